@@ -1,0 +1,58 @@
+import { issue, type Issue } from '../kernel/issue';
+import { isBlank } from '../form/answers';
+import { questionsOf, type Check, type FieldQuestion, type RowsQuestion } from '../form/design';
+import type { RowState, Sheet } from '../form/sheet';
+
+/** Everything that keeps a sheet from being sent, in the order of its lines; none is left out because another stands. */
+export function sheetIssues(sheet: Sheet): Issue[] {
+  const found: Issue[] = [];
+  for (const question of questionsOf(sheet.form.design)) {
+    if (question.kind === 'rows') found.push(...groupIssues(sheet, question));
+    else found.push(...fieldIssues(sheet, question, null, [question.id]));
+  }
+  return found;
+}
+
+function groupIssues(sheet: Sheet, group: RowsQuestion): Issue[] {
+  const rows = sheet.filledRows(group.id);
+  const found: Issue[] = [];
+  const least = Math.max(group.least, group.required ? 1 : 0);
+  if (rows.length < least) found.push(issue('too-few-rows', [group.id], { least, given: rows.length, label: group.label }));
+  if (rows.length > group.most) found.push(issue('too-many-rows', [group.id], { most: group.most, given: rows.length, label: group.label }));
+  for (const row of rows) for (const column of group.columns) found.push(...fieldIssues(sheet, column, row, [group.id, row.id, column.id]));
+  found.push(...checkIssues(sheet, group.id, null, [group.id]));
+  for (const total of group.totals) found.push(...checkIssues(sheet, total.id, null, [group.id]));
+  return found;
+}
+
+function fieldIssues(sheet: Sheet, question: FieldQuestion, row: RowState | null, path: string[]): Issue[] {
+  const place = (row === null ? [question.id] : [path[0] ?? '', row.id, question.id]) as [string] | [string, string, string];
+  const fault = sheet.fault(place);
+  const facts = { label: question.label };
+  if (fault !== null) return [{ ...fault, path, facts: { ...facts, ...fault.facts } }];
+  const missing = question.required && question.kind !== 'calculated' && isBlank(sheet.raw(place));
+  return [...(missing ? [issue('required', path, facts)] : []), ...checkIssues(sheet, question.id, row, path)];
+}
+
+/** A check that cannot be told yet, because an answer it reads is empty, stands back: what is required says so itself. */
+function checkIssues(sheet: Sheet, on: string, row: RowState | null, path: string[]): Issue[] {
+  return sheet.form.design.checks.filter((check) => check.on === on && isBroken(sheet, check, row)).flatMap((check) => {
+    if (check.otherwise === 'stop') return [issue('check-stops', path, { check: check.id, message: check.message })];
+    const given = sheet.reason(check.id).trim() !== '';
+    return given ? [] : [issue('reason-needed', path, { check: check.id, message: check.message })];
+  });
+}
+
+function isBroken(sheet: Sheet, check: Check, row: RowState | null): boolean {
+  return (row === null ? sheet.value([check.id]) : (row.values.get(check.id) ?? null)) === false;
+}
+
+/** The checks that ask for a reason now, whether or not it has been given. */
+export function reasonsAsked(sheet: Sheet): Check[] {
+  return sheet.form.design.checks.filter((check) => {
+    if (check.otherwise !== 'ask') return false;
+    const group = sheet.form.fields.get(check.on)?.group ?? null;
+    if (group === null) return isBroken(sheet, check, null);
+    return sheet.filledRows(group).some((row) => isBroken(sheet, check, row));
+  });
+}

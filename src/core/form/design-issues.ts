@@ -1,0 +1,94 @@
+import { issue, type Issue } from '../kernel/issue';
+import { limits } from '../limits';
+import { compileForm } from './compile-form';
+import { groupsOf, questionsOf, type FieldQuestion, type FormDesign, type Question, type RowsQuestion, type TableTarget } from './design';
+import { isKey, isReservedKey } from './key';
+import type { TablesById } from './scope';
+
+/**
+ * Everything that keeps a design from being released. Paths: `[question id, field?]`, `['checks', id]`, `['steps', id]`,
+ * `['store', table id]`, or `['title']`.
+ */
+export function designIssues(design: FormDesign, tables: TablesById, people: ReadonlySet<string>): Issue[] {
+  const issues: Issue[] = [];
+  issues.push(...labelIssues(design.title, ['title']));
+  if (questionsOf(design).length === 0) issues.push(issue('questions-missing', ['sections']));
+  if (questionsOf(design).length > limits.questions) issues.push(issue('too-many', ['sections'], { what: 'questions', most: limits.questions }));
+  issues.push(...scopeKeyIssues(questionsOf(design).flatMap((one) => [one, ...(one.kind === 'rows' ? one.totals : [])])));
+  for (const question of questionsOf(design)) issues.push(...questionIssues(question, tables));
+  for (const target of [design.table, ...groupsOf(design).map((group) => group.table)]) issues.push(...targetIssues(target));
+  issues.push(...checkIssues(design), ...stepIssues(design, people));
+  const compiled = compileForm(design, tables);
+  return compiled.ok ? issues : [...issues, ...compiled.error];
+}
+
+function labelIssues(label: string, path: Issue['path']): Issue[] {
+  if (label.trim() === '') return [issue('label-missing', path)];
+  return [...label].length > limits.label ? [issue('label-too-long', path, { most: limits.label })] : [];
+}
+
+function scopeKeyIssues(named: readonly { id: string; key: string }[]): Issue[] {
+  const seen = new Set<string>();
+  return named.flatMap(({ id, key }) => {
+    const taken = seen.has(key);
+    seen.add(key);
+    if (!isKey(key)) return [issue('key-invalid', [id, 'key'], { key, most: limits.key })];
+    if (isReservedKey(key)) return [issue('key-reserved', [id, 'key'], { key })];
+    return taken ? [issue('key-taken', [id, 'key'], { key })] : [];
+  });
+}
+
+function questionIssues(question: Question, tables: TablesById): Issue[] {
+  const own = labelIssues(question.label, [question.id]);
+  return question.kind === 'rows' ? [...own, ...groupIssues(question, tables)] : [...own, ...fieldIssues(question, tables)];
+}
+
+function groupIssues(group: RowsQuestion, tables: TablesById): Issue[] {
+  const issues: Issue[] = [];
+  if (group.columns.length === 0) issues.push(issue('columns-missing', [group.id]));
+  if (group.columns.length > limits.columns) issues.push(issue('too-many', [group.id], { what: 'columns', most: limits.columns }));
+  if (group.least > group.most || group.most > limits.rows) issues.push(issue('row-limits', [group.id], { most: limits.rows }));
+  issues.push(...scopeKeyIssues(group.columns));
+  for (const column of group.columns) issues.push(...questionIssues(column, tables));
+  return issues;
+}
+
+function fieldIssues(question: FieldQuestion, tables: TablesById): Issue[] {
+  if (question.kind === 'lookup') return tables.has(question.table) ? [] : [issue('table-unknown', [question.id])];
+  return question.kind === 'choice' ? choiceIssues(question.id, question.choices) : [];
+}
+
+function choiceIssues(id: string, choices: readonly { code: string; label: string }[]): Issue[] {
+  if (choices.length === 0) return [issue('choices-missing', [id])];
+  const labels = choices.map(({ label }) => label.trim());
+  const repeated = labels.find((label, i) => labels.indexOf(label) !== i);
+  return [
+    ...(labels.includes('') ? [issue('choice-label-missing', [id])] : []),
+    ...(repeated === undefined ? [] : [issue('choice-repeated', [id], { label: repeated })]),
+    ...(choices.length > limits.choices ? [issue('too-many', [id], { what: 'choices', most: limits.choices })] : []),
+  ];
+}
+
+function targetIssues({ id, key, label, prefix }: TableTarget): Issue[] {
+  return [
+    ...labelIssues(label, ['store', id]),
+    ...(isKey(key) ? [] : [issue('key-invalid', ['store', id], { key, most: limits.key })]),
+    ...(/^[A-Z]{1,6}$/.test(prefix) ? [] : [issue('prefix-invalid', ['store', id], { prefix })]),
+  ];
+}
+
+function checkIssues(design: FormDesign): Issue[] {
+  const places = new Set(questionsOf(design).flatMap((one) => [one.id, ...(one.kind === 'rows' ? [...one.columns, ...one.totals].map(({ id }) => id) : [])]));
+  return design.checks.flatMap((check) => [
+    ...(places.has(check.on) ? [] : [issue('check-place', ['checks', check.id])]),
+    ...(check.message.trim() === '' ? [issue('check-message-missing', ['checks', check.id])] : []),
+  ]);
+}
+
+function stepIssues(design: FormDesign, people: ReadonlySet<string>): Issue[] {
+  return design.steps.flatMap((step) => [
+    ...labelIssues(step.label, ['steps', step.id]),
+    ...(step.people.length === 0 ? [issue('approver-missing', ['steps', step.id], { step: step.label })] : []),
+    ...(step.people.every((person) => people.has(person)) ? [] : [issue('approver-unknown', ['steps', step.id], { step: step.label })]),
+  ]);
+}

@@ -1,0 +1,48 @@
+import { fail, ok, type Result } from '../kernel/result';
+import { under, type Issue } from '../kernel/issue';
+import { read } from '../expression/read';
+import { toShown } from '../expression/stored-text';
+import type { Expression } from '../expression/tree';
+import { NUMBER, type Field, type Scope, type Type } from '../expression/type';
+import type { Table } from '../table/model';
+import { kinds } from '../table/kinds/list';
+import { questionsOf, type FieldQuestion, type FormDesign, type RowsQuestion } from './design';
+
+export type TablesById = ReadonlyMap<string, Table>;
+
+/** What the columns of a table offer to expressions: `bed.area`. References inside a record are not followed further here. */
+function fieldsOf(table: Table): Map<string, Field> {
+  return new Map(table.columns.filter((column) => column.kind !== 'reference').map((column) => [column.key, { id: column.id, type: kinds[column.kind].type }]));
+}
+
+/** The type of an answer. A calculated value is typed as a number until its expression has been read. */
+function typeOf(question: FieldQuestion, tables: TablesById, calculated: ReadonlyMap<string, Type>): Type {
+  if (question.kind === 'lookup') {
+    const table = tables.get(question.table);
+    return { t: 'record', table: question.table, fields: table ? fieldsOf(table) : new Map() };
+  }
+  return question.kind === 'calculated' ? (calculated.get(question.id) ?? NUMBER) : kinds[question.kind].type;
+}
+
+/** The names an expression of the form may use; with `group`, those of one of its rows as well, which come first. */
+export function scopeOf(design: FormDesign, tables: TablesById, group?: RowsQuestion, calculated: ReadonlyMap<string, Type> = new Map()): Scope {
+  const names = new Map<string, Field>();
+  const add = (question: FieldQuestion, into: Map<string, Field>) => into.set(question.key, { id: question.id, type: typeOf(question, tables, calculated) });
+  for (const question of questionsOf(design)) {
+    if (question.kind !== 'rows') add(question, names);
+    else {
+      const columns = new Map<string, Field>();
+      for (const column of question.columns) add(column, columns);
+      names.set(question.key, { id: question.id, type: { t: 'rows', group: question.id, columns } });
+      for (const total of question.totals) names.set(total.key, { id: total.id, type: NUMBER });
+    }
+  }
+  for (const column of group?.columns ?? []) add(column, names);
+  return names;
+}
+
+/** Reads a stored expression in a scope; issues are placed under `path`. */
+export function readStored(stored: string, scope: Scope, path: Issue['path']): Result<Expression, Issue[]> {
+  const tree = read(toShown(stored, scope), scope);
+  return tree.ok ? ok(tree.value) : fail(under(path, tree.error));
+}

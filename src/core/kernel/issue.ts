@@ -1,0 +1,34 @@
+/**
+ * What is wrong with something a person wrote, as data. The sentence is made in `wording/`.
+ *
+ * `path` names the place: `[questionId]`, `[groupId, rowId, columnId]`, or the keys of a request's body.
+ */
+export interface Issue {
+  readonly code: IssueCode;
+  readonly path: readonly (string | number)[];
+  readonly facts: Facts;
+}
+
+export type Facts = Readonly<Record<string, string | number | boolean | null>>;
+
+/** Every code has its sentence in `wording/issue-sentence.ts`, held by the compiler. */
+export const issueCodes = [
+  // answers
+  'required', 'too-long', 'not-text', 'not-whole', 'not-a-number', 'number-too-large', 'too-many-decimals', 'not-a-date',
+  'not-yes-no', 'not-a-choice', 'not-a-record', 'record-gone', 'too-few-rows', 'too-many-rows', 'check-stops', 'reason-needed',
+  'already-used', 'unknown-answer',
+  // expressions
+  'expression-empty', 'expression-too-long', 'expression-broken', 'expression-unsupported', 'double-equals', 'unknown-name', 'unknown-function',
+  'unknown-column', 'not-a-path', 'wrong-type', 'argument-count', 'circular', 'result-type',
+  // designs
+  'label-missing', 'label-too-long', 'key-invalid', 'key-taken', 'key-reserved', 'choices-missing', 'choice-label-missing',
+  'choice-repeated', 'table-unknown', 'columns-missing', 'row-limits', 'questions-missing', 'approver-missing', 'approver-unknown',
+  'check-message-missing', 'check-place', 'table-key-taken', 'kind-changed', 'column-clash', 'prefix-invalid', 'too-many',
+  // requests
+  'malformed', 'missing', 'word-needed',
+] as const;
+export type IssueCode = (typeof issueCodes)[number];
+
+export const issue = (code: IssueCode, path: Issue['path'], facts: Facts = {}): Issue => ({ code, path, facts });
+export const under = (path: Issue['path'], issues: readonly Issue[]): Issue[] =>
+  issues.map((one) => ({ ...one, path: [...path, ...one.path] }));

@@ -1,0 +1,18 @@
+import type { Facts, Issue } from './issue';
+
+/** Why a use case would not do what was asked. The door turns it into an RFC 9457 problem document. */
+export type Refusal =
+  | { readonly kind: 'invalid'; readonly issues: readonly Issue[] }
+  | { readonly kind: 'not-found'; readonly what: Thing }
+  | { readonly kind: 'forbidden'; readonly why: ForbiddenReason }
+  | { readonly kind: 'stale'; readonly why: StaleReason; readonly facts: Facts }
+  | { readonly kind: 'too-large'; readonly limitBytes: number };
+
+export type Thing = 'form' | 'release' | 'submission' | 'table' | 'record' | 'question' | 'page';
+export type ForbiddenReason = 'sign-in' | 'design' | 'fill' | 'see' | 'own-only' | 'not-asked' | 'own-submission' | 'no-approver' | 'origin';
+export type StaleReason = 'design-changed' | 'draft-changed' | 'already-sent' | 'already-decided' | 'not-waiting' | 'busy';
+
+export const invalid = (...issues: Issue[]): Refusal => ({ kind: 'invalid', issues });
+export const notFound = (what: Thing): Refusal => ({ kind: 'not-found', what });
+export const forbidden = (why: ForbiddenReason): Refusal => ({ kind: 'forbidden', why });
+export const stale = (why: StaleReason, facts: Facts = {}): Refusal => ({ kind: 'stale', why, facts });

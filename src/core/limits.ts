@@ -1,0 +1,26 @@
+/** Every limit a person can meet, in one place; the refusal that names a limit reads it from here. */
+export const limits = {
+  /** Characters of a short answer. */
+  shortText: 500,
+  /** Characters of a long answer. */
+  longText: 20_000,
+  /** Characters of any label or title. */
+  label: 200,
+  /** PostgreSQL cuts identifiers at 63 bytes; this leaves room for the suffixes of constraints. */
+  key: 40,
+  /** Digits before the point of a number. */
+  numberDigits: 20,
+  decimals: 8,
+  rows: 500,
+  questions: 200,
+  columns: 30,
+  choices: 300,
+  checks: 200,
+  steps: 20,
+  approvers: 50,
+  /** Characters of a word to the sender, of a reason, or of a check's message. */
+  word: 2_000,
+  /** Bytes of a request's body: a sheet of 500 rows of long answers fits. */
+  requestBytes: 2 * 1024 * 1024,
+  pageSize: 200,
+} as const;

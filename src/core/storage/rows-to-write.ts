@@ -1,0 +1,45 @@
+import { isBig, isRecord, type Value } from '../expression/value';
+import { groupsOf, questionsOf, type FieldQuestion, type RowsQuestion } from '../form/design';
+import type { Sheet } from '../form/sheet';
+
+/** A value as it is written to a column: decimals and dates as text, references as the record's id. */
+export type ColumnValue = string | boolean | null;
+
+export interface RowToWrite {
+  readonly table: string;
+  /** By column id. */
+  readonly values: ReadonlyMap<string, ColumnValue>;
+  readonly rows: readonly RowToWrite[];
+}
+
+/** The rows a sheet becomes when it is kept: the parent with its rows, in order. The sheet must have no issues. */
+export function rowsToWrite(sheet: Sheet): RowToWrite {
+  const { design } = sheet.form;
+  const values = new Map<string, ColumnValue>();
+  for (const question of questionsOf(design)) {
+    if (question.kind === 'rows') for (const { id } of question.totals) values.set(id, written(sheet.value([id]), decimalsOfTotal(question, id)));
+    else values.set(question.id, written(sheet.value([question.id]), decimalsOf(question)));
+  }
+  return { table: design.table.id, values, rows: groupsOf(design).flatMap((group) => rowsOf(sheet, group)) };
+}
+
+function rowsOf(sheet: Sheet, group: RowsQuestion): RowToWrite[] {
+  return sheet.filledRows(group.id).map((row) => ({
+    table: group.table.id,
+    values: new Map(group.columns.map((column) => [column.id, written(row.values.get(column.id) ?? null, decimalsOf(column))])),
+    rows: [],
+  }));
+}
+
+const decimalsOf = (question: FieldQuestion): number => ('decimals' in question ? question.decimals : 0);
+const decimalsOfTotal = (group: RowsQuestion, total: string): number => {
+  const column = group.columns.find(({ id }) => id === group.totals.find((one) => one.id === total)?.column);
+  return column === undefined ? 0 : decimalsOf(column);
+};
+
+/** Rounded half up to the decimals of the column, exactly as the sheet shows it. */
+function written(value: Value, decimals: number): ColumnValue {
+  if (isBig(value)) return value.toFixed(decimals, 1);
+  if (isRecord(value)) return value.id;
+  return typeof value === 'string' || typeof value === 'boolean' ? value : null;
+}

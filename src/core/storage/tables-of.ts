@@ -1,0 +1,36 @@
+import type { Column, ColumnKind, Table } from '../table/model';
+import { groupsOf, questionsOf, type FieldQuestion, type FormDesign, type RowsQuestion, type TableTarget, type Total } from '../form/design';
+
+const columnKinds: Readonly<Record<FieldQuestion['kind'], ColumnKind>> = {
+  text: 'text', whole: 'whole', decimal: 'decimal', date: 'date', 'yes-no': 'yes-no', choice: 'choice', lookup: 'reference', calculated: 'decimal',
+};
+
+/** The tables a design keeps its answers in: one for the form, one for each repeating group, whose rows belong to the first. */
+export function tablesOf(design: FormDesign): Table[] {
+  const inner = groupsOf(design);
+  const own = questionsOf(design).flatMap((one) => (one.kind === 'rows' ? one.totals.map((total) => totalColumn(one, total)) : [columnOf(one)]));
+  return [tableOf(design.table, null, own), ...inner.map((group) => tableOf(group.table, design.table.id, group.columns.map(columnOf)))];
+}
+
+function tableOf(target: TableTarget, parent: string | null, columns: Column[]): Table {
+  return { id: target.id, key: target.key, label: target.label, prefix: target.prefix, parent, columns, title: [] };
+}
+
+function columnOf(question: FieldQuestion): Column {
+  return {
+    id: question.id, key: question.key, label: question.label, kind: columnKinds[question.kind], unique: false,
+    // A calculated value may be empty (a division by zero), whatever is asked.
+    required: question.required && question.kind !== 'calculated',
+    decimals: 'decimals' in question ? question.decimals : null,
+    unit: 'unit' in question ? question.unit : '',
+    choices: question.kind === 'choice' ? question.choices : [],
+    target: question.kind === 'lookup' ? question.table : null,
+  };
+}
+
+function totalColumn(group: RowsQuestion, total: Total): Column {
+  const of = group.columns.find(({ id }) => id === total.column);
+  const decimals = of !== undefined && 'decimals' in of ? of.decimals : 0;
+  const unit = of !== undefined && 'unit' in of ? of.unit : '';
+  return { id: total.id, key: total.key, label: total.label, kind: 'decimal', unique: false, required: false, decimals, unit, choices: [], target: null };
+}

@@ -1,0 +1,79 @@
+import { issue, type Issue } from '../kernel/issue';
+import { fail, ok, type Result } from '../kernel/result';
+import type { Column, Table } from './model';
+
+/** One change of the tables, as data: described in words before it runs, and turned into SQL in one place. */
+export type TableChange =
+  | { readonly t: 'make-table'; readonly table: Table }
+  | { readonly t: 'add-column'; readonly table: Table; readonly column: Column }
+  | { readonly t: 'relabel-table'; readonly table: Table; readonly before: string }
+  | { readonly t: 'relabel-column'; readonly table: Table; readonly column: Column; readonly before: string }
+  | { readonly t: 'loosen-column'; readonly table: Table; readonly column: Column }
+  | { readonly t: 'change-choices'; readonly table: Table; readonly column: Column };
+
+/**
+ * What must be done so that the tables there are become the tables wanted. Parents come before their rows.
+ * Columns that are no longer asked for stay, and only stop being required: data is never dropped by a release.
+ * The paths of issues are `['store', table id, column id]`.
+ */
+export function planTables(there: readonly Table[], wanted: readonly Table[]): Result<TableChange[], Issue[]> {
+  const issues: Issue[] = [];
+  const changes: TableChange[] = [];
+  const byId = new Map(there.map((table) => [table.id, table]));
+  const keys = new Map(there.map((table) => [table.key, table.id]));
+  for (const table of wanted) {
+    const before = byId.get(table.id);
+    const holder = keys.get(table.key);
+    if (before === undefined && holder !== undefined) issues.push(issue('table-key-taken', ['store', table.id], { key: table.key }));
+    keys.set(table.key, table.id);
+    if (before === undefined) changes.push({ t: 'make-table', table });
+    else changes.push(...columnChanges(before, table, issues));
+  }
+  return issues.length > 0 ? fail(issues) : ok(changes);
+}
+
+function columnChanges(before: Table, after: Table, issues: Issue[]): TableChange[] {
+  const changes: TableChange[] = [];
+  if (before.label !== after.label) changes.push({ t: 'relabel-table', table: after, before: before.label });
+  const known = new Map(before.columns.map((column) => [column.id, column]));
+  for (const column of after.columns) {
+    const old = known.get(column.id);
+    if (old === undefined) {
+      const clash = before.columns.some(({ key }) => key === column.key);
+      if (clash) issues.push(issue('column-clash', ['store', after.id, column.id], { key: column.key, label: column.label, table: after.label }));
+      // A table with rows cannot require what they do not have; the form itself still asks for it.
+      else changes.push({ t: 'add-column', table: after, column: { ...column, required: false } });
+    } else changes.push(...changesOf(old, column, after, issues));
+  }
+  return [...changes, ...leftOut(before, after)];
+}
+
+function changesOf(old: Column, column: Column, table: Table, issues: Issue[]): TableChange[] {
+  const sameKind = old.kind === column.kind && old.target === column.target && (old.decimals ?? 0) === (column.decimals ?? 0);
+  if (!sameKind) {
+    issues.push(issue('kind-changed', ['store', table.id, column.id], { label: column.label, before: old.kind, after: column.kind }));
+    return [];
+  }
+  const kept = { ...column, key: old.key, required: old.required && column.required };
+  return [
+    ...(old.label !== column.label ? [{ t: 'relabel-column', table, column: kept, before: old.label } as const] : []),
+    ...(old.required && !column.required ? [{ t: 'loosen-column', table, column: kept } as const] : []),
+    ...(sameChoices(old, column) ? [] : [{ t: 'change-choices', table, column: { ...kept, choices: together(old, column) } } as const]),
+  ];
+}
+
+function sameChoices(old: Column, column: Column): boolean {
+  return JSON.stringify(together(old, column)) === JSON.stringify(old.choices);
+}
+
+/** Codes already in rows stay valid; new labels win, new codes are added. */
+function together(old: Column, column: Column): Column['choices'] {
+  const fresh = new Map(column.choices.map((choice) => [choice.code, choice]));
+  const kept = old.choices.map((choice) => fresh.get(choice.code) ?? choice);
+  return [...kept, ...column.choices.filter(({ code }) => !old.choices.some((one) => one.code === code))];
+}
+
+function leftOut(before: Table, after: Table): TableChange[] {
+  const wanted = new Set(after.columns.map(({ id }) => id));
+  return before.columns.filter(({ id, required }) => required && !wanted.has(id)).map((column) => ({ t: 'loosen-column', table: after, column: { ...column, required: false } }));
+}

@@ -1,0 +1,83 @@
+import type { Issue } from '../kernel/issue';
+import { unreachable } from '../kernel/result';
+
+/** The sentence for an issue: what is wrong and what to do. A missing code fails to compile. */
+export function issueSentence({ code, facts }: Issue): string {
+  const label = text(facts['label']) || 'This';
+  switch (code) {
+    case 'required': return `${label} is not filled`;
+    case 'too-long': return `${label} is ${facts['given']} characters long; at most ${facts['most']} fit`;
+    case 'not-text': return `${label} must be text`;
+    case 'not-whole': return `${label} must be a whole number`;
+    case 'not-a-number': return facts['comma'] === true ? `${label}: write decimals with a point, as in 1.5` : `${label} must be a number, such as 12.5`;
+    case 'number-too-large': return `${label} may have at most ${facts['most']} digits before the point`;
+    case 'too-many-decimals': return `${label} may have at most ${facts['most']} decimals`;
+    case 'not-a-date': return `${label} must be a day of the calendar`;
+    case 'not-yes-no': return `${label} must be yes or no`;
+    case 'not-a-choice': return `${label} is not one of the choices`;
+    case 'not-a-record': return `${label} must be picked from the list`;
+    case 'record-gone': return `${label}: the picked record cannot be found any more; pick another`;
+    case 'too-few-rows': return `${label} needs at least ${plural(facts['least'], 'row')}`;
+    case 'too-many-rows': return `${label} may have at most ${plural(facts['most'], 'row')}; there are ${facts['given']}`;
+    case 'check-stops': return text(facts['message']);
+    case 'reason-needed': return `Give a reason: ${text(facts['message'])}`;
+    case 'already-used': return `${label} is already used by another record`;
+    case 'unknown-answer': return 'This answer belongs to no question of the form';
+    default: return designSentence(code, facts, label);
+  }
+}
+
+type SheetCode = 'required' | 'too-long' | 'not-text' | 'not-whole' | 'not-a-number' | 'number-too-large' | 'too-many-decimals' | 'not-a-date' | 'not-yes-no'
+  | 'not-a-choice' | 'not-a-record' | 'record-gone' | 'too-few-rows' | 'too-many-rows' | 'check-stops' | 'reason-needed' | 'already-used' | 'unknown-answer';
+
+function designSentence(code: Exclude<Issue['code'], SheetCode>, facts: Issue['facts'], label: string): string {
+  switch (code) {
+    case 'expression-empty': return 'Write what is to be worked out';
+    case 'expression-too-long': return `The expression is longer than ${facts['most']} characters`;
+    case 'expression-broken': return 'Something is missing or left over here';
+    case 'expression-unsupported': return `“${text(facts['text'])}” cannot be used in an expression here yet`;
+    case 'double-equals': return 'Compare with a single =';
+    case 'unknown-name': return `There is no answer called ${text(facts['name'])}${meant(facts['meant'])}`;
+    case 'unknown-function': return `There is no function called ${text(facts['name'])}${meant(facts['meant'])}`;
+    case 'unknown-column': return `There is no column called ${text(facts['name'])}${meant(facts['meant'])}`;
+    case 'not-a-path': return `${text(facts['name'])} cannot be taken from ${typeWord(facts['given'])}`;
+    case 'wrong-type': return `This is ${typeWord(facts['given'])} where ${typeWord(facts['wanted'])} is needed`;
+    case 'argument-count': return `${text(facts['name'])} needs ${facts['least'] === facts['most'] ? facts['least'] : `${facts['least']} to ${facts['most']}`} values; ${facts['given']} given`;
+    case 'circular': return `These need each other to be worked out: ${text(facts['circle'])}`;
+    case 'result-type': return `This gives ${typeWord(facts['given'])}; ${typeWord(facts['wanted'])} is needed`;
+    case 'label-missing': return 'Give it a name';
+    case 'label-too-long': return `At most ${facts['most']} characters fit here`;
+    case 'key-invalid': return `The key “${text(facts['key'])}” must be small letters, digits and underscores, beginning with a letter, at most ${facts['most']}`;
+    case 'key-taken': return `The key “${text(facts['key'])}” is used twice`;
+    case 'key-reserved': return `The key “${text(facts['key'])}” has a meaning of its own; choose another`;
+    case 'choices-missing': return 'Write at least one choice';
+    case 'choice-label-missing': return 'A choice has no words';
+    case 'choice-repeated': return `“${text(facts['label'])}” stands twice among the choices`;
+    case 'table-unknown': return 'Say which table to pick from';
+    case 'columns-missing': return 'Repeating rows need at least one column';
+    case 'row-limits': return `The least number of rows must not exceed the most, and the most not ${facts['most']}`;
+    case 'questions-missing': return 'Ask at least one question';
+    case 'approver-missing': return `Say who decides in “${text(facts['step'])}”`;
+    case 'approver-unknown': return `Somebody named in “${text(facts['step'])}” is not in the directory any more`;
+    case 'check-message-missing': return 'Write what the colleague is told';
+    case 'check-place': return 'The line this check stood at is gone';
+    case 'table-key-taken': return `There is already a table called ${text(facts['key'])}; choose another key`;
+    case 'kind-changed': return `${label} is kept as ${text(facts['before'])} since an earlier release and cannot become ${text(facts['after'])}; ask it as a new question instead`;
+    case 'column-clash': return `${text(facts['table'])} already has a column ${text(facts['key'])}; give ${label} another key`;
+    case 'prefix-invalid': return 'Numbers begin with one to six capital letters';
+    case 'too-many': return `At most ${facts['most']} ${text(facts['what'])} are possible`;
+    case 'malformed': return `This is not what was expected here${facts['detail'] ? `: ${text(facts['detail'])}` : ''}`;
+    case 'missing': return 'This is missing';
+    case 'word-needed': return facts['decision'] === 'decline' ? 'Say why you decline' : 'Say what to change';
+    default: return unreachable(code);
+  }
+}
+
+const text = (fact: unknown): string => (fact === null || fact === undefined ? '' : String(fact));
+const meant = (fact: unknown): string => (fact ? `; did you mean ${text(fact)}?` : '');
+const plural = (fact: unknown, one: string): string => `${text(fact)} ${one}${fact === 1 ? '' : 's'}`;
+
+const typeWords: Readonly<Record<string, string>> = {
+  number: 'a number', text: 'text', 'yes-no': 'yes or no', date: 'a date', record: 'a record', list: 'a list', rows: 'repeating rows', null: 'nothing',
+};
+const typeWord = (fact: unknown): string => text(fact).split(' or ').map((one) => typeWords[one] ?? one).join(' or ');

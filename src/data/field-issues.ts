@@ -1,0 +1,37 @@
+import { DrizzleQueryError } from 'drizzle-orm';
+import { issue, type Issue } from '../core/kernel/issue';
+import type { Table } from '../core/table/model';
+import { columnOfConstraint } from './identifiers';
+
+interface Fault {
+  readonly code?: string;
+  readonly constraint?: string;
+  readonly column?: string;
+}
+
+/** PostgreSQL's own words for an error, under the library's wrapping. */
+export function databaseFault(error: unknown): Fault | null {
+  const cause = error instanceof DrizzleQueryError ? error.cause : error;
+  return typeof cause === 'object' && cause !== null && 'code' in cause ? (cause as Fault) : null;
+}
+
+/** A broken constraint of a designed table, as an issue at the column it guards; null when it is something else. */
+export function fieldIssue(error: unknown, table: Table): Issue | null {
+  const fault = databaseFault(error);
+  const column = fault === null ? undefined : columnAt(fault, table);
+  if (fault === null || column === undefined) return null;
+  const facts = { label: column.label };
+  switch (fault.code) {
+    case '23505': return issue('already-used', [column.id], facts);
+    case '23503': return issue('record-gone', [column.id], facts);
+    case '23502': return issue('required', [column.id], facts);
+    case '23514': return issue('not-a-choice', [column.id], facts);
+    case '22003': return issue('number-too-large', [column.id], facts);
+    default: return null;
+  }
+}
+
+function columnAt(fault: Fault, table: Table): Table['columns'][number] | undefined {
+  const id = fault.constraint === undefined ? null : columnOfConstraint(fault.constraint);
+  return table.columns.find((column) => column.id === id || column.key === fault.column);
+}

@@ -1,0 +1,21 @@
+import { sql, type SQL } from 'drizzle-orm';
+import type { Column, StampKey, Table } from '../core/table/model';
+
+/** The one place where the name of a table or column becomes SQL. Drizzle quotes; PostgreSQL cuts at 63 bytes, so length is checked. */
+function identifier(name: string): SQL {
+  if (name === '' || Buffer.byteLength(name) > 63 || name.includes('\u0000')) throw new Error('an identifier must be 1 to 63 bytes');
+  return sql`${sql.identifier(name)}`;
+}
+
+export const tableName = (table: Pick<Table, 'key'>): SQL => sql`${identifier('records')}.${identifier(table.key)}`;
+export const columnName = (column: Pick<Column, 'key'>): SQL => identifier(column.key);
+export const stampName = (key: StampKey | 'parent_id' | 'position'): SQL => identifier(key);
+export const alias = (index: number): SQL => identifier(`r${index}`);
+
+/** A constraint or index of a column, named by the column's id, so that a broken one finds its question. */
+export const constraintName = (column: Pick<Column, 'id'>, what: 'choice' | 'fkey' | 'key' | 'idx', table: Pick<Table, 'id'>): SQL =>
+  identifier(`${column.id}_${what}_${table.id.slice(-12)}`);
+export const tableConstraint = (table: Pick<Table, 'id'>, what: string): SQL => identifier(`t${table.id.replaceAll('-', '')}_${what}`);
+
+/** The id of the column whose constraint has this name. */
+export const columnOfConstraint = (name: string): string | null => /^(.+)_(choice|fkey|key)_[0-9a-f]{12}$/.exec(name)?.[1] ?? null;

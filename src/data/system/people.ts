@@ -1,0 +1,22 @@
+import { asc, eq, inArray } from 'drizzle-orm';
+import type { Person, Role } from '../../core/access/rules';
+import type { Tx } from '../connect';
+import { person } from './schema';
+
+const shape = { id: person.id, name: person.name, email: person.email, place: person.place, roles: person.roles };
+const asPersonRow = (row: { id: string; name: string; email: string; place: string; roles: string[] }): Person => ({ ...row, roles: row.roles as Role[] });
+
+export async function readPerson(tx: Pick<Tx, 'select'>, id: string): Promise<Person | null> {
+  const rows = await tx.select(shape).from(person).where(eq(person.id, id));
+  return rows[0] === undefined ? null : asPersonRow(rows[0]);
+}
+
+export async function readPeople(tx: Pick<Tx, 'select'>): Promise<Person[]> {
+  return (await tx.select(shape).from(person).orderBy(asc(person.name))).map(asPersonRow);
+}
+
+export async function namesOf(tx: Tx, ids: readonly string[]): Promise<Map<string, string>> {
+  if (ids.length === 0) return new Map();
+  const rows = await tx.select({ id: person.id, name: person.name }).from(person).where(inArray(person.id, [...new Set(ids)]));
+  return new Map(rows.map(({ id, name }) => [id, name]));
+}

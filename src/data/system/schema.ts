@@ -1,0 +1,200 @@
+import { sql } from 'drizzle-orm';
+import { bigint, boolean, check, index, integer, jsonb, pgSchema, primaryKey, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core';
+import type { Answers } from '../../core/form/answers';
+import type { FormDesign } from '../../core/form/design';
+import type { SubmissionState } from '../../core/approval/path';
+
+/** What Tidy Slate knows about itself. What owners design lives in schema `records`. */
+export const slate = pgSchema('slate');
+
+const at = (name: string) => timestamp(name, { withTimezone: true, mode: 'date' });
+const made = { createdAt: at('created_at').notNull().defaultNow(), updatedAt: at('updated_at').notNull().defaultNow() };
+
+/** Colleagues: the accounts of the sign-in library, with what we know besides. */
+export const person = slate.table('person', {
+  id: uuid('id').primaryKey(),
+  name: text('name').notNull(),
+  email: text('email').notNull().unique(),
+  emailVerified: boolean('email_verified').notNull().default(false),
+  image: text('image'),
+  place: text('place').notNull().default(''),
+  roles: text('roles').array().notNull().default(sql`'{colleague}'::text[]`),
+  ...made,
+});
+
+export const session = slate.table('session', {
+  id: uuid('id').primaryKey(),
+  token: text('token').notNull().unique(),
+  userId: uuid('person_id').notNull().references(() => person.id, { onDelete: 'cascade' }),
+  expiresAt: at('expires_at').notNull(),
+  ipAddress: text('ip_address'),
+  userAgent: text('user_agent'),
+  ...made,
+});
+
+export const account = slate.table('account', {
+  id: uuid('id').primaryKey(),
+  accountId: text('account_id').notNull(),
+  providerId: text('provider_id').notNull(),
+  userId: uuid('person_id').notNull().references(() => person.id, { onDelete: 'cascade' }),
+  accessToken: text('access_token'),
+  refreshToken: text('refresh_token'),
+  idToken: text('id_token'),
+  accessTokenExpiresAt: at('access_token_expires_at'),
+  refreshTokenExpiresAt: at('refresh_token_expires_at'),
+  scope: text('scope'),
+  password: text('password'),
+  ...made,
+});
+
+export const verification = slate.table('verification', {
+  id: uuid('id').primaryKey(),
+  identifier: text('identifier').notNull(),
+  value: text('value').notNull(),
+  expiresAt: at('expires_at').notNull(),
+  ...made,
+});
+
+export const designedTable = slate.table('designed_table', {
+  id: uuid('id').primaryKey(),
+  key: text('key').notNull().unique(),
+  label: text('label').notNull(),
+  prefix: text('prefix').notNull(),
+  parentId: uuid('parent_id'),
+  title: text('title').array().notNull().default(sql`'{}'::text[]`),
+  createdAt: at('created_at').notNull().defaultNow(),
+});
+
+export const designedColumn = slate.table('designed_column', {
+  tableId: uuid('table_id').notNull().references(() => designedTable.id, { onDelete: 'cascade' }),
+  id: text('id').notNull(),
+  key: text('key').notNull(),
+  label: text('label').notNull(),
+  kind: text('kind').notNull(),
+  required: boolean('required').notNull(),
+  unique: boolean('is_unique').notNull(),
+  decimals: integer('decimals'),
+  unit: text('unit').notNull().default(''),
+  choices: jsonb('choices').notNull().default([]),
+  targetId: uuid('target_id').references(() => designedTable.id),
+  position: integer('position').notNull(),
+}, (t) => [primaryKey({ columns: [t.tableId, t.id] }), uniqueIndex('designed_column_key').on(t.tableId, t.key)]);
+
+/** Who may do what with a table, by role. */
+export const tableGrant = slate.table('table_grant', {
+  tableId: uuid('table_id').notNull().references(() => designedTable.id, { onDelete: 'cascade' }),
+  role: text('role').notNull(),
+  action: text('action').notNull(),
+}, (t) => [primaryKey({ columns: [t.tableId, t.role, t.action] }), check('table_grant_action', sql`${t.action} IN ('see', 'add', 'change', 'remove')`)]);
+
+/** The last number given, per table and year; a row lock makes the next one unique under any concurrency. */
+export const numberCounter = slate.table('number_counter', {
+  tableId: uuid('table_id').notNull(),
+  year: integer('year').notNull(),
+  last: integer('last').notNull(),
+}, (t) => [primaryKey({ columns: [t.tableId, t.year] })]);
+
+export const form = slate.table('form', {
+  id: uuid('id').primaryKey(),
+  key: text('key').notNull().unique(),
+  ownerId: uuid('owner_id').notNull().references(() => person.id),
+  design: jsonb('design').$type<FormDesign>().notNull(),
+  /** Grows with every kept edit; an edit names the version it began from. */
+  version: integer('version').notNull().default(1),
+  editedBy: uuid('edited_by').notNull().references(() => person.id),
+  ...made,
+});
+
+export const formRelease = slate.table('form_release', {
+  id: uuid('id').primaryKey(),
+  formId: uuid('form_id').notNull().references(() => form.id),
+  number: integer('number').notNull(),
+  design: jsonb('design').$type<FormDesign>().notNull(),
+  releasedBy: uuid('released_by').notNull().references(() => person.id),
+  releasedAt: at('released_at').notNull().defaultNow(),
+  /** The draft's version it was made from; while they are equal there is nothing to release. */
+  formVersion: integer('form_version').notNull(),
+}, (t) => [uniqueIndex('form_release_number').on(t.formId, t.number)]);
+
+/** The tables a release writes to and picks from: what a colleague who fills it needs, and no more. */
+export const releaseTable = slate.table('release_table', {
+  releaseId: uuid('release_id').notNull().references(() => formRelease.id, { onDelete: 'cascade' }),
+  tableId: uuid('table_id').notNull().references(() => designedTable.id),
+  use: text('use').notNull(),
+}, (t) => [primaryKey({ columns: [t.releaseId, t.tableId, t.use] }), check('release_table_use', sql`${t.use} IN ('write', 'pick')`)]);
+
+export const submission = slate.table('submission', {
+  id: uuid('id').primaryKey(),
+  formId: uuid('form_id').notNull().references(() => form.id),
+  releaseId: uuid('release_id').notNull().references(() => formRelease.id),
+  /** Given when it is first sent; the record it becomes carries the same number. */
+  number: text('number'),
+  state: text('state').$type<SubmissionState>().notNull(),
+  step: integer('step'),
+  senderId: uuid('sender_id').notNull().references(() => person.id),
+  answers: jsonb('answers').$type<Answers>().notNull(),
+  /** What the last sending held, so that a second sending shows what changed. */
+  sentAnswers: jsonb('sent_answers').$type<Answers>(),
+  /** The sending before that. */
+  earlierAnswers: jsonb('earlier_answers').$type<Answers>(),
+  version: integer('version').notNull().default(1),
+  recordId: uuid('record_id'),
+  sentAt: at('sent_at'),
+  ...made,
+}, (t) => [
+  index('submission_sender').on(t.senderId, t.updatedAt),
+  index('submission_state').on(t.state, t.updatedAt),
+  index('submission_form').on(t.formId),
+  check('submission_state_known', sql`${t.state} IN ('draft', 'waiting', 'sent-back', 'kept', 'declined', 'withdrawn')`),
+]);
+
+/** The trail of a submission; rows are added and never changed. */
+export const submissionEvent = slate.table('submission_event', {
+  submissionId: uuid('submission_id').notNull().references(() => submission.id, { onDelete: 'cascade' }),
+  position: integer('position').notNull(),
+  kind: text('kind').notNull(),
+  step: integer('step'),
+  byId: uuid('by_id').notNull().references(() => person.id),
+  word: text('word').notNull().default(''),
+  /** The sheet's state after a sending. */
+  answers: jsonb('answers').$type<Answers>(),
+  at: at('at').notNull().defaultNow(),
+}, (t) => [primaryKey({ columns: [t.submissionId, t.position] })]);
+
+/** Whom a submission waits for now, or has been decided by. */
+export const ask = slate.table('ask', {
+  submissionId: uuid('submission_id').notNull().references(() => submission.id, { onDelete: 'cascade' }),
+  step: integer('step').notNull(),
+  personId: uuid('person_id').notNull().references(() => person.id),
+  open: boolean('open').notNull().default(true),
+  since: at('since').notNull().defaultNow(),
+}, (t) => [primaryKey({ columns: [t.submissionId, t.step, t.personId] }), index('ask_open').on(t.personId).where(sql`${t.open}`)]);
+
+/** A send or decision that was carried out, by the key its sender made up, so that a repeat answers the same and does nothing. */
+export const requestKey = slate.table('request_key', {
+  personId: uuid('person_id').notNull().references(() => person.id, { onDelete: 'cascade' }),
+  key: uuid('key').notNull(),
+  answer: jsonb('answer'),
+  at: at('at').notNull().defaultNow(),
+}, (t) => [primaryKey({ columns: [t.personId, t.key] })]);
+
+/** Every change of every designed row, written by a trigger; nothing else may write here. */
+export const history = slate.table('history', {
+  id: bigint('id', { mode: 'number' }).primaryKey().generatedAlwaysAsIdentity(),
+  tableId: uuid('table_id').notNull(),
+  recordId: uuid('record_id').notNull(),
+  version: integer('version').notNull(),
+  change: text('change').notNull(),
+  before: jsonb('before'),
+  after: jsonb('after'),
+  byId: uuid('by_id'),
+  submissionId: uuid('submission_id'),
+  at: at('at').notNull().defaultNow(),
+}, (t) => [index('history_record').on(t.recordId, t.version)]);
+
+/** What changed, for those who watch; told over NOTIFY when the transaction ends. */
+export const outbox = slate.table('outbox', {
+  id: bigint('id', { mode: 'number' }).primaryKey().generatedAlwaysAsIdentity(),
+  topic: text('topic').notNull(),
+  at: at('at').notNull().defaultNow(),
+});

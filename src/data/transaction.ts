@@ -1,0 +1,51 @@
+import { sql } from 'drizzle-orm';
+import { fail, type Result } from '../core/kernel/result';
+import { stale, type Refusal } from '../core/kernel/refusal';
+import { appDatabase, ownerDatabase, type Database, type Tx } from './connect';
+import { databaseFault } from './field-issues';
+
+/** Who asks; row-level security reads it for the length of the transaction. */
+export interface Asking {
+  readonly person: string;
+  readonly release?: string;
+  readonly submission?: string;
+}
+
+/** Carries out `work` as the application role. A refusal rolls everything back. */
+export function asPerson<T>(asking: Asking, work: (tx: Tx) => Promise<Result<T, Refusal>>): Promise<Result<T, Refusal>> {
+  return run(appDatabase(), asking, work);
+}
+
+/** As the owner role, for changing tables. */
+export function asOwner<T>(asking: Asking, work: (tx: Tx) => Promise<Result<T, Refusal>>): Promise<Result<T, Refusal>> {
+  return run(ownerDatabase(), asking, work);
+}
+
+/** Adds to what the current transaction says of itself. */
+export async function nowAsking(tx: Tx, asking: Partial<Asking>): Promise<void> {
+  await tx.execute(sql`SELECT ${sql.join(Object.entries(asking).map(([key, value]) => sql`set_config(${`slate.${key}`}, ${value}, true)`), sql`, `)}`);
+}
+
+class RolledBack extends Error {
+  constructor(readonly refusal: Refusal) {
+    super('refused');
+  }
+}
+
+const LOST_RACES = new Set(['40001', '40P01', '55P03']);
+
+async function run<T>(db: Database, asking: Asking, work: (tx: Tx) => Promise<Result<T, Refusal>>): Promise<Result<T, Refusal>> {
+  try {
+    return await db.transaction(async (tx) => {
+      await nowAsking(tx, asking);
+      const result = await work(tx);
+      // Throwing is how the library is told to roll back.
+      if (!result.ok) throw new RolledBack(result.error);
+      return result;
+    });
+  } catch (error) {
+    if (error instanceof RolledBack) return fail(error.refusal);
+    if (LOST_RACES.has(databaseFault(error)?.code ?? '')) return fail(stale('busy'));
+    throw error;
+  }
+}
