@@ -16,9 +16,9 @@ export function databaseFault(error: unknown): Fault | null {
 }
 
 /** A broken constraint of a designed table, as an issue at the column it guards; null when it is something else. */
-export function fieldIssue(error: unknown, table: Table): Issue | null {
+export function fieldIssue(error: unknown, table: Table | undefined): Issue | null {
   const fault = databaseFault(error);
-  const column = fault === null ? undefined : columnAt(fault, table);
+  const column = fault === null || table === undefined ? undefined : columnAt(fault, table);
   if (fault === null || column === undefined) return null;
   const facts = { label: column.label };
   switch (fault.code) {

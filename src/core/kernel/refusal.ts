@@ -15,4 +15,4 @@ export type StaleReason = 'design-changed' | 'draft-changed' | 'already-sent' | 
 export const invalid = (...issues: Issue[]): Refusal => ({ kind: 'invalid', issues });
 export const notFound = (what: Thing): Refusal => ({ kind: 'not-found', what });
 export const forbidden = (why: ForbiddenReason): Refusal => ({ kind: 'forbidden', why });
-export const stale = (why: StaleReason, facts: Facts = {}): Refusal => ({ kind: 'stale', why, facts });
+export const stale = (why: StaleReason, facts: Facts = {}): Extract<Refusal, { kind: 'stale' }> => ({ kind: 'stale', why, facts });

@@ -1,16 +1,9 @@
 import { sql, type SQL } from 'drizzle-orm';
+import type { PickedRecord } from '../../core/form/picked-record';
 import type { Column, Table } from '../../core/table/model';
 import type { Tx } from '../connect';
 import { columnName, tableName } from '../identifiers';
 import { titleSql } from './records';
-
-/** A record a lookup offers: its title, the columns shown beside it, and the columns expressions read, as text. */
-export interface PickedRecord {
-  readonly id: string;
-  readonly title: string;
-  readonly shown: readonly string[];
-  readonly values: Readonly<Record<string, string | boolean | null>>;
-}
 
 export interface PickFrom {
   readonly table: Table;

@@ -80,3 +80,8 @@ export async function tableKeysTaken(tx: Tx, keys: readonly string[]): Promise<s
   const rows = await tx.select({ key: designedTable.key }).from(designedTable).where(inArray(designedTable.key, [...keys]));
   return rows.map(({ key }) => key);
 }
+
+/** Two releases that make the same table would otherwise meet half way. Held until the transaction ends. */
+export async function oneTableChangeAtATime(tx: Tx): Promise<void> {
+  await tx.execute(sql`SELECT pg_advisory_xact_lock(hashtext('slate tables'))`);
+}

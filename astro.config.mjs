@@ -1,0 +1,19 @@
+import node from '@astrojs/node';
+import react from '@astrojs/react';
+import tailwindcss from '@tailwindcss/vite';
+import { defineConfig } from 'astro/config';
+
+export default defineConfig({
+  output: 'server',
+  adapter: node({ mode: 'standalone' }),
+  integrations: [react()],
+  devToolbar: { enabled: false },
+  security: { checkOrigin: true, allowedDomains: [{ hostname: '127.0.0.1' }, { hostname: 'localhost' }] },
+  experimental: {
+    csp: {
+      // React writes style attributes on the server; style elements still need their hash.
+      directives: ["default-src 'self'", "img-src 'self' data:", "font-src 'self'", "connect-src 'self'", "frame-ancestors 'none'", "form-action 'self'", "base-uri 'self'", "object-src 'none'", "style-src-attr 'unsafe-inline'"],
+    },
+  },
+  vite: { plugins: [tailwindcss()], build: { assetsInlineLimit: 0 } },
+});

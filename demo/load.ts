@@ -1,0 +1,102 @@
+import { sql } from 'drizzle-orm';
+import type { FormDesign } from '../src/core/form/design';
+import { ok } from '../src/core/kernel/result';
+import { appDatabase, closeConnections, type Tx } from '../src/data/connect';
+import { readPeople } from '../src/data/system/people';
+import { applyChanges, grantSee } from '../src/data/runtime/tables';
+import { insertForm } from '../src/data/system/forms';
+import { asOwner } from '../src/data/transaction';
+import { releaseForm } from '../src/use-cases/release-form';
+import { addPeople } from './add-people';
+import { bedRows, pastRows, productRows, taxonRows, type Row } from './generate';
+import { bedInspection, plantIntake, treatmentRequest } from './forms';
+import { people, personNamed, samplePassword } from './people';
+import { seeded } from './random';
+import { loadSubmissions } from './submissions';
+import { baseTables, beds, products, taxa } from './tables';
+
+/** Loads Quillmere Botanic Garden into an empty workspace; anywhere else it does nothing. The last line says which world there is. */
+const LOADED = 'the sample world is loaded';
+const known = await readPeople(appDatabase());
+const isSample = known.length === 0 || known.some(({ email }) => email === personNamed('Ines').email);
+if (isSample && !(await isLoaded())) {
+  if (known.length > 0) await clearHalf();
+  await load();
+}
+process.stdout.write(isSample
+  ? `sample: Sign in as ines.okafor@quillmere.example (owner), maren.solheim@… (gardener) or tomasz.bielak@… (section lead), password ${samplePassword}\n`
+  : 'own: Sign in with your own account.\n');
+await closeConnections();
+
+async function load(): Promise<void> {
+  const random = seeded(20_261_123);
+  const now = new Date();
+  const base = { beds: bedRows(random), taxa: taxonRows(random), products: productRows(random) };
+  const ines = personNamed('Ines');
+  await inOwner(async (tx) => {
+    await addPeople(tx, people.map((person) => ({ ...person, password: samplePassword })));
+    await applyChanges(tx, new Map(), baseTables.map((table) => ({ t: 'make-table', table })), ['owner', 'steward', 'administrator', 'colleague']);
+    for (const [table, rows] of [[beds, base.beds], [taxa, base.taxa], [products, base.products]] as const) await insertRows(tx, table.key, rows.map((row) => ({ ...row, created_by: ines.id })));
+    for (const [i, design] of [treatmentRequest, plantIntake, bedInspection].entries()) await insertForm(tx, formRow(i, design, ines.id));
+  });
+  const context = { person: { ...ines }, now };
+  for (const i of [0, 1, 2]) {
+    const released = await releaseForm(context, formId(i), { version: 1 });
+    if (!released.ok) throw new Error(JSON.stringify(released.error));
+  }
+  await inOwner(async (tx) => {
+    const gardeners = people.filter(({ place }) => place.includes('house') || place === 'Nursery').map(({ id }) => id);
+    for (const { table, rows } of pastRows(random, now.getTime(), { ...base, people: gardeners })) await insertRows(tx, table, rows);
+    await setCounters(tx);
+    const tables = [treatmentRequest.table.id, plantIntake.table.id, bedInspection.table.id, '01900000-0000-7000-9000-000000000005', '01900000-0000-7000-9000-000000000007'];
+    await grantSee(tx, tables, 'colleague');
+  });
+  await loadSubmissions(random, now, base);
+  await inOwner((tx) => tx.execute(sql`ANALYZE`));
+  await inOwner((tx) => tx.execute(sql`COMMENT ON SCHEMA records IS ${sql.raw(`'${LOADED}'`)}`));
+}
+
+async function isLoaded(): Promise<boolean> {
+  const { rows } = await appDatabase().execute<{ words: string | null }>(sql`SELECT obj_description('records'::regnamespace, 'pg_namespace') AS words`);
+  return rows[0]?.words === LOADED;
+}
+
+/** A load that was killed half way is begun anew; nothing but the sample can be there, for nobody could sign in yet. */
+async function clearHalf(): Promise<void> {
+  await inOwner(async (tx) => {
+    const { rows } = await tx.execute<{ name: string }>(sql`SELECT tablename AS name FROM pg_tables WHERE schemaname = 'records'`);
+    for (const { name } of rows) await tx.execute(sql`DROP TABLE records.${sql.identifier(name)} CASCADE`);
+    await tx.execute(sql`TRUNCATE slate.person, slate.designed_table, slate.number_counter, slate.history, slate.outbox CASCADE`);
+  });
+}
+
+function formId(i: number): string {
+  return `01900000-0000-7000-a000-00000000000${i + 1}`;
+}
+
+function formRow(i: number, design: FormDesign, ownerId: string): Parameters<typeof insertForm>[1] {
+  return { id: formId(i), key: ['treatment_request', 'plant_intake', 'bed_inspection'][i] ?? '', ownerId, editedBy: ownerId, design };
+}
+
+async function inOwner(work: (tx: Tx) => Promise<unknown>): Promise<void> {
+  const done = await asOwner({ person: personNamed('Ines').id }, async (tx) => ok(await work(tx)));
+  if (!done.ok) throw new Error(JSON.stringify(done.error));
+}
+
+/** jsonb_populate_recordset reads each row by the types of the table, so one statement serves every table. */
+async function insertRows(tx: Tx, table: string, rows: readonly Row[]): Promise<void> {
+  const columns = Object.keys(rows[0] ?? {});
+  const names = sql.join(columns.map((name) => sql.identifier(name)), sql`, `);
+  for (let at = 0; at < rows.length; at += 1_000) {
+    await tx.execute(sql`INSERT INTO records.${sql.identifier(table)} (${names}) SELECT ${names} FROM jsonb_populate_recordset(NULL::records.${sql.identifier(table)}, ${JSON.stringify(rows.slice(at, at + 1_000))}::jsonb)`);
+  }
+}
+
+/** The counters go on from the numbers of the past. */
+async function setCounters(tx: Tx): Promise<void> {
+  for (const key of ['intakes', 'accessions', 'treatments', 'treatment_lines', 'inspections']) {
+    await tx.execute(sql`INSERT INTO slate.number_counter (table_id, year, last)
+      SELECT t.id, split_part(r.number, '-', 2)::int, max(split_part(r.number, '-', 3)::int) FROM records.${sql.identifier(key)} r, slate.designed_table t WHERE t.key = ${key} GROUP BY 1, 2
+      ON CONFLICT (table_id, year) DO UPDATE SET last = excluded.last`);
+  }
+}

@@ -1,0 +1,37 @@
+import type { Role } from '../src/core/access/rules';
+
+/** The people of Quillmere Botanic Garden. All invented. */
+export interface SamplePerson {
+  readonly id: string;
+  readonly name: string;
+  readonly email: string;
+  readonly place: string;
+  readonly roles: readonly Role[];
+}
+
+export const samplePassword = 'quillmere-garden';
+
+const names: readonly [name: string, place: string, roles: readonly Role[]][] = [
+  ['Ines Okafor', 'Plant records', ['owner', 'steward', 'colleague']],
+  ['Tomasz Bielak', 'Fern house', ['colleague']],
+  ['Maren Solheim', 'Fern house', ['colleague']],
+  ['Ada Quist', 'Plant health', ['colleague']],
+  ['Pell Adeyemi', 'Plant health', ['colleague']],
+  ['Ruo Lindqvist', 'Plant health', ['colleague']],
+  ['Dagny Farrow', 'Direction', ['colleague']],
+  ['Osei Marchetti', 'Finance', ['colleague']],
+  ['Wren Calloway', 'Systems', ['administrator', 'colleague']],
+  ['Ilse Brandvold', 'Arid house', ['colleague']],
+  ['Kofi Renwick', 'Nursery', ['colleague', 'steward']],
+];
+
+export const people: readonly SamplePerson[] = names.map(([name, place, roles], i) => ({
+  id: `01900000-0000-7000-8000-${String(i + 1).padStart(12, '0')}`, name, place, roles,
+  email: `${name.toLowerCase().replace(' ', '.')}@quillmere.example`,
+}));
+
+export function personNamed(name: string): SamplePerson {
+  const found = people.find((person) => person.name.startsWith(name));
+  if (found === undefined) throw new Error(`nobody is called ${name}`);
+  return found;
+}

@@ -1,0 +1,42 @@
+import type { Column, Table } from '../src/core/table/model';
+
+/** The tables that stand before any form does. Ids are fixed, so that forms can name them. */
+export const tableId = (n: number): string => `01900000-0000-7000-9000-${String(n).padStart(12, '0')}`;
+
+const column = (id: string, key: string, label: string, kind: Column['kind'], more: Partial<Column> = {}): Column =>
+  ({ id, key, label, kind, required: false, unique: false, decimals: null, unit: '', choices: [], target: null, ...more });
+
+const beds: Table = {
+  id: tableId(1), key: 'beds', label: 'Beds', prefix: 'B', parent: null, title: ['cbedcode', 'cbedname'],
+  columns: [
+    column('cbedcode', 'code', 'Code', 'text', { required: true, unique: true }),
+    column('cbedname', 'name', 'Name', 'text', { required: true }),
+    column('cbedhouse', 'section', 'Section', 'text', { required: true }),
+    column('cbedarea', 'area', 'Area', 'decimal', { decimals: 2, unit: 'm²', required: true }),
+    column('cbedopen', 'open_to_visitors', 'Open to visitors', 'yes-no'),
+  ],
+};
+
+const taxa: Table = {
+  id: tableId(2), key: 'taxa', label: 'Taxa', prefix: 'T', parent: null, title: ['ctaxname'],
+  columns: [
+    column('ctaxname', 'name', 'Name', 'text', { required: true, unique: true }),
+    column('ctaxfamily', 'family', 'Family', 'text', { required: true }),
+    column('ctaxprotected', 'permit_needed', 'Permit needed', 'yes-no'),
+  ],
+};
+
+const products: Table = {
+  id: tableId(3), key: 'products', label: 'Products', prefix: 'P', parent: null, title: ['cproname'],
+  columns: [
+    column('cproname', 'name', 'Name', 'text', { required: true, unique: true }),
+    column('cprolicence', 'licence', 'Licence', 'text'),
+    column('cproactive', 'active', 'Active substance', 'text'),
+    column('cpromax', 'max_rate', 'Label’s top rate', 'decimal', { decimals: 1, unit: 'ml/m²', required: true }),
+    column('cprostock', 'in_stock', 'In stock', 'decimal', { decimals: 0, unit: 'ml', required: true }),
+    column('cprorestricted', 'restricted', 'Restricted', 'yes-no', { required: true }),
+  ],
+};
+
+export const baseTables: readonly Table[] = [beds, taxa, products];
+export { beds, products, taxa };

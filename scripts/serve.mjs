@@ -1,0 +1,31 @@
+import { createServer } from 'node:http';
+import compression from 'compression';
+
+process.env.ASTRO_NODE_AUTOSTART = 'disabled';
+const { handler } = await import('../dist/server/entry.mjs');
+
+const port = Number(process.env.PORT ?? 4321);
+const host = process.env.HOST ?? '127.0.0.1';
+const trustedProxy = process.env.SLATE_TRUSTED_PROXY === 'yes';
+const forwarded = ['x-forwarded-for', 'x-forwarded-host', 'x-forwarded-proto', 'x-forwarded-port', 'forwarded', 'x-real-ip'];
+// A stream that must arrive line by line cannot be compressed in blocks.
+const compress = compression({ filter: (request, response) => !String(response.getHeader('content-type')).startsWith('text/event-stream') && compression.filter(request, response) });
+
+const server = createServer((request, response) => {
+  if (!trustedProxy) for (const name of forwarded) delete request.headers[name];
+  compress(request, response, () => handler(request, response));
+});
+server.headersTimeout = 15_000;
+server.requestTimeout = 60_000;
+server.maxHeadersCount = 100;
+server.listen(port, host, () => process.send?.('listening'));
+
+function stop() {
+  server.close(() => process.exit(0));
+  // Live streams stay open until they are cut.
+  setTimeout(() => server.closeAllConnections(), 300);
+}
+process.on('SIGTERM', stop);
+process.on('SIGINT', stop);
+// The start that made us was killed: nobody would stop us, so we stop.
+process.on('disconnect', stop);

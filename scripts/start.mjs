@@ -1,0 +1,86 @@
+import { fork } from 'node:child_process';
+import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { join, resolve } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { freePort, readSettings, startCluster } from './steps/cluster.mjs';
+import { databaseEnvironment, loadWorld, migrate } from './steps/database.mjs';
+import { build, debianPackages, npmPackages } from './steps/packages.mjs';
+import { say, step, wait } from './steps/run.mjs';
+
+const project = fileURLToPath(new URL('..', import.meta.url)).replace(/\/$/, '');
+const folder = resolve(process.env.SLATE_DATA ?? join(project, '.data'));
+const port = Number(process.env.PORT ?? 4321);
+const origin = `http://127.0.0.1:${port}`;
+let cluster = null;
+let server = null;
+let stopping = null;
+
+for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => void stop(0));
+
+try {
+  await start();
+} catch (error) {
+  say(`\n${error.message}`);
+  await stop(1);
+}
+
+async function start() {
+  mkdirSync(folder, { recursive: true, mode: 0o755 });
+  await lock();
+  if ((await freePort(port)) !== port) throw new Error(`Port ${port} is in use. Stop what uses it, or choose another: PORT=4400 npm start`);
+  if (!process.env.DATABASE_URL) await step('PostgreSQL from Debian’s packages', () => debianPackages());
+  await step('npm packages', () => npmPackages(project));
+  if (!process.env.DATABASE_URL) cluster = await step('Private PostgreSQL cluster on loopback', () => startCluster(folder));
+  const env = databaseEnvironment(process.env.DATABASE_URL ?? cluster.url, readSettings(folder));
+  await step('Database schema', () => migrate(project, env));
+  const world = await step(process.argv.includes('--empty') ? 'First administrator' : 'Sample world', () => loadWorld(project, env, process.argv.includes('--empty')));
+  await step('Pages', () => build(project));
+  server = await step('Server', () => serve({ ...env, SLATE_ORIGIN: origin, SLATE_SAMPLE: world.startsWith('sample') ? 'yes' : 'no' }));
+  say(`\nTidy Slate is at ${origin}\n${world.replace(/^(sample|own): /, '')}`);
+  if (cluster) say(`The tables, with psql: PGPASSWORD in ${join(folder, 'settings.json')} (adminPassword), then\n  psql -h 127.0.0.1 -p ${cluster.port} -U slate_admin slate`);
+  say('Ctrl-C stops everything.\n');
+}
+
+/** Two starts on one data folder would fight over the cluster; a lock left by a killed start is taken over. */
+async function lock() {
+  const file = join(folder, 'start.pid');
+  if (existsSync(file)) {
+    const pid = readFileSync(file, 'utf8').trim();
+    if (pid !== String(process.pid) && isStart(pid)) throw new Error(`Tidy Slate is already running from this folder (process ${pid}). Set SLATE_DATA and PORT to run a second one.`);
+    // A server whose start was killed notices by itself; give it the moment it needs.
+    await wait(1_000);
+  }
+  writeFileSync(file, String(process.pid));
+}
+
+function isStart(pid) {
+  try {
+    return readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes('scripts/start.mjs') && readFileSync(`/proc/${pid}/stat`, 'utf8').split(') ')[1]?.[0] !== 'Z';
+  } catch {
+    return false;
+  }
+}
+
+function serve(env) {
+  return new Promise((started, failed) => {
+    const child = fork(join(project, 'scripts', 'serve.mjs'), [], { cwd: project, env: { ...process.env, ...env, PORT: String(port), NODE_ENV: 'production' } });
+    child.once('message', () => started(child));
+    child.once('exit', (code) => (stopping ? undefined : (failed(new Error(`The server ended with ${code}`)), void stop(1))));
+  });
+}
+
+/** Server first, then the database it uses. */
+function stop(code) {
+  stopping ??= (async () => {
+    if (server?.exitCode === null) {
+      const ended = new Promise((resolve) => server.once('exit', resolve));
+      server.kill('SIGTERM');
+      await Promise.race([ended, wait(5_000).then(() => server.kill('SIGKILL'))]);
+    }
+    await cluster?.stop().catch((error) => say(error.message));
+    const file = join(folder, 'start.pid');
+    if (existsSync(file) && readFileSync(file, 'utf8').trim() === String(process.pid)) rmSync(file);
+    process.exit(code);
+  })();
+  return stopping;
+}

@@ -1,0 +1,27 @@
+import { join } from 'node:path';
+import { run } from './run.mjs';
+
+/** The environment by which the application finds its database. Roles are named after the database, for roles are shared by a whole cluster. */
+export function databaseEnvironment(adminUrl, settings) {
+  const name = decodeURIComponent(new URL(adminUrl).pathname.slice(1)) || 'slate';
+  const login = (role, password) => {
+    const url = new URL(adminUrl);
+    url.username = `${name}_${role}`;
+    url.password = password;
+    return url.toString();
+  };
+  return { SLATE_ADMIN_URL: adminUrl, SLATE_OWNER_URL: login('owner', settings.ownerPassword), SLATE_APP_URL: login('app', settings.appPassword), SLATE_SECRET: settings.sessionSecret };
+}
+
+/** Roles, schemas, migrations and rights; repeated at every start, and harmless. */
+export const migrate = (project, env) => runTs(project, 'scripts/migrate.ts', [], env);
+
+/** People and, unless an empty start is wanted, the sample world. Says which world there is now. */
+export async function loadWorld(project, env, empty) {
+  const said = await runTs(project, empty ? 'demo/first-person.ts' : 'demo/load.ts', [], env);
+  return said.trim().split('\n').at(-1);
+}
+
+export function runTs(project, file, args, env) {
+  return run(process.execPath, ['--import', 'tsx', join(project, file), ...args], { cwd: project, env: { ...process.env, ...env } });
+}

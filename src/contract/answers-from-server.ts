@@ -1,0 +1,126 @@
+import type { Facts } from '../core/kernel/issue';
+import type { SubmissionState } from '../core/approval/path';
+import type { Answers } from '../core/form/answers';
+import type { FormDesign } from '../core/form/design';
+import type { PickedRecord } from '../core/form/picked-record';
+import type { Table } from '../core/table/model';
+
+/** RFC 9457 problem document, with the issues and their paths. */
+export interface Problem {
+  readonly type: string;
+  readonly title: string;
+  readonly status: number;
+  readonly code: string;
+  readonly facts?: Facts;
+  readonly issues?: readonly { readonly code: string; readonly path: readonly (string | number)[]; readonly facts: Facts; readonly sentence: string }[];
+  /** Under which a fault stands in the log. */
+  readonly reference?: string;
+}
+
+export interface PersonName {
+  readonly id: string;
+  readonly name: string;
+  readonly place: string;
+}
+
+/** All that a page needs to fill a form, or to look at what was filled. Times are ISO 8601 instants. */
+export interface SheetData {
+  readonly formId: string;
+  readonly formKey: string;
+  readonly design: FormDesign;
+  readonly tables: readonly Table[];
+  /** The records the answers name, by table id. */
+  readonly picked: Readonly<Record<string, readonly PickedRecord[]>>;
+  readonly answers: Answers;
+  readonly submission: SubmissionData | null;
+  readonly people: readonly PersonName[];
+  readonly asking: PersonName;
+  readonly today: string;
+}
+
+export interface SubmissionData {
+  readonly id: string;
+  readonly number: string | null;
+  readonly state: SubmissionState;
+  readonly step: number | null;
+  readonly version: number;
+  readonly sender: PersonName;
+  readonly asked: readonly PersonName[];
+  readonly mayDecide: boolean;
+  readonly updatedAt: string;
+  readonly sentAt: string | null;
+  readonly recordId: string | null;
+  readonly earlierAnswers: Answers | null;
+  readonly events: readonly { readonly kind: string; readonly step: number | null; readonly by: string; readonly word: string; readonly at: string }[];
+}
+
+export interface SubmissionSummary {
+  readonly id: string;
+  readonly number: string | null;
+  readonly state: SubmissionState;
+  readonly formKey: string;
+  readonly title: string;
+  readonly gist: string;
+  readonly sender: string;
+  readonly senderPlace: string;
+  readonly at: string;
+  /** Who is asked now, or what the last word was. */
+  readonly step: string | null;
+}
+
+export interface HomeData {
+  readonly forms: readonly { readonly id: string; readonly key: string; readonly title: string; readonly area: string; readonly steps: number }[];
+  readonly mine: readonly SubmissionSummary[];
+}
+
+export interface ApprovalsData {
+  readonly waiting: readonly SubmissionSummary[];
+  readonly decided: readonly SubmissionSummary[];
+}
+
+export interface FormsData {
+  readonly forms: readonly { readonly id: string; readonly title: string; readonly area: string; readonly owner: string; readonly mine: boolean; readonly release: number | null; readonly edited: boolean; readonly updatedAt: string }[];
+}
+
+export interface WorkbenchData {
+  readonly id: string;
+  readonly key: string;
+  readonly design: FormDesign;
+  readonly version: number;
+  readonly updatedAt: string;
+  readonly releases: readonly { readonly number: number; readonly at: string; readonly by: string; readonly edited: boolean }[];
+  readonly tables: readonly Table[];
+  readonly people: readonly PersonName[];
+}
+
+export interface TablesData {
+  readonly tables: readonly { readonly id: string; readonly key: string; readonly label: string; readonly columns: number; readonly records: number; readonly parent: string | null }[];
+}
+
+export interface RecordData {
+  readonly id: string;
+  readonly number: string;
+  readonly cells: Readonly<Record<string, string | boolean | null>>;
+  readonly createdAt: string;
+  readonly createdBy: string | null;
+  readonly updatedAt: string;
+  readonly version: number;
+  readonly submissionId: string | null;
+}
+
+export interface RecordsData {
+  readonly table: Table;
+  readonly rows: readonly RecordData[];
+  readonly total: number;
+  readonly page: number;
+  readonly pages: number;
+  readonly sort: string;
+  readonly order: 'up' | 'down';
+}
+
+export interface OneRecordData {
+  readonly table: Table;
+  readonly record: RecordData;
+  readonly related: readonly { readonly table: Table; readonly rows: readonly RecordData[] }[];
+  readonly history: readonly { readonly change: string; readonly by: string; readonly at: string; readonly submission: string | null }[];
+}

@@ -1,0 +1,25 @@
+import { z } from 'zod';
+import { limits } from '../core/limits';
+import { answers } from './stored/answers';
+import { formDesign } from './stored/form-design';
+
+const version = z.number().int().min(0).max(2_000_000_000);
+
+export const newForm = z.object({ id: z.uuid(), title: z.string().trim().min(1).max(limits.label) }).strict();
+export const editForm = z.object({ version, design: formDesign }).strict();
+export const releaseForm = z.object({ version }).strict();
+export const saveDraft = z.object({ form: z.uuid(), version, answers }).strict();
+export const sendSubmission = z.object({ key: z.uuid(), version }).strict();
+export const decideSubmission = z.object({ key: z.uuid(), version, decision: z.enum(['approve', 'send-back', 'decline']), word: z.string().max(limits.word) }).strict();
+export const withdrawSubmission = z.object({ key: z.uuid(), version }).strict();
+
+export const searchLookup = z.object({ q: z.string().max(limits.label).default(''), submission: z.uuid().optional() }).strict();
+export const pageOfRecords = z.object({
+  sort: z.string().max(60).default('number'),
+  order: z.enum(['up', 'down']).default('down'),
+  page: z.coerce.number().int().min(1).max(100_000).default(1),
+}).strict();
+
+/** The topics a page may listen to besides what concerns the person. */
+export const liveTopics = z.object({ topics: z.string().max(1_000).default('') }).strict();
+export const liveTopic = z.string().regex(/^(table|submission):[0-9a-f-]{36}$|^forms$/);

@@ -1,0 +1,42 @@
+import { z } from 'zod';
+import type { FormDesign, FieldQuestion, Question } from '../../core/form/design';
+import { limits } from '../../core/limits';
+
+/**
+ * A design as it is stored and sent: the shape only. What it means, and whether it can be released, the core says;
+ * a draft may be unfinished in every way. Bounds here only keep a request from being absurd.
+ */
+const id = z.string().regex(/^[a-z][a-z0-9]{1,39}$/);
+const line = z.string().max(1_000);
+const key = z.string().max(limits.key + 20);
+const asked = { id, key, label: line, hint: line, required: z.boolean() };
+const unit = z.string().max(40);
+const decimals = z.number().int().min(0).max(limits.decimals);
+const choice = z.object({ code: z.string().min(1).max(100), label: z.string().max(limits.label) }).strict();
+const target = z.object({ id: z.uuid(), key, label: line, prefix: z.string().max(12) }).strict();
+
+const fieldQuestion = z.discriminatedUnion('kind', [
+  z.object({ ...asked, kind: z.literal('text'), long: z.boolean() }).strict(),
+  z.object({ ...asked, kind: z.literal('whole'), unit }).strict(),
+  z.object({ ...asked, kind: z.literal('decimal'), decimals, unit }).strict(),
+  z.object({ ...asked, kind: z.literal('date') }).strict(),
+  z.object({ ...asked, kind: z.literal('yes-no') }).strict(),
+  z.object({ ...asked, kind: z.literal('choice'), choices: z.array(choice).max(limits.choices * 2) }).strict(),
+  z.object({ ...asked, kind: z.literal('lookup'), table: z.union([z.uuid(), z.literal('')]), show: z.array(z.string().max(40)).max(10) }).strict(),
+  z.object({ ...asked, kind: z.literal('calculated'), expression: z.string().max(4_000), decimals, unit }).strict(),
+]) satisfies z.ZodType<FieldQuestion>;
+
+const rowsQuestion = z.object({
+  ...asked, kind: z.literal('rows'), columns: z.array(fieldQuestion).max(limits.columns * 2), least: z.number().int().min(0).max(100_000), most: z.number().int().min(0).max(100_000),
+  totals: z.array(z.object({ id, key, label: line, column: id }).strict()).max(limits.columns), table: target,
+}).strict();
+
+const question = z.union([fieldQuestion, rowsQuestion]) satisfies z.ZodType<Question>;
+
+export const formDesign = z.object({
+  format: z.literal(1), title: line, area: line,
+  sections: z.array(z.object({ id, title: line, questions: z.array(question).max(limits.questions * 2) }).strict()).min(1).max(100),
+  checks: z.array(z.object({ id, on: z.string().max(40), must: z.string().max(4_000), message: z.string().max(limits.word), otherwise: z.enum(['stop', 'ask']) }).strict()).max(limits.checks),
+  steps: z.array(z.object({ id, label: line, people: z.array(z.uuid()).max(limits.approvers) }).strict()).max(limits.steps),
+  table: target,
+}).strict() satisfies z.ZodType<FormDesign>;

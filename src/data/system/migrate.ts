@@ -1,0 +1,82 @@
+import { drizzle } from 'drizzle-orm/node-postgres';
+import { migrate } from 'drizzle-orm/node-postgres/migrator';
+import pg from 'pg';
+
+/**
+ * Brings a database to the present: the two roles, the schemas, the migrations and the rights.
+ * Every step may be repeated. `admin` is a role that may create roles and owns the database.
+ */
+export interface Setup {
+  readonly admin: string;
+  readonly owner: Login;
+  readonly app: Login;
+  readonly migrations: string;
+}
+
+export interface Login {
+  readonly name: string;
+  readonly password: string;
+}
+
+/** What the application role may do with each of our tables; what is not named here it cannot touch. */
+const rights: Readonly<Record<string, string>> = {
+  person: 'SELECT, UPDATE', session: 'SELECT, INSERT, UPDATE, DELETE', account: 'SELECT, INSERT, UPDATE', verification: 'SELECT, INSERT, UPDATE, DELETE',
+  designed_table: 'SELECT', designed_column: 'SELECT', table_grant: 'SELECT', release_table: 'SELECT', form_release: 'SELECT',
+  form: 'SELECT, INSERT, UPDATE', submission: 'SELECT, INSERT, UPDATE, DELETE', submission_event: 'SELECT, INSERT', ask: 'SELECT, INSERT, UPDATE',
+  request_key: 'SELECT, INSERT, UPDATE', history: 'SELECT',
+};
+
+export async function setUp({ admin, owner, app, migrations }: Setup): Promise<void> {
+  const client = new pg.Client({ connectionString: admin });
+  await client.connect();
+  try {
+    // Two starts on one database take turns.
+    await client.query("SELECT pg_advisory_lock(hashtext('slate set-up'))");
+    for (const login of [owner, app]) await role(client, login);
+    const database = client.escapeIdentifier(client.database ?? '');
+    await client.query(`GRANT CREATE, CONNECT ON DATABASE ${database} TO ${client.escapeIdentifier(owner.name)}`);
+    await client.query(`GRANT CONNECT ON DATABASE ${database} TO ${client.escapeIdentifier(app.name)}`);
+    await migrateAs(loginUrl(admin, owner), migrations);
+    await grant(loginUrl(admin, owner), app.name);
+  } finally {
+    await client.end();
+  }
+}
+
+export function loginUrl(url: string, { name, password }: Login): string {
+  const changed = new URL(url);
+  changed.username = encodeURIComponent(name);
+  changed.password = encodeURIComponent(password);
+  return changed.toString();
+}
+
+async function role(client: pg.Client, { name, password }: Login): Promise<void> {
+  const { rowCount } = await client.query('SELECT 1 FROM pg_roles WHERE rolname = $1', [name]);
+  const verb = rowCount === 0 ? 'CREATE' : 'ALTER';
+  await client.query(`${verb} ROLE ${client.escapeIdentifier(name)} LOGIN NOSUPERUSER NOCREATEDB NOCREATEROLE PASSWORD ${client.escapeLiteral(password)}`);
+}
+
+async function migrateAs(url: string, migrationsFolder: string): Promise<void> {
+  const pool = new pg.Pool({ connectionString: url, max: 1 });
+  try {
+    await migrate(drizzle(pool), { migrationsFolder, migrationsSchema: 'slate_migrations' });
+  } finally {
+    await pool.end();
+  }
+}
+
+async function grant(url: string, app: string): Promise<void> {
+  const client = new pg.Client({ connectionString: url });
+  await client.connect();
+  try {
+    const to = client.escapeIdentifier(app);
+    await client.query(`GRANT USAGE ON SCHEMA slate, records TO ${to}`);
+    for (const [table, actions] of Object.entries(rights)) {
+      await client.query(`REVOKE ALL ON slate.${client.escapeIdentifier(table)} FROM ${to}; GRANT ${actions} ON slate.${client.escapeIdentifier(table)} TO ${to}`);
+    }
+    await client.query(`GRANT SELECT, INSERT, UPDATE, DELETE ON ALL TABLES IN SCHEMA records TO ${to}`);
+    await client.query(`ALTER DEFAULT PRIVILEGES IN SCHEMA records GRANT SELECT, INSERT, UPDATE, DELETE ON TABLES TO ${to}`);
+  } finally {
+    await client.end();
+  }
+}

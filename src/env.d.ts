@@ -1,0 +1,5 @@
+declare namespace App {
+  interface Locals {
+    person: import('./core/access/rules').Person | null;
+  }
+}

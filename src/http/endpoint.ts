@@ -1,0 +1,80 @@
+import type { APIContext, APIRoute } from 'astro';
+import type { z } from 'zod';
+import { invalid, notFound, type Refusal } from '../core/kernel/refusal';
+import { issue } from '../core/kernel/issue';
+import { fail, ok, type Result } from '../core/kernel/result';
+import { limits } from '../core/limits';
+import { logFault } from '../use-cases/log-fault';
+import type { Context } from '../use-cases/asking';
+import { fault, problem } from './problem';
+
+interface Endpoint<B, Q> {
+  /** The shape of the body; without it, none is read. */
+  readonly body?: z.ZodType<B>;
+  /** The shape of the query string. */
+  readonly query?: z.ZodType<Q>;
+  readonly answer: (context: Context, input: { body: B; query: Q; id: string }) => Promise<Result<unknown, Refusal>>;
+}
+
+const UUID = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/;
+
+/** A door: who asks, the shape of what came, one use case, and its result as JSON or a problem document. */
+export function endpoint<B = null, Q = null>({ body, query, answer }: Endpoint<B, Q>): APIRoute {
+  return async (api) => {
+    try {
+      const input = await read(api, body, query);
+      if (!input.ok) return problem(input.error);
+      const context = contextOf(api);
+      if (context === null) return problem({ kind: 'forbidden', why: 'sign-in' });
+      const result = await answer(context, input.value);
+      return result.ok ? Response.json(result.value, { headers: { 'cache-control': 'no-store' } }) : problem(result.error);
+    } catch (error) {
+      return fault(logFault(error, api.url.pathname));
+    }
+  };
+}
+
+export function contextOf(api: Pick<APIContext, 'locals'>): Context | null {
+  return api.locals.person === null ? null : { person: api.locals.person, now: new Date() };
+}
+
+async function read<B, Q>(api: APIContext, body: z.ZodType<B> | undefined, query: z.ZodType<Q> | undefined): Promise<Result<{ body: B; query: Q; id: string }, Refusal>> {
+  const id = api.params['id'] ?? '';
+  if (id !== '' && !UUID.test(id)) return fail(notFound('page'));
+  const asked = query === undefined ? ok(null as Q) : shaped(query, Object.fromEntries(api.url.searchParams));
+  if (!asked.ok) return asked;
+  const sent = body === undefined ? ok(null as B) : await readBody(api.request, body);
+  return sent.ok ? ok({ body: sent.value, query: asked.value, id }) : sent;
+}
+
+async function readBody<B>(request: Request, shape: z.ZodType<B>): Promise<Result<B, Refusal>> {
+  const text = await boundedText(request);
+  if (!text.ok) return text;
+  try {
+    return shaped(shape, JSON.parse(text.value));
+  } catch {
+    return fail(invalid(issue('malformed', [], { detail: 'the body is not JSON' })));
+  }
+}
+
+/** Counts what comes, so that a body without a length, or with a false one, is cut off too. */
+async function boundedText(request: Request): Promise<Result<string, Refusal>> {
+  const chunks: Uint8Array[] = [];
+  let bytes = 0;
+  const reader = request.body?.getReader();
+  for (let next = await reader?.read(); next !== undefined && !next.done; next = await reader?.read()) {
+    bytes += next.value.byteLength;
+    if (bytes > limits.requestBytes) {
+      await reader?.cancel();
+      return fail({ kind: 'too-large', limitBytes: limits.requestBytes });
+    }
+    chunks.push(next.value);
+  }
+  return ok(Buffer.concat(chunks).toString('utf8'));
+}
+
+function shaped<T>(shape: z.ZodType<T>, given: unknown): Result<T, Refusal> {
+  const parsed = shape.safeParse(given);
+  if (parsed.success) return ok(parsed.data);
+  return fail(invalid(...parsed.error.issues.slice(0, 20).map(({ path, message }) => issue('malformed', path.map((key) => (typeof key === 'symbol' ? '' : key)), { detail: message }))));
+}

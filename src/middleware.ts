@@ -1,0 +1,37 @@
+import { defineMiddleware } from 'astro:middleware';
+import { problem, fault } from './http/problem';
+import { logFault } from './use-cases/log-fault';
+import { whoAsks } from './use-cases/who-asks';
+
+const open = (path: string): boolean => path === '/sign-in' || path.startsWith('/api/auth/') || path === '/api/health';
+
+/** Who asks, and whether the request came from our own pages. A foreign page must not be able to act for a signed-in person. */
+export const onRequest = defineMiddleware(async (context, next) => {
+  const { pathname } = context.url;
+  const isApi = pathname.startsWith('/api/');
+  try {
+    if (!sameOrigin(context.request, context.url)) return problem({ kind: 'forbidden', why: 'origin' });
+    context.locals.person = await whoAsks(context.request.headers);
+    if (context.locals.person === null && !open(pathname)) {
+      return isApi ? problem({ kind: 'forbidden', why: 'sign-in' }) : context.redirect(`/sign-in?to=${encodeURIComponent(pathname + context.url.search)}`);
+    }
+    const response = await next();
+    response.headers.set('cache-control', 'no-store');
+    response.headers.set('x-content-type-options', 'nosniff');
+    response.headers.set('referrer-policy', 'same-origin');
+    response.headers.set('x-frame-options', 'DENY');
+    return response;
+  } catch (error) {
+    return fault(logFault(error, pathname));
+  }
+});
+
+/** Browsers say where a request comes from; a program that says nothing carries no browser's cookies either. */
+function sameOrigin(request: Request, url: URL): boolean {
+  if (request.method === 'GET' || request.method === 'HEAD') return true;
+  const site = request.headers.get('sec-fetch-site');
+  if (site !== null && site !== 'same-origin') return false;
+  const origin = request.headers.get('origin');
+  if (origin !== null && (!URL.canParse(origin) || new URL(origin).host !== url.host)) return false;
+  return url.pathname.startsWith('/api/auth/') || (request.headers.get('content-type') ?? '').startsWith('application/json');
+}

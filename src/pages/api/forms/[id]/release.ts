@@ -1,0 +1,5 @@
+import { releaseForm } from '../../../../contract/requests';
+import { endpoint } from '../../../../http/endpoint';
+import { releaseForm as release } from '../../../../use-cases/release-form';
+
+export const POST = endpoint({ body: releaseForm, answer: (context, { id, body }) => release(context, id, body) });

@@ -1,0 +1,4 @@
+import { endpoint } from '../../http/endpoint';
+import { openHome } from '../../use-cases/open-home';
+
+export const GET = endpoint({ answer: openHome });

@@ -1,0 +1,4 @@
+import { endpoint } from '../../../http/endpoint';
+import { listTables } from '../../../use-cases/read-tables';
+
+export const GET = endpoint({ answer: listTables });

@@ -1,0 +1,39 @@
+import { keyFor } from '../core/form/key';
+import type { FormDesign } from '../core/form/design';
+import { ok, type Result } from '../core/kernel/result';
+import type { Refusal } from '../core/kernel/refusal';
+import { shortId, uuidV7 } from '../core/kernel/ids';
+import { insertForm, listForms, readForm } from '../data/system/forms';
+import { tableKeysTaken } from '../data/runtime/tables';
+import { asPerson } from '../data/transaction';
+import { designer, type Context } from './asking';
+
+/** Makes an empty form with the id its maker chose, so that a repeat makes nothing twice. */
+export async function createForm(context: Context, input: { id: string; title: string }): Promise<Result<{ id: string }, Refusal>> {
+  const who = designer(context);
+  if (!who.ok) return who;
+  return asPerson({ person: who.value.id }, async (tx) => {
+    if ((await readForm(tx, input.id)) !== null) return ok({ id: input.id });
+    const taken = new Set((await listForms(tx)).map(({ key }) => key));
+    const wanted = keyFor(input.title, taken, 'form');
+    const tables = new Set(await tableKeysTaken(tx, [wanted]));
+    const design = emptyDesign(input.title, keyFor(input.title, new Set([...taken, ...tables]), 'form'), context.now);
+    await insertForm(tx, { id: input.id, key: wanted, ownerId: who.value.id, editedBy: who.value.id, design });
+    return ok({ id: input.id });
+  });
+}
+
+function emptyDesign(title: string, key: string, now: Date): FormDesign {
+  const random = () => crypto.getRandomValues(new Uint8Array(12));
+  return {
+    format: 1, title, area: '', sections: [{ id: shortId(random()), title: '', questions: [] }], checks: [], steps: [],
+    table: { id: uuidV7(now.getTime(), random()), key, label: title, prefix: prefixFor(title) },
+  };
+}
+
+/** The first letters of the words, or of the only word: "Treatment request" numbers as TR-2026-0001. */
+export function prefixFor(title: string): string {
+  const words = title.normalize('NFKD').replace(/[^A-Za-z ]/g, '').split(' ').filter((word) => word !== '');
+  const letters = words.length > 1 ? words.map((word) => word[0] ?? '').join('') : (words[0] ?? '').slice(0, 2);
+  return (letters.toUpperCase() || 'R').slice(0, 4);
+}

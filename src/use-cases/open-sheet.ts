@@ -1,0 +1,79 @@
+import type { SheetData, SubmissionData } from '../contract/answers-from-server';
+import { noAnswers, type Answers } from '../core/form/answers';
+import { compileForm } from '../core/form/compile-form';
+import type { FormDesign } from '../core/form/design';
+import { fail, ok, type Result } from '../core/kernel/result';
+import { notFound, type Refusal } from '../core/kernel/refusal';
+import type { Tx } from '../data/connect';
+import { readTables } from '../data/runtime/tables';
+import { formByKey, liveRelease, readForm, readRelease, type ReleaseRow } from '../data/system/forms';
+import { readPeople } from '../data/system/people';
+import { openAsks, readEvents, readSubmission, type SubmissionRow } from '../data/system/submissions';
+import { asPerson, nowAsking } from '../data/transaction';
+import { dayOf, type Context } from './asking';
+import { pickedRecords } from './pick-sources';
+
+/** The live release of a form, ready to be filled for the first time. */
+export async function openNewSheet(context: Context, formKey: string): Promise<Result<SheetData, Refusal>> {
+  return asPerson({ person: context.person.id }, async (tx) => {
+    const form = await formByKey(tx, formKey);
+    const release = form === null ? null : await liveRelease(tx, form.id);
+    if (form === null || release === null) return fail(notFound('form'));
+    return ok(await sheetData(tx, context, { formKey, release, answers: noAnswers, submission: null }));
+  });
+}
+
+/** A submission, to its sender, to those asked about it, and to the owner of its form; to nobody else. */
+export async function openSubmission(context: Context, id: string): Promise<Result<SheetData, Refusal>> {
+  return asPerson({ person: context.person.id }, async (tx) => {
+    const submission = await readSubmission(tx, id);
+    const release = submission === null ? null : await readRelease(tx, submission.releaseId);
+    const form = release === null ? null : await readForm(tx, release.formId);
+    if (submission === null || release === null || form === null) return fail(notFound('submission'));
+    return ok(await sheetData(tx, context, { formKey: form.key, release, answers: submission.answers, submission }));
+  });
+}
+
+interface Opened {
+  readonly formKey: string;
+  readonly release: ReleaseRow;
+  readonly answers: Answers;
+  readonly submission: SubmissionRow | null;
+}
+
+async function sheetData(tx: Tx, context: Context, { formKey, release, answers, submission }: Opened): Promise<SheetData> {
+  await nowAsking(tx, { release: release.id });
+  const tables = await readTables(tx);
+  const form = compiled(release.design, tables);
+  const people = (await readPeople(tx)).map(({ id, name, place }) => ({ id, name, place }));
+  const named = new Set([...release.design.steps.flatMap((step) => step.people), context.person.id, submission?.senderId ?? context.person.id]);
+  return {
+    formId: release.formId, formKey, design: release.design, answers, today: dayOf(context.now),
+    tables: [...tables.values()].filter(({ id }) => form.columnsRead.has(id) || isPicked(release.design, id)),
+    picked: await pickedRecords(tx, form, tables, answers, submission?.earlierAnswers ?? null),
+    people: people.filter(({ id }) => named.has(id)),
+    asking: { id: context.person.id, name: context.person.name, place: context.person.place },
+    submission: submission === null ? null : await submissionData(tx, context, submission, people),
+  };
+}
+
+async function submissionData(tx: Tx, context: Context, row: SubmissionRow, people: SheetData['people']): Promise<SubmissionData> {
+  const asked = await openAsks(tx, row.id);
+  const name = (id: string) => people.find((one) => one.id === id) ?? { id, name: 'Somebody no longer here', place: '' };
+  const events = await readEvents(tx, row.id);
+  return {
+    id: row.id, number: row.number, state: row.state, step: row.step, version: row.version, sender: name(row.senderId), asked: asked.map(name),
+    mayDecide: asked.includes(context.person.id), updatedAt: row.updatedAt.toISOString(), sentAt: row.sentAt?.toISOString() ?? null, recordId: row.recordId,
+    earlierAnswers: row.state === 'sent-back' || row.state === 'draft' ? row.sentAnswers : row.earlierAnswers,
+    events: events.map(({ kind, step, byName, word, at }) => ({ kind, step, by: byName, word, at: at.toISOString() })),
+  };
+}
+
+/** A release compiled when it was made; that it no longer does is a fault, not somebody's mistake. */
+export function compiled(design: FormDesign, tables: Parameters<typeof compileForm>[1]) {
+  const form = compileForm(design, tables);
+  if (!form.ok) throw new Error(`a released form does not compile: ${form.error.map(({ code }) => code).join(', ')}`);
+  return form.value;
+}
+
+const isPicked = (design: FormDesign, table: string): boolean => JSON.stringify(design.sections).includes(`"table":"${table}"`);

@@ -1,0 +1,53 @@
+import type { OneRecordData, RecordsData, TablesData } from '../contract/answers-from-server';
+import { limits } from '../core/limits';
+import { fail, ok, type Result } from '../core/kernel/result';
+import { notFound, type Refusal } from '../core/kernel/refusal';
+import type { Table } from '../core/table/model';
+import type { Tx } from '../data/connect';
+import { readChildren, readRecord, readRecords } from '../data/runtime/records';
+import { maySee, readTables, visibleTables } from '../data/runtime/tables';
+import { readHistory } from '../data/runtime/history';
+import { asPerson } from '../data/transaction';
+import type { Context } from './asking';
+
+const PAGE_SIZE = 50;
+
+export async function listTables(context: Context): Promise<Result<TablesData, Refusal>> {
+  return asPerson({ person: context.person.id }, async (tx) => {
+    const tables = await readTables(tx);
+    const visible = await visibleTables(tx);
+    return ok({ tables: visible.flatMap(({ id, records }) => {
+      const table = tables.get(id);
+      return table === undefined ? [] : [{ id, key: table.key, label: table.label, columns: table.columns.length, records, parent: tables.get(table.parent ?? '')?.label ?? null }];
+    }) });
+  });
+}
+
+export async function openRecords(context: Context, key: string, query: { sort: string; order: 'up' | 'down'; page: number }): Promise<Result<RecordsData, Refusal>> {
+  return asPerson({ person: context.person.id }, async (tx) => {
+    const tables = await readTables(tx);
+    const table = await seenTable(tx, tables, key);
+    if (table === null) return fail(notFound('table'));
+    const { rows, total } = await readRecords(tx, tables, table, { sort: query.sort, descending: query.order === 'down', page: query.page, size: PAGE_SIZE });
+    return ok({ table, rows, total, page: query.page, pages: Math.max(1, Math.ceil(total / PAGE_SIZE)), sort: query.sort, order: query.order });
+  });
+}
+
+/** One record with the rows that belong to it and what happened to it. */
+export async function openRecord(context: Context, key: string, id: string): Promise<Result<OneRecordData, Refusal>> {
+  return asPerson({ person: context.person.id }, async (tx) => {
+    const tables = await readTables(tx);
+    const table = await seenTable(tx, tables, key);
+    const record = table === null ? null : await readRecord(tx, tables, table, id);
+    if (table === null || record === null) return fail(notFound('record'));
+    const children = [...tables.values()].filter(({ parent }) => parent === table.id);
+    const related: { table: Table; rows: Awaited<ReturnType<typeof readChildren>> }[] = [];
+    for (const child of children) if (await maySee(tx, child.id)) related.push({ table: child, rows: await readChildren(tx, tables, child, id, limits.pageSize) });
+    return ok({ table, record, related, history: await readHistory(tx, table.id, id, limits.pageSize) });
+  });
+}
+
+async function seenTable(tx: Tx, tables: ReadonlyMap<string, Table>, key: string): Promise<Table | null> {
+  const table = [...tables.values()].find((one) => one.key === key);
+  return table !== undefined && (await maySee(tx, table.id)) ? table : null;
+}

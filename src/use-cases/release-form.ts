@@ -1,0 +1,51 @@
+import { seeNewTables } from '../core/access/rules';
+import { designIssues } from '../core/form/design-issues';
+import type { FormDesign } from '../core/form/design';
+import { uuidV7 } from '../core/kernel/ids';
+import { invalid, stale, type Refusal } from '../core/kernel/refusal';
+import { fail, ok, type Result } from '../core/kernel/result';
+import { tablesOf } from '../core/storage/tables-of';
+import { planTables, type TableChange } from '../core/table/plan';
+import type { Table } from '../core/table/model';
+import type { Tx } from '../data/connect';
+import { applyChanges, oneTableChangeAtATime, readTables } from '../data/runtime/tables';
+import { insertRelease, listReleases } from '../data/system/forms';
+import { readPeople } from '../data/system/people';
+import { asOwner } from '../data/transaction';
+import type { Context } from './asking';
+import { designedForm } from './edit-form';
+import { lookupsOf } from './pick-sources';
+
+/** Makes the draft the live release: its tables are made or changed in the same transaction, or nothing happens at all. */
+export async function releaseForm(context: Context, id: string, input: { version: number }): Promise<Result<{ number: number }, Refusal>> {
+  return asOwner({ person: context.person.id }, async (tx) => {
+    await oneTableChangeAtATime(tx);
+    const form = await designedForm(tx, context, id, true);
+    if (!form.ok) return form;
+    if (form.value.version !== input.version) return fail(stale('design-changed', { version: form.value.version }));
+    const there = await readTables(tx);
+    const planned = await plan(tx, form.value.design, there);
+    if (!planned.ok) return planned;
+    const releases = await listReleases(tx, id);
+    if (releases[0]?.formVersion === input.version) return ok({ number: releases[0].number });
+    await applyChanges(tx, there, planned.value, seeNewTables);
+    const number = (releases[0]?.number ?? 0) + 1;
+    const releaseId = uuidV7(context.now.getTime(), crypto.getRandomValues(new Uint8Array(10)));
+    await insertRelease(tx, { id: releaseId, formId: id, number, design: form.value.design, releasedBy: context.person.id, formVersion: input.version }, uses(form.value.design));
+    return ok({ number });
+  });
+}
+
+async function plan(tx: Tx, design: FormDesign, there: ReadonlyMap<string, Table>): Promise<Result<TableChange[], Refusal>> {
+  const people = new Set((await readPeople(tx)).map((person) => person.id));
+  const issues = designIssues(design, there, people);
+  const changes = planTables([...there.values()], tablesOf(design));
+  const all = changes.ok ? issues : [...issues, ...changes.error];
+  if (all.length > 0) return fail(invalid(...all));
+  return changes.ok ? ok(changes.value) : fail(invalid(...changes.error));
+}
+
+function uses(design: FormDesign): { tableId: string; use: 'write' | 'pick' }[] {
+  const picked = new Set(lookupsOf(design).map(({ question }) => question.table));
+  return [...tablesOf(design).map(({ id }) => ({ tableId: id, use: 'write' as const })), ...[...picked].map((tableId) => ({ tableId, use: 'pick' as const }))];
+}
