@@ -11,8 +11,7 @@ export default defineConfig({
   security: { checkOrigin: true, allowedDomains: [{ hostname: '127.0.0.1' }, { hostname: 'localhost' }] },
   experimental: {
     csp: {
-      // React writes style attributes on the server; style elements still need their hash.
-      directives: ["default-src 'self'", "img-src 'self' data:", "font-src 'self'", "connect-src 'self'", "frame-ancestors 'none'", "form-action 'self'", "base-uri 'self'", "object-src 'none'", "style-src-attr 'unsafe-inline'"],
+      directives: ["default-src 'self'", "img-src 'self' data:", "font-src 'self'", "connect-src 'self'", "frame-ancestors 'none'", "form-action 'self'", "base-uri 'self'", "object-src 'none'"],
     },
   },
   vite: { plugins: [tailwindcss()], build: { assetsInlineLimit: 0 } },

@@ -35,7 +35,7 @@ async function start() {
   await step('Database schema', () => migrate(project, env));
   const world = await step(process.argv.includes('--empty') ? 'First administrator' : 'Sample world', () => loadWorld(project, env, process.argv.includes('--empty')));
   await step('Pages', () => build(project));
-  server = await step('Server', () => serve({ ...env, SLATE_ORIGIN: origin, SLATE_SAMPLE: world.startsWith('sample') ? 'yes' : 'no' }));
+  server = await step('Server', () => serve({ ...env, SLATE_ORIGIN: origin, SLATE_SAMPLE: world.startsWith('sample') ? 'yes' : 'no', SLATE_SAMPLE_PASSWORD: /password (\S+)$/.exec(world)?.[1] ?? '' }));
   say(`\nTidy Slate is at ${origin}\n${world.replace(/^(sample|own): /, '')}`);
   if (cluster) say(`The tables, with psql: PGPASSWORD in ${join(folder, 'settings.json')} (adminPassword), then\n  psql -h 127.0.0.1 -p ${cluster.port} -U slate_admin slate`);
   say('Ctrl-C stops everything.\n');

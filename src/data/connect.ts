@@ -1,14 +1,12 @@
 import { drizzle, type NodePgDatabase } from 'drizzle-orm/node-postgres';
 import pg from 'pg';
 import * as schema from './system/schema';
+import { workspaceZone } from '../core/workspace';
 import { log } from './log';
 
 export type Database = NodePgDatabase<typeof schema>;
 /** A transaction of one of our databases; everything in data/ takes one. */
 export type Tx = Parameters<Parameters<Database['transaction']>[0]>[0];
-
-/** Days, numbers' years and "today" are those of the workspace, not of the server. */
-export const workspaceZone = process.env['SLATE_ZONE'] ?? 'Europe/London';
 
 const pools = new Map<string, { pool: pg.Pool; db: Database }>();
 

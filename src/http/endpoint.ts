@@ -1,5 +1,6 @@
 import type { APIContext, APIRoute } from 'astro';
 import type { z } from 'zod';
+import { isUuid } from '../core/kernel/ids';
 import { invalid, notFound, type Refusal } from '../core/kernel/refusal';
 import { issue } from '../core/kernel/issue';
 import { fail, ok, type Result } from '../core/kernel/result';
@@ -15,8 +16,6 @@ interface Endpoint<B, Q> {
   readonly query?: z.ZodType<Q>;
   readonly answer: (context: Context, input: { body: B; query: Q; id: string }) => Promise<Result<unknown, Refusal>>;
 }
-
-const UUID = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/;
 
 /** A door: who asks, the shape of what came, one use case, and its result as JSON or a problem document. */
 export function endpoint<B = null, Q = null>({ body, query, answer }: Endpoint<B, Q>): APIRoute {
@@ -40,7 +39,7 @@ export function contextOf(api: Pick<APIContext, 'locals'>): Context | null {
 
 async function read<B, Q>(api: APIContext, body: z.ZodType<B> | undefined, query: z.ZodType<Q> | undefined): Promise<Result<{ body: B; query: Q; id: string }, Refusal>> {
   const id = api.params['id'] ?? '';
-  if (id !== '' && !UUID.test(id)) return fail(notFound('page'));
+  if (id !== '' && !isUuid(id)) return fail(notFound('page'));
   const asked = query === undefined ? ok(null as Q) : shaped(query, Object.fromEntries(api.url.searchParams));
   if (!asked.ok) return asked;
   const sent = body === undefined ? ok(null as B) : await readBody(api.request, body);

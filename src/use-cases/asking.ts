@@ -1,5 +1,5 @@
 import { Temporal } from 'temporal-polyfill';
-import { workspaceZone } from '../data/connect';
+import { workspaceZone } from '../core/workspace';
 import type { Person } from '../core/access/rules';
 import { forbidden, type Refusal } from '../core/kernel/refusal';
 import { fail, ok, type Result } from '../core/kernel/result';

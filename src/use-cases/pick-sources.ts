@@ -1,12 +1,11 @@
 import type { CompiledForm } from '../core/form/compile-form';
 import type { Answers } from '../core/form/answers';
 import { groupsOf, questionsOf, type FormDesign, type LookupQuestion } from '../core/form/design';
+import { isUuid } from '../core/kernel/ids';
 import type { Table } from '../core/table/model';
 import type { Tx } from '../data/connect';
 import type { PickedRecord } from '../core/form/picked-record';
 import { pickById, type PickFrom } from '../data/runtime/pick-records';
-
-const UUID = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/;
 
 export function lookupsOf(design: FormDesign): { question: LookupQuestion; group: string | null }[] {
   const own = questionsOf(design).flatMap((question) => (question.kind === 'lookup' ? [{ question, group: null }] : []));
@@ -27,7 +26,7 @@ export async function pickedRecords(tx: Tx, form: CompiledForm, tables: Readonly
   const wanted = new Map<string, { question: LookupQuestion; ids: Set<string> }>();
   for (const { question, group } of lookupsOf(form.design)) {
     const known = wanted.get(question.table) ?? { question, ids: new Set<string>() };
-    for (const answers of sheets) for (const raw of rawsOf(answers, question.id, group)) if (typeof raw === 'string' && UUID.test(raw)) known.ids.add(raw);
+    for (const answers of sheets) for (const raw of rawsOf(answers, question.id, group)) if (typeof raw === 'string' && isUuid(raw)) known.ids.add(raw);
     wanted.set(question.table, known);
   }
   const found: Record<string, PickedRecord[]> = {};

@@ -16,3 +16,6 @@ export async function samplePeople(): Promise<{ name: string; email: string; pla
   if (process.env['SLATE_SAMPLE'] !== 'yes') return [];
   return (await readPeople(appDatabase())).map(({ name, email, place }) => ({ name, email, place }));
 }
+
+/** The password all sample people share; told to the page only together with their list. */
+export const samplePassword = (): string => process.env['SLATE_SAMPLE_PASSWORD'] ?? '';

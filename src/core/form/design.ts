@@ -93,13 +93,35 @@ export interface ApprovalStep {
 export const questionsOf = (design: FormDesign): readonly Question[] => design.sections.flatMap((section) => section.questions);
 export const groupsOf = (design: FormDesign): readonly RowsQuestion[] => questionsOf(design).filter((one) => one.kind === 'rows');
 
-/** Line numbers as people see them: 1, 2, 3 for the questions in order. */
+/** One numbered line of the sheet. A value worked out stands beside the answer before it, on that answer's line. */
+export interface Line {
+  readonly number: string;
+  readonly questions: readonly Question[];
+}
+
+export function linesOf(design: FormDesign): ReadonlyMap<string, readonly Line[]> {
+  let count = 0;
+  return new Map(design.sections.map((section) => {
+    const lines: { number: string; questions: Question[] }[] = [];
+    for (const question of section.questions) {
+      const before = lines.at(-1);
+      const beside = question.kind === 'calculated' && before !== undefined && before.questions.length === 1 && before.questions[0]?.kind !== 'rows';
+      if (beside) before.questions.push(question);
+      else lines.push({ number: String(++count), questions: [question] });
+    }
+    return [section.id, lines];
+  }));
+}
+
+/** The line number of every question, column and total. */
 export function lineNumbers(design: FormDesign): ReadonlyMap<string, string> {
   const numbers = new Map<string, string>();
-  questionsOf(design).forEach((question, i) => {
-    numbers.set(question.id, String(i + 1));
-    if (question.kind === 'rows') for (const one of [...question.columns, ...question.totals]) numbers.set(one.id, String(i + 1));
-  });
+  for (const line of [...linesOf(design).values()].flat()) {
+    for (const question of line.questions) {
+      numbers.set(question.id, line.number);
+      if (question.kind === 'rows') for (const one of [...question.columns, ...question.totals]) numbers.set(one.id, line.number);
+    }
+  }
   return numbers;
 }
 

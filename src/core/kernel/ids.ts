@@ -13,3 +13,6 @@ export function uuidV7(ms: number, random: Uint8Array): string {
 export function shortId(random: Uint8Array): string {
   return 'q' + Array.from(random.subarray(0, 12), (byte) => (byte % 36).toString(36)).join('');
 }
+
+const UUID = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/;
+export const isUuid = (text: string): boolean => UUID.test(text);

@@ -1,0 +1,13 @@
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { useState, type ReactNode } from 'react';
+import { I18nProvider } from 'react-aria-components';
+
+/** What every island stands in. A client per mount: a shared one hydrates wrongly. */
+export function Root({ children }: { children: ReactNode }) {
+  const [client] = useState(() => new QueryClient({ defaultOptions: { queries: { staleTime: 5_000, retry: 1, refetchOnWindowFocus: false } } }));
+  return (
+    <QueryClientProvider client={client}>
+      <I18nProvider locale="en-GB">{children}</I18nProvider>
+    </QueryClientProvider>
+  );
+}

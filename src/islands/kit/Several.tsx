@@ -1,0 +1,30 @@
+import { ChevronDown } from 'lucide-react';
+import { Button, DialogTrigger, Dialog, ListBox, ListBoxItem, Popover } from 'react-aria-components';
+import type { Choice } from './Select';
+
+interface Props {
+  readonly label: string;
+  readonly values: readonly string[];
+  readonly choices: readonly Choice[];
+  readonly none: string;
+  readonly joined?: string;
+  readonly onChange: (values: string[]) => void;
+}
+
+/** Several of many, as words in a sentence. */
+export function Several({ label, values, choices, none, joined = ', ', onChange }: Props) {
+  const words = values.map((value) => choices.find((one) => one.value === value)?.label ?? 'somebody no longer here').join(joined);
+  return (
+    <DialogTrigger>
+      <Button aria-label={`${label}: ${words || none}`} className="pick"><span>{words || <span className="font-normal text-slate-600">{none}</span>}</span><ChevronDown size={13} aria-hidden className="shrink-0 text-slate-600" /></Button>
+      <Popover className="popover">
+        <Dialog aria-label={label} className="outline-none">
+          <ListBox aria-label={label} selectionMode="multiple" selectedKeys={values} items={choices.map((one) => ({ ...one, id: one.value }))} className="outline-none"
+            onSelectionChange={(keys) => onChange(keys === 'all' ? choices.map(({ value }) => value) : choices.map(({ value }) => value).filter((value) => keys.has(value)))}>
+            {(one) => <ListBoxItem id={one.value} textValue={one.label} className="option">{({ isSelected }) => <><span aria-hidden className="mr-2 inline-block w-3">{isSelected ? '✓' : ''}</span>{one.label}</>}</ListBoxItem>}
+          </ListBox>
+        </Dialog>
+      </Popover>
+    </DialogTrigger>
+  );
+}

@@ -1,0 +1,104 @@
+import type { PickedRecord } from '../../core/form/picked-record';
+import { asRecord } from '../../core/form/picked-record';
+import type { FieldQuestion } from '../../core/form/design';
+import { recordKey, shown, type Place, type Sheet } from '../../core/form/sheet';
+import type { Table } from '../../core/table/model';
+import { isRecord } from '../../core/expression/value';
+import { fetched } from '../kit/call';
+import { DateInput } from '../kit/DateInput';
+import { Lookup } from '../kit/Lookup';
+import { Select } from '../kit/Select';
+import { controlId } from './sheet-model';
+
+export interface ControlProps {
+  readonly question: Exclude<FieldQuestion, { kind: 'calculated' }>;
+  readonly place: Place;
+  readonly sheet: Sheet;
+  readonly formId: string;
+  readonly submission: string | null;
+  readonly tables: ReadonlyMap<string, Table>;
+  readonly invalid: boolean;
+  readonly describedBy?: string | undefined;
+  readonly onChange: () => void;
+  readonly onTouch: () => void;
+  /** In a row: no box of its own. */
+  readonly bare?: boolean;
+  /** What the control is called when no label stands beside it. */
+  readonly name: string;
+}
+
+/** The control of one answer. */
+export function Control(props: ControlProps) {
+  const { question, place, sheet, invalid, describedBy, onChange, onTouch, bare = false, name } = props;
+  const raw = sheet.raw(place);
+  const id = controlId(place);
+  const set = (next: string | boolean | null) => {
+    sheet.set(place, next);
+    onChange();
+  };
+  const common = { id, invalid, describedBy, onBlur: onTouch };
+  switch (question.kind) {
+    case 'text':
+      return question.long
+        ? <textarea id={id} rows={3} className="box" aria-label={name} aria-invalid={invalid} aria-describedby={describedBy} value={textOf(raw)} onChange={(event) => set(event.target.value)} onBlur={onTouch} />
+        : <input id={id} className={boxed(bare)} aria-label={name} aria-invalid={invalid} aria-describedby={describedBy} value={textOf(raw)} onChange={(event) => set(event.target.value)} onBlur={onTouch} />;
+    case 'whole':
+    case 'decimal':
+      return <NumberInput {...props} />;
+    case 'date':
+      return <DateInput {...common} label={name} bare={bare} value={typeof raw === 'string' ? raw : null} onChange={set} />;
+    case 'choice':
+      return <Select {...common} look="box" label={name} value={typeof raw === 'string' ? raw : null} choices={question.choices.map(({ code, label }) => ({ value: code, label }))} onChange={set} placeholder="Choose" />;
+    case 'yes-no':
+      return <YesNo id={id} name={name} value={raw} onChange={set} onTouch={onTouch} invalid={invalid} />;
+    case 'lookup':
+      return <LookupControl {...props} question={question} />;
+  }
+}
+
+const textOf = (raw: unknown): string => (typeof raw === 'string' ? raw : '');
+const boxed = (bare: boolean): string => (bare ? 'w-full rounded bg-transparent px-1 py-1' : 'box');
+
+/** Numbers are typed as text and read back in the form they will be kept in once left. */
+function NumberInput({ question, place, sheet, invalid, describedBy, onChange, onTouch, bare = false, name }: ControlProps) {
+  const leave = () => {
+    const value = sheet.value(place);
+    const written = value === null || isRecord(value) ? null : shown(question, value).replaceAll('\u202f', '');
+    if (written !== null && written !== sheet.raw(place)) {
+      sheet.set(place, written);
+      onChange();
+    }
+    onTouch();
+  };
+  const change = (next: string) => {
+    sheet.set(place, next);
+    onChange();
+  };
+  return <input id={controlId(place)} inputMode="decimal" className={`tabular text-right ${bare ? boxed(true) : 'box max-w-56'}`} aria-label={name} aria-invalid={invalid} aria-describedby={describedBy}
+    value={textOf(sheet.raw(place))} onChange={(event) => change(event.target.value)} onBlur={leave} />;
+}
+
+function YesNo({ id, name, value, onChange, onTouch, invalid }: { id: string; name: string; value: unknown; onChange: (value: boolean | null) => void; onTouch: () => void; invalid: boolean }) {
+  return (
+    <div id={id} role="radiogroup" aria-label={name} aria-invalid={invalid} className="flex gap-5 py-1" onBlur={onTouch}>
+      {[true, false].map((one) => (
+        <label key={String(one)} className="flex items-center gap-1.5">
+          <input type="radio" name={id} checked={value === one} onChange={() => onChange(one)} className="size-4 accent-lichen" />{one ? 'Yes' : 'No'}
+        </label>
+      ))}
+      {typeof value === 'boolean' && <button type="button" className="button-plain text-[13px]" onClick={() => onChange(null)} aria-label={`${name}: leave open`}>leave open</button>}
+    </div>
+  );
+}
+
+function LookupControl({ question, place, sheet, formId, submission, tables, invalid, describedBy, onChange, onTouch, bare = false, name }: ControlProps & { question: Extract<FieldQuestion, { kind: 'lookup' }> }) {
+  const value = sheet.value(place);
+  const search = async (words: string) =>
+    (await fetched<{ options: PickedRecord[] }>(`/api/forms/${formId}/lookups/${question.id}?q=${encodeURIComponent(words)}${submission === null ? '' : `&submission=${submission}`}`)).options;
+  return <Lookup id={controlId(place)} label={name} bare={bare} invalid={invalid} describedBy={describedBy} onBlur={onTouch} search={search} searchKey={['lookup', recordKey(formId, question.id)]}
+    picked={isRecord(value) ? value : null} placeholder={bare ? 'Type to find' : `Pick from ${tables.get(question.table)?.label ?? 'the list'}`}
+    onPick={(option: PickedRecord | null) => {
+      sheet.pick(place, question.table, option === null ? null : asRecord(option, tables.get(question.table)));
+      onChange();
+    }} />;
+}

@@ -1,0 +1,127 @@
+import { useEffect } from 'react';
+import { Toaster } from 'sonner';
+import type { SheetData } from '../../contract/answers-from-server';
+import { linesOf, type Line, type Question } from '../../core/form/design';
+import { shown } from '../../core/form/sheet';
+import { call } from '../kit/call';
+import { Root } from '../kit/Root';
+import { clock } from '../kit/when';
+import { Control } from './Control';
+import { FillMargin } from './FillMargin';
+import { Asterisk, headingOf, RowsView } from './RowsView';
+import { controlId } from './sheet-model';
+import { Troubles, troubleId } from './Troubles';
+import { useFill } from './use-fill';
+import type { Keeping } from './use-keep';
+
+export type Filling = ReturnType<typeof useFill> & { readonly data: SheetData };
+
+export default function FillView({ data }: { data: SheetData }) {
+  return <Root><Fill data={data} /><Toaster position="bottom-left" /></Root>;
+}
+
+function Fill({ data }: { data: SheetData }) {
+  const fill: Filling = { ...useFill(data), data };
+  useSendKey(() => void fill.send());
+  const { design, submission } = data;
+  const lines = linesOf(design);
+  return (
+    <>
+      <div className="flex flex-wrap items-end justify-between gap-3 pt-3.5 pb-3">
+        <div>
+          <p className="quiet"><a href="/" className="text-slate-600 no-underline hover:underline">Home</a>{design.area !== '' && ` · ${design.area}`}</p>
+          <h1 className="text-[23px]">{design.title} <span className={`tag align-middle font-sans ${submission?.state === 'sent-back' ? 'bg-marker' : 'bg-slate-200'}`}>{submission?.state === 'sent-back' ? `${submission.number ?? ''} was sent back` : 'Draft'}</span></h1>
+        </div>
+        <div className="flex flex-wrap items-center gap-3">
+          <KeptWords keeping={fill.keeping} />
+          <SetAside fill={fill} />
+          <button type="button" className="button button-go" disabled={fill.sending} onClick={() => void fill.send()}>
+            {design.steps.length === 0 ? 'Send and keep' : 'Send for approval'}<kbd className="rounded border border-white/60 px-1 font-mono text-[12px]">Ctrl ⏎</kbd>
+          </button>
+        </div>
+      </div>
+      {submission?.state === 'sent-back' && <SentBackWord data={data} />}
+      <div role="alert">{fill.serverWords !== '' && <p className="mb-3 rounded-md bg-rust-soft px-4 py-2 font-semibold text-rust">{fill.serverWords}</p>}</div>
+      <div className="sheet-frame">
+        <div>
+          {design.sections.map((section) => (
+            <section key={section.id} aria-label={section.title || design.title}>
+              {section.title !== '' && <h2 className="pt-3.5 pl-[46px] text-lg max-sm:pl-[34px]">{section.title}</h2>}
+              {(lines.get(section.id) ?? []).map((line) => <LineView key={line.number} line={line} fill={fill} />)}
+            </section>
+          ))}
+        </div>
+        <FillMargin fill={fill} />
+      </div>
+    </>
+  );
+}
+
+function SentBackWord({ data }: { data: SheetData }) {
+  const word = data.submission?.events.filter(({ kind }) => kind === 'send-back').at(-1);
+  if (word === undefined) return null;
+  return <p className="mb-3 rounded-md bg-marker-soft px-4 py-2"><strong>{word.by} asks:</strong> {word.word}</p>;
+}
+
+function LineView({ line, fill }: { line: Line; fill: Filling }) {
+  return (
+    <div className="line">
+      <span className="gutter" aria-hidden>{line.number}</span>
+      <div className="grid gap-x-4.5 gap-y-2 sm:grid-cols-2">
+        {line.questions.map((question) => <div key={question.id} className={question.kind === 'rows' || (line.questions.length === 1 && question.kind === 'text' && question.long) ? 'min-w-0 sm:col-span-2' : 'min-w-0'}><QuestionView question={question} fill={fill} /></div>)}
+      </div>
+    </div>
+  );
+}
+
+function QuestionView({ question, fill }: { question: Question; fill: Filling }) {
+  const troubles = fill.shownAt([question.id]);
+  return (
+    <div role="group" aria-label={question.label}>
+      <p className="mb-1 font-semibold">{question.kind === 'rows' ? question.label : headingOf(question)}{question.required && question.kind !== 'calculated' && <Asterisk />}</p>
+      {question.hint !== '' && <p className="quiet mb-1">{question.hint}</p>}
+      {question.kind === 'rows' && <RowsView group={question} fill={fill} />}
+      {question.kind === 'calculated' && <output id={controlId([question.id])} className="worked-out tabular"><span>{shown(question, fill.sheet.value([question.id])) || '—'}</span><span className="quiet">worked out</span></output>}
+      {question.kind !== 'rows' && question.kind !== 'calculated' && (
+        <Control question={question} place={[question.id]} sheet={fill.sheet} formId={fill.data.formId} submission={fill.data.submission?.id ?? null} tables={fill.model.tables} name={headingOf(question)}
+          invalid={troubles.length > 0} describedBy={troubles.length > 0 ? troubleId([question.id]) : undefined} onChange={fill.changed} onTouch={() => fill.touch([question.id])} />
+      )}
+      <Troubles issues={troubles} />
+    </div>
+  );
+}
+
+function KeptWords({ keeping }: { keeping: Keeping }) {
+  const words = {
+    fresh: () => 'What you type keeps itself', typing: () => 'Keeping…', kept: (one: Keeping) => (one.t === 'kept' ? `Kept ${clock(one.at)}` : ''),
+    'on-device': () => 'No connection · kept on this device', refused: (one: Keeping) => (one.t === 'refused' ? one.words : ''),
+  }[keeping.t](keeping);
+  return <span role="status" className={keeping.t === 'on-device' || keeping.t === 'refused' ? 'text-[13px] font-semibold text-ochre' : 'quiet'}>{words}</span>;
+}
+
+function SetAside({ fill }: { fill: Filling }) {
+  const aside = async () => {
+    if (fill.keeping.t === 'fresh' || (await fill.flush())) location.assign('/');
+  };
+  const drop = async () => {
+    if (fill.keeping.t !== 'fresh') await call('DELETE', `/api/submissions/${fill.id}`);
+    location.assign('/');
+  };
+  const isDraft = fill.data.submission === null || fill.data.submission.state === 'draft';
+  return (
+    <>
+      {isDraft && fill.keeping.t !== 'fresh' && <button type="button" className="button button-stop" onClick={() => void drop()}>Throw away</button>}
+      <button type="button" className="button" onClick={() => void aside()}>Set aside</button>
+    </>
+  );
+}
+
+function useSendKey(send: () => void): void {
+  useEffect(() => {
+    const pressed = (event: KeyboardEvent) => {
+      if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) send();
+    };
+    window.addEventListener('keydown', pressed);
+    return () => window.removeEventListener('keydown', pressed);
+  });
+}

@@ -1,0 +1,82 @@
+import { X } from 'lucide-react';
+import { toast } from 'sonner';
+import { rowLetter, type FieldQuestion, type RowsQuestion } from '../../core/form/design';
+import { shown, type RowState } from '../../core/form/sheet';
+import { Control } from './Control';
+import type { Filling } from './FillView';
+import { controlId } from './sheet-model';
+import { Troubles, troubleId } from './Troubles';
+
+const numeric = (question: FieldQuestion): boolean => ['whole', 'decimal', 'calculated'].includes(question.kind);
+export const headingOf = (question: { label: string; unit?: string }): string => (question.unit ? `${question.label}, ${question.unit}` : question.label);
+
+/** Repeating rows: a typed row is a row, and the last one is always there to type in. */
+export function RowsView({ group, fill }: { group: RowsQuestion; fill: Filling }) {
+  const rows = fill.sheet.rows(group.id);
+  return (
+    <div id={controlId([group.id])} tabIndex={-1} className="overflow-x-auto">
+      <table className="grid-table min-w-[560px]">
+        <thead>
+          <tr>
+            <th className="w-8"><span className="sr-only">Row</span></th>
+            {group.columns.map((column) => <th key={column.id} className={numeric(column) ? 'text-right!' : ''}>{headingOf(column)}{column.required && column.kind !== 'calculated' && <Asterisk />}</th>)}
+            <th className="w-9"><span className="sr-only">Remove</span></th>
+          </tr>
+        </thead>
+        <tbody>{rows.map((row, i) => <RowLine key={row.id} group={group} row={row} letter={rowLetter(i)} fill={fill} />)}</tbody>
+        {group.totals.length > 0 && (
+          <tfoot>
+            <tr>
+              <td />
+              {group.columns.map((column) => {
+                const total = group.totals.find((one) => one.column === column.id);
+                return (
+                  <td key={column.id} className="tabular border-0! text-right font-semibold">
+                    {total && <><span className="mr-3">{total.label}</span><span aria-live="polite">{totalText(fill, total.id, column)}</span></>}
+                  </td>
+                );
+              })}
+              <td />
+            </tr>
+          </tfoot>
+        )}
+      </table>
+    </div>
+  );
+}
+
+const totalText = (fill: Filling, id: string, column: FieldQuestion): string => shown(column.kind === 'calculated' || column.kind === 'decimal' || column.kind === 'whole' ? column : { ...column, kind: 'calculated', expression: '', decimals: 0, unit: '' }, fill.sheet.value([id])) || '—';
+
+export const Asterisk = () => <span className="ml-1 text-rust" title="must be filled"><span aria-hidden>✱</span><span className="sr-only"> (must be filled)</span></span>;
+
+function RowLine({ group, row, letter, fill }: { group: RowsQuestion; row: RowState; letter: string; fill: Filling }) {
+  const blank = [...row.raw.values()].every((raw) => raw === null || raw === '');
+  const troubles = blank ? [] : group.columns.flatMap((column) => fill.shownAt([group.id, row.id, column.id]));
+  const remove = () => {
+    const removed = fill.sheet.removeRow(group.id, row.id);
+    fill.changed();
+    if (removed) toast(`Row ${letter} removed`, { action: { label: 'Undo', onClick: () => { fill.sheet.insertRow(group.id, removed.row, removed.at); fill.changed(); } } });
+  };
+  return (
+    <>
+      <tr>
+        <td className="font-mono text-[13px] text-slate-600">{letter}</td>
+        {group.columns.map((column) => <Cell key={column.id} group={group} row={row} column={column} letter={letter} fill={fill} />)}
+        <td>{!blank && <button type="button" onClick={remove} aria-label={`Remove row ${letter}`} className="rounded p-1 hover:bg-slate-100"><X size={15} aria-hidden /></button>}</td>
+      </tr>
+      {troubles.length > 0 && <tr><td colSpan={group.columns.length + 2} className="pt-0!"><Troubles issues={troubles} prefix={`${letter} · `} /></td></tr>}
+    </>
+  );
+}
+
+function Cell({ group, row, column, letter, fill }: { group: RowsQuestion; row: RowState; column: FieldQuestion; letter: string; fill: Filling }) {
+  if (column.kind === 'calculated') return <td className="tabular bg-slate-50 text-right">{shown(column, row.values.get(column.id) ?? null) || '—'}</td>;
+  const path = [group.id, row.id, column.id] as const;
+  const troubles = fill.shownAt(path);
+  return (
+    <td className={`p-1! ${troubles.length > 0 ? 'ring-2 ring-rust ring-inset' : ''}`}>
+      <Control question={column} place={path} sheet={fill.sheet} formId={fill.data.formId} submission={fill.data.submission?.id ?? null} tables={fill.model.tables} bare name={`${column.label}, row ${letter}`}
+        invalid={troubles.length > 0} describedBy={troubles.length > 0 ? troubleId(path) : undefined} onChange={fill.changed} onTouch={() => fill.touch(path)} />
+    </td>
+  );
+}

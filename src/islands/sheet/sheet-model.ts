@@ -1,0 +1,33 @@
+import type { SheetData } from '../../contract/answers-from-server';
+import { compileForm, type CompiledForm } from '../../core/form/compile-form';
+import type { Answers } from '../../core/form/answers';
+import { asRecords } from '../../core/form/picked-record';
+import { Sheet, type Place } from '../../core/form/sheet';
+import type { Table } from '../../core/table/model';
+
+/** The compiled form and its tables, once per page. */
+export interface Model {
+  readonly form: CompiledForm;
+  readonly tables: ReadonlyMap<string, Table>;
+}
+
+export function modelOf(data: SheetData): Model {
+  const tables = new Map(data.tables.map((table) => [table.id, table]));
+  const form = compileForm(data.design, tables);
+  // The server compiled this release before it sent it; here it cannot fail.
+  if (!form.ok) throw new Error('this release does not compile');
+  return { form: form.value, tables };
+}
+
+export const sheetWith = (data: SheetData, { form, tables }: Model, answers: Answers): Sheet => new Sheet(form, answers, asRecords(data.picked, tables), data.today);
+
+/** The DOM id of the control of a place, by which the margin goes to it. */
+export const controlId = (path: Place | readonly (string | number)[]): string => `at-${path.join('-')}`;
+
+export function goTo(path: readonly (string | number)[]): void {
+  const target = document.getElementById(controlId(path)) ?? document.getElementById(controlId(path.slice(0, 1)));
+  if (target === null) return;
+  target.scrollIntoView({ block: 'center' });
+  const inner = target.matches('input, button, textarea, select') ? target : target.querySelector<HTMLElement>('input, textarea, button, [role="spinbutton"], [role="radio"]');
+  (inner ?? target).focus();
+}

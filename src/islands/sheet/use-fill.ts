@@ -1,0 +1,91 @@
+import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
+import type { SheetData } from '../../contract/answers-from-server';
+import { sheetIssues } from '../../core/check/sheet-issues';
+import { issueSentence } from '../../core/wording/issue-sentence';
+import { lineOf } from '../../core/form/line';
+import type { Sheet } from '../../core/form/sheet';
+import { uuidV7 } from '../../core/kernel/ids';
+import { call } from '../kit/call';
+import { readCopy } from './device-copy';
+import { goTo, modelOf, sheetWith } from './sheet-model';
+import { useKeep } from './use-keep';
+
+export interface ShownIssue {
+  readonly key: string;
+  readonly path: readonly (string | number)[];
+  readonly line: string;
+  readonly sentence: string;
+  readonly code: string;
+}
+
+export const newId = (): string => uuidV7(Date.now(), crypto.getRandomValues(new Uint8Array(10)));
+
+/** The state of one sheet being filled: the engine, what is to mend, what has been looked at, keeping and sending. */
+export function useFill(data: SheetData) {
+  const model = useMemo(() => modelOf(data), [data]);
+  const [id, setId] = useState(data.submission?.id ?? '');
+  const [sheet, setSheet] = useState<Sheet>(() => sheetWith(data, model, data.answers));
+  const [touched, setTouched] = useState<ReadonlySet<string>>(new Set());
+  const [tried, setTried] = useState(false);
+  const [serverWords, setServerWords] = useState('');
+  const [sending, setSending] = useState(false);
+  const sendKey = useRef('');
+  useSyncExternalStore(useCallback((told: () => void) => sheet.watch(told), [sheet]), () => sheet.version, () => 0);
+  const { keeping, changed, flush, version } = useKeep(data, id, useCallback(() => sheet.answers(), [sheet]));
+
+  // Ids and device copies exist only in the browser, so the server's first picture is drawn without them.
+  useEffect(() => {
+    const copy = readCopy(data.formKey, data.submission?.id ?? null);
+    setId((now) => (now !== '' ? now : (copy?.id ?? newId())));
+    if (copy !== null && copy.version === (data.submission?.version ?? 0)) setSheet(sheetWith(data, model, copy.answers));
+  }, [data, model]);
+  useBlankRows(sheet);
+
+  // A draft gets its address once it exists, so that going back and forth finds it.
+  useEffect(() => {
+    if (keeping.t === 'kept' && data.submission === null && location.pathname.startsWith('/fill/')) history.replaceState(null, '', `/submissions/${id}`);
+  }, [keeping, data.submission, id]);
+
+  const issues: ShownIssue[] = sheetIssues(sheet).map((one) => ({
+    key: `${one.path.join('/')}:${one.code}:${String(one.facts['check'] ?? '')}`, path: one.path, code: one.code, sentence: issueSentence(one),
+    line: lineOf(data.design, (group) => sheet.rows(group).map((row) => row.id), one.path),
+  }));
+  const touch = useCallback((path: readonly string[]) => setTouched((now) => new Set([...now, path.join('/')])), []);
+  const shownAt = (path: readonly string[]): ShownIssue[] => {
+    const at = path.join('/');
+    return issues.filter((one) => one.path.join('/') === at && one.code !== 'reason-needed' && (tried || touched.has(at)));
+  };
+
+  const send = async () => {
+    setTried(true);
+    setServerWords('');
+    const [first] = issues;
+    if (first !== undefined) return goTo(first.code === 'reason-needed' ? ['reason', first.key.split(':')[2] ?? ''] : first.path);
+    setSending(true);
+    try {
+      if (!(await flush())) return;
+      // The key stays until an answer came, so that trying again after a lost connection sends nothing twice.
+      if (sendKey.current === '') sendKey.current = newId();
+      const result = await call<{ number: string }>('POST', `/api/submissions/${id}/send`, { key: sendKey.current, version: version.current });
+      sendKey.current = '';
+      if (result.ok) return location.assign(`/submissions/${id}?sent`);
+      setServerWords([result.error.title, ...(result.error.issues ?? []).map(({ sentence }) => sentence)].join('. '));
+    } catch {
+      setServerWords('The server cannot be reached. What you typed is kept on this device; send again in a moment.');
+    } finally {
+      setSending(false);
+    }
+  };
+  return { model, sheet, id, issues, shownAt, touch, changed, keeping, flush, send, sending, serverWords, tried };
+}
+
+/** Every group ends with one blank row to type in. */
+function useBlankRows(sheet: Sheet): void {
+  const { version } = sheet;
+  useEffect(() => {
+    for (const group of sheet.form.groups.values()) {
+      const rows = sheet.rows(group.id);
+      if (rows.length === sheet.filledRows(group.id).length && rows.length < group.most) sheet.insertRow(group.id, { id: newId(), cells: {} });
+    }
+  }, [sheet, version]);
+}

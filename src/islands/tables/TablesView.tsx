@@ -1,0 +1,38 @@
+import { useQuery } from '@tanstack/react-query';
+import { Table2 } from 'lucide-react';
+import { useCallback } from 'react';
+import type { TablesData } from '../../contract/answers-from-server';
+import { fetched } from '../kit/call';
+import { useLive } from '../kit/live';
+import { Root } from '../kit/Root';
+
+export default function TablesView({ initial }: { initial: TablesData }) {
+  return <Root><Tables initial={initial} /></Root>;
+}
+
+function Tables({ initial }: { initial: TablesData }) {
+  const { data, refetch } = useQuery({ queryKey: ['tables'], queryFn: () => fetched<TablesData>('/api/tables'), initialData: initial });
+  useLive(['forms', ...data.tables.map(({ id }) => `table:${id}`)], useCallback(() => void refetch(), [refetch]));
+  return (
+    <>
+      <h1 className="pt-5 pb-4 text-2xl">Tables</h1>
+      <div className="sheet-frame">
+        <section aria-label="All tables you may see">
+          {data.tables.length === 0 && <p className="p-5">No table is open to you yet. A form makes its tables when it is released.</p>}
+          <ul>
+            {data.tables.map((table) => (
+              <li key={table.id} className="border-b border-slate-200">
+                <a href={`/tables/${table.key}`} className="grid grid-cols-[46px_minmax(0,1fr)_auto] items-center gap-2 py-2.5 pr-5 text-ink no-underline hover:bg-slate-50">
+                  <Table2 size={16} aria-hidden className="ml-auto mr-3 text-slate-600" />
+                  <span className="min-w-0"><span className="font-semibold">{table.label}</span> <span className="font-mono text-[13px] text-slate-600">records.{table.key}</span><span className="quiet block">{table.columns} columns{table.parent !== null && ` · rows of ${table.parent}`}</span></span>
+                  <span className="tabular text-[14px]">{table.records.toLocaleString('en-GB').replaceAll(',', '\u202f')} records</span>
+                </a>
+              </li>
+            ))}
+          </ul>
+        </section>
+        <aside className="margin-pane"><div className="margin-part first"><h2 className="margin-title">What a table is here</h2><p className="quiet">Each is a plain PostgreSQL table in the schema records, with real types, references and a full history. Forms write to them; every list refreshes itself.</p></div></aside>
+      </div>
+    </>
+  );
+}

@@ -1,0 +1,149 @@
+import { CircleX, Equal, MessageSquareWarning, Plus, Trash2 } from 'lucide-react';
+import { useState } from 'react';
+import { comparisonsFor, pickables, pickOf, pickSentence, pickText, type Pick } from '../../core/check/pick';
+import { toShown, toStored } from '../../core/expression/stored-text';
+import type { Comparison } from '../../core/expression/tree';
+import { fits, type Scope } from '../../core/expression/type';
+import { groupsOf, questionsOf, type Check, type RowsQuestion } from '../../core/form/design';
+import { replaceCheck } from '../../core/form/edit';
+import { issueSentence } from '../../core/wording/issue-sentence';
+import { Select } from '../kit/Select';
+import { Sentence, Word } from '../kit/Sentence';
+import { ExpressionInput } from './ExpressionInput';
+import { newShortId, type Workbench } from './use-workbench';
+import type { FaceProps } from './WorkbenchView';
+
+/** A new check at a line, begun with the line's own answer. */
+export function addCheck(bench: Workbench, on: string): void {
+  const check: Check = { id: newShortId(), on, must: '', message: '', otherwise: 'stop' };
+  bench.edit((design) => ({ ...design, checks: [...design.checks, check] }));
+}
+
+const groupAt = (bench: Workbench, id: string): RowsQuestion | undefined => groupsOf(bench.design).find(({ columns }) => columns.some((column) => column.id === id));
+
+/** All checks and calculations as one readable list, in the order a colleague meets them. */
+export function CheckFace({ bench }: FaceProps) {
+  const { design } = bench;
+  const [inHand, setInHand] = useState<string | null>(design.checks[0]?.id ?? null);
+  const order = questionsOf(design).flatMap((question) => [question.id, ...(question.kind === 'rows' ? [...question.columns, ...question.totals].map(({ id }) => id) : [])]);
+  const checks = [...design.checks].sort((a, b) => order.indexOf(a.on) - order.indexOf(b.on));
+  const calculated = questionsOf(design).flatMap((question) => (question.kind === 'rows' ? question.columns : [question])).filter((one) => one.kind === 'calculated');
+  const check = design.checks.find(({ id }) => id === inHand) ?? null;
+  return (
+    <div className="sheet-frame">
+      <div>
+        <h2 className="border-b border-slate-200 py-3 pl-[46px] font-sans text-[15px]">{checks.length} {checks.length === 1 ? 'check' : 'checks'}, {calculated.length} {calculated.length === 1 ? 'working-out' : 'workings-out'} <span className="quiet font-normal">in the order a colleague meets them</span></h2>
+        {checks.length === 0 && <p className="py-4 pl-[46px] text-[14px]">Nothing is checked yet beyond what must be filled. Add a check in the margin.</p>}
+        <ul>
+          {calculated.map((one) => (
+            <li key={one.id} className="line"><span className="gutter">{bench.numbers.get(one.id)}</span>
+              <div><p>{groupAt(bench, one.id) && 'Each row: '}<span className="name">{one.key}</span> is <span className="name font-mono text-[14px]">{toShown(one.expression, bench.scope(groupAt(bench, one.id))) || '…'}</span></p><p><span className="tag bg-lichen-soft text-lichen-deep"><Equal size={14} aria-hidden />Works out</span> <span className="quiet">to {one.decimals} decimals, half up</span></p></div>
+            </li>
+          ))}
+          {checks.map((one) => <CheckLine key={one.id} bench={bench} check={one} inHand={one.id === inHand} onPick={() => setInHand(one.id)} />)}
+        </ul>
+        <AddCheck bench={bench} onAdd={(id) => { const before = new Set(design.checks.map((one) => one.id)); addCheck(bench, id); queueMicrotask(() => setInHand((now) => newest(bench, before) ?? now)); }} />
+      </div>
+      <aside className="margin-pane" aria-label="The check in hand">{check === null ? <p className="margin-part first quiet">Pick a check on the sheet, or add one.</p> : <CheckMargin key={check.id} bench={bench} check={check} />}</aside>
+    </div>
+  );
+}
+
+const newest = (bench: Workbench, before: ReadonlySet<string>): string | null => bench.design.checks.find(({ id }) => !before.has(id))?.id ?? null;
+
+function CheckLine({ bench, check, inHand, onPick }: { bench: Workbench; check: Check; inHand: boolean; onPick: () => void }) {
+  const scope = bench.scope(groupAt(bench, check.on));
+  const text = toShown(check.must, scope);
+  const pick = pickOf(text, scope);
+  const words = pick === null ? null : pickSentence(pick, scope);
+  const troubles = bench.issuesAt(check.id);
+  return (
+    <li className={`line relative ${inHand ? 'bg-lichen-soft before:absolute before:inset-y-0 before:left-0 before:w-1 before:bg-lichen' : ''}`}>
+      <span className="gutter">{bench.numbers.get(check.on)}</span>
+      <div>
+        <button type="button" aria-pressed={inHand} onClick={onPick} className="block w-full rounded text-left">
+          {groupAt(bench, check.on) && 'Each row: '}{words === null ? <code className="font-mono">{text || 'what must hold?'}</code> : <><span className="name">{words.left}</span> {words.words} <span className="name">{words.right}</span></>}
+        </button>
+        <p className="mt-0.5 flex flex-wrap items-center gap-2">
+          {check.otherwise === 'stop' ? <span className="tag bg-rust-soft text-rust"><CircleX size={14} aria-hidden />Stops</span> : <span className="tag bg-ochre-soft text-ochre"><MessageSquareWarning size={14} aria-hidden />Asks for a reason</span>}
+          <span className="quiet">“{check.message}”</span>
+        </p>
+        {troubles.slice(0, 2).map((issue, i) => <p key={i} className="trouble">{issueSentence(issue)}</p>)}
+      </div>
+    </li>
+  );
+}
+
+function AddCheck({ bench, onAdd }: { bench: Workbench; onAdd: (on: string) => void }) {
+  const places = questionsOf(bench.design).flatMap((question) => [question, ...(question.kind === 'rows' ? [...question.columns, ...question.totals] : [])].map(({ id, label }) => ({ value: id, label: `${bench.numbers.get(id) ?? ''} ${label}` })));
+  return (
+    <div className="line border-b-0"><span className="gutter"><Plus size={15} aria-hidden className="ml-auto" /></span>
+      <Sentence>Add a check on <Select label="Line of the new check" value={null} placeholder="a line" choices={places} onChange={onAdd} /></Sentence>
+    </div>
+  );
+}
+
+function CheckMargin({ bench, check }: { bench: Workbench; check: Check }) {
+  const group = groupAt(bench, check.on);
+  const scope = bench.scope(group);
+  const change = (part: Partial<Check>) => bench.edit((design) => replaceCheck(design, check.id, part));
+  return (
+    <>
+      <section className="margin-part first" aria-label="The check">
+        <h2 className="margin-title text-ink!"><span className="font-mono text-[13px] text-lichen">{bench.numbers.get(check.on)}</span>{group === undefined ? 'Check' : `In each row of ${group.label}`}</h2>
+        <Picks check={check} scope={scope} change={change} ownKey={ownKey(bench, check.on)} />
+        <Sentence>otherwise <Select label="What it does" value={check.otherwise} choices={[{ value: 'stop', label: 'stop' }, { value: 'ask', label: 'ask for a reason' }]} onChange={(value) => change({ otherwise: value === 'ask' ? 'ask' : 'stop' })} /> and say</Sentence>
+        <textarea aria-label="Message" rows={2} className="box" placeholder="Above the label’s top rate." value={check.message} onChange={(event) => change({ message: event.target.value })} />
+        <p className="mt-3 mb-1 text-[14px]">As an expression</p>
+        <ExpressionInput label="Condition as an expression" stored={check.must} scope={scope} onChange={(must) => change({ must })} />
+      </section>
+      <section className="margin-part"><button type="button" className="button button-stop" onClick={() => bench.edit((design) => ({ ...design, checks: design.checks.filter(({ id }) => id !== check.id) }))}><Trash2 size={15} aria-hidden />Take it out</button></section>
+    </>
+  );
+}
+
+const ownKey = (bench: Workbench, id: string): string =>
+  questionsOf(bench.design).flatMap((question) => (question.kind === 'rows' ? [question, ...question.columns, ...question.totals] : [question])).find((one) => one.id === id)?.key ?? '';
+
+/** Picking writes the expression and reads it back; what picking cannot say is left to the expression alone. */
+function Picks({ check, scope, change, ownKey }: { check: Check; scope: Scope; change: (part: Partial<Check>) => void; ownKey: string }) {
+  const text = toShown(check.must, scope);
+  const known = pickOf(text, scope);
+  const [draft, setDraft] = useState<Pick>({ left: ownKey, by: '<=', right: '' });
+  if (known === null && text.trim() !== '' && text.trim() !== pickText(draft).trim()) return <p className="quiet mb-2">This check is written as an expression; picking cannot say it.</p>;
+  const pick = known ?? draft;
+  const all = pickables(scope);
+  const type = all.find((one) => one.text === pick.left)?.type ?? { t: 'number' as const };
+  const set = (part: Partial<Pick>) => {
+    const next = { ...pick, ...part };
+    setDraft(next);
+    change({ must: toStored(pickText(next), scope) });
+  };
+  const others = all.filter((one) => one.text !== pick.left && fits(one.type, type)).map((one) => ({ value: one.text, label: one.text }));
+  const isAnswer = others.some(({ value }) => value === pick.right) || pick.right === 'today()';
+  return (
+    <>
+      <Sentence><Select label="Answer" value={pick.left} choices={all.filter((one) => one.type.t !== 'record').map((one) => ({ value: one.text, label: one.text }))} onChange={(left) => set({ left })} /> must be <Select label="Comparison" value={pick.by} choices={comparisonsFor(type).map(({ by, words }) => ({ value: by, label: words }))} onChange={(by) => set({ by: by as Comparison })} /></Sentence>
+      <Sentence>
+        <Select label="Compared with" value={isAnswer ? pick.right : 'a value'} choices={[{ value: 'a value', label: 'the value' }, ...(type.t === 'date' ? [{ value: 'today()', label: 'today' }] : []), ...others]} onChange={(right) => set({ right: right === 'a value' ? '' : right })} />
+        {!isAnswer && <ValueWord type={type.t} feel={pick.right} onChange={(right) => set({ right })} />}
+      </Sentence>
+    </>
+  );
+}
+
+/** A value as people write it, kept as FEEL. */
+function ValueWord({ type, feel, onChange }: { type: string; feel: string; onChange: (feel: string) => void }) {
+  if (type === 'yes-no') return <Select label="Value" value={feel || null} choices={[{ value: 'true', label: 'yes' }, { value: 'false', label: 'no' }]} onChange={onChange} />;
+  if (type === 'date') return <input type="date" aria-label="Value" className="rounded border border-slate-400 bg-white px-1.5 text-[14px]" value={/^date\("(.*)"\)$/.exec(feel)?.[1] ?? ''} onChange={(event) => onChange(`date("${event.target.value}")`)} />;
+  if (type === 'text') return <Word label="Value" value={textValue(feel)} onChange={(value) => onChange(JSON.stringify(value))} />;
+  return <Word label="Value" value={feel} placeholder="0" onChange={onChange} />;
+}
+
+function textValue(feel: string): string {
+  try {
+    return String(JSON.parse(feel === '' ? '""' : feel));
+  } catch {
+    return feel;
+  }
+}

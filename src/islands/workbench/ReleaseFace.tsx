@@ -1,0 +1,78 @@
+import { CircleCheck, ExternalLink, Rocket } from 'lucide-react';
+import { useState } from 'react';
+import type { Problem } from '../../contract/answers-from-server';
+import { lineNumbers } from '../../core/form/design';
+import { labelOf } from '../../core/form/line';
+import type { Issue } from '../../core/kernel/issue';
+import { changeSentence } from '../../core/wording/change-sentence';
+import { issueSentence } from '../../core/wording/issue-sentence';
+import { call } from '../kit/call';
+import { when } from '../kit/when';
+import { usePlan } from './StoreFace';
+import type { Workbench } from './use-workbench';
+import type { FaceProps } from './WorkbenchView';
+
+/** What must be mended first, what a release changes, and the releases so far. */
+export function ReleaseFace({ bench, goTo }: FaceProps) {
+  const plan = usePlan(bench);
+  const issues = [...bench.issues, ...(plan.ok ? [] : plan.error)];
+  const release = useRelease(bench);
+  const [newest] = bench.data.releases;
+  const nothing = newest !== undefined && !newest.edited && !bench.canUndo;
+  return (
+    <div className="sheet-frame">
+      <div className="py-3 pr-5 pl-[46px]">
+        {issues.length > 0 && <><h2 className="mb-2 text-lg">{issues.length} {issues.length === 1 ? 'thing' : 'things'} to mend first</h2><ul className="grid gap-1">{issues.map((issue, i) => <ToMend key={i} bench={bench} issue={issue} goTo={goTo} />)}</ul></>}
+        {issues.length === 0 && (
+          <>
+            <h2 className="mb-1 flex items-center gap-2 text-lg"><CircleCheck size={19} aria-hidden className="text-lichen" />{nothing ? 'Nothing to release' : 'Ready to release'}</h2>
+            <p className="mb-3 text-[14px]">{nothing ? `Release ${newest.number} holds everything that is designed here.` : 'Colleagues fill the new release from then on. What is on its way finishes on the release it began with.'}</p>
+            {plan.ok && plan.value.length > 0 && <><h3 className="mb-1 font-sans text-[15px]">It will</h3><ol className="mb-3 grid gap-1 text-[14px]">{plan.value.map((change, i) => <li key={i} className="flex gap-2"><span className="font-mono text-slate-600">{i + 1}</span>{changeSentence(change)}</li>)}</ol></>}
+            {!nothing && <button type="button" className="button button-go" disabled={release.busy} onClick={() => void release.go()}><Rocket size={15} aria-hidden />Release {(newest?.number ?? 0) + 1}</button>}
+            {nothing && <a className="button" href={`/fill/${bench.data.key}`}><ExternalLink size={15} aria-hidden />Fill it in</a>}
+          </>
+        )}
+        <div role="alert">{release.trouble !== null && <div className="mt-3 rounded-md bg-rust-soft px-4 py-2 text-rust"><p className="font-semibold">{release.trouble.title}</p>{(release.trouble.issues ?? []).map(({ sentence }, i) => <p key={i}>{sentence}</p>)}</div>}</div>
+      </div>
+      <aside className="margin-pane" aria-label="Releases so far">
+        <section className="margin-part first">
+          <h2 className="margin-title">Releases</h2>
+          {bench.data.releases.length === 0 && <p className="quiet">None yet. Nobody but you sees this form.</p>}
+          <ol className="grid gap-1.5">{bench.data.releases.map(({ number, at, by }) => <li key={number} className="text-[14px]"><strong>Release {number}</strong>{number === newest?.number && ' · live'}<span className="quiet block">{by}, {when(at)}</span></li>)}</ol>
+        </section>
+      </aside>
+    </div>
+  );
+}
+
+function useRelease(bench: Workbench) {
+  const [busy, setBusy] = useState(false);
+  const [trouble, setTrouble] = useState<Problem | null>(null);
+  const go = async () => {
+    setBusy(true);
+    setTrouble(null);
+    try {
+      if (!(await bench.keep())) return;
+      const result = await call<{ number: number }>('POST', `/api/forms/${bench.data.id}/release`, { version: bench.version.current });
+      if (result.ok) return location.reload();
+      setTrouble(result.error);
+    } catch (error) {
+      setTrouble({ type: '', status: 0, code: 'fault', title: error instanceof Error ? error.message : 'The server cannot be reached; nothing was released' });
+    } finally {
+      setBusy(false);
+    }
+  };
+  return { busy, trouble, go };
+}
+
+function ToMend({ bench, issue, goTo }: { bench: Workbench; issue: Issue; goTo: (face: string) => void }) {
+  const [first = '', second = ''] = issue.path.map(String);
+  const face = { checks: 'check', steps: 'approve', store: 'store' }[first] ?? 'ask';
+  const go = () => {
+    if (face === 'ask') bench.select(first);
+    goTo(face);
+  };
+  const check = bench.design.checks.find(({ id }) => id === second);
+  const number = lineNumbers(bench.design).get(check?.on ?? first) ?? '';
+  return <li><button type="button" onClick={go} className="flex gap-2 rounded text-left text-[14px] text-rust hover:underline"><span className="min-w-6 font-mono font-semibold">{number}</span><span>{labelOf(bench.design, check?.on ?? first)}{labelOf(bench.design, check?.on ?? first) !== '' && ': '}{issueSentence(issue)}</span></button></li>;
+}

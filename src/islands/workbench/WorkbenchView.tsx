@@ -1,0 +1,76 @@
+import { Pencil, Undo2 } from 'lucide-react';
+import { useEffect, useState } from 'react';
+import type { WorkbenchData } from '../../contract/answers-from-server';
+import { Root } from '../kit/Root';
+import { clock } from '../kit/when';
+import { ApproveFace } from './ApproveFace';
+import { AskFace } from './AskFace';
+import { CheckFace } from './CheckFace';
+import { ReleaseFace } from './ReleaseFace';
+import { StoreFace } from './StoreFace';
+import { useWorkbench, type Workbench } from './use-workbench';
+
+const faces = [
+  { key: 'ask', words: 'Ask', Face: AskFace }, { key: 'check', words: 'Check', Face: CheckFace }, { key: 'approve', words: 'Approve', Face: ApproveFace },
+  { key: 'store', words: 'Store', Face: StoreFace }, { key: 'release', words: 'Release', Face: ReleaseFace },
+] as const;
+
+export default function WorkbenchView({ initial, startFace }: { initial: WorkbenchData; startFace: string }) {
+  return <Root><Bench initial={initial} startFace={startFace} /></Root>;
+}
+
+function Bench({ initial, startFace }: { initial: WorkbenchData; startFace: string }) {
+  const bench = useWorkbench(initial);
+  const [faceKey, setFace] = useState(faces.some(({ key }) => key === startFace) ? startFace : 'ask');
+  useEffect(() => history.replaceState(null, '', `?face=${faceKey}`), [faceKey]);
+  const { Face } = faces.find(({ key }) => key === faceKey) ?? faces[0];
+  return (
+    <>
+      <div className="flex flex-wrap items-end justify-between gap-3 pt-3.5">
+        <div className="min-w-0 flex-1">
+          <p className="quiet"><a href="/forms" className="text-slate-600 no-underline hover:underline">Forms</a></p>
+          <div className="flex flex-wrap items-center gap-3">
+            <h1 className="text-[23px]"><TitleInput bench={bench} /></h1>
+            <ReleaseTag bench={bench} />
+          </div>
+        </div>
+        <div className="flex items-center gap-3">
+          <KeptWords bench={bench} />
+          <button type="button" className="button" disabled={!bench.canUndo} onClick={bench.undo}><Undo2 size={15} aria-hidden />Undo</button>
+          {faceKey !== 'release' && <button type="button" className="button button-dark" onClick={() => setFace('release')}>Release</button>}
+        </div>
+      </div>
+      <nav aria-label="Faces of the form" className="mt-2 mb-3.5 flex flex-wrap border-b-2 border-slate-200">
+        {faces.map(({ key, words }, i) => (
+          <button key={key} type="button" aria-current={faceKey === key ? 'step' : undefined} onClick={() => setFace(key)}
+            className={`-mb-0.5 flex items-center gap-2 border-b-2 px-3.5 py-2 ${faceKey === key ? 'border-ink font-semibold' : 'border-transparent text-slate-700 hover:border-slate-400'}`}>
+            <span className="font-mono text-[13px] text-slate-600" aria-hidden>{i + 1}</span>{words}
+          </button>
+        ))}
+      </nav>
+      <Face bench={bench} goTo={setFace} />
+    </>
+  );
+}
+
+export interface FaceProps {
+  readonly bench: Workbench;
+  readonly goTo: (face: string) => void;
+}
+
+function TitleInput({ bench }: { bench: Workbench }) {
+  return <input aria-label="Title of the form" className="field-sizing-content max-w-full min-w-40 rounded border border-transparent bg-transparent hover:border-slate-300" maxLength={200} value={bench.design.title} onChange={(event) => bench.edit((design) => ({ ...design, title: event.target.value }))} />;
+}
+
+function ReleaseTag({ bench }: { bench: Workbench }) {
+  const [newest] = bench.data.releases;
+  const edited = newest === undefined || newest.edited || bench.canUndo;
+  if (!edited) return <span className="tag bg-lichen-soft text-lichen-deep">Release {newest.number} is live</span>;
+  return <span className="tag bg-ochre-soft text-ochre"><Pencil size={14} aria-hidden />{newest === undefined ? 'Not released yet' : `Edits not released · release ${newest.number} is live`}</span>;
+}
+
+function KeptWords({ bench: { keeping, keep } }: { bench: Workbench }) {
+  if (keeping.t === 'kept') return <span role="status" className="quiet">All edits kept {clock(keeping.at)}</span>;
+  if (keeping.t === 'keeping') return <span role="status" className="quiet">Keeping…</span>;
+  return <span role="status" className="max-w-80 text-[13px] font-semibold text-ochre">{keeping.t === 'refused' ? keeping.words : 'No connection; edits are not kept yet.'} <button type="button" className="button-plain text-[13px]" onClick={() => void keep()}>Try again</button></span>;
+}
