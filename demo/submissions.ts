@@ -27,7 +27,7 @@ export async function loadSubmissions(random: Random, now: Date, base: Base): Pr
     const sender = random.pick([personNamed('Maren'), personNamed('Maren'), personNamed('Ilse'), personNamed('Kofi')]);
     const isTreatment = i % 3 !== 1;
     const answers = isTreatment ? treatment(random, now, base) : intake(random, now, base);
-    const end = ends[i % ends.length] ?? 'kept';
+    const end = ends[(i + Math.floor(i / 9)) % ends.length] ?? 'kept';
     await play({ random, at, sender: asPerson(sender.id), form: isTreatment ? TREATMENT : INTAKE, answers, end, approvers: isTreatment ? ['Tomasz', random.pick(['Ada', 'Pell', 'Ruo'])] : ['Ines'] });
   }
 }

@@ -12,7 +12,7 @@ const forwarded = ['x-forwarded-for', 'x-forwarded-host', 'x-forwarded-proto', '
 const compress = compression({ filter: (request, response) => !String(response.getHeader('content-type')).startsWith('text/event-stream') && compression.filter(request, response) });
 
 const server = createServer((request, response) => {
-  if (!trustedProxy) for (const name of forwarded) delete request.headers[name];
+  if (!trustedProxy) request.headers = Object.fromEntries(Object.entries(request.headers).filter(([name]) => !forwarded.includes(name)));
   compress(request, response, () => handler(request, response));
 });
 server.headersTimeout = 15_000;

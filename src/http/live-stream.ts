@@ -1,6 +1,7 @@
 import type { APIContext } from 'astro';
 import { followLive } from '../use-cases/follow-live';
 import { contextOf } from './endpoint';
+import { logFault } from '../use-cases/log-fault';
 import { problem } from './problem';
 
 /** Below the usual half minute after which proxies close a silent connection. */
@@ -22,8 +23,11 @@ export async function liveStream(api: APIContext, topics: readonly string[]): Pr
       const say = (words: string) => {
         if (!left) controller.enqueue(text.encode(words));
       };
-      const followed = await followLive(context, topics, (topic) => say(`event: changed\ndata: ${JSON.stringify({ topic })}\n\n`));
-      if (!followed.ok) return controller.close();
+      const followed = await followLive(context, topics, (topic) => say(`event: changed\ndata: ${JSON.stringify({ topic })}\n\n`)).catch((error: unknown) => {
+        logFault(error, '/api/live');
+        return null;
+      });
+      if (!followed?.ok) return controller.close();
       const beat = setInterval(() => say(': still here\n\n'), HEARTBEAT_MS);
       stop = () => {
         clearInterval(beat);

@@ -27,7 +27,7 @@ export async function carryOut(tx: Tx, context: Context, submission: Carried, ef
   for (const effect of effects) {
     switch (effect.t) {
       case 'ask':
-        await askPeople(tx, submission.id, effect.step, effect.people);
+        await askPeople(tx, submission.id, context.now, effect.step, effect.people);
         break;
       case 'keep-rows': {
         const kept = await keepRows(tx, context, submission);
@@ -55,7 +55,7 @@ async function keepRows(tx: Tx, context: Context, { id, number, answers, release
     if (issues.length > 0) return fail(invalid(...issues));
     throw error;
   }
-  await updateSubmission(tx, id, { recordId });
+  await updateSubmission(tx, id, context.now, { recordId });
   await addEvent(tx, { submissionId: id, kind: 'keep', byId: context.person.id, at: context.now });
   return ok(null);
 }

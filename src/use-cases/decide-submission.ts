@@ -44,7 +44,7 @@ function move(context: Context, id: string, input: { key: string; version: numbe
     const { state, effects } = next.value;
     const version = row.version + 1;
     await closeAsks(tx, id);
-    await updateSubmission(tx, id, { state: state.state, step: state.step, version });
+    await updateSubmission(tx, id, context.now, { state: state.state, step: state.step, version });
     await addEvent(tx, { submissionId: id, kind: event.t, step: row.step, byId: context.person.id, word: 'word' in event ? event.word.trim() : '', at: context.now });
     const done = await carryOut(tx, context, { id, number: row.number, answers: row.answers, release }, effects);
     return done.ok ? ok({ state: state.state, version }) : done;

@@ -10,7 +10,7 @@ import type { Context } from './asking';
 export async function followLive(context: Context, topics: readonly string[], told: (topic: string) => void): Promise<Result<() => void, Refusal>> {
   const allowed = await asPerson({ person: context.person.id }, async (tx) => {
     const found = new Set<string>([`person:${context.person.id}`, 'again', 'forms']);
-    for (const topic of topics) {
+    for (const topic of topics.filter((one) => one.includes(':'))) {
       const [what, id = ''] = topic.split(':');
       const may = what === 'table' ? await maySee(tx, id) : (await readSubmission(tx, id)) !== null;
       if (may) found.add(topic);

@@ -20,14 +20,14 @@ export async function saveDraft(context: Context, id: string, input: { form: str
       const repeated = JSON.stringify(known.answers) === JSON.stringify(input.answers);
       return repeated ? ok({ version: known.version }) : fail(stale('draft-changed', { version: known.version }));
     }
-    await updateSubmission(tx, id, { answers: input.answers, version: known.version + 1 });
+    await updateSubmission(tx, id, context.now, { answers: input.answers, version: known.version + 1 });
     return ok({ version: known.version + 1 });
 
     async function make(): Promise<Result<{ version: number }, Refusal>> {
       const release = await liveRelease(tx, input.form);
       if (release === null) return fail(notFound('form'));
       // An id that somebody else's submission has is not theirs to see, and not ours to take.
-      const fresh = await insertSubmission(tx, { id, formId: input.form, releaseId: release.id, state: 'draft', senderId: context.person.id, answers: input.answers });
+      const fresh = await insertSubmission(tx, { id, formId: input.form, releaseId: release.id, state: 'draft', senderId: context.person.id, answers: input.answers, createdAt: context.now, updatedAt: context.now });
       return fresh ? ok({ version: 1 }) : fail(notFound('submission'));
     }
   });

@@ -38,7 +38,7 @@ export async function sendSubmission(context: Context, id: string, input: { key:
     const number = row.number ?? (await nextNumber(tx, release.design.table.id));
     const version = row.version + 1;
     const answers = sheet.answers();
-    await updateSubmission(tx, id, { number, state: next.value.state.state, step: next.value.state.step, version, answers, sentAnswers: answers, earlierAnswers: row.sentAnswers, sentAt: context.now });
+    await updateSubmission(tx, id, context.now, { number, state: next.value.state.state, step: next.value.state.step, version, answers, sentAnswers: answers, earlierAnswers: row.sentAnswers, sentAt: context.now });
     await addEvent(tx, { submissionId: id, kind: 'send', byId: context.person.id, answers, at: context.now });
     const kept = await carryOut(tx, context, { id, number, answers, release }, next.value.effects);
     return kept.ok ? ok({ number, state: next.value.state.state, version }) : kept;

@@ -3,7 +3,7 @@ import { unreachable } from '../kernel/result';
 
 /** The sentence for an issue: what is wrong and what to do. A missing code fails to compile. */
 export function issueSentence({ code, facts }: Issue): string {
-  const label = text(facts['label']) || 'This';
+  const label = named(text(facts['label']));
   switch (code) {
     case 'required': return `${label} is not filled`;
     case 'too-long': return `${label} is ${facts['given']} characters long; at most ${facts['most']} fit`;
@@ -73,6 +73,8 @@ function designSentence(code: Exclude<Issue['code'], SheetCode>, facts: Issue['f
   }
 }
 
+/** A question mark inside a sentence would end it, so such labels are quoted. */
+const named = (label: string): string => (label === '' ? 'This' : /[?.!…]$/.test(label) ? `“${label}”` : label);
 const text = (fact: unknown): string => (fact === null || fact === undefined ? '' : String(fact));
 const meant = (fact: unknown): string => (fact ? `; did you mean ${text(fact)}?` : '');
 const plural = (fact: unknown, one: string): string => `${text(fact)} ${one}${fact === 1 ? '' : 's'}`;

@@ -1,4 +1,4 @@
-import { asc, eq, inArray } from 'drizzle-orm';
+import { asc, eq } from 'drizzle-orm';
 import type { Person, Role } from '../../core/access/rules';
 import type { Tx } from '../connect';
 import { person } from './schema';
@@ -13,10 +13,4 @@ export async function readPerson(tx: Pick<Tx, 'select'>, id: string): Promise<Pe
 
 export async function readPeople(tx: Pick<Tx, 'select'>): Promise<Person[]> {
   return (await tx.select(shape).from(person).orderBy(asc(person.name))).map(asPersonRow);
-}
-
-export async function namesOf(tx: Tx, ids: readonly string[]): Promise<Map<string, string>> {
-  if (ids.length === 0) return new Map();
-  const rows = await tx.select({ id: person.id, name: person.name }).from(person).where(inArray(person.id, [...new Set(ids)]));
-  return new Map(rows.map(({ id, name }) => [id, name]));
 }

@@ -17,8 +17,8 @@ export async function insertSubmission(tx: Tx, row: typeof submission.$inferInse
   return rows.length === 1;
 }
 
-export async function updateSubmission(tx: Tx, id: string, set: Partial<typeof submission.$inferInsert>): Promise<void> {
-  await tx.update(submission).set({ ...set, updatedAt: new Date() }).where(eq(submission.id, id));
+export async function updateSubmission(tx: Tx, id: string, now: Date, set: Partial<typeof submission.$inferInsert>): Promise<void> {
+  await tx.update(submission).set({ ...set, updatedAt: now }).where(eq(submission.id, id));
 }
 
 export async function deleteDraft(tx: Tx, id: string): Promise<boolean> {
@@ -46,9 +46,9 @@ export async function closeAsks(tx: Tx, id: string): Promise<void> {
   await tx.update(ask).set({ open: false }).where(and(eq(ask.submissionId, id), eq(ask.open, true)));
 }
 
-export async function askPeople(tx: Tx, id: string, step: number, people: readonly string[]): Promise<void> {
-  const rows = people.map((personId) => ({ submissionId: id, step, personId, open: true, since: new Date() }));
-  await tx.insert(ask).values(rows).onConflictDoUpdate({ target: [ask.submissionId, ask.step, ask.personId], set: { open: true, since: new Date() } });
+export async function askPeople(tx: Tx, id: string, now: Date, step: number, people: readonly string[]): Promise<void> {
+  const rows = people.map((personId) => ({ submissionId: id, step, personId, open: true, since: now }));
+  await tx.insert(ask).values(rows).onConflictDoUpdate({ target: [ask.submissionId, ask.step, ask.personId], set: { open: true, since: now } });
 }
 
 const summary = {

@@ -2,8 +2,8 @@ import { CircleCheck, Database, ListChecks, MessageSquareWarning, Route } from '
 import { reasonsAsked } from '../../core/check/sheet-issues';
 import { askedFor } from '../../core/approval/path';
 import { groupsOf, lineNumbers } from '../../core/form/design';
-import type { Filling } from './FillView';
 import { controlId, goTo } from './sheet-model';
+import type { Filling } from './use-fill';
 
 /** What is left to mend, what asks for a reason, who will see it, and what will be kept. */
 export function FillMargin({ fill }: { fill: Filling }) {

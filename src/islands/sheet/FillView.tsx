@@ -1,23 +1,21 @@
 import { useEffect } from 'react';
-import { Toaster } from 'sonner';
 import type { SheetData } from '../../contract/answers-from-server';
 import { linesOf, type Line, type Question } from '../../core/form/design';
 import { shown } from '../../core/form/sheet';
 import { call } from '../kit/call';
 import { Root } from '../kit/Root';
+import { Toasts } from '../kit/Toasts';
 import { clock } from '../kit/when';
 import { Control } from './Control';
 import { FillMargin } from './FillMargin';
 import { Asterisk, headingOf, RowsView } from './RowsView';
 import { controlId } from './sheet-model';
 import { Troubles, troubleId } from './Troubles';
-import { useFill } from './use-fill';
+import { useFill, type Filling } from './use-fill';
 import type { Keeping } from './use-keep';
 
-export type Filling = ReturnType<typeof useFill> & { readonly data: SheetData };
-
 export default function FillView({ data }: { data: SheetData }) {
-  return <Root><Fill data={data} /><Toaster position="bottom-left" /></Root>;
+  return <Root><Fill data={data} /><Toasts /></Root>;
 }
 
 function Fill({ data }: { data: SheetData }) {

@@ -3,7 +3,7 @@ import { useRef, useState } from 'react';
 import { groupsOf } from '../../core/form/design';
 import { call } from '../kit/call';
 import { when } from '../kit/when';
-import type { Reviewing } from './ReviewView';
+import type { Reviewing } from './reviewing';
 import { newId } from './use-fill';
 
 /** The decision, the path so far, and where it is or will be kept. */

@@ -2,10 +2,10 @@ import { useQuery } from '@tanstack/react-query';
 import { MessageSquareWarning } from 'lucide-react';
 import { useCallback, useMemo } from 'react';
 import type { SheetData, SubmissionData } from '../../contract/answers-from-server';
-import { answerChanges, cellKey, type AnswerChanges } from '../../core/approval/changes';
+import { cellKey } from '../../core/approval/changes';
 import { reasonsAsked } from '../../core/check/sheet-issues';
 import { groupsOf, lineNumbers, linesOf, rowLetter, type FieldQuestion, type Line, type RowsQuestion } from '../../core/form/design';
-import { shown, type Sheet } from '../../core/form/sheet';
+import { shown } from '../../core/form/sheet';
 import type { Value } from '../../core/expression/value';
 import { fetched } from '../kit/call';
 import { useLive } from '../kit/live';
@@ -14,16 +14,7 @@ import { StateTag } from '../kit/StateTag';
 import { when } from '../kit/when';
 import { headingOf } from './RowsView';
 import { ReviewMargin } from './ReviewMargin';
-import { modelOf, sheetWith } from './sheet-model';
-
-export interface Reviewing {
-  readonly data: SheetData;
-  readonly submission: SubmissionData;
-  readonly sheet: Sheet;
-  /** The sheet as it was sent before, where it was sent more than once. */
-  readonly before: Sheet | null;
-  readonly changes: AnswerChanges | null;
-}
+import { reviewOf, type Reviewing } from './reviewing';
 
 export default function ReviewView({ data, justSent }: { data: SheetData; justSent: boolean }) {
   return <Root><Review initial={data} justSent={justSent} /></Root>;
@@ -63,17 +54,6 @@ function Review({ initial, justSent }: { initial: SheetData; justSent: boolean }
       </div>
     </>
   );
-}
-
-function reviewOf(data: SheetData): Reviewing | null {
-  const { submission } = data;
-  if (submission === null) return null;
-  const model = modelOf(data);
-  const before = submission.earlierAnswers;
-  return {
-    data, submission, sheet: sheetWith(data, model, data.answers), before: before === null ? null : sheetWith(data, model, before),
-    changes: before === null ? null : answerChanges(before, data.answers),
-  };
 }
 
 function stateWords(submission: SubmissionData, data: SheetData): string {
@@ -142,7 +122,7 @@ function RowsShown({ group, review }: { group: RowsQuestion; review: Reviewing }
           ))}
         </tbody>
         {group.totals.length > 0 && (
-          <tfoot><tr><td />{group.columns.map((column) => {
+          <tfoot><tr><td className="border-0!" />{group.columns.map((column) => {
             const total = group.totals.find((one) => one.column === column.id);
             return <td key={column.id} className="tabular border-0! text-right font-semibold">{total && `${total.label}  ${shown(column.kind === 'calculated' ? column : { ...total, hint: '', required: false, kind: 'calculated', expression: '', decimals: 'decimals' in column ? column.decimals : 0, unit: '' }, sheet.value([total.id]))}`}</td>;
           })}</tr></tfoot>

@@ -1,9 +1,9 @@
 import { X } from 'lucide-react';
-import { toast } from 'sonner';
 import { rowLetter, type FieldQuestion, type RowsQuestion } from '../../core/form/design';
 import { shown, type RowState } from '../../core/form/sheet';
+import { sayWithUndo } from '../kit/Toasts';
 import { Control } from './Control';
-import type { Filling } from './FillView';
+import type { Filling } from './use-fill';
 import { controlId } from './sheet-model';
 import { Troubles, troubleId } from './Troubles';
 
@@ -27,7 +27,7 @@ export function RowsView({ group, fill }: { group: RowsQuestion; fill: Filling }
         {group.totals.length > 0 && (
           <tfoot>
             <tr>
-              <td />
+              <td className="border-0!" />
               {group.columns.map((column) => {
                 const total = group.totals.find((one) => one.column === column.id);
                 return (
@@ -36,7 +36,7 @@ export function RowsView({ group, fill }: { group: RowsQuestion; fill: Filling }
                   </td>
                 );
               })}
-              <td />
+              <td className="border-0!" />
             </tr>
           </tfoot>
         )}
@@ -55,13 +55,13 @@ function RowLine({ group, row, letter, fill }: { group: RowsQuestion; row: RowSt
   const remove = () => {
     const removed = fill.sheet.removeRow(group.id, row.id);
     fill.changed();
-    if (removed) toast(`Row ${letter} removed`, { action: { label: 'Undo', onClick: () => { fill.sheet.insertRow(group.id, removed.row, removed.at); fill.changed(); } } });
+    if (removed) sayWithUndo(`Row ${letter} removed`, () => { fill.sheet.insertRow(group.id, removed.row, removed.at); fill.changed(); });
   };
   return (
     <>
       <tr>
         <td className="font-mono text-[13px] text-slate-600">{letter}</td>
-        {group.columns.map((column) => <Cell key={column.id} group={group} row={row} column={column} letter={letter} fill={fill} />)}
+        {group.columns.map((column) => <Cell key={column.id} group={group} row={row} column={column} letter={letter} fill={fill} isBlank={blank} />)}
         <td>{!blank && <button type="button" onClick={remove} aria-label={`Remove row ${letter}`} className="rounded p-1 hover:bg-slate-100"><X size={15} aria-hidden /></button>}</td>
       </tr>
       {troubles.length > 0 && <tr><td colSpan={group.columns.length + 2} className="pt-0!"><Troubles issues={troubles} prefix={`${letter} · `} /></td></tr>}
@@ -69,8 +69,8 @@ function RowLine({ group, row, letter, fill }: { group: RowsQuestion; row: RowSt
   );
 }
 
-function Cell({ group, row, column, letter, fill }: { group: RowsQuestion; row: RowState; column: FieldQuestion; letter: string; fill: Filling }) {
-  if (column.kind === 'calculated') return <td className="tabular bg-slate-50 text-right">{shown(column, row.values.get(column.id) ?? null) || '—'}</td>;
+function Cell({ group, row, column, letter, fill, isBlank }: { group: RowsQuestion; row: RowState; column: FieldQuestion; letter: string; fill: Filling; isBlank: boolean }) {
+  if (column.kind === 'calculated') return <td className="tabular bg-slate-50 text-right">{(isBlank ? '' : shown(column, row.values.get(column.id) ?? null)) || '—'}</td>;
   const path = [group.id, row.id, column.id] as const;
   const troubles = fill.shownAt(path);
   return (

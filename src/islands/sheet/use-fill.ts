@@ -89,3 +89,6 @@ function useBlankRows(sheet: Sheet): void {
     }
   }, [sheet, version]);
 }
+
+/** What the parts of the sheet are handed. */
+export type Filling = ReturnType<typeof useFill> & { readonly data: SheetData };

@@ -6,7 +6,7 @@ import { Select } from '../kit/Select';
 import { Sentence, Word } from '../kit/Sentence';
 import { Several } from '../kit/Several';
 import { newShortId, type Workbench } from './use-workbench';
-import type { FaceProps } from './WorkbenchView';
+import type { FaceProps } from './face-props';
 
 /** The steps in order, each a sentence. */
 export function ApproveFace({ bench }: FaceProps) {

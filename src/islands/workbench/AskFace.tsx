@@ -9,7 +9,7 @@ import { issueSentence } from '../../core/wording/issue-sentence';
 import { kindWords } from './kind-words';
 import { QuestionMargin } from './QuestionMargin';
 import { newShortId, newUuid, type Workbench } from './use-workbench';
-import type { FaceProps } from './WorkbenchView';
+import type { FaceProps } from './face-props';
 
 /** The questions as colleagues will meet them; the margin holds the settings of the line in hand. */
 export function AskFace({ bench }: FaceProps) {

@@ -10,14 +10,9 @@ import { issueSentence } from '../../core/wording/issue-sentence';
 import { Select } from '../kit/Select';
 import { Sentence, Word } from '../kit/Sentence';
 import { ExpressionInput } from './ExpressionInput';
-import { newShortId, type Workbench } from './use-workbench';
-import type { FaceProps } from './WorkbenchView';
-
-/** A new check at a line, begun with the line's own answer. */
-export function addCheck(bench: Workbench, on: string): void {
-  const check: Check = { id: newShortId(), on, must: '', message: '', otherwise: 'stop' };
-  bench.edit((design) => ({ ...design, checks: [...design.checks, check] }));
-}
+import { addCheck } from './add-check';
+import type { Workbench } from './use-workbench';
+import type { FaceProps } from './face-props';
 
 const groupAt = (bench: Workbench, id: string): RowsQuestion | undefined => groupsOf(bench.design).find(({ columns }) => columns.some((column) => column.id === id));
 
@@ -42,14 +37,12 @@ export function CheckFace({ bench }: FaceProps) {
           ))}
           {checks.map((one) => <CheckLine key={one.id} bench={bench} check={one} inHand={one.id === inHand} onPick={() => setInHand(one.id)} />)}
         </ul>
-        <AddCheck bench={bench} onAdd={(id) => { const before = new Set(design.checks.map((one) => one.id)); addCheck(bench, id); queueMicrotask(() => setInHand((now) => newest(bench, before) ?? now)); }} />
+        <AddCheck bench={bench} onAdd={(id) => setInHand(addCheck(bench, id))} />
       </div>
       <aside className="margin-pane" aria-label="The check in hand">{check === null ? <p className="margin-part first quiet">Pick a check on the sheet, or add one.</p> : <CheckMargin key={check.id} bench={bench} check={check} />}</aside>
     </div>
   );
 }
-
-const newest = (bench: Workbench, before: ReadonlySet<string>): string | null => bench.design.checks.find(({ id }) => !before.has(id))?.id ?? null;
 
 function CheckLine({ bench, check, inHand, onPick }: { bench: Workbench; check: Check; inHand: boolean; onPick: () => void }) {
   const scope = bench.scope(groupAt(bench, check.on));

@@ -8,7 +8,7 @@ import { keyFor } from '../../core/form/key';
 import { NumberWord, Sentence, Word } from '../kit/Sentence';
 import { Select } from '../kit/Select';
 import { Several } from '../kit/Several';
-import { addCheck } from './CheckFace';
+import { addCheck } from './add-check';
 import { ExpressionInput } from './ExpressionInput';
 import { columnKindChoices, kindChoices } from './kind-words';
 import { newShortId, newUuid, type Workbench } from './use-workbench';

@@ -10,7 +10,7 @@ import { call } from '../kit/call';
 import { when } from '../kit/when';
 import { usePlan } from './StoreFace';
 import type { Workbench } from './use-workbench';
-import type { FaceProps } from './WorkbenchView';
+import type { FaceProps } from './face-props';
 
 /** What must be mended first, what a release changes, and the releases so far. */
 export function ReleaseFace({ bench, goTo }: FaceProps) {

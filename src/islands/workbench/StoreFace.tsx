@@ -10,7 +10,7 @@ import { changeSentence, columnWords } from '../../core/wording/change-sentence'
 import { issueSentence } from '../../core/wording/issue-sentence';
 import { Sentence, Word } from '../kit/Sentence';
 import type { Workbench } from './use-workbench';
-import type { FaceProps } from './WorkbenchView';
+import type { FaceProps } from './face-props';
 
 /** Which answer goes to which table and column, and what a release would change. */
 export function StoreFace({ bench }: FaceProps) {
@@ -39,7 +39,7 @@ function TableShown({ bench, table }: { bench: Workbench; table: Table }) {
       <Sentence>
         <Database size={16} aria-hidden className="text-slate-600" />{table.parent === null ? 'The answers go to' : 'The rows go to'} <Word label="Name of the table" value={table.label} onChange={(label) => set({ label })} />
         {made ? <>kept as <code className="font-mono font-semibold">records.{table.key}</code></> : <>kept as records.<Word mono label="Key of the table" value={table.key} onChange={(key) => set({ key: key.toLowerCase().replace(/[^a-z0-9_]/g, '_') })} /></>}
-        numbered <Word mono label="Prefix of its numbers" value={table.prefix} onChange={(prefix) => set({ prefix: prefix.toUpperCase().slice(0, 6) })} />-{new Date().getFullYear()}-0001 <span className={`tag ${made ? 'bg-slate-200 text-slate-800' : 'bg-marker text-ink'}`}>{made ? 'there already' : 'will be made'}</span>
+        numbered {made ? <code className="font-mono font-semibold">{table.prefix}</code> : <Word mono label="Prefix of its numbers" value={table.prefix} onChange={(prefix) => set({ prefix: prefix.toUpperCase().slice(0, 6) })} />}-year-0001 <span className={`tag ${made ? 'bg-slate-200 text-slate-800' : 'bg-marker text-ink'}`}>{made ? 'there already' : 'will be made'}</span>
       </Sentence>
       <div className="overflow-x-auto" tabIndex={0} role="region" aria-label={`Columns of ${table.label}`}>
         <table className="grid-table">

@@ -53,11 +53,6 @@ function Bench({ initial, startFace }: { initial: WorkbenchData; startFace: stri
   );
 }
 
-export interface FaceProps {
-  readonly bench: Workbench;
-  readonly goTo: (face: string) => void;
-}
-
 function TitleInput({ bench }: { bench: Workbench }) {
   return <input aria-label="Title of the form" className="field-sizing-content max-w-full min-w-40 rounded border border-transparent bg-transparent hover:border-slate-300" maxLength={200} value={bench.design.title} onChange={(event) => bench.edit((design) => ({ ...design, title: event.target.value }))} />;
 }

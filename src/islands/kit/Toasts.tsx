@@ -1,0 +1,29 @@
+import { Button, UNSTABLE_Toast as Toast, UNSTABLE_ToastContent as ToastContent, UNSTABLE_ToastQueue as ToastQueue, UNSTABLE_ToastRegion as ToastRegion } from 'react-aria-components';
+
+interface Said {
+  readonly words: string;
+  readonly undo: () => void;
+}
+
+const queue = new ToastQueue<Said>({ maxVisibleToasts: 2 });
+
+/** Long enough to read it, find the button and press it. */
+const SHOWN_MS = 12_000;
+
+/** Says what was done, with the way to undo it. */
+export function sayWithUndo(words: string, undo: () => void): void {
+  queue.add({ words, undo }, { timeout: SHOWN_MS });
+}
+
+export function Toasts() {
+  return (
+    <ToastRegion queue={queue} className="fixed bottom-4 left-4 grid gap-2 outline-none">
+      {({ toast }) => (
+        <Toast toast={toast} className="flex items-center gap-4 rounded-md bg-slate-900 px-4 py-2 text-white">
+          <ToastContent>{toast.content.words}</ToastContent>
+          <Button className="rounded px-1 font-semibold text-marker hover:underline" onPress={() => { toast.content.undo(); queue.close(toast.key); }}>Undo</Button>
+        </Toast>
+      )}
+    </ToastRegion>
+  );
+}

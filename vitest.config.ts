@@ -1,0 +1,10 @@
+import { defineConfig } from 'vitest/config';
+
+export default defineConfig({
+  test: {
+    projects: [
+      { test: { name: 'unit', include: ['src/**/*.test.ts'] } },
+      { test: { name: 'postgres', include: ['tests/postgres/**/*.test.ts'], testTimeout: 30_000, hookTimeout: 60_000, fileParallelism: false } },
+    ],
+  },
+});
