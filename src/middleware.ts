@@ -10,6 +10,7 @@ export const onRequest = defineMiddleware(async (context, next) => {
   const { pathname } = context.url;
   const isApi = pathname.startsWith('/api/');
   try {
+    if (pathname.includes('%00') || context.url.search.includes('%00')) return problem({ kind: 'not-found', what: 'page' });
     if (!sameOrigin(context.request, context.url)) return problem({ kind: 'forbidden', why: 'origin' });
     context.locals.person = await whoAsks(context.request.headers);
     if (context.locals.person === null && !open(pathname)) {

@@ -46,11 +46,15 @@ async function read<B, Q>(api: APIContext, body: z.ZodType<B> | undefined, query
   return sent.ok ? ok({ body: sent.value, query: asked.value, id }) : sent;
 }
 
+/** Escapes of characters PostgreSQL cannot keep: NUL, and halves of surrogate pairs. */
+const UNKEEPABLE = /\\u0000|\\ud[89a-f]/i;
+const keepable = (_: string, value: unknown): unknown => (typeof value === 'string' ? value.replaceAll('\u0000', '').toWellFormed() : value);
+
 async function readBody<B>(request: Request, shape: z.ZodType<B>): Promise<Result<B, Refusal>> {
   const text = await boundedText(request);
   if (!text.ok) return text;
   try {
-    return shaped(shape, JSON.parse(text.value));
+    return shaped(shape, JSON.parse(text.value, UNKEEPABLE.test(text.value) ? keepable : undefined));
   } catch {
     return fail(invalid(issue('malformed', [], { detail: 'the body is not JSON' })));
   }

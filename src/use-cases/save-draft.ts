@@ -1,3 +1,4 @@
+import { isDeepStrictEqual } from 'node:util';
 import type { Answers } from '../core/form/answers';
 import { fail, ok, type Result } from '../core/kernel/result';
 import { forbidden, notFound, stale, type Refusal } from '../core/kernel/refusal';
@@ -17,7 +18,8 @@ export async function saveDraft(context: Context, id: string, input: { form: str
     if (known.senderId !== context.person.id) return fail(forbidden('own-only'));
     if (known.state !== 'draft' && known.state !== 'sent-back') return fail(stale('already-sent', { state: known.state }));
     if (known.version !== input.version) {
-      const repeated = JSON.stringify(known.answers) === JSON.stringify(input.answers);
+      // The database gives keys back in an order of its own.
+      const repeated = isDeepStrictEqual(known.answers, input.answers);
       return repeated ? ok({ version: known.version }) : fail(stale('draft-changed', { version: known.version }));
     }
     await updateSubmission(tx, id, context.now, { answers: input.answers, version: known.version + 1 });

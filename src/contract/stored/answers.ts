@@ -4,7 +4,7 @@ import { limits } from '../../core/limits';
 
 /** Answers as typed. Text may be longer than its question allows, so that it is kept and reported, not lost. */
 const raw = z.union([z.string().max(limits.longText * 2), z.boolean(), z.null()]);
-const id = z.string().min(1).max(60);
+const id = z.string().regex(/^[\w-]{1,60}$/);
 
 export const answers = z.object({
   values: z.record(id, raw),

@@ -19,7 +19,7 @@ export const isKey = (key: string): boolean => SHAPE.test(key) && key.length <= 
  * A label that leaves nothing (emoji, another script) gets `fallback` with a number.
  */
 export function keyFor(label: string, taken: ReadonlySet<string>, fallback = 'answer'): string {
-  const plain = label.normalize('NFKD').replace(/[\u0300-\u036f]/g, '').replace(/[²³]/g, '').toLowerCase();
+  const plain = label.normalize('NFKD').replace(/[\u0300-\u036f]/g, '').toLowerCase();
   const words = plain.replace(/[^a-z0-9]+/g, '_').replace(/^[_0-9]+|_+$/g, '').slice(0, limits.key - 4).replace(/_+$/, '');
   const base = words === '' ? fallback : words;
   const free = (key: string) => !taken.has(key) && !reserved.has(key);

@@ -12,7 +12,7 @@ export const text: Kind = {
     const most = long ? limits.longText : limits.shortText;
     if ([...raw].length > most) return fail(issue('too-long', [], { most, given: [...raw].length }));
     // PostgreSQL cannot keep the NUL character in text.
-    return ok(raw.trim().replaceAll('\u0000', ''));
+    return ok(raw.replaceAll('\u0000', '').trim());
   },
   show: (value) => (typeof value === 'string' ? value : ''),
 };

@@ -1,0 +1,97 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { full } from '../../../tests/support/designs';
+import { answerChanges } from './changes';
+import { advance, askedFor, type PathEvent, type PathState } from './path';
+
+const steps = [{ id: 's1', label: 'Lead', people: ['lead', 'deputy'] }, { id: 's2', label: 'Officer', people: ['ada', 'sender', 'pell'] }];
+const setting = { steps, sender: 'sender' };
+const draft: PathState = { state: 'draft', step: null, asked: [] };
+const go = (state: PathState, event: PathEvent, by: string, where = setting): PathState => {
+  const next = advance(state, event, by, where);
+  if (!next.ok) throw new Error(JSON.stringify(next.error));
+  return next.value.state;
+};
+const refused = (state: PathState, event: PathEvent, by: string, where = setting) => {
+  const next = advance(state, event, by, where);
+  return next.ok ? null : { kind: next.error.kind, ...('why' in next.error && { why: next.error.why }) };
+};
+const approve: PathEvent = { t: 'approve', word: '' };
+
+describe('the path of a submission', () => {
+  const sent = go(draft, { t: 'send' }, 'sender');
+
+  it('asks step by step, and keeps the rows after the last', () => {
+    expect(sent).toEqual({ state: 'waiting', step: 0, asked: ['lead', 'deputy'] });
+    const second = go(sent, approve, 'deputy');
+    expect(second).toEqual({ state: 'waiting', step: 1, asked: ['ada', 'pell'] });
+    const end = advance(second, approve, 'ada', setting);
+    expect(end.ok && end.value).toEqual({ state: { state: 'kept', step: null, asked: [] }, effects: [{ t: 'keep-rows' }] });
+  });
+
+  it('without steps keeps the rows at once', () => expect(go(draft, { t: 'send' }, 'sender', { steps: [], sender: 'sender' }).state).toBe('kept'));
+
+  it('goes back to the sender and begins again at the first step', () => {
+    const back = go(go(sent, approve, 'lead'), { t: 'send-back', word: 'Which bed?' }, 'pell');
+    expect(back).toEqual({ state: 'sent-back', step: null, asked: [] });
+    expect(go(back, { t: 'send' }, 'sender')).toEqual(sent);
+  });
+
+  it('wants a word to send back or decline, none to approve', () => {
+    expect(refused(sent, { t: 'decline', word: ' ' }, 'lead')).toEqual({ kind: 'invalid' });
+    expect(refused(sent, { t: 'send-back', word: '' }, 'lead')).toEqual({ kind: 'invalid' });
+    expect(go(sent, { t: 'decline', word: 'Not needed' }, 'lead').state).toBe('declined');
+  });
+
+  it('lets only those asked decide, and nobody their own', () => {
+    expect(refused(sent, approve, 'ada')).toEqual({ kind: 'forbidden', why: 'not-asked' });
+    expect(refused({ ...sent, step: 1, asked: ['sender'] }, approve, 'sender')).toEqual({ kind: 'forbidden', why: 'own-submission' });
+    expect(askedFor(steps[1]!, 'sender')).toEqual(['ada', 'pell']);
+    expect(refused(draft, { t: 'send' }, 'lead', { steps: [{ id: 's', label: 'Only me', people: ['lead'] }], sender: 'lead' })).toEqual({ kind: 'forbidden', why: 'no-approver' });
+  });
+
+  it('counts one decision only', () => {
+    const kept = go(go(sent, approve, 'lead'), approve, 'ada');
+    expect(refused(kept, approve, 'pell')).toEqual({ kind: 'stale', why: 'already-decided' });
+    expect(refused(kept, { t: 'send' }, 'sender')).toEqual({ kind: 'stale', why: 'already-sent' });
+    expect(refused(kept, { t: 'withdraw' }, 'sender')).toEqual({ kind: 'stale', why: 'not-waiting' });
+  });
+
+  it('may be taken back by its sender alone', () => {
+    expect(go(sent, { t: 'withdraw' }, 'sender').state).toBe('withdrawn');
+    expect(refused(sent, { t: 'withdraw' }, 'lead')).toEqual({ kind: 'forbidden', why: 'own-only' });
+  });
+
+  it('law: whatever is tried, it waits for somebody exactly while it waits, and an end is an end', () => {
+    const event = fc.oneof(fc.constantFrom<PathEvent>({ t: 'send' }, { t: 'withdraw' }), fc.record({ t: fc.constantFrom('approve' as const, 'send-back' as const, 'decline' as const), word: fc.constantFrom('', 'word') }));
+    fc.assert(fc.property(fc.array(fc.tuple(event, fc.constantFrom('sender', 'lead', 'deputy', 'ada', 'pell', 'stranger')), { maxLength: 20 }), (tries) => {
+      let state = draft;
+      for (const [what, by] of tries) {
+        const next = advance(state, what, by, setting);
+        if (!next.ok) continue;
+        expect(['kept', 'declined', 'withdrawn']).not.toContain(state.state);
+        state = next.value.state;
+        expect(state.asked.length > 0).toBe(state.state === 'waiting');
+        expect(state.asked).not.toContain('sender');
+        expect(next.value.effects.some(({ t }) => t === 'keep-rows')).toBe(state.state === 'kept');
+      }
+    }));
+  });
+});
+
+describe('what changed between two sendings', () => {
+  it('is nothing where nothing changed, or only emptiness', () => {
+    expect(answerChanges(full, full).count).toBe(0);
+    expect(answerChanges(full, { ...full, values: { ...full.values, qtrseen: '' } }).count).toBe(0);
+  });
+
+  it('is each answer, each cell, each row that came or went', () => {
+    const [first, second] = full.rows['qtrlines']!;
+    const after = { ...full, values: { ...full.values, qtrclosed: false }, rows: { qtrlines: [{ ...first!, cells: { ...first!.cells, qtrrate: '38' } }, { id: 'r3', cells: { qtrrate: '1' } }] } };
+    const changes = answerChanges(full, after);
+    expect([...changes.fields]).toEqual([['qtrclosed', true], ['qtrlines/r1/qtrrate', '60.0']]);
+    expect([...changes.added]).toEqual(['r3']);
+    expect(changes.removed.get('qtrlines')).toEqual([second]);
+    expect(changes.count).toBe(4);
+  });
+});

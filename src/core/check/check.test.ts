@@ -1,0 +1,73 @@
+import { describe, expect, it } from 'vitest';
+import { design, full, NEMAVAR, sheetOf, tables } from '../../../tests/support/designs';
+import { noAnswers } from '../form/answers';
+import { groupsOf } from '../form/design';
+import { lineOf } from '../form/line';
+import { scopeOf } from '../form/scope';
+import { issueSentence } from '../wording/issue-sentence';
+import { comparisonsFor, pickables, pickOf, pickSentence, pickText } from './pick';
+import { reasonsAsked, sheetIssues } from './sheet-issues';
+
+const codes = (answers: Parameters<typeof sheetOf>[0]) => sheetIssues(sheetOf(answers)).map(({ code, path }) => [code, ...path]);
+
+describe('what keeps a sheet from being sent', () => {
+  it('finds nothing on a sheet that holds', () => expect(codes(full)).toEqual([]));
+
+  it('finds everything at once, in the order of the lines', () => {
+    expect(codes(noAnswers)).toEqual([['required', 'qtrbed'], ['too-few-rows', 'qtrlines'], ['required', 'qtrplanned']]);
+  });
+
+  it('asks of a typed row what every row must have, and nothing of a blank one', () => {
+    const rows = { qtrlines: [{ id: 'r1', cells: { qtrrate: '5' } }, { id: 'r2', cells: { qtrrate: ' ' } }] };
+    expect(codes({ ...full, rows })).toEqual([['required', 'qtrlines', 'r1', 'qtrproduct']]);
+  });
+
+  it('stops at a broken check, at its row', () => {
+    const rows = { qtrlines: [{ id: 'r9', cells: { qtrproduct: NEMAVAR, qtrrate: '45' } }] };
+    const issues = sheetIssues(sheetOf({ ...full, rows, reasons: { qtrc2: 'More is coming' } }));
+    expect(issues.map(({ code, path }) => [code, ...path])).toEqual([['check-stops', 'qtrlines', 'r9', 'qtrrate']]);
+    expect(issueSentence(issues[0]!)).toBe('Above the label’s top rate.');
+    expect(lineOf(design, () => ['r9'], issues[0]!.path)).toBe('2a');
+  });
+
+  it('asks for a reason until one is given', () => {
+    const rows = { qtrlines: [{ id: 'r1', cells: { qtrproduct: NEMAVAR, qtrrate: '39.5' } }] };
+    expect(codes({ ...full, rows })).toEqual([['reason-needed', 'qtrlines', 'r1', 'qtramount']]);
+    expect(codes({ ...full, rows, reasons: { qtrc2: '  ' } })).toHaveLength(1);
+    const given = sheetOf({ ...full, rows, reasons: { qtrc2: 'Second dose is on order' } });
+    expect(sheetIssues(given)).toEqual([]);
+    expect(reasonsAsked(given).map(({ id }) => id)).toEqual(['qtrc2']);
+  });
+
+  it('keeps within the most rows', () => {
+    const rows = { qtrlines: Array.from({ length: 9 }, (_, i) => ({ id: `r${i}`, cells: { qtrproduct: NEMAVAR, qtrrate: '1' } })) };
+    expect(codes({ ...full, rows })).toEqual([['too-many-rows', 'qtrlines']]);
+  });
+
+  it('compares with the day it is', () => expect(codes({ ...full, values: { ...full.values, qtrplanned: '2026-11-22' } })).toEqual([['check-stops', 'qtrplanned']]));
+
+  it('quotes a label that is a question', () => {
+    expect(issueSentence({ code: 'required', path: [], facts: { label: 'When should it be done?' } })).toBe('“When should it be done?” is not filled');
+  });
+});
+
+describe('picking and the expression are one', () => {
+  const scope = scopeOf(design, tables, groupsOf(design)[0]);
+
+  it.each([['rate <= product.max_rate', 'rate', 'must be at most', 'product.max_rate'], ['planned_on >= today()', 'planned_on', 'must be on or after', 'today'], ['path_closed = true', 'path_closed', 'must be the same as', 'yes'], ['rate > -5', 'rate', 'must be more than', '-5'], ['planned_on < date("2027-01-01")', 'planned_on', 'must be before', '2027-01-01']])('%s', (text, left, words, right) => {
+    const pick = pickOf(text, scope);
+    if (pick === null) throw new Error('not a pick');
+    expect(pickText(pick)).toBe(text);
+    expect(pickSentence(pick, scope)).toEqual({ left, words, right });
+  });
+
+  it('leaves alone what picking cannot say', () => {
+    for (const text of ['rate * 2 <= area', 'rate <= 1 and area > 2', 'rate <=', 'not(path_closed)']) expect(pickOf(text, scope)).toBeNull();
+  });
+
+  it('offers columns of looked-up records, and comparisons that suit the type', () => {
+    expect(pickables(scope).map(({ text }) => text)).toEqual(expect.arrayContaining(['bed.area', 'product.max_rate', 'rate', 'total']));
+    expect(comparisonsFor({ t: 'date' }).map(({ words }) => words)).toContain('on or before');
+    expect(comparisonsFor({ t: 'text' }).map(({ by }) => by)).toEqual(['=', '!=']);
+  });
+});

@@ -1,0 +1,84 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { isBig } from '../../expression/value';
+import { limits } from '../../limits';
+import { kinds } from './list';
+
+const readAs = (kind: keyof typeof kinds, raw: string | boolean | null, facts = {}) => {
+  const read = kinds[kind].read(raw, facts);
+  return read.ok ? (isBig(read.value) ? read.value.toString() : read.value) : read.error.code;
+};
+
+describe('numbers as people type them', () => {
+  it.each([
+    ['12.5', '12.5'], [' 1 942.5 ', '1942.5'], ['1\u202f942', '1942'], ['-3', '-3'], ['−3', '-3'], ['.5', '0.5'], ['5.', '5'], ['007', '7'], ['2.50', '2.5'],
+    ['1,5', 'not-a-number'], ['abc', 'not-a-number'], ['1e3', 'not-a-number'], ['0x10', 'not-a-number'], ['.', 'not-a-number'], ['-', 'not-a-number'], ['1.2.3', 'not-a-number'], ['1.234', 'too-many-decimals'], ['NaN', 'not-a-number'], ['Infinity', 'not-a-number'],
+    ['9'.repeat(limits.numberDigits), '9'.repeat(limits.numberDigits)], ['9'.repeat(limits.numberDigits + 1), 'number-too-large'],
+  ])('%j is %s', (raw, wanted) => expect(readAs('decimal', raw, { decimals: 2 })).toBe(wanted));
+
+  it('asks for a point instead of guessing what a comma meant', () => {
+    const read = kinds.decimal.read('1,500', { decimals: 2 });
+    expect(read.ok ? null : read.error.facts['comma']).toBe(true);
+  });
+
+  it('wants whole numbers whole', () => {
+    expect(readAs('whole', '4.0')).toBe('4');
+    expect(readAs('whole', '4.5')).toBe('not-whole');
+    expect(readAs('whole', true)).toBe('not-a-number');
+  });
+
+  it('reads back what it shows', () => {
+    fc.assert(fc.property(fc.bigInt({ min: -(10n ** 18n), max: 10n ** 18n }), fc.integer({ min: 0, max: 4 }), (digits, decimals) => {
+      const text = digits.toString();
+      const negative = text.startsWith('-');
+      const padded = text.replace('-', '').padStart(decimals + 1, '0');
+      const raw = `${negative ? '-' : ''}${padded.slice(0, padded.length - decimals)}${decimals === 0 ? '' : `.${padded.slice(-decimals)}`}`;
+      const read = kinds.decimal.read(raw, { decimals });
+      if (!read.ok) throw new Error(raw);
+      const again = kinds.decimal.read(kinds.decimal.show(read.value, { decimals }), { decimals });
+      expect(again.ok && isBig(again.value) && isBig(read.value) && again.value.eq(read.value)).toBe(true);
+    }));
+  });
+
+  it('groups thousands and rounds half up when shown', () => {
+    const shown = (raw: string, decimals: number) => {
+      const read = kinds.decimal.read(raw, { decimals: 8 });
+      return read.ok ? kinds.decimal.show(read.value, { decimals }) : '';
+    };
+    expect(shown('1942.5', 1)).toBe('1\u202f942.5');
+    expect(shown('0.125', 2)).toBe('0.13');
+    expect(shown('-1234567', 0)).toBe('-1\u202f234\u202f567');
+  });
+});
+
+describe('the other kinds', () => {
+  it('knows the days of the calendar', () => {
+    expect(readAs('date', '2028-02-29')).toBe('2028-02-29');
+    for (const wrong of ['2026-02-30', '2026-1-5', '23.11.2026', '0000-01-01', 'today']) expect(readAs('date', wrong)).toBe('not-a-date');
+    expect(kinds.date.show('2026-11-25', {})).toBe('Wed 25 Nov 2026');
+  });
+
+  it('counts the characters of a text as people see them', () => {
+    expect(readAs('text', '🌿'.repeat(limits.shortText))).toBe('🌿'.repeat(limits.shortText));
+    expect(readAs('text', 'x'.repeat(limits.shortText + 1))).toBe('too-long');
+    expect(readAs('text', 'x'.repeat(limits.shortText + 1), { long: true })).toHaveLength(limits.shortText + 1);
+    expect(readAs('text', ' نبات \u0000')).toBe('نبات');
+  });
+
+  it('takes only yes or no, only known choices, only ids of records', () => {
+    expect(readAs('yes-no', false)).toBe(false);
+    expect(readAs('yes-no', 'false')).toBe('not-yes-no');
+    const choices = [{ code: 'seed', label: 'Seed' }];
+    expect(readAs('choice', 'seed', { choices })).toBe('seed');
+    expect(readAs('choice', 'Seed', { choices })).toBe('not-a-choice');
+    expect(kinds.choice.show('seed', { choices })).toBe('Seed');
+    expect(readAs('reference', '01900000-0000-7000-8000-000000000001')).toBe('01900000-0000-7000-8000-000000000001');
+    expect(readAs('reference', "x'; drop table beds")).toBe('not-a-record');
+  });
+
+  it('says the column type of each', () => {
+    expect(kinds.whole.columnType({})).toBe('numeric(20, 0)');
+    expect(kinds.decimal.columnType({ decimals: 2 })).toBe('numeric(22, 2)');
+    expect([kinds.text, kinds.date, kinds['yes-no'], kinds.choice, kinds.reference].map((kind) => kind.columnType({}))).toEqual(['text', 'date', 'boolean', 'text', 'uuid']);
+  });
+});

@@ -1,0 +1,37 @@
+import type { FormDesign } from '../../src/core/form/design';
+import { compileForm, type CompiledForm } from '../../src/core/form/compile-form';
+import type { Answers } from '../../src/core/form/answers';
+import { recordKey, Sheet, type Records } from '../../src/core/form/sheet';
+import Big from 'big.js';
+import type { RecordValue } from '../../src/core/expression/value';
+import { treatmentRequest } from '../../demo/forms';
+import { baseTables, tableId } from '../../demo/tables';
+
+/** The sample treatment form, and records for its lookups, for tests of the pure core. */
+export const design: FormDesign = treatmentRequest;
+export const tables = new Map(baseTables.map((table) => [table.id, table]));
+export const today = '2026-11-23';
+
+export const BED = '01900000-0000-7000-b000-000000000001';
+export const SOAP = '01900000-0000-7000-b000-000000000002';
+export const NEMAVAR = '01900000-0000-7000-b000-000000000003';
+
+export const records: Records = new Map<string, RecordValue>([
+  [recordKey(tableId(1), BED), { id: BED, title: 'G4-12 · Fern house, north bench', values: { cbedarea: new Big('18.50') } }],
+  [recordKey(tableId(3), SOAP), { id: SOAP, title: 'Soft soap spray 2%', values: { cpromax: new Big('80.0'), cprostock: new Big('4000') } }],
+  [recordKey(tableId(3), NEMAVAR), { id: NEMAVAR, title: 'Nemavar drench', values: { cpromax: new Big('40.0'), cprostock: new Big('700') } }],
+]);
+
+export function compiledForm(of: FormDesign = design): CompiledForm {
+  const form = compileForm(of, tables);
+  if (!form.ok) throw new Error(JSON.stringify(form.error));
+  return form.value;
+}
+
+export const sheetOf = (answers: Answers, of: FormDesign = design): Sheet => new Sheet(compiledForm(of), answers, records, today);
+
+export const full: Answers = {
+  values: { qtrbed: BED, qtrplanned: '2026-11-25', qtrclosed: true },
+  rows: { qtrlines: [{ id: 'r1', cells: { qtrproduct: SOAP, qtrrate: '60.0' } }, { id: 'r2', cells: { qtrproduct: NEMAVAR, qtrrate: '30' } }] },
+  reasons: {},
+};

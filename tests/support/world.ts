@@ -1,0 +1,135 @@
+import { fileURLToPath } from 'node:url';
+import pg from 'pg';
+import { expect } from 'vitest';
+import { addPeople } from '../../demo/add-people';
+import { bedInspection, plantIntake, treatmentRequest } from '../../demo/forms';
+import { people, personNamed } from '../../demo/people';
+import { baseTables } from '../../demo/tables';
+import type { Person } from '../../src/core/access/rules';
+import type { Answers } from '../../src/core/form/answers';
+import type { FormDesign } from '../../src/core/form/design';
+import type { Refusal } from '../../src/core/kernel/refusal';
+import { ok, type Result } from '../../src/core/kernel/result';
+import { closeConnections } from '../../src/data/connect';
+import { applyChanges } from '../../src/data/runtime/tables';
+import { insertForm } from '../../src/data/system/forms';
+import { loginUrl, setUp } from '../../src/data/system/migrate';
+import { asOwner } from '../../src/data/transaction';
+import { releaseForm } from '../../src/use-cases/release-form';
+import { saveDraft } from '../../src/use-cases/save-draft';
+import { sendSubmission } from '../../src/use-cases/send-submission';
+
+/** A database of its own for one test file: our schema, the garden's people and tables, no past. */
+export interface World {
+  /** Plain SQL as the owner of the cluster, to look behind the application. */
+  readonly sql: (text: string, values?: unknown[]) => Promise<Record<string, unknown>[]>;
+  /** Plain SQL as the application role. */
+  readonly appUrl: string;
+  readonly close: () => Promise<void>;
+}
+
+export async function makeWorld(): Promise<World> {
+  const server = process.env['SLATE_TEST_SERVER'];
+  if (server === undefined) throw new Error('run these tests with npm test');
+  const name = `t_${crypto.randomUUID().replaceAll('-', '').slice(0, 12)}`;
+  const admin = new URL(server);
+  await query(server, `CREATE DATABASE ${name}`);
+  admin.pathname = `/${name}`;
+  const login = (role: string) => ({ name: `${name}_${role}`, password: crypto.randomUUID() });
+  const [owner, app] = [login('owner'), login('app')];
+  const url = admin.toString();
+  await setUp({ admin: url, owner, app, migrations: fileURLToPath(new URL('../../src/data/system/migrations', import.meta.url)) });
+  process.env['SLATE_OWNER_URL'] = loginUrl(url, owner);
+  process.env['SLATE_APP_URL'] = loginUrl(url, app);
+  process.env['SLATE_LOG'] = 'silent';
+  await must(asOwner({ person: personNamed('Ines').id }, async (tx) => {
+    await addPeople(tx, people.map((person) => ({ ...person, password: 'not-needed-here' })));
+    await applyChanges(tx, new Map(), baseTables.map((table) => ({ t: 'make-table', table })), ['colleague']);
+    return ok(null);
+  }));
+  const pool = new pg.Pool({ connectionString: url, max: 2 });
+  return {
+    sql: async (text, values) => (await pool.query<Record<string, unknown>>(text, values)).rows,
+    appUrl: loginUrl(url, app),
+    close: async () => {
+      await Promise.all([pool.end(), closeConnections()]);
+      await query(server, `DROP DATABASE ${name} WITH (FORCE)`);
+      await query(server, `DROP ROLE ${owner.name}; DROP ROLE ${app.name}`);
+    },
+  };
+}
+
+async function query(url: string, text: string): Promise<void> {
+  const client = new pg.Client({ connectionString: url });
+  await client.connect();
+  try {
+    await client.query(text);
+  } finally {
+    await client.end();
+  }
+}
+
+export async function must<T>(result: Promise<Result<T, Refusal>>): Promise<T> {
+  const settled = await result;
+  if (!settled.ok) throw new Error(JSON.stringify(settled.error));
+  return settled.value;
+}
+
+/** The refusal of a use case that must refuse. */
+export async function refusal(result: Promise<Result<unknown, Refusal>>): Promise<Refusal> {
+  const settled = await result;
+  expect(settled.ok).toBe(false);
+  if (settled.ok) throw new Error('it was not refused');
+  return settled.error;
+}
+
+export const at = new Date('2026-11-23T12:00:00Z');
+export const as = (name: string, now = at): { person: Person; now: Date } => ({ person: personNamed(name), now });
+
+export const formIds = { treatment: '01900000-0000-7000-a000-000000000001', intake: '01900000-0000-7000-a000-000000000002', inspection: '01900000-0000-7000-a000-000000000003' };
+
+/** The three sample forms, released. */
+export async function releaseSampleForms(): Promise<void> {
+  const forms: [string, string, FormDesign][] = [[formIds.treatment, 'treatment_request', treatmentRequest], [formIds.intake, 'plant_intake', plantIntake], [formIds.inspection, 'bed_inspection', bedInspection]];
+  for (const [id, key, design] of forms) {
+    await must(asOwner({ person: personNamed('Ines').id }, async (tx) => ok(await insertForm(tx, { id, key, design, ownerId: personNamed('Ines').id, editedBy: personNamed('Ines').id }))));
+    await must(releaseForm(as('Ines'), id, { version: 1 }));
+  }
+}
+
+export interface Garden {
+  readonly bed: string;
+  readonly soap: string;
+  readonly nemavar: string;
+}
+
+/** One bed and two products to pick from. */
+export async function plantGarden({ sql }: World): Promise<Garden> {
+  const id = async (text: string): Promise<string> => String((await sql(text))[0]?.['id']);
+  return {
+    bed: await id(`INSERT INTO records.beds (code, name, section, area) VALUES ('G4-12', 'Fern house, north bench', 'Fern house', 18.50) RETURNING id`),
+    soap: await id(`INSERT INTO records.products (name, max_rate, in_stock, restricted) VALUES ('Soft soap spray 2%', 80, 4000, false) RETURNING id`),
+    nemavar: await id(`INSERT INTO records.products (name, max_rate, in_stock, restricted) VALUES ('Nemavar drench', 40, 900, true) RETURNING id`),
+  };
+}
+
+export const treatmentAnswers = ({ bed, soap, nemavar }: Garden): Answers => ({
+  values: { qtrbed: bed, qtrplanned: '2026-11-25', qtrclosed: true, qtrseen: 'Scale' },
+  rows: { qtrlines: [{ id: 'r1', cells: { qtrproduct: soap, qtrrate: '60' } }, { id: 'r2', cells: { qtrproduct: nemavar, qtrrate: '30' } }] },
+  reasons: {},
+});
+
+export const newId = (): string => crypto.randomUUID();
+
+/** A draft, kept once; gives what sending needs. */
+export async function draft(name: string, form: string, answers: Answers): Promise<{ id: string; version: number }> {
+  const id = newId();
+  const { version } = await must(saveDraft(as(name), id, { form, version: 0, answers }));
+  return { id, version };
+}
+
+export async function sent(name: string, form: string, answers: Answers): Promise<{ id: string; version: number; number: string }> {
+  const { id, version } = await draft(name, form, answers);
+  const done = await must(sendSubmission(as(name), id, { key: newId(), version }));
+  return { id, version: done.version, number: done.number };
+}
