@@ -4,6 +4,7 @@ import type { TableChange } from '../../core/table/plan';
 import type { Tx } from '../connect';
 import { designedColumn, designedTable, tableGrant } from '../system/schema';
 import type { Role } from '../../core/access/rules';
+import { tableName } from '../identifiers';
 import { changeSql } from './change-sql';
 
 /** Every designed table with its columns, by id. */
@@ -24,13 +25,14 @@ export async function readTables(tx: Tx): Promise<Map<string, Table>> {
 export async function visibleTables(tx: Tx): Promise<{ id: string; records: number }[]> {
   const { rows } = await tx.execute<{ id: string }>(sql`SELECT id FROM slate.designed_table WHERE slate.may(id, 'see') ORDER BY label`);
   const tables = await readTables(tx);
-  const counts = await Promise.all(rows.map(async ({ id }) => ({ id, records: await countRecords(tx, tables.get(id)) })));
+  const counts: { id: string; records: number }[] = [];
+  for (const { id } of rows) counts.push({ id, records: await countRecords(tx, tables.get(id)) });
   return counts;
 }
 
 async function countRecords(tx: Tx, table: Table | undefined): Promise<number> {
   if (table === undefined) return 0;
-  const { rows } = await tx.execute<{ n: number }>(sql`SELECT count(*)::int AS n FROM ${sql.identifier('records')}.${sql.identifier(table.key)} WHERE removed_at IS NULL`);
+  const { rows } = await tx.execute<{ n: number }>(sql`SELECT count(*)::int AS n FROM ${tableName(table)} WHERE removed_at IS NULL`);
   return rows[0]?.n ?? 0;
 }
 

@@ -1,0 +1,95 @@
+import { fork } from 'node:child_process';
+import { chmodSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { freePort, readSettings, startCluster } from './steps/cluster.mjs';
+import { databaseEnvironment, loadWorld, migrate } from './steps/database.mjs';
+import { build, debianPackages, npmPackages } from './steps/packages.mjs';
+import { run, say, step } from './steps/run.mjs';
+
+/**
+ * Everything that must hold, on a cluster and a port of its own, beside a running application if there is one.
+ * `npm test -- unit` (or types, lint, rules, dead-code, postgres, browser) does one part.
+ */
+const project = fileURLToPath(new URL('..', import.meta.url)).replace(/\/$/, '');
+const bin = (name) => join(project, 'node_modules', '.bin', name);
+const only = process.argv.slice(2);
+const wanted = (part) => only.length === 0 || only.includes(part);
+const folder = mkdtempSync(join(tmpdir(), 'slate-test-'));
+const totals = { passed: 0, failed: 0 };
+let cluster = null;
+let server = null;
+let ended = false;
+
+for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => void finish(1));
+
+try {
+  await everything();
+} catch (error) {
+  say(`\n${error.message}`);
+  totals.failed += 1;
+}
+await finish(totals.failed === 0 ? 0 : 1);
+
+async function everything() {
+  chmodSync(folder, 0o755);
+  await step('Debian packages', () => debianPackages({ browser: wanted('browser') }));
+  await step('npm packages', () => npmPackages(project));
+  const tool = (part, words, name, args) => (wanted(part) ? step(words, () => run(bin(name), args, { cwd: project, env: { ...process.env, ASTRO_TELEMETRY_DISABLED: '1' } })) : undefined);
+  await tool('types', 'Types', 'astro', ['check', '--minimumFailingSeverity', 'warning']);
+  await tool('lint', 'Lint', 'eslint', ['.', '--max-warnings', '0']);
+  await tool('rules', 'Import rules', 'depcruise', ['src']);
+  await tool('dead-code', 'Dead code', 'knip', ['--no-config-hints']);
+  if (wanted('unit')) await vitest('unit', {});
+  if (wanted('postgres') || wanted('browser')) cluster = await step('A cluster of its own', () => startCluster(folder, { fast: true }));
+  if (wanted('postgres')) await vitest('postgres', { SLATE_TEST_SERVER: cluster.server });
+  if (wanted('browser')) await browser();
+}
+
+async function vitest(name, env) {
+  const report = join(folder, `${name}.json`);
+  try {
+    await run(bin('vitest'), ['run', '--project', name, '--reporter=default', '--reporter=json', `--outputFile.json=${report}`], { cwd: project, loud: true, env: { ...process.env, ...env } });
+  } finally {
+    const { numPassedTests, numFailedTests, numFailedTestSuites } = JSON.parse(readFileSync(report, 'utf8'));
+    count(numPassedTests, Math.max(numFailedTests, numFailedTestSuites > 0 ? 1 : 0));
+  }
+}
+
+async function browser() {
+  const env = databaseEnvironment(cluster.url, readSettings(folder));
+  await step('Pages', () => build(project));
+  await step('Database schema', () => migrate(project, env));
+  await step('Sample world', () => loadWorld(project, env, false));
+  const port = await freePort();
+  const origin = `http://127.0.0.1:${port}`;
+  const settings = { ...env, PORT: String(port), SLATE_ORIGIN: origin, SLATE_SAMPLE: 'yes', SLATE_SAMPLE_PASSWORD: 'quillmere-garden', SLATE_RATE_LIMIT: 'off', NODE_ENV: 'production' };
+  server = await new Promise((started, failed) => {
+    const child = fork(join(project, 'scripts', 'serve.mjs'), [], { cwd: project, env: { ...process.env, ...settings } });
+    child.once('message', () => started(child));
+    child.once('exit', () => failed(new Error('the server did not start')));
+  });
+  const report = join(folder, 'browser.json');
+  try {
+    await run(bin('playwright'), ['test', '--reporter=list,json'], { cwd: project, loud: true, env: { ...process.env, SLATE_ORIGIN: origin, PLAYWRIGHT_JSON_OUTPUT_NAME: report } });
+  } finally {
+    const { stats } = JSON.parse(readFileSync(report, 'utf8'));
+    count(stats.expected, stats.unexpected + stats.flaky);
+  }
+}
+
+function count(passed, failed) {
+  totals.passed += passed;
+  totals.failed += failed;
+}
+
+async function finish(code) {
+  if (ended) return;
+  ended = true;
+  if (server?.exitCode === null) server.kill('SIGTERM');
+  await cluster?.stop().catch(() => undefined);
+  rmSync(folder, { recursive: true, force: true });
+  say(`\n${totals.passed} passed, ${totals.failed} failed`);
+  process.exit(code);
+}

@@ -1,0 +1,174 @@
+import { expect, test } from '@playwright/test';
+import { choose, expectAccessible, find, inDays, open, seat, typeDay } from './people';
+
+/** From an idea to rows in a table: the owner designs, a colleague fills, the approver sends back and approves. */
+test('a designed form saves an approved submission into a shared table', async ({ browser }) => {
+  const ines = await seat(browser, 'ines.okafor');
+  const { page: bench } = ines;
+
+  await test.step('the owner asks', async () => {
+    await open(bench, '/forms');
+    await bench.getByLabel('What is it called?').fill('Tool loan');
+    await bench.getByRole('button', { name: 'Make the form' }).click();
+    await expect(bench.getByRole('navigation', { name: 'Faces of the form' })).toBeVisible();
+    const next = bench.getByLabel('Next question');
+    for (const question of ['Who borrows?', 'When is it fetched?', 'When is it back?', 'Is it urgent?', 'Which house?', 'Bed']) {
+      await next.fill(question);
+      await next.press('Enter');
+    }
+    await choose(bench, /Kind of answer/, 'lookup');
+    await choose(bench, /Table to pick from/, 'Beds');
+    await bench.getByRole('button', { name: /^Which house/ }).click();
+    await bench.getByLabel('one of, a line each').fill('Fern house\nArid house');
+    await bench.getByRole('button', { name: /^Who borrows/ }).click();
+    await choose(bench, /Must it be filled/, 'must be filled');
+    await next.fill('Tools');
+    await next.press('Enter');
+    await choose(bench, /Kind of answer/, 'repeating rows');
+    const column = bench.getByLabel('Next column of Tools');
+    for (const one of ['Tool', 'How many', 'Price of one', 'Price']) {
+      await column.fill(one);
+      await column.press('Enter');
+    }
+    await choose(bench, /Kind of answer/, 'calculated value');
+    await bench.getByLabel('Expression').fill('how_many * price_of_on');
+    await expect(bench.getByText('did you mean price_of_one?').first()).toBeVisible();
+    await bench.getByLabel('Expression').fill('how_many * price_of_one');
+    await bench.getByLabel('Show a total of it under the rows').check();
+    await bench.getByRole('button', { name: /^Tool$/ }).click();
+    await choose(bench, /Must it be filled/, 'must be filled');
+    await expectAccessible(bench);
+  });
+
+  await test.step('the owner checks, asks for approval, and sees the tables before they are made', async () => {
+    const face = (name: string) => bench.getByRole('navigation', { name: 'Faces of the form' }).getByRole('button', { name }).click();
+    await face('Check');
+    await choose(bench, /Line of the new check/, /When is it back/);
+    await choose(bench, /Comparison/, 'on or after');
+    await choose(bench, /Compared with/, 'when_is_it_fetched');
+    await bench.getByLabel('Message').fill('Back before it was fetched.');
+    await expect(bench.getByText('must be on or after').first()).toBeVisible();
+    await expectAccessible(bench);
+    await face('Approve');
+    await choose(bench, /Person of the new step/, 'Tomasz Bielak, Fern house');
+    await expectAccessible(bench);
+    await face('Store');
+    await expect(bench.getByText('Make the table tool_loan with 7 columns')).toBeVisible();
+    await expect(bench.getByText('Make the table tool_loan_tools with 4 columns')).toBeVisible();
+    await expectAccessible(bench);
+    await bench.getByRole('button', { name: 'Release', exact: true }).first().click();
+    await expectAccessible(bench);
+    await bench.getByRole('button', { name: 'Release 1' }).click();
+    await expect(bench.getByText('Release 1 is live')).toBeVisible();
+  });
+
+  const table = await ines.context.newPage();
+  await open(table, '/tables/tool_loan');
+  await expect(table.getByText('No record yet')).toBeVisible();
+
+  const maren = await seat(browser, 'maren.solheim');
+  const { page: sheet } = maren;
+  await test.step('the colleague fills; what is wrong stands beside the answer; the draft keeps itself', async () => {
+    await open(sheet, '/');
+    await sheet.getByRole('link', { name: /Tool loan/ }).click();
+    await sheet.getByLabel('Who borrows?').last().fill('نورة 🌿');
+    await typeDay(sheet, 'When is it fetched?', inDays(3));
+    await typeDay(sheet, 'When is it back?', inDays(1));
+    await sheet.getByLabel('Tool, row a').fill('Spade');
+    await sheet.getByLabel('How many, row a').fill('3');
+    await sheet.getByLabel('Price of one, row a').fill('12.4');
+    await expect(sheet.getByText('37.20').first()).toBeVisible();
+    await sheet.getByLabel('How many, row b').fill('1');
+    await expect(sheet.getByText('Back before it was fetched.')).toHaveCount(2);
+    await sheet.getByRole('button', { name: /Send for approval/ }).click();
+    await expect(sheet.getByText('b · Tool is not filled')).toBeVisible();
+    await expectAccessible(sheet);
+    await expect(sheet.getByText(/^Kept/).first()).toBeVisible();
+    await expect(sheet).toHaveURL(/\/submissions\//);
+    await open(sheet, sheet.url());
+    await expect(sheet.getByLabel('Tool, row a')).toHaveValue('Spade');
+    await expect(sheet.getByLabel('Who borrows?').last()).toHaveValue('نورة 🌿');
+    await sheet.getByRole('button', { name: 'Remove row b' }).click();
+    await sheet.getByRole('button', { name: 'Undo' }).click();
+    await sheet.getByLabel('Tool, row b').fill('Hoe');
+    await typeDay(sheet, 'When is it back?', inDays(9));
+    await find(sheet, 'Bed', 'fern G4-0', /G4-01/);
+    await sheet.getByRole('button', { name: /Send for approval/ }).click();
+    await expect(sheet.getByText(/^Sent as TL-/)).toBeVisible();
+    await expectAccessible(sheet);
+  });
+
+  const tomasz = await seat(browser, 'tomasz.bielak');
+  const { page: desk } = tomasz;
+  await test.step('the approver sends it back with a word; it comes again with what changed marked', async () => {
+    await open(desk, '/approvals');
+    await expectAccessible(desk);
+    await desk.getByRole('link', { name: /Tool loan/ }).click();
+    await desk.getByRole('button', { name: 'Send back' }).click();
+    await expect(desk.getByText('Write a word for Maren first')).toBeVisible();
+    await desk.getByLabel('A word for Maren').fill('Two spades are enough.');
+    await desk.getByRole('button', { name: 'Send back' }).click();
+    await expect(desk.getByText('Sent back', { exact: true })).toBeVisible();
+
+    await open(sheet, '/');
+    await sheet.getByRole('link', { name: /Tool loan/ }).first().click();
+    await expect(sheet.getByText('Two spades are enough.')).toBeVisible();
+    await sheet.getByLabel('How many, row a').fill('2');
+    await sheet.getByRole('button', { name: /Send for approval/ }).click();
+    await expect(sheet.getByText(/^Sent as TL-/)).toBeVisible();
+
+    await expect(desk.getByText('Sent again: 1 answer changed')).toBeVisible();
+    await expect(desk.locator('mark').first()).toHaveText('2');
+    await expectAccessible(desk);
+  });
+
+  await test.step('approved, it stands in the table on a screen that was open all the while', async () => {
+    await desk.getByRole('button', { name: 'Approve' }).click();
+    await expect(desk.getByText('Approved and kept')).toBeVisible();
+    await expect(table.getByRole('cell', { name: 'نورة 🌿' })).toBeVisible();
+    await expect(table.getByRole('cell', { name: /G4-01 · Fern house/ })).toBeVisible();
+    await table.locator('tbody button').first().click();
+    await expect(table.getByText('Spade · 2 · 12.40 · 24.80')).toBeVisible();
+    await expectAccessible(table);
+  });
+  expect([...ines.troubles, ...maren.troubles, ...tomasz.troubles]).toEqual([]);
+});
+
+test('a colleague in a hurry, by keyboard alone', async ({ browser }) => {
+  const { page, troubles } = await seat(browser, 'maren.solheim');
+  await open(page, '/fill/bed_inspection');
+  await page.getByRole('combobox', { name: 'Bed', exact: true }).focus();
+  await page.keyboard.type('G4-03');
+  await expect(page.getByRole('option', { name: /G4-03/ })).toBeVisible();
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('Tab');
+  const day = inDays(-1).split('-');
+  await page.keyboard.type(`${day[2]}${day[1]}${day[0]}`);
+  await page.keyboard.press('Tab');
+  await page.keyboard.press('Tab');
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('Tab');
+  await page.keyboard.type('2');
+  await page.keyboard.press('Tab');
+  await page.keyboard.press('Space');
+  await expect(page.getByText('Everything holds.')).toBeVisible();
+  await page.keyboard.press('Control+Enter');
+  await expect(page.getByText(/^Sent as BI-/)).toBeVisible();
+  await expect(page.getByText('Approved and kept')).toBeVisible();
+  expect(troubles).toEqual([]);
+});
+
+test('what is typed without a connection is kept on the device and sent later', async ({ browser }) => {
+  const { page, context } = await seat(browser, 'maren.solheim');
+  await open(page, '/fill/bed_inspection');
+  await context.setOffline(true);
+  await page.getByLabel('Notes').last().fill('Written in the far corner');
+  await expect(page.getByText('No connection · kept on this device')).toBeVisible();
+  await context.setOffline(false);
+  await expect(page.getByText(/^Kept/).first()).toBeVisible({ timeout: 15_000 });
+  await open(page, page.url());
+  await expect(page.getByLabel('Notes').last()).toHaveValue('Written in the far corner');
+});

@@ -1,0 +1,54 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, type Browser, type BrowserContext, type Page } from '@playwright/test';
+
+/** A signed-in page of its own, whose console errors fail the test that looks at them. */
+export interface Seat {
+  readonly page: Page;
+  readonly context: BrowserContext;
+  readonly troubles: string[];
+}
+
+export async function seat(browser: Browser, email: string, viewport = { width: 1280, height: 800 }): Promise<Seat> {
+  const context = await browser.newContext({ viewport });
+  const page = await context.newPage();
+  const troubles: string[] = [];
+  // A refused request is logged by the browser itself, and is part of what is tested.
+  page.on('console', (message) => void (message.type() === 'error' && !message.text().includes('the server responded with a status of') && troubles.push(message.text())));
+  page.on('pageerror', (error) => void troubles.push(error.message));
+  const entered = await context.request.post('/api/auth/sign-in/email', { data: { email: `${email}@quillmere.example`, password: 'quillmere-garden' } });
+  expect(entered.ok()).toBe(true);
+  return { page, context, troubles };
+}
+
+/** Opens an address and waits until its islands answer. */
+export async function open(page: Page, path: string): Promise<void> {
+  await page.goto(path);
+  await expect(page.locator('astro-island[ssr]')).toHaveCount(0);
+}
+
+export async function expectAccessible(page: Page): Promise<void> {
+  const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice']).analyze();
+  expect(violations.map(({ id, nodes }) => ({ id, at: nodes.slice(0, 3).map(({ html }) => html.slice(0, 160)) }))).toEqual([]);
+}
+
+/** Picks one of several in a select or a lookup. */
+export async function choose(page: Page, name: string | RegExp, option: string | RegExp): Promise<void> {
+  await page.getByRole('button', { name }).click();
+  await page.getByRole('option', { name: option, exact: typeof option === 'string' }).first().click();
+}
+
+export async function find(page: Page, name: string, words: string, option: string | RegExp): Promise<void> {
+  const box = page.getByRole('combobox', { name, exact: true });
+  await box.click();
+  await box.fill(words);
+  await page.getByRole('option', { name: option }).first().click();
+}
+
+/** Types a day part by part, as the field asks for it. */
+export async function typeDay(page: Page, name: string, day: string): Promise<void> {
+  const [year = '', month = '', date = ''] = day.split('-');
+  await page.getByRole('group', { name }).getByRole('spinbutton', { name: /day/ }).first().click();
+  await page.keyboard.type(`${date}${month}${year}`);
+}
+
+export const inDays = (days: number): string => new Date(Date.now() + days * 86_400_000).toISOString().slice(0, 10);

@@ -1,0 +1,31 @@
+import { expect, test } from '@playwright/test';
+import { expectAccessible, open, seat } from './people';
+
+const views = ['/', '/fill/treatment_request', '/fill/plant_intake', '/approvals', '/forms', '/tables', '/tables/accessions', '/tables/treatments?sort=qtrtotal&order=down&page=2', '/nowhere', '/submissions/not-an-id'];
+
+for (const width of [1280, 390]) {
+  test(`every view is accessible and fits at ${width} px`, async ({ browser }) => {
+    const { page, troubles } = await seat(browser, 'ines.okafor', { width, height: 800 });
+    for (const view of views) {
+      await open(page, view);
+      await expectAccessible(page);
+      expect([view, await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth)]).toEqual([view, 0]);
+    }
+    expect(troubles).toEqual([]);
+  });
+}
+
+test('signing in: a wrong password is told, a sample person enters by one click, and only our own paths are gone to', async ({ page }) => {
+  await open(page, '/sign-in?to=https://elsewhere.example/');
+  await expectAccessible(page);
+  await page.getByLabel('E-mail').fill('maren.solheim@quillmere.example');
+  await page.getByLabel('Password').fill('wrong-password');
+  await page.getByRole('button', { name: 'Sign in' }).click();
+  await expect(page.getByText('do not belong together')).toBeVisible();
+  await page.getByRole('button', { name: /^Maren Solheim/ }).click();
+  await expect(page).toHaveURL(/127\.0\.0\.1:\d+\/$/);
+  await page.getByRole('button', { name: 'Sign out' }).click();
+  await expect(page.getByRole('heading', { name: 'Sign in' })).toBeVisible();
+  await page.goto('/tables');
+  await expect(page).toHaveURL(/\/sign-in\?to=%2Ftables/);
+});
