@@ -60,6 +60,9 @@ async function readBody<B>(request: Request, shape: z.ZodType<B>): Promise<Resul
   }
 }
 
+/** Times the limit that is read and thrown away before a connection is cut. */
+const PATIENCE = 8;
+
 /** Counts what comes, so that a body without a length, or with a false one, is cut off too. */
 async function boundedText(request: Request): Promise<Result<string, Refusal>> {
   const chunks: Uint8Array[] = [];
@@ -67,12 +70,11 @@ async function boundedText(request: Request): Promise<Result<string, Refusal>> {
   const reader = request.body?.getReader();
   for (let next = await reader?.read(); next !== undefined && !next.done; next = await reader?.read()) {
     bytes += next.value.byteLength;
-    if (bytes > limits.requestBytes) {
-      await reader?.cancel();
-      return fail({ kind: 'too-large', limitBytes: limits.requestBytes });
-    }
-    chunks.push(next.value);
+    // What is too much is read on for a while, so that the answer reaches a sender who is still sending; then it is cut off.
+    if (bytes > limits.requestBytes * PATIENCE) await reader?.cancel();
+    else if (bytes <= limits.requestBytes) chunks.push(next.value);
   }
+  if (bytes > limits.requestBytes) return fail({ kind: 'too-large', limitBytes: limits.requestBytes });
   return ok(Buffer.concat(chunks).toString('utf8'));
 }
 

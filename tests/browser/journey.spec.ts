@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { choose, expectAccessible, find, inDays, open, seat, typeDay } from './people';
+import { choose, expectAccessible, find, inDays, open, seat, settled, typeDay } from './people';
 
 /** From an idea to rows in a table: the owner designs, a colleague fills, the approver sends back and approves. */
 test('a designed form saves an approved submission into a shared table', async ({ browser }) => {
@@ -11,6 +11,7 @@ test('a designed form saves an approved submission into a shared table', async (
     await bench.getByLabel('What is it called?').fill('Tool loan');
     await bench.getByRole('button', { name: 'Make the form' }).click();
     await expect(bench.getByRole('navigation', { name: 'Faces of the form' })).toBeVisible();
+    await settled(bench);
     const next = bench.getByLabel('Next question');
     for (const question of ['Who borrows?', 'When is it fetched?', 'When is it back?', 'Is it urgent?', 'Which house?', 'Bed']) {
       await next.fill(question);
@@ -31,9 +32,9 @@ test('a designed form saves an approved submission into a shared table', async (
       await column.press('Enter');
     }
     await choose(bench, /Kind of answer/, 'calculated value');
-    await bench.getByLabel('Expression').fill('how_many * price_of_on');
+    await bench.getByLabel('Expression', { exact: true }).fill('how_many * price_of_on');
     await expect(bench.getByText('did you mean price_of_one?').first()).toBeVisible();
-    await bench.getByLabel('Expression').fill('how_many * price_of_one');
+    await bench.getByLabel('Expression', { exact: true }).fill('how_many * price_of_one');
     await bench.getByLabel('Show a total of it under the rows').check();
     await bench.getByRole('button', { name: /^Tool$/ }).click();
     await choose(bench, /Must it be filled/, 'must be filled');
@@ -71,6 +72,8 @@ test('a designed form saves an approved submission into a shared table', async (
   await test.step('the colleague fills; what is wrong stands beside the answer; the draft keeps itself', async () => {
     await open(sheet, '/');
     await sheet.getByRole('link', { name: /Tool loan/ }).click();
+    await expect(sheet).toHaveURL(/\/fill\//);
+    await settled(sheet);
     await sheet.getByLabel('Who borrows?').last().fill('نورة 🌿');
     await typeDay(sheet, 'When is it fetched?', inDays(3));
     await typeDay(sheet, 'When is it back?', inDays(1));
@@ -104,6 +107,8 @@ test('a designed form saves an approved submission into a shared table', async (
     await open(desk, '/approvals');
     await expectAccessible(desk);
     await desk.getByRole('link', { name: /Tool loan/ }).click();
+    await expect(desk).toHaveURL(/\/submissions\//);
+    await settled(desk);
     await desk.getByRole('button', { name: 'Send back' }).click();
     await expect(desk.getByText('Write a word for Maren first')).toBeVisible();
     await desk.getByLabel('A word for Maren').fill('Two spades are enough.');
@@ -112,6 +117,8 @@ test('a designed form saves an approved submission into a shared table', async (
 
     await open(sheet, '/');
     await sheet.getByRole('link', { name: /Tool loan/ }).first().click();
+    await expect(sheet).toHaveURL(/\/submissions\//);
+    await settled(sheet);
     await expect(sheet.getByText('Two spades are enough.')).toBeVisible();
     await sheet.getByLabel('How many, row a').fill('2');
     await sheet.getByRole('button', { name: /Send for approval/ }).click();

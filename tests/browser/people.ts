@@ -23,6 +23,12 @@ export async function seat(browser: Browser, email: string, viewport = { width: 
 /** Opens an address and waits until its islands answer. */
 export async function open(page: Page, path: string): Promise<void> {
   await page.goto(path);
+  await settled(page);
+}
+
+/** After a link or a button led to another page. */
+export async function settled(page: Page): Promise<void> {
+  await page.waitForLoadState('domcontentloaded');
   await expect(page.locator('astro-island[ssr]')).toHaveCount(0);
 }
 

@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { expectAccessible, open, seat } from './people';
+import { expectAccessible, open, seat, settled } from './people';
 
 const views = ['/', '/fill/treatment_request', '/fill/plant_intake', '/approvals', '/forms', '/tables', '/tables/accessions', '/tables/treatments?sort=qtrtotal&order=down&page=2', '/nowhere', '/submissions/not-an-id'];
 
@@ -24,6 +24,7 @@ test('signing in: a wrong password is told, a sample person enters by one click,
   await expect(page.getByText('do not belong together')).toBeVisible();
   await page.getByRole('button', { name: /^Maren Solheim/ }).click();
   await expect(page).toHaveURL(/127\.0\.0\.1:\d+\/$/);
+  await settled(page);
   await page.getByRole('button', { name: 'Sign out' }).click();
   await expect(page.getByRole('heading', { name: 'Sign in' })).toBeVisible();
   await page.goto('/tables');

@@ -55,7 +55,7 @@ function Records({ initial, initialRecord, startRecord }: Props) {
   return (
     <>
       <div className="pt-3.5 pb-3">
-        <p className="quiet"><a href="/tables" className="text-slate-600 no-underline hover:underline">Tables</a></p>
+        <p className="quiet"><a href="/tables" className="crumb">Tables</a></p>
         <h1 className="text-[23px]">{data.table.label} <span className="quiet font-sans font-normal" role="status">{grouped(data.total)} {data.total === 1 ? 'record' : 'records'}</span></h1>
       </div>
       {isError && <p role="alert" className="trouble mb-2">The newest rows could not be fetched; what you see may be old. Try again in a moment.</p>}
@@ -91,7 +91,7 @@ function Grid({ data, query, onSort, record, onPick }: GridProps) {
   }, [data.table]);
   const table = useReactTable({ data: data.rows as RecordData[], columns, getCoreRowModel: getCoreRowModel(), manualSorting: true, manualPagination: true });
   return (
-    <div className="overflow-x-auto" tabIndex={0} role="region" aria-label={`Rows of ${data.table.label}`}>
+    <div className="relative overflow-x-auto" tabIndex={0} role="region" aria-label={`Rows of ${data.table.label}`}>
       <table className="grid-table">
         <thead className="bg-slate-50">
           {table.getHeaderGroups().map((group) => (

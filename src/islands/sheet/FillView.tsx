@@ -27,7 +27,7 @@ function Fill({ data }: { data: SheetData }) {
     <>
       <div className="flex flex-wrap items-end justify-between gap-3 pt-3.5 pb-3">
         <div>
-          <p className="quiet"><a href="/" className="text-slate-600 no-underline hover:underline">Home</a>{design.area !== '' && ` · ${design.area}`}</p>
+          <p className="quiet"><a href="/" className="crumb">Home</a>{design.area !== '' && ` · ${design.area}`}</p>
           <h1 className="text-[23px]">{design.title} <span className={`tag align-middle font-sans ${submission?.state === 'sent-back' ? 'bg-marker' : 'bg-slate-200'}`}>{submission?.state === 'sent-back' ? `${submission.number ?? ''} was sent back` : 'Draft'}</span></h1>
         </div>
         <div className="flex flex-wrap items-center gap-3">
@@ -65,7 +65,7 @@ function LineView({ line, fill }: { line: Line; fill: Filling }) {
   return (
     <div className="line">
       <span className="gutter" aria-hidden>{line.number}</span>
-      <div className="grid gap-x-4.5 gap-y-2 sm:grid-cols-2">
+      <div className="grid grid-cols-1 gap-x-4.5 gap-y-2 sm:grid-cols-2">
         {line.questions.map((question) => <div key={question.id} className={question.kind === 'rows' || (line.questions.length === 1 && question.kind === 'text' && question.long) ? 'min-w-0 sm:col-span-2' : 'min-w-0'}><QuestionView question={question} fill={fill} /></div>)}
       </div>
     </div>

@@ -31,7 +31,7 @@ function Review({ initial, justSent }: { initial: SheetData; justSent: boolean }
   return (
     <>
       <div className="pt-3.5 pb-3">
-        <p className="quiet">{submission.sender.id === data.asking.id ? <a href="/" className="text-slate-600 no-underline hover:underline">Home</a> : <a href="/approvals" className="text-slate-600 no-underline hover:underline">Approvals</a>}{data.design.area !== '' && ` · ${data.design.area}`}</p>
+        <p className="quiet">{submission.sender.id === data.asking.id ? <a href="/" className="crumb">Home</a> : <a href="/approvals" className="crumb">Approvals</a>}{data.design.area !== '' && ` · ${data.design.area}`}</p>
         <h1 className="text-[23px]">{data.design.title} {submission.number} <span className="align-middle font-sans"><StateTag state={submission.state} words={stateWords(submission, data)} /></span></h1>
       </div>
       {justSent && <p role="status" className="mb-3 rounded-md bg-lichen-soft px-4 py-2 font-semibold text-lichen-deep">Sent as {submission.number}. You can follow its path here and on Home.</p>}
@@ -66,7 +66,7 @@ function ReviewLine({ line, review }: { line: Line; review: Reviewing }) {
   return (
     <div className="line">
       <span className="gutter" aria-hidden>{line.number}</span>
-      <div className="grid gap-x-4.5 gap-y-2 sm:grid-cols-2">
+      <div className="grid grid-cols-1 gap-x-4.5 gap-y-2 sm:grid-cols-2">
         {line.questions.map((question) => (
           <div key={question.id} className={question.kind === 'rows' ? 'min-w-0 sm:col-span-2' : 'min-w-0'}>
             <p className="quiet">{question.kind === 'rows' ? question.label : headingOf(question)}</p>
@@ -96,7 +96,7 @@ const numeric = (question: FieldQuestion): string => (['whole', 'decimal', 'calc
 function RowsShown({ group, review }: { group: RowsQuestion; review: Reviewing }) {
   const { sheet, before, changes } = review;
   return (
-    <div className="overflow-x-auto" tabIndex={0} role="region" aria-label={group.label}>
+    <div className="relative overflow-x-auto" tabIndex={0} role="region" aria-label={group.label}>
       <table className="grid-table min-w-[480px]">
         <thead><tr><th className="w-8"><span className="sr-only">Row</span></th>{group.columns.map((column) => <th key={column.id} className={numeric(column)}>{headingOf(column)}</th>)}</tr></thead>
         <tbody>

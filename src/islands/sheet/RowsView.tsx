@@ -14,7 +14,7 @@ export const headingOf = (question: { label: string; unit?: string }): string =>
 export function RowsView({ group, fill }: { group: RowsQuestion; fill: Filling }) {
   const rows = fill.sheet.rows(group.id);
   return (
-    <div id={controlId([group.id])} tabIndex={-1} className="overflow-x-auto">
+    <div id={controlId([group.id])} tabIndex={-1} className="relative overflow-x-auto">
       <table className="grid-table min-w-[560px]">
         <thead>
           <tr>

@@ -24,13 +24,13 @@ export const newId = (): string => uuidV7(Date.now(), crypto.getRandomValues(new
 export function useFill(data: SheetData) {
   const model = useMemo(() => modelOf(data), [data]);
   const [id, setId] = useState(data.submission?.id ?? '');
-  const [sheet, setSheet] = useState<Sheet>(() => sheetWith(data, model, data.answers));
+  const [sheet, setSheet] = useState<Sheet>(() => withBlankRows(sheetWith(data, model, data.answers), () => `v${data.submission?.version ?? 0}`));
   const [touched, setTouched] = useState<ReadonlySet<string>>(new Set());
   const [tried, setTried] = useState(false);
   const [serverWords, setServerWords] = useState('');
   const [sending, setSending] = useState(false);
   const sendKey = useRef('');
-  useSyncExternalStore(useCallback((told: () => void) => sheet.watch(told), [sheet]), () => sheet.version, () => 0);
+  useSyncExternalStore(useCallback((told: () => void) => sheet.watch(told), [sheet]), () => sheet.version, () => sheet.version);
   const { keeping, changed, flush, version } = useKeep(data, id, useCallback(() => sheet.answers(), [sheet]));
 
   // Ids and device copies exist only in the browser, so the server's first picture is drawn without them.
@@ -79,15 +79,18 @@ export function useFill(data: SheetData) {
   return { model, sheet, id, issues, shownAt, touch, changed, keeping, flush, send, sending, serverWords, tried };
 }
 
-/** Every group ends with one blank row to type in. */
+/** Every group ends with one blank row to type in. The first ones are drawn on the server too, so their ids follow from the version. */
+function withBlankRows(sheet: Sheet, rowId: () => string): Sheet {
+  for (const group of sheet.form.groups.values()) {
+    const rows = sheet.rows(group.id);
+    if (rows.length === sheet.filledRows(group.id).length && rows.length < group.most) sheet.insertRow(group.id, { id: rowId(), cells: {} });
+  }
+  return sheet;
+}
+
 function useBlankRows(sheet: Sheet): void {
   const { version } = sheet;
-  useEffect(() => {
-    for (const group of sheet.form.groups.values()) {
-      const rows = sheet.rows(group.id);
-      if (rows.length === sheet.filledRows(group.id).length && rows.length < group.most) sheet.insertRow(group.id, { id: newId(), cells: {} });
-    }
-  }, [sheet, version]);
+  useEffect(() => void withBlankRows(sheet, newId), [sheet, version]);
 }
 
 /** What the parts of the sheet are handed. */

@@ -26,7 +26,7 @@ export function AskFace({ bench }: FaceProps) {
             {(lines.get(section.id) ?? []).map((line) => (
               <div key={line.number} className={`line relative ${line.questions.some(({ id }) => isInHand(bench, id)) ? 'bg-lichen-soft before:absolute before:inset-y-0 before:left-0 before:w-1 before:bg-lichen' : ''}`}>
                 <span className="gutter" aria-hidden>{line.number}</span>
-                <div className="grid gap-x-4.5 gap-y-2 sm:grid-cols-2">
+                <div className="grid grid-cols-1 gap-x-4.5 gap-y-2 sm:grid-cols-2">
                   {line.questions.map((question) => <div key={question.id} className={question.kind === 'rows' ? 'min-w-0 sm:col-span-2' : 'min-w-0'}><Preview bench={bench} question={question} /></div>)}
                 </div>
               </div>
@@ -73,7 +73,7 @@ function RowsPreview({ bench, group }: { bench: Workbench; group: RowsQuestion }
     return column.kind === 'calculated' ? toShown(column.expression, scope) : kindWords[column.kind];
   };
   return (
-    <div className="mt-1 overflow-x-auto">
+    <div className="mt-1 relative overflow-x-auto">
       <table className="grid-table">
         <thead><tr>{group.columns.map((column) => (
           <th key={column.id} className="p-0!"><button type="button" aria-pressed={bench.selected === column.id} onClick={() => bench.select(column.id)} className={`w-full rounded px-2 py-1 text-left ${bench.selected === column.id ? 'bg-lichen text-white' : 'text-slate-700 hover:bg-slate-100'}`}>{column.label || 'column'}{'unit' in column && column.unit !== '' && `, ${column.unit}`}{column.required && column.kind !== 'calculated' && ' ✱'}</button></th>

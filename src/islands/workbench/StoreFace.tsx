@@ -41,7 +41,7 @@ function TableShown({ bench, table }: { bench: Workbench; table: Table }) {
         {made ? <>kept as <code className="font-mono font-semibold">records.{table.key}</code></> : <>kept as records.<Word mono label="Key of the table" value={table.key} onChange={(key) => set({ key: key.toLowerCase().replace(/[^a-z0-9_]/g, '_') })} /></>}
         numbered {made ? <code className="font-mono font-semibold">{table.prefix}</code> : <Word mono label="Prefix of its numbers" value={table.prefix} onChange={(prefix) => set({ prefix: prefix.toUpperCase().slice(0, 6) })} />}-year-0001 <span className={`tag ${made ? 'bg-slate-200 text-slate-800' : 'bg-marker text-ink'}`}>{made ? 'there already' : 'will be made'}</span>
       </Sentence>
-      <div className="overflow-x-auto" tabIndex={0} role="region" aria-label={`Columns of ${table.label}`}>
+      <div className="relative overflow-x-auto" tabIndex={0} role="region" aria-label={`Columns of ${table.label}`}>
         <table className="grid-table">
           <thead><tr><th>Line</th><th>Answer</th><th>Column</th><th>Kind</th><th>In PostgreSQL</th></tr></thead>
           <tbody>

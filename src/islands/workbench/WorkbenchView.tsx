@@ -28,7 +28,7 @@ function Bench({ initial, startFace }: { initial: WorkbenchData; startFace: stri
     <>
       <div className="flex flex-wrap items-end justify-between gap-3 pt-3.5">
         <div className="min-w-0 flex-1">
-          <p className="quiet"><a href="/forms" className="text-slate-600 no-underline hover:underline">Forms</a></p>
+          <p className="quiet"><a href="/forms" className="crumb">Forms</a></p>
           <div className="flex flex-wrap items-center gap-3">
             <h1 className="text-[23px]"><TitleInput bench={bench} /></h1>
             <ReleaseTag bench={bench} />
