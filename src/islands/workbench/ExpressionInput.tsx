@@ -29,7 +29,7 @@ export function ExpressionInput({ label, stored, scope, onChange }: Props) {
         {!result.ok && text.trim() !== '' && result.error.slice(0, 3).map((issue, i) => <p key={i} className="trouble"><code className="font-mono">{text.slice(Number(issue.facts['from']), Number(issue.facts['to'])) || '…'}</code>{issueSentence(issue)}</p>)}
       </div>
       <p className="quiet mt-1.5">It may use</p>
-      <p className="flex flex-wrap gap-1">{pickables(scope).map((one) => <button key={one.text} type="button" className="name text-[13px]" onClick={() => change(`${text}${text === '' || text.endsWith(' ') ? '' : ' '}${one.text}`)}>{one.text}</button>)}</p>
+      <p className="flex flex-wrap gap-1.5">{pickables(scope).map((one) => <button key={one.text} type="button" className="name min-h-[24px] min-w-[24px] text-[13px]" onClick={() => change(`${text}${text === '' || text.endsWith(' ') ? '' : ' '}${one.text}`)}>{one.text}</button>)}</p>
     </div>
   );
 }
