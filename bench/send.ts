@@ -66,30 +66,30 @@ async function byPgbench(): Promise<number> {
   await owner.query(`INSERT INTO slate.submission (id, form_id, release_id, state, sender_id, answers) SELECT id, $1, $2, 'draft', $3, $4 FROM slate.bench_draft`, [formId, release, maren.id, JSON.stringify(answers)]);
   await owner.end();
   const json = JSON.stringify(answers);
-  const rows = answers.rows.qrows.map(({ cells }, i) => `(:'record'::uuid, ${i + 1}, '${cells.qa}', '${cells.qb}', '${(Number(cells.qa) * 2).toFixed(2)}')`).join(', ');
-  const script = `SELECT id AS draft, gen_random_uuid() AS key, gen_random_uuid() AS record FROM slate.bench_draft WHERE n = nextval('slate.bench_at') \\gset
+  const rows = answers.rows.qrows.map(({ cells }, i) => `(':record'::uuid, ${i + 1}, '${cells.qa}', '${cells.qb}', '${(Number(cells.qa) * 2).toFixed(2)}')`).join(', ');
+  const script = `SELECT id AS draft, gen_random_uuid() AS key, gen_random_uuid() AS record FROM slate.bench_draft WHERE n = (SELECT nextval('slate.bench_at')) \\gset
 BEGIN;
 SELECT set_config('slate.person', '${maren.id}', true);
-INSERT INTO slate.request_key (person_id, key) VALUES ('${maren.id}', :'key') ON CONFLICT DO NOTHING RETURNING key;
-SELECT * FROM slate.submission WHERE id = :'draft' FOR UPDATE;
+INSERT INTO slate.request_key (person_id, key) VALUES ('${maren.id}', ':key') ON CONFLICT DO NOTHING RETURNING key;
+SELECT * FROM slate.submission WHERE id = ':draft' FOR UPDATE;
 SELECT * FROM slate.form_release WHERE id = '${release}';
 SELECT set_config('slate.release', '${release}', true);
 SELECT * FROM slate.designed_table ORDER BY label;
 SELECT * FROM slate.designed_column ORDER BY position;
 SELECT slate.next_number('${table}') AS number \\gset
-UPDATE slate.submission SET number = :'number', state = 'kept', version = 2, answers = '${json}', sent_answers = '${json}', sent_at = now(), updated_at = now() WHERE id = :'draft';
-SELECT coalesce(max(position), 0) FROM slate.submission_event WHERE submission_id = :'draft';
-INSERT INTO slate.submission_event (submission_id, position, kind, by_id, answers) VALUES (:'draft', 1, 'send', '${maren.id}', '${json}');
+UPDATE slate.submission SET number = ':number', state = 'kept', version = 2, answers = '${json}', sent_answers = '${json}', sent_at = now(), updated_at = now() WHERE id = ':draft';
+SELECT coalesce(max(position), 0) FROM slate.submission_event WHERE submission_id = ':draft';
+INSERT INTO slate.submission_event (submission_id, position, kind, by_id, answers) VALUES (':draft', 1, 'send', '${maren.id}', '${json}');
 SELECT * FROM slate.designed_table ORDER BY label;
 SELECT * FROM slate.designed_column ORDER BY position;
-SELECT set_config('slate.submission', :'draft', true);
+SELECT set_config('slate.submission', ':draft', true);
 SAVEPOINT rows;
-INSERT INTO records.bench (id, number, qname, qtotal) VALUES (:'record', :'number', 'Bench', 110);
+INSERT INTO records.bench (id, number, qname, total) VALUES (':record', ':number', 'Bench', 110);
 INSERT INTO records.bench_rows (parent_id, position, qa, qb, qc) VALUES ${rows};
 RELEASE SAVEPOINT rows;
-UPDATE slate.submission SET record_id = :'record', updated_at = now() WHERE id = :'draft';
-INSERT INTO slate.submission_event (submission_id, position, kind, by_id) VALUES (:'draft', 2, 'keep', '${maren.id}');
-UPDATE slate.request_key SET answer = '{}' WHERE person_id = '${maren.id}' AND key = :'key';
+UPDATE slate.submission SET record_id = ':record', updated_at = now() WHERE id = ':draft';
+INSERT INTO slate.submission_event (submission_id, position, kind, by_id) VALUES (':draft', 2, 'keep', '${maren.id}');
+UPDATE slate.request_key SET answer = '{}' WHERE person_id = '${maren.id}' AND key = ':key';
 COMMIT;
 `;
   const file = join(process.env['SLATE_BENCH_FOLDER'] ?? '/tmp', 'send.sql');

@@ -56,7 +56,7 @@ async function play({ random, at, sender, form, answers, end, approvers }: Play)
   if (end === 'kept') for (const [i, name] of approvers.entries()) await decide(name, 'approve', '', later(1 + i / 2));
   if (end === 'half-way' && approvers.length > 1) await decide(first, 'approve', 'Fine with me.', later(1));
   if (end === 'declined') await decide(first, 'decline', 'Already done last week.', later(1));
-  if (end === 'sent-back' || end === 'again') await decide(first, 'send-back', 'Please look at the second row again.', later(1));
+  if (end === 'sent-back' || end === 'again') await decide(first, 'send-back', 'Please look at the first row again.', later(1));
   if (end === 'again') {
     ({ version } = must(await saveDraft({ person: sender, now: later(2) }, id, { form, version, answers: changed(answers) })));
     await send(later(2));

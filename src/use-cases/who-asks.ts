@@ -5,6 +5,7 @@ import { readPeople, readPerson } from '../data/system/people';
 
 /** The person whose session a request carries, with today's roles. */
 export async function whoAsks(headers: Headers): Promise<Person | null> {
+  if (!headers.has('cookie')) return null;
   const id = await signedIn(headers);
   return id === null ? null : readPerson(appDatabase(), id);
 }

@@ -28,7 +28,7 @@ function Approvals({ initial }: { initial: ApprovalsData }) {
             {data.decided.length === 0 && <p className="quiet">Nothing yet.</p>}
             <ul className="grid gap-1">
               {data.decided.map((one, i) => (
-                <li key={`${one.id}-${i}`}><a href={`/submissions/${one.id}`} className="flex items-center justify-between gap-2 rounded px-1 py-0.5 text-[14px] text-ink no-underline hover:bg-slate-100"><span><span className="font-mono text-[13px]">{one.number}</span> {one.sender}</span><StateTag state={one.state} words={decidedWords[one.state]} /></a></li>
+                <li key={`${one.id}-${i}`}><a href={`/submissions/${one.id}`} className="flex items-center justify-between gap-2 rounded px-1 py-0.5 text-[14px] text-ink no-underline hover:bg-slate-100"><span><span className="font-mono text-[13px]">{one.number}</span> {one.sender}</span><StateTag state={one.state} words={decidedWords[one.state]} forYou={false} /></a></li>
               ))}
             </ul>
           </div>

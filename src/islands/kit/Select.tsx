@@ -4,6 +4,8 @@ import { Button, ListBox, ListBoxItem, Popover, Select as AriaSelect, SelectValu
 export interface Choice {
   readonly value: string;
   readonly label: string;
+  /** What stands in the sentence once it is picked, where the label says more. */
+  readonly short?: string;
 }
 
 interface Props {

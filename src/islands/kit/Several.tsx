@@ -11,9 +11,11 @@ interface Props {
   readonly onChange: (values: string[]) => void;
 }
 
+const shortOf = (choice: Choice | undefined): string => choice?.short ?? choice?.label ?? 'somebody no longer here';
+
 /** Several of many, as words in a sentence. */
 export function Several({ label, values, choices, none, joined = ', ', onChange }: Props) {
-  const words = values.map((value) => choices.find((one) => one.value === value)?.label ?? 'somebody no longer here').join(joined);
+  const words = values.map((value) => shortOf(choices.find((one) => one.value === value))).join(joined);
   return (
     <DialogTrigger>
       <Button aria-label={`${label}: ${words || none}`} className="pick"><span>{words || <span className="font-normal text-slate-600">{none}</span>}</span><ChevronDown size={13} aria-hidden className="shrink-0 text-slate-600" /></Button>

@@ -32,7 +32,7 @@ function Review({ initial, justSent }: { initial: SheetData; justSent: boolean }
     <>
       <div className="pt-3.5 pb-3">
         <p className="quiet">{submission.sender.id === data.asking.id ? <a href="/" className="crumb">Home</a> : <a href="/approvals" className="crumb">Approvals</a>}{data.design.area !== '' && ` · ${data.design.area}`}</p>
-        <h1 className="text-[23px]">{data.design.title} {submission.number} <span className="align-middle font-sans"><StateTag state={submission.state} words={stateWords(submission, data)} /></span></h1>
+        <h1 className="text-[23px]">{data.design.title} {submission.number} <span className="align-middle font-sans"><StateTag state={submission.state} words={stateWords(submission, data)} forYou={submission.mayDecide} /></span></h1>
       </div>
       {justSent && <p role="status" className="mb-3 rounded-md bg-lichen-soft px-4 py-2 font-semibold text-lichen-deep">Sent as {submission.number}. You can follow its path here and on Home.</p>}
       <div className="sheet-frame">

@@ -15,7 +15,7 @@ export function RowsView({ group, fill }: { group: RowsQuestion; fill: Filling }
   const rows = fill.sheet.rows(group.id);
   return (
     <div id={controlId([group.id])} tabIndex={-1} className="relative overflow-x-auto">
-      <table className="grid-table min-w-[560px]">
+      <table className="grid-table rows-table sm:min-w-[560px]">
         <thead>
           <tr>
             <th className="w-8"><span className="sr-only">Row</span></th>
@@ -70,11 +70,11 @@ function RowLine({ group, row, letter, fill }: { group: RowsQuestion; row: RowSt
 }
 
 function Cell({ group, row, column, letter, fill, isBlank }: { group: RowsQuestion; row: RowState; column: FieldQuestion; letter: string; fill: Filling; isBlank: boolean }) {
-  if (column.kind === 'calculated') return <td className="tabular bg-slate-50 text-right">{(isBlank ? '' : shown(column, row.values.get(column.id) ?? null)) || '—'}</td>;
+  if (column.kind === 'calculated') return <td data-label={headingOf(column)} className="tabular bg-slate-50 text-right">{(isBlank ? '' : shown(column, row.values.get(column.id) ?? null)) || '—'}</td>;
   const path = [group.id, row.id, column.id] as const;
   const troubles = fill.shownAt(path);
   return (
-    <td className={`p-1! ${troubles.length > 0 ? 'ring-2 ring-rust ring-inset' : ''}`}>
+    <td data-label={headingOf(column)} className={`p-1! ${troubles.length > 0 ? 'ring-2 ring-rust ring-inset' : ''}`}>
       <Control question={column} place={path} sheet={fill.sheet} formId={fill.data.formId} submission={fill.data.submission?.id ?? null} tables={fill.model.tables} bare name={`${column.label}, row ${letter}`}
         invalid={troubles.length > 0} describedBy={troubles.length > 0 ? troubleId(path) : undefined} onChange={fill.changed} onTouch={() => fill.touch(path)} />
     </td>

@@ -2,7 +2,7 @@ import { Plus, Route, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import type { ApprovalStep } from '../../core/form/design';
 import { issueSentence } from '../../core/wording/issue-sentence';
-import { Select } from '../kit/Select';
+import { Select, type Choice } from '../kit/Select';
 import { Sentence, Word } from '../kit/Sentence';
 import { Several } from '../kit/Several';
 import { newShortId, type Workbench } from './use-workbench';
@@ -11,7 +11,7 @@ import type { FaceProps } from './face-props';
 /** The steps in order, each a sentence. */
 export function ApproveFace({ bench }: FaceProps) {
   const { design, data } = bench;
-  const people = data.people.map(({ id, name, place }) => ({ value: id, label: place === '' ? name : `${name}, ${place}` }));
+  const people = data.people.map(({ id, name, place }) => ({ value: id, label: place === '' ? name : `${name}, ${place}`, short: name }));
   const add = (person: string) => {
     const place = data.people.find(({ id }) => id === person);
     bench.edit((one) => ({ ...one, steps: [...one.steps, { id: newShortId(), label: place?.place || place?.name || 'Approval', people: [person] }] }));
@@ -28,14 +28,14 @@ export function ApproveFace({ bench }: FaceProps) {
   );
 }
 
-function StepLine({ bench, step, letter, people }: { bench: Workbench; step: ApprovalStep; letter: string; people: { value: string; label: string }[] }) {
+function StepLine({ bench, step, letter, people }: { bench: Workbench; step: ApprovalStep; letter: string; people: Choice[] }) {
   const change = (part: Partial<ApprovalStep>) => bench.edit((design) => ({ ...design, steps: design.steps.map((one) => (one.id === step.id ? { ...one, ...part } : one)) }));
   return (
     <li className="line">
       <span className="gutter">{letter}</span>
       <div>
         <p className="mb-1 font-serif text-lg font-semibold"><Word label="Name of the step" value={step.label} onChange={(label) => change({ label })} /></p>
-        <Sentence>Ask <Several label="Who is asked" values={step.people} none="nobody yet" joined=" or " choices={people} onChange={(values) => change({ people: values })} />{step.people.length > 1 ? <> ; any one of them decides</> : <>, who decides</>}</Sentence>
+        <Sentence>Ask <Several label="Who is asked" values={step.people} none="nobody yet" joined=" or " choices={people} onChange={(values) => change({ people: values })} />{step.people.length > 1 ? <>; any one of them decides</> : <>, who decides</>}</Sentence>
         {bench.issuesAt(step.id).map((issue, i) => <p key={i} className="trouble">{issueSentence(issue)}</p>)}
         <button type="button" className="button-plain text-rust!" onClick={() => bench.edit((design) => ({ ...design, steps: design.steps.filter(({ id }) => id !== step.id) }))}><Trash2 size={14} aria-hidden />Take the step out</button>
       </div>
