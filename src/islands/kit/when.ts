@@ -6,7 +6,7 @@ const months = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', '
 /** Fri 20 Nov 2026, 15:12, in the workspace's zone, alike on server and browser. */
 export function when(iso: string): string {
   const read = Object.fromEntries(parts.formatToParts(new Date(iso)).map(({ type, value }) => [type, value]));
-  return `${read['weekday']} ${read['day']} ${months[Number(read['month']) - 1]} ${read['year']}, ${read['hour']}:${read['minute']}`;
+  return `${read['weekday']} ${Number(read['day'])} ${months[Number(read['month']) - 1]} ${read['year']}, ${read['hour']}:${read['minute']}`;
 }
 
 export const clock = (iso: string): string => when(iso).slice(-5);

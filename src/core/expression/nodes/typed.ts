@@ -67,7 +67,7 @@ function literal(node: SyntaxNode, value: Big | string | boolean | null, type: T
   return { op: 'literal', value, type, span: node };
 }
 
-/** FEEL's string escapes are JSON's, and `\UXXXXXX` for a code point. */
+/** FEEL's string escapes are JSON's, and `\U` with six digits for a code point. */
 function stringNode(node: SyntaxNode, reading: Reading): Expression | null {
   const inner = textOf(node, reading.text).slice(1, -1);
   const value = inner.replace(/\\(u[0-9a-fA-F]{4}|U[0-9a-fA-F]{6}|.)/gs, (whole, code: string) => unescaped(whole, code));
