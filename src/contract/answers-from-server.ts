@@ -97,6 +97,7 @@ export interface TablesData {
   readonly tables: readonly { readonly id: string; readonly key: string; readonly label: string; readonly columns: number; readonly records: number; readonly parent: string | null }[];
 }
 
+/** A record as the grid shows it: references by title, everything else as text or yes/no. */
 export interface RecordData {
   readonly id: string;
   readonly number: string;

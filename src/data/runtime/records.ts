@@ -1,19 +1,8 @@
 import { sql, type SQL } from 'drizzle-orm';
+import type { RecordData } from '../../contract/answers-from-server';
 import type { Column, Table } from '../../core/table/model';
 import type { Tx } from '../connect';
 import { alias, columnName, stampName, tableName } from '../identifiers';
-
-/** A record as the grid shows it: references by title, everything else as text or yes/no. */
-export interface RecordRow {
-  readonly id: string;
-  readonly number: string;
-  readonly cells: Readonly<Record<string, string | boolean | null>>;
-  readonly createdAt: string;
-  readonly createdBy: string | null;
-  readonly updatedAt: string;
-  readonly version: number;
-  readonly submissionId: string | null;
-}
 
 export interface RecordQuery {
   /** A column id, or `number` or `created_at`. */
@@ -34,28 +23,28 @@ export function titleSql(table: Table | undefined, at: SQL): SQL {
 }
 
 /** One page of a table, in a total order. Columns of related tables come with it by one join each. */
-export async function readRecords(tx: Tx, tables: Tables, table: Table, query: RecordQuery): Promise<{ rows: RecordRow[]; total: number }> {
+export async function readRecords(tx: Tx, tables: Tables, table: Table, query: RecordQuery): Promise<{ rows: RecordData[]; total: number }> {
   const direction = query.descending ? sql`DESC NULLS LAST` : sql`ASC NULLS LAST`;
   const { rows } = await tx.execute<Record<string, string | boolean | null>>(sql`
     SELECT ${selected(tables, table)} FROM ${tableName(table)} AS t ${joins(tables, table)}
     WHERE t.removed_at IS NULL ORDER BY ${sortSql(tables, table, query.sort)} ${direction}, t.id
     LIMIT ${query.size} OFFSET ${(query.page - 1) * query.size}`);
   const counted = await tx.execute<{ n: number }>(sql`SELECT count(*)::int AS n FROM ${tableName(table)} AS t WHERE t.removed_at IS NULL`);
-  return { rows: rows.map((row) => recordRow(table, row)), total: counted.rows[0]?.n ?? 0 };
+  return { rows: rows.map((row) => asRecordData(table, row)), total: counted.rows[0]?.n ?? 0 };
 }
 
-export async function readRecord(tx: Tx, tables: Tables, table: Table, id: string): Promise<RecordRow | null> {
+export async function readRecord(tx: Tx, tables: Tables, table: Table, id: string): Promise<RecordData | null> {
   const { rows } = await tx.execute<Record<string, string | boolean | null>>(sql`
     SELECT ${selected(tables, table)} FROM ${tableName(table)} AS t ${joins(tables, table)} WHERE t.id = ${id}::uuid AND t.removed_at IS NULL`);
-  return rows[0] === undefined ? null : recordRow(table, rows[0]);
+  return rows[0] === undefined ? null : asRecordData(table, rows[0]);
 }
 
 /** The rows that belong to a record, in their order. */
-export async function readChildren(tx: Tx, tables: Tables, child: Table, parent: string, most: number): Promise<RecordRow[]> {
+export async function readChildren(tx: Tx, tables: Tables, child: Table, parent: string, most: number): Promise<RecordData[]> {
   const { rows } = await tx.execute<Record<string, string | boolean | null>>(sql`
     SELECT ${selected(tables, child)} FROM ${tableName(child)} AS t ${joins(tables, child)}
     WHERE t.parent_id = ${parent}::uuid AND t.removed_at IS NULL ORDER BY t.position LIMIT ${most}`);
-  return rows.map((row) => recordRow(child, row));
+  return rows.map((row) => asRecordData(child, row));
 }
 
 const references = (table: Table): Column[] => table.columns.filter((column) => column.kind === 'reference');
@@ -90,7 +79,7 @@ function sortSql(tables: Tables, table: Table, sort: string): SQL {
   return column.kind === 'reference' ? cellSql(tables, table, column) : sql`t.${columnName(column)}`;
 }
 
-function recordRow(table: Table, row: Record<string, string | boolean | null>): RecordRow {
+function asRecordData(table: Table, row: Record<string, string | boolean | null>): RecordData {
   return {
     id: String(row['id']), number: String(row['number']), createdAt: String(row['made_at']), createdBy: row['made_by'] === null ? null : String(row['made_by']),
     updatedAt: String(row['changed_at']), version: Number(row['version']), submissionId: row['submission_id'] === null ? null : String(row['submission_id']),

@@ -1,4 +1,4 @@
-import { useEffect } from 'react';
+import { useEffect, useState } from 'react';
 import type { SheetData } from '../../contract/answers-from-server';
 import { linesOf, type Line, type Question } from '../../core/form/design';
 import { shown } from '../../core/form/sheet';
@@ -101,14 +101,16 @@ function SetAside({ fill }: { fill: Filling }) {
   const aside = async () => {
     if (fill.keeping.t === 'fresh' || (await fill.flush())) location.assign('/');
   };
+  const [sure, setSure] = useState(false);
   const drop = async () => {
+    if (!sure) return setSure(true);
     if (fill.keeping.t !== 'fresh') await call('DELETE', `/api/submissions/${fill.id}`);
     location.assign('/');
   };
   const isDraft = fill.data.submission === null || fill.data.submission.state === 'draft';
   return (
     <>
-      {isDraft && fill.keeping.t !== 'fresh' && <button type="button" className="button button-stop" onClick={() => void drop()}>Throw away</button>}
+      {isDraft && fill.keeping.t !== 'fresh' && <button type="button" className="button button-stop" onClick={() => void drop()} onBlur={() => setSure(false)}>{sure ? 'Throw it away for good' : 'Throw away'}</button>}
       <button type="button" className="button" onClick={() => void aside()}>Set aside</button>
     </>
   );
