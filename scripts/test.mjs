@@ -10,7 +10,7 @@ import { run, say, step } from './steps/run.mjs';
 
 /**
  * Everything that must hold, on a cluster and a port of its own, beside a running application if there is one.
- * `npm test -- unit` (or types, lint, rules, dead-code, postgres, browser) does one part.
+ * `npm test -- unit` (or types, lint, rules, dead-code, postgres, start, browser) does one part.
  */
 const project = fileURLToPath(new URL('..', import.meta.url)).replace(/\/$/, '');
 const bin = (name) => join(project, 'node_modules', '.bin', name);
@@ -44,6 +44,8 @@ async function everything() {
   if (wanted('unit')) await vitest('unit', {});
   if (wanted('postgres') || wanted('browser')) cluster = await step('A cluster of its own', () => startCluster(folder, { fast: true }));
   if (wanted('postgres')) await vitest('postgres', { SLATE_TEST_SERVER: cluster.server });
+  if (wanted('browser') || wanted('start')) await step('Pages', () => build(project));
+  if (wanted('start')) await vitest('start', {});
   if (wanted('browser')) await browser();
 }
 
@@ -59,7 +61,6 @@ async function vitest(name, env) {
 
 async function browser() {
   const env = databaseEnvironment(cluster.url, readSettings(folder));
-  await step('Pages', () => build(project));
   await step('Database schema', () => migrate(project, env));
   await step('Sample world', () => loadWorld(project, env, false));
   const port = await freePort();
