@@ -7,7 +7,6 @@ import { fail, ok, unreachable, type Result } from '../core/kernel/result';
 import { rowsToWrite } from '../core/storage/rows-to-write';
 import type { Tx } from '../data/connect';
 import { fieldIssue } from '../data/field-issues';
-import { readTables } from '../data/runtime/tables';
 import { writeRows } from '../data/runtime/write-rows';
 import type { ReleaseRow } from '../data/system/forms';
 import { addEvent, askPeople, updateSubmission } from '../data/system/submissions';
@@ -43,7 +42,7 @@ export async function carryOut(tx: Tx, context: Context, submission: Carried, ef
 /** Parent and rows, together or not at all. What the tables refuse comes back as an issue at its line. */
 async function keepRows(tx: Tx, context: Context, { id, number, answers, release }: Carried): Promise<Result<null, Refusal>> {
   const sheet = await sheetOf(tx, context, release, answers);
-  const tables = await readTables(tx);
+  const { tables } = sheet.form;
   await nowAsking(tx, { submission: id });
   const recordId = uuidV7(context.now.getTime(), crypto.getRandomValues(new Uint8Array(10)));
   try {
