@@ -30,9 +30,13 @@ const SEARCH_AFTER_MS = 120;
 export function Lookup<O extends LookupOption>({ label, picked, search, searchKey, onPick, onBlur, id, invalid = false, describedBy, placeholder, bare = false }: Props<O>) {
   const [words, setWords] = useState(picked?.title ?? '');
   useEffect(() => setWords(picked?.title ?? ''), [picked?.id, picked?.title]);
-  const asked = useSettled(words === picked?.title ? '' : words, SEARCH_AFTER_MS);
+  const wanted = words === picked?.title ? '' : words;
+  const asked = useSettled(wanted, SEARCH_AFTER_MS);
   const [open, setOpen] = useState(false);
-  const { data: options = [], isFetching } = useQuery({ queryKey: [...searchKey, asked], queryFn: () => search(asked), enabled: open });
+  const { data = [], isFetching } = useQuery({ queryKey: [...searchKey, asked], queryFn: () => search(asked), enabled: open });
+  // What was found for other words is not offered: somebody in a hurry would pick it.
+  const isLooking = wanted !== asked || isFetching;
+  const options = isLooking ? [] : data;
   return (
     <ComboBox aria-label={label} items={options} inputValue={words} selectedKey={picked?.id ?? null} allowsEmptyCollection menuTrigger="focus" isInvalid={invalid}
       onOpenChange={setOpen} onInputChange={(next) => {
@@ -51,7 +55,7 @@ export function Lookup<O extends LookupOption>({ label, picked, search, searchKe
         <Button className="px-2 text-slate-700"><ChevronsUpDown size={15} aria-hidden /></Button>
       </div>
       <Popover className="popover">
-        <ListBox className="outline-none" renderEmptyState={() => <p className="px-2 py-1 text-slate-600">{isFetching ? 'Looking…' : 'Nothing found; try another word'}</p>}>
+        <ListBox className="outline-none" renderEmptyState={() => <p className="px-2 py-1 text-slate-600">{isLooking ? 'Looking…' : 'Nothing found; try another word'}</p>}>
           {(option: O) => (
             <ListBoxItem id={option.id} textValue={option.title} className="option flex flex-wrap items-baseline gap-x-3">
               <span>{option.title}</span>
