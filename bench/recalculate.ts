@@ -2,6 +2,7 @@ import Big from 'big.js';
 import { compileForm } from '../src/core/form/compile-form';
 import type { Answers } from '../src/core/form/answers';
 import type { FieldQuestion, FormDesign } from '../src/core/form/design';
+import { worldAt } from '../src/core/workspace';
 import { Sheet } from '../src/core/form/sheet';
 
 /** One key press in a sheet of 500 rows with 12 columns (6 typed, 6 worked out) and totals, against the same by hand. */
@@ -27,7 +28,7 @@ function ours(rows: number, presses: number): { open: number; press: number; tot
   if (!form.ok) throw new Error(JSON.stringify(form.error));
   const answers = answersOf(rows);
   const began = performance.now();
-  const sheet = new Sheet(form.value, answers, new Map(), '2026-11-23');
+  const sheet = new Sheet(form.value, answers, new Map(), worldAt('2026-11-23T10:00:00'));
   const open = performance.now() - began;
   const times: number[] = [];
   for (let i = 0; i < presses; i++) {

@@ -35,7 +35,8 @@ export interface SheetData {
   readonly submission: SubmissionData | null;
   readonly people: readonly PersonName[];
   readonly asking: PersonName;
-  readonly today: string;
+  /** ISO date-time of the workspace's zone when the page was made. */
+  readonly now: string;
 }
 
 export interface SubmissionData {

@@ -1,2 +1,10 @@
+import type { World } from './expression/functions/builtin';
+
 /** Days, years of numbers and times of day are those of the garden, on every machine, until workspaces have settings of their own. */
 export const workspaceZone = 'Europe/London';
+
+/** The same for its working days: Monday to Friday. */
+const workspaceCalendar: World['calendar'] = { workdays: new Set([1, 2, 3, 4, 5]), holidays: new Set() };
+
+/** What expressions may ask of the world at an ISO date-time of the workspace's zone. */
+export const worldAt = (now: string): World => ({ today: now.slice(0, 10), now, calendar: workspaceCalendar });

@@ -10,7 +10,7 @@ import { formByKey, liveRelease, readForm, readRelease, type ReleaseRow } from '
 import { readPeople } from '../data/system/people';
 import { openAsks, readEvents, readSubmission, type SubmissionRow } from '../data/system/submissions';
 import { asPerson, nowAsking } from '../data/transaction';
-import { dayOf, type Context } from './asking';
+import { localTime, type Context } from './asking';
 import { pickedRecords } from './pick-sources';
 
 /** The live release of a form, ready to be filled for the first time. */
@@ -48,7 +48,7 @@ async function sheetData(tx: Tx, context: Context, { formKey, release, answers, 
   const people = (await readPeople(tx)).map(({ id, name, place }) => ({ id, name, place }));
   const named = new Set([...release.design.steps.flatMap((step) => step.people), context.person.id, submission?.senderId ?? context.person.id]);
   return {
-    formId: release.formId, formKey, design: release.design, answers, today: dayOf(context.now),
+    formId: release.formId, formKey, design: release.design, answers, now: localTime(context.now),
     tables: [...tables.values()].filter(({ id }) => form.columnsRead.has(id) || isPicked(release.design, id)),
     picked: await pickedRecords(tx, form, tables, answers, submission?.earlierAnswers ?? null),
     people: people.filter(({ id }) => named.has(id)),

@@ -5,7 +5,8 @@ import type { Tx } from '../data/connect';
 import { readTables } from '../data/runtime/tables';
 import type { ReleaseRow } from '../data/system/forms';
 import { nowAsking } from '../data/transaction';
-import { dayOf, type Context } from './asking';
+import { worldAt } from '../core/workspace';
+import { localTime, type Context } from './asking';
 import { compiled } from './open-sheet';
 import { pickedRecords } from './pick-sources';
 
@@ -14,5 +15,5 @@ export async function sheetOf(tx: Tx, context: Context, release: ReleaseRow, ans
   await nowAsking(tx, { release: release.id });
   const tables = await readTables(tx);
   const form = compiled(release.design, tables);
-  return new Sheet(form, answers, asRecords(await pickedRecords(tx, form, tables, answers), tables), dayOf(context.now));
+  return new Sheet(form, answers, asRecords(await pickedRecords(tx, form, tables, answers), tables), worldAt(localTime(context.now)));
 }

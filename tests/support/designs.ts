@@ -2,6 +2,7 @@ import type { FormDesign } from '../../src/core/form/design';
 import { compileForm, type CompiledForm } from '../../src/core/form/compile-form';
 import type { Answers } from '../../src/core/form/answers';
 import { recordKey, Sheet, type Records } from '../../src/core/form/sheet';
+import { worldAt } from '../../src/core/workspace';
 import Big from 'big.js';
 import type { RecordValue } from '../../src/core/expression/value';
 import { treatmentRequest } from '../../demo/forms';
@@ -10,7 +11,7 @@ import { baseTables, tableId } from '../../demo/tables';
 /** The sample treatment form, and records for its lookups, for tests of the pure core. */
 export const design: FormDesign = treatmentRequest;
 export const tables = new Map(baseTables.map((table) => [table.id, table]));
-export const today = '2026-11-23';
+export const world = worldAt('2026-11-23T10:00:00');
 
 export const BED = '01900000-0000-7000-b000-000000000001';
 export const SOAP = '01900000-0000-7000-b000-000000000002';
@@ -22,13 +23,18 @@ export const records: Records = new Map<string, RecordValue>([
   [recordKey(tableId(3), NEMAVAR), { id: NEMAVAR, title: 'Nemavar drench', values: { cpromax: new Big('40.0'), cprostock: new Big('700') } }],
 ]);
 
+const compiledForms = new WeakMap<FormDesign, CompiledForm>();
+
 export function compiledForm(of: FormDesign = design): CompiledForm {
+  const known = compiledForms.get(of);
+  if (known !== undefined) return known;
   const form = compileForm(of, tables);
   if (!form.ok) throw new Error(JSON.stringify(form.error));
+  compiledForms.set(of, form.value);
   return form.value;
 }
 
-export const sheetOf = (answers: Answers, of: FormDesign = design): Sheet => new Sheet(compiledForm(of), answers, records, today);
+export const sheetOf = (answers: Answers, of: FormDesign = design): Sheet => new Sheet(compiledForm(of), answers, records, world);
 
 export const full: Answers = {
   values: { qtrbed: BED, qtrplanned: '2026-11-25', qtrclosed: true },

@@ -1,20 +1,32 @@
-import type Big from 'big.js';
-import type { World } from './functions/builtin';
+import { addDurations, byDuration, byNumber, Duration, durationPart, negated, takeDuration, timesNumber, type DurationPart } from './duration';
 import { builtins } from './functions/list';
-import type { Comparison, Expression, Sign } from './tree';
-import { isBig, isRecord, order, same, type Value } from './value';
+import { liesIn } from './functions/ranges';
+import { between as timeBetween, moved, momentPart, type MomentPart } from './moment';
+import { divide, minus, plus, power, times } from './number';
+import { filterStep, forStep, indexStep, quantifierStep, type Loop } from './compile-loops';
+import { CountedRun, LimitReached, type Run, type Source, type Step } from './step';
+import type { Comparison, Expression, Iteration, OfOp, Sign, Test } from './tree';
+import { fits } from './type';
+import { Range, isBig, isContext, isList, isRecord, order, same, type ContextValue, type Value } from './value';
 
-/** Where a compiled expression finds its names. The sheet makes one per row it evaluates. */
-export interface Source extends World {
-  read(id: string): Value;
-  /** The answers of one column in all rows that have anything in them. */
-  column(group: string, id: string): readonly Value[];
-}
-
+export type { Source } from './step';
 export type Closure = (from: Source) => Value;
 
 /** Compiled once per release; each closure only reads, so it may be shared by every sheet. */
 export function compile(tree: Expression): Closure {
+  const step = stepOf(tree);
+  return (from) => {
+    try {
+      return step(from, new CountedRun());
+    } catch (error) {
+      if (!(error instanceof LimitReached)) throw error;
+      from.gaveUp();
+      return null;
+    }
+  };
+}
+
+function stepOf(tree: Expression): Step {
   switch (tree.op) {
     case 'literal': {
       const { value } = tree;
@@ -24,61 +36,137 @@ export function compile(tree: Expression): Closure {
       const { id } = tree;
       return (from) => from.read(id);
     }
+    case 'local': {
+      const { slot } = tree;
+      return (_, { slots }) => slots[slot] ?? null;
+    }
     case 'column': {
       const { group, id } = tree;
       return (from) => from.column(group, id);
     }
-    case 'field': return field(compile(tree.of), tree.id);
-    case 'arithmetic': return arithmetic(tree.sign, compile(tree.left), compile(tree.right));
-    case 'negate': {
-      const of = compile(tree.of);
-      return (from) => onNumber(of(from), (n) => n.neg());
-    }
-    case 'compare': return compare(tree.by, compile(tree.left), compile(tree.right));
-    case 'between': return between(compile(tree.of), compile(tree.low), compile(tree.high));
-    case 'one-of': return oneOf(compile(tree.of), tree.list.map(compile));
-    case 'and': return both(compile(tree.left), compile(tree.right));
-    case 'or': return either(compile(tree.left), compile(tree.right));
-    case 'if': return branch(compile(tree.when), compile(tree.then), compile(tree.otherwise));
-    case 'list': {
-      const items = tree.items.map(compile);
-      return (from) => items.map((item) => item(from));
-    }
-    case 'call': return call(tree.name, tree.args.map(compile));
+    case 'arithmetic': return arithmetic(tree);
+    case 'negate': return negate(stepOf(tree.of));
+    case 'compare': return compare(tree.by, stepOf(tree.left), stepOf(tree.right));
+    case 'between': return both(compare('>=', stepOf(tree.of), stepOf(tree.low)), compare('<=', stepOf(tree.of), stepOf(tree.high)));
+    case 'in': return anyTest(stepOf(tree.of), tree.tests);
+    case 'and': return both(stepOf(tree.left), stepOf(tree.right));
+    case 'or': return either(stepOf(tree.left), stepOf(tree.right));
+    case 'if': return branch(stepOf(tree.when), stepOf(tree.then), stepOf(tree.otherwise));
+    case 'call': return call(tree.name, tree.args.map(stepOf));
+    default: return structureOf(tree);
   }
 }
 
-const onNumber = (value: Value, run: (n: Big) => Value): Value => (isBig(value) ? run(value) : null);
+function structureOf(tree: OfOp<'field' | 'each' | 'part' | 'list' | 'context' | 'range' | 'series' | 'index' | 'filter' | 'for' | 'some' | 'every' | 'instance'>): Step {
+  switch (tree.op) {
+    case 'field': return field(stepOf(tree.of), tree.id);
+    case 'each': return each(stepOf(tree.of), tree.id);
+    case 'part': return part(tree);
+    case 'list': {
+      const items = tree.items.map(stepOf);
+      return (from, run) => items.map((item) => item(from, run));
+    }
+    case 'context': return context(tree);
+    case 'range': {
+      const [low, high] = [stepOf(tree.low), stepOf(tree.high)];
+      return (from, run) => new Range(low(from, run), high(from, run), tree.lowIn, tree.highIn);
+    }
+    case 'index': return indexStep(stepOf(tree.of), stepOf(tree.at));
+    case 'filter': return filterStep(stepOf(tree.of), tree.item.slot, stepOf(tree.where));
+    case 'for': return forStep(tree.over.map(loopOf), tree.partial?.slot ?? null, stepOf(tree.body));
+    case 'some': case 'every': return quantifierStep(tree.over.map(loopOf), tree.op === 'some', stepOf(tree.body));
+    // Only a loop takes a series, and it counts instead of making a list of it.
+    case 'series': return () => null;
+    case 'instance': return instance(tree);
+  }
+}
 
-function field(of: Closure, id: string): Closure {
-  return (from) => {
-    const record = of(from);
-    return isRecord(record) ? (record.values[id] ?? null) : null;
+const loopOf = ({ slot, in: source }: Iteration): Loop =>
+  ({ slot, through: source.op === 'series' ? { low: stepOf(source.low), high: stepOf(source.high) } : stepOf(source) });
+
+/** A column of a record, a row or a context. */
+function fieldOf(value: Value, id: string): Value {
+  if (isContext(value)) return value.get(id) ?? null;
+  return isRecord(value) ? (value.values[id] ?? null) : null;
+}
+
+function field(of: Step, id: string): Step {
+  return (from, run) => fieldOf(of(from, run), id);
+}
+
+function each(of: Step, id: string): Step {
+  return (from, run) => {
+    const list = of(from, run);
+    return isList(list) ? list.map((one) => fieldOf(one, id)) : null;
   };
 }
 
-const signs: Readonly<Record<Sign, (a: Big, b: Big) => Value>> = {
-  '+': (a, b) => a.plus(b),
-  '-': (a, b) => a.minus(b),
-  '*': (a, b) => a.times(b),
-  '/': (a, b) => (b.eq(0) ? null : a.div(b)),
-};
-
-function arithmetic(sign: Sign, left: Closure, right: Closure): Closure {
-  const run = signs[sign];
-  return (from) => {
-    const a = left(from);
-    const b = right(from);
-    return isBig(a) && isBig(b) ? run(a, b) : null;
+function part({ of, part: name }: OfOp<'part'>): Step {
+  const step = stepOf(of);
+  return (from, run) => {
+    const value = step(from, run);
+    if (value instanceof Duration) return durationPart(value, name as DurationPart);
+    return typeof value === 'string' ? momentPart(value, name as MomentPart) : null;
   };
 }
 
-function compare(by: Comparison, left: Closure, right: Closure): Closure {
-  if (by === '=') return (from) => same(left(from), right(from));
-  if (by === '!=') return (from) => !same(left(from), right(from));
+function context({ entries }: OfOp<'context'>): Step {
+  const steps = entries.map(({ name, slot, value }) => ({ name, slot, step: stepOf(value) }));
+  return (from, run): ContextValue => new Map(steps.map(({ name, slot, step }) => [name, (run.slots[slot] = step(from, run))]));
+}
+
+function instance({ of, wanted }: OfOp<'instance'>): Step {
+  const [step, suits] = [stepOf(of), fits(of.type, wanted)];
+  return (from, run) => {
+    const value = step(from, run);
+    return value === null ? wanted.t === 'null' : wanted.t !== 'null' && suits;
+  };
+}
+
+const onNumbers: Readonly<Record<Sign, typeof plus>> = { '+': plus, '-': minus, '*': times, '/': divide, '**': power };
+
+/** Numbers come first, since almost all arithmetic is on them. */
+function arithmetic(tree: OfOp<'arithmetic'>): Step {
+  const [left, right, onPair] = [stepOf(tree.left), stepOf(tree.right), onNumbers[tree.sign]];
+  return (from, run) => {
+    const a = left(from, run);
+    const b = right(from, run);
+    if (isBig(a) && isBig(b)) return onPair(a, b);
+    return a === null || b === null ? null : onOthers(tree.sign, a, b, run);
+  };
+}
+
+function onOthers(sign: Sign, a: Value, b: Value, run: Run): Value {
+  if (typeof a === 'string') {
+    if (b instanceof Duration) return moved(a, sign === '-' ? negated(b) : b);
+    if (typeof b !== 'string') return null;
+    if (sign === '-') return timeBetween(a, b);
+    return (run.spend(a.length + b.length), a + b);
+  }
+  if (a instanceof Duration) return onDuration(sign, a, b);
+  return isBig(a) && b instanceof Duration ? timesNumber(b, a) : null;
+}
+
+function onDuration(sign: Sign, a: Duration, b: Value): Value {
+  if (typeof b === 'string') return moved(b, a);
+  if (isBig(b)) return sign === '*' ? timesNumber(a, b) : byNumber(a, b);
+  if (!(b instanceof Duration)) return null;
+  return sign === '+' ? addDurations(a, b) : sign === '-' ? takeDuration(a, b) : byDuration(a, b);
+}
+
+function negate(of: Step): Step {
+  return (from, run) => {
+    const value = of(from, run);
+    return isBig(value) ? value.neg() : value instanceof Duration ? negated(value) : null;
+  };
+}
+
+function compare(by: Comparison, left: Step, right: Step): Step {
+  if (by === '=') return (from, run) => same(left(from, run), right(from, run));
+  if (by === '!=') return (from, run) => !same(left(from, run), right(from, run));
   const holds = orders[by];
-  return (from) => {
-    const way = order(left(from), right(from));
+  return (from, run) => {
+    const way = order(left(from, run), right(from, run));
     return way === null ? null : holds(way);
   };
 }
@@ -90,42 +178,65 @@ const orders: Readonly<Record<Exclude<Comparison, '=' | '!='>, (way: number) => 
   '>=': (way) => way >= 0,
 };
 
-function between(of: Closure, low: Closure, high: Closure): Closure {
-  return both(compare('>=', of, low), compare('<=', of, high));
-}
-
-function oneOf(of: Closure, list: readonly Closure[]): Closure {
-  return (from) => {
-    const value = of(from);
-    return list.some((one) => same(value, one(from)));
+/** One that holds is enough; otherwise one that cannot be told leaves it open. */
+function anyTest(of: Step, tests: readonly Test[]): Step {
+  const each = tests.map(testOf);
+  return (from, run) => {
+    const value = of(from, run);
+    let open = false;
+    for (const test of each) {
+      const holds = test(value, from, run);
+      if (holds === true) return true;
+      open ||= holds === null;
+    }
+    return open ? null : false;
   };
 }
 
+function testOf(test: Test): (value: Value, from: Source, run: Run) => Value {
+  const step = stepOf(test.value);
+  switch (test.t) {
+    case 'is': return (value, from, run) => same(value, step(from, run));
+    case 'compare': {
+      const { by } = test;
+      return (value, from, run) => compare(by, () => value, () => step(from, run))(from, run);
+    }
+    case 'within': return (value, from, run) => {
+      const range = step(from, run);
+      return range instanceof Range ? liesIn(value, range) : null;
+    };
+    case 'member': return (value, from, run) => {
+      const list = step(from, run);
+      return isList(list) ? list.some((one) => same(one, value)) : null;
+    };
+  }
+}
+
 /** Kleene: false wins over empty. */
-function both(left: Closure, right: Closure): Closure {
-  return (from) => {
-    const a = left(from);
+function both(left: Step, right: Step): Step {
+  return (from, run) => {
+    const a = left(from, run);
     if (a === false) return false;
-    const b = right(from);
+    const b = right(from, run);
     return b === false ? false : a === true && b === true ? true : null;
   };
 }
 
-function either(left: Closure, right: Closure): Closure {
-  return (from) => {
-    const a = left(from);
+function either(left: Step, right: Step): Step {
+  return (from, run) => {
+    const a = left(from, run);
     if (a === true) return true;
-    const b = right(from);
+    const b = right(from, run);
     return b === true ? true : a === false && b === false ? false : null;
   };
 }
 
-function branch(when: Closure, then: Closure, otherwise: Closure): Closure {
-  return (from) => (when(from) === true ? then(from) : otherwise(from));
+function branch(when: Step, then: Step, otherwise: Step): Step {
+  return (from, run) => (when(from, run) === true ? then(from, run) : otherwise(from, run));
 }
 
-function call(name: string, args: readonly Closure[]): Closure {
+function call(name: string, args: readonly Step[]): Step {
   const builtin = builtins.get(name);
   if (builtin === undefined) throw new Error(`no built-in ${name}`);
-  return (from) => builtin.run(args.map((arg) => arg(from)), from);
+  return (from, run) => builtin.run(args.map((arg) => arg(from, run)), from, run);
 }

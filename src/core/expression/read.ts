@@ -4,50 +4,108 @@ import { issue, type Issue } from '../kernel/issue';
 import type { Builtin } from './functions/builtin';
 import { builtins } from './functions/list';
 import { typed } from './nodes/typed';
-import type { Expression } from './tree';
-import type { Scope } from './type';
+import { firstSlip } from './slips';
+import type { Expression, Local } from './tree';
+import type { Scope, Type } from './type';
 
 /** Long enough for any rule a person writes; the parser's own trouble starts at sums of some 500 terms. */
 export const LONGEST_EXPRESSION = 2_000;
+/** Pieces inside one another, as a sum of this many terms has them: nobody reads more, and every walk over the tree stays shallow. */
+export const DEEPEST_EXPRESSION = 250;
 /** Problems reported at once: more than these help nobody. */
 const MOST_ISSUES = 10;
 
 export type SyntaxNode = ReturnType<typeof parser.parse>['topNode'];
+
+/** A name that is good only within a piece of the expression, and its type. */
+export interface InnerName {
+  readonly local: Local;
+  readonly type: Type;
+}
+
+/** A name as it stands in the text, and the id it was found to mean. */
+export interface ResolvedName {
+  readonly from: number;
+  readonly to: number;
+  readonly id: string;
+}
 
 /** What the typing rules of the nodes share: the text, the names, and where they report. */
 export interface Reading {
   readonly text: string;
   readonly scope: Scope;
   readonly builtins: ReadonlyMap<string, Builtin>;
+  /** The innermost last. */
+  readonly inner: readonly InnerName[];
+  /** Depth of the node being read. */
+  depth: number;
   report(code: Issue['code'], node: { from: number; to: number }, facts?: Issue['facts']): void;
+  resolved(node: { from: number; to: number }, id: string): void;
+  /** A slot nobody else uses. */
+  slot(): number;
 }
+
+/** The same reading with more names, for a piece that has its own. */
+export const within = (reading: Reading, ...names: InnerName[]): Reading => ({ ...reading, inner: [...reading.inner, ...names] });
 
 /**
  * Reads FEEL text into a typed tree whose names are resolved to ids.
  * Every issue's facts carry `from` and `to`, its place in the text.
  */
 export function read(text: string, scope: Scope): Result<Expression, Issue[]> {
-  if (text.trim() === '') return fail([issue('expression-empty', [], { from: 0, to: text.length })]);
-  if (text.length > LONGEST_EXPRESSION) return fail([issue('expression-too-long', [], { most: LONGEST_EXPRESSION, from: 0, to: text.length })]);
-  const issues: Issue[] = [];
-  const reading: Reading = {
-    text, scope, builtins,
-    report: (code, { from, to }, facts = {}) => {
-      if (issues.length < MOST_ISSUES) issues.push(issue(code, [], { ...facts, from, to }));
-    },
-  };
-  const top = parserFor(scope).parse(text).topNode.firstChild;
-  const tree = top === null || top.nextSibling !== null ? (reading.report('expression-broken', { from: 0, to: text.length }), null) : typed(top, reading);
+  const { tree, issues } = readWith(text, scope, () => undefined);
   return tree === null || issues.length > 0 ? fail(issues) : ok(tree);
 }
 
+/** Every name of the text that means something of the scope, also where the rest cannot be read. In the order of the text. */
+export function resolvedNames(text: string, scope: Scope): ResolvedName[] {
+  const found = new Map<number, ResolvedName>();
+  readWith(text, scope, (name) => found.set(name.from, name));
+  return [...found.values()].sort((a, b) => a.from - b.from);
+}
+
+function readWith(text: string, scope: Scope, onName: (name: ResolvedName) => void): { tree: Expression | null; issues: Issue[] } {
+  const issues: Issue[] = [];
+  const reading = newReading(text, scope, issues, onName);
+  const whole = { from: 0, to: text.length };
+  if (text.trim() === '') return (reading.report('expression-empty', whole), { tree: null, issues });
+  if (text.length > LONGEST_EXPRESSION) return (reading.report('expression-too-long', whole, { most: LONGEST_EXPRESSION }), { tree: null, issues });
+  const slip = firstSlip(text);
+  if (slip !== null) reading.report('slip', slip, { given: slip.given, meant: slip.meant });
+  const tops = topsOf(parserFor(scope).parse(text).topNode);
+  const [top] = tops;
+  const tree = top === undefined ? null : typed(top, reading);
+  if (tops.length !== 1 && issues.length === 0) reading.report('expression-broken', tops[1] ?? whole);
+  return { tree, issues: slip === null ? issues : issues.slice(0, 1) };
+}
+
+function newReading(text: string, scope: Scope, issues: Issue[], onName: (name: ResolvedName) => void): Reading {
+  let slots = 0;
+  return {
+    text, scope, builtins, inner: [], depth: 0,
+    report: (code, { from, to }, facts = {}) => {
+      if (issues.length < MOST_ISSUES) issues.push(issue(code, [], { ...facts, from, to }));
+    },
+    resolved: ({ from, to }, id) => onName({ from, to, id }),
+    slot: () => slots++,
+  };
+}
+
+function topsOf(node: SyntaxNode): SyntaxNode[] {
+  const found: SyntaxNode[] = [];
+  for (let child = node.firstChild; child !== null; child = child.nextSibling) if (!/Comment$/.test(child.name)) found.push(child);
+  return found;
+}
+
+/** Built-ins the grammar knows by itself; named as variables too they would lose their own nodes. */
+const grammarNames = new Set(['date', 'time', 'date and time', 'duration', 'years and months duration']);
 const parsers = new WeakMap<Scope, typeof parser>();
 
 /** One configured parser per scope: 0.17 ms a parse with 300 names, 0.76 ms when configured anew each time. */
 function parserFor(scope: Scope): typeof parser {
   let known = parsers.get(scope);
   if (known === undefined) {
-    const names = Object.fromEntries([...scope.keys(), ...builtins.keys()].map((name) => [name, null]));
+    const names = Object.fromEntries([...scope.keys(), ...[...builtins.keys()].filter((name) => !grammarNames.has(name))].map((name) => [name, null]));
     known = parser.configure({ top: 'Expression', contextTracker: trackVariables(names) });
     parsers.set(scope, known);
   }

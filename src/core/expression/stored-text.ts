@@ -1,53 +1,50 @@
-import { parser, trackVariables } from 'lezer-feel';
-import type { Scope } from './type';
+import { resolvedNames } from './read';
+import type { Field, Scope, Type } from './type';
 
 /**
  * Expressions are stored with ids where a person reads keys, so that a renamed key breaks nothing:
- * `rate * area` is kept as `q1a… * q2b…`. Text that does not parse keeps whatever names are known in it.
+ * `rate * area` is kept as `q1a… * q2b…`. Text that cannot be read keeps whatever names are known in it.
  */
 export function toStored(shown: string, scope: Scope): string {
-  return renamed(shown, scope, (key, names) => names.get(key)?.id);
+  return renamed(shown, scope);
 }
 
 /** The inverse: ids printed as the keys they have today. An id that is gone stays as it is, and is reported when read. */
 export function toShown(stored: string, scope: Scope): string {
-  return renamed(stored, byId(scope), (id, names) => names.get(id)?.id);
+  return renamed(stored, rekeyed(scope, (key, { id }) => [id, key]));
 }
 
-type Names = ReadonlyMap<string, { readonly id: string; readonly inner?: Names }>;
+/** The scope in which stored text is read as it stands: names are ids and mean themselves, so that no key can capture another. */
+export function storedScope(scope: Scope): Scope {
+  const known = storedScopes.get(scope) ?? rekeyed(scope, (_, { id }) => [id, id]);
+  storedScopes.set(scope, known);
+  return known;
+}
+const storedScopes = new WeakMap<Scope, Scope>();
 
-function renamed(text: string, names: Names | Scope, other: (name: string, names: Names) => string | undefined): string {
-  const root = asNames(names);
-  const tree = parser.configure({ top: 'Expression', contextTracker: trackVariables(Object.fromEntries([...root.keys()].map((name) => [name, null]))) }).parse(text);
+function renamed(text: string, scope: Scope): string {
   let out = '';
   let at = 0;
-  let inner: Names | undefined;
-  tree.iterate({
-    enter(node) {
-      const name = text.slice(node.from, node.to);
-      if (node.name !== 'VariableName' && node.name !== 'PathName') return;
-      const known = node.name === 'VariableName' ? root : (inner ?? new Map());
-      const id = other(name, known);
-      inner = known.get(name)?.inner;
-      if (id === undefined) return;
-      out += text.slice(at, node.from) + id;
-      at = node.to;
-    },
-  });
+  for (const { from, to, id } of resolvedNames(text, scope)) {
+    out += text.slice(at, from) + id;
+    at = to;
+  }
   return out + text.slice(at);
 }
 
-function asNames(scope: Names | Scope): Names {
+/** The same names under other keys and ids, also within records and rows. */
+function rekeyed(scope: ReadonlyMap<string, Field>, name: (key: string, field: Field) => [key: string, id: string]): Map<string, Field> {
   return new Map([...scope].map(([key, field]) => {
-    if (!('type' in field)) return [key, field];
-    const fields = field.type.t === 'record' ? field.type.fields : field.type.t === 'rows' ? field.type.columns : null;
-    return [key, { id: field.id, ...(fields && { inner: asNames(fields) }) }];
+    const [newKey, id] = name(key, field);
+    return [newKey, { id, type: rekeyedType(field.type, name) }];
   }));
 }
 
-function byId(scope: Scope): Names {
-  return new Map([...scope].map(([key, { id, type }]) => {
-    const fields = type.t === 'record' ? type.fields : type.t === 'rows' ? type.columns : null;
-    return [id, { id: key, ...(fields && { inner: byId(fields) }) }];
-  }));
+function rekeyedType(type: Type, name: Parameters<typeof rekeyed>[1]): Type {
+  switch (type.t) {
+    case 'record': case 'context': return { ...type, fields: rekeyed(type.fields, name) };
+    case 'rows': return { ...type, columns: rekeyed(type.columns, name) };
+    case 'list': case 'range': return { ...type, of: rekeyedType(type.of, name) };
+    default: return type;
+  }
 }

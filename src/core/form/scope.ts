@@ -1,7 +1,7 @@
 import { fail, ok, type Result } from '../kernel/result';
 import { under, type Issue } from '../kernel/issue';
 import { read } from '../expression/read';
-import { toShown } from '../expression/stored-text';
+import { storedScope, toShown } from '../expression/stored-text';
 import type { Expression } from '../expression/tree';
 import { NUMBER, type Field, type Scope, type Type } from '../expression/type';
 import type { Table } from '../table/model';
@@ -41,8 +41,10 @@ export function scopeOf(design: FormDesign, tables: TablesById, group?: RowsQues
   return names;
 }
 
-/** Reads a stored expression in a scope; issues are placed under `path`. */
+/** Reads a stored expression in a scope; issues are placed under `path`, and their spans in the text as it is shown. */
 export function readStored(stored: string, scope: Scope, path: Issue['path']): Result<Expression, Issue[]> {
-  const tree = read(toShown(stored, scope), scope);
-  return tree.ok ? ok(tree.value) : fail(under(path, tree.error));
+  const tree = read(stored, storedScope(scope));
+  if (tree.ok) return ok(tree.value);
+  const shown = read(toShown(stored, scope), scope);
+  return fail(under(path, shown.ok ? tree.error : shown.error));
 }

@@ -1,5 +1,6 @@
 import type { Source } from '../expression/compile';
 import { isRecord, same, type RecordValue, type Value } from '../expression/value';
+import type { World } from '../expression/functions/builtin';
 import type { Issue } from '../kernel/issue';
 import { issue } from '../kernel/issue';
 import { kinds } from '../table/kinds/list';
@@ -31,7 +32,7 @@ type Dirty = Map<number, 'all' | Set<RowState>>;
  */
 export class Sheet {
   readonly form: CompiledForm;
-  private readonly today: string;
+  private readonly world: World;
   private records: Map<string, RecordValue>;
   private readonly top: Scope = { raw: new Map(), values: new Map(), faults: new Map() };
   private readonly groups = new Map<string, RowState[]>();
@@ -40,9 +41,9 @@ export class Sheet {
   private readonly watchers = new Set<() => void>();
   private count = 0;
 
-  constructor(form: CompiledForm, answers: Answers, records: Records, today: string) {
+  constructor(form: CompiledForm, answers: Answers, records: Records, world: World) {
     this.form = form;
-    this.today = today;
+    this.world = world;
     this.records = new Map(records);
     this.reasons = new Map(Object.entries(answers.reasons));
     for (const [id, raw] of Object.entries(answers.values)) this.readInto(this.top, id, raw);
@@ -215,7 +216,8 @@ export class Sheet {
 
   private sourceFor(row: RowState | null): Source {
     return {
-      today: this.today,
+      ...this.world,
+      gaveUp: () => undefined,
       read: (id) => {
         if (this.groups.has(id)) return this.filledRows(id).map(() => null);
         return row?.values.get(id) ?? this.top.values.get(id) ?? null;

@@ -18,8 +18,9 @@ export const issueCodes = [
   'not-yes-no', 'not-a-choice', 'not-a-record', 'record-gone', 'too-few-rows', 'too-many-rows', 'check-stops', 'reason-needed',
   'already-used', 'unknown-answer',
   // expressions
-  'expression-empty', 'expression-too-long', 'expression-broken', 'expression-unsupported', 'double-equals', 'unknown-name', 'unknown-function',
-  'unknown-column', 'not-a-path', 'wrong-type', 'argument-count', 'circular', 'result-type',
+  'expression-empty', 'expression-too-long', 'expression-broken', 'expression-unsupported', 'expression-too-deep', 'slip', 'unknown-name',
+  'unknown-function', 'unknown-column', 'name-twice', 'not-a-path', 'not-a-list', 'not-a-condition', 'not-a-moment', 'not-a-duration', 'number-too-long',
+  'wrong-type', 'list-where-one', 'argument-count', 'circular', 'result-type', 'too-many-steps',
   // designs
   'label-missing', 'label-too-long', 'key-invalid', 'key-taken', 'key-reserved', 'choices-missing', 'choice-label-missing',
   'choice-repeated', 'table-unknown', 'columns-missing', 'row-limits', 'questions-missing', 'approver-missing', 'approver-unknown',

@@ -32,19 +32,6 @@ type SheetCode = 'required' | 'too-long' | 'not-text' | 'not-whole' | 'not-a-num
 
 function designSentence(code: Exclude<Issue['code'], SheetCode>, facts: Issue['facts'], label: string): string {
   switch (code) {
-    case 'expression-empty': return 'Write what is to be worked out';
-    case 'expression-too-long': return `The expression is longer than ${facts['most']} characters`;
-    case 'expression-broken': return 'Something is missing or left over here';
-    case 'expression-unsupported': return `“${text(facts['text'])}” cannot be used in an expression here yet`;
-    case 'double-equals': return 'Compare with a single =';
-    case 'unknown-name': return `There is no answer called ${text(facts['name'])}${meant(facts['meant'])}`;
-    case 'unknown-function': return `There is no function called ${text(facts['name'])}${meant(facts['meant'])}`;
-    case 'unknown-column': return `There is no column called ${text(facts['name'])}${meant(facts['meant'])}`;
-    case 'not-a-path': return `${text(facts['name'])} cannot be taken from ${typeWord(facts['given'])}`;
-    case 'wrong-type': return `This is ${typeWord(facts['given'])} where ${typeWord(facts['wanted'])} is needed`;
-    case 'argument-count': return `${text(facts['name'])} needs ${facts['least'] === facts['most'] ? facts['least'] : `${facts['least']} to ${facts['most']}`} values; ${facts['given']} given`;
-    case 'circular': return `These need each other to be worked out: ${text(facts['circle'])}`;
-    case 'result-type': return `This gives ${typeWord(facts['given'])}; ${typeWord(facts['wanted'])} is needed`;
     case 'label-missing': return 'Give it a name';
     case 'label-too-long': return `At most ${facts['most']} characters fit here`;
     case 'key-invalid': return `The key “${text(facts['key'])}” must be small letters, digits and underscores, beginning with a letter, at most ${facts['most']}`;
@@ -69,8 +56,47 @@ function designSentence(code: Exclude<Issue['code'], SheetCode>, facts: Issue['f
     case 'malformed': return `This is not what was expected here${facts['detail'] ? `: ${text(facts['detail'])}` : ''}`;
     case 'missing': return 'This is missing';
     case 'word-needed': return facts['decision'] === 'decline' ? 'Say why you decline' : 'Say what to change';
+    default: return expressionSentence(code, facts);
+  }
+}
+
+type ExpressionCode = 'expression-empty' | 'expression-too-long' | 'expression-broken' | 'expression-unsupported' | 'expression-too-deep' | 'slip' | 'unknown-name'
+  | 'unknown-function' | 'unknown-column' | 'name-twice' | 'not-a-path' | 'not-a-list' | 'not-a-condition' | 'not-a-moment' | 'not-a-duration' | 'number-too-long'
+  | 'wrong-type' | 'list-where-one' | 'argument-count' | 'circular' | 'result-type' | 'too-many-steps';
+
+/** What is wrong with an expression, for somebody who has never written a program. */
+function expressionSentence(code: ExpressionCode, facts: Issue['facts']): string {
+  switch (code) {
+    case 'expression-empty': return 'Write what is to be worked out';
+    case 'expression-too-long': return `The expression is longer than ${facts['most']} characters`;
+    case 'expression-broken': return 'Something is missing or left over here';
+    case 'expression-unsupported': return `“${text(facts['text'])}” cannot be used in an expression here yet`;
+    case 'unknown-name': return `There is no answer called ${text(facts['name'])}${meant(facts['meant'])}`;
+    case 'unknown-function': return `There is no function called ${text(facts['name'])}${meant(facts['meant'])}`;
+    case 'unknown-column': return `There is no column called ${text(facts['name'])}${meant(facts['meant'])}`;
+    case 'not-a-path': return `${text(facts['name'])} cannot be taken from ${typeWord(facts['given'])}`;
+    case 'wrong-type': return `This is ${typeWord(facts['given'])} where ${typeWord(facts['wanted'])} is needed`;
+    case 'argument-count': return `${text(facts['name'])} needs ${facts['least'] === facts['most'] ? facts['least'] : `${facts['least']} to ${facts['most']}`} values; ${facts['given']} given`;
+    case 'circular': return `These need each other to be worked out: ${text(facts['circle'])}`;
+    case 'result-type': return `This gives ${typeWord(facts['given'])}; ${typeWord(facts['wanted'])} is needed`;
+    case 'expression-too-deep': return `There are more than ${facts['most']} steps inside one another; work a part of it out in an answer of its own`;
+    case 'slip': return slipSentence(text(facts['given']), text(facts['meant']));
+    case 'name-twice': return `The name ${text(facts['name'])} already means something here; take another`;
+    case 'not-a-list': return `This is ${typeWord(facts['given'])}, and only a list or repeating rows can be gone through`;
+    case 'not-a-condition': return `After “if” comes something that holds or does not; this is ${typeWord(facts['given'])}. Compare it, as in … > 0`;
+    case 'not-a-moment': return `${text(facts['text'])} is no date, time or duration; write 2026-11-23, 14:30:00, 2026-11-23T14:30:00, P14D or P1M`;
+    case 'not-a-duration': return 'A duration is written as P14D, PT2H30M, P1Y or P6M, and months are not mixed with days';
+    case 'number-too-long': return `Numbers have at most ${facts['most']} digits`;
+    case 'list-where-one': return `This is ${typeWord(facts['given'])} where ${typeWord(facts['wanted'])} is needed. Add it up with sum( ), take one with [1], or go through it with every … satisfies …`;
+    case 'too-many-steps': return 'This takes too many steps to work out; go through fewer things';
     default: return unreachable(code);
   }
+}
+
+function slipSentence(given: string, meant: string): string {
+  if (given.startsWith("'") || /^[“”„]/.test(given)) return 'Text stands between straight quotes: "…"';
+  if (meant === 'a number in full') return `Write ${given} as ${meant}`;
+  return meant === 'not( )' ? 'Write not( ) with brackets around what is not to hold' : `Write ${meant} instead of ${given}`;
 }
 
 /** A question mark inside a sentence would end it, so such labels are quoted. */
@@ -80,6 +106,13 @@ const meant = (fact: unknown): string => (fact ? `; did you mean ${text(fact)}?`
 const plural = (fact: unknown, one: string): string => `${text(fact)} ${one}${fact === 1 ? '' : 's'}`;
 
 const typeWords: Readonly<Record<string, string>> = {
-  number: 'a number', text: 'text', 'yes-no': 'yes or no', date: 'a date', record: 'a record', list: 'a list', rows: 'repeating rows', null: 'nothing',
+  number: 'a number', text: 'text', 'yes-no': 'yes or no', date: 'a date', time: 'a time of day', 'date-time': 'a date with a time', days: 'a duration in days or hours',
+  months: 'a duration in months or years', record: 'a record', context: 'a group of values', list: 'a list', range: 'a range', rows: 'repeating rows', null: 'nothing',
+  value: 'any value', 'range of the same kind': 'a range of the same kind', 'list of the same kind': 'a list of the same kind', 'member of the list': 'something the list can hold',
+  'text in quotes': 'text in quotes, such as "P14D",',
 };
-const typeWord = (fact: unknown): string => text(fact).split(' or ').map((one) => typeWords[one] ?? one).join(' or ');
+const typeWord = (fact: unknown): string => text(fact).split(' or ').map(oneTypeWord).join(' or ');
+const oneTypeWord = (name: string): string => typeWords[name] ?? (name.startsWith('list of ') ? `a list of ${manyWords[name.slice(8)] ?? 'such things'}` : name);
+const manyWords: Readonly<Record<string, string>> = {
+  number: 'numbers', text: 'texts', 'yes-no': 'yes-or-no answers', date: 'dates', time: 'times', 'date-time': 'dates with times', days: 'durations', months: 'durations', record: 'records', context: 'rows',
+};

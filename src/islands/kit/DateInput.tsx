@@ -1,7 +1,7 @@
 import { parseDate } from '@internationalized/date';
 import { CalendarDays, ChevronLeft, ChevronRight } from 'lucide-react';
 import { Button, Calendar, CalendarCell, CalendarGrid, DateInput as Segments, DatePicker, DateSegment, Dialog, Group, Heading, Popover } from 'react-aria-components';
-import { plainDate } from '../../core/expression/plain-date';
+import { plainDate } from '../../core/expression/moment';
 
 interface Props {
   readonly label: string;

@@ -3,6 +3,7 @@ import { compileForm, type CompiledForm } from '../../core/form/compile-form';
 import type { Answers } from '../../core/form/answers';
 import { asRecords } from '../../core/form/picked-record';
 import { Sheet, type Place } from '../../core/form/sheet';
+import { worldAt } from '../../core/workspace';
 import type { Table } from '../../core/table/model';
 
 /** The compiled form and its tables, once per page. */
@@ -19,7 +20,7 @@ export function modelOf(data: SheetData): Model {
   return { form: form.value, tables };
 }
 
-export const sheetWith = (data: SheetData, { form, tables }: Model, answers: Answers): Sheet => new Sheet(form, answers, asRecords(data.picked, tables), data.today);
+export const sheetWith = (data: SheetData, { form, tables }: Model, answers: Answers): Sheet => new Sheet(form, answers, asRecords(data.picked, tables), worldAt(data.now));
 
 /** The DOM id of the control of a place, by which the margin goes to it. */
 export const controlId = (path: Place | readonly (string | number)[]): string => `at-${path.join('-')}`;

@@ -1,20 +1,69 @@
-import type { Type } from '../type';
+import { DATE, DATE_TIME, DAYS, MONTHS, NUMBER, TEXT, TIME, elementOf, fits, typeName, type Type } from '../type';
 import type { Value } from '../value';
 
-/** What an expression may ask of the world: nothing but the date it is. */
+/** The days nobody works: what the working-day functions count by. */
+export interface Calendar {
+  /** 1 for Monday to 7 for Sunday. */
+  readonly workdays: ReadonlySet<number>;
+  /** ISO dates. */
+  readonly holidays: ReadonlySet<string>;
+}
+
+/** What an expression may ask of the world: the date and time it is in the workspace's zone, and its calendar. */
 export interface World {
-  /** ISO date in the workspace's time zone. */
+  /** ISO date. */
   readonly today: string;
+  /** ISO date-time without a zone. */
+  readonly now: string;
+  readonly calendar: Calendar;
+}
+
+/** Counts the steps of one evaluation; throws `LimitReached` beyond the most there may be. */
+export interface Meter {
+  spend(steps: number): void;
+}
+
+/** What an argument must be. `words` name it in an issue. */
+export interface Want {
+  readonly words: readonly string[];
+  takes(given: Type, args: readonly Type[]): boolean;
+}
+
+/** One way to call a built-in. */
+export interface Way {
+  readonly takes: readonly Want[];
+  /** How many of the last may be left out. */
+  readonly optional?: number;
+  /** The last may be repeated. */
+  readonly rest?: boolean;
+  readonly gives: Type | ((args: readonly Type[]) => Type);
 }
 
 /** One built-in of the language: its name, what it takes and gives, and its meaning, in one place. */
 export interface Builtin {
   readonly name: string;
-  /** The types of its arguments; with `rest`, the last may be repeated. */
-  readonly takes: readonly Type[];
-  readonly optional?: number;
-  readonly gives: Type | ((args: readonly Type[]) => Type);
-  /** A list of these may be given instead of single arguments: `sum(list)` and `sum(a, b)`. */
-  readonly listOf?: readonly Type['t'][];
-  readonly run: (args: readonly Value[], world: World) => Value;
+  readonly ways: readonly Way[];
+  readonly run: (args: readonly Value[], world: World, meter: Meter) => Value;
 }
+
+export const a = (...types: Type[]): Want => ({ words: types.map(typeName), takes: (given) => types.some((type) => fits(given, type)) });
+export const ordered = a(NUMBER, TEXT, DATE, TIME, DATE_TIME, DAYS, MONTHS);
+export const anything: Want = { words: ['value'], takes: () => true };
+export const aList: Want = { words: ['list'], takes: (given) => given.t === 'null' || elementOf(given) !== null };
+/** A list whose members are of one of the types. */
+export const aListOf = (...types: Type[]): Want => ({
+  words: types.map((type) => `list of ${typeName(type)}`),
+  takes: (given) => {
+    const element = elementOf(given);
+    return given.t === 'null' || (element !== null && types.some((type) => fits(element, type)));
+  },
+});
+/** Goes together with the members of the list that came first. */
+export const itsMember: Want = {
+  words: ['member of the list'],
+  takes: (given, [list]) => {
+    const element = list === undefined ? null : elementOf(list);
+    return element === null || fits(given, element) || fits(element, given);
+  },
+};
+export const elementOfFirst = ([list]: readonly Type[]): Type => (list === undefined ? null : elementOf(list)) ?? { t: 'null' };

@@ -1,13 +1,18 @@
 import type { Builtin } from './builtin';
-import { count, max, min, sum } from './lists';
-import { not, today } from './logic';
-import { abs, decimal, roundDown, roundHalfDown, roundHalfUp, roundUp } from './numbers';
-import { contains, endsWith, lowerCase, startsWith, stringLength, upperCase } from './texts';
-
-const all: readonly Builtin[] = [
-  sum, count, min, max, abs, decimal, roundHalfUp, roundHalfDown, roundUp, roundDown,
-  contains, startsWith, endsWith, stringLength, upperCase, lowerCase, not, today,
-];
+import { dateFunctions } from './dates';
+import { listFunctions } from './lists';
+import { logicFunctions } from './logic';
+import { numberFunctions } from './numbers';
+import { patternFunctions } from './patterns';
+import { rangeFunctions } from './ranges';
+import { statisticsFunctions } from './statistics';
+import { textFunctions } from './texts';
+import { workingDayFunctions } from './working-days';
 
 /** Every built-in by its name. */
-export const builtins: ReadonlyMap<string, Builtin> = new Map(all.map((one) => [one.name, one]));
+export const builtins: ReadonlyMap<string, Builtin> = new Map(
+  [
+    ...statisticsFunctions, ...numberFunctions, ...textFunctions, ...patternFunctions, ...listFunctions, ...logicFunctions, ...dateFunctions, ...rangeFunctions,
+    ...workingDayFunctions,
+  ].map((one) => [one.name, one]),
+);

@@ -1,41 +1,55 @@
 import Big from 'big.js';
-import { NUMBER } from '../type';
-import { isBig, order, type Value } from '../value';
-import type { Builtin } from './builtin';
+import { NUMBER, YES_NO, elementOf, fits, listOf, type Type } from '../type';
+import { isList, same, type Value } from '../value';
+import { aList, elementOfFirst, itsMember, type Builtin, type Meter, type Want } from './builtin';
 
-const given = (args: readonly Value[]): readonly Value[] => (args.length === 1 && Array.isArray(args[0]) ? (args[0] as Value[]) : args);
-
-/** FEEL: an empty list sums to null, and so does a list with an empty in it. */
-export const sum: Builtin = {
-  name: 'sum', takes: [NUMBER], listOf: ['number'], gives: NUMBER,
-  run(args) {
-    const list = given(args);
-    if (list.length === 0) return null;
-    let total = new Big(0);
-    for (const one of list) {
-      if (!isBig(one)) return null;
-      total = total.plus(one);
-    }
-    return total;
+const sameList: Want = {
+  words: ['list of the same kind'],
+  takes: (given, [first]) => {
+    const [mine, theirs] = [elementOf(given), first === undefined ? null : elementOf(first)];
+    return given.t === 'null' || (mine !== null && (theirs === null || fits(mine, theirs) || fits(theirs, mine)));
   },
 };
-
-export const count: Builtin = {
-  name: 'count', takes: [NUMBER], listOf: ['number', 'text', 'date', 'yes-no', 'record', 'null', 'rows'], gives: NUMBER,
-  run: (args) => new Big(given(args).length),
+/** A list of nothing yet takes its type from what is added. */
+const ofMembers = (args: readonly Type[]): Type => {
+  const types = args.map((arg, i) => (i === 0 ? elementOf(arg) : (elementOf(arg) ?? arg))).filter((type): type is Type => type !== null && type.t !== 'null');
+  return listOf(types[0] ?? { t: 'null' });
 };
 
-const extreme = (name: string, wanted: 1 | -1): Builtin => ({
-  name, takes: [NUMBER], listOf: ['number', 'text', 'date'],
-  gives: (args) => (args[0]?.t === 'list' ? args[0].of : (args[0] ?? NUMBER)),
-  run(args) {
-    let best: Value | undefined;
-    for (const one of given(args)) {
-      if (one === null) return null;
-      if (best === undefined || order(one, best) === wanted) best = one;
-    }
-    return best ?? null;
+function distinct(list: readonly Value[], meter: Meter): Value[] {
+  const found: Value[] = [];
+  for (const one of list) {
+    meter.spend(found.length);
+    if (!found.some((known) => same(known, one))) found.push(one);
+  }
+  return found;
+}
+
+const spent = (list: Value[], meter: Meter): Value[] => (meter.spend(list.length), list);
+
+export const listFunctions: readonly Builtin[] = [
+  {
+    name: 'list contains', ways: [{ takes: [aList, itsMember], gives: YES_NO }],
+    run: ([list = null, of = null]) => (isList(list) ? list.some((one) => same(one, of)) : null),
   },
-});
-export const min = extreme('min', -1);
-export const max = extreme('max', 1);
+  {
+    name: 'index of', ways: [{ takes: [aList, itsMember], gives: listOf(NUMBER) }],
+    run: ([list = null, of = null]) => (isList(list) ? list.flatMap((one, i) => (same(one, of) ? [new Big(i + 1)] : [])) : null),
+  },
+  {
+    name: 'append', ways: [{ takes: [aList, itsMember], rest: true, gives: (args) => ofMembers(args.map((arg, i) => (i === 0 ? arg : listOf(arg)))) }],
+    run: ([list = null, ...more], _, meter) => (isList(list) ? spent([...list, ...more], meter) : null),
+  },
+  {
+    name: 'concatenate', ways: [{ takes: [sameList], rest: true, gives: ofMembers }],
+    run: (args, _, meter) => (args.every(isList) ? spent(args.flat(1) as Value[], meter) : null),
+  },
+  {
+    name: 'distinct values', ways: [{ takes: [aList], gives: (args) => listOf(elementOfFirst(args)) }],
+    run: ([list = null], _, meter) => (isList(list) ? distinct(list, meter) : null),
+  },
+  {
+    name: 'reverse', ways: [{ takes: [aList], gives: (args) => listOf(elementOfFirst(args)) }],
+    run: ([list = null], _, meter) => (isList(list) ? spent([...list].reverse(), meter) : null),
+  },
+];

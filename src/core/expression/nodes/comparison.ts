@@ -1,59 +1,87 @@
 import type { Reading, SyntaxNode } from '../read';
-import type { Comparison, Expression } from '../tree';
-import { DATE, NUMBER, TEXT, YES_NO, fits } from '../type';
-import { parts, textOf, typed, typedAs } from './typed';
+import type { Comparison, Expression, Test } from '../tree';
+import { DATE, DATE_TIME, DAYS, MONTHS, NUMBER, TEXT, TIME, YES_NO, elementOf, fits, type Type } from '../type';
+import { mismatch, parts, spanOf, textOf, typed, typedAs } from './typed';
 
-const ordered = [NUMBER, DATE, TEXT];
+/** The types that have a before and an after. */
+export const orderedTypes: readonly Type[] = [NUMBER, DATE, TEXT, TIME, DATE_TIME, DAYS, MONTHS];
 
-/** `=`, `<` and their like, `between`, and `in` with a list or an interval. */
+/** `=`, `<` and their like, `between`, and `in` with values, comparisons, ranges and lists. */
 export function comparisonNode(node: SyntaxNode, reading: Reading): Expression | null {
-  const keyword = node.firstChild?.nextSibling;
+  const keyword = keywordOf(node);
   const operands = parts(node).filter((part) => part.name !== 'CompareOp');
   if (keyword?.name === 'between') return betweenNode(node, operands, reading);
   if (keyword?.name === 'in') return inNode(node, operands, reading);
-  if (operands[1]?.name === 'SimplePositiveUnaryTest') return (reading.report('double-equals', node), null);
-  return compareNode(node, operands, keyword ? textOf(keyword, reading.text) : '', reading);
+  return compareNode(node, operands, keyword === null ? '' : textOf(keyword, reading.text), reading);
 }
+
+const keywordOf = (node: SyntaxNode): SyntaxNode | null => node.getChild('between') ?? node.getChild('in') ?? node.getChild('CompareOp');
 
 function compareNode(node: SyntaxNode, operands: SyntaxNode[], by: string, reading: Reading): Expression | null {
   const left = typed(operands[0] ?? null, reading);
   const right = typed(operands[1] ?? null, reading);
   if (left === null || right === null) return null;
   if (!isComparison(by)) return (reading.report('expression-unsupported', node, { text: by }), null);
-  if (!fits(left.type, right.type) && !fits(right.type, left.type)) return mismatch(right, left, reading);
-  const comparable = by === '=' || by === '!=' || [left, right].every(({ type }) => ordered.some((one) => fits(type, one)));
-  if (!comparable) return (reading.report('wrong-type', left.span, { given: left.type.t, wanted: 'number or date' }), null);
-  return { op: 'compare', by, left, right, type: YES_NO, span: node };
+  return comparable(by, left, right, reading) ? { op: 'compare', by, left, right, type: YES_NO, span: spanOf(node) } : null;
 }
 
-function mismatch(given: Expression, wanted: Expression, reading: Reading): null {
-  reading.report('wrong-type', given.span, { given: given.type.t, wanted: wanted.type.t });
-  return null;
+function comparable(by: Comparison, left: Expression, right: Expression, reading: Reading): boolean {
+  if (!fits(left.type, right.type) && !fits(right.type, left.type)) {
+    const leftIsList = elementOf(left.type) !== null && elementOf(right.type) === null;
+    return (leftIsList ? mismatch(left, [right.type], reading) : mismatch(right, [left.type], reading), false);
+  }
+  if (by === '=' || by === '!=') return true;
+  const odd = [left, right].find(({ type }) => !orderedTypes.some((one) => fits(type, one)));
+  return odd === undefined || (mismatch(odd, [NUMBER, DATE], reading), false);
 }
 
-function isComparison(by: string): by is Comparison {
-  return ['=', '!=', '<', '<=', '>', '>='].includes(by);
-}
+const isComparison = (by: string): by is Comparison => ['=', '!=', '<', '<=', '>', '>='].includes(by);
 
 function betweenNode(node: SyntaxNode, [first, second, third]: SyntaxNode[], reading: Reading): Expression | null {
-  const of = typedAs(ordered, first, reading);
-  const low = of && typedAs([of.type], second, reading);
-  const high = of && typedAs([of.type], third, reading);
-  return of && low && high && { op: 'between', of, low, high, type: YES_NO, span: node };
+  const of = typedAs(orderedTypes, first, reading);
+  const low = of && typedAs(of.type.t === 'null' ? orderedTypes : [of.type], second, reading);
+  const high = of && low && typedAs([low.type.t === 'null' ? of.type : low.type], third, reading);
+  return of && low && high && { op: 'between', of, low, high, type: YES_NO, span: spanOf(node) };
 }
 
-function inNode(node: SyntaxNode, [first, tests]: SyntaxNode[], reading: Reading): Expression | null {
+function inNode(node: SyntaxNode, [first, after]: SyntaxNode[], reading: Reading): Expression | null {
   const of = typed(first ?? null, reading);
-  if (of === null || tests === undefined) return null;
-  const list: Expression[] = [];
-  for (const test of tests.name === 'PositiveUnaryTests' ? parts(tests) : [tests]) {
-    const inner = parts(test)[0];
-    const item = inner?.name === 'List' || inner?.name === 'SimplePositiveUnaryTest' ? null : typedAs([of.type], inner, reading);
-    if (item === null) {
-      if (inner !== undefined && (inner.name === 'List' || inner.name === 'SimplePositiveUnaryTest')) reading.report('expression-unsupported', inner, { text: textOf(inner, reading.text) });
-      return null;
-    }
-    list.push(item);
+  if (of === null || after === undefined) return null;
+  const [only] = parts(after);
+  if (after.name === 'PositiveUnaryTest' && only !== undefined && joins[only.name] !== undefined) return rejoined(only, node, of, reading);
+  const nodes = after.name === 'PositiveUnaryTests' ? parts(after) : [after];
+  const tests = nodes.map((test) => testNode(parts(test)[0], of, reading));
+  return tests.every((test) => test !== null) ? { op: 'in', of, tests, type: YES_NO, span: spanOf(node) } : null;
+}
+
+const joins: Readonly<Record<string, 'and' | 'or'>> = { Conjunction: 'and', Disjunction: 'or' };
+
+/** The grammar takes all of `[1..5] and b` for what stands after `in`; by the standard the test ends before the `and`. */
+function rejoined(node: SyntaxNode, whole: SyntaxNode, of: Expression, reading: Reading): Expression | null {
+  const op = joins[node.name];
+  const span = { from: whole.from, to: node.to };
+  if (op === undefined) {
+    const test = testNode(node, of, reading);
+    return test && { op: 'in', of, tests: [test], type: YES_NO, span };
   }
-  return { op: 'one-of', of, list, type: YES_NO, span: node };
+  const [first, second] = parts(node);
+  const left = first === undefined ? null : rejoined(first, whole, of, reading);
+  const right = left && typedAs([YES_NO], second, reading);
+  return left && right && { op, left, right, type: YES_NO, span };
+}
+
+function testNode(node: SyntaxNode | undefined, of: Expression, reading: Reading): Test | null {
+  if (node === undefined) return null;
+  const by = node.name === 'SimplePositiveUnaryTest' ? node.getChild('CompareOp') : null;
+  if (by !== null) {
+    const text = textOf(by, reading.text);
+    const value = typed(parts(node).find((part) => part.name !== 'CompareOp') ?? null, reading);
+    return value !== null && isComparison(text) && comparable(text, of, value, reading) ? { t: 'compare', by: text, value } : null;
+  }
+  const value = typed(node, reading);
+  if (value === null) return null;
+  if (value.type.t === 'range') return fits(of.type, value.type.of) ? { t: 'within', value } : mismatch(of, [value.type.of], reading);
+  const element = elementOf(value.type);
+  if (element !== null && elementOf(of.type) === null) return fits(of.type, element) || fits(element, of.type) ? { t: 'member', value } : mismatch(of, [element], reading);
+  return fits(value.type, of.type) || fits(of.type, value.type) ? { t: 'is', value } : mismatch(value, [of.type], reading);
 }

@@ -1,21 +1,24 @@
-import Big from 'big.js';
-import { plainDate } from '../plain-date';
-import type { Reading, SyntaxNode } from '../read';
+import { DEEPEST_EXPRESSION, type Reading, type SyntaxNode } from '../read';
 import type { Expression } from '../tree';
-import { DATE, EMPTY, NUMBER, TEXT, YES_NO, fits, listOf, type Type } from '../type';
+import { YES_NO, elementOf, fits, together, typeName, type Type } from '../type';
+import { arithmeticNode } from './arithmetic';
 import { callNode } from './call';
 import { comparisonNode } from './comparison';
+import { instanceNode } from './instance';
+import { contextNode, filterNode, listNode, rangeNode } from './lists';
+import { booleanNode, momentNode, nullNode, numberNode, textNode } from './literals';
+import { forNode, quantifiedNode } from './loops';
 import { nameNode, pathNode } from './names';
 
 type Rule = (node: SyntaxNode, reading: Reading) => Expression | null;
 
 /** One typing rule per kind of syntax node; a kind that is not here is refused by name. */
 const rules: Readonly<Record<string, Rule>> = {
-  NumericLiteral: (node, { text }) => literal(node, new Big(textOf(node, text)), NUMBER),
-  StringLiteral: (node, reading) => stringNode(node, reading),
-  BooleanLiteral: (node, { text }) => literal(node, textOf(node, text) === 'true', YES_NO),
-  null: (node) => literal(node, null, EMPTY),
-  DateTimeLiteral: dateNode,
+  NumericLiteral: numberNode,
+  StringLiteral: textNode,
+  BooleanLiteral: booleanNode,
+  null: nullNode,
+  DateTimeLiteral: momentNode,
   VariableName: nameNode,
   PathExpression: pathNode,
   ArithmeticExpression: arithmeticNode,
@@ -26,6 +29,12 @@ const rules: Readonly<Record<string, Rule>> = {
   FunctionInvocation: callNode,
   ParenthesizedExpression: (node, reading) => typed(parts(node)[0] ?? null, reading),
   List: listNode,
+  Context: contextNode,
+  SimplePositiveUnaryTest: rangeNode,
+  FilterExpression: filterNode,
+  ForExpression: forNode,
+  QuantifiedExpression: quantifiedNode,
+  InstanceOfExpression: instanceNode,
 };
 
 /** Types one node and all below it; null when something in it was reported. */
@@ -36,16 +45,17 @@ export function typed(node: SyntaxNode | null, reading: Reading): Expression | n
   if (broken !== null) return (reading.report('expression-broken', broken), null);
   const rule = rules[node.name];
   if (rule === undefined) return (reading.report('expression-unsupported', node, { text: textOf(node, reading.text) }), null);
-  return rule(node, reading);
+  if (reading.depth >= DEEPEST_EXPRESSION) return (reading.report('expression-too-deep', node, { most: DEEPEST_EXPRESSION }), null);
+  return rule(node, { ...reading, depth: reading.depth + 1 });
 }
 
 export const textOf = (node: SyntaxNode, text: string): string => text.slice(node.from, node.to);
 
-/** The children that carry meaning: no punctuation and no keywords, which the grammar names in lower case. */
+/** The children that carry meaning: no punctuation, no comments, and no keywords, which the grammar names in lower case. */
 export function parts(node: SyntaxNode): SyntaxNode[] {
   const found: SyntaxNode[] = [];
   for (let child = node.firstChild; child !== null; child = child.nextSibling) {
-    if (/^[A-Z]/.test(child.name) || child.name === 'null' || child.type.isError) found.push(child);
+    if ((/^[A-Z]/.test(child.name) && !/Comment$/.test(child.name)) || child.name === 'null' || child.type.isError) found.push(child);
   }
   return found;
 }
@@ -59,76 +69,33 @@ function brokenChild(node: SyntaxNode): SyntaxNode | null {
 export function typedAs(wanted: readonly Type[], node: SyntaxNode | undefined, reading: Reading): Expression | null {
   const tree = typed(node ?? null, reading);
   if (tree === null || wanted.some((type) => fits(tree.type, type))) return tree;
-  reading.report('wrong-type', tree.span, { given: tree.type.t, wanted: wanted.map((type) => type.t).join(' or ') });
+  return mismatch(tree, wanted, reading);
+}
+
+/** A list where one of its members is wanted is a slip of its own: the sentence says how to take one, or add them up. */
+export function mismatch(given: Expression, wanted: readonly Type[], reading: Reading): null {
+  const element = elementOf(given.type);
+  const facts = { given: typeName(given.type), wanted: [...new Set(wanted.map(typeName))].join(' or ') };
+  reading.report(element !== null && wanted.some((type) => fits(element, type)) ? 'list-where-one' : 'wrong-type', given.span, facts);
   return null;
-}
-
-function literal(node: SyntaxNode, value: Big | string | boolean | null, type: Type): Expression {
-  return { op: 'literal', value, type, span: node };
-}
-
-/** FEEL's string escapes are JSON's, and `\U` with six digits for a code point. */
-function stringNode(node: SyntaxNode, reading: Reading): Expression | null {
-  const inner = textOf(node, reading.text).slice(1, -1);
-  const value = inner.replace(/\\(u[0-9a-fA-F]{4}|U[0-9a-fA-F]{6}|.)/gs, (whole, code: string) => unescaped(whole, code));
-  return literal(node, value, TEXT);
-}
-
-const escapes: Readonly<Record<string, string>> = { n: '\n', t: '\t', r: '\r', '"': '"', '\\': '\\', "'": "'" };
-
-function unescaped(whole: string, code: string): string {
-  if (code.length === 1) return escapes[code] ?? whole;
-  const point = parseInt(code.slice(1), 16);
-  return point <= 0x10ffff ? String.fromCodePoint(point) : whole;
-}
-
-function dateNode(node: SyntaxNode, reading: Reading): Expression | null {
-  const match = /^date\s*\(\s*"([^"]*)"\s*\)$/.exec(textOf(node, reading.text));
-  if (match === null) return (reading.report('expression-unsupported', node, { text: textOf(node, reading.text) }), null);
-  const date = plainDate(match[1] ?? '');
-  if (date === null) return (reading.report('not-a-date', node), null);
-  return literal(node, date, DATE);
-}
-
-function arithmeticNode(node: SyntaxNode, reading: Reading): Expression | null {
-  const sign = node.getChild('ArithOp');
-  const operands = parts(node).filter((part) => part.name !== 'ArithOp');
-  const signText = sign === null ? '' : textOf(sign, reading.text);
-  if (operands.length === 1) return negation(signText, operands[0], node, reading);
-  const left = typedAs([NUMBER], operands[0], reading);
-  const right = typedAs([NUMBER], operands[1], reading);
-  if (left === null || right === null) return null;
-  if (signText !== '+' && signText !== '-' && signText !== '*' && signText !== '/') {
-    return (reading.report('expression-unsupported', node, { text: signText }), null);
-  }
-  return { op: 'arithmetic', sign: signText, left, right, type: NUMBER, span: node };
-}
-
-function negation(sign: string, operand: SyntaxNode | undefined, node: SyntaxNode, reading: Reading): Expression | null {
-  const of = typedAs([NUMBER], operand, reading);
-  if (of === null || sign === '-') return of && { op: 'negate', of, type: NUMBER, span: node };
-  return (reading.report('expression-broken', node), null);
 }
 
 function logicNode(op: 'and' | 'or', node: SyntaxNode, reading: Reading): Expression | null {
   const [first, second] = parts(node);
   const left = typedAs([YES_NO], first, reading);
   const right = typedAs([YES_NO], second, reading);
-  return left && right && { op, left, right, type: YES_NO, span: node };
+  return left && right && { op, left, right, type: YES_NO, span: spanOf(node) };
 }
+
+export const spanOf = ({ from, to }: SyntaxNode): { from: number; to: number } => ({ from, to });
 
 function ifNode(node: SyntaxNode, reading: Reading): Expression | null {
   const [first, second, third] = parts(node);
-  const when = typedAs([YES_NO], first, reading);
+  const when = typed(first ?? null, reading);
   const then = typed(second ?? null, reading);
-  const otherwise = then && typedAs([then.type.t === 'null' ? NUMBER : then.type, EMPTY], third, reading);
-  return when && then && otherwise && { op: 'if', when, then, otherwise, type: then.type.t === 'null' ? otherwise.type : then.type, span: node };
-}
-
-function listNode(node: SyntaxNode, reading: Reading): Expression | null {
-  const items = parts(node).map((part) => typed(part, reading));
-  if (!items.every((item) => item !== null)) return null;
-  const of = items.find((item) => item.type.t !== 'null')?.type ?? EMPTY;
-  for (const item of items) if (!fits(item.type, of)) return (reading.report('wrong-type', item.span, { given: item.type.t, wanted: of.t }), null);
-  return { op: 'list', items, type: listOf(of), span: node };
+  const otherwise = typed(third ?? null, reading);
+  if (when === null || then === null || otherwise === null) return null;
+  if (!fits(when.type, YES_NO)) return (reading.report('not-a-condition', when.span, { given: typeName(when.type) }), null);
+  const type = together([then.type, otherwise.type]);
+  return type === null ? mismatch(otherwise, [then.type], reading) : { op: 'if', when, then, otherwise, type, span: spanOf(node) };
 }

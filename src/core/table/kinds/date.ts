@@ -1,5 +1,5 @@
 import { Temporal } from 'temporal-polyfill';
-import { plainDate } from '../../expression/plain-date';
+import { plainDate } from '../../expression/moment';
 import { DATE } from '../../expression/type';
 import { issue } from '../../kernel/issue';
 import { fail, ok } from '../../kernel/result';
