@@ -1,15 +1,28 @@
+import { readFileSync } from 'node:fs';
 import { createInterface } from 'node:readline';
 import { Temporal } from 'temporal-polyfill';
-import { tryOut, type Trial } from '../src/core/expression/try-out';
+import { identifier } from '../src/core/expression/sql/fragment';
+import { inlined } from '../src/core/expression/sql/inline';
+import { atMoment, type SqlNames } from '../src/core/expression/sql/names';
+import { toSql } from '../src/core/expression/sql/to-sql';
+import { TEXT, elementOf } from '../src/core/expression/type';
+import { tryOut, type Tried, type Trial } from '../src/core/expression/try-out';
 import type { Issue } from '../src/core/kernel/issue';
 import { workspaceZone, worldAt } from '../src/core/workspace';
 import { issueSentence } from '../src/core/wording/issue-sentence';
 
 /**
  * Tries expressions out: a line of JSON `{"expression", "types"?, "context"?}` on standard input gives a line each,
- * `{"value"}` or `{"refused": [{code, message, from, to}]}`.
+ * `{"value"}` or `{"refused": [{code, message, from, to}]}`. With `--sql` also `"sql"`, names as columns and its functions those of
+ * schema slate (`--functions` prints them); where SQL cannot say it, `"sql": null` and `"notInSql"`.
  */
 const world = worldAt(Temporal.Now.plainDateTimeISO(workspaceZone).toString({ smallestUnit: 'second' }));
+
+const withSql = process.argv.includes('--sql');
+if (process.argv.includes('--functions')) {
+  process.stdout.write(readFileSync(new URL('../src/data/system/migrations/0002_expression_functions.sql', import.meta.url), 'utf8').replaceAll('--> statement-breakpoint\n', ''));
+  process.exit(0);
+}
 
 for await (const line of createInterface({ input: process.stdin, crlfDelay: Infinity })) {
   if (line.trim() !== '') process.stdout.write(`${JSON.stringify(answer(line))}\n`);
@@ -21,7 +34,14 @@ function answer(line: string): object {
   const tried = tryOut(trial, world);
   if (!tried.ok) return refusal(tried.error);
   const value = tried.value.value();
-  return value.ok ? { value: value.value } : refusal(value.error);
+  if (!value.ok) return refusal(value.error);
+  return withSql ? { value: value.value, ...sqlOf(tried.value) } : { value: value.value };
+}
+
+function sqlOf({ tree, fields }: Tried): object {
+  const names: SqlNames = { name: (id) => (elementOf(fields.get(id)?.type ?? TEXT) === null ? { sql: identifier(id) } : null), rowId: null, rows: () => null, records: () => null, ...atMoment(world.today, world.now) };
+  const sql = toSql(tree, names);
+  return sql.ok ? { sql: inlined(sql.value.expression) } : { sql: null, notInSql: asLines(sql.error) };
 }
 
 function asTrial(line: string): Trial | null {
@@ -36,5 +56,9 @@ function asTrial(line: string): Trial | null {
 }
 
 function refusal(issues: readonly Issue[]): object {
-  return { refused: issues.map((one) => ({ code: one.code, message: issueSentence(one), from: one.facts['from'] ?? 0, to: one.facts['to'] ?? 0, ...(one.path.length > 0 ? { at: one.path } : {}) })) };
+  return { refused: asLines(issues) };
+}
+
+function asLines(issues: readonly Issue[]): object[] {
+  return issues.map((one) => ({ code: one.code, message: issueSentence(one), from: one.facts['from'] ?? 0, to: one.facts['to'] ?? 0, ...(one.path.length > 0 ? { at: one.path } : {}) }));
 }

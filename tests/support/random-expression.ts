@@ -44,7 +44,9 @@ function make(set: Setting, type: ScalarName, depth: number): string {
 }
 
 function leaf(set: Setting, type: ScalarName): string {
-  const named = (set.row === null ? parentColumns : childColumns).filter(([, one]) => one === type).map(([name]) => (set.row ?? '') + name);
+  // A row may read the record it belongs to as well.
+  const ofRow = set.row !== null && set.random.chance(0.85);
+  const named = (ofRow ? childColumns : parentColumns).filter(([, one]) => one === type).map(([name]) => (ofRow ? (set.row ?? '') : '') + name);
   if (named.length > 0 && set.random.chance(0.65)) return set.random.pick(named);
   return set.random.chance(0.08) && set.plain !== true ? `(if false then ${literal(set.random, type)} else null)` : literal(set.random, type);
 }
@@ -82,7 +84,8 @@ const shapes: Readonly<Record<ScalarName, (set: Setting, depth: number) => (() =
   number: (set, depth) => [
     ...arithmetic(set, 'number', depth),
     ...['round half up', 'round half down', 'round up', 'round down', 'decimal', 'floor', 'ceiling'].map((name) => () => `${name}(${make(set, 'number', depth)}, ${places(set)})`),
-    some(set, depth, 'abs', 'number'), some(set, depth, 'modulo', 'number', 'number'), some(set, depth, 'string length', 'text'), () => `-(${make(set, 'number', depth)})`,
+    some(set, depth, 'abs', 'number'), some(set, depth, 'modulo', 'number', 'number'), some(set, depth, 'string length', 'text'), some(set, depth, 'sqrt', 'number'), () => `(${make(set, 'days', depth)}).${set.random.pick(['days', 'hours', 'minutes', 'seconds'])}`,
+    () => `(${make(set, 'months', depth)}).${set.random.pick(['years', 'months'])}`, () => `-(${make(set, 'number', depth)})`,
     () => `${make(set, 'date', 0)}.${set.random.pick(['year', 'month', 'day', 'weekday'])}`,
     ...overRows(set, [
       ...['sum', 'min', 'max', 'mean'].flatMap((name) => [() => `${name}(${filtered(set, depth)}.${set.random.pick(['amount', 'price'])})`, () => `${name}(for x in ${filtered(set, 0)} return ${make(inRow(set), 'number', depth)})`]),
@@ -92,7 +95,7 @@ const shapes: Readonly<Record<ScalarName, (set: Setting, depth: number) => (() =
   text: (set, depth) => [
     some(set, depth, 'upper case', 'text'), some(set, depth, 'lower case', 'text'), some(set, depth, 'trim', 'text'), () => `substring(${make(set, 'text', depth)}, ${set.random.pick([-3, -1, 1, 2, 5])}, ${set.random.whole(0, 4)})`,
     some(set, depth, 'substring before', 'text', 'text'), some(set, depth, 'substring after', 'text', 'text'), () => `string(${make(set, set.random.pick(['number', 'date', 'yes-no']), depth)})`,
-    () => `(${make(set, 'text', depth)} + ${make(set, 'text', depth)})`,
+    () => `(${make(set, 'text', depth)} + ${make(set, 'text', depth)})`, () => `${set.random.pick(['day of week', 'month of year'])}(${make(set, 'date', depth)})`,
     ...overRows(set, [() => `${set.random.pick(['min', 'max'])}(lines.label)`]),
   ],
   'yes-no': (set, depth) => [
@@ -105,15 +108,15 @@ const shapes: Readonly<Record<ScalarName, (set: Setting, depth: number) => (() =
     () => `(${make(set, 'number', depth)} between ${make(set, 'number', depth)} and ${make(set, 'number', depth)})`,
     () => `(${make(set, 'date', depth)} in [${make(set, 'date', 0)}..${make(set, 'date', 0)}${set.random.pick([']', ')'])})`,
     () => `(${make(set, 'number', depth)} in (${make(set, 'number', 0)}, > ${make(set, 'number', 0)}, [1..5)))`, () => `(${make(set, 'text', depth)} in ("fern", ${make(set, 'text', 0)}))`,
-    ...['contains', 'starts with', 'ends with'].map((name) => some(set, depth, name, 'text', 'text')), () => `is blank(${make(set, 'text', depth)})`,
+    ...['contains', 'starts with', 'ends with'].map((name) => some(set, depth, name, 'text', 'text')), () => `is blank(${make(set, 'text', depth)})`, () => `(${make(set, set.random.pick(['number', 'date']), depth)} instance of number)`,
     ...overRows(set, [
       () => `(${set.random.pick(['some', 'every'])} x in ${filtered(set, 0)} satisfies ${make(inRow(set), 'yes-no', depth)})`,
       () => `${set.random.pick(['all', 'any'])}(lines.done)`, () => `list contains(lines.amount, ${make(set, 'number', 0)})`,
     ]),
   ],
-  date: (set, depth) => [...arithmetic(set, 'date', depth), () => `date(${make(set, 'date-time', depth)})`, ...overRows(set, [() => `${set.random.pick(['min', 'max'])}(lines.due)`])],
+  date: (set, depth) => [...arithmetic(set, 'date', depth), () => `date(${set.random.whole(1990, 2030)}, ${make(set, 'number', 0)}, ${set.random.whole(0, 32)})`, () => `date(${make(set, 'date-time', depth)})`, ...overRows(set, [() => `${set.random.pick(['min', 'max'])}(lines.due)`])],
   time: (set, depth) => [...arithmetic(set, 'time', depth), () => `time(${make(set, 'date-time', depth)})`],
   'date-time': (set, depth) => [...arithmetic(set, 'date-time', depth), () => `date and time(${make(set, 'date', depth)}, ${make(set, 'time', depth)})`],
   days: (set, depth) => arithmetic(set, 'days', depth),
-  months: (set, depth) => arithmetic(set, 'months', depth),
+  months: (set, depth) => [...arithmetic(set, 'months', depth), some(set, depth, 'years and months duration', 'date', 'date')],
 };

@@ -25,6 +25,8 @@ export interface World {
   readonly sql: (text: string, values?: unknown[]) => Promise<Record<string, unknown>[]>;
   /** Plain SQL as the application role. */
   readonly appUrl: string;
+  /** As the cluster's owner, for what must be made beside the application. */
+  readonly ownerUrl: string;
   readonly close: () => Promise<void>;
 }
 
@@ -51,6 +53,7 @@ export async function makeWorld(): Promise<World> {
   return {
     sql: async (text, values) => (await pool.query<Record<string, unknown>>(text, values)).rows,
     appUrl: loginUrl(url, app),
+    ownerUrl: url,
     close: async () => {
       await Promise.all([pool.end(), closeConnections()]);
       await query(server, `DROP DATABASE ${name} WITH (FORCE)`);

@@ -7,7 +7,8 @@ import { Duration } from './duration';
  * Days of the calendar are counted here by arithmetic, since a sheet compares and moves thousands of them; Temporal reads and clips.
  */
 const DAY = /^\d{4}-\d{2}-\d{2}$/;
-const TIME = /^(\d{2}:\d{2}:\d{2})(?:\.(\d{1,9}))?$/;
+/** To the millionth of a second, which is what PostgreSQL keeps. */
+const TIME = /^(\d{2}:\d{2}:\d{2})(?:\.(\d{1,6}))?$/;
 
 /** The text itself when it is a day of the calendar as ISO 8601 writes it, else null (30 February is no day). */
 export function plainDate(text: string): string | null {
@@ -19,7 +20,7 @@ export function plainDate(text: string): string | null {
 const leap = (year: number): boolean => year % 4 === 0 && (year % 100 !== 0 || year % 400 === 0);
 const daysIn = (year: number, month: number): number => (month === 2 ? (leap(year) ? 29 : 28) : [4, 6, 9, 11].includes(month) ? 30 : 31);
 
-/** `HH:MM:SS` with up to nine decimals, zeros at their end cut; null when there is no such time. */
+/** `HH:MM:SS` with up to six decimals, zeros at their end cut; null when there is no such time. */
 export function plainTime(text: string): string | null {
   const match = TIME.exec(text);
   const [whole = '', part = ''] = match === null ? [] : [match[1], match[2]];
@@ -90,8 +91,8 @@ function secondsOf(time: string): Big {
 export const momentSeconds = (moment: string): Big => new Big(dayNumber(moment)).times(86_400).plus(moment.length > 10 ? secondsOf(timePart(moment)) : 0);
 
 function timeText(seconds: Big): string {
-  const nanos = seconds.round(9, Big.roundDown);
-  const [h, m, s] = [nanos.div(3_600).round(0, 0), nanos.mod(3_600).div(60).round(0, 0), nanos.mod(60)];
+  const micros = seconds.round(6, Big.roundDown);
+  const [h, m, s] = [micros.div(3_600).round(0, 0), micros.mod(3_600).div(60).round(0, 0), micros.mod(60)];
   const [whole = '0', part] = s.toFixed().split('.');
   return `${pad(h.toNumber(), 2)}:${pad(m.toNumber(), 2)}:${whole.padStart(2, '0')}${part === undefined ? '' : `.${part}`}`;
 }
@@ -124,8 +125,10 @@ export function between(later: string, earlier: string): Duration {
 
 /** Whole months from one day to another, cut towards zero. */
 export function monthsBetween(from: string, to: string): Duration {
-  const { years, months } = Temporal.PlainDate.from(datePart(from)).until(Temporal.PlainDate.from(datePart(to)), { largestUnit: 'year' });
-  return new Duration('months', new Big(years * 12 + months));
+  const [y1, m1, d1, y2, m2, d2] = [from, to].flatMap((day) => [Number(day.slice(0, 4)), Number(day.slice(5, 7)), Number(day.slice(8, 10))]) as [number, number, number, number, number, number];
+  const months = (y2 - y1) * 12 + m2 - m1;
+  const short = datePart(to) >= datePart(from) ? (d2 < d1 ? -1 : 0) : d2 > d1 ? 1 : 0;
+  return new Duration('months', new Big(months + short));
 }
 
 /** 1 for Monday to 7 for Sunday. */

@@ -34,6 +34,13 @@ function nudged(large: Big, small: Big): Big {
   return large.plus(trace);
 }
 
+/** The sum of many, exact until the end, so that the order makes no difference. */
+export function sumOf(list: readonly Big[]): Big | null {
+  let sum: Big | null = null;
+  for (const one of list) sum = sum === null ? one : sum.plus(one);
+  return sum && settled(sum);
+}
+
 export const minus = (a: Big, b: Big): Big | null => plus(a, b.neg());
 export const times = (a: Big, b: Big): Big | null => settled(a.times(b));
 

@@ -62,7 +62,7 @@ function designSentence(code: Exclude<Issue['code'], SheetCode>, facts: Issue['f
 
 type ExpressionCode = 'expression-empty' | 'expression-too-long' | 'expression-broken' | 'expression-unsupported' | 'expression-too-deep' | 'slip' | 'unknown-name'
   | 'unknown-function' | 'unknown-column' | 'name-twice' | 'not-a-path' | 'not-a-list' | 'not-a-condition' | 'not-a-moment' | 'not-a-duration' | 'number-too-long'
-  | 'wrong-type' | 'list-where-one' | 'argument-count' | 'circular' | 'result-type' | 'too-many-steps';
+  | 'wrong-type' | 'list-where-one' | 'argument-count' | 'circular' | 'result-type' | 'too-many-steps' | 'not-in-sql';
 
 /** What is wrong with an expression, for somebody who has never written a program. */
 function expressionSentence(code: ExpressionCode, facts: Issue['facts']): string {
@@ -88,6 +88,7 @@ function expressionSentence(code: ExpressionCode, facts: Issue['facts']): string
     case 'not-a-duration': return 'A duration is written as P14D, PT2H30M, P1Y or P6M, and months are not mixed with days';
     case 'number-too-long': return `Numbers have at most ${facts['most']} digits`;
     case 'list-where-one': return `This is ${typeWord(facts['given'])} where ${typeWord(facts['wanted'])} is needed. Add it up with sum( ), take one with [1], or go through it with every … satisfies …`;
+    case 'not-in-sql': return `The database cannot work out “${text(facts['what'])}” for existing rows; it is worked out when a sheet is filled`;
     case 'too-many-steps': return 'This takes too many steps to work out; go through fewer things';
     default: return unreachable(code);
   }

@@ -1,3 +1,5 @@
+import { joined, sql, words, type SqlFragment } from '../sql/fragment';
+import type { Expression } from '../tree';
 import { DATE, DATE_TIME, DAYS, MONTHS, NUMBER, TEXT, TIME, elementOf, fits, typeName, type Type } from '../type';
 import type { Value } from '../value';
 
@@ -44,7 +46,18 @@ export interface Builtin {
   readonly name: string;
   readonly ways: readonly Way[];
   readonly run: (args: readonly Value[], world: World, meter: Meter) => Value;
+  /** The same in PostgreSQL; null where these arguments cannot be said. Left out where nothing can. */
+  readonly sql?: (args: readonly SqlArgument[]) => SqlFragment | null;
 }
+
+export interface SqlArgument {
+  readonly sql: () => SqlFragment;
+  readonly type: Type;
+  readonly tree: Expression;
+}
+
+/** A function of PostgreSQL, or one of ours in schema `slate`, on the arguments as they stand. */
+export const named = (name: string) => (args: readonly SqlArgument[]): SqlFragment => sql`${words(name)}(${joined(args.map((arg) => arg.sql()), ', ')})`;
 
 export const a = (...types: Type[]): Want => ({ words: types.map(typeName), takes: (given) => types.some((type) => fits(given, type)) });
 export const ordered = a(NUMBER, TEXT, DATE, TIME, DATE_TIME, DAYS, MONTHS);

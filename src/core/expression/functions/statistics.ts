@@ -1,5 +1,5 @@
 import Big from 'big.js';
-import { divide, plus } from '../number';
+import { divide, plus, sumOf } from '../number';
 import { DATE, DATE_TIME, DAYS, MONTHS, NUMBER, TEXT, TIME, elementOf, listOf, type Type } from '../type';
 import { isBig, isList, order, type Value } from '../value';
 import { a, aList, aListOf, anything, ordered, type Builtin, type Way } from './builtin';
@@ -16,12 +16,6 @@ const member = ([first]: readonly Type[]): Type => (first === undefined ? NUMBER
 function allNumbers(args: readonly Value[]): readonly Big[] | null {
   const list = given(args);
   return list !== null && list.length > 0 && list.every(isBig) ? list : null;
-}
-
-function total(list: readonly Big[]): Big | null {
-  let sum: Big | null = list[0] ?? null;
-  for (let i = 1; i < list.length && sum !== null; i++) sum = plus(sum, list[i] as Big);
-  return sum;
 }
 
 function middle(list: readonly Big[]): Value {
@@ -64,9 +58,9 @@ const extreme = (name: string, wanted: 1 | -1): Builtin => ({
 });
 
 export const statisticsFunctions: readonly Builtin[] = [
-  onNumbers('sum', total),
+  onNumbers('sum', sumOf),
   onNumbers('mean', (list) => {
-    const sum = total(list);
+    const sum = sumOf(list);
     return sum && divide(sum, new Big(list.length));
   }),
   onNumbers('median', middle),

@@ -1,0 +1,45 @@
+import type { OfOp } from '../tree';
+import type { Type } from '../type';
+import { sql, value, words, type SqlFragment } from './fragment';
+import { fitsDigits } from './size';
+import { numberSize, sqlTypeOf, write, type Writing } from './writing';
+
+/**
+ * PostgreSQL adds, takes and multiplies exactly, and we keep 34 digits: where more could come about, `slate.digits34` rounds as the
+ * closures do. It divides to some sixteen digits, so quotients always go through `slate.divided`.
+ */
+export function arithmeticSql(tree: OfOp<'arithmetic'>, writing: Writing): SqlFragment {
+  const [l, r] = [tree.left.type.t, tree.right.type.t];
+  if (l === 'null' || r === 'null') return value(null, sqlTypeOf(tree.type));
+  const [left, right] = [write(tree.left, writing), write(tree.right, writing)];
+  if (tree.sign === '**') return writing.cannot(tree, '**');
+  if (isMoment(l) && isMoment(r)) return sql`slate.seconds_between(${left}, ${right})`;
+  if (isMoment(l)) return moved(left, tree.sign === '-' ? sql`(- ${right})` : right, tree.right.type);
+  if (isMoment(r)) return moved(right, left, tree.left.type);
+  if (tree.type.t === 'text') return sql`(${left} || ${right})`;
+  const exact = tree.sign === '/' ? sql`slate.divided(${left}, ${right})` : rounded(sql`(${left} ${words(tree.sign)} ${right})`, tree, writing);
+  if (tree.type.t === 'days') return sql`slate.as_seconds(${exact})`;
+  return tree.type.t === 'months' ? sql`slate.as_months(${exact})` : exact;
+}
+
+const isMoment = (t: Type['t']): boolean => t === 'date' || t === 'time' || t === 'date-time';
+
+function rounded(exact: SqlFragment, tree: OfOp<'arithmetic'>, writing: Writing): SqlFragment {
+  return tree.type.t === 'number' && fitsDigits(numberSize(tree, writing)) ? exact : sql`slate.digits34(${exact})`;
+}
+
+const moved = (moment: SqlFragment, by: SqlFragment, type: Type): SqlFragment => (type.t === 'months' ? sql`slate.months_on(${moment}, ${by})` : sql`slate.seconds_on(${moment}, ${by})`);
+
+/** Parts of a day and of a time by `EXTRACT`; of a duration by whole division, cut towards zero. */
+export function partSql({ of, part }: OfOp<'part'>, from: SqlFragment): SqlFragment {
+  if (of.type.t === 'months') return part === 'years' ? sql`div(${from}, 12)` : sql`mod(${from}, 12)`;
+  if (of.type.t === 'days') {
+    switch (part) {
+      case 'days': return sql`div(${from}, 86400)`;
+      case 'hours': return sql`div(mod(${from}, 86400), 3600)`;
+      case 'minutes': return sql`div(mod(${from}, 3600), 60)`;
+      default: return sql`mod(${from}, 60)`;
+    }
+  }
+  return part === 'second' ? sql`trunc(EXTRACT(SECOND FROM ${from}))` : sql`EXTRACT(${words(part === 'weekday' ? 'ISODOW' : part.toUpperCase())} FROM ${from})`;
+}
