@@ -1,7 +1,8 @@
 import type { FormDesign } from '../../src/core/form/design';
 import { compileForm, type CompiledForm } from '../../src/core/form/compile-form';
 import type { Answers } from '../../src/core/form/answers';
-import { recordKey, Sheet, type Records } from '../../src/core/form/sheet';
+import { recordKey, type Records } from '../../src/core/form/cells';
+import { Sheet } from '../../src/core/form/sheet';
 import { worldAt } from '../../src/core/workspace';
 import Big from 'big.js';
 import type { RecordValue } from '../../src/core/expression/value';

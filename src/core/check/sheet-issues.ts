@@ -1,12 +1,14 @@
 import { issue, type Issue } from '../kernel/issue';
 import { isBlank } from '../form/answers';
-import { questionsOf, type Check, type FieldQuestion, type RowsQuestion } from '../form/design';
-import type { RowState, Sheet } from '../form/sheet';
+import { isTyped, questionsOf, type Check, type FieldQuestion, type RowsQuestion } from '../form/design';
+import type { Place, RowState } from '../form/cells';
+import type { Sheet } from '../form/sheet';
 
 /** Everything that keeps a sheet from being sent, in the order of its lines; none is left out because another stands. */
 export function sheetIssues(sheet: Sheet): Issue[] {
   const found: Issue[] = [];
   for (const question of questionsOf(sheet.form.design)) {
+    if (!sheet.isAsked([question.id])) continue;
     if (question.kind === 'rows') found.push(...groupIssues(sheet, question));
     else found.push(...fieldIssues(sheet, question, null, [question.id]));
   }
@@ -16,7 +18,7 @@ export function sheetIssues(sheet: Sheet): Issue[] {
 function groupIssues(sheet: Sheet, group: RowsQuestion): Issue[] {
   const rows = sheet.filledRows(group.id);
   const found: Issue[] = [];
-  const least = Math.max(group.least, group.required ? 1 : 0);
+  const least = Math.max(group.least, sheet.isRequired([group.id]) ? 1 : 0);
   if (rows.length < least) found.push(issue('too-few-rows', [group.id], { least, given: rows.length, label: group.label }));
   if (rows.length > group.most) found.push(issue('too-many-rows', [group.id], { most: group.most, given: rows.length, label: group.label }));
   for (const row of rows) for (const column of group.columns) found.push(...fieldIssues(sheet, column, row, [group.id, row.id, column.id]));
@@ -26,17 +28,21 @@ function groupIssues(sheet: Sheet, group: RowsQuestion): Issue[] {
 }
 
 function fieldIssues(sheet: Sheet, question: FieldQuestion, row: RowState | null, path: string[]): Issue[] {
-  const place = (row === null ? [question.id] : [path[0] ?? '', row.id, question.id]) as [string] | [string, string, string];
+  const place: Place = row === null ? [question.id] : [path[0] ?? '', row.id, question.id];
+  if (!sheet.isAsked(place)) return [];
   const fault = sheet.fault(place);
   const facts = { label: question.label };
   if (fault !== null) return [{ ...fault, path, facts: { ...facts, ...fault.facts } }];
-  const missing = question.required && question.kind !== 'calculated' && isBlank(sheet.raw(place));
+  const missing = sheet.isRequired(place) && isTyped(question) && isBlank(sheet.raw(place));
   return [...(missing ? [issue('required', path, facts)] : []), ...checkIssues(sheet, question.id, row, path)];
 }
 
 /** A check that cannot be told yet, because an answer it reads is empty, stands back: what is required says so itself. */
 function checkIssues(sheet: Sheet, on: string, row: RowState | null, path: string[]): Issue[] {
-  return sheet.form.design.checks.filter((check) => check.on === on && isBroken(sheet, check, row)).flatMap((check) => {
+  return sheet.form.design.checks.filter((check) => check.on === on).flatMap((check) => {
+    const fault = row === null ? sheet.fault([check.id]) : (row.faults.get(check.id) ?? null);
+    if (fault !== null) return [{ ...fault, path }];
+    if (!isBroken(sheet, check, row)) return [];
     if (check.otherwise === 'stop') return [issue('check-stops', path, { check: check.id, message: check.message })];
     const given = sheet.reason(check.id).trim() !== '';
     return given ? [] : [issue('reason-needed', path, { check: check.id, message: check.message })];
@@ -52,7 +58,7 @@ export function reasonsAsked(sheet: Sheet): Check[] {
   return sheet.form.design.checks.filter((check) => {
     if (check.otherwise !== 'ask') return false;
     const group = sheet.form.fields.get(check.on)?.group ?? null;
-    if (group === null) return isBroken(sheet, check, null);
-    return sheet.filledRows(group).some((row) => isBroken(sheet, check, row));
+    if (group === null) return sheet.isAsked([check.on]) && isBroken(sheet, check, null);
+    return sheet.filledRows(group).some((row) => sheet.isAsked([group, row.id, check.on]) && isBroken(sheet, check, row));
   });
 }

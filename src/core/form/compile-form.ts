@@ -1,24 +1,16 @@
 import type Big from 'big.js';
-import { isBig } from '../expression/value';
 import { compile, type Closure } from '../expression/compile';
-import { columnsRead, dependencies, readsColumns, type Expression } from '../expression/tree';
-import { fits, NUMBER, YES_NO } from '../expression/type';
+import { columnsRead, dependencies, readsColumns } from '../expression/tree';
+import { fits, YES_NO, type Type } from '../expression/type';
+import { isBig, isRecord } from '../expression/value';
 import { issue, type Issue } from '../kernel/issue';
 import { fail, ok, type Result } from '../kernel/result';
-import { groupsOf, questionsOf, type CalculatedQuestion, type Check, type FieldQuestion, type FormDesign, type RowsQuestion, type Total } from './design';
-import { readStored, scopeOf, type TablesById } from './scope';
-
-/** Something the sheet works out: a calculated answer, a total, or whether a check holds. */
-export interface Formula {
-  readonly id: string;
-  readonly what: { readonly t: 'calculated'; readonly question: CalculatedQuestion } | { readonly t: 'total'; readonly total: Total } | { readonly t: 'check'; readonly check: Check };
-  /** The repeating group it stands in, worked out once per row; null for once per form. */
-  readonly group: string | null;
-  readonly run: Closure;
-  readonly reads: ReadonlySet<string>;
-  /** Reads a column over all rows, so that a change in one row may change it in every row. */
-  readonly wide: boolean;
-}
+import { kinds } from '../table/kinds/list';
+import { groupsOf, questionsOf, type FieldQuestion, type FormDesign, type Question, type RowsQuestion, type Total } from './design';
+import type { Formula, FormulaUse } from './formula';
+import { inOrder } from './formula-order';
+import { calculatedKind, readStored, scopeOf, type TablesById } from './scope';
+import { requireId } from './sheet-ids';
 
 /** A design made ready to be filled: formulas in an order in which each comes after all it reads. */
 export interface CompiledForm {
@@ -29,32 +21,44 @@ export interface CompiledForm {
   readonly formulas: readonly Formula[];
   /** By id of what is read: indexes into `formulas`. */
   readonly readers: ReadonlyMap<string, readonly number[]>;
+  /** By group: the formulas that stand in it, or read it or a column of it over all rows. */
+  readonly groupReaders: ReadonlyMap<string, readonly number[]>;
+  /** By id of a question: the formulas that must all be true for it to be asked. Those that are always asked are not here. */
+  readonly conditions: ReadonlyMap<string, readonly string[]>;
+  /** The ids of those formulas. */
+  readonly isCondition: ReadonlySet<string>;
   /** By id of a looked-up table: the columns that formulas read. */
   readonly columnsRead: ReadonlyMap<string, ReadonlySet<string>>;
 }
 
-/** Reads every expression of a design. The paths of issues are `[question id]`, or `['checks', check id]`. */
+/** One expression of a design before it is read: where it stands, what it must give, and where its issues go. */
+interface Written {
+  readonly what: FormulaUse;
+  readonly id: string;
+  readonly group: RowsQuestion | null;
+  readonly stored: string;
+  readonly path: Issue['path'];
+  readonly wanted: Type;
+}
+
+/** Reads every expression of a design. The paths of issues are `[question id, field?]`, `[section id, 'showWhen']` or `['checks', check id]`. */
 export function compileForm(design: FormDesign, tables: TablesById): Result<CompiledForm, Issue[]> {
   const issues: Issue[] = [];
-  const formulas: Formula[] = [];
-  const columns = new Map<string, Set<string>>();
-  const add = (what: Formula['what'], id: string, group: RowsQuestion | null, stored: string, path: Issue['path'], wanted: typeof NUMBER) => {
-    const tree = readStored(stored, scopeOf(design, tables, group ?? undefined), path);
-    if (!tree.ok) return void issues.push(...tree.error);
-    if (!fits(tree.value.type, wanted)) return void issues.push(issue('result-type', path, { given: tree.value.type.t, wanted: wanted.t }));
-    noteColumns(tree.value, columns);
-    formulas.push({ id, what, group: group?.id ?? null, run: compile(tree.value), reads: dependencies(tree.value), wide: readsColumns(tree.value) });
-  };
-  for (const { question, group } of placed(design)) {
-    if (question.kind === 'calculated') add({ t: 'calculated', question }, question.id, group, question.expression, [question.id], NUMBER);
-  }
+  const conditions = conditionsOf(design);
+  const formulas = writtenIn(design).flatMap((one) => {
+    const formula = read(one, design, tables);
+    return formula.ok ? [formula.value] : (issues.push(...formula.error), []);
+  });
+  for (const { question, group } of placed(design)) if (question.carry?.keep === 'following') formulas.push(followingFormula(question, group));
   for (const group of groupsOf(design)) for (const total of group.totals) formulas.push(totalFormula(group, total));
-  for (const check of design.checks) {
-    const home = groupsOf(design).find((group) => group.columns.some((column) => column.id === check.on)) ?? null;
-    add({ t: 'check', check }, check.id, home, check.must, ['checks', check.id], YES_NO);
-  }
-  const ordered = inOrder(formulas, issues);
-  return issues.length > 0 ? fail(issues) : ok(compiled(design, tables, ordered, columns));
+  const fields = new Map(placed(design).map(({ question, group }) => [question.id, { question, group: group?.id ?? null }]));
+  const groupOf = (id: string) => fields.get(id)?.group ?? null;
+  const ordered = inOrder(formulas.map((formula) => ({ ...formula, reads: withConditions(formula, conditions, groupOf) })), issues);
+  if (issues.length > 0) return fail(issues);
+  return ok({
+    design, tables, fields, groups: new Map(groupsOf(design).map((group) => [group.id, group])), formulas: ordered, conditions, isCondition: new Set([...conditions.values()].flat()),
+    readers: readersOf(ordered), groupReaders: groupReadersOf(ordered, groupsOf(design), groupOf), columnsRead: allColumnsRead(ordered, fields),
+  });
 }
 
 interface Placed {
@@ -67,13 +71,69 @@ function placed(design: FormDesign): Placed[] {
     question.kind === 'rows' ? question.columns.map((column) => ({ question: column, group: question })) : [{ question, group: null }]);
 }
 
-function compiled(design: FormDesign, tables: TablesById, formulas: readonly Formula[], columnsRead: CompiledForm['columnsRead']): CompiledForm {
-  const readers = new Map<string, number[]>();
-  formulas.forEach((formula, i) => {
-    for (const id of formula.reads) readers.set(id, [...(readers.get(id) ?? []), i]);
+const askedId = (id: string): string => `${id}:asked`;
+
+/** Every expression of a design: those of sections, of questions, of columns, and of checks. */
+function writtenIn(design: FormDesign): Written[] {
+  const sections = design.sections.flatMap((of): Written[] =>
+    (of.showWhen === undefined ? [] : [{ what: { t: 'asked', of }, id: askedId(of.id), group: null, stored: of.showWhen, path: [of.id, 'showWhen'], wanted: YES_NO }]));
+  const questions = questionsOf(design).flatMap((question) => [
+    ...questionExpressions(question, null), ...(question.kind === 'rows' ? question.columns.flatMap((column) => questionExpressions(column, question)) : []),
+  ]);
+  const checks = design.checks.map((check): Written => {
+    const group = groupsOf(design).find(({ columns }) => columns.some(({ id }) => id === check.on)) ?? null;
+    return { what: { t: 'check', check }, id: check.id, group, stored: check.must, path: ['checks', check.id], wanted: YES_NO };
   });
-  const fields = new Map(placed(design).map(({ question, group }) => [question.id, { question, group: group?.id ?? null }]));
-  return { design, tables, fields, groups: new Map(groupsOf(design).map((group) => [group.id, group])), formulas, readers, columnsRead };
+  return [...sections, ...questions, ...checks];
+}
+
+function questionExpressions(of: Question, group: RowsQuestion | null): Written[] {
+  const found: Written[] = [];
+  if (of.kind === 'calculated') found.push({ what: { t: 'calculated', question: of }, id: of.id, group, stored: of.expression, path: [of.id], wanted: kinds[calculatedKind(of)].type });
+  if (of.askWhen !== undefined) found.push({ what: { t: 'asked', of }, id: askedId(of.id), group, stored: of.askWhen, path: [of.id, 'askWhen'], wanted: YES_NO });
+  if (of.requireWhen !== undefined) found.push({ what: { t: 'required', of }, id: requireId(of.id), group, stored: of.requireWhen, path: [of.id, 'requireWhen'], wanted: YES_NO });
+  return found;
+}
+
+function read({ what, id, group, stored, path, wanted }: Written, design: FormDesign, tables: TablesById): Result<Formula, Issue[]> {
+  const tree = readStored(stored, scopeOf(design, tables, group ?? undefined), path);
+  if (!tree.ok) return tree;
+  if (!fits(tree.value.type, wanted)) return fail([issue('result-type', path, { given: tree.value.type.t, wanted: wanted.t })]);
+  return ok({ id, what, group: group?.id ?? null, run: compile(tree.value), tree: tree.value, reads: dependencies(tree.value), wide: readsColumns(tree.value) });
+}
+
+/** A question is asked while its section is shown and its own condition is true; a column also needs its group. */
+function conditionsOf(design: FormDesign): Map<string, string[]> {
+  const found = new Map<string, string[]>();
+  for (const section of design.sections) {
+    const shown = section.showWhen === undefined ? [] : [askedId(section.id)];
+    for (const question of section.questions) {
+      const own = [...shown, ...(question.askWhen === undefined ? [] : [askedId(question.id)])];
+      if (own.length > 0) found.set(question.id, own);
+      for (const column of question.kind === 'rows' ? question.columns : []) if (column.askWhen !== undefined) found.set(column.id, [askedId(column.id)]);
+      for (const total of question.kind === 'rows' && own.length > 0 ? question.totals : []) found.set(total.id, own);
+    }
+  }
+  return found;
+}
+
+/** What is not asked reads as empty, so whoever reads an answer reads its conditions too, and those of its group. */
+function withConditions({ reads }: Formula, conditions: ReadonlyMap<string, readonly string[]>, groupOf: (id: string) => string | null): Set<string> {
+  const all = new Set(reads);
+  for (const id of reads) {
+    for (const one of [...(conditions.get(id) ?? []), ...(conditions.get(groupOf(id) ?? '') ?? [])]) all.add(one);
+  }
+  return all;
+}
+
+/** The record's own value, whenever it is looked at. */
+function followingFormula(question: FieldQuestion, group: RowsQuestion | null): Formula {
+  const { lookup = '', column = '' } = question.carry ?? {};
+  const run: Closure = (from) => {
+    const record = from.read(lookup);
+    return isRecord(record) ? (record.values[column] ?? null) : null;
+  };
+  return { id: question.id, what: { t: 'following', question }, group: group?.id ?? null, run, tree: null, reads: new Set([lookup]), wide: false };
 }
 
 /** A total adds what is there: unlike FEEL's sum, an empty cell does not make it empty, for rows are half typed most of the time. */
@@ -83,38 +143,30 @@ function totalFormula(group: RowsQuestion, total: Total): Formula {
     for (const value of from.column(group.id, total.column)) if (isBig(value)) all = all === null ? value : all.plus(value);
     return all;
   };
-  return { id: total.id, what: { t: 'total', total }, group: null, run, reads: new Set([total.column, group.id]), wide: true };
+  return { id: total.id, what: { t: 'total', total }, group: null, run, tree: null, reads: new Set([total.column, group.id]), wide: true };
 }
 
-function noteColumns(tree: Expression, into: Map<string, Set<string>>): void {
-  for (const [table, column] of columnsRead(tree)) into.set(table, (into.get(table) ?? new Set()).add(column));
+function readersOf(formulas: readonly Formula[]): Map<string, number[]> {
+  const readers = new Map<string, number[]>();
+  formulas.forEach((formula, i) => {
+    for (const id of formula.reads) readers.set(id, [...(readers.get(id) ?? []), i]);
+  });
+  return readers;
 }
 
-/** Depth first, so that what is read comes first; a formula met again while it is being placed closes a circle. */
-function inOrder(formulas: readonly Formula[], issues: Issue[]): Formula[] {
-  const byId = new Map(formulas.map((formula) => [formula.id, formula]));
-  const done = new Set<string>();
-  const ordered: Formula[] = [];
-  const place = (formula: Formula, open: readonly string[]): void => {
-    if (done.has(formula.id)) return;
-    if (open.includes(formula.id)) {
-      const path = formula.what.t === 'check' ? ['checks', formula.id] : [formula.id];
-      issues.push(issue('circular', path, { circle: [...open.slice(open.indexOf(formula.id)), formula.id].map((id) => nameOf(byId.get(id))).join(' → ') }));
-      done.add(formula.id);
-      return;
-    }
-    for (const id of formula.reads) {
-      const read = byId.get(id);
-      if (read !== undefined) place(read, [...open, formula.id]);
-    }
-    if (!done.has(formula.id)) ordered.push(formula);
-    done.add(formula.id);
-  };
-  for (const formula of formulas) place(formula, []);
-  return ordered;
+function groupReadersOf(formulas: readonly Formula[], groups: readonly RowsQuestion[], groupOf: (id: string) => string | null): Map<string, number[]> {
+  const readsGroup = (formula: Formula, group: string) => [...formula.reads].some((id) => id === group || groupOf(id) === group);
+  return new Map(groups.map(({ id }) => [id, formulas.flatMap((formula, i) => (formula.group === id || (formula.wide && readsGroup(formula, id)) || formula.reads.has(id) ? [i] : []))]));
 }
 
-function nameOf(formula: Formula | undefined): string {
-  if (formula === undefined) return '';
-  return formula.what.t === 'calculated' ? formula.what.question.label : formula.what.t === 'total' ? formula.what.total.label : formula.what.check.message;
+/** Columns of looked-up tables that are read by expressions or carried over. */
+function allColumnsRead(formulas: readonly Formula[], fields: CompiledForm['fields']): Map<string, Set<string>> {
+  const found = new Map<string, Set<string>>();
+  const add = (table: string, column: string) => found.set(table, (found.get(table) ?? new Set()).add(column));
+  for (const { tree } of formulas) for (const [table, column] of tree === null ? [] : columnsRead(tree)) add(table, column);
+  for (const { question: { carry } } of fields.values()) {
+    const lookup = carry === undefined ? undefined : fields.get(carry.lookup)?.question;
+    if (carry !== undefined && lookup?.kind === 'lookup') add(lookup.table, carry.column);
+  }
+  return found;
 }

@@ -9,6 +9,8 @@ export interface FormDesign {
   readonly area: string;
   readonly sections: readonly Section[];
   readonly checks: readonly Check[];
+  /** What must hold among the records there are already. Left out, nothing. */
+  readonly existing?: readonly ExistingCheck[];
   readonly steps: readonly ApprovalStep[];
   readonly table: TableTarget;
 }
@@ -26,6 +28,8 @@ export interface Section {
   readonly id: string;
   readonly title: string;
   readonly questions: readonly Question[];
+  /** FEEL as stored text: shown only while it is true. Left out, always. */
+  readonly showWhen?: string;
 }
 
 interface Asked {
@@ -34,6 +38,22 @@ interface Asked {
   readonly label: string;
   readonly hint: string;
   readonly required: boolean;
+  /** FEEL as stored text: asked only while it is true. Left out, always. An answer that is not asked for counts as empty, and is kept in case it is again. */
+  readonly askWhen?: string;
+  /** FEEL as stored text: must be filled while it is true, beside `required`. */
+  readonly requireWhen?: string;
+  readonly carry?: Carry;
+}
+
+/**
+ * Brings a column of a looked-up record along. `copied`: written into the answer when the record is picked, to be changed at will, and kept as
+ * it was; `following`: worked out from the record as it is whenever the sheet is open, and not typed.
+ */
+export interface Carry {
+  /** The id of the lookup, in the same row or of the form. */
+  readonly lookup: string;
+  readonly column: string;
+  readonly keep: 'copied' | 'following';
 }
 
 export interface TextQuestion extends Asked { readonly kind: 'text'; readonly long: boolean }
@@ -44,8 +64,14 @@ export interface YesNoQuestion extends Asked { readonly kind: 'yes-no' }
 export interface ChoiceQuestion extends Asked { readonly kind: 'choice'; readonly choices: readonly Choice[] }
 /** Picks a record of `table`; `show` are the columns each option shows and is searched by. */
 export interface LookupQuestion extends Asked { readonly kind: 'lookup'; readonly table: string; readonly show: readonly string[] }
-/** `expression` is FEEL as stored text: ids in place of keys. */
-export interface CalculatedQuestion extends Asked { readonly kind: 'calculated'; readonly expression: string; readonly decimals: number; readonly unit: string }
+/** `expression` is FEEL as stored text: ids in place of keys. `gives`, left out, is a number. */
+export interface CalculatedQuestion extends Asked {
+  readonly kind: 'calculated';
+  readonly expression: string;
+  readonly decimals: number;
+  readonly unit: string;
+  readonly gives?: 'number' | 'text' | 'date' | 'yes-no';
+}
 
 export interface RowsQuestion extends Asked {
   readonly kind: 'rows';
@@ -83,6 +109,27 @@ export interface Check {
   readonly otherwise: 'stop' | 'ask';
 }
 
+/**
+ * What must hold among the live records of one table, this one included. Decided by the database in the transaction that keeps the record,
+ * one such record after the other, so that two at once cannot both slip through. `on` is the line the message stands at; `same` are the
+ * questions by whose answers records are held against each other (none: all of them).
+ */
+export interface ExistingCheck {
+  readonly id: string;
+  readonly on: string;
+  readonly message: string;
+  readonly same: readonly string[];
+  readonly rule:
+    /** No other record has all the same answers. Where one of them is empty, nothing is the same. */
+    | { readonly t: 'unique' }
+    /** Their days, from one to the other and both counted, have none in common. An end that is empty has not come yet. */
+    | { readonly t: 'no-overlap'; readonly from: string; readonly to: string }
+    /** There are at most so many, in the same calendar day, week (from Monday), month or year of a date, or ever. */
+    | { readonly t: 'at-most'; readonly most: number; readonly per: Period; readonly date: string | null };
+}
+
+export type Period = 'day' | 'week' | 'month' | 'year' | 'ever';
+
 /** Any one of `people` decides; a sender who is among them is left out, for nobody approves their own. */
 export interface ApprovalStep {
   readonly id: string;
@@ -91,6 +138,8 @@ export interface ApprovalStep {
 }
 
 export const questionsOf = (design: FormDesign): readonly Question[] => design.sections.flatMap((section) => section.questions);
+/** Whether an answer is typed: neither worked out nor followed from a record. */
+export const isTyped = (question: FieldQuestion): question is Exclude<FieldQuestion, CalculatedQuestion> => question.kind !== 'calculated' && question.carry?.keep !== 'following';
 export const groupsOf = (design: FormDesign): readonly RowsQuestion[] => questionsOf(design).filter((one) => one.kind === 'rows');
 
 /** One numbered line of the sheet. A value worked out stands beside the answer before it, on that answer's line. */

@@ -2,7 +2,7 @@ import Big from 'big.js';
 import type { RecordValue, Value } from '../expression/value';
 import type { Table } from '../table/model';
 import { kinds } from '../table/kinds/list';
-import { recordKey, type Records } from './sheet';
+import { recordKey, type Records } from './cells';
 
 /** A record as a lookup offers it: title, the columns shown beside it, and those expressions read, numbers as text. */
 export interface PickedRecord {

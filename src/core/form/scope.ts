@@ -4,9 +4,9 @@ import { read } from '../expression/read';
 import { storedScope, toShown } from '../expression/stored-text';
 import type { Expression } from '../expression/tree';
 import { NUMBER, type Field, type Scope, type Type } from '../expression/type';
-import type { Table } from '../table/model';
+import type { ColumnKind, Table } from '../table/model';
 import { kinds } from '../table/kinds/list';
-import { questionsOf, type FieldQuestion, type FormDesign, type RowsQuestion } from './design';
+import { questionsOf, type CalculatedQuestion, type FieldQuestion, type FormDesign, type RowsQuestion } from './design';
 
 export type TablesById = ReadonlyMap<string, Table>;
 
@@ -15,19 +15,21 @@ function fieldsOf(table: Table): Map<string, Field> {
   return new Map(table.columns.filter((column) => column.kind !== 'reference').map((column) => [column.key, { id: column.id, type: kinds[column.kind].type }]));
 }
 
-/** The type of an answer. A calculated value is typed as a number until its expression has been read. */
-function typeOf(question: FieldQuestion, tables: TablesById, calculated: ReadonlyMap<string, Type>): Type {
+/** The kind of column a value worked out is kept in. */
+export const calculatedKind = ({ gives = 'number' }: CalculatedQuestion): ColumnKind => (gives === 'number' ? 'decimal' : gives);
+
+function typeOf(question: FieldQuestion, tables: TablesById): Type {
   if (question.kind === 'lookup') {
     const table = tables.get(question.table);
     return { t: 'record', table: question.table, fields: table ? fieldsOf(table) : new Map() };
   }
-  return question.kind === 'calculated' ? (calculated.get(question.id) ?? NUMBER) : kinds[question.kind].type;
+  return kinds[question.kind === 'calculated' ? calculatedKind(question) : question.kind].type;
 }
 
 /** The names an expression of the form may use; with `group`, those of one of its rows as well, which come first. */
-export function scopeOf(design: FormDesign, tables: TablesById, group?: RowsQuestion, calculated: ReadonlyMap<string, Type> = new Map()): Scope {
+export function scopeOf(design: FormDesign, tables: TablesById, group?: RowsQuestion): Scope {
   const names = new Map<string, Field>();
-  const add = (question: FieldQuestion, into: Map<string, Field>) => into.set(question.key, { id: question.id, type: typeOf(question, tables, calculated) });
+  const add = (question: FieldQuestion, into: Map<string, Field>) => into.set(question.key, { id: question.id, type: typeOf(question, tables) });
   for (const question of questionsOf(design)) {
     if (question.kind !== 'rows') add(question, names);
     else {

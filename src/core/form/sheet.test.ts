@@ -5,7 +5,8 @@ import { isBig, type Value } from '../expression/value';
 import { noAnswers } from './answers';
 import { compileForm } from './compile-form';
 import type { FormDesign } from './design';
-import { Sheet, shown, type Place } from './sheet';
+import { shown, type Place } from './cells';
+import { Sheet } from './sheet';
 
 const number = (value: Value): string | null => (isBig(value) ? value.toString() : null);
 

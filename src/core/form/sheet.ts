@@ -1,54 +1,41 @@
-import type { Source } from '../expression/compile';
-import { isRecord, same, type RecordValue, type Value } from '../expression/value';
 import type { World } from '../expression/functions/builtin';
+import type { RecordValue, Value } from '../expression/value';
 import type { Issue } from '../kernel/issue';
-import { issue } from '../kernel/issue';
-import { kinds } from '../table/kinds/list';
-import { isBlank, type AnswerRow, type Answers, type Raw } from './answers';
-import type { CompiledForm, Formula } from './compile-form';
-import type { FieldQuestion } from './design';
-
-/** One row while it is filled. `values` holds what was read and what was worked out, by question or check id. */
-export interface RowState {
-  readonly id: string;
-  readonly raw: Map<string, Raw>;
-  readonly values: Map<string, Value>;
-  readonly faults: Map<string, Issue>;
-}
-
-/** The records that lookups have picked, by `table/record id`. */
-export type Records = ReadonlyMap<string, RecordValue>;
-export const recordKey = (table: string, id: string): string => `${table}/${id}`;
-
-/** `[question]`, or `[group, row, question]`. */
-export type Place = readonly [question: string] | readonly [group: string, row: string, question: string];
-
-type Scope = Pick<RowState, 'raw' | 'values' | 'faults'>;
-type Dirty = Map<number, 'all' | Set<RowState>>;
+import type { AnswerRow, Answers, Raw } from './answers';
+import { copiesOf } from './carry';
+import { asAnswerRow, emptyCells, isBlankState, questionAt, readInto, recordKey, type Cells, type Place, type Records, type RowState } from './cells';
+import type { CompiledForm } from './compile-form';
+import { isTyped, type FieldQuestion } from './design';
+import { pastedRaw } from './pasted';
+import { Recalculation } from './recalculation';
+import { requireId } from './sheet-ids';
+import { EditHistory, type SheetEdit } from './sheet-edit';
 
 /**
  * One form being filled: the same engine in the browser and, when it is sent, on the server.
- * A change works out only what depends on it, in the order the compiled form gives, and tells those who watch.
+ * A change works out only what depends on it, and tells those who watch the cells that came out differently.
  */
 export class Sheet {
   readonly form: CompiledForm;
-  private readonly world: World;
-  private records: Map<string, RecordValue>;
-  private readonly top: Scope = { raw: new Map(), values: new Map(), faults: new Map() };
+  private readonly records: Map<string, RecordValue>;
+  private readonly top = emptyCells();
   private readonly groups = new Map<string, RowState[]>();
   private readonly reasons: Map<string, string>;
-  private readonly columnCache = new Map<string, Value[]>();
+  private readonly engine: Recalculation;
+  private readonly history = new EditHistory();
   private readonly watchers = new Set<() => void>();
+  private readonly cellWatchers = new Map<string, Set<() => void>>();
+  private readonly changedCells = new Set<string>();
   private count = 0;
 
   constructor(form: CompiledForm, answers: Answers, records: Records, world: World) {
     this.form = form;
-    this.world = world;
     this.records = new Map(records);
     this.reasons = new Map(Object.entries(answers.reasons));
-    for (const [id, raw] of Object.entries(answers.values)) this.readInto(this.top, id, raw);
+    for (const [id, raw] of Object.entries(answers.values)) this.take(this.top, id, raw, null);
     for (const group of form.groups.keys()) this.groups.set(group, (answers.rows[group] ?? []).map((row) => this.rowState(group, row)));
-    this.settle(new Map(form.formulas.map((_, i) => [i, 'all'])));
+    this.engine = new Recalculation(form, world, this.top, this.groups, (row, id) => this.note(row, id));
+    this.engine.everything();
   }
 
   /** Grows with every change; what is shown may be remembered until it does. */
@@ -61,16 +48,38 @@ export class Sheet {
     return () => this.watchers.delete(told);
   }
 
-  raw(place: Place): Raw {
-    return this.scopeAt(place)?.raw.get(last(place)) ?? null;
+  /** Told when the cell is typed in or comes out differently, or when it begins or ceases to be asked. */
+  watchCell(place: Place, told: () => void): () => void {
+    const keys = [cellKey(place), ...(this.form.conditions.get(questionAt(place)) ?? []).flatMap((one) => (place.length === 3 ? [one, `${place[1]}/${one}`] : [one]))];
+    for (const key of keys) this.cellWatchers.set(key, (this.cellWatchers.get(key) ?? new Set()).add(told));
+    return () => {
+      for (const key of keys) this.cellWatchers.get(key)?.delete(told);
+    };
   }
 
+  raw(place: Place): Raw {
+    return this.cellsAt(place)?.raw.get(questionAt(place)) ?? null;
+  }
+
+  /** What an answer is worth: empty while it is not asked for. */
   value(place: Place): Value {
-    return this.scopeAt(place)?.values.get(last(place)) ?? null;
+    return this.isAsked(place) ? (this.cellsAt(place)?.values.get(questionAt(place)) ?? null) : null;
   }
 
   fault(place: Place): Issue | null {
-    return this.scopeAt(place)?.faults.get(last(place)) ?? null;
+    return this.cellsAt(place)?.faults.get(questionAt(place)) ?? null;
+  }
+
+  isAsked(place: Place): boolean {
+    if (place.length === 1) return this.engine.isAsked(place[0], null);
+    return this.engine.isAsked(place[0], null) && this.engine.isAsked(place[2], this.row(place[0], place[1]));
+  }
+
+  isRequired(place: Place): boolean {
+    const id = questionAt(place);
+    const question = this.form.fields.get(id)?.question ?? this.form.groups.get(id);
+    if (question === undefined) return false;
+    return question.required || (question.requireWhen !== undefined && this.cellsAt(place)?.values.get(requireId(id)) === true);
   }
 
   /** Every row, blank ones too, in order. */
@@ -78,9 +87,9 @@ export class Sheet {
     return this.groups.get(group) ?? [];
   }
 
-  /** The rows that count: those with anything typed in them. */
+  /** The rows that count: those with anything typed in them, of a group that is asked for. */
   filledRows(group: string): readonly RowState[] {
-    return this.rows(group).filter((row) => !isBlankState(row));
+    return this.engine.isAsked(group, null) ? this.engine.filledRows(group) : [];
   }
 
   reason(check: string): string {
@@ -92,164 +101,172 @@ export class Sheet {
   }
 
   set(place: Place, raw: Raw): void {
-    const scope = this.scopeAt(place);
-    if (scope === null || scope.raw.get(last(place)) === raw) return;
-    const row = place.length === 3 ? (scope as RowState) : null;
-    const wasBlank = row !== null && isBlankState(row);
-    this.readInto(scope, last(place), raw);
-    const dirty: Dirty = new Map();
-    this.mark(last(place), row, dirty);
-    if (row !== null && place.length === 3 && wasBlank !== isBlankState(row)) this.markGroup(place[0], dirty);
-    this.settle(dirty);
-    this.tell();
+    this.do([this.answerEdit(place, raw)]);
   }
 
-  /** A lookup's pick: the record becomes known before the answer names it. */
+  /** A lookup's pick: the record becomes known before the answer names it, and brings along what is carried over from it. */
   pick(place: Place, table: string, record: RecordValue | null): void {
+    const before = this.record(table, String(this.raw(place) ?? ''));
     if (record !== null) this.records.set(recordKey(table, record.id), record);
-    this.set(place, record?.id ?? null);
+    const copies = copiesOf(this.form, place, record, before, (at) => this.raw(at));
+    this.do([this.answerEdit(place, record?.id ?? null), ...copies.map(([at, raw]) => this.answerEdit(at, raw))]);
   }
 
   setReason(check: string, reason: string): void {
-    this.reasons.set(check, reason);
-    this.tell();
+    this.do([{ t: 'reason', check, before: this.reason(check), after: reason }]);
   }
 
   insertRow(group: string, row: AnswerRow, at = this.rows(group).length): void {
-    this.groups.get(group)?.splice(at, 0, this.rowState(group, row));
-    this.groupChanged(group);
+    this.do([{ t: 'insert', group, at, row }]);
   }
 
-  /** Takes a row away; gives it back with its place, so that it can be put back. */
-  removeRow(group: string, rowId: string): { row: AnswerRow; at: number } | null {
-    const rows = this.groups.get(group) ?? [];
-    const at = rows.findIndex((row) => row.id === rowId);
-    const [removed] = at < 0 ? [] : rows.splice(at, 1);
-    if (removed === undefined) return null;
-    this.groupChanged(group);
-    return { row: asAnswerRow(removed), at };
-  }
-
-  /** What would be kept as the draft. Blank rows are left out. */
-  answers(): Answers {
-    const rows = [...this.groups].map(([group]) => [group, this.filledRows(group).map(asAnswerRow)] as const);
-    return { values: Object.fromEntries(this.top.raw), rows: Object.fromEntries(rows), reasons: Object.fromEntries(this.reasons) };
-  }
-
-  private scopeAt(place: Place): Scope | null {
-    if (place.length === 1) return this.top;
-    return this.rows(place[0]).find((row) => row.id === place[1]) ?? null;
-  }
-
-  private rowState(group: string, row: AnswerRow): RowState {
-    const state: RowState = { id: row.id, raw: new Map(), values: new Map(), faults: new Map() };
-    for (const [id, raw] of Object.entries(row.cells)) if (this.form.fields.get(id)?.group === group) this.readInto(state, id, raw);
-    return state;
-  }
-
-  private readInto(scope: Scope, id: string, raw: Raw): void {
-    const field = this.form.fields.get(id);
-    if (field === undefined || field.question.kind === 'calculated') return;
-    scope.raw.set(id, raw);
-    scope.faults.delete(id);
-    scope.values.set(id, null);
-    if (isBlank(raw)) return;
-    const read = this.readAnswer(field.question, raw);
-    if ('code' in read) scope.faults.set(id, read);
-    else scope.values.set(id, read.value);
-  }
-
-  private readAnswer(question: Exclude<FieldQuestion, { kind: 'calculated' }>, raw: Raw): Issue | { value: Value } {
-    if (question.kind === 'lookup') {
-      const record = typeof raw === 'string' ? this.record(question.table, raw) : null;
-      return record === null ? issue('record-gone', []) : { value: record };
-    }
-    const read = kinds[question.kind].read(raw, question);
-    return read.ok ? read : read.error;
-  }
-
-  private groupChanged(group: string): void {
-    const dirty: Dirty = new Map();
-    this.markGroup(group, dirty);
-    this.settle(dirty);
+  /** A blank row to type in, which is no change of the sheet. */
+  offerRow(group: string, id: string): void {
+    this.apply({ t: 'insert', group, at: this.rows(group).length, row: { id, cells: {} } });
     this.tell();
   }
 
-  /** A row came, went, or began to count: whatever reads the group or any column of it is worked out anew. */
-  private markGroup(group: string, dirty: Dirty): void {
-    this.columnCache.clear();
-    for (const i of this.form.readers.get(group) ?? []) dirty.set(i, 'all');
-    this.form.formulas.forEach((formula, i) => {
-      if (formula.group === group || (formula.wide && readsGroup(formula, group, this.form))) dirty.set(i, 'all');
+  /** Takes a row away; gives it back with its place. */
+  removeRow(group: string, rowId: string): { row: AnswerRow; at: number } | null {
+    const at = this.rows(group).findIndex((row) => row.id === rowId);
+    const state = this.rows(group)[at];
+    if (state === undefined) return null;
+    const row = asAnswerRow(state);
+    this.do([{ t: 'remove', group, at, row }]);
+    return { row, at };
+  }
+
+  moveRow(group: string, rowId: string, to: number): void {
+    const from = this.rows(group).findIndex((row) => row.id === rowId);
+    const last = this.rows(group).length - 1;
+    if (from >= 0 && from !== to) this.do([{ t: 'move', group, row: rowId, from, to: Math.min(Math.max(to, 0), last) }]);
+  }
+
+  /**
+   * Writes a block of texts over the rows from a place on, and adds rows below where there are none. What falls on a column that is worked out
+   * is passed over, and what falls beside the last column is left; gives how many cells were.
+   */
+  paste(place: readonly [group: string, row: string, question: string], block: readonly (readonly string[])[], newId: () => string): number {
+    const [group, rowId, first] = place;
+    const columns = this.form.groups.get(group)?.columns ?? [];
+    const [start, from] = [this.rows(group).findIndex((row) => row.id === rowId), columns.findIndex((column) => column.id === first)];
+    if (start < 0 || from < 0) return block.flat().length;
+    const cellsOf = (line: readonly string[]) => line.flatMap((text, i): [FieldQuestion, Raw][] => {
+      const column = columns[from + i];
+      return column !== undefined && isTyped(column) ? [[column, pastedRaw(column, text)]] : [];
     });
+    const edits = block.flatMap((line, i): SheetEdit[] => {
+      const [row, cells] = [this.rows(group)[start + i], cellsOf(line)];
+      if (row !== undefined) return cells.map(([column, raw]) => this.answerEdit([group, row.id, column.id], raw));
+      return [{ t: 'insert', group, at: start + i, row: { id: newId(), cells: Object.fromEntries(cells.map(([column, raw]) => [column.id, raw])) } }];
+    });
+    this.do(edits);
+    return block.reduce((left, line) => left + Math.max(0, from + line.length - columns.length), 0);
   }
 
-  private mark(id: string, row: RowState | null, dirty: Dirty): void {
-    if (row !== null) this.columnCache.delete(id);
-    for (const i of this.form.readers.get(id) ?? []) {
-      const formula = this.form.formulas[i];
-      if (formula === undefined) continue;
-      const known = dirty.get(i);
-      if (row === null || formula.group === null || formula.wide) dirty.set(i, 'all');
-      else if (known !== 'all') dirty.set(i, (known ?? new Set()).add(row));
+  get canUndo(): boolean {
+    return this.history.canUndo;
+  }
+
+  get canRedo(): boolean {
+    return this.history.canRedo;
+  }
+
+  undo(): void {
+    this.applyAll(this.history.undo());
+  }
+
+  redo(): void {
+    this.applyAll(this.history.redo());
+  }
+
+  /** The person has left the place they typed in. */
+  pause(): void {
+    this.history.pause();
+  }
+
+  /** What would be kept as the draft. Blank rows are left out; answers not asked for now are kept, in case they are again. */
+  answers(): Answers {
+    const rows = [...this.groups.keys()].map((group) => [group, this.engine.filledRows(group).map(asAnswerRow)] as const);
+    return { values: Object.fromEntries(this.top.raw), rows: Object.fromEntries(rows), reasons: Object.fromEntries(this.reasons) };
+  }
+
+  private answerEdit(place: Place, after: Raw): SheetEdit {
+    return { t: 'answer', place, before: this.raw(place), after };
+  }
+
+  private do(edits: readonly SheetEdit[]): void {
+    const real = edits.filter((edit) => (edit.t !== 'answer' && edit.t !== 'reason') || edit.before !== edit.after);
+    if (real.length === 0) return;
+    this.history.did(real);
+    this.applyAll(real);
+  }
+
+  private applyAll(edits: readonly SheetEdit[]): void {
+    for (const edit of edits) this.apply(edit);
+    if (edits.length > 0) this.tell();
+  }
+
+  private apply(edit: SheetEdit): void {
+    switch (edit.t) {
+      case 'answer': return this.applyAnswer(edit.place, edit.after);
+      case 'reason': return void this.reasons.set(edit.check, edit.after);
+      case 'insert': return this.changeRows(edit.group, (rows) => rows.splice(edit.at, 0, this.rowState(edit.group, edit.row)));
+      case 'remove': return this.changeRows(edit.group, (rows) => rows.splice(Math.max(0, rows.findIndex(({ id }) => id === edit.row.id)), 1));
+      case 'move': return this.changeRows(edit.group, (rows) => {
+        const [row] = rows.splice(rows.findIndex(({ id }) => id === edit.row), 1);
+        if (row !== undefined) rows.splice(edit.to, 0, row);
+      });
     }
   }
 
-  /** Formulas only read earlier ones, so one pass upwards settles everything. */
-  private settle(dirty: Dirty): void {
-    for (let i = dirty.size === 0 ? this.form.formulas.length : Math.min(...dirty.keys()); i < this.form.formulas.length; i++) {
-      const where = dirty.get(i);
-      const formula = this.form.formulas[i];
-      if (where === undefined || formula === undefined) continue;
-      if (formula.group === null) this.workOut(formula, this.top, null, dirty);
-      else for (const row of where === 'all' ? this.rows(formula.group) : where) this.workOut(formula, row, row, dirty);
-    }
+  private applyAnswer(place: Place, raw: Raw): void {
+    const cells = this.cellsAt(place);
+    if (cells === null) return;
+    const row = place.length === 3 ? (cells as RowState) : null;
+    const wasBlank = row !== null && isBlankState(row);
+    this.take(cells, questionAt(place), raw, place.length === 3 ? place[0] : null);
+    this.note(row, questionAt(place));
+    const counts = row !== null && place.length === 3 && wasBlank !== isBlankState(row) ? place[0] : null;
+    this.engine.answer(questionAt(place), row, counts);
   }
 
-  private workOut(formula: Formula, scope: Scope, row: RowState | null, dirty: Dirty): void {
-    const value = formula.run(this.sourceFor(row));
-    const before = scope.values.get(formula.id);
-    if (before !== undefined && same(before, value)) return;
-    scope.values.set(formula.id, value);
-    this.mark(formula.id, row, dirty);
+  private changeRows(group: string, change: (rows: RowState[]) => unknown): void {
+    const rows = this.groups.get(group);
+    if (rows === undefined) return;
+    change(rows);
+    this.engine.rows(group);
   }
 
-  private sourceFor(row: RowState | null): Source {
-    return {
-      ...this.world,
-      gaveUp: () => undefined,
-      read: (id) => {
-        if (this.groups.has(id)) return this.filledRows(id).map(() => null);
-        return row?.values.get(id) ?? this.top.values.get(id) ?? null;
-      },
-      column: (group, id) => {
-        const known = this.columnCache.get(id) ?? this.filledRows(group).map((one) => one.values.get(id) ?? null);
-        this.columnCache.set(id, known);
-        return known;
-      },
-    };
+  private cellsAt(place: Place): Cells | null {
+    return place.length === 1 ? this.top : this.row(place[0], place[1]);
+  }
+
+  private row(group: string, id: string): RowState | null {
+    return this.rows(group).find((row) => row.id === id) ?? null;
+  }
+
+  private rowState(group: string, row: AnswerRow): RowState {
+    const state: RowState = { id: row.id, ...emptyCells() };
+    for (const [id, raw] of Object.entries(row.cells)) this.take(state, id, raw, group);
+    return state;
+  }
+
+  private take(cells: Cells, id: string, raw: Raw, group: string | null): void {
+    const field = this.form.fields.get(id);
+    if (field !== undefined && field.group === group) readInto(cells, field.question, raw, this.records);
+  }
+
+  private note(row: RowState | null, id: string): void {
+    if (this.cellWatchers.size > 0) this.changedCells.add(row === null ? id : `${row.id}/${id}`);
   }
 
   private tell(): void {
     this.count++;
-    for (const told of this.watchers) told();
+    const told = new Set([...this.changedCells].flatMap((key) => [...(this.cellWatchers.get(key) ?? [])]));
+    this.changedCells.clear();
+    for (const one of [...this.watchers, ...told]) one();
   }
 }
 
-const last = (place: Place): string => place[place.length - 1] ?? '';
-const isBlankState = (row: RowState): boolean => {
-  for (const raw of row.raw.values()) if (!isBlank(raw)) return false;
-  return true;
-};
-const asAnswerRow = (row: RowState): AnswerRow => ({ id: row.id, cells: Object.fromEntries(row.raw) });
-
-function readsGroup(formula: Formula, group: string, form: CompiledForm): boolean {
-  for (const id of formula.reads) if (id === group || form.fields.get(id)?.group === group) return true;
-  return false;
-}
-
-/** What an answer looks like to people: names for records and codes, grouped numbers, written-out dates. */
-export function shown(question: FieldQuestion, value: Value): string {
-  if (question.kind === 'lookup') return isRecord(value) ? value.title : '';
-  return kinds[question.kind === 'calculated' ? 'decimal' : question.kind].show(value, question);
-}
+const cellKey = (place: Place): string => (place.length === 1 ? place[0] : `${place[1]}/${place[2]}`);

@@ -26,7 +26,7 @@ export function rowsToWrite(sheet: Sheet): RowToWrite {
 function rowsOf(sheet: Sheet, group: RowsQuestion): RowToWrite[] {
   return sheet.filledRows(group.id).map((row) => ({
     table: group.table.id,
-    values: new Map(group.columns.map((column) => [column.id, written(row.values.get(column.id) ?? null, decimalsOf(column))])),
+    values: new Map(group.columns.map((column) => [column.id, written(sheet.value([group.id, row.id, column.id]), decimalsOf(column))])),
     rows: [],
   }));
 }

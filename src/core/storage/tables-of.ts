@@ -1,27 +1,29 @@
 import type { Column, ColumnKind, Table } from '../table/model';
-import { groupsOf, questionsOf, type FieldQuestion, type FormDesign, type RowsQuestion, type TableTarget, type Total } from '../form/design';
+import { calculatedKind } from '../form/scope';
+import { groupsOf, isTyped, type FieldQuestion, type FormDesign, type RowsQuestion, type TableTarget, type Total } from '../form/design';
 
-const columnKinds: Readonly<Record<FieldQuestion['kind'], ColumnKind>> = {
-  text: 'text', whole: 'whole', decimal: 'decimal', date: 'date', 'yes-no': 'yes-no', choice: 'choice', lookup: 'reference', calculated: 'decimal',
+const columnKinds: Readonly<Record<Exclude<FieldQuestion['kind'], 'calculated'>, ColumnKind>> = {
+  text: 'text', whole: 'whole', decimal: 'decimal', date: 'date', 'yes-no': 'yes-no', choice: 'choice', lookup: 'reference',
 };
 
 /** The tables a design keeps its answers in: one for the form, one for each repeating group, whose rows belong to the first. */
 export function tablesOf(design: FormDesign): Table[] {
   const inner = groupsOf(design);
-  const own = questionsOf(design).flatMap((one) => (one.kind === 'rows' ? one.totals.map((total) => totalColumn(one, total)) : [columnOf(one)]));
-  return [tableOf(design.table, null, own), ...inner.map((group) => tableOf(group.table, design.table.id, group.columns.map(columnOf)))];
+  const own = design.sections.flatMap(({ questions, showWhen }) =>
+    questions.flatMap((one) => (one.kind === 'rows' ? one.totals.map((total) => totalColumn(one, total)) : [columnOf(one, showWhen !== undefined)])));
+  return [tableOf(design.table, null, own), ...inner.map((group) => tableOf(group.table, design.table.id, group.columns.map((column) => columnOf(column, false))))];
 }
 
 function tableOf(target: TableTarget, parent: string | null, columns: Column[]): Table {
   return { id: target.id, key: target.key, label: target.label, prefix: target.prefix, parent, columns, title: [] };
 }
 
-function columnOf(question: FieldQuestion): Column {
+function columnOf(question: FieldQuestion, conditional: boolean): Column {
   return {
-    id: question.id, key: question.key, label: question.label, kind: columnKinds[question.kind], unique: false,
-    // A calculated value may be empty (a division by zero), whatever is asked.
-    required: question.required && question.kind !== 'calculated',
-    decimals: 'decimals' in question ? question.decimals : null,
+    id: question.id, key: question.key, label: question.label, kind: question.kind === 'calculated' ? calculatedKind(question) : columnKinds[question.kind], unique: false,
+    // What is worked out may be empty (a division by zero), and so may what is not always asked.
+    required: question.required && isTyped(question) && question.askWhen === undefined && !conditional,
+    decimals: 'decimals' in question && (question.kind !== 'calculated' || calculatedKind(question) === 'decimal') ? question.decimals : null,
     unit: 'unit' in question ? question.unit : '',
     choices: question.kind === 'choice' ? question.choices : [],
     target: question.kind === 'lookup' ? question.table : null,

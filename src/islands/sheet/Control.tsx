@@ -1,7 +1,8 @@
 import type { PickedRecord } from '../../core/form/picked-record';
 import { asRecord } from '../../core/form/picked-record';
 import type { FieldQuestion } from '../../core/form/design';
-import { recordKey, shown, type Place, type Sheet } from '../../core/form/sheet';
+import { recordKey, shown, type Place } from '../../core/form/cells';
+import type { Sheet } from '../../core/form/sheet';
 import type { Table } from '../../core/table/model';
 import { isRecord } from '../../core/expression/value';
 import { fetched } from '../kit/call';

@@ -1,7 +1,7 @@
 import { useEffect, useState } from 'react';
 import type { SheetData } from '../../contract/answers-from-server';
-import { linesOf, type Line, type Question } from '../../core/form/design';
-import { shown } from '../../core/form/sheet';
+import { isTyped, linesOf, type Line, type Question } from '../../core/form/design';
+import { shown } from '../../core/form/cells';
 import { call } from '../kit/call';
 import { Root } from '../kit/Root';
 import { Toasts } from '../kit/Toasts';
@@ -9,7 +9,7 @@ import { clock } from '../kit/when';
 import { Control } from './Control';
 import { FillMargin } from './FillMargin';
 import { Asterisk, headingOf, RowsView } from './RowsView';
-import { controlId } from './sheet-model';
+import { askedLines, controlId } from './sheet-model';
 import { Troubles, troubleId } from './Troubles';
 import { useFill, type Filling } from './use-fill';
 import type { Keeping } from './use-keep';
@@ -21,6 +21,7 @@ export default function FillView({ data }: { data: SheetData }) {
 function Fill({ data }: { data: SheetData }) {
   const fill: Filling = { ...useFill(data), data };
   useSendKey(() => void fill.send());
+  useUndoKeys(fill);
   const { design, submission } = data;
   const lines = linesOf(design);
   return (
@@ -42,10 +43,10 @@ function Fill({ data }: { data: SheetData }) {
       <div role="alert">{fill.serverWords !== '' && <p className="mb-3 rounded-md bg-rust-soft px-4 py-2 font-semibold text-rust">{fill.serverWords}</p>}</div>
       <div className="sheet-frame">
         <div>
-          {design.sections.map((section) => (
+          {design.sections.filter((section) => askedLines(lines.get(section.id), fill.sheet).length > 0).map((section) => (
             <section key={section.id} aria-label={section.title || design.title}>
               {section.title !== '' && <h2 className="pt-3.5 pl-[46px] text-lg max-sm:pl-[34px]">{section.title}</h2>}
-              {(lines.get(section.id) ?? []).map((line) => <LineView key={line.number} line={line} fill={fill} />)}
+              {askedLines(lines.get(section.id), fill.sheet).map((line) => <LineView key={line.number} line={line} fill={fill} />)}
             </section>
           ))}
         </div>
@@ -76,11 +77,11 @@ function QuestionView({ question, fill }: { question: Question; fill: Filling })
   const troubles = fill.shownAt([question.id]);
   return (
     <div role="group" aria-label={question.label}>
-      <p className="mb-1 font-semibold">{question.kind === 'rows' ? question.label : headingOf(question)}{question.required && question.kind !== 'calculated' && <Asterisk />}</p>
+      <p className="mb-1 font-semibold">{question.kind === 'rows' ? question.label : headingOf(question)}{fill.sheet.isRequired([question.id]) && (question.kind === 'rows' || isTyped(question)) && <Asterisk />}</p>
       {question.hint !== '' && <p className="quiet mb-1">{question.hint}</p>}
       {question.kind === 'rows' && <RowsView group={question} fill={fill} />}
-      {question.kind === 'calculated' && <output id={controlId([question.id])} className="worked-out tabular"><span>{shown(question, fill.sheet.value([question.id])) || '—'}</span><span className="quiet">worked out</span></output>}
-      {question.kind !== 'rows' && question.kind !== 'calculated' && (
+      {question.kind !== 'rows' && !isTyped(question) && <output id={controlId([question.id])} className="worked-out tabular"><span>{shown(question, fill.sheet.value([question.id])) || '—'}</span><span className="quiet">{question.kind === 'calculated' ? 'worked out' : 'from the record'}</span></output>}
+      {question.kind !== 'rows' && isTyped(question) && (
         <Control question={question} place={[question.id]} sheet={fill.sheet} formId={fill.data.formId} submission={fill.data.submission?.id ?? null} tables={fill.model.tables} name={headingOf(question)}
           invalid={troubles.length > 0} describedBy={troubles.length > 0 ? troubleId([question.id]) : undefined} onChange={fill.changed} onTouch={() => fill.touch([question.id])} />
       )}
@@ -114,6 +115,23 @@ function SetAside({ fill }: { fill: Filling }) {
       <button type="button" className="button" onClick={() => void aside()}>Set aside</button>
     </>
   );
+}
+
+/** Ctrl Z takes the last step back, Ctrl Shift Z or Ctrl Y does it again; the browser's own undo knows only the field it stands in. */
+function useUndoKeys({ sheet, changed }: Filling): void {
+  useEffect(() => {
+    const pressed = (event: KeyboardEvent) => {
+      const key = event.key.toLowerCase();
+      const back = key === 'z' && !event.shiftKey;
+      if (!(event.ctrlKey || event.metaKey) || (key !== 'z' && key !== 'y') || !(back ? sheet.canUndo : sheet.canRedo)) return;
+      event.preventDefault();
+      if (back) sheet.undo();
+      else sheet.redo();
+      changed();
+    };
+    window.addEventListener('keydown', pressed);
+    return () => window.removeEventListener('keydown', pressed);
+  }, [sheet, changed]);
 }
 
 function useSendKey(send: () => void): void {

@@ -5,7 +5,8 @@ import type { SheetData, SubmissionData } from '../../contract/answers-from-serv
 import { cellKey } from '../../core/approval/changes';
 import { reasonsAsked } from '../../core/check/sheet-issues';
 import { groupsOf, lineNumbers, linesOf, rowLetter, type FieldQuestion, type Line, type RowsQuestion } from '../../core/form/design';
-import { shown } from '../../core/form/sheet';
+import { shown } from '../../core/form/cells';
+import { calculatedKind } from '../../core/form/scope';
 import type { Value } from '../../core/expression/value';
 import { fetched } from '../kit/call';
 import { useLive } from '../kit/live';
@@ -14,6 +15,7 @@ import { StateTag } from '../kit/StateTag';
 import { when } from '../kit/when';
 import { headingOf } from './RowsView';
 import { ReviewMargin } from './ReviewMargin';
+import { askedLines } from './sheet-model';
 import { reviewOf, type Reviewing } from './reviewing';
 
 export default function ReviewView({ data, justSent }: { data: SheetData; justSent: boolean }) {
@@ -42,10 +44,10 @@ function Review({ initial, justSent }: { initial: SheetData; justSent: boolean }
             {submission.sentAt !== null && <span>Sent {when(submission.sentAt)}</span>}
             {changes !== null && changes.count > 0 && <span className="marked">Sent again: {changes.count} {changes.count === 1 ? 'answer' : 'answers'} changed</span>}
           </div>
-          {data.design.sections.map((section) => (
+          {data.design.sections.filter((section) => askedLines(lines.get(section.id), review.sheet).length > 0).map((section) => (
             <section key={section.id} aria-label={section.title || data.design.title}>
               {section.title !== '' && <h2 className="pt-3.5 pl-[46px] text-lg">{section.title}</h2>}
-              {(lines.get(section.id) ?? []).map((line) => <ReviewLine key={line.number} line={line} review={review} />)}
+              {askedLines(lines.get(section.id), review.sheet).map((line) => <ReviewLine key={line.number} line={line} review={review} />)}
             </section>
           ))}
           <ReasonsGiven review={review} />
@@ -91,7 +93,7 @@ function Answer({ question, value, before }: { question: FieldQuestion; value: V
   return <><span className="sr-only">changed to </span><mark className="marked text-ink">{now}</mark> <s className="text-slate-600"><span className="sr-only">from </span>{shown(question, before) || 'empty'}</s></>;
 }
 
-const numeric = (question: FieldQuestion): string => (['whole', 'decimal', 'calculated'].includes(question.kind) ? 'tabular text-right!' : '');
+const numeric = (question: FieldQuestion): string => (['whole', 'decimal'].includes(question.kind === 'calculated' ? calculatedKind(question) : question.kind) ? 'tabular text-right!' : '');
 
 function RowsShown({ group, review }: { group: RowsQuestion; review: Reviewing }) {
   const { sheet, before, changes } = review;

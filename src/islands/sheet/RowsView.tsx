@@ -1,13 +1,15 @@
 import { X } from 'lucide-react';
-import { rowLetter, type FieldQuestion, type RowsQuestion } from '../../core/form/design';
-import { shown, type RowState } from '../../core/form/sheet';
+import type { ClipboardEvent } from 'react';
+import { calculatedKind } from '../../core/form/scope';
+import { isTyped, rowLetter, type FieldQuestion, type RowsQuestion } from '../../core/form/design';
+import { shown, type RowState } from '../../core/form/cells';
 import { sayWithUndo } from '../kit/Toasts';
 import { Control } from './Control';
-import type { Filling } from './use-fill';
+import { newId, type Filling } from './use-fill';
 import { controlId } from './sheet-model';
 import { Troubles, troubleId } from './Troubles';
 
-const numeric = (question: FieldQuestion): boolean => ['whole', 'decimal', 'calculated'].includes(question.kind);
+const numeric = (question: FieldQuestion): boolean => ['whole', 'decimal'].includes(question.kind === 'calculated' ? calculatedKind(question) : question.kind);
 export const headingOf = (question: { label: string; unit?: string }): string => (question.unit ? `${question.label}, ${question.unit}` : question.label);
 
 /** Repeating rows: a typed row is a row, and the last one is always there to type in. */
@@ -19,7 +21,7 @@ export function RowsView({ group, fill }: { group: RowsQuestion; fill: Filling }
         <thead>
           <tr>
             <th className="w-8"><span className="sr-only">Row</span></th>
-            {group.columns.map((column) => <th key={column.id} className={numeric(column) ? 'text-right!' : ''}>{headingOf(column)}{column.required && column.kind !== 'calculated' && <Asterisk />}</th>)}
+            {group.columns.map((column) => <th key={column.id} className={numeric(column) ? 'text-right!' : ''}>{headingOf(column)}{column.required && isTyped(column) && <Asterisk />}</th>)}
             <th className="w-9"><span className="sr-only">Remove</span></th>
           </tr>
         </thead>
@@ -69,12 +71,29 @@ function RowLine({ group, row, letter, fill }: { group: RowsQuestion; row: RowSt
   );
 }
 
+/** Cells copied from a spreadsheet, with its quotes round those that hold line breaks. The reader of such text is loaded when it is needed. */
+async function pasteBlock({ sheet, changed }: Filling, place: readonly [string, string, string], text: string): Promise<void> {
+  const { default: papaparse } = await import('papaparse');
+  const block = papaparse.parse<string[]>(text.replace(/\r?\n$/, ''), { delimiter: '\t' }).data;
+  const left = sheet.paste(place, block, newId);
+  changed();
+  const beyond = left === 0 ? '' : `; ${left} beyond the last column left out`;
+  sayWithUndo(`${block.length} ${block.length === 1 ? 'row' : 'rows'} pasted${beyond}`, () => { sheet.undo(); changed(); });
+}
+
 function Cell({ group, row, column, letter, fill, isBlank }: { group: RowsQuestion; row: RowState; column: FieldQuestion; letter: string; fill: Filling; isBlank: boolean }) {
-  if (column.kind === 'calculated') return <td data-label={headingOf(column)} className="tabular bg-slate-50 text-right">{(isBlank ? '' : shown(column, row.values.get(column.id) ?? null)) || '—'}</td>;
+  if (!fill.sheet.isAsked([group.id, row.id, column.id])) return <td data-label={headingOf(column)} className="bg-slate-50 text-center text-slate-600" title="Not asked in this row">–</td>;
+  if (!isTyped(column)) return <td data-label={headingOf(column)} className={`bg-slate-50 ${numeric(column) ? 'tabular text-right' : ''}`}>{(isBlank ? '' : shown(column, row.values.get(column.id) ?? null)) || '—'}</td>;
   const path = [group.id, row.id, column.id] as const;
   const troubles = fill.shownAt(path);
+  const paste = (event: ClipboardEvent) => {
+    const text = event.clipboardData.getData('text/plain');
+    if (!/[\t\n]/.test(text.trim())) return;
+    event.preventDefault();
+    void pasteBlock(fill, path, text);
+  };
   return (
-    <td data-label={headingOf(column)} className={`p-1! ${troubles.length > 0 ? 'ring-2 ring-rust ring-inset' : ''}`}>
+    <td data-label={headingOf(column)} onPaste={paste} className={`p-1! ${troubles.length > 0 ? 'ring-2 ring-rust ring-inset' : ''}`}>
       <Control question={column} place={path} sheet={fill.sheet} formId={fill.data.formId} submission={fill.data.submission?.id ?? null} tables={fill.model.tables} bare name={`${column.label}, row ${letter}`}
         invalid={troubles.length > 0} describedBy={troubles.length > 0 ? troubleId(path) : undefined} onChange={fill.changed} onTouch={() => fill.touch(path)} />
     </td>

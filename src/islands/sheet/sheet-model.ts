@@ -2,8 +2,10 @@ import type { SheetData } from '../../contract/answers-from-server';
 import { compileForm, type CompiledForm } from '../../core/form/compile-form';
 import type { Answers } from '../../core/form/answers';
 import { asRecords } from '../../core/form/picked-record';
-import { Sheet, type Place } from '../../core/form/sheet';
+import type { Place } from '../../core/form/cells';
+import { Sheet } from '../../core/form/sheet';
 import { worldAt } from '../../core/workspace';
+import type { Line } from '../../core/form/design';
 import type { Table } from '../../core/table/model';
 
 /** The compiled form and its tables, once per page. */
@@ -21,6 +23,10 @@ export function modelOf(data: SheetData): Model {
 }
 
 export const sheetWith = (data: SheetData, { form, tables }: Model, answers: Answers): Sheet => new Sheet(form, answers, asRecords(data.picked, tables), worldAt(data.now));
+
+/** The lines of a section that are asked now, each with those of its questions that are. */
+export const askedLines = (lines: readonly Line[] | undefined, sheet: Sheet): Line[] =>
+  (lines ?? []).map((line) => ({ ...line, questions: line.questions.filter((question) => sheet.isAsked([question.id])) })).filter((line) => line.questions.length > 0);
 
 /** The DOM id of the control of a place, by which the margin goes to it. */
 export const controlId = (path: Place | readonly (string | number)[]): string => `at-${path.join('-')}`;

@@ -50,7 +50,10 @@ export function useFill(data: SheetData) {
     key: `${one.path.join('/')}:${one.code}:${String(one.facts['check'] ?? '')}`, path: one.path, code: one.code, sentence: issueSentence(one),
     line: lineOf(data.design, (group) => sheet.rows(group).map((row) => row.id), one.path),
   }));
-  const touch = useCallback((path: readonly string[]) => setTouched((now) => new Set([...now, path.join('/')])), []);
+  const touch = useCallback((path: readonly string[]) => {
+    sheet.pause();
+    setTouched((now) => new Set([...now, path.join('/')]));
+  }, [sheet]);
   const shownAt = (path: readonly string[]): ShownIssue[] => {
     const at = path.join('/');
     return issues.filter((one) => one.path.join('/') === at && one.code !== 'reason-needed' && (tried || touched.has(at)));
@@ -83,7 +86,7 @@ export function useFill(data: SheetData) {
 function withBlankRows(sheet: Sheet, rowId: () => string): Sheet {
   for (const group of sheet.form.groups.values()) {
     const rows = sheet.rows(group.id);
-    if (rows.length === sheet.filledRows(group.id).length && rows.length < group.most) sheet.insertRow(group.id, { id: rowId(), cells: {} });
+    if (rows.length === sheet.filledRows(group.id).length && rows.length < group.most) sheet.offerRow(group.id, rowId());
   }
   return sheet;
 }

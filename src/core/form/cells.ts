@@ -1,0 +1,61 @@
+import type { RecordValue, Value } from '../expression/value';
+import { isRecord } from '../expression/value';
+import { issue, type Issue } from '../kernel/issue';
+import { kinds } from '../table/kinds/list';
+import { isBlank, type AnswerRow, type Raw } from './answers';
+import { isTyped, type CalculatedQuestion, type FieldQuestion } from './design';
+import { calculatedKind } from './scope';
+
+/** What is typed in one row, or in the sheet itself: `values` holds what was read and what was worked out, by question or formula id. */
+export interface Cells {
+  readonly raw: Map<string, Raw>;
+  readonly values: Map<string, Value>;
+  readonly faults: Map<string, Issue>;
+}
+
+/** One row while it is filled. */
+export interface RowState extends Cells {
+  readonly id: string;
+}
+
+/** The records that lookups have picked, by `table/record id`. */
+export type Records = ReadonlyMap<string, RecordValue>;
+export const recordKey = (table: string, id: string): string => `${table}/${id}`;
+
+/** `[question]`, or `[group, row, question]`. */
+export type Place = readonly [question: string] | readonly [group: string, row: string, question: string];
+export const questionAt = (place: Place): string => place[place.length - 1] ?? '';
+
+export const emptyCells = (): Cells => ({ raw: new Map(), values: new Map(), faults: new Map() });
+export const asAnswerRow = (row: RowState): AnswerRow => ({ id: row.id, cells: Object.fromEntries(row.raw) });
+export const isBlankState = (row: RowState): boolean => {
+  for (const raw of row.raw.values()) if (!isBlank(raw)) return false;
+  return true;
+};
+
+/** Takes in what was typed: kept as it is, and read; what cannot be read is a fault at its place. */
+export function readInto(cells: Cells, question: FieldQuestion, raw: Raw, records: Records): void {
+  if (!isTyped(question)) return;
+  cells.raw.set(question.id, raw);
+  cells.faults.delete(question.id);
+  cells.values.set(question.id, null);
+  if (isBlank(raw)) return;
+  const read = readAnswer(question, raw, records);
+  if ('code' in read) cells.faults.set(question.id, read);
+  else cells.values.set(question.id, read.value);
+}
+
+function readAnswer(question: Exclude<FieldQuestion, CalculatedQuestion>, raw: Raw, records: Records): Issue | { value: Value } {
+  if (question.kind === 'lookup') {
+    const record = typeof raw === 'string' ? records.get(recordKey(question.table, raw)) : undefined;
+    return record === undefined ? issue('record-gone', []) : { value: record };
+  }
+  const read = kinds[question.kind].read(raw, question);
+  return read.ok ? read : read.error;
+}
+
+/** What an answer looks like to people: names for records and codes, grouped numbers, written-out dates. */
+export function shown(question: FieldQuestion, value: Value): string {
+  if (question.kind === 'lookup') return isRecord(value) ? value.title : '';
+  return kinds[question.kind === 'calculated' ? calculatedKind(question) : question.kind].show(value, question);
+}

@@ -1,0 +1,26 @@
+import type { Closure } from '../expression/compile';
+import type { Expression } from '../expression/tree';
+import type { CalculatedQuestion, Check, FieldQuestion, Question, Section, Total } from './design';
+
+/** What a formula is for. */
+export type FormulaUse =
+  | { readonly t: 'calculated'; readonly question: CalculatedQuestion }
+  | { readonly t: 'following'; readonly question: FieldQuestion }
+  | { readonly t: 'total'; readonly total: Total }
+  | { readonly t: 'check'; readonly check: Check }
+  | { readonly t: 'asked'; readonly of: Question | Section }
+  | { readonly t: 'required'; readonly of: Question };
+
+/** Something the sheet works out: an answer, a total, whether a check holds, or whether something is asked. */
+export interface Formula {
+  readonly id: string;
+  readonly what: FormulaUse;
+  /** The repeating group it stands in, worked out once per row; null for once per form. */
+  readonly group: string | null;
+  readonly run: Closure;
+  /** The typed tree; null for what is not written as an expression. */
+  readonly tree: Expression | null;
+  readonly reads: ReadonlySet<string>;
+  /** Reads a column over all rows, so that a change in one row may change it in every row. */
+  readonly wide: boolean;
+}
