@@ -1,4 +1,5 @@
 import { sql, type SQL } from 'drizzle-orm';
+import { identifier as named, type SqlFragment } from '../core/expression/sql/fragment';
 import type { Column, StampKey, Table } from '../core/table/model';
 
 /** The one place where the name of a table or column becomes SQL. Drizzle quotes; PostgreSQL cuts at 63 bytes, so length is checked. */
@@ -19,3 +20,16 @@ export const tableConstraint = (table: Pick<Table, 'id'>, what: string): SQL => 
 
 /** The id of the column whose constraint has this name. */
 export const columnOfConstraint = (name: string): string | null => /^(.+)_(choice|fkey|key)_[0-9a-f]{12}$/.exec(name)?.[1] ?? null;
+
+/** The same names within a fragment that the expression compiler goes on building. */
+export const tableFragment = (table: Pick<Table, 'key'>): SqlFragment => named('records', table.key);
+export const columnFragment = (from: string, column: Pick<Column, 'key'>): SqlFragment => named(from, column.key);
+
+/** A fragment as a query of the library's: its values become parameters. */
+export function rendered(fragment: SqlFragment): SQL {
+  return sql.join(fragment.map((part) => {
+    if (typeof part === 'string') return sql.raw(part);
+    if ('names' in part) return sql.join(part.names.map(identifier), sql`.`);
+    return sql`${part.value}::${sql.raw(part.cast)}`;
+  }), sql``);
+}

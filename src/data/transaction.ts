@@ -32,6 +32,21 @@ class RolledBack extends Error {
   }
 }
 
+/** Does `work` and undoes it, whatever it gives; the transaction around it goes on as if nothing had been. */
+export async function undone<T>(tx: Tx, work: (inner: Tx) => Promise<T>): Promise<T> {
+  let given: { readonly value: T } | null = null;
+  const undo = new Error('undo');
+  try {
+    await tx.transaction(async (inner) => {
+      given = { value: await work(inner) };
+      throw undo;
+    });
+  } catch (error) {
+    if (error !== undo || given === null) throw error;
+  }
+  return (given as unknown as { value: T }).value;
+}
+
 const LOST_RACES = new Set(['40001', '40P01', '55P03']);
 
 async function run<T>(db: Database, asking: Asking, work: (tx: Tx) => Promise<Result<T, Refusal>>): Promise<Result<T, Refusal>> {

@@ -8,6 +8,7 @@ import { addEvent, readSubmission, updateSubmission } from '../data/system/submi
 import { asPerson } from '../data/transaction';
 import type { Context } from './asking';
 import { carryOut } from './carry-out';
+import { rehearseKeeping } from './keep-rows';
 import { once } from './once';
 import { sheetOf } from './sheet-of';
 
@@ -40,7 +41,11 @@ export async function sendSubmission(context: Context, id: string, input: { key:
     const answers = sheet.answers();
     await updateSubmission(tx, id, context.now, { number, state: next.value.state.state, step: next.value.state.step, version, answers, sentAnswers: answers, earlierAnswers: row.sentAnswers, sentAt: context.now });
     await addEvent(tx, { submissionId: id, kind: 'send', byId: context.person.id, answers, at: context.now });
-    const kept = await carryOut(tx, context, { id, number, answers, release }, next.value.effects);
+    const toKeep = { id, number, answers, release };
+    // Without steps it is kept right away, and the keeping itself refuses.
+    const refused = release.design.steps.length === 0 ? [] : await rehearseKeeping(tx, context, sheet, toKeep);
+    if (refused.length > 0) return fail(invalid(...refused));
+    const kept = await carryOut(tx, context, toKeep, next.value.effects);
     return kept.ok ? ok({ number, state: next.value.state.state, version }) : kept;
   }));
 }

@@ -51,7 +51,7 @@ function guards(table: Table): SQL[] {
   const id = literal(table.id);
   return [
     sql`ALTER TABLE ${name} ENABLE ROW LEVEL SECURITY`,
-    sql`CREATE POLICY seen ON ${name} FOR SELECT USING ((SELECT slate.may(${id}, 'see')) OR (SELECT slate.picks_from(${id})))`,
+    sql`CREATE POLICY seen ON ${name} FOR SELECT USING ((SELECT slate.may(${id}, 'see')) OR (SELECT slate.picks_from(${id})) OR (SELECT slate.keeps_in(${id})))`,
     sql`CREATE POLICY added ON ${name} FOR INSERT WITH CHECK ((SELECT slate.may(${id}, 'add')) OR (SELECT slate.keeps_in(${id})))`,
     sql`CREATE POLICY changed ON ${name} FOR UPDATE USING ((SELECT slate.may(${id}, 'change')))`,
     sql`CREATE POLICY removed ON ${name} FOR DELETE USING ((SELECT slate.may(${id}, 'remove')))`,
