@@ -80,7 +80,6 @@ describe('what the records there are do not allow', () => {
 
   it('lets one of many at once through', async () => {
     const tries = await Promise.all(Array.from({ length: 6 }, (_, i) => send(booking('2031-05-01', '2031-05-03', `R${i}`), forms.direct, i % 2 === 0 ? 'Maren' : 'Ada')));
-    void tries;
     expect(tries.filter(({ result }) => result.ok)).toHaveLength(0);
     await world.sql(`UPDATE records.bookings_0 SET qto = '2027-03-02' WHERE qcode = 'F'`);
     const again = await Promise.all(Array.from({ length: 6 }, (_, i) => send(booking('2031-05-01', '2031-05-03', `S${i}`, [`X${i}`]), forms.direct, i % 2 === 0 ? 'Maren' : 'Ada')));
@@ -100,6 +99,16 @@ describe('with steps', () => {
     expect(await refusal(approve(second.id))).toMatchObject({ kind: 'invalid', issues: [{ code: 'check-stops', path: ['qfrom'] }] });
     expect(await world.sql('SELECT state FROM slate.submission WHERE id = $1', [second.id])).toEqual([{ state: 'waiting' }]);
     expect(await words(booking('2026-12-02', '2026-12-02', 'C'), forms.stepped)).toEqual([['qfrom', 'The bed is booked then.']]);
+  });
+});
+
+describe('approved at the same moment', () => {
+  it('one of many is kept; here no number is given that would make them wait for one another', async () => {
+    const waiting = await Promise.all(Array.from({ length: 8 }, (_, i) => send(booking('2033-05-01', '2033-05-03', `P${i}`), forms.stepped)));
+    expect(waiting.every(({ result }) => result.ok)).toBe(true);
+    const decided = await Promise.all(waiting.map(({ id }) => decideSubmission(as('Tomasz'), id, { key: newId(), version: 2, decision: 'approve', word: '' })));
+    expect(decided.filter(({ ok: kept }) => kept)).toHaveLength(1);
+    expect(await world.sql(`SELECT count(*)::int AS n FROM records.bookings_1 WHERE qfrom = '2033-05-01'`)).toEqual([{ n: 1 }]);
   });
 });
 
