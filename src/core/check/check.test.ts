@@ -1,11 +1,8 @@
 import { describe, expect, it } from 'vitest';
-import { design, full, NEMAVAR, sheetOf, tables } from '../../../tests/support/designs';
+import { design, full, NEMAVAR, sheetOf } from '../../../tests/support/designs';
 import { noAnswers } from '../form/answers';
-import { groupsOf } from '../form/design';
 import { lineOf } from '../form/line';
-import { scopeOf } from '../form/scope';
 import { issueSentence } from '../wording/issue-sentence';
-import { comparisonsFor, pickables, pickOf, pickSentence, pickText } from './pick';
 import { reasonsAsked, sheetIssues } from './sheet-issues';
 
 const codes = (answers: Parameters<typeof sheetOf>[0]) => sheetIssues(sheetOf(answers)).map(({ code, path }) => [code, ...path]);
@@ -48,26 +45,5 @@ describe('what keeps a sheet from being sent', () => {
 
   it('quotes a label that is a question', () => {
     expect(issueSentence({ code: 'required', path: [], facts: { label: 'When should it be done?' } })).toBe('“When should it be done?” is not filled');
-  });
-});
-
-describe('picking and the expression are one', () => {
-  const scope = scopeOf(design, tables, groupsOf(design)[0]);
-
-  it.each([['rate <= product.max_rate', 'rate', 'must be at most', 'product.max_rate'], ['planned_on >= today()', 'planned_on', 'must be on or after', 'today'], ['path_closed = true', 'path_closed', 'must be the same as', 'yes'], ['rate > -5', 'rate', 'must be more than', '-5'], ['planned_on < date("2027-01-01")', 'planned_on', 'must be before', '2027-01-01']])('%s', (text, left, words, right) => {
-    const pick = pickOf(text, scope);
-    if (pick === null) throw new Error('not a pick');
-    expect(pickText(pick)).toBe(text);
-    expect(pickSentence(pick, scope)).toEqual({ left, words, right });
-  });
-
-  it('leaves alone what picking cannot say', () => {
-    for (const text of ['rate * 2 <= area', 'rate <= 1 and area > 2', 'rate <=', 'not(path_closed)']) expect(pickOf(text, scope)).toBeNull();
-  });
-
-  it('offers columns of looked-up records, and comparisons that suit the type', () => {
-    expect(pickables(scope).map(({ text }) => text)).toEqual(expect.arrayContaining(['bed.area', 'product.max_rate', 'rate', 'total']));
-    expect(comparisonsFor({ t: 'date' }).map(({ words }) => words)).toContain('on or before');
-    expect(comparisonsFor({ t: 'text' }).map(({ by }) => by)).toEqual(['=', '!=']);
   });
 });

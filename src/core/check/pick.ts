@@ -1,67 +1,148 @@
+import { print } from '../expression/print';
 import { read } from '../expression/read';
-import type { Comparison, Expression } from '../expression/tree';
-import type { Scope, Type } from '../expression/type';
-import { isBig } from '../expression/value';
+import type { Comparison, Expression, OfOp } from '../expression/tree';
+import { elementOf, type Scope, type Type } from '../expression/type';
 
-/** A check as picking makes it: an answer, how it must compare, and a value or another answer. Both sides as FEEL text. */
+/** How one side of a condition stands to the other. */
+export type PickBy = Comparison | 'filled' | 'empty' | 'one-of' | 'none-of' | 'between';
+
+/** One condition as picking makes it: an answer, how it must stand, and values or other answers. All sides as FEEL text. */
 export interface Pick {
   readonly left: string;
-  readonly by: Comparison;
-  readonly right: string;
+  readonly by: PickBy;
+  /** None for `filled` and `empty`, two for `between`, one or more for a list, else one. */
+  readonly right: readonly string[];
 }
 
-/** What a side of a check may be picked from: each name of the scope, and the columns of looked-up records. */
+/** Several conditions of which all, or any, must hold; a single one is all of itself. */
+export interface Picked {
+  readonly join: 'all' | 'any';
+  readonly picks: readonly Pick[];
+}
+
+/** What a side of a condition may be picked from: each name of the scope, the columns of looked-up records, and what rows add up to. */
 export interface Pickable {
   readonly text: string;
   readonly type: Type;
 }
 
 export function pickables(scope: Scope): Pickable[] {
-  return [...scope].flatMap(([key, { type }]) => {
-    if (type.t === 'rows') return [];
+  return [...scope].flatMap(([key, { type }]): Pickable[] => {
+    if (type.t === 'rows') return overRows(key, type);
     const inner = type.t === 'record' ? [...type.fields].map(([name, field]) => ({ text: `${key}.${name}`, type: field.type })) : [];
     return [{ text: key, type }, ...inner];
   });
 }
 
-/** How a comparison reads, by what is compared: a day is not "at most" another. */
-export function comparisonsFor(type: Type): { by: Comparison; words: string }[] {
-  if (type.t === 'date') {
-    return [{ by: '<', words: 'before' }, { by: '<=', words: 'on or before' }, { by: '=', words: 'on' }, { by: '>=', words: 'on or after' }, { by: '>', words: 'after' }];
-  }
-  if (type.t === 'number') {
-    return [{ by: '<=', words: 'at most' }, { by: '<', words: 'less than' }, { by: '=', words: 'equal to' }, { by: '!=', words: 'other than' }, { by: '>', words: 'more than' }, { by: '>=', words: 'at least' }];
-  }
-  return [{ by: '=', words: 'the same as' }, { by: '!=', words: 'other than' }];
+function overRows(key: string, { columns }: Extract<Type, { t: 'rows' }>): Pickable[] {
+  const numbers = [...columns].filter(([, { type }]) => type.t === 'number');
+  const sums = numbers.flatMap(([name, { type }]) => ['sum', 'min', 'max'].map((fold) => ({ text: `${fold}(${key}.${name})`, type })));
+  return [{ text: `count(${key})`, type: { t: 'number' } }, ...sums];
 }
 
-export const pickText = (pick: Pick): string => `${pick.left} ${pick.by} ${pick.right}`;
+const words: Readonly<Record<'number' | 'date' | 'other', readonly (readonly [PickBy, string])[]>> = {
+  number: [['<=', 'at most'], ['<', 'less than'], ['=', 'equal to'], ['!=', 'other than'], ['>', 'more than'], ['>=', 'at least'], ['between', 'between']],
+  date: [['<', 'before'], ['<=', 'on or before'], ['=', 'on'], ['!=', 'not on'], ['>=', 'on or after'], ['>', 'after'], ['between', 'from']],
+  other: [['=', 'the same as'], ['!=', 'other than'], ['<', 'before, by the alphabet,'], ['<=', 'before, by the alphabet, or the same as'], ['>', 'after, by the alphabet,'], ['>=', 'after, by the alphabet, or the same as'], ['between', 'by the alphabet between']],
+};
+const always: readonly (readonly [PickBy, string])[] = [['filled', 'filled'], ['empty', 'left empty'], ['one-of', 'one of'], ['none-of', 'none of']];
+const wordsFor = ({ t }: Type) => words[t === 'number' ? 'number' : t === 'date' || t === 'date-time' || t === 'time' ? 'date' : 'other'];
 
-/** The pick an expression is, or null when picking could not have made it. */
-export function pickOf(text: string, scope: Scope): Pick | null {
+/** How a comparison with one other side reads, by what is compared: a day is not "at most" another. */
+export function comparisonsFor(type: Type): { by: PickBy; words: string }[] {
+  const fit = wordsFor(type).filter(([by]) => by !== 'between' && (type.t !== 'text' && type.t !== 'yes-no' && type.t !== 'record' ? true : by === '=' || by === '!='));
+  return [...fit, ...always.slice(0, 2)].map(([by, text]) => ({ by, words: text }));
+}
+
+export function pickText({ left, by, right }: Pick): string {
+  switch (by) {
+    case 'filled': return `${left} != null`;
+    case 'empty': return `${left} = null`;
+    case 'one-of': return `${left} in (${right.join(', ')})`;
+    case 'none-of': return `not(${left} in (${right.join(', ')}))`;
+    case 'between': return `${left} between ${right.join(' and ')}`;
+    default: return `${left} ${by} ${right.join('')}`;
+  }
+}
+
+export const pickedText = ({ join, picks }: Picked): string => picks.map(pickText).join(join === 'all' ? ' and ' : ' or ');
+
+/** The picks an expression is, or null when picking could not have made it. */
+export function pickedOf(text: string, scope: Scope): Picked | null {
   const tree = read(text, scope);
-  if (!tree.ok || tree.value.op !== 'compare') return null;
-  const { by, left, right } = tree.value;
-  const sides = [left, right].map((side) => (isSide(side) ? text.slice(side.span.from, side.span.to) : null));
-  return sides[0] && sides[1] ? { left: sides[0], by, right: sides[1] } : null;
+  if (!tree.ok) return null;
+  const join = tree.value.op === 'or' ? 'any' : 'all';
+  const picks = partsOf(tree.value, tree.value.op).map(pickOf);
+  return picks.every((pick) => pick !== null) ? { join, picks } : null;
+}
+
+function partsOf(tree: Expression, op: string): Expression[] {
+  return tree.op === op && (tree.op === 'and' || tree.op === 'or') ? [...partsOf(tree.left, op), tree.right] : [tree];
+}
+
+function pickOf(tree: Expression): Pick | null {
+  switch (tree.op) {
+    case 'compare': return comparisonPick(tree);
+    case 'between': return sides('between', tree.of, [tree.low, tree.high]);
+    case 'in': return listPick('one-of', tree);
+    case 'call': {
+      const [inner] = tree.args;
+      return tree.name === 'not' && inner?.op === 'in' ? listPick('none-of', inner) : null;
+    }
+    default: return null;
+  }
+}
+
+function comparisonPick({ by, left, right }: OfOp<'compare'>): Pick | null {
+  const empty = right.op === 'literal' && right.value === null && right.type.t === 'null';
+  if (!empty) return sides(by, left, [right]);
+  return by === '=' || by === '!=' ? sides(by === '=' ? 'empty' : 'filled', left, []) : null;
+}
+
+function listPick(by: 'one-of' | 'none-of', tree: OfOp<'in'>): Pick | null {
+  return tree.tests.every(({ t }) => t === 'is') ? sides(by, tree.of, tree.tests.map(({ value }) => value)) : null;
+}
+
+function sides(by: PickBy, left: Expression, right: readonly Expression[]): Pick | null {
+  return isSide(left) && right.every(isSide) ? { left: print(left), by, right: right.map(print) } : null;
 }
 
 function isSide(tree: Expression): boolean {
-  if (tree.op === 'name' || tree.op === 'literal') return true;
+  if (tree.op === 'name') return elementOf(tree.type) === null;
+  if (tree.op === 'literal') return tree.type.t !== 'null';
   if (tree.op === 'field') return tree.of.op === 'name';
-  return (tree.op === 'call' && tree.name === 'today') || (tree.op === 'negate' && tree.of.op === 'literal' && isBig(tree.of.value));
+  if (tree.op !== 'call') return false;
+  const [first] = tree.args;
+  return tree.name === 'today' || (tree.args.length === 1 && (first?.op === 'column' || (first?.op === 'name' && first.type.t === 'rows' && tree.name === 'count')) && ['sum', 'min', 'max', 'count'].includes(tree.name));
 }
 
+/** A check says what must be, a condition what is. */
+export type Mood = 'must be' | 'is';
+
 /** `rate must be at most product.max_rate`, in pieces, so that the interface can mark the names. */
-export function pickSentence(pick: Pick, scope: Scope): { left: string; words: string; right: string } {
-  const type = pickables(scope).find(({ text }) => text === pick.left)?.type ?? { t: 'number' };
-  const words = comparisonsFor(type).find(({ by }) => by === pick.by)?.words ?? pick.by;
-  return { left: pick.left, words: `must be ${words}`, right: sideWords(pick.right) };
+export function pickSentence(pick: Pick, scope: Scope, mood: Mood): { left: string; words: string; right: string } {
+  const type = pickables(scope).find(({ text }) => text === pick.left)?.type ?? { t: 'number' as const };
+  const phrase = [...wordsFor(type), ...always].find(([by]) => by === pick.by)?.[1] ?? pick.by;
+  const between = pick.by === 'between' ? (type.t === 'date' ? ' to ' : ' and ') : pick.by === 'none-of' || pick.by === 'one-of' ? ', ' : '';
+  return { left: sideWords(pick.left), words: `${mood} ${phrase}`, right: pick.right.map(sideWords).join(between) };
 }
+
+/** The whole as one line: `rate must be at most 5, and bed must be filled`. */
+export function pickedSentence({ join, picks }: Picked, scope: Scope, mood: Mood): string {
+  const parts = picks.map((pick) => {
+    const { left, words: phrase, right } = pickSentence(pick, scope, mood);
+    return `${left} ${phrase}${right === '' ? '' : ` ${right}`}`;
+  });
+  return parts.join(join === 'all' ? ', and ' : ', or ');
+}
+
+const folds: Readonly<Record<string, string>> = { sum: 'the sum of', min: 'the least of', max: 'the most of', count: 'the number of' };
 
 function sideWords(text: string): string {
   if (text === 'today()') return 'today';
   if (text === 'true') return 'yes';
   if (text === 'false') return 'no';
-  return /^date\("(.*)"\)$/.exec(text)?.[1] ?? text;
+  const [, fold, of] = /^(sum|min|max|count)\((.*)\)$/.exec(text) ?? [];
+  if (fold !== undefined && of !== undefined) return `${folds[fold] ?? fold} ${of}`;
+  return /^(?:date|time|date and time|duration)\("(.*)"\)$/.exec(text)?.[1] ?? text;
 }

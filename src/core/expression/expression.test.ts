@@ -54,7 +54,7 @@ describe('values', () => {
     ['string(duration("P1Y") * 0.3)', 'P3M'], ['string(years and months duration(date("2026-08-31"), date("2025-09-30")))', '-P11M'], ['month of year(date("2026-11-23"))', 'November'], ['now()', '2026-11-23T09:30:00'],
     ['add working days(date("2026-11-20"), 1)', '2026-11-23'], ['add working days(date("2026-11-23"), -1)', '2026-11-20'], ['working days between(date("2026-11-20"), date("2026-11-30"))', '6'], ['working days between(date("2026-11-30"), date("2026-11-20"))', '-6'], ['is working day(date("2026-11-22"))', false],
     ['overlaps([1..3], [3..5])', true], ['overlaps([1..3), [3..5])', false], ['during([2..3], [1..5])', true], ['includes([1..5], 6)', false], ['3 in ]3..5]', false], ['5 in (null, 3)', false], ['null in [1..2]', null],
-    ['for i in 1..3, j in 1..2 return i * j', ['1', '2', '2', '4', '3', '6']], ['some x in [null, 1] satisfies x > 5', null], ['every x in [1, null] satisfies x > 5', false], ['{a: 1, b: a + 1}.b', '2'], ['"\\ud800"', '\ufffd'], ['"x" < "X"', false], ['"\\uFFFF" < "🌿"', true],
+    ['false and 5 in (5) or 6 in (6)', true], ['false and (5 in (5) or 6 in (6))', false], ['6 in (6) or 5 in (4) and false', true], ['5 in [5] and false or true', true], ['for i in 1..3, j in 1..2 return i * j', ['1', '2', '2', '4', '3', '6']], ['some x in [null, 1] satisfies x > 5', null], ['every x in [1, null] satisfies x > 5', false], ['{a: 1, b: a + 1}.b', '2'], ['"\\ud800"', '\ufffd'], ['"x" < "X"', false], ['"\\uFFFF" < "🌿"', true],
   ])('%s is %j', (text, wanted) => expect(value(text)).toEqual(wanted));
 
   it('reads answers, columns of looked-up records, and columns over rows', () => {

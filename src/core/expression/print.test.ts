@@ -30,7 +30,7 @@ describe('law: what is printed reads back as the same tree', () => {
   it.each([
     '(num_a + num_b) * 2', 'num_a - (num_b - 1)', 'num_a - num_b - 1', '-(num_a ** 2)', '(-num_a) ** 2', '(-2) ** num_a', 'num_a ** (num_b ** 2)', 'not(yes_a or yes_b) and yes_a', '(yes_a or yes_b) and yes_a',
     '(if yes_a then num_a else num_b) + 1', 'for x in lines, y in [1, 2] return x.amount * y', 'some x in lines satisfies x.done and yes_a', '{a: 1, "b c": {d: 2}}.a', '[1, 2, 3][item > 1]', 'lines[amount > 1][1].label',
-    'lines[item.amount > num_a].price', 'num_a in (> 3, [1..2), 7)', 'num_a in [1, 2]', 'num_a in [1..5] and yes_a or yes_b', 'yes_b and num_a in [1..5]', 'num_a in (num_b)', '(num_a in (1)) = yes_a', 'yes_a instance of boolean', '(lines.amount) instance of list<number>', 'day_a + duration("P1M")',
+    'lines[item.amount > num_a].price', 'num_a in (> 3, [1..2), 7)', 'num_a in [1, 2]', 'num_a in [1..5] and yes_a or yes_b', 'yes_b and num_a in [1..5]', 'yes_a and num_a in (5) or num_b in (6)', 'num_a in [1] or yes_a and num_b in [2] and yes_b', 'num_a in (num_b)', '(num_a in (1)) = yes_a', 'yes_a instance of boolean', '(lines.amount) instance of list<number>', 'day_a + duration("P1M")',
     '@"2026-01-01" < day_a', 'for i in 0..4 return if i = 0 then 1 else partial[-1] * i', '"say \\"hi\\" \\\\ \\n"', 'day_a.year', '(day_a - day_b).days', 'date("2026-02-30")', 'null', '-5', '2 - -5', '(num_a = num_b) = yes_a',
     'num_a between (num_b + 1) and 3', '(yes_a and yes_b) = yes_a', 'during(num_a, [1..5])', 'num_a in [(num_b)..7]',
   ])('%s', (text) => {

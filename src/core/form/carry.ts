@@ -2,7 +2,11 @@ import { isBig, isRecord, type RecordValue, type Value } from '../expression/val
 import { numberText } from '../expression/number';
 import { isBlank, type Raw } from './answers';
 import { questionAt, type Place } from './cells';
+import { issue, type Issue } from '../kernel/issue';
+import { kinds } from '../table/kinds/list';
 import type { CompiledForm } from './compile-form';
+import { groupsOf, questionsOf, type FieldQuestion, type FormDesign } from './design';
+import type { TablesById } from './scope';
 
 /** A value of a record as it would be typed. */
 function asTyped(value: Value): Raw {
@@ -26,4 +30,19 @@ export function copiesOf(form: CompiledForm, place: Place, record: RecordValue |
     const copied = before === null ? null : asTyped(before.values[carry.column] ?? null);
     return !isBlank(raw(at)) && raw(at) === copied ? [[at, null]] : [];
   });
+}
+
+/** What keeps a question from being brought along: no such lookup in its place, no such column there, or a column of another kind. */
+export function carryIssues(design: FormDesign, tables: TablesById): Issue[] {
+  const places: (readonly FieldQuestion[])[] = [questionsOf(design).filter((one) => one.kind !== 'rows'), ...groupsOf(design).map(({ columns }) => columns)];
+  return places.flatMap((questions) => questions.flatMap((question) => {
+    const { carry } = question;
+    if (carry === undefined) return [];
+    const facts = { label: question.label };
+    const lookup = questions.find(({ id }) => id === carry.lookup);
+    const column = lookup?.kind === 'lookup' ? tables.get(lookup.table)?.columns.find(({ id }) => id === carry.column) : undefined;
+    if (column === undefined) return [issue('carry-lookup', [question.id, 'carry'], facts)];
+    const holds = question.kind !== 'calculated' && question.kind !== 'lookup' && column.kind !== 'reference' && kinds[question.kind].type.t === kinds[column.kind].type.t;
+    return holds ? [] : [issue('carry-kind', [question.id, 'carry'], facts)];
+  }));
 }

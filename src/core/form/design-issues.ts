@@ -1,5 +1,8 @@
 import { issue, type Issue } from '../kernel/issue';
 import { limits } from '../limits';
+import { existingIssues } from '../check/existing';
+import { findings } from '../check/findings';
+import { carryIssues } from './carry';
 import { compileForm } from './compile-form';
 import { groupsOf, questionsOf, type FieldQuestion, type FormDesign, type Question, type RowsQuestion, type TableTarget } from './design';
 import { isKey, isReservedKey } from './key';
@@ -19,7 +22,8 @@ export function designIssues(design: FormDesign, tables: TablesById, people: Rea
   for (const target of [design.table, ...groupsOf(design).map((group) => group.table)]) issues.push(...targetIssues(target));
   issues.push(...checkIssues(design), ...stepIssues(design, people));
   const compiled = compileForm(design, tables);
-  return compiled.ok ? issues : [...issues, ...compiled.error];
+  issues.push(...carryIssues(design, tables), ...existingIssues(design));
+  return compiled.ok ? [...issues, ...findings(compiled.value)] : [...issues, ...compiled.error];
 }
 
 function labelIssues(label: string, path: Issue['path']): Issue[] {

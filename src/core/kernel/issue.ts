@@ -21,6 +21,8 @@ export const issueCodes = [
   'expression-empty', 'expression-too-long', 'expression-broken', 'expression-unsupported', 'expression-too-deep', 'slip', 'unknown-name',
   'unknown-function', 'unknown-column', 'name-twice', 'not-a-path', 'not-a-list', 'not-a-condition', 'not-a-moment', 'not-a-duration', 'number-too-long',
   'wrong-type', 'list-where-one', 'argument-count', 'circular', 'result-type', 'too-many-steps', 'not-in-sql',
+  // findings
+  'checks-contradict', 'check-never-holds', 'check-never-reached', 'condition-never', 'required-never-asked', 'carry-lookup', 'carry-kind', 'existing-columns',
   // designs
   'label-missing', 'label-too-long', 'key-invalid', 'key-taken', 'key-reserved', 'choices-missing', 'choice-label-missing',
   'choice-repeated', 'table-unknown', 'columns-missing', 'row-limits', 'questions-missing', 'approver-missing', 'approver-unknown',

@@ -32,6 +32,14 @@ type SheetCode = 'required' | 'too-long' | 'not-text' | 'not-whole' | 'not-a-num
 
 function designSentence(code: Exclude<Issue['code'], SheetCode>, facts: Issue['facts'], label: string): string {
   switch (code) {
+    case 'checks-contradict': return `This and “${text(facts['other'])}” can never both hold, so such a form could never be sent`;
+    case 'check-never-holds': return 'Nothing anybody answers can fulfil this check';
+    case 'check-never-reached': return 'Nothing anybody answers can break this check, so it says nothing';
+    case 'condition-never': return `Nothing anybody answers makes this condition true${label === 'This' ? '' : `, so ${label} never comes up`}`;
+    case 'required-never-asked': return `${label} must be filled, and is never asked`;
+    case 'carry-lookup': return `${label} is brought along from a lookup that is not there, or not in the same rows`;
+    case 'carry-kind': return `${label} cannot hold what the column it is brought along from holds`;
+    case 'existing-columns': return 'The answers this check compares must stand together, in the form or in the same rows, and its days must be dates';
     case 'label-missing': return 'Give it a name';
     case 'label-too-long': return `At most ${facts['most']} characters fit here`;
     case 'key-invalid': return `The key “${text(facts['key'])}” must be small letters, digits and underscores, beginning with a letter, at most ${facts['most']}`;

@@ -1,8 +1,8 @@
 import { CircleX, Equal, MessageSquareWarning, Plus, Trash2 } from 'lucide-react';
 import { useState } from 'react';
-import { comparisonsFor, pickables, pickOf, pickSentence, pickText, type Pick } from '../../core/check/pick';
+import { comparisonsFor, pickables, pickedOf, pickedSentence, pickSentence, pickText, type Pick, type PickBy } from '../../core/check/pick';
+import { existingSentence } from '../../core/check/existing';
 import { toShown, toStored } from '../../core/expression/stored-text';
-import type { Comparison } from '../../core/expression/tree';
 import { fits, type Scope } from '../../core/expression/type';
 import { groupsOf, questionsOf, type Check, type RowsQuestion } from '../../core/form/design';
 import { replaceCheck } from '../../core/form/edit';
@@ -47,15 +47,16 @@ export function CheckFace({ bench }: FaceProps) {
 function CheckLine({ bench, check, inHand, onPick }: { bench: Workbench; check: Check; inHand: boolean; onPick: () => void }) {
   const scope = bench.scope(groupAt(bench, check.on));
   const text = toShown(check.must, scope);
-  const pick = pickOf(text, scope);
-  const words = pick === null ? null : pickSentence(pick, scope);
+  const picked = pickedOf(text, scope);
+  const [pick, ...more] = picked?.picks ?? [];
+  const words = pick === undefined || more.length > 0 ? null : pickSentence(pick, scope, 'must be');
   const troubles = bench.issuesAt(check.id);
   return (
     <li className={`line relative ${inHand ? 'bg-lichen-soft before:absolute before:inset-y-0 before:left-0 before:w-1 before:bg-lichen' : ''}`}>
       <span className="gutter">{bench.numbers.get(check.on)}</span>
       <div>
         <button type="button" aria-pressed={inHand} onClick={onPick} className="block w-full rounded text-left">
-          {groupAt(bench, check.on) && 'Each row: '}{words === null ? <code className="font-mono">{text || 'what must hold?'}</code> : <><span className="name">{words.left}</span> {words.words} <span className="name">{words.right}</span></>}
+          {groupAt(bench, check.on) && 'Each row: '}{picked !== null && more.length > 0 ? <span>{pickedSentence(picked, scope, 'must be')}</span> : words === null ? <code className="font-mono">{text || 'what must hold?'}</code> : <><span className="name">{words.left}</span> {words.words} <span className="name">{words.right}</span></>}
         </button>
         <p className="mt-0.5 flex flex-wrap items-center gap-2">
           {check.otherwise === 'stop' ? <span className="tag bg-rust-soft text-rust"><CircleX size={14} aria-hidden />Stops</span> : <span className="tag bg-ochre-soft text-ochre"><MessageSquareWarning size={14} aria-hidden />Asks for a reason</span>}
@@ -101,26 +102,32 @@ const ownKey = (bench: Workbench, id: string): string =>
 /** Picking writes the expression and reads it back; what picking cannot say is left to the expression alone. */
 function Picks({ check, scope, change, ownKey }: { check: Check; scope: Scope; change: (part: Partial<Check>) => void; ownKey: string }) {
   const text = toShown(check.must, scope);
-  const known = pickOf(text, scope);
-  const [draft, setDraft] = useState<Pick>({ left: ownKey, by: '<=', right: '' });
+  const picked = pickedOf(text, scope);
+  const known = picked?.picks.length === 1 ? (picked.picks[0] ?? null) : null;
+  const [draft, setDraft] = useState<Pick>({ left: ownKey, by: '<=', right: [''] });
+  const simple = known === null || !['one-of', 'none-of', 'between'].includes(known.by);
+  if (picked !== null && (picked.picks.length > 1 || !simple)) return <p className="mb-2">{pickedSentence(picked, scope, 'must be')}. <span className="quiet">Change it as an expression below.</span></p>;
   if (known === null && text.trim() !== '' && text.trim() !== pickText(draft).trim()) return <p className="quiet mb-2">This check is written as an expression; picking cannot say it.</p>;
   const pick = known ?? draft;
   const all = pickables(scope);
   const type = all.find((one) => one.text === pick.left)?.type ?? { t: 'number' as const };
+  const [right = ''] = pick.right;
+  const alone = pick.by === 'filled' || pick.by === 'empty';
   const set = (part: Partial<Pick>) => {
-    const next = { ...pick, ...part };
+    const merged = { ...pick, ...part };
+    const next = { ...merged, right: merged.by === 'filled' || merged.by === 'empty' ? [] : merged.right.length === 0 ? [''] : merged.right };
     setDraft(next);
     change({ must: toStored(pickText(next), scope) });
   };
   const others = all.filter((one) => one.text !== pick.left && fits(one.type, type)).map((one) => ({ value: one.text, label: one.text }));
-  const isAnswer = others.some(({ value }) => value === pick.right) || pick.right === 'today()';
+  const isAnswer = others.some(({ value }) => value === right) || right === 'today()';
   return (
     <>
-      <Sentence><Select label="Answer" value={pick.left} choices={all.filter((one) => one.type.t !== 'record').map((one) => ({ value: one.text, label: one.text }))} onChange={(left) => set({ left })} /> must be <Select label="Comparison" value={pick.by} choices={comparisonsFor(type).map(({ by, words }) => ({ value: by, label: words }))} onChange={(by) => set({ by: by as Comparison })} /></Sentence>
-      <Sentence>
-        <Select label="Compared with" value={isAnswer ? pick.right : 'a value'} choices={[{ value: 'a value', label: 'the value' }, ...(type.t === 'date' ? [{ value: 'today()', label: 'today' }] : []), ...others]} onChange={(right) => set({ right: right === 'a value' ? '' : right })} />
-        {!isAnswer && <ValueWord type={type.t} feel={pick.right} onChange={(right) => set({ right })} />}
-      </Sentence>
+      <Sentence><Select label="Answer" value={pick.left} choices={all.filter((one) => one.type.t !== 'record').map((one) => ({ value: one.text, label: one.text }))} onChange={(left) => set({ left })} /> must be <Select label="Comparison" value={pick.by} choices={comparisonsFor(type).map(({ by, words }) => ({ value: by, label: words }))} onChange={(by) => set({ by: by as PickBy })} /></Sentence>
+      {!alone && <Sentence>
+        <Select label="Compared with" value={isAnswer ? right : 'a value'} choices={[{ value: 'a value', label: 'the value' }, ...(type.t === 'date' ? [{ value: 'today()', label: 'today' }] : []), ...others]} onChange={(picked) => set({ right: [picked === 'a value' ? '' : picked] })} />
+        {!isAnswer && <ValueWord type={type.t} feel={right} onChange={(feel) => set({ right: [feel] })} />}
+      </Sentence>}
     </>
   );
 }

@@ -1,6 +1,7 @@
 import type { Reading, SyntaxNode } from '../read';
 import type { Comparison, Expression, Test } from '../tree';
 import { DATE, DATE_TIME, DAYS, MONTHS, NUMBER, TEXT, TIME, YES_NO, elementOf, fits, type Type } from '../type';
+import { logicNode } from './logic';
 import { mismatch, parts, spanOf, textOf, typed, typedAs } from './typed';
 
 /** The types that have a before and an after. */
@@ -47,27 +48,29 @@ function betweenNode(node: SyntaxNode, [first, second, third]: SyntaxNode[], rea
 function inNode(node: SyntaxNode, [first, after]: SyntaxNode[], reading: Reading): Expression | null {
   const of = typed(first ?? null, reading);
   if (of === null || after === undefined) return null;
-  const [only] = parts(after);
-  if (after.name === 'PositiveUnaryTest' && only !== undefined && joins[only.name] !== undefined) return rejoined(only, node, of, reading);
+  if (joinedTest(node) !== null) return logicNode(node, reading);
   const nodes = after.name === 'PositiveUnaryTests' ? parts(after) : [after];
   const tests = nodes.map((test) => testNode(parts(test)[0], of, reading));
   return tests.every((test) => test !== null) ? { op: 'in', of, tests, type: YES_NO, span: spanOf(node) } : null;
 }
 
-const joins: Readonly<Record<string, 'and' | 'or'>> = { Conjunction: 'and', Disjunction: 'or' };
+/**
+ * The grammar takes all of `[1..5] and b` for what stands after `in`; by the standard the test ends before the `and`.
+ * Gives the join that was swallowed, or null when none was.
+ */
+export function joinedTest(node: SyntaxNode): SyntaxNode | null {
+  const test = node.name === 'Comparison' && node.getChild('in') !== null ? node.getChild('PositiveUnaryTest') : null;
+  const [only] = test === null ? [] : parts(test);
+  return only !== undefined && isJoin(only) ? only : null;
+}
 
-/** The grammar takes all of `[1..5] and b` for what stands after `in`; by the standard the test ends before the `and`. */
-function rejoined(node: SyntaxNode, whole: SyntaxNode, of: Expression, reading: Reading): Expression | null {
-  const op = joins[node.name];
-  const span = { from: whole.from, to: node.to };
-  if (op === undefined) {
-    const test = testNode(node, of, reading);
-    return test && { op: 'in', of, tests: [test], type: YES_NO, span };
-  }
-  const [first, second] = parts(node);
-  const left = first === undefined ? null : rejoined(first, whole, of, reading);
-  const right = left && typedAs([YES_NO], second, reading);
-  return left && right && { op, left, right, type: YES_NO, span };
+export const isJoin = (node: SyntaxNode): boolean => node.name === 'Conjunction' || node.name === 'Disjunction';
+
+/** The comparison with the one test that is its own. */
+export function inWith(node: SyntaxNode, test: SyntaxNode, reading: Reading): Expression | null {
+  const of = typed(parts(node)[0] ?? null, reading);
+  const own = of && testNode(test, of, reading);
+  return of && own && { op: 'in', of, tests: [own], type: YES_NO, span: { from: node.from, to: test.to } };
 }
 
 function testNode(node: SyntaxNode | undefined, of: Expression, reading: Reading): Test | null {

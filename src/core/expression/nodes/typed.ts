@@ -7,6 +7,7 @@ import { comparisonNode } from './comparison';
 import { instanceNode } from './instance';
 import { contextNode, filterNode, listNode, rangeNode } from './lists';
 import { booleanNode, momentNode, nullNode, numberNode, textNode } from './literals';
+import { logicNode } from './logic';
 import { forNode, quantifiedNode } from './loops';
 import { nameNode, pathNode } from './names';
 
@@ -23,8 +24,8 @@ const rules: Readonly<Record<string, Rule>> = {
   PathExpression: pathNode,
   ArithmeticExpression: arithmeticNode,
   Comparison: comparisonNode,
-  Conjunction: (node, reading) => logicNode('and', node, reading),
-  Disjunction: (node, reading) => logicNode('or', node, reading),
+  Conjunction: logicNode,
+  Disjunction: logicNode,
   IfExpression: ifNode,
   FunctionInvocation: callNode,
   ParenthesizedExpression: (node, reading) => typed(parts(node)[0] ?? null, reading),
@@ -78,13 +79,6 @@ export function mismatch(given: Expression, wanted: readonly Type[], reading: Re
   const facts = { given: typeName(given.type), wanted: [...new Set(wanted.map(typeName))].join(' or ') };
   reading.report(element !== null && wanted.some((type) => fits(element, type)) ? 'list-where-one' : 'wrong-type', given.span, facts);
   return null;
-}
-
-function logicNode(op: 'and' | 'or', node: SyntaxNode, reading: Reading): Expression | null {
-  const [first, second] = parts(node);
-  const left = typedAs([YES_NO], first, reading);
-  const right = typedAs([YES_NO], second, reading);
-  return left && right && { op, left, right, type: YES_NO, span: spanOf(node) };
 }
 
 export const spanOf = ({ from, to }: SyntaxNode): { from: number; to: number } => ({ from, to });
