@@ -57,7 +57,7 @@ export const plantIntake: FormDesign = {
       text('qpigiver', 'giver', 'Who gave or sold it?', false, true),
       choice('qpisource', 'source', 'How did it come?', ['Exchange', 'Seed', 'Wild collected', 'Purchase']),
       yesNo('qpiabroad', 'from_abroad', 'Does any of it come from abroad?', true),
-      text('qpipermit', 'permit', 'Number of the permit'),
+      { ...text('qpipermit', 'permit', 'Number of the permit', false, true), askWhen: 'qpiabroad' },
     ] },
     { id: 'qpisection2', title: 'The plants', questions: [{
       ...base('qpiplants', 'plants', 'Plants'), kind: 'rows', least: 1, most: 60, table: target(7, 'accessions', 'Accessions', 'AC'),
@@ -73,9 +73,9 @@ export const plantIntake: FormDesign = {
   checks: [
     { id: 'qpic1', on: 'qpireceived', must: 'qpireceived <= today()', message: 'This day is still to come.', otherwise: 'stop' },
     { id: 'qpic2', on: 'qpiquantity', must: 'qpiquantity > 0', message: 'At least one plant.', otherwise: 'stop' },
-    { id: 'qpic3', on: 'qpipermit', must: 'not(qpiabroad) or qpipermit != null', message: 'Material from abroad needs its permit.', otherwise: 'stop' },
     { id: 'qpic4', on: 'qpistate', must: 'not(qpiabroad) or qpistate = "in_quarantine"', message: 'What comes from abroad usually goes into quarantine.', otherwise: 'ask' },
   ],
+  existing: [{ id: 'qpix1', on: 'qpipermit', message: 'This permit has been used for another intake.', same: ['qpipermit'], rule: { t: 'unique' } }],
   steps: [{ id: 'qpis1', label: 'Plant records', people: [personNamed('Ines').id, personNamed('Ada').id] }],
 };
 

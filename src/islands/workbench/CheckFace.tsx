@@ -4,7 +4,7 @@ import { comparisonsFor, pickables, pickedOf, pickedSentence, pickSentence, pick
 import { existingSentence } from '../../core/check/existing';
 import { toShown, toStored } from '../../core/expression/stored-text';
 import { fits, type Scope } from '../../core/expression/type';
-import { groupsOf, questionsOf, type Check, type RowsQuestion } from '../../core/form/design';
+import { groupsOf, questionsOf, type Check, type ExistingCheck, type RowsQuestion } from '../../core/form/design';
 import { replaceCheck } from '../../core/form/edit';
 import { issueSentence } from '../../core/wording/issue-sentence';
 import { Select } from '../kit/Select';
@@ -27,7 +27,7 @@ export function CheckFace({ bench }: FaceProps) {
   return (
     <div className="sheet-frame">
       <div>
-        <h2 className="border-b border-slate-200 py-3 pl-[46px] font-sans text-[15px]">{checks.length} {checks.length === 1 ? 'check' : 'checks'}, {calculated.length} {calculated.length === 1 ? 'working-out' : 'workings-out'} <span className="quiet font-normal">in the order a colleague meets them</span></h2>
+        <h2 className="border-b border-slate-200 py-3 pl-[46px] font-sans text-[15px]">{checks.length + (design.existing ?? []).length} {checks.length + (design.existing ?? []).length === 1 ? 'check' : 'checks'}, {calculated.length} {calculated.length === 1 ? 'working-out' : 'workings-out'} <span className="quiet font-normal">in the order a colleague meets them</span></h2>
         {checks.length === 0 && <p className="py-4 pl-[46px] text-[14px]">Nothing is checked yet beyond what must be filled. Add a check in the margin.</p>}
         <ul>
           {calculated.map((one) => (
@@ -35,6 +35,7 @@ export function CheckFace({ bench }: FaceProps) {
               <div><p>{groupAt(bench, one.id) && 'Each row: '}<span className="name">{one.key}</span> is <span className="name font-mono text-[14px]">{toShown(one.expression, bench.scope(groupAt(bench, one.id))) || '…'}</span></p><p><span className="tag bg-lichen-soft text-lichen-deep"><Equal size={14} aria-hidden />Works out</span> <span className="quiet">to {one.decimals} decimals, half up</span></p></div>
             </li>
           ))}
+          {(design.existing ?? []).map((one) => <ExistingLine key={one.id} bench={bench} check={one} />)}
           {checks.map((one) => <CheckLine key={one.id} bench={bench} check={one} inHand={one.id === inHand} onPick={() => setInHand(one.id)} />)}
         </ul>
         <AddCheck bench={bench} onAdd={(id) => setInHand(addCheck(bench, id))} />
@@ -63,6 +64,21 @@ function CheckLine({ bench, check, inHand, onPick }: { bench: Workbench; check: 
           <span className="quiet">“{check.message}”</span>
         </p>
         {troubles.slice(0, 2).map((issue, i) => <p key={i} className="trouble">{issueSentence(issue)}</p>)}
+      </div>
+    </li>
+  );
+}
+
+/** What must hold among the records there are; the database decides it when a record is kept. */
+function ExistingLine({ bench, check }: { bench: Workbench; check: ExistingCheck }) {
+  const takeOut = () => bench.edit((design) => ({ ...design, existing: (design.existing ?? []).filter(({ id }) => id !== check.id) }));
+  return (
+    <li className="line">
+      <span className="gutter">{bench.numbers.get(check.on)}</span>
+      <div>
+        <p>Among all records, {existingSentence(check, bench.design)}</p>
+        <p className="mt-0.5 flex flex-wrap items-center gap-2"><span className="tag bg-rust-soft text-rust"><CircleX size={14} aria-hidden />Stops</span> <span className="quiet">“{check.message}”</span> <button type="button" className="button-plain" onClick={takeOut}><Trash2 size={14} aria-hidden />Take it out</button></p>
+        {bench.issuesAt(check.id).slice(0, 2).map((issue, i) => <p key={i} className="trouble">{issueSentence(issue)}</p>)}
       </div>
     </li>
   );

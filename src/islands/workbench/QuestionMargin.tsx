@@ -1,7 +1,7 @@
 import { ArrowDown, ArrowUp, Plus, ShieldCheck, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { toShown } from '../../core/expression/stored-text';
-import { pickOf, pickSentence } from '../../core/check/pick';
+import { pickedOf, pickedSentence } from '../../core/check/pick';
 import { asKind, choicesFrom, keysTaken, moveQuestion, removeQuestion, replaceQuestion } from '../../core/form/edit';
 import type { FieldQuestion, Question, QuestionKind, RowsQuestion } from '../../core/form/design';
 import { keyFor } from '../../core/form/key';
@@ -33,9 +33,22 @@ export function QuestionMargin({ bench }: { bench: Workbench }) {
         <Sentence>with the hint <Word label="Hint" value={question.hint} placeholder="none" onChange={(hint) => change({ hint })} /></Sentence>
         <Moves bench={bench} id={question.id} />
       </section>
+      <AskedWhen bench={bench} question={question} change={change} />
       {group !== null && <p className="margin-part"><button type="button" className="button-plain" onClick={() => bench.select(group.id)}>Settings of all of {group.label}</button></p>}
       <ChecksHere bench={bench} question={question} />
     </>
+  );
+}
+
+/** Whether it is asked always, or only while something is so. */
+function AskedWhen({ bench, question, change }: { bench: Workbench; question: Question; change: (part: Partial<Question>) => void }) {
+  const scope = bench.scope(bench.group ?? undefined);
+  const picked = question.askWhen === undefined ? null : pickedOf(toShown(question.askWhen, scope), scope);
+  return (
+    <section className="margin-part" aria-label="When it is asked">
+      <Sentence>It is asked <Select label="When it is asked" value={question.askWhen === undefined ? 'always' : 'when'} choices={[{ value: 'always', label: 'always' }, { value: 'when', label: 'only while' }]} onChange={(value) => change({ askWhen: value === 'when' ? '' : undefined })} />{picked !== null && ` ${pickedSentence(picked, scope, 'is')}`}</Sentence>
+      {question.askWhen !== undefined && <ExpressionInput key={question.id} label="It is asked while" stored={question.askWhen} scope={scope} onChange={(askWhen) => change({ askWhen })} />}
+    </section>
   );
 }
 
@@ -145,9 +158,8 @@ function ChecksHere({ bench, question }: { bench: Workbench; question: Question 
       <h2 id="checks-here" className="margin-title"><ShieldCheck size={16} aria-hidden />Checks on this line</h2>
       {here.map((check) => {
         const text = toShown(check.must, scope);
-        const pick = pickOf(text, scope);
-        const words = pick === null ? null : pickSentence(pick, scope);
-        return <p key={check.id} className="mb-2 text-[14px]">{words === null ? <code className="font-mono">{text || 'a check without a condition'}</code> : <><span className="name">{words.left}</span> {words.words} <span className="name">{words.right}</span></>}<span className="quiet block">{check.otherwise === 'stop' ? 'Stops' : 'Asks for a reason'} · “{check.message}”</span></p>;
+        const picked = pickedOf(text, scope);
+        return <p key={check.id} className="mb-2 text-[14px]">{picked === null ? <code className="font-mono">{text || 'a check without a condition'}</code> : pickedSentence(picked, scope, 'must be')}<span className="quiet block">{check.otherwise === 'stop' ? 'Stops' : 'Asks for a reason'} · “{check.message}”</span></p>;
       })}
       <button type="button" className="button-plain" onClick={() => addCheck(bench, question.id)}><Plus size={15} aria-hidden />Check</button>
       {here.length > 0 && <p className="quiet">Change them under Check.</p>}
