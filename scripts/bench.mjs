@@ -17,13 +17,14 @@ let code = 0;
 
 try {
   chmodSync(folder, 0o755);
-  await step('Packages', async () => (await debianPackages(), npmPackages(project)));
-  say((await runTs(project, 'bench/recalculate.ts', [], {})).trim());
+  await step('Packages', async () => (await debianPackages({ browser: true }), npmPackages(project)));
+  for (const file of ['evaluate', 'recalculate']) say((await runTs(project, `bench/${file}.ts`, [], {})).trim());
   await step('Pages', () => build(project));
   cluster = await step('A cluster of its own', () => startCluster(folder));
   const env = databaseEnvironment(cluster.url, readSettings(folder));
   await step('Database schema', () => migrate(project, env));
   await step('Sample world', () => loadWorld(project, env, false));
+  for (const file of ['differential', 'check-impact']) say((await runTs(project, `bench/${file}.ts`, [], env)).trim());
   const port = await freePort();
   const settings = { ...env, PORT: String(port), SLATE_ORIGIN: `http://127.0.0.1:${port}`, SLATE_RATE_LIMIT: 'off', NODE_ENV: 'production', SLATE_BENCH_FOLDER: folder, SLATE_PGBENCH: join(postgresPrograms(), 'pgbench') };
   server = await new Promise((started) => {

@@ -7,7 +7,7 @@ import { numberText } from '../../src/core/expression/number';
 import { read } from '../../src/core/expression/read';
 import { identifier, sql } from '../../src/core/expression/sql/fragment';
 import { inlined } from '../../src/core/expression/sql/inline';
-import { atMoment, type SqlNames } from '../../src/core/expression/sql/names';
+import { atMoment, type NumberSize, type SqlNames } from '../../src/core/expression/sql/names';
 import { toSql } from '../../src/core/expression/sql/to-sql';
 import { LONGEST_EXPRESSION } from '../../src/core/expression/read';
 import type { ScalarName } from '../../src/core/expression/type';
@@ -61,8 +61,11 @@ export async function makeSubjects(client: pg.ClientBase, seed: number, count: n
   return subjects;
 }
 
+/** Digits that the columns hold, so that the forms for numbers known to be short are compared too. */
+const sizes: Readonly<Record<string, NumberSize>> = { num_a: { whole: 20, decimals: 8 }, num_b: { whole: 20, decimals: 8 }, big: { whole: 20, decimals: 8 } };
+
 const names: SqlNames = {
-  name: (id) => ({ sql: identifier('r', id) }),
+  name: (id) => ({ sql: identifier('r', id), ...(sizes[id] && { size: sizes[id] }) }),
   rowId: identifier('r', 'id'),
   rows: () => ({
     table: identifier('differential', 'line'), column: (alias, id) => ({ sql: identifier(alias, id) }), parent: (alias) => identifier(alias, 'parent_id'),

@@ -1,5 +1,5 @@
-import type Big from 'big.js';
 import { compile, type Closure } from '../expression/compile';
+import { sumOf } from '../expression/number';
 import { columnsRead, dependencies, readsColumns } from '../expression/tree';
 import { fits, YES_NO, type Type } from '../expression/type';
 import { isBig, isRecord } from '../expression/value';
@@ -138,11 +138,7 @@ function followingFormula(question: FieldQuestion, group: RowsQuestion | null): 
 
 /** A total adds what is there: unlike FEEL's sum, an empty cell does not make it empty, for rows are half typed most of the time. */
 function totalFormula(group: RowsQuestion, total: Total): Formula {
-  const run: Closure = (from) => {
-    let all: Big | null = null;
-    for (const value of from.column(group.id, total.column)) if (isBig(value)) all = all === null ? value : all.plus(value);
-    return all;
-  };
+  const run: Closure = (from) => sumOf(from.column(group.id, total.column).filter(isBig));
   return { id: total.id, what: { t: 'total', total }, group: null, run, tree: null, reads: new Set([total.column, group.id]), wide: true };
 }
 

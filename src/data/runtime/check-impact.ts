@@ -14,7 +14,7 @@ import { formNames } from './form-names';
 export interface Impact {
   readonly records: number;
   readonly broken: number;
-  /** The numbers of the first of them. */
+  /** The numbers of some of them. */
   readonly examples: readonly string[];
 }
 
@@ -27,10 +27,10 @@ export async function checkImpact(tx: Tx, design: FormDesign, tables: ReadonlyMa
   const written = toSql(condition, form.names);
   if (!written.ok) return written;
   const [from, live, joins, holds] = [form.from, form.live, written.value.joins, written.value.expression].map(rendered);
-  const { rows } = await tx.execute<{ records: number; broken: number; examples: string[] | null }>(sql`
-    SELECT count(*)::int AS records, count(*) FILTER (WHERE (${holds}) IS FALSE)::int AS broken,
-      (array_agg(r.number) FILTER (WHERE (${holds}) IS FALSE))[1:${sql.raw(String(EXAMPLES))}] AS examples
-    FROM ${from}${joins} WHERE ${live}`);
-  const [row] = rows;
-  return ok({ records: row?.records ?? 0, broken: row?.broken ?? 0, examples: row?.examples ?? [] });
+  const all = sql`FROM ${from}${joins} WHERE ${live}`;
+  const counted = await tx.execute<{ records: number; broken: number }>(sql`SELECT count(*)::int AS records, count(*) FILTER (WHERE (${holds}) IS FALSE)::int AS broken ${all}`);
+  const { records = 0, broken = 0 } = counted.rows[0] ?? {};
+  if (broken === 0) return ok({ records, broken, examples: [] });
+  const { rows } = await tx.execute<{ number: string }>(sql`SELECT r.number ${all} AND (${holds}) IS FALSE LIMIT ${EXAMPLES}::int`);
+  return ok({ records, broken, examples: rows.map(({ number }) => number) });
 }

@@ -11,8 +11,14 @@ import { spanOf, textOf } from './typed';
 
 const literal = (node: SyntaxNode, value: Value, type: Type): Expression => ({ op: 'literal', value, type, span: spanOf(node) });
 
-export const nullNode = (node: SyntaxNode): Expression => literal(node, null, EMPTY);
-export const booleanNode = (node: SyntaxNode, { text }: Reading): Expression => literal(node, textOf(node, text) === 'true', YES_NO);
+// The rules of all nodes are declared functions: the nodes import one another in a circle, and only those are there from the beginning.
+export function nullNode(node: SyntaxNode): Expression {
+  return literal(node, null, EMPTY);
+}
+
+export function booleanNode(node: SyntaxNode, { text }: Reading): Expression {
+  return literal(node, textOf(node, text) === 'true', YES_NO);
+}
 
 /** Digits beyond the 34 that are kept would be lost in silence, so such a number is refused. */
 export function numberNode(node: SyntaxNode, reading: Reading): Expression | null {

@@ -1,4 +1,5 @@
-import type { OfOp } from '../tree';
+import { DIGITS } from '../number';
+import type { Expression, OfOp } from '../tree';
 import type { Type } from '../type';
 import { sql, value, words, type SqlFragment } from './fragment';
 import { fitsDigits } from './size';
@@ -25,8 +26,23 @@ export function arithmeticSql(tree: OfOp<'arithmetic'>, writing: Writing): SqlFr
 const isMoment = (t: Type['t']): boolean => t === 'date' || t === 'time' || t === 'date-time';
 
 function rounded(exact: SqlFragment, tree: OfOp<'arithmetic'>, writing: Writing): SqlFragment {
-  return tree.type.t === 'number' && fitsDigits(numberSize(tree, writing)) ? exact : sql`slate.digits34(${exact})`;
+  if (tree.type.t !== 'number') return sql`slate.digits34(${exact})`;
+  return fitsDigits(numberSize(tree, writing)) ? exact : (shortProduct(exact, tree, writing) ?? sql`slate.digits34(${exact})`);
 }
+
+/**
+ * A column may hold 20 digits before its point and nearly never does. Where both sides of a product are columns, looking at them is cheaper than
+ * looking at what comes of them: 1.3 times the bare product over a million rows, where looking at the product takes 1.9 times.
+ */
+function shortProduct(exact: SqlFragment, { sign, left, right }: OfOp<'arithmetic'>, writing: Writing): SqlFragment | null {
+  const [a, b] = [numberSize(left, writing), numberSize(right, writing)];
+  if (sign !== '*' || a === null || b === null || !isColumn(left) || !isColumn(right)) return null;
+  const digits = Math.floor((DIGITS - a.decimals - b.decimals) / 2);
+  const short = (side: Expression) => sql`${write(side, writing)} BETWEEN ${words(`-1e${digits}`)} AND ${words(`1e${digits}`)}`;
+  return sql`(CASE WHEN ${short(left)} AND ${short(right)} THEN ${exact} ELSE slate.cut_to_34(${exact}) END)`;
+}
+
+const isColumn = ({ op }: Expression): boolean => op === 'name' || op === 'field';
 
 const moved = (moment: SqlFragment, by: SqlFragment, type: Type): SqlFragment => (type.t === 'months' ? sql`slate.months_on(${moment}, ${by})` : sql`slate.seconds_on(${moment}, ${by})`);
 
