@@ -126,3 +126,8 @@ export interface OneRecordData {
   readonly related: readonly { readonly table: Table; readonly rows: readonly RecordData[] }[];
   readonly history: readonly { readonly change: string; readonly by: string; readonly at: string; readonly submission: string | null }[];
 }
+
+/** What a check would say of the records there are: counted, not to be said in SQL, or not worth waiting for. */
+export type CheckImpact =
+  | { readonly t: 'counted'; readonly records: number; readonly broken: number; readonly examples: readonly string[] }
+  | { readonly t: 'unknown' | 'too-long' };

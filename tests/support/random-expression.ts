@@ -85,7 +85,7 @@ const shapes: Readonly<Record<ScalarName, (set: Setting, depth: number) => (() =
     ...arithmetic(set, 'number', depth),
     ...['round half up', 'round half down', 'round up', 'round down', 'decimal', 'floor', 'ceiling'].map((name) => () => `${name}(${make(set, 'number', depth)}, ${places(set)})`),
     some(set, depth, 'abs', 'number'), some(set, depth, 'modulo', 'number', 'number'), some(set, depth, 'string length', 'text'), some(set, depth, 'sqrt', 'number'), () => `(${make(set, 'days', depth)}).${set.random.pick(['days', 'hours', 'minutes', 'seconds'])}`,
-    () => `(${make(set, 'months', depth)}).${set.random.pick(['years', 'months'])}`, () => `-(${make(set, 'number', depth)})`,
+    () => `(${make(set, 'months', depth)}).${set.random.pick(['years', 'months'])}`, () => `(-(${make(set, 'number', depth)}))`,
     () => `${make(set, 'date', 0)}.${set.random.pick(['year', 'month', 'day', 'weekday'])}`,
     ...overRows(set, [
       ...['sum', 'min', 'max', 'mean'].flatMap((name) => [() => `${name}(${filtered(set, depth)}.${set.random.pick(['amount', 'price'])})`, () => `${name}(for x in ${filtered(set, 0)} return ${make(inRow(set), 'number', depth)})`]),

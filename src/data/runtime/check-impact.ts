@@ -20,6 +20,11 @@ export interface Impact {
 
 const EXAMPLES = 5;
 
+/** Ends what this transaction asks after so many seconds, with SQLSTATE 57014. */
+export async function giveUpAfter(tx: Tx, seconds: number): Promise<void> {
+  await tx.execute(sql`SELECT set_config('statement_timeout', ${`${seconds}s`}, true)`);
+}
+
 /** Holds a condition against every live record kept from a form, or every row of one of its groups. A check is broken where it is false. */
 export async function checkImpact(tx: Tx, design: FormDesign, tables: ReadonlyMap<string, Table>, { condition, group, world }: { condition: Expression; group: string | null; world: World }): Promise<Result<Impact, Issue[]>> {
   const form = formNames(design, tables, group, world);

@@ -10,6 +10,7 @@ import { issueSentence } from '../../core/wording/issue-sentence';
 import { Select } from '../kit/Select';
 import { Sentence, Word } from '../kit/Sentence';
 import { ExpressionInput } from './ExpressionInput';
+import { Impact } from './Impact';
 import { addCheck } from './add-check';
 import type { Workbench } from './use-workbench';
 import type { FaceProps } from './face-props';
@@ -106,6 +107,7 @@ function CheckMargin({ bench, check }: { bench: Workbench; check: Check }) {
         <textarea aria-label="Message" rows={2} className="box" placeholder="Above the label’s top rate." value={check.message} onChange={(event) => change({ message: event.target.value })} />
         <p className="mt-3 mb-1 text-[14px]">As an expression</p>
         <ExpressionInput label="Condition as an expression" stored={check.must} scope={scope} onChange={(must) => change({ must })} />
+        <Impact formId={bench.data.id} check={check} sound={bench.issuesAt(check.id).length === 0} />
       </section>
       <section className="margin-part"><button type="button" className="button button-stop" onClick={() => bench.edit((design) => ({ ...design, checks: design.checks.filter(({ id }) => id !== check.id) }))}><Trash2 size={15} aria-hidden />Take it out</button></section>
     </>

@@ -1,0 +1,33 @@
+import { useQuery } from '@tanstack/react-query';
+import { useEffect, useState } from 'react';
+import type { CheckImpact } from '../../contract/answers-from-server';
+import type { Check } from '../../core/form/design';
+import { call } from '../kit/call';
+
+/** After the last letter, so that a condition half typed is not held against every record. */
+const ASK_AFTER_MS = 700;
+
+/** What the check in hand would say of the records kept so far. Silent while it cannot be read. */
+export function Impact({ formId, check, sound }: { formId: string; check: Check; sound: boolean }) {
+  const [must, setMust] = useState(check.must);
+  useEffect(() => {
+    const timer = setTimeout(() => setMust(check.must), ASK_AFTER_MS);
+    return () => clearTimeout(timer);
+  }, [check.must]);
+  const { data } = useQuery({
+    queryKey: ['impact', formId, check.on, must], enabled: sound && must !== '', staleTime: 60_000, retry: false,
+    queryFn: async () => {
+      const result = await call<CheckImpact>('POST', `/api/forms/${formId}/impact`, { must, on: check.on });
+      return result.ok ? result.value : null;
+    },
+  });
+  return <p className="quiet mt-2" role="status">{data == null || !sound ? '' : impactWords(data)}</p>;
+}
+
+function impactWords(impact: CheckImpact): string {
+  if (impact.t !== 'counted') return impact.t === 'unknown' ? 'The records kept so far cannot be held against this.' : 'Holding it against all records kept so far would take too long.';
+  const { records, broken, examples } = impact;
+  if (records === 0) return 'Nothing has been kept yet that it could be held against.';
+  if (broken === 0) return `All ${records.toLocaleString('en-GB').replaceAll(',', '\u202f')} kept so far fulfil it.`;
+  return `${broken.toLocaleString('en-GB').replaceAll(',', '\u202f')} of ${records.toLocaleString('en-GB').replaceAll(',', '\u202f')} kept so far do not fulfil it: ${examples.join(', ')}${broken > examples.length ? ' …' : ''}. They stay as they are.`;
+}

@@ -1,0 +1,5 @@
+import { readImpact } from '../../../../contract/requests';
+import { endpoint } from '../../../../http/endpoint';
+import { readImpact as impact } from '../../../../use-cases/read-impact';
+
+export const POST = endpoint({ body: readImpact, answer: (context, { id, body }) => impact(context, id, body) });
