@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { createInterface } from 'node:readline';
 import { Temporal } from 'temporal-polyfill';
+import { loadPatterns } from '../src/core/expression/functions/patterns';
 import { identifier } from '../src/core/expression/sql/fragment';
 import { inlined } from '../src/core/expression/sql/inline';
 import { atMoment, type SqlNames } from '../src/core/expression/sql/names';
@@ -18,6 +19,7 @@ import { issueSentence } from '../src/core/wording/issue-sentence';
  */
 const world = worldAt(Temporal.Now.plainDateTimeISO(workspaceZone).toString({ smallestUnit: 'second' }));
 
+await loadPatterns();
 const withSql = process.argv.includes('--sql');
 if (process.argv.includes('--functions')) {
   process.stdout.write(readFileSync(new URL('../src/data/system/migrations/0002_expression_functions.sql', import.meta.url), 'utf8').replaceAll('--> statement-breakpoint\n', ''));

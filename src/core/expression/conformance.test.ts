@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs';
-import { describe, expect, it } from 'vitest';
+import { beforeAll, describe, expect, it } from 'vitest';
+import { loadPatterns } from './functions/patterns';
 import { worldAt } from '../workspace';
 import { compile } from './compile';
 import { toJson } from './json';
@@ -16,6 +17,8 @@ const refused: Readonly<Record<string, string>> = {
 };
 const cases = JSON.parse(readFileSync(new URL('./conformance-cases.json', import.meta.url), 'utf8')) as { expression: string; value: unknown }[];
 const source = { ...worldAt('2026-11-23T09:00:00'), read: () => null, column: () => [], gaveUp: () => undefined };
+
+beforeAll(loadPatterns);
 
 describe('the values of the standard', () => {
   it('are all here', () => expect(cases).toHaveLength(54));

@@ -1,6 +1,7 @@
 import Big from 'big.js';
 import fc from 'fast-check';
-import { describe, expect, it } from 'vitest';
+import { beforeAll, describe, expect, it } from 'vitest';
+import { loadPatterns } from './functions/patterns';
 import { compile, type Source } from './compile';
 import { LONGEST_EXPRESSION, read } from './read';
 import { columnsRead, dependencies, readsColumns } from './tree';
@@ -32,6 +33,8 @@ function problems(text: string): { code: string; at: string }[] {
   if (tree.ok) throw new Error(`${text} was accepted`);
   return tree.error.map(({ code, facts }) => ({ code, at: text.slice(Number(facts['from']), Number(facts['to'])) }));
 }
+
+beforeAll(loadPatterns);
 
 describe('values', () => {
   it.each([

@@ -1,6 +1,7 @@
 import { compile, type Closure } from '../expression/compile';
 import { sumOf } from '../expression/number';
-import { columnsRead, dependencies, readsColumns } from '../expression/tree';
+import { patternFunctions } from '../expression/functions/patterns';
+import { columnsRead, dependencies, nodesOf, readsColumns } from '../expression/tree';
 import { fits, YES_NO, type Type } from '../expression/type';
 import { isBig, isRecord } from '../expression/value';
 import { issue, type Issue } from '../kernel/issue';
@@ -27,6 +28,8 @@ export interface CompiledForm {
   readonly conditions: ReadonlyMap<string, readonly string[]>;
   /** The ids of those formulas. */
   readonly isCondition: ReadonlySet<string>;
+  /** Whether the engine for patterns has to be loaded. */
+  readonly usesPatterns: boolean;
   /** By id of a looked-up table: the columns that formulas read. */
   readonly columnsRead: ReadonlyMap<string, ReadonlySet<string>>;
 }
@@ -57,7 +60,7 @@ export function compileForm(design: FormDesign, tables: TablesById): Result<Comp
   if (issues.length > 0) return fail(issues);
   return ok({
     design, tables, fields, groups: new Map(groupsOf(design).map((group) => [group.id, group])), formulas: ordered, conditions, isCondition: new Set([...conditions.values()].flat()),
-    readers: readersOf(ordered), groupReaders: groupReadersOf(ordered, groupsOf(design), groupOf), columnsRead: allColumnsRead(ordered, fields),
+    readers: readersOf(ordered), groupReaders: groupReadersOf(ordered, groupsOf(design), groupOf), columnsRead: allColumnsRead(ordered, fields), usesPatterns: ordered.some(({ tree }) => tree !== null && [...nodesOf(tree)].some((node) => node.op === 'call' && patternNames.has(node.name))),
   });
 }
 
@@ -71,6 +74,7 @@ function placed(design: FormDesign): Placed[] {
     question.kind === 'rows' ? question.columns.map((column) => ({ question: column, group: question })) : [{ question, group: null }]);
 }
 
+const patternNames = new Set(patternFunctions.map(({ name }) => name));
 const askedId = (id: string): string => `${id}:asked`;
 
 /** Every expression of a design: those of sections, of questions, of columns, and of checks. */

@@ -5,6 +5,7 @@ import { compiledForm, world } from '../../../tests/support/designs';
 import { sheetIssues } from '../check/sheet-issues';
 import { rowsToWrite } from '../storage/rows-to-write';
 import { tablesOf } from '../storage/tables-of';
+import { loadPatterns } from '../expression/functions/patterns';
 import type { RecordValue } from '../expression/value';
 import { isBig } from '../expression/value';
 import type { Answers } from './answers';
@@ -220,5 +221,20 @@ describe('what takes too long', () => {
     const endless: FormDesign = { ...design, checks: [{ id: 'cend', on: 'qnote', must: 'every i in 1..100000000 satisfies i > 0', message: 'never told', otherwise: 'stop' }] };
     const sheet = new Sheet(compiledForm(endless), empty, records, world);
     expect(codes(sheet)).toEqual([['too-many-steps', 'qnote']]);
+  });
+});
+
+describe('patterns', () => {
+  it('cannot be told until their engine is there, and then are', async () => {
+    const patterned: FormDesign = { ...design, checks: [{ id: 'cpat', on: 'qnote', must: 'matches(qnote, "^[A-Z]{2}-[0-9]+$")', message: 'Like AB-12', otherwise: 'stop' }] };
+    const form = compiledForm(patterned);
+    expect([form.usesPatterns, compiledForm(design).usesPatterns]).toEqual([true, false]);
+    const sheet = new Sheet(form, { ...empty, values: { qnote: 'x' } }, records, world);
+    expect(codes(sheet)).toEqual([]);
+    await loadPatterns();
+    sheet.refresh();
+    expect(codes(sheet)).toEqual([['check-stops', 'qnote']]);
+    sheet.set(['qnote'], 'AB-12');
+    expect(codes(sheet)).toEqual([]);
   });
 });

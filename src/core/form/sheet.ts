@@ -191,6 +191,12 @@ export class Sheet {
     return { values: Object.fromEntries(this.top.raw), rows: Object.fromEntries(rows), reasons: Object.fromEntries(this.reasons) };
   }
 
+  /** Works everything out anew: something it depends on beside the answers has come, as the engine for patterns may. */
+  refresh(): void {
+    this.engine.everything();
+    this.tell();
+  }
+
   private answerEdit(place: Place, after: Raw): SheetEdit {
     return { t: 'answer', place, before: this.raw(place), after };
   }

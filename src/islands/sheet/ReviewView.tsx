@@ -16,6 +16,7 @@ import { when } from '../kit/when';
 import { headingOf } from './RowsView';
 import { ReviewMargin } from './ReviewMargin';
 import { askedLines } from './sheet-model';
+import { usePatterns } from './use-patterns';
 import { reviewOf, type Reviewing } from './reviewing';
 
 export default function ReviewView({ data, justSent }: { data: SheetData; justSent: boolean }) {
@@ -26,7 +27,9 @@ function Review({ initial, justSent }: { initial: SheetData; justSent: boolean }
   const id = initial.submission?.id ?? '';
   const { data, refetch } = useQuery({ queryKey: ['submission', id], queryFn: () => fetched<SheetData>(`/api/submissions/${id}`), initialData: initial });
   useLive([`submission:${id}`], useCallback(() => void refetch(), [refetch]));
-  const review = useMemo(() => reviewOf(data), [data]);
+  const first = useMemo(() => reviewOf(data), [data]);
+  const patterns = usePatterns(first?.sheet.form.usesPatterns ?? false);
+  const review = useMemo(() => (patterns ? reviewOf(data) : first), [data, first, patterns]);
   if (review === null) return null;
   const { submission, changes } = review;
   const lines = linesOf(data.design);

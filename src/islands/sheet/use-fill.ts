@@ -9,6 +9,7 @@ import { call } from '../kit/call';
 import { readCopy } from './device-copy';
 import { goTo, modelOf, sheetWith } from './sheet-model';
 import { useKeep } from './use-keep';
+import { usePatterns } from './use-patterns';
 
 export interface ShownIssue {
   readonly key: string;
@@ -39,6 +40,10 @@ export function useFill(data: SheetData) {
     setId((now) => (now !== '' ? now : (copy?.id ?? newId())));
     if (copy !== null && copy.version === (data.submission?.version ?? 0)) setSheet(sheetWith(data, model, copy.answers));
   }, [data, model]);
+  const patterns = usePatterns(model.form.usesPatterns);
+  useEffect(() => {
+    if (patterns) sheet.refresh();
+  }, [patterns, sheet]);
   useBlankRows(sheet);
 
   // A draft gets its address once it exists, so that going back and forth finds it.

@@ -51,6 +51,7 @@ function Preview({ bench, question }: { bench: Workbench; question: Question }) 
           <span className="min-w-0 font-semibold break-words">{question.label || <em className="font-normal text-slate-600">question without words</em>}{question.required && question.kind !== 'calculated' && <span className="ml-1.5 text-rust" aria-label="must be filled">✱</span>}</span>
           <span className="shrink-0 font-mono text-[13px] text-slate-600">{question.key}</span>
         </span>
+        {question.askWhen !== undefined && <span className="quiet block break-words">asked only while <code className="font-mono">{toShown(question.askWhen, bench.scope()) || '…'}</code></span>}
         {question.kind !== 'rows' && <FieldPreview bench={bench} question={question} />}
       </button>
       {question.kind === 'rows' && <RowsPreview bench={bench} group={question} />}

@@ -22,13 +22,13 @@ export function CheckFace({ bench }: FaceProps) {
   const { design } = bench;
   const [inHand, setInHand] = useState<string | null>(design.checks[0]?.id ?? null);
   const order = questionsOf(design).flatMap((question) => [question.id, ...(question.kind === 'rows' ? [...question.columns, ...question.totals].map(({ id }) => id) : [])]);
-  const checks = [...design.checks].sort((a, b) => order.indexOf(a.on) - order.indexOf(b.on));
+  const checks = [...design.checks, ...(design.existing ?? [])].sort((a, b) => order.indexOf(a.on) - order.indexOf(b.on));
   const calculated = questionsOf(design).flatMap((question) => (question.kind === 'rows' ? question.columns : [question])).filter((one) => one.kind === 'calculated');
   const check = design.checks.find(({ id }) => id === inHand) ?? null;
   return (
     <div className="sheet-frame">
       <div>
-        <h2 className="border-b border-slate-200 py-3 pl-[46px] font-sans text-[15px]">{checks.length + (design.existing ?? []).length} {checks.length + (design.existing ?? []).length === 1 ? 'check' : 'checks'}, {calculated.length} {calculated.length === 1 ? 'working-out' : 'workings-out'} <span className="quiet font-normal">in the order a colleague meets them</span></h2>
+        <h2 className="border-b border-slate-200 py-3 pl-[46px] font-sans text-[15px]">{checks.length} {checks.length === 1 ? 'check' : 'checks'}, {calculated.length} {calculated.length === 1 ? 'working-out' : 'workings-out'} <span className="quiet font-normal">in the order a colleague meets them</span></h2>
         {checks.length === 0 && <p className="py-4 pl-[46px] text-[14px]">Nothing is checked yet beyond what must be filled. Add a check in the margin.</p>}
         <ul>
           {calculated.map((one) => (
@@ -36,8 +36,7 @@ export function CheckFace({ bench }: FaceProps) {
               <div><p>{groupAt(bench, one.id) && 'Each row: '}<span className="name">{one.key}</span> is <span className="name font-mono text-[14px]">{toShown(one.expression, bench.scope(groupAt(bench, one.id))) || '…'}</span></p><p><span className="tag bg-lichen-soft text-lichen-deep"><Equal size={14} aria-hidden />Works out</span> <span className="quiet">to {one.decimals} decimals, half up</span></p></div>
             </li>
           ))}
-          {(design.existing ?? []).map((one) => <ExistingLine key={one.id} bench={bench} check={one} />)}
-          {checks.map((one) => <CheckLine key={one.id} bench={bench} check={one} inHand={one.id === inHand} onPick={() => setInHand(one.id)} />)}
+          {checks.map((one) => ('rule' in one ? <ExistingLine key={one.id} bench={bench} check={one} /> : <CheckLine key={one.id} bench={bench} check={one} inHand={one.id === inHand} onPick={() => setInHand(one.id)} />))}
         </ul>
         <AddCheck bench={bench} onAdd={(id) => setInHand(addCheck(bench, id))} />
       </div>
@@ -105,9 +104,10 @@ function CheckMargin({ bench, check }: { bench: Workbench; check: Check }) {
         <Picks check={check} scope={scope} change={change} ownKey={ownKey(bench, check.on)} />
         <Sentence>otherwise <Select label="What it does" value={check.otherwise} choices={[{ value: 'stop', label: 'stop' }, { value: 'ask', label: 'ask for a reason' }]} onChange={(value) => change({ otherwise: value === 'ask' ? 'ask' : 'stop' })} /> and say</Sentence>
         <textarea aria-label="Message" rows={2} className="box" placeholder="Above the label’s top rate." value={check.message} onChange={(event) => change({ message: event.target.value })} />
+        <Impact formId={bench.data.id} check={check} sound={bench.issuesAt(check.id).length === 0} />
         <p className="mt-3 mb-1 text-[14px]">As an expression</p>
         <ExpressionInput label="Condition as an expression" stored={check.must} scope={scope} onChange={(must) => change({ must })} />
-        <Impact formId={bench.data.id} check={check} sound={bench.issuesAt(check.id).length === 0} />
+
       </section>
       <section className="margin-part"><button type="button" className="button button-stop" onClick={() => bench.edit((design) => ({ ...design, checks: design.checks.filter(({ id }) => id !== check.id) }))}><Trash2 size={15} aria-hidden />Take it out</button></section>
     </>

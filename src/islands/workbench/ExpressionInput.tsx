@@ -10,10 +10,12 @@ interface Props {
   readonly stored: string;
   readonly scope: Scope;
   readonly onChange: (stored: string) => void;
+  /** The key of what the expression belongs to, which it cannot use itself. */
+  readonly own?: string;
 }
 
 /** FEEL as text: read as it is typed, wrong places shown by their words, names at hand. It is kept by ids. */
-export function ExpressionInput({ label, stored, scope, onChange }: Props) {
+export function ExpressionInput({ label, stored, scope, onChange, own }: Props) {
   const id = useId();
   const [typed, setTyped] = useState<string | null>(null);
   const text = typed ?? toShown(stored, scope);
@@ -29,7 +31,7 @@ export function ExpressionInput({ label, stored, scope, onChange }: Props) {
         {!result.ok && text.trim() !== '' && result.error.slice(0, 3).map((issue, i) => <p key={i} className="trouble"><code className="font-mono">{text.slice(Number(issue.facts['from']), Number(issue.facts['to'])) || '…'}</code>{issueSentence(issue)}</p>)}
       </div>
       <p className="quiet mt-1.5">It may use</p>
-      <p className="flex flex-wrap gap-1.5">{pickables(scope).map((one) => <button key={one.text} type="button" className="name min-h-[24px] min-w-[24px] text-[13px]" onClick={() => change(`${text}${text === '' || text.endsWith(' ') ? '' : ' '}${one.text}`)}>{one.text}</button>)}</p>
+      <p className="flex flex-wrap gap-1.5">{pickables(scope).filter((one) => one.text !== own && !one.text.includes('(')).map((one) => <button key={one.text} type="button" className="name min-h-[24px] min-w-[24px] text-[13px]" onClick={() => change(`${text}${text === '' || text.endsWith(' ') ? '' : ' '}${one.text}`)}>{one.text}</button>)}</p>
     </div>
   );
 }

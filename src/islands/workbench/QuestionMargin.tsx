@@ -47,7 +47,7 @@ function AskedWhen({ bench, question, change }: { bench: Workbench; question: Qu
   return (
     <section className="margin-part" aria-label="When it is asked">
       <Sentence>It is asked <Select label="When it is asked" value={question.askWhen === undefined ? 'always' : 'when'} choices={[{ value: 'always', label: 'always' }, { value: 'when', label: 'only while' }]} onChange={(value) => change({ askWhen: value === 'when' ? '' : undefined })} />{picked !== null && ` ${pickedSentence(picked, scope, 'is')}`}</Sentence>
-      {question.askWhen !== undefined && <ExpressionInput key={question.id} label="It is asked while" stored={question.askWhen} scope={scope} onChange={(askWhen) => change({ askWhen })} />}
+      {question.askWhen !== undefined && <ExpressionInput key={question.id} label="It is asked while" stored={question.askWhen} scope={scope} own={question.key} onChange={(askWhen) => change({ askWhen })} />}
     </section>
   );
 }

@@ -1,4 +1,4 @@
-import { RE2JS } from 're2js';
+import type { RE2JS } from 're2js';
 import { TEXT, YES_NO, listOf } from '../type';
 import type { Value } from '../value';
 import { a, type Builtin } from './builtin';
@@ -11,24 +11,34 @@ const LONGEST_PATTERN = 500;
 /** Texts beyond this are answers of nobody; 20 000 characters is the longest there is. */
 const LONGEST_TEXT = 100_000;
 const kept = new Map<string, RE2JS | null>();
+let engine: typeof RE2JS | null = null;
+
+/**
+ * The engine is as large as all the rest of the language, so it is loaded where a form has patterns. Until it is there they cannot be told,
+ * and no check breaks for it; the server, which decides, always has it.
+ */
+export async function loadPatterns(): Promise<void> {
+  engine ??= (await import('re2js')).RE2JS;
+}
 
 /** A pattern made ready, remembered; null when it is none, too long, or asks for what linear time cannot give. */
 function pattern(text: string, flags: Value): RE2JS | null {
+  if (engine === null) return null;
   const key = `${typeof flags === 'string' ? flags : ''}/${text}`;
   const known = kept.get(key);
   if (known !== undefined) return known;
   if (kept.size > 200) kept.clear();
-  const made = compiled(text, typeof flags === 'string' ? flags : '');
+  const made = compiled(text, typeof flags === 'string' ? flags : '', engine);
   kept.set(key, made);
   return made;
 }
 
-function compiled(text: string, flags: string): RE2JS | null {
+function compiled(text: string, flags: string, re: typeof RE2JS): RE2JS | null {
   if (text.length > LONGEST_PATTERN || /[^imsx]/.test(flags)) return null;
-  const bits = [...flags].reduce((all, flag) => all | (flag === 'i' ? RE2JS.CASE_INSENSITIVE : flag === 'm' ? RE2JS.MULTILINE : flag === 's' ? RE2JS.DOTALL : 0), 0);
+  const bits = [...flags].reduce((all, flag) => all | (flag === 'i' ? re.CASE_INSENSITIVE : flag === 'm' ? re.MULTILINE : flag === 's' ? re.DOTALL : 0), 0);
   const plain = flags.includes('x') ? text.replace(/\s+/g, '') : text;
   try {
-    return RE2JS.compile(plain, bits);
+    return re.compile(plain, bits);
   } catch {
     return null;
   }
