@@ -1,0 +1,52 @@
+import { expect, test } from '@playwright/test';
+import { open, seat } from './people';
+
+test('a sheet asks what it must, takes steps back, and takes rows from a spreadsheet', async ({ browser }) => {
+  const { page, troubles } = await seat(browser, 'maren.solheim');
+  await open(page, '/fill/plant_intake');
+  const permit = page.getByLabel('Number of the permit').last();
+  await expect(page.getByText('Number of the permit', { exact: true })).toHaveCount(0);
+  await page.getByRole('radio', { name: 'Yes' }).check();
+  await permit.fill('PN-1');
+  await page.getByRole('radio', { name: 'No' }).check();
+  await expect(page.getByText('Number of the permit', { exact: true })).toHaveCount(0);
+  // What was typed is not lost by a wrong click.
+  await page.keyboard.press('Control+z');
+  await expect(permit).toHaveValue('PN-1');
+  await page.keyboard.press('Control+z');
+  await expect(permit).toHaveValue('');
+  await page.keyboard.press('Control+Shift+z');
+  await expect(permit).toHaveValue('PN-1');
+
+  const quantity = page.getByLabel('Quantity, row a');
+  await quantity.click();
+  await quantity.evaluate((cell) => {
+    const clipboardData = new DataTransfer();
+    clipboardData.setData('text/plain', '3\t\tGrowing on\n4\t\tPlanted out\nx\t\tSold\n');
+    cell.dispatchEvent(new ClipboardEvent('paste', { clipboardData, bubbles: true, cancelable: true }));
+  });
+  await expect(page.getByLabel('Quantity, row c')).toHaveValue('x');
+  await expect(page.getByRole('button', { name: /State, row b/ })).toContainText('Planted out');
+  await expect(page.getByRole('cell', { name: /In all/ })).toContainText('7');
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByLabel('Quantity, row c')).toHaveCount(0);
+  await expect(page.getByLabel('Quantity, row a')).toHaveValue('');
+  expect(troubles).toEqual([]);
+});
+
+test('the workbench says what a check would mean for what has been kept, and what can never be', async ({ browser }) => {
+  const { page, troubles } = await seat(browser, 'ines.okafor');
+  await open(page, '/forms/01900000-0000-7000-a000-000000000001');
+  await page.getByRole('button', { name: /Check/ }).first().click();
+  const expression = page.getByLabel('Condition as an expression');
+  await expect(page.getByText(/kept so far (do not )?fulfil it/)).toBeVisible();
+  await expression.fill('rate <= 1');
+  await expect(page.getByText(/ of .* kept so far do not fulfil it: TRL-/)).toBeVisible();
+  await expression.fill('rate > 5 and rate < 3');
+  await expect(page.getByText('Nothing anybody answers can fulfil this check')).toBeVisible();
+  await expression.fill('rate == 5');
+  await expect(page.getByText('Write = instead of ==').first()).toBeVisible();
+  await expression.fill('rate <= product.max_rate');
+  await expect(page.getByText(/All edits kept/)).toBeVisible();
+  expect(troubles).toEqual([]);
+});
