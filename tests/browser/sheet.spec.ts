@@ -39,7 +39,7 @@ test('the workbench says what a check would mean for what has been kept, and wha
   await open(page, '/forms/01900000-0000-7000-a000-000000000001');
   await page.getByRole('button', { name: /Check/ }).first().click();
   const expression = page.getByLabel('Condition as an expression');
-  await expect(page.getByText(/kept so far (do not )?fulfil it/)).toBeVisible();
+  await expect(page.getByText(/rows kept so far (do not )?fulfil it/)).toBeVisible();
   await expression.fill('rate <= 1');
   await expect(page.getByText(/ of .* kept so far do not fulfil it: TRL-/)).toBeVisible();
   await expression.fill('rate > 5 and rate < 3');

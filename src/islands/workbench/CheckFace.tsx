@@ -104,7 +104,7 @@ function CheckMargin({ bench, check }: { bench: Workbench; check: Check }) {
         <Picks check={check} scope={scope} change={change} ownKey={ownKey(bench, check.on)} />
         <Sentence>otherwise <Select label="What it does" value={check.otherwise} choices={[{ value: 'stop', label: 'stop' }, { value: 'ask', label: 'ask for a reason' }]} onChange={(value) => change({ otherwise: value === 'ask' ? 'ask' : 'stop' })} /> and say</Sentence>
         <textarea aria-label="Message" rows={2} className="box" placeholder="Above the label’s top rate." value={check.message} onChange={(event) => change({ message: event.target.value })} />
-        <Impact formId={bench.data.id} check={check} sound={bench.issuesAt(check.id).length === 0} />
+        <Impact formId={bench.data.id} check={check} sound={bench.issuesAt(check.id).length === 0} what={group === undefined ? 'records' : 'rows'} />
         <p className="mt-3 mb-1 text-[14px]">As an expression</p>
         <ExpressionInput label="Condition as an expression" stored={check.must} scope={scope} onChange={(must) => change({ must })} />
 

@@ -8,7 +8,7 @@ import { call } from '../kit/call';
 const ASK_AFTER_MS = 700;
 
 /** What the check in hand would say of the records kept so far. Silent while it cannot be read. */
-export function Impact({ formId, check, sound }: { formId: string; check: Check; sound: boolean }) {
+export function Impact({ formId, check, sound, what }: { formId: string; check: Check; sound: boolean; what: 'records' | 'rows' }) {
   const [must, setMust] = useState(check.must);
   useEffect(() => {
     const timer = setTimeout(() => setMust(check.must), ASK_AFTER_MS);
@@ -21,13 +21,15 @@ export function Impact({ formId, check, sound }: { formId: string; check: Check;
       return result.ok ? result.value : null;
     },
   });
-  return <p className="quiet mt-2" role="status">{data == null || !sound ? '' : impactWords(data)}</p>;
+  return <p className="quiet mt-2" role="status">{data == null || !sound ? '' : impactWords(data, what)}</p>;
 }
 
-function impactWords(impact: CheckImpact): string {
-  if (impact.t !== 'counted') return impact.t === 'unknown' ? 'The records kept so far cannot be held against this.' : 'Holding it against all records kept so far would take too long.';
+const grouped = (n: number): string => n.toLocaleString('en-GB').replaceAll(',', '\u202f');
+
+function impactWords(impact: CheckImpact, what: string): string {
+  if (impact.t !== 'counted') return impact.t === 'unknown' ? `The ${what} kept so far cannot be held against this.` : `Holding it against all ${what} kept so far would take too long.`;
   const { records, broken, examples } = impact;
   if (records === 0) return 'Nothing has been kept yet that it could be held against.';
-  if (broken === 0) return `All ${records.toLocaleString('en-GB').replaceAll(',', '\u202f')} kept so far fulfil it.`;
-  return `${broken.toLocaleString('en-GB').replaceAll(',', '\u202f')} of ${records.toLocaleString('en-GB').replaceAll(',', '\u202f')} kept so far do not fulfil it: ${examples.join(', ')}${broken > examples.length ? ' …' : ''}. They stay as they are.`;
+  if (broken === 0) return `All ${grouped(records)} ${what} kept so far fulfil it.`;
+  return `${grouped(broken)} of ${grouped(records)} ${what} kept so far do not fulfil it: ${examples.join(', ')}${broken > examples.length ? ' …' : ''}. They stay as they are.`;
 }

@@ -46,7 +46,7 @@ function AskedWhen({ bench, question, change }: { bench: Workbench; question: Qu
   const picked = question.askWhen === undefined ? null : pickedOf(toShown(question.askWhen, scope), scope);
   return (
     <section className="margin-part" aria-label="When it is asked">
-      <Sentence>It is asked <Select label="When it is asked" value={question.askWhen === undefined ? 'always' : 'when'} choices={[{ value: 'always', label: 'always' }, { value: 'when', label: 'only while' }]} onChange={(value) => change({ askWhen: value === 'when' ? '' : undefined })} />{picked !== null && ` ${pickedSentence(picked, scope, 'is')}`}</Sentence>
+      <Sentence>It is {question.kind === 'calculated' ? 'shown' : 'asked'} <Select label="When it is asked" value={question.askWhen === undefined ? 'always' : 'when'} choices={[{ value: 'always', label: 'always' }, { value: 'when', label: 'only while' }]} onChange={(value) => change({ askWhen: value === 'when' ? '' : undefined })} />{picked !== null && ` ${pickedSentence(picked, scope, 'is')}`}</Sentence>
       {question.askWhen !== undefined && <ExpressionInput key={question.id} label="It is asked while" stored={question.askWhen} scope={scope} own={question.key} onChange={(askWhen) => change({ askWhen })} />}
     </section>
   );
@@ -98,7 +98,7 @@ function KindSettings({ bench, question, change }: SettingsProps) {
     case 'decimal': return <Decimals question={question} change={change} />;
     case 'choice': return <Choices question={question} change={change} />;
     case 'lookup': return <LookupSettings bench={bench} question={question} change={change} />;
-    case 'calculated': return <><Decimals question={question} change={change} /><p className="mb-1 text-[14px]">It works out</p><ExpressionInput key={question.id} label="Expression" stored={question.expression} scope={bench.scope(bench.group ?? undefined)} onChange={(expression) => change({ expression })} />{bench.group !== null && <TotalPick bench={bench} group={bench.group} column={question} />}</>;
+    case 'calculated': return <><Decimals question={question} change={change} /><p className="mb-1 text-[14px]">It works out</p><ExpressionInput key={question.id} label="Expression" stored={question.expression} own={question.key} scope={bench.scope(bench.group ?? undefined)} onChange={(expression) => change({ expression })} />{bench.group !== null && <TotalPick bench={bench} group={bench.group} column={question} />}</>;
     case 'rows': return <RowsSettings bench={bench} group={question} change={change} />;
     default: return null;
   }
