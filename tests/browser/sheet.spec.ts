@@ -41,7 +41,7 @@ test('the workbench says what a check would mean for what has been kept, and wha
   const expression = page.getByLabel('Condition as an expression');
   await expect(page.getByText(/rows kept so far (do not )?fulfil it/)).toBeVisible();
   await expression.fill('rate <= 1');
-  await expect(page.getByText(/ of .* kept so far do not fulfil it: TRL-/)).toBeVisible();
+  await expect(page.getByText(/ of .* kept so far do not fulfil it: TRL-/)).toBeVisible({ timeout: 30_000 });
   await expression.fill('rate > 5 and rate < 3');
   await expect(page.getByText('Nothing anybody answers can fulfil this check')).toBeVisible();
   await expression.fill('rate == 5');

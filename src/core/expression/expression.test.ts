@@ -88,7 +88,7 @@ describe('what is refused, and where', () => {
     ['every x in lines satisfies x.amont > 1', 'unknown-column', 'amont'], ['lines[amont > 1]', 'unknown-name', 'amont'], ['lines["a"]', 'wrong-type', '"a"'], ['planned_on.yaer', 'unknown-column', 'yaer'], ['planned_on + 1', 'wrong-type', '1'],
     ['@"2026-13-01" > planned_on', 'not-a-moment', '@"2026-13-01"'], ['duration("P1M2D") = null', 'not-a-duration', 'duration("P1M2D")'], ['duration(name) = null', 'wrong-type', 'name'], ['duration("P1M") < duration("P40D")', 'wrong-type', 'duration("P40D")'],
     ['if closed then 1 else "a"', 'wrong-type', '"a"'], ['rate in ["a"]', 'wrong-type', 'rate'], ['rate in [planned_on..today()]', 'wrong-type', 'rate'], ['function(x) x', 'expression-unsupported', 'function(x) x'], ['sum(n: 1)', 'expression-unsupported', 'sum(n: 1)'],
-    ['1.', 'expression-broken', ''], ['name[1]', 'not-a-list', 'name'], ['1,5', 'expression-broken', ',5'], ['(1,2)', 'expression-broken', ',2'],
+    ['sum(lines.amount', 'bracket-open', '('], ['rate + 1)', 'bracket-stray', ')'], ['1.', 'expression-broken', ''], ['name[1]', 'not-a-list', 'name'], ['1,5', 'expression-broken', ',5'], ['(1,2)', 'expression-broken', ',2'],
     ['12345678901234567890123456789012345', 'number-too-long', '12345678901234567890123456789012345'],
     ['foo bar baz', 'unknown-name', 'foo bar baz'],
   ])('%j: %s at %j', (text, code, at) => expect(problems(text)).toContainEqual({ code, at }));
@@ -103,6 +103,16 @@ describe('what is refused, and where', () => {
     expect(problems('1' + ' + 1'.repeat(300))[0]?.code).toBe('expression-too-deep');
     expect(problems('('.repeat(400) + '1' + ')'.repeat(400))[0]?.code).toBe('expression-too-deep');
     expect(problems(Array.from({ length: 50 }, (_, i) => `x${i}`).join(' + ')).length).toBeLessThanOrEqual(10);
+  });
+
+  it.each(['(', '({', '-)', '{a.', 'if ', 'a in ', '[]', '- ', 'function(x) ', 'for x in ', '{a:@"', ')', '1..[', 'not('])('has an end for %j over and over, which would keep the parser trying or use up its stack', (bit) => {
+    expect(read(bit.repeat(2_000).slice(0, 2_000), scope).ok).toBe(false);
+  });
+
+  it('has an end for hostile patterns', () => {
+    expect(value('matches(name, "^(a+)+$")', { q_name: `${'a'.repeat(5_000)}!` })).toBe(false);
+    expect(value('matches(name, "(a{0,1000}){0,1000}")', { q_name: 'a' })).toBeNull();
+    expect(value(`replace(name, "(x+x+)+y", "")`, { q_name: 'x'.repeat(20_000) })).toBe('x'.repeat(20_000));
   });
 
   it('never throws, whatever is typed', () => {

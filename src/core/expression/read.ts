@@ -2,6 +2,7 @@ import { parser, trackVariables } from 'lezer-feel';
 import { fail, ok, type Result } from '../kernel/result';
 import { issue, type Issue } from '../kernel/issue';
 import type { Builtin } from './functions/builtin';
+import { bracketTrouble } from './brackets';
 import { builtins } from './functions/list';
 import { typed } from './nodes/typed';
 import { firstSlip } from './slips';
@@ -72,11 +73,39 @@ function readWith(text: string, scope: Scope, onName: (name: ResolvedName) => vo
   if (text.length > LONGEST_EXPRESSION) return (reading.report('expression-too-long', whole, { most: LONGEST_EXPRESSION }), { tree: null, issues });
   const slip = firstSlip(text);
   if (slip !== null) reading.report('slip', slip, { given: slip.given, meant: slip.meant });
-  const tops = topsOf(parserFor(scope).parse(text).topNode);
+  const bracket = bracketTrouble(text, DEEPEST_BRACKETS);
+  if (bracket !== null && slip === null) reading.report(bracket.t === 'deep' ? 'expression-too-deep' : `bracket-${bracket.t}`, bracket, { bracket: text.slice(bracket.from, bracket.to), most: DEEPEST_BRACKETS });
+  const parsed = parsedWithin(parserFor(scope), text, bracket === null ? MOST_STEPS : MOST_STEPS_UNPAIRED);
+  if (parsed === null) {
+    if (issues.length === 0) reading.report('expression-too-deep', whole, { most: DEEPEST_EXPRESSION });
+    return { tree: null, issues: issues.slice(0, 1) };
+  }
+  const tops = topsOf(parsed.topNode);
   const [top] = tops;
   const tree = top === undefined ? null : typed(top, reading);
-  if (tops.length !== 1 && issues.length === 0) reading.report('expression-broken', tops[1] ?? whole);
-  return { tree, issues: slip === null ? issues : issues.slice(0, 1) };
+  if ((tops.length !== 1 || tree === null) && issues.length === 0) reading.report('expression-broken', tops[1] ?? whole);
+  // What comes after a slip or a bracket that pairs with nothing is only its consequence.
+  return { tree, issues: slip === null && bracket === null ? issues : issues.slice(0, 1) };
+}
+
+/** Brackets in one another: more than these nobody follows. */
+const DEEPEST_BRACKETS = 60;
+/** Steps of the parser: a sound text takes one for each word and sign, and 2 000 characters have some 600; one it has to mend takes ever longer ones. */
+const MOST_STEPS = 1_200;
+const MOST_STEPS_UNPAIRED = 300;
+
+/** The syntax tree, or null when the parser would go on trying for long, or runs out of its own stack, as it does over some hundred `if if if`. */
+function parsedWithin(configured: typeof parser, text: string, steps: number): ReturnType<typeof parser.parse> | null {
+  const parse = configured.startParse(text);
+  try {
+    for (let step = 0; step < steps; step++) {
+      const tree = parse.advance();
+      if (tree !== null) return tree;
+    }
+  } catch (error) {
+    if (!(error instanceof RangeError)) throw error;
+  }
+  return null;
 }
 
 function newReading(text: string, scope: Scope, issues: Issue[], onName: (name: ResolvedName) => void): Reading {

@@ -17,7 +17,7 @@ export interface Slip {
 /** The first sign of another language outside texts and comments, or null. */
 export function firstSlip(text: string): Slip | null {
   for (let at = 0; at < text.length; at++) {
-    const skipped = skip(text, at);
+    const skipped = pastText(text, at);
     if (skipped > at) at = skipped - 1;
     else {
       const slip = slipAt(text, at);
@@ -27,8 +27,8 @@ export function firstSlip(text: string): Slip | null {
   return null;
 }
 
-/** Past a text or a comment that begins here. */
-function skip(text: string, at: number): number {
+/** Past a text or a comment that begins here; `at` itself when none does. */
+export function pastText(text: string, at: number): number {
   const rest = text.slice(at, at + 2);
   if (rest.startsWith('"')) {
     let end = at + 1;

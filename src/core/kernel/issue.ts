@@ -18,7 +18,7 @@ export const issueCodes = [
   'not-yes-no', 'not-a-choice', 'not-a-record', 'record-gone', 'too-few-rows', 'too-many-rows', 'check-stops', 'reason-needed',
   'already-used', 'unknown-answer',
   // expressions
-  'expression-empty', 'expression-too-long', 'expression-broken', 'expression-unsupported', 'expression-too-deep', 'slip', 'unknown-name',
+  'expression-empty', 'expression-too-long', 'expression-broken', 'expression-unsupported', 'expression-too-deep', 'bracket-open', 'bracket-stray', 'slip', 'unknown-name',
   'unknown-function', 'unknown-column', 'name-twice', 'not-a-path', 'not-a-list', 'not-a-condition', 'not-a-moment', 'not-a-duration', 'number-too-long',
   'wrong-type', 'list-where-one', 'argument-count', 'circular', 'result-type', 'too-many-steps', 'not-in-sql',
   // findings

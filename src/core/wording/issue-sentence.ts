@@ -68,7 +68,7 @@ function designSentence(code: Exclude<Issue['code'], SheetCode>, facts: Issue['f
   }
 }
 
-type ExpressionCode = 'expression-empty' | 'expression-too-long' | 'expression-broken' | 'expression-unsupported' | 'expression-too-deep' | 'slip' | 'unknown-name'
+type ExpressionCode = 'expression-empty' | 'expression-too-long' | 'expression-broken' | 'expression-unsupported' | 'expression-too-deep' | 'bracket-open' | 'bracket-stray' | 'slip' | 'unknown-name'
   | 'unknown-function' | 'unknown-column' | 'name-twice' | 'not-a-path' | 'not-a-list' | 'not-a-condition' | 'not-a-moment' | 'not-a-duration' | 'number-too-long'
   | 'wrong-type' | 'list-where-one' | 'argument-count' | 'circular' | 'result-type' | 'too-many-steps' | 'not-in-sql';
 
@@ -88,6 +88,8 @@ function expressionSentence(code: ExpressionCode, facts: Issue['facts']): string
     case 'circular': return `These need each other to be worked out: ${text(facts['circle'])}`;
     case 'result-type': return `This gives ${typeWord(facts['given'])}; ${typeWord(facts['wanted'])} is needed`;
     case 'expression-too-deep': return `There are more than ${facts['most']} steps inside one another; work a part of it out in an answer of its own`;
+    case 'bracket-open': return `The bracket ${text(facts['bracket'])} is not closed`;
+    case 'bracket-stray': return `The bracket ${text(facts['bracket'])} closes nothing`;
     case 'slip': return slipSentence(text(facts['given']), text(facts['meant']));
     case 'name-twice': return `The name ${text(facts['name'])} already means something here; take another`;
     case 'not-a-list': return `This is ${typeWord(facts['given'])}, and only a list or repeating rows can be gone through`;
