@@ -51,9 +51,10 @@ export function useFill(data: SheetData) {
     if (keeping.t === 'kept' && data.submission === null && location.pathname.startsWith('/fill/')) history.replaceState(null, '', `/submissions/${id}`);
   }, [keeping, data.submission, id]);
 
+  const lineAt = (path: ShownIssue['path']) => lineOf(data.design, (group) => sheet.rows(group).map((row) => row.id), path);
   const issues: ShownIssue[] = sheetIssues(sheet).map((one) => ({
     key: `${one.path.join('/')}:${one.code}:${String(one.facts['check'] ?? '')}`, path: one.path, code: one.code, sentence: issueSentence(one),
-    line: lineOf(data.design, (group) => sheet.rows(group).map((row) => row.id), one.path),
+    line: lineAt(one.path),
   }));
   const touch = useCallback((path: readonly string[]) => {
     sheet.pause();
@@ -77,7 +78,9 @@ export function useFill(data: SheetData) {
       const result = await call<{ number: string }>('POST', `/api/submissions/${id}/send`, { key: sendKey.current, version: version.current });
       sendKey.current = '';
       if (result.ok) return location.assign(`/submissions/${id}?sent`);
-      setServerWords([result.error.title, ...(result.error.issues ?? []).map(({ sentence }) => sentence)].join('. '));
+      const refused = result.error.issues ?? [];
+      setServerWords([result.error.title, ...refused.map(({ path, sentence }) => (lineAt(path) === '' ? sentence : `Line ${lineAt(path)}: ${sentence}`))].join('. '));
+      if (refused[0] !== undefined) goTo(refused[0].path);
     } catch {
       setServerWords('The server cannot be reached. What you typed is kept on this device; send again in a moment.');
     } finally {
