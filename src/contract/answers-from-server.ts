@@ -1,3 +1,4 @@
+import type { KnownPerson } from '../core/expression/person';
 import type { Facts } from '../core/kernel/issue';
 import type { SubmissionState } from '../core/approval/path';
 import type { Answers } from '../core/form/answers';
@@ -35,6 +36,8 @@ export interface SheetData {
   readonly submission: SubmissionData | null;
   readonly people: readonly PersonName[];
   readonly asking: PersonName;
+  /** Whoever sends it, as expressions see them. */
+  readonly sender: KnownPerson;
   /** ISO date-time of the workspace's zone when the page was made. */
   readonly now: string;
 }

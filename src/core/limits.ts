@@ -8,8 +8,8 @@ export const limits = {
   label: 200,
   /** PostgreSQL cuts identifiers at 63 bytes; this leaves room for the suffixes of constraints. */
   key: 40,
-  /** Digits before the point of a number. */
-  numberDigits: 20,
+  /** Digits before the point of a number: the product of two with up to two decimals is then exact in the 34 that expressions keep (ADR 7). */
+  numberDigits: 15,
   decimals: 8,
   rows: 500,
   questions: 200,

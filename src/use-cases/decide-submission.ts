@@ -46,7 +46,7 @@ function move(context: Context, id: string, input: { key: string; version: numbe
     await closeAsks(tx, id);
     await updateSubmission(tx, id, context.now, { state: state.state, step: state.step, version });
     await addEvent(tx, { submissionId: id, kind: event.t, step: row.step, byId: context.person.id, word: 'word' in event ? event.word.trim() : '', at: context.now });
-    const done = await carryOut(tx, context, { id, number: row.number, answers: row.answers, release }, effects);
+    const done = await carryOut(tx, context, { id, number: row.number, answers: row.answers, release, senderId: row.senderId }, effects);
     return done.ok ? ok({ state: state.state, version }) : done;
   }));
 }

@@ -1,4 +1,3 @@
-import type { Answers } from '../core/form/answers';
 import { groupsOf } from '../core/form/design';
 import type { Sheet } from '../core/form/sheet';
 import { issue, type Issue } from '../core/kernel/issue';
@@ -10,22 +9,19 @@ import type { Tx } from '../data/connect';
 import { fieldIssue } from '../data/field-issues';
 import { brokenExisting, type BrokenExisting } from '../data/runtime/existing-checks';
 import { writeRows } from '../data/runtime/write-rows';
-import type { ReleaseRow } from '../data/system/forms';
 import { addEvent, updateSubmission } from '../data/system/submissions';
 import { nowAsking, undone } from '../data/transaction';
 import type { Context } from './asking';
-import { sheetOf } from './sheet-of';
+import { sheetOf, type Filled } from './sheet-of';
 
-export interface ToKeep {
+export interface ToKeep extends Filled {
   readonly id: string;
   readonly number: string;
-  readonly answers: Answers;
-  readonly release: ReleaseRow;
 }
 
 /** Parent and rows, together or not at all. What the tables or the records there are refuse comes back as issues at their lines. */
 export async function keepRows(tx: Tx, context: Context, submission: ToKeep): Promise<Result<null, Refusal>> {
-  const sheet = await sheetOf(tx, context, submission.release, submission.answers);
+  const sheet = await sheetOf(tx, context, submission);
   const recordId = uuidV7(context.now.getTime(), crypto.getRandomValues(new Uint8Array(10)));
   const issues = await written(tx, sheet, submission, recordId);
   if (issues.length > 0) return fail(invalid(...issues));

@@ -1,3 +1,4 @@
+import type { KnownPerson } from '../core/expression/person';
 import type { SheetData, SubmissionData } from '../contract/answers-from-server';
 import { noAnswers, type Answers } from '../core/form/answers';
 import { compileForm } from '../core/form/compile-form';
@@ -45,17 +46,21 @@ async function sheetData(tx: Tx, context: Context, { formKey, release, answers, 
   await nowAsking(tx, { release: release.id });
   const tables = await readTables(tx);
   const form = compiled(release.design, tables);
-  const people = (await readPeople(tx)).map(({ id, name, place }) => ({ id, name, place }));
+  const everybody = await readPeople(tx);
+  const people = everybody.map(({ id, name, place }) => ({ id, name, place }));
   const named = new Set([...release.design.steps.flatMap((step) => step.people), context.person.id, submission?.senderId ?? context.person.id]);
   return {
     formId: release.formId, formKey, design: release.design, answers, now: localTime(context.now),
     tables: [...tables.values()].filter(({ id }) => form.columnsRead.has(id) || isPicked(release.design, id)),
     picked: await pickedRecords(tx, form, tables, answers, submission?.earlierAnswers ?? null),
     people: people.filter(({ id }) => named.has(id)),
+    sender: knownPerson(everybody.find(({ id }) => id === submission?.senderId) ?? context.person),
     asking: { id: context.person.id, name: context.person.name, place: context.person.place },
     submission: submission === null ? null : await submissionData(tx, context, submission, people),
   };
 }
+
+const knownPerson = ({ id, name, place, email }: KnownPerson): KnownPerson => ({ id, name, place, email });
 
 async function submissionData(tx: Tx, context: Context, row: SubmissionRow, people: SheetData['people']): Promise<SubmissionData> {
   const asked = await openAsks(tx, row.id);

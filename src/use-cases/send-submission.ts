@@ -31,7 +31,7 @@ export async function sendSubmission(context: Context, id: string, input: { key:
     if (row.version !== input.version) return fail(stale('draft-changed', { version: row.version }));
     const release = await readRelease(tx, row.releaseId);
     if (release === null) return fail(notFound('release'));
-    const sheet = await sheetOf(tx, context, release, row.answers);
+    const sheet = await sheetOf(tx, context, { release, answers: row.answers, senderId: row.senderId });
     const issues = sheetIssues(sheet);
     if (issues.length > 0) return fail(invalid(...issues));
     const next = advance({ state: row.state, step: row.step, asked: [] }, { t: 'send' }, context.person.id, { steps: release.design.steps, sender: row.senderId });
@@ -41,7 +41,7 @@ export async function sendSubmission(context: Context, id: string, input: { key:
     const answers = sheet.answers();
     await updateSubmission(tx, id, context.now, { number, state: next.value.state.state, step: next.value.state.step, version, answers, sentAnswers: answers, earlierAnswers: row.sentAnswers, sentAt: context.now });
     await addEvent(tx, { submissionId: id, kind: 'send', byId: context.person.id, answers, at: context.now });
-    const toKeep = { id, number, answers, release };
+    const toKeep = { id, number, answers, release, senderId: row.senderId };
     // Without steps it is kept right away, and the keeping itself refuses.
     const refused = release.design.steps.length === 0 ? [] : await rehearseKeeping(tx, context, sheet, toKeep);
     if (refused.length > 0) return fail(invalid(...refused));

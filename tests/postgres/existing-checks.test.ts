@@ -133,4 +133,12 @@ describe('a new check against the records there are', () => {
     expect(await impact('sum(qrows.qmany) <= 2 or count(qrows) = 0', 'qfrom')).toMatchObject({ broken: 1 });
     expect(await impact('qmany < 2 and qfrom > date("2026-01-01")', 'qmany')).toMatchObject({ records: 3, broken: 1 });
   });
+
+  it('knows who sent each, also for its rows', async () => {
+    const [{ n } = { n: 0 }] = await world.sql('SELECT count(*)::int AS n FROM records.bookings_0');
+    const [{ by } = { by: 0 }] = await world.sql(`SELECT count(*)::int AS by FROM records.bookings_0 b JOIN slate.person p ON p.id = b.created_by WHERE p.name = 'Maren Solheim'`);
+    expect(Number(by)).toBeGreaterThan(0);
+    expect(await impact('sender.name != "Maren Solheim"', 'qto')).toMatchObject({ records: n, broken: by });
+    expect(await impact('sender.email = "maren@nowhere.example" and sender.place = null', 'qmany')).toMatchObject({ records: 3, broken: 3 });
+  });
 });

@@ -1,3 +1,4 @@
+import { ExactSum } from './number';
 import type { Run, Source, Step } from './step';
 import { isBig, isList, type Value } from './value';
 
@@ -84,6 +85,23 @@ export function forStep(loops: readonly Loop[], partial: number | null, body: St
       return false;
     });
     return done === null ? null : results;
+  };
+}
+
+/** Empty when a factor is, and over nothing, as FEEL's sum. */
+export function sumOfProductsStep(loops: readonly Loop[], left: Step, right: Step): Step {
+  const go = walk(loops);
+  return (from, run) => {
+    const sum = new ExactSum();
+    let [any, empty] = [false, false];
+    const done = go(from, run, () => {
+      const [a, b] = [left(from, run), right(from, run)];
+      any = true;
+      if (isBig(a) && isBig(b)) sum.addProduct(a, b);
+      else empty = true;
+      return false;
+    });
+    return done === null || empty || !any ? null : sum.total();
   };
 }
 

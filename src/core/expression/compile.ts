@@ -3,7 +3,7 @@ import { builtins } from './functions/list';
 import { liesIn } from './functions/ranges';
 import { between as timeBetween, moved, momentPart, type MomentPart } from './moment';
 import { divide, minus, plus, power, times } from './number';
-import { filterStep, forStep, indexStep, quantifierStep, type Loop } from './compile-loops';
+import { filterStep, forStep, indexStep, quantifierStep, sumOfProductsStep, type Loop } from './compile-loops';
 import { CountedRun, LimitReached, type Run, type Source, type Step } from './step';
 import type { Comparison, Expression, Iteration, OfOp, Sign, Test } from './tree';
 import { fits } from './type';
@@ -52,7 +52,7 @@ function stepOf(tree: Expression): Step {
     case 'and': return both(stepOf(tree.left), stepOf(tree.right));
     case 'or': return either(stepOf(tree.left), stepOf(tree.right));
     case 'if': return branch(stepOf(tree.when), stepOf(tree.then), stepOf(tree.otherwise));
-    case 'call': return call(tree.name, tree.args.map(stepOf));
+    case 'call': return productsOf(tree) ?? call(tree.name, tree.args.map(stepOf));
     default: return structureOf(tree);
   }
 }
@@ -233,6 +233,14 @@ function either(left: Step, right: Step): Step {
 
 function branch(when: Step, then: Step, otherwise: Step): Step {
   return (from, run) => (when(from, run) === true ? then(from, run) : otherwise(from, run));
+}
+
+/** `sum(for line in lines return line.amount * line.price)`, what forms add up most: the products are added as they come. */
+function productsOf({ name, args: [arg, ...more] }: OfOp<'call'>): Step | null {
+  if (name !== 'sum' || more.length > 0 || arg?.op !== 'for' || arg.partial !== null) return null;
+  const { over, body } = arg;
+  if (body.op !== 'arithmetic' || body.sign !== '*' || body.left.type.t !== 'number' || body.right.type.t !== 'number') return null;
+  return sumOfProductsStep(over.map(loopOf), stepOf(body.left), stepOf(body.right));
 }
 
 function call(name: string, args: readonly Step[]): Step {

@@ -1,7 +1,7 @@
 import Big from 'big.js';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { divide, modulo, numberText, plus, power, root, rounded, sumOf, times } from './number';
+import { ExactSum, divide, modulo, numberText, plus, power, root, rounded, sumOf, times } from './number';
 
 const decimal = fc.tuple(fc.bigInt({ min: -(10n ** 20n), max: 10n ** 20n }), fc.integer({ min: -30, max: 12 })).map(([digits, e]) => new Big(`${digits}e${e}`));
 const text = (n: Big | null) => (n === null ? null : numberText(n));
@@ -15,6 +15,19 @@ describe('numbers of 34 digits', () => {
       expect(text(sumOf([...list].reverse()))).toBe(numberText(exact));
     }));
     expect(text(sumOf(Array.from({ length: 200_000 }, () => new Big('999999.99999999'))))).toBe('199999999999.998');
+  });
+
+  it('sum products as if each were made first, whatever their sizes', () => {
+    const size = fc.tuple(fc.integer({ min: -99_999_999, max: 99_999_999 }), fc.integer({ min: -9, max: 6 })).map(([digits, e]) => new Big(`${digits}e${e}`));
+    fc.assert(fc.property(fc.array(fc.tuple(fc.oneof(size, decimal), fc.oneof(size, decimal)), { minLength: 1, maxLength: 40 }), (pairs) => {
+      const sum = new ExactSum();
+      for (const [a, b] of pairs) sum.addProduct(a, b);
+      expect(text(sum.total())).toBe(text(sumOf(pairs.map(([a, b]) => times(a, b) ?? new Big(0)))));
+    }), { numRuns: 500 });
+    const huge = new ExactSum();
+    huge.addProduct(new Big('1e4000'), new Big('1e4000'));
+    huge.add(new Big(1));
+    expect(huge.total()).toBe(null);
   });
 
   it('divide to the last digit: multiplied back, the error is below half of it', () => {

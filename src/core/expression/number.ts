@@ -35,19 +35,48 @@ function nudged(large: Big, small: Big): Big {
 }
 
 /**
- * The sum of many, exact until the end, so that the order makes no difference. Numbers below a million with up to eight decimals, as nearly
- * all answers are, are gathered as whole hundred-millionths in a plain number, which is exact below 2^53 and twice as quick over 50 rows.
+ * A sum of many, exact until the end, so that the order makes no difference. Numbers below a million with up to eight decimals, as nearly
+ * all answers are, are gathered as whole hundred-millionths in a plain number, which is exact below 2^53 and twice as quick over 50 rows;
+ * products that are so are never made into numbers of their own, which is four times as quick.
  */
-export function sumOf(list: readonly Big[]): Big | null {
-  let large = new Big(0);
-  let small = 0;
-  for (const one of list) {
-    const units = unitsOf(one);
-    if (units === null) large = large.plus(one);
-    else small += units;
-    if (small > MOST_UNITS || small < -MOST_UNITS) [large, small] = [large.plus(fromUnits(small)), 0];
+export class ExactSum {
+  private large: Big | null = new Big(0);
+  private small = 0;
+
+  add(one: Big): void {
+    const units = unitsOf(one, 0, 0);
+    if (units === null) this.large = this.large && this.large.plus(one);
+    else this.gather(units);
   }
-  return list.length === 0 ? null : settled(large.c[0] === 0 ? fromUnits(small) : large.plus(fromUnits(small)));
+
+  addProduct(a: Big, b: Big): void {
+    const decimals = Math.max(0, b.c.length - 1 - b.e);
+    const [x, y] = [unitsOf(a, decimals, b.e + 1), unitsOf(b, UNIT_PLACES - decimals, -Infinity)];
+    if (x !== null && y !== null) return this.gather(x * y);
+    const product = times(a, b);
+    if (product === null) this.large = null;
+    else this.add(product);
+  }
+
+  /** Rounded to 34 digits; null when it, or any product, was too large for a number. */
+  total(): Big | null {
+    if (this.large === null) return null;
+    return settled(this.large.c[0] === 0 ? fromUnits(this.small) : this.large.plus(fromUnits(this.small)));
+  }
+
+  private gather(units: number): void {
+    this.small += units;
+    if (this.small <= MOST_UNITS && this.small >= -MOST_UNITS) return;
+    this.large = this.large && this.large.plus(fromUnits(this.small));
+    this.small = 0;
+  }
+}
+
+/** Null of an empty list. */
+export function sumOf(list: readonly Big[]): Big | null {
+  const sum = new ExactSum();
+  for (const one of list) sum.add(one);
+  return list.length === 0 ? null : sum.total();
 }
 
 const UNIT_PLACES = 8;
@@ -55,9 +84,10 @@ const UNIT_PLACES = 8;
 const MOST_UNITS = 8.9e15;
 const powers = Array.from({ length: 15 }, (_, i) => 10 ** i);
 
-function unitsOf({ c, e, s }: Big): number | null {
-  const up = UNIT_PLACES - (c.length - 1 - e);
-  if (up < 0 || e > 5) return null;
+/** As whole units, with `taken` of the places and `size` of the digits before the point left for what it is multiplied by; null where it does not fit. */
+function unitsOf({ c, e, s }: Big, taken: number, size: number): number | null {
+  const up = UNIT_PLACES - taken - (c.length - 1 - e);
+  if (up < 0 || e + size > 5) return null;
   let digits = 0;
   for (const digit of c) digits = digits * 10 + digit;
   return s * digits * (powers[up] ?? NaN);

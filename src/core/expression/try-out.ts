@@ -5,6 +5,7 @@ import { compile } from './compile';
 import { readDuration } from './duration';
 import type { World } from './functions/builtin';
 import { toJson, typeOfJson, type Json } from './json';
+import { personValue, PERSON } from './person';
 import { plainDate, plainDateTime, plainTime } from './moment';
 import { read } from './read';
 import type { Expression } from './tree';
@@ -48,7 +49,7 @@ function worked(tree: Expression, values: ReadonlyMap<string, Value | undefined>
   return gaveUp ? fail([issue('too-many-steps', [], tree.span as Issue['facts'] & Expression['span'])]) : ok(toJson(value));
 }
 
-const ourNames: Readonly<Record<string, Type>> = { text: TEXT, 'yes-no': YES_NO, 'yes/no': YES_NO, 'date-time': DATE_TIME, days: DAYS, months: MONTHS };
+const ourNames: Readonly<Record<string, Type>> = { text: TEXT, 'yes-no': YES_NO, 'yes/no': YES_NO, 'date-time': DATE_TIME, days: DAYS, months: MONTHS, person: PERSON };
 
 /** A type as the standard writes it, by our own name, `[type]` for a list, or an object for a group of values. */
 function typeFrom(json: Json): Type | null {
@@ -73,10 +74,18 @@ function valueFrom(json: Json, type: Type): Value | undefined {
   const element = elementOf(type);
   if (element !== null) return Array.isArray(json) ? all((json as readonly Json[]).map((one) => valueFrom(one, element))) : undefined;
   const fields = fieldsOfType(type);
+  if (type.t === 'record') return typeof json === 'object' ? personFrom(json as { readonly [key: string]: Json }) : undefined;
   if (fields !== null) return typeof json === 'object' ? contextFrom(json as { readonly [key: string]: Json }, fields) : undefined;
   if (type.t === 'yes-no') return typeof json === 'boolean' ? json : undefined;
   if (type.t === 'number' && typeof json === 'number') return new Big(json);
   return typeof json === 'string' ? (read1[type.t]?.(json) ?? undefined) : undefined;
+}
+
+/** The only records that can be given without a database. Without an id, people are told apart by name. */
+function personFrom(json: { readonly [key: string]: Json }): Value | undefined {
+  const { name = null, id = name, place = '', email = '' } = json;
+  if (typeof id !== 'string' || typeof name !== 'string' || typeof place !== 'string' || typeof email !== 'string') return undefined;
+  return personValue({ id, name, place, email });
 }
 
 const all = (values: readonly (Value | undefined)[]): Value | undefined => (values.every((one) => one !== undefined) ? (values as readonly Value[]) : undefined);

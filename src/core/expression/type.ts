@@ -69,8 +69,12 @@ export function together(types: readonly Type[]): Type | null {
   return types.every((type) => fits(type, first)) ? first : null;
 }
 
+/** The table id people go by among looked-up records. No designed table has it, for theirs are UUIDs. */
+export const PEOPLE = 'people';
+
 /** The name a type goes by in issues; `wording/` makes words of it. */
 export function typeName(type: Type): string {
+  if (type.t === 'record' && type.table === PEOPLE) return 'person';
   const element = type.t === 'rows' ? null : elementOf(type);
   return element === null ? type.t : element.t === 'null' ? 'list' : `list of ${typeName(element)}`;
 }

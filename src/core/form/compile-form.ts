@@ -2,7 +2,7 @@ import { compile, type Closure } from '../expression/compile';
 import { sumOf } from '../expression/number';
 import { patternFunctions } from '../expression/functions/patterns';
 import { columnsRead, dependencies, nodesOf, readsColumns } from '../expression/tree';
-import { fits, YES_NO, type Type } from '../expression/type';
+import { fits, PEOPLE, YES_NO, type Type } from '../expression/type';
 import { isBig, isRecord } from '../expression/value';
 import { issue, type Issue } from '../kernel/issue';
 import { fail, ok, type Result } from '../kernel/result';
@@ -30,7 +30,7 @@ export interface CompiledForm {
   readonly isCondition: ReadonlySet<string>;
   /** Whether the engine for patterns has to be loaded. */
   readonly usesPatterns: boolean;
-  /** By id of a looked-up table: the columns that formulas read. */
+  /** By id of a looked-up table: the columns that formulas read. Of the sender everything is known already. */
   readonly columnsRead: ReadonlyMap<string, ReadonlySet<string>>;
 }
 
@@ -163,7 +163,7 @@ function groupReadersOf(formulas: readonly Formula[], groups: readonly RowsQuest
 function allColumnsRead(formulas: readonly Formula[], fields: CompiledForm['fields']): Map<string, Set<string>> {
   const found = new Map<string, Set<string>>();
   const add = (table: string, column: string) => found.set(table, (found.get(table) ?? new Set()).add(column));
-  for (const { tree } of formulas) for (const [table, column] of tree === null ? [] : columnsRead(tree)) add(table, column);
+  for (const { tree } of formulas) for (const [table, column] of tree === null ? [] : columnsRead(tree)) if (table !== PEOPLE) add(table, column);
   for (const { question: { carry } } of fields.values()) {
     const lookup = carry === undefined ? undefined : fields.get(carry.lookup)?.question;
     if (carry !== undefined && lookup?.kind === 'lookup') add(lookup.table, carry.column);

@@ -4,7 +4,7 @@ import { limits } from '../limits';
 const reserved = new Set([
   'if', 'then', 'else', 'for', 'in', 'return', 'some', 'every', 'satisfies', 'and', 'or', 'not', 'between', 'instance', 'of',
   'true', 'false', 'null', 'function', 'external', 'item', 'partial', 'date', 'time', 'duration', 'today', 'now', 'sum', 'count',
-  'min', 'max', 'abs', 'decimal', 'contains', 'number', 'string', 'list', 'context', 'day', 'days', 'month', 'year',
+  'min', 'max', 'abs', 'decimal', 'contains', 'sender', 'number', 'string', 'list', 'context', 'day', 'days', 'month', 'year',
   'id', 'created_at', 'created_by', 'updated_at', 'updated_by', 'version', 'submission_id', 'removed_at', 'parent_id', 'position',
   'tableoid', 'xmin', 'cmin', 'xmax', 'cmax', 'ctid',
 ]);

@@ -1,6 +1,7 @@
 import type { Source } from '../expression/compile';
 import type { Calendar, World } from '../expression/functions/builtin';
-import { same, type ContextValue, type Value } from '../expression/value';
+import { SENDER } from '../expression/person';
+import { same, type ContextValue, type RecordValue, type Value } from '../expression/value';
 import { issue } from '../kernel/issue';
 import { isBlankState, type Cells, type RowState } from './cells';
 import type { CompiledForm } from './compile-form';
@@ -16,6 +17,7 @@ export class Recalculation implements Source {
   readonly today: string;
   readonly now: string;
   readonly calendar: Calendar;
+  readonly sender: RecordValue | null;
   private readonly form: CompiledForm;
   private readonly top: Cells;
   private readonly groups: ReadonlyMap<string, readonly RowState[]>;
@@ -27,7 +29,7 @@ export class Recalculation implements Source {
   private tooLong = false;
 
   constructor(form: CompiledForm, world: World, top: Cells, groups: ReadonlyMap<string, readonly RowState[]>, changed: (row: RowState | null, id: string) => void) {
-    [this.today, this.now, this.calendar] = [world.today, world.now, world.calendar];
+    [this.today, this.now, this.calendar, this.sender] = [world.today, world.now, world.calendar, world.sender];
     [this.form, this.top, this.groups, this.changed] = [form, top, groups, changed];
   }
 
@@ -67,6 +69,7 @@ export class Recalculation implements Source {
   }
 
   read(id: string): Value {
+    if (id === SENDER) return this.sender;
     if (this.groups.has(id)) return this.isAsked(id, null) ? this.rowValues(id) : [];
     if (!this.isAsked(id, this.row)) return null;
     return this.row?.values.get(id) ?? this.top.values.get(id) ?? null;

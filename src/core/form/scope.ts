@@ -1,6 +1,7 @@
 import { fail, ok, type Result } from '../kernel/result';
 import { under, type Issue } from '../kernel/issue';
 import { read } from '../expression/read';
+import { SENDER, senderField } from '../expression/person';
 import { storedScope, toShown } from '../expression/stored-text';
 import type { Expression } from '../expression/tree';
 import { NUMBER, type Field, type Scope, type Type } from '../expression/type';
@@ -28,7 +29,7 @@ function typeOf(question: FieldQuestion, tables: TablesById): Type {
 
 /** The names an expression of the form may use; with `group`, those of one of its rows as well, which come first. */
 export function scopeOf(design: FormDesign, tables: TablesById, group?: RowsQuestion): Scope {
-  const names = new Map<string, Field>();
+  const names = new Map<string, Field>([[SENDER, senderField]]);
   const add = (question: FieldQuestion, into: Map<string, Field>) => into.set(question.key, { id: question.id, type: typeOf(question, tables) });
   for (const question of questionsOf(design)) {
     if (question.kind !== 'rows') add(question, names);

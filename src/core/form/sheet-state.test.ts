@@ -11,6 +11,8 @@ import { isBig } from '../expression/value';
 import type { Answers } from './answers';
 import { recordKey, type Place, type Records } from './cells';
 import type { FormDesign } from './design';
+import { isReservedKey } from './key';
+import { worldAt } from '../workspace';
 import { Sheet } from './sheet';
 
 /** A form with everything a sheet has to keep in order: conditions of sections, questions and cells, copies, followers, filters over rows. */
@@ -50,6 +52,18 @@ const shownAt = (sheet: Sheet, ...place: string[]) => {
   return isBig(value) ? value.toString() : value;
 };
 const lines = (...cells: Record<string, string | boolean>[]): Answers['rows'] => ({ qlines: cells.map((one, i) => ({ id: `r${i}`, cells: one })) });
+
+describe('who sends it', () => {
+  it('is known to checks, conditions and rows by the name sender, and to nobody as a question', () => {
+    const byPlace: FormDesign = { ...design, checks: [{ id: 'cwho', on: 'qday', must: 'sender.place = "Fern house"', message: 'Only the Fern house', otherwise: 'stop' },
+      { id: 'crow', on: 'qcount', must: 'qcount < 3 or sender.name = "Ines Okafor"', message: 'Ask Ines', otherwise: 'stop' }] };
+    const sentBy = (name: string, place: string) => codes(new Sheet(compiledForm(byPlace), { ...empty, values: { qguided: true, qguide: 'Joan' }, rows: lines({ qcount: '4', qdone: true }) }, records, worldAt('2026-11-23T10:00:00', { id: 'p1', name, place, email: '' })));
+    expect(sentBy('Tomasz Bielak', 'Fern house')).toEqual([['check-stops', 'qlines', 'r0', 'qcount']]);
+    expect(sentBy('Ines Okafor', 'Fern house')).toEqual([]);
+    expect(sentBy('Ines Okafor', 'Herbarium')).toEqual([['check-stops', 'qday']]);
+    expect(isReservedKey('sender')).toBe(true);
+  });
+});
 
 describe('what is asked', () => {
   it('follows its condition; what was typed stays, and counts as empty meanwhile', () => {

@@ -1,5 +1,7 @@
 import { identifier, sql, type SqlFragment } from '../../core/expression/sql/fragment';
 import { atMoment, type NumberSize, type SqlColumn, type SqlNames, type SqlTable } from '../../core/expression/sql/names';
+import { isPersonColumn, SENDER } from '../../core/expression/person';
+import { PEOPLE } from '../../core/expression/type';
 import type { World } from '../../core/expression/functions/builtin';
 import { groupsOf, type FormDesign } from '../../core/form/design';
 import { limits } from '../../core/limits';
@@ -24,13 +26,14 @@ export function formNames(design: FormDesign, tables: ReadonlyMap<string, Table>
   if (top === undefined || (group !== null && inner === null)) return null;
   const topAlias = inner === null ? ROW : PARENT;
   const names: SqlNames = {
-    name: (id) => (inner === null ? null : columnIn(inner, ROW, id)) ?? columnIn(top, topAlias, id),
+    name: (id) => (id === SENDER ? { sql: identifier(topAlias, 'created_by') } : null) ?? (inner === null ? null : columnIn(inner, ROW, id)) ?? columnIn(top, topAlias, id),
     rowId: identifier(topAlias, 'id'),
     rows: (id) => {
       const rows = tables.get(groupsOf(design).find((one) => one.id === id)?.table.id ?? '');
       return rows === undefined ? null : { ...sqlTable(rows), parent: (alias) => identifier(alias, 'parent_id'), live: (alias) => sql`${identifier(alias, 'removed_at')} IS NULL` };
     },
     records: (id) => {
+      if (id === PEOPLE) return people;
       const table = tables.get(id);
       return table === undefined ? null : sqlTable(table);
     },
@@ -40,6 +43,12 @@ export function formNames(design: FormDesign, tables: ReadonlyMap<string, Table>
   const parent = inner === null ? sql`` : sql` JOIN ${tableFragment(top)} ${identifier(PARENT)} ON ${identifier(PARENT, 'id')} = ${identifier(ROW, 'parent_id')}`;
   return { names, from: sql`${tableFragment(own)} ${identifier(ROW)}${parent}`, live: sql`${identifier(ROW, 'removed_at')} IS NULL` };
 }
+
+/** A place that is not given is empty, as it is in a sheet. */
+const people: SqlTable = {
+  table: sql`slate.person`,
+  column: (alias, id) => (isPersonColumn(id) ? { sql: sql`nullif(${identifier(alias, id)}, '')` } : null),
+};
 
 const sqlTable = (table: Table): SqlTable => ({ table: tableFragment(table), column: (alias, id) => columnIn(table, alias, id) });
 

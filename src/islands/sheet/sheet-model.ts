@@ -22,7 +22,7 @@ export function modelOf(data: SheetData): Model {
   return { form: form.value, tables };
 }
 
-export const sheetWith = (data: SheetData, { form, tables }: Model, answers: Answers): Sheet => new Sheet(form, answers, asRecords(data.picked, tables), worldAt(data.now));
+export const sheetWith = (data: SheetData, { form, tables }: Model, answers: Answers): Sheet => new Sheet(form, answers, asRecords(data.picked, tables), worldAt(data.now, data.sender));
 
 /** The lines of a section that are asked now, each with those of its questions that are. */
 export const askedLines = (lines: readonly Line[] | undefined, sheet: Sheet): Line[] =>

@@ -1,7 +1,7 @@
 import { joined, sql, words, type SqlFragment } from '../sql/fragment';
 import type { Expression } from '../tree';
 import { DATE, DATE_TIME, DAYS, MONTHS, NUMBER, TEXT, TIME, elementOf, fits, typeName, type Type } from '../type';
-import type { Value } from '../value';
+import type { RecordValue, Value } from '../value';
 
 /** The days nobody works: what the working-day functions count by. */
 export interface Calendar {
@@ -18,6 +18,8 @@ export interface World {
   /** ISO date-time without a zone. */
   readonly now: string;
   readonly calendar: Calendar;
+  /** Whoever sends the form; null where there is none. */
+  readonly sender: RecordValue | null;
 }
 
 /** Counts the steps of one evaluation; throws `LimitReached` beyond the most there may be. */

@@ -28,7 +28,7 @@ describe('numbers as people type them', () => {
   });
 
   it('reads back what it shows', () => {
-    fc.assert(fc.property(fc.bigInt({ min: -(10n ** 18n), max: 10n ** 18n }), fc.integer({ min: 0, max: 4 }), (digits, decimals) => {
+    fc.assert(fc.property(fc.bigInt({ min: 1n - 10n ** 15n, max: 10n ** 15n - 1n }), fc.integer({ min: 0, max: 4 }), (digits, decimals) => {
       const text = digits.toString();
       const negative = text.startsWith('-');
       const padded = text.replace('-', '').padStart(decimals + 1, '0');
@@ -77,8 +77,8 @@ describe('the other kinds', () => {
   });
 
   it('says the column type of each', () => {
-    expect(kinds.whole.columnType({})).toBe('numeric(20, 0)');
-    expect(kinds.decimal.columnType({ decimals: 2 })).toBe('numeric(22, 2)');
+    expect(kinds.whole.columnType({})).toBe('numeric(15, 0)');
+    expect(kinds.decimal.columnType({ decimals: 2 })).toBe('numeric(17, 2)');
     expect([kinds.text, kinds.date, kinds['yes-no'], kinds.choice, kinds.reference].map((kind) => kind.columnType({}))).toEqual(['text', 'date', 'boolean', 'text', 'uuid']);
   });
 });
