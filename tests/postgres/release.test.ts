@@ -37,7 +37,7 @@ describe('releasing a form makes its tables', () => {
     expect(await must(releaseForm(as('Ines'), id, { version }))).toEqual({ number: 1 });
     const columns = await world.sql(`SELECT a.attname AS key, format_type(a.atttypid, a.atttypmod) AS type, a.attnotnull AS required, col_description(a.attrelid, a.attnum) AS words FROM pg_attribute a WHERE a.attrelid = 'records.tool_loan'::regclass AND a.attnum > 2 AND a.attname IN ('tool','how_many','weight','back_on','sharp','kind','bed') ORDER BY a.attnum`);
     expect(columns).toEqual([
-      { key: 'tool', type: 'text', required: true, words: 'Tool' }, { key: 'how_many', type: 'numeric(20,0)', required: true, words: 'How many?, pieces' }, { key: 'weight', type: 'numeric(23,3)', required: false, words: 'Weight, kg' },
+      { key: 'tool', type: 'text', required: true, words: 'Tool' }, { key: 'how_many', type: 'numeric(15,0)', required: true, words: 'How many?, pieces' }, { key: 'weight', type: 'numeric(18,3)', required: false, words: 'Weight, kg' },
       { key: 'back_on', type: 'date', required: false, words: 'Back on' }, { key: 'sharp', type: 'boolean', required: false, words: 'Sharp?' }, { key: 'kind', type: 'text', required: false, words: 'Kind' }, { key: 'bed', type: 'uuid', required: false, words: 'Bed' },
     ]);
     await expect(world.sql(`INSERT INTO records.tool_loan (tool, how_many, kind) VALUES ('Spade', 1, 'other')`)).rejects.toMatchObject({ code: '23514' });
