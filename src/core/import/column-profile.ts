@@ -1,0 +1,188 @@
+import { fold, hashOf, tidy, type Cell } from './cell';
+import type { CellAt } from './detection';
+import { dateShape, readTime, type DateShape } from './formats/date';
+import { isCodeLike, numberShape, type NumberShape } from './formats/number';
+import { isEmail, isPhone, isWebAddress, pairsOf } from './formats/words';
+import { distinctOf, doubles } from './growing';
+
+/** What a cell looks like by itself. Cells of one class fit the same kinds. */
+export type CellClass =
+  | 'whole' | 'code' | 'native-number' | 'dot' | 'comma' | 'either-sign'
+  | 'ymd' | 'named-day' | 'dmy' | 'mdy' | 'either-order' | 'same-order' | 'moment' | 'time' | 'native-yes-no' | 'text';
+
+interface Class {
+  readonly name: CellClass;
+  readonly number: NumberShape | null;
+  readonly date: DateShape | null;
+  readonly pairs: readonly number[];
+  readonly contact: 'e-mail' | 'web-address' | 'phone' | null;
+}
+
+const EXAMPLES = 20;
+/** Different values remembered with their counts; more than these are no choices. */
+const FEW = 200;
+
+/** A value as it is met, how often since, and all that is known of it. */
+interface Met {
+  readonly text: string;
+  readonly native: boolean;
+  readonly exact: number;
+  readonly folded: number;
+  readonly found: Class;
+  count: number;
+}
+
+/** Values come again and again: the last few thousand different ones are remembered, and a cell that repeats one costs a comparison. */
+const REMEMBERED = 8_192;
+
+/** What one column shows of itself, gathered cell by cell in bounded memory: two numbers a cell, and the first values of each class. */
+export class ColumnProfile {
+  filled = 0;
+  longest = 0;
+  personLike = 0;
+  readonly classes = new Map<CellClass, { count: number; cells: CellAt[] }>();
+  readonly pairs = new Map<number, number>();
+  readonly contacts = new Map<string, number>();
+  readonly currencies = new Map<string, number>();
+  readonly units = new Map<string, number>();
+  fraction = 0;
+  /** Different values with how often they stand; null when there are more than `FEW`. */
+  values: Map<string, number> | null = new Map();
+  /** A hash of each row's value; 0 where it is blank. */
+  readonly exact = doubles();
+  /** The same without case, spaces and accents. */
+  readonly folded = doubles();
+  private readonly met: (Met | undefined)[] = new Array<Met | undefined>(REMEMBERED);
+  private forgot = false;
+
+  add(cell: Cell, row: number): void {
+    const native = typeof cell !== 'string';
+    const text = native ? cell.text : tidy(cell);
+    if (text === '') return this.blank();
+    const exact = hashOf(text);
+    const place = exact & (REMEMBERED - 1);
+    let known = this.met[place];
+    if (known === undefined || known.exact !== exact || known.native !== native) {
+      if (known !== undefined) this.forget(known);
+      known = this.meet(cell, text, exact, row);
+      this.met[place] = known;
+    }
+    known.count++;
+    this.exact.push(exact);
+    this.folded.push(known.folded);
+  }
+
+  /** All cells have come. */
+  end(): void {
+    for (const known of this.met) if (known !== undefined) this.take(known);
+  }
+
+  /** The different values without case, spaces and accents, as hashes in order. */
+  distinct(): Float64Array {
+    if (this.forgot) return distinctOf(this.folded.view());
+    return distinctOf(Float64Array.from(this.met.flatMap((known) => (known === undefined ? [] : [known.folded]))));
+  }
+
+  private blank(): void {
+    this.exact.push(0);
+    this.folded.push(0);
+  }
+
+  private meet(cell: Cell, text: string, exact: number, row: number): Met {
+    const native = typeof cell !== 'string';
+    const plain = fold(text);
+    const found = native ? nativeClass(cell.kind, text) : classify(text);
+    if (text.length > this.longest) this.longest = text.length;
+    const known = this.classes.get(found.name) ?? { count: 0, cells: [] };
+    if (known.cells.length < EXAMPLES) known.cells.push({ row, text });
+    this.classes.set(found.name, known);
+    return { text, native, exact, folded: plain === text ? exact : hashOf(plain), found, count: 0 };
+  }
+
+  private forget(known: Met): void {
+    this.forgot = true;
+    this.take(known);
+  }
+
+  private take({ text, found, count: times }: Met): void {
+    this.filled += times;
+    const known = this.classes.get(found.name);
+    if (known !== undefined) known.count += times;
+    for (const pair of found.pairs) count(this.pairs, pair, times);
+    if (found.contact !== null) count(this.contacts, found.contact, times);
+    if (found.number !== null) this.takeNumber(found.number, times);
+    if (found === PLAIN_TEXT && text.length < 60 && PERSON.test(text)) this.personLike += times;
+    if (this.values === null) return;
+    count(this.values, text, times);
+    if (this.values.size > FEW) this.values = null;
+  }
+
+  private takeNumber({ fraction, currency, unit, sign }: NumberShape, times: number): void {
+    if (fraction.length > this.fraction && sign !== 'either') this.fraction = fraction.length;
+    if (currency !== null) count(this.currencies, currency, times);
+    if (unit !== '') count(this.units, unit, times);
+  }
+
+  countOf(...names: readonly CellClass[]): number {
+    return names.reduce((sum, name) => sum + (this.classes.get(name)?.count ?? 0), 0);
+  }
+
+  /** The first cells of all classes but these, by row. */
+  cellsBut(names: ReadonlySet<CellClass>): CellAt[] {
+    return [...this.classes].flatMap(([name, { cells }]) => (names.has(name) ? [] : cells)).sort((a, b) => a.row - b.row).slice(0, EXAMPLES);
+  }
+}
+
+/** Two or three words with capitals and nothing else, as names of people are written in most of Europe. */
+const PERSON = /^\p{Lu}[\p{L}'’-]+(?: (?:\p{Lu}\.|van|von|de|da|di|del|la|bin|al)){0,2}(?: \p{Lu}[\p{L}'’-]+){1,2}$/u;
+
+function count<K>(into: Map<K, number>, key: K, n = 1): void {
+  into.set(key, (into.get(key) ?? 0) + n);
+}
+
+const NO_PAIRS: readonly number[] = [];
+/** Most texts are nothing but text, and share one class. */
+const PLAIN_TEXT: Class = { name: 'text', number: null, date: null, pairs: NO_PAIRS, contact: null };
+const TEXT_WITH_DIGITS: Class = { ...PLAIN_TEXT };
+
+function nativeClass(kind: Exclude<Cell, string>['kind'], text: string): Class {
+  switch (kind) {
+    case 'number': return { ...PLAIN_TEXT, name: 'native-number', number: numberShape(text), pairs: pairsOf(text) };
+    case 'date': return { ...PLAIN_TEXT, name: 'ymd', date: dateShape(text) };
+    case 'date-time': return { ...PLAIN_TEXT, name: 'moment', date: dateShape(text) };
+    case 'time': return { ...PLAIN_TEXT, name: 'time' };
+    case 'yes-no': return { ...PLAIN_TEXT, name: 'native-yes-no', pairs: pairsOf(text) };
+  }
+}
+
+const DIGIT = /\d/;
+
+/** Cheap questions first: a million different texts are asked. */
+function classify(text: string): Class {
+  const pairs = text.length > 6 ? NO_PAIRS : pairsOf(text);
+  if (!DIGIT.test(text)) return textClass(text, pairs, null, PLAIN_TEXT);
+  const phone = isPhone(text) ? 'phone' : null;
+  const number = numberShape(text);
+  if (number !== null) return { name: numberClass(number), number, date: null, pairs, contact: phone };
+  const date = dateShape(text);
+  if (date !== null) return { name: date.time === null ? dateClass(date) : 'moment', number: null, date, pairs, contact: null };
+  if (readTime(text) !== null) return { ...PLAIN_TEXT, name: 'time' };
+  return textClass(text, pairs, phone, TEXT_WITH_DIGITS);
+}
+
+function textClass(text: string, pairs: readonly number[], phone: 'phone' | null, otherwise: Class): Class {
+  const contact = phone ?? (text.includes('@') && isEmail(text) ? 'e-mail' : text.includes('.') && isWebAddress(text) ? 'web-address' : null);
+  return contact === null && pairs.length === 0 ? otherwise : { name: 'text', number: null, date: null, pairs, contact };
+}
+
+function numberClass(shape: NumberShape): CellClass {
+  if (isCodeLike(shape)) return 'code';
+  return shape.sign === null ? 'whole' : shape.sign === 'either' ? 'either-sign' : shape.sign === '.' ? 'dot' : 'comma';
+}
+
+function dateClass({ orders, parts, sure }: DateShape): CellClass {
+  const [first] = orders;
+  if (sure) return first === 'ymd' ? 'ymd' : 'named-day';
+  if (orders.length === 1) return first ?? 'text';
+  return parts[0] === parts[1] ? 'same-order' : 'either-order';
+}

@@ -1,0 +1,74 @@
+import type { ColumnProfile } from './column-profile';
+import { kindOf, type KindFound } from './column-kind';
+import type { Ask, DetectedColumn, DetectedRelation, DetectedSheet, Detection } from './detection';
+import { distinctOf } from './growing';
+import { keysOf, TELLING, type KeyColumn } from './keys';
+import { numberedColumns } from './numbered';
+import { personalIn } from './personal';
+import { isCandidate, isTarget, relationsAmong, type Target } from './relations';
+import { repeatedGroups } from './repeated';
+import type { SheetProfile } from './sheet-profile';
+
+/** Everything that sheets show of themselves and of one another, and of the keys of tables there are already. */
+export function detect(sheets: readonly SheetProfile[], tables: readonly Target[] = []): Detection {
+  const found = sheets.map((sheet) => ({ sheet, ...columnsOf(sheet) }));
+  const targets = found.flatMap(({ sheet, keyColumns }, order) => keyColumns.filter(isTarget).map((column) => targetOf(sheet, order, column)));
+  const candidates = found.flatMap(({ sheet, keyColumns }, order) => keyColumns.filter(isCandidate).map((column) => ({ sheet, order, column })));
+  const relations = relationsAmong(candidates, [...targets, ...tables]);
+  return { sheets: found.map(({ sheet, columns, keyColumns }) => withoutCopies(sheetOf(sheet, columns, keyColumns), relations)), relations };
+}
+
+/** What is repeated together because all of it comes from one other sheet has a table already. */
+function withoutCopies(sheet: DetectedSheet, relations: readonly DetectedRelation[]): DetectedSheet {
+  const goesTo = (column: string) => relations.find(({ from }) => from.sheet === sheet.name && from.column === column)?.to.sheet;
+  return { ...sheet, repeatedGroups: sheet.repeatedGroups.filter(({ by, columns }) => goesTo(by) === undefined || columns.some((column) => goesTo(column) !== goesTo(by))) };
+}
+
+function targetOf(sheet: SheetProfile, order: number, column: KeyColumn): Target {
+  return { ref: { sheet: sheet.name, column: column.name }, kind: column.kind, sheet, order, at: column.at, folded: sheet.distinct(column.at), exact: distinctOf(sheet.columns[column.at]?.exact.view() ?? new Float64Array(0)) };
+}
+
+function columnsOf(sheet: SheetProfile): { columns: DetectedColumn[]; keyColumns: KeyColumn[] } {
+  const kinds = sheet.columns.map((column, at) => kindOf(column, sheet.names[at] ?? ''));
+  const filled = sheet.columns.flatMap((column, at) => (column.filled === 0 ? [] : [{ column, at, name: sheet.names[at] ?? '', kind: kinds[at] as KindFound }]));
+  const columns = filled.map((one) => columnOf(sheet, { ...one, kind: suggested(one.kind, kinds) }));
+  return { columns, keyColumns: columns.map((one) => ({ at: one.at, name: one.name, kind: one.kind, filled: one.filled, distinct: one.distinct, longest: sheet.columns[one.at]?.longest ?? 0 })) };
+}
+
+interface Found {
+  readonly column: ColumnProfile;
+  readonly at: number;
+  readonly name: string;
+  readonly kind: KindFound;
+}
+
+function columnOf(sheet: SheetProfile, { column, at, name, kind }: Found): DetectedColumn {
+  const distinct = sheet.distinct(at).length;
+  return {
+    name, at, kind: kind.kind, required: column.filled === sheet.rows, unique: sheet.rows > 1 && distinct === column.filled && TELLING.has(kind.kind), filled: column.filled, blank: sheet.rows - column.filled, distinct,
+    choices: kind.choices, personal: personalIn(name, column, kind.kind, sheet.names), reading: kind.reading, ask: kind.ask, misfits: kind.misfits, misfitCells: kind.misfitCells,
+    examples: [...column.classes.values()].flatMap(({ cells }) => cells).sort((a, b) => a.row - b.row).map(({ text }) => text).filter((text, i, all) => all.indexOf(text) === i).slice(0, 3), keptAsText: kind.keptAsText,
+  };
+}
+
+/** What the other columns of the sheet tell about days and decimals that could be read two ways. */
+function suggested(found: KindFound, others: readonly KindFound[]): KindFound {
+  const { ask } = found;
+  if (ask === null || ask.suggested !== null) return found;
+  const told = others.filter((one) => one.ask === null && one.kind !== 'text').map(({ reading }) => (ask.t === 'date-order' ? reading.dateOrder : (reading.decimals ?? 0) > 0 ? reading.decimalSign : undefined));
+  const known = [...new Set(told.filter((one) => one !== undefined && one !== 'ymd'))];
+  return { ...found, ask: { ...ask, suggested: known.length === 1 ? ((known[0] ?? null) as Ask['suggested']) : null } };
+}
+
+function sheetOf(sheet: SheetProfile, columns: readonly DetectedColumn[], keyColumns: readonly KeyColumn[]): DetectedSheet {
+  const rowsFilled = (names: readonly string[]): number => {
+    const lists = names.map((name) => sheet.codes(sheet.names.indexOf(name)));
+    return (lists[0] ?? new Int32Array(0)).reduce((sum, _, row) => sum + (lists.some((list) => (list[row] ?? -1) >= 0) ? 1 : 0), 0);
+  };
+  const numbered = numberedColumns(columns.map(({ name }) => name), rowsFilled);
+  const inNumbered = new Set(numbered.flatMap(({ stems }) => stems.flatMap((one) => one.columns)));
+  return {
+    name: sheet.name, headerRow: sheet.headerRow, rows: sheet.rows, columns, keys: keysOf(sheet, keyColumns),
+    repeatedGroups: repeatedGroups(sheet, keyColumns.filter(({ name }) => !inNumbered.has(name))), numberedColumns: numbered,
+  };
+}

@@ -1,0 +1,117 @@
+import type { DateOrder } from './formats/date';
+import type { DecimalSign } from './formats/number';
+
+/** What reading sheets proposes, as plain data: it is kept with the import, shown as sentences, and printed by `npm run -s detect`. */
+export interface Detection {
+  readonly sheets: readonly DetectedSheet[];
+  readonly relations: readonly DetectedRelation[];
+}
+
+export interface DetectedSheet {
+  readonly name: string;
+  /** The row of the headings, counted from 1; null where the sheet has none. */
+  readonly headerRow: number | null;
+  /** Rows with anything in them, below the headings. */
+  readonly rows: number;
+  readonly columns: readonly DetectedColumn[];
+  /** Sets of columns by which every row can be told from every other, the likeliest first. */
+  readonly keys: readonly (readonly string[])[];
+  readonly repeatedGroups: readonly RepeatedGroup[];
+  readonly numberedColumns: readonly NumberedColumns[];
+}
+
+export const detectedKinds = ['text', 'whole', 'decimal', 'money', 'date', 'date-time', 'time', 'yes-no', 'choice', 'e-mail', 'web-address', 'phone'] as const;
+export type DetectedKind = (typeof detectedKinds)[number];
+
+export interface DetectedColumn {
+  /** The heading, unique in its sheet. */
+  readonly name: string;
+  /** Where it stands in the sheet, counted from 0. */
+  readonly at: number;
+  readonly kind: DetectedKind;
+  readonly required: boolean;
+  readonly unique: boolean;
+  readonly filled: number;
+  readonly blank: number;
+  readonly distinct: number;
+  /** The values there are, most frequent first, when they are few; null otherwise. */
+  readonly choices: readonly DetectedChoice[] | null;
+  readonly personal: PersonalData | null;
+  readonly reading: Reading;
+  /** What cannot be told from the values alone, and is asked. */
+  readonly ask: Ask | null;
+  /** How many filled cells are not of the kind, and the first of them. */
+  readonly misfits: number;
+  readonly misfitCells: readonly CellAt[];
+  readonly examples: readonly string[];
+  /** Why it is text although it looks like numbers. */
+  readonly keptAsText: 'leading-zeros' | 'long-digits' | 'mixed' | null;
+}
+
+/** How the texts of a column are read. */
+export interface Reading {
+  readonly decimalSign?: DecimalSign;
+  readonly decimals?: number;
+  readonly unit?: string;
+  readonly currency?: string;
+  readonly dateOrder?: DateOrder;
+  /** Which words mean yes and no. */
+  readonly yesNo?: number;
+}
+
+export interface Ask {
+  readonly t: 'date-order' | 'decimal-sign';
+  readonly examples: readonly string[];
+  /** What the rest of the sheet suggests; null when nothing does. */
+  readonly suggested: DateOrder | DecimalSign | null;
+}
+
+export interface DetectedChoice {
+  readonly value: string;
+  readonly count: number;
+  /** Other ways it is written, in case, spaces or accents. */
+  readonly spellings: readonly string[];
+}
+
+export type PersonalData = 'name' | 'address' | 'phone' | 'e-mail' | 'birth' | 'bank';
+
+export interface CellAt {
+  readonly row: number;
+  readonly text: string;
+}
+
+/** Columns that are repeated together: whoever knows `by` knows the others. */
+export interface RepeatedGroup {
+  readonly by: string;
+  readonly columns: readonly string[];
+  readonly records: number;
+  readonly rows: number;
+  /** Rows in which it does not hold, and the first of them. */
+  readonly exceptions: number;
+  readonly exceptionCells: readonly CellAt[];
+}
+
+/** `item1, qty1, item2, qty2`: rows written beside one another. */
+export interface NumberedColumns {
+  /** By stem, its columns in order; all stems have as many. */
+  readonly stems: readonly { readonly stem: string; readonly columns: readonly string[] }[];
+  readonly times: number;
+  /** How many rows they would become. */
+  readonly rows: number;
+}
+
+export interface ColumnRef {
+  readonly sheet: string;
+  readonly column: string;
+}
+
+/** Values of one column found in the key of another sheet or of a table there is. Counts are of different values. */
+export interface DetectedRelation {
+  readonly from: ColumnRef;
+  readonly to: ColumnRef;
+  readonly covered: number;
+  readonly missed: number;
+  readonly misses: readonly CellAt[];
+  /** Found only after case, spaces or accents were left out. */
+  readonly tolerant: number;
+}

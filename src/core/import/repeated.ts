@@ -1,0 +1,78 @@
+import type { CellAt, DetectedKind, RepeatedGroup } from './detection';
+import { canTell, keyScore, type KeyColumn } from './keys';
+import type { SheetProfile } from './sheet-profile';
+
+/** How improbable it must be that a dependency holds by accident, as a power of ten. */
+const CHANCE = -6;
+/** The part of the repetitions that may break it: a changed telephone number, a slip of the pen. */
+const SLIPS = 0.05;
+const DEPENDENT: ReadonlySet<DetectedKind> = new Set(['text', 'whole', 'decimal', 'money', 'choice', 'yes-no', 'e-mail', 'phone', 'web-address']);
+
+interface Dependency {
+  readonly on: KeyColumn;
+  readonly columns: readonly { readonly column: KeyColumn; readonly exceptions: readonly number[] }[];
+}
+
+/**
+ * Columns whose values come again together: wherever the supplier is the same, so are telephone and town. They describe something of its own,
+ * which deserves a table. One such column alone is a dependency like any other; what holds by chance is left out.
+ */
+export function repeatedGroups(sheet: SheetProfile, columns: readonly KeyColumn[]): RepeatedGroup[] {
+  const judged = columns.filter(({ distinct, filled }) => distinct > 1 && filled > sheet.rows / 2);
+  const dependencies = judged.filter((column) => mayDecide(column)).map((on): Dependency => ({
+    on, columns: judged.flatMap((column) => {
+      const exceptions = column === on || !DEPENDENT.has(column.kind) || column.distinct > on.distinct * 1.5 + 2 ? null : exceptionsTo(sheet, on, column);
+      return exceptions === null ? [] : [{ column, exceptions }];
+    }),
+  })).filter((one) => one.columns.length > 0);
+  const taken = new Set<KeyColumn>();
+  return [...dependencies].sort((a, b) => b.columns.length - a.columns.length || keyScore(b.on) - keyScore(a.on)).flatMap((one) => {
+    const free = one.columns.filter(({ column }) => !taken.has(column));
+    if (taken.has(one.on) || free.length === 0) return [];
+    for (const column of [one.on, ...free.map(({ column: other }) => other)]) taken.add(column);
+    return [groupOf(sheet, one.on, free)];
+  });
+}
+
+const mayDecide = (column: KeyColumn): boolean => (canTell(column) || column.kind === 'choice') && column.kind !== 'phone' && column.distinct <= column.filled * 0.75;
+
+/** The rows that break it, by index; null when it does not hold, or could by chance. */
+function exceptionsTo(sheet: SheetProfile, on: KeyColumn, column: KeyColumn): number[] | null {
+  const [keys, values] = [sheet.codes(on.at), sheet.codes(column.at)];
+  const usual = usualValues(keys, values, on.distinct);
+  const counts = new Float64Array(column.distinct);
+  const seen = new Set<number>();
+  const exceptions: number[] = [];
+  let [repeats, rows] = [0, 0];
+  for (let row = 0; row < keys.length; row++) {
+    const [key, value] = [keys[row] ?? -1, values[row] ?? -1];
+    if (key < 0 || value < 0) continue;
+    rows++;
+    counts[value] = (counts[value] ?? 0) + 1;
+    if (seen.has(key)) repeats++;
+    seen.add(key);
+    if (usual[key] !== value && exceptions.push(row) > repeats * SLIPS + 20) return null;
+  }
+  if (exceptions.length > repeats * SLIPS || repeats < 3) return null;
+  const alike = counts.reduce((sum, n) => sum + (n / rows) ** 2, 0);
+  // Two rows taken at random agree with probability `alike`; every repetition that agrees makes chance less likely.
+  return (repeats - 10 * exceptions.length) * Math.log10(alike) <= CHANCE ? exceptions : null;
+}
+
+/** The value most rows of each key have, by voting: one that has the majority always wins. */
+function usualValues(keys: Int32Array, values: Int32Array, count: number): Int32Array {
+  const [usual, votes] = [new Int32Array(count).fill(-1), new Int32Array(count)];
+  for (let row = 0; row < keys.length; row++) {
+    const [key, value] = [keys[row] ?? -1, values[row] ?? -1];
+    if (key < 0 || value < 0) continue;
+    if (votes[key] === 0) usual[key] = value;
+    votes[key] = (votes[key] ?? 0) + (usual[key] === value ? 1 : -1);
+  }
+  return usual;
+}
+
+function groupOf(sheet: SheetProfile, on: KeyColumn, found: Dependency['columns']): RepeatedGroup {
+  const cells = found.flatMap(({ exceptions, column }) => exceptions.map((row): CellAt => ({ row: sheet.rowNumber(row), text: column.name })));
+  const columns = [...found].sort((a, b) => a.column.at - b.column.at).map(({ column }) => column.name);
+  return { by: on.name, columns, records: on.distinct, rows: on.filled, exceptions: cells.length, exceptionCells: cells.slice(0, 20) };
+}
