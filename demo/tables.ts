@@ -4,7 +4,7 @@ import type { Column, Table } from '../src/core/table/model';
 export const tableId = (n: number): string => `01900000-0000-7000-9000-${String(n).padStart(12, '0')}`;
 
 const column = (id: string, key: string, label: string, kind: Column['kind'], more: Partial<Column> = {}): Column =>
-  ({ id, key, label, kind, required: false, unique: false, decimals: null, unit: '', choices: [], target: null, ...more });
+  ({ id, key, label, kind, required: false, unique: false, decimals: null, unit: '', choices: [], target: null, description: '', personal: null, ...more });
 
 const beds: Table = {
   id: tableId(1), key: 'beds', label: 'Beds', prefix: 'B', parent: null, title: ['cbedcode', 'cbedname'],

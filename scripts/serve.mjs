@@ -1,4 +1,6 @@
+import { fork } from 'node:child_process';
 import { createServer } from 'node:http';
+import { fileURLToPath } from 'node:url';
 import compression from 'compression';
 
 process.env.ASTRO_NODE_AUTOSTART = 'disabled';
@@ -20,7 +22,19 @@ server.requestTimeout = 60_000;
 server.maxHeadersCount = 100;
 server.listen(port, host, () => process.send?.('listening'));
 
+// What takes long is done beside the server; a worker that ends is begun again, and takes up what was under way.
+let worker = null;
+let stopping = false;
+function work() {
+  worker = fork(fileURLToPath(new URL('../src/jobs/worker.ts', import.meta.url)), [], { execArgv: ['--import', 'tsx'] });
+  worker.once('exit', () => stopping || setTimeout(work, 1_000));
+}
+if (process.env.SLATE_WORKER !== 'no') work();
+
 function stop() {
+  if (stopping) return;
+  stopping = true;
+  worker?.kill('SIGTERM');
   server.close(() => process.exit(0));
   // Live streams stay open until they are cut.
   setTimeout(() => server.closeAllConnections(), 300);

@@ -41,5 +41,7 @@ function sameOrigin(request: Request, url: URL): boolean {
   if (site !== null && site !== 'same-origin') return false;
   const origin = request.headers.get('origin');
   if (origin !== null && (!URL.canParse(origin) || new URL(origin).host !== url.host)) return false;
-  return url.pathname.startsWith('/api/auth/') || (request.headers.get('content-type') ?? '').startsWith('application/json');
+  const type = request.headers.get('content-type') ?? '';
+  // Neither type can be sent by a form of another site without the browser asking us first.
+  return url.pathname.startsWith('/api/auth/') || type.startsWith('application/json') || type.startsWith('application/octet-stream');
 }

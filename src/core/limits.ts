@@ -23,4 +23,9 @@ export const limits = {
   /** Bytes of a request's body: a sheet of 500 rows of long answers fits. */
   requestBytes: 2 * 1024 * 1024,
   pageSize: 200,
+  /** Of one import: files, and bytes of all of them together. */
+  importFiles: 30,
+  importBytes: 2_000_000_000,
+  /** Bytes of the pieces a file is brought in. */
+  pieceBytes: 1024 * 1024,
 } as const;

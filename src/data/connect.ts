@@ -27,6 +27,9 @@ export const appDatabase = (): Database => connect(process.env['SLATE_APP_URL'],
 /** The owner role: only the table planner, migrations and the sample world use it. */
 export const ownerDatabase = (): Database => connect(process.env['SLATE_OWNER_URL'], 'SLATE_OWNER_URL', 3).db;
 
+/** One connection of the owner role, to be released. */
+export const ownerClient = (): Promise<pg.PoolClient> => connect(process.env['SLATE_OWNER_URL'], 'SLATE_OWNER_URL', 3).pool.connect();
+
 /** A connection of its own, for LISTEN. */
 export const listeningClient = (): pg.Client => new pg.Client({ connectionString: process.env['SLATE_APP_URL'], application_name: 'tidy-slate live' });
 

@@ -1,8 +1,13 @@
-import { sql } from 'drizzle-orm';
+import type { Writable } from 'node:stream';
+import { sql, type SQL } from 'drizzle-orm';
+import { drizzle } from 'drizzle-orm/node-postgres';
+import { PgDialect } from 'drizzle-orm/pg-core';
+import { from as copyFrom } from 'pg-copy-streams';
 import { fail, type Result } from '../core/kernel/result';
 import { stale, type Refusal } from '../core/kernel/refusal';
-import { appDatabase, ownerDatabase, type Database, type Tx } from './connect';
+import { appDatabase, ownerClient, ownerDatabase, type Database, type Tx } from './connect';
 import { databaseFault } from './field-issues';
+import * as schema from './system/schema';
 
 /** Who asks; row-level security reads it for the length of the transaction. */
 export interface Asking {
@@ -45,6 +50,21 @@ export async function undone<T>(tx: Tx, work: (inner: Tx) => Promise<T>): Promis
     if (error !== undo || given === null) throw error;
   }
   return (given as unknown as { value: T }).value;
+}
+
+/** Streams rows into a table with COPY, within a transaction of the owner role. */
+export type CopyInto = (statement: SQL) => Writable;
+
+const dialect = new PgDialect();
+
+/** As the owner role, with a way to copy many rows: both on one connection, so that all of it is one transaction. */
+export async function asOwnerCopying<T>(asking: Asking, work: (tx: Tx, copy: CopyInto) => Promise<Result<T, Refusal>>): Promise<Result<T, Refusal>> {
+  const client = await ownerClient();
+  try {
+    return await run(drizzle(client, { schema }), asking, (tx) => work(tx, (statement) => client.query(copyFrom(dialect.sqlToQuery(statement).sql))));
+  } finally {
+    client.release();
+  }
 }
 
 const LOST_RACES = new Set(['40001', '40P01', '55P03']);

@@ -5,7 +5,7 @@ import { SheetProfile } from '../core/import/sheet-profile';
 import { textOf, type Cell, type SheetRows } from '../core/import/cell';
 import { csvRows } from './csv';
 import { RefusedFile } from './refused-file';
-import { xlsxSheets, type WorkbookSheet } from './xlsx';
+import { xlsxSheets } from './xlsx';
 
 /** A file that is to be read, and the name people know it by. */
 export interface GivenFile {
@@ -14,6 +14,13 @@ export interface GivenFile {
 }
 
 type Format = 'csv' | 'xlsx';
+
+/** A sheet, whose rows are to be read before the next sheet of its file is. */
+export interface OpenSheet {
+  readonly name: string;
+  readonly from: Format;
+  readonly rows: AsyncGenerator<SheetRows>;
+}
 
 /** Judged by content: a workbook is a zip archive, everything that is text may be CSV. */
 async function formatOf({ path }: GivenFile): Promise<Format> {
@@ -41,9 +48,9 @@ function emptyHalf(head: Buffer): boolean {
 }
 
 /** The sheets of a file, one after the other. */
-export async function* sheetsOf(file: GivenFile, signal?: AbortSignal): AsyncGenerator<WorkbookSheet> {
-  if ((await formatOf(file)) === 'xlsx') yield* xlsxSheets(file.path, signal);
-  else yield { name: basename(file.name, extname(file.name)), rows: csvRows(file.path, signal) };
+export async function* sheetsOf(file: GivenFile, signal?: AbortSignal): AsyncGenerator<OpenSheet> {
+  if ((await formatOf(file)) === 'csv') yield { name: basename(file.name, extname(file.name)), from: 'csv', rows: csvRows(file.path, signal) };
+  else for await (const sheet of xlsxSheets(file.path, signal)) yield { ...sheet, from: 'xlsx' };
 }
 
 /** What is told while reading: how many rows so far. */
@@ -54,7 +61,7 @@ export async function profiled(files: readonly GivenFile[], told: Progress = () 
   const profiles: SheetProfile[] = [];
   let rows = 0;
   for (const file of files) for await (const sheet of sheetsOf(file, signal)) {
-    const profile = new SheetProfile(freeName(sheet.name, profiles));
+    const profile = new SheetProfile(freeName(sheet.name, profiles.map(({ name }) => name)));
     for await (const some of sheet.rows) {
       profile.add(some);
       told((rows += some.rows.length));
@@ -65,11 +72,10 @@ export async function profiled(files: readonly GivenFile[], told: Progress = () 
   return profiles.filter((one) => one.rows > 0);
 }
 
-function freeName(name: string, taken: readonly SheetProfile[]): string {
-  const free = (one: string) => !taken.some((other) => other.name === one);
+export function freeName(name: string, taken: readonly string[]): string {
   for (let n = 1; ; n++) {
     const one = n === 1 ? name : `${name} ${n}`;
-    if (free(one)) return one;
+    if (!taken.includes(one)) return one;
   }
 }
 
@@ -79,10 +85,10 @@ export async function withMisses(detection: Detection, files: readonly GivenFile
   if (wanted.length === 0) return detection;
   const texts = new Map<string, string>();
   const columns = new Map(detection.sheets.map((sheet) => [sheet.name, new Map(sheet.columns.map(({ name, at }) => [name, at]))]));
-  const seen: SheetProfile[] = [];
+  const seen: string[] = [];
   for (const file of files) for await (const sheet of sheetsOf(file)) {
     const name = freeName(sheet.name, seen);
-    seen.push(new SheetProfile(name));
+    seen.push(name);
     const of = wanted.filter(({ from }) => from.sheet === name).flatMap(({ from, misses }) => misses.map(({ row }) => ({ row, column: from.column, at: columns.get(name)?.get(from.column) ?? 0 })));
     for await (const some of sheet.rows) for (const { row, column, at } of of) {
       const cells = rowAt(some, row);

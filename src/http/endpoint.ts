@@ -17,33 +17,50 @@ interface Endpoint<B, Q> {
   readonly answer: (context: Context, input: { body: B; query: Q; id: string }) => Promise<Result<unknown, Refusal>>;
 }
 
+interface BytesEndpoint {
+  /** The most that may come. */
+  readonly most: number;
+  readonly answer: (context: Context, input: { bytes: Buffer; params: Readonly<Record<string, string | undefined>>; id: string }) => Promise<Result<unknown, Refusal>>;
+}
+
+/** The same door for a body of bytes. */
+export function bytesEndpoint({ most, answer }: BytesEndpoint): APIRoute {
+  return (api) => guarded(api, async (context, id) => {
+    const bytes = await boundedBytes(api.request, most);
+    return bytes.ok ? answer(context, { bytes: bytes.value, params: api.params, id }) : bytes;
+  });
+}
+
 /** A door: who asks, the shape of what came, one use case, and its result as JSON or a problem document. */
 export function endpoint<B = null, Q = null>({ body, query, answer }: Endpoint<B, Q>): APIRoute {
-  return async (api) => {
-    try {
-      const input = await read(api, body, query);
-      if (!input.ok) return problem(input.error);
-      const context = contextOf(api);
-      if (context === null) return problem({ kind: 'forbidden', why: 'sign-in' });
-      const result = await answer(context, input.value);
-      return result.ok ? Response.json(result.value, { headers: { 'cache-control': 'no-store' } }) : problem(result.error);
-    } catch (error) {
-      return fault(logFault(error, api.url.pathname));
-    }
-  };
+  return (api) => guarded(api, async (context, id) => {
+    const input = await read(api, body, query);
+    return input.ok ? answer(context, { ...input.value, id }) : input;
+  });
+}
+
+async function guarded(api: APIContext, work: (context: Context, id: string) => Promise<Result<unknown, Refusal>>): Promise<Response> {
+  try {
+    const id = api.params['id'] ?? '';
+    if (id !== '' && !isUuid(id)) return problem(notFound('page'));
+    const context = contextOf(api);
+    if (context === null) return problem({ kind: 'forbidden', why: 'sign-in' });
+    const result = await work(context, id);
+    return result.ok ? Response.json(result.value, { headers: { 'cache-control': 'no-store' } }) : problem(result.error);
+  } catch (error) {
+    return fault(logFault(error, api.url.pathname));
+  }
 }
 
 export function contextOf(api: Pick<APIContext, 'locals'>): Context | null {
   return api.locals.person === null ? null : { person: api.locals.person, now: new Date() };
 }
 
-async function read<B, Q>(api: APIContext, body: z.ZodType<B> | undefined, query: z.ZodType<Q> | undefined): Promise<Result<{ body: B; query: Q; id: string }, Refusal>> {
-  const id = api.params['id'] ?? '';
-  if (id !== '' && !isUuid(id)) return fail(notFound('page'));
+async function read<B, Q>(api: APIContext, body: z.ZodType<B> | undefined, query: z.ZodType<Q> | undefined): Promise<Result<{ body: B; query: Q }, Refusal>> {
   const asked = query === undefined ? ok(null as Q) : shaped(query, Object.fromEntries(api.url.searchParams));
   if (!asked.ok) return asked;
   const sent = body === undefined ? ok(null as B) : await readBody(api.request, body);
-  return sent.ok ? ok({ body: sent.value, query: asked.value, id }) : sent;
+  return sent.ok ? ok({ body: sent.value, query: asked.value }) : sent;
 }
 
 /** Escapes of characters PostgreSQL cannot keep: NUL, and halves of surrogate pairs. */
@@ -51,10 +68,11 @@ const UNKEEPABLE = /\\u0000|\\ud[89a-f]/i;
 const keepable = (_: string, value: unknown): unknown => (typeof value === 'string' ? value.replaceAll('\u0000', '').toWellFormed() : value);
 
 async function readBody<B>(request: Request, shape: z.ZodType<B>): Promise<Result<B, Refusal>> {
-  const text = await boundedText(request);
-  if (!text.ok) return text;
+  const bytes = await boundedBytes(request, limits.requestBytes);
+  if (!bytes.ok) return bytes;
+  const text = bytes.value.toString('utf8');
   try {
-    return shaped(shape, JSON.parse(text.value, UNKEEPABLE.test(text.value) ? keepable : undefined));
+    return shaped(shape, JSON.parse(text, UNKEEPABLE.test(text) ? keepable : undefined));
   } catch {
     return fail(invalid(issue('malformed', [], { detail: 'the body is not JSON' })));
   }
@@ -64,18 +82,18 @@ async function readBody<B>(request: Request, shape: z.ZodType<B>): Promise<Resul
 const PATIENCE = 8;
 
 /** Counts what comes, so that a body without a length, or with a false one, is cut off too. */
-async function boundedText(request: Request): Promise<Result<string, Refusal>> {
+async function boundedBytes(request: Request, most: number): Promise<Result<Buffer, Refusal>> {
   const chunks: Uint8Array[] = [];
   let bytes = 0;
   const reader = request.body?.getReader();
   for (let next = await reader?.read(); next !== undefined && !next.done; next = await reader?.read()) {
     bytes += next.value.byteLength;
     // What is too much is read on for a while, so that the answer reaches a sender who is still sending; then it is cut off.
-    if (bytes > limits.requestBytes * PATIENCE) await reader?.cancel();
-    else if (bytes <= limits.requestBytes) chunks.push(next.value);
+    if (bytes > most * PATIENCE) await reader?.cancel();
+    else if (bytes <= most) chunks.push(next.value);
   }
-  if (bytes > limits.requestBytes) return fail({ kind: 'too-large', limitBytes: limits.requestBytes });
-  return ok(Buffer.concat(chunks).toString('utf8'));
+  if (bytes > most) return fail({ kind: 'too-large', limitBytes: most });
+  return ok(Buffer.concat(chunks));
 }
 
 function shaped<T>(shape: z.ZodType<T>, given: unknown): Result<T, Refusal> {

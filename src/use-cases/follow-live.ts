@@ -2,6 +2,7 @@ import { ok, type Result } from '../core/kernel/result';
 import type { Refusal } from '../core/kernel/refusal';
 import { listen } from '../data/live';
 import { maySee } from '../data/runtime/tables';
+import { readImport } from '../data/system/imports';
 import { readSubmission } from '../data/system/submissions';
 import { asPerson } from '../data/transaction';
 import type { Context } from './asking';
@@ -12,7 +13,7 @@ export async function followLive(context: Context, topics: readonly string[], to
     const found = new Set<string>([`person:${context.person.id}`, 'again', 'forms']);
     for (const topic of topics.filter((one) => one.includes(':'))) {
       const [what, id = ''] = topic.split(':');
-      const may = what === 'table' ? await maySee(tx, id) : (await readSubmission(tx, id)) !== null;
+      const may = what === 'table' ? await maySee(tx, id) : (await (what === 'import' ? readImport : readSubmission)(tx, id)) !== null;
       if (may) found.add(topic);
     }
     return ok(found);

@@ -20,7 +20,9 @@ export function asRecords(picked: Readonly<Record<string, readonly PickedRecord[
 export function asRecord(picked: PickedRecord, table: Table | undefined): RecordValue {
   const values = Object.entries(picked.values).map(([id, value]): [string, Value] => {
     const kind = table?.columns.find((column) => column.id === id)?.kind ?? 'text';
-    return [id, typeof value === 'string' && kinds[kind].type.t === 'number' ? new Big(value) : value];
+    const { t } = kinds[kind].type;
+    if (typeof value !== 'string') return [id, value];
+    return [id, t === 'number' ? new Big(value) : t === 'date-time' ? value.replace(' ', 'T') : value];
   });
   return { id: picked.id, title: picked.title, values: Object.fromEntries(values) };
 }

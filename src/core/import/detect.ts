@@ -1,11 +1,11 @@
 import type { ColumnProfile } from './column-profile';
 import { kindOf, type KindFound } from './column-kind';
-import type { Ask, DetectedColumn, DetectedRelation, DetectedSheet, Detection } from './detection';
+import type { Ask, DetectedColumn, DetectedRelation, DetectedSheet, Detection, RepeatedGroup } from './detection';
 import { distinctOf } from './growing';
 import { keysOf, TELLING, type KeyColumn } from './keys';
 import { numberedColumns } from './numbered';
 import { personalIn } from './personal';
-import { isCandidate, isTarget, relationsAmong, type Target } from './relations';
+import { isCandidate, isHinted, isTarget, relationsAmong, type Target } from './relations';
 import { repeatedGroups } from './repeated';
 import type { SheetProfile } from './sheet-profile';
 
@@ -15,13 +15,24 @@ export function detect(sheets: readonly SheetProfile[], tables: readonly Target[
   const targets = found.flatMap(({ sheet, keyColumns }, order) => keyColumns.filter(isTarget).map((column) => targetOf(sheet, order, column)));
   const candidates = found.flatMap(({ sheet, keyColumns }, order) => keyColumns.filter(isCandidate).map((column) => ({ sheet, order, column })));
   const relations = relationsAmong(candidates, [...targets, ...tables]);
-  return { sheets: found.map(({ sheet, columns, keyColumns }) => withoutCopies(sheetOf(sheet, columns, keyColumns), relations)), relations };
+  const all = found.map(({ sheet, columns, keyColumns }) => sheetOf(sheet, columns, keyColumns));
+  return { sheets: all.map((sheet) => ({ ...sheet, repeatedGroups: sheet.repeatedGroups.filter((group) => copiedFrom(sheet.name, group, relations) === null) })), relations: relations.map((one) => alongOther(one, all, relations)) };
 }
 
-/** What is repeated together because all of it comes from one other sheet has a table already. */
-function withoutCopies(sheet: DetectedSheet, relations: readonly DetectedRelation[]): DetectedSheet {
-  const goesTo = (column: string) => relations.find(({ from }) => from.sheet === sheet.name && from.column === column)?.to.sheet;
-  return { ...sheet, repeatedGroups: sheet.repeatedGroups.filter(({ by, columns }) => goesTo(by) === undefined || columns.some((column) => goesTo(column) !== goesTo(by))) };
+/** The other sheet all columns of a group come from: then it has a table already. */
+function copiedFrom(sheet: string, { by, columns }: RepeatedGroup, relations: readonly DetectedRelation[]): string | null {
+  const goesTo = (column: string) => relations.find(({ from }) => from.sheet === sheet && from.column === column)?.to.sheet ?? null;
+  return columns.every((column) => goesTo(column) === goesTo(by)) ? goesTo(by) : null;
+}
+
+/** Of several columns that name one and the same record, the one whose heading says so names it, or the leftmost. */
+function alongOther(relation: DetectedRelation, sheets: readonly DetectedSheet[], relations: readonly DetectedRelation[]): DetectedRelation {
+  const { sheet, column } = relation.from;
+  const group = sheets.find(({ name }) => name === sheet)?.repeatedGroups.find((one) => [one.by, ...one.columns].includes(column) && copiedFrom(sheet, one, relations) !== null);
+  if (group === undefined) return relation;
+  const together = relations.filter(({ from }) => from.sheet === sheet && [group.by, ...group.columns].includes(from.column));
+  const main = together.find(({ from, to }) => isHinted(from.column, { sheet: to.sheet, column: '' }, false)) ?? together[0];
+  return main === undefined || main.from.column === column ? relation : { ...relation, alongWith: main.from.column };
 }
 
 function targetOf(sheet: SheetProfile, order: number, column: KeyColumn): Target {

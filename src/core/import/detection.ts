@@ -1,3 +1,4 @@
+import type { PersonalData } from '../table/model';
 import type { DateOrder } from './formats/date';
 import type { DecimalSign } from './formats/number';
 
@@ -73,8 +74,6 @@ export interface DetectedChoice {
   readonly spellings: readonly string[];
 }
 
-export type PersonalData = 'name' | 'address' | 'phone' | 'e-mail' | 'birth' | 'bank';
-
 export interface CellAt {
   readonly row: number;
   readonly text: string;
@@ -114,4 +113,6 @@ export interface DetectedRelation {
   readonly misses: readonly CellAt[];
   /** Found only after case, spaces or accents were left out. */
   readonly tolerant: number;
+  /** The column that names the same record already, so that this one says nothing new; null for most. */
+  readonly alongWith: string | null;
 }

@@ -1,5 +1,6 @@
 import type { ColumnProfile } from './column-profile';
-import type { DetectedKind, PersonalData } from './detection';
+import type { PersonalData } from '../table/model';
+import type { DetectedKind } from './detection';
 import { PHONE_HEADING } from './column-kind';
 
 const HEADINGS: readonly (readonly [PersonalData, RegExp])[] = [

@@ -115,5 +115,5 @@ function relationOf({ sheet, column }: Candidate, target: Target, covered: numbe
       if (placeIn(target.exact, exact[row] ?? 0) < 0) bent.add(hash);
     } else if (missed.add(hash).size <= MISSES) misses.push({ row: sheet.rowNumber(row), text: '' });
   });
-  return { from: { sheet: sheet.name, column: column.name }, to: target.ref, covered, missed: missed.size, misses, tolerant: bent.size };
+  return { from: { sheet: sheet.name, column: column.name }, to: target.ref, covered, missed: missed.size, misses, tolerant: bent.size, alongWith: null };
 }

@@ -3,6 +3,8 @@ import { ColumnProfile } from './column-profile';
 import { distinctOf, integers, placeIn } from './growing';
 import { headerOf, type Header } from './header';
 
+/** How many rows are kept to show what would come of them. */
+const SAMPLES = 40;
 /** How many rows are looked at to find the headings. */
 const HEAD = 50;
 /** Rows by which dependencies and sets of columns are judged; keys and relations are held against all. */
@@ -13,6 +15,8 @@ export class SheetProfile {
   readonly columns: ColumnProfile[] = [];
   header: Header = { skip: 0, at: null, names: [] };
   headerRow: number | null = null;
+  /** The first rows below the headings. */
+  readonly samples: (readonly Cell[])[] = [];
   private head: { number: number; row: readonly Cell[] }[] | null = [];
   private readonly numbers = integers();
   private readonly codeLists = new Map<number, Int32Array>();
@@ -77,6 +81,7 @@ export class SheetProfile {
   private row(row: readonly Cell[], number: number): void {
     while (this.columns.length < Math.max(row.length, this.header.names.length)) this.column();
     this.numbers.push(number);
+    if (this.samples.length < SAMPLES) this.samples.push(row);
     for (let i = 0; i < this.columns.length; i++) this.columns[i]?.add(row[i] ?? '', number);
   }
 

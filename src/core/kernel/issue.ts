@@ -16,7 +16,7 @@ export const issueCodes = [
   // answers
   'required', 'too-long', 'not-text', 'not-whole', 'not-a-number', 'number-too-large', 'too-many-decimals', 'not-a-date',
   'not-yes-no', 'not-a-choice', 'not-a-record', 'record-gone', 'too-few-rows', 'too-many-rows', 'check-stops', 'reason-needed',
-  'already-used', 'unknown-answer',
+  'already-used', 'unknown-answer', 'not-a-time', 'not-a-date-time', 'not-an-e-mail', 'not-a-web-address', 'not-a-phone',
   // expressions
   'expression-empty', 'expression-too-long', 'expression-broken', 'expression-unsupported', 'expression-too-deep', 'bracket-open', 'bracket-stray', 'slip', 'unknown-name',
   'unknown-function', 'unknown-column', 'name-twice', 'not-a-path', 'not-a-list', 'not-a-condition', 'not-a-moment', 'not-a-duration', 'number-too-long',

@@ -27,6 +27,8 @@ function columnOf(question: FieldQuestion, conditional: boolean): Column {
     unit: 'unit' in question ? question.unit : '',
     choices: question.kind === 'choice' ? question.choices : [],
     target: question.kind === 'lookup' ? question.table : null,
+    description: question.hint,
+    personal: null,
   };
 }
 
@@ -34,5 +36,5 @@ function totalColumn(group: RowsQuestion, total: Total): Column {
   const of = group.columns.find(({ id }) => id === total.column);
   const decimals = of !== undefined && 'decimals' in of ? of.decimals : 0;
   const unit = of !== undefined && 'unit' in of ? of.unit : '';
-  return { id: total.id, key: total.key, label: total.label, kind: 'decimal', unique: false, required: false, decimals, unit, choices: [], target: null };
+  return { id: total.id, key: total.key, label: total.label, kind: 'decimal', unique: false, required: false, decimals, unit, choices: [], target: null, description: '', personal: null };
 }

@@ -11,7 +11,12 @@ export interface Table {
   readonly title: readonly string[];
 }
 
-export type ColumnKind = 'text' | 'whole' | 'decimal' | 'date' | 'yes-no' | 'choice' | 'reference';
+/** What counts as data about a person; null where a column holds none. */
+export const personalKinds = ['name', 'address', 'phone', 'e-mail', 'birth', 'bank'] as const;
+export type PersonalData = (typeof personalKinds)[number];
+
+export const columnKinds = ['text', 'whole', 'decimal', 'money', 'date', 'time', 'date-time', 'yes-no', 'choice', 'reference', 'e-mail', 'web-address', 'phone'] as const;
+export type ColumnKind = (typeof columnKinds)[number];
 
 export interface Column {
   readonly id: string;
@@ -21,10 +26,14 @@ export interface Column {
   readonly required: boolean;
   readonly unique: boolean;
   readonly decimals: number | null;
+  /** What numbers count or measure; of money, its currency (ISO 4217). */
   readonly unit: string;
   readonly choices: readonly { readonly code: string; readonly label: string }[];
   /** The table a reference points to. */
   readonly target: string | null;
+  /** What it holds, in the owner's words; shown wherever the column is. */
+  readonly description: string;
+  readonly personal: PersonalData | null;
 }
 
 /** The columns every designed table has by itself, in the order they stand. */

@@ -36,7 +36,7 @@ describe('planning', () => {
 
   it('adds a column that may be empty, for rows there are do not have it', () => {
     const [parent, lines] = wanted as [Table, Table];
-    const extra: Column = { id: 'qnew', key: 'wind', label: 'Wind', kind: 'text', required: true, unique: false, decimals: null, unit: '', choices: [], target: null };
+    const extra: Column = { id: 'qnew', key: 'wind', label: 'Wind', kind: 'text', required: true, unique: false, decimals: null, unit: '', choices: [], target: null, description: '', personal: null };
     const plan = planTables(wanted, [withColumns(parent, (columns) => [...columns, extra]), lines]);
     expect(plan.ok && plan.value).toMatchObject([{ t: 'add-column', column: { key: 'wind', required: false } }]);
   });
@@ -56,7 +56,7 @@ describe('planning', () => {
 
   it('keeps codes that rows may hold when choices change', () => {
     const choices = (...codes: string[]) => codes.map((code) => ({ code, label: code.toUpperCase() }));
-    const table = (list: ReturnType<typeof choices>): Table => ({ id: 't', key: 't', label: 'T', prefix: 'T', parent: null, title: [], columns: [{ id: 'c', key: 'c', label: 'C', kind: 'choice', required: false, unique: false, decimals: null, unit: '', choices: list, target: null }] });
+    const table = (list: ReturnType<typeof choices>): Table => ({ id: 't', key: 't', label: 'T', prefix: 'T', parent: null, title: [], columns: [{ id: 'c', key: 'c', label: 'C', kind: 'choice', required: false, unique: false, decimals: null, unit: '', choices: list, target: null, description: '', personal: null }] });
     const plan = planTables([table(choices('a', 'b'))], [table(choices('b', 'c'))]);
     expect(plan.ok && plan.value[0]).toMatchObject({ t: 'change-choices', column: { choices: choices('a', 'b', 'c') } });
   });

@@ -16,6 +16,7 @@ export function changeSentence(change: TableChange): string {
 }
 
 const words: Readonly<Record<Column['kind'], string>> = {
-  text: 'text', whole: 'whole number', decimal: 'decimal number', date: 'date', 'yes-no': 'yes or no', choice: 'one choice', reference: 'a record',
+  text: 'text', whole: 'whole number', decimal: 'decimal number', money: 'money', date: 'date', time: 'time of day', 'date-time': 'date with time', 'yes-no': 'yes or no', choice: 'one choice', reference: 'a record',
+  'e-mail': 'e-mail address', 'web-address': 'web address', phone: 'telephone number',
 };
 export const columnWords = (column: Pick<Column, 'kind'>): string => words[column.kind];

@@ -21,6 +21,11 @@ export function issueSentence({ code, facts }: Issue): string {
     case 'too-many-rows': return `${label} may have at most ${plural(facts['most'], 'row')}; there are ${facts['given']}`;
     case 'check-stops': return text(facts['message']);
     case 'reason-needed': return `Give a reason: ${text(facts['message'])}`;
+    case 'not-a-time': return `${label} must be a time of day, as in 14:30`;
+    case 'not-a-date-time': return `${label} must be a day with a time, as in 2026-11-23 14:30`;
+    case 'not-an-e-mail': return `${label} must be an e-mail address, as in name@place.example`;
+    case 'not-a-web-address': return `${label} must be a web address, beginning with https:// or www.`;
+    case 'not-a-phone': return `${label} must be a telephone number`;
     case 'already-used': return `${label} is already used by another record`;
     case 'unknown-answer': return 'This answer belongs to no question of the form';
     default: return designSentence(code, facts, label);
@@ -28,7 +33,7 @@ export function issueSentence({ code, facts }: Issue): string {
 }
 
 type SheetCode = 'required' | 'too-long' | 'not-text' | 'not-whole' | 'not-a-number' | 'number-too-large' | 'too-many-decimals' | 'not-a-date' | 'not-yes-no'
-  | 'not-a-choice' | 'not-a-record' | 'record-gone' | 'too-few-rows' | 'too-many-rows' | 'check-stops' | 'reason-needed' | 'already-used' | 'unknown-answer';
+  | 'not-a-choice' | 'not-a-record' | 'record-gone' | 'too-few-rows' | 'too-many-rows' | 'check-stops' | 'reason-needed' | 'already-used' | 'unknown-answer' | 'not-a-time' | 'not-a-date-time' | 'not-an-e-mail' | 'not-a-web-address' | 'not-a-phone';
 
 function designSentence(code: Exclude<Issue['code'], SheetCode>, facts: Issue['facts'], label: string): string {
   switch (code) {

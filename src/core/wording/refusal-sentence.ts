@@ -32,6 +32,8 @@ function staleSentence({ why, facts }: Extract<Refusal, { kind: 'stale' }>): str
     case 'already-sent': return 'This has already been sent';
     case 'already-decided': return facts['by'] ? `${String(facts['by'])} decided this already: ${stateWord(facts['state'])}` : `This has been decided already: ${stateWord(facts['state'])}`;
     case 'not-waiting': return `This is not waiting any more: ${stateWord(facts['state'])}`;
+    case 'import-moved': return 'This import has moved on meanwhile; load the page again to see where it is';
+    case 'import-changed': return 'This import was changed in another window. Load it again to go on from there';
     case 'busy': return 'Somebody else is changing the same thing right now; try again in a moment';
     default: return unreachable(why);
   }

@@ -7,7 +7,7 @@ import { fieldIssue } from '../field-issues';
 import { changeSql } from './change-sql';
 
 const dialect = new PgDialect();
-const column = (part: Partial<Column>): Column => ({ id: 'qa', key: 'a', label: 'A', kind: 'text', required: false, unique: false, decimals: null, unit: '', choices: [], target: null, ...part });
+const column = (part: Partial<Column>): Column => ({ id: 'qa', key: 'a', label: 'A', kind: 'text', required: false, unique: false, decimals: null, unit: '', choices: [], target: null, description: '', personal: null, ...part });
 const table = (...columns: Column[]): Table => ({ id: '01900000-0000-7000-8000-0000000000aa', key: 'tools', label: 'Tools', prefix: 'T', parent: null, columns, title: [] });
 const text = (change: TableChange): string[] => changeSql(change, () => 'beds').map((statement) => {
   const { sql, params } = dialect.sqlToQuery(statement);
@@ -18,14 +18,16 @@ const text = (change: TableChange): string[] => changeSql(change, () => 'beds').
 describe('the SQL of a change', () => {
   it('makes a table with its guards: row-level security, stamps, trail, telling', () => {
     const sql = text({ t: 'make-table', table: table(column({ required: true, unique: true })) });
-    expect(sql[0]).toContain('"a" text NOT NULL CONSTRAINT "qa_key_0000000000aa" UNIQUE');
+    expect(sql[0]).toContain('"a" text NOT NULL');
+    expect(sql[2]).toContain('ADD CONSTRAINT "qa_key_0000000000aa" UNIQUE ("a")');
     expect(sql[0]).toContain(`DEFAULT slate.next_number('01900000-0000-7000-8000-0000000000aa')`);
     for (const guard of ['ENABLE ROW LEVEL SECURITY', 'FOR SELECT', 'FOR INSERT', 'FOR UPDATE', 'FOR DELETE', 'slate.stamp()', 'slate.trail(', 'slate.tell_table(']) expect(sql.join('\n')).toContain(guard);
   });
 
   it('gives rows of a parent a reference that removes them with it, and their place', () => {
     const sql = text({ t: 'make-table', table: { ...table(column({})), parent: 'parent' } });
-    expect(sql[0]).toContain('parent_id uuid NOT NULL REFERENCES "records"."beds" ON DELETE CASCADE');
+    expect(sql[0]).toContain('parent_id uuid NOT NULL');
+    expect(sql[2]).toContain('ADD FOREIGN KEY (parent_id) REFERENCES "records"."beds" ON DELETE CASCADE');
     expect(sql.some((statement) => statement.includes('("parent_id", "position")'))).toBe(true);
   });
 
@@ -37,7 +39,7 @@ describe('the SQL of a change', () => {
 
   it('refers to the table a lookup picks from, with an index for the way back', () => {
     const sql = text({ t: 'add-column', table: table(), column: column({ kind: 'reference', target: 'beds-id' }) });
-    expect(sql[0]).toContain('"a" uuid CONSTRAINT "qa_fkey_0000000000aa" REFERENCES "records"."beds" (id)');
+    expect(sql[0]).toContain('"a" uuid, ADD CONSTRAINT "qa_fkey_0000000000aa" FOREIGN KEY ("a") REFERENCES "records"."beds" (id)');
     expect(sql[2]).toBe('CREATE INDEX "qa_idx_0000000000aa" ON "records"."tools" ("a")');
   });
 

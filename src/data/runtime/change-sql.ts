@@ -9,7 +9,7 @@ import { columnName, constraintName, stampName, tableConstraint, tableName } fro
 export function changeSql(change: TableChange, keyOf: (id: string) => string): SQL[] {
   switch (change.t) {
     case 'make-table': return makeTable(change.table, keyOf);
-    case 'add-column': return [sql`ALTER TABLE ${tableName(change.table)} ADD COLUMN ${columnSql(change.column, change.table, keyOf)}`, ...columnExtras(change.column, change.table)];
+    case 'add-column': return [sql`ALTER TABLE ${tableName(change.table)} ${sql.join([sql`ADD COLUMN ${plainColumn(change.column)}`, ...columnConstraints(change.column, change.table, keyOf).map((one) => sql`ADD ${one}`)], sql`, `)}`, ...columnExtras(change.column, change.table)];
     case 'relabel-table': return [comment(sql`TABLE ${tableName(change.table)}`, change.table.label)];
     case 'relabel-column': return [columnComment(change.column, change.table)];
     case 'loosen-column': return [sql`ALTER TABLE ${tableName(change.table)} ALTER COLUMN ${columnName(change.column)} DROP NOT NULL`];
@@ -21,24 +21,34 @@ export function changeSql(change: TableChange, keyOf: (id: string) => string): S
   }
 }
 
-function makeTable(table: Table, keyOf: (id: string) => string): SQL[] {
+const makeTable = (table: Table, keyOf: (id: string) => string): SQL[] => [...bareTable(table), ...finishedTable(table, keyOf)];
+
+/** A table without indexes, references and triggers: how one that is filled at once is made, for each row would pay for them. */
+export function bareTable(table: Table): SQL[] {
   const name = tableName(table);
-  const parent = table.parent === null ? [] : [
-    sql`parent_id uuid NOT NULL REFERENCES ${tableName({ key: keyOf(table.parent) })} ON DELETE CASCADE`,
-    sql`position integer NOT NULL`,
-  ];
   const columns = [
-    sql`id uuid PRIMARY KEY DEFAULT slate.uuid_v7()`,
-    sql`number text NOT NULL DEFAULT slate.next_number(${literal(table.id)}) CONSTRAINT ${tableConstraint(table, 'number')} UNIQUE`,
-    ...parent,
-    ...table.columns.map((column) => columnSql(column, table, keyOf)),
-    sql`created_at timestamptz NOT NULL DEFAULT now()`, sql`created_by uuid REFERENCES slate.person (id)`,
-    sql`updated_at timestamptz NOT NULL DEFAULT now()`, sql`updated_by uuid REFERENCES slate.person (id)`,
+    sql`id uuid NOT NULL DEFAULT slate.uuid_v7()`,
+    sql`number text NOT NULL DEFAULT slate.next_number(${literal(table.id)})`,
+    ...(table.parent === null ? [] : [sql`parent_id uuid NOT NULL`, sql`position integer NOT NULL`]),
+    ...table.columns.map((column) => plainColumn(column)),
+    sql`created_at timestamptz NOT NULL DEFAULT now()`, sql`created_by uuid`,
+    sql`updated_at timestamptz NOT NULL DEFAULT now()`, sql`updated_by uuid`,
     sql`version integer NOT NULL DEFAULT 1`, sql`submission_id uuid`, sql`removed_at timestamptz`,
   ];
+  return [sql`CREATE TABLE ${name} (${sql.join(columns, sql`, `)})`, comment(sql`TABLE ${name}`, table.label)];
+}
+
+/** All that keeps its rows sound; fails when rows that are there already are not. */
+export function finishedTable(table: Table, keyOf: (id: string) => string): SQL[] {
+  const name = tableName(table);
+  const parent = table.parent === null ? [] : [sql`ADD FOREIGN KEY (parent_id) REFERENCES ${tableName({ key: keyOf(table.parent) })} ON DELETE CASCADE`];
+  const constraints = [
+    sql`ADD PRIMARY KEY (id)`, sql`ADD CONSTRAINT ${tableConstraint(table, 'number')} UNIQUE (number)`, ...parent,
+    ...table.columns.flatMap((column) => columnConstraints(column, table, keyOf).map((one) => sql`ADD ${one}`)),
+    sql`ADD FOREIGN KEY (created_by) REFERENCES slate.person (id)`, sql`ADD FOREIGN KEY (updated_by) REFERENCES slate.person (id)`,
+  ];
   return [
-    sql`CREATE TABLE ${name} (${sql.join(columns, sql`, `)})`,
-    comment(sql`TABLE ${name}`, table.label),
+    sql`ALTER TABLE ${name} ${sql.join(constraints, sql`, `)}`,
     ...table.columns.flatMap((column) => columnExtras(column, table)),
     ...(table.parent === null ? [] : [sql`CREATE INDEX ${tableConstraint(table, 'parent')} ON ${name} (${stampName('parent_id')}, ${stampName('position')})`]),
     ...guards(table),
@@ -61,13 +71,15 @@ function guards(table: Table): SQL[] {
   ];
 }
 
-function columnSql(column: Column, table: Table, keyOf: (id: string) => string): SQL {
-  const parts = [columnName(column), sql.raw(kinds[column.kind].columnType(column))];
-  if (column.required) parts.push(sql`NOT NULL`);
-  if (column.unique) parts.push(sql`CONSTRAINT ${constraintName(column, 'key', table)} UNIQUE`);
-  if (column.kind === 'choice') parts.push(choiceSql(column, table));
-  if (column.target !== null) parts.push(sql`CONSTRAINT ${constraintName(column, 'fkey', table)} REFERENCES ${tableName({ key: keyOf(column.target) })} (id)`);
-  return sql.join(parts, sql` `);
+const plainColumn = (column: Column): SQL => sql`${columnName(column)} ${sql.raw(kinds[column.kind].columnType(column))}${column.required ? sql` NOT NULL` : sql``}`;
+
+/** What a column's values must fulfil, as constraints of the table. */
+function columnConstraints(column: Column, table: Table, keyOf: (id: string) => string): SQL[] {
+  return [
+    ...(column.unique ? [sql`CONSTRAINT ${constraintName(column, 'key', table)} UNIQUE (${columnName(column)})`] : []),
+    ...(column.kind === 'choice' ? [choiceSql(column, table)] : []),
+    ...(column.target === null ? [] : [sql`CONSTRAINT ${constraintName(column, 'fkey', table)} FOREIGN KEY (${columnName(column)}) REFERENCES ${tableName({ key: keyOf(column.target) })} (id)`]),
+  ];
 }
 
 function choiceSql(column: Column, table: Table): SQL {

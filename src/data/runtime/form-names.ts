@@ -5,6 +5,7 @@ import { PEOPLE } from '../../core/expression/type';
 import type { World } from '../../core/expression/functions/builtin';
 import { groupsOf, type FormDesign } from '../../core/form/design';
 import { limits } from '../../core/limits';
+import { kinds } from '../../core/table/kinds/list';
 import type { Column, Table } from '../../core/table/model';
 import { columnFragment, tableFragment } from '../identifiers';
 
@@ -59,5 +60,5 @@ function columnIn(table: Table, alias: string, id: string): SqlColumn | null {
 }
 
 function sizeOf({ kind, decimals }: Column): NumberSize | undefined {
-  return kind === 'whole' || kind === 'decimal' ? { whole: limits.numberDigits, decimals: decimals ?? 0 } : undefined;
+  return kinds[kind].type.t === 'number' ? { whole: limits.numberDigits, decimals: decimals ?? (kind === 'money' ? 2 : 0) } : undefined;
 }

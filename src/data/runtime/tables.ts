@@ -1,11 +1,11 @@
 import { asc, eq, inArray, sql } from 'drizzle-orm';
-import type { ColumnKind, Table } from '../../core/table/model';
+import type { ColumnKind, PersonalData, Table } from '../../core/table/model';
 import type { TableChange } from '../../core/table/plan';
 import type { Tx } from '../connect';
 import { designedColumn, designedTable, tableGrant } from '../system/schema';
 import type { Role } from '../../core/access/rules';
 import { tableName } from '../identifiers';
-import { changeSql } from './change-sql';
+import { bareTable, changeSql, finishedTable } from './change-sql';
 
 /** Every designed table with its columns, by id. */
 export async function readTables(tx: Tx): Promise<Map<string, Table>> {
@@ -16,7 +16,7 @@ export async function readTables(tx: Tx): Promise<Map<string, Table>> {
   return new Map(tables.map((table) => [table.id, {
     id: table.id, key: table.key, label: table.label, prefix: table.prefix, parent: table.parentId, title: table.title,
     columns: columns.filter((column) => column.tableId === table.id).map((column) => ({
-      ...column, kind: column.kind as ColumnKind, choices: column.choices as Table['columns'][number]['choices'], target: column.targetId,
+      ...column, kind: column.kind as ColumnKind, choices: column.choices as Table['columns'][number]['choices'], target: column.targetId, personal: column.personal as PersonalData | null,
     })),
   }]));
 }
@@ -52,6 +52,17 @@ export async function applyChanges(tx: Tx, there: ReadonlyMap<string, Table>, ch
   }
 }
 
+/** Notes a table that will be filled before it is finished, and makes it bare. */
+export async function makeBareTable(tx: Tx, table: Table, seenBy: readonly Role[]): Promise<void> {
+  await note(tx, { t: 'make-table', table }, seenBy);
+  for (const statement of bareTable(table)) await tx.execute(statement);
+}
+
+export async function finishTable(tx: Tx, table: Table, keyOf: (id: string) => string): Promise<void> {
+  for (const statement of finishedTable(table, keyOf)) await tx.execute(statement);
+  await tx.execute(sql`ANALYZE ${tableName(table)}`);
+}
+
 async function note(tx: Tx, change: TableChange, seenBy: readonly Role[]): Promise<void> {
   const { table } = change;
   if (change.t === 'make-table') {
@@ -69,8 +80,8 @@ async function note(tx: Tx, change: TableChange, seenBy: readonly Role[]): Promi
 }
 
 function columnRow(table: Table, column: Table['columns'][number], position: number): typeof designedColumn.$inferInsert {
-  const { id, key, label, kind, required, unique, decimals, unit, choices, target } = column;
-  return { tableId: table.id, id, key, label, kind, required, unique, decimals, unit, choices: [...choices], targetId: target, position };
+  const { id, key, label, kind, required, unique, decimals, unit, choices, target, description, personal } = column;
+  return { tableId: table.id, id, key, label, kind, required, unique, decimals, unit, choices: [...choices], targetId: target, description, personal, position };
 }
 
 export async function grantSee(tx: Tx, tables: readonly string[], role: Role): Promise<void> {

@@ -1,5 +1,6 @@
 import { drizzle } from 'drizzle-orm/node-postgres';
 import { migrate } from 'drizzle-orm/node-postgres/migrator';
+import { runMigrations } from 'graphile-worker';
 import pg from 'pg';
 
 /**
@@ -23,7 +24,7 @@ const rights: Readonly<Record<string, string>> = {
   person: 'SELECT, UPDATE', session: 'SELECT, INSERT, UPDATE, DELETE', account: 'SELECT, INSERT, UPDATE', verification: 'SELECT, INSERT, UPDATE, DELETE',
   designed_table: 'SELECT', designed_column: 'SELECT', table_grant: 'SELECT', release_table: 'SELECT', form_release: 'SELECT',
   form: 'SELECT, INSERT, UPDATE', submission: 'SELECT, INSERT, UPDATE, DELETE', submission_event: 'SELECT, INSERT', ask: 'SELECT, INSERT, UPDATE',
-  request_key: 'SELECT, INSERT, UPDATE', history: 'SELECT',
+  request_key: 'SELECT, INSERT, UPDATE', history: 'SELECT', table_import: 'SELECT, INSERT, UPDATE', import_piece: 'SELECT, INSERT, UPDATE, DELETE',
 };
 
 export async function setUp({ admin, owner, app, migrations }: Setup): Promise<void> {
@@ -36,6 +37,7 @@ export async function setUp({ admin, owner, app, migrations }: Setup): Promise<v
     const database = client.escapeIdentifier(client.database ?? '');
     await client.query(`GRANT CREATE, CONNECT ON DATABASE ${database} TO ${client.escapeIdentifier(owner.name)}`);
     await client.query(`GRANT CONNECT ON DATABASE ${database} TO ${client.escapeIdentifier(app.name)}`);
+    await runMigrations({ connectionString: loginUrl(admin, owner) });
     await migrateAs(loginUrl(admin, owner), migrations);
     await grant(loginUrl(admin, owner), app.name);
   } finally {

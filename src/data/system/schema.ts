@@ -1,12 +1,16 @@
 import { sql } from 'drizzle-orm';
-import { bigint, boolean, check, index, integer, jsonb, pgSchema, primaryKey, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core';
+import { bigint, boolean, check, customType, index, integer, jsonb, pgSchema, primaryKey, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core';
 import type { Answers } from '../../core/form/answers';
 import type { FormDesign } from '../../core/form/design';
+import type { Decisions } from '../../core/import/decisions';
+import type { Detection } from '../../core/import/detection';
+import type { ImportFault, ImportFile, ImportProgress, ImportResult, ImportState, Samples } from '../../core/import/import';
 import type { SubmissionState } from '../../core/approval/path';
 
 /** What Tidy Slate knows about itself. What owners design lives in schema `records`. */
 export const slate = pgSchema('slate');
 
+const bytea = customType<{ data: Buffer }>({ dataType: () => 'bytea' });
 const at = (name: string) => timestamp(name, { withTimezone: true, mode: 'date' });
 const made = { createdAt: at('created_at').notNull().defaultNow(), updatedAt: at('updated_at').notNull().defaultNow() };
 
@@ -77,6 +81,8 @@ export const designedColumn = slate.table('designed_column', {
   unit: text('unit').notNull().default(''),
   choices: jsonb('choices').notNull().default([]),
   targetId: uuid('target_id').references(() => designedTable.id),
+  description: text('description').notNull().default(''),
+  personal: text('personal'),
   position: integer('position').notNull(),
 }, (t) => [primaryKey({ columns: [t.tableId, t.id] }), uniqueIndex('designed_column_key').on(t.tableId, t.key)]);
 
@@ -177,6 +183,33 @@ export const requestKey = slate.table('request_key', {
   answer: jsonb('answer'),
   at: at('at').notNull().defaultNow(),
 }, (t) => [primaryKey({ columns: [t.personId, t.key] })]);
+
+/** Sheets on their way into tables: what was brought, what was detected, what was decided, and what came of it. */
+export const tableImport = slate.table('table_import', {
+  id: uuid('id').primaryKey(),
+  personId: uuid('person_id').notNull().references(() => person.id),
+  state: text('state').$type<ImportState>().notNull(),
+  files: jsonb('files').$type<readonly ImportFile[]>().notNull().default([]),
+  detection: jsonb('detection').$type<Detection>(),
+  samples: jsonb('samples').$type<Samples>(),
+  decisions: jsonb('decisions').$type<Decisions>().notNull(),
+  progress: jsonb('progress').$type<ImportProgress>(),
+  fault: jsonb('fault').$type<ImportFault>(),
+  result: jsonb('result').$type<ImportResult>(),
+  version: integer('version').notNull().default(1),
+  ...made,
+}, (t) => [
+  index('table_import_person').on(t.personId, t.updatedAt),
+  check('table_import_state', sql`${t.state} IN ('uploading', 'reading', 'proposed', 'keeping', 'kept', 'refused', 'failed', 'cancelled')`),
+]);
+
+/** The files of an import in pieces, so that any process can read them; dropped when it has ended. */
+export const importPiece = slate.table('import_piece', {
+  importId: uuid('import_id').notNull().references(() => tableImport.id, { onDelete: 'cascade' }),
+  file: integer('file').notNull(),
+  piece: integer('piece').notNull(),
+  bytes: bytea('bytes').notNull(),
+}, (t) => [primaryKey({ columns: [t.importId, t.file, t.piece] })]);
 
 /** Every change of every designed row, written by a trigger; nothing else may write here. */
 export const history = slate.table('history', {

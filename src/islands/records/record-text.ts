@@ -10,5 +10,5 @@ export function cellText(column: Column, cell: string | boolean | null): string 
   return kinds[column.kind].show(isNumber && typeof cell === 'string' ? new Big(cell) : cell, column);
 }
 
-export const isNumeric = (column: Column): boolean => column.kind === 'whole' || column.kind === 'decimal';
-export const heading = (column: Column): string => (column.unit === '' ? column.label : `${column.label}, ${column.unit}`);
+export const isNumeric = (column: Column): boolean => kinds[column.kind].type.t === 'number';
+export const heading = (column: Column): string => (column.unit === '' || column.kind === 'money' ? column.label : `${column.label}, ${column.unit}`);

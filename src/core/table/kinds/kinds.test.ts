@@ -76,6 +76,14 @@ describe('the other kinds', () => {
     expect(readAs('reference', "x'; drop table beds")).toBe('not-a-record');
   });
 
+  it('reads times, addresses and money', () => {
+    expect([readAs('time', ' 14:30'), readAs('time', '24:00'), readAs('date-time', '2026-11-23 14:30'), readAs('date-time', '2026-11-23')]).toEqual(['14:30:00', 'not-a-time', '2026-11-23T14:30:00', 'not-a-date-time']);
+    expect([kinds.time.show('14:30:00', {}), kinds.time.show('14:30:05', {}), kinds['date-time'].show('2026-11-23 09:05:00', {})]).toEqual(['14:30', '14:30:05', 'Mon 23 Nov 2026, 09:05']);
+    expect([readAs('e-mail', 'a@b.example '), readAs('e-mail', 'a@b'), readAs('web-address', 'quillmere'), readAs('phone', '+44 1632 960114'), readAs('phone', 'none')]).toEqual(['a@b.example', 'not-an-e-mail', 'not-a-web-address', '+44 1632 960114', 'not-a-phone']);
+    const price = kinds.money.read('1234.5', { unit: 'GBP' });
+    expect(price.ok && kinds.money.show(price.value, { unit: 'GBP' })).toBe('GBP\u00a01\u202f234.50');
+  });
+
   it('says the column type of each', () => {
     expect(kinds.whole.columnType({})).toBe('numeric(15, 0)');
     expect(kinds.decimal.columnType({ decimals: 2 })).toBe('numeric(17, 2)');

@@ -1,10 +1,14 @@
 import type { ColumnKind } from '../model';
 import { choice } from './choice';
+import { eMail, phone, webAddress } from './contact';
 import { date } from './date';
 import type { Kind } from './kind';
-import { decimal, whole } from './number';
+import { dateTime, time } from './moment';
+import { decimal, money, whole } from './number';
 import { reference } from './reference';
 import { text } from './text';
 import { yesNo } from './yes-no';
 
-export const kinds: Readonly<Record<ColumnKind, Kind>> = { text, whole, decimal, date, 'yes-no': yesNo, choice, reference };
+export const kinds: Readonly<Record<ColumnKind, Kind>> = {
+  text, whole, decimal, money, date, time, 'date-time': dateTime, 'yes-no': yesNo, choice, reference, 'e-mail': eMail, 'web-address': webAddress, phone,
+};

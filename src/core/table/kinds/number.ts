@@ -43,3 +43,11 @@ export const decimal: Kind = {
   read: (raw, { decimals }) => readNumber(raw, decimals ?? 0),
   show: (value, { decimals }) => showNumber(value, decimals ?? 0),
 };
+
+/** Shown with its currency; two decimals unless the column says otherwise. */
+export const money: Kind = {
+  type: NUMBER,
+  columnType: ({ decimals }) => `numeric(${limits.numberDigits + (decimals ?? 2)}, ${decimals ?? 2})`,
+  read: (raw, { decimals }) => readNumber(raw, decimals ?? 2),
+  show: (value, { decimals, unit = '' }) => `${unit === '' ? '' : `${unit}\u00a0`}${showNumber(value, decimals ?? 2)}`,
+};

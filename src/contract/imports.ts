@@ -1,0 +1,56 @@
+import { z } from 'zod';
+import { detectedKinds, type Detection } from '../core/import/detection';
+import type { Decisions } from '../core/import/decisions';
+import type { ImportFault, ImportFile, ImportProgress, ImportResult, ImportState, Samples } from '../core/import/import';
+import { limits } from '../core/limits';
+import { personalKinds } from '../core/table/model';
+
+export const newImport = z.object({
+  id: z.uuid(),
+  files: z.array(z.object({ name: z.string().trim().min(1).max(limits.label), bytes: z.number().int().min(0).max(limits.importBytes) }).strict()).min(1).max(limits.importFiles),
+}).strict();
+
+const name = z.string().max(1_000);
+const label = z.string().trim().min(1).max(limits.label);
+const columnDecision = z.object({
+  leaveOut: z.boolean(), label, kind: z.enum(detectedKinds), dateOrder: z.enum(['ymd', 'dmy', 'mdy']), decimalSign: z.enum(['.', ',']), personal: z.enum(personalKinds).nullable(),
+}).partial().strict();
+
+export const decisions: z.ZodType<Decisions> = z.object({
+  sheets: z.record(name, z.object({ leaveOut: z.boolean(), label }).partial().strict()),
+  columns: z.record(name, columnDecision),
+  declined: z.array(name).max(5_000),
+  refusedRows: z.enum(['keep-nothing', 'keep-the-rest']),
+}).strict() as unknown as z.ZodType<Decisions>;
+
+const version = z.number().int().min(0).max(2_000_000_000);
+export const decideImport = z.object({ version, decisions }).strict();
+export const acceptImport = z.object({ version }).strict();
+export const nothing = z.object({}).strict();
+
+export interface ImportSummary {
+  readonly id: string;
+  readonly state: ImportState;
+  readonly files: readonly string[];
+  readonly tables: readonly string[];
+  readonly updatedAt: string;
+}
+
+export interface ImportData {
+  readonly id: string;
+  readonly state: ImportState;
+  readonly files: readonly ImportFile[];
+  readonly detection: Detection | null;
+  readonly samples: Samples;
+  readonly decisions: Decisions;
+  readonly progress: ImportProgress | null;
+  readonly fault: ImportFault | null;
+  readonly result: ImportResult | null;
+  readonly version: number;
+  /** Of the tables there are: new ones get others. */
+  readonly taken: { readonly keys: readonly string[]; readonly prefixes: readonly string[] };
+}
+
+const place = z.coerce.number().int().min(0).max(1_000_000).catch(-1);
+/** Which piece of which file an address names; -1 where it names none, and then there is no such file. */
+export const pieceOf = (params: Readonly<Record<string, string | undefined>>): { file: number; piece: number } => ({ file: place.parse(params['file']), piece: place.parse(params['piece']) });

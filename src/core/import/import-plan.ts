@@ -1,0 +1,236 @@
+import { keyFor } from '../form/key';
+import { uuidV7 } from '../kernel/ids';
+import type { Column, ColumnKind, Table } from '../table/model';
+import { hashOf } from './cell';
+import { columnPath, type Decisions } from './decisions';
+import type { DetectedColumn, DetectedRelation, DetectedSheet, Detection, NumberedColumns, Reading, RepeatedGroup } from './detection';
+import { MARK_PAIR } from './formats/words';
+import { groupId, numberedId, relationId } from './proposals';
+
+/** What an accepted import makes, as data: the tables, and for each where its rows and cells come from. Tables referred to come first. */
+export interface ImportPlan {
+  readonly tables: readonly PlannedTable[];
+}
+
+export interface PlannedTable {
+  readonly table: Table;
+  readonly sheet: string;
+  readonly rows: RowSource;
+  readonly columns: readonly PlannedColumn[];
+}
+
+export type RowSource =
+  | { readonly t: 'each' }
+  /** One for every different value of the column that stands at `by`. */
+  | { readonly t: 'distinct'; readonly by: number }
+  /** As many as there are numbered columns for each row of the sheet; those with nothing in them are left out. */
+  | { readonly t: 'numbered'; readonly times: number };
+
+export interface PlannedColumn {
+  readonly column: Column;
+  /** Where its cells stand in the sheet; of numbered columns one place for each time. */
+  readonly at: readonly number[];
+  readonly reading: Reading;
+  /** For a reference: the table and column its values are looked up in. */
+  readonly finds: { readonly table: string; readonly column: string } | null;
+}
+
+interface Making {
+  readonly importId: string;
+  readonly detection: Detection;
+  readonly decisions: Decisions;
+  readonly taken: Set<string>;
+  readonly prefixes: Set<string>;
+}
+
+/** Tables that stand already take no part here; `takenKeys` and `takenPrefixes` are theirs. The same input gives the same ids. */
+export function planImport(importId: string, detection: Detection, decisions: Decisions, takenKeys: Iterable<string> = [], takenPrefixes: Iterable<string> = []): ImportPlan {
+  const making: Making = { importId, detection, decisions, taken: new Set(takenKeys), prefixes: new Set(takenPrefixes) };
+  const sheets = detection.sheets.filter(({ name }) => decisions.sheets[name]?.leaveOut !== true);
+  const tables = sheets.flatMap((sheet) => tablesOf(sheet, making));
+  return { tables: inOrder(withReferences(tables, making)) };
+}
+
+/** Before references are known: each column with the heading it stands under. */
+type Draft = Omit<PlannedTable, 'columns'> & { readonly columns: readonly (PlannedColumn & { readonly headings: readonly string[] })[] };
+
+function tablesOf(sheet: DetectedSheet, making: Making): Draft[] {
+  const groups = sheet.repeatedGroups.filter((group) => !isDeclined(making, groupId(sheet.name, group)));
+  const numbered = sheet.numberedColumns.filter((one) => !isDeclined(making, numberedId(sheet.name, one)));
+  const moved = new Set([...groups.flatMap(({ columns }) => columns), ...numbered.flatMap(({ stems }) => stems.flatMap(({ columns }) => columns)), ...alongOthers(sheet, making)]);
+  const own = ownTable(sheet, sheet.columns.filter(({ name }) => !moved.has(name)), making);
+  return [...groups.map((group) => groupTable(sheet, group, making)), own, ...numbered.map((one) => numberedTable(sheet, one, own.table, making))];
+}
+
+const isDeclined = ({ decisions }: Making, id: string): boolean => decisions.declined.includes(id);
+
+function alongOthers(sheet: DetectedSheet, { detection, decisions }: Making): string[] {
+  return detection.relations.filter(({ from, alongWith }) => from.sheet === sheet.name && alongWith !== null).filter((one) => !decisions.declined.includes(relationId(one))).map(({ from }) => from.column);
+}
+
+function ownTable(sheet: DetectedSheet, columns: readonly DetectedColumn[], making: Making): Draft {
+  const label = making.decisions.sheets[sheet.name]?.label ?? sheet.name;
+  const made = draftColumns(sheet, columns, making);
+  const [key] = sheet.keys.filter((names) => names.length === 1);
+  const title = titleOf(made, key?.[0]);
+  return { sheet: sheet.name, rows: { t: 'each' }, columns: made, table: makeTable(`table/${sheet.name}`, label, null, made.map(({ column }) => column), title, making) };
+}
+
+/** A supplier's own table calls the supplier's column its name; who is repeated is a person or goes by the plural of the heading. */
+function groupTable(sheet: DetectedSheet, group: RepeatedGroup, making: Making): Draft {
+  const by = sheet.columns.find(({ name }) => name === group.by);
+  const columns = [group.by, ...group.columns].flatMap((name) => sheet.columns.find((one) => one.name === name) ?? []);
+  const made = draftColumns(sheet, columns, making, `group/${group.by}`).map((one) => ({ ...one, column: inGroup(one.column, one.headings[0] === group.by, group.records) }));
+  const label = by?.personal === 'name' ? 'People' : plural(group.by);
+  return { sheet: sheet.name, rows: { t: 'distinct', by: by?.at ?? 0 }, columns: made, table: makeTable(`group/${sheet.name}/${group.by}`, label, null, made.map(({ column }) => column), made.filter(({ headings }) => headings[0] === group.by).map(({ column }) => column.id), making) };
+}
+
+/** Among few records hardly anything comes again, so what was a choice over many rows is a text here. */
+function inGroup(column: Column, names: boolean, records: number): Column {
+  const kind = column.kind === 'choice' && (names || column.choices.length * 3 > records) ? 'text' : column.kind;
+  const own = names ? { key: 'name', label: 'Name', required: true, unique: true } : { unique: false };
+  return { ...column, kind, choices: kind === 'choice' ? column.choices : [], ...own };
+}
+
+function numberedTable(sheet: DetectedSheet, numbered: NumberedColumns, parent: Table, making: Making): Draft {
+  const columns = numbered.stems.map(({ stem, columns: names }, i) => {
+    const found = names.flatMap((name) => sheet.columns.find((one) => one.name === name) ?? []);
+    const [first] = [...found].sort((a, b) => b.filled - a.filled);
+    const [made] = first === undefined ? [] : draftColumns(sheet, [{ ...first, name: stem, required: false, unique: false, choices: first.choices === null ? null : allChoices(found) }], making, `numbered/${i}`);
+    return made === undefined ? [] : [{ ...made, at: found.map(({ at }) => at), headings: names }];
+  }).flat();
+  const label = `${singularOf(parent.label)} ${numbered.stems.length === 1 ? plural(numbered.stems[0]?.stem ?? '').toLowerCase() : 'lines'}`;
+  return { sheet: sheet.name, rows: { t: 'numbered', times: numbered.times }, columns, table: makeTable(`numbered/${sheet.name}/${numbered.stems[0]?.stem ?? ''}`, label, parent.id, columns.map(({ column }) => column), [], making) };
+}
+
+function allChoices(columns: readonly DetectedColumn[]): DetectedColumn['choices'] {
+  const all = new Map(columns.flatMap(({ choices }) => choices ?? []).map((choice) => [choice.value, choice]));
+  return [...all.values()];
+}
+
+function draftColumns(sheet: DetectedSheet, columns: readonly DetectedColumn[], making: Making, place = 'own'): Draft['columns'] {
+  const keys = new Set<string>();
+  return columns.filter(({ name }) => making.decisions.columns[columnPath(sheet.name, name)]?.leaveOut !== true).map((found) => {
+    const decided = making.decisions.columns[columnPath(sheet.name, found.name)] ?? {};
+    const [label, unit] = labelAndUnit(decided.label ?? found.name);
+    const kind: ColumnKind = decided.kind ?? found.kind;
+    const key = keyFor(label, keys, 'column');
+    keys.add(key);
+    const numeric = kind === 'decimal' || kind === 'money';
+    const mark = kind === 'yes-no' && found.reading.yesNo === MARK_PAIR;
+    const column: Column = {
+      id: columnId(making.importId, sheet.name, place, found.name), key, label, kind, required: (found.required && found.misfits === 0) || mark, unique: found.unique && kind === found.kind, decimals: numeric ? (found.reading.decimals ?? 2) : kind === 'whole' ? 0 : null,
+      unit: kind === 'money' ? (found.reading.currency ?? '') : kind === 'whole' || numeric ? (found.reading.unit ?? unit) : '', choices: kind === 'choice' ? codesFor(found) : [], target: null,
+      description: '', personal: decided.personal === undefined ? found.personal : decided.personal,
+    };
+    const reading = { ...found.reading, ...(decided.dateOrder && { dateOrder: decided.dateOrder }), ...(decided.decimalSign && { decimalSign: decided.decimalSign }) };
+    return { column, at: [found.at], reading, finds: null, headings: [found.name] };
+  });
+}
+
+/** `Area (m²)` and `Area [m²]` are an area in m². */
+function labelAndUnit(heading: string): [label: string, unit: string] {
+  const [, label = '', unit = ''] = /^(.+?)\s*[([]([^()[\]\d]{1,12})[)\]]$/.exec(heading) ?? [];
+  return label === '' ? [heading, ''] : [label, unit];
+}
+
+function codesFor({ choices }: DetectedColumn): Column['choices'] {
+  const taken = new Set<string>();
+  return (choices ?? []).map(({ value }) => {
+    const code = keyFor(value, taken, 'choice');
+    taken.add(code);
+    return { code, label: value };
+  });
+}
+
+/** What names a record: its key, and its name where that is another column. */
+function titleOf(columns: Draft['columns'], key: string | undefined): string[] {
+  const of = (name: string) => columns.find(({ headings }) => headings[0] === name)?.column.id;
+  const named = columns.find(({ column }) => column.kind === 'text' && /^(name|title|label|bezeichnung|nom)$/i.test(column.label))?.column.id;
+  return [...new Set([key === undefined ? undefined : of(key), named].filter((id) => id !== undefined))];
+}
+
+function makeTable(seed: string, label: string, parent: string | null, columns: readonly Column[], title: readonly string[], making: Making): Table {
+  const key = keyFor(label, making.taken, 'table');
+  making.taken.add(key);
+  return { id: tableIdFor(making.importId, seed), key, label, prefix: prefixFor(label, making.prefixes), parent, columns, title };
+}
+
+/** Two or three letters that no other table has. */
+function prefixFor(label: string, taken: Set<string>): string {
+  const letters = label.normalize('NFKD').toUpperCase().replace(/[^A-Z ]/g, '');
+  const words = letters.split(' ').filter((word) => word !== '');
+  const base = words.length > 1 ? words.map((word) => word[0]).join('').slice(0, 3) : (words[0] ?? 'T').slice(0, 2);
+  const tries = [base, (words[0] ?? 'T').slice(0, 3), (words[0] ?? 'T').slice(0, 4), ...Array.from({ length: 26 }, (_, i) => `${base}${String.fromCharCode(65 + i)}`)];
+  const free = tries.find((one) => one !== '' && !taken.has(one)) ?? base;
+  taken.add(free);
+  return free;
+}
+
+const columnId = (importId: string, ...place: string[]): string => `c${hashOf([importId, ...place].join('\n')).toString(36)}`;
+
+/** A UUID of the import's own time, so that tables sort by when they came. */
+function tableIdFor(importId: string, seed: string): string {
+  const random = Uint8Array.from({ length: 10 }, (_, i) => Math.floor(hashOf(`${importId}\n${seed}\n${Math.floor(i / 5)}`) / 256 ** (i % 5)) % 256);
+  return uuidV7(Number.parseInt(importId.replaceAll('-', '').slice(0, 12), 16), random);
+}
+
+export function plural(word: string): string {
+  if (/[^aeiou]y$/i.test(word)) return `${word.slice(0, -1)}ies`;
+  return /(s|x|ch|sh)$/i.test(word) ? `${word}es` : /s$/i.test(word) ? word : `${word}s`;
+}
+const singularOf = (label: string): string => (/ies$/i.test(label) ? `${label.slice(0, -3)}y` : /[^s]s$/i.test(label) ? label.slice(0, -1) : label);
+
+/** Values that are found in another sheet or table become references to its records. */
+function withReferences(drafts: readonly Draft[], making: Making): PlannedTable[] {
+  const accepted = making.detection.relations.filter((one) => one.alongWith === null && !isDeclined(making, relationId(one)));
+  return drafts.map(({ columns, ...draft }) => {
+    const planned = columns.map(({ headings, ...one }): PlannedColumn => {
+      const relation = accepted.find(({ from }) => from.sheet === draft.sheet && headings.includes(from.column));
+      const finds = draft.rows.t === 'distinct' && headings[0] === columns[0]?.headings[0] ? null : (groupFound(drafts, draft, headings) ?? (relation === undefined ? null : relationFound(drafts, relation)));
+      return finds === null ? one : { ...one, finds, column: { ...one.column, kind: 'reference', choices: [], decimals: null, unit: '', unique: false, target: finds.table, required: one.column.required && (relation?.missed ?? 0) === 0 } };
+    });
+    return { ...draft, table: { ...draft.table, columns: planned.map(({ column }) => column) }, columns: planned };
+  });
+}
+
+/** The column by which a group was taken out refers to what it has become. */
+function groupFound(drafts: readonly Draft[], { sheet, rows }: Pick<Draft, 'sheet' | 'rows'>, headings: readonly string[]): PlannedColumn['finds'] {
+  if (rows.t === 'distinct') return null;
+  const group = drafts.find((one) => one.sheet === sheet && one.rows.t === 'distinct' && one.columns[0]?.headings[0] === headings[0]);
+  return group === undefined ? null : { table: group.table.id, column: group.columns[0]?.column.id ?? '' };
+}
+
+function relationFound(drafts: readonly Draft[], { to }: DetectedRelation): PlannedColumn['finds'] {
+  const target = drafts.find(({ sheet, rows }) => sheet === to.sheet && rows.t === 'each');
+  const column = target?.columns.find(({ headings }) => headings[0] === to.column);
+  return target === undefined || column === undefined ? null : { table: target.table.id, column: column.column.id };
+}
+
+/** Tables after those they refer to. Tables that refer to one another in a circle keep their order; their references are filled at the end. */
+function inOrder(tables: readonly PlannedTable[]): PlannedTable[] {
+  const byId = new Map(tables.map((one) => [one.table.id, one]));
+  const done = new Set<string>();
+  const ordered: PlannedTable[] = [];
+  const place = (one: PlannedTable, open: readonly string[]): void => {
+    if (done.has(one.table.id) || open.includes(one.table.id)) return;
+    for (const id of [one.table.parent, ...one.table.columns.map(({ target }) => target)]) {
+      const needed = id === null || id === one.table.id ? undefined : byId.get(id);
+      if (needed !== undefined) place(needed, [...open, one.table.id]);
+    }
+    if (!done.has(one.table.id)) ordered.push(one);
+    done.add(one.table.id);
+  };
+  for (const one of tables) place(one, []);
+  return ordered;
+}
+
+/** What was asked and not answered, of the columns that are taken: each with its path. */
+export function openAsks(detection: Detection, decisions: Decisions): { path: string; ask: NonNullable<DetectedColumn['ask']> }[] {
+  return detection.sheets.filter(({ name }) => decisions.sheets[name]?.leaveOut !== true).flatMap((sheet) => sheet.columns.flatMap(({ name, ask }) => {
+    const path = columnPath(sheet.name, name);
+    const decided = decisions.columns[path] ?? {};
+    const answered = ask === null || decided.leaveOut === true || (ask.t === 'date-order' ? decided.dateOrder : decided.decimalSign) !== undefined || (decided.kind !== undefined && decided.kind !== 'date' && decided.kind !== 'date-time' && ask.t === 'date-order') || decided.kind === 'text';
+    return answered ? [] : [{ path, ask }];
+  }));
+}

@@ -1,0 +1,63 @@
+import { once } from 'node:events';
+import { finished } from 'node:stream/promises';
+import { sql, type SQL } from 'drizzle-orm';
+import { isUuid } from '../../core/kernel/ids';
+import type { MadeRow } from '../../core/import/rows';
+import type { Table } from '../../core/table/model';
+import type { Tx } from '../connect';
+import { columnName, stampName, tableName } from '../identifiers';
+import type { CopyInto } from '../transaction';
+
+/** How much text is gathered before it goes to the database. */
+const CHUNK = 1 << 18;
+
+/**
+ * Copies rows into a table that was just made. Numbers are given here, in the order of the rows, and the counter is set after the last.
+ * Gives how many there were.
+ */
+export async function loadRows(tx: Tx, copy: CopyInto, table: Table, year: number, rows: AsyncIterable<readonly MadeRow[]>): Promise<number> {
+  const stream = copy(sql`COPY ${tableName(table)} (${sql.join(loadedColumns(table), sql`, `)}) FROM STDIN`);
+  const failed = finished(stream);
+  // An error that comes while nobody waits is told when the end is waited for.
+  failed.catch(() => undefined);
+  let [count, text] = [0, ''];
+  const begin = `${table.prefix}-${year}-`;
+  for await (const some of rows) {
+    for (const row of some) text += lineOf(row, begin + String(++count).padStart(4, '0'), table.parent !== null);
+    if (text.length < CHUNK) continue;
+    if (!stream.write(text)) await Promise.race([once(stream, 'drain'), failed]);
+    text = '';
+  }
+  stream.end(text);
+  await failed;
+  await tx.execute(sql`INSERT INTO slate.number_counter (table_id, year, last) VALUES (${table.id}::uuid, ${year}::int, ${count}::int) ON CONFLICT (table_id, year) DO UPDATE SET last = excluded.last`);
+  return count;
+}
+
+function loadedColumns(table: Table): SQL[] {
+  return [stampName('id'), stampName('number'), ...(table.parent === null ? [] : [stampName('parent_id'), stampName('position')]), ...table.columns.map(columnName)];
+}
+
+function lineOf({ id, parent, position, values }: MadeRow, number: string, isChild: boolean): string {
+  let line = `${id}\t${number}`;
+  if (isChild) line += `\t${parent}\t${position}`;
+  for (const value of values) line += value === null ? '\t\\N' : `\t${SPECIAL.test(value) ? escaped(value) : value}`;
+  return `${line}\n`;
+}
+
+const SPECIAL = /[\\\t\n\r]/;
+const escaped = (value: string): string => value.replaceAll('\\', '\\\\').replaceAll('\t', '\\t').replaceAll('\n', '\\n').replaceAll('\r', '\\r');
+
+/** Who made the rows, and a line of the trail for each: their values stand in the rows themselves, and in what the next change notes as before. */
+export async function stampLoaded(tx: Tx, table: Table, person: string): Promise<void> {
+  await tx.execute(sql`ALTER TABLE ${tableName(table)} ALTER COLUMN created_by DROP DEFAULT, ALTER COLUMN updated_by DROP DEFAULT`);
+  await tx.execute(sql`INSERT INTO slate.history (table_id, record_id, version, change, by_id) SELECT ${table.id}::uuid, id, 1, 'imported', ${person}::uuid FROM ${tableName(table)}`);
+}
+
+/** Until the rows are in, whoever imports is their maker by default: cheaper than the same value in every line. */
+export async function madeBy(tx: Tx, table: Table, person: string): Promise<void> {
+  // A default takes no parameter.
+  if (!isUuid(person)) throw new Error('a person has a UUID');
+  const id = sql.raw(`'${person}'::uuid`);
+  await tx.execute(sql`ALTER TABLE ${tableName(table)} ALTER COLUMN created_by SET DEFAULT ${id}, ALTER COLUMN updated_by SET DEFAULT ${id}`);
+}

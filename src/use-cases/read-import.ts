@@ -1,0 +1,63 @@
+import { detect } from '../core/import/detect';
+import type { Detection } from '../core/import/detection';
+import type { ImportRow } from '../data/system/imports';
+import type { Samples } from '../core/import/import';
+import { ok } from '../core/kernel/result';
+import { noteProgress, readImport, updateImport } from '../data/system/imports';
+import { asOwner } from '../data/transaction';
+import { RefusedFile } from '../files/refused-file';
+import { profiled, withMisses, type GivenFile } from '../files/sheets';
+import { withFiles } from './spooled-files';
+
+/** Reads the files of an import and notes what they propose. Done again after a crash, it does the same again. */
+export async function readSheets(id: string): Promise<void> {
+  const row = await current(id);
+  if (row?.state !== 'reading') return;
+  const abort = new AbortController();
+  try {
+    const found = await withFiles(row, (files) => detected(row, files, abort));
+    await change(row, { state: 'proposed', ...found, progress: null });
+  } catch (error) {
+    if (abort.signal.aborted) return;
+    if (!(error instanceof RefusedFile)) throw error;
+    await change(row, { state: 'failed', fault: { code: error.fault, facts: error.facts }, progress: null });
+  }
+}
+
+async function detected(row: ImportRow, files: readonly GivenFile[], abort: AbortController): Promise<{ detection: Detection; samples: Samples }> {
+  const told = every(500, (rows: number) => void tell(row, rows, abort));
+  const profiles = await profiled(files, told, abort.signal);
+  if (profiles.length === 0) throw new RefusedFile('empty');
+  const detection = await withMisses(detect(profiles), files);
+  return { detection, samples: Object.fromEntries(profiles.map((profile) => [profile.name, profile.samples])) };
+}
+
+/** Notes how far it has come, and hears whether somebody has cancelled it. */
+async function tell(row: ImportRow, rows: number, abort: AbortController): Promise<void> {
+  await asOwner({ person: row.personId }, async (tx) => ok(await noteProgress(tx, row.id, { rows, table: null })));
+  if ((await current(row.id))?.state === 'cancelled') abort.abort();
+}
+
+export async function current(id: string): Promise<ImportRow | null> {
+  const read = await asOwner({ person: '' }, async (tx) => ok(await readImport(tx, id)));
+  return read.ok ? read.value : null;
+}
+
+/** Only if nobody has moved it meanwhile. */
+async function change(row: ImportRow, to: Parameters<typeof updateImport>[2]): Promise<void> {
+  await asOwner({ person: row.personId }, async (tx) => {
+    const now = await readImport(tx, row.id, true);
+    if (now?.state === row.state) await updateImport(tx, row.id, to);
+    return ok(null);
+  });
+}
+
+/** At most once in so many milliseconds. */
+export function every<A extends unknown[]>(ms: number, work: (...args: A) => void): (...args: A) => void {
+  let last = 0;
+  return (...args) => {
+    if (Date.now() - last < ms) return;
+    last = Date.now();
+    work(...args);
+  };
+}

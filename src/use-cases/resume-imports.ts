@@ -1,0 +1,14 @@
+import { ok } from '../core/kernel/result';
+import { askImportJob, workingImports } from '../data/system/imports';
+import { asOwner } from '../data/transaction';
+
+/**
+ * Asks again for the jobs of imports that were under way when their process ended. One that is in fact still at work is not harmed: reading
+ * twice gives the same, and of two that keep, the second finds it done.
+ */
+export async function resumeImports(): Promise<void> {
+  await asOwner({ person: '' }, async (tx) => {
+    for (const { id, state } of await workingImports(tx)) await askImportJob(tx, state === 'reading' ? 'read-import' : 'keep-import', id);
+    return ok(null);
+  });
+}

@@ -1,0 +1,116 @@
+import { readFileSync } from 'node:fs';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { noDecisions, type Decisions } from '../../src/core/import/decisions';
+import type { ImportData } from '../../src/contract/imports';
+import { limits } from '../../src/core/limits';
+import { beginImport, bringPiece, cancelImport, readBrought } from '../../src/use-cases/begin-import';
+import { acceptImport, decideImport, openImport } from '../../src/use-cases/decide-import';
+import { keepImport } from '../../src/use-cases/keep-import';
+import { readSheets } from '../../src/use-cases/read-import';
+import { as, makeWorld, must, newId, refusal, type World } from '../support/world';
+
+let world: World;
+beforeAll(async () => {
+  world = await makeWorld();
+});
+afterAll(() => world.close());
+
+/** Brings files as a browser does, and does the job the worker would do. */
+async function brought(files: Readonly<Record<string, string | Buffer>>): Promise<ImportData> {
+  const id = newId();
+  const contents = Object.entries(files).map(([name, content]) => ({ name, bytes: Buffer.from(content) }));
+  await must(beginImport(as('Ines'), { id, files: contents.map(({ name, bytes }) => ({ name, bytes: bytes.length })) }));
+  for (const [file, { bytes }] of contents.entries()) {
+    for (let piece = 0; piece * limits.pieceBytes < bytes.length; piece++) await must(bringPiece(as('Ines'), id, { file, piece, bytes: bytes.subarray(piece * limits.pieceBytes, (piece + 1) * limits.pieceBytes) }));
+  }
+  await must(readBrought(as('Ines'), id));
+  await readSheets(id);
+  return must(openImport(as('Ines'), id));
+}
+
+async function kept(data: ImportData, decisions: Partial<Decisions> = {}): Promise<ImportData> {
+  const { version } = await must(decideImport(as('Ines'), data.id, { version: data.version, decisions: { ...noDecisions, ...decisions } }));
+  await must(acceptImport(as('Ines'), data.id, { version }));
+  await keepImport(data.id);
+  return must(openImport(as('Ines'), data.id));
+}
+
+const beds = `Code;Name;Area\n${Array.from({ length: 12 }, (_, i) => `X${i};Bed ${i};${i},5`).join('\n')}\n`;
+
+describe('importing the garden’s old workbook', () => {
+  it('ends as tables with every reference, by accepting what is proposed', async () => {
+    const proposed = await brought({ 'quillmere-sheets.xlsx': readFileSync(new URL('../../demo/quillmere-sheets.xlsx', import.meta.url)) });
+    expect([proposed.state, proposed.detection?.sheets.length, proposed.samples['Beds']?.length]).toEqual(['proposed', 6, 40]);
+    const done = await kept(proposed);
+    expect(done.result?.refusals).toEqual([]);
+    expect([done.state, done.result?.refused, done.result?.tables.map(({ key, records }) => [key, records])]).toEqual(['kept', 0, [
+      ['beds_2', 128], ['plant_names', 120], ['suppliers', 5], ['products_2', 14], ['deliveries', 160], ['treatments', 220], ['treatment_lines', 425], ['people', 3], ['inspections', 240],
+    ]]);
+    const references = await world.sql(`SELECT conrelid::regclass::text AS "from", confrelid::regclass::text AS "to", count(*)::int AS n FROM pg_constraint WHERE contype = 'f' AND conrelid::regclass::text IN ('records.deliveries', 'records.treatments', 'records.treatment_lines', 'records.inspections') AND confrelid::regclass::text LIKE 'records.%' GROUP BY 1, 2 ORDER BY 1, 2`);
+    expect(references.map((one) => [one['from'], one['to']])).toEqual([
+      ['records.deliveries', 'records.products_2'], ['records.deliveries', 'records.suppliers'], ['records.inspections', 'records.beds_2'], ['records.inspections', 'records.people'],
+      ['records.treatment_lines', 'records.products_2'], ['records.treatment_lines', 'records.treatments'], ['records.treatments', 'records.beds_2'],
+    ]);
+    const [line] = await world.sql(`SELECT d.number, d.delivered::text, d.price::text, p.name, s.name AS supplier, s.phone, b.name AS made_by, d.version FROM records.deliveries d JOIN records.products_2 p ON p.id = d.product JOIN records.suppliers s ON s.id = d.supplier JOIN slate.person b ON b.id = d.created_by ORDER BY d.number LIMIT 1`);
+    expect(line).toMatchObject({ number: expect.stringMatching(/^DE-\d{4}-0001$/) as string, delivered: '2023-02-01', made_by: 'Ines Okafor', version: 1 });
+  });
+
+  it('leaves a trail, and goes on counting where it stopped', async () => {
+    expect(await world.sql(`SELECT change, count(*)::int AS n FROM slate.history h JOIN slate.designed_table t ON t.id = h.table_id WHERE t.key = 'deliveries' GROUP BY change`)).toEqual([{ change: 'imported', n: 160 }]);
+    expect(await world.sql(`INSERT INTO records.suppliers (name, phone, town) VALUES ('Newcomer', '+44 1632 960 999', 'Oxley') RETURNING right(number, 4) AS n, created_by`)).toEqual([{ n: '0006', created_by: null }]);
+    expect(await world.sql(`SELECT count(*)::int AS n FROM slate.import_piece`)).toEqual([{ n: 0 }]);
+  });
+});
+
+describe('what does not fit', () => {
+  const visits = `Bed;On\n${Array.from({ length: 30 }, (_, i) => `${i === 7 ? 'X99' : `x${i % 12}`};${i === 3 ? 'soon' : `${i + 1}.3.2026`}`).join('\n')}\n`;
+
+  it('is refused with its place, and nothing is kept', async () => {
+    const done = await kept(await brought({ 'plots.csv': beds, 'visits.csv': visits }));
+    expect(done).toMatchObject({ state: 'refused', result: { tables: [], refused: 2, refusals: [{ sheet: 'visits', row: 5, column: 'On', text: 'soon', code: 'not-a-date' }, { sheet: 'visits', row: 9, column: 'Bed', text: 'X99', code: 'not-found-there' }] } });
+    expect(await world.sql(`SELECT to_regclass('records.plots')::text AS there`)).toEqual([{ there: null }]);
+    const rest = await kept(done, { refusedRows: 'keep-the-rest' });
+    expect([rest.state, rest.result?.refused, rest.result?.tables.map(({ key, records }) => [key, records])]).toEqual(['kept', 2, [['plots', 12], ['visits', 28]]]);
+  });
+
+  it('is asked about where it could be read two ways', async () => {
+    const asking = await brought({ 'trips.csv': 'No,On\n1,03/04/2026\n2,05/06/2026\n' });
+    expect(await refusal(acceptImport(as('Ines'), asking.id, { version: asking.version }))).toMatchObject({ kind: 'invalid', issues: [{ code: 'missing', path: ['columns', 'trips/On'] }] });
+    const done = await kept(asking, { columns: { 'trips/On': { dateOrder: 'mdy' } } });
+    expect(done.state).toBe('kept');
+    expect(await world.sql(`SELECT "on"::text AS day FROM records.trips ORDER BY number`)).toEqual([{ day: '2026-03-04' }, { day: '2026-05-06' }]);
+  });
+
+  it('fails with a word when the file is none', async () => {
+    expect(await brought({ 'picture.csv': Buffer.from([0x89, 0x50, 0x4e, 0x47, 0, 0, 1, 2, 3, 4, 5]) })).toMatchObject({ state: 'failed', fault: { code: 'unknown-format' } });
+  });
+});
+
+describe('an import', () => {
+  it('belongs to who brought it, and only owners bring any', async () => {
+    const mine = await brought({ 'some.csv': beds });
+    expect(await refusal(openImport(as('Tomasz'), mine.id))).toMatchObject({ kind: 'not-found' });
+    expect(await refusal(beginImport(as('Maren'), { id: newId(), files: [{ name: 'a.csv', bytes: 3 }] }))).toMatchObject({ kind: 'forbidden', why: 'design' });
+  });
+
+  it('can be cancelled, and is then not kept', async () => {
+    const data = await brought({ 'gone.csv': beds });
+    await must(acceptImport(as('Ines'), data.id, { version: data.version }));
+    await must(cancelImport(as('Ines'), data.id));
+    await keepImport(data.id);
+    expect((await must(openImport(as('Ines'), data.id))).state).toBe('cancelled');
+    expect(await world.sql(`SELECT to_regclass('records.gone')::text AS there`)).toEqual([{ there: null }]);
+  });
+
+  it('is not read before all of it is there, nor decided from an old page', async () => {
+    const id = newId();
+    await must(beginImport(as('Ines'), { id, files: [{ name: 'a.csv', bytes: 30 }] }));
+    await must(bringPiece(as('Ines'), id, { file: 0, piece: 0, bytes: Buffer.from('half of it') }));
+    expect(await refusal(readBrought(as('Ines'), id))).toMatchObject({ kind: 'invalid', issues: [{ path: ['files', 0] }] });
+    expect(await refusal(bringPiece(as('Ines'), id, { file: 0, piece: 1, bytes: Buffer.from('x') }))).toMatchObject({ kind: 'invalid' });
+    expect(await refusal(bringPiece(as('Ines'), id, { file: 3, piece: 0, bytes: Buffer.from('x') }))).toMatchObject({ kind: 'not-found' });
+    const data = await brought({ 'twice.csv': beds });
+    await must(decideImport(as('Ines'), data.id, { version: data.version, decisions: noDecisions }));
+    expect(await refusal(decideImport(as('Ines'), data.id, { version: data.version, decisions: noDecisions }))).toMatchObject({ kind: 'stale', why: 'import-changed' });
+  });
+});
