@@ -99,6 +99,8 @@ export interface WorkbenchData {
 
 export interface TablesData {
   readonly tables: readonly { readonly id: string; readonly key: string; readonly label: string; readonly columns: number; readonly records: number; readonly parent: string | null }[];
+  /** Whether who asks may make tables of sheets. */
+  readonly mayImport: boolean;
 }
 
 /** A record as the grid shows it: references by title, everything else as text or yes/no. */

@@ -1,4 +1,5 @@
 import type { OneRecordData, RecordsData, TablesData } from '../contract/answers-from-server';
+import { mayDesign } from '../core/access/rules';
 import { limits } from '../core/limits';
 import { fail, ok, type Result } from '../core/kernel/result';
 import { notFound, type Refusal } from '../core/kernel/refusal';
@@ -19,7 +20,7 @@ export async function listTables(context: Context): Promise<Result<TablesData, R
     return ok({ tables: visible.flatMap(({ id, records }) => {
       const table = tables.get(id);
       return table === undefined ? [] : [{ id, key: table.key, label: table.label, columns: table.columns.length, records, parent: tables.get(table.parent ?? '')?.label ?? null }];
-    }) });
+    }), mayImport: mayDesign(context.person) });
   });
 }
 

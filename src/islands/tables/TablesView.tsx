@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { Table2 } from 'lucide-react';
+import { Table2, Upload } from 'lucide-react';
 import { useCallback } from 'react';
 import type { TablesData } from '../../contract/answers-from-server';
 import { fetched } from '../kit/call';
@@ -15,10 +15,10 @@ function Tables({ initial }: { initial: TablesData }) {
   useLive(['forms', ...data.tables.map(({ id }) => `table:${id}`)], useCallback(() => void refetch(), [refetch]));
   return (
     <>
-      <h1 className="pt-5 pb-4 text-2xl">Tables</h1>
+      <div className="flex flex-wrap items-center justify-between gap-3 pt-5 pb-4"><h1 className="text-2xl">Tables</h1>{data.mayImport && <a href="/imports" className="button button-dark"><Upload size={16} aria-hidden />Import sheets</a>}</div>
       <div className="sheet-frame">
         <section aria-label="All tables you may see">
-          {data.tables.length === 0 && <p className="p-5">No table is open to you yet. A form makes its tables when it is released.</p>}
+          {data.tables.length === 0 && <p className="p-5">No table is open to you yet. A form makes its tables when it is released{data.mayImport && ', and sheets become tables when you import them'}.</p>}
           <ul>
             {data.tables.map((table) => (
               <li key={table.id} className="border-b border-slate-200">

@@ -1,0 +1,74 @@
+import type { DetectedColumn, DetectedKind } from '../import/detection';
+import type { RefusedCell } from '../import/import';
+import type { Proposal } from '../import/proposals';
+import { unreachable } from '../kernel/result';
+import type { PersonalData } from '../table/model';
+import { issueSentence } from './issue-sentence';
+
+const many = (n: number, one: string, more = `${one}s`): string => `${grouped(n)} ${n === 1 ? one : more}`;
+export const grouped = (n: number): string => String(n).replace(/\B(?=(\d{3})+$)/g, '\u202f');
+const listed = (words: readonly string[]): string => (words.length < 2 ? words.join('') : `${words.slice(0, -1).join(', ')} and ${words.at(-1)}`);
+
+/** What is proposed, and why, in a sentence. `made` is the label of the table it would make. */
+export function proposalSentence(proposal: Proposal, made: string): string {
+  switch (proposal.t) {
+    case 'relation': {
+      const { from, to, covered, missed, tolerant, alongWith } = proposal.relation;
+      if (alongWith !== null) return `“${from.column}” says of ${to.sheet} what “${alongWith}” says already, so it is left out here`;
+      const found = missed === 0 ? (covered === 1 ? 'its one value is found there' : `all ${grouped(covered)} different values are found there`) : `${grouped(covered)} of ${many(covered + missed, 'different value')} are found there`;
+      const bent = tolerant === 0 ? '' : `, ${grouped(tolerant)} once case, spaces and accents are left aside`;
+      return `“${from.column}” names records of ${to.sheet} by their ${to.column}: ${found}${bent}`;
+    }
+    case 'group': {
+      const { by, columns, records, rows, exceptions } = proposal.group;
+      const but = exceptions === 0 ? '' : `, save ${many(exceptions, 'cell')}`;
+      return `${listed([by, ...columns])} come again together in ${many(rows, 'row')}${but}: ${made} gets a table of its own with ${many(records, 'record')}`;
+    }
+    case 'numbered': {
+      const { stems, times, rows } = proposal.numbered;
+      return `${listed(stems.map(({ stem, columns }) => `${columns[0] ?? stem} to ${times}`))} are rows written side by side: they become ${many(rows, 'row')} of ${made}`;
+    }
+    default: return unreachable(proposal);
+  }
+}
+
+/** What happens instead, when it is declined. */
+export function declinedSentence(proposal: Proposal): string {
+  switch (proposal.t) {
+    case 'relation': return proposal.relation.alongWith === null ? `“${proposal.relation.from.column}” stays as it is written` : `“${proposal.relation.from.column}” is kept as a column of its own`;
+    case 'group': return `${proposal.group.by} stays repeated in every row`;
+    case 'numbered': return 'The numbered columns stay side by side';
+    default: return unreachable(proposal);
+  }
+}
+
+export const kindWords: Readonly<Record<DetectedKind, string>> = {
+  text: 'text', whole: 'a whole number', decimal: 'a decimal number', money: 'money', date: 'a date', 'date-time': 'a date with a time', time: 'a time of day', 'yes-no': 'yes or no', choice: 'one of some choices',
+  'e-mail': 'an e-mail address', 'web-address': 'a web address', phone: 'a telephone number',
+};
+
+export const personalWords: Readonly<Record<PersonalData, string>> = { name: 'names of people', address: 'addresses', phone: 'telephone numbers', 'e-mail': 'e-mail addresses', birth: 'dates of birth', bank: 'account numbers' };
+
+/** Why a column is taken for what it is. */
+export function evidenceSentences(column: DetectedColumn): string[] {
+  const all = column.filled + column.blank;
+  return [
+    column.blank === 0 ? `Filled in all ${many(all, 'row')}` : `Filled in ${grouped(column.filled)} of ${many(all, 'row')}`,
+    column.unique ? 'No value comes twice' : many(column.distinct, 'different value'),
+    ...(column.keptAsText === null ? [] : [{ 'leading-zeros': 'Looks like numbers, but some begin with 0, which a number would lose', 'long-digits': 'Digits by which nobody reckons', mixed: 'Numbers written in more than one way, so they are kept as they are' }[column.keptAsText]]),
+    ...(column.choices === null ? [] : spellings(column.choices)),
+  ];
+}
+
+function spellings(choices: NonNullable<DetectedColumn['choices']>): string[] {
+  const bent = choices.filter((one) => one.spellings.length > 0);
+  return bent.length === 0 ? [] : [`Different spellings are taken together: ${bent.slice(0, 3).map(({ value, spellings: others }) => `${value} (${others.slice(0, 3).join(', ')})`).join('; ')}`];
+}
+
+/** Why a row was refused. */
+export function refusedSentence({ sheet, row, column, text, code }: RefusedCell): string {
+  const where = row === 0 ? sheet : `${sheet}, row ${row}`;
+  if (code === 'not-found-there') return `${where}: “${text}” of ${column} is not found among the records it should name`;
+  if (code === 'twice') return `${where}: ${column} must be different in every record, and a value comes twice`;
+  return `${where}: ${text === '' ? '' : `“${text}”: `}${issueSentence({ code, path: [], facts: { label: column } })}`;
+}

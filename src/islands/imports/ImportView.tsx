@@ -1,0 +1,82 @@
+import { CircleAlert, CircleCheck, Table2 } from 'lucide-react';
+import { useState } from 'react';
+import type { ImportData } from '../../contract/imports';
+import { deciding } from '../../core/import/import';
+import { fileSentence } from '../../core/wording/file-sentence';
+import { grouped, refusedSentence } from '../../core/wording/proposal-sentence';
+import { Root } from '../kit/Root';
+import { ImportMargin } from './ImportMargin';
+import { PlannedTables } from './PlannedTables';
+import { useImport, type Importing } from './use-import';
+
+export default function ImportView({ initial }: { initial: ImportData }) {
+  return <Root><Import initial={initial} /></Root>;
+}
+
+function Import({ initial }: { initial: ImportData }) {
+  const importing = useImport(initial);
+  const { data } = importing;
+  const [picked, setPicked] = useState<string | null>(null);
+  const decidingNow = deciding.has(data.state);
+  return (
+    <>
+      <p className="quiet pt-4"><a href="/tables" className="crumb">Tables</a> · <a href="/imports" className="crumb">Import sheets</a></p>
+      <h1 className="pb-4 text-2xl break-words">{data.files.map(({ name }) => name).join(', ')}</h1>
+      <div className="sheet-frame">
+        {decidingNow ? <PlannedTables importing={importing} picked={picked} pick={setPicked} /> : <section className="p-6" aria-label="The import"><Course importing={importing} /></section>}
+        <aside className="margin-pane" aria-label={decidingNow ? 'What is proposed' : 'About this import'}>
+          {decidingNow ? <ImportMargin importing={importing} picked={picked} pick={setPicked} /> : <div className="margin-part first"><h2 className="margin-title">What happens to a sheet</h2><p className="quiet">All of it becomes tables at once, or nothing does. You may leave this page; it goes on by itself.</p></div>}
+        </aside>
+      </div>
+    </>
+  );
+}
+
+/** What is under way, or has come of it. */
+function Course({ importing: { data, cancel, busy } }: { importing: Importing }) {
+  switch (data.state) {
+    case 'reading': case 'keeping': return (
+      <div role="status">
+        <h2 className="mb-2 text-[19px]">{data.state === 'reading' ? 'Reading your sheets' : 'Making the tables'}</h2>
+        <p className="mb-3">{grouped(data.progress?.rows ?? 0)} rows {data.state === 'reading' ? 'read' : 'gone through'}{data.progress?.table != null && `; now ${data.progress.table}`}</p>
+        <div aria-hidden className="mb-4 h-1.5 w-80 max-w-full overflow-hidden rounded bg-slate-200"><div className="h-full w-1/3 animate-pulse rounded bg-lichen" /></div>
+        <button type="button" className="button" disabled={busy} onClick={() => void cancel()}>Cancel the import</button>
+      </div>
+    );
+    case 'kept': return <Kept data={data} />;
+    case 'failed': return <Over title="These sheets could not be read" words={data.fault === null || data.fault.code === 'fault' ? 'Something went wrong on our side, several times. Nothing was made; try again, or ask your administrator to look into the log' : fileSentence(data.fault.code, data.fault.facts)} />;
+    case 'uploading': return <Over title="These files never arrived whole" words="Sending them was interrupted, so nothing was read. Choose them again" />;
+    default: return <Over title="This import was cancelled" words="Nothing was made" />;
+  }
+}
+
+function Over({ title, words }: { title: string; words: string }) {
+  return (
+    <>
+      <h2 className="mb-2 flex items-center gap-2 text-[19px]"><CircleAlert size={18} aria-hidden className="text-rust" />{title}</h2>
+      <p className="mb-4">{words}.</p>
+      <a href="/imports" className="button button-dark">Choose other files</a>
+    </>
+  );
+}
+
+function Kept({ data: { result } }: { data: ImportData }) {
+  return (
+    <>
+      <h2 className="mb-3 flex items-center gap-2 text-[19px]"><CircleCheck size={18} aria-hidden className="text-lichen" />{grouped(result?.tables.length ?? 0)} tables are made</h2>
+      <ul className="border-t border-slate-200">
+        {result?.tables.map(({ key, label, records }) => (
+          <li key={key} className="border-b border-slate-200">
+            <a href={`/tables/${key}`} className="flex items-center gap-3 py-2 text-ink no-underline hover:bg-slate-50"><Table2 size={16} aria-hidden className="text-slate-600" /><span className="font-semibold">{label}</span><span className="font-mono text-[13px] text-slate-600">records.{key}</span><span className="tabular ml-auto">{grouped(records)} records</span></a>
+          </li>
+        ))}
+      </ul>
+      {(result?.refused ?? 0) > 0 && result !== null && (
+        <section className="mt-5" aria-label="Rows that were left out">
+          <h3 className="mb-1 text-[16px]">{grouped(result.refused)} cells did not fit; their rows were left out</h3>
+          <ul className="list-disc space-y-1 pl-5 text-[14px]">{result.refusals.slice(0, 50).map((one, i) => <li key={i}>{refusedSentence(one)}</li>)}</ul>
+        </section>
+      )}
+    </>
+  );
+}

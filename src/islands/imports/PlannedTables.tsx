@@ -1,0 +1,104 @@
+import { ArrowRight, Check, X } from 'lucide-react';
+import { columnPath } from '../../core/import/decisions';
+import type { DetectedSheet } from '../../core/import/detection';
+import type { PlannedTable } from '../../core/import/import-plan';
+import { previewRows, recordsOf } from '../../core/import/preview';
+import { proposalsOf, type Proposal } from '../../core/import/proposals';
+import type { ColumnKind } from '../../core/table/model';
+import { declinedSentence, grouped, proposalSentence } from '../../core/wording/proposal-sentence';
+import { Word } from '../kit/Sentence';
+import type { Importing } from './use-import';
+
+interface Props {
+  readonly importing: Importing;
+  /** The column in hand, as `Sheet/Column`. */
+  readonly picked: string | null;
+  readonly pick: (path: string | null) => void;
+}
+
+const SHOWN = 3;
+
+/** The tables that would come of it, with first rows in them; beneath each sheet's own, what was found about it. */
+export function PlannedTables({ importing, picked, pick }: Props) {
+  const { plan, data: { detection } } = importing;
+  if (detection === null) return null;
+  return (
+    <div>
+      {detection.sheets.map((sheet, i) => {
+        const tables = plan.tables.filter((one) => one.sheet === sheet.name);
+        const ordered = [...tables.filter(({ rows }) => rows.t === 'each'), ...tables.filter(({ rows }) => rows.t !== 'each')];
+        return (
+          <section key={sheet.name} className="border-b border-slate-300" aria-label={`The sheet ${sheet.name}`}>
+            <div className="line border-b-0 pb-1">
+              <span className="gutter">{i + 1}</span>
+              <SheetHead importing={importing} sheet={sheet} left={tables.length === 0} />
+            </div>
+            <ul>{tables.length > 0 && proposalsOf(detection, sheet).map((proposal) => <ProposalLine key={proposal.id} importing={importing} proposal={proposal} />)}</ul>
+            {ordered.map((one) => <PlannedGrid key={one.table.id} importing={importing} planned={one} sheet={sheet} picked={picked} pick={pick} />)}
+          </section>
+        );
+      })}
+    </div>
+  );
+}
+
+function SheetHead({ importing: { decisions, decide }, sheet, left }: { importing: Importing; sheet: DetectedSheet; left: boolean }) {
+  const change = (part: object) => decide((before) => ({ ...before, sheets: { ...before.sheets, [sheet.name]: { ...before.sheets[sheet.name], ...part } } }));
+  return (
+    <div className="flex flex-wrap items-center gap-x-2 gap-y-1">
+      <h2 className="text-[17px]">{sheet.name}</h2>
+      {left ? <span className="quiet">is left out</span> : <><ArrowRight size={14} aria-hidden className="text-slate-500" /><span className="text-[14px]">the table</span><Word label={`Name of the table made of ${sheet.name}`} value={decisions.sheets[sheet.name]?.label ?? sheet.name} onChange={(label) => change({ label: label.trim() === '' ? undefined : label })} /></>}
+      <button type="button" className="button-plain ml-auto" onClick={() => change({ leaveOut: !left })}>{left ? 'Take it after all' : 'Leave it out'}</button>
+    </div>
+  );
+}
+
+/** One proposal with its answer; a declined one says what happens instead. */
+function ProposalLine({ importing: { decisions, decide, plan }, proposal }: { importing: Importing; proposal: Proposal }) {
+  const declined = decisions.declined.includes(proposal.id);
+  const toggle = () => decide((before) => ({ ...before, declined: declined ? before.declined.filter((id) => id !== proposal.id) : [...before.declined, proposal.id] }));
+  const made = plan.tables.find(({ sheet, rows }) => sheet === proposal.sheet && rows.t === (proposal.t === 'group' ? 'distinct' : 'numbered'))?.table.label ?? 'it';
+  return (
+    <li className="grid grid-cols-[46px_minmax(0,1fr)_auto] items-start py-1 pr-5 text-[14px] max-sm:grid-cols-[34px_minmax(0,1fr)_auto]">
+      {declined ? <X size={15} aria-hidden className="mt-0.5 mr-3 ml-auto text-slate-500" /> : <Check size={15} aria-hidden className="mt-0.5 mr-3 ml-auto text-lichen" />}
+      <span className={declined ? 'text-slate-600' : ''}>{declined ? <><s>{proposalSentence(proposal, made)}</s>. {declinedSentence(proposal)}</> : proposalSentence(proposal, made)}.</span>
+      <button type="button" className="button-plain ml-3 py-0!" aria-pressed={declined} onClick={toggle}>{declined ? 'Accept it' : 'Decline'}</button>
+    </li>
+  );
+}
+
+function PlannedGrid({ importing, planned, sheet, picked, pick }: Props & { readonly planned: PlannedTable; readonly sheet: DetectedSheet }) {
+  const { data: { detection, samples }, asks, plan } = importing;
+  const rows = previewRows(planned, samples[sheet.name] ?? [], SHOWN);
+  const parent = plan.tables.find(({ table }) => table.id === planned.table.parent)?.table.label;
+  return (
+    <div className="pt-1 pr-5 pb-4 pl-[46px] max-sm:pl-3">
+      <p className="mb-1 text-[14px]">{planned.rows.t !== 'each' && <><strong>{planned.table.label}</strong>{' '}</>}<span className="font-mono text-[13px] text-slate-600">records.{planned.table.key}</span> <span className="quiet">{detection !== null && `${grouped(recordsOf(planned, detection))} records`}{parent !== undefined && `, rows of ${parent}`}</span></p>
+      <div className="relative overflow-x-auto rounded-md border border-slate-200" tabIndex={0} role="region" aria-label={`First rows of ${planned.table.label}`}>
+        <table className="grid-table">
+          <thead className="bg-slate-50"><tr>{planned.columns.map(({ column, at, finds }) => {
+            const path = columnPath(sheet.name, sheet.columns.find((one) => one.at === at[0])?.name ?? '');
+            const waits = asks.some((one) => one.path === path);
+            const target = finds === null ? null : (plan.tables.find(({ table }) => table.id === finds.table)?.table.label ?? null);
+            return (
+              <th key={column.id} className={`${picked === path ? 'bg-lichen-soft' : ''} ${isNumeric(column.kind) ? 'text-right!' : ''}`}>
+                <button type="button" aria-pressed={picked === path} onClick={() => pick(path)} className={`rounded whitespace-nowrap hover:text-ink ${isNumeric(column.kind) ? 'text-right' : 'text-left'}`}>
+                  <span className={waits ? 'marked text-ink' : ''}>{column.label}{column.unit !== '' && column.kind !== 'money' && `, ${column.unit}`}</span>
+                  <span className="block font-normal">{target === null ? shortKind[column.kind] : `→ ${target}`}{column.personal !== null && <span className="text-plum"> · personal</span>}</span>
+                </button>
+              </th>
+            );
+          })}</tr></thead>
+          <tbody>{rows.map((cells, i) => <tr key={i}>{cells.map(({ text, trouble }, j) => <td key={j} className={`${trouble ? 'font-semibold text-rust' : ''} ${isNumeric(planned.columns[j]?.column.kind) ? 'tabular text-right' : ''}`}><span className="block max-w-56 truncate" title={text}>{text}</span></td>)}</tr>)}</tbody>
+        </table>
+      </div>
+    </div>
+  );
+}
+
+const isNumeric = (kind: ColumnKind | undefined): boolean => kind === 'whole' || kind === 'decimal' || kind === 'money';
+
+const shortKind: Readonly<Record<ColumnKind, string>> = {
+  text: 'text', whole: 'whole number', decimal: 'number', money: 'money', date: 'date', time: 'time', 'date-time': 'date, time', 'yes-no': 'yes/no', choice: 'choice', reference: 'record', 'e-mail': 'e-mail', 'web-address': 'web address', phone: 'phone',
+};
+
