@@ -123,6 +123,8 @@ export interface RecordsData {
   readonly pages: number;
   readonly sort: string;
   readonly order: 'up' | 'down';
+  /** Whether who asks may make a form of it. */
+  readonly mayDesign: boolean;
 }
 
 export interface OneRecordData {

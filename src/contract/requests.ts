@@ -6,6 +6,7 @@ import { formDesign } from './stored/form-design';
 const version = z.number().int().min(0).max(2_000_000_000);
 
 export const newForm = z.object({ id: z.uuid(), title: z.string().trim().min(1).max(limits.label) }).strict();
+export const formOfTable = z.object({ id: z.uuid() }).strict();
 export const editForm = z.object({ version, design: formDesign }).strict();
 export const readImpact = z.object({ must: z.string().min(1).max(4_000), on: z.string().max(40) }).strict();
 export const releaseForm = z.object({ version }).strict();

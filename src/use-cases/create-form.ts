@@ -1,10 +1,11 @@
+import { firstForm } from '../core/form/first-form';
 import { keyFor } from '../core/form/key';
 import type { FormDesign } from '../core/form/design';
-import { ok, type Result } from '../core/kernel/result';
-import type { Refusal } from '../core/kernel/refusal';
+import { fail, ok, type Result } from '../core/kernel/result';
+import { notFound, type Refusal } from '../core/kernel/refusal';
 import { shortId, uuidV7 } from '../core/kernel/ids';
 import { insertForm, listForms, readForm } from '../data/system/forms';
-import { tableKeysTaken } from '../data/runtime/tables';
+import { maySee, readTables, tableKeysTaken } from '../data/runtime/tables';
 import { asPerson } from '../data/transaction';
 import { designer, type Context } from './asking';
 
@@ -19,6 +20,23 @@ export async function createForm(context: Context, input: { id: string; title: s
     const tables = new Set(await tableKeysTaken(tx, [wanted]));
     const design = emptyDesign(input.title, keyFor(input.title, new Set([...taken, ...tables]), 'form'), context.now);
     await insertForm(tx, { id: input.id, key: wanted, ownerId: who.value.id, editedBy: who.value.id, design });
+    return ok({ id: input.id });
+  });
+}
+
+/** Makes the first form of a table that is there, with its child tables as repeating rows. It is a draft until it is released. */
+export async function createFormOf(context: Context, input: { id: string; table: string }): Promise<Result<{ id: string }, Refusal>> {
+  const who = designer(context);
+  if (!who.ok) return who;
+  return asPerson({ person: who.value.id }, async (tx) => {
+    if ((await readForm(tx, input.id)) !== null) return ok({ id: input.id });
+    const tables = await readTables(tx);
+    const table = [...tables.values()].find(({ key }) => key === input.table);
+    if (table === undefined || !(await maySee(tx, table.id))) return fail(notFound('table'));
+    const random = () => crypto.getRandomValues(new Uint8Array(12));
+    const design = firstForm(table, tables, { section: shortId(random()), rows: () => shortId(random()) });
+    const taken = new Set((await listForms(tx)).map(({ key }) => key));
+    await insertForm(tx, { id: input.id, key: keyFor(design.title, taken, 'form'), ownerId: who.value.id, editedBy: who.value.id, design });
     return ok({ id: input.id });
   });
 }

@@ -30,7 +30,7 @@ export async function openRecords(context: Context, key: string, query: { sort: 
     const table = await seenTable(tx, tables, key);
     if (table === null) return fail(notFound('table'));
     const { rows, total } = await readRecords(tx, tables, table, { sort: query.sort, descending: query.order === 'down', page: query.page, size: PAGE_SIZE });
-    return ok({ table, rows, total, page: query.page, pages: Math.max(1, Math.ceil(total / PAGE_SIZE)), sort: query.sort, order: query.order });
+    return ok({ table, rows, total, page: query.page, pages: Math.max(1, Math.ceil(total / PAGE_SIZE)), sort: query.sort, order: query.order, mayDesign: mayDesign(context.person) });
   });
 }
 

@@ -59,6 +59,10 @@ export interface Carry {
 export interface TextQuestion extends Asked { readonly kind: 'text'; readonly long: boolean }
 export interface WholeQuestion extends Asked { readonly kind: 'whole'; readonly unit: string }
 export interface DecimalQuestion extends Asked { readonly kind: 'decimal'; readonly decimals: number; readonly unit: string }
+/** `unit` is the currency (ISO 4217). */
+export interface MoneyQuestion extends Asked { readonly kind: 'money'; readonly decimals: number; readonly unit: string }
+/** Kinds that need no settings of their own. */
+export interface PlainQuestion extends Asked { readonly kind: 'time' | 'date-time' | 'e-mail' | 'web-address' | 'phone' }
 export interface DateQuestion extends Asked { readonly kind: 'date' }
 export interface YesNoQuestion extends Asked { readonly kind: 'yes-no' }
 export interface ChoiceQuestion extends Asked { readonly kind: 'choice'; readonly choices: readonly Choice[] }
@@ -96,7 +100,7 @@ export interface Choice {
 }
 
 export type FieldQuestion =
-  | TextQuestion | WholeQuestion | DecimalQuestion | DateQuestion | YesNoQuestion | ChoiceQuestion | LookupQuestion | CalculatedQuestion;
+  | TextQuestion | WholeQuestion | DecimalQuestion | MoneyQuestion | PlainQuestion | DateQuestion | YesNoQuestion | ChoiceQuestion | LookupQuestion | CalculatedQuestion;
 export type Question = FieldQuestion | RowsQuestion;
 export type QuestionKind = Question['kind'];
 

@@ -65,7 +65,8 @@ export function asKind(question: { id: string; key: string; label: string; hint:
     case 'text': return { ...base, kind, long: false };
     case 'whole': return { ...base, kind, unit: '' };
     case 'decimal': return { ...base, kind, decimals: 2, unit: '' };
-    case 'date': case 'yes-no': return { ...base, kind };
+    case 'money': return { ...base, kind, decimals: 2, unit: 'GBP' };
+    case 'date': case 'yes-no': case 'time': case 'date-time': case 'e-mail': case 'web-address': case 'phone': return { ...base, kind };
     case 'choice': return { ...base, kind, choices: [] };
     case 'lookup': return { ...base, kind, table: '', show: [] };
     case 'calculated': return { ...base, required: false, kind, expression: '', decimals: 2, unit: '' };

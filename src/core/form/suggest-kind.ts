@@ -1,6 +1,10 @@
 import type { QuestionKind } from './design';
 
 const hints: readonly [RegExp, QuestionKind][] = [
+  [/\be-?mail\b/i, 'e-mail'],
+  [/\b(phone|telephone|mobile)\b/i, 'phone'],
+  [/\b(website|web address|link)\b/i, 'web-address'],
+  [/\b(time of day|at what time|what time)\b|\btime$/i, 'time'],
   [/^(how many|number of|count of|quantity)\b/i, 'whole'],
   [/^(how much|how long|how far)\b|\b(area|rate|weight|length|height|amount|price|cost|total)\b/i, 'decimal'],
   [/^when\b|\b(date|day|on)$|\bdate\b/i, 'date'],

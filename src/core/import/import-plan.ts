@@ -68,8 +68,14 @@ function alongOthers(sheet: DetectedSheet, { detection, decisions }: Making): st
   return detection.relations.filter(({ from, alongWith }) => from.sheet === sheet.name && alongWith !== null).filter((one) => !decisions.declined.includes(relationId(one))).map(({ from }) => from.column);
 }
 
+/** A file's name as a heading: `spring_trips` is Spring trips. */
+export function sheetLabel(name: string): string {
+  const words = name.replace(/[_]+|(?<=\w)-(?=\w)/g, ' ').trim();
+  return words.charAt(0).toUpperCase() + words.slice(1);
+}
+
 function ownTable(sheet: DetectedSheet, columns: readonly DetectedColumn[], making: Making): Draft {
-  const label = making.decisions.sheets[sheet.name]?.label ?? sheet.name;
+  const label = making.decisions.sheets[sheet.name]?.label ?? sheetLabel(sheet.name);
   const made = draftColumns(sheet, columns, making);
   const [key] = sheet.keys.filter((names) => names.length === 1);
   const title = titleOf(made, key?.[0]);
@@ -113,13 +119,15 @@ function draftColumns(sheet: DetectedSheet, columns: readonly DetectedColumn[], 
   return columns.filter(({ name }) => making.decisions.columns[columnPath(sheet.name, name)]?.leaveOut !== true).map((found) => {
     const decided = making.decisions.columns[columnPath(sheet.name, found.name)] ?? {};
     const [label, unit] = labelAndUnit(decided.label ?? found.name);
-    const kind: ColumnKind = decided.kind ?? found.kind;
+    // With the separator before decimals, what looked like thousands has three of them.
+    const finer = found.ask?.t === 'decimal-sign' && decided.decimalSign !== undefined && found.ask.examples.some((text) => text.includes(decided.decimalSign ?? ''));
+    const kind: ColumnKind = decided.kind ?? (finer && found.kind === 'whole' ? 'decimal' : found.kind);
     const key = keyFor(label, keys, 'column');
     keys.add(key);
     const numeric = kind === 'decimal' || kind === 'money';
     const mark = kind === 'yes-no' && found.reading.yesNo === MARK_PAIR;
     const column: Column = {
-      id: columnId(making.importId, sheet.name, place, found.name), key, label, kind, required: (found.required && found.misfits === 0) || mark, unique: found.unique && kind === found.kind, decimals: numeric ? (found.reading.decimals ?? 2) : kind === 'whole' ? 0 : null,
+      id: columnId(making.importId, sheet.name, place, found.name), key, label, kind, required: (found.required && found.misfits === 0) || mark, unique: found.unique && kind === found.kind, decimals: numeric ? (finer ? 3 : decided.kind === undefined ? (found.reading.decimals ?? 2) : Math.max(2, found.reading.decimals ?? 2)) : kind === 'whole' ? 0 : null,
       unit: kind === 'money' ? (found.reading.currency ?? '') : kind === 'whole' || numeric ? (found.reading.unit ?? unit) : '', choices: kind === 'choice' ? codesFor(found) : [], target: null,
       description: '', personal: decided.personal === undefined ? found.personal : decided.personal,
     };

@@ -11,9 +11,9 @@ export interface PreviewCell {
   readonly trouble: boolean;
 }
 
-/** The first rows a table will have, made of the first rows of its sheet. References show what they name. */
-export function previewRows({ rows: source, columns }: PlannedTable, samples: readonly (readonly Cell[])[], most: number): PreviewCell[][] {
-  const readers = columns.map((planned) => ({ planned, read: planned.finds === null ? reader(planned) : null }));
+/** The first rows a table will have, made of the first rows of its sheet. References show what they name, and cells of a column that `asItStands` what is written in them. */
+export function previewRows({ rows: source, columns }: PlannedTable, samples: readonly (readonly Cell[])[], most: number, asItStands: (at: number) => boolean = () => false): PreviewCell[][] {
+  const readers = columns.map((planned) => ({ planned, read: planned.finds === null && !planned.at.some(asItStands) ? reader(planned) : null }));
   const made: PreviewCell[][] = [];
   const seen = new Set<string>();
   for (const row of samples) {

@@ -3,7 +3,7 @@ import { calculatedKind } from '../form/scope';
 import { groupsOf, isTyped, type FieldQuestion, type FormDesign, type RowsQuestion, type TableTarget, type Total } from '../form/design';
 
 const columnKinds: Readonly<Record<Exclude<FieldQuestion['kind'], 'calculated'>, ColumnKind>> = {
-  text: 'text', whole: 'whole', decimal: 'decimal', date: 'date', 'yes-no': 'yes-no', choice: 'choice', lookup: 'reference',
+  text: 'text', whole: 'whole', decimal: 'decimal', money: 'money', date: 'date', time: 'time', 'date-time': 'date-time', 'e-mail': 'e-mail', 'web-address': 'web-address', phone: 'phone', 'yes-no': 'yes-no', choice: 'choice', lookup: 'reference',
 };
 
 /** The tables a design keeps its answers in: one for the form, one for each repeating group, whose rows belong to the first. */

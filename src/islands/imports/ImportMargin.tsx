@@ -34,7 +34,7 @@ function Whole({ importing: { plan, data, asks, decisions, decide, accept, cance
   return (
     <div className="margin-part first">
       <h2 className="margin-title">What would be made</h2>
-      <p className="mb-2 text-[14px]">{grouped(plan.tables.length)} tables with {grouped(records)} records{data.files.length > 1 && ` of ${data.files.length} files`}.</p>
+      <p className="mb-2 text-[14px]">{plan.tables.length === 1 ? 'One table' : `${grouped(plan.tables.length)} tables`} with {grouped(records)} records{data.files.length > 1 && ` of ${data.files.length} files`}.</p>
       {asks.length > 0 && (
         <div className="mb-2">
           <p className="mb-1 flex items-center gap-1.5 text-[14px] font-semibold"><CircleHelp size={15} aria-hidden className="text-ochre" />Your word is needed first</p>

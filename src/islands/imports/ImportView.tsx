@@ -4,6 +4,7 @@ import type { ImportData } from '../../contract/imports';
 import { deciding } from '../../core/import/import';
 import { fileSentence } from '../../core/wording/file-sentence';
 import { grouped, refusedSentence } from '../../core/wording/proposal-sentence';
+import { FirstForm } from '../kit/FirstForm';
 import { Root } from '../kit/Root';
 import { ImportMargin } from './ImportMargin';
 import { PlannedTables } from './PlannedTables';
@@ -25,7 +26,7 @@ function Import({ initial }: { initial: ImportData }) {
       <div className="sheet-frame">
         {decidingNow ? <PlannedTables importing={importing} picked={picked} pick={setPicked} /> : <section className="p-6" aria-label="The import"><Course importing={importing} /></section>}
         <aside className="margin-pane" aria-label={decidingNow ? 'What is proposed' : 'About this import'}>
-          {decidingNow ? <ImportMargin importing={importing} picked={picked} pick={setPicked} /> : <div className="margin-part first"><h2 className="margin-title">What happens to a sheet</h2><p className="quiet">All of it becomes tables at once, or nothing does. You may leave this page; it goes on by itself.</p></div>}
+          {decidingNow ? <div className="lg:sticky lg:top-0 lg:max-h-screen lg:overflow-y-auto"><ImportMargin importing={importing} picked={picked} pick={setPicked} /></div> : <div className="margin-part first"><h2 className="margin-title">{data.state === 'kept' ? 'What comes next' : 'What happens to a sheet'}</h2><p className="quiet">{data.state === 'kept' ? 'Look at the records, or make a form of a table: it asks for every column, with the rows that belong to it, and waits as a draft until you release it.' : 'All of it becomes tables at once, or nothing does. You may leave this page; it goes on by itself.'}</p></div>}
         </aside>
       </div>
     </>
@@ -66,14 +67,15 @@ function Kept({ data: { result } }: { data: ImportData }) {
       <h2 className="mb-3 flex items-center gap-2 text-[19px]"><CircleCheck size={18} aria-hidden className="text-lichen" />{grouped(result?.tables.length ?? 0)} tables are made</h2>
       <ul className="border-t border-slate-200">
         {result?.tables.map(({ key, label, records }) => (
-          <li key={key} className="border-b border-slate-200">
-            <a href={`/tables/${key}`} className="flex items-center gap-3 py-2 text-ink no-underline hover:bg-slate-50"><Table2 size={16} aria-hidden className="text-slate-600" /><span className="font-semibold">{label}</span><span className="font-mono text-[13px] text-slate-600">records.{key}</span><span className="tabular ml-auto">{grouped(records)} records</span></a>
+          <li key={key} className="flex items-center gap-4 border-b border-slate-200 hover:bg-slate-50">
+            <a href={`/tables/${key}`} className="flex min-w-0 flex-1 flex-wrap items-center gap-x-3 py-2 text-ink no-underline"><Table2 size={16} aria-hidden className="text-slate-600" /><span className="font-semibold">{label}</span><span className="font-mono text-[13px] text-slate-600">records.{key}</span><span className="tabular ml-auto">{grouped(records)} records</span></a>
+            <FirstForm plain table={key} />
           </li>
         ))}
       </ul>
       {(result?.refused ?? 0) > 0 && result !== null && (
         <section className="mt-5" aria-label="Rows that were left out">
-          <h3 className="mb-1 text-[16px]">{grouped(result.refused)} cells did not fit; their rows were left out</h3>
+          <h3 className="mb-1 text-[16px]">{result.refused === 1 ? 'One cell did not fit; its row was' : `${grouped(result.refused)} cells did not fit; their rows were`} left out</h3>
           <ul className="list-disc space-y-1 pl-5 text-[14px]">{result.refusals.slice(0, 50).map((one, i) => <li key={i}>{refusedSentence(one)}</li>)}</ul>
         </section>
       )}

@@ -1,7 +1,7 @@
 import { ArrowRight, Check, X } from 'lucide-react';
 import { columnPath } from '../../core/import/decisions';
 import type { DetectedSheet } from '../../core/import/detection';
-import type { PlannedTable } from '../../core/import/import-plan';
+import { sheetLabel, type PlannedTable } from '../../core/import/import-plan';
 import { previewRows, recordsOf } from '../../core/import/preview';
 import { proposalsOf, type Proposal } from '../../core/import/proposals';
 import type { ColumnKind } from '../../core/table/model';
@@ -47,7 +47,7 @@ function SheetHead({ importing: { decisions, decide }, sheet, left }: { importin
   return (
     <div className="flex flex-wrap items-center gap-x-2 gap-y-1">
       <h2 className="text-[17px]">{sheet.name}</h2>
-      {left ? <span className="quiet">is left out</span> : <><ArrowRight size={14} aria-hidden className="text-slate-500" /><span className="text-[14px]">the table</span><Word label={`Name of the table made of ${sheet.name}`} value={decisions.sheets[sheet.name]?.label ?? sheet.name} onChange={(label) => change({ label: label.trim() === '' ? undefined : label })} /></>}
+      {left ? <span className="quiet">is left out</span> : <><ArrowRight size={14} aria-hidden className="text-slate-500" /><span className="text-[14px]">the table</span><Word label={`Name of the table made of ${sheet.name}`} value={decisions.sheets[sheet.name]?.label ?? sheetLabel(sheet.name)} onChange={(label) => change({ label: label.trim() === '' ? undefined : label })} /></>}
       <button type="button" className="button-plain ml-auto" onClick={() => change({ leaveOut: !left })}>{left ? 'Take it after all' : 'Leave it out'}</button>
     </div>
   );
@@ -69,7 +69,9 @@ function ProposalLine({ importing: { decisions, decide, plan }, proposal }: { im
 
 function PlannedGrid({ importing, planned, sheet, picked, pick }: Props & { readonly planned: PlannedTable; readonly sheet: DetectedSheet }) {
   const { data: { detection, samples }, asks, plan } = importing;
-  const rows = previewRows(planned, samples[sheet.name] ?? [], SHOWN);
+  const pathOf = (at: number | undefined) => columnPath(sheet.name, sheet.columns.find((one) => one.at === at)?.name ?? '');
+  const waiting = new Set(asks.map(({ path }) => path));
+  const rows = previewRows(planned, samples[sheet.name] ?? [], SHOWN, (at) => waiting.has(pathOf(at)));
   const parent = plan.tables.find(({ table }) => table.id === planned.table.parent)?.table.label;
   return (
     <div className="pt-1 pr-5 pb-4 pl-[46px] max-sm:pl-3">
@@ -77,8 +79,8 @@ function PlannedGrid({ importing, planned, sheet, picked, pick }: Props & { read
       <div className="relative overflow-x-auto rounded-md border border-slate-200" tabIndex={0} role="region" aria-label={`First rows of ${planned.table.label}`}>
         <table className="grid-table">
           <thead className="bg-slate-50"><tr>{planned.columns.map(({ column, at, finds }) => {
-            const path = columnPath(sheet.name, sheet.columns.find((one) => one.at === at[0])?.name ?? '');
-            const waits = asks.some((one) => one.path === path);
+            const path = pathOf(at[0]);
+            const waits = waiting.has(path);
             const target = finds === null ? null : (plan.tables.find(({ table }) => table.id === finds.table)?.table.label ?? null);
             return (
               <th key={column.id} className={`${picked === path ? 'bg-lichen-soft' : ''} ${isNumeric(column.kind) ? 'text-right!' : ''}`}>
@@ -89,7 +91,7 @@ function PlannedGrid({ importing, planned, sheet, picked, pick }: Props & { read
               </th>
             );
           })}</tr></thead>
-          <tbody>{rows.map((cells, i) => <tr key={i}>{cells.map(({ text, trouble }, j) => <td key={j} className={`${trouble ? 'font-semibold text-rust' : ''} ${isNumeric(planned.columns[j]?.column.kind) ? 'tabular text-right' : ''}`}><span className="block max-w-56 truncate" title={text}>{text}</span></td>)}</tr>)}</tbody>
+          <tbody>{rows.map((cells, i) => <tr key={i}>{cells.map(({ text, trouble }, j) => <td key={j} className={`${trouble ? 'font-semibold text-rust' : ''} ${isNumeric(planned.columns[j]?.column.kind) ? 'tabular text-right' : ''}`}><span className={`block max-w-56 truncate ${isNumeric(planned.columns[j]?.column.kind) ? 'ml-auto' : ''}`} title={text}>{text}</span></td>)}</tr>)}</tbody>
         </table>
       </div>
     </div>

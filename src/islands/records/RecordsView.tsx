@@ -4,6 +4,7 @@ import { ArrowDown, ArrowUp, ChevronLeft, ChevronRight } from 'lucide-react';
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import type { OneRecordData, RecordData, RecordsData } from '../../contract/answers-from-server';
 import { fetched } from '../kit/call';
+import { FirstForm } from '../kit/FirstForm';
 import { useLive } from '../kit/live';
 import { Root } from '../kit/Root';
 import { RecordMargin } from './RecordMargin';
@@ -54,9 +55,12 @@ function Records({ initial, initialRecord, startRecord }: Props) {
   const sortBy = (sort: string) => setQuery({ sort, order: query.sort === sort && query.order === 'up' ? 'down' : 'up', page: 1 });
   return (
     <>
-      <div className="pt-3.5 pb-3">
-        <p className="quiet"><a href="/tables" className="crumb">Tables</a></p>
-        <h1 className="text-[23px]">{data.table.label} <span className="quiet font-sans font-normal" role="status">{grouped(data.total)} {data.total === 1 ? 'record' : 'records'}</span></h1>
+      <div className="flex flex-wrap items-end justify-between gap-3 pt-3.5 pb-3">
+        <div>
+          <p className="quiet"><a href="/tables" className="crumb">Tables</a></p>
+          <h1 className="text-[23px]">{data.table.label} <span className="quiet font-sans font-normal" role="status">{grouped(data.total)} {data.total === 1 ? 'record' : 'records'}</span></h1>
+        </div>
+        {data.mayDesign && data.table.parent === null && <FirstForm table={data.table.key} />}
       </div>
       {isError && <p role="alert" className="trouble mb-2">The newest rows could not be fetched; what you see may be old. Try again in a moment.</p>}
       <div className="sheet-frame">

@@ -43,8 +43,11 @@ export function Control(props: ControlProps) {
       return question.long
         ? <textarea id={id} rows={3} className="box" aria-label={name} aria-invalid={invalid} aria-describedby={describedBy} value={textOf(raw)} onChange={(event) => set(event.target.value)} onBlur={onTouch} />
         : <input id={id} className={boxed(bare)} aria-label={name} aria-invalid={invalid} aria-describedby={describedBy} value={textOf(raw)} onChange={(event) => set(event.target.value)} onBlur={onTouch} />;
+    case 'time': case 'date-time': case 'e-mail': case 'web-address': case 'phone':
+      return <input id={id} {...typed[question.kind]} className={`${boxed(bare)} ${bare || question.kind === 'e-mail' || question.kind === 'web-address' ? '' : 'max-w-56'}`} aria-label={name} aria-invalid={invalid} aria-describedby={describedBy} value={textOf(raw)} onChange={(event) => set(event.target.value)} onBlur={onTouch} />;
     case 'whole':
     case 'decimal':
+    case 'money':
       return <NumberInput {...props} />;
     case 'date':
       return <DateInput {...common} label={name} bare={bare} value={typeof raw === 'string' ? raw : null} onChange={set} />;
@@ -56,6 +59,11 @@ export function Control(props: ControlProps) {
       return <LookupControl {...props} question={question} />;
   }
 }
+
+/** What a telephone's keyboard offers, and how it is written. The text is read by our own rules: the browser's own kinds would refuse in their own words. */
+const typed = {
+  time: { placeholder: '14:30' }, 'date-time': { placeholder: '2026-11-23 14:30' }, 'e-mail': { inputMode: 'email', autoComplete: 'off' }, 'web-address': { inputMode: 'url', placeholder: 'https://' }, phone: { inputMode: 'tel', autoComplete: 'off' },
+} as const;
 
 const textOf = (raw: unknown): string => (typeof raw === 'string' ? raw : '');
 const boxed = (bare: boolean): string => (bare ? 'w-full rounded bg-transparent px-1 py-1' : 'box');

@@ -96,7 +96,7 @@ function Answer({ question, value, before }: { question: FieldQuestion; value: V
   return <><span className="sr-only">changed to </span><mark className="marked text-ink">{now}</mark> <s className="text-slate-600"><span className="sr-only">from </span>{shown(question, before) || 'empty'}</s></>;
 }
 
-const numeric = (question: FieldQuestion): string => (['whole', 'decimal'].includes(question.kind === 'calculated' ? calculatedKind(question) : question.kind) ? 'tabular text-right!' : '');
+const numeric = (question: FieldQuestion): string => (['whole', 'decimal', 'money'].includes(question.kind === 'calculated' ? calculatedKind(question) : question.kind) ? 'tabular text-right!' : '');
 
 function RowsShown({ group, review }: { group: RowsQuestion; review: Reviewing }) {
   const { sheet, before, changes } = review;

@@ -9,7 +9,7 @@ import { newId, type Filling } from './use-fill';
 import { controlId } from './sheet-model';
 import { Troubles, troubleId } from './Troubles';
 
-const numeric = (question: FieldQuestion): boolean => ['whole', 'decimal'].includes(question.kind === 'calculated' ? calculatedKind(question) : question.kind);
+const numeric = (question: FieldQuestion): boolean => ['whole', 'decimal', 'money'].includes(question.kind === 'calculated' ? calculatedKind(question) : question.kind);
 export const headingOf = (question: { label: string; unit?: string }): string => (question.unit ? `${question.label}, ${question.unit}` : question.label);
 
 /** Repeating rows: a typed row is a row, and the last one is always there to type in. */
@@ -47,7 +47,7 @@ export function RowsView({ group, fill }: { group: RowsQuestion; fill: Filling }
   );
 }
 
-const totalText = (fill: Filling, id: string, column: FieldQuestion): string => shown(column.kind === 'calculated' || column.kind === 'decimal' || column.kind === 'whole' ? column : { ...column, kind: 'calculated', expression: '', decimals: 0, unit: '' }, fill.sheet.value([id])) || '—';
+const totalText = (fill: Filling, id: string, column: FieldQuestion): string => shown(column.kind === 'calculated' || column.kind === 'decimal' || column.kind === 'whole' || column.kind === 'money' ? column : { ...column, kind: 'calculated', expression: '', decimals: 0, unit: '' }, fill.sheet.value([id])) || '—';
 
 export const Asterisk = () => <span className="ml-1 text-rust" title="must be filled"><span aria-hidden>✱</span><span className="sr-only"> (must be filled)</span></span>;
 

@@ -96,6 +96,7 @@ function KindSettings({ bench, question, change }: SettingsProps) {
     case 'text': return <Sentence>written in <Select label="Length" value={question.long ? 'long' : 'short'} choices={[{ value: 'short', label: 'one line' }, { value: 'long', label: 'several lines' }]} onChange={(value) => change({ long: value === 'long' })} /></Sentence>;
     case 'whole': return <Sentence>in <Word label="Unit" value={question.unit} placeholder="no unit" onChange={(unit) => change({ unit })} /></Sentence>;
     case 'decimal': return <Decimals question={question} change={change} />;
+    case 'money': return <Sentence>with <NumberWord label="Decimals" value={question.decimals} most={4} onChange={(decimals) => change({ decimals })} /> decimals, in <Word label="Currency" value={question.unit} placeholder="currency" onChange={(unit) => change({ unit: unit.toUpperCase().slice(0, 3) })} /></Sentence>;
     case 'choice': return <Choices question={question} change={change} />;
     case 'lookup': return <LookupSettings bench={bench} question={question} change={change} />;
     case 'calculated': return <><Decimals question={question} change={change} /><p className="mb-1 text-[14px]">It works out</p><ExpressionInput key={question.id} label="Expression" stored={question.expression} own={question.key} scope={bench.scope(bench.group ?? undefined)} onChange={(expression) => change({ expression })} />{bench.group !== null && <TotalPick bench={bench} group={bench.group} column={question} />}</>;
@@ -131,7 +132,7 @@ function LookupSettings({ bench, question, change }: { bench: Workbench; questio
 }
 
 function RowsSettings({ bench, group, change }: { bench: Workbench; group: RowsQuestion; change: SettingsProps['change'] }) {
-  const countable = group.columns.filter((column) => column.kind === 'whole' || column.kind === 'decimal' || column.kind === 'calculated');
+  const countable = group.columns.filter((column) => column.kind === 'whole' || column.kind === 'decimal' || column.kind === 'money' || column.kind === 'calculated');
   return (
     <>
       <Sentence>Ask for at least <NumberWord label="Least rows" value={group.least} onChange={(least) => change({ least })} /> and at most <NumberWord label="Most rows" value={group.most} least={1} onChange={(most) => change({ most })} /> rows</Sentence>

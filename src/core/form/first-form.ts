@@ -1,0 +1,51 @@
+import type { Column, Table } from '../table/model';
+import type { FieldQuestion, FormDesign, Question } from './design';
+
+interface Ids {
+  readonly section: string;
+  /** Of the repeating rows of the child table at `index`. */
+  readonly rows: (index: number) => string;
+}
+
+/** Rows that can be typed at once, unless the owner says otherwise. */
+const MOST_ROWS = 50;
+/** Columns shown beside the title of each option of a lookup. */
+const SHOWN = 2;
+
+/**
+ * A form that fills a table as it stands, with the tables whose rows belong to its records as repeating rows. Questions carry the ids of the
+ * columns, so releasing it changes no table. What stamps itself is not asked.
+ */
+export function firstForm(table: Table, tables: ReadonlyMap<string, Table>, ids: Ids): FormDesign {
+  const children = [...tables.values()].filter(({ parent }) => parent === table.id);
+  const rows = children.map((child, i): Question => ({
+    id: ids.rows(i), key: child.key, label: child.label, hint: '', required: false, kind: 'rows', columns: child.columns.map((column) => questionOf(column, tables)), least: 0, most: MOST_ROWS, totals: [], table: targetOf(child),
+  }));
+  const title = `New ${singular(table.label).toLowerCase()}`;
+  return { format: 1, title, area: '', sections: [{ id: ids.section, title: '', questions: [...table.columns.map((column) => questionOf(column, tables)), ...rows] }], checks: [], steps: [], table: targetOf(table) };
+}
+
+const targetOf = ({ id, key, label, prefix }: Table): FormDesign['table'] => ({ id, key, label, prefix });
+
+function questionOf(column: Column, tables: ReadonlyMap<string, Table>): FieldQuestion {
+  const { id, key, label, required, description: hint, decimals, unit, choices } = column;
+  const asked = { id, key, label, hint, required };
+  switch (column.kind) {
+    case 'text': return { ...asked, kind: 'text', long: false };
+    case 'whole': return { ...asked, kind: 'whole', unit };
+    case 'decimal': return { ...asked, kind: 'decimal', decimals: decimals ?? 0, unit };
+    case 'money': return { ...asked, kind: 'money', decimals: decimals ?? 2, unit };
+    case 'choice': return { ...asked, kind: 'choice', choices };
+    case 'reference': return { ...asked, kind: 'lookup', table: column.target ?? '', show: shownOf(tables.get(column.target ?? '')) };
+    default: return { ...asked, kind: column.kind };
+  }
+}
+
+/** What helps to tell records apart besides their title. */
+const shownOf = (table: Table | undefined): string[] => (table?.columns ?? []).filter(({ id, kind, personal }) => kind !== 'reference' && personal === null && !table?.title.includes(id)).slice(0, SHOWN).map(({ id }) => id);
+
+/** Beds: bed; Supply lines: supply line; Taxa stays. */
+export function singular(label: string): string {
+  if (/ies$/i.test(label)) return `${label.slice(0, -3)}y`;
+  return /(ss|us|is)$/i.test(label) ? label : label.replace(/s$/i, '');
+}

@@ -1,0 +1,102 @@
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { expect, test, type Page } from '@playwright/test';
+import { choose, expectAccessible, open, seat, settled } from './people';
+
+const folder = mkdtempSync(join(tmpdir(), 'slate-sheets-'));
+test.afterAll(() => rmSync(folder, { recursive: true, force: true }));
+
+async function bring(page: Page, ...files: string[]): Promise<void> {
+  await open(page, '/imports');
+  const [chooser] = await Promise.all([page.waitForEvent('filechooser'), page.getByRole('button', { name: 'Choose files' }).click()]);
+  await chooser.setFiles(files);
+  await page.waitForURL(/imports\/[0-9a-f-]{36}/);
+  await expect(page.getByRole('button', { name: /^Make / })).toBeVisible({ timeout: 30_000 });
+  await settled(page);
+}
+
+test('the garden’s untidy workbook becomes tables by accepting what is proposed, and one of them a form', async ({ browser }) => {
+  const { page, troubles } = await seat(browser, 'ines.okafor');
+  await bring(page, 'demo/quillmere-sheets.xlsx');
+
+  await test.step('each proposal is a sentence, and what would come of it is seen', async () => {
+    await expect(page.getByText('“Product” names records of Products by their Name: all 14 different values are found there, 8 once case, spaces and accents are left aside.')).toBeVisible();
+    await expect(page.getByText('Supplier, Phone and Town come again together in 160 rows: Suppliers gets a table of its own with 5 records.')).toBeVisible();
+    await expect(page.getByText('Product 1 to 3 and Rate 1 to 3 are rows written side by side: they become 425 rows of Treatment lines.')).toBeVisible();
+    await expect(page.getByRole('region', { name: 'First rows of Suppliers' }).getByRole('row')).toHaveCount(4);
+    await expectAccessible(page);
+  });
+
+  await test.step('a proposal can be declined and accepted again, a column corrected', async () => {
+    const group = page.getByRole('listitem').filter({ hasText: 'Supplier, Phone and Town' });
+    await group.getByRole('button', { name: 'Decline' }).click();
+    await expect(page.getByRole('button', { name: 'Make 8 tables' })).toBeVisible();
+    await group.getByRole('button', { name: 'Accept it' }).click();
+    await page.getByRole('button', { name: /^Active substance/ }).click();
+    await page.getByLabel('Name of the column').fill('Substance');
+    await expect(page.getByRole('region', { name: 'First rows of Products' }).getByRole('columnheader', { name: /^Substance/ })).toBeVisible();
+    await expectAccessible(page);
+  });
+
+  await test.step('all of it is made at once', async () => {
+    await page.getByRole('button', { name: 'Make 9 tables' }).click();
+    await expect(page.getByRole('heading', { name: '9 tables are made' })).toBeVisible({ timeout: 30_000 });
+    await expectAccessible(page);
+    await expect(page.getByRole('listitem').filter({ hasText: 'Treatment lines' })).toContainText('425 records');
+    await page.getByRole('link', { name: /records\.products_2/ }).click();
+    await settled(page);
+    await expect(page.getByRole('columnheader', { name: 'Substance' })).toBeVisible();
+    await expect(page.getByText('14 records')).toBeVisible();
+  });
+
+  await test.step('a form of the treatments asks for everything, and is released as it is', async () => {
+    await open(page, '/tables/treatments_2');
+    await page.getByRole('button', { name: 'Make a form of it' }).click();
+    await page.waitForURL(/\/forms\//);
+    await settled(page);
+    await expect(page.getByRole('heading', { name: 'New treatment' })).toBeVisible();
+    await expect(page.getByText('pick from Products')).toBeVisible();
+    await page.getByRole('button', { name: 'Release', exact: true }).first().click();
+    await page.getByRole('button', { name: /^Release 1|^Release now|^Release$/ }).last().click();
+    await expect(page.getByText(/Release 1/).first()).toBeVisible();
+  });
+  expect(troubles).toEqual([]);
+});
+
+test('what cannot be told is asked, what does not fit is refused with its place, and the rest may be kept', async ({ browser }) => {
+  const { page, troubles } = await seat(browser, 'ines.okafor', { width: 390, height: 844 });
+  const rows = Array.from({ length: 40 }, (_, i) => `${i + 1},0${(i % 9) + 1}/0${((i + 3) % 9) + 1}/2026,${i === 20 ? 'a few' : i % 12}`);
+  writeFileSync(join(folder, 'garden_walks.csv'), `No,Walked on,Guests\n${rows.join('\n')}\n`);
+  await bring(page, join(folder, 'garden_walks.csv'));
+  await expect(page.getByRole('button', { name: 'Make the table' })).toBeDisabled();
+  await page.getByRole('button', { name: 'garden_walks, Walked on: day or month first' }).click();
+  await choose(page, 'Order of day and month', 'day, month, year');
+  await expectAccessible(page);
+  expect(await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth)).toBe(0);
+  await page.getByRole('button', { name: /^Guests/ }).click();
+  await expect(page.getByText('1 cell does not fit')).toBeVisible();
+  await page.getByRole('button', { name: 'Make the table' }).click();
+  await expect(page.getByText('garden_walks, row 22: “a few”: Guests must be a number')).toBeVisible({ timeout: 30_000 });
+  await choose(page, 'What happens when a row does not fit', 'keep the others');
+  await page.getByRole('button', { name: 'Make the table' }).click();
+  await expect(page.getByRole('heading', { name: 'One cell did not fit; its row was left out' })).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText('39 records')).toBeVisible();
+  expect(troubles).toEqual([]);
+});
+
+test('a file that is no sheet is refused with a word, and the import of another is not shown', async ({ browser }) => {
+  const { page } = await seat(browser, 'ines.okafor');
+  writeFileSync(join(folder, 'picture.csv'), Buffer.from([0x89, 0x50, 0x4e, 0x47, 0, 0, 1, 2, 3, 4, 5]));
+  await open(page, '/imports');
+  const [chooser] = await Promise.all([page.waitForEvent('filechooser'), page.getByRole('button', { name: 'Choose files' }).click()]);
+  await chooser.setFiles(join(folder, 'picture.csv'));
+  await expect(page.getByText('This is neither CSV nor an XLSX workbook. Save it as one of them and choose it again.')).toBeVisible({ timeout: 30_000 });
+  await expectAccessible(page);
+  const address = page.url();
+  const other = await seat(browser, 'tomasz.bielak');
+  await open(other.page, address);
+  await expect(other.page.getByText('There is no such import, or it is not shown to you')).toBeVisible();
+  await open(other.page, '/imports');
+  await expect(other.page.getByText('Designing forms is for owners')).toBeVisible();
+});
