@@ -1,3 +1,4 @@
+import { Readable } from 'node:stream';
 import type { APIContext, APIRoute } from 'astro';
 import type { z } from 'zod';
 import { isUuid } from '../core/kernel/ids';
@@ -29,6 +30,29 @@ export function bytesEndpoint({ most, answer }: BytesEndpoint): APIRoute {
     const bytes = await boundedBytes(api.request, most);
     return bytes.ok ? answer(context, { bytes: bytes.value, params: api.params, id }) : bytes;
   });
+}
+
+interface DownloadEndpoint<Q> {
+  readonly query: z.ZodType<Q>;
+  readonly answer: (context: Context, input: { query: Q; params: Readonly<Record<string, string | undefined>> }) => Promise<Result<{ name: string; type: string; body: AsyncGenerator<Uint8Array> }, Refusal>>;
+}
+
+/** The same door for a file that goes out as it is made. */
+export function downloadEndpoint<Q>({ query, answer }: DownloadEndpoint<Q>): APIRoute {
+  return async (api) => {
+    try {
+      const context = contextOf(api);
+      if (context === null) return problem({ kind: 'forbidden', why: 'sign-in' });
+      const asked = shaped(query, Object.fromEntries(api.url.searchParams));
+      if (!asked.ok) return problem(asked.error);
+      const result = await answer(context, { query: asked.value, params: api.params });
+      if (!result.ok) return problem(result.error);
+      const { name, type, body } = result.value;
+      return new Response(Readable.toWeb(Readable.from(body)) as ReadableStream, { headers: { 'content-type': type, 'content-disposition': `attachment; filename="${name}"`, 'cache-control': 'no-store' } });
+    } catch (error) {
+      return fault(logFault(error, api.url.pathname));
+    }
+  };
 }
 
 /** A door: who asks, the shape of what came, one use case, and its result as JSON or a problem document. */

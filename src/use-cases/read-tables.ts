@@ -48,7 +48,7 @@ export async function openRecord(context: Context, key: string, id: string): Pro
   });
 }
 
-async function seenTable(tx: Tx, tables: ReadonlyMap<string, Table>, key: string): Promise<Table | null> {
+export async function seenTable(tx: Tx, tables: ReadonlyMap<string, Table>, key: string): Promise<Table | null> {
   const table = [...tables.values()].find((one) => one.key === key);
   return table !== undefined && (await maySee(tx, table.id)) ? table : null;
 }

@@ -41,9 +41,12 @@ function readerOf(column: Column, reading: PlannedColumn['reading']): Read {
 
 const given = (value: string | null, code: IssueCode): Converted => (value === null ? { code } : { value });
 
+/** The apostrophe by which an export kept a spreadsheet from taking a text for a formula. */
+const DEFUSED = /^'(?='*[=+\-@\t\r])/;
+
 /** Of texts the line ends stay. */
 function textReader(_: string, cell: Cell): Converted {
-  const text = textOf(cell).replaceAll('\u0000', '').trim();
+  const text = textOf(cell).replaceAll('\u0000', '').trim().replace(DEFUSED, '');
   return text.length > limits.longText ? { code: 'too-long' } : { value: text.includes('\n') ? text : tidy(text) };
 }
 

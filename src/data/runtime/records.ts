@@ -33,6 +33,14 @@ export async function readRecords(tx: Tx, tables: Tables, table: Table, query: R
   return { rows: rows.map((row) => asRecordData(table, row)), total: counted.rows[0]?.n ?? 0 };
 }
 
+/** The records after one, by id, which is the order they were made in; from the first with null. */
+export async function recordsAfter(tx: Tx, tables: Tables, table: Table, last: string | null, most: number): Promise<RecordData[]> {
+  const { rows } = await tx.execute<Record<string, string | boolean | null>>(sql`
+    SELECT ${selected(tables, table)} FROM ${tableName(table)} AS t ${joins(tables, table)}
+    WHERE t.removed_at IS NULL ${last === null ? sql`` : sql`AND t.id > ${last}::uuid`} ORDER BY t.id LIMIT ${most}`);
+  return rows.map((row) => asRecordData(table, row));
+}
+
 export async function readRecord(tx: Tx, tables: Tables, table: Table, id: string): Promise<RecordData | null> {
   const { rows } = await tx.execute<Record<string, string | boolean | null>>(sql`
     SELECT ${selected(tables, table)} FROM ${tableName(table)} AS t ${joins(tables, table)} WHERE t.id = ${id}::uuid AND t.removed_at IS NULL`);

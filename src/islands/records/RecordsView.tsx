@@ -1,6 +1,6 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { createColumnHelper, flexRender, getCoreRowModel, useReactTable } from '@tanstack/react-table';
-import { ArrowDown, ArrowUp, ChevronLeft, ChevronRight } from 'lucide-react';
+import { ArrowDown, ArrowUp, ChevronLeft, ChevronRight, Download } from 'lucide-react';
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import type { OneRecordData, RecordData, RecordsData } from '../../contract/answers-from-server';
 import { fetched } from '../kit/call';
@@ -60,7 +60,10 @@ function Records({ initial, initialRecord, startRecord }: Props) {
           <p className="quiet"><a href="/tables" className="crumb">Tables</a></p>
           <h1 className="text-[23px]">{data.table.label} <span className="quiet font-sans font-normal" role="status">{grouped(data.total)} {data.total === 1 ? 'record' : 'records'}</span></h1>
         </div>
-        {data.mayDesign && data.table.parent === null && <FirstForm table={data.table.key} />}
+        <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
+          <p className="flex items-center gap-2 text-[14px]"><Download size={15} aria-hidden className="text-slate-600" />Export as {(['csv', 'xlsx', 'json'] as const).map((format) => <a key={format} download href={`/api/tables/${data.table.key}/export?as=${format}`} className="font-semibold text-lichen">{format.toUpperCase()}</a>)}</p>
+          {data.mayDesign && data.table.parent === null && <FirstForm table={data.table.key} />}
+        </div>
       </div>
       {isError && <p role="alert" className="trouble mb-2">The newest rows could not be fetched; what you see may be old. Try again in a moment.</p>}
       <div className="sheet-frame">
