@@ -38,7 +38,7 @@ describe('npm run -s detect', () => {
   it('finds relations between files, and says what stands where one is missed', async () => {
     writeFileSync(join(folder, 'beds.csv'), `code;area\n${Array.from({ length: 12 }, (_, i) => `G${i};${i},5`).join('\n')}\n`);
     writeFileSync(join(folder, 'visits.csv'), `bed,on\n${Array.from({ length: 30 }, (_, i) => `${i === 17 ? 'G77' : ` g${i % 12}`},2026-03-${String(i + 1).padStart(2, '0')}`).join('\n')}\n`);
-    expect((await detected('beds.csv', 'visits.csv')).relations).toEqual([{ from: 'visits.bed', to: 'beds.code', covered: 12, missed: 1, misses: [{ row: 19, text: 'G77' }], tolerant: 12 }]);
+    expect((await detected('beds.csv', 'visits.csv')).relations).toEqual([{ from: 'visits.bed', to: 'beds.code', covered: 12, missed: 1, misses: [{ row: 19, text: 'G77' }], tolerant: 12, alongWith: null }]);
   });
 
   it('refuses what it cannot read with a sentence', async () => {

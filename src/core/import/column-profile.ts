@@ -4,6 +4,7 @@ import { dateShape, readTime, type DateShape } from './formats/date';
 import { isCodeLike, numberShape, type NumberShape } from './formats/number';
 import { isEmail, isPhone, isWebAddress, pairsOf } from './formats/words';
 import { distinctOf, doubles } from './growing';
+import { Remembered } from './remembered';
 
 /** What a cell looks like by itself. Cells of one class fit the same kinds. */
 export type CellClass =
@@ -54,12 +55,13 @@ export class ColumnProfile {
   readonly folded = doubles();
   private readonly met: (Met | undefined)[] = new Array<Met | undefined>(REMEMBERED);
   private forgot = false;
+  private readonly read = new Remembered((written: string) => hashed(tidy(written)));
 
   add(cell: Cell, row: number): void {
+    if (cell === '') return this.blank();
     const native = typeof cell !== 'string';
-    const text = native ? cell.text : tidy(cell);
+    const { text, exact } = native ? hashed(cell.text) : this.read.get(cell);
     if (text === '') return this.blank();
-    const exact = hashOf(text);
     const place = exact & (REMEMBERED - 1);
     let known = this.met[place];
     if (known === undefined || known.exact !== exact || known.native !== native) {
@@ -132,6 +134,8 @@ export class ColumnProfile {
     return [...this.classes].flatMap(([name, { cells }]) => (names.has(name) ? [] : cells)).sort((a, b) => a.row - b.row).slice(0, EXAMPLES);
   }
 }
+
+const hashed = (text: string): { text: string; exact: number } => ({ text, exact: hashOf(text) });
 
 /** Two or three words with capitals and nothing else, as names of people are written in most of Europe. */
 const PERSON = /^\p{Lu}[\p{L}'’-]+(?: (?:\p{Lu}\.|van|von|de|da|di|del|la|bin|al)){0,2}(?: \p{Lu}[\p{L}'’-]+){1,2}$/u;

@@ -7,6 +7,7 @@ import { dateShape, readDate, readTime } from './formats/date';
 import { numberShape, readNumber } from './formats/number';
 import { MARK_PAIR, readYesNo } from './formats/words';
 import type { PlannedColumn } from './import-plan';
+import { Remembered } from './remembered';
 
 /** A cell as PostgreSQL reads it for its column: text, null when blank; or why it does not fit. */
 export type Converted = { readonly value: string | null } | { readonly code: IssueCode };
@@ -15,10 +16,12 @@ export type Converted = { readonly value: string | null } | { readonly code: Iss
 export function reader({ column, reading }: Pick<PlannedColumn, 'column' | 'reading'>): (cell: Cell | undefined) => Converted {
   const read = readerOf(column, reading);
   const blank = column.kind === 'yes-no' && reading.yesNo === MARK_PAIR ? { value: 'false' } : column.required ? { code: 'required' as const } : { value: null };
-  return (cell) => {
+  const convert = (cell: Cell): Converted => {
     const text = tidy(textOf(cell));
-    return text === '' ? blank : read(text, cell ?? '');
+    return text === '' ? blank : read(text, cell);
   };
+  const remembered = new Remembered<Converted>(convert);
+  return (cell) => (typeof cell === 'string' ? remembered.get(cell) : convert(cell ?? ''));
 }
 
 type Read = (text: string, cell: Cell) => Converted;

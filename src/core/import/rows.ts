@@ -2,6 +2,7 @@ import { fold, hashOf, textOf, tidy, type Cell, type SheetRows } from './cell';
 import { reader, type Converted } from './convert';
 import type { RefusedCell } from './import';
 import type { PlannedColumn, PlannedTable } from './import-plan';
+import { Remembered } from './remembered';
 
 /** A row ready to be kept; values are texts that PostgreSQL reads, in the order of the columns. */
 export interface MadeRow {
@@ -152,10 +153,11 @@ export class RowMaker {
 function readerOf(planned: PlannedColumn, found: Found): Reader['read'] {
   if (planned.finds === null) return reader(planned);
   const records = found.get(planned.finds.column);
-  return (cell) => {
-    const text = tidy(textOf(cell));
-    if (text === '') return planned.column.required ? { code: 'required' } : { value: null };
-    const id = records?.get(hashOf(fold(text)));
-    return id === undefined ? { code: 'not-found-there' } : { value: id };
-  };
+  const blank = planned.column.required ? { code: 'required' as const } : { value: null };
+  const remembered = new Remembered((written: string): ReturnType<Reader['read']> => {
+    const text = tidy(written);
+    const id = text === '' ? undefined : records?.get(hashOf(fold(text)));
+    return text === '' ? blank : id === undefined ? { code: 'not-found-there' } : { value: id };
+  });
+  return (cell) => remembered.get(textOf(cell));
 }
