@@ -26,7 +26,7 @@ try {
 function printed({ sheets, relations }: Detection): object {
   return {
     sheets: sheets.map((sheet) => ({ ...sheet, columns: sheet.columns.map(({ choices, ...column }) => ({ ...column, choices: choices?.map(({ value }) => value) ?? null, choiceCounts: choices })) })),
-    relations: relations.map(({ from, to, ...counts }) => ({ from: named(from), to: named(to), ...counts })),
+    relations: relations.map(({ from, to, covered, missed, misses, tolerant, alongWith }) => ({ from: named(from), to: named(to), covered, missed, misses, tolerant, alongWith })),
   };
 }
 

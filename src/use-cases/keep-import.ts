@@ -1,14 +1,17 @@
 import { seeNewTables } from '../core/access/rules';
+import { fold, hashOf, tidy } from '../core/import/cell';
 import type { Detection } from '../core/import/detection';
 import type { ImportResult, RefusedCell } from '../core/import/import';
 import { planImport, type ImportPlan, type PlannedTable } from '../core/import/import-plan';
 import { RecordIds, RowMaker, type MadeRow } from '../core/import/rows';
 import { invalid, stale, type Refusal } from '../core/kernel/refusal';
 import { fail, ok, type Result } from '../core/kernel/result';
+import type { Table } from '../core/table/model';
 import { workspaceZone } from '../core/workspace';
 import type { Tx } from '../data/connect';
 import { fieldIssue } from '../data/field-issues';
 import { loadRows, madeBy, stampLoaded } from '../data/runtime/load-rows';
+import { readKey } from '../data/runtime/table-keys';
 import { finishTable, makeBareTable, readTables } from '../data/runtime/tables';
 import { dropPieces, noteProgress, oneImportAtATime, readImport, updateImport, type ImportRow } from '../data/system/imports';
 import { asOwner, asOwnerCopying, type CopyInto } from '../data/transaction';
@@ -64,7 +67,7 @@ class Filling {
     if ((await readImport(tx, this.row.id))?.state !== 'keeping') return fail(stale('import-moved'));
     const there = await readTables(tx);
     this.plan = planImport(this.row.id, this.detection, this.row.decisions, [...there.values()].map(({ key }) => key), [...there.values()].map(({ prefix }) => prefix));
-    await this.load(tx, copy, reopen);
+    await this.load(tx, copy, reopen, await this.recordsThere(tx, there));
     if (this.abort.signal.aborted) return fail(stale('import-moved'));
     if (this.count > 0 && this.row.decisions.refusedRows === 'keep-nothing') return fail(invalid());
     const keys = new Map([...there.values(), ...this.plan.tables.map(({ table }) => table)].map(({ id, key }) => [id, key]));
@@ -90,9 +93,22 @@ class Filling {
     throw error;
   }
 
-  private async load(tx: Tx, copy: CopyInto, reopen: Reopen): Promise<void> {
+  /** The records of tables there are already, by what names them. */
+  private async recordsThere(tx: Tx, there: ReadonlyMap<string, Table>): Promise<Map<string, Map<number, string>>> {
+    const found = new Map<string, Map<number, string>>();
+    for (const { finds } of this.plan.tables.flatMap(({ columns }) => columns)) {
+      const table = there.get(finds?.table ?? '');
+      const column = table?.columns.find(({ id }) => id === finds?.column);
+      if (table === undefined || column === undefined || found.has(column.id)) continue;
+      const key = await readKey(tx, table, column);
+      found.set(column.id, new Map(key?.records.map(({ id, value }) => [hashOf(fold(tidy(value))), id])));
+    }
+    return found;
+  }
+
+  private async load(tx: Tx, copy: CopyInto, reopen: Reopen, there: ReadonlyMap<string, Map<number, string>>): Promise<void> {
     const wanted = new Set(this.plan.tables.flatMap(({ columns }) => columns.flatMap(({ finds }) => (finds === null ? [] : [finds.column]))));
-    const found = new Map([...wanted].map((id) => [id, new Map<number, string>()]));
+    const found = new Map([...wanted].map((id) => [id, there.get(id) ?? new Map<number, string>()]));
     const ids = new Map(this.plan.tables.map(({ table }, i) => [table.id, new RecordIds(this.row.id, i)]));
     const refusedRows = new Map<string, Set<number>>();
     for (const plan of this.plan.tables) {

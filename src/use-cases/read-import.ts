@@ -1,10 +1,13 @@
 import { detect } from '../core/import/detect';
+import { tableTarget, type Target } from '../core/import/relations';
 import type { Detection } from '../core/import/detection';
 import type { ImportRow } from '../data/system/imports';
 import type { Samples } from '../core/import/import';
 import { ok } from '../core/kernel/result';
 import { noteProgress, readImport, updateImport } from '../data/system/imports';
-import { asOwner } from '../data/transaction';
+import { keyColumns, readKey } from '../data/runtime/table-keys';
+import { readTables } from '../data/runtime/tables';
+import { asOwner, asPerson } from '../data/transaction';
 import { RefusedFile } from '../files/refused-file';
 import { profiled, withMisses, type GivenFile } from '../files/sheets';
 import { withFiles } from './spooled-files';
@@ -28,8 +31,22 @@ async function detected(row: ImportRow, files: readonly GivenFile[], abort: Abor
   const told = every(500, (rows: number) => void tell(row, rows, abort));
   const profiles = await profiled(files, told, abort.signal);
   if (profiles.length === 0) throw new RefusedFile('empty');
-  const detection = await withMisses(detect(profiles), files);
+  const detection = await withMisses(detect(profiles, await targetsFor(row)), files);
   return { detection, samples: Object.fromEntries(profiles.map((profile) => [profile.name, profile.samples])) };
+}
+
+/** The keys of the tables that whoever imports may see. */
+async function targetsFor(row: ImportRow): Promise<Target[]> {
+  const read = await asPerson({ person: row.personId }, async (tx) => {
+    const targets: Target[] = [];
+    for (const table of (await readTables(tx)).values()) for (const column of keyColumns(table)) {
+      const key = await readKey(tx, table, column);
+      const kind = column.kind === 'whole' || column.kind === 'e-mail' ? column.kind : 'text';
+      if (key !== null && key.records.length > 1) targets.push(tableTarget({ sheet: table.label, column: column.label }, kind, { id: table.id, column: column.id }, key.records.map(({ value }) => value)));
+    }
+    return ok(targets);
+  });
+  return read.ok ? read.value : [];
 }
 
 /** Notes how far it has come, and hears whether somebody has cancelled it. */

@@ -62,6 +62,17 @@ describe('importing the garden’s old workbook', () => {
   });
 });
 
+describe('a sheet that names records of tables there are', () => {
+  it('refers to them, whoever wrote the codes how', async () => {
+    const codes = (await world.sql('SELECT code FROM records.beds_2 ORDER BY code LIMIT 20')).map(({ code }) => String(code));
+    const proposed = await brought({ 'weeding.csv': `No;Bed;Hours\n${Array.from({ length: 40 }, (_, i) => `W${i};${i === 5 ? 'Q9-99' : ` ${codes[i % 20]?.toLowerCase()}`};${i % 4},5`).join('\n')}\n` });
+    expect(proposed.detection?.relations).toMatchObject([{ from: { column: 'Bed' }, to: { sheet: 'Beds', column: 'Code' }, covered: 20, missed: 1, misses: [{ row: 7, text: 'Q9-99' }], table: { id: expect.any(String) as string } }]);
+    const done = await kept(proposed, { refusedRows: 'keep-the-rest' });
+    expect([done.state, done.result?.refusals]).toEqual(['kept', [{ sheet: 'weeding', row: 7, column: 'Bed', text: 'Q9-99', code: 'not-found-there' }]]);
+    expect(await world.sql(`SELECT count(*)::int AS n FROM records.weeding w JOIN records.beds_2 b ON b.id = w.bed`)).toEqual([{ n: 39 }]);
+  });
+});
+
 describe('what does not fit', () => {
   const visits = `Bed;On\n${Array.from({ length: 30 }, (_, i) => `${i === 7 ? 'X99' : `x${i % 12}`};${i === 3 ? 'soon' : `${i + 1}.3.2026`}`).join('\n')}\n`;
 

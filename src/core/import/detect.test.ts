@@ -114,7 +114,7 @@ describe('relations', () => {
 
   it('are found though case, spaces and accents differ, with what is missing', () => {
     const visits = [['Bed', 'Plants lost'], ...many(60, (i) => ` g4-${String(i % 20).padStart(2, '0')}`).map((code, i) => [i === 41 ? 'G9-99' : code, String(i % 7)])];
-    expect(found({ Beds: beds, Visits: visits }).relations).toEqual([{ from: { sheet: 'Visits', column: 'Bed' }, to: { sheet: 'Beds', column: 'Code' }, covered: 20, missed: 1, misses: [{ row: 43, text: '' }], tolerant: 20, alongWith: null }]);
+    expect(found({ Beds: beds, Visits: visits }).relations).toEqual([{ from: { sheet: 'Visits', column: 'Bed' }, to: { sheet: 'Beds', column: 'Code' }, covered: 20, missed: 1, misses: [{ row: 43, text: '' }], tolerant: 20, alongWith: null, table: null }]);
   });
 
   it('of numbers need a heading that says so', () => {

@@ -16,10 +16,10 @@ export function detect(sheets: readonly SheetProfile[], tables: readonly Target[
   const candidates = found.flatMap(({ sheet, keyColumns }, order) => keyColumns.filter(isCandidate).map((column) => ({ sheet, order, column })));
   const relations = relationsAmong(candidates, [...targets, ...tables]);
   const all = found.map(({ sheet, columns, keyColumns }) => sheetOf(sheet, columns, keyColumns));
-  return { sheets: all.map((sheet) => ({ ...sheet, repeatedGroups: sheet.repeatedGroups.filter((group) => copiedFrom(sheet.name, group, relations) === null) })), relations: relations.map((one) => alongOther(one, all, relations)) };
+  return { sheets: all.map((sheet) => ({ ...sheet, repeatedGroups: sheet.repeatedGroups.filter(({ by }) => !relations.some(({ from }) => from.sheet === sheet.name && from.column === by)) })), relations: relations.map((one) => alongOther(one, all, relations)) };
 }
 
-/** The other sheet all columns of a group come from: then it has a table already. */
+/** The other sheet all columns of a group come from. A group whose first column names records that are elsewhere has its table already, and is not proposed. */
 function copiedFrom(sheet: string, { by, columns }: RepeatedGroup, relations: readonly DetectedRelation[]): string | null {
   const goesTo = (column: string) => relations.find(({ from }) => from.sheet === sheet && from.column === column)?.to.sheet ?? null;
   return columns.every((column) => goesTo(column) === goesTo(by)) ? goesTo(by) : null;
@@ -36,7 +36,7 @@ function alongOther(relation: DetectedRelation, sheets: readonly DetectedSheet[]
 }
 
 function targetOf(sheet: SheetProfile, order: number, column: KeyColumn): Target {
-  return { ref: { sheet: sheet.name, column: column.name }, kind: column.kind, sheet, order, at: column.at, folded: sheet.distinct(column.at), exact: distinctOf(sheet.columns[column.at]?.exact.view() ?? new Float64Array(0)) };
+  return { ref: { sheet: sheet.name, column: column.name }, kind: column.kind, sheet, order, table: null, at: column.at, folded: sheet.distinct(column.at), exact: distinctOf(sheet.columns[column.at]?.exact.view() ?? new Float64Array(0)) };
 }
 
 function columnsOf(sheet: SheetProfile): { columns: DetectedColumn[]; keyColumns: KeyColumn[] } {

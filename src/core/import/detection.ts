@@ -115,4 +115,6 @@ export interface DetectedRelation {
   readonly tolerant: number;
   /** The column that names the same record already, so that this one says nothing new; null for most. */
   readonly alongWith: string | null;
+  /** The table there is already that is referred to, with the id of its column; null for one of the sheets. */
+  readonly table: { readonly id: string; readonly column: string } | null;
 }

@@ -32,7 +32,7 @@ export interface PlannedColumn {
   readonly at: readonly number[];
   readonly reading: Reading;
   /** For a reference: the table and column its values are looked up in. */
-  readonly finds: { readonly table: string; readonly column: string } | null;
+  readonly finds: { readonly table: string; readonly column: string; readonly label: string } | null;
 }
 
 interface Making {
@@ -206,13 +206,14 @@ function withReferences(drafts: readonly Draft[], making: Making): PlannedTable[
 function groupFound(drafts: readonly Draft[], { sheet, rows }: Pick<Draft, 'sheet' | 'rows'>, headings: readonly string[]): PlannedColumn['finds'] {
   if (rows.t === 'distinct') return null;
   const group = drafts.find((one) => one.sheet === sheet && one.rows.t === 'distinct' && one.columns[0]?.headings[0] === headings[0]);
-  return group === undefined ? null : { table: group.table.id, column: group.columns[0]?.column.id ?? '' };
+  return group === undefined ? null : { table: group.table.id, column: group.columns[0]?.column.id ?? '', label: group.table.label };
 }
 
-function relationFound(drafts: readonly Draft[], { to }: DetectedRelation): PlannedColumn['finds'] {
+function relationFound(drafts: readonly Draft[], { to, table }: DetectedRelation): PlannedColumn['finds'] {
+  if (table !== null) return { table: table.id, column: table.column, label: to.sheet };
   const target = drafts.find(({ sheet, rows }) => sheet === to.sheet && rows.t === 'each');
   const column = target?.columns.find(({ headings }) => headings[0] === to.column);
-  return target === undefined || column === undefined ? null : { table: target.table.id, column: column.column.id };
+  return target === undefined || column === undefined ? null : { table: target.table.id, column: column.column.id, label: target.table.label };
 }
 
 /** Tables after those they refer to. Tables that refer to one another in a circle keep their order; their references are filled at the end. */

@@ -1,6 +1,6 @@
-import { fold } from './cell';
+import { fold, hashOf, tidy } from './cell';
 import type { CellAt, ColumnRef, DetectedKind, DetectedRelation } from './detection';
-import { placeIn } from './growing';
+import { distinctOf, placeIn } from './growing';
 import { canTell, stemsOf, type KeyColumn } from './keys';
 import type { SheetProfile } from './sheet-profile';
 
@@ -16,6 +16,7 @@ export interface Target {
   readonly sheet: SheetProfile | null;
   readonly order: number;
   readonly at: number;
+  readonly table: DetectedRelation['table'];
 }
 
 /** A column that may name records of another sheet or table. */
@@ -50,6 +51,8 @@ interface Scored {
 function scored({ sheet, order, column }: Candidate, target: Target): Scored[] {
   const own = target.sheet === sheet;
   if ((own && target.at === column.at) || (target.kind === 'whole') !== (column.kind === 'whole') || (target.kind === 'e-mail') !== (column.kind === 'e-mail')) return [];
+  // A sheet whose own key is that of a table holds the same things; its key does not refer to them.
+  if (target.table !== null && column.distinct === column.filled) return [];
   const hint = isHinted(column.name, target.ref, own);
   const values = sheet.distinct(column.at);
   // Numbers lie among other numbers by accident, and so do values of the same sheet; only the heading makes a relation of it.
@@ -59,7 +62,7 @@ function scored({ sheet, order, column }: Candidate, target: Target): Scored[] {
   if (sampleFound(values, target.folded) < wanted - 0.25) return [];
   const covered = countFound(values, target.folded);
   if (covered < values.length * wanted || covered === 0) return [];
-  return [{ target, covered, score: covered / values.length + (hint ? 0.5 : 0) - target.folded.length * 1e-9 }];
+  return [{ target, covered, score: covered / values.length + (hint ? 0.5 : 0) - target.folded.length * 1e-9 - (target.table === null ? 0 : 0.01) }];
 }
 
 /** Two columns that each tell every row are one thing in two sheets only when they are headed alike. */
@@ -115,5 +118,11 @@ function relationOf({ sheet, column }: Candidate, target: Target, covered: numbe
       if (placeIn(target.exact, exact[row] ?? 0) < 0) bent.add(hash);
     } else if (missed.add(hash).size <= MISSES) misses.push({ row: sheet.rowNumber(row), text: '' });
   });
-  return { from: { sheet: sheet.name, column: column.name }, to: target.ref, covered, missed: missed.size, misses, tolerant: bent.size, alongWith: null };
+  return { from: { sheet: sheet.name, column: column.name }, to: target.ref, covered, missed: missed.size, misses, tolerant: bent.size, alongWith: null, table: target.table };
+}
+
+/** The key of a table there is, as something that sheets may refer to. */
+export function tableTarget(ref: ColumnRef, kind: DetectedKind, table: NonNullable<DetectedRelation['table']>, values: readonly string[]): Target {
+  const hashes = (of: (text: string) => string) => distinctOf(Float64Array.from(values, (value) => hashOf(of(tidy(value)))));
+  return { ref, kind, table, sheet: null, order: -1, at: -1, folded: hashes(fold), exact: hashes((text) => text) };
 }

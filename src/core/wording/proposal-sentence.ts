@@ -13,11 +13,11 @@ const listed = (words: readonly string[]): string => (words.length < 2 ? words.j
 export function proposalSentence(proposal: Proposal, made: string): string {
   switch (proposal.t) {
     case 'relation': {
-      const { from, to, covered, missed, tolerant, alongWith } = proposal.relation;
+      const { from, to, covered, missed, tolerant, alongWith, table } = proposal.relation;
       if (alongWith !== null) return `“${from.column}” says of ${to.sheet} what “${alongWith}” says already, so it is left out here`;
       const found = missed === 0 ? (covered === 1 ? 'its one value is found there' : `all ${grouped(covered)} different values are found there`) : `${grouped(covered)} of ${many(covered + missed, 'different value')} are found there`;
       const bent = tolerant === 0 ? '' : `, ${grouped(tolerant)} once case, spaces and accents are left aside`;
-      return `“${from.column}” names records of ${to.sheet} by their ${to.column}: ${found}${bent}`;
+      return `“${from.column}” names records of ${table === null ? '' : 'your table '}${to.sheet} by their ${to.column}: ${found}${bent}`;
     }
     case 'group': {
       const { by, columns, records, rows, exceptions } = proposal.group;

@@ -81,12 +81,11 @@ function PlannedGrid({ importing, planned, sheet, picked, pick }: Props & { read
           <thead className="bg-slate-50"><tr>{planned.columns.map(({ column, at, finds }) => {
             const path = pathOf(at[0]);
             const waits = waiting.has(path);
-            const target = finds === null ? null : (plan.tables.find(({ table }) => table.id === finds.table)?.table.label ?? null);
             return (
               <th key={column.id} className={`${picked === path ? 'bg-lichen-soft' : ''} ${isNumeric(column.kind) ? 'text-right!' : ''}`}>
                 <button type="button" aria-pressed={picked === path} onClick={() => pick(path)} className={`rounded whitespace-nowrap hover:text-ink ${isNumeric(column.kind) ? 'text-right' : 'text-left'}`}>
                   <span className={waits ? 'marked text-ink' : ''}>{column.label}{column.unit !== '' && column.kind !== 'money' && `, ${column.unit}`}</span>
-                  <span className="block font-normal">{target === null ? shortKind[column.kind] : `→ ${target}`}{column.personal !== null && <span className="text-plum"> · personal</span>}</span>
+                  <span className="block font-normal">{finds === null ? shortKind[column.kind] : `→ ${finds.label}`}{column.personal !== null && <span className="text-plum"> · personal</span>}</span>
                 </button>
               </th>
             );

@@ -1,0 +1,23 @@
+import { sql } from 'drizzle-orm';
+import type { Column, Table } from '../../core/table/model';
+import type { Tx } from '../connect';
+import { columnName, tableName } from '../identifiers';
+
+/** Tables larger than this are not held against sheets, for their keys would not fit in memory. */
+const MOST_KEYS = 500_000;
+
+/** A column by which the records of a table are named, with its values. */
+export interface TableKey {
+  readonly table: Table;
+  readonly column: Column;
+  readonly records: readonly { readonly id: string; readonly value: string }[];
+}
+
+/** Columns that tell records apart: those that must be different in each. */
+export const keyColumns = (table: Table): Column[] => table.columns.filter(({ unique, kind }) => unique && (kind === 'text' || kind === 'whole' || kind === 'e-mail'));
+
+/** What who asks may see of it; null for a table that is too large. */
+export async function readKey(tx: Tx, table: Table, column: Column): Promise<TableKey | null> {
+  const { rows } = await tx.execute<{ id: string; value: string }>(sql`SELECT id, ${columnName(column)}::text AS value FROM ${tableName(table)} WHERE removed_at IS NULL AND ${columnName(column)} IS NOT NULL LIMIT ${MOST_KEYS + 1}`);
+  return rows.length > MOST_KEYS ? null : { table, column, records: rows };
+}
