@@ -98,6 +98,19 @@ describe('a sheet', () => {
     ]);
   });
 
+  it('is understood with nine rows, as short lists are', () => {
+    const rows = ['1001,1,Acorn,0111,Eastmere,Trowel,2,Rake,1,45.50', '1002,2,Birch,0222,Tarnford,Spade,1,,,30.00', '1003,1,Acorn,0111,Eastmere,Rake,3,Hoe,2,77.25', '1004,3,Cedar,0333,Oxley,Hoe,1,Trowel,1,21.00', '1005,2,Birch,0222,Tarnford,Spade,4,Rake,2,150.00',
+      '1006,1,Acorn,0111,Eastmere,Trowel,2,,,18.00', '1007,3,Cedar,0333,Oxley,Hoe,2,Hoe,1,33.00', '1008,4,Acorn,0111,Eastmere,Rake,1,Spade,1,52.10', '1009,4,Birch,0222,Tarnford,Trowel,5,Hoe,2,88.40'].map((line) => line.split(','));
+    const { sheets, relations } = found({
+      orders: [['order_id', 'customer_id', 'supplier', 'supplier phone', 'supplier town', 'item1', 'qty1', 'item2', 'qty2', 'total'], ...rows],
+      customers: [['id', 'name'], ['1', 'Ada Quist'], ['2', 'Pell Adeyemi'], ['3', 'Ruo Lindqvist'], ['4', 'Maren Solheim']],
+    });
+    expect(sheets[0]?.repeatedGroups).toMatchObject([{ by: 'supplier', columns: ['supplier phone', 'supplier town'], records: 3 }]);
+    expect(sheets[0]?.keys).toEqual([['order_id']]);
+    expect(sheets[0]?.numberedColumns).toMatchObject([{ times: 2, rows: 16 }]);
+    expect(relations).toMatchObject([{ from: { sheet: 'orders', column: 'customer_id' }, to: { sheet: 'customers', column: 'id' }, covered: 4, missed: 0 }]);
+  });
+
   it('does not take chance for a dependency', () => {
     const rows = many(40, String).map((i) => [`D-${i}`, `Note ${Number(i) % 25}`, ['a', 'b'][Math.floor(Number(i) / 7) % 2] ?? '']);
     expect(found({ S: [['No', 'Remark', 'Side'], ...rows] }).sheets[0]?.repeatedGroups).toEqual([]);

@@ -2,7 +2,7 @@ import type { ColumnProfile } from './column-profile';
 import { kindOf, type KindFound } from './column-kind';
 import type { Ask, DetectedColumn, DetectedRelation, DetectedSheet, Detection, RepeatedGroup } from './detection';
 import { distinctOf } from './growing';
-import { keysOf, TELLING, type KeyColumn } from './keys';
+import { keysOf, namesRows, type KeyColumn } from './keys';
 import { numberedColumns } from './numbered';
 import { personalIn } from './personal';
 import { isCandidate, isHinted, isTarget, relationsAmong, type Target } from './relations';
@@ -56,7 +56,7 @@ interface Found {
 function columnOf(sheet: SheetProfile, { column, at, name, kind }: Found): DetectedColumn {
   const distinct = sheet.distinct(at).length;
   return {
-    name, at, kind: kind.kind, required: column.filled === sheet.rows, unique: sheet.rows > 1 && distinct === column.filled && TELLING.has(kind.kind), filled: column.filled, blank: sheet.rows - column.filled, distinct,
+    name, at, kind: kind.kind, required: column.filled === sheet.rows, unique: sheet.rows > 1 && distinct === column.filled && namesRows({ kind: kind.kind, name, at, longest: column.longest }), filled: column.filled, blank: sheet.rows - column.filled, distinct,
     choices: kind.choices, personal: personalIn(name, column, kind.kind, sheet.names), reading: kind.reading, ask: kind.ask, misfits: kind.misfits, misfitCells: kind.misfitCells,
     examples: [...column.classes.values()].flatMap(({ cells }) => cells).sort((a, b) => a.row - b.row).map(({ text }) => text).filter((text, i, all) => all.indexOf(text) === i).slice(0, 3), keptAsText: kind.keptAsText,
   };

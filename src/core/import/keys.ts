@@ -13,14 +13,21 @@ export interface KeyColumn {
 }
 
 /** Kinds whose values may name a row. */
-export const TELLING: ReadonlySet<DetectedKind> = new Set(['text', 'whole', 'e-mail', 'phone']);
+const TELLING: ReadonlySet<DetectedKind> = new Set(['text', 'whole', 'e-mail', 'phone']);
 /** Alone they tell nothing apart for long, but with another column they may. */
 const TOGETHER: ReadonlySet<DetectedKind> = new Set(['text', 'whole', 'choice', 'date', 'time', 'date-time', 'e-mail']);
-const KEY_WORDS = /\b(code|id|key|ref|reference|no|nr|number|nummer|num[eé]ro|accession)\b|id$|#|№/i;
+const KEY_WORDS = /(?:^|[\s_.-])(?:code|id|key|ref|reference|no|nr|number|nummer|num[eé]ro|accession|isbn|ean|sku)(?:$|[\s_.-])|(?<=[a-z])(?:Id|ID|No|Nr)$|#|№/i;
 /** Longer texts are descriptions. */
 const LONGEST = 80;
 
 export const canTell = (column: KeyColumn): boolean => TELLING.has(column.kind) && column.longest <= LONGEST;
+
+/** Whether that no value comes twice means something: amounts and remarks differ by chance, above all in short sheets. */
+export function namesRows({ kind, name, at, longest }: Pick<KeyColumn, 'kind' | 'name' | 'at' | 'longest'>): boolean {
+  if (!TELLING.has(kind) || longest > LONGEST || FREE_TEXT.test(name)) return false;
+  return kind !== 'whole' || at === 0 || KEY_WORDS.test(name);
+}
+const FREE_TEXT = /remark|note|comment|bemerk|notiz|description/i;
 
 /** How likely a column names the rows: what its heading says, then how short it is, then how far to the left it stands. */
 export function keyScore({ name, at, kind, longest }: KeyColumn): number {
@@ -30,7 +37,7 @@ export function keyScore({ name, at, kind, longest }: KeyColumn): number {
 /** Single columns that tell every row, the likeliest first; where there are none, the smallest sets that do. */
 export function keysOf(sheet: SheetProfile, columns: readonly KeyColumn[]): string[][] {
   if (sheet.rows < 2) return [];
-  const single = columns.filter((column) => canTell(column) && column.filled === sheet.rows && column.distinct === sheet.rows);
+  const single = columns.filter((column) => namesRows(column) && column.filled === sheet.rows && column.distinct === sheet.rows);
   if (single.length > 0) return [...single].sort((a, b) => keyScore(b) - keyScore(a)).map(({ name }) => [name]);
   const parts = columns.filter((column) => TOGETHER.has(column.kind) && column.filled === sheet.rows && column.distinct > 1 && column.distinct < sheet.rows && column.longest <= LONGEST)
     .sort((a, b) => b.distinct - a.distinct).slice(0, 12);

@@ -2,15 +2,21 @@ import type { CellAt, DetectedKind, RepeatedGroup } from './detection';
 import { canTell, keyScore, type KeyColumn } from './keys';
 import type { SheetProfile } from './sheet-profile';
 
-/** How improbable it must be that a dependency holds by accident, as a power of ten. */
-const CHANCE = -6;
+/** How improbable it must be that one column depends on another by accident, and all of a group do, as powers of ten. */
+const [ALONE, TOGETHER] = [-2, -5];
 /** The part of the repetitions that may break it: a changed telephone number, a slip of the pen. */
 const SLIPS = 0.05;
 const DEPENDENT: ReadonlySet<DetectedKind> = new Set(['text', 'whole', 'decimal', 'money', 'choice', 'yes-no', 'e-mail', 'phone', 'web-address']);
 
+/** The rows in which a dependency does not hold, by index, and how likely it holds in the others by accident. */
+interface Held {
+  readonly exceptions: readonly number[];
+  readonly chance: number;
+}
+
 interface Dependency {
   readonly on: KeyColumn;
-  readonly columns: readonly { readonly column: KeyColumn; readonly exceptions: readonly number[] }[];
+  readonly columns: readonly (Held & { readonly column: KeyColumn })[];
 }
 
 /**
@@ -21,14 +27,14 @@ export function repeatedGroups(sheet: SheetProfile, columns: readonly KeyColumn[
   const judged = columns.filter(({ distinct, filled }) => distinct > 1 && filled > sheet.rows / 2);
   const dependencies = judged.filter((column) => mayDecide(column)).map((on): Dependency => ({
     on, columns: judged.flatMap((column) => {
-      const exceptions = column === on || !DEPENDENT.has(column.kind) || column.distinct > on.distinct * 1.5 + 2 ? null : exceptionsTo(sheet, on, column);
-      return exceptions === null ? [] : [{ column, exceptions }];
+      const held = column === on || !DEPENDENT.has(column.kind) || column.distinct > on.distinct * 1.5 + 2 ? null : dependsOn(sheet, on, column);
+      return held === null ? [] : [{ column, ...held }];
     }),
   })).filter((one) => one.columns.length > 0);
   const taken = new Set<KeyColumn>();
   return [...dependencies].sort((a, b) => b.columns.length - a.columns.length || keyScore(b.on) - keyScore(a.on)).flatMap((one) => {
     const free = one.columns.filter(({ column }) => !taken.has(column));
-    if (taken.has(one.on) || free.length === 0) return [];
+    if (taken.has(one.on) || free.reduce((sum, { chance }) => sum + chance, 0) > TOGETHER) return [];
     for (const column of [one.on, ...free.map(({ column: other }) => other)]) taken.add(column);
     return [groupOf(sheet, one.on, free)];
   });
@@ -36,8 +42,8 @@ export function repeatedGroups(sheet: SheetProfile, columns: readonly KeyColumn[
 
 const mayDecide = (column: KeyColumn): boolean => (canTell(column) || column.kind === 'choice') && column.kind !== 'phone' && column.distinct <= column.filled * 0.75;
 
-/** The rows that break it, by index; null when it does not hold, or could by chance. */
-function exceptionsTo(sheet: SheetProfile, on: KeyColumn, column: KeyColumn): number[] | null {
+/** Null when it does not hold, or could by chance. */
+function dependsOn(sheet: SheetProfile, on: KeyColumn, column: KeyColumn): Held | null {
   const [keys, values] = [sheet.codes(on.at), sheet.codes(column.at)];
   const usual = usualValues(keys, values, on.distinct);
   const counts = new Float64Array(column.distinct);
@@ -56,7 +62,8 @@ function exceptionsTo(sheet: SheetProfile, on: KeyColumn, column: KeyColumn): nu
   if (exceptions.length > repeats * SLIPS || repeats < 3) return null;
   const alike = counts.reduce((sum, n) => sum + (n / rows) ** 2, 0);
   // Two rows taken at random agree with probability `alike`; every repetition that agrees makes chance less likely.
-  return (repeats - 10 * exceptions.length) * Math.log10(alike) <= CHANCE ? exceptions : null;
+  const chance = (repeats - 10 * exceptions.length) * Math.log10(alike);
+  return chance <= ALONE ? { exceptions, chance } : null;
 }
 
 /** The value most rows of each key have, by voting: one that has the majority always wins. */
