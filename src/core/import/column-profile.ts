@@ -1,10 +1,9 @@
-import { fold, hashOf, tidy, type Cell } from './cell';
+import { fold, hashOf, owned, tidy, type Cell } from './cell';
 import type { CellAt } from './detection';
 import { dateShape, readTime, type DateShape } from './formats/date';
 import { isCodeLike, numberShape, type NumberShape } from './formats/number';
 import { isEmail, isPhone, isWebAddress, pairsOf } from './formats/words';
 import { distinctOf, doubles } from './growing';
-import { Remembered } from './remembered';
 
 /** What a cell looks like by itself. Cells of one class fit the same kinds. */
 export type CellClass =
@@ -26,15 +25,14 @@ const FEW = 200;
 /** A value as it is met, how often since, and all that is known of it. */
 interface Met {
   readonly text: string;
-  readonly native: boolean;
   readonly exact: number;
   readonly folded: number;
   readonly found: Class;
   count: number;
 }
 
-/** Values come again and again: the last few thousand different ones are remembered, and a cell that repeats one costs a comparison. */
-const REMEMBERED = 8_192;
+/** Values come again and again: some thousand different ones are remembered, and a cell that repeats one costs a look. */
+const REMEMBERED = 16_384;
 
 /** What one column shows of itself, gathered cell by cell in bounded memory: two numbers a cell, and the first values of each class. */
 export class ColumnProfile {
@@ -53,36 +51,28 @@ export class ColumnProfile {
   readonly exact = doubles();
   /** The same without case, spaces and accents. */
   readonly folded = doubles();
-  private readonly met: (Met | undefined)[] = new Array<Met | undefined>(REMEMBERED);
+  private readonly met = new Map<string, Met>();
   private forgot = false;
-  private readonly read = new Remembered((written: string) => hashed(tidy(written)));
 
   add(cell: Cell, row: number): void {
     if (cell === '') return this.blank();
-    const native = typeof cell !== 'string';
-    const { text, exact } = native ? hashed(cell.text) : this.read.get(cell);
-    if (text === '') return this.blank();
-    const place = exact & (REMEMBERED - 1);
-    let known = this.met[place];
-    if (known === undefined || known.exact !== exact || known.native !== native) {
-      if (known !== undefined) this.forget(known);
-      known = this.meet(cell, text, exact, row);
-      this.met[place] = known;
-    }
+    const key = typeof cell === 'string' ? cell : `${cell.kind}\n${cell.text}`;
+    const known = this.met.get(key) ?? this.meet(cell, key, row);
+    if (known === BLANK) return this.blank();
     known.count++;
-    this.exact.push(exact);
+    this.exact.push(known.exact);
     this.folded.push(known.folded);
   }
 
   /** All cells have come. */
   end(): void {
-    for (const known of this.met) if (known !== undefined) this.take(known);
+    for (const known of this.met.values()) this.take(known);
   }
 
   /** The different values without case, spaces and accents, as hashes in order. */
   distinct(): Float64Array {
     if (this.forgot) return distinctOf(this.folded.view());
-    return distinctOf(Float64Array.from(this.met.flatMap((known) => (known === undefined ? [] : [known.folded]))));
+    return distinctOf(Float64Array.from(this.met.values(), ({ folded }) => folded));
   }
 
   private blank(): void {
@@ -90,23 +80,34 @@ export class ColumnProfile {
     this.folded.push(0);
   }
 
-  private meet(cell: Cell, text: string, exact: number, row: number): Met {
-    const native = typeof cell !== 'string';
-    const plain = fold(text);
-    const found = native ? nativeClass(cell.kind, text) : classify(text);
-    if (text.length > this.longest) this.longest = text.length;
-    const known = this.classes.get(found.name) ?? { count: 0, cells: [] };
-    if (known.cells.length < EXAMPLES) known.cells.push({ row, text });
-    this.classes.set(found.name, known);
-    return { text, native, exact, folded: plain === text ? exact : hashOf(plain), found, count: 0 };
+  private meet(cell: Cell, key: string, row: number): Met {
+    if (this.met.size === REMEMBERED) this.forget();
+    // What is forgotten soon need not be a text of its own.
+    const written = this.forgot ? key : owned(key);
+    const known = typeof cell === 'string' ? this.newText(tidy(written), null, row) : this.newText(cell.text, cell.kind, row);
+    this.met.set(written, known);
+    return known;
   }
 
-  private forget(known: Met): void {
+  private newText(text: string, native: Exclude<Cell, string>['kind'] | null, row: number): Met {
+    if (text === '') return BLANK;
+    const [plain, exact] = [fold(text), hashOf(text)];
+    const found = native === null ? classify(text) : nativeClass(native, text);
+    if (text.length > this.longest) this.longest = text.length;
+    let known = this.classes.get(found.name);
+    if (known === undefined) this.classes.set(found.name, (known = { count: 0, cells: [] }));
+    if (known.cells.length < EXAMPLES) known.cells.push({ row, text: owned(text) });
+    return { text, exact, folded: plain === text ? exact : hashOf(plain), found, count: 0 };
+  }
+
+  private forget(): void {
     this.forgot = true;
-    this.take(known);
+    this.end();
+    this.met.clear();
   }
 
   private take({ text, found, count: times }: Met): void {
+    if (times === 0) return;
     this.filled += times;
     const known = this.classes.get(found.name);
     if (known !== undefined) known.count += times;
@@ -135,8 +136,6 @@ export class ColumnProfile {
   }
 }
 
-const hashed = (text: string): { text: string; exact: number } => ({ text, exact: hashOf(text) });
-
 /** Two or three words with capitals and nothing else, as names of people are written in most of Europe. */
 const PERSON = /^\p{Lu}[\p{L}'’-]+(?: (?:\p{Lu}\.|van|von|de|da|di|del|la|bin|al)){0,2}(?: \p{Lu}[\p{L}'’-]+){1,2}$/u;
 
@@ -148,6 +147,8 @@ const NO_PAIRS: readonly number[] = [];
 /** Most texts are nothing but text, and share one class. */
 const PLAIN_TEXT: Class = { name: 'text', number: null, date: null, pairs: NO_PAIRS, contact: null };
 const TEXT_WITH_DIGITS: Class = { ...PLAIN_TEXT };
+/** Nothing but spaces. */
+const BLANK: Met = { text: '', exact: 0, folded: 0, found: PLAIN_TEXT, count: 0 };
 
 function nativeClass(kind: Exclude<Cell, string>['kind'], text: string): Class {
   switch (kind) {

@@ -1,3 +1,5 @@
+import { owned } from './cell';
+
 /** How many different keys are kept, and after how many questions it is seen whether keeping them is worth it. */
 const [MOST, TRIAL] = [4_096, 20_000];
 /** A question costs a tenth of an answer; with fewer known than one in five, asking does not pay. */
@@ -22,10 +24,11 @@ export class Remembered<V> {
       this.found++;
       return before;
     }
-    const now = this.workOut(text);
+    const own = owned(text);
+    const now = this.workOut(own);
     if (++this.asked === TRIAL && this.found < (this.found + this.asked) * WORTH) this.known = null;
     if (known.size === MOST) known.clear();
-    known.set(text, now);
+    known.set(own, now);
     return now;
   }
 }

@@ -10,6 +10,11 @@ const HEAD = 50;
 /** Rows by which dependencies and sets of columns are judged; keys and relations are held against all. */
 const JUDGED = 200_000;
 
+interface Numbered {
+  readonly number: number;
+  readonly row: readonly Cell[];
+}
+
 /** Gathers one sheet, some rows at a time. */
 export class SheetProfile {
   readonly columns: ColumnProfile[] = [];
@@ -17,7 +22,7 @@ export class SheetProfile {
   headerRow: number | null = null;
   /** The first rows below the headings. */
   readonly samples: (readonly Cell[])[] = [];
-  private head: { number: number; row: readonly Cell[] }[] | null = [];
+  private head: Numbered[] | null = [];
   private readonly numbers = integers();
   private readonly codeLists = new Map<number, Int32Array>();
   private readonly distincts = new Map<number, Float64Array>();
@@ -25,17 +30,19 @@ export class SheetProfile {
   constructor(readonly name: string) {}
 
   add({ numbers, rows }: SheetRows): void {
+    let some: Numbered[] = [];
     rows.forEach((row, i) => {
       if (row.every((cell) => tidy(textOf(cell)) === '')) return;
-      const number = numbers[i] ?? 0;
-      if (this.head === null) this.row(row, number);
-      else if (this.head.push({ number, row }) === HEAD) this.begin();
+      const one = { number: numbers[i] ?? 0, row };
+      if (this.head === null) some.push(one);
+      else if (this.head.push(one) === HEAD) some = this.begin();
     });
+    this.take(some);
   }
 
   /** All rows have come. */
   end(): void {
-    if (this.head !== null) this.begin();
+    if (this.head !== null) this.take(this.begin());
     for (const column of this.columns) column.end();
   }
 
@@ -70,19 +77,26 @@ export class SheetProfile {
     return codes;
   }
 
-  private begin(): void {
+  /** Finds the headings; gives the rows below them. */
+  private begin(): Numbered[] {
     const head = this.head ?? [];
     this.head = null;
     this.header = headerOf(head.map(({ row }) => row));
     this.headerRow = this.header.at === null ? null : (head[this.header.at]?.number ?? null);
-    for (const { row, number } of head.slice(this.header.skip)) this.row(row, number);
+    return head.slice(this.header.skip);
   }
 
-  private row(row: readonly Cell[], number: number): void {
-    while (this.columns.length < Math.max(row.length, this.header.names.length)) this.column();
-    this.numbers.push(number);
-    if (this.samples.length < SAMPLES) this.samples.push(row);
-    for (let i = 0; i < this.columns.length; i++) this.columns[i]?.add(row[i] ?? '', number);
+  /** Column after column: what is known of one stays near while its cells are gone through. */
+  private take(rows: readonly Numbered[]): void {
+    const width = rows.reduce((most, { row }) => Math.max(most, row.length), this.header.names.length);
+    while (this.columns.length < width) this.column();
+    for (const { number, row } of rows) {
+      this.numbers.push(number);
+      if (this.samples.length < SAMPLES) this.samples.push(row);
+    }
+    this.columns.forEach((column, i) => {
+      for (const { number, row } of rows) column.add(row[i] ?? '', number);
+    });
   }
 
   /** A column that begins late was blank before. */

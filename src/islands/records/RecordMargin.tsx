@@ -33,7 +33,7 @@ export function RecordMargin({ table, data, wanted, failed }: Props) {
       <section className="margin-part" aria-labelledby="changed">
         <h2 id="changed" className="margin-title"><History size={16} aria-hidden />What changed</h2>
         <ol className="grid gap-1.5 text-[14px]">
-          {data.history.map((line, i) => <li key={i}>{{ made: 'Record made', changed: 'Record changed', removed: 'Record removed' }[line.change] ?? line.change}<span className="quiet block">{line.by}, {when(line.at)}{line.submission !== null && `, by ${line.submission}`}</span></li>)}
+          {data.history.map((line, i) => <li key={i}>{{ made: 'Record made', imported: 'Record imported', changed: 'Record changed', removed: 'Record removed' }[line.change] ?? line.change}<span className="quiet block">{line.by}, {when(line.at)}{line.submission !== null && `, by ${line.submission}`}</span></li>)}
         </ol>
       </section>
     </aside>
