@@ -14,9 +14,6 @@ export type ImportState = (typeof importStates)[number];
 export const working: ReadonlySet<ImportState> = new Set(['reading', 'keeping']);
 /** States in which decisions may be changed and the import accepted. */
 export const deciding: ReadonlySet<ImportState> = new Set(['proposed', 'refused']);
-/** States nothing follows, so that the files may go. */
-export const ended: ReadonlySet<ImportState> = new Set(['kept', 'failed', 'cancelled']);
-
 export interface ImportFile {
   readonly name: string;
   readonly bytes: number;
