@@ -14,7 +14,7 @@ export const fileLimits = {
   /** Characters of one cell; also how much of a line is held while its end is looked for. */
   cell: 1_000_000,
   /** Bytes a workbook may unpack to, and how much larger that may be than the file. */
-  unpacked: 2_000_000_000,
+  unpacked: 600_000_000,
   ratio: 200,
   /** Files within a workbook. */
   parts: 2_000,

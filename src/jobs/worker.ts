@@ -31,7 +31,12 @@ const runner = await run({
 });
 process.send?.('working');
 
-const stop = (): void => void runner.stop().finally(() => process.exit(0));
+/** A job that takes longer is cut off, and taken up again by the next worker. */
+const PATIENCE = 2_000;
+const stop = (): void => {
+  setTimeout(() => process.exit(0), PATIENCE).unref();
+  void runner.stop().finally(() => process.exit(0));
+};
 process.on('SIGTERM', stop);
 process.on('SIGINT', stop);
 // The server beside us was killed: nobody would stop us, so we stop.

@@ -6,7 +6,7 @@ import { forbidden, invalid, notFound, stale, type Refusal } from '../core/kerne
 import { fail, ok, type Result } from '../core/kernel/result';
 import { limits } from '../core/limits';
 import type { Tx } from '../data/connect';
-import { addPiece, askImportJob, filesThere, insertImport, readImport, totalBytes, updateImport, type ImportRow } from '../data/system/imports';
+import { addPiece, askImportJob, dropPieces, filesThere, insertImport, readImport, totalBytes, updateImport, type ImportRow } from '../data/system/imports';
 import { asPerson } from '../data/transaction';
 import type { Context } from './asking';
 
@@ -50,6 +50,7 @@ export async function readBrought(context: Context, id: string): Promise<Result<
 export async function cancelImport(context: Context, id: string): Promise<Result<null, Refusal>> {
   return move(context, id, ['uploading', 'reading', 'proposed', 'refused', 'keeping', 'failed'], async (tx) => {
     await updateImport(tx, id, { state: 'cancelled', progress: null });
+    await dropPieces(tx, id);
     return ok(null);
   });
 }

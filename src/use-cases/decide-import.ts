@@ -42,6 +42,7 @@ export async function decideImport(context: Context, id: string, { version, deci
 
 /** Lets a job make the tables. What was asked must be answered first. */
 export async function acceptImport(context: Context, id: string, { version }: { version: number }): Promise<Result<null, Refusal>> {
+  if (!mayDesign(context.person)) return fail(forbidden('design'));
   return move(context, id, ['proposed', 'refused'], async (tx, row) => {
     if (row.version !== version) return fail(stale('import-changed'));
     if (row.detection === null) return fail(notFound('import'));

@@ -16,7 +16,7 @@ import { finishTable, makeBareTable, readTables } from '../data/runtime/tables';
 import { dropPieces, noteProgress, oneImportAtATime, readImport, updateImport, type ImportRow } from '../data/system/imports';
 import { asOwner, asOwnerCopying, type CopyInto } from '../data/transaction';
 import { reopened, type Reopen } from '../files/again';
-import { current, every } from './read-import';
+import { current, every, unheard } from './read-import';
 import { withFiles } from './spooled-files';
 
 /** The refusals that are kept to be shown. */
@@ -55,7 +55,7 @@ class Filling {
   private readonly tell: (table: string) => void;
 
   constructor(private readonly row: ImportRow, private readonly detection: Detection, private readonly abort: AbortController) {
-    this.tell = every(500, (table) => void this.told(table));
+    this.tell = every(500, (table) => void this.told(table).catch(unheard));
   }
 
   result(): ImportResult {
@@ -158,7 +158,9 @@ export async function giveUpImport(id: string): Promise<void> {
   if (row === null) return;
   await asOwner({ person: row.personId }, async (tx) => {
     const now = await readImport(tx, id, true);
-    if (now?.state === 'reading' || now?.state === 'keeping') await updateImport(tx, id, { state: 'failed', fault: { code: 'fault', facts: {} }, progress: null });
+    if (now?.state !== 'reading' && now?.state !== 'keeping') return ok(null);
+    await updateImport(tx, id, { state: 'failed', fault: { code: 'fault', facts: {} }, progress: null });
+    await dropPieces(tx, id);
     return ok(null);
   });
 }

@@ -4,7 +4,7 @@ import type { Detection } from '../core/import/detection';
 import type { ImportRow } from '../data/system/imports';
 import type { Samples } from '../core/import/import';
 import { ok } from '../core/kernel/result';
-import { noteProgress, readImport, updateImport } from '../data/system/imports';
+import { dropPieces, noteProgress, readImport, updateImport } from '../data/system/imports';
 import { keyColumns, readKey } from '../data/runtime/table-keys';
 import { readTables } from '../data/runtime/tables';
 import { asOwner, asPerson } from '../data/transaction';
@@ -28,7 +28,7 @@ export async function readSheets(id: string): Promise<void> {
 }
 
 async function detected(row: ImportRow, files: readonly GivenFile[], abort: AbortController): Promise<{ detection: Detection; samples: Samples }> {
-  const told = every(500, (rows: number) => void tell(row, rows, abort));
+  const told = every(500, (rows: number) => void tell(row, rows, abort).catch(unheard));
   const profiles = await profiled(files, told, abort.signal);
   if (profiles.length === 0) throw new RefusedFile('empty');
   const detection = await withMisses(detect(profiles, await targetsFor(row)), files);
@@ -64,10 +64,15 @@ export async function current(id: string): Promise<ImportRow | null> {
 async function change(row: ImportRow, to: Parameters<typeof updateImport>[2]): Promise<void> {
   await asOwner({ person: row.personId }, async (tx) => {
     const now = await readImport(tx, row.id, true);
-    if (now?.state === row.state) await updateImport(tx, row.id, to);
+    if (now?.state !== row.state) return ok(null);
+    await updateImport(tx, row.id, to);
+    if (to.state === 'failed') await dropPieces(tx, row.id);
     return ok(null);
   });
 }
+
+/** How far something has come is told again soon; that it could not be told once stops nothing. */
+export const unheard = (): void => undefined;
 
 /** At most once in so many milliseconds. */
 export function every<A extends unknown[]>(ms: number, work: (...args: A) => void): (...args: A) => void {

@@ -6,7 +6,7 @@ import { acceptImport, openImport } from '../../src/use-cases/decide-import';
 import { as, makeWorld, must, newId, type World } from '../support/world';
 
 /** Long enough to be killed in the middle of. */
-const ROWS = 120_000;
+const ROWS = 80_000;
 let world: World;
 const workers: ChildProcess[] = [];
 beforeAll(async () => {
@@ -28,7 +28,7 @@ const killed = (worker: ChildProcess): Promise<unknown> => new Promise((ended) =
 });
 
 async function until<T>(what: () => Promise<T | null | false>): Promise<T> {
-  for (let i = 0; i < 600; i++) {
+  for (let i = 0; i < 1_600; i++) {
     const found = await what();
     if (found !== null && found !== false) return found;
     await new Promise((resolve) => setTimeout(resolve, 50));
@@ -70,5 +70,5 @@ describe('a worker that is killed', () => {
     expect(done.result?.tables).toEqual([{ key: 'stock', label: 'Stock', records: ROWS }]);
     expect(await world.sql('SELECT count(*)::int AS n, count(DISTINCT number)::int AS numbers FROM records.stock')).toEqual([{ n: ROWS, numbers: ROWS }]);
     expect(await world.sql('SELECT count(*)::int AS n FROM slate.history')).toEqual([{ n: ROWS }]);
-  }, 120_000);
+  }, 240_000);
 });

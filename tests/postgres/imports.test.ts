@@ -97,6 +97,16 @@ describe('what does not fit', () => {
   });
 });
 
+describe('decisions', () => {
+  it('change numbered columns and groups as they change others', async () => {
+    const proposed = await brought({ 'orders.csv': `No,Supplier,Phone,item1,qty1,item2,qty2\n${Array.from({ length: 24 }, (_, i) => `O${i},${['Acorn', 'Birch', 'Cedar'][i % 3]},${['01632 960111', '01632 960222', '01632 960333'][i % 3]},Tool ${i % 11},${i % 5},Tool ${i % 7},${i % 4}`).join('\n')}\n` });
+    const done = await kept(proposed, { columns: { 'orders/item1': { label: 'Tool', kind: 'text' }, 'orders/qty1': { leaveOut: true }, 'orders/Supplier': { leaveOut: true }, 'orders/Phone': { kind: 'choice' } } });
+    expect(done.result?.tables.map(({ key, records }) => [key, records])).toEqual([['orders', 24], ['order_lines', 48]]);
+    const columns = async (table: string) => (await world.sql(`SELECT string_agg(c.key || ' ' || c.kind, ', ' ORDER BY c.position) AS all FROM slate.designed_column c JOIN slate.designed_table t ON t.id = c.table_id WHERE t.key = $1`, [table]))[0]?.['all'];
+    expect([await columns('orders'), await columns('order_lines')]).toEqual(['no text, phone text', 'tool text']);
+  });
+});
+
 describe('an import', () => {
   it('belongs to who brought it, and only owners bring any', async () => {
     const mine = await brought({ 'some.csv': beds });

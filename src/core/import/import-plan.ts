@@ -2,7 +2,7 @@ import { keyFor } from '../form/key';
 import { uuidV7 } from '../kernel/ids';
 import type { Column, ColumnKind, Table } from '../table/model';
 import { hashOf } from './cell';
-import { columnPath, type Decisions } from './decisions';
+import { columnPath, type ColumnDecision, type Decisions } from './decisions';
 import type { DetectedColumn, DetectedRelation, DetectedSheet, Detection, NumberedColumns, Reading, RepeatedGroup } from './detection';
 import { MARK_PAIR } from './formats/words';
 import { groupId, numberedId, relationId } from './proposals';
@@ -55,13 +55,14 @@ export function planImport(importId: string, detection: Detection, decisions: De
 type Draft = Omit<PlannedTable, 'columns'> & { readonly columns: readonly (PlannedColumn & { readonly headings: readonly string[] })[] };
 
 function tablesOf(sheet: DetectedSheet, making: Making): Draft[] {
-  const groups = sheet.repeatedGroups.filter((group) => !isDeclined(making, groupId(sheet.name, group)));
+  const groups = sheet.repeatedGroups.filter((group) => !isDeclined(making, groupId(sheet.name, group)) && decidedOf(making, sheet, group.by).leaveOut !== true);
   const numbered = sheet.numberedColumns.filter((one) => !isDeclined(making, numberedId(sheet.name, one)));
   const moved = new Set([...groups.flatMap(({ columns }) => columns), ...numbered.flatMap(({ stems }) => stems.flatMap(({ columns }) => columns)), ...alongOthers(sheet, making)]);
   const own = ownTable(sheet, sheet.columns.filter(({ name }) => !moved.has(name)), making);
   return [...groups.map((group) => groupTable(sheet, group, making)), own, ...numbered.map((one) => numberedTable(sheet, one, own.table, making))];
 }
 
+const decidedOf = ({ decisions }: Making, { name }: DetectedSheet, column: string): ColumnDecision => decisions.columns[columnPath(name, column)] ?? {};
 const isDeclined = ({ decisions }: Making, id: string): boolean => decisions.declined.includes(id);
 
 function alongOthers(sheet: DetectedSheet, { detection, decisions }: Making): string[] {
@@ -102,7 +103,7 @@ function numberedTable(sheet: DetectedSheet, numbered: NumberedColumns, parent: 
   const columns = numbered.stems.map(({ stem, columns: names }, i) => {
     const found = names.flatMap((name) => sheet.columns.find((one) => one.name === name) ?? []);
     const [first] = [...found].sort((a, b) => b.filled - a.filled);
-    const [made] = first === undefined ? [] : draftColumns(sheet, [{ ...first, name: stem, required: false, unique: false, choices: first.choices === null ? null : allChoices(found) }], making, `numbered/${i}`);
+    const [made] = first === undefined ? [] : draftColumns(sheet, [{ ...first, name: stem, required: false, unique: false, choices: first.choices === null ? null : allChoices(found) }], making, `numbered/${i}`, names[0]);
     return made === undefined ? [] : [{ ...made, at: found.map(({ at }) => at), headings: names }];
   }).flat();
   const label = `${singularOf(parent.label)} ${numbered.stems.length === 1 ? plural(numbered.stems[0]?.stem ?? '').toLowerCase() : 'lines'}`;
@@ -114,14 +115,16 @@ function allChoices(columns: readonly DetectedColumn[]): DetectedColumn['choices
   return [...all.values()];
 }
 
-function draftColumns(sheet: DetectedSheet, columns: readonly DetectedColumn[], making: Making, place = 'own'): Draft['columns'] {
+/** Decisions about a column go by its heading, about numbered ones by the heading of the first, `decidedBy`. */
+function draftColumns(sheet: DetectedSheet, columns: readonly DetectedColumn[], making: Making, place = 'own', decidedBy?: string): Draft['columns'] {
   const keys = new Set<string>();
-  return columns.filter(({ name }) => making.decisions.columns[columnPath(sheet.name, name)]?.leaveOut !== true).map((found) => {
-    const decided = making.decisions.columns[columnPath(sheet.name, found.name)] ?? {};
+  return columns.filter(({ name }) => decidedOf(making, sheet, decidedBy ?? name).leaveOut !== true).map((found) => {
+    const decided = decidedOf(making, sheet, decidedBy ?? found.name);
     const [label, unit] = labelAndUnit(decided.label ?? found.name);
     // With the separator before decimals, what looked like thousands has three of them.
     const finer = found.ask?.t === 'decimal-sign' && decided.decimalSign !== undefined && found.ask.examples.some((text) => text.includes(decided.decimalSign ?? ''));
-    const kind: ColumnKind = decided.kind ?? (finer && found.kind === 'whole' ? 'decimal' : found.kind);
+    const wanted = decided.kind === 'choice' && found.choices === null ? 'text' : decided.kind;
+    const kind: ColumnKind = wanted ?? (finer && found.kind === 'whole' ? 'decimal' : found.kind);
     const key = keyFor(label, keys, 'column');
     keys.add(key);
     const numeric = kind === 'decimal' || kind === 'money';

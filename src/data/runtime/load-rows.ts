@@ -22,11 +22,18 @@ export async function loadRows(tx: Tx, copy: CopyInto, table: Table, year: numbe
   failed.catch(() => undefined);
   let [count, text] = [0, ''];
   const begin = `${table.prefix}-${year}-`;
-  for await (const some of rows) {
-    for (const row of some) text += lineOf(row, begin + String(++count).padStart(4, '0'), table.parent !== null);
-    if (text.length < CHUNK) continue;
-    if (!stream.write(text)) await Promise.race([once(stream, 'drain'), failed]);
-    text = '';
+  try {
+    for await (const some of rows) {
+      for (const row of some) text += lineOf(row, begin + String(++count).padStart(4, '0'), table.parent !== null);
+      if (text.length < CHUNK) continue;
+      if (!stream.write(text)) await Promise.race([once(stream, 'drain'), failed]);
+      text = '';
+    }
+  } catch (error) {
+    // The database waits for more until it is told that none will come.
+    stream.destroy(error instanceof Error ? error : undefined);
+    await failed.catch(() => undefined);
+    throw error;
   }
   stream.end(text);
   await failed;
