@@ -1,23 +1,12 @@
 import { describe, expect, it } from 'vitest';
 import type { Cell } from './cell';
-import { detect } from './detect';
-import type { DetectedColumn, Detection } from './detection';
-import { SheetProfile } from './sheet-profile';
+import { detected as found, many } from '../../../tests/support/sheets';
+import type { DetectedColumn } from './detection';
 
-type Sheet = readonly (readonly Cell[])[];
-function found(sheets: Readonly<Record<string, Sheet>>): Detection {
-  return detect(Object.entries(sheets).map(([name, rows]) => {
-    const profile = new SheetProfile(name);
-    profile.add({ numbers: rows.map((_, i) => i + 1), rows });
-    profile.end();
-    return profile;
-  }));
-}
 function columnOf(heading: string, cells: readonly Cell[], beside: readonly string[] = []): DetectedColumn {
   const sheet = found({ S: [[heading, 'Beside', ...beside], ...cells.map((cell, i) => [cell, `b${i}`, ...beside.map(() => 'x')])] }).sheets[0];
   return sheet?.columns.find(({ at }) => at === 0) ?? expect.fail('no column');
 }
-const many = (n: number, make: (i: number) => string): string[] => Array.from({ length: n }, (_, i) => make(i));
 
 describe('the kind of a column', () => {
   it.each<[string, Cell[], Partial<DetectedColumn>]>([

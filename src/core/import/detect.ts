@@ -15,23 +15,23 @@ export function detect(sheets: readonly SheetProfile[], tables: readonly Target[
   const targets = found.flatMap(({ sheet, keyColumns }, order) => keyColumns.filter(isTarget).map((column) => targetOf(sheet, order, column)));
   const candidates = found.flatMap(({ sheet, keyColumns }, order) => keyColumns.filter(isCandidate).map((column) => ({ sheet, order, column })));
   const relations = relationsAmong(candidates, [...targets, ...tables]);
-  const all = found.map(({ sheet, columns, keyColumns }) => sheetOf(sheet, columns, keyColumns));
-  return { sheets: all.map((sheet) => ({ ...sheet, repeatedGroups: sheet.repeatedGroups.filter(({ by }) => !relations.some(({ from }) => from.sheet === sheet.name && from.column === by)) })), relations: relations.map((one) => alongOther(one, all, relations)) };
+  const all = found.map(({ sheet, columns, keyColumns }) => sheetOf(sheet, columns, keyColumns, relations));
+  return { sheets: all.map(({ sheet }) => sheet), relations: relations.map((one) => alongOther(one, all, relations)) };
 }
 
-/** The other sheet all columns of a group come from. A group whose first column names records that are elsewhere has its table already, and is not proposed. */
-function copiedFrom(sheet: string, { by, columns }: RepeatedGroup, relations: readonly DetectedRelation[]): string | null {
-  const goesTo = (column: string) => relations.find(({ from }) => from.sheet === sheet && from.column === column)?.to.sheet ?? null;
-  return columns.every((column) => goesTo(column) === goesTo(by)) ? goesTo(by) : null;
+/** A sheet with what was found, and the groups that come from other sheets, which are no proposals. */
+interface SheetFound {
+  readonly sheet: DetectedSheet;
+  readonly copies: readonly RepeatedGroup[];
 }
 
 /** Of several columns that name one and the same record, the one whose heading says so names it, or the leftmost. */
-function alongOther(relation: DetectedRelation, sheets: readonly DetectedSheet[], relations: readonly DetectedRelation[]): DetectedRelation {
+function alongOther(relation: DetectedRelation, sheets: readonly SheetFound[], relations: readonly DetectedRelation[]): DetectedRelation {
   const { sheet, column } = relation.from;
-  const group = sheets.find(({ name }) => name === sheet)?.repeatedGroups.find((one) => [one.by, ...one.columns].includes(column) && copiedFrom(sheet, one, relations) !== null);
-  if (group === undefined) return relation;
-  const together = relations.filter(({ from }) => from.sheet === sheet && [group.by, ...group.columns].includes(from.column));
-  const main = together.find(({ from, to }) => isHinted(from.column, { sheet: to.sheet, column: '' }, false)) ?? together[0];
+  const together = relations.filter(({ from, to }) => from.sheet === sheet && to.sheet === relation.to.sheet);
+  const group = sheets.find((one) => one.sheet.name === sheet)?.copies.find((one) => [one.by, ...one.columns].includes(column));
+  const same = together.filter(({ from }) => group !== undefined && [group.by, ...group.columns].includes(from.column));
+  const main = same.find(({ from, to }) => isHinted(from.column, { sheet: to.sheet, column: '' }, false)) ?? same[0];
   return main === undefined || main.from.column === column ? relation : { ...relation, alongWith: main.from.column };
 }
 
@@ -71,15 +71,18 @@ function suggested(found: KindFound, others: readonly KindFound[]): KindFound {
   return { ...found, ask: { ...ask, suggested: known.length === 1 ? ((known[0] ?? null) as Ask['suggested']) : null } };
 }
 
-function sheetOf(sheet: SheetProfile, columns: readonly DetectedColumn[], keyColumns: readonly KeyColumn[]): DetectedSheet {
+function sheetOf(sheet: SheetProfile, columns: readonly DetectedColumn[], keyColumns: readonly KeyColumn[], relations: readonly DetectedRelation[]): SheetFound {
   const rowsFilled = (names: readonly string[]): number => {
     const lists = names.map((name) => sheet.codes(sheet.names.indexOf(name)));
     return (lists[0] ?? new Int32Array(0)).reduce((sum, _, row) => sum + (lists.some((list) => (list[row] ?? -1) >= 0) ? 1 : 0), 0);
   };
   const numbered = numberedColumns(columns.map(({ name }) => name), rowsFilled);
   const inNumbered = new Set(numbered.flatMap(({ stems }) => stems.flatMap((one) => one.columns)));
+  const related = new Set(relations.filter(({ from }) => from.sheet === sheet.name).map(({ from }) => from.column));
+  const judged = keyColumns.filter(({ name }) => !inNumbered.has(name));
   return {
-    name: sheet.name, headerRow: sheet.headerRow, rows: sheet.rows, columns, keys: keysOf(sheet, keyColumns),
-    repeatedGroups: repeatedGroups(sheet, keyColumns.filter(({ name }) => !inNumbered.has(name))), numberedColumns: numbered,
+    // What is known of a record that is elsewhere belongs there, so a column that names one makes no group.
+    sheet: { name: sheet.name, headerRow: sheet.headerRow, rows: sheet.rows, columns, keys: keysOf(sheet, keyColumns), repeatedGroups: repeatedGroups(sheet, judged, (column) => !related.has(column.name)), numberedColumns: numbered },
+    copies: related.size < 2 ? [] : repeatedGroups(sheet, judged.filter(({ name }) => related.has(name)), () => true),
   };
 }

@@ -102,17 +102,28 @@ function inGroup(column: Column, names: boolean, records: number): Column {
 function numberedTable(sheet: DetectedSheet, numbered: NumberedColumns, parent: Table, making: Making): Draft {
   const columns = numbered.stems.map(({ stem, columns: names }, i) => {
     const found = names.flatMap((name) => sheet.columns.find((one) => one.name === name) ?? []);
-    const [first] = [...found].sort((a, b) => b.filled - a.filled);
-    const [made] = first === undefined ? [] : draftColumns(sheet, [{ ...first, name: stem, required: false, unique: false, choices: first.choices === null ? null : allChoices(found) }], making, `numbered/${i}`, names[0]);
+    const first = together(found);
+    const [made] = first === null ? [] : draftColumns(sheet, [{ ...first, name: stem, required: false, unique: false }], making, `numbered/${i}`, names[0]);
     return made === undefined ? [] : [{ ...made, at: found.map(({ at }) => at), headings: names }];
   }).flat();
   const label = `${singularOf(parent.label)} ${numbered.stems.length === 1 ? plural(numbered.stems[0]?.stem ?? '').toLowerCase() : 'lines'}`;
   return { sheet: sheet.name, rows: { t: 'numbered', times: numbered.times }, columns, table: makeTable(`numbered/${sheet.name}/${numbered.stems[0]?.stem ?? ''}`, label, parent.id, columns.map(({ column }) => column), [], making) };
 }
 
-function allChoices(columns: readonly DetectedColumn[]): DetectedColumn['choices'] {
-  const all = new Map(columns.flatMap(({ choices }) => choices ?? []).map((choice) => [choice.value, choice]));
-  return [...all.values()];
+const NUMERIC: ReadonlySet<string> = new Set(['whole', 'decimal', 'money']);
+
+/** Columns side by side as one: of numbers the finest, of choices all there are, of different kinds a text. */
+function together(columns: readonly DetectedColumn[]): DetectedColumn | null {
+  const [first] = [...columns].sort((a, b) => b.filled - a.filled);
+  if (first === undefined) return null;
+  if (columns.every(({ kind }) => kind === first.kind && kind !== 'decimal' && kind !== 'money')) {
+    const choices = new Map(columns.flatMap((one) => one.choices ?? []).map((choice) => [choice.value, choice]));
+    return { ...first, choices: first.choices === null ? null : [...choices.values()] };
+  }
+  const finest = [...columns].sort((a, b) => (b.reading.decimals ?? 0) - (a.reading.decimals ?? 0))[0] ?? first;
+  const kind = columns.find((one) => one.kind === 'money')?.kind ?? 'decimal';
+  if (columns.every((one) => NUMERIC.has(one.kind))) return { ...first, kind, reading: { ...first.reading, ...finest.reading } };
+  return { ...first, kind: 'text', choices: null, reading: {} };
 }
 
 /** Decisions about a column go by its heading, about numbered ones by the heading of the first, `decidedBy`. */

@@ -21,11 +21,11 @@ interface Dependency {
 
 /**
  * Columns whose values come again together: wherever the supplier is the same, so are telephone and town. They describe something of its own,
- * which deserves a table. One such column alone is a dependency like any other; what holds by chance is left out.
+ * which deserves a table. What holds by chance is left out. `mayName` says which columns may be the one that the others depend on.
  */
-export function repeatedGroups(sheet: SheetProfile, columns: readonly KeyColumn[]): RepeatedGroup[] {
+export function repeatedGroups(sheet: SheetProfile, columns: readonly KeyColumn[], mayName: (column: KeyColumn) => boolean): RepeatedGroup[] {
   const judged = columns.filter(({ distinct, filled }) => distinct > 1 && filled > sheet.rows / 2);
-  const dependencies = judged.filter((column) => mayDecide(column)).map((on): Dependency => ({
+  const dependencies = judged.filter((column) => mayDecide(column) && mayName(column)).map((on): Dependency => ({
     on, columns: judged.flatMap((column) => {
       const held = column === on || !DEPENDENT.has(column.kind) || column.distinct > on.distinct * 1.5 + 2 ? null : dependsOn(sheet, on, column);
       return held === null ? [] : [{ column, ...held }];

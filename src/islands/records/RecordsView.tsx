@@ -61,7 +61,7 @@ function Records({ initial, initialRecord, startRecord }: Props) {
           <h1 className="text-[23px]">{data.table.label} <span className="quiet font-sans font-normal" role="status">{grouped(data.total)} {data.total === 1 ? 'record' : 'records'}</span></h1>
         </div>
         <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
-          <p className="flex items-center gap-2 text-[14px]"><Download size={15} aria-hidden className="text-slate-600" />Export as {(['csv', 'xlsx', 'json'] as const).map((format) => <a key={format} download href={`/api/tables/${data.table.key}/export?as=${format}`} className="font-semibold text-lichen">{format.toUpperCase()}</a>)}</p>
+          <p className="flex items-center gap-2 text-[14px]"><Download size={15} aria-hidden className="text-slate-600" />Export as {(['csv', 'xlsx', 'json'] as const).map((format) => <a key={format} download href={`/api/tables/${data.table.key}/export?as=${format}`} className="font-semibold text-lichen-deep">{format.toUpperCase()}</a>)}</p>
           {data.mayDesign && data.table.parent === null && <FirstForm table={data.table.key} />}
         </div>
       </div>
