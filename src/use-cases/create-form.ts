@@ -1,6 +1,7 @@
 import { firstForm } from '../core/form/first-form';
 import { keyFor } from '../core/form/key';
 import type { FormDesign } from '../core/form/design';
+import { prefixFor } from '../core/table/label';
 import { fail, ok, type Result } from '../core/kernel/result';
 import { notFound, type Refusal } from '../core/kernel/refusal';
 import { shortId, uuidV7 } from '../core/kernel/ids';
@@ -47,11 +48,4 @@ function emptyDesign(title: string, key: string, now: Date): FormDesign {
     format: 1, title, area: '', sections: [{ id: shortId(random()), title: '', questions: [] }], checks: [], steps: [],
     table: { id: uuidV7(now.getTime(), random()), key, label: title, prefix: prefixFor(title) },
   };
-}
-
-/** The first letters of the words, or of the only word: "Treatment request" numbers as TR-2026-0001. */
-export function prefixFor(title: string): string {
-  const words = title.normalize('NFKD').replace(/[^A-Za-z ]/g, '').split(' ').filter((word) => word !== '');
-  const letters = words.length > 1 ? words.map((word) => word[0] ?? '').join('') : (words[0] ?? '').slice(0, 2);
-  return (letters.toUpperCase() || 'R').slice(0, 4);
 }

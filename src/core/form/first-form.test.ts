@@ -4,7 +4,7 @@ import { columnKinds, type Column, type Table } from '../table/model';
 import { planTables } from '../table/plan';
 import { tablesOf } from '../storage/tables-of';
 import { designIssues } from './design-issues';
-import { firstForm, singular } from './first-form';
+import { firstForm } from './first-form';
 
 const column = (kind: Column['kind'], i: number): Column => ({
   id: `c${i}`, key: `c${i}`, label: `Column ${i}`, kind, required: i % 2 === 0, unique: false, decimals: kind === 'decimal' ? 3 : kind === 'money' ? 2 : null, unit: kind === 'money' ? 'GBP' : '',
@@ -25,9 +25,5 @@ describe('the first form of a table', () => {
   it('can be released at once, and changes no table', () => {
     expect(designIssues(design, tables, new Set())).toEqual([]);
     expect(planTables([...tables.values()], tablesOf(design))).toEqual({ ok: true, value: [] });
-  });
-
-  it('is called after one of them', () => {
-    expect(['Beds', 'Supplies', 'Glass', 'Taxa', 'Species'].map(singular)).toEqual(['Bed', 'Supply', 'Glass', 'Taxa', 'Specy']);
   });
 });

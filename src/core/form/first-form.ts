@@ -1,3 +1,4 @@
+import { singular } from '../table/label';
 import type { Column, Table } from '../table/model';
 import type { FieldQuestion, FormDesign, Question } from './design';
 
@@ -43,9 +44,3 @@ function questionOf(column: Column, tables: ReadonlyMap<string, Table>): FieldQu
 
 /** What helps to tell records apart besides their title. */
 const shownOf = (table: Table | undefined): string[] => (table?.columns ?? []).filter(({ id, kind, personal }) => kind !== 'reference' && personal === null && !table?.title.includes(id)).slice(0, SHOWN).map(({ id }) => id);
-
-/** Beds: bed; Supply lines: supply line; Taxa stays. */
-export function singular(label: string): string {
-  if (/ies$/i.test(label)) return `${label.slice(0, -3)}y`;
-  return /(ss|us|is)$/i.test(label) ? label : label.replace(/s$/i, '');
-}

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { detected, untidy } from '../../../tests/support/sheets';
 import { noDecisions, type Decisions } from './decisions';
-import { openAsks, planImport, plural, sheetLabel, type ImportPlan } from './import-plan';
+import { openAsks, planImport, sheetLabel, type ImportPlan } from './import-plan';
 import { previewRows, recordsOf } from './preview';
 
 const ID = '01900000-0000-7000-b000-000000000001';
@@ -66,8 +66,7 @@ describe('the plan of an import', () => {
     expect([fee('.'), fee(',')].map((column) => [column?.kind, column?.decimals])).toEqual([['whole', 0], ['decimal', 3]]);
   });
 
-  it('makes words of headings and names of files', () => {
-    expect(['Supplier', 'Box', 'Delivery', 'Day', 'Bench'].map(plural)).toEqual(['Suppliers', 'Boxes', 'Deliveries', 'Days', 'Benches']);
+  it('makes a heading of the name of a file', () => {
     expect(['garden_walks', 'spring-list 2026', 'Beds'].map(sheetLabel)).toEqual(['Garden walks', 'Spring list 2026', 'Beds']);
   });
 });

@@ -1,5 +1,6 @@
 import { keyFor } from '../form/key';
 import { uuidV7 } from '../kernel/ids';
+import { plural, prefixFor, singular } from '../table/label';
 import type { Column, ColumnKind, Table } from '../table/model';
 import { hashOf } from './cell';
 import { columnPath, type ColumnDecision, type Decisions } from './decisions';
@@ -106,7 +107,7 @@ function numberedTable(sheet: DetectedSheet, numbered: NumberedColumns, parent: 
     const [made] = first === null ? [] : draftColumns(sheet, [{ ...first, name: stem, required: false, unique: false }], making, `numbered/${i}`, names[0]);
     return made === undefined ? [] : [{ ...made, at: found.map(({ at }) => at), headings: names }];
   }).flat();
-  const label = `${singularOf(parent.label)} ${numbered.stems.length === 1 ? plural(numbered.stems[0]?.stem ?? '').toLowerCase() : 'lines'}`;
+  const label = `${singular(parent.label)} ${numbered.stems.length === 1 ? plural(numbered.stems[0]?.stem ?? '').toLowerCase() : 'lines'}`;
   return { sheet: sheet.name, rows: { t: 'numbered', times: numbered.times }, columns, table: makeTable(`numbered/${sheet.name}/${numbered.stems[0]?.stem ?? ''}`, label, parent.id, columns.map(({ column }) => column), [], making) };
 }
 
@@ -174,19 +175,10 @@ function titleOf(columns: Draft['columns'], key: string | undefined): string[] {
 
 function makeTable(seed: string, label: string, parent: string | null, columns: readonly Column[], title: readonly string[], making: Making): Table {
   const key = keyFor(label, making.taken, 'table');
+  const prefix = prefixFor(label, making.prefixes);
   making.taken.add(key);
-  return { id: tableIdFor(making.importId, seed), key, label, prefix: prefixFor(label, making.prefixes), parent, columns, title };
-}
-
-/** Two or three letters that no other table has. */
-function prefixFor(label: string, taken: Set<string>): string {
-  const letters = label.normalize('NFKD').toUpperCase().replace(/[^A-Z ]/g, '');
-  const words = letters.split(' ').filter((word) => word !== '');
-  const base = words.length > 1 ? words.map((word) => word[0]).join('').slice(0, 3) : (words[0] ?? 'T').slice(0, 2);
-  const tries = [base, (words[0] ?? 'T').slice(0, 3), (words[0] ?? 'T').slice(0, 4), ...Array.from({ length: 26 }, (_, i) => `${base}${String.fromCharCode(65 + i)}`)];
-  const free = tries.find((one) => one !== '' && !taken.has(one)) ?? base;
-  taken.add(free);
-  return free;
+  making.prefixes.add(prefix);
+  return { id: tableIdFor(making.importId, seed), key, label, prefix, parent, columns, title };
 }
 
 const columnId = (importId: string, ...place: string[]): string => `c${hashOf([importId, ...place].join('\n')).toString(36)}`;
@@ -196,12 +188,6 @@ function tableIdFor(importId: string, seed: string): string {
   const random = Uint8Array.from({ length: 10 }, (_, i) => Math.floor(hashOf(`${importId}\n${seed}\n${Math.floor(i / 5)}`) / 256 ** (i % 5)) % 256);
   return uuidV7(Number.parseInt(importId.replaceAll('-', '').slice(0, 12), 16), random);
 }
-
-export function plural(word: string): string {
-  if (/[^aeiou]y$/i.test(word)) return `${word.slice(0, -1)}ies`;
-  return /(s|x|ch|sh)$/i.test(word) ? `${word}es` : /s$/i.test(word) ? word : `${word}s`;
-}
-const singularOf = (label: string): string => (/ies$/i.test(label) ? `${label.slice(0, -3)}y` : /[^s]s$/i.test(label) ? label.slice(0, -1) : label);
 
 /** Values that are found in another sheet or table become references to its records. */
 function withReferences(drafts: readonly Draft[], making: Making): PlannedTable[] {
