@@ -39,10 +39,11 @@ async function cells(file: { path: string; name: string }): Promise<string[][]> 
 describe('a table taken out', () => {
   it('as CSV has every record, and nothing a spreadsheet would carry out', async () => {
     const rows = await cells(await exported('beds', 'csv'));
-    expect(rows.slice(0, 4).map((row) => row.slice(1))).toEqual([
-      ['Code', 'Name', 'Section', 'Area (m²)', 'Open to visitors'], ['G4-12', 'Fern house, north bench', 'Fern house', '18.50', ''],
-      [`'=1+1`, 'Says "hello", twice', 'two\nlines', '7.25', 'yes'], [`'-3`, '🌿 نبات', '', '0.50', 'no'],
-    ]);
+    expect(rows[0]?.slice(1)).toEqual(['Code', 'Name', 'Section', 'Area (m²)', 'Open to visitors']);
+    // Those made in the same millisecond come in any order.
+    expect(rows.map((row) => row.slice(1))).toEqual(expect.arrayContaining([
+      ['G4-12', 'Fern house, north bench', 'Fern house', '18.50', ''], [`'=1+1`, 'Says "hello", twice', 'two\nlines', '7.25', 'yes'], [`'-3`, '🌿 نبات', '', '0.50', 'no'],
+    ]));
     expect(rows.filter((row) => row.length > 1)).toHaveLength(4_504);
     expect(new Set(rows.map(([number]) => number)).size).toBe(rows.length);
   });
@@ -50,7 +51,7 @@ describe('a table taken out', () => {
   it('as XLSX has numbers as numbers and texts as texts', async () => {
     const file = await exported('beds', 'xlsx');
     const rows = await cells(file);
-    expect(rows[2]?.slice(1)).toEqual(['=1+1', 'Says "hello", twice', 'two\nlines', '7.25', 'true']);
+    expect(rows.map((row) => row.slice(1))).toContainEqual(['=1+1', 'Says "hello", twice', 'two\nlines', '7.25', 'true']);
     expect(detect(await profiled([file])).sheets[0]).toMatchObject({ name: 'Beds', rows: 4_503, keys: [['Code'], ['Number'], ['Name']] });
   });
 

@@ -33,7 +33,7 @@ export async function readRecords(tx: Tx, tables: Tables, table: Table, query: R
   return { rows: rows.map((row) => asRecordData(table, row)), total: counted.rows[0]?.n ?? 0 };
 }
 
-/** The records after one, by id, which is the order they were made in; from the first with null. */
+/** The records after one, by id, which is the order they were made in, to the millisecond; from the first with null. */
 export async function recordsAfter(tx: Tx, tables: Tables, table: Table, last: string | null, most: number): Promise<RecordData[]> {
   const { rows } = await tx.execute<Record<string, string | boolean | null>>(sql`
     SELECT ${selected(tables, table)} FROM ${tableName(table)} AS t ${joins(tables, table)}
