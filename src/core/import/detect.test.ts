@@ -71,6 +71,7 @@ describe('a sheet', () => {
     const [sheet] = found({ S: [['G1', '2.5', '2026-01-01'], ['G2', '3', '2026-01-02']] }).sheets;
     expect(sheet).toMatchObject({ headerRow: null, rows: 2 });
     expect(sheet?.columns.map(({ name }) => name)).toEqual(['Column 1', 'Column 2', 'Column 3']);
+    expect(sheet?.numberedColumns).toEqual([]);
   });
 
   it('is told apart by two columns together where one is not enough', () => {

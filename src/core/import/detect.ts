@@ -76,7 +76,8 @@ function sheetOf(sheet: SheetProfile, columns: readonly DetectedColumn[], keyCol
     const lists = names.map((name) => sheet.codes(sheet.names.indexOf(name)));
     return (lists[0] ?? new Int32Array(0)).reduce((sum, _, row) => sum + (lists.some((list) => (list[row] ?? -1) >= 0) ? 1 : 0), 0);
   };
-  const numbered = numberedColumns(columns.map(({ name }) => name), rowsFilled);
+  // Names that stand in for missing headings are numbered, and say nothing.
+  const numbered = numberedColumns(columns.map(({ name }) => name).filter((name) => !/^Column \d+$/.test(name)), rowsFilled);
   const inNumbered = new Set(numbered.flatMap(({ stems }) => stems.flatMap((one) => one.columns)));
   const related = new Set(relations.filter(({ from }) => from.sheet === sheet.name).map(({ from }) => from.column));
   const judged = keyColumns.filter(({ name }) => !inNumbered.has(name));

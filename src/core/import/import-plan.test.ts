@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { detected, untidy } from '../../../tests/support/sheets';
 import { noDecisions, type Decisions } from './decisions';
-import { openAsks, planImport, sheetLabel, type ImportPlan } from './import-plan';
+import { headingLabel, openAsks, planImport, sheetLabel, type ImportPlan } from './import-plan';
 import { previewRows, recordsOf } from './preview';
 
 const ID = '01900000-0000-7000-b000-000000000001';
@@ -68,6 +68,12 @@ describe('the plan of an import', () => {
 
   it('makes a heading of the name of a file', () => {
     expect(['garden_walks', 'spring-list 2026', 'Beds'].map(sheetLabel)).toEqual(['Garden walks', 'Spring list 2026', 'Beds']);
+  });
+});
+
+describe('headings made for machines', () => {
+  it('are written as people would, and others stay', () => {
+    expect(['customer_id', 'supplier phone', 'pH', 'Bed', 'Area m2'].map(headingLabel)).toEqual(['Customer id', 'Supplier phone', 'pH', 'Bed', 'Area m2']);
   });
 });
 

@@ -70,6 +70,9 @@ function alongOthers(sheet: DetectedSheet, { detection, decisions }: Making): st
   return detection.relations.filter(({ from, alongWith }) => from.sheet === sheet.name && alongWith !== null).filter((one) => !decisions.declined.includes(relationId(one))).map(({ from }) => from.column);
 }
 
+/** A heading made for machines, as people would write it: `customer_id` is Customer id. */
+export const headingLabel = (name: string): string => (/^[a-z][a-z0-9_ ]*$/.test(name) ? sheetLabel(name) : name);
+
 /** A file's name as a heading: `spring_trips` is Spring trips. */
 export function sheetLabel(name: string): string {
   const words = name.replace(/[_]+|(?<=\w)-(?=\w)/g, ' ').trim();
@@ -89,7 +92,7 @@ function groupTable(sheet: DetectedSheet, group: RepeatedGroup, making: Making):
   const by = sheet.columns.find(({ name }) => name === group.by);
   const columns = [group.by, ...group.columns].flatMap((name) => sheet.columns.find((one) => one.name === name) ?? []);
   const made = draftColumns(sheet, columns, making, `group/${group.by}`).map((one) => ({ ...one, column: inGroup(one.column, one.headings[0] === group.by, group.records) }));
-  const label = by?.personal === 'name' ? 'People' : plural(group.by);
+  const label = by?.personal === 'name' ? 'People' : plural(headingLabel(group.by));
   return { sheet: sheet.name, rows: { t: 'distinct', by: by?.at ?? 0 }, columns: made, table: makeTable(`group/${sheet.name}/${group.by}`, label, null, made.map(({ column }) => column), made.filter(({ headings }) => headings[0] === group.by).map(({ column }) => column.id), making) };
 }
 
@@ -132,7 +135,7 @@ function draftColumns(sheet: DetectedSheet, columns: readonly DetectedColumn[], 
   const keys = new Set<string>();
   return columns.filter(({ name }) => decidedOf(making, sheet, decidedBy ?? name).leaveOut !== true).map((found) => {
     const decided = decidedOf(making, sheet, decidedBy ?? found.name);
-    const [label, unit] = labelAndUnit(decided.label ?? found.name);
+    const [label, unit] = labelAndUnit(decided.label ?? headingLabel(found.name));
     // With the separator before decimals, what looked like thousands has three of them.
     const finer = found.ask?.t === 'decimal-sign' && decided.decimalSign !== undefined && found.ask.examples.some((text) => text.includes(decided.decimalSign ?? ''));
     const wanted = decided.kind === 'choice' && found.choices === null ? 'text' : decided.kind;

@@ -1,6 +1,7 @@
 import { CircleHelp, EyeOff } from 'lucide-react';
 import { columnPath, type ColumnDecision } from '../../core/import/decisions';
 import { detectedKinds, type DetectedColumn, type DetectedKind } from '../../core/import/detection';
+import { headingLabel } from '../../core/import/import-plan';
 import { recordsOf } from '../../core/import/preview';
 import { personalKinds, type PersonalData } from '../../core/table/model';
 import { evidenceSentences, grouped, kindWords, personalWords, refusedSentence } from '../../core/wording/proposal-sentence';
@@ -64,7 +65,7 @@ function ColumnInHand({ importing: { decisions, column: decideColumn }, path, co
       <h2 className="margin-title">The column “{column.name}”</h2>
       {decided.leaveOut === true ? <p className="mb-2 text-[14px]">It is left out.</p> : (
         <>
-          <Sentence>is called <Word label="Name of the column" value={decided.label ?? column.name} onChange={(label) => change({ label: label.trim() === '' ? column.name : label })} /> and holds <Select label="Kind of the column" value={kind} choices={detectedKinds.filter((one) => one !== 'choice' || column.choices !== null).map((value) => ({ value, label: kindWords[value] }))} onChange={(value) => change({ kind: value as DetectedKind })} /></Sentence>
+          <Sentence>is called <Word label="Name of the column" value={decided.label ?? headingLabel(column.name)} onChange={(label) => change({ label: label.trim() === '' ? column.name : label })} /> and holds <Select label="Kind of the column" value={kind} choices={detectedKinds.filter((one) => one !== 'choice' || column.choices !== null).map((value) => ({ value, label: kindWords[value] }))} onChange={(value) => change({ kind: value as DetectedKind })} /></Sentence>
           {(kind === 'date' || kind === 'date-time') && (column.ask?.t === 'date-order' || column.reading.dateOrder === 'dmy' || column.reading.dateOrder === 'mdy') && <AskedOrder column={column} value={decided.dateOrder ?? (column.ask === null ? column.reading.dateOrder ?? null : null)} onChange={(dateOrder) => change({ dateOrder })} />}
           {(kind === 'decimal' || kind === 'whole' || kind === 'money') && (column.ask?.t === 'decimal-sign' || (column.reading.decimals ?? 0) > 0) && <AskedSign column={column} value={decided.decimalSign ?? (column.ask === null ? column.reading.decimalSign ?? null : null)} onChange={(decimalSign) => change({ decimalSign })} />}
           <Sentence><EyeOff size={14} aria-hidden className="text-plum" />It holds <Select label="Data about people" value={personal ?? 'none'} choices={[{ value: 'none', label: 'nothing about people' }, ...personalKinds.map((value) => ({ value, label: personalWords[value] }))]} onChange={(value) => change({ personal: value === 'none' ? null : (value as PersonalData) })} /></Sentence>
