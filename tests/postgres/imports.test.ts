@@ -1,4 +1,5 @@
 import { readFileSync } from 'node:fs';
+import pg from 'pg';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { noDecisions, type Decisions } from '../../src/core/import/decisions';
 import type { ImportData } from '../../src/contract/imports';
@@ -112,6 +113,18 @@ describe('an import', () => {
     const mine = await brought({ 'some.csv': beds });
     expect(await refusal(openImport(as('Tomasz'), mine.id))).toMatchObject({ kind: 'not-found' });
     expect(await refusal(beginImport(as('Maren'), { id: newId(), files: [{ name: 'a.csv', bytes: 3 }] }))).toMatchObject({ kind: 'forbidden', why: 'design' });
+  });
+
+  it('is not read because the application forgot to say who asks, or asks for somebody else', async () => {
+    const { id } = await brought({ 'theirs.csv': beds });
+    const client = new pg.Client({ connectionString: world.appUrl });
+    await client.connect();
+    const asking = (person: string) => client.query(`SELECT set_config('slate.person', $1, false)`, [person]).then(() => client.query(`SELECT slate.ask_import_job('keep-import', $1)`, [id]));
+    await expect(asking('')).rejects.toThrow('not their import');
+    await expect(asking(as('Tomasz').person.id)).rejects.toThrow('not their import');
+    await asking(as('Ines').person.id);
+    await expect(client.query('SELECT * FROM graphile_worker.jobs')).rejects.toThrow('permission denied');
+    await client.end();
   });
 
   it('can be cancelled, and is then not kept', async () => {

@@ -45,10 +45,11 @@ END $$;
 --> statement-breakpoint
 CREATE TRIGGER import_told AFTER UPDATE OF state, progress ON slate.table_import FOR EACH ROW EXECUTE FUNCTION slate.tell_import();
 --> statement-breakpoint
--- The application may ask for these jobs and no others; it cannot touch the queue itself. The same job asked for twice is one.
+-- The application may ask for these jobs and no others, for whoever asks; it cannot touch the queue itself. The owner role, which takes up
+-- what was under way when a worker ended, may ask for any. The same job asked for twice is one.
 CREATE FUNCTION slate.ask_import_job(task text, of_import uuid) RETURNS void LANGUAGE plpgsql SECURITY DEFINER SET search_path = slate, pg_temp AS $$
 BEGIN
   IF task NOT IN ('read-import', 'keep-import') THEN RAISE EXCEPTION 'no such job: %', task; END IF;
-  IF NOT EXISTS (SELECT 1 FROM table_import WHERE id = of_import AND (person_id = asking() OR asking() IS NULL)) THEN RAISE EXCEPTION 'not their import'; END IF;
+  IF NOT EXISTS (SELECT 1 FROM table_import WHERE id = of_import AND (person_id = asking() OR session_user = current_user)) THEN RAISE EXCEPTION 'not their import'; END IF;
   PERFORM graphile_worker.add_job(task, json_build_object('import', of_import), job_key := task || ':' || of_import, max_attempts := 3);
 END $$;
