@@ -4,7 +4,7 @@ import { compileForm } from '../src/core/form/compile-form';
 import type { Answers } from '../src/core/form/answers';
 import type { FieldQuestion, FormDesign } from '../src/core/form/design';
 import { Sheet } from '../src/core/form/sheet';
-import type { Column, Table } from '../src/core/table/model';
+import { plainColumn, plainTable, type Column, type Table } from '../src/core/table/model';
 import { worldAt } from '../src/core/workspace';
 import { middle } from './timing';
 
@@ -26,8 +26,8 @@ const design: FormDesign = {
   format: 1, title: 'Bench', area: '', checks: [{ id: 'qchk', on: 'qa', must: 'qa <= qp.cstock', message: 'Too much', otherwise: 'stop' }], steps: [], table: target,
   sections: [{ id: 's', title: '', questions: [{ ...base('rows'), kind: 'rows', columns, least: 0, most: 5_000, totals: [total(1, 'qr'), total(2, 'qe'), total(3, 'ql')], table: { ...target, id: `${target.id.slice(0, -1)}9` } }] }],
 };
-const column = (id: string): Column => ({ id, key: id, label: id, kind: 'decimal', required: false, unique: false, decimals: 2, unit: '', choices: [], target: null, description: '', personal: null });
-const tables = new Map<string, Table>([[PRODUCTS, { id: PRODUCTS, key: 'products', label: 'Products', prefix: 'P', parent: null, title: [], columns: [column('cprice'), column('cstock')] }]]);
+const column = (id: string): Column => ({ ...plainColumn, id, key: id, label: id, kind: 'decimal', decimals: 2 });
+const tables = new Map<string, Table>([[PRODUCTS, { ...plainTable, id: PRODUCTS, key: 'products', label: 'Products', prefix: 'P', columns: [column('cprice'), column('cstock')] }]]);
 const records: Records = new Map(Array.from({ length: 20 }, (_, i) => [recordKey(PRODUCTS, `p${i}`), { id: `p${i}`, title: `P ${i}`, values: { cprice: new Big(i).plus('0.5'), cstock: new Big(1_000 + i) } }]));
 
 function answersOf(rows: number): Answers {

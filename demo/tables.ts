@@ -1,13 +1,13 @@
-import type { Column, Table } from '../src/core/table/model';
+import { plainColumn, plainTable, type Column, type Table } from '../src/core/table/model';
 
 /** The tables that stand before any form does. Ids are fixed, so that forms can name them. */
 export const tableId = (n: number): string => `01900000-0000-7000-9000-${String(n).padStart(12, '0')}`;
 
 const column = (id: string, key: string, label: string, kind: Column['kind'], more: Partial<Column> = {}): Column =>
-  ({ id, key, label, kind, required: false, unique: false, decimals: null, unit: '', choices: [], target: null, description: '', personal: null, ...more });
+  ({ ...plainColumn, id, key, label, kind, ...more });
 
 const beds: Table = {
-  id: tableId(1), key: 'beds', label: 'Beds', prefix: 'B', parent: null, title: ['cbedcode', 'cbedname'],
+  ...plainTable, id: tableId(1), key: 'beds', label: 'Beds', prefix: 'B', title: ['cbedcode', 'cbedname'],
   columns: [
     column('cbedcode', 'code', 'Code', 'text', { required: true, unique: true }),
     column('cbedname', 'name', 'Name', 'text', { required: true }),
@@ -18,7 +18,7 @@ const beds: Table = {
 };
 
 const taxa: Table = {
-  id: tableId(2), key: 'taxa', label: 'Taxa', prefix: 'T', parent: null, title: ['ctaxname'],
+  ...plainTable, id: tableId(2), key: 'taxa', label: 'Taxa', prefix: 'T', title: ['ctaxname'],
   columns: [
     column('ctaxname', 'name', 'Name', 'text', { required: true, unique: true }),
     column('ctaxfamily', 'family', 'Family', 'text', { required: true }),
@@ -27,7 +27,7 @@ const taxa: Table = {
 };
 
 const products: Table = {
-  id: tableId(3), key: 'products', label: 'Products', prefix: 'P', parent: null, title: ['cproname'],
+  ...plainTable, id: tableId(3), key: 'products', label: 'Products', prefix: 'P', title: ['cproname'],
   columns: [
     column('cproname', 'name', 'Name', 'text', { required: true, unique: true }),
     column('cprolicence', 'licence', 'Licence', 'text'),

@@ -14,6 +14,8 @@ export const limits = {
   rows: 500,
   questions: 200,
   columns: 30,
+  /** Of one table, those that are retired counted in. */
+  tableColumns: 250,
   choices: 300,
   checks: 200,
   steps: 20,

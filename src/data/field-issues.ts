@@ -33,5 +33,6 @@ export function fieldIssue(error: unknown, table: Table | undefined): Issue | nu
 
 function columnAt(fault: Fault, table: Table): Table['columns'][number] | undefined {
   const id = fault.constraint === undefined ? null : columnOfConstraint(fault.constraint);
-  return table.columns.find((column) => column.id === id || column.key === fault.column);
+  // While a change fills a table, an index that will be the column's stands under another name.
+  return table.columns.find((column) => column.id === id || `n${column.id}` === id || column.key === fault.column);
 }

@@ -14,12 +14,12 @@ export const stampName = (key: StampKey | 'parent_id' | 'position'): SQL => iden
 export const alias = (index: number): SQL => identifier(`r${index}`);
 
 /** A constraint or index of a column, named by the column's id, so that a broken one finds its question. */
-export const constraintName = (column: Pick<Column, 'id'>, what: 'choice' | 'fkey' | 'key' | 'idx', table: Pick<Table, 'id'>): SQL =>
+export const constraintName = (column: Pick<Column, 'id'>, what: 'choice' | 'fkey' | 'key' | 'idx' | `w${string}`, table: Pick<Table, 'id'>): SQL =>
   identifier(`${column.id}_${what}_${table.id.slice(-12)}`);
 export const tableConstraint = (table: Pick<Table, 'id'>, what: string): SQL => identifier(`t${table.id.replaceAll('-', '')}_${what}`);
 
 /** The id of the column whose constraint has this name. */
-export const columnOfConstraint = (name: string): string | null => /^(.+)_(choice|fkey|key)_[0-9a-f]{12}$/.exec(name)?.[1] ?? null;
+export const columnOfConstraint = (name: string): string | null => /^(.+)_(choice|fkey|key|w[0-9a-z]+)_[0-9a-f]{12}$/.exec(name)?.[1] ?? null;
 
 /** The same names within a fragment that the expression compiler goes on building. */
 export const tableFragment = (table: Pick<Table, 'key'>): SqlFragment => named('records', table.key);

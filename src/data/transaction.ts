@@ -67,6 +67,11 @@ export async function asOwnerCopying<T>(asking: Asking, work: (tx: Tx, copy: Cop
   }
 }
 
+/** For the few statements PostgreSQL carries out only by themselves. */
+export async function outsideTransaction(statement: SQL): Promise<void> {
+  await ownerDatabase().execute(statement);
+}
+
 const LOST_RACES = new Set(['40001', '40P01', '55P03']);
 
 async function run<T>(db: Database, asking: Asking, work: (tx: Tx) => Promise<Result<T, Refusal>>): Promise<Result<T, Refusal>> {

@@ -1,33 +1,34 @@
 import { Logger, run, type JobHelpers } from 'graphile-worker';
 import { isUuid } from '../core/kernel/ids';
+import { changeTable, giveUpChange } from '../use-cases/change-table';
 import { giveUpImport, keepImport } from '../use-cases/keep-import';
 import { logFault } from '../use-cases/log-fault';
 import { readSheets } from '../use-cases/read-import';
-import { resumeImports } from '../use-cases/resume-imports';
+import { resumeJobs } from '../use-cases/resume-jobs';
 
 /** The process that does what takes long: one for each server, beside it, so that reading a large sheet keeps nobody waiting. */
-const importOf = (payload: unknown): string => {
-  const id = typeof payload === 'object' && payload !== null && 'import' in payload ? payload.import : null;
-  if (typeof id !== 'string' || !isUuid(id)) throw new Error('a job without an import');
+const idOf = (payload: unknown, of: 'import' | 'change'): string => {
+  const id = typeof payload === 'object' && payload !== null && of in payload ? (payload as Record<string, unknown>)[of] : null;
+  if (typeof id !== 'string' || !isUuid(id)) throw new Error(`a job without its ${of}`);
   return id;
 };
 
 /** Tries again after a fault, and says so to the owner when it has tried often enough. */
-const importJob = (work: (id: string) => Promise<void>) => async (payload: unknown, { job }: JobHelpers): Promise<void> => {
-  const id = importOf(payload);
+const job = (of: 'import' | 'change', work: (id: string) => Promise<void>, giveUp: (id: string) => Promise<void>) => async (payload: unknown, { job: { task_identifier: task, attempts, max_attempts: most } }: JobHelpers): Promise<void> => {
+  const id = idOf(payload, of);
   try {
     await work(id);
   } catch (error) {
-    logFault(error, `job ${job.task_identifier}`);
-    if (job.attempts < job.max_attempts) throw error;
-    await giveUpImport(id);
+    logFault(error, `job ${task}`);
+    if (attempts < most) throw error;
+    await giveUp(id);
   }
 };
 
-await resumeImports();
+await resumeJobs();
 const runner = await run({
   connectionString: process.env['SLATE_OWNER_URL'] ?? '', concurrency: 2, noHandleSignals: true, pollInterval: 2_000, maxPoolSize: 4, logger: new Logger(() => () => undefined),
-  taskList: { 'read-import': importJob(readSheets), 'keep-import': importJob(keepImport) },
+  taskList: { 'read-import': job('import', readSheets, giveUpImport), 'keep-import': job('import', keepImport, giveUpImport), 'change-table': job('change', changeTable, giveUpChange) },
 });
 process.send?.('working');
 

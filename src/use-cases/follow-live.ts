@@ -4,6 +4,7 @@ import { listen } from '../data/live';
 import { maySee } from '../data/runtime/tables';
 import { readImport } from '../data/system/imports';
 import { readSubmission } from '../data/system/submissions';
+import { readChange } from '../data/system/table-changes';
 import { asPerson } from '../data/transaction';
 import type { Context } from './asking';
 
@@ -13,7 +14,8 @@ export async function followLive(context: Context, topics: readonly string[], to
     const found = new Set<string>([`person:${context.person.id}`, 'again', 'forms']);
     for (const topic of topics.filter((one) => one.includes(':'))) {
       const [what, id = ''] = topic.split(':');
-      const may = what === 'table' ? await maySee(tx, id) : (await (what === 'import' ? readImport : readSubmission)(tx, id)) !== null;
+      const read = what === 'import' ? readImport : what === 'change' ? readChange : readSubmission;
+      const may = what === 'table' ? await maySee(tx, id) : (await read(tx, id)) !== null;
       if (may) found.add(topic);
     }
     return ok(found);

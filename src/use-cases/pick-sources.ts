@@ -18,7 +18,7 @@ export function pickFrom(form: CompiledForm, tables: ReadonlyMap<string, Table>,
   const table = tables.get(question.table);
   if (table === undefined) return null;
   const read = form.columnsRead.get(table.id) ?? new Set();
-  return { table, show: table.columns.filter(({ id }) => question.show.includes(id)), read: table.columns.filter(({ id }) => read.has(id)) };
+  return { table, show: table.columns.filter(({ id }) => question.show.includes(id)), read: [...table.columns, ...table.retired].filter(({ id }) => read.has(id)) };
 }
 
 /** The records the answers name, as far as they can be read by who asks. */

@@ -5,7 +5,8 @@ import { findings } from '../check/findings';
 import { carryIssues } from './carry';
 import { compileForm } from './compile-form';
 import { groupsOf, questionsOf, type FieldQuestion, type FormDesign, type Question, type RowsQuestion, type TableTarget } from './design';
-import { isKey, isReservedKey } from './key';
+import { isKey, isPrefix, isReservedKey } from './key';
+import { choiceIssues, labelIssues } from './label-issues';
 import type { TablesById } from './scope';
 
 /**
@@ -24,11 +25,6 @@ export function designIssues(design: FormDesign, tables: TablesById, people: Rea
   const compiled = compileForm(design, tables);
   issues.push(...carryIssues(design, tables), ...existingIssues(design));
   return compiled.ok ? [...issues, ...findings(compiled.value)] : [...issues, ...compiled.error];
-}
-
-function labelIssues(label: string, path: Issue['path']): Issue[] {
-  if (label.trim() === '') return [issue('label-missing', path)];
-  return [...label].length > limits.label ? [issue('label-too-long', path, { most: limits.label })] : [];
 }
 
 function scopeKeyIssues(named: readonly { id: string; key: string }[]): Issue[] {
@@ -59,25 +55,14 @@ function groupIssues(group: RowsQuestion, tables: TablesById): Issue[] {
 
 function fieldIssues(question: FieldQuestion, tables: TablesById): Issue[] {
   if (question.kind === 'lookup') return tables.has(question.table) ? [] : [issue('table-unknown', [question.id])];
-  return question.kind === 'choice' ? choiceIssues(question.id, question.choices) : [];
-}
-
-function choiceIssues(id: string, choices: readonly { code: string; label: string }[]): Issue[] {
-  if (choices.length === 0) return [issue('choices-missing', [id])];
-  const labels = choices.map(({ label }) => label.trim());
-  const repeated = labels.find((label, i) => labels.indexOf(label) !== i);
-  return [
-    ...(labels.includes('') ? [issue('choice-label-missing', [id])] : []),
-    ...(repeated === undefined ? [] : [issue('choice-repeated', [id], { label: repeated })]),
-    ...(choices.length > limits.choices ? [issue('too-many', [id], { what: 'choices', most: limits.choices })] : []),
-  ];
+  return question.kind === 'choice' ? choiceIssues(question.choices, [question.id]) : [];
 }
 
 function targetIssues({ id, key, label, prefix }: TableTarget): Issue[] {
   return [
     ...labelIssues(label, ['store', id]),
     ...(isKey(key) ? [] : [issue('key-invalid', ['store', id], { key, most: limits.key })]),
-    ...(/^[A-Z]{1,6}$/.test(prefix) ? [] : [issue('prefix-invalid', ['store', id], { prefix })]),
+    ...(isPrefix(prefix) ? [] : [issue('prefix-invalid', ['store', id], { prefix })]),
   ];
 }
 

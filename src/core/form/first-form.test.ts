@@ -1,16 +1,16 @@
 import { describe, expect, it } from 'vitest';
 import { baseTables } from '../../../demo/tables';
-import { columnKinds, type Column, type Table } from '../table/model';
+import { columnKinds, plainColumn, plainTable, type Column, type Table } from '../table/model';
 import { planTables } from '../table/plan';
 import { tablesOf } from '../storage/tables-of';
 import { designIssues } from './design-issues';
 import { firstForm } from './first-form';
 
 const column = (kind: Column['kind'], i: number): Column => ({
-  id: `c${i}`, key: `c${i}`, label: `Column ${i}`, kind, required: i % 2 === 0, unique: false, decimals: kind === 'decimal' ? 3 : kind === 'money' ? 2 : null, unit: kind === 'money' ? 'GBP' : '',
-  choices: kind === 'choice' ? [{ code: 'a', label: 'A' }] : [], target: kind === 'reference' ? (baseTables[0]?.id ?? null) : null, description: `About ${i}`, personal: null,
+  ...plainColumn, id: `c${i}`, key: `c${i}`, label: `Column ${i}`, kind, required: i % 2 === 0, decimals: kind === 'decimal' ? 3 : kind === 'money' ? 2 : null, unit: kind === 'money' ? 'GBP' : '',
+  choices: kind === 'choice' ? [{ code: 'a', label: 'A' }] : [], target: kind === 'reference' ? (baseTables[0]?.id ?? null) : null, description: `About ${i}`,
 });
-const visits: Table = { id: '01900000-0000-7000-9000-0000000000f1', key: 'visits', label: 'Visits', prefix: 'V', parent: null, title: [], columns: columnKinds.map(column) };
+const visits: Table = { ...plainTable, id: '01900000-0000-7000-9000-0000000000f1', key: 'visits', label: 'Visits', prefix: 'V', columns: columnKinds.map(column) };
 const lines: Table = { ...visits, id: '01900000-0000-7000-9000-0000000000f2', key: 'visit_lines', label: 'Visit lines', prefix: 'VL', parent: visits.id };
 const tables = new Map([...baseTables, visits, lines].map((table) => [table.id, table]));
 const design = firstForm(visits, tables, { section: 'qsection', rows: (i) => `qrows${i}` });

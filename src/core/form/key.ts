@@ -12,6 +12,8 @@ const reserved = new Set([
 const SHAPE = /^[a-z][a-z0-9_]*$/;
 
 export const isReservedKey = (key: string): boolean => reserved.has(key);
+/** What stands before the numbers of records. */
+export const isPrefix = (prefix: string): boolean => /^[A-Z][A-Z0-9]{0,5}$/.test(prefix);
 export const isKey = (key: string): boolean => SHAPE.test(key) && key.length <= limits.key;
 
 /**

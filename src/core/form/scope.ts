@@ -11,9 +11,12 @@ import { questionsOf, type CalculatedQuestion, type FieldQuestion, type FormDesi
 
 export type TablesById = ReadonlyMap<string, Table>;
 
-/** What the columns of a table offer to expressions: `bed.area`. References inside a record are not followed further here. */
+/**
+ * What the columns of a table offer to expressions: `bed.area`. References inside a record are not followed further here. Retired columns
+ * keep their values, so what reads them goes on.
+ */
 function fieldsOf(table: Table): Map<string, Field> {
-  return new Map(table.columns.filter((column) => column.kind !== 'reference').map((column) => [column.key, { id: column.id, type: kinds[column.kind].type }]));
+  return new Map([...table.columns, ...table.retired].filter((column) => column.kind !== 'reference').map((column) => [column.key, { id: column.id, type: kinds[column.kind].type }]));
 }
 
 /** The kind of column a value worked out is kept in. */

@@ -1,7 +1,7 @@
 import { keyFor } from '../form/key';
 import { uuidV7 } from '../kernel/ids';
 import { plural, prefixFor, singular } from '../table/label';
-import type { Column, ColumnKind, Table } from '../table/model';
+import { plainColumn, plainTable, type Column, type ColumnKind, type Table } from '../table/model';
 import { hashOf } from './cell';
 import { columnPath, type ColumnDecision, type Decisions } from './decisions';
 import type { DetectedColumn, DetectedRelation, DetectedSheet, Detection, NumberedColumns, Reading, RepeatedGroup } from './detection';
@@ -145,9 +145,9 @@ function draftColumns(sheet: DetectedSheet, columns: readonly DetectedColumn[], 
     const numeric = kind === 'decimal' || kind === 'money';
     const mark = kind === 'yes-no' && found.reading.yesNo === MARK_PAIR;
     const column: Column = {
-      id: columnId(making.importId, sheet.name, place, found.name), key, label, kind, required: (found.required && found.misfits === 0) || mark, unique: found.unique && kind === found.kind, decimals: numeric ? (finer ? 3 : decided.kind === undefined ? (found.reading.decimals ?? 2) : Math.max(2, found.reading.decimals ?? 2)) : kind === 'whole' ? 0 : null,
-      unit: kind === 'money' ? (found.reading.currency ?? '') : kind === 'whole' || numeric ? (found.reading.unit ?? unit) : '', choices: kind === 'choice' ? codesFor(found) : [], target: null,
-      description: '', personal: decided.personal === undefined ? found.personal : decided.personal,
+      ...plainColumn, id: columnId(making.importId, sheet.name, place, found.name), key, label, kind, required: (found.required && found.misfits === 0) || mark, unique: found.unique && kind === found.kind, decimals: numeric ? (finer ? 3 : decided.kind === undefined ? (found.reading.decimals ?? 2) : Math.max(2, found.reading.decimals ?? 2)) : kind === 'whole' ? 0 : null,
+      unit: kind === 'money' ? (found.reading.currency ?? '') : kind === 'whole' || numeric ? (found.reading.unit ?? unit) : '', choices: kind === 'choice' ? codesFor(found) : [],
+      personal: decided.personal === undefined ? found.personal : decided.personal,
     };
     const reading = { ...found.reading, ...(decided.dateOrder && { dateOrder: decided.dateOrder }), ...(decided.decimalSign && { decimalSign: decided.decimalSign }) };
     return { column, at: [found.at], reading, finds: null, headings: [found.name] };
@@ -181,7 +181,7 @@ function makeTable(seed: string, label: string, parent: string | null, columns: 
   const prefix = prefixFor(label, making.prefixes);
   making.taken.add(key);
   making.prefixes.add(prefix);
-  return { id: tableIdFor(making.importId, seed), key, label, prefix, parent, columns, title };
+  return { ...plainTable, id: tableIdFor(making.importId, seed), key, label, prefix, parent, columns, title };
 }
 
 const columnId = (importId: string, ...place: string[]): string => `c${hashOf([importId, ...place].join('\n')).toString(36)}`;

@@ -27,6 +27,8 @@ export const issueCodes = [
   'label-missing', 'label-too-long', 'key-invalid', 'key-taken', 'key-reserved', 'choices-missing', 'choice-label-missing',
   'choice-repeated', 'table-unknown', 'columns-missing', 'row-limits', 'questions-missing', 'approver-missing', 'approver-unknown',
   'check-message-missing', 'check-place', 'table-key-taken', 'kind-changed', 'column-clash', 'prefix-invalid', 'too-many',
+  // tables
+  'default-kind', 'default-choice', 'together-too-few', 'retire-first', 'column-retired', 'values-misfit', 'values-repeated', 'form-breaks', 'form-writes', 'not-found-there',
   // requests
   'malformed', 'missing', 'word-needed',
 ] as const;

@@ -1,4 +1,4 @@
-import type { Column, ColumnKind, Table } from '../table/model';
+import { plainColumn, plainTable, type Column, type ColumnKind, type Table } from '../table/model';
 import { calculatedKind } from '../form/scope';
 import { groupsOf, isTyped, type FieldQuestion, type FormDesign, type RowsQuestion, type TableTarget, type Total } from '../form/design';
 
@@ -15,12 +15,12 @@ export function tablesOf(design: FormDesign): Table[] {
 }
 
 function tableOf(target: TableTarget, parent: string | null, columns: Column[]): Table {
-  return { id: target.id, key: target.key, label: target.label, prefix: target.prefix, parent, columns, title: [] };
+  return { ...plainTable, id: target.id, key: target.key, label: target.label, prefix: target.prefix, parent, columns };
 }
 
 function columnOf(question: FieldQuestion, conditional: boolean): Column {
   return {
-    id: question.id, key: question.key, label: question.label, kind: question.kind === 'calculated' ? calculatedKind(question) : columnKinds[question.kind], unique: false,
+    ...plainColumn, id: question.id, key: question.key, label: question.label, kind: question.kind === 'calculated' ? calculatedKind(question) : columnKinds[question.kind],
     // What is worked out may be empty (a division by zero), and so may what is not always asked.
     required: question.required && isTyped(question) && question.askWhen === undefined && !conditional,
     decimals: 'decimals' in question && (question.kind !== 'calculated' || calculatedKind(question) === 'decimal') ? question.decimals : null,
@@ -28,7 +28,6 @@ function columnOf(question: FieldQuestion, conditional: boolean): Column {
     choices: question.kind === 'choice' ? question.choices : [],
     target: question.kind === 'lookup' ? question.table : null,
     description: question.hint,
-    personal: null,
   };
 }
 
@@ -36,5 +35,5 @@ function totalColumn(group: RowsQuestion, total: Total): Column {
   const of = group.columns.find(({ id }) => id === total.column);
   const decimals = of !== undefined && 'decimals' in of ? of.decimals : 0;
   const unit = of !== undefined && 'unit' in of ? of.unit : '';
-  return { id: total.id, key: total.key, label: total.label, kind: 'decimal', unique: false, required: false, decimals, unit, choices: [], target: null, description: '', personal: null };
+  return { ...plainColumn, id: total.id, key: total.key, label: total.label, kind: 'decimal', decimals, unit };
 }

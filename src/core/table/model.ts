@@ -4,12 +4,27 @@ export interface Table {
   readonly key: string;
   readonly label: string;
   readonly prefix: string;
+  readonly numbering: Numbering;
   /** The table whose records own these rows; removing a parent removes them with it. */
   readonly parent: string | null;
   readonly columns: readonly Column[];
   /** Ids of the columns that name a record to people; its number when there are none. */
   readonly title: readonly string[];
+  /** Sets of columns, by id, whose values no two records may share together. */
+  readonly together: readonly (readonly string[])[];
+  /** Columns that are kept with their values but shown and asked for no more. */
+  readonly retired: readonly Column[];
+  /** Grows with every change of the table; a change names the version it began from. */
+  readonly version: number;
 }
+
+/** How the numbers of records go on: PC-2026-0001 from 1 in each year; with the year, but going on; PC-0001, going on. */
+export const numberings = ['yearly', 'running-with-year', 'running'] as const;
+export type Numbering = (typeof numberings)[number];
+
+/** The `count`th number of a table, as `slate.next_number` makes it. */
+export const recordNumber = ({ prefix, numbering }: Pick<Table, 'prefix' | 'numbering'>, year: number, count: number): string =>
+  `${prefix}-${numbering === 'running' ? '' : `${year}-`}${String(count).padStart(4, '0')}`;
 
 /** What counts as data about a person; null where a column holds none. */
 export const personalKinds = ['name', 'address', 'phone', 'e-mail', 'birth', 'bank'] as const;
@@ -28,13 +43,29 @@ export interface Column {
   readonly decimals: number | null;
   /** What numbers count or measure; of money, its currency (ISO 4217). */
   readonly unit: string;
-  readonly choices: readonly { readonly code: string; readonly label: string }[];
+  readonly choices: readonly ColumnChoice[];
   /** The table a reference points to. */
   readonly target: string | null;
   /** What it holds, in the owner's words; shown wherever the column is. */
   readonly description: string;
+  /** A value it might hold, shown with the description. */
+  readonly example: string;
+  /** FEEL that works out what is kept where nothing is given, from nothing but the day and the time; empty for none. */
+  readonly default: string;
   readonly personal: PersonalData | null;
 }
+
+/** A stored code with the label people see. A retired one stands in records there are, and is offered no more. */
+export interface ColumnChoice {
+  readonly code: string;
+  readonly label: string;
+  readonly retired?: boolean | undefined;
+}
+
+/** What a column is unless somebody says otherwise. */
+export const plainColumn = { kind: 'text', required: false, unique: false, decimals: null, unit: '', choices: [], target: null, description: '', example: '', default: '', personal: null } as const satisfies Partial<Column>;
+/** The same for a table. */
+export const plainTable = { numbering: 'yearly', parent: null, columns: [], title: [], together: [], retired: [], version: 0 } as const satisfies Partial<Table>;
 
 /** The columns every designed table has by itself, in the order they stand. */
 export const stampKeys = ['id', 'number', 'created_at', 'created_by', 'updated_at', 'updated_by', 'version', 'submission_id', 'removed_at'] as const;

@@ -3,14 +3,14 @@ import { design } from '../../../tests/support/designs';
 import { baseTables } from '../../../demo/tables';
 import { tablesOf } from '../storage/tables-of';
 import { changeSentence } from '../wording/change-sentence';
-import type { Column, Table } from './model';
+import { plainColumn, plainTable, type Column, type Table } from './model';
 import { planTables } from './plan';
 
 const wanted = tablesOf(design);
 const words = (there: readonly Table[], after: readonly Table[]): string[] => {
   const plan = planTables(there, after);
   if (!plan.ok) throw new Error(JSON.stringify(plan.error));
-  return plan.value.map(changeSentence);
+  return plan.value.map((change) => changeSentence(change));
 };
 const withColumns = (table: Table, change: (columns: readonly Column[]) => readonly Column[]): Table => ({ ...table, columns: change(table.columns) });
 
@@ -29,21 +29,21 @@ describe('the tables of a form', () => {
 
 describe('planning', () => {
   it('makes what is not there, parents first', () => {
-    expect(words(baseTables, wanted)).toEqual(['Make the table treatments with 6 columns', 'Make the table treatment_lines with 4 columns']);
+    expect(words(baseTables, wanted)).toEqual(['The table Treatments is made, with 6 columns', 'The table Treatment lines is made, with 4 columns']);
   });
 
   it('of what is there already is nothing', () => expect(words([...baseTables, ...wanted], wanted)).toEqual([]));
 
   it('adds a column that may be empty, for rows there are do not have it', () => {
     const [parent, lines] = wanted as [Table, Table];
-    const extra: Column = { id: 'qnew', key: 'wind', label: 'Wind', kind: 'text', required: true, unique: false, decimals: null, unit: '', choices: [], target: null, description: '', personal: null };
+    const extra: Column = { ...plainColumn, id: 'qnew', key: 'wind', label: 'Wind', required: true };
     const plan = planTables(wanted, [withColumns(parent, (columns) => [...columns, extra]), lines]);
     expect(plan.ok && plan.value).toMatchObject([{ t: 'add-column', column: { key: 'wind', required: false } }]);
   });
 
   it('never drops a column that is no longer asked for, and lets it be empty', () => {
     const [parent, lines] = wanted as [Table, Table];
-    expect(words(wanted, [withColumns(parent, (columns) => columns.filter(({ key }) => key !== 'planned_on')), lines])).toEqual(['Let treatments.planned_on be empty']);
+    expect(words(wanted, [withColumns(parent, (columns) => columns.filter(({ key }) => key !== 'planned_on')), lines])).toEqual(['“When should it be done?” in Treatments may be left empty']);
   });
 
   it('refuses another kind for a column with rows, a second column of one key, and a table key that is taken', () => {
@@ -56,7 +56,7 @@ describe('planning', () => {
 
   it('keeps codes that rows may hold when choices change', () => {
     const choices = (...codes: string[]) => codes.map((code) => ({ code, label: code.toUpperCase() }));
-    const table = (list: ReturnType<typeof choices>): Table => ({ id: 't', key: 't', label: 'T', prefix: 'T', parent: null, title: [], columns: [{ id: 'c', key: 'c', label: 'C', kind: 'choice', required: false, unique: false, decimals: null, unit: '', choices: list, target: null, description: '', personal: null }] });
+    const table = (list: ReturnType<typeof choices>): Table => ({ ...plainTable, id: 't', key: 't', label: 'T', prefix: 'T', columns: [{ ...plainColumn, id: 'c', key: 'c', label: 'C', kind: 'choice', choices: list }] });
     const plan = planTables([table(choices('a', 'b'))], [table(choices('b', 'c'))]);
     expect(plan.ok && plan.value[0]).toMatchObject({ t: 'change-choices', column: { choices: choices('a', 'b', 'c') } });
   });
@@ -64,6 +64,6 @@ describe('planning', () => {
   it('says every change in words', () => {
     const [parent, lines] = wanted as [Table, Table];
     const relabelled = { ...withColumns(parent, (columns) => columns.map((column) => (column.key === 'seen' ? { ...column, label: 'Seen' } : column))), label: 'Sprayings' };
-    expect(words(wanted, [relabelled, lines])).toEqual(['Call treatments “Sprayings” instead of “Treatments”', 'Call treatments.seen “Seen” instead of “What did you see?”']);
+    expect(words(wanted, [relabelled, lines])).toEqual(['The table “Treatments” is called “Sprayings”', '“What did you see?” in Sprayings is called “Seen”']);
   });
 });

@@ -1,15 +1,7 @@
 import { issue, type Issue } from '../kernel/issue';
 import { fail, ok, type Result } from '../kernel/result';
+import type { TableChange } from './change';
 import type { Column, Table } from './model';
-
-/** One change of the tables, as data: described in words before it runs, and turned into SQL in one place. */
-export type TableChange =
-  | { readonly t: 'make-table'; readonly table: Table }
-  | { readonly t: 'add-column'; readonly table: Table; readonly column: Column }
-  | { readonly t: 'relabel-table'; readonly table: Table; readonly before: string }
-  | { readonly t: 'relabel-column'; readonly table: Table; readonly column: Column; readonly before: string }
-  | { readonly t: 'loosen-column'; readonly table: Table; readonly column: Column }
-  | { readonly t: 'change-choices'; readonly table: Table; readonly column: Column };
 
 /**
  * What must be done so that the tables there are become the tables wanted. Parents come before their rows.
@@ -38,8 +30,9 @@ function columnChanges(before: Table, after: Table, issues: Issue[]): TableChang
   const known = new Map(before.columns.map((column) => [column.id, column]));
   for (const column of after.columns) {
     const old = known.get(column.id);
-    if (old === undefined) {
-      const clash = before.columns.some(({ key }) => key === column.key);
+    if (before.retired.some(({ id }) => id === column.id)) issues.push(issue('column-retired', ['store', after.id, column.id], { label: column.label, table: after.label }));
+    else if (old === undefined) {
+      const clash = [...before.columns, ...before.retired].some(({ key }) => key === column.key);
       if (clash) issues.push(issue('column-clash', ['store', after.id, column.id], { key: column.key, label: column.label, table: after.label }));
       // A table with rows cannot require what they do not have; the form itself still asks for it.
       else changes.push({ t: 'add-column', table: after, column: { ...column, required: false } });

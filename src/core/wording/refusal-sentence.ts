@@ -15,7 +15,7 @@ export function refusalSentence(refusal: Refusal): string {
 
 const forbiddenWords: Readonly<Record<Extract<Refusal, { kind: 'forbidden' }>['why'], string>> = {
   'sign-in': 'Sign in first',
-  design: 'Designing forms is for owners; ask an administrator to make you one',
+  design: 'Designing forms and tables is for owners; ask an administrator to make you one',
   fill: 'This form is not open to you',
   see: 'This is not shown to you; ask its owner',
   'own-only': 'Only the sender may do this',
@@ -34,6 +34,9 @@ function staleSentence({ why, facts }: Extract<Refusal, { kind: 'stale' }>): str
     case 'not-waiting': return `This is not waiting any more: ${stateWord(facts['state'])}`;
     case 'import-moved': return 'This import has moved on meanwhile; load the page again to see where it is';
     case 'import-changed': return 'This import was changed in another window. Load it again to go on from there';
+    case 'table-changed': return `${String(facts['by'] ?? 'Somebody')} changed this table meanwhile. Bring your changes onto theirs, then look them over again`;
+    case 'change-changed': return 'This was changed in another window. Load it again to go on from there';
+    case 'change-ended': return 'This change has been carried out or dropped already';
     case 'busy': return 'Somebody else is changing the same thing right now; try again in a moment';
     default: return unreachable(why);
   }

@@ -1,14 +1,14 @@
 import { PgDialect } from 'drizzle-orm/pg-core';
 import { describe, expect, it } from 'vitest';
-import type { Column, Table } from '../../core/table/model';
-import type { TableChange } from '../../core/table/plan';
+import { plainColumn, plainTable, type Column, type Table } from '../../core/table/model';
+import type { TableChange } from '../../core/table/change';
 import { columnOfConstraint } from '../identifiers';
 import { fieldIssue } from '../field-issues';
 import { changeSql } from './change-sql';
 
 const dialect = new PgDialect();
-const column = (part: Partial<Column>): Column => ({ id: 'qa', key: 'a', label: 'A', kind: 'text', required: false, unique: false, decimals: null, unit: '', choices: [], target: null, description: '', personal: null, ...part });
-const table = (...columns: Column[]): Table => ({ id: '01900000-0000-7000-8000-0000000000aa', key: 'tools', label: 'Tools', prefix: 'T', parent: null, columns, title: [] });
+const column = (part: Partial<Column>): Column => ({ ...plainColumn, id: 'qa', key: 'a', label: 'A', ...part });
+const table = (...columns: Column[]): Table => ({ ...plainTable, id: '01900000-0000-7000-8000-0000000000aa', key: 'tools', label: 'Tools', prefix: 'T', parent: null, columns, title: [] });
 const text = (change: TableChange): string[] => changeSql(change, () => 'beds').map((statement) => {
   const { sql, params } = dialect.sqlToQuery(statement);
   expect(params).toEqual([]);

@@ -1,25 +1,46 @@
 import { sql, type SQL } from 'drizzle-orm';
 import { unreachable } from '../../core/kernel/result';
+import { hashOf } from '../../core/import/cell';
+import { defaultSql } from '../../core/table/default-value';
 import type { Column, Table } from '../../core/table/model';
-import type { TableChange } from '../../core/table/plan';
+import type { TableChange } from '../../core/table/change';
 import { kinds } from '../../core/table/kinds/list';
 import { columnName, constraintName, stampName, tableConstraint, tableName } from '../identifiers';
 
-/** The SQL of one change, in order. `keyOf` gives the key of any table referred to. */
+/** The SQL of one change, in order. `keyOf` gives the key of any table referred to. Values are converted elsewhere (`convert-rows.ts`). */
 export function changeSql(change: TableChange, keyOf: (id: string) => string): SQL[] {
   switch (change.t) {
     case 'make-table': return makeTable(change.table, keyOf);
-    case 'add-column': return [sql`ALTER TABLE ${tableName(change.table)} ${sql.join([sql`ADD COLUMN ${plainColumn(change.column)}`, ...columnConstraints(change.column, change.table, keyOf).map((one) => sql`ADD ${one}`)], sql`, `)}`, ...columnExtras(change.column, change.table)];
     case 'relabel-table': return [comment(sql`TABLE ${tableName(change.table)}`, change.table.label)];
-    case 'relabel-column': return [columnComment(change.column, change.table)];
-    case 'loosen-column': return [sql`ALTER TABLE ${tableName(change.table)} ALTER COLUMN ${columnName(change.column)} DROP NOT NULL`];
-    case 'change-choices': return [
-      sql`ALTER TABLE ${tableName(change.table)} DROP CONSTRAINT ${constraintName(change.column, 'choice', change.table)}`,
-      sql`ALTER TABLE ${tableName(change.table)} ADD ${choiceSql(change.column, change.table)}`,
-    ];
+    case 'keep-apart': return [addUnique(change.columns, change.table)];
+    case 'let-share': return [alter(change.table, sql`DROP CONSTRAINT ${uniqueName(change.columns, change.table)}`)];
+    case 'renumber': case 'retitle': case 'order-columns': return [];
+    default: return columnSql(change, keyOf);
+  }
+}
+
+function columnSql(change: Extract<TableChange, { column: Column }>, keyOf: (id: string) => string): SQL[] {
+  const { table, column } = change;
+  const name = columnName(column);
+  switch (change.t) {
+    case 'add-column': return [alter(table, sql.join([sql`ADD COLUMN ${plainColumnSql(column)}`, ...columnConstraints(column, table, keyOf).map((one) => sql`ADD ${one}`)], sql`, `)), ...columnExtras(column, table)];
+    case 'relabel-column': case 'describe-column': return [columnComment(column, table)];
+    case 'rename-column': return [alter(table, sql`RENAME COLUMN ${columnName({ key: change.before })} TO ${name}`)];
+    case 'require-column': return [alter(table, sql`ALTER COLUMN ${name} SET NOT NULL`)];
+    case 'loosen-column': return [alter(table, sql`ALTER COLUMN ${name} DROP NOT NULL`)];
+    case 'make-unique': return [addUnique([column.id], table)];
+    case 'let-repeat': return [alter(table, sql`DROP CONSTRAINT ${uniqueName([column.id], table)}`)];
+    case 'change-choices': return [alter(table, sql`DROP CONSTRAINT ${constraintName(column, 'choice', table)}`), alter(table, sql`ADD ${choiceSql(column, table)}`)];
+    case 'change-default': return [alter(table, sql`ALTER COLUMN ${name} ${column.default === '' ? sql`DROP DEFAULT` : sql`SET ${defaultClause(column)}`}`)];
+    case 'retire-column': return [alter(table, sql`ALTER COLUMN ${name} DROP NOT NULL, ALTER COLUMN ${name} DROP DEFAULT`)];
+    case 'restore-column': return [];
+    case 'remove-column': return [alter(table, sql`DROP COLUMN ${name}`)];
+    case 'convert-column': throw new Error('values are converted by batches, not by one statement');
     default: return unreachable(change);
   }
 }
+
+const alter = (table: Table, what: SQL): SQL => sql`ALTER TABLE ${tableName(table)} ${what}`;
 
 const makeTable = (table: Table, keyOf: (id: string) => string): SQL[] => [...bareTable(table), ...finishedTable(table, keyOf)];
 
@@ -30,7 +51,7 @@ export function bareTable(table: Table): SQL[] {
     sql`id uuid NOT NULL DEFAULT slate.uuid_v7()`,
     sql`number text NOT NULL DEFAULT slate.next_number(${literal(table.id)})`,
     ...(table.parent === null ? [] : [sql`parent_id uuid NOT NULL`, sql`position integer NOT NULL`]),
-    ...table.columns.map((column) => plainColumn(column)),
+    ...table.columns.map((column) => plainColumnSql(column)),
     sql`created_at timestamptz NOT NULL DEFAULT now()`, sql`created_by uuid`,
     sql`updated_at timestamptz NOT NULL DEFAULT now()`, sql`updated_by uuid`,
     sql`version integer NOT NULL DEFAULT 1`, sql`submission_id uuid`, sql`removed_at timestamptz`,
@@ -45,6 +66,7 @@ export function finishedTable(table: Table, keyOf: (id: string) => string): SQL[
   const constraints = [
     sql`ADD PRIMARY KEY (id)`, sql`ADD CONSTRAINT ${tableConstraint(table, 'number')} UNIQUE (number)`, ...parent,
     ...table.columns.flatMap((column) => columnConstraints(column, table, keyOf).map((one) => sql`ADD ${one}`)),
+    ...table.together.map((columns) => sql`ADD ${uniqueSql(columns, table)}`),
     sql`ADD FOREIGN KEY (created_by) REFERENCES slate.person (id)`, sql`ADD FOREIGN KEY (updated_by) REFERENCES slate.person (id)`,
   ];
   return [
@@ -71,15 +93,63 @@ function guards(table: Table): SQL[] {
   ];
 }
 
-const plainColumn = (column: Column): SQL => sql`${columnName(column)} ${sql.raw(kinds[column.kind].columnType(column))}${column.required ? sql` NOT NULL` : sql``}`;
+const plainColumnSql = (column: Column): SQL => sql`${columnName(column)} ${columnType(column)}${column.default === '' ? sql`` : sql` ${defaultClause(column)}`}${column.required ? sql` NOT NULL` : sql``}`;
+export const columnType = (column: Column): SQL => sql.raw(kinds[column.kind].columnType(column));
+
+/** The default was checked when the table was designed; one that is wrong here is a fault. */
+function defaultClause(column: Column): SQL {
+  const preset = defaultSql(column);
+  if (!preset.ok || preset.value === null) throw new Error(`the default of ${column.key} cannot be said in SQL`);
+  return sql`DEFAULT ${sql.raw(preset.value)}::${columnType(column)}`;
+}
 
 /** What a column's values must fulfil, as constraints of the table. */
 function columnConstraints(column: Column, table: Table, keyOf: (id: string) => string): SQL[] {
+  return [...(column.unique ? [uniqueSql([column.id], table)] : []), ...valueConstraints(column, table, keyOf)];
+}
+
+/** Those that each value fulfils by itself, so that they can be checked while others write. */
+export function valueConstraints(column: Column, table: Table, keyOf: (id: string) => string): SQL[] {
   return [
-    ...(column.unique ? [sql`CONSTRAINT ${constraintName(column, 'key', table)} UNIQUE (${columnName(column)})`] : []),
     ...(column.kind === 'choice' ? [choiceSql(column, table)] : []),
     ...(column.target === null ? [] : [sql`CONSTRAINT ${constraintName(column, 'fkey', table)} FOREIGN KEY (${columnName(column)}) REFERENCES ${tableName({ key: keyOf(column.target) })} (id)`]),
   ];
+}
+
+/** Of several columns it is named after the first, where its issue is shown. An index built beforehand has its own name until it is made the constraint. */
+function uniqueName(ids: readonly string[], table: Table, built = false): SQL {
+  const sorted = [...ids].sort();
+  const what = sorted.length === 1 ? 'key' : (`w${(hashOf(sorted.join(' ')) % 36 ** 5).toString(36)}` as const);
+  return constraintName({ id: `${built ? 'n' : ''}${sorted[0] ?? ''}` }, what, table);
+}
+
+const columnsNamed = (columns: readonly Column[]): SQL => sql.join(columns.map(columnName), sql`, `);
+const columnsOf = (ids: readonly string[], table: Table): Column[] => ids.flatMap((id) => table.columns.find((column) => column.id === id) ?? []);
+const uniqueSql = (ids: readonly string[], table: Table): SQL => sql`CONSTRAINT ${uniqueName(ids, table)} UNIQUE (${columnsNamed(columnsOf(ids, table))})`;
+
+/** No two records may share these; `built`, by the index that stands already. */
+export const addUnique = (ids: readonly string[], table: Table, built = false): SQL =>
+  alter(table, built ? sql`ADD CONSTRAINT ${uniqueName(ids, table)} UNIQUE USING INDEX ${uniqueName(ids, table, true)}` : sql`ADD ${uniqueSql(ids, table)}`);
+
+/** Builds that index while others write; not within a transaction. `columns` are those it is on for now. */
+export const buildUnique = (ids: readonly string[], table: Table, columns: readonly Column[]): SQL => sql`CREATE UNIQUE INDEX CONCURRENTLY ${uniqueName(ids, table, true)} ON ${tableName(table)} (${columnsNamed(columns)})`;
+export const dropBuilt = (ids: readonly string[], table: Table): SQL => sql`DROP INDEX IF EXISTS records.${uniqueName(ids, table, true)}`;
+
+/** A column that took the place of another, made what it ought to be. */
+export function dressColumn(column: Column, table: Table): SQL[] {
+  const name = columnName(column);
+  return [
+    columnComment(column, table),
+    ...(column.default === '' ? [] : [alter(table, sql`ALTER COLUMN ${name} SET ${defaultClause(column)}`)]),
+    ...(column.required ? [alter(table, sql`ALTER COLUMN ${name} SET NOT NULL`)] : []),
+  ];
+}
+
+/** A column that all records there are get with the same value, whatever later ones get. PostgreSQL notes it once and rewrites nothing. */
+export function addFilledColumn(column: Column, table: Table, value: string, keyOf: (id: string) => string): SQL[] {
+  const name = columnName(column);
+  const parts = [sql`ADD COLUMN ${name} ${columnType(column)} NOT NULL DEFAULT ${literal(value)}::${columnType(column)}`, ...columnConstraints(column, table, keyOf).map((one) => sql`ADD ${one}`)];
+  return [alter(table, sql.join(parts, sql`, `)), alter(table, sql`ALTER COLUMN ${name} DROP DEFAULT`), ...columnExtras(column, table), ...(column.default === '' ? [] : [alter(table, sql`ALTER COLUMN ${name} SET ${defaultClause(column)}`)])];
 }
 
 function choiceSql(column: Column, table: Table): SQL {
@@ -87,7 +157,7 @@ function choiceSql(column: Column, table: Table): SQL {
   return sql`CONSTRAINT ${constraintName(column, 'choice', table)} CHECK (${columnName(column)} IN (${codes}))`;
 }
 
-function columnExtras(column: Column, table: Table): SQL[] {
+export function columnExtras(column: Column, table: Table): SQL[] {
   const index = column.target === null ? [] : [sql`CREATE INDEX ${constraintName(column, 'idx', table)} ON ${tableName(table)} (${columnName(column)})`];
   return [columnComment(column, table), ...index];
 }

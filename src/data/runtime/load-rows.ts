@@ -3,7 +3,7 @@ import { finished } from 'node:stream/promises';
 import { sql, type SQL } from 'drizzle-orm';
 import { isUuid } from '../../core/kernel/ids';
 import type { MadeRow } from '../../core/import/rows';
-import type { Table } from '../../core/table/model';
+import { recordNumber, type Table } from '../../core/table/model';
 import type { Tx } from '../connect';
 import { columnName, stampName, tableName } from '../identifiers';
 import type { CopyInto } from '../transaction';
@@ -21,10 +21,9 @@ export async function loadRows(tx: Tx, copy: CopyInto, table: Table, year: numbe
   // An error that comes while nobody waits is told when the end is waited for.
   failed.catch(() => undefined);
   let [count, text] = [0, ''];
-  const begin = `${table.prefix}-${year}-`;
   try {
     for await (const some of rows) {
-      for (const row of some) text += lineOf(row, begin + String(++count).padStart(4, '0'), table.parent !== null);
+      for (const row of some) text += lineOf(row, recordNumber(table, year, ++count), table.parent !== null);
       if (text.length < CHUNK) continue;
       if (!stream.write(text)) await Promise.race([once(stream, 'drain'), failed]);
       text = '';

@@ -1,6 +1,6 @@
 import { asc, eq, inArray, sql } from 'drizzle-orm';
-import type { ColumnKind, PersonalData, Table } from '../../core/table/model';
-import type { TableChange } from '../../core/table/plan';
+import { applyChange, type TableChange } from '../../core/table/change';
+import type { Column, ColumnKind, PersonalData, Table } from '../../core/table/model';
 import type { Tx } from '../connect';
 import { designedColumn, designedTable, tableGrant } from '../system/schema';
 import type { Role } from '../../core/access/rules';
@@ -13,12 +13,14 @@ export async function readTables(tx: Tx): Promise<Map<string, Table>> {
     await tx.select().from(designedTable).orderBy(asc(designedTable.label)),
     await tx.select().from(designedColumn).orderBy(asc(designedColumn.position)),
   ];
-  return new Map(tables.map((table) => [table.id, {
-    id: table.id, key: table.key, label: table.label, prefix: table.prefix, parent: table.parentId, title: table.title,
-    columns: columns.filter((column) => column.tableId === table.id).map((column) => ({
-      ...column, kind: column.kind as ColumnKind, choices: column.choices as Table['columns'][number]['choices'], target: column.targetId, personal: column.personal as PersonalData | null,
-    })),
-  }]));
+  return new Map(tables.map(({ createdAt: _, parentId: parent, ...table }) => {
+    const own = columns.filter(({ tableId }) => tableId === table.id);
+    return [table.id, { ...table, parent, columns: own.filter(({ retired }) => !retired).map(asColumn), retired: own.filter(({ retired }) => retired).map(asColumn) }];
+  }));
+}
+
+function asColumn({ tableId: _, position: __, retired: ___, targetId: target, ...column }: typeof designedColumn.$inferSelect): Column {
+  return { ...column, kind: column.kind as ColumnKind, choices: column.choices as Column['choices'], target, personal: column.personal as PersonalData | null };
 }
 
 /** Tables the person may see as a whole. */
@@ -46,15 +48,17 @@ export async function applyChanges(tx: Tx, there: ReadonlyMap<string, Table>, ch
   const keys = new Map([...there.values(), ...changes.map(({ table }) => table)].map(({ id, key }) => [id, key]));
   // A table that somebody reads for long must not make everybody else wait behind this.
   await tx.execute(sql`SET LOCAL lock_timeout = '5s'`);
-  for (const change of changes) {
-    await note(tx, change, seenBy);
-    for (const statement of changeSql(change, (id) => keys.get(id) ?? '')) await tx.execute(statement);
+  for (const id of new Set(changes.map(({ table }) => table.id))) {
+    const before = there.get(id) ?? null;
+    const after = changes.filter(({ table }) => table.id === id).reduce<Table | null>((table, change) => (table === null && change.t !== 'make-table' ? null : applyChange(table ?? change.table, change)), before);
+    if (after !== null) await noteTable(tx, after, before, seenBy);
   }
+  for (const change of changes) for (const statement of changeSql(change, (id) => keys.get(id) ?? '')) await tx.execute(statement);
 }
 
 /** Notes a table that will be filled before it is finished, and makes it bare. */
 export async function makeBareTable(tx: Tx, table: Table, seenBy: readonly Role[]): Promise<void> {
-  await note(tx, { t: 'make-table', table }, seenBy);
+  await noteTable(tx, table, null, seenBy);
   for (const statement of bareTable(table)) await tx.execute(statement);
 }
 
@@ -63,25 +67,29 @@ export async function finishTable(tx: Tx, table: Table, keyOf: (id: string) => s
   await tx.execute(sql`ANALYZE ${tableName(table)}`);
 }
 
-async function note(tx: Tx, change: TableChange, seenBy: readonly Role[]): Promise<void> {
-  const { table } = change;
-  if (change.t === 'make-table') {
-    await tx.insert(designedTable).values({ id: table.id, key: table.key, label: table.label, prefix: table.prefix, parentId: table.parent, title: [...table.title] });
-    if (table.columns.length > 0) await tx.insert(designedColumn).values(table.columns.map((column, i) => columnRow(table, column, i)));
-    if (seenBy.length > 0) await tx.insert(tableGrant).values(seenBy.map((role) => ({ tableId: table.id, role, action: 'see' })));
-  } else if (change.t === 'relabel-table') {
-    await tx.update(designedTable).set({ label: table.label }).where(eq(designedTable.id, table.id));
-  } else {
-    const at = table.columns.findIndex(({ id }) => id === change.column.id);
-    const row = columnRow(table, change.column, at < 0 ? 999 : at);
-    const { label, required, choices, unit } = row;
-    await tx.insert(designedColumn).values(row).onConflictDoUpdate({ target: [designedColumn.tableId, designedColumn.id], set: { label, required, choices, unit } });
-  }
+/** What is known of a table from now on. */
+export async function noteTable(tx: Tx, table: Table, before: Table | null, seenBy: readonly Role[]): Promise<void> {
+  const { id, key, label, prefix, numbering, parent: parentId } = table;
+  const row = { id, key, label, prefix, numbering, parentId, title: [...table.title], together: table.together, version: (before?.version ?? 0) + 1 };
+  await tx.insert(designedTable).values(row).onConflictDoUpdate({ target: designedTable.id, set: row });
+  // Keys may pass from one column to another, so what is there goes first.
+  await tx.delete(designedColumn).where(eq(designedColumn.tableId, id));
+  const columns = [...table.columns.map((column, i) => columnRow(table, column, i, false)), ...table.retired.map((column, i) => columnRow(table, column, table.columns.length + i, true))];
+  if (columns.length > 0) await tx.insert(designedColumn).values(columns);
+  if (before === null && seenBy.length > 0) await tx.insert(tableGrant).values(seenBy.map((role) => ({ tableId: id, role, action: 'see' })));
+  if (before !== null && (before.numbering !== numbering || before.prefix !== table.prefix)) await countOn(tx, id);
 }
 
-function columnRow(table: Table, column: Table['columns'][number], position: number): typeof designedColumn.$inferInsert {
-  const { id, key, label, kind, required, unique, decimals, unit, choices, target, description, personal } = column;
-  return { tableId: table.id, id, key, label, kind, required, unique, decimals, unit, choices: [...choices], targetId: target, description, personal, position };
+/** Whatever the numbers look like from now on, they go on after the highest there is, so that none comes twice. */
+async function countOn(tx: Tx, table: string): Promise<void> {
+  await tx.execute(sql`
+    INSERT INTO slate.number_counter AS c (table_id, year, last)
+    SELECT ${table}::uuid, y.year, coalesce(max(n.last), 0) FROM (VALUES (0), (extract(year FROM now())::int)) AS y (year) LEFT JOIN slate.number_counter n ON n.table_id = ${table}::uuid GROUP BY y.year
+    ON CONFLICT (table_id, year) DO UPDATE SET last = excluded.last`);
+}
+
+function columnRow(table: Table, { target, choices, ...column }: Column, position: number, retired: boolean): typeof designedColumn.$inferInsert {
+  return { ...column, tableId: table.id, choices: [...choices], targetId: target, position, retired };
 }
 
 export async function grantSee(tx: Tx, tables: readonly string[], role: Role): Promise<void> {

@@ -49,7 +49,7 @@ function known(tables: ReadonlyMap<string, Table>, id: string): Table {
 /** A column the table does not have is a fault: the planner made the table from the same design. */
 function namesOf(table: Table, row: RowToWrite): SQL[] {
   return [...row.values.keys()].map((id) => {
-    const column = table.columns.find((one) => one.id === id);
+    const column = table.columns.find((one) => one.id === id) ?? table.retired.find((one) => one.id === id);
     if (column === undefined) throw new Error(`${table.key} has no column ${id}`);
     return columnName(column);
   });

@@ -6,6 +6,10 @@ import type { Decisions } from '../../core/import/decisions';
 import type { Detection } from '../../core/import/detection';
 import type { ImportFault, ImportFile, ImportProgress, ImportResult, ImportState, Samples } from '../../core/import/import';
 import type { SubmissionState } from '../../core/approval/path';
+import type { Issue } from '../../core/kernel/issue';
+import type { Numbering, Table } from '../../core/table/model';
+import type { Redesign } from '../../core/table/redesign';
+import type { ChangeProgress, ChangeState } from '../../core/table/table-change';
 
 /** What Tidy Slate knows about itself. What owners design lives in schema `records`. */
 export const slate = pgSchema('slate');
@@ -66,6 +70,11 @@ export const designedTable = slate.table('designed_table', {
   prefix: text('prefix').notNull(),
   parentId: uuid('parent_id'),
   title: text('title').array().notNull().default(sql`'{}'::text[]`),
+  numbering: text('numbering').$type<Numbering>().notNull().default('yearly'),
+  /** Sets of columns, by id, that no two records may share. */
+  together: jsonb('together').$type<readonly (readonly string[])[]>().notNull().default([]),
+  /** Grows with every change; a change names the version it began from. */
+  version: integer('version').notNull().default(1),
   createdAt: at('created_at').notNull().defaultNow(),
 });
 
@@ -83,6 +92,10 @@ export const designedColumn = slate.table('designed_column', {
   targetId: uuid('target_id').references(() => designedTable.id),
   description: text('description').notNull().default(''),
   personal: text('personal'),
+  example: text('example').notNull().default(''),
+  /** FEEL. */
+  default: text('default_value').notNull().default(''),
+  retired: boolean('retired').notNull().default(false),
   position: integer('position').notNull(),
 }, (t) => [primaryKey({ columns: [t.tableId, t.id] }), uniqueIndex('designed_column_key').on(t.tableId, t.key)]);
 
@@ -183,6 +196,34 @@ export const requestKey = slate.table('request_key', {
   answer: jsonb('answer'),
   at: at('at').notNull().defaultNow(),
 }, (t) => [primaryKey({ columns: [t.personId, t.key] })]);
+
+/** Changes of tables by their owners: what is wanted while it is a draft, and the trail when it is done. */
+export const tableChange = slate.table('table_change', {
+  id: uuid('id').primaryKey(),
+  /** The table may not be there yet. */
+  tableId: uuid('table_id').notNull(),
+  personId: uuid('person_id').notNull().references(() => person.id),
+  state: text('state').$type<ChangeState>().notNull(),
+  /** The table it began from; null for a new one. */
+  base: jsonb('base').$type<Table | null>(),
+  redesign: jsonb('redesign').$type<Redesign>().notNull(),
+  progress: jsonb('progress').$type<ChangeProgress>(),
+  /** Why it was refused. */
+  issues: jsonb('issues').$type<readonly Issue[]>(),
+  version: integer('version').notNull().default(1),
+  ...made,
+}, (t) => [
+  index('table_change_table').on(t.tableId, t.updatedAt),
+  uniqueIndex('table_change_open').on(t.tableId, t.personId).where(sql`${t.state} IN ('draft', 'refused', 'running')`),
+  uniqueIndex('table_change_running').on(t.tableId).where(sql`${t.state} = 'running'`),
+  check('table_change_state', sql`${t.state} IN ('draft', 'running', 'refused', 'done', 'dropped')`),
+]);
+
+/** Records that were written while a change was filling their table: they are converted once more before it ends. */
+export const changePending = slate.table('change_pending', {
+  changeId: uuid('change_id').notNull().references(() => tableChange.id, { onDelete: 'cascade' }),
+  recordId: uuid('record_id').notNull(),
+}, (t) => [primaryKey({ columns: [t.changeId, t.recordId] })]);
 
 /** Sheets on their way into tables: what was brought, what was detected, what was decided, and what came of it. */
 export const tableImport = slate.table('table_import', {

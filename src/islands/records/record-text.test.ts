@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
-import type { Column } from '../../core/table/model';
+import { plainColumn, type Column } from '../../core/table/model';
 import { cellText, heading, isNumeric } from './record-text';
 
-const column = (part: Partial<Column>): Column => ({ id: 'c', key: 'c', label: 'Area', kind: 'text', required: false, unique: false, decimals: null, unit: '', choices: [], target: null, description: '', personal: null, ...part });
+const column = (part: Partial<Column>): Column => ({ ...plainColumn, id: 'c', key: 'c', label: 'Area', ...part });
 
 describe('a stored cell as people read it', () => {
   it.each<[Partial<Column>, string | boolean | null, string]>([

@@ -1,0 +1,47 @@
+import { isKey, isPrefix, isReservedKey } from '../form/key';
+import { choiceIssues, labelIssues } from '../form/label-issues';
+import { issue, type Issue } from '../kernel/issue';
+import { limits } from '../limits';
+import { defaultSql } from './default-value';
+import type { Column, Table } from './model';
+
+/** Everything that keeps a table as it is wanted from being made. Paths: `[column id, field?]`, `['table', field]`. */
+export function tableIssues(wanted: Table, before: Table | null, others: ReadonlyMap<string, Table>): Issue[] {
+  const all = [...wanted.columns, ...wanted.retired];
+  return [
+    ...labelIssues(wanted.label, ['table', 'label']),
+    ...keyIssues(wanted.key, ['table', 'key']),
+    ...(before === null && [...others.values()].some(({ id, key }) => id !== wanted.id && key === wanted.key) ? [issue('table-key-taken', ['table', 'key'], { key: wanted.key })] : []),
+    ...(isPrefix(wanted.prefix) ? [] : [issue('prefix-invalid', ['table', 'prefix'], { prefix: wanted.prefix })]),
+    ...(wanted.columns.length === 0 ? [issue('columns-missing', ['table', 'columns'])] : []),
+    ...(all.length > limits.tableColumns ? [issue('too-many', ['table', 'columns'], { what: 'columns', most: limits.tableColumns })] : []),
+    ...wanted.columns.flatMap((column) => columnIssues(column, wanted, others)),
+    ...all.filter(({ key }, i) => all.findIndex((one) => one.key === key) < i).map(({ id, key }) => issue('key-taken', [id, 'key'], { key })),
+    ...wanted.together.filter((set) => set.length < 2).map(() => issue('together-too-few', ['table', 'together'])),
+    ...removedUnasked(wanted, before).map(({ id, label }) => issue('retire-first', [id], { label })),
+  ];
+}
+
+function keyIssues(key: string, path: Issue['path']): Issue[] {
+  if (!isKey(key)) return [issue('key-invalid', path, { key, most: limits.key })];
+  return isReservedKey(key) ? [issue('key-reserved', path, { key })] : [];
+}
+
+function columnIssues(column: Column, table: Table, others: ReadonlyMap<string, Table>): Issue[] {
+  const { id, kind, choices, decimals } = column;
+  const preset = defaultSql(column);
+  return [
+    ...labelIssues(column.label, [id, 'label']),
+    ...keyIssues(column.key, [id, 'key']),
+    ...(kind === 'choice' ? choiceIssues(choices, [id, 'choices']) : []),
+    ...(kind === 'reference' && column.target !== table.id && !others.has(column.target ?? '') ? [issue('table-unknown', [id, 'target'])] : []),
+    ...((decimals ?? 0) > limits.decimals ? [issue('too-many', [id, 'decimals'], { what: 'decimals', most: limits.decimals })] : []),
+    ...(preset.ok ? [] : preset.error),
+  ];
+}
+
+/** A column goes for good only after it was retired, in a change of its own: what somebody misses can be brought back until then. */
+function removedUnasked(wanted: Table, before: Table | null): readonly Column[] {
+  const kept = new Set([...wanted.columns, ...wanted.retired].map(({ id }) => id));
+  return before?.columns.filter(({ id }) => !kept.has(id)) ?? [];
+}

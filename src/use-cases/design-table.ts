@@ -1,0 +1,80 @@
+import type { TableDesignData, TableDraft } from '../contract/table-changes';
+import { forbidden, notFound, stale, type Refusal } from '../core/kernel/refusal';
+import { fail, ok, type Result } from '../core/kernel/result';
+import type { Table } from '../core/table/model';
+import type { Redesign } from '../core/table/redesign';
+import { editable } from '../core/table/table-change';
+import type { Tx } from '../data/connect';
+import { rowsOf } from '../data/runtime/refill';
+import { maySee, readTables } from '../data/runtime/tables';
+import { doneChanges, insertChange, newTableDrafts, openChange, readChange, updateChange, type TableChangeRow } from '../data/system/table-changes';
+import { asPerson } from '../data/transaction';
+import { designer, type Context } from './asking';
+
+const SHOWN = 20;
+
+/** A table with what its owner has begun to change of it; `key` null opens a table that is not there yet. */
+export async function openTableDesign(context: Context, key: string | null): Promise<Result<TableDesignData, Refusal>> {
+  const who = designer(context);
+  if (!who.ok) return who;
+  return asPerson({ person: who.value.id }, async (tx) => {
+    const tables = await seenTables(tx);
+    const table = tables.find((one) => one.key === key) ?? null;
+    if (key !== null && table === null) return fail(notFound('table'));
+    const draft = table === null ? ((await newTableDrafts(tx, who.value.id))[0] ?? null) : await openChange(tx, table.id, who.value.id);
+    const done = table === null ? [] : await doneChanges(tx, table.id, SHOWN);
+    return ok({
+      table, tables, records: table === null ? 0 : await rowsOf(tx, table), draft: draft === null ? null : asDraft(draft),
+      done: done.map(({ by, at, base, redesign }) => ({ by, at: at.toISOString(), base: base ?? null, table: redesign.table })),
+    });
+  });
+}
+
+async function seenTables(tx: Tx): Promise<Table[]> {
+  const all: Table[] = [];
+  for (const table of (await readTables(tx)).values()) if (await maySee(tx, table.id)) all.push(table);
+  return all;
+}
+
+export const asDraft = ({ id, version, state, base, redesign, progress, issues }: TableChangeRow): TableDraft => ({ id, version, state, base: base ?? null, redesign, progress, issues: issues ?? [] });
+
+export async function readTableChange(context: Context, id: string): Promise<Result<TableDraft, Refusal>> {
+  return asPerson({ person: context.person.id }, async (tx) => {
+    const row = await readChange(tx, id);
+    return row === null || row.personId !== context.person.id ? fail(notFound('change')) : ok(asDraft(row));
+  });
+}
+
+/** Keeps what its owner wants of a table; nothing of the table changes yet. */
+export async function saveTableChange(context: Context, id: string, input: { version: number; base: number; redesign: Redesign }): Promise<Result<{ version: number }, Refusal>> {
+  const who = designer(context);
+  if (!who.ok) return who;
+  return asPerson({ person: who.value.id }, async (tx) => {
+    const there = (await readTables(tx)).get(input.redesign.table.id) ?? null;
+    if (there !== null && !(await maySee(tx, there.id))) return fail(forbidden('see'));
+    if ((there?.version ?? 0) < input.base) return fail(stale('change-changed'));
+    const row = await readChange(tx, id, true);
+    if (row === null) {
+      if ((there?.version ?? 0) !== input.base) return fail(stale('table-changed'));
+      const made = await insertChange(tx, { id, tableId: input.redesign.table.id, personId: who.value.id, base: there, redesign: input.redesign });
+      return made ? ok({ version: 1 }) : fail(stale('change-changed'));
+    }
+    if (row.personId !== who.value.id) return fail(notFound('change'));
+    if (!editable.has(row.state)) return fail(stale('change-ended'));
+    if (row.version !== input.version || row.tableId !== input.redesign.table.id) return fail(stale('change-changed'));
+    // Drawn on a newer table than before: from now on that is what it changes.
+    await updateChange(tx, id, { redesign: input.redesign, state: 'draft', issues: null, ...(there !== null && there.version === input.base && { base: there }) });
+    return ok({ version: row.version + 1 });
+  });
+}
+
+export async function dropTableChange(context: Context, id: string): Promise<Result<null, Refusal>> {
+  return asPerson({ person: context.person.id }, async (tx) => {
+    const row = await readChange(tx, id, true);
+    if (row === null || row.personId !== context.person.id) return fail(notFound('change'));
+    if (row.state === 'dropped') return ok(null);
+    if (!editable.has(row.state)) return fail(stale('change-ended'));
+    await updateChange(tx, id, { state: 'dropped' });
+    return ok(null);
+  });
+}
