@@ -1,15 +1,20 @@
 import type { TableDesignData, TableDraft } from '../contract/table-changes';
+import { fold } from '../core/import/cell';
+import { limits } from '../core/limits';
+import { readableText } from '../core/table/convert-column';
 import { forbidden, notFound, stale, type Refusal } from '../core/kernel/refusal';
 import { fail, ok, type Result } from '../core/kernel/result';
 import type { Table } from '../core/table/model';
 import type { Redesign } from '../core/table/redesign';
 import { editable } from '../core/table/table-change';
 import type { Tx } from '../data/connect';
+import { distinctValues } from '../data/runtime/column-values';
 import { rowsOf } from '../data/runtime/refill';
 import { maySee, readTables } from '../data/runtime/tables';
 import { doneChanges, insertChange, newTableDrafts, openChange, readChange, updateChange, type TableChangeRow } from '../data/system/table-changes';
 import { asPerson } from '../data/transaction';
 import { designer, type Context } from './asking';
+import { seenTable } from './read-tables';
 
 const SHOWN = 20;
 
@@ -76,5 +81,20 @@ export async function dropTableChange(context: Context, id: string): Promise<Res
     if (!editable.has(row.state)) return fail(stale('change-ended'));
     await updateChange(tx, id, { state: 'dropped' });
     return ok(null);
+  });
+}
+
+/** What the records hold in a column, the most frequent first, as far as that could be a list of choices. */
+export async function readColumnValues(context: Context, key: string, id: string): Promise<Result<{ values: string[]; more: boolean }, Refusal>> {
+  const who = designer(context);
+  if (!who.ok) return who;
+  return asPerson({ person: who.value.id }, async (tx) => {
+    const table = await seenTable(tx, await readTables(tx), key);
+    const column = table?.columns.find((one) => one.id === id);
+    if (table === null || column === undefined) return fail(notFound('table'));
+    const show = readableText(column, (record) => record);
+    const found = (await distinctValues(tx, table, column, limits.choices + 1)).flatMap(({ value }) => (value === null || value.trim() === '' ? [] : [show(value).trim()]));
+    const values = found.filter((text, i) => found.findIndex((one) => fold(one) === fold(text)) === i);
+    return ok({ values: values.slice(0, limits.choices), more: found.length > limits.choices });
   });
 }

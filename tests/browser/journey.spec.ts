@@ -54,8 +54,8 @@ test('a designed form saves an approved submission into a shared table', async (
     await choose(bench, /Person of the new step/, 'Tomasz Bielak, Fern house');
     await expectAccessible(bench);
     await face('Store');
-    await expect(bench.getByText('Make the table tool_loan with 7 columns')).toBeVisible();
-    await expect(bench.getByText('Make the table tool_loan_tools with 4 columns')).toBeVisible();
+    await expect(bench.getByText('The table Tool loan is made, with 7 columns')).toBeVisible();
+    await expect(bench.getByText('is made, with 4 columns')).toBeVisible();
     await expectAccessible(bench);
     await bench.getByRole('button', { name: 'Release', exact: true }).first().click();
     await expectAccessible(bench);

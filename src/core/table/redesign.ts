@@ -76,4 +76,6 @@ function columnChanges(old: Column, column: Column, table: Table): TableChange[]
 }
 
 /** Whether values must be read anew: another kind, another table referred to, other decimals. */
-const isConverted = (old: Column, column: Column): boolean => old.kind !== column.kind || old.target !== column.target || (old.decimals ?? 0) !== (column.decimals ?? 0);
+const isConverted = (old: Column, column: Column): boolean => old.kind !== column.kind || old.target !== column.target || decimalsOf(old) !== decimalsOf(column);
+
+const decimalsOf = ({ kind, decimals }: Column): number => (kind === 'money' ? (decimals ?? 2) : kind === 'decimal' ? (decimals ?? 0) : 0);

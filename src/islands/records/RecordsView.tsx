@@ -1,6 +1,6 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { createColumnHelper, flexRender, getCoreRowModel, useReactTable } from '@tanstack/react-table';
-import { ArrowDown, ArrowUp, ChevronLeft, ChevronRight, Download } from 'lucide-react';
+import { ArrowDown, ArrowUp, ChevronLeft, ChevronRight, Download, PencilRuler } from 'lucide-react';
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import type { OneRecordData, RecordData, RecordsData } from '../../contract/answers-from-server';
 import { fetched } from '../kit/call';
@@ -62,6 +62,7 @@ function Records({ initial, initialRecord, startRecord }: Props) {
         </div>
         <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
           <p className="flex items-center gap-2 text-[14px]"><Download size={15} aria-hidden className="text-slate-600" />Export as {(['csv', 'xlsx', 'json'] as const).map((format) => <a key={format} download href={`/api/tables/${data.table.key}/export?as=${format}`} className="font-semibold text-lichen-deep">{format.toUpperCase()}</a>)}</p>
+          {data.mayDesign && <a href={`/tables/${data.table.key}/design`} className="button"><PencilRuler size={15} aria-hidden />Design</a>}
           {data.mayDesign && data.table.parent === null && <FirstForm table={data.table.key} />}
         </div>
       </div>

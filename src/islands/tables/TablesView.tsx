@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { Table2, Upload } from 'lucide-react';
+import { Plus, Table2, Upload } from 'lucide-react';
 import { useCallback } from 'react';
 import type { TablesData } from '../../contract/answers-from-server';
 import { fetched } from '../kit/call';
@@ -15,7 +15,7 @@ function Tables({ initial }: { initial: TablesData }) {
   useLive(['forms', ...data.tables.map(({ id }) => `table:${id}`)], useCallback(() => void refetch(), [refetch]));
   return (
     <>
-      <div className="flex flex-wrap items-center justify-between gap-3 pt-5 pb-4"><h1 className="text-2xl">Tables</h1>{data.mayImport && <a href="/imports" className="button button-dark"><Upload size={16} aria-hidden />Import sheets</a>}</div>
+      <div className="flex flex-wrap items-center justify-between gap-3 pt-5 pb-4"><h1 className="text-2xl">Tables</h1>{data.mayImport && <div className="flex flex-wrap gap-2"><a href="/imports" className="button"><Upload size={16} aria-hidden />Import sheets</a><a href="/new-table" className="button button-dark"><Plus size={16} aria-hidden />New table</a></div>}</div>
       <div className="sheet-frame">
         <section aria-label="All tables you may see">
           {data.tables.length === 0 && <p className="p-5">No table is open to you yet. A form makes its tables when it is released{data.mayImport && ', and sheets become tables when you import them'}.</p>}

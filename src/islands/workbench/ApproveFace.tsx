@@ -5,7 +5,8 @@ import { issueSentence } from '../../core/wording/issue-sentence';
 import { Select, type Choice } from '../kit/Select';
 import { Sentence, Word } from '../kit/Sentence';
 import { Several } from '../kit/Several';
-import { newShortId, type Workbench } from './use-workbench';
+import { newShortId } from '../kit/new-id';
+import type { Workbench } from './use-workbench';
 import type { FaceProps } from './face-props';
 
 /** The steps in order, each a sentence. */

@@ -1,14 +1,15 @@
 import { CalendarDays, CircleX, Plus, Search } from 'lucide-react';
-import { useState, type KeyboardEvent } from 'react';
 import { addColumn, addQuestion, asKind, keysTaken } from '../../core/form/edit';
 import { linesOf, type FieldQuestion, type Question, type QuestionKind, type RowsQuestion } from '../../core/form/design';
 import { keyFor } from '../../core/form/key';
 import { suggestKind } from '../../core/form/suggest-kind';
 import { toShown } from '../../core/expression/stored-text';
 import { issueSentence } from '../../core/wording/issue-sentence';
+import { newShortId, newUuid } from '../kit/new-id';
+import { NextInput, pastedLines } from '../kit/NextInput';
 import { kindWords } from './kind-words';
 import { QuestionMargin } from './QuestionMargin';
-import { newShortId, newUuid, type Workbench } from './use-workbench';
+import type { Workbench } from './use-workbench';
 import type { FaceProps } from './face-props';
 
 /** The questions as colleagues will meet them; the margin holds the settings of the line in hand. */
@@ -90,9 +91,9 @@ function RowsPreview({ bench, group }: { bench: Workbench; group: RowsQuestion }
 
 /** Adds one question per line of what was typed or pasted, and takes the last in hand. */
 function addLines(bench: Workbench, text: string, add: (label: string, kind: QuestionKind, id: string) => void): void {
-  for (const label of text.split(/[\n\t]/).map((one) => one.trim()).filter((one) => one !== '').slice(0, 40)) {
+  for (const label of pastedLines(text).slice(0, 40)) {
     const id = newShortId();
-    add([...label].slice(0, 200).join(''), suggestKind(label), id);
+    add(label, suggestKind(label), id);
     bench.select(id);
   }
 }
@@ -117,27 +118,4 @@ function NextColumn({ bench, group }: { bench: Workbench; group: RowsQuestion })
     return made.kind === 'rows' ? design : addColumn(design, group.id, made);
   });
   return <div className="mt-2 max-w-sm"><NextInput label={`Next column of ${group.label}`} placeholder="Type the next column" onAdd={(text) => addLines(bench, text, add)} /></div>;
-}
-
-function NextInput({ label, placeholder, onAdd }: { label: string; placeholder: string; onAdd: (text: string) => void }) {
-  const [text, setText] = useState('');
-  const add = () => {
-    onAdd(text);
-    setText('');
-  };
-  const press = (event: KeyboardEvent) => {
-    if (event.key === 'Enter' && text.trim() !== '') add();
-  };
-  return (
-    <div className="flex gap-2">
-      <input aria-label={label} className="box border-dashed" placeholder={placeholder} value={text} onChange={(event) => setText(event.target.value)} onKeyDown={press}
-        onPaste={(event) => {
-          const pasted = event.clipboardData.getData('text');
-          if (!/[\n\t]/.test(pasted.trim())) return;
-          event.preventDefault();
-          onAdd(pasted);
-        }} />
-      {text.trim() !== '' && <button type="button" className="button" onClick={add}>Add</button>}
-    </div>
-  );
 }

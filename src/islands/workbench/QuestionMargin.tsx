@@ -11,7 +11,8 @@ import { Several } from '../kit/Several';
 import { addCheck } from './add-check';
 import { ExpressionInput } from './ExpressionInput';
 import { columnKindChoices, kindChoices } from './kind-words';
-import { newShortId, newUuid, type Workbench } from './use-workbench';
+import { newShortId, newUuid } from '../kit/new-id';
+import type { Workbench } from './use-workbench';
 
 /** The settings of the line in hand, as sentences. */
 export function QuestionMargin({ bench }: { bench: Workbench }) {

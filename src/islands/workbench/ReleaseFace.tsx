@@ -27,7 +27,7 @@ export function ReleaseFace({ bench, goTo }: FaceProps) {
           <>
             <h2 className="mb-1 flex items-center gap-2 text-lg"><CircleCheck size={19} aria-hidden className="text-lichen" />{nothing ? 'Nothing to release' : 'Ready to release'}</h2>
             <p className="mb-3 text-[14px]">{nothing ? `Release ${newest.number} holds everything that is designed here.` : 'Colleagues fill the new release from then on. What is on its way finishes on the release it began with.'}</p>
-            {plan.ok && plan.value.length > 0 && <><h3 className="mb-1 font-sans text-[15px]">It will</h3><ol className="mb-3 grid gap-1 text-[14px]">{plan.value.map((change, i) => <li key={i} className="flex gap-2"><span className="font-mono text-slate-600">{i + 1}</span>{changeSentence(change)}</li>)}</ol></>}
+            {plan.ok && plan.value.length > 0 && <><h3 className="mb-1 font-sans text-[15px]">What changes in the tables</h3><ol className="mb-3 grid gap-1 text-[14px]">{plan.value.map((change, i) => <li key={i} className="flex gap-2"><span className="font-mono text-slate-600">{i + 1}</span>{changeSentence(change)}</li>)}</ol></>}
             {!nothing && <button type="button" className="button button-go" disabled={release.busy} onClick={() => void release.go()}><Rocket size={15} aria-hidden />Release {(newest?.number ?? 0) + 1}</button>}
             {nothing && <a className="button" href={`/fill/${bench.data.key}`}><ExternalLink size={15} aria-hidden />Fill it in</a>}
           </>

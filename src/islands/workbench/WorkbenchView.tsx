@@ -2,7 +2,7 @@ import { Pencil, Undo2 } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import type { WorkbenchData } from '../../contract/answers-from-server';
 import { Root } from '../kit/Root';
-import { clock } from '../kit/when';
+import { KeptWords } from '../kit/KeptWords';
 import { ApproveFace } from './ApproveFace';
 import { AskFace } from './AskFace';
 import { CheckFace } from './CheckFace';
@@ -35,7 +35,7 @@ function Bench({ initial, startFace }: { initial: WorkbenchData; startFace: stri
           </div>
         </div>
         <div className="flex items-center gap-3">
-          <KeptWords bench={bench} />
+          <KeptWords keeping={bench.keeping} keep={bench.keep} />
           <button type="button" className="button" disabled={!bench.canUndo} onClick={bench.undo}><Undo2 size={15} aria-hidden />Undo</button>
           {faceKey !== 'release' && <button type="button" className="button button-dark" onClick={() => setFace('release')}>Release</button>}
         </div>
@@ -62,10 +62,4 @@ function ReleaseTag({ bench }: { bench: Workbench }) {
   const edited = newest === undefined || newest.edited || bench.canUndo;
   if (!edited) return <span className="tag bg-lichen-soft text-lichen-deep">Release {newest.number} is live</span>;
   return <span className="tag bg-ochre-soft text-ochre"><Pencil size={14} aria-hidden />{newest === undefined ? 'Not released yet' : `Edits not released · release ${newest.number} is live`}</span>;
-}
-
-function KeptWords({ bench: { keeping, keep } }: { bench: Workbench }) {
-  if (keeping.t === 'kept') return <span role="status" className="quiet">All edits kept {clock(keeping.at)}</span>;
-  if (keeping.t === 'keeping') return <span role="status" className="quiet">Keeping…</span>;
-  return <span role="status" className="max-w-80 text-[13px] font-semibold text-ochre">{keeping.t === 'refused' ? keeping.words : 'No connection; edits are not kept yet.'} <button type="button" className="button-plain text-[13px]" onClick={() => void keep()}>Try again</button></span>;
 }

@@ -1,5 +1,6 @@
 import type { Check } from '../../core/form/design';
-import { newShortId, type Workbench } from './use-workbench';
+import { newShortId } from '../kit/new-id';
+import type { Workbench } from './use-workbench';
 
 /** Adds a check at a line and says its id; what must hold is picked next. */
 export function addCheck(bench: Workbench, on: string): string {
