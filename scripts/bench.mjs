@@ -24,7 +24,7 @@ try {
   const env = databaseEnvironment(cluster.url, readSettings(folder));
   await step('Database schema', () => migrate(project, env));
   await step('Sample world', () => loadWorld(project, env, false));
-  for (const file of ['differential', 'check-impact', 'import']) say((await runTs(project, `bench/${file}.ts`, [], env)).trim());
+  for (const file of ['differential', 'check-impact', 'change-table', 'import']) say((await runTs(project, `bench/${file}.ts`, [], env)).trim());
   const port = await freePort();
   const settings = { ...env, PORT: String(port), SLATE_ORIGIN: `http://127.0.0.1:${port}`, SLATE_RATE_LIMIT: 'off', NODE_ENV: 'production', SLATE_BENCH_FOLDER: folder, SLATE_PGBENCH: join(postgresPrograms(), 'pgbench') };
   server = await new Promise((started) => {

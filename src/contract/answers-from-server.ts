@@ -138,3 +138,10 @@ export interface OneRecordData {
 export type CheckImpact =
   | { readonly t: 'counted'; readonly records: number; readonly broken: number; readonly examples: readonly string[] }
   | { readonly t: 'unknown' | 'too-long' };
+
+/** How tables refer to one another. */
+export interface TablePicture {
+  readonly tables: readonly { readonly key: string; readonly label: string; readonly records: number; readonly columns: number; readonly title: readonly string[] }[];
+  /** By keys of tables; the label is that of the column. */
+  readonly references: readonly { readonly from: string; readonly to: string; readonly label: string }[];
+}

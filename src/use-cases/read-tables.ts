@@ -1,10 +1,11 @@
-import type { OneRecordData, RecordsData, TablesData } from '../contract/answers-from-server';
+import type { OneRecordData, RecordsData, TablePicture, TablesData } from '../contract/answers-from-server';
 import { mayDesign } from '../core/access/rules';
 import { limits } from '../core/limits';
 import { fail, ok, type Result } from '../core/kernel/result';
 import { notFound, type Refusal } from '../core/kernel/refusal';
 import type { Table } from '../core/table/model';
 import type { Tx } from '../data/connect';
+import { readReferences } from '../data/runtime/references';
 import { readChildren, readRecord, readRecords } from '../data/runtime/records';
 import { maySee, readTables, visibleTables } from '../data/runtime/tables';
 import { readHistory } from '../data/runtime/history';
@@ -21,6 +22,24 @@ export async function listTables(context: Context): Promise<Result<TablesData, R
       const table = tables.get(id);
       return table === undefined ? [] : [{ id, key: table.key, label: table.label, columns: table.columns.length, records, parent: tables.get(table.parent ?? '')?.label ?? null }];
     }), mayImport: mayDesign(context.person) });
+  });
+}
+
+/** The tables this person may see and how they refer to one another, from the foreign keys there are. */
+export async function readTablePicture(context: Context): Promise<Result<TablePicture, Refusal>> {
+  return asPerson({ person: context.person.id }, async (tx) => {
+    const tables = await readTables(tx);
+    const seen = (await visibleTables(tx)).flatMap(({ id, records }) => {
+      const table = tables.get(id);
+      return table === undefined ? [] : [{ table, records }];
+    });
+    const byKey = new Map(seen.map(({ table }) => [table.key, table]));
+    return ok({
+      tables: seen.map(({ table, records }) => ({ key: table.key, label: table.label, records, columns: table.columns.length, title: table.columns.filter(({ id }) => table.title.includes(id)).map(({ label }) => label) })),
+      references: (await readReferences(tx)).filter(({ from, to }) => byKey.has(from) && byKey.has(to)).map(({ from, to, column }) => ({
+        from, to, label: column === 'parent_id' ? 'rows of' : (byKey.get(from)?.columns.find(({ key }) => key === column)?.label ?? column),
+      })),
+    });
   });
 }
 

@@ -1,40 +1,21 @@
-import { spawn, type ChildProcess } from 'node:child_process';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { limits } from '../../src/core/limits';
 import { beginImport, bringPiece, readBrought } from '../../src/use-cases/begin-import';
 import { acceptImport, openImport } from '../../src/use-cases/decide-import';
+import { until, Workers } from '../support/workers';
 import { as, makeWorld, must, newId, type World } from '../support/world';
 
 /** Long enough to be killed in the middle of. */
 const ROWS = 80_000;
 let world: World;
-const workers: ChildProcess[] = [];
+const workers = new Workers();
 beforeAll(async () => {
   world = await makeWorld();
 });
 afterAll(async () => {
-  for (const worker of workers) worker.kill('SIGKILL');
+  workers.end();
   await world.close();
 });
-
-function work(): ChildProcess {
-  const worker = spawn(process.execPath, ['--import', 'tsx', 'src/jobs/worker.ts'], { env: { ...process.env, SLATE_LOG: 'silent' }, stdio: 'ignore' });
-  workers.push(worker);
-  return worker;
-}
-const killed = (worker: ChildProcess): Promise<unknown> => new Promise((ended) => {
-  worker.once('exit', ended);
-  worker.kill('SIGKILL');
-});
-
-async function until<T>(what: () => Promise<T | null | false>): Promise<T> {
-  for (let i = 0; i < 1_600; i++) {
-    const found = await what();
-    if (found !== null && found !== false) return found;
-    await new Promise((resolve) => setTimeout(resolve, 50));
-  }
-  throw new Error('it did not come to pass');
-}
 
 describe('a worker that is killed', () => {
   it('in the middle of reading and of keeping leaves nothing half done, and the next takes it up', async () => {
@@ -45,11 +26,11 @@ describe('a worker that is killed', () => {
     await must(readBrought(as('Ines'), id));
     const state = async () => must(openImport(as('Ines'), id));
 
-    const reading = work();
+    const reading = workers.begin();
     await until(async () => ((await state()).progress?.rows ?? 0) > 0 || (await state()).state === 'proposed');
-    await killed(reading);
+    await workers.kill(reading);
 
-    const second = work();
+    const second = workers.begin();
     const proposed = await until(async () => {
       const now = await state();
       return now.state === 'proposed' && now;
@@ -58,11 +39,11 @@ describe('a worker that is killed', () => {
     // In the middle: the transaction that fills the table is open, and nobody sees anything of it.
     await until(async () => ((await world.sql(`SELECT 1 FROM pg_stat_activity WHERE query LIKE 'COPY%' AND datname = current_database()`)).length > 0) || (await state()).state === 'kept');
     expect((await state()).state).toBe('keeping');
-    await killed(second);
+    await workers.kill(second);
     expect(await world.sql(`SELECT to_regclass('records.stock')::text AS there, (SELECT count(*)::int FROM slate.designed_table WHERE key = 'stock') AS known`)).toEqual([{ there: null, known: 0 }]);
     expect((await state()).state).toBe('keeping');
 
-    work();
+    workers.begin();
     const done = await until(async () => {
       const now = await state();
       return now.state === 'kept' && now;

@@ -84,6 +84,7 @@ function Meets({ design, change, impact }: { design: TableDesign; change: TableC
     <>
       {change.t === 'retire-column' && impact.records > 0 && <p className="quiet">{records(impact.records)} keep what they hold in it.</p>}
       {values && isFirst && column !== undefined && <Values design={design} column={column} />}
+      {change.t === 'add-column' && column === undefined && design.redesign.mends[id]?.[''] !== undefined && <p className="quiet">{records(impact.records)} get “{design.redesign.mends[id]['']}”.</p>}
       {change.t === 'make-unique' && column !== undefined && <SharedValues rows={column.repeatedRows} values={column.repeated} />}
       {uses.map((use) => <Use key={use.formId} use={use} />)}
     </>
@@ -127,8 +128,8 @@ function Mend({ design, column, misfit, mend }: { design: TableDesign; column: s
   return (
     <tr>
       <td data-label="It holds"><span className="break-words">{misfit.text === '' ? <span className="text-slate-600">nothing</span> : <span className="font-mono text-[13px]">{misfit.text}</span>}{misfit.rows > 0 && <span className="trouble mt-0"><CircleX size={13} aria-hidden className="mt-0.5 shrink-0" />{issueSentence(issueOf(misfit.code, [], { label: 'this' }))}</span>}</span></td>
-      <td data-label="In" className="tabular whitespace-nowrap text-[13px]">{misfit.rows > 0 ? <span>{records(misfit.rows)}{misfit.example !== '' && <span className="quiet block">{misfit.rows > 1 && 'one is '}<span className="font-mono">{misfit.example}</span></span>}</span> : <span className="inline-flex items-center gap-1 text-lichen-deep"><CircleCheck size={13} aria-hidden />mended</span>}</td>
-      <td data-label="Take instead"><span className="flex items-center gap-2"><input aria-label={`Instead of ${misfit.text || 'nothing'}`} className="box py-1 text-[14px]" defaultValue={mend ?? ''} placeholder={misfit.text === '' ? 'what they get' : 'what is meant'} onBlur={(event) => { if (event.target.value !== (mend ?? '')) set(event.target.value); }} onKeyDown={(event) => { if (event.key === 'Enter') event.currentTarget.blur(); }} />
+      <td data-label="In" className="tabular whitespace-nowrap text-[13px]">{misfit.rows > 0 ? <span>{records(misfit.rows)}{misfit.example !== '' && <span className="quiet block">{misfit.rows > 1 && 'one is '}<span className="font-mono">{misfit.example}</span></span>}</span> : <span className="inline-flex items-center gap-1 text-lichen-deep"><CircleCheck size={13} aria-hidden />{mend === '' ? 'left empty' : 'mended'}</span>}</td>
+      <td data-label="Take instead"><span className="flex items-center gap-2"><input aria-label={`Instead of ${misfit.text || 'nothing'}`} className="box py-1 text-[14px]" defaultValue={mend ?? ''} placeholder={misfit.text === '' ? 'what they get' : mend === '' ? '' : 'what is meant'} onBlur={(event) => { if (event.target.value !== (mend ?? '')) set(event.target.value); }} onKeyDown={(event) => { if (event.key === 'Enter') event.currentTarget.blur(); }} />
         {misfit.text !== '' && mend === undefined && <button type="button" className="button-plain whitespace-nowrap text-[13px]" onClick={() => set('')}>Leave empty</button>}{mend !== undefined && <button type="button" className="button-plain text-[13px]" onClick={() => set(null)}>Undo</button>}</span></td>
     </tr>
   );

@@ -1,22 +1,33 @@
 import { useQuery } from '@tanstack/react-query';
-import { Plus, Table2, Upload } from 'lucide-react';
-import { useCallback } from 'react';
+import { List, Network, Plus, Table2, Upload } from 'lucide-react';
+import { lazy, Suspense, useCallback, useEffect, useState } from 'react';
 import type { TablesData } from '../../contract/answers-from-server';
 import { fetched } from '../kit/call';
 import { useLive } from '../kit/live';
 import { Root } from '../kit/Root';
 
-export default function TablesView({ initial }: { initial: TablesData }) {
-  return <Root><Tables initial={initial} /></Root>;
+/** The picture's library is large, and fetched only by those who look at it. */
+const TablesPicture = lazy(() => import('./TablesPicture'));
+
+interface Props {
+  readonly initial: TablesData;
+  readonly startPicture: boolean;
 }
 
-function Tables({ initial }: { initial: TablesData }) {
+export default function TablesView(props: Props) {
+  return <Root><Tables {...props} /></Root>;
+}
+
+function Tables({ initial, startPicture }: Props) {
+  const [asPicture, setAsPicture] = useState(startPicture);
+  useEffect(() => history.replaceState(null, '', asPicture ? '?as=picture' : '/tables'), [asPicture]);
   const { data, refetch } = useQuery({ queryKey: ['tables'], queryFn: () => fetched<TablesData>('/api/tables'), initialData: initial });
   useLive(['forms', ...data.tables.map(({ id }) => `table:${id}`)], useCallback(() => void refetch(), [refetch]));
   return (
     <>
-      <div className="flex flex-wrap items-center justify-between gap-3 pt-5 pb-4"><h1 className="text-2xl">Tables</h1>{data.mayImport && <div className="flex flex-wrap gap-2"><a href="/imports" className="button"><Upload size={16} aria-hidden />Import sheets</a><a href="/new-table" className="button button-dark"><Plus size={16} aria-hidden />New table</a></div>}</div>
-      <div className="sheet-frame">
+      <div className="flex flex-wrap items-center justify-between gap-3 pt-5 pb-4"><h1 className="text-2xl">Tables</h1><div className="flex flex-wrap gap-2">{data.tables.length > 1 && <button type="button" className="button" onClick={() => setAsPicture(!asPicture)}>{asPicture ? <><List size={16} aria-hidden />As a list</> : <><Network size={16} aria-hidden />As a picture</>}</button>}{data.mayImport && <><a href="/imports" className="button"><Upload size={16} aria-hidden />Import sheets</a><a href="/new-table" className="button button-dark"><Plus size={16} aria-hidden />New table</a></>}</div></div>
+      {asPicture && <Suspense fallback={<div className="h-[70vh] rounded-lg border border-slate-200 bg-white" aria-busy="true" />}><TablesPicture tables={data.tables} /></Suspense>}
+      {!asPicture && <div className="sheet-frame">
         <section aria-label="All tables you may see">
           {data.tables.length === 0 && <p className="p-5">No table is open to you yet. A form makes its tables when it is released{data.mayImport && ', and sheets become tables when you import them'}.</p>}
           <ul>
@@ -32,7 +43,7 @@ function Tables({ initial }: { initial: TablesData }) {
           </ul>
         </section>
         <aside className="margin-pane"><div className="margin-part first"><h2 className="margin-title">What a table is here</h2><p className="quiet">Each is a plain PostgreSQL table in the schema records, with real types, references and a full history. Forms write to them; every list refreshes itself.</p></div></aside>
-      </div>
+      </div>}
     </>
   );
 }
