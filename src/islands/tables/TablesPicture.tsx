@@ -47,7 +47,7 @@ function ReferenceLine({ data, markerEnd }: EdgeProps<ReferenceEdge>) {
 
 function TableBox({ data }: NodeProps<TableNode>) {
   return (
-    <a href={`/tables/${data.key}`} className="nodrag nopan block h-full overflow-hidden rounded-md border border-slate-400 bg-white px-3 py-1.5 text-ink no-underline hover:border-lichen hover:bg-lichen-soft">
+    <a href={`/tables/${data.key}`} className="nodrag nopan pointer-events-auto block h-full overflow-hidden rounded-md border border-slate-400 bg-white px-3 py-1.5 text-ink no-underline hover:border-lichen hover:bg-lichen-soft">
       <Handle type="target" position={Position.Left} className="invisible" />
       <span className="block truncate font-semibold">{data.label}</span>
       <span className="quiet block truncate">{data.title.length === 0 ? `${data.columns} columns` : `named by ${data.title.join(', ')}`}</span>
