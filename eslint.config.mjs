@@ -12,6 +12,7 @@ export default ts.config(
   {
     files: ['**/*.{ts,tsx}'],
     rules: {
+      '@typescript-eslint/no-unused-vars': ['error', { ignoreRestSiblings: true }],
       '@typescript-eslint/no-explicit-any': 'error',
       '@typescript-eslint/no-non-null-assertion': 'error',
       '@typescript-eslint/no-invalid-void-type': 'off',

@@ -1,9 +1,10 @@
 import { z } from 'zod';
 import { detectedKinds, type Detection } from '../core/import/detection';
+import { intoWays } from '../core/import/into-table';
 import type { Decisions } from '../core/import/decisions';
-import type { ImportFault, ImportFile, ImportProgress, ImportResult, ImportState, Samples } from '../core/import/import';
+import type { ImportFault, ImportFile, ImportProgress, ImportResult, ImportState, Samples, Trial } from '../core/import/import';
 import { limits } from '../core/limits';
-import { personalKinds } from '../core/table/model';
+import { personalKinds, type Table } from '../core/table/model';
 
 export const newImport = z.object({
   id: z.uuid(),
@@ -16,8 +17,10 @@ const columnDecision = z.object({
   leaveOut: z.boolean(), label, kind: z.enum(detectedKinds), dateOrder: z.enum(['ymd', 'dmy', 'mdy']), decimalSign: z.enum(['.', ',']), personal: z.enum(personalKinds).nullable(),
 }).partial().strict();
 
+const into = z.object({ table: z.uuid(), by: z.array(z.string().max(40)).max(20), columns: z.record(name, z.string().max(40)), blanks: z.enum(['leave', 'empty']), what: z.enum(intoWays) }).strict();
+
 export const decisions: z.ZodType<Decisions> = z.object({
-  sheets: z.record(name, z.object({ leaveOut: z.boolean(), label }).partial().strict()),
+  sheets: z.record(name, z.object({ leaveOut: z.boolean(), label, into }).partial().strict()),
   columns: z.record(name, columnDecision),
   declined: z.array(name).max(5_000),
   refusedRows: z.enum(['keep-nothing', 'keep-the-rest']),
@@ -26,6 +29,7 @@ export const decisions: z.ZodType<Decisions> = z.object({
 const version = z.number().int().min(0).max(2_000_000_000);
 export const decideImport = z.object({ version, decisions }).strict();
 export const acceptImport = z.object({ version }).strict();
+export const refusedRowsOf = z.object({ sheet: name }).strict();
 export const nothing = z.object({}).strict();
 
 export interface ImportSummary {
@@ -47,8 +51,9 @@ export interface ImportData {
   readonly fault: ImportFault | null;
   readonly result: ImportResult | null;
   readonly version: number;
-  /** Of the tables there are: new ones get others. */
-  readonly taken: { readonly keys: readonly string[]; readonly prefixes: readonly string[] };
+  readonly trial: Trial | null;
+  /** Those this person may see: rows may come into them, and new ones are told apart from them. */
+  readonly tables: readonly Table[];
 }
 
 const place = z.coerce.number().int().min(0).max(1_000_000).catch(-1);

@@ -1,6 +1,7 @@
 import { PassThrough } from 'node:stream';
 import ExcelJS from 'exceljs';
 import Papa from 'papaparse';
+import { WHAT_IS_WRONG } from '../core/import/heading';
 import { kinds } from '../core/table/kinds/list';
 import type { Column } from '../core/table/model';
 
@@ -14,6 +15,13 @@ export interface TakenOut {
 export interface TakenRow {
   readonly number: string;
   readonly cells: readonly (string | boolean | null)[];
+}
+
+/** A file on its way out. */
+export interface Download {
+  readonly name: string;
+  readonly type: string;
+  readonly body: AsyncGenerator<Uint8Array>;
 }
 
 export const exportFormats = ['csv', 'xlsx', 'json'] as const;
@@ -92,3 +100,7 @@ function typed(column: Column, cell: string | boolean | null): string | number |
     default: return column.kind === 'choice' ? kinds.choice.show(cell, column) : cell;
   }
 }
+
+/** Rows of a sheet that were refused, each after what is wrong with it. */
+export const refusedRowsCsv = (headings: readonly string[], rows: readonly (readonly string[])[]): string =>
+  `\ufeff${Papa.unparse([[WHAT_IS_WRONG, ...headings].map(defused), ...rows.map((row) => row.map(defused))])}\r\n`;

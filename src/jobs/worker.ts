@@ -1,7 +1,7 @@
 import { Logger, run, type JobHelpers } from 'graphile-worker';
 import { isUuid } from '../core/kernel/ids';
 import { changeTable, giveUpChange } from '../use-cases/change-table';
-import { giveUpImport, keepImport } from '../use-cases/keep-import';
+import { giveUpImport, keepImport, tryImport } from '../use-cases/keep-import';
 import { logFault } from '../use-cases/log-fault';
 import { readSheets } from '../use-cases/read-import';
 import { resumeJobs } from '../use-cases/resume-jobs';
@@ -28,7 +28,7 @@ const job = (of: 'import' | 'change', work: (id: string) => Promise<void>, giveU
 await resumeJobs();
 const runner = await run({
   connectionString: process.env['SLATE_OWNER_URL'] ?? '', concurrency: 2, noHandleSignals: true, pollInterval: 2_000, maxPoolSize: 4, logger: new Logger(() => () => undefined),
-  taskList: { 'read-import': job('import', readSheets, giveUpImport), 'keep-import': job('import', keepImport, giveUpImport), 'change-table': job('change', changeTable, giveUpChange) },
+  taskList: { 'read-import': job('import', readSheets, giveUpImport), 'try-import': job('import', tryImport, giveUpImport), 'keep-import': job('import', keepImport, giveUpImport), 'change-table': job('change', changeTable, giveUpChange) },
 });
 process.send?.('working');
 

@@ -48,7 +48,7 @@ export async function readBrought(context: Context, id: string): Promise<Result<
 
 /** Ends an import that has made nothing yet. A job at work on it notices and undoes what it has done. */
 export async function cancelImport(context: Context, id: string): Promise<Result<null, Refusal>> {
-  return move(context, id, ['uploading', 'reading', 'proposed', 'refused', 'keeping', 'failed'], async (tx) => {
+  return move(context, id, ['uploading', 'reading', 'proposed', 'refused', 'trying', 'keeping', 'failed'], async (tx) => {
     await updateImport(tx, id, { state: 'cancelled', progress: null });
     await dropPieces(tx, id);
     return ok(null);

@@ -1,13 +1,17 @@
+import { isDeepStrictEqual } from 'node:util';
 import type { ImportData, ImportSummary } from '../contract/imports';
 import type { Decisions } from '../core/import/decisions';
 import { openAsks, planImport } from '../core/import/import-plan';
+import { keyFor } from '../core/form/key';
+import { isUuid } from '../core/kernel/ids';
 import { issue } from '../core/kernel/issue';
 import { forbidden, invalid, notFound, stale, type Refusal } from '../core/kernel/refusal';
 import { fail, ok, type Result } from '../core/kernel/result';
 import { mayDesign } from '../core/access/rules';
-import { readTables } from '../data/runtime/tables';
+import { seenTables } from '../data/runtime/tables';
 import { askImportJob, listImports, readImport, updateImport } from '../data/system/imports';
 import { asPerson } from '../data/transaction';
+import { mediaTypes, type Download } from '../files/take-out';
 import type { Context } from './asking';
 import { move } from './begin-import';
 
@@ -26,31 +30,47 @@ export async function openImport(context: Context, id: string): Promise<Result<I
   return asPerson({ person: context.person.id }, async (tx) => {
     const row = await readImport(tx, id);
     if (row === null) return fail(notFound('import'));
-    const { state, files, detection, samples, decisions, progress, fault, result, version } = row;
-    const tables = [...(await readTables(tx)).values()];
-    return ok({ id, state, files, detection, samples: samples ?? {}, decisions, progress, fault, result, version, taken: { keys: tables.map(({ key }) => key), prefixes: tables.map(({ prefix }) => prefix) } });
+    const { state, files, detection, samples, decisions, progress, fault, result, trial, version } = row;
+    return ok({ id, state, files, detection, samples: samples ?? {}, decisions, progress, fault, result, trial, version, tables: await seenTables(tx) });
   });
 }
 
 export async function decideImport(context: Context, id: string, { version, decisions }: { version: number; decisions: Decisions }): Promise<Result<{ version: number }, Refusal>> {
   return move(context, id, ['proposed', 'refused'], async (tx, row) => {
     if (row.version !== version) return fail(stale('import-changed'));
-    await updateImport(tx, id, { decisions });
+    // Whether the good rows are kept without the others changes nothing of what was tried out.
+    const tried = isDeepStrictEqual({ ...row.decisions, refusedRows: null }, JSON.parse(JSON.stringify({ ...decisions, refusedRows: null })));
+    await updateImport(tx, id, { decisions, trial: tried ? row.trial : null });
     return ok({ version: version + 1 });
   });
 }
 
-/** Lets a job make the tables. What was asked must be answered first. */
-export async function acceptImport(context: Context, id: string, { version }: { version: number }): Promise<Result<null, Refusal>> {
+/** Lets a job make the tables, or try it out first. What was asked must be answered before. */
+export const acceptImport = (context: Context, id: string, input: { version: number }): Promise<Result<null, Refusal>> => askFor(context, id, input, 'keeping');
+export const tryOutImport = (context: Context, id: string, input: { version: number }): Promise<Result<null, Refusal>> => askFor(context, id, input, 'trying');
+
+async function askFor(context: Context, id: string, { version }: { version: number }, state: 'keeping' | 'trying'): Promise<Result<null, Refusal>> {
   if (!mayDesign(context.person)) return fail(forbidden('design'));
   return move(context, id, ['proposed', 'refused'], async (tx, row) => {
     if (row.version !== version) return fail(stale('import-changed'));
     if (row.detection === null) return fail(notFound('import'));
     const open = openAsks(row.detection, row.decisions);
     if (open.length > 0) return fail(invalid(...open.map(({ path, ask }) => issue('missing', ['columns', path], { what: ask.t }))));
-    if (planImport(id, row.detection, row.decisions).tables.length === 0) return fail(invalid(issue('columns-missing', ['sheets'])));
-    await updateImport(tx, id, { state: 'keeping', progress: { rows: 0, table: null }, result: null });
-    await askImportJob(tx, 'keep-import', id);
+    if (planImport(id, row.detection, row.decisions, await seenTables(tx)).tables.length === 0) return fail(invalid(issue('columns-missing', ['sheets'])));
+    await updateImport(tx, id, { state, progress: { rows: 0, table: null }, result: null, trial: null });
+    await askImportJob(tx, state === 'keeping' ? 'keep-import' : 'try-import', id);
     return ok(null);
   });
+}
+
+/** The rows of one sheet that were refused last, as a file to mend and bring again. */
+export async function readRefusedRows(context: Context, id: string, { sheet }: { sheet: string }): Promise<Result<Download, Refusal>> {
+  return asPerson({ person: context.person.id }, async (tx) => {
+    const file = isUuid(id) ? (await readImport(tx, id))?.refusedRows?.[sheet] : undefined;
+    return file === undefined ? fail(notFound('import')) : ok({ name: `${keyFor(sheet, new Set(), 'sheet')}_to_mend.csv`, type: mediaTypes.csv, body: once(file) });
+  });
+}
+
+async function* once(text: string): AsyncGenerator<Uint8Array> {
+  yield Buffer.from(text);
 }

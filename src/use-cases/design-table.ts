@@ -4,13 +4,11 @@ import { limits } from '../core/limits';
 import { readableText } from '../core/table/convert-column';
 import { forbidden, notFound, stale, type Refusal } from '../core/kernel/refusal';
 import { fail, ok, type Result } from '../core/kernel/result';
-import type { Table } from '../core/table/model';
 import type { Redesign } from '../core/table/redesign';
 import { editable } from '../core/table/table-change';
-import type { Tx } from '../data/connect';
 import { distinctValues } from '../data/runtime/column-values';
 import { rowsOf } from '../data/runtime/refill';
-import { maySee, readTables } from '../data/runtime/tables';
+import { maySee, readTables, seenTables } from '../data/runtime/tables';
 import { doneChanges, insertChange, newTableDrafts, openChange, readChange, updateChange, type TableChangeRow } from '../data/system/table-changes';
 import { asPerson } from '../data/transaction';
 import { designer, type Context } from './asking';
@@ -33,12 +31,6 @@ export async function openTableDesign(context: Context, key: string | null): Pro
       done: done.map(({ by, at, base, redesign }) => ({ by, at: at.toISOString(), base: base ?? null, table: redesign.table })),
     });
   });
-}
-
-async function seenTables(tx: Tx): Promise<Table[]> {
-  const all: Table[] = [];
-  for (const table of (await readTables(tx)).values()) if (await maySee(tx, table.id)) all.push(table);
-  return all;
 }
 
 export const asDraft = ({ id, version, state, base, redesign, progress, issues }: TableChangeRow): TableDraft => ({ id, version, state, base: base ?? null, redesign, progress, issues: issues ?? [] });

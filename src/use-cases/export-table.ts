@@ -4,7 +4,7 @@ import type { Table } from '../core/table/model';
 import { recordsAfter } from '../data/runtime/records';
 import { readTables } from '../data/runtime/tables';
 import { asPerson } from '../data/transaction';
-import { mediaTypes, written, type ExportFormat, type TakenRow } from '../files/take-out';
+import { mediaTypes, written, type Download, type ExportFormat, type TakenRow } from '../files/take-out';
 import type { Context } from './asking';
 import { seenTable } from './read-tables';
 
@@ -12,7 +12,7 @@ import { seenTable } from './read-tables';
 const AT_ONCE = 2_000;
 
 /** A table as a file, streamed. Who asks gets the records they may see, each as it is when its turn comes. */
-export async function exportTable(context: Context, key: string, format: ExportFormat): Promise<Result<{ name: string; type: string; body: AsyncGenerator<Uint8Array> }, Refusal>> {
+export async function exportTable(context: Context, key: string, format: ExportFormat): Promise<Result<Download, Refusal>> {
   return asPerson({ person: context.person.id }, async (tx) => {
     const table = await seenTable(tx, await readTables(tx), key);
     return table === null ? fail(notFound('table')) : ok({ name: `${table.key}.${format}`, type: mediaTypes[format], body: written(format, { name: table.label, columns: table.columns, rows: recordsOf(context, table) }) });

@@ -1,46 +1,62 @@
 import { seeNewTables } from '../core/access/rules';
-import { fold, hashOf, tidy } from '../core/import/cell';
+import { fold, hashOf, textOf, tidy } from '../core/import/cell';
 import type { Detection } from '../core/import/detection';
-import type { ImportResult, RefusedCell } from '../core/import/import';
+import { working, type ImportResult, type RefusedCell } from '../core/import/import';
 import { planImport, type ImportPlan, type PlannedTable } from '../core/import/import-plan';
+import type { Into } from '../core/import/into-table';
 import { RecordIds, RowMaker, type MadeRow } from '../core/import/rows';
-import { invalid, stale, type Refusal } from '../core/kernel/refusal';
+import { invalid, notFound, stale, type Refusal } from '../core/kernel/refusal';
 import { fail, ok, type Result } from '../core/kernel/result';
 import type { Table } from '../core/table/model';
+import { refusedSentence } from '../core/wording/proposal-sentence';
 import { workspaceZone } from '../core/workspace';
 import type { Tx } from '../data/connect';
 import { fieldIssue } from '../data/field-issues';
 import { loadRows, madeBy, stampLoaded } from '../data/runtime/load-rows';
-import { readKey } from '../data/runtime/table-keys';
-import { finishTable, makeBareTable, readTables } from '../data/runtime/tables';
+import { mergeRows, stageRows, type Merging } from '../data/runtime/merge-rows';
+import { readKey, readNames } from '../data/runtime/table-keys';
+import { finishTable, makeBareTable, maySee, readTables } from '../data/runtime/tables';
 import { dropPieces, noteProgress, oneImportAtATime, readImport, updateImport, type ImportRow } from '../data/system/imports';
 import { asOwner, asOwnerCopying, type CopyInto } from '../data/transaction';
 import { reopened, type Reopen } from '../files/again';
+import { refusedRowsCsv } from '../files/take-out';
 import { current, every, unheard } from './read-import';
 import { withFiles } from './spooled-files';
 
-/** The refusals that are kept to be shown. */
-const SHOWN = 500;
+/** The refusals that are kept to be shown, and the rows that are kept to be mended. */
+const [SHOWN, ROWS_KEPT] = [500, 20_000];
 
 /**
  * Makes the tables of an accepted import and fills them, in one transaction: after a crash nothing of it is there, and the job begins again.
  * With refused rows nothing is kept, unless the owner said that the rest may be.
  */
-export async function keepImport(id: string): Promise<void> {
+export const keepImport = (id: string): Promise<void> => carryOut(id, 'keeping');
+
+/** Does all that keeping does and undoes it, so that its owner knows beforehand what would come of it. */
+export const tryImport = (id: string): Promise<void> => carryOut(id, 'trying');
+
+async function carryOut(id: string, state: 'keeping' | 'trying'): Promise<void> {
   const row = await current(id);
-  if (row?.state !== 'keeping' || row.detection === null) return;
+  if (row?.state !== state || row.detection === null) return;
   const abort = new AbortController();
   const filling = new Filling(row, row.detection, abort);
   await withFiles(row, async (files, folder) => {
     const reopen = await reopened(files, folder, abort.signal);
     const kept = await asOwnerCopying({ person: row.personId }, (tx, copy) => filling.fill(tx, copy, reopen)).catch((error: unknown) => filling.refusedByTable(error));
-    if (!abort.signal.aborted && !kept.ok && kept.error.kind === 'invalid') await refused(row, filling.result());
+    if (abort.signal.aborted || (!kept.ok && kept.error.kind !== 'invalid')) return;
+    await noteResult(row, filling.result(), await filling.refusedRows(reopen));
   });
 }
 
-async function refused(row: ImportRow, result: ImportResult): Promise<void> {
+/** What came of it, and the rows to mend. */
+async function noteResult(row: ImportRow, result: ImportResult, refusedRows: Readonly<Record<string, string>>): Promise<void> {
   await asOwner({ person: row.personId }, async (tx) => {
-    if ((await readImport(tx, row.id, true))?.state === 'keeping') await updateImport(tx, row.id, { state: 'refused', progress: null, result });
+    const now = await readImport(tx, row.id, true);
+    const whole = { ...result, refusedSheets: Object.keys(refusedRows) };
+    if (now?.state === 'trying') await updateImport(tx, row.id, { state: 'proposed', progress: null, result: null, trial: { result: whole }, refusedRows });
+    else if (now?.state === 'keeping') await updateImport(tx, row.id, { state: 'refused', progress: null, result: whole, refusedRows });
+    else if (now?.state === 'kept' && result.refused > 0) await updateImport(tx, row.id, { result: whole, refusedRows });
+    if (now?.state === 'kept') await dropPieces(tx, row.id);
     return ok(null);
   });
 }
@@ -49,35 +65,43 @@ async function refused(row: ImportRow, result: ImportResult): Promise<void> {
 class Filling {
   private readonly refusals: RefusedCell[] = [];
   private count = 0;
+  /** By sheet and row: what is wrong with it. */
+  private readonly wrong = new Map<string, Map<number, string[]>>();
+  private readonly trying: boolean;
   private rows = 0;
   private made: ImportResult['tables'][number][] = [];
   private plan: ImportPlan = { tables: [] };
   private readonly tell: (table: string) => void;
 
   constructor(private readonly row: ImportRow, private readonly detection: Detection, private readonly abort: AbortController) {
+    this.trying = row.state === 'trying';
     this.tell = every(500, (table) => void this.told(table).catch(unheard));
   }
 
   result(): ImportResult {
-    return { tables: this.count > 0 && this.row.decisions.refusedRows === 'keep-nothing' ? [] : this.made, refused: this.count, refusals: this.refusals };
+    const nothing = !this.trying && this.count > 0 && this.row.decisions.refusedRows === 'keep-nothing';
+    return { tables: nothing ? [] : this.made, refused: this.count, refusals: this.refusals };
   }
 
   async fill(tx: Tx, copy: CopyInto, reopen: Reopen): Promise<Result<null, Refusal>> {
     await oneImportAtATime(tx, this.row.id);
-    if ((await readImport(tx, this.row.id))?.state !== 'keeping') return fail(stale('import-moved'));
+    if ((await readImport(tx, this.row.id))?.state !== this.row.state) return fail(stale('import-moved'));
     const there = await readTables(tx);
-    this.plan = planImport(this.row.id, this.detection, this.row.decisions, [...there.values()].map(({ key }) => key), [...there.values()].map(({ prefix }) => prefix));
+    this.plan = planImport(this.row.id, this.detection, this.row.decisions, [...there.values()]);
+    for (const { into, table } of this.plan.tables) if (into !== null && !(await maySee(tx, table.id))) return fail(notFound('table'));
     await this.load(tx, copy, reopen, await this.recordsThere(tx, there));
     if (this.abort.signal.aborted) return fail(stale('import-moved'));
     if (this.count > 0 && this.row.decisions.refusedRows === 'keep-nothing') return fail(invalid());
     const keys = new Map([...there.values(), ...this.plan.tables.map(({ table }) => table)].map(({ id, key }) => [id, key]));
-    for (const { table } of this.plan.tables) {
+    for (const { table, into } of this.plan.tables) {
+      if (into !== null) continue;
       await finishTable(tx, table, (id) => keys.get(id) ?? '');
       await stampLoaded(tx, table, this.row.personId);
     }
+    // What was tried out is undone: a refusal is how a transaction is told so.
+    if (this.trying) return fail(invalid());
     if ((await readImport(tx, this.row.id, true))?.state !== 'keeping') return fail(stale('import-moved'));
     await updateImport(tx, this.row.id, { state: 'kept', progress: null, result: this.result() });
-    await dropPieces(tx, this.row.id);
     return ok(null);
   }
 
@@ -114,16 +138,54 @@ class Filling {
     for (const plan of this.plan.tables) {
       const { table, sheet } = plan;
       if (!refusedRows.has(sheet)) refusedRows.set(sheet, new Set());
+      if (plan.into !== null) await this.namesThere(tx, plan, found);
       const maker = new RowMaker({
         plan, found, noted: found, ids: ids.get(table.id) ?? new RecordIds(this.row.id, 0), parentIds: ids.get(table.parent ?? '') ?? null,
         refusedRows: refusedRows.get(sheet) ?? new Set(), refuse: (cell) => this.refuse(cell),
       });
+      if (plan.into !== null) {
+        await this.bringInto(tx, copy, reopen, plan, maker, plan.into);
+        continue;
+      }
       if (plan.columns.some(({ finds }) => finds?.table === table.id)) for await (const some of reopen(sheet)) maker.names(some, this.headerOf(sheet));
       await makeBareTable(tx, table, seeNewTables);
       await madeBy(tx, table, this.row.personId);
       const records = await loadRows(tx, copy, table, yearNow(), this.madeRows(plan, maker, reopen));
       this.made.push({ key: table.key, label: table.label, records });
     }
+  }
+
+  /** What records of tables there are go by, those this import has just added among them. */
+  private async namesThere(tx: Tx, plan: PlannedTable, found: Map<string, Map<number, string>>): Promise<void> {
+    for (const { finds } of plan.columns) {
+      const target = finds === null ? undefined : (await readTables(tx)).get(finds.table);
+      if (finds !== null && target !== undefined) found.set(finds.column, await readNames(tx, target));
+    }
+  }
+
+  private async bringInto(tx: Tx, copy: CopyInto, reopen: Reopen, plan: PlannedTable, maker: RowMaker, into: Into): Promise<void> {
+    const merging: Merging = { table: plan.table, into, columns: plan.columns.map(({ column }) => column), trying: this.trying };
+    await stageRows(tx, copy, merging, this.madeRows(plan, maker, reopen));
+    const { merged, refused } = await mergeRows(tx, merging);
+    for (const one of refused) this.refuse({ ...one, sheet: plan.sheet });
+    this.made.push({ key: plan.table.key, label: plan.table.label, records: merged.added + merged.changed, merged });
+  }
+
+  /** The rows that were refused, by sheet, with what is wrong with each: a file to mend and bring again. */
+  async refusedRows(reopen: Reopen): Promise<Record<string, string>> {
+    const files: Record<string, string> = {};
+    for (const [sheet, rows] of this.wrong) {
+      const headings = this.detection.sheets.find(({ name }) => name === sheet)?.columns ?? [];
+      const lines: string[][] = [];
+      for await (const { numbers, rows: cells } of reopen(sheet)) {
+        numbers.forEach((number, i) => {
+          const reasons = rows.get(number);
+          if (reasons !== undefined) lines.push([reasons.join('; '), ...headings.map(({ at }) => textOf(cells[i]?.[at]))]);
+        });
+      }
+      files[sheet] = refusedRowsCsv(headings.map(({ name }) => name), lines);
+    }
+    return files;
   }
 
   private async *madeRows({ table, sheet }: PlannedTable, maker: RowMaker, reopen: Reopen): AsyncGenerator<MadeRow[]> {
@@ -141,6 +203,10 @@ class Filling {
 
   private refuse(cell: RefusedCell): void {
     if (++this.count <= SHOWN) this.refusals.push(cell);
+    if (cell.row === 0 || this.count > ROWS_KEPT) return;
+    const rows = this.wrong.get(cell.sheet) ?? new Map<number, string[]>();
+    this.wrong.set(cell.sheet, rows);
+    rows.set(cell.row, [...(rows.get(cell.row) ?? []), refusedSentence({ ...cell, sheet: '' }).replace(/^, row \d+: /, '')]);
   }
 
   /** How far it has come goes by another connection, for this transaction is not seen until its end. */
@@ -158,7 +224,7 @@ export async function giveUpImport(id: string): Promise<void> {
   if (row === null) return;
   await asOwner({ person: row.personId }, async (tx) => {
     const now = await readImport(tx, id, true);
-    if (now?.state !== 'reading' && now?.state !== 'keeping') return ok(null);
+    if (now === null || !working.has(now.state)) return ok(null);
     await updateImport(tx, id, { state: 'failed', fault: { code: 'fault', facts: {} }, progress: null });
     await dropPieces(tx, id);
     return ok(null);

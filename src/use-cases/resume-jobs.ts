@@ -1,5 +1,5 @@
 import { ok } from '../core/kernel/result';
-import { askImportJob, workingImports } from '../data/system/imports';
+import { askImportJob, dropEndedPieces, workingImports } from '../data/system/imports';
 import { askChangeJob, runningChanges } from '../data/system/table-changes';
 import { asOwner } from '../data/transaction';
 
@@ -9,7 +9,8 @@ import { asOwner } from '../data/transaction';
  */
 export async function resumeJobs(): Promise<void> {
   await asOwner({ person: '' }, async (tx) => {
-    for (const { id, state } of await workingImports(tx)) await askImportJob(tx, state === 'reading' ? 'read-import' : 'keep-import', id);
+    for (const { id, state } of await workingImports(tx)) await askImportJob(tx, state === 'reading' ? 'read-import' : state === 'trying' ? 'try-import' : 'keep-import', id);
+    await dropEndedPieces(tx);
     for (const id of await runningChanges(tx)) await askChangeJob(tx, id);
     return ok(null);
   });

@@ -98,5 +98,39 @@ test('a file that is no sheet is refused with a word, and the import of another 
   await open(other.page, address);
   await expect(other.page.getByText('There is no such import, or it is not shown to you')).toBeVisible();
   await open(other.page, '/imports');
-  await expect(other.page.getByText('Designing forms is for owners')).toBeVisible();
+  await expect(other.page.getByText('Designing forms and tables is for owners')).toBeVisible();
+});
+
+test('rows come into a table there is: tried out, brought in, the refused mended and brought again', async ({ browser }) => {
+  const { page, troubles } = await seat(browser, 'ines.okafor');
+  await open(page, '/imports');
+  const rows = [...Array.from({ length: 12 }, (_, i) => `Y${i},House ${i},Palm court,${i}.5`), 'Y12,House 12,Palm court,broad', 'Y13,House 13,,4'];
+  await page.locator('input[type=file]').setInputFiles({ name: 'more-beds.csv', mimeType: 'text/csv', buffer: Buffer.from(`Code,Name,Section,Area (m²)\n${rows.join('\n')}\n`) });
+  await expect(page.getByText('4 of 4 headings are columns of your table Beds.')).toBeVisible({ timeout: 30_000 });
+  await page.getByRole('button', { name: 'Bring the rows into it' }).click();
+  await expect(page.getByText('Rows come into Beds.')).toBeVisible();
+  await expectAccessible(page);
+  await page.getByRole('button', { name: 'Try it out' }).click();
+  await expect(page.getByText('12 new, 0 changed')).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText('“broad”: Area must be a number')).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Bring in the others' })).toBeDisabled();
+  const download = page.waitForEvent('download');
+  await page.getByRole('link', { name: 'Rows of more-beds to mend' }).click();
+  const file = await (await download).createReadStream();
+  const chunks: Buffer[] = [];
+  for await (const chunk of file) chunks.push(Buffer.from(chunk as Uint8Array));
+  await choose(page, 'What happens when a row does not fit', 'keep the others');
+  await page.getByRole('button', { name: 'Bring in the others' }).click();
+  await expect(page.getByRole('heading', { name: 'The rows are in' })).toBeVisible({ timeout: 30_000 });
+  await expectAccessible(page);
+
+  const mended = Buffer.concat(chunks).toString('utf8').replace(',broad', ',9').replace('House 13,,', 'House 13,Palm court,');
+  await open(page, '/imports');
+  await page.locator('input[type=file]').setInputFiles({ name: 'mended.csv', mimeType: 'text/csv', buffer: Buffer.from(mended) });
+  await page.getByRole('button', { name: 'Bring the rows into it' }).click({ timeout: 30_000 });
+  await page.getByRole('button', { name: 'Try it out' }).click();
+  await expect(page.getByText('2 new, 0 changed')).toBeVisible({ timeout: 30_000 });
+  await page.getByRole('button', { name: 'Bring them in' }).click();
+  await expect(page.getByRole('heading', { name: 'The rows are in' })).toBeVisible({ timeout: 30_000 });
+  expect(troubles).toEqual([]);
 });

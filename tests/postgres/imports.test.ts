@@ -1,13 +1,11 @@
 import { readFileSync } from 'node:fs';
 import pg from 'pg';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { noDecisions, type Decisions } from '../../src/core/import/decisions';
-import type { ImportData } from '../../src/contract/imports';
-import { limits } from '../../src/core/limits';
+import { noDecisions } from '../../src/core/import/decisions';
 import { beginImport, bringPiece, cancelImport, readBrought } from '../../src/use-cases/begin-import';
 import { acceptImport, decideImport, openImport } from '../../src/use-cases/decide-import';
 import { keepImport } from '../../src/use-cases/keep-import';
-import { readSheets } from '../../src/use-cases/read-import';
+import { brought, kept } from '../support/importing';
 import { as, makeWorld, must, newId, refusal, type World } from '../support/world';
 
 let world: World;
@@ -15,26 +13,6 @@ beforeAll(async () => {
   world = await makeWorld();
 });
 afterAll(() => world.close());
-
-/** Brings files as a browser does, and does the job the worker would do. */
-async function brought(files: Readonly<Record<string, string | Buffer>>): Promise<ImportData> {
-  const id = newId();
-  const contents = Object.entries(files).map(([name, content]) => ({ name, bytes: Buffer.from(content) }));
-  await must(beginImport(as('Ines'), { id, files: contents.map(({ name, bytes }) => ({ name, bytes: bytes.length })) }));
-  for (const [file, { bytes }] of contents.entries()) {
-    for (let piece = 0; piece * limits.pieceBytes < bytes.length; piece++) await must(bringPiece(as('Ines'), id, { file, piece, bytes: bytes.subarray(piece * limits.pieceBytes, (piece + 1) * limits.pieceBytes) }));
-  }
-  await must(readBrought(as('Ines'), id));
-  await readSheets(id);
-  return must(openImport(as('Ines'), id));
-}
-
-async function kept(data: ImportData, decisions: Partial<Decisions> = {}): Promise<ImportData> {
-  const { version } = await must(decideImport(as('Ines'), data.id, { version: data.version, decisions: { ...noDecisions, ...decisions } }));
-  await must(acceptImport(as('Ines'), data.id, { version }));
-  await keepImport(data.id);
-  return must(openImport(as('Ines'), data.id));
-}
 
 const beds = `Code;Name;Area\n${Array.from({ length: 12 }, (_, i) => `X${i};Bed ${i};${i},5`).join('\n')}\n`;
 

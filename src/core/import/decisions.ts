@@ -2,6 +2,7 @@ import type { PersonalData } from '../table/model';
 import type { DetectedKind } from './detection';
 import type { DateOrder } from './formats/date';
 import type { DecimalSign } from './formats/number';
+import type { Into } from './into-table';
 
 /** What the owner decided about what was detected. Whatever is not said is as it was proposed. Columns go by `Sheet/Column`. */
 export interface Decisions {
@@ -16,6 +17,8 @@ export interface Decisions {
 export interface SheetDecision {
   readonly leaveOut?: boolean;
   readonly label?: string;
+  /** Its rows come into a table there is. */
+  readonly into?: Into;
 }
 
 export interface ColumnDecision {

@@ -1,12 +1,14 @@
 import { describe, expect, it } from 'vitest';
 import { detected, untidy } from '../../../tests/support/sheets';
 import { noDecisions, type Decisions } from './decisions';
-import { headingLabel, openAsks, planImport, sheetLabel, type ImportPlan } from './import-plan';
+import { headingLabel, sheetLabel } from './heading';
+import { openAsks, planImport, type ImportPlan } from './import-plan';
+import { plainTable, type Table } from '../table/model';
 import { previewRows, recordsOf } from './preview';
 
 const ID = '01900000-0000-7000-b000-000000000001';
 const detection = detected(untidy);
-const planned = (decisions: Partial<Decisions> = {}, keys: string[] = [], prefixes: string[] = []): ImportPlan => planImport(ID, detection, { ...noDecisions, ...decisions }, keys, prefixes);
+const planned = (decisions: Partial<Decisions> = {}, there: readonly Table[] = []): ImportPlan => planImport(ID, detection, { ...noDecisions, ...decisions }, there);
 const shape = (plan: ImportPlan) => plan.tables.map(({ table, rows, columns }) => [table.key, rows.t, columns.map(({ column }) => `${column.key} ${column.kind}${column.required ? '!' : ''}`)]);
 const tableOf = (plan: ImportPlan, key: string) => plan.tables.find(({ table }) => table.key === key) ?? expect.fail(`no table ${key}`);
 
@@ -35,7 +37,7 @@ describe('the plan of an import', () => {
   });
 
   it('keeps to itself: keys and prefixes of tables there are stay theirs', () => {
-    const plan = planned({}, ['beds', 'orders'], ['BE', 'OR']);
+    const plan = planned({}, [['beds', 'BE'], ['orders', 'OR']].map(([key = '', prefix = '']) => ({ ...plainTable, id: key, key, prefix, label: key })));
     expect(plan.tables.map(({ table }) => table.key)).toEqual(['suppliers', 'beds_2', 'orders_2', 'order_lines']);
     expect(new Set([...plan.tables.map(({ table }) => table.prefix), 'BE', 'OR']).size).toBe(6);
   });

@@ -6,6 +6,8 @@ import { hashOf } from './cell';
 import { columnPath, type ColumnDecision, type Decisions } from './decisions';
 import type { DetectedColumn, DetectedRelation, DetectedSheet, Detection, NumberedColumns, Reading, RepeatedGroup } from './detection';
 import { MARK_PAIR } from './formats/words';
+import { headingLabel, labelAndUnit, sheetLabel, WHAT_IS_WRONG } from './heading';
+import { NUMBER, type Into } from './into-table';
 import { groupId, numberedId, relationId } from './proposals';
 
 /** What an accepted import makes, as data: the tables, and for each where its rows and cells come from. Tables referred to come first. */
@@ -18,6 +20,8 @@ export interface PlannedTable {
   readonly sheet: string;
   readonly rows: RowSource;
   readonly columns: readonly PlannedColumn[];
+  /** How they come into a table there is; null for a new one. */
+  readonly into: Into | null;
 }
 
 export type RowSource =
@@ -42,11 +46,12 @@ interface Making {
   readonly decisions: Decisions;
   readonly taken: Set<string>;
   readonly prefixes: Set<string>;
+  readonly there: readonly Table[];
 }
 
-/** Tables that stand already take no part here; `takenKeys` and `takenPrefixes` are theirs. The same input gives the same ids. */
-export function planImport(importId: string, detection: Detection, decisions: Decisions, takenKeys: Iterable<string> = [], takenPrefixes: Iterable<string> = []): ImportPlan {
-  const making: Making = { importId, detection, decisions, taken: new Set(takenKeys), prefixes: new Set(takenPrefixes) };
+/** `there` are the tables there are: new ones are told apart from them, and rows may come into them. The same input gives the same ids. */
+export function planImport(importId: string, detection: Detection, decisions: Decisions, there: readonly Table[] = []): ImportPlan {
+  const making: Making = { importId, detection, decisions, there, taken: new Set(there.map(({ key }) => key)), prefixes: new Set(there.map(({ prefix }) => prefix)) };
   const sheets = detection.sheets.filter(({ name }) => decisions.sheets[name]?.leaveOut !== true);
   const tables = sheets.flatMap((sheet) => tablesOf(sheet, making));
   return { tables: inOrder(withReferences(tables, making)) };
@@ -56,12 +61,33 @@ export function planImport(importId: string, detection: Detection, decisions: De
 type Draft = Omit<PlannedTable, 'columns'> & { readonly columns: readonly (PlannedColumn & { readonly headings: readonly string[] })[] };
 
 function tablesOf(sheet: DetectedSheet, making: Making): Draft[] {
+  const into = making.decisions.sheets[sheet.name]?.into;
+  const target = making.there.find(({ id }) => id === into?.table);
+  if (into !== undefined && target !== undefined) return [draftInto(sheet, target, into, making)];
   const groups = sheet.repeatedGroups.filter((group) => !isDeclined(making, groupId(sheet.name, group)) && decidedOf(making, sheet, group.by).leaveOut !== true);
   const numbered = sheet.numberedColumns.filter((one) => !isDeclined(making, numberedId(sheet.name, one)));
   const moved = new Set([...groups.flatMap(({ columns }) => columns), ...numbered.flatMap(({ stems }) => stems.flatMap(({ columns }) => columns)), ...alongOthers(sheet, making)]);
   const own = ownTable(sheet, sheet.columns.filter(({ name }) => !moved.has(name)), making);
   return [...groups.map((group) => groupTable(sheet, group, making)), own, ...numbered.map((one) => numberedTable(sheet, one, own.table, making))];
 }
+
+/** The columns are those there are; blanks are judged when it is known which rows are new. */
+function draftInto(sheet: DetectedSheet, table: Table, into: Into, making: Making): Draft {
+  const columns = sheet.columns.flatMap((found) => {
+    const id = into.columns[found.name];
+    const column = id === NUMBER ? numberColumn : table.columns.find((one) => one.id === id);
+    const decided = decidedOf(making, sheet, found.name);
+    if (column === undefined || decided.leaveOut === true) return [];
+    const reading = { ...found.reading, ...(decided.dateOrder && { dateOrder: decided.dateOrder }), ...(decided.decimalSign && { decimalSign: decided.decimalSign }) };
+    const finds = column.target === null ? null : { table: column.target, column: namesOf(column.target), label: making.there.find((one) => one.id === column.target)?.label ?? '' };
+    return [{ column: { ...column, required: false }, at: [found.at], reading, finds, headings: [found.name] }];
+  });
+  return { sheet: sheet.name, rows: { t: 'each' }, columns, table, into };
+}
+
+const numberColumn: Column = { ...plainColumn, id: NUMBER, key: 'number', label: 'Number' };
+/** Where the names of a table's records are found, whatever column they come from. */
+export const namesOf = (table: string): string => `names/${table}`;
 
 const decidedOf = ({ decisions }: Making, { name }: DetectedSheet, column: string): ColumnDecision => decisions.columns[columnPath(name, column)] ?? {};
 const isDeclined = ({ decisions }: Making, id: string): boolean => decisions.declined.includes(id);
@@ -70,21 +96,12 @@ function alongOthers(sheet: DetectedSheet, { detection, decisions }: Making): st
   return detection.relations.filter(({ from, alongWith }) => from.sheet === sheet.name && alongWith !== null).filter((one) => !decisions.declined.includes(relationId(one))).map(({ from }) => from.column);
 }
 
-/** A heading made for machines, as people would write it: `customer_id` is Customer id. */
-export const headingLabel = (name: string): string => (/^[a-z][a-z0-9_ ]*$/.test(name) ? sheetLabel(name) : name);
-
-/** A file's name as a heading: `spring_trips` is Spring trips. */
-export function sheetLabel(name: string): string {
-  const words = name.replace(/[_]+|(?<=\w)-(?=\w)/g, ' ').trim();
-  return words.charAt(0).toUpperCase() + words.slice(1);
-}
-
 function ownTable(sheet: DetectedSheet, columns: readonly DetectedColumn[], making: Making): Draft {
   const label = making.decisions.sheets[sheet.name]?.label ?? sheetLabel(sheet.name);
   const made = draftColumns(sheet, columns, making);
   const [key] = sheet.keys.filter((names) => names.length === 1);
   const title = titleOf(made, key?.[0]);
-  return { sheet: sheet.name, rows: { t: 'each' }, columns: made, table: makeTable(`table/${sheet.name}`, label, null, made.map(({ column }) => column), title, making) };
+  return { sheet: sheet.name, rows: { t: 'each' }, into: null, columns: made, table: makeTable(`table/${sheet.name}`, label, null, made.map(({ column }) => column), title, making) };
 }
 
 /** A supplier's own table calls the supplier's column its name; who is repeated is a person or goes by the plural of the heading. */
@@ -93,7 +110,7 @@ function groupTable(sheet: DetectedSheet, group: RepeatedGroup, making: Making):
   const columns = [group.by, ...group.columns].flatMap((name) => sheet.columns.find((one) => one.name === name) ?? []);
   const made = draftColumns(sheet, columns, making, `group/${group.by}`).map((one) => ({ ...one, column: inGroup(one.column, one.headings[0] === group.by, group.records) }));
   const label = by?.personal === 'name' ? 'People' : plural(headingLabel(group.by));
-  return { sheet: sheet.name, rows: { t: 'distinct', by: by?.at ?? 0 }, columns: made, table: makeTable(`group/${sheet.name}/${group.by}`, label, null, made.map(({ column }) => column), made.filter(({ headings }) => headings[0] === group.by).map(({ column }) => column.id), making) };
+  return { sheet: sheet.name, rows: { t: 'distinct', by: by?.at ?? 0 }, into: null, columns: made, table: makeTable(`group/${sheet.name}/${group.by}`, label, null, made.map(({ column }) => column), made.filter(({ headings }) => headings[0] === group.by).map(({ column }) => column.id), making) };
 }
 
 /** Among few records hardly anything comes again, so what was a choice over many rows is a text here. */
@@ -111,7 +128,7 @@ function numberedTable(sheet: DetectedSheet, numbered: NumberedColumns, parent: 
     return made === undefined ? [] : [{ ...made, at: found.map(({ at }) => at), headings: names }];
   }).flat();
   const label = `${singular(parent.label)} ${numbered.stems.length === 1 ? plural(numbered.stems[0]?.stem ?? '').toLowerCase() : 'lines'}`;
-  return { sheet: sheet.name, rows: { t: 'numbered', times: numbered.times }, columns, table: makeTable(`numbered/${sheet.name}/${numbered.stems[0]?.stem ?? ''}`, label, parent.id, columns.map(({ column }) => column), [], making) };
+  return { sheet: sheet.name, rows: { t: 'numbered', times: numbered.times }, into: null, columns, table: makeTable(`numbered/${sheet.name}/${numbered.stems[0]?.stem ?? ''}`, label, parent.id, columns.map(({ column }) => column), [], making) };
 }
 
 const NUMERIC: ReadonlySet<string> = new Set(['whole', 'decimal', 'money']);
@@ -133,7 +150,7 @@ function together(columns: readonly DetectedColumn[]): DetectedColumn | null {
 /** Decisions about a column go by its heading, about numbered ones by the heading of the first, `decidedBy`. */
 function draftColumns(sheet: DetectedSheet, columns: readonly DetectedColumn[], making: Making, place = 'own', decidedBy?: string): Draft['columns'] {
   const keys = new Set<string>();
-  return columns.filter(({ name }) => decidedOf(making, sheet, decidedBy ?? name).leaveOut !== true).map((found) => {
+  return columns.filter(({ name }) => name !== WHAT_IS_WRONG && decidedOf(making, sheet, decidedBy ?? name).leaveOut !== true).map((found) => {
     const decided = decidedOf(making, sheet, decidedBy ?? found.name);
     const [label, unit] = labelAndUnit(decided.label ?? headingLabel(found.name));
     // With the separator before decimals, what looked like thousands has three of them.
@@ -152,12 +169,6 @@ function draftColumns(sheet: DetectedSheet, columns: readonly DetectedColumn[], 
     const reading = { ...found.reading, ...(decided.dateOrder && { dateOrder: decided.dateOrder }), ...(decided.decimalSign && { decimalSign: decided.decimalSign }) };
     return { column, at: [found.at], reading, finds: null, headings: [found.name] };
   });
-}
-
-/** `Area (m²)` and `Area [m²]` are an area in m². */
-function labelAndUnit(heading: string): [label: string, unit: string] {
-  const [, label = '', unit = ''] = /^(.+?)\s*[([]([^()[\]\d]{1,12})[)\]]$/.exec(heading) ?? [];
-  return label === '' ? [heading, ''] : [label, unit];
 }
 
 function codesFor({ choices }: DetectedColumn): Column['choices'] {
@@ -196,6 +207,8 @@ function tableIdFor(importId: string, seed: string): string {
 function withReferences(drafts: readonly Draft[], making: Making): PlannedTable[] {
   const accepted = making.detection.relations.filter((one) => one.alongWith === null && !isDeclined(making, relationId(one)));
   return drafts.map(({ columns, ...draft }) => {
+    // What refers to what is settled in a table there is.
+    if (draft.into !== null) return { ...draft, columns: columns.map(({ headings, ...one }) => one) };
     const planned = columns.map(({ headings, ...one }): PlannedColumn => {
       const relation = accepted.find(({ from }) => from.sheet === draft.sheet && headings.includes(from.column));
       const finds = draft.rows.t === 'distinct' && headings[0] === columns[0]?.headings[0] ? null : (groupFound(drafts, draft, headings) ?? (relation === undefined ? null : relationFound(drafts, relation)));
@@ -239,10 +252,12 @@ function inOrder(tables: readonly PlannedTable[]): PlannedTable[] {
 
 /** What was asked and not answered, of the columns that are taken: each with its path. */
 export function openAsks(detection: Detection, decisions: Decisions): { path: string; ask: NonNullable<DetectedColumn['ask']> }[] {
-  return detection.sheets.filter(({ name }) => decisions.sheets[name]?.leaveOut !== true).flatMap((sheet) => sheet.columns.flatMap(({ name, ask }) => {
+  return detection.sheets.filter(({ name }) => decisions.sheets[name]?.leaveOut !== true).flatMap((sheet) => sheet.columns.filter(({ name }) => isTaken(decisions.sheets[sheet.name]?.into, name)).flatMap(({ name, ask }) => {
     const path = columnPath(sheet.name, name);
     const decided = decisions.columns[path] ?? {};
     const answered = ask === null || decided.leaveOut === true || (ask.t === 'date-order' ? decided.dateOrder : decided.decimalSign) !== undefined || (decided.kind !== undefined && decided.kind !== 'date' && decided.kind !== 'date-time' && ask.t === 'date-order') || decided.kind === 'text';
     return answered ? [] : [{ path, ask }];
   }));
 }
+
+const isTaken = (into: Into | undefined, heading: string): boolean => into === undefined || into.columns[heading] !== undefined;

@@ -5,13 +5,13 @@ import type { Cell } from './cell';
 /**
  * The course of an import:
  * uploading -all there-> reading -detected-> proposed -accepted-> keeping -> kept (the end)
- * keeping -rows refused-> refused, which is `proposed` with a reason; reading -file refused-> failed (the end); any but kept -cancelled-> cancelled (the end)
+ * proposed -tried out-> trying -> proposed, with what would come of it; keeping -rows refused-> refused, which is `proposed` with a reason; reading -file refused-> failed (the end); any but kept -cancelled-> cancelled (the end)
  */
-export const importStates = ['uploading', 'reading', 'proposed', 'keeping', 'kept', 'refused', 'failed', 'cancelled'] as const;
+export const importStates = ['uploading', 'reading', 'proposed', 'trying', 'keeping', 'kept', 'refused', 'failed', 'cancelled'] as const;
 export type ImportState = (typeof importStates)[number];
 
 /** States in which a job is at work, or ought to be. */
-export const working: ReadonlySet<ImportState> = new Set(['reading', 'keeping']);
+export const working: ReadonlySet<ImportState> = new Set(['reading', 'trying', 'keeping']);
 /** States in which decisions may be changed and the import accepted. */
 export const deciding: ReadonlySet<ImportState> = new Set(['proposed', 'refused']);
 export interface ImportFile {
@@ -35,11 +35,28 @@ export interface ImportFault {
 export type Samples = Readonly<Record<string, readonly (readonly Cell[])[]>>;
 
 export interface ImportResult {
-  /** By table: how many records were made of how many rows. */
-  readonly tables: readonly { readonly key: string; readonly label: string; readonly records: number }[];
+  /** By table: how many records were made; of one that was there, what came of its rows. */
+  readonly tables: readonly { readonly key: string; readonly label: string; readonly records: number; readonly merged?: Merged }[];
   readonly refused: number;
+  /** Sheets of which a file of refused rows can be fetched. */
+  readonly refusedSheets?: readonly string[];
   /** The first of them. */
   readonly refusals: readonly RefusedCell[];
+}
+
+/** Rows that came into a table there was. */
+export interface Merged {
+  readonly added: number;
+  readonly changed: number;
+  /** Records that say what their rows say already. */
+  readonly same: number;
+  /** Rows that were not to be added, or not to change anything. */
+  readonly leftOut: number;
+}
+
+/** What would come of an import as it is decided; a change of a decision makes it void. */
+export interface Trial {
+  readonly result: ImportResult;
 }
 
 /** A cell that does not fit its column, for which its row is refused. */
@@ -48,5 +65,5 @@ export interface RefusedCell {
   readonly row: number;
   readonly column: string;
   readonly text: string;
-  readonly code: IssueCode | 'not-found-there' | 'twice';
+  readonly code: IssueCode | 'twice' | 'several-agree';
 }

@@ -7,6 +7,8 @@ import { Remembered } from './remembered';
 /** A row ready to be kept; values are texts that PostgreSQL reads, in the order of the columns. */
 export interface MadeRow {
   readonly id: string;
+  /** The row of the sheet it was made of, or first made of. */
+  readonly row: number;
   readonly parent: string | null;
   /** Among the rows of its parent, from 1; 0 without one. */
   readonly position: number;
@@ -55,7 +57,7 @@ interface Reader {
 export class RowMaker {
   private readonly readers: readonly Reader[];
   /** Of a table of different values: what is known of each so far. */
-  private readonly distinct = new Map<number, { id: string; values: (string | null)[] }>();
+  private readonly distinct = new Map<number, { id: string; row: number; values: (string | null)[] }>();
 
   constructor(private readonly making: Making) {
     this.readers = making.plan.columns.map((planned) => ({ planned, read: readerOf(planned, making.found), noted: making.noted.get(planned.column.id) ?? null }));
@@ -83,7 +85,7 @@ export class RowMaker {
 
   /** The different values, when all rows have been seen. */
   *rest(): Generator<MadeRow> {
-    for (const { id, values } of this.distinct.values()) yield { id, parent: null, position: 0, values };
+    for (const { id, row, values } of this.distinct.values()) yield { id, row, parent: null, position: 0, values };
   }
 
   private *each(row: readonly Cell[], number: number): Generator<MadeRow> {
@@ -94,7 +96,7 @@ export class RowMaker {
     }
     const id = this.making.ids.of(number);
     this.note(row, 0, id);
-    yield { id, parent: null, position: 0, values };
+    yield { id, row: number, parent: null, position: 0, values };
   }
 
   private *numbered(row: readonly Cell[], number: number, times: number): Generator<MadeRow> {
@@ -103,7 +105,7 @@ export class RowMaker {
     for (let time = 0; time < times; time++) {
       if (this.readers.every(({ planned }) => tidy(textOf(row[planned.at[time] ?? -1])) === '')) continue;
       const values = this.values(row, number, time);
-      if (values !== null) yield { id: this.making.ids.of(number, time + 1), parent: this.making.parentIds?.of(number) ?? null, position: ++position, values };
+      if (values !== null) yield { id: this.making.ids.of(number, time + 1), row: number, parent: this.making.parentIds?.of(number) ?? null, position: ++position, values };
     }
   }
 
@@ -121,7 +123,7 @@ export class RowMaker {
     });
     if (known !== undefined) return;
     const id = this.making.ids.of(number);
-    this.distinct.set(hash, { id, values });
+    this.distinct.set(hash, { id, row: number, values });
     this.note(row, 0, id);
   }
 
@@ -145,7 +147,9 @@ export class RowMaker {
   private note(row: readonly Cell[], time: number, id: string): void {
     for (const { planned, noted } of this.readers) {
       const text = noted === null ? '' : tidy(textOf(row[planned.at[time] ?? -1]));
-      if (text !== '') noted?.set(hashOf(fold(text)), id);
+      const hash = hashOf(fold(text));
+      // In a table there is, a name that is known is that of a record there.
+      if (text !== '' && (this.making.plan.into === null || noted?.has(hash) !== true)) noted?.set(hash, id);
     }
   }
 }

@@ -1,5 +1,5 @@
 import type { DetectedColumn, DetectedKind } from '../import/detection';
-import type { RefusedCell } from '../import/import';
+import type { Merged, RefusedCell } from '../import/import';
 import type { Proposal } from '../import/proposals';
 import { unreachable } from '../kernel/result';
 import type { PersonalData } from '../table/model';
@@ -65,10 +65,17 @@ function spellings(choices: NonNullable<DetectedColumn['choices']>): string[] {
   return bent.length === 0 ? [] : [`Different spellings are taken together: ${bent.slice(0, 3).map(({ value, spellings: others }) => `${value} (${others.slice(0, 3).join(', ')})`).join('; ')}`];
 }
 
+/** What came of rows in a table that was there. */
+export function mergedWords({ added, changed, same, leftOut }: Merged): string {
+  return [`${grouped(added)} new`, `${grouped(changed)} changed`, ...(same > 0 ? [`${grouped(same)} the same already`] : []), ...(leftOut > 0 ? [`${grouped(leftOut)} left out`] : [])].join(', ');
+}
+
 /** Why a row was refused. */
 export function refusedSentence({ sheet, row, column, text, code }: RefusedCell): string {
   const where = row === 0 ? sheet : `${sheet}, row ${row}`;
   if (code === 'not-found-there') return `${where}: “${text}” of ${column} is not found among the records it should name`;
-  if (code === 'twice') return `${where}: ${column} must be different in every record, and a value comes twice`;
+  if (code === 'twice') return `${where}: ${text === '' ? '' : `“${text}” comes twice; `}${column} must be different in every ${text === '' ? 'record, and a value comes twice' : 'row'}`;
+  if (code === 'several-agree') return `${where}: several records there have “${text}” as their ${column}`;
+  if (code === 'already-used') return `${where}: “${text}” is the ${column} of another record already`;
   return `${where}: ${text === '' ? '' : `“${text}”: `}${issueSentence({ code, path: [], facts: { label: column } })}`;
 }

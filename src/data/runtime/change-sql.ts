@@ -96,12 +96,13 @@ function guards(table: Table): SQL[] {
 const plainColumnSql = (column: Column): SQL => sql`${columnName(column)} ${columnType(column)}${column.default === '' ? sql`` : sql` ${defaultClause(column)}`}${column.required ? sql` NOT NULL` : sql``}`;
 export const columnType = (column: Column): SQL => sql.raw(kinds[column.kind].columnType(column));
 
-/** The default was checked when the table was designed; one that is wrong here is a fault. */
-function defaultClause(column: Column): SQL {
+/** What is kept where nothing is given; null for nothing. It was checked when the table was designed, so one that is wrong here is a fault. */
+export function defaultOf(column: Column): SQL | null {
   const preset = defaultSql(column);
-  if (!preset.ok || preset.value === null) throw new Error(`the default of ${column.key} cannot be said in SQL`);
-  return sql`DEFAULT ${sql.raw(preset.value)}::${columnType(column)}`;
+  if (!preset.ok) throw new Error(`the default of ${column.key} cannot be said in SQL`);
+  return preset.value === null ? null : sql`${sql.raw(preset.value)}::${columnType(column)}`;
 }
+const defaultClause = (column: Column): SQL => sql`DEFAULT ${defaultOf(column) ?? sql`NULL`}`;
 
 /** What a column's values must fulfil, as constraints of the table. */
 function columnConstraints(column: Column, table: Table, keyOf: (id: string) => string): SQL[] {

@@ -1,4 +1,5 @@
 import { once } from 'node:events';
+import type { Writable } from 'node:stream';
 import { finished } from 'node:stream/promises';
 import { sql, type SQL } from 'drizzle-orm';
 import { isUuid } from '../../core/kernel/ids';
@@ -16,14 +17,23 @@ const CHUNK = 1 << 18;
  * Gives how many there were.
  */
 export async function loadRows(tx: Tx, copy: CopyInto, table: Table, year: number, rows: AsyncIterable<readonly MadeRow[]>): Promise<number> {
+  let given = 0;
   const stream = copy(sql`COPY ${tableName(table)} (${sql.join(loadedColumns(table), sql`, `)}) FROM STDIN`);
+  const count = await copyLines(stream, rows, (row) => `${row.id}\t${recordNumber(table, year, ++given)}${table.parent === null ? '' : `\t${row.parent}\t${row.position}`}${escapedValues(row.values)}\n`);
+  await tx.execute(sql`INSERT INTO slate.number_counter (table_id, year, last) VALUES (${table.id}::uuid, ${year}::int, ${count}::int) ON CONFLICT (table_id, year) DO UPDATE SET last = excluded.last`);
+  return count;
+}
+
+/** Sends rows as lines of COPY's text format, some at a time. Gives how many there were. */
+export async function copyLines(stream: Writable, rows: AsyncIterable<readonly MadeRow[]>, lineOf: (row: MadeRow) => string): Promise<number> {
   const failed = finished(stream);
   // An error that comes while nobody waits is told when the end is waited for.
   failed.catch(() => undefined);
   let [count, text] = [0, ''];
   try {
     for await (const some of rows) {
-      for (const row of some) text += lineOf(row, recordNumber(table, year, ++count), table.parent !== null);
+      for (const row of some) text += lineOf(row);
+      count += some.length;
       if (text.length < CHUNK) continue;
       if (!stream.write(text)) await Promise.race([once(stream, 'drain'), failed]);
       text = '';
@@ -36,7 +46,6 @@ export async function loadRows(tx: Tx, copy: CopyInto, table: Table, year: numbe
   }
   stream.end(text);
   await failed;
-  await tx.execute(sql`INSERT INTO slate.number_counter (table_id, year, last) VALUES (${table.id}::uuid, ${year}::int, ${count}::int) ON CONFLICT (table_id, year) DO UPDATE SET last = excluded.last`);
   return count;
 }
 
@@ -44,11 +53,11 @@ function loadedColumns(table: Table): SQL[] {
   return [stampName('id'), stampName('number'), ...(table.parent === null ? [] : [stampName('parent_id'), stampName('position')]), ...table.columns.map(columnName)];
 }
 
-function lineOf({ id, parent, position, values }: MadeRow, number: string, isChild: boolean): string {
-  let line = `${id}\t${number}`;
-  if (isChild) line += `\t${parent}\t${position}`;
+/** Values as COPY reads them, each after a tab. */
+export function escapedValues(values: MadeRow['values']): string {
+  let line = '';
   for (const value of values) line += value === null ? '\t\\N' : `\t${SPECIAL.test(value) ? escaped(value) : value}`;
-  return `${line}\n`;
+  return line;
 }
 
 const SPECIAL = /[\\\t\n\r]/;

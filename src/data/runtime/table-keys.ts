@@ -1,7 +1,9 @@
 import { sql } from 'drizzle-orm';
+import { fold, hashOf, tidy } from '../../core/import/cell';
 import type { Column, Table } from '../../core/table/model';
 import type { Tx } from '../connect';
 import { columnName, tableName } from '../identifiers';
+import { titleSql } from './records';
 
 /** Tables larger than this are not held against sheets, for their keys would not fit in memory. */
 const MOST_KEYS = 500_000;
@@ -20,4 +22,20 @@ export const keyColumns = (table: Table): Column[] => table.columns.filter(({ un
 export async function readKey(tx: Tx, table: Table, column: Column): Promise<TableKey | null> {
   const { rows } = await tx.execute<{ id: string; value: string }>(sql`SELECT id, ${columnName(column)}::text AS value FROM ${tableName(table)} WHERE removed_at IS NULL AND ${columnName(column)} IS NOT NULL LIMIT ${MOST_KEYS + 1}`);
   return rows.length > MOST_KEYS ? null : { table, column, records: rows };
+}
+
+/** Whatever names a record of a table, without case, spaces and accents, as hashes: its title, its number, what is different in each. One that names several is left out. */
+export async function readNames(tx: Tx, table: Table): Promise<Map<number, string>> {
+  const columns = [titleSql(table, sql`t`), sql`t.number`, ...keyColumns(table).map((column) => sql`t.${columnName(column)}::text`)];
+  const { rows } = await tx.execute<{ id: string; names: (string | null)[] }>(sql`SELECT t.id, ARRAY[${sql.join(columns, sql`, `)}] AS names FROM ${tableName(table)} AS t WHERE t.removed_at IS NULL LIMIT ${MOST_KEYS}`);
+  const names = new Map<number, string>();
+  const shared = new Set<number>();
+  for (const { id, names: own } of rows) {
+    for (const name of new Set(own.flatMap((text) => (text === null || text === '' ? [] : [hashOf(fold(tidy(text)))])))) {
+      if (names.has(name)) shared.add(name);
+      else names.set(name, id);
+    }
+  }
+  for (const name of shared) names.delete(name);
+  return names;
 }

@@ -13,13 +13,13 @@ export async function readTables(tx: Tx): Promise<Map<string, Table>> {
     await tx.select().from(designedTable).orderBy(asc(designedTable.label)),
     await tx.select().from(designedColumn).orderBy(asc(designedColumn.position)),
   ];
-  return new Map(tables.map(({ createdAt: _, parentId: parent, ...table }) => {
+  return new Map(tables.map(({ createdAt, parentId: parent, ...table }) => {
     const own = columns.filter(({ tableId }) => tableId === table.id);
     return [table.id, { ...table, parent, columns: own.filter(({ retired }) => !retired).map(asColumn), retired: own.filter(({ retired }) => retired).map(asColumn) }];
   }));
 }
 
-function asColumn({ tableId: _, position: __, retired: ___, targetId: target, ...column }: typeof designedColumn.$inferSelect): Column {
+function asColumn({ tableId, position, retired, targetId: target, ...column }: typeof designedColumn.$inferSelect): Column {
   return { ...column, kind: column.kind as ColumnKind, choices: column.choices as Column['choices'], target, personal: column.personal as PersonalData | null };
 }
 
@@ -30,6 +30,13 @@ export async function visibleTables(tx: Tx): Promise<{ id: string; records: numb
   const counts: { id: string; records: number }[] = [];
   for (const { id } of rows) counts.push({ id, records: await countRecords(tx, tables.get(id)) });
   return counts;
+}
+
+/** Those the person may see, with their columns. */
+export async function seenTables(tx: Tx): Promise<Table[]> {
+  const { rows } = await tx.execute<{ id: string }>(sql`SELECT id FROM slate.designed_table WHERE slate.may(id, 'see') ORDER BY label`);
+  const tables = await readTables(tx);
+  return rows.flatMap(({ id }) => tables.get(id) ?? []);
 }
 
 async function countRecords(tx: Tx, table: Table | undefined): Promise<number> {

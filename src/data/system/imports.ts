@@ -4,7 +4,7 @@ import type { Tx } from '../connect';
 import { importPiece, tableImport } from './schema';
 
 export type ImportRow = typeof tableImport.$inferSelect;
-type Change = Partial<Pick<ImportRow, 'state' | 'files' | 'detection' | 'samples' | 'decisions' | 'progress' | 'fault' | 'result'>>;
+type Change = Partial<Pick<ImportRow, 'state' | 'files' | 'detection' | 'samples' | 'decisions' | 'progress' | 'fault' | 'result' | 'trial' | 'refusedRows'>>;
 
 export async function insertImport(tx: Tx, row: Pick<ImportRow, 'id' | 'personId' | 'files' | 'decisions'>): Promise<void> {
   await tx.insert(tableImport).values({ ...row, state: 'uploading' }).onConflictDoNothing();
@@ -53,13 +53,18 @@ export async function dropPieces(tx: Tx, importId: string): Promise<void> {
   await tx.delete(importPiece).where(eq(importPiece.importId, importId));
 }
 
-export async function askImportJob(tx: Tx, task: 'read-import' | 'keep-import', id: string): Promise<void> {
+/** Of imports that have ended, whose process was killed before it could tidy up. */
+export async function dropEndedPieces(tx: Tx): Promise<void> {
+  await tx.delete(importPiece).where(sql`${importPiece.importId} IN (SELECT id FROM ${tableImport} WHERE ${inArray(tableImport.state, ['kept', 'failed', 'cancelled'])})`);
+}
+
+export async function askImportJob(tx: Tx, task: 'read-import' | 'try-import' | 'keep-import', id: string): Promise<void> {
   await tx.execute(sql`SELECT slate.ask_import_job(${task}, ${id}::uuid)`);
 }
 
 /** Imports a job ought to be at work on. */
 export async function workingImports(tx: Tx): Promise<Pick<ImportRow, 'id' | 'state'>[]> {
-  return tx.select({ id: tableImport.id, state: tableImport.state }).from(tableImport).where(inArray(tableImport.state, ['reading', 'keeping']));
+  return tx.select({ id: tableImport.id, state: tableImport.state }).from(tableImport).where(inArray(tableImport.state, ['reading', 'trying', 'keeping']));
 }
 
 export const totalBytes = (files: readonly ImportFile[]): number => files.reduce((sum, { bytes }) => sum + bytes, 0);

@@ -4,7 +4,7 @@ import type { Answers } from '../../core/form/answers';
 import type { FormDesign } from '../../core/form/design';
 import type { Decisions } from '../../core/import/decisions';
 import type { Detection } from '../../core/import/detection';
-import type { ImportFault, ImportFile, ImportProgress, ImportResult, ImportState, Samples } from '../../core/import/import';
+import type { ImportFault, ImportFile, ImportProgress, ImportResult, ImportState, Samples, Trial } from '../../core/import/import';
 import type { SubmissionState } from '../../core/approval/path';
 import type { Issue } from '../../core/kernel/issue';
 import type { Numbering, Table } from '../../core/table/model';
@@ -237,11 +237,14 @@ export const tableImport = slate.table('table_import', {
   progress: jsonb('progress').$type<ImportProgress>(),
   fault: jsonb('fault').$type<ImportFault>(),
   result: jsonb('result').$type<ImportResult>(),
+  trial: jsonb('trial').$type<Trial>(),
+  /** By sheet: the rows that were refused last, as CSV, to be mended and brought again. */
+  refusedRows: jsonb('refused_rows').$type<Readonly<Record<string, string>>>(),
   version: integer('version').notNull().default(1),
   ...made,
 }, (t) => [
   index('table_import_person').on(t.personId, t.updatedAt),
-  check('table_import_state', sql`${t.state} IN ('uploading', 'reading', 'proposed', 'keeping', 'kept', 'refused', 'failed', 'cancelled')`),
+  check('table_import_state', sql`${t.state} IN ('uploading', 'reading', 'proposed', 'trying', 'keeping', 'kept', 'refused', 'failed', 'cancelled')`),
 ]);
 
 /** The files of an import in pieces, so that any process can read them; dropped when it has ended. */

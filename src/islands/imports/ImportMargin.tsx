@@ -1,12 +1,14 @@
 import { CircleHelp, EyeOff } from 'lucide-react';
 import { columnPath, type ColumnDecision } from '../../core/import/decisions';
 import { detectedKinds, type DetectedColumn, type DetectedKind } from '../../core/import/detection';
-import { headingLabel } from '../../core/import/import-plan';
+import { headingLabel } from '../../core/import/heading';
+import { NUMBER, type Into } from '../../core/import/into-table';
 import { recordsOf } from '../../core/import/preview';
 import { personalKinds, type PersonalData } from '../../core/table/model';
-import { evidenceSentences, grouped, kindWords, personalWords, refusedSentence } from '../../core/wording/proposal-sentence';
+import { evidenceSentences, grouped, kindWords, mergedWords, personalWords, refusedSentence } from '../../core/wording/proposal-sentence';
 import { Select } from '../kit/Select';
 import { Sentence, Word } from '../kit/Sentence';
+import { RefusedFiles } from './RefusedFiles';
 import type { Importing } from './use-import';
 
 interface Props {
@@ -23,31 +25,58 @@ export function ImportMargin({ importing, picked, pick }: Props) {
   return (
     <>
       <Whole importing={importing} pick={pick} />
-      {column === undefined || picked === null ? <div className="margin-part"><p className="quiet">Pick the heading of a column to see why it is taken for what it is, and to correct it.</p></div> : <ColumnInHand key={picked} importing={importing} path={picked} column={column} />}
+      {column === undefined || picked === null ? <div className="margin-part"><p className="quiet">Pick the heading of a column to see why it is taken for what it is, and to correct it.</p></div> : <ColumnInHand key={picked} importing={importing} path={picked} column={column} sheet={sheet?.name ?? ''} />}
       <Refusals importing={importing} />
     </>
   );
 }
 
-function Whole({ importing: { plan, data, asks, decisions, decide, accept, cancel, trouble, busy }, pick }: { importing: Importing; pick: (path: string) => void }) {
+function Whole({ importing, pick }: { importing: Importing; pick: (path: string) => void }) {
+  const { plan, data, asks, decisions, decide, cancel, trouble, busy } = importing;
   const { detection } = data;
-  const records = detection === null ? 0 : plan.tables.reduce((sum, one) => sum + recordsOf(one, detection), 0);
+  const fresh = plan.tables.filter(({ into }) => into === null);
+  const records = detection === null ? 0 : fresh.reduce((sum, one) => sum + recordsOf(one, detection), 0);
+  const there = plan.tables.filter(({ into }) => into !== null);
   return (
     <div className="margin-part first">
-      <h2 className="margin-title">What would be made</h2>
-      <p className="mb-2 text-[14px]">{plan.tables.length === 1 ? 'One table' : `${grouped(plan.tables.length)} tables`} with {grouped(records)} records{data.files.length > 1 && ` of ${data.files.length} files`}.</p>
+      <h2 className="margin-title">What would come of it</h2>
+      {fresh.length > 0 && <p className="mb-2 text-[14px]">{fresh.length === 1 ? 'One new table' : `${grouped(fresh.length)} new tables`} with {grouped(records)} records{data.files.length > 1 && ` of ${data.files.length} files`}.</p>}
+      {there.length > 0 && <p className="mb-2 text-[14px]">Rows come into {there.map(({ table }) => table.label).join(', ')}.</p>}
       {asks.length > 0 && (
         <div className="mb-2">
           <p className="mb-1 flex items-center gap-1.5 text-[14px] font-semibold"><CircleHelp size={15} aria-hidden className="text-ochre" />Your word is needed first</p>
           <ul className="space-y-1">{asks.map(({ path, ask }) => <li key={path}><button type="button" className="marked rounded text-left text-[14px] hover:underline" onClick={() => pick(path)}>{path.replace('/', ', ')}: {ask.t === 'date-order' ? 'day or month first' : 'what the separator means'}</button></li>)}</ul>
         </div>
       )}
-      <Sentence>If a row does not fit, <Select label="What happens when a row does not fit" value={decisions.refusedRows} choices={[{ value: 'keep-nothing', label: 'keep nothing' }, { value: 'keep-the-rest', label: 'keep the others' }]} onChange={(value) => decide((before) => ({ ...before, refusedRows: value === 'keep-the-rest' ? 'keep-the-rest' : 'keep-nothing' }))} /></Sentence>
+      <Sentence>If a row does not fit, <Select label="What happens when a row does not fit" value={decisions.refusedRows} choices={[{ value: 'keep-nothing', label: 'keep nothing' }, { value: 'keep-the-rest', label: 'keep the others' }]} onChange={(value) => decide((before) => ({ ...before, refusedRows: value === 'keep-the-rest' ? 'keep-the-rest' : 'keep-nothing' }), true)} /></Sentence>
+      <Tried importing={importing} />
       {trouble !== '' && <p role="alert" className="trouble mb-2">{trouble}</p>}
       <div className="flex flex-wrap gap-2 pt-1">
-        <button type="button" className="button button-go" disabled={busy || asks.length > 0 || plan.tables.length === 0} onClick={() => void accept()}>Make {plan.tables.length === 1 ? 'the table' : `${grouped(plan.tables.length)} tables`}</button>
+        <Go importing={importing} fresh={fresh.length} there={there.length} />
         <button type="button" className="button" disabled={busy} onClick={() => void cancel()}>Cancel the import</button>
       </div>
+    </div>
+  );
+}
+
+/** Before rows come into a table there is, it is seen what they would do there. */
+function Go({ importing: { busy, asks, accept, tryOut, trial, decisions }, fresh, there }: { importing: Importing; fresh: number; there: number }) {
+  const waits = busy || asks.length > 0 || fresh + there === 0;
+  if (there === 0) return <button type="button" className="button button-go" disabled={waits} onClick={() => void accept()}>Make {fresh === 1 ? 'the table' : `${grouped(fresh)} tables`}</button>;
+  if (trial === null) return <button type="button" className="button button-dark" disabled={waits} onClick={() => void tryOut()}>Try it out</button>;
+  const stopped = trial.result.refused > 0 && decisions.refusedRows === 'keep-nothing';
+  return <button type="button" className="button button-go" disabled={waits || stopped} onClick={() => void accept()}>{trial.result.refused > 0 ? 'Bring in the others' : 'Bring them in'}</button>;
+}
+
+/** What a try came to, table by table. */
+function Tried({ importing: { trial, data } }: { importing: Importing }) {
+  if (trial === null) return null;
+  const { tables, refused, refusals, refusedSheets = [] } = trial.result;
+  return (
+    <div className="mb-2 rounded-md border border-slate-200 bg-slate-50 px-3 py-2" role="status">
+      <p className="mb-1 text-[14px] font-semibold">Tried out, and nothing kept yet</p>
+      <ul className="grid gap-1 text-[14px]">{tables.map(({ key, label, records, merged }) => <li key={key}><strong>{label}</strong>: {merged === undefined ? `${grouped(records)} records made` : mergedWords(merged)}</li>)}</ul>
+      {refused > 0 && <><p className="mt-1 text-[14px] font-semibold text-rust">{grouped(refused)} {refused === 1 ? 'cell does' : 'cells do'} not fit</p><ul className="list-disc pl-5 text-[13px]">{refusals.slice(0, 8).map((one, i) => <li key={i}>{refusedSentence(one)}</li>)}</ul><RefusedFiles id={data.id} sheets={refusedSheets} /></>}
     </div>
   );
 }
@@ -55,7 +84,9 @@ function Whole({ importing: { plan, data, asks, decisions, decide, accept, cance
 const dateOrders = [{ value: 'dmy', label: 'day, month, year' }, { value: 'mdy', label: 'month, day, year' }];
 const signs = [{ value: '.', label: 'a point comes before decimals' }, { value: ',', label: 'a comma comes before decimals' }];
 
-function ColumnInHand({ importing: { decisions, column: decideColumn }, path, column }: { importing: Importing; path: string; column: DetectedColumn }) {
+function ColumnInHand({ importing: { decisions, decide, data, column: decideColumn }, path, column, sheet }: { importing: Importing; path: string; column: DetectedColumn; sheet: string }) {
+  const into = decisions.sheets[sheet]?.into;
+  const target = data.tables.find(({ id }) => id === into?.table);
   const decided = decisions.columns[path] ?? {};
   const change = (part: ColumnDecision) => decideColumn(path, part);
   const kind: DetectedKind = decided.kind ?? column.kind;
@@ -65,10 +96,10 @@ function ColumnInHand({ importing: { decisions, column: decideColumn }, path, co
       <h2 className="margin-title">The column “{column.name}”</h2>
       {decided.leaveOut === true ? <p className="mb-2 text-[14px]">It is left out.</p> : (
         <>
-          <Sentence>is called <Word label="Name of the column" value={decided.label ?? headingLabel(column.name)} onChange={(label) => change({ label: label.trim() === '' ? column.name : label })} /> and holds <Select label="Kind of the column" value={kind} choices={detectedKinds.filter((one) => one !== 'choice' || column.choices !== null).map((value) => ({ value, label: kindWords[value] }))} onChange={(value) => change({ kind: value as DetectedKind })} /></Sentence>
+          {into !== undefined && target !== undefined ? <Sentence>fills <Select label="What the column fills" value={into.columns[column.name] ?? ''} choices={[{ value: '', label: 'nothing' }, { value: NUMBER, label: 'the records’ own number' }, ...target.columns.map(({ id, label }) => ({ value: id, label }))]} onChange={(id) => decide((before) => ({ ...before, sheets: { ...before.sheets, [sheet]: { ...before.sheets[sheet], into: refilled(into, column.name, id) } } }))} /></Sentence> : <Sentence>is called <Word label="Name of the column" value={decided.label ?? headingLabel(column.name)} onChange={(label) => change({ label: label.trim() === '' ? column.name : label })} /> and holds <Select label="Kind of the column" value={kind} choices={detectedKinds.filter((one) => one !== 'choice' || column.choices !== null).map((value) => ({ value, label: kindWords[value] }))} onChange={(value) => change({ kind: value as DetectedKind })} /></Sentence>}
           {(kind === 'date' || kind === 'date-time') && (column.ask?.t === 'date-order' || column.reading.dateOrder === 'dmy' || column.reading.dateOrder === 'mdy') && <AskedOrder column={column} value={decided.dateOrder ?? (column.ask === null ? column.reading.dateOrder ?? null : null)} onChange={(dateOrder) => change({ dateOrder })} />}
           {(kind === 'decimal' || kind === 'whole' || kind === 'money') && (column.ask?.t === 'decimal-sign' || (column.reading.decimals ?? 0) > 0) && <AskedSign column={column} value={decided.decimalSign ?? (column.ask === null ? column.reading.decimalSign ?? null : null)} onChange={(decimalSign) => change({ decimalSign })} />}
-          <Sentence><EyeOff size={14} aria-hidden className="text-plum" />It holds <Select label="Data about people" value={personal ?? 'none'} choices={[{ value: 'none', label: 'nothing about people' }, ...personalKinds.map((value) => ({ value, label: personalWords[value] }))]} onChange={(value) => change({ personal: value === 'none' ? null : (value as PersonalData) })} /></Sentence>
+          {into === undefined && <Sentence><EyeOff size={14} aria-hidden className="text-plum" />It holds <Select label="Data about people" value={personal ?? 'none'} choices={[{ value: 'none', label: 'nothing about people' }, ...personalKinds.map((value) => ({ value, label: personalWords[value] }))]} onChange={(value) => change({ personal: value === 'none' ? null : (value as PersonalData) })} /></Sentence>}
           <ul className="my-2 list-disc space-y-0.5 pl-5 text-[13px] text-slate-700">{evidenceSentences(column).map((one) => <li key={one}>{one}</li>)}</ul>
           {column.misfits > 0 && kind === column.kind && <Misfits column={column} />}
         </>
@@ -76,6 +107,13 @@ function ColumnInHand({ importing: { decisions, column: decideColumn }, path, co
       <button type="button" className="button-plain" onClick={() => change({ leaveOut: decided.leaveOut !== true })}>{decided.leaveOut === true ? 'Take it after all' : 'Leave this column out'}</button>
     </div>
   );
+}
+
+/** One heading fills a column; whichever filled it before fills nothing. */
+function refilled(into: Into, heading: string, id: string): Into {
+  const others = Object.entries(into.columns).filter(([name, column]) => name !== heading && column !== id);
+  const columns = Object.fromEntries(id === '' ? others : [...others, [heading, id]]);
+  return { ...into, columns, by: into.by.filter((one) => Object.values(columns).includes(one)) };
 }
 
 function AskedOrder({ column: { ask }, value, onChange }: { column: DetectedColumn; value: string | null; onChange: (order: 'dmy' | 'mdy') => void }) {
@@ -105,12 +143,13 @@ function Misfits({ column }: { column: DetectedColumn }) {
   );
 }
 
-function Refusals({ importing: { data: { state, result } } }: { importing: Importing }) {
+function Refusals({ importing: { data: { id, state, result } } }: { importing: Importing }) {
   if (state !== 'refused' || result === null) return null;
   return (
     <div className="margin-part" role="alert">
       <h2 className="margin-title text-rust">Nothing was kept: {grouped(result.refused)} {result.refused === 1 ? 'cell does' : 'cells do'} not fit</h2>
       <ul className="list-disc space-y-1 pl-5 text-[14px]">{result.refusals.slice(0, 12).map((one, i) => <li key={i}>{refusedSentence(one)}</li>)}</ul>
+      <RefusedFiles id={id} sheets={result.refusedSheets ?? []} />
       <p className="quiet mt-2">Correct the sheet and bring it again, make the column a text, or keep the rows that fit.</p>
     </div>
   );

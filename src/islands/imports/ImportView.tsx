@@ -3,11 +3,12 @@ import { useState } from 'react';
 import type { ImportData } from '../../contract/imports';
 import { deciding } from '../../core/import/import';
 import { fileSentence } from '../../core/wording/file-sentence';
-import { grouped, refusedSentence } from '../../core/wording/proposal-sentence';
+import { grouped, mergedWords, refusedSentence } from '../../core/wording/proposal-sentence';
 import { FirstForm } from '../kit/FirstForm';
 import { Root } from '../kit/Root';
 import { ImportMargin } from './ImportMargin';
 import { PlannedTables } from './PlannedTables';
+import { RefusedFiles } from './RefusedFiles';
 import { useImport, type Importing } from './use-import';
 
 export default function ImportView({ initial }: { initial: ImportData }) {
@@ -36,9 +37,9 @@ function Import({ initial }: { initial: ImportData }) {
 /** What is under way, or has come of it. */
 function Course({ importing: { data, cancel, busy } }: { importing: Importing }) {
   switch (data.state) {
-    case 'reading': case 'keeping': return (
+    case 'reading': case 'trying': case 'keeping': return (
       <div role="status">
-        <h2 className="mb-2 text-[19px]">{data.state === 'reading' ? 'Reading your sheets' : 'Making the tables'}</h2>
+        <h2 className="mb-2 text-[19px]">{{ reading: 'Reading your sheets', trying: 'Trying it out', keeping: 'Keeping it' }[data.state]}</h2>
         <p className="mb-3">{grouped(data.progress?.rows ?? 0)} rows {data.state === 'reading' ? 'read' : 'gone through'}{data.progress?.table != null && `; now ${data.progress.table}`}</p>
         <div aria-hidden className="mb-4 h-1.5 w-80 max-w-full overflow-hidden rounded bg-slate-200"><div className="h-full w-1/3 animate-pulse rounded bg-lichen" /></div>
         <button type="button" className="button" disabled={busy} onClick={() => void cancel()}>Cancel the import</button>
@@ -61,24 +62,31 @@ function Over({ title, words }: { title: string; words: string }) {
   );
 }
 
-function Kept({ data: { result } }: { data: ImportData }) {
+function Kept({ data: { id, result } }: { data: ImportData }) {
   return (
     <>
-      <h2 className="mb-3 flex items-center gap-2 text-[19px]"><CircleCheck size={18} aria-hidden className="text-lichen" />{grouped(result?.tables.length ?? 0)} tables are made</h2>
+      <h2 className="mb-3 flex items-center gap-2 text-[19px]"><CircleCheck size={18} aria-hidden className="text-lichen" />{headline(result?.tables ?? [])}</h2>
       <ul className="border-t border-slate-200">
-        {result?.tables.map(({ key, label, records }) => (
+        {result?.tables.map(({ key, label, records, merged }) => (
           <li key={key} className="flex items-center gap-4 border-b border-slate-200 hover:bg-slate-50">
-            <a href={`/tables/${key}`} className="flex min-w-0 flex-1 flex-wrap items-center gap-x-3 py-2 text-ink no-underline"><Table2 size={16} aria-hidden className="text-slate-600" /><span className="font-semibold">{label}</span><span className="font-mono text-[13px] text-slate-600">records.{key}</span><span className="tabular ml-auto">{grouped(records)} records</span></a>
-            <FirstForm plain table={key} />
+            <a href={`/tables/${key}`} className="flex min-w-0 flex-1 flex-wrap items-center gap-x-3 py-2 text-ink no-underline"><Table2 size={16} aria-hidden className="text-slate-600" /><span className="font-semibold">{label}</span><span className="font-mono text-[13px] text-slate-600">records.{key}</span><span className="tabular ml-auto">{merged === undefined ? `${grouped(records)} records` : mergedWords(merged)}</span></a>
+            {merged === undefined && <FirstForm plain table={key} />}
           </li>
         ))}
       </ul>
       {(result?.refused ?? 0) > 0 && result !== null && (
         <section className="mt-5" aria-label="Rows that were left out">
           <h3 className="mb-1 text-[16px]">{result.refused === 1 ? 'One cell did not fit; its row was' : `${grouped(result.refused)} cells did not fit; their rows were`} left out</h3>
-          <ul className="list-disc space-y-1 pl-5 text-[14px]">{result.refusals.slice(0, 50).map((one, i) => <li key={i}>{refusedSentence(one)}</li>)}</ul>
+          <RefusedFiles id={id} sheets={result.refusedSheets ?? []} />
+          <ul className="mt-2 list-disc space-y-1 pl-5 text-[14px]">{result.refusals.slice(0, 50).map((one, i) => <li key={i}>{refusedSentence(one)}</li>)}</ul>
         </section>
       )}
     </>
   );
+}
+
+function headline(tables: NonNullable<ImportData['result']>['tables']): string {
+  const made = tables.filter(({ merged }) => merged === undefined).length;
+  const parts = [...(made > 0 ? [made === 1 ? 'One table is made' : `${grouped(made)} tables are made`] : []), ...(made < tables.length ? ['the rows are in'] : [])].join(', and ');
+  return parts.charAt(0).toUpperCase() + parts.slice(1);
 }

@@ -89,7 +89,7 @@ function Bring() {
 const megabytes = (bytes: number): string => (bytes / 1_000_000).toFixed(1);
 
 const stateWords: Readonly<Record<ImportState, string>> = {
-  uploading: 'never arrived', reading: 'being read', proposed: 'waits for you', keeping: 'being kept', kept: 'kept', refused: 'refused rows wait for you', failed: 'could not be read', cancelled: 'cancelled',
+  uploading: 'never arrived', reading: 'being read', proposed: 'waits for you', trying: 'being tried out', keeping: 'being kept', kept: 'kept', refused: 'refused rows wait for you', failed: 'could not be read', cancelled: 'cancelled',
 };
 
 function Recent({ one }: { one: ImportSummary }) {

@@ -1,12 +1,16 @@
 import { ArrowRight, Check, X } from 'lucide-react';
-import { columnPath } from '../../core/import/decisions';
+import { columnPath, type SheetDecision } from '../../core/import/decisions';
 import type { DetectedSheet } from '../../core/import/detection';
-import { sheetLabel, type PlannedTable } from '../../core/import/import-plan';
+import { sheetLabel } from '../../core/import/heading';
+import type { PlannedTable } from '../../core/import/import-plan';
+import { intoTable, likelyTables } from '../../core/import/into-table';
 import { previewRows, recordsOf } from '../../core/import/preview';
 import { proposalsOf, type Proposal } from '../../core/import/proposals';
 import type { ColumnKind } from '../../core/table/model';
 import { declinedSentence, grouped, proposalSentence } from '../../core/wording/proposal-sentence';
+import { Select } from '../kit/Select';
 import { Word } from '../kit/Sentence';
+import { IntoSettings } from './IntoSettings';
 import type { Importing } from './use-import';
 
 interface Props {
@@ -33,7 +37,7 @@ export function PlannedTables({ importing, picked, pick }: Props) {
               <span className="gutter">{i + 1}</span>
               <SheetHead importing={importing} sheet={sheet} left={tables.length === 0} />
             </div>
-            <ul>{tables.length > 0 && proposalsOf(detection, sheet).map((proposal) => <ProposalLine key={proposal.id} importing={importing} proposal={proposal} />)}</ul>
+            <ul>{tables.some(({ into }) => into === null) && proposalsOf(detection, sheet).map((proposal) => <ProposalLine key={proposal.id} importing={importing} proposal={proposal} />)}</ul>
             {ordered.map((one) => <PlannedGrid key={one.table.id} importing={importing} planned={one} sheet={sheet} picked={picked} pick={pick} />)}
           </section>
         );
@@ -42,16 +46,29 @@ export function PlannedTables({ importing, picked, pick }: Props) {
   );
 }
 
-function SheetHead({ importing: { decisions, decide }, sheet, left }: { importing: Importing; sheet: DetectedSheet; left: boolean }) {
-  const change = (part: object) => decide((before) => ({ ...before, sheets: { ...before.sheets, [sheet.name]: { ...before.sheets[sheet.name], ...part } } }));
+function SheetHead({ importing: { decisions, decide, data }, sheet, left }: { importing: Importing; sheet: DetectedSheet; left: boolean }) {
+  const decided = decisions.sheets[sheet.name];
+  const change = (part: SheetDecision | { into: undefined }) => decide((before) => ({ ...before, sheets: { ...before.sheets, [sheet.name]: withoutNothing({ ...before.sheets[sheet.name], ...part }) } }));
+  const bring = (id: string) => {
+    const table = data.tables.find((one) => one.id === id);
+    change({ into: table === undefined ? undefined : intoTable(sheet, table) });
+  };
+  const [likely] = likelyTables(sheet, data.tables);
+  const choices = [{ value: 'new', label: 'a new table' }, ...data.tables.filter(({ parent }) => parent === null).map(({ id, label }) => ({ value: id, label: `your table ${label}` }))];
   return (
-    <div className="flex flex-wrap items-center gap-x-2 gap-y-1">
-      <h2 className="text-[17px]">{sheet.name}</h2>
-      {left ? <span className="quiet">is left out</span> : <><ArrowRight size={14} aria-hidden className="text-slate-500" /><span className="text-[14px]">the table</span><Word label={`Name of the table made of ${sheet.name}`} value={decisions.sheets[sheet.name]?.label ?? sheetLabel(sheet.name)} onChange={(label) => change({ label: label.trim() === '' ? undefined : label })} /></>}
-      <button type="button" className="button-plain ml-auto" onClick={() => change({ leaveOut: !left })}>{left ? 'Take it after all' : 'Leave it out'}</button>
+    <div>
+      <div className="flex flex-wrap items-center gap-x-2 gap-y-1">
+        <h2 className="text-[17px]">{sheet.name}</h2>
+        {left ? <span className="quiet">is left out</span> : <><ArrowRight size={14} aria-hidden className="text-slate-500" /><Select label={`Where ${sheet.name} goes`} value={decided?.into?.table ?? 'new'} choices={choices} onChange={bring} />{decided?.into === undefined && <Word label={`Name of the table made of ${sheet.name}`} value={decided?.label ?? sheetLabel(sheet.name)} onChange={(label) => change(label.trim() === '' ? {} : { label })} />}</>}
+        <button type="button" className="button-plain ml-auto" onClick={() => change({ leaveOut: !left })}>{left ? 'Take it after all' : 'Leave it out'}</button>
+      </div>
+      {!left && decided?.into === undefined && likely !== undefined && <p className="mt-1 flex flex-wrap items-center gap-x-2 text-[14px]"><span className="marked">{likely.matched} of {sheet.columns.length} headings are columns of your table {likely.table.label}.</span><button type="button" className="button-plain py-0!" onClick={() => bring(likely.table.id)}>Bring the rows into it</button></p>}
+      {!left && decided?.into !== undefined && <IntoSettings sheet={sheet} into={decided.into} tables={data.tables} change={(into) => change({ into })} />}
     </div>
   );
 }
+
+const withoutNothing = (decision: SheetDecision | { into: undefined }): SheetDecision => Object.fromEntries(Object.entries(decision).filter(([, value]) => value !== undefined));
 
 /** One proposal with its answer; a declined one says what happens instead. */
 function ProposalLine({ importing: { decisions, decide, plan }, proposal }: { importing: Importing; proposal: Proposal }) {
@@ -75,7 +92,7 @@ function PlannedGrid({ importing, planned, sheet, picked, pick }: Props & { read
   const parent = plan.tables.find(({ table }) => table.id === planned.table.parent)?.table.label;
   return (
     <div className="pt-1 pr-5 pb-4 pl-[46px] max-sm:pl-3">
-      <p className="mb-1 text-[14px]">{planned.rows.t !== 'each' && <><strong>{planned.table.label}</strong>{' '}</>}<span className="font-mono text-[13px] text-slate-600">records.{planned.table.key}</span> <span className="quiet">{detection !== null && `${grouped(recordsOf(planned, detection))} records`}{parent !== undefined && `, rows of ${parent}`}</span></p>
+      <p className="mb-1 text-[14px]">{planned.rows.t !== 'each' && <><strong>{planned.table.label}</strong>{' '}</>}<span className="font-mono text-[13px] text-slate-600">records.{planned.table.key}</span> <span className="quiet">{detection !== null && `${grouped(recordsOf(planned, detection))} ${planned.into === null ? 'records' : 'rows'}`}{parent !== undefined && `, rows of ${parent}`}</span></p>
       <div className="relative overflow-x-auto rounded-md border border-slate-200" tabIndex={0} role="region" aria-label={`First rows of ${planned.table.label}`}>
         <table className="grid-table">
           <thead className="bg-slate-50"><tr>{planned.columns.map(({ column, at, finds }) => {

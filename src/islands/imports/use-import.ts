@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import type { ImportData } from '../../contract/imports';
 import type { ColumnDecision, Decisions } from '../../core/import/decisions';
-import { deciding, working } from '../../core/import/import';
+import { deciding, working, type Trial } from '../../core/import/import';
 import { openAsks, planImport, type ImportPlan } from '../../core/import/import-plan';
 import { call, fetched } from '../kit/call';
 import { useLive } from '../kit/live';
@@ -12,9 +12,13 @@ export interface Importing {
   readonly decisions: Decisions;
   readonly plan: ImportPlan;
   readonly asks: ReturnType<typeof openAsks>;
-  readonly decide: (change: (before: Decisions) => Decisions) => void;
+  /** What was tried out counts no more, unless the change leaves it as it is. */
+  readonly decide: (change: (before: Decisions) => Decisions, leavesTrial?: boolean) => void;
   readonly column: (path: string, change: ColumnDecision) => void;
   readonly accept: () => Promise<void>;
+  readonly tryOut: () => Promise<void>;
+  /** What a try with these decisions came to. */
+  readonly trial: Trial | null;
   readonly cancel: () => Promise<void>;
   /** Why the last step was not taken. */
   readonly trouble: string;
@@ -65,28 +69,34 @@ export function useImport(initial: ImportData): Importing {
   const [trouble, setTrouble] = useState('');
   const [busy, setBusy] = useState(false);
   const { version, flush, keep } = useKeeping(initial.id, data.version, setTrouble);
-  const decide = useCallback((change: (before: Decisions) => Decisions) => {
+  // What was tried out was tried with the decisions of then.
+  const [changed, setChanged] = useState(false);
+  const decide = useCallback((change: (before: Decisions) => Decisions, leavesTrial = false) => {
+    if (!leavesTrial) setChanged(true);
     const next = change(decisions);
     setDecisions(next);
     keep(next);
   }, [decisions, keep]);
-  const step = useCallback(async (path: 'accept' | 'cancel') => {
+  const step = useCallback(async (path: 'accept' | 'try' | 'cancel') => {
     setBusy(true);
     setTrouble('');
     if (await flush()) {
-      const done = await call('POST', `/api/imports/${initial.id}/${path}`, path === 'accept' ? { version: version.current } : {});
+      setChanged(false);
+      const done = await call('POST', `/api/imports/${initial.id}/${path}`, path === 'cancel' ? {} : { version: version.current });
       if (!done.ok) setTrouble(done.error.title);
       await refetch();
     }
     setBusy(false);
   }, [flush, initial.id, refetch, version]);
-  const { detection, taken, state } = data;
+  const { detection, tables, state } = data;
   return {
     data, decisions, decide, trouble, busy,
-    plan: useMemo(() => (detection === null || !deciding.has(state) ? { tables: [] } : planImport(initial.id, detection, decisions, taken.keys, taken.prefixes)), [initial.id, detection, decisions, taken, state]),
+    plan: useMemo(() => (detection === null || !deciding.has(state) ? { tables: [] } : planImport(initial.id, detection, decisions, tables)), [initial.id, detection, decisions, tables, state]),
     asks: useMemo(() => (detection === null ? [] : openAsks(detection, decisions)), [detection, decisions]),
     column: useCallback((path, change) => decide((before) => ({ ...before, columns: { ...before.columns, [path]: { ...before.columns[path], ...change } } })), [decide]),
     accept: useCallback(() => step('accept'), [step]),
+    tryOut: useCallback(() => step('try'), [step]),
+    trial: changed ? null : data.trial,
     cancel: useCallback(() => step('cancel'), [step]),
   };
 }

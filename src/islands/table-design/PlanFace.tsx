@@ -122,7 +122,7 @@ function Values({ design, column }: { design: TableDesign; column: ColumnImpact 
 
 function Mend({ design, column, misfit, mend }: { design: TableDesign; column: string; misfit: Misfit; mend: string | undefined }) {
   const set = (text: string | null) => design.edit((all) => {
-    const { [misfit.text]: _, ...others } = all.mends[column] ?? {};
+    const { [misfit.text]: before, ...others } = all.mends[column] ?? {};
     return { ...all, mends: { ...all.mends, [column]: text === null ? others : { ...others, [misfit.text]: text } } };
   });
   return (
