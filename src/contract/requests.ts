@@ -22,8 +22,9 @@ export const pageOfRecords = z.object({
   page: z.coerce.number().int().min(1).max(100_000).default(1),
 }).strict();
 
-export const exportAs = z.object({ as: z.enum(['csv', 'xlsx', 'json']) }).strict();
+export const exportAs = z.object({ as: z.enum(['csv', 'xlsx', 'json', 'package', 'sql']) }).strict();
 
 /** The topics a page may listen to besides what concerns the person. */
 export const liveTopics = z.object({ topics: z.string().max(1_000).default('') }).strict();
 export const liveTopic = z.string().regex(/^(table|submission|import):[0-9a-f-]{36}$|^forms$/);
+export const noQuery = z.object({}).strict();

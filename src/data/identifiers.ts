@@ -11,6 +11,8 @@ function identifier(name: string): SQL {
 export const tableName = (table: Pick<Table, 'key'>): SQL => sql`${identifier('records')}.${identifier(table.key)}`;
 export const columnName = (column: Pick<Column, 'key'>): SQL => identifier(column.key);
 export const stampName = (key: StampKey | 'parent_id' | 'position'): SQL => identifier(key);
+/** A column of a table's file, by its physical name. */
+export const packagedName = (key: string): SQL => identifier(key);
 export const alias = (index: number): SQL => identifier(`r${index}`);
 
 /** A constraint or index of a column, named by the column's id, so that a broken one finds its question. */

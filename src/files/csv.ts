@@ -24,14 +24,14 @@ function evenness(text: string, delimiter: string): number {
   return width < 2 ? 0 : (often / rows.length) * 10 + Math.min(width, 50) / 50 - (delimiter === ':' ? 2 : 0);
 }
 
-/** The rows of a CSV file as they are streamed; memory does not grow with the file. */
-export async function* csvRows(path: string, signal?: AbortSignal): AsyncGenerator<SheetRows> {
+/** The rows of a CSV file as they are streamed; memory does not grow with the file. The sign between cells is found out, unless it is given. */
+export async function* csvRows(path: string, signal?: AbortSignal, delimiter?: string): AsyncGenerator<SheetRows> {
   const encoding = await encodingOf(path);
   let [rest, number] = ['', 0];
   let parser: Papa.Parser | null = null;
   const settings: Papa.ParseConfig = { quoteChar: '"', escapeChar: '"' };
   const take = function* (last: boolean): Generator<SheetRows> {
-    parser ??= new Papa.Parser({ ...settings, delimiter: delimiterOf(rest.slice(0, SNIFFED)), newline: newlineOf(rest.slice(0, SNIFFED)) });
+    parser ??= new Papa.Parser({ ...settings, delimiter: delimiter ?? delimiterOf(rest.slice(0, SNIFFED)), newline: newlineOf(rest.slice(0, SNIFFED)) });
     const { data, meta } = parser.parse(rest, 0, !last) as Papa.ParseResult<string[]>;
     rest = rest.slice(meta.cursor);
     if (rest.length > fileLimits.cell * 4) throw new RefusedFile('cell-too-long', { most: fileLimits.cell, row: number + data.length + 1 });

@@ -1,9 +1,11 @@
-import { PassThrough } from 'node:stream';
+import { PassThrough, Readable } from 'node:stream';
 import ExcelJS from 'exceljs';
 import Papa from 'papaparse';
+import yazl from 'yazl';
 import { WHAT_IS_WRONG } from '../core/import/heading';
 import { kinds } from '../core/table/kinds/list';
-import type { Column } from '../core/table/model';
+import { packagedKeys, type DataPackage } from '../core/table/data-package';
+import type { Column, Table } from '../core/table/model';
 
 /** A table on its way out: its columns, and its records some at a time. Cells are texts as the database says them, references by title. */
 export interface TakenOut {
@@ -38,6 +40,8 @@ export function written(format: ExportFormat, table: TakenOut): AsyncGenerator<U
 const heading = ({ label, unit, kind }: Column): string => (unit === '' || kind === 'money' ? label : `${label} (${unit})`);
 
 /** What a spreadsheet would take for a formula gets an apostrophe before it, which our own import takes away again. */
+/** And back: what `defused` put before it is taken away. */
+export const fused = (text: string): string => (/^'+[=+\-@\t\r]/.test(text) ? text.slice(1) : text);
 export const defused = (text: string): string => (FORMULA.test(text) ? `'${text}` : text);
 const FORMULA = /^'*[=+\-@\t\r]/;
 
@@ -104,3 +108,26 @@ function typed(column: Column, cell: string | boolean | null): string | number |
 /** Rows of a sheet that were refused, each after what is wrong with it. */
 export const refusedRowsCsv = (headings: readonly string[], rows: readonly (readonly string[])[]): string =>
   `\ufeff${Papa.unparse([[WHAT_IS_WRONG, ...headings].map(defused), ...rows.map((row) => row.map(defused))])}\r\n`;
+
+/** A Data Package as a zip archive, made as it goes out: its descriptor, and the rows of each resource as CSV. */
+export function zipped(descriptor: DataPackage, rowsOf: (resource: DataPackage['resources'][number]) => AsyncIterable<readonly (readonly (string | null)[])[]>): AsyncGenerator<Uint8Array> {
+  const zip = new yazl.ZipFile();
+  zip.addBuffer(Buffer.from(JSON.stringify(descriptor, null, 2)), DESCRIPTOR);
+  for (const resource of descriptor.resources) zip.addReadStreamLazy(resource.path, (ready) => ready(null, Readable.from(packagedCsv(resource.slateTable, rowsOf(resource)))));
+  zip.end();
+  return chunksOf(zip.outputStream);
+}
+
+export const DESCRIPTOR = 'datapackage.json';
+
+/** Only texts can be taken for formulas; numbers stay what Table Schema calls numbers. */
+async function* packagedCsv(table: Table, rows: AsyncIterable<readonly (readonly (string | null)[])[]>): AsyncGenerator<Uint8Array> {
+  const keys = packagedKeys(table);
+  const texts = new Set([...table.columns, ...table.retired].filter(({ kind }) => kinds[kind].type.t === 'text').map(({ key }) => keys.indexOf(key)));
+  yield Buffer.from(`${keys.join(',')}\r\n`);
+  for await (const some of rows) if (some.length > 0) yield Buffer.from(`${Papa.unparse(some.map((row) => row.map((cell, i) => (texts.has(i) ? defused(cell ?? '') : (cell ?? '')))))}\r\n`);
+}
+
+async function* chunksOf(stream: NodeJS.ReadableStream): AsyncGenerator<Uint8Array> {
+  for await (const chunk of stream) yield chunk as Buffer;
+}

@@ -85,7 +85,7 @@ function dateCell(value: Date, format: string): NativeCell {
 /**
  * Unpacks everything once, counting: what a workbook says of its own size cannot be believed. Gives the names of its parts.
  */
-async function unpackedSafely(path: string, signal?: AbortSignal): Promise<Set<string>> {
+export async function unpackedSafely(path: string, signal?: AbortSignal): Promise<Set<string>> {
   const names = new Set<string>();
   const zip = await yauzl.openPromise(path, { autoClose: false }).catch(() => {
     throw new RefusedFile('broken-workbook');

@@ -56,7 +56,7 @@ async function askFor(context: Context, id: string, { version }: { version: numb
     if (row.detection === null) return fail(notFound('import'));
     const open = openAsks(row.detection, row.decisions);
     if (open.length > 0) return fail(invalid(...open.map(({ path, ask }) => issue('missing', ['columns', path], { what: ask.t }))));
-    if (planImport(id, row.detection, row.decisions, await seenTables(tx)).tables.length === 0) return fail(invalid(issue('columns-missing', ['sheets'])));
+    if (row.detection.packaged === undefined && planImport(id, row.detection, row.decisions, await seenTables(tx)).tables.length === 0) return fail(invalid(issue('columns-missing', ['sheets'])));
     await updateImport(tx, id, { state, progress: { rows: 0, table: null }, result: null, trial: null });
     await askImportJob(tx, state === 'keeping' ? 'keep-import' : 'try-import', id);
     return ok(null);

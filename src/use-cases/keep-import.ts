@@ -15,10 +15,12 @@ import { fieldIssue } from '../data/field-issues';
 import { loadRows, madeBy, stampLoaded } from '../data/runtime/load-rows';
 import { mergeRows, stageRows, type Merging } from '../data/runtime/merge-rows';
 import { readKey, readNames } from '../data/runtime/table-keys';
-import { finishTable, makeBareTable, maySee, readTables } from '../data/runtime/tables';
+import { keepPackage } from './keep-package';
+import { finishTables, makeBareTable, maySee, readTables } from '../data/runtime/tables';
 import { dropPieces, noteProgress, oneImportAtATime, readImport, updateImport, type ImportRow } from '../data/system/imports';
 import { asOwner, asOwnerCopying, type CopyInto } from '../data/transaction';
 import { reopened, type Reopen } from '../files/again';
+import { unpacked } from '../files/package';
 import { refusedRowsCsv } from '../files/take-out';
 import { current, every, unheard } from './read-import';
 import { withFiles } from './spooled-files';
@@ -41,6 +43,8 @@ async function carryOut(id: string, state: 'keeping' | 'trying'): Promise<void> 
   const abort = new AbortController();
   const filling = new Filling(row, row.detection, abort);
   await withFiles(row, async (files, folder) => {
+    const { packaged } = filling.detection;
+    if (packaged !== undefined) return keepPackage(row, packaged, await unpacked(files, packaged.map(({ path }) => path), folder));
     const reopen = await reopened(files, folder, abort.signal);
     const kept = await asOwnerCopying({ person: row.personId }, (tx, copy) => filling.fill(tx, copy, reopen)).catch((error: unknown) => filling.refusedByTable(error));
     if (abort.signal.aborted || (!kept.ok && kept.error.kind !== 'invalid')) return;
@@ -73,7 +77,7 @@ class Filling {
   private plan: ImportPlan = { tables: [] };
   private readonly tell: (table: string) => void;
 
-  constructor(private readonly row: ImportRow, private readonly detection: Detection, private readonly abort: AbortController) {
+  constructor(private readonly row: ImportRow, readonly detection: Detection, private readonly abort: AbortController) {
     this.trying = row.state === 'trying';
     this.tell = every(500, (table) => void this.told(table).catch(unheard));
   }
@@ -93,11 +97,9 @@ class Filling {
     if (this.abort.signal.aborted) return fail(stale('import-moved'));
     if (this.count > 0 && this.row.decisions.refusedRows === 'keep-nothing') return fail(invalid());
     const keys = new Map([...there.values(), ...this.plan.tables.map(({ table }) => table)].map(({ id, key }) => [id, key]));
-    for (const { table, into } of this.plan.tables) {
-      if (into !== null) continue;
-      await finishTable(tx, table, (id) => keys.get(id) ?? '');
-      await stampLoaded(tx, table, this.row.personId);
-    }
+    const fresh = this.plan.tables.filter(({ into }) => into === null).map(({ table }) => table);
+    await finishTables(tx, fresh, (id) => keys.get(id) ?? '');
+    for (const table of fresh) await stampLoaded(tx, table, this.row.personId);
     // What was tried out is undone: a refusal is how a transaction is told so.
     if (this.trying) return fail(invalid());
     if ((await readImport(tx, this.row.id, true))?.state !== 'keeping') return fail(stale('import-moved'));

@@ -1,6 +1,7 @@
 import { detect } from '../core/import/detect';
 import { tableTarget, type Target } from '../core/import/relations';
-import type { Detection } from '../core/import/detection';
+import type { Detection, PackagedTable } from '../core/import/detection';
+import { packageClash } from '../core/table/data-package';
 import type { ImportRow } from '../data/system/imports';
 import type { Samples } from '../core/import/import';
 import { ok } from '../core/kernel/result';
@@ -8,6 +9,7 @@ import { dropPieces, noteProgress, readImport, updateImport } from '../data/syst
 import { keyColumns, readKey } from '../data/runtime/table-keys';
 import { readTables } from '../data/runtime/tables';
 import { asOwner, asPerson } from '../data/transaction';
+import { packagedIn } from '../files/package';
 import { RefusedFile } from '../files/refused-file';
 import { profiled, withMisses, type GivenFile } from '../files/sheets';
 import { withFiles } from './spooled-files';
@@ -28,11 +30,20 @@ export async function readSheets(id: string): Promise<void> {
 }
 
 async function detected(row: ImportRow, files: readonly GivenFile[], abort: AbortController): Promise<{ detection: Detection; samples: Samples }> {
+  const packaged = await packagedIn(files, abort.signal);
+  if (packaged !== null) return { detection: await packageDetected(row, packaged), samples: {} };
   const told = every(500, (rows: number) => void tell(row, rows, abort).catch(unheard));
   const profiles = await profiled(files, told, abort.signal);
   if (profiles.length === 0) throw new RefusedFile('empty');
   const detection = await withMisses(detect(profiles, await targetsFor(row)), files);
   return { detection, samples: Object.fromEntries(profiles.map((profile) => [profile.name, profile.samples])) };
+}
+
+async function packageDetected(row: ImportRow, packaged: readonly PackagedTable[]): Promise<Detection> {
+  const there = await asPerson({ person: row.personId }, async (tx) => ok([...(await readTables(tx)).values()]));
+  const clash = packageClash(packaged.map(({ table }) => table), there.ok ? there.value : []);
+  if (clash !== null) throw new RefusedFile(clash.clash, { tables: clash.tables });
+  return { sheets: [], relations: [], packaged };
 }
 
 /** The keys of the tables that whoever imports may see. */

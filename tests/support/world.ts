@@ -7,6 +7,7 @@ import { people, personNamed } from '../../demo/people';
 import { baseTables } from '../../demo/tables';
 import type { Person } from '../../src/core/access/rules';
 import type { Answers } from '../../src/core/form/answers';
+import type { Table } from '../../src/core/table/model';
 import type { FormDesign } from '../../src/core/form/design';
 import type { Refusal } from '../../src/core/kernel/refusal';
 import { ok, type Result } from '../../src/core/kernel/result';
@@ -30,7 +31,8 @@ export interface World {
   readonly close: () => Promise<void>;
 }
 
-export async function makeWorld(): Promise<World> {
+/** `tables` are those that stand before any form does. */
+export async function makeWorld(tables: readonly Table[] = baseTables): Promise<World> {
   const server = process.env['SLATE_TEST_SERVER'];
   if (server === undefined) throw new Error('run these tests with npm test');
   const name = `t_${crypto.randomUUID().replaceAll('-', '').slice(0, 12)}`;
@@ -46,7 +48,7 @@ export async function makeWorld(): Promise<World> {
   process.env['SLATE_LOG'] = 'silent';
   await must(asOwner({ person: personNamed('Ines').id }, async (tx) => {
     await addPeople(tx, people.map((person) => ({ ...person, password: 'not-needed-here' })));
-    await applyChanges(tx, new Map(), baseTables.map((table) => ({ t: 'make-table', table })), ['colleague']);
+    await applyChanges(tx, new Map(), tables.map((table) => ({ t: 'make-table', table })), ['colleague']);
     return ok(null);
   }));
   const pool = new pg.Pool({ connectionString: url, max: 2 });

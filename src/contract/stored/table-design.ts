@@ -14,7 +14,7 @@ const column = z.object({
   choices: z.array(choice).max(limits.choices * 2), target: z.uuid().nullable(), description: z.string().max(limits.word), example: line, default: z.string().max(4_000), personal: z.enum(personalKinds).nullable(),
 }).strict();
 
-const table = z.object({
+export const table = z.object({
   id: z.uuid(), key, label: line, prefix: z.string().max(12), numbering: z.enum(numberings), parent: z.uuid().nullable(), columns: z.array(column).max(limits.tableColumns * 2),
   title: z.array(id).max(10), together: z.array(z.array(id).max(10)).max(20), retired: z.array(column).max(limits.tableColumns * 2), version: z.number().int().min(0),
 }).strict() satisfies z.ZodType<Table>;

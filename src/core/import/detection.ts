@@ -1,4 +1,4 @@
-import type { PersonalData } from '../table/model';
+import type { PersonalData, Table } from '../table/model';
 import type { DateOrder } from './formats/date';
 import type { DecimalSign } from './formats/number';
 
@@ -6,6 +6,14 @@ import type { DecimalSign } from './formats/number';
 export interface Detection {
   readonly sheets: readonly DetectedSheet[];
   readonly relations: readonly DetectedRelation[];
+  /** Tables of a Data Package of ours, which are made as they are; there are no sheets then. */
+  readonly packaged?: readonly PackagedTable[];
+}
+
+export interface PackagedTable {
+  readonly table: Table;
+  /** Where its rows stand in the archive. */
+  readonly path: string;
 }
 
 export interface DetectedSheet {

@@ -42,7 +42,7 @@ function columnSql(change: Extract<TableChange, { column: Column }>, keyOf: (id:
 
 const alter = (table: Table, what: SQL): SQL => sql`ALTER TABLE ${tableName(table)} ${what}`;
 
-const makeTable = (table: Table, keyOf: (id: string) => string): SQL[] => [...bareTable(table), ...finishedTable(table, keyOf)];
+const makeTable = (table: Table, keyOf: (id: string) => string): SQL[] => [...bareTable(table), primaryKey(table), ...finishedTable(table, keyOf)];
 
 /** A table without indexes, references and triggers: how one that is filled at once is made, for each row would pay for them. */
 export function bareTable(table: Table): SQL[] {
@@ -59,12 +59,15 @@ export function bareTable(table: Table): SQL[] {
   return [sql`CREATE TABLE ${name} (${sql.join(columns, sql`, `)})`, comment(sql`TABLE ${name}`, table.label)];
 }
 
-/** All that keeps its rows sound; fails when rows that are there already are not. */
+/** What others refer to, so it comes before any reference. */
+export const primaryKey = (table: Table): SQL => alter(table, sql`ADD PRIMARY KEY (id)`);
+
+/** All else that keeps its rows sound; fails when rows that are there already are not. */
 export function finishedTable(table: Table, keyOf: (id: string) => string): SQL[] {
   const name = tableName(table);
   const parent = table.parent === null ? [] : [sql`ADD FOREIGN KEY (parent_id) REFERENCES ${tableName({ key: keyOf(table.parent) })} ON DELETE CASCADE`];
   const constraints = [
-    sql`ADD PRIMARY KEY (id)`, sql`ADD CONSTRAINT ${tableConstraint(table, 'number')} UNIQUE (number)`, ...parent,
+    sql`ADD CONSTRAINT ${tableConstraint(table, 'number')} UNIQUE (number)`, ...parent,
     ...table.columns.flatMap((column) => columnConstraints(column, table, keyOf).map((one) => sql`ADD ${one}`)),
     ...table.together.map((columns) => sql`ADD ${uniqueSql(columns, table)}`),
     sql`ADD FOREIGN KEY (created_by) REFERENCES slate.person (id)`, sql`ADD FOREIGN KEY (updated_by) REFERENCES slate.person (id)`,

@@ -25,7 +25,7 @@ export async function loadRows(tx: Tx, copy: CopyInto, table: Table, year: numbe
 }
 
 /** Sends rows as lines of COPY's text format, some at a time. Gives how many there were. */
-export async function copyLines(stream: Writable, rows: AsyncIterable<readonly MadeRow[]>, lineOf: (row: MadeRow) => string): Promise<number> {
+export async function copyLines<R>(stream: Writable, rows: AsyncIterable<readonly R[]>, lineOf: (row: R) => string): Promise<number> {
   const failed = finished(stream);
   // An error that comes while nobody waits is told when the end is waited for.
   failed.catch(() => undefined);
@@ -49,12 +49,15 @@ export async function copyLines(stream: Writable, rows: AsyncIterable<readonly M
   return count;
 }
 
+/** The same for rows that are nothing but texts. */
+export const copyTexts = (stream: Writable, rows: AsyncIterable<readonly (readonly (string | null)[])[]>): Promise<number> => copyLines(stream, rows, (row) => `${escapedValues(row).slice(1)}\n`);
+
 function loadedColumns(table: Table): SQL[] {
   return [stampName('id'), stampName('number'), ...(table.parent === null ? [] : [stampName('parent_id'), stampName('position')]), ...table.columns.map(columnName)];
 }
 
 /** Values as COPY reads them, each after a tab. */
-export function escapedValues(values: MadeRow['values']): string {
+export function escapedValues(values: readonly (string | null)[]): string {
   let line = '';
   for (const value of values) line += value === null ? '\t\\N' : `\t${SPECIAL.test(value) ? escaped(value) : value}`;
   return line;

@@ -5,7 +5,7 @@ import type { Tx } from '../connect';
 import { designedColumn, designedTable, tableGrant } from '../system/schema';
 import type { Role } from '../../core/access/rules';
 import { tableName } from '../identifiers';
-import { bareTable, changeSql, finishedTable } from './change-sql';
+import { bareTable, changeSql, finishedTable, primaryKey } from './change-sql';
 
 /** Every designed table with its columns, by id. */
 export async function readTables(tx: Tx): Promise<Map<string, Table>> {
@@ -69,9 +69,26 @@ export async function makeBareTable(tx: Tx, table: Table, seenBy: readonly Role[
   for (const statement of bareTable(table)) await tx.execute(statement);
 }
 
-export async function finishTable(tx: Tx, table: Table, keyOf: (id: string) => string): Promise<void> {
-  for (const statement of finishedTable(table, keyOf)) await tx.execute(statement);
-  await tx.execute(sql`ANALYZE ${tableName(table)}`);
+/** The same for tables that may refer to one another in any way; retired columns are made as well. */
+export async function makeBareTables(tx: Tx, tables: readonly Table[], seenBy: readonly Role[]): Promise<void> {
+  // What is known of a column names the table it refers to, so all of them are noted before any column is.
+  for (const table of tables) await noteTable(tx, { ...table, columns: [], retired: [] }, null, seenBy);
+  for (const table of tables) {
+    await noteTable(tx, table, { ...table, version: 0 }, seenBy);
+    for (const statement of bareTable(withRetired(table))) await tx.execute(statement);
+  }
+}
+
+/** A table with the columns that are kept but not shown, as it stands in the database. */
+export const withRetired = (table: Table): Table => ({ ...table, columns: [...table.columns, ...table.retired] });
+
+/** Makes bare tables that were filled what they ought to be; they may refer to one another in any way. */
+export async function finishTables(tx: Tx, tables: readonly Table[], keyOf: (id: string) => string): Promise<void> {
+  for (const table of tables) await tx.execute(primaryKey(table));
+  for (const table of tables) {
+    for (const statement of finishedTable(table, keyOf)) await tx.execute(statement);
+    await tx.execute(sql`ANALYZE ${tableName(table)}`);
+  }
 }
 
 /** What is known of a table from now on. */

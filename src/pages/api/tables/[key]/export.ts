@@ -1,5 +1,5 @@
 import { exportAs } from '../../../../contract/requests';
 import { downloadEndpoint } from '../../../../http/endpoint';
-import { exportTable } from '../../../../use-cases/export-table';
+import { takeOutTable } from '../../../../use-cases/export-table';
 
-export const GET = downloadEndpoint({ query: exportAs, answer: (context, { query, params }) => exportTable(context, params['key'] ?? '', query.as) });
+export const GET = downloadEndpoint({ query: exportAs, answer: (context, { query, params }) => takeOutTable(context, params['key'] ?? '', query.as) });
