@@ -29,8 +29,9 @@ export function firstForm(table: Table, tables: ReadonlyMap<string, Table>, ids:
 const targetOf = ({ id, key, label, prefix }: Table): FormDesign['table'] => ({ id, key, label, prefix });
 
 function questionOf(column: Column, tables: ReadonlyMap<string, Table>): FieldQuestion {
-  const { id, key, label, required, description: hint, decimals, unit, choices } = column;
-  const asked = { id, key, label, hint, required };
+  const { id, key, label, required, description, example, decimals, unit } = column;
+  const choices = column.choices.flatMap(({ code, label: words, retired }) => (retired === true ? [] : [{ code, label: words }]));
+  const asked = { id, key, label, hint: [description, example === '' ? '' : `For example ${example}`].filter((one) => one !== '').join(' '), required };
   switch (column.kind) {
     case 'text': return { ...asked, kind: 'text', long: false };
     case 'whole': return { ...asked, kind: 'whole', unit };

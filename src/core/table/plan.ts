@@ -62,7 +62,8 @@ function sameChoices(old: Column, column: Column): boolean {
 /** Codes already in rows stay valid; new labels win, new codes are added. */
 function together(old: Column, column: Column): Column['choices'] {
   const fresh = new Map(column.choices.map((choice) => [choice.code, choice]));
-  const kept = old.choices.map((choice) => fresh.get(choice.code) ?? choice);
+  // What was retired in the design of the table stays so, whatever the form still offers.
+  const kept = old.choices.map((choice) => ({ ...(fresh.get(choice.code) ?? choice), ...(choice.retired === true && { retired: true }) }));
   return [...kept, ...column.choices.filter(({ code }) => !old.choices.some((one) => one.code === code))];
 }
 

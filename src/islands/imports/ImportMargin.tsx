@@ -24,8 +24,8 @@ export function ImportMargin({ importing, picked, pick }: Props) {
   const column = sheet?.columns.find((one) => columnPath(sheet.name, one.name) === picked);
   return (
     <>
-      <Whole importing={importing} pick={pick} />
-      {column === undefined || picked === null ? <div className="margin-part"><p className="quiet">Pick the heading of a column to see why it is taken for what it is, and to correct it.</p></div> : <ColumnInHand key={picked} importing={importing} path={picked} column={column} sheet={sheet?.name ?? ''} />}
+      {detection?.packaged === undefined ? <Whole importing={importing} pick={pick} /> : <WholePackage importing={importing} tables={detection.packaged.length} />}
+      {detection?.packaged !== undefined ? null : column === undefined || picked === null ? <div className="margin-part"><p className="quiet">Pick the heading of a column to see why it is taken for what it is, and to correct it.</p></div> : <ColumnInHand key={picked} importing={importing} path={picked} column={column} sheet={sheet?.name ?? ''} />}
       <Refusals importing={importing} />
     </>
   );
@@ -55,6 +55,18 @@ function Whole({ importing, pick }: { importing: Importing; pick: (path: string)
         <Go importing={importing} fresh={fresh.length} there={there.length} />
         <button type="button" className="button" disabled={busy} onClick={() => void cancel()}>Cancel the import</button>
       </div>
+    </div>
+  );
+}
+
+/** A Data Package is made as it is. */
+function WholePackage({ importing: { accept, cancel, trouble, busy }, tables }: { importing: Importing; tables: number }) {
+  return (
+    <div className="margin-part first">
+      <h2 className="margin-title">A Data Package</h2>
+      <p className="mb-2 text-[14px]">{tables === 1 ? 'One table was' : `${grouped(tables)} tables were`} taken out of a workspace. They are made as they were, with their records, numbers and references, all at once or not at all. Who made the records then is not in the package; here it is you.</p>
+      {trouble !== '' && <p role="alert" className="trouble mb-2">{trouble}</p>}
+      <div className="flex flex-wrap gap-2 pt-1"><button type="button" className="button button-go" disabled={busy} onClick={() => void accept()}>Make {tables === 1 ? 'the table' : `${grouped(tables)} tables`}</button><button type="button" className="button" disabled={busy} onClick={() => void cancel()}>Cancel the import</button></div>
     </div>
   );
 }

@@ -2,7 +2,7 @@ import { History, Rows3 } from 'lucide-react';
 import type { OneRecordData } from '../../contract/answers-from-server';
 import type { Table } from '../../core/table/model';
 import { when } from '../kit/when';
-import { cellText, heading } from './record-text';
+import { aboutColumn, cellText, heading } from './record-text';
 
 interface Props {
   readonly table: Table;
@@ -21,7 +21,7 @@ export function RecordMargin({ table, data, wanted, failed }: Props) {
       <section className="margin-part first">
         <h2 className="mb-2 font-mono text-[17px]">{record.number}</h2>
         <dl className="grid grid-cols-[minmax(0,2fr)_minmax(0,3fr)] gap-x-3 gap-y-1 text-[14px]">
-          {table.columns.map((column) => <div key={column.id} className="contents"><dt className="text-slate-600">{heading(column)}</dt><dd className="break-words whitespace-pre-wrap">{cellText(column, record.cells[column.id] ?? null) || '—'}</dd></div>)}
+          {table.columns.map((column) => <div key={column.id} className="contents"><dt className="text-slate-600" title={aboutColumn(column) || undefined}>{heading(column)}{column.personal !== null && <span className="text-plum"> · personal</span>}</dt><dd className="break-words whitespace-pre-wrap">{cellText(column, record.cells[column.id] ?? null) || '—'}</dd></div>)}
         </dl>
       </section>
       {data.related.map(({ table: child, rows }) => (

@@ -8,7 +8,7 @@ import { FirstForm } from '../kit/FirstForm';
 import { useLive } from '../kit/live';
 import { Root } from '../kit/Root';
 import { RecordMargin } from './RecordMargin';
-import { cellText, heading, isNumeric } from './record-text';
+import { aboutColumn, cellText, heading, isNumeric } from './record-text';
 
 interface Props {
   readonly initial: RecordsData;
@@ -61,7 +61,7 @@ function Records({ initial, initialRecord, startRecord }: Props) {
           <h1 className="text-[23px]">{data.table.label} <span className="quiet font-sans font-normal" role="status">{grouped(data.total)} {data.total === 1 ? 'record' : 'records'}</span></h1>
         </div>
         <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
-          <p className="flex items-center gap-2 text-[14px]"><Download size={15} aria-hidden className="text-slate-600" />Export as {(['csv', 'xlsx', 'json'] as const).map((format) => <a key={format} download href={`/api/tables/${data.table.key}/export?as=${format}`} className="font-semibold text-lichen-deep">{format.toUpperCase()}</a>)}</p>
+          <p className="flex items-center gap-2 text-[14px]"><Download size={15} aria-hidden className="text-slate-600" />Export as {takeOut.map(([as, words]) => <a key={as} download href={`/api/tables/${data.table.key}/export?as=${as}`} className="font-semibold text-lichen-deep">{words}</a>)}</p>
           {data.mayDesign && <a href={`/tables/${data.table.key}/design`} className="button"><PencilRuler size={15} aria-hidden />Design</a>}
           {data.mayDesign && data.table.parent === null && <FirstForm table={data.table.key} />}
         </div>
@@ -79,6 +79,7 @@ function Records({ initial, initialRecord, startRecord }: Props) {
   );
 }
 
+const takeOut = [['csv', 'CSV'], ['xlsx', 'XLSX'], ['json', 'JSON'], ['package', 'Data Package'], ['sql', 'SQL']] as const;
 const grouped = (n: number): string => String(n).replace(/\B(?=(\d{3})+$)/g, '\u202f');
 
 interface GridProps {
@@ -94,7 +95,7 @@ function Grid({ data, query, onSort, record, onPick }: GridProps) {
     const helper = createColumnHelper<RecordData>();
     return [
       helper.accessor('number', { id: 'number', header: 'Number', meta: { numeric: false } }),
-      ...data.table.columns.map((column) => helper.accessor((row) => cellText(column, row.cells[column.id] ?? null), { id: column.id, header: heading(column), meta: { numeric: isNumeric(column) } })),
+      ...data.table.columns.map((column) => helper.accessor((row) => cellText(column, row.cells[column.id] ?? null), { id: column.id, header: heading(column), meta: { numeric: isNumeric(column), about: aboutColumn(column) } })),
     ];
   }, [data.table]);
   const table = useReactTable({ data: data.rows as RecordData[], columns, getCoreRowModel: getCoreRowModel(), manualSorting: true, manualPagination: true });
@@ -108,7 +109,7 @@ function Grid({ data, query, onSort, record, onPick }: GridProps) {
                 const sorted = query.sort === header.column.id;
                 return (
                   <th key={header.id} aria-sort={sorted ? (query.order === 'up' ? 'ascending' : 'descending') : 'none'} className={numericOf(header.column.columnDef.meta) ? 'text-right!' : ''}>
-                    <button type="button" onClick={() => onSort(header.column.id)} className="inline-flex items-center gap-1 rounded whitespace-nowrap hover:text-ink">
+                    <button type="button" title={aboutOf(header.column.columnDef.meta)} onClick={() => onSort(header.column.id)} className="inline-flex items-center gap-1 rounded whitespace-nowrap hover:text-ink">
                       {flexRender(header.column.columnDef.header, header.getContext())}{sorted && (query.order === 'up' ? <ArrowUp size={14} aria-hidden /> : <ArrowDown size={14} aria-hidden />)}
                     </button>
                   </th>
@@ -134,6 +135,7 @@ function Grid({ data, query, onSort, record, onPick }: GridProps) {
   );
 }
 
+const aboutOf = (meta: unknown): string | undefined => (typeof meta === 'object' && meta !== null && 'about' in meta && typeof meta.about === 'string' && meta.about !== '' ? meta.about : undefined);
 const numericOf = (meta: unknown): boolean => typeof meta === 'object' && meta !== null && 'numeric' in meta && meta.numeric === true;
 
 function Pages({ data, query, onPage }: { data: RecordsData; query: Query; onPage: (page: number) => void }) {

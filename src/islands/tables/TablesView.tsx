@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { List, Network, Plus, Table2, Upload } from 'lucide-react';
+import { Download, List, Network, Plus, Table2, Upload } from 'lucide-react';
 import { lazy, Suspense, useCallback, useEffect, useState } from 'react';
 import type { TablesData } from '../../contract/answers-from-server';
 import { fetched } from '../kit/call';
@@ -29,7 +29,7 @@ function Tables({ initial, startPicture }: Props) {
       {asPicture && <Suspense fallback={<div className="h-[70vh] rounded-lg border border-slate-200 bg-white" aria-busy="true" />}><TablesPicture tables={data.tables} /></Suspense>}
       {!asPicture && <div className="sheet-frame">
         <section aria-label="All tables you may see">
-          {data.tables.length === 0 && <p className="p-5">No table is open to you yet. A form makes its tables when it is released{data.mayImport && ', and sheets become tables when you import them'}.</p>}
+          {data.tables.length === 0 && <p className="p-5">No table is open to you yet. A form makes its tables when it is released{data.mayImport && ', sheets become tables when you import them, and New table begins an empty one'}.</p>}
           <ul>
             {data.tables.map((table) => (
               <li key={table.id} className="border-b border-slate-200">
@@ -42,7 +42,7 @@ function Tables({ initial, startPicture }: Props) {
             ))}
           </ul>
         </section>
-        <aside className="margin-pane"><div className="margin-part first"><h2 className="margin-title">What a table is here</h2><p className="quiet">Each is a plain PostgreSQL table in the schema records, with real types, references and a full history. Forms write to them; every list refreshes itself.</p></div></aside>
+        <aside className="margin-pane"><div className="margin-part first"><h2 className="margin-title">What a table is here</h2><p className="quiet">Each is a plain PostgreSQL table in the schema records, with real types, references and a full history. Forms write to them; every list refreshes itself.</p></div>{data.tables.length > 0 && <div className="margin-part"><h2 className="margin-title"><Download size={15} aria-hidden />Take all of it with you</h2><p className="quiet mb-2">Every table with its records, references and design, as a Data Package: CSV files with their Table Schema. Read into an empty workspace it becomes the same tables.</p><a download href="/api/tables/package" className="button">All tables as a Data Package</a></div>}</aside>
       </div>}
     </>
   );
