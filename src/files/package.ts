@@ -3,25 +3,20 @@ import { open } from 'node:fs/promises';
 import { join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import yauzl from 'yauzl';
-import type { PackagedTable } from '../core/import/detection';
-import { packageDescriptor } from '../contract/data-package';
 import { csvRows } from './csv';
 import { RefusedFile } from './refused-file';
 import type { GivenFile } from './sheets';
 import { DESCRIPTOR, fused } from './take-out';
 import { unpackedSafely } from './xlsx';
 
-/** The tables of a Data Package of ours, if that is what was brought; null for anything else. */
-export async function packagedIn(files: readonly GivenFile[], signal?: AbortSignal): Promise<PackagedTable[] | null> {
+/** The descriptor of a Data Package, if that is what was brought: whatever stands in it. Undefined for anything else. */
+export async function descriptorIn(files: readonly GivenFile[], signal?: AbortSignal): Promise<unknown> {
   for (const file of files) {
     if (!(await isArchive(file)) || !(await unpackedSafely(file.path, signal)).has(DESCRIPTOR)) continue;
     if (files.length > 1) throw new RefusedFile('package-alone');
-    const text = (await textsIn(file.path, [DESCRIPTOR])).get(DESCRIPTOR) ?? '';
-    const read = packageDescriptor.safeParse(jsonOf(text));
-    if (!read.success) throw new RefusedFile('broken-package');
-    return read.data.resources.map(({ slateTable, path }) => ({ table: slateTable, path }));
+    return jsonOf(await textIn(file.path, DESCRIPTOR));
   }
-  return null;
+  return undefined;
 }
 
 async function isArchive({ path }: GivenFile): Promise<boolean> {
@@ -42,20 +37,17 @@ function jsonOf(text: string): unknown {
   }
 }
 
-async function textsIn(path: string, wanted: readonly string[]): Promise<Map<string, string>> {
-  const found = new Map<string, string>();
+async function textIn(path: string, wanted: string): Promise<string> {
+  const pieces: Buffer[] = [];
   const zip = await yauzl.openPromise(path, { autoClose: false });
   try {
     for await (const entry of zip.eachEntry()) {
-      if (!wanted.includes(entry.fileName)) continue;
-      const pieces: Buffer[] = [];
-      for await (const piece of await zip.openReadStreamPromise(entry)) pieces.push(piece as Buffer);
-      found.set(entry.fileName, Buffer.concat(pieces).toString('utf8'));
+      if (entry.fileName === wanted) for await (const piece of await zip.openReadStreamPromise(entry)) pieces.push(piece as Buffer);
     }
   } finally {
     zip.close();
   }
-  return found;
+  return Buffer.concat(pieces).toString('utf8');
 }
 
 /** Rows of one resource: its headings first, then cells, null where nothing stands. */

@@ -1,3 +1,4 @@
+import { packageDescriptor } from '../contract/data-package';
 import { detect } from '../core/import/detect';
 import { tableTarget, type Target } from '../core/import/relations';
 import type { Detection, PackagedTable } from '../core/import/detection';
@@ -9,7 +10,7 @@ import { dropPieces, noteProgress, readImport, updateImport } from '../data/syst
 import { keyColumns, readKey } from '../data/runtime/table-keys';
 import { readTables } from '../data/runtime/tables';
 import { asOwner, asPerson } from '../data/transaction';
-import { packagedIn } from '../files/package';
+import { descriptorIn } from '../files/package';
 import { RefusedFile } from '../files/refused-file';
 import { profiled, withMisses, type GivenFile } from '../files/sheets';
 import { withFiles } from './spooled-files';
@@ -30,8 +31,8 @@ export async function readSheets(id: string): Promise<void> {
 }
 
 async function detected(row: ImportRow, files: readonly GivenFile[], abort: AbortController): Promise<{ detection: Detection; samples: Samples }> {
-  const packaged = await packagedIn(files, abort.signal);
-  if (packaged !== null) return { detection: await packageDetected(row, packaged), samples: {} };
+  const descriptor = await descriptorIn(files, abort.signal);
+  if (descriptor !== undefined) return { detection: await packageDetected(row, descriptor), samples: {} };
   const told = every(500, (rows: number) => void tell(row, rows, abort).catch(unheard));
   const profiles = await profiled(files, told, abort.signal);
   if (profiles.length === 0) throw new RefusedFile('empty');
@@ -39,7 +40,10 @@ async function detected(row: ImportRow, files: readonly GivenFile[], abort: Abor
   return { detection, samples: Object.fromEntries(profiles.map((profile) => [profile.name, profile.samples])) };
 }
 
-async function packageDetected(row: ImportRow, packaged: readonly PackagedTable[]): Promise<Detection> {
+async function packageDetected(row: ImportRow, descriptor: unknown): Promise<Detection> {
+  const read = packageDescriptor.safeParse(descriptor);
+  if (!read.success) throw new RefusedFile('broken-package');
+  const packaged = read.data.resources.map(({ slateTable, path }): PackagedTable => ({ table: slateTable, path }));
   const there = await asPerson({ person: row.personId }, async (tx) => ok([...(await readTables(tx)).values()]));
   const clash = packageClash(packaged.map(({ table }) => table), there.ok ? there.value : []);
   if (clash !== null) throw new RefusedFile(clash.clash, { tables: clash.tables });

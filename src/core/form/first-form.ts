@@ -1,3 +1,4 @@
+import { aboutColumn } from '../table/about';
 import { singular } from '../table/label';
 import type { Column, Table } from '../table/model';
 import type { FieldQuestion, FormDesign, Question } from './design';
@@ -29,9 +30,9 @@ export function firstForm(table: Table, tables: ReadonlyMap<string, Table>, ids:
 const targetOf = ({ id, key, label, prefix }: Table): FormDesign['table'] => ({ id, key, label, prefix });
 
 function questionOf(column: Column, tables: ReadonlyMap<string, Table>): FieldQuestion {
-  const { id, key, label, required, description, example, decimals, unit } = column;
+  const { id, key, label, required, decimals, unit } = column;
   const choices = column.choices.flatMap(({ code, label: words, retired }) => (retired === true ? [] : [{ code, label: words }]));
-  const asked = { id, key, label, hint: [description, example === '' ? '' : `For example ${example}`].filter((one) => one !== '').join(' '), required };
+  const asked = { id, key, label, hint: aboutColumn(column), required };
   switch (column.kind) {
     case 'text': return { ...asked, kind: 'text', long: false };
     case 'whole': return { ...asked, kind: 'whole', unit };

@@ -1,8 +1,9 @@
 import { History, Rows3 } from 'lucide-react';
 import type { OneRecordData } from '../../contract/answers-from-server';
+import { aboutColumn } from '../../core/table/about';
 import type { Table } from '../../core/table/model';
 import { when } from '../kit/when';
-import { aboutColumn, cellText, heading } from './record-text';
+import { cellText, heading } from './record-text';
 
 interface Props {
   readonly table: Table;

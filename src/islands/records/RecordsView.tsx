@@ -2,13 +2,14 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { createColumnHelper, flexRender, getCoreRowModel, useReactTable } from '@tanstack/react-table';
 import { ArrowDown, ArrowUp, ChevronLeft, ChevronRight, Download, PencilRuler } from 'lucide-react';
 import { useCallback, useEffect, useMemo, useState } from 'react';
+import { aboutColumn } from '../../core/table/about';
 import type { OneRecordData, RecordData, RecordsData } from '../../contract/answers-from-server';
 import { fetched } from '../kit/call';
 import { FirstForm } from '../kit/FirstForm';
 import { useLive } from '../kit/live';
 import { Root } from '../kit/Root';
 import { RecordMargin } from './RecordMargin';
-import { aboutColumn, cellText, heading, isNumeric } from './record-text';
+import { cellText, heading, isNumeric } from './record-text';
 
 interface Props {
   readonly initial: RecordsData;

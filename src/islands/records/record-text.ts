@@ -12,6 +12,3 @@ export function cellText(column: Column, cell: string | boolean | null): string 
 
 export const isNumeric = (column: Column): boolean => kinds[column.kind].type.t === 'number';
 export const heading = (column: Column): string => (column.unit === '' || column.kind === 'money' ? column.label : `${column.label}, ${column.unit}`);
-
-/** What a column holds, in its owner's words. */
-export const aboutColumn = ({ description, example }: Column): string => [description, example === '' ? '' : `For example ${example}`].filter((one) => one !== '').join(' ');

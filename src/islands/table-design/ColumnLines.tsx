@@ -1,4 +1,5 @@
 import { EyeOff, KeyRound, Plus, RotateCcw, Trash2 } from 'lucide-react';
+import { aboutColumn } from '../../core/table/about';
 import { addColumns, bringBack, removeForGood } from '../../core/table/edit';
 import { recordNumber, type Column } from '../../core/table/model';
 import { columnWords } from '../../core/wording/change-sentence';
@@ -58,7 +59,7 @@ function Line({ design, column, number }: { design: TableDesign; column: Column;
         </span>
         <span className="font-mono text-[13px] text-slate-600">{column.key}</span>
         <span className="col-span-2 text-[14px] text-slate-700">{wordsOf(design, column)}{column.personal !== null && <span className="ml-2 inline-flex items-center gap-1 text-plum"><EyeOff size={13} aria-hidden />{personalWords[column.personal]}</span>}</span>
-        {(column.description !== '' || column.example !== '') && <span className="quiet col-span-2">{column.description}{column.example !== '' && `${column.description === '' ? '' : ' '}For example ${column.example}`}</span>}
+        {aboutColumn(column) !== '' && <span className="quiet col-span-2">{aboutColumn(column)}</span>}
         {issue !== undefined && <span className="trouble col-span-2">{issueSentence(issue)}</span>}
       </span>
     </button>
