@@ -4,12 +4,13 @@ import { design } from '../../../tests/support/designs';
 import { columnUses } from '../form/column-uses';
 import { plainColumn, plainTable, type Column, type Table } from '../table/model';
 import { fittedRow } from './fitted-rows';
+import type { RowToWrite } from './rows-to-write';
 import { tablesOf } from './tables-of';
 
 const column = (id: string, more: Partial<Column> = {}): Column => ({ ...plainColumn, id, key: id, label: id, ...more });
 const table = (id: string, ...columns: Column[]): Table => ({ ...plainTable, id, key: id, label: id, prefix: 'T', columns });
 const map = (...tables: Table[]): Map<string, Table> => new Map(tables.map((one) => [one.id, one]));
-const row = (id: string, values: Record<string, string | boolean | null>, rows: ReturnType<typeof row>[] = []): Parameters<typeof fittedRow>[0] => ({ table: id, values: new Map(Object.entries(values)), rows });
+const row = (id: string, values: Record<string, string | boolean | null>, rows: RowToWrite[] = []): RowToWrite => ({ table: id, values: new Map(Object.entries(values)), rows });
 
 describe('a release goes on while its tables change', () => {
   it('what is kept as asked stays as it is', () => {
