@@ -16,8 +16,9 @@ export const packagedName = (key: string): SQL => identifier(key);
 export const alias = (index: number): SQL => identifier(`r${index}`);
 
 /** A constraint or index of a column, named by the column's id, so that a broken one finds its question. */
-export const constraintName = (column: Pick<Column, 'id'>, what: 'choice' | 'fkey' | 'key' | 'idx' | `w${string}`, table: Pick<Table, 'id'>): SQL =>
-  identifier(`${column.id}_${what}_${table.id.slice(-12)}`);
+export const constraintName = (column: Pick<Column, 'id'>, what: ConstraintKind, table: Pick<Table, 'id'>): SQL => identifier(constraintText(column, what, table));
+export const constraintText = (column: Pick<Column, 'id'>, what: ConstraintKind, table: Pick<Table, 'id'>): string => `${column.id}_${what}_${table.id.slice(-12)}`;
+type ConstraintKind = 'choice' | 'fkey' | 'key' | 'idx' | `w${string}`;
 export const tableConstraint = (table: Pick<Table, 'id'>, what: string): SQL => identifier(`t${table.id.replaceAll('-', '')}_${what}`);
 
 /** The id of the column whose constraint has this name. */

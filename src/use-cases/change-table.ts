@@ -4,11 +4,12 @@ import { invalid, notFound, stale, type Refusal } from '../core/kernel/refusal';
 import { fail, ok, type Result } from '../core/kernel/result';
 import type { Table } from '../core/table/model';
 import { editable, type ChangeState } from '../core/table/table-change';
+import { refusalSentence } from '../core/wording/refusal-sentence';
 import type { Tx } from '../data/connect';
 import { fieldIssue } from '../data/field-issues';
 import { applyRedesign, setKey, uniqueSets, type Applying } from '../data/runtime/apply-redesign';
 import { buildUnique, dropBuilt } from '../data/runtime/change-sql';
-import { addShadows, clearShadows, fillNext, fillPending, lockTable, numbersOf, refillOf, rowsOf, watchWrites, whileFilled, type Refill, type Unfit } from '../data/runtime/refill';
+import { addShadows, clearShadows, fillNext, fillPending, hasLeftovers, lockTable, numbersOf, refillOf, rowsOf, watchWrites, whileFilled, type Refill, type Unfit } from '../data/runtime/refill';
 import { maySee, oneTableChangeAtATime, readTables } from '../data/runtime/tables';
 import { askChangeJob, designsInUse, doneChanges, noteChangeProgress, oneChangeAtATime, readChange, updateChange, type TableChangeRow } from '../data/system/table-changes';
 import { asOwner, outsideTransaction } from '../data/transaction';
@@ -223,7 +224,8 @@ async function tidyUp({ id, personId, redesign, base }: TableChangeRow): Promise
   const sets = [...table.columns.filter(({ unique }) => unique).map((column) => [column.id]), ...table.together];
   await patiently(() => asOwner({ person: personId }, async (tx) => {
     const there = (await readTables(tx)).get(table.id);
-    if (there === undefined || base === null) return ok(null);
+    if (there === undefined || base === null || !(await hasLeftovers(tx, there, sets))) return ok(null);
+    await lockTable(tx, there);
     await clearShadows(tx, there, table.columns, id);
     for (const set of sets) await tx.execute(dropBuilt(set, table));
     return ok(null);
@@ -231,7 +233,7 @@ async function tidyUp({ id, personId, redesign, base }: TableChangeRow): Promise
 }
 
 async function refuseChange(row: TableChangeRow, refusal: Refusal): Promise<void> {
-  const issues = refusal.kind === 'invalid' ? refusal.issues : [issue('missing', ['table'])];
+  const issues = refusal.kind === 'invalid' ? refusal.issues : [issue('change-stopped', ['table'], { why: refusalSentence(refusal) })];
   await asOwner({ person: row.personId }, async (tx) => {
     if ((await readChange(tx, row.id, true))?.state === 'running') await updateChange(tx, row.id, { state: 'refused', issues, progress: null });
     return ok(null);
@@ -241,5 +243,5 @@ async function refuseChange(row: TableChangeRow, refusal: Refusal): Promise<void
 /** The job has failed for good: the change says so instead of waiting for ever. */
 export async function giveUpChange(id: string): Promise<void> {
   const row = await currentChange(id);
-  if (row?.state === 'running') await refuseChange(row, { kind: 'not-found', what: 'change' });
+  if (row?.state === 'running') await refuseChange(row, invalid(issue('change-stopped', ['table'], { why: 'something went wrong on our side, several times. Your administrator finds it in the log' })));
 }

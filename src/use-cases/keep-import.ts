@@ -47,7 +47,9 @@ async function carryOut(id: string, state: 'keeping' | 'trying'): Promise<void> 
     if (packaged !== undefined) return keepPackage(row, packaged, await unpacked(files, packaged.map(({ path }) => path), folder));
     const reopen = await reopened(files, folder, abort.signal);
     const kept = await asOwnerCopying({ person: row.personId }, (tx, copy) => filling.fill(tx, copy, reopen)).catch((error: unknown) => filling.refusedByTable(error));
-    if (abort.signal.aborted || (!kept.ok && kept.error.kind !== 'invalid')) return;
+    if (abort.signal.aborted || (!kept.ok && kept.error.kind === 'stale' && kept.error.why === 'import-moved')) return;
+    // Whatever else is in the way may be gone at the next attempt; after the last the import says so.
+    if (!kept.ok && kept.error.kind !== 'invalid') throw new Error(`the import was refused: ${kept.error.kind}`);
     await noteResult(row, filling.result(), await filling.refusedRows(reopen));
   });
 }

@@ -21,7 +21,8 @@ import { RefusedFile } from '../files/refused-file';
 /** Makes the tables of a Data Package as they were, with their records, numbers and references, in one transaction. */
 export async function keepPackage(row: ImportRow, packaged: readonly PackagedTable[], rowsOf: ResourceRows): Promise<void> {
   const kept = await asOwnerCopying({ person: row.personId }, (tx, copy) => made(tx, copy, row, packaged, rowsOf)).catch((error: unknown) => brokenBy(error));
-  if (kept.ok || kept.error.kind !== 'invalid') return;
+  if (kept.ok || (kept.error.kind === 'stale' && kept.error.why === 'import-moved')) return;
+  if (kept.error.kind !== 'invalid') throw new Error(`the package was refused: ${kept.error.kind}`);
   const [why] = kept.error.issues;
   await asOwner({ person: row.personId }, async (tx) => {
     if ((await readImport(tx, row.id, true))?.state !== 'keeping') return ok(null);

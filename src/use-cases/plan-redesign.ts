@@ -4,7 +4,7 @@ import { columnUses } from '../core/form/column-uses';
 import { compileForm } from '../core/form/compile-form';
 import type { FormDesign } from '../core/form/design';
 import { issue, type Issue } from '../core/kernel/issue';
-import type { TableChange } from '../core/table/change';
+import { asRetired, type TableChange } from '../core/table/change';
 import type { Conversion } from '../core/table/convert-column';
 import type { Column, Table } from '../core/table/model';
 import { planRedesign, type Redesign } from '../core/table/redesign';
@@ -27,14 +27,28 @@ export interface RedesignPlan {
 
 export function planFor(redesign: Redesign, tables: ReadonlyMap<string, Table>, forms: readonly UsingForm[]): RedesignPlan {
   const before = tables.get(redesign.table.id) ?? null;
-  const after = redesign.table;
+  const after = drawnOn(before, redesign.table);
   const changes = planRedesign(before, after);
   const wanted = new Map(tables).set(after.id, after);
   return {
     before, after, changes, conversions: conversionsOf(changes, before, redesign),
     fills: changes.flatMap((change) => (change.t === 'add-column' && change.column.required ? [{ column: change.column, value: fillOf(change.column, redesign) }] : [])),
-    issues: [...tableIssues(after, before, tables), ...(before === null ? [] : brokenForms(before, changes, tables, wanted, forms))],
+    issues: [...tableIssues(after, before, tables), ...(after.parent === null || tables.has(after.parent) ? [] : [issue('table-unknown', ['table', 'parent'])]), ...(before === null ? [] : brokenForms(before, changes, tables, wanted, forms))],
     uses: before === null ? [] : usesOf(before, changes, tables, forms),
+  };
+}
+
+/**
+ * A table as it is wanted, as far as that can be: its key and what its rows belong to are fixed when it is made, and what is retired is what
+ * there is. Whoever sends something else changes nothing by it.
+ */
+function drawnOn(before: Table | null, wanted: Table): Table {
+  const live = new Set(wanted.columns.map(({ id }) => id));
+  const there = new Map([...(before?.columns ?? []).map(asRetired), ...(before?.retired ?? [])].map((column) => [column.id, column]));
+  return {
+    ...wanted, key: before?.key ?? wanted.key, parent: before === null ? wanted.parent : before.parent, version: before?.version ?? 0,
+    retired: wanted.retired.flatMap(({ id }) => (live.has(id) ? [] : (there.get(id) ?? []))), title: wanted.title.filter((id) => live.has(id)),
+    together: wanted.together.map((set) => set.filter((id) => live.has(id))).filter((set) => set.length > 0),
   };
 }
 
@@ -51,6 +65,8 @@ function conversionsOf(changes: readonly TableChange[], before: Table | null, { 
 }
 
 function fillOf(column: Column, { readings, mends }: Redesign): string | null {
+  // A record to refer to is picked, not written; such a column is filled first and required in a later change.
+  if (column.kind === 'reference') return null;
   const text = mends[column.id]?.[''] ?? '';
   const read = reader({ column, reading: { unit: column.unit, ...readings[column.id] } })(text);
   return text !== '' && 'value' in read ? read.value : null;

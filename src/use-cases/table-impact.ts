@@ -6,7 +6,7 @@ import type { Tx } from '../data/connect';
 import { uniqueSets } from '../data/runtime/apply-redesign';
 import { distinctValues, repeatedValues } from '../data/runtime/column-values';
 import { refillOf, rowsOf } from '../data/runtime/refill';
-import { readTables } from '../data/runtime/tables';
+import { maySee, readTables } from '../data/runtime/tables';
 import { designsInUse, readChange } from '../data/system/table-changes';
 import { asOwner } from '../data/transaction';
 import type { Context } from './asking';
@@ -25,6 +25,7 @@ export async function readTableImpact(context: Context, id: string): Promise<Res
     const row = await readChange(tx, id);
     if (row === null || row.personId !== context.person.id) return fail(notFound('change'));
     const tables = await readTables(tx);
+    if (tables.has(row.tableId) && !(await maySee(tx, row.tableId))) return fail(notFound('table'));
     const plan = planFor(row.redesign, tables, await designsInUse(tx));
     return ok(await impactOf(tx, plan, tables));
   });

@@ -65,6 +65,13 @@ describe('a table of one’s own', () => {
     expect(await codes({ ...lots(), id: newId(), key: 'empty_one', columns: [] })).toEqual(['columns-missing']);
   });
 
+  it('keeps its key, what its rows belong to, and only columns there are, whatever is sent', async () => {
+    const table = await wanted();
+    expect(await changed({ ...table, key: 'elsewhere', parent: (await wanted('beds')).id, title: ['clot', 'cnowhere'], retired: [column('cforged', 'Forged')], together: [['cbed', 'ctaken'], ['cforged']] })).toBe('done');
+    expect(await wanted()).toMatchObject({ key: 'seed_lots', parent: null, title: ['clot'], retired: [], together: [['cbed', 'ctaken']] });
+    expect(await codes({ ...lots(), id: newId(), key: 'orphans', parent: newId() })).toEqual(['table-unknown']);
+  });
+
   it('is for owners only', async () => {
     expect(await refusal(openTableDesign(as('Maren'), 'beds'))).toMatchObject({ kind: 'forbidden' });
     expect(await refusal(saveTableChange(as('Maren'), newId(), { version: 0, base: 0, redesign: { table: lots(), readings: {}, mends: {} } }))).toMatchObject({ kind: 'forbidden' });

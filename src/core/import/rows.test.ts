@@ -27,7 +27,7 @@ const found = () => new Map([[bedColumn, by('B-0', 'B-1')], [supplierColumn, by(
 describe('rows on their way into a table', () => {
   it('have their values as PostgreSQL reads them, and references by what names the record', () => {
     const { rows, refusals } = made('orders', [['O-7', ' b-1 ', '5.3.2026', 'ACORN', 'tel', '', '', '', '', 'x'], ['', ' ', '']], { found: found() });
-    expect(rows).toEqual([{ id: ids('orders').of(2), parent: null, position: 0, values: ['O-7', 'id of B-1', '2026-03-05', 'id of Acorn', 'true'] }]);
+    expect(rows).toEqual([{ id: ids('orders').of(2), row: 2, parent: null, position: 0, values: ['O-7', 'id of B-1', '2026-03-05', 'id of Acorn', 'true'] }]);
     expect(refusals).toEqual([]);
   });
 

@@ -28,7 +28,7 @@ export const issueCodes = [
   'choice-repeated', 'table-unknown', 'columns-missing', 'row-limits', 'questions-missing', 'approver-missing', 'approver-unknown',
   'check-message-missing', 'check-place', 'table-key-taken', 'kind-changed', 'column-clash', 'prefix-invalid', 'too-many',
   // tables
-  'default-kind', 'default-choice', 'together-too-few', 'retire-first', 'column-retired', 'values-misfit', 'values-repeated', 'form-breaks', 'form-writes', 'not-found-there',
+  'default-kind', 'default-choice', 'together-too-few', 'retire-first', 'column-retired', 'values-misfit', 'values-repeated', 'form-breaks', 'form-writes', 'not-found-there', 'change-stopped',
   // requests
   'malformed', 'missing', 'word-needed',
 ] as const;

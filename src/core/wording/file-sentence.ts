@@ -16,7 +16,7 @@ export function fileSentence(fault: FileFault, facts: Facts): string {
     case 'broken-workbook': return 'The workbook is damaged and cannot be read. Open it and save it anew';
     case 'broken-package': return 'This Data Package is not as it was taken out, and cannot be read';
     case 'tables-there': return `There are tables of these names already: ${facts['tables']}. A package is read into a workspace without them; rows come into tables there are from its CSV files`;
-    case 'tables-missing': return `${facts['tables']} refer to tables that are neither in the package nor here`;
+    case 'tables-missing': return `Tables of the package refer to others that are neither in it nor here: ${facts['tables']}`;
     case 'package-alone': return 'A Data Package is read by itself; choose the other files in another import';
     case 'protected-workbook': return 'This is a workbook with a password or of the old format. Save it as XLSX without a password';
   }

@@ -71,10 +71,11 @@ function designSentence(code: Exclude<Issue['code'], SheetCode>, facts: Issue['f
     case 'together-too-few': return 'Name at least two columns that no two records may share; for one, say so at the column itself';
     case 'retire-first': return `Retire ${label} first; it can be removed for good in a later change`;
     case 'column-retired': return `${label} was retired from the table ${text(facts['table'])}; take the question out, or bring the column back in the design of the table`;
-    case 'values-misfit': return `${text(facts['rows'])} records hold in ${label} what does not fit: ${text(facts['examples'])}`;
-    case 'values-repeated': return `${text(facts['rows'])} records share their ${label} with another: ${text(facts['examples'])}`;
-    case 'form-breaks': return `${text(facts['form'])} uses it, and would break: ${text(facts['why'])}`;
-    case 'form-writes': return `${text(facts['form'])} still fills ${label}; release the form without that question first`;
+    case 'values-misfit': return `In ${label}, ${text(facts['rows'])} records hold what does not fit: ${text(facts['examples'])}`;
+    case 'values-repeated': return `${label} must be different in every record, and ${text(facts['rows'])} records share theirs with another: ${text(facts['examples'])}`;
+    case 'form-breaks': return `This is used by ${text(facts['form'])}, which would break: ${text(facts['why'])}`;
+    case 'form-writes': return `${label} is still filled by ${text(facts['form'])}; release the form without that question first`;
+    case 'change-stopped': return `Nothing was changed: ${text(facts['why'])}`;
     case 'not-found-there': return 'No record there goes by this name';
     case 'malformed': return `This is not what was expected here${facts['detail'] ? `: ${text(facts['detail'])}` : ''}`;
     case 'missing': return 'This is missing';

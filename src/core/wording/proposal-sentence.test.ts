@@ -37,7 +37,7 @@ describe('refusals in words', () => {
   it('name the place and the reason', () => {
     const cell = { sheet: 'visits', row: 5, column: 'On', text: 'soon' };
     expect(refusedSentence({ ...cell, code: 'not-found-there' })).toBe('visits, row 5: “soon” of On is not found among the records it should name');
-    expect(refusedSentence({ ...cell, row: 0, code: 'twice' })).toBe('visits: On must be different in every record, and a value comes twice');
+    expect(refusedSentence({ ...cell, row: 0, text: '', code: 'twice' })).toBe('visits: On must be different in every record, and a value comes twice');
     expect(refusedSentence({ ...cell, code: 'not-a-date' })).toContain('visits, row 5: “soon”: On');
   });
 

@@ -4,7 +4,7 @@ import { plainColumn, plainTable, type Column, type Table } from '../../core/tab
 import type { TableChange } from '../../core/table/change';
 import { columnOfConstraint } from '../identifiers';
 import { fieldIssue } from '../field-issues';
-import { changeSql } from './change-sql';
+import { addFilledColumn, changeSql } from './change-sql';
 
 const dialect = new PgDialect();
 const column = (part: Partial<Column>): Column => ({ ...plainColumn, id: 'qa', key: 'a', label: 'A', ...part });
@@ -19,7 +19,8 @@ describe('the SQL of a change', () => {
   it('makes a table with its guards: row-level security, stamps, trail, telling', () => {
     const sql = text({ t: 'make-table', table: table(column({ required: true, unique: true })) });
     expect(sql[0]).toContain('"a" text NOT NULL');
-    expect(sql[2]).toContain('ADD CONSTRAINT "qa_key_0000000000aa" UNIQUE ("a")');
+    expect(sql[2]).toBe('ALTER TABLE "records"."tools" ADD PRIMARY KEY (id)');
+    expect(sql[3]).toContain('ADD CONSTRAINT "qa_key_0000000000aa" UNIQUE ("a")');
     expect(sql[0]).toContain(`DEFAULT slate.next_number('01900000-0000-7000-8000-0000000000aa')`);
     for (const guard of ['ENABLE ROW LEVEL SECURITY', 'FOR SELECT', 'FOR INSERT', 'FOR UPDATE', 'FOR DELETE', 'slate.stamp()', 'slate.trail(', 'slate.tell_table(']) expect(sql.join('\n')).toContain(guard);
   });
@@ -27,8 +28,31 @@ describe('the SQL of a change', () => {
   it('gives rows of a parent a reference that removes them with it, and their place', () => {
     const sql = text({ t: 'make-table', table: { ...table(column({})), parent: 'parent' } });
     expect(sql[0]).toContain('parent_id uuid NOT NULL');
-    expect(sql[2]).toContain('ADD FOREIGN KEY (parent_id) REFERENCES "records"."beds" ON DELETE CASCADE');
+    expect(sql[3]).toContain('ADD FOREIGN KEY (parent_id) REFERENCES "records"."beds" ON DELETE CASCADE');
     expect(sql.some((statement) => statement.includes('("parent_id", "position")'))).toBe(true);
+  });
+
+  it('changes columns and sets one by one, and finds a set by the first of its columns', () => {
+    const [a, b] = [column({}), column({ id: 'qb', key: 'b', label: 'B', default: '1 + 1', kind: 'whole', decimals: 0 })];
+    const both = { ...table(a, b), together: [['qb', 'qa']] };
+    expect(text({ t: 'rename-column', table: both, column: { ...a, key: 'z' }, before: 'a' })).toEqual(['ALTER TABLE "records"."tools" RENAME COLUMN "a" TO "z"']);
+    expect(text({ t: 'change-default', table: both, column: b })[0]).toMatch(/ALTER COLUMN "b" SET DEFAULT \(.+\)::numeric\(15, 0\)$/);
+    expect(text({ t: 'change-default', table: both, column: a })).toEqual(['ALTER TABLE "records"."tools" ALTER COLUMN "a" DROP DEFAULT']);
+    expect(text({ t: 'make-unique', table: both, column: a })).toEqual(['ALTER TABLE "records"."tools" ADD CONSTRAINT "qa_key_0000000000aa" UNIQUE ("a")']);
+    expect(text({ t: 'let-repeat', table: both, column: a })).toEqual(['ALTER TABLE "records"."tools" DROP CONSTRAINT "qa_key_0000000000aa"']);
+    const [apart = ''] = text({ t: 'keep-apart', table: both, columns: ['qb', 'qa'] });
+    const name = /ADD CONSTRAINT "([^"]+)" UNIQUE \("b", "a"\)/.exec(apart)?.[1] ?? '';
+    expect([columnOfConstraint(name), columnOfConstraint('qa_idx_0000000000aa')]).toEqual(['qa', null]);
+    expect(text({ t: 'let-share', table: both, columns: ['qa', 'qb'] })).toEqual([`ALTER TABLE "records"."tools" DROP CONSTRAINT "${name}"`]);
+    expect([text({ t: 'renumber', table: both, before: { prefix: 'T', numbering: 'yearly' } }), text({ t: 'retitle', table: both, before: [] }), text({ t: 'restore-column', table: both, column: a })]).toEqual([[], [], []]);
+    expect(text({ t: 'remove-column', table: both, column: a })).toEqual(['ALTER TABLE "records"."tools" DROP COLUMN "a"']);
+    expect(() => text({ t: 'convert-column', table: both, column: a, before: b })).toThrow('by batches');
+  });
+
+  it('gives records there are a value in a column that is added, and later ones their own', () => {
+    const filled = addFilledColumn(column({ required: true, default: '"new"' }), table(), "it's", () => '').map((one) => dialect.sqlToQuery(one).sql);
+    expect(filled[0]).toContain(`ADD COLUMN "a" text NOT NULL DEFAULT 'it''s'::text`);
+    expect(filled.slice(1)).toEqual(['ALTER TABLE "records"."tools" ALTER COLUMN "a" DROP DEFAULT', `COMMENT ON COLUMN "records"."tools"."a" IS 'A'`, `ALTER TABLE "records"."tools" ALTER COLUMN "a" SET DEFAULT ('new'::text)::text`]);
   });
 
   it('quotes what owners write, in names and in text', () => {

@@ -5,7 +5,7 @@ import { defaultSql } from '../../core/table/default-value';
 import type { Column, Table } from '../../core/table/model';
 import type { TableChange } from '../../core/table/change';
 import { kinds } from '../../core/table/kinds/list';
-import { columnName, constraintName, stampName, tableConstraint, tableName } from '../identifiers';
+import { columnName, constraintName, constraintText, stampName, tableConstraint, tableName } from '../identifiers';
 
 /** The SQL of one change, in order. `keyOf` gives the key of any table referred to. Values are converted elsewhere (`convert-rows.ts`). */
 export function changeSql(change: TableChange, keyOf: (id: string) => string): SQL[] {
@@ -122,9 +122,19 @@ export function valueConstraints(column: Column, table: Table, keyOf: (id: strin
 
 /** Of several columns it is named after the first, where its issue is shown. An index built beforehand has its own name until it is made the constraint. */
 function uniqueName(ids: readonly string[], table: Table, built = false): SQL {
+  const { id, what } = uniqueParts(ids, built);
+  return constraintName({ id }, what, table);
+}
+
+function uniqueParts(ids: readonly string[], built: boolean): { id: string; what: 'key' | `w${string}` } {
   const sorted = [...ids].sort();
-  const what = sorted.length === 1 ? 'key' : (`w${(hashOf(sorted.join(' ')) % 36 ** 5).toString(36)}` as const);
-  return constraintName({ id: `${built ? 'n' : ''}${sorted[0] ?? ''}` }, what, table);
+  return { id: `${built ? 'n' : ''}${sorted[0] ?? ''}`, what: sorted.length === 1 ? 'key' : `w${(hashOf(sorted.join(' ')) % 36 ** 5).toString(36)}` };
+}
+
+/** The name of an index built beforehand, to look for it. */
+export function builtName(ids: readonly string[], table: Table): string {
+  const { id, what } = uniqueParts(ids, true);
+  return constraintText({ id }, what, table);
 }
 
 const columnsNamed = (columns: readonly Column[]): SQL => sql.join(columns.map(columnName), sql`, `);

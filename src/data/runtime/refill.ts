@@ -4,7 +4,7 @@ import { convertedBy, readableText, Titles, type Conversion } from '../../core/t
 import type { Column, Table } from '../../core/table/model';
 import type { Tx } from '../connect';
 import { columnName, constraintName, stampName, tableName } from '../identifiers';
-import { columnExtras, columnType, valueConstraints } from './change-sql';
+import { builtName, columnExtras, columnType, valueConstraints } from './change-sql';
 import { titleSql } from './records';
 
 /**
@@ -57,6 +57,15 @@ export async function addShadows(tx: Tx, table: Table, refills: readonly Refill[
 /** From here on, whoever writes a record leaves word for `fillPending`. */
 export async function watchWrites(tx: Tx, table: Table, change: string): Promise<void> {
   await tx.execute(sql`CREATE TRIGGER filling AFTER INSERT OR UPDATE ON ${tableName(table)} FOR EACH ROW EXECUTE FUNCTION slate.note_pending(${sql.raw(`'${change}'`)})`);
+}
+
+/** Whether a change that did not end has left anything: looked at first, for taking it away keeps everybody out for a moment. */
+export async function hasLeftovers(tx: Tx, table: Table, sets: readonly (readonly string[])[]): Promise<boolean> {
+  const { rows } = await tx.execute<{ left: boolean }>(sql`
+    SELECT EXISTS (SELECT 1 FROM pg_attribute a JOIN pg_class c ON c.oid = a.attrelid WHERE c.relnamespace = 'records'::regnamespace AND c.relname = ${table.key} AND a.attname LIKE 'becoming\_%' AND NOT a.attisdropped)
+      OR EXISTS (SELECT 1 FROM pg_trigger g JOIN pg_class c ON c.oid = g.tgrelid WHERE c.relnamespace = 'records'::regnamespace AND c.relname = ${table.key} AND g.tgname = 'filling')
+      OR EXISTS (SELECT 1 FROM pg_class c WHERE c.relnamespace = 'records'::regnamespace AND c.relkind = 'i' AND c.relname = ANY (${sql.param(sets.map((set) => builtName(set, table)))}::text[])) AS left`);
+  return rows[0]?.left === true;
 }
 
 /** Takes away whatever a change that did not end has left. */
