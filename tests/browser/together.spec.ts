@@ -89,7 +89,7 @@ test('a release of one form changes only what it says, and its new question is a
   await next.fill('Is the label readable?');
   await next.press('Enter');
   await page.getByRole('navigation', { name: 'Faces of the form' }).getByRole('button', { name: 'Store' }).click();
-  await expect(page.getByText('Add is_the_label_readable (yes or no) to inspections')).toBeVisible();
+  await expect(page.getByText('“Is the label readable?” (yes or no) is added to Inspections')).toBeVisible();
   await page.getByRole('button', { name: 'Release', exact: true }).first().click();
   await page.getByRole('button', { name: 'Release 2' }).click();
   await expect(page.getByText('Release 2 is live')).toBeVisible();
