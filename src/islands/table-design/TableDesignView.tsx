@@ -18,7 +18,8 @@ export default function TableDesignView({ initial }: { initial: TableDesignData 
 function Design({ initial }: { initial: TableDesignData }) {
   const design = useTableDesign(initial);
   const { state, data, changes, issues } = design;
-  const [looking, setLooking] = useState(state === 'refused');
+  // What a job did not carry out is looked over again, with the reason.
+  const [looking, setLooking] = useState(state === 'refused' || state === 'running');
   useDone(state, data.draft !== null);
   const lookOver = async () => {
     if (await design.keep()) setLooking(true);

@@ -28,6 +28,12 @@ export function useTableDesign(initial: TableDesignData) {
     value: redesign, version: initial.draft?.version ?? 0, at: null,
     send: (version, sent) => call<{ version: number }>('PUT', `/api/table-changes/${id}`, { version, base: base?.version ?? 0, redesign: sent }),
   });
+  // A job that did not carry it out has moved it on; edits go on from there.
+  const { version } = kept;
+  const refusedAt = data.draft?.id === id && data.draft.state === 'refused' ? data.draft.version : 0;
+  useEffect(() => {
+    version.current = Math.max(version.current, refusedAt);
+  }, [version, refusedAt]);
   const [selected, select] = useState<string | null>(null);
   const { table } = redesign;
   const others = useMemo(() => new Map(data.tables.filter((one) => one.id !== table.id).map((one) => [one.id, one])), [data.tables, table.id]);
