@@ -71,7 +71,7 @@ function designSentence(code: Exclude<Issue['code'], SheetCode>, facts: Issue['f
     case 'together-too-few': return 'Name at least two columns that no two records may share; for one, say so at the column itself';
     case 'retire-first': return `Retire ${label} first; it can be removed for good in a later change`;
     case 'column-retired': return `${label} was retired from the table ${text(facts['table'])}; take the question out, or bring the column back in the design of the table`;
-    case 'values-misfit': return `In ${label}, ${text(facts['rows'])} records hold what does not fit: ${text(facts['examples'])}`;
+    case 'values-misfit': return `In ${label}, ${facts['rows'] === 1 ? 'one record holds' : `${text(facts['rows'])} records hold`} what does not fit: ${text(facts['examples'])}`;
     case 'values-repeated': return `${label} must be different in every record, and ${text(facts['rows'])} records share theirs with another: ${text(facts['examples'])}`;
     case 'form-breaks': return `This is used by ${text(facts['form'])}, which would break: ${text(facts['why'])}`;
     case 'form-writes': return `${label} is still filled by ${text(facts['form'])}; release the form without that question first`;
