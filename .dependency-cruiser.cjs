@@ -13,6 +13,7 @@ module.exports = {
     { name: 'doors-never-reach-data', severity: 'error', ...only('^src/(pages|http|jobs|layouts|middleware)', { path: '^src/data' }) },
     { name: 'use-cases-below-doors', severity: 'error', ...only('^src/use-cases', { path: '^src/(pages|http|islands|layouts)' }) },
     { name: 'data-below-use-cases', severity: 'error', ...only('^src/data', { path: '^src/(?!data|core|contract)' }) },
+    { name: 'outside-sees-core', severity: 'error', comment: 'What is asked of other services comes back as values.', ...only('^src/outside', { path: '^src/(?!outside|core)' }) },
     { name: 'files-see-core', severity: 'error', comment: 'Formats in and out know nothing of the database or of screens.', ...only('^src/files', { path: '^src/(?!files|core)' }) },
     { name: 'sql-only-in-data', severity: 'error', ...only('^src/(?!data)', { path: 'node_modules/(drizzle-orm|pg)/' }) },
   ],

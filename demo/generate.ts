@@ -15,9 +15,9 @@ export function bedRows(random: Random): Row[] {
   })));
 }
 
-const genera = ['Blechnora', 'Osmundella', 'Dryopsina', 'Adiantella', 'Pterisia', 'Cibotina', 'Lygodea', 'Marsilla', 'Salvinea', 'Todeana', 'Woodsina', 'Athyrina', 'Quillmeria', 'Farrowia', 'Solheimia', 'Adeyemia'];
-const epithets = ['nova', 'velata', 'cana', 'rosea', 'alta', 'lenta', 'minor', 'aurea', 'plana', 'fusca', 'tenera', 'lucens', 'repens', 'pallida', 'hirta', 'gracilis'];
-const families = ['Blechnoraceae', 'Osmundellaceae', 'Pterisiaceae', 'Quillmeriaceae', 'Marsillaceae', 'Farrowiaceae'];
+export const genera = ['Blechnora', 'Osmundella', 'Dryopsina', 'Adiantella', 'Pterisia', 'Cibotina', 'Lygodea', 'Marsilla', 'Salvinea', 'Todeana', 'Woodsina', 'Athyrina', 'Quillmeria', 'Farrowia', 'Solheimia', 'Adeyemia'];
+export const epithets = ['nova', 'velata', 'cana', 'rosea', 'alta', 'lenta', 'minor', 'aurea', 'plana', 'fusca', 'tenera', 'lucens', 'repens', 'pallida', 'hirta', 'gracilis'];
+export const families = ['Blechnoraceae', 'Osmundellaceae', 'Pterisiaceae', 'Quillmeriaceae', 'Marsillaceae', 'Farrowiaceae'];
 
 export function taxonRows(random: Random): Row[] {
   return genera.flatMap((genus, i) => epithets.map((epithet) => ({

@@ -13,6 +13,7 @@ import { bedInspection, plantIntake, treatmentRequest } from './forms';
 import { people, personNamed, samplePassword } from './people';
 import { seeded } from './random';
 import { loadSubmissions } from './submissions';
+import { linkStandIns, settleStandIns } from './stand-ins';
 import { baseTables, beds, products, taxa } from './tables';
 
 /** Loads Quillmere Botanic Garden into an empty workspace; anywhere else it does nothing. The last line says which world there is. */
@@ -23,6 +24,7 @@ if (isSample && !(await isLoaded())) {
   if (known.length > 0) await clearHalf();
   await load();
 }
+if (isSample) await settleStandIns();
 process.stdout.write(isSample
   ? `sample: Sign in as ines.okafor@quillmere.example (owner), maren.solheim@… (gardener) or tomasz.bielak@… (section lead), password ${samplePassword}\n`
   : 'own: Sign in with your own account.\n');
@@ -52,6 +54,7 @@ async function load(): Promise<void> {
     await grantSee(tx, tables, 'colleague');
   });
   await loadSubmissions(random, now, base);
+  await linkStandIns(now);
   await inOwner((tx) => tx.execute(sql`ANALYZE`));
   await inOwner((tx) => tx.execute(sql`COMMENT ON SCHEMA records IS ${sql.raw(`'${LOADED}'`)}`));
 }
@@ -66,7 +69,11 @@ async function clearHalf(): Promise<void> {
   await inOwner(async (tx) => {
     const { rows } = await tx.execute<{ name: string }>(sql`SELECT tablename AS name FROM pg_tables WHERE schemaname = 'records'`);
     for (const { name } of rows) await tx.execute(sql`DROP TABLE records.${sql.identifier(name)} CASCADE`);
-    await tx.execute(sql`TRUNCATE slate.person, slate.designed_table, slate.number_counter, slate.history, slate.outbox CASCADE`);
+    await tx.execute(sql`DROP SCHEMA outside CASCADE`);
+    await tx.execute(sql`CREATE SCHEMA outside`);
+    const servers = await tx.execute<{ name: string }>(sql`SELECT srvname AS name FROM pg_foreign_server WHERE srvname LIKE 'source\\_%'`);
+    for (const { name } of servers.rows) await tx.execute(sql`DROP SERVER ${sql.identifier(name)} CASCADE`);
+    await tx.execute(sql`TRUNCATE slate.person, slate.source, slate.designed_table, slate.number_counter, slate.history, slate.outbox CASCADE`);
   });
 }
 

@@ -4,6 +4,7 @@ import { join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { freePort, readSettings, startCluster } from './steps/cluster.mjs';
 import { databaseEnvironment, loadWorld, migrate } from './steps/database.mjs';
+import { serveRegister, settleRegisterPort } from './steps/register.mjs';
 import { build, debianPackages, npmPackages } from './steps/packages.mjs';
 import { say, step, wait } from './steps/run.mjs';
 
@@ -13,6 +14,7 @@ const port = Number(process.env.PORT ?? 4321);
 const origin = `http://127.0.0.1:${port}`;
 let cluster = null;
 let server = null;
+let register = null;
 let stopping = null;
 
 for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => void stop(0));
@@ -31,10 +33,12 @@ async function start() {
   if (!process.env.DATABASE_URL) await step('PostgreSQL from Debian’s packages', () => debianPackages());
   await step('npm packages', () => npmPackages(project));
   if (!process.env.DATABASE_URL) cluster = await step('Private PostgreSQL cluster on loopback', () => startCluster(folder));
+  await settleRegisterPort(folder);
   const env = databaseEnvironment(process.env.DATABASE_URL ?? cluster.url, readSettings(folder));
   await step('Database schema', () => migrate(project, env));
   const world = await step(process.argv.includes('--empty') ? 'First administrator' : 'Sample world', () => loadWorld(project, env, process.argv.includes('--empty')));
   await step('Pages', () => build(project));
+  if (world.startsWith('sample')) register = await step('Plant-name register (a stand-in)', () => serveRegister(project, env));
   server = await step('Server', () => serve({ ...env, SLATE_ORIGIN: origin, SLATE_SAMPLE: world.startsWith('sample') ? 'yes' : 'no', SLATE_SAMPLE_PASSWORD: /password (\S+)$/.exec(world)?.[1] ?? '' }));
   say(`\nTidy Slate is at ${origin}\n${world.replace(/^(sample|own): /, '')}`);
   if (cluster) say(`The tables, with psql: PGPASSWORD in ${join(folder, 'settings.json')} (adminPassword), then\n  psql -h 127.0.0.1 -p ${cluster.port} -U slate_admin slate`);
@@ -77,6 +81,7 @@ function stop(code) {
       server.kill('SIGTERM');
       await Promise.race([ended, wait(5_000).then(() => server.kill('SIGKILL'))]);
     }
+    if (register?.exitCode === null) register.kill('SIGTERM');
     await cluster?.stop().catch((error) => say(error.message));
     const file = join(folder, 'start.pid');
     if (existsSync(file) && readFileSync(file, 'utf8').trim() === String(process.pid)) rmSync(file);

@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { freePort, readSettings, startCluster } from './steps/cluster.mjs';
 import { databaseEnvironment, loadWorld, migrate } from './steps/database.mjs';
+import { serveRegister, settleRegisterPort } from './steps/register.mjs';
 import { build, debianPackages, npmPackages } from './steps/packages.mjs';
 import { run, say, step } from './steps/run.mjs';
 
@@ -20,6 +21,7 @@ const folder = mkdtempSync(join(tmpdir(), 'slate-test-'));
 const totals = { passed: 0, failed: 0 };
 let cluster = null;
 let server = null;
+let register = null;
 let ended = false;
 
 for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => void finish(1));
@@ -60,9 +62,11 @@ async function vitest(name, env) {
 }
 
 async function browser() {
+  await settleRegisterPort(folder);
   const env = databaseEnvironment(cluster.url, readSettings(folder));
   await step('Database schema', () => migrate(project, env));
   await step('Sample world', () => loadWorld(project, env, false));
+  register = await serveRegister(project, env);
   const port = await freePort();
   const origin = `http://127.0.0.1:${port}`;
   const settings = { ...env, PORT: String(port), SLATE_ORIGIN: origin, SLATE_SAMPLE: 'yes', SLATE_SAMPLE_PASSWORD: 'quillmere-garden', SLATE_RATE_LIMIT: 'off', NODE_ENV: 'production' };
@@ -89,6 +93,7 @@ async function finish(code) {
   if (ended) return;
   ended = true;
   if (server?.exitCode === null) server.kill('SIGTERM');
+  if (register?.exitCode === null) register.kill('SIGTERM');
   await cluster?.stop().catch(() => undefined);
   rmSync(folder, { recursive: true, force: true });
   say(`\n${totals.passed} passed, ${totals.failed} failed`);

@@ -31,10 +31,11 @@ export async function startCluster(folder, { fast = false } = {}) {
 
 export function readSettings(folder) {
   const file = join(folder, 'settings.json');
-  if (existsSync(file)) return JSON.parse(readFileSync(file, 'utf8'));
+  const known = existsSync(file) ? JSON.parse(readFileSync(file, 'utf8')) : {};
   const secret = () => randomBytes(24).toString('base64url');
-  const settings = { adminPassword: secret(), ownerPassword: secret(), appPassword: secret(), sessionSecret: secret(), postgresPort: 0 };
-  writeSettings(folder, settings);
+  const settings = { adminPassword: secret(), ownerPassword: secret(), appPassword: secret(), sessionSecret: secret(), registerKey: secret(), postgresPort: 0, registerPort: 0, ...known };
+  // A folder made by an earlier edition gets what has been added since.
+  if (Object.keys(settings).length > Object.keys(known).length) writeSettings(folder, settings);
   return settings;
 }
 

@@ -10,7 +10,7 @@ export function databaseEnvironment(adminUrl, settings) {
     url.password = password;
     return url.toString();
   };
-  return { SLATE_ADMIN_URL: adminUrl, SLATE_OWNER_URL: login('owner', settings.ownerPassword), SLATE_APP_URL: login('app', settings.appPassword), SLATE_SECRET: settings.sessionSecret };
+  return { SLATE_ADMIN_URL: adminUrl, SLATE_OWNER_URL: login('owner', settings.ownerPassword), SLATE_APP_URL: login('app', settings.appPassword), SLATE_SECRET: settings.sessionSecret, SLATE_REGISTER_KEY: settings.registerKey, SLATE_REGISTER_PORT: String(settings.registerPort) };
 }
 
 /** Roles, schemas, migrations and rights; repeated at every start, and harmless. */

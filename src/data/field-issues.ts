@@ -4,6 +4,7 @@ import type { Table } from '../core/table/model';
 import { columnOfConstraint } from './identifiers';
 
 interface Fault {
+  readonly message?: string;
   readonly code?: string;
   readonly constraint?: string;
   readonly column?: string;
@@ -18,8 +19,9 @@ export function databaseFault(error: unknown): Fault | null {
 /** A broken constraint of a designed table, as an issue at the column it guards; null when it is something else. */
 export function fieldIssue(error: unknown, table: Table | undefined): Issue | null {
   const fault = databaseFault(error);
-  const column = fault === null || table === undefined ? undefined : columnAt(fault, table);
-  if (fault === null || column === undefined) return null;
+  if (fault === null || table === undefined) return null;
+  const column = columnAt(fault, table);
+  if (column === undefined) return table.linked === null ? null : sourceIssue(fault, table, table.linked.source);
   const facts = { label: column.label };
   switch (fault.code) {
     case '23505': return issue('already-used', [column.id], facts);
@@ -29,6 +31,15 @@ export function fieldIssue(error: unknown, table: Table | undefined): Issue | nu
     case '22003': return issue('number-too-large', [column.id], facts);
     default: return null;
   }
+}
+
+/** What stood in the way where a linked table's records are kept. */
+function sourceIssue({ code = '', constraint = '' }: Fault, { label }: Table, source: string): Issue | null {
+  const facts = { table: label, source };
+  if (code === 'TS001') return issue('source-fixed', [], facts);
+  if (code === 'TS002') return issue('source-changed', [], facts);
+  if (code.startsWith('08') || code === '28P01' || code === '28000') return issue('source-silent', [], facts);
+  return code.startsWith('23') || code === '42501' || code.startsWith('22') || code === 'P0001' ? issue('source-refused', [], { ...facts, rule: constraint }) : null;
 }
 
 function columnAt(fault: Fault, table: Table): Table['columns'][number] | undefined {

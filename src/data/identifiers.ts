@@ -11,6 +11,12 @@ function identifier(name: string): SQL {
 export const tableName = (table: Pick<Table, 'key'>): SQL => sql`${identifier('records')}.${identifier(table.key)}`;
 export const columnName = (column: Pick<Column, 'key'>): SQL => identifier(column.key);
 export const stampName = (key: StampKey | 'parent_id' | 'position'): SQL => identifier(key);
+/** A source as PostgreSQL knows it, and a linked table as it stands there: all of its columns, or those that are given when a record is added. */
+export const serverName = (source: string): SQL => identifier(`source_${source.replaceAll('-', '')}`);
+export const outsideTable = (table: Pick<Table, 'id'>, adding = false): SQL => sql`${identifier('outside')}.${identifier(`${adding ? 'a' : 't'}_${table.id.replaceAll('-', '')}`)}`;
+export const sendingFunction = (table: Pick<Table, 'id'>): SQL => sql`${identifier('outside')}.${identifier(`send_${table.id.replaceAll('-', '')}`)}`;
+/** A column by the name it has elsewhere. */
+export const foreignName = (name: string): SQL => identifier(name);
 /** A column of a table's file, by its physical name. */
 export const packagedName = (key: string): SQL => identifier(key);
 export const alias = (index: number): SQL => identifier(`r${index}`);

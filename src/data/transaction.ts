@@ -67,6 +67,29 @@ export async function asOwnerCopying<T>(asking: Asking, work: (tx: Tx, copy: Cop
   }
 }
 
+/**
+ * As the owner role, two transactions on one connection: what the first put into temporary tables is there for the second. Nobody else does both
+ * for the same `alone` meanwhile; null when somebody is at it.
+ */
+export async function asOwnerInSteps<A, T>(asking: Asking, alone: string, first: (tx: Tx, copy: CopyInto) => Promise<Result<A, Refusal>>, second: (tx: Tx, given: A) => Promise<Result<T, Refusal>>): Promise<Result<T, Refusal> | null> {
+  const client = await ownerClient();
+  const db = drizzle(client, { schema });
+  const lock = sql`hashtext('slate steps'), hashtext(${alone})`;
+  try {
+    const { rows } = await db.execute<{ alone: boolean }>(sql`SELECT pg_try_advisory_lock(${lock}) AS alone`);
+    if (rows[0]?.alone !== true) return null;
+    try {
+      const given = await run(db, asking, (tx) => first(tx, (statement) => client.query(copyFrom(dialect.sqlToQuery(statement).sql))));
+      return given.ok ? await run(db, asking, (tx) => second(tx, given.value)) : given;
+    } finally {
+      await db.execute(sql`SELECT pg_advisory_unlock(${lock})`).catch(() => undefined);
+      await db.execute(sql`DROP TABLE IF EXISTS pg_temp.bringing`).catch(() => undefined);
+    }
+  } finally {
+    client.release();
+  }
+}
+
 /** For the few statements PostgreSQL carries out only by themselves. */
 export async function outsideTransaction(statement: SQL): Promise<void> {
   await ownerDatabase().execute(statement);

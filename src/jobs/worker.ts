@@ -3,18 +3,21 @@ import { isUuid } from '../core/kernel/ids';
 import { changeTable, giveUpChange } from '../use-cases/change-table';
 import { giveUpImport, keepImport, tryImport } from '../use-cases/keep-import';
 import { logFault } from '../use-cases/log-fault';
+import { askDueRefreshes, refreshLink } from '../use-cases/refresh-link';
 import { readSheets } from '../use-cases/read-import';
 import { resumeJobs } from '../use-cases/resume-jobs';
 
 /** The process that does what takes long: one for each server, beside it, so that reading a large sheet keeps nobody waiting. */
-const idOf = (payload: unknown, of: 'import' | 'change'): string => {
+const idOf = (payload: unknown, of: Of): string => {
   const id = typeof payload === 'object' && payload !== null && of in payload ? (payload as Record<string, unknown>)[of] : null;
   if (typeof id !== 'string' || !isUuid(id)) throw new Error(`a job without its ${of}`);
   return id;
 };
 
+type Of = 'import' | 'change' | 'link';
+
 /** Tries again after a fault, and says so to the owner when it has tried often enough. */
-const job = (of: 'import' | 'change', work: (id: string) => Promise<void>, giveUp: (id: string) => Promise<void>) => async (payload: unknown, { job: { task_identifier: task, attempts, max_attempts: most } }: JobHelpers): Promise<void> => {
+const job = (of: Of, work: (id: string) => Promise<void>, giveUp: (id: string) => Promise<void>) => async (payload: unknown, { job: { task_identifier: task, attempts, max_attempts: most } }: JobHelpers): Promise<void> => {
   const id = idOf(payload, of);
   try {
     await work(id);
@@ -28,7 +31,9 @@ const job = (of: 'import' | 'change', work: (id: string) => Promise<void>, giveU
 await resumeJobs();
 const runner = await run({
   connectionString: process.env['SLATE_OWNER_URL'] ?? '', concurrency: 2, noHandleSignals: true, pollInterval: 2_000, maxPoolSize: 4, logger: new Logger(() => () => undefined),
-  taskList: { 'read-import': job('import', readSheets, giveUpImport), 'try-import': job('import', tryImport, giveUpImport), 'keep-import': job('import', keepImport, giveUpImport), 'change-table': job('change', changeTable, giveUpChange) },
+  taskList: { 'read-import': job('import', readSheets, giveUpImport), 'try-import': job('import', tryImport, giveUpImport), 'keep-import': job('import', keepImport, giveUpImport), 'change-table': job('change', changeTable, giveUpChange), 'refresh-link': job('link', refreshLink, () => Promise.resolve()), 'due-links': askDueRefreshes },
+  // What is linked is looked at every minute; each table says how often it is refreshed.
+  crontab: '* * * * * due-links ?max=1',
 });
 process.send?.('working');
 

@@ -8,6 +8,7 @@ import { asRetired, type TableChange } from '../core/table/change';
 import type { Conversion } from '../core/table/convert-column';
 import type { Column, Table } from '../core/table/model';
 import { planRedesign, type Redesign } from '../core/table/redesign';
+import { linkedIssues } from '../core/table/linked-issues';
 import { tableIssues } from '../core/table/table-issues';
 import type { ColumnUse } from '../core/table/table-change';
 import { issueSentence } from '../core/wording/issue-sentence';
@@ -33,7 +34,7 @@ export function planFor(redesign: Redesign, tables: ReadonlyMap<string, Table>, 
   return {
     before, after, changes, conversions: conversionsOf(changes, before, redesign),
     fills: changes.flatMap((change) => (change.t === 'add-column' && change.column.required ? [{ column: change.column, value: fillOf(change.column, redesign) }] : [])),
-    issues: [...tableIssues(after, before, tables), ...(after.parent === null || tables.has(after.parent) ? [] : [issue('table-unknown', ['table', 'parent'])]), ...(before === null ? [] : brokenForms(before, changes, tables, wanted, forms))],
+    issues: [...tableIssues(after, before, tables), ...linkedIssues(before, changes), ...(after.parent === null || tables.has(after.parent) ? [] : [issue('table-unknown', ['table', 'parent'])]), ...(before === null ? [] : brokenForms(before, changes, tables, wanted, forms))],
     uses: before === null ? [] : usesOf(before, changes, tables, forms),
   };
 }
@@ -46,7 +47,7 @@ function drawnOn(before: Table | null, wanted: Table): Table {
   const live = new Set(wanted.columns.map(({ id }) => id));
   const there = new Map([...(before?.columns ?? []).map(asRetired), ...(before?.retired ?? [])].map((column) => [column.id, column]));
   return {
-    ...wanted, key: before?.key ?? wanted.key, parent: before === null ? wanted.parent : before.parent, version: before?.version ?? 0,
+    ...wanted, key: before?.key ?? wanted.key, parent: before === null ? wanted.parent : before.parent, version: before?.version ?? 0, linked: before?.linked ?? null,
     retired: wanted.retired.flatMap(({ id }) => (live.has(id) ? [] : (there.get(id) ?? []))), title: wanted.title.filter((id) => live.has(id)),
     together: wanted.together.map((set) => set.filter((id) => live.has(id))).filter((set) => set.length > 0),
   };

@@ -17,6 +17,7 @@ const column = z.object({
 export const table = z.object({
   id: z.uuid(), key, label: line, prefix: z.string().max(12), numbering: z.enum(numberings), parent: z.uuid().nullable(), columns: z.array(column).max(limits.tableColumns * 2),
   title: z.array(id).max(10), together: z.array(z.array(id).max(10)).max(20), retired: z.array(column).max(limits.tableColumns * 2), version: z.number().int().min(0),
+  linked: z.object({ source: z.string().max(limits.label), adds: z.boolean(), changes: z.boolean() }).strict().nullable().default(null),
 }).strict() satisfies z.ZodType<Table>;
 
 const reading = z.object({ decimalSign: z.enum(['.', ',']), dateOrder: z.enum(['ymd', 'dmy', 'mdy']), yesNo: z.number().int().min(0).max(50) }).partial().strict();

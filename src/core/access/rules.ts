@@ -14,5 +14,8 @@ export type Role = (typeof roles)[number];
 export const mayDesign = (person: Person): boolean => person.roles.includes('owner') || person.roles.includes('administrator');
 export const mayDesignForm = (person: Person, ownerId: string): boolean => person.id === ownerId || person.roles.includes('administrator');
 
+/** Sources outside hold secrets, and reach where this machine reaches. */
+export const mayAdminister = (person: Person): boolean => person.roles.includes('administrator');
+
 /** Roles that see a table as soon as a release has made it; others are granted it by name. */
 export const seeNewTables: readonly Role[] = ['owner', 'steward', 'administrator'];

@@ -25,5 +25,9 @@ export function personalIn(heading: string, column: ColumnProfile, kind: Detecte
   if (kind === 'text' && people && ANY_NAME.test(heading.trim()) && beside.some((other) => other !== heading && PERSON_BESIDE.test(other))) return 'name';
   return null;
 }
+
+/** The same of a column whose values nobody has looked at, by its name alone. */
+export const personalByHeading = (name: string): PersonalData | null => HEADINGS.find(([, words]) => words.test(name.replaceAll('_', ' ')))?.[0] ?? null;
+
 const BY_SOMEBODY = /\bby$|\bvon$|\bpar$|responsible|in charge|head of/i;
 const PERSON_BESIDE = /e-?mail|phone|telefon|mobile|birth|address|\bdob\b/i;

@@ -16,6 +16,15 @@ export interface Table {
   readonly retired: readonly Column[];
   /** Grows with every change of the table; a change names the version it began from. */
   readonly version: number;
+  /** Where its records come from, when that is outside; null for a table of our own. */
+  readonly linked: Linked | null;
+}
+
+/** A table whose records are those of a source outside: what the source is called, and what may be done with them from here. */
+export interface Linked {
+  readonly source: string;
+  readonly adds: boolean;
+  readonly changes: boolean;
 }
 
 /** How the numbers of records go on: PC-2026-0001 from 1 in each year; with the year, but going on; PC-0001, going on. */
@@ -65,7 +74,7 @@ export interface ColumnChoice {
 /** What a column is unless somebody says otherwise. */
 export const plainColumn = { kind: 'text', required: false, unique: false, decimals: null, unit: '', choices: [], target: null, description: '', example: '', default: '', personal: null } as const satisfies Partial<Column>;
 /** The same for a table. */
-export const plainTable = { numbering: 'yearly', parent: null, columns: [], title: [], together: [], retired: [], version: 0 } as const satisfies Partial<Table>;
+export const plainTable = { numbering: 'yearly', parent: null, columns: [], title: [], together: [], retired: [], version: 0, linked: null } as const satisfies Partial<Table>;
 
 /** The columns every designed table has by itself, in the order they stand. */
 export const stampKeys = ['id', 'number', 'created_at', 'created_by', 'updated_at', 'updated_by', 'version', 'submission_id', 'removed_at'] as const;

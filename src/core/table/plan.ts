@@ -35,10 +35,16 @@ function columnChanges(before: Table, after: Table, issues: Issue[]): TableChang
       const clash = [...before.columns, ...before.retired].some(({ key }) => key === column.key);
       if (clash) issues.push(issue('column-clash', ['store', after.id, column.id], { key: column.key, label: column.label, table: after.label }));
       // A table with rows cannot require what they do not have; the form itself still asks for it.
+      else if (before.linked !== null) issues.push(issue('linked-structure', ['store', after.id, column.id], { label: column.label, source: before.linked.source }));
       else changes.push({ t: 'add-column', table: after, column: { ...column, required: false } });
     } else changes.push(...changesOf(old, column, after, issues));
   }
-  return [...changes, ...leftOut(before, after)];
+  if (before.linked === null) return [...changes, ...leftOut(before, after)];
+  // What its source demands of every record cannot be let go here.
+  const { source, adds } = before.linked;
+  if (!adds) issues.push(issue('linked-no-adding', ['store', after.id], { table: before.label, source }));
+  issues.push(...leftOut(before, after).map(({ column }) => issue('linked-required', ['store', after.id, column.id], { label: column.label, source })));
+  return changes.filter(({ t }) => t === 'relabel-table' || t === 'relabel-column');
 }
 
 function changesOf(old: Column, column: Column, table: Table, issues: Issue[]): TableChange[] {
@@ -67,7 +73,7 @@ function together(old: Column, column: Column): Column['choices'] {
   return [...kept, ...column.choices.filter(({ code }) => !old.choices.some((one) => one.code === code))];
 }
 
-function leftOut(before: Table, after: Table): TableChange[] {
+function leftOut(before: Table, after: Table): Extract<TableChange, { column: Column }>[] {
   const wanted = new Set(after.columns.map(({ id }) => id));
-  return before.columns.filter(({ id, required }) => required && !wanted.has(id)).map((column) => ({ t: 'loosen-column', table: after, column: { ...column, required: false } }));
+  return before.columns.filter(({ id, required }) => required && !wanted.has(id)).map((column) => ({ t: 'loosen-column' as const, table: after, column: { ...column, required: false } }));
 }

@@ -77,6 +77,18 @@ function designSentence(code: Exclude<Issue['code'], SheetCode>, facts: Issue['f
     case 'form-writes': return `${label} is still filled by ${text(facts['form'])}; release the form without that question first`;
     case 'change-stopped': return `Nothing was changed: ${text(facts['why'])}`;
     case 'not-found-there': return 'No record there goes by this name';
+    case 'linked-structure': return `${label} is as ${text(facts['source'])} has it; here it can be named, described and moved, and no more`;
+    case 'linked-required': return `${label} must be given in ${text(facts['source'])}, so the form must ask for it`;
+    case 'linked-no-adding': return `Records of ${text(facts['table'])} cannot be added from here: ${text(facts['source'])} does not allow it`;
+    case 'source-silent': return `${text(facts['source'])} does not answer, so nothing was kept. Try again in a moment`;
+    case 'source-refused': return `${text(facts['source'])} refuses this${facts['rule'] ? ` by its rule ${text(facts['rule'])}` : ''}, so nothing was kept`;
+    case 'source-changed': return `A record was changed in ${text(facts['source'])} meanwhile. Refresh the table ${text(facts['table'])}, and try again`;
+    case 'source-fixed': return `${text(facts['table'])} cannot be changed like this from here: ${text(facts['source'])} does not allow it`;
+    case 'source-failed': return `${text(facts['source'])}: ${text(facts['why'])}`;
+    case 'source-used': return `${text(facts['tables'])} come from it; unlink them first`;
+    case 'address-invalid': return 'Give the whole address, beginning with http:// or https://';
+    case 'secret-missing': return 'Give its password';
+    case 'not-linkable': return `${text(facts['table'])}: ${text(facts['why'])}`;
     case 'malformed': return `This is not what was expected here${facts['detail'] ? `: ${text(facts['detail'])}` : ''}`;
     case 'missing': return 'This is missing';
     case 'word-needed': return facts['decision'] === 'decline' ? 'Say why you decline' : 'Say what to change';

@@ -22,6 +22,7 @@ const forbiddenWords: Readonly<Record<Extract<Refusal, { kind: 'forbidden' }>['w
   'not-asked': 'You are not among those asked to decide this',
   'own-submission': 'Nobody approves their own submission',
   'no-approver': 'The only approver of a step is you, and nobody approves their own. Ask the owner of the form to name somebody else',
+  sources: 'Sources outside are set up by administrators; ask one',
   origin: 'This request came from another site and was not carried out',
 };
 
@@ -36,6 +37,7 @@ function staleSentence({ why, facts }: Extract<Refusal, { kind: 'stale' }>): str
     case 'import-changed': return 'This import was changed in another window. Load it again to go on from there';
     case 'table-changed': return `${String(facts['by'] ?? 'Somebody')} changed this table meanwhile. Bring your changes onto theirs, then look them over again`;
     case 'change-changed': return 'This was changed in another window. Load it again to go on from there';
+    case 'source-changed': return 'This source was changed meanwhile. Load it again to go on from there';
     case 'change-ended': return 'This change has been carried out or dropped already';
     case 'busy': return 'Somebody else is changing the same thing right now; try again in a moment';
     default: return unreachable(why);

@@ -181,7 +181,7 @@ const columnComment = (column: Column, table: Table): SQL =>
 const comment = (what: SQL, words: string): SQL => sql`COMMENT ON ${what} IS ${literal(words)}`;
 
 /** Statements that change tables take no parameters, so text is written in, as PostgreSQL's own quote_literal does. */
-function literal(value: string): SQL {
+export function literal(value: string): SQL {
   const escaped = value.replaceAll('\u0000', '').replaceAll("'", "''").replaceAll('\\', '\\\\');
   return sql.raw(escaped.includes('\\') ? `E'${escaped}'` : `'${escaped}'`);
 }

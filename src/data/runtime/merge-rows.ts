@@ -24,12 +24,23 @@ export interface Merging {
 
 const staged = (i: number): SQL => sql`${sql.identifier(`c${i}`)}`;
 
-/** Copies rows beside the table; gives how many there were. */
-export async function stageRows(tx: Tx, copy: CopyInto, { columns }: Merging, rows: AsyncIterable<readonly MadeRow[]>): Promise<number> {
-  await tx.execute(sql`DROP TABLE IF EXISTS pg_temp.bringing`);
+/** Makes the place beside the table where rows wait. It lasts as long as the connection, or until the next is made. */
+export async function makeStage(tx: Tx, { columns }: Pick<Merging, 'columns'>): Promise<void> {
+  await dropStage(tx);
   const cells = columns.map((column, i) => sql`${staged(i)} ${column.id === NUMBER ? sql`text` : columnType(column)}`);
-  await tx.execute(sql`CREATE TEMP TABLE bringing (row integer PRIMARY KEY, id uuid NOT NULL, matched uuid, out boolean NOT NULL DEFAULT false${sql.join(cells.map((cell) => sql`, ${cell}`), sql``)}) ON COMMIT DROP`);
-  const names = sql.join([sql`row`, sql`id`, ...columns.map((_, i) => staged(i))], sql`, `);
+  await tx.execute(sql`CREATE TEMP TABLE bringing (row integer PRIMARY KEY, id uuid NOT NULL, matched uuid, out boolean NOT NULL DEFAULT false${sql.join(cells.map((cell) => sql`, ${cell}`), sql``)})`);
+}
+
+export async function dropStage(tx: Tx): Promise<void> {
+  await tx.execute(sql`DROP TABLE IF EXISTS pg_temp.bringing`);
+}
+
+export const stagedColumns = (columns: readonly Column[]): SQL => sql.join([sql`row`, sql`id`, ...columns.map((_, i) => staged(i))], sql`, `);
+
+/** Copies rows beside the table; gives how many there were. */
+export async function stageRows(tx: Tx, copy: CopyInto, { columns }: Pick<Merging, 'columns'>, rows: AsyncIterable<readonly MadeRow[]>): Promise<number> {
+  await makeStage(tx, { columns });
+  const names = stagedColumns(columns);
   const count = await copyLines(copy(sql`COPY pg_temp.bringing (${names}) FROM STDIN`), rows, ({ id, row, values }) => `${row}\t${id}${escapedValues(values)}\n`);
   await tx.execute(sql`ANALYZE pg_temp.bringing`);
   return count;
@@ -48,6 +59,19 @@ export async function mergeRows(tx: Tx, merging: Merging): Promise<{ merged: Mer
   if (adds && fresh > 0) await addNew(tx, merging);
   return { merged: { added: adds ? fresh : 0, changed: changes ? changing : 0, same, leftOut: (adds ? 0 : fresh) + (changes ? 0 : changing) }, refused };
 }
+
+/** Records that were taken away and come again are the same records as before; those that come no more are taken away. Gives how many each. */
+export async function bringBack(tx: Tx, merging: Merging): Promise<number> {
+  const { rowCount } = await tx.execute(sql`UPDATE ${tableName(merging.table)} AS t SET removed_at = NULL FROM pg_temp.bringing b WHERE t.removed_at IS NOT NULL AND ${sameKeys(merging)}`);
+  return rowCount ?? 0;
+}
+
+export async function takeAway(tx: Tx, merging: Merging): Promise<number> {
+  const { rowCount } = await tx.execute(sql`UPDATE ${tableName(merging.table)} AS t SET removed_at = now() WHERE t.removed_at IS NULL AND NOT EXISTS (SELECT 1 FROM pg_temp.bringing b WHERE ${sameKeys(merging)})`);
+  return rowCount ?? 0;
+}
+
+const sameKeys = (merging: Merging): SQL => sql.join(keysOf(merging).map(({ column, at }) => sql`t.${columnName(column)} = b.${staged(at)}`), sql` AND `);
 
 const placeOf = ({ columns }: Merging, id: string): number => columns.findIndex((column) => column.id === id);
 /** The columns by which rows are known, with their places. */

@@ -1,22 +1,30 @@
 import { asc, eq, inArray, sql } from 'drizzle-orm';
 import { applyChange, type TableChange } from '../../core/table/change';
+import type { LinkMapping } from '../../core/link/link';
 import type { Column, ColumnKind, PersonalData, Table } from '../../core/table/model';
 import type { Tx } from '../connect';
-import { designedColumn, designedTable, tableGrant } from '../system/schema';
+import { designedColumn, designedTable, link, source, tableGrant } from '../system/schema';
 import type { Role } from '../../core/access/rules';
 import { tableName } from '../identifiers';
 import { bareTable, changeSql, finishedTable, primaryKey } from './change-sql';
 
 /** Every designed table with its columns, by id. */
 export async function readTables(tx: Tx): Promise<Map<string, Table>> {
-  const [tables, columns] = [
+  const [tables, columns, links] = [
     await tx.select().from(designedTable).orderBy(asc(designedTable.label)),
     await tx.select().from(designedColumn).orderBy(asc(designedColumn.position)),
+    new Map((await tx.select({ id: link.tableId, source: source.label, mapping: link.mapping }).from(link).innerJoin(source, eq(source.id, link.sourceId))).map((one) => [one.id, one])),
   ];
   return new Map(tables.map(({ createdAt, parentId: parent, ...table }) => {
     const own = columns.filter(({ tableId }) => tableId === table.id);
-    return [table.id, { ...table, parent, columns: own.filter(({ retired }) => !retired).map(asColumn), retired: own.filter(({ retired }) => retired).map(asColumn) }];
+    return [table.id, { ...table, parent, columns: own.filter(({ retired }) => !retired).map(asColumn), retired: own.filter(({ retired }) => retired).map(asColumn), linked: linkedBy(links.get(table.id)) }];
   }));
+}
+
+function linkedBy(found: { source: string; mapping: LinkMapping } | undefined): Table['linked'] {
+  if (found === undefined) return null;
+  const { source: label, mapping } = found;
+  return { source: label, adds: mapping.t === 'table' && mapping.adds, changes: mapping.t === 'table' && mapping.changes };
 }
 
 function asColumn({ tableId, position, retired, targetId: target, ...column }: typeof designedColumn.$inferSelect): Column {

@@ -25,7 +25,7 @@ const rights: Readonly<Record<string, string>> = {
   designed_table: 'SELECT', designed_column: 'SELECT', table_grant: 'SELECT', release_table: 'SELECT', form_release: 'SELECT',
   form: 'SELECT, INSERT, UPDATE', submission: 'SELECT, INSERT, UPDATE, DELETE', submission_event: 'SELECT, INSERT', ask: 'SELECT, INSERT, UPDATE',
   request_key: 'SELECT, INSERT, UPDATE', history: 'SELECT', table_import: 'SELECT, INSERT, UPDATE', import_piece: 'SELECT, INSERT, UPDATE, DELETE',
-  table_change: 'SELECT, INSERT, UPDATE',
+  table_change: 'SELECT, INSERT, UPDATE', source: 'SELECT, INSERT, UPDATE, DELETE', link: 'SELECT, UPDATE',
 };
 
 export async function setUp({ admin, owner, app, migrations }: Setup): Promise<void> {
@@ -38,6 +38,7 @@ export async function setUp({ admin, owner, app, migrations }: Setup): Promise<v
     const database = client.escapeIdentifier(client.database ?? '');
     await client.query(`GRANT CREATE, CONNECT ON DATABASE ${database} TO ${client.escapeIdentifier(owner.name)}`);
     await client.query(`GRANT CONNECT ON DATABASE ${database} TO ${client.escapeIdentifier(app.name)}`);
+    await reachOthers(client, owner);
     await runMigrations({ connectionString: loginUrl(admin, owner) });
     await migrateAs(loginUrl(admin, owner), migrations);
     await grant(loginUrl(admin, owner), app.name);
@@ -57,6 +58,13 @@ async function role(client: pg.Client, { name, password }: Login): Promise<void>
   const { rowCount } = await client.query('SELECT 1 FROM pg_roles WHERE rolname = $1', [name]);
   const verb = rowCount === 0 ? 'CREATE' : 'ALTER';
   await client.query(`${verb} ROLE ${client.escapeIdentifier(name)} LOGIN NOSUPERUSER NOCREATEDB NOCREATEROLE PASSWORD ${client.escapeLiteral(password)}`);
+}
+
+/** Linking other databases needs an extension that only a superuser may install. Without it everything else works, and linking says what is missing. */
+async function reachOthers(client: pg.Client, owner: Login): Promise<void> {
+  const may = await client.query<{ may: boolean }>("SELECT rolsuper AND EXISTS (SELECT 1 FROM pg_available_extensions WHERE name = 'postgres_fdw') AS may FROM pg_roles WHERE rolname = current_user");
+  if (may.rows[0]?.may !== true) return;
+  await client.query(`CREATE EXTENSION IF NOT EXISTS postgres_fdw; GRANT USAGE ON FOREIGN DATA WRAPPER postgres_fdw TO ${client.escapeIdentifier(owner.name)}`);
 }
 
 async function migrateAs(url: string, migrationsFolder: string): Promise<void> {

@@ -6,6 +6,8 @@ import type { Decisions } from '../../core/import/decisions';
 import type { Detection } from '../../core/import/detection';
 import type { ImportFault, ImportFile, ImportProgress, ImportResult, ImportState, Samples, Trial } from '../../core/import/import';
 import type { SubmissionState } from '../../core/approval/path';
+import type { LinkMapping, Refreshed, RefreshEvery } from '../../core/link/link';
+import type { SourceAddress, SourceFault } from '../../core/link/source';
 import type { Issue } from '../../core/kernel/issue';
 import type { Numbering, Table } from '../../core/table/model';
 import type { Redesign } from '../../core/table/redesign';
@@ -254,6 +256,31 @@ export const importPiece = slate.table('import_piece', {
   piece: integer('piece').notNull(),
   bytes: bytea('bytes').notNull(),
 }, (t) => [primaryKey({ columns: [t.importId, t.file, t.piece] })]);
+
+/** Places outside whose records are linked. */
+export const source = slate.table('source', {
+  id: uuid('id').primaryKey(),
+  label: text('label').notNull(),
+  address: jsonb('address').$type<SourceAddress>().notNull(),
+  /** Encrypted with the key of the workspace, which is not in the database. */
+  secret: bytea('secret'),
+  version: integer('version').notNull().default(1),
+  ...made,
+});
+
+/** Tables whose records come from a source, and how fresh they are. */
+export const link = slate.table('link', {
+  tableId: uuid('table_id').primaryKey().references(() => designedTable.id, { onDelete: 'cascade' }),
+  sourceId: uuid('source_id').notNull().references(() => source.id),
+  mapping: jsonb('mapping').$type<LinkMapping>().notNull(),
+  /** Minutes. */
+  every: integer('every').$type<RefreshEvery>().notNull(),
+  refreshedAt: at('refreshed_at'),
+  triedAt: at('tried_at'),
+  fault: jsonb('fault').$type<SourceFault | null>(),
+  refreshed: jsonb('refreshed').$type<Refreshed | null>(),
+  createdAt: at('created_at').notNull().defaultNow(),
+}, (t) => [index('link_source').on(t.sourceId)]);
 
 /** Every change of every designed row, written by a trigger; nothing else may write here. */
 export const history = slate.table('history', {

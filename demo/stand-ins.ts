@@ -1,0 +1,72 @@
+import { sql } from 'drizzle-orm';
+import type { SourceAddress } from '../src/core/link/source';
+import { ok } from '../src/core/kernel/result';
+import { moveSourceServer } from '../src/data/runtime/link-tables';
+import { linksOf, readSource, updateSource } from '../src/data/system/links';
+import { asOwner } from '../src/data/transaction';
+import { keepSource } from '../src/use-cases/keep-source';
+import { linkTables } from '../src/use-cases/link-tables';
+import { refreshLink } from '../src/use-cases/refresh-link';
+import { REGISTER_HEADER, serveRegister } from './name-register';
+import { personNamed } from './people';
+import { makeSeedExchange } from './seed-exchange';
+
+/** The outside services of the sample world, and the tables that are linked to them. */
+const exchangeId = '01900000-0000-7000-b000-000000000001';
+const registerId = '01900000-0000-7000-b000-000000000002';
+
+/** The environment says where they are; without it the sample world has none. */
+export async function linkStandIns(now: Date): Promise<void> {
+  const { SLATE_ADMIN_URL: admin, SLATE_REGISTER_PORT: port, SLATE_REGISTER_KEY: key } = process.env;
+  const [wren, ines] = [{ person: personNamed('Wren'), now }, { person: personNamed('Ines'), now }];
+  if (admin !== undefined && (await mayMakeDatabases())) {
+    const password = crypto.randomUUID();
+    const address = await makeSeedExchange(admin, password);
+    await must(keepSource(wren, exchangeId, { version: 0, label: 'Seed exchange', address, secret: password }));
+    await linked(ines, exchangeId, ['catalogue.gardens', 'catalogue.lots']);
+  }
+  if (port === undefined || key === undefined) return;
+  const register = await serveRegister(Number(port), key);
+  try {
+    await must(keepSource(wren, registerId, { version: 0, label: 'Plant names', address: registerAddress(port), secret: key }));
+    await linked(ines, registerId, []);
+  } finally {
+    await new Promise((closed) => register.close(closed));
+  }
+}
+
+const registerAddress = (port: string): SourceAddress => ({ t: 'list', url: `http://127.0.0.1:${port}/names`, header: REGISTER_HEADER });
+
+/** The ports may have changed since the last start. */
+export async function settleStandIns(): Promise<void> {
+  const { SLATE_ADMIN_URL: admin, SLATE_REGISTER_PORT: port } = process.env;
+  await must(asOwner({ person: personNamed('Wren').id }, async (tx) => {
+    const [exchange, register] = [await readSource(tx, exchangeId), await readSource(tx, registerId)];
+    const here = admin === undefined ? null : new URL(admin);
+    if (exchange?.address.t === 'database' && here !== null && exchange.address.port !== Number(here.port)) {
+      await updateSource(tx, exchangeId, { address: { ...exchange.address, host: here.hostname, port: Number(here.port) } });
+      await moveSourceServer(tx, exchangeId);
+    }
+    if (register !== null && port !== undefined && JSON.stringify(register.address) !== JSON.stringify(registerAddress(port))) await updateSource(tx, registerId, { address: registerAddress(port) });
+    return ok(null);
+  }));
+}
+
+/** Their first records are there before anybody looks. */
+async function linked(context: Parameters<typeof linkTables>[0], id: string, tables: readonly string[]): Promise<void> {
+  await must(linkTables(context, id, { tables, every: 5 }));
+  const links = await must(asOwner({ person: '' }, async (tx) => ok(await linksOf(tx, id))));
+  // Twice, so that what refers to others finds them whatever the order.
+  for (const { tableId } of [...links, ...links]) await refreshLink(tableId);
+}
+
+async function mayMakeDatabases(): Promise<boolean> {
+  const done = await asOwner({ person: '' }, async (tx) => ok((await tx.execute(sql`SELECT 1 FROM pg_foreign_data_wrapper WHERE fdwname = 'postgres_fdw' AND has_foreign_data_wrapper_privilege(oid, 'USAGE')`)).rows.length > 0));
+  return done.ok && done.value;
+}
+
+async function must<T>(result: Promise<{ ok: true; value: T } | { ok: false; error: unknown }>): Promise<T> {
+  const settled = await result;
+  if (!settled.ok) throw new Error(JSON.stringify(settled.error));
+  return settled.value;
+}

@@ -1,0 +1,30 @@
+import { createCipheriv, createDecipheriv, hkdfSync, randomBytes } from 'node:crypto';
+
+/**
+ * Secrets of sources as the database keeps them: AES-256-GCM under a key of this workspace, which is given to its processes and is not in the
+ * database. Twelve bytes of nonce, sixteen of tag, then the text. `about` is what the secret belongs to: moved elsewhere, it cannot be read.
+ */
+const [NONCE, TAG] = [12, 16];
+
+function key(): Buffer {
+  const secret = process.env['SLATE_SECRET'];
+  if (secret === undefined || secret === '') throw new Error('SLATE_SECRET is not set; start Tidy Slate with npm start');
+  return Buffer.from(hkdfSync('sha256', secret, '', 'tidy slate: secrets of sources', 32));
+}
+
+export function sealed(secret: string, about: string): Buffer {
+  const nonce = randomBytes(NONCE);
+  const cipher = createCipheriv('aes-256-gcm', key(), nonce).setAAD(Buffer.from(about));
+  const text = Buffer.concat([cipher.update(secret, 'utf8'), cipher.final()]);
+  return Buffer.concat([nonce, cipher.getAuthTag(), text]);
+}
+
+/** Null when it was sealed under another key, for something else, or changed since. */
+export function unsealed(bytes: Buffer, about: string): string | null {
+  try {
+    const decipher = createDecipheriv('aes-256-gcm', key(), bytes.subarray(0, NONCE)).setAAD(Buffer.from(about)).setAuthTag(bytes.subarray(NONCE, NONCE + TAG));
+    return Buffer.concat([decipher.update(bytes.subarray(NONCE + TAG)), decipher.final()]).toString('utf8');
+  } catch {
+    return null;
+  }
+}
