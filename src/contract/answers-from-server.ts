@@ -1,5 +1,6 @@
 import type { KnownPerson } from '../core/expression/person';
 import type { Facts } from '../core/kernel/issue';
+import type { Freshness } from '../core/link/link';
 import type { SubmissionState } from '../core/approval/path';
 import type { Answers } from '../core/form/answers';
 import type { FormDesign } from '../core/form/design';
@@ -97,8 +98,15 @@ export interface WorkbenchData {
   readonly people: readonly PersonName[];
 }
 
+/** Where the records of a linked table come from, and how old they are. */
+export interface CopiedFrom {
+  readonly source: string;
+  readonly refreshedAt: string | null;
+  readonly failing: boolean;
+}
+
 export interface TablesData {
-  readonly tables: readonly { readonly id: string; readonly key: string; readonly label: string; readonly columns: number; readonly records: number; readonly parent: string | null }[];
+  readonly tables: readonly { readonly id: string; readonly key: string; readonly label: string; readonly columns: number; readonly records: number; readonly parent: string | null; readonly linked: CopiedFrom | null }[];
   /** Whether who asks may make tables of sheets. */
   readonly mayImport: boolean;
 }
@@ -125,6 +133,8 @@ export interface RecordsData {
   readonly order: 'up' | 'down';
   /** Whether who asks may make a form of it. */
   readonly mayDesign: boolean;
+  /** Of a linked table. */
+  readonly freshness: Freshness | null;
 }
 
 export interface OneRecordData {

@@ -1,13 +1,15 @@
-import type { OneRecordData, RecordsData, TablePicture, TablesData } from '../contract/answers-from-server';
+import type { CopiedFrom, OneRecordData, RecordsData, TablePicture, TablesData } from '../contract/answers-from-server';
 import { mayDesign } from '../core/access/rules';
 import { limits } from '../core/limits';
 import { fail, ok, type Result } from '../core/kernel/result';
 import { notFound, type Refusal } from '../core/kernel/refusal';
+import type { Freshness } from '../core/link/link';
 import type { Table } from '../core/table/model';
 import type { Tx } from '../data/connect';
 import { readReferences } from '../data/runtime/references';
 import { readChildren, readRecord, readRecords } from '../data/runtime/records';
 import { maySee, readTables, visibleTables } from '../data/runtime/tables';
+import { allLinks, linksAmong } from '../data/system/links';
 import { readHistory } from '../data/runtime/history';
 import { asPerson } from '../data/transaction';
 import type { Context } from './asking';
@@ -18,9 +20,10 @@ export async function listTables(context: Context): Promise<Result<TablesData, R
   return asPerson({ person: context.person.id }, async (tx) => {
     const tables = await readTables(tx);
     const visible = await visibleTables(tx);
+    const fresh = await freshnessOf(tx);
     return ok({ tables: visible.flatMap(({ id, records }) => {
       const table = tables.get(id);
-      return table === undefined ? [] : [{ id, key: table.key, label: table.label, columns: table.columns.length, records, parent: tables.get(table.parent ?? '')?.label ?? null }];
+      return table === undefined ? [] : [{ id, key: table.key, label: table.label, columns: table.columns.length, records, parent: tables.get(table.parent ?? '')?.label ?? null, linked: copiedFrom(fresh.get(id)) }];
     }), mayImport: mayDesign(context.person) });
   });
 }
@@ -43,13 +46,24 @@ export async function readTablePicture(context: Context): Promise<Result<TablePi
   });
 }
 
+export const copiedFrom = (fresh: Freshness | undefined): CopiedFrom | null => (fresh === undefined ? null : { source: fresh.source, refreshedAt: fresh.refreshedAt, failing: fresh.fault !== null });
+
+/** How fresh linked tables are, by their ids: of one, or of all. */
+export async function freshnessOf(tx: Tx, table: string | null = null): Promise<Map<string, Freshness>> {
+  const links = table === null ? await allLinks(tx) : await linksAmong(tx, [table]);
+  return new Map(links.map(({ link: { tableId, mapping, every, refreshedAt, triedAt, fault, refreshed }, source }) => [tableId, {
+    source: source.label, place: source.id, every, refreshedAt: refreshedAt?.toISOString() ?? null, triedAt: triedAt?.toISOString() ?? null, fault, refreshed: refreshed ?? null,
+    adds: mapping.t === 'table' && mapping.adds, changes: mapping.t === 'table' && mapping.changes,
+  }]));
+}
+
 export async function openRecords(context: Context, key: string, query: { sort: string; order: 'up' | 'down'; page: number }): Promise<Result<RecordsData, Refusal>> {
   return asPerson({ person: context.person.id }, async (tx) => {
     const tables = await readTables(tx);
     const table = await seenTable(tx, tables, key);
     if (table === null) return fail(notFound('table'));
     const { rows, total } = await readRecords(tx, tables, table, { sort: query.sort, descending: query.order === 'down', page: query.page, size: PAGE_SIZE });
-    return ok({ table, rows, total, page: query.page, pages: Math.max(1, Math.ceil(total / PAGE_SIZE)), sort: query.sort, order: query.order, mayDesign: mayDesign(context.person) });
+    return ok({ table, rows, total, page: query.page, pages: Math.max(1, Math.ceil(total / PAGE_SIZE)), sort: query.sort, order: query.order, mayDesign: mayDesign(context.person), freshness: (await freshnessOf(tx, table.id)).get(table.id) ?? null });
   });
 }
 

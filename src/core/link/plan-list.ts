@@ -30,12 +30,12 @@ export function planList(list: ListRows, label: string, there: readonly Table[],
     columns: Object.fromEntries(sheet.columns.map((column) => [columnPath(sheet.name, column.name), { ...(column.kind === 'choice' && { kind: 'text' as const }), ...(column.ask?.t === 'date-order' && { dateOrder: 'dmy' as const }) }])),
   };
   const planned = planImport(id, detection, decisions, there).tables[0];
-  return planned === undefined ? null : { ...asLinked(planned, list, key), left: list.manyValued.map((column) => ({ column, why: 'many-values', detail: 'list' })) };
+  return planned === undefined ? null : { ...asLinked(planned, list, key), left: list.manyValued.map((column) => ({ column, why: 'many-values', detail: '' })) };
 }
 
 function detectionOf({ fields, rows }: ListRows): Detection {
   const profile = new SheetProfile(LIST);
-  profile.add({ numbers: [1], rows: [[...fields]] });
+  profile.add({ numbers: [1], rows: [fields.map(heading)] });
   for (let at = 0; at < rows.length; at += SOME) {
     const some = rows.slice(at, at + SOME);
     profile.add({ numbers: some.map((_, i) => at + i + 2), rows: some.map((row) => fields.map((field) => row.get(field) ?? '')) });
@@ -44,12 +44,14 @@ function detectionOf({ fields, rows }: ListRows): Detection {
   return detect([profile]);
 }
 
+/** What lies within another field is headed by both names. */
+const heading = (field: string): string => field.replaceAll('.', '_');
 const LIST = 'list';
 const SOME = 1_000;
 
 function asLinked({ table, columns }: PlannedTable, { at, fields }: ListRows, key: string): { table: Table; mapping: ListMapping } {
   const named = columns.map(({ column, at: [place = 0], reading }) => ({ column: column.id, field: fields[place] ?? '', reading }));
-  const by = named.filter(({ field }) => field === key).map(({ column }) => column);
+  const by = named.filter(({ field }) => heading(field) === key).map(({ column }) => column);
   return {
     table: { ...table, columns: table.columns.map((column) => ({ ...column, required: by.includes(column.id), unique: by.includes(column.id) })) },
     mapping: { t: 'list', at, columns: named, by },

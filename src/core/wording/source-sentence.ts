@@ -9,7 +9,7 @@ export function leftBehindSentence({ column, why, detail }: LeftBehind): string 
   const name = `“${column ?? 'the table'}”`;
   switch (why) {
     case 'no-right': return `${name} is left out: the user of this source may not read it`;
-    case 'many-values': return `${name} is left out: it holds a list of values (${detail})`;
+    case 'many-values': return `${name} is left out: it holds a list of values${detail === '' ? '' : ` (${detail})`}`;
     case 'structure': return `${name} is left out: it holds ${detail}, which is no single value`;
     case 'bytes': return `${name} is left out: it holds files or other bytes`;
     case 'span': return `${name} is left out: spans such as ${detail} have no kind here`;

@@ -40,6 +40,10 @@ export async function readLink(tx: Tx, tableId: string): Promise<{ link: LinkRow
   return row ?? null;
 }
 
+export async function allLinks(tx: Tx): Promise<{ link: LinkRow; source: SourceRow }[]> {
+  return tx.select().from(link).innerJoin(source, eq(source.id, link.sourceId));
+}
+
 /** Of these tables, those whose records come from elsewhere. */
 export async function linksAmong(tx: Tx, tables: readonly string[]): Promise<{ link: LinkRow; source: SourceRow }[]> {
   if (tables.length === 0) return [];

@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { ChevronsUpDown } from 'lucide-react';
-import { useEffect, useState } from 'react';
+import { useEffect, useState, type ReactNode } from 'react';
 import { Button, ComboBox, Input, ListBox, ListBoxItem, Popover } from 'react-aria-components';
 
 export interface LookupOption {
@@ -12,7 +12,8 @@ export interface LookupOption {
 interface Props<O extends LookupOption> {
   readonly label: string;
   readonly picked: { readonly id: string; readonly title: string } | null;
-  readonly search: (words: string) => Promise<readonly O[]>;
+  /** `note` stands below what was found. */
+  readonly search: (words: string) => Promise<{ readonly options: readonly O[]; readonly note?: ReactNode }>;
   readonly searchKey: readonly unknown[];
   readonly onPick: (option: O | null) => void;
   readonly onBlur?: () => void;
@@ -33,10 +34,10 @@ export function Lookup<O extends LookupOption>({ label, picked, search, searchKe
   const wanted = words === picked?.title ? '' : words;
   const asked = useSettled(wanted, SEARCH_AFTER_MS);
   const [open, setOpen] = useState(false);
-  const { data = [], isFetching } = useQuery({ queryKey: [...searchKey, asked], queryFn: () => search(asked), enabled: open });
+  const { data, isFetching } = useQuery({ queryKey: [...searchKey, asked], queryFn: () => search(asked), enabled: open });
   // What was found for other words is not offered: somebody in a hurry would pick it.
   const isLooking = wanted !== asked || isFetching;
-  const options = isLooking ? [] : data;
+  const options = isLooking ? [] : (data?.options ?? []);
   return (
     <ComboBox aria-label={label} items={options} inputValue={words} selectedKey={picked?.id ?? null} allowsEmptyCollection menuTrigger="focus" isInvalid={invalid}
       onOpenChange={setOpen} onInputChange={(next) => {
@@ -63,6 +64,7 @@ export function Lookup<O extends LookupOption>({ label, picked, search, searchKe
             </ListBoxItem>
           )}
         </ListBox>
+        {data?.note !== undefined && <p className="border-t border-slate-200 px-2 pt-1 text-[13px] text-slate-600">{data.note}</p>}
       </Popover>
     </ComboBox>
   );

@@ -10,3 +10,13 @@ export function when(iso: string): string {
 }
 
 export const clock = (iso: string): string => when(iso).slice(-5);
+
+const UNITS: readonly (readonly [seconds: number, one: string, many: string])[] = [[86_400, 'a day', 'days'], [3_600, 'an hour', 'hours'], [60, 'a minute', 'minutes']];
+
+/** How long ago it was at `now` (ms): 4 minutes, an hour, 3 days; the whole units that have passed. */
+export function age(iso: string, now: number): string {
+  const seconds = Math.max(0, (now - Date.parse(iso)) / 1_000);
+  const [unit, one, many] = UNITS.find(([length]) => seconds >= length) ?? [1, '', ''];
+  const count = Math.floor(seconds / unit);
+  return one === '' ? 'just now' : `${count === 1 ? one : `${count} ${many}`} ago`;
+}

@@ -8,6 +8,7 @@ import { fetched } from '../kit/call';
 import { FirstForm } from '../kit/FirstForm';
 import { useLive } from '../kit/live';
 import { Root } from '../kit/Root';
+import { LinkedStrip } from './LinkedStrip';
 import { RecordMargin } from './RecordMargin';
 import { cellText, heading, isNumeric } from './record-text';
 
@@ -64,13 +65,14 @@ function Records({ initial, initialRecord, startRecord }: Props) {
         <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
           <p className="flex items-center gap-2 text-[14px]"><Download size={15} aria-hidden className="text-slate-600" />Export as {takeOut.map(([as, words]) => <a key={as} download href={`/api/tables/${data.table.key}/export?as=${as}`} className="font-semibold text-lichen-deep">{words}</a>)}</p>
           {data.mayDesign && <a href={`/tables/${data.table.key}/design`} className="button"><PencilRuler size={15} aria-hidden />Design</a>}
-          {data.mayDesign && data.table.parent === null && <FirstForm table={data.table.key} />}
+          {data.mayDesign && data.table.parent === null && (data.table.linked?.adds ?? true) && <FirstForm table={data.table.key} />}
         </div>
       </div>
       {isError && <p role="alert" className="trouble mb-2">The newest rows could not be fetched; what you see may be old. Try again in a moment.</p>}
+      {data.freshness !== null && <LinkedStrip table={data.table.key} freshness={data.freshness} mayDesign={data.mayDesign} onChanged={refresh} />}
       <div className="sheet-frame">
         <div className="flex min-w-0 flex-col">
-          {data.total === 0 && <p className="p-5">No record yet. They appear here by themselves as forms are approved.</p>}
+          {data.total === 0 && <p className="p-5">{data.freshness === null ? 'No record yet. They appear here by themselves as forms are approved.' : 'No record yet. They appear here by themselves once they are copied.'}</p>}
           {data.total > 0 && <Grid data={data} query={query} onSort={sortBy} record={record} onPick={setRecord} />}
           <Pages data={data} query={query} onPage={(page) => setQuery({ ...query, page })} />
         </div>

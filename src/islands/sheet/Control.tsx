@@ -1,3 +1,4 @@
+import type { CopiedFrom } from '../../contract/answers-from-server';
 import type { PickedRecord } from '../../core/form/picked-record';
 import { asRecord } from '../../core/form/picked-record';
 import type { FieldQuestion } from '../../core/form/design';
@@ -5,6 +6,7 @@ import { recordKey, shown, type Place } from '../../core/form/cells';
 import type { Sheet } from '../../core/form/sheet';
 import type { Table } from '../../core/table/model';
 import { isRecord } from '../../core/expression/value';
+import { Age } from '../kit/Age';
 import { fetched } from '../kit/call';
 import { DateInput } from '../kit/DateInput';
 import { Lookup } from '../kit/Lookup';
@@ -102,8 +104,10 @@ function YesNo({ id, name, value, onChange, onTouch, invalid }: { id: string; na
 
 function LookupControl({ question, place, sheet, formId, submission, tables, invalid, describedBy, onChange, onTouch, bare = false, name }: ControlProps & { question: Extract<FieldQuestion, { kind: 'lookup' }> }) {
   const value = sheet.value(place);
-  const search = async (words: string) =>
-    (await fetched<{ options: PickedRecord[] }>(`/api/forms/${formId}/lookups/${question.id}?q=${encodeURIComponent(words)}${submission === null ? '' : `&submission=${submission}`}`)).options;
+  const search = async (words: string) => {
+    const { options, copied } = await fetched<{ options: PickedRecord[]; copied: CopiedFrom | null }>(`/api/forms/${formId}/lookups/${question.id}?q=${encodeURIComponent(words)}${submission === null ? '' : `&submission=${submission}`}`);
+    return { options, ...(copied !== null && { note: <>From {copied.source}{copied.refreshedAt !== null && <>, as it was <Age iso={copied.refreshedAt} /></>}{copied.failing && '; it does not answer now'}</> }) };
+  };
   return <Lookup id={controlId(place)} label={name} bare={bare} invalid={invalid} describedBy={describedBy} onBlur={onTouch} search={search} searchKey={['lookup', recordKey(formId, question.id)]}
     picked={isRecord(value) ? value : null} placeholder={bare ? 'Type to find' : `Pick from ${tables.get(question.table)?.label ?? 'the list'}`}
     onPick={(option: PickedRecord | null) => {

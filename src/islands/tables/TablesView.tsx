@@ -1,7 +1,8 @@
 import { useQuery } from '@tanstack/react-query';
-import { Download, List, Network, Plus, Table2, Upload } from 'lucide-react';
+import { Download, Link2, List, Network, Plus, Table2, Upload } from 'lucide-react';
 import { lazy, Suspense, useCallback, useEffect, useState } from 'react';
 import type { TablesData } from '../../contract/answers-from-server';
+import { Age } from '../kit/Age';
 import { fetched } from '../kit/call';
 import { useLive } from '../kit/live';
 import { Root } from '../kit/Root';
@@ -25,7 +26,7 @@ function Tables({ initial, startPicture }: Props) {
   useLive(['forms', ...data.tables.map(({ id }) => `table:${id}`)], useCallback(() => void refetch(), [refetch]));
   return (
     <>
-      <div className="flex flex-wrap items-center justify-between gap-3 pt-5 pb-4"><h1 className="text-2xl">Tables</h1><div className="flex flex-wrap gap-2">{data.tables.length > 1 && <button type="button" className="button" onClick={() => setAsPicture(!asPicture)}>{asPicture ? <><List size={16} aria-hidden />As a list</> : <><Network size={16} aria-hidden />As a picture</>}</button>}{data.mayImport && <><a href="/imports" className="button"><Upload size={16} aria-hidden />Import sheets</a><a href="/new-table" className="button button-dark"><Plus size={16} aria-hidden />New table</a></>}</div></div>
+      <div className="flex flex-wrap items-center justify-between gap-3 pt-5 pb-4"><h1 className="text-2xl">Tables</h1><div className="flex flex-wrap gap-2">{data.tables.length > 1 && <button type="button" className="button" onClick={() => setAsPicture(!asPicture)}>{asPicture ? <><List size={16} aria-hidden />As a list</> : <><Network size={16} aria-hidden />As a picture</>}</button>}{data.mayImport && <><a href="/imports" className="button"><Upload size={16} aria-hidden />Import sheets</a><a href="/sources" className="button"><Link2 size={16} aria-hidden />Sources outside</a><a href="/new-table" className="button button-dark"><Plus size={16} aria-hidden />New table</a></>}</div></div>
       {asPicture && <Suspense fallback={<div className="h-[70vh] rounded-lg border border-slate-200 bg-white" aria-busy="true" />}><TablesPicture tables={data.tables} /></Suspense>}
       {!asPicture && <div className="sheet-frame">
         <section aria-label="All tables you may see">
@@ -34,8 +35,8 @@ function Tables({ initial, startPicture }: Props) {
             {data.tables.map((table) => (
               <li key={table.id} className="border-b border-slate-200">
                 <a href={`/tables/${table.key}`} className="grid grid-cols-[46px_minmax(0,1fr)_auto] items-center gap-2 py-2.5 pr-5 text-ink no-underline hover:bg-slate-50">
-                  <Table2 size={16} aria-hidden className="ml-auto mr-3 text-slate-600" />
-                  <span className="min-w-0"><span className="font-semibold">{table.label}</span> <span className="font-mono text-[13px] text-slate-600">records.{table.key}</span><span className="quiet block">{table.columns} columns{table.parent !== null && ` · rows of ${table.parent}`}</span></span>
+                  {table.linked === null ? <Table2 size={16} aria-hidden className="ml-auto mr-3 text-slate-600" /> : <Link2 size={16} aria-hidden className="ml-auto mr-3 text-slate-600" />}
+                  <span className="min-w-0"><span className="font-semibold">{table.label}</span> <span className="font-mono text-[13px] text-slate-600">records.{table.key}</span><span className="quiet block">{table.columns} columns{table.parent !== null && ` · rows of ${table.parent}`}{table.linked !== null && <> · from {table.linked.source}{table.linked.refreshedAt !== null && <>, as it was <Age iso={table.linked.refreshedAt} /></>}{table.linked.failing && <> · <span className="marked">cannot be refreshed</span></>}</>}</span></span>
                   <span className="tabular text-[14px]">{table.records.toLocaleString('en-GB').replaceAll(',', '\u202f')} records</span>
                 </a>
               </li>

@@ -1,0 +1,56 @@
+import { Link2, RotateCw, TriangleAlert, Unlink } from 'lucide-react';
+import { useEffect, useState } from 'react';
+import type { Freshness } from '../../core/link/link';
+import { everyChoices, linkedRights, refreshedSentence, sourceFaultSentence } from '../../core/wording/source-sentence';
+import { Age } from '../kit/Age';
+import { call } from '../kit/call';
+import { Select } from '../kit/Select';
+
+interface Props {
+  readonly table: string;
+  readonly freshness: Freshness;
+  readonly mayDesign: boolean;
+  readonly onChanged: () => void;
+}
+
+/** Where the records of a linked table come from, and how old they are. */
+export function LinkedStrip({ table, freshness, mayDesign, onChanged }: Props) {
+  const { source, place, refreshedAt, triedAt, fault, refreshed } = freshness;
+  const [asked, setAsked] = useState<string | null | false>(false);
+  const [trouble, setTrouble] = useState('');
+  // What was asked for has come when it was tried later than before.
+  useEffect(() => setAsked((before) => (before === triedAt ? before : false)), [triedAt]);
+  const tell = async (method: 'POST' | 'PUT' | 'DELETE', path: string, body?: unknown): Promise<boolean> => {
+    const done = await call(method, `/api/tables/${table}/link${path}`, body).catch(() => null);
+    setTrouble(done === null ? 'The server could not be reached' : done.ok ? '' : done.error.title);
+    if (done?.ok === true) onChanged();
+    return done?.ok === true;
+  };
+  const refresh = async () => {
+    setAsked(triedAt);
+    if (!(await tell('POST', '/refresh', {}))) setAsked(false);
+  };
+  return (
+    <section aria-label="Where these records come from" className={`mb-2 rounded-lg border px-4 py-2 text-[14px] ${fault === null ? 'border-slate-200 bg-white' : 'border-ochre bg-ochre-soft'}`}>
+      <div className="flex flex-wrap items-center gap-x-3 gap-y-1">
+        <span className="flex items-center gap-1.5"><Link2 size={15} aria-hidden className="text-slate-600" /><span>From {mayDesign ? <a href={`/sources/${place}`} className="font-semibold text-lichen-deep">{source}</a> : <strong>{source}</strong>}{refreshedAt === null ? ', not yet copied' : <>, as it was <strong><Age iso={refreshedAt} /></strong></>}</span></span>
+        {fault === null && refreshed !== null && <span className="quiet">The last time {refreshedSentence(refreshed)}</span>}
+        <span className="ml-auto flex flex-wrap items-center gap-x-3">
+          {mayDesign && <span className="flex items-center gap-1.5">Refreshed <Select label="How often it is refreshed" value={String(freshness.every)} choices={everyChoices.map(({ value, label }) => ({ value: String(value), label }))} onChange={(value) => void tell('PUT', '', { every: Number(value) })} /></span>}
+          <button type="button" className="button-plain" disabled={asked !== false} onClick={() => void refresh()}><RotateCw size={14} aria-hidden className={asked === false ? '' : 'animate-spin'} />{asked === false ? 'Refresh now' : 'Refreshing …'}</button>
+          {mayDesign && <EndLink source={source} onEnd={() => void tell('DELETE', '')} />}
+        </span>
+      </div>
+      {fault !== null && <p role="alert" className="mt-1 flex gap-1.5 font-semibold text-ochre"><TriangleAlert size={15} aria-hidden className="mt-0.5 shrink-0" />{source} cannot be read: {sourceFaultSentence(fault)}. {refreshedAt === null ? 'It is tried again by itself.' : 'These records are the last good copy; it is tried again by itself.'}</p>}
+      <p className="quiet mt-0.5">{linkedRights(freshness)}.</p>
+      {trouble !== '' && <p role="alert" className="trouble">{trouble}</p>}
+    </section>
+  );
+}
+
+/** Asked once more, for it cannot be taken back by itself. */
+function EndLink({ source, onEnd }: { source: string; onEnd: () => void }) {
+  const [sure, setSure] = useState(false);
+  if (!sure) return <button type="button" className="button-plain text-slate-700!" onClick={() => setSure(true)}><Unlink size={14} aria-hidden />End the link</button>;
+  return <span className="flex flex-wrap items-center gap-2">The records stay here, and {source} is followed no more. <button type="button" className="button button-stop" onClick={onEnd}>End the link</button><button type="button" className="button" onClick={() => setSure(false)}>Keep it</button></span>;
+}

@@ -1,0 +1,4 @@
+import { endpoint } from '../../../../http/endpoint';
+import { lookAtSource } from '../../../../use-cases/look-at-source';
+
+export const GET = endpoint({ answer: (context, { id }) => lookAtSource(context, id) });
