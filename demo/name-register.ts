@@ -13,7 +13,7 @@ export async function serveRegister(port: number, key: string): Promise<Server> 
     const status = request.url !== '/names' ? 404 : request.headers[REGISTER_HEADER.toLowerCase()] === key ? 200 : 401;
     response.writeHead(status, { 'content-type': 'application/json' }).end(status === 200 ? answer : JSON.stringify({ error: status === 404 ? 'no such list' : 'say your key' }));
   });
-  await new Promise<void>((listening) => server.listen(port, '127.0.0.1', listening));
+  await new Promise<void>((listening, failed) => server.once('error', failed).listen(port, '127.0.0.1', listening));
   return server;
 }
 

@@ -5,6 +5,7 @@ import { columnOfConstraint } from './identifiers';
 
 interface Fault {
   readonly message?: string;
+  readonly detail?: string;
   readonly code?: string;
   readonly constraint?: string;
   readonly column?: string;
@@ -33,13 +34,13 @@ export function fieldIssue(error: unknown, table: Table | undefined): Issue | nu
   }
 }
 
-/** What stood in the way where a linked table's records are kept. */
-function sourceIssue({ code = '', constraint = '' }: Fault, { label }: Table, source: string): Issue | null {
+/** What stood in the way where a linked table's records are kept. Of another database's refusal only the words come through, with the name of the rule in them. */
+function sourceIssue({ code = '', message = '' }: Fault, { label }: Table, source: string): Issue | null {
   const facts = { table: label, source };
   if (code === 'TS001') return issue('source-fixed', [], facts);
   if (code === 'TS002') return issue('source-changed', [], facts);
   if (code.startsWith('08') || code === '28P01' || code === '28000') return issue('source-silent', [], facts);
-  return code.startsWith('23') || code === '42501' || code.startsWith('22') || code === 'P0001' ? issue('source-refused', [], { ...facts, rule: constraint }) : null;
+  return code.startsWith('23') || code === '42501' || code.startsWith('22') || code === 'P0001' ? issue('source-refused', [], { ...facts, rule: /constraint "([^"]+)"/.exec(message)?.[1] ?? '' }) : null;
 }
 
 function columnAt(fault: Fault, table: Table): Table['columns'][number] | undefined {

@@ -94,8 +94,9 @@ class Entries {
 /** Why a source could not be read, from what was thrown. What nobody foresaw is logged. */
 function faultOf(error: unknown, table: Table): SourceFault {
   if (error instanceof SecretLost) return sourceFault('secret-lost');
-  const { code = '', message = '' } = databaseFault(error) ?? {};
-  if (code.startsWith('08')) return sourceFault(/authentication failed|no pg_hba|password is required/.test(message) ? 'sign-in-refused' : /does not exist/.test(message) ? 'not-there' : 'no-answer');
+  const { code = '', message = '', detail = '' } = databaseFault(error) ?? {};
+  const words = `${message} ${detail}`;
+  if (code.startsWith('08')) return sourceFault(/authentication failed|no pg_hba|password is required/.test(words) ? 'sign-in-refused' : /does not exist/.test(words) ? 'not-there' : 'no-answer');
   if (code === '42P01' || code === '42501' || code === '3F000') return sourceFault('not-there', { what: table.label });
   if (code === '42703') return sourceFault('columns-gone', { columns: 'some of its columns' });
   const column = fieldIssue(error, { ...table, linked: null })?.facts['label'];

@@ -1,7 +1,7 @@
 import { expect, test } from '@playwright/test';
 import { expectAccessible, open, seat, settled } from './people';
 
-const views = ['/', '/fill/treatment_request', '/fill/plant_intake', '/approvals', '/forms', '/imports', '/tables', '/tables?as=picture', '/tables/accessions', '/tables/beds/design', '/new-table', '/tables/treatments?sort=qtrtotal&order=down&page=2', '/nowhere', '/submissions/not-an-id'];
+const views = ['/', '/fill/treatment_request', '/fill/plant_intake', '/approvals', '/forms', '/imports', '/tables', '/tables?as=picture', '/tables/accessions', '/tables/beds/design', '/tables/lots', '/sources', '/sources/01900000-0000-7000-b000-000000000001', '/new-table', '/tables/treatments?sort=qtrtotal&order=down&page=2', '/nowhere', '/submissions/not-an-id'];
 
 for (const width of [1280, 390]) {
   test(`every view is accessible and fits at ${width} px`, async ({ browser }) => {

@@ -20,13 +20,8 @@ function refresh(): void {
   if (wanted === '') return;
   source = new EventSource(wanted);
   source.addEventListener('changed', (event) => tell((JSON.parse(event.data) as { topic: string }).topic));
-  // The browser connects again by itself; what happened in between is asked for.
-  let lost = false;
-  source.addEventListener('error', () => (lost = true));
-  source.addEventListener('open', () => {
-    if (lost) tell('again');
-    lost = false;
-  });
+  // What happened after the page was made and before it listened, or while the browser was connecting again, is asked for.
+  source.addEventListener('open', () => tell('again'));
 }
 
 function tell(topic: string): void {
