@@ -77,7 +77,7 @@ export async function openRecord(context: Context, key: string, id: string): Pro
     const children = [...tables.values()].filter(({ parent }) => parent === table.id);
     const related: { table: Table; rows: Awaited<ReturnType<typeof readChildren>> }[] = [];
     for (const child of children) if (await maySee(tx, child.id)) related.push({ table: child, rows: await readChildren(tx, tables, child, id, limits.pageSize) });
-    return ok({ table, record, related, history: await readHistory(tx, table.id, id, limits.pageSize) });
+    return ok({ table, record, related, history: await readHistory(tx, table.id, id, limits.pageSize, table.linked?.source ?? 'the database itself') });
   });
 }
 

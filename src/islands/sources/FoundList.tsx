@@ -2,7 +2,7 @@ import { TriangleAlert } from 'lucide-react';
 import type { SourceData, SourceLook } from '../../contract/sources';
 import { columnWords } from '../../core/wording/change-sentence';
 import { leftBehindSentence, linkedRights, notLinkedSentence } from '../../core/wording/source-sentence';
-import { LinkButton, type LinkingNow } from './SourceView';
+import { LinkButton, type LinkingNow } from './LinkButton';
 
 interface Props {
   readonly source: SourceData;

@@ -5,7 +5,7 @@ import { foundName, type FoundTable } from '../../core/link/found-table';
 import { notLinked, planLinks, type LinkPlan } from '../../core/link/plan-link';
 import { columnWords } from '../../core/wording/change-sentence';
 import { leftBehindSentence, linkedRights, notLinkedSentence } from '../../core/wording/source-sentence';
-import { LinkButton, type LinkingNow } from './SourceView';
+import { LinkButton, type LinkingNow } from './LinkButton';
 
 interface Props {
   readonly source: SourceData;

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { CircleAlert, Link2, Pencil, RotateCw } from 'lucide-react';
+import { CircleAlert, Pencil, RotateCw } from 'lucide-react';
 import { useState } from 'react';
 import type { SourceData, SourceLook } from '../../contract/sources';
 import type { RefreshEvery } from '../../core/link/link';
@@ -10,6 +10,7 @@ import { Root } from '../kit/Root';
 import { Select } from '../kit/Select';
 import { FoundList } from './FoundList';
 import { FoundTables } from './FoundTables';
+import type { LinkingNow } from './LinkButton';
 import { SourceFields } from './SourceFields';
 
 export default function SourceView({ initial }: { initial: SourceData }) {
@@ -43,12 +44,6 @@ function Source({ initial }: { initial: SourceData }) {
           : <div className="sheet-frame"><section className="p-6" aria-label="What was found">{look.isFetching ? <Looking /> : <Failed words={look.data === undefined ? 'The server could not be reached' : sourceFaultSentence(look.data.fault)} linked={data.linked.length} />}</section><aside className="margin-pane"><p className="margin-part first quiet">What is linked already keeps its last good copy, whatever happens here.</p></aside></div>}
     </>
   );
-}
-
-export interface LinkingNow {
-  readonly busy: boolean;
-  readonly trouble: string;
-  readonly link: (tables: readonly string[]) => Promise<boolean>;
 }
 
 function useLinking(id: string, every: RefreshEvery, done: () => Promise<unknown>): LinkingNow {
@@ -90,15 +85,5 @@ function RemoveSource({ source }: { source: SourceData }) {
       {source.linked.length > 0 ? <p className="quiet">It can be removed once nothing is linked to it.</p> : <button type="button" className="button button-stop" onClick={() => void remove()}>Remove {source.label} and its secret</button>}
       {trouble !== '' && <p role="alert" className="trouble">{trouble}</p>}
     </div>
-  );
-}
-
-/** What a picked thing says above the button that links it. */
-export function LinkButton({ linking, words, tables, children }: { linking: LinkingNow; words: string; tables: readonly string[]; children?: React.ReactNode }) {
-  return (
-    <>
-      {children}
-      <button type="button" className="button button-go mt-2 w-full" disabled={linking.busy} onClick={() => void linking.link(tables)}><Link2 size={16} aria-hidden />{linking.busy ? 'Linking …' : words}</button>
-    </>
   );
 }

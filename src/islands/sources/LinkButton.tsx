@@ -1,0 +1,17 @@
+import { Link2 } from 'lucide-react';
+
+export interface LinkingNow {
+  readonly busy: boolean;
+  readonly trouble: string;
+  readonly link: (tables: readonly string[]) => Promise<boolean>;
+}
+
+/** What a picked thing says above the button that links it. */
+export function LinkButton({ linking, words, tables, children }: { linking: LinkingNow; words: string; tables: readonly string[]; children?: React.ReactNode }) {
+  return (
+    <>
+      {children}
+      <button type="button" className="button button-go mt-2 w-full" disabled={linking.busy} onClick={() => void linking.link(tables)}><Link2 size={16} aria-hidden />{linking.busy ? 'Linking …' : words}</button>
+    </>
+  );
+}
