@@ -56,7 +56,7 @@ export async function mergeRows(tx: Tx, merging: Merging): Promise<{ merged: Mer
   const { fresh = 0, differs: changing = 0, same = 0 } = counts.rows[0] ?? {};
   const [adds, changes] = [merging.into.what !== 'change', merging.into.what !== 'add'];
   if (changes && changing > 0) await changeThere(tx, merging);
-  if (adds && fresh > 0) await addNew(tx, merging);
+  if (adds && fresh > 0) await addNew(tx, merging, fresh);
   return { merged: { added: adds ? fresh : 0, changed: changes ? changing : 0, same, leftOut: (adds ? 0 : fresh) + (changes ? 0 : changing) }, refused };
 }
 
@@ -159,13 +159,15 @@ async function changeThere(tx: Tx, merging: Merging): Promise<void> {
   await tx.execute(sql`UPDATE ${tableName(merging.table)} AS t SET ${sql.join(sets, sql`, `)} FROM pg_temp.bringing b WHERE t.id = b.matched AND NOT b.out AND ${differs(merging)}`);
 }
 
-async function addNew(tx: Tx, merging: Merging): Promise<void> {
+/** `many` is how many there are; their numbers are taken at once. */
+async function addNew(tx: Tx, merging: Merging, many: number): Promise<void> {
   const columns = own(merging);
-  const names = [sql`id`, ...(merging.trying ? [sql`number`] : []), ...columns.map(({ column }) => columnName(column))];
+  const names = [sql`id`, sql`number`, ...columns.map(({ column }) => columnName(column))];
   const values = columns.map(({ column, at }) => {
     const preset = defaultOf(column);
-    return preset === null ? staged(at) : sql`coalesce(${staged(at)}, ${preset})`;
+    return preset === null ? sql`b.${staged(at)}` : sql`coalesce(b.${staged(at)}, ${preset})`;
   });
-  const all = [sql`id`, ...(merging.trying ? [sql`'tried ' || row`] : []), ...values];
-  await tx.execute(sql`INSERT INTO ${tableName(merging.table)} (${sql.join(names, sql`, `)}) SELECT ${sql.join(all, sql`, `)} FROM pg_temp.bringing WHERE matched IS NULL AND NOT out ORDER BY row`);
+  const all = [sql`b.id`, merging.trying ? sql`'tried ' || b.row` : sql`taken.number`, ...values];
+  const numbers = merging.trying ? sql`` : sql`JOIN slate.take_numbers(${merging.table.id}::uuid, ${many}::int) WITH ORDINALITY AS taken (number, place) USING (place)`;
+  await tx.execute(sql`INSERT INTO ${tableName(merging.table)} (${sql.join(names, sql`, `)}) SELECT ${sql.join(all, sql`, `)} FROM (SELECT *, row_number() OVER (ORDER BY row) AS place FROM pg_temp.bringing WHERE matched IS NULL AND NOT out) AS b ${numbers} ORDER BY b.row`);
 }
