@@ -25,9 +25,18 @@ server.listen(port, host, () => process.send?.('listening'));
 // What takes long is done beside the server; a worker that ends is begun again, and takes up what was under way.
 let worker = null;
 let stopping = false;
+/** What ends again and again is begun again more and more seldom. */
+const [PAUSE_MS, LONGEST_MS, STEADY_MS] = [1_000, 30_000, 60_000];
+let pause = PAUSE_MS;
 function work() {
+  const begun = Date.now();
   worker = fork(fileURLToPath(new URL('../src/jobs/worker.ts', import.meta.url)), [], { execArgv: ['--import', 'tsx'] });
-  worker.once('exit', () => stopping || setTimeout(work, 1_000));
+  worker.once('exit', () => {
+    if (stopping) return;
+    if (Date.now() - begun > STEADY_MS) pause = PAUSE_MS;
+    setTimeout(work, pause);
+    pause = Math.min(pause * 2, LONGEST_MS);
+  });
 }
 if (process.env.SLATE_WORKER !== 'no') work();
 

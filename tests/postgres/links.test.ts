@@ -125,6 +125,14 @@ describe('tables of another database', () => {
     expect(await refusal(removeSource(as('Wren'), sourceId))).toMatchObject({ issues: [{ code: 'source-used' }] });
   });
 
+  it('may be known by what they refer to', async () => {
+    expect(await must(linkTables(as('Ines'), sourceId, { tables: ['catalogue.wishes'], every: 15 }))).toEqual({ keys: ['wishes'] });
+    const [{ n } = {}] = await inExchange('SELECT count(*)::int AS n FROM catalogue.wishes');
+    expect(await refreshed('wishes')).toMatchObject({ fault: null, refreshed: { added: n, misfits: 0 }, adds: true, changes: false });
+    expect(await refreshed('wishes')).toMatchObject({ refreshed: { added: 0, changed: 0, gone: 0, same: n } });
+    expect(await world.sql('SELECT count(*)::int AS n FROM records.wishes w JOIN records.lots l ON l.id = w.lot_no JOIN records.gardens g ON g.id = w.garden')).toEqual([{ n }]);
+  });
+
   it('follow what happens there: changed, gone and come again, each with its trail', async () => {
     await inExchange("UPDATE catalogue.lots SET grams = 7.77 WHERE lot_no = 'X-1001'; DELETE FROM catalogue.wishes; DELETE FROM catalogue.lots WHERE lot_no = 'X-1002'");
     expect(await refreshed('lots')).toMatchObject({ refreshed: { added: 0, changed: 1, gone: 1, same: 418 } });

@@ -48,6 +48,13 @@ describe('tables of another database', () => {
     expect(alone?.left.map(({ why }) => why)).toEqual(['filled-there', 'reference-elsewhere']);
   });
 
+  it('may be known by what they refer to, and are then named by their number', () => {
+    const wishes = table('wishes', [column('lot_no', 'text', { required: true }), column('garden_code', 'text', { required: true })], { primaryKey: ['lot_no', 'garden_code'], references: [{ columns: ['lot_no'], schema: 'public', table: 'lots', to: ['lot_no'] }, ...lots.references] });
+    const made = planLinks([gardens, lots, wishes], [], [], (name) => name)[2];
+    expect(made?.table.columns.map(({ kind, target }) => [kind, target])).toEqual([['reference', 'public.lots'], ['reference', 'public.gardens']]);
+    expect([made?.mapping.by, made?.table.together, made?.table.title]).toEqual([made?.table.columns.map(({ id }) => id), [made?.table.columns.map(({ id }) => id)], []]);
+  });
+
   it('are named apart from tables there are, titled by what they are known by, and require only what must be given', () => {
     const [first] = planLinks([gardens], [], [{ ...plainTable, id: 'x', key: 'gardens', label: 'Gardens', prefix: 'GA' }], (name) => name);
     expect(first?.table).toMatchObject({ key: 'gardens_2', prefix: 'GAR' });

@@ -112,18 +112,15 @@ function withReferences({ found, table, mapping, left }: Draft, targets: readonl
     else if (target === undefined) behind.push({ column: name, why: 'reference-elsewhere', detail: `${reference.schema}.${reference.table}` });
     else refers.set(name, { target: target.table, column: columnReferred(target, reference) });
   }
-  // A record is known by its own values, so what its key refers to stays as it is written there.
-  const keys = new Set(mapping.by);
-  const of = (name: string, id: string) => (keys.has(id) ? undefined : refers.get(name));
-  const byId = new Map(mapping.columns.map((one) => [one.column, of(one.name, one.column)]));
+  const byId = new Map(mapping.columns.map((one) => [one.column, refers.get(one.name)]));
   return {
     left: [...left, ...behind],
-    table: { ...table, columns: table.columns.map((column) => asReference(column, byId.get(column.id)?.target)) },
+    table: { ...table, title: table.title.filter((id) => byId.get(id) === undefined), columns: table.columns.map((column) => asReference(column, byId.get(column.id)?.target)) },
     mapping: { ...mapping, columns: mapping.columns.map((one) => ({ ...one, refers: byId.get(one.column)?.column ?? null })) },
   };
 }
 
 const columnReferred = ({ mapping }: LinkedThere, { to }: FoundReference): string => mapping.columns.find(({ name }) => name === to[0])?.column ?? '';
-const asReference = (column: Column, target: Table | undefined): Column => (target === undefined ? column : { ...column, kind: 'reference', target: target.id, decimals: null, choices: [], label: column.label.replace(/\s+(id|code|key|no)$/i, '') });
+const asReference = (column: Column, target: Table | undefined): Column => (target === undefined ? column : { ...column, kind: 'reference', target: target.id, decimals: null, choices: [], personal: null, label: column.label.replace(/\s+(id|code|key|no)$/i, '') });
 
 const columnIdOf = (table: string, name: string): string => `c${hashOf(`${table}\n${name}`).toString(36)}`;

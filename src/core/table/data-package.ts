@@ -59,11 +59,12 @@ export function dataPackage(name: string, title: string, created: string, tables
   return { profile: 'tabular-data-package', name, title, created, resources: referringFirst(tables).map((table) => resourceOf(table, new Map(tables.map(({ id, key }) => [id, key])))) };
 }
 
+/** A linked table goes out as what it is here: where it is read back there is no source. */
 function resourceOf(table: Table, keys: ReadonlyMap<string, string>): Resource {
   const columns = [...table.columns, ...table.retired];
   const references = [...(table.parent === null ? [] : [{ key: 'parent_id', target: table.parent }]), ...columns.flatMap(({ key, target }) => (target === null ? [] : [{ key, target }]))];
   return {
-    name: table.key, path: `data/${table.key}.csv`, profile: 'tabular-data-resource', title: table.label, encoding: 'utf-8', dialect: { delimiter: ',' }, slateTable: table,
+    name: table.key, path: `data/${table.key}.csv`, profile: 'tabular-data-resource', title: table.label, encoding: 'utf-8', dialect: { delimiter: ',' }, slateTable: { ...table, linked: null },
     schema: {
       primaryKey: 'id', missingValues: [''],
       fields: [

@@ -89,4 +89,12 @@ describe('the other kinds', () => {
     expect(kinds.decimal.columnType({ decimals: 2 })).toBe('numeric(17, 2)');
     expect([kinds.text, kinds.date, kinds['yes-no'], kinds.choice, kinds.reference].map((kind) => kind.columnType({}))).toEqual(['text', 'date', 'boolean', 'text', 'uuid']);
   });
+
+  it('leaves whole numbers below ten thousand undivided, for they may be years', () => {
+    const shown = (raw: string) => {
+      const read = kinds.whole.read(raw, {});
+      return read.ok ? kinds.whole.show(read.value, {}) : '';
+    };
+    expect(['1884', '-9999', '10000', '0'].map(shown)).toEqual(['1884', '-9999', '10\u202f000', '0']);
+  });
 });

@@ -30,11 +30,14 @@ export function showNumber(value: Value, decimals: number): string {
   return part === undefined ? grouped : `${grouped}.${part}`;
 }
 
+/** Whole numbers below ten thousand stand undivided: they may be years. */
+const showWhole = (value: Value): string => (isBig(value) && value.abs().lt(10_000) ? value.toFixed(0) : showNumber(value, 0));
+
 export const whole: Kind = {
   type: NUMBER,
   columnType: () => `numeric(${limits.numberDigits}, 0)`,
   read: (raw) => readNumber(raw, 0),
-  show: (value) => showNumber(value, 0),
+  show: showWhole,
 };
 
 export const decimal: Kind = {
