@@ -1,8 +1,8 @@
-import { sql } from 'drizzle-orm';
+import pg from 'pg';
 import type { SourceAddress } from '../src/core/link/source';
 import { ok } from '../src/core/kernel/result';
 import { moveSourceServer } from '../src/data/runtime/link-tables';
-import { linksOf, readSource, updateSource } from '../src/data/system/links';
+import { linksOf, reachesOthers, readSource, updateSource } from '../src/data/system/links';
 import { asOwner } from '../src/data/transaction';
 import { keepSource } from '../src/use-cases/keep-source';
 import { linkTables } from '../src/use-cases/link-tables';
@@ -19,7 +19,7 @@ const registerId = '01900000-0000-7000-b000-000000000002';
 export async function linkStandIns(now: Date): Promise<void> {
   const { SLATE_ADMIN_URL: admin, SLATE_REGISTER_PORT: port, SLATE_REGISTER_KEY: key } = process.env;
   const [wren, ines] = [{ person: personNamed('Wren'), now }, { person: personNamed('Ines'), now }];
-  if (admin !== undefined && (await mayMakeDatabases())) {
+  if (admin !== undefined && (await mayMakeDatabases(admin))) {
     const password = crypto.randomUUID();
     const address = await makeSeedExchange(admin, password);
     await must(keepSource(wren, exchangeId, { version: 0, label: 'Seed exchange', address, secret: password }));
@@ -60,9 +60,16 @@ async function linked(context: Parameters<typeof linkTables>[0], id: string, tab
   for (const { tableId } of [...links, ...links]) await refreshLink(tableId);
 }
 
-async function mayMakeDatabases(): Promise<boolean> {
-  const done = await asOwner({ person: '' }, async (tx) => ok((await tx.execute(sql`SELECT 1 FROM pg_foreign_data_wrapper WHERE fdwname = 'postgres_fdw' AND has_foreign_data_wrapper_privilege(oid, 'USAGE')`)).rows.length > 0));
-  return done.ok && done.value;
+/** On a database somebody gave us we may have neither the right to make another nor the way to reach it. */
+async function mayMakeDatabases(admin: string): Promise<boolean> {
+  const client = new pg.Client({ connectionString: admin });
+  await client.connect();
+  try {
+    const { rows } = await client.query<{ may: boolean }>('SELECT rolsuper OR (rolcreatedb AND rolcreaterole) AS may FROM pg_roles WHERE rolname = current_user');
+    return rows[0]?.may === true && (await must(asOwner({ person: '' }, async (tx) => ok(await reachesOthers(tx)))));
+  } finally {
+    await client.end();
+  }
 }
 
 async function must<T>(result: Promise<{ ok: true; value: T } | { ok: false; error: unknown }>): Promise<T> {
