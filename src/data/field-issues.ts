@@ -39,7 +39,7 @@ function sourceIssue({ code = '', message = '' }: Fault, { label }: Table, sourc
   const facts = { table: label, source };
   if (code === 'TS001') return issue('source-fixed', [], facts);
   if (code === 'TS002') return issue('source-changed', [], facts);
-  if (code.startsWith('08') || code === '28P01' || code === '28000') return issue('source-silent', [], facts);
+  if (code.startsWith('08') || code === '28P01' || code === '28000' || code === '57014') return issue('source-silent', [], facts);
   return code.startsWith('23') || code === '42501' || code.startsWith('22') || code === 'P0001' ? issue('source-refused', [], { ...facts, rule: /constraint "([^"]+)"/.exec(message)?.[1] ?? '' }) : null;
 }
 

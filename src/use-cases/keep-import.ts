@@ -14,7 +14,7 @@ import type { Tx } from '../data/connect';
 import { fieldIssue } from '../data/field-issues';
 import { loadRows, madeBy, stampLoaded } from '../data/runtime/load-rows';
 import { dropStage, mergeRows, stageRows, type Merging } from '../data/runtime/merge-rows';
-import { withSources } from '../data/runtime/open-source';
+import { patience, withSources } from '../data/runtime/open-source';
 import { readKey, readNames } from '../data/runtime/table-keys';
 import { keepPackage } from './keep-package';
 import { finishTables, makeBareTable, maySee, readTables } from '../data/runtime/tables';
@@ -171,7 +171,7 @@ class Filling {
   private async bringInto(tx: Tx, copy: CopyInto, reopen: Reopen, plan: PlannedTable, maker: RowMaker, into: Into): Promise<void> {
     const merging: Merging = { table: plan.table, into, columns: plan.columns.map(({ column }) => column), trying: this.trying };
     await stageRows(tx, copy, merging, this.madeRows(plan, maker, reopen));
-    const { merged, refused } = await withSources(tx, [plan.table.id], () => mergeRows(tx, merging));
+    const { merged, refused } = await withSources(tx, [plan.table.id], patience.job, () => mergeRows(tx, merging));
     await dropStage(tx);
     for (const one of refused) this.refuse({ ...one, sheet: plan.sheet });
     this.made.push({ key: plan.table.key, label: plan.table.label, records: merged.added + merged.changed, merged });

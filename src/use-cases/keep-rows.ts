@@ -11,7 +11,7 @@ import type { Table } from '../core/table/model';
 import type { Tx } from '../data/connect';
 import { fieldIssue } from '../data/field-issues';
 import { brokenExisting, type BrokenExisting } from '../data/runtime/existing-checks';
-import { withSources } from '../data/runtime/open-source';
+import { patience, withSources } from '../data/runtime/open-source';
 import { writeRows } from '../data/runtime/write-rows';
 import { addEvent, updateSubmission } from '../data/system/submissions';
 import { nowAsking, undone } from '../data/transaction';
@@ -60,7 +60,7 @@ async function written(tx: Tx, sheet: Sheet, { id, number }: ToKeep, recordId: s
   await nowAsking(tx, { submission: id });
   try {
     // A transaction within one is a savepoint: what the tables refuse does not spoil the answer.
-    await tx.transaction((inner) => withSources(inner, tablesOf(design).map((table) => table.id), () => writeRows(inner, tables, row, { id: recordId, number })));
+    await tx.transaction((inner) => withSources(inner, tablesOf(design).map((table) => table.id), patience.person, () => writeRows(inner, tables, row, { id: recordId, number })));
   } catch (error) {
     const issues = [design.table, ...groupsOf(design).map((group) => group.table)].flatMap((target) => fieldIssue(error, tables.get(target.id)) ?? []);
     if (issues.length > 0) return issues;

@@ -7,7 +7,7 @@ import { dropSourceServer, moveSourceServer } from '../data/runtime/link-tables'
 import { sealed } from '../data/secret';
 import { deleteSource, insertSource, linksOf, readSource, updateSource } from '../data/system/links';
 import { readTables } from '../data/runtime/tables';
-import { asOwner, asPerson } from '../data/transaction';
+import { asOwner } from '../data/transaction';
 import type { Context } from './asking';
 
 interface SourceInput {
@@ -23,21 +23,20 @@ export async function keepSource(context: Context, id: string, input: SourceInpu
   if (!mayAdminister(context.person)) return fail(forbidden('sources'));
   const wrong = addressIssue(input.address);
   if (wrong !== null) return fail(invalid(wrong));
-  const kept = await asPerson({ person: context.person.id }, async (tx): Promise<Result<{ version: number; moved: boolean }, Refusal>> => {
+  // As the owner role, for what reaches the other database moves with the address, in the same transaction.
+  return asOwner({ person: context.person.id }, async (tx) => {
     const row = await readSource(tx, id, true);
     const { label, address } = input;
     if ((row?.version ?? 0) !== input.version) return fail(stale('source-changed'));
     const keeps = row !== null && input.secret === null && samePlace(row.address, address);
     const secret = input.secret !== null ? (input.secret === '' ? null : sealed(input.secret, id)) : keeps ? row.secret : null;
     if (secret === null && (address.t === 'database' || (address.header !== '' && row?.secret !== null))) return fail(invalid(issue('secret-missing', ['secret'])));
-    if (row === null) return (await insertSource(tx, { id, label, address, secret })) ? ok({ version: 1, moved: false }) : fail(stale('source-changed'));
+    if (row === null) return (await insertSource(tx, { id, label, address, secret })) ? ok({ version: 1 }) : fail(stale('source-changed'));
     if (row.address.t !== address.t) return fail(invalid(issue('malformed', ['address', 't'])));
     await updateSource(tx, id, { label, address, secret });
-    return ok({ version: row.version + 1, moved: true });
+    await moveSourceServer(tx, id);
+    return ok({ version: row.version + 1 });
   });
-  if (!kept.ok) return kept;
-  if (kept.value.moved && input.address.t === 'database') await asOwner({ person: context.person.id }, async (tx) => ok(await moveSourceServer(tx, id)));
-  return ok({ version: kept.value.version });
 }
 
 function addressIssue(address: SourceAddress): ReturnType<typeof issue> | null {

@@ -1,13 +1,15 @@
 import { reader } from '../core/import/convert';
 import type { MadeRow } from '../core/import/rows';
 import { uuidV7 } from '../core/kernel/ids';
-import { ok } from '../core/kernel/result';
+import { notFound, type Refusal } from '../core/kernel/refusal';
+import { fail, ok, type Result } from '../core/kernel/result';
 import type { Refreshed } from '../core/link/link';
 import type { ListRows } from '../core/link/list-rows';
 import { sourceFault, type SourceFault } from '../core/link/source';
 import type { Table } from '../core/table/model';
+import type { Tx } from '../data/connect';
 import { databaseFault, fieldIssue } from '../data/field-issues';
-import { closeSource, openSource, SecretLost } from '../data/runtime/open-source';
+import { closeSource, openSource, patience, SecretLost } from '../data/runtime/open-source';
 import { linkedColumns, stageEntries, stageFromTable, takeIn } from '../data/runtime/refresh-rows';
 import { readTables } from '../data/runtime/tables';
 import { askRefreshJob, dueLinks, linksOf, readLink, updateLink, type LinkRow, type SourceRow } from '../data/system/links';
@@ -47,18 +49,23 @@ const refersTo = (table: Table | undefined, { mapping }: LinkRow, target: string
 async function attempt({ mapping }: LinkRow, source: SourceRow, table: Table, tables: ReadonlyMap<string, Table>): Promise<Outcome> {
   if (mapping.t === 'table') {
     return outcomeOf(await asOwnerInSteps(NOBODY, table.id, async (tx) => {
-      await openSource(tx, source);
+      await openSource(tx, source, patience.job);
       await stageFromTable(tx, table, mapping, tables);
       await closeSource(tx, source);
       return ok(0);
-    }, async (tx) => ok(await takeIn(tx, table, mapping))), 0);
+    }, (tx) => takenIn(tx, table, mapping)), 0);
   }
   const list = await foundList(source, mapping.at);
   if (!list.ok) return { t: 'failed', fault: list.error };
   const lost = mapping.columns.filter(({ field }) => !list.value.fields.includes(field));
   if (lost.length > 0) return { t: 'failed', fault: sourceFault('columns-gone', { columns: lost.map(({ field }) => `“${field}”`).join(', ') }) };
   const entries = new Entries(list.value, table, mapping);
-  return outcomeOf(await asOwnerInSteps(NOBODY, table.id, async (tx, copy) => ok(await stageEntries(tx, copy, table, mapping, entries.rows())), async (tx) => ok(await takeIn(tx, table, mapping))), () => entries.misfits);
+  return outcomeOf(await asOwnerInSteps(NOBODY, table.id, async (tx, copy) => ok(await stageEntries(tx, copy, table, mapping, entries.rows())), (tx) => takenIn(tx, table, mapping)), () => entries.misfits);
+}
+
+/** A link that was ended while its source was read brings nothing more. */
+async function takenIn(tx: Tx, table: Table, mapping: LinkRow['mapping']): Promise<Result<Refreshed, Refusal>> {
+  return (await readLink(tx, table.id)) === null ? fail(notFound('table')) : ok(await takeIn(tx, table, mapping));
 }
 
 function outcomeOf(done: Awaited<ReturnType<typeof asOwnerInSteps<unknown, Refreshed>>>, more: number | (() => number)): Outcome {
@@ -97,6 +104,8 @@ function faultOf(error: unknown, table: Table): SourceFault {
   const { code = '', message = '', detail = '' } = databaseFault(error) ?? {};
   const words = `${message} ${detail}`;
   if (code.startsWith('08')) return sourceFault(/authentication failed|no pg_hba|password is required/.test(words) ? 'sign-in-refused' : /does not exist/.test(words) ? 'not-there' : 'no-answer');
+  // It took longer than anybody waits.
+  if (code === '57014') return sourceFault('no-answer');
   if (code === '42P01' || code === '42501' || code === '3F000') return sourceFault('not-there', { what: table.label });
   if (code === '42703') return sourceFault('columns-gone', { columns: 'some of its columns' });
   const column = fieldIssue(error, { ...table, linked: null })?.facts['label'];

@@ -221,6 +221,19 @@ describe('a form into a linked table', () => {
     expect(await world.sql("SELECT 1 FROM records.lots WHERE lot_no = 'X-9004'")).toEqual([]);
   });
 
+  it('is told when the source does not answer in time, and nothing of it stays', async () => {
+    const holding = await there.connect();
+    await holding.query('BEGIN; LOCK TABLE catalogue.lots');
+    try {
+      expect(await issueCodes(send(await lot('X-9005')))).toEqual(['source-silent']);
+    } finally {
+      await holding.query('ROLLBACK');
+      holding.release();
+    }
+    expect(await world.sql("SELECT 1 FROM records.lots WHERE lot_no = 'X-9005'")).toEqual([]);
+    expect(await inExchange("SELECT 1 FROM catalogue.lots WHERE lot_no = 'X-9005'")).toEqual([]);
+  }, 60_000);
+
   it('eight at once are all kept, here and there', async () => {
     const numbers = Array.from({ length: 8 }, (_, i) => `X-95${i}0`);
     const done = await Promise.all(numbers.map(async (lotNo) => send(await lot(lotNo))));
@@ -298,10 +311,13 @@ describe('a list at an address', () => {
   });
 
   it('stays as a table of our own when its link is ended', async () => {
+    const id = await tableId('plant_names');
     expect(await refusal(unlinkTable(as('Maren'), 'plant_names'))).toMatchObject({ kind: 'forbidden' });
     await must(unlinkTable(as('Ines'), 'plant_names'));
     const { table, freshness, total } = await must(openRecords(as('Ines'), 'plant_names', { sort: 'number', order: 'up', page: 1 }));
     expect([table.linked, freshness, total]).toEqual([null, null, 3]);
+    // One that was asked for before finds nothing to do.
+    await refreshLink(id);
     await world.sql("UPDATE records.plant_names SET name = 'ours' WHERE id_2 = 'N-0'");
     await must(removeSource(as('Wren'), listId));
   });
