@@ -1,4 +1,6 @@
 import type { FieldQuestion, FormDesign, Question, TableTarget } from '../src/core/form/design';
+import type { ChoiceList } from '../src/core/table/choice-list';
+import { choicesOf, conditions, waysOfComing } from './lists';
 import { personNamed } from './people';
 import { tableId } from './tables';
 
@@ -13,7 +15,8 @@ const decimal = (id: string, key: string, label: string, decimals: number, unit:
 const calculated = (id: string, key: string, label: string, expression: string, decimals: number, unit: string): FieldQuestion =>
   ({ ...base(id, key, label, false), kind: 'calculated', expression, decimals, unit });
 const choice = (id: string, key: string, label: string, labels: string[]): FieldQuestion =>
-  ({ ...base(id, key, label), kind: 'choice', choices: labels.map((one) => ({ code: one.toLowerCase().replaceAll(' ', '_'), label: one })) });
+  ({ ...base(id, key, label), kind: 'choice', choices: choicesOf(labels) });
+const ofList = (id: string, key: string, label: string, { id: list, label: name, choices }: ChoiceList): FieldQuestion => ({ ...base(id, key, label), kind: 'choice', choices, list: { id: list, label: name } });
 
 const treatmentRows: Question = {
   ...base('qtrlines', 'products', 'Products to apply'), kind: 'rows', least: 1, most: 8, table: target(5, 'treatment_lines', 'Treatment lines', 'TRL'),
@@ -55,7 +58,7 @@ export const plantIntake: FormDesign = {
     { id: 'qpisection', title: 'What has come in?', questions: [
       date('qpireceived', 'received_on', 'Received on'),
       text('qpigiver', 'giver', 'Who gave or sold it?', false, true),
-      choice('qpisource', 'source', 'How did it come?', ['Exchange', 'Seed', 'Wild collected', 'Purchase']),
+      ofList('qpisource', 'source', 'How did it come?', waysOfComing),
       yesNo('qpiabroad', 'from_abroad', 'Does any of it come from abroad?', true),
       { ...text('qpipermit', 'permit', 'Number of the permit', false, true), askWhen: 'qpiabroad' },
     ] },
@@ -85,7 +88,7 @@ export const bedInspection: FormDesign = {
     id: 'qbisection', title: 'What does the bed look like?', questions: [
       lookup('qbibed', 'bed', 'Bed', 1, ['cbedhouse']),
       date('qbion', 'inspected_on', 'Inspected on'),
-      choice('qbistate', 'condition', 'How does it look?', ['Thriving', 'Fair', 'Poor', 'Failing']),
+      ofList('qbistate', 'condition', 'How does it look?', conditions),
       { ...base('qbidead', 'plants_lost', 'Plants lost'), kind: 'whole', unit: '' },
       yesNo('qbipests', 'pests_seen', 'Were pests seen?', true),
       text('qbinotes', 'notes', 'Notes', true),

@@ -6,10 +6,12 @@ import { readPeople } from '../src/data/system/people';
 import { applyChanges, grantSee } from '../src/data/runtime/tables';
 import { insertForm } from '../src/data/system/forms';
 import { asOwner } from '../src/data/transaction';
+import { keepList } from '../src/use-cases/keep-list';
 import { releaseForm } from '../src/use-cases/release-form';
 import { addPeople } from './add-people';
 import { bedRows, pastRows, productRows, taxonRows, type Row } from './generate';
 import { bedInspection, plantIntake, treatmentRequest } from './forms';
+import { choiceLists } from './lists';
 import { people, personNamed, samplePassword } from './people';
 import { seeded } from './random';
 import { loadSubmissions } from './submissions';
@@ -42,6 +44,10 @@ async function load(): Promise<void> {
     for (const [i, design] of [treatmentRequest, plantIntake, bedInspection].entries()) await insertForm(tx, formRow(i, design, ines.id));
   });
   const context = { person: { ...ines }, now };
+  for (const { id, ...list } of choiceLists) {
+    const kept = await keepList(context, id, list);
+    if (!kept.ok) throw new Error(JSON.stringify(kept.error));
+  }
   for (const i of [0, 1, 2]) {
     const released = await releaseForm(context, formId(i), { version: 1 });
     if (!released.ok) throw new Error(JSON.stringify(released.error));
@@ -73,7 +79,7 @@ async function clearHalf(): Promise<void> {
     await tx.execute(sql`CREATE SCHEMA outside`);
     const servers = await tx.execute<{ name: string }>(sql`SELECT srvname AS name FROM pg_foreign_server WHERE srvname LIKE 'source\\_%'`);
     for (const { name } of servers.rows) await tx.execute(sql`DROP SERVER ${sql.identifier(name)} CASCADE`);
-    await tx.execute(sql`TRUNCATE slate.person, slate.source, slate.designed_table, slate.number_counter, slate.history, slate.outbox CASCADE`);
+    await tx.execute(sql`TRUNCATE slate.person, slate.source, slate.designed_table, slate.choice_list, slate.choice_list_version, slate.number_counter, slate.history, slate.outbox CASCADE`);
   });
 }
 

@@ -5,6 +5,7 @@ import type { SubmissionState } from '../core/approval/path';
 import type { Answers } from '../core/form/answers';
 import type { FormDesign } from '../core/form/design';
 import type { PickedRecord } from '../core/form/picked-record';
+import type { ChoiceList } from '../core/table/choice-list';
 import type { Table } from '../core/table/model';
 
 /** RFC 9457 problem document, with the issues and their paths. */
@@ -95,6 +96,7 @@ export interface WorkbenchData {
   readonly updatedAt: string;
   readonly releases: readonly { readonly number: number; readonly at: string; readonly by: string; readonly edited: boolean }[];
   readonly tables: readonly Table[];
+  readonly lists: readonly ChoiceList[];
   readonly people: readonly PersonName[];
 }
 

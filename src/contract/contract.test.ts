@@ -39,7 +39,7 @@ describe('requests', () => {
   });
 
   it('name only topics there are', () => {
-    expect(['forms', `table:${id}`, `submission:${id}`].every((topic) => liveTopic.safeParse(topic).success)).toBe(true);
+    expect(['forms', 'lists', `table:${id}`, `submission:${id}`].every((topic) => liveTopic.safeParse(topic).success)).toBe(true);
     expect(['person:x', `person:${id}`, 'table:', 'everything', `table:${id}; drop`].some((topic) => liveTopic.safeParse(topic).success)).toBe(false);
   });
 });

@@ -26,5 +26,5 @@ export const exportAs = z.object({ as: z.enum(['csv', 'xlsx', 'json', 'package',
 
 /** The topics a page may listen to besides what concerns the person. */
 export const liveTopics = z.object({ topics: z.string().max(1_000).default('') }).strict();
-export const liveTopic = z.string().regex(/^(table|submission|import|change):[0-9a-f-]{36}$|^forms$/);
+export const liveTopic = z.string().regex(/^(table|submission|import|change):[0-9a-f-]{36}$|^(forms|lists)$/);
 export const noQuery = z.object({}).strict();

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import type { Issue } from '../core/kernel/issue';
+import type { ChoiceList } from '../core/table/choice-list';
 import type { Table } from '../core/table/model';
 import type { Redesign } from '../core/table/redesign';
 import type { ChangeProgress, ChangeState } from '../core/table/table-change';
@@ -28,5 +29,6 @@ export interface TableDesignData {
   readonly draft: TableDraft | null;
   /** Those this person may see: to refer to, and to be told apart from. */
   readonly tables: readonly Table[];
+  readonly lists: readonly ChoiceList[];
   readonly done: readonly { readonly by: string; readonly at: string; readonly base: Table | null; readonly table: Table }[];
 }

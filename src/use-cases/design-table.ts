@@ -9,6 +9,7 @@ import { editable } from '../core/table/table-change';
 import { distinctValues } from '../data/runtime/column-values';
 import { rowsOf } from '../data/runtime/refill';
 import { maySee, readTables, seenTables } from '../data/runtime/tables';
+import { readLists } from '../data/system/choice-lists';
 import { doneChanges, insertChange, newTableDrafts, openChange, readChange, updateChange, type TableChangeRow } from '../data/system/table-changes';
 import { asPerson } from '../data/transaction';
 import { designer, type Context } from './asking';
@@ -27,7 +28,7 @@ export async function openTableDesign(context: Context, key: string | null): Pro
     const draft = table === null ? ((await newTableDrafts(tx, who.value.id))[0] ?? null) : await openChange(tx, table.id, who.value.id);
     const done = table === null ? [] : await doneChanges(tx, table.id, SHOWN);
     return ok({
-      table, tables, records: table === null ? 0 : await rowsOf(tx, table), draft: draft === null ? null : asDraft(draft),
+      table, tables, lists: [...(await readLists(tx)).values()], records: table === null ? 0 : await rowsOf(tx, table), draft: draft === null ? null : asDraft(draft),
       done: done.map(({ by, at, base, redesign }) => ({ by, at: at.toISOString(), base: base ?? null, table: redesign.table })),
     });
   });

@@ -11,7 +11,7 @@ import type { Context } from './asking';
 /** Tells of changes in the topics this person may follow; others are left out without a word. */
 export async function followLive(context: Context, topics: readonly string[], told: (topic: string) => void): Promise<Result<() => void, Refusal>> {
   const allowed = await asPerson({ person: context.person.id }, async (tx) => {
-    const found = new Set<string>([`person:${context.person.id}`, 'again', 'forms']);
+    const found = new Set<string>([`person:${context.person.id}`, 'again', 'forms', 'lists']);
     for (const topic of topics.filter((one) => one.includes(':'))) {
       const [what, id = ''] = topic.split(':');
       const read = what === 'import' ? readImport : what === 'change' ? readChange : readSubmission;

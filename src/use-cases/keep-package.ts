@@ -5,14 +5,16 @@ import type { ImportResult } from '../core/import/import';
 import { invalid, stale, type Refusal } from '../core/kernel/refusal';
 import { fail, ok, type Result } from '../core/kernel/result';
 import { packageClash, packagedKeys } from '../core/table/data-package';
-import type { Table } from '../core/table/model';
+import { withListOf, type ListsById } from '../core/table/choice-list';
+import type { Column, Table } from '../core/table/model';
 import { tableIssues } from '../core/table/table-issues';
 import type { FileFault } from '../core/wording/file-sentence';
 import type { Tx } from '../data/connect';
 import { databaseFault } from '../data/field-issues';
 import { madeBy, stampLoaded } from '../data/runtime/load-rows';
 import { loadPackaged } from '../data/runtime/packaged-rows';
-import { finishTables, makeBareTables, readTables, withRetired } from '../data/runtime/tables';
+import { finishTables, makeBareTables, oneTableChangeAtATime, readTables, withRetired } from '../data/runtime/tables';
+import { keepList, readLists } from '../data/system/choice-lists';
 import { dropPieces, oneImportAtATime, readImport, updateImport, type ImportRow } from '../data/system/imports';
 import { asOwner, asOwnerCopying, type CopyInto } from '../data/transaction';
 import type { ResourceRows } from '../files/package';
@@ -37,8 +39,9 @@ const faultOf = (fault: unknown): FileFault => (fault === 'tables-there' || faul
 async function made(tx: Tx, copy: CopyInto, row: ImportRow, packaged: readonly PackagedTable[], rowsOf: ResourceRows): Promise<Result<null, Refusal>> {
   await oneImportAtATime(tx, row.id);
   if ((await readImport(tx, row.id, true))?.state !== 'keeping') return fail(stale('import-moved'));
-  const tables = packaged.map(({ table }) => table);
   const there = await readTables(tx);
+  await oneTableChangeAtATime(tx);
+  const tables = await withTheirLists(tx, packaged.map(({ table }) => table), row.personId);
   const clash = packageClash(tables, [...there.values()]);
   if (clash !== null) return fail(invalid(issue('malformed', ['package'], { fault: clash.clash, tables: clash.tables })));
   const all = new Map([...there, ...tables.map((table) => [table.id, table] as const)]);
@@ -46,12 +49,39 @@ async function made(tx: Tx, copy: CopyInto, row: ImportRow, packaged: readonly P
   if (issues.length > 0) return fail(invalid(issue('malformed', ['package'], { fault: 'broken-package' })));
   const result: ImportResult['tables'][number][] = [];
   await makeBareTables(tx, tables, seeNewTables);
-  for (const { table, path } of packaged) result.push({ key: table.key, label: table.label, records: await filled(tx, copy, row, table, rowsOf(path)) });
+  for (const [i, { path }] of packaged.entries()) {
+    const table = tables[i];
+    if (table !== undefined) result.push({ key: table.key, label: table.label, records: await filled(tx, copy, row, table, rowsOf(path)) });
+  }
   await finishTables(tx, tables.map(withRetired), (id) => all.get(id)?.key ?? '');
   for (const table of tables) await stampLoaded(tx, table, row.personId);
   await updateImport(tx, row.id, { state: 'kept', progress: null, result: { tables: result, refused: 0, refusals: [] } });
   await dropPieces(tx, row.id);
   return ok(null);
+}
+
+/** Choice lists that are not there yet are made of what the tables say of them; one that is there and has not all of their choices leaves them their own. */
+async function withTheirLists(tx: Tx, tables: readonly Table[], by: string): Promise<Table[]> {
+  const lists = await readLists(tx);
+  for (const { list, choices } of tables.flatMap(({ columns, retired }) => [...columns, ...retired])) {
+    if (list === null || lists.has(list.id)) continue;
+    const made = { id: list.id, label: freeLabel(list.label, lists), description: '', choices, version: 1 };
+    lists.set(list.id, made);
+    await keepList(tx, made, by);
+  }
+  const settled = (column: Column): Column => {
+    const codes = new Set(lists.get(column.list?.id ?? '')?.choices.map(({ code }) => code));
+    return column.choices.every(({ code }) => codes.has(code)) ? withListOf(column, lists) : { ...column, list: null };
+  };
+  return tables.map((table) => ({ ...table, columns: table.columns.map(settled), retired: table.retired.map(settled) }));
+}
+
+function freeLabel(label: string, lists: ListsById): string {
+  const taken = new Set([...lists.values()].map((one) => one.label.toLowerCase()));
+  for (let n = 1; ; n++) {
+    const free = n === 1 ? label : `${label} (${n})`;
+    if (!taken.has(free.toLowerCase())) return free;
+  }
 }
 
 async function filled(tx: Tx, copy: CopyInto, row: ImportRow, table: Table, rows: AsyncGenerator<(string | null)[][]>): Promise<number> {

@@ -3,6 +3,7 @@ import { mayDesignForm } from '../core/access/rules';
 import { ok, type Result } from '../core/kernel/result';
 import type { Refusal } from '../core/kernel/refusal';
 import { readTables } from '../data/runtime/tables';
+import { readLists } from '../data/system/choice-lists';
 import { listForms, listReleases } from '../data/system/forms';
 import { readPeople } from '../data/system/people';
 import { asPerson } from '../data/transaction';
@@ -19,7 +20,7 @@ export async function openWorkbench(context: Context, id: string): Promise<Resul
     return ok({
       id, key: form.value.key, design: form.value.design, version: form.value.version, updatedAt: form.value.updatedAt.toISOString(),
       releases: releases.map((one) => ({ number: one.number, at: one.releasedAt.toISOString(), by: one.by, edited: one.formVersion !== form.value.version })),
-      tables: [...(await readTables(tx)).values()], people: people.map(({ id, name, place }) => ({ id, name, place })),
+      tables: [...(await readTables(tx)).values()], lists: [...(await readLists(tx)).values()], people: people.map(({ id, name, place }) => ({ id, name, place })),
     });
   });
 }

@@ -20,7 +20,7 @@ test('a designed form saves an approved submission into a shared table', async (
     await choose(bench, /Kind of answer/, 'lookup');
     await choose(bench, /Table to pick from/, 'Beds');
     await bench.getByRole('button', { name: /^Which house/ }).click();
-    await bench.getByLabel('one of, a line each').fill('Fern house\nArid house');
+    await bench.getByLabel('of these, a line each').fill('Fern house\nArid house');
     await bench.getByRole('button', { name: /^Who borrows/ }).click();
     await choose(bench, /Must it be filled/, 'must be filled');
     await next.fill('Tools');

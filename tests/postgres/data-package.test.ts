@@ -1,9 +1,12 @@
 import { afterAll, describe, expect, it } from 'vitest';
+import { choiceLists, conditions, waysOfComing } from '../../demo/lists';
 import { plainColumn, type Table } from '../../src/core/table/model';
 import { runTableChange } from '../../src/use-cases/change-table';
 import { openImport } from '../../src/use-cases/decide-import';
 import { openTableDesign, saveTableChange } from '../../src/use-cases/design-table';
 import { takeOutTable, takeOutWorkspace } from '../../src/use-cases/export-table';
+import { keepList } from '../../src/use-cases/keep-list';
+import { listLists } from '../../src/use-cases/read-lists';
 import { listTables } from '../../src/use-cases/read-tables';
 import { brought, kept } from '../support/importing';
 import { as, formIds, makeWorld, must, newId, plantGarden, releaseSampleForms, sent, treatmentAnswers, type World } from '../support/world';
@@ -37,6 +40,7 @@ describe('a workspace as a Data Package', () => {
   it('reads back into an empty one as the same tables, records, numbers and references', async () => {
     world = await makeWorld();
     const garden = await plantGarden(world);
+    for (const { id, ...list } of choiceLists) await must(keepList(as('Ines'), id, list));
     await releaseSampleForms();
     await world.sql(`INSERT INTO records.beds (code, name, section, area) VALUES ('=1+1', E'two\nlines, "quoted"', '''@x', 0), ('نبات 🌿', '-5', 'x', 12.25)`);
     const beds = await designOf('beds');
@@ -63,6 +67,7 @@ describe('a workspace as a Data Package', () => {
     expect(plain(await each(there, designOf))).toEqual(plain(before.designs));
     expect(await each(there, rowsOf)).toEqual(before.rows);
     expect(await constraints()).toEqual(before.constraints);
+    expect((await must(listLists(as('Ines')))).lists.map(({ id, label, choices }) => ({ id, label, choices }))).toEqual([conditions, waysOfComing].map(({ id, label, choices }) => ({ id, label, choices })));
     await world.sql(`INSERT INTO records.beds (code, name, section, area) VALUES ('next', 'n', 's', 1)`);
     expect(await world.sql(`SELECT number, kind FROM records.beds WHERE code = 'next'`)).toEqual([{ number: 'BD-0004', kind: 'raised' }]);
 

@@ -14,7 +14,8 @@ const carry = z.object({ lookup: z.string().max(40), column: z.string().max(40),
 const asked = { id, key, label: line, hint: line, required: z.boolean(), askWhen: condition, requireWhen: condition, carry };
 const unit = z.string().max(40);
 const decimals = z.number().int().min(0).max(limits.decimals);
-const choice = z.object({ code: z.string().min(1).max(100), label: z.string().max(limits.label) }).strict();
+const choice = z.object({ code: z.string().min(1).max(100), label: z.string().max(limits.label), retired: z.boolean().optional() }).strict();
+const list = z.object({ id: z.uuid(), label: line }).strict();
 const target = z.object({ id: z.uuid(), key, label: line, prefix: z.string().max(12) }).strict();
 
 const fieldQuestion = z.discriminatedUnion('kind', [
@@ -24,7 +25,7 @@ const fieldQuestion = z.discriminatedUnion('kind', [
   z.object({ ...asked, kind: z.literal('money'), decimals, unit }).strict(),
   z.object({ ...asked, kind: z.enum(['date', 'time', 'date-time', 'e-mail', 'web-address', 'phone']) }).strict(),
   z.object({ ...asked, kind: z.literal('yes-no') }).strict(),
-  z.object({ ...asked, kind: z.literal('choice'), choices: z.array(choice).max(limits.choices * 2) }).strict(),
+  z.object({ ...asked, kind: z.literal('choice'), choices: z.array(choice).max(limits.choices * 2), list: list.optional() }).strict(),
   z.object({ ...asked, kind: z.literal('lookup'), table: z.union([z.uuid(), z.literal('')]), show: z.array(z.string().max(40)).max(10) }).strict(),
   z.object({ ...asked, kind: z.literal('calculated'), expression: z.string().max(4_000), decimals, unit, gives: z.enum(['number', 'text', 'date', 'yes-no']).optional() }).strict(),
 ]) satisfies z.ZodType<FieldQuestion>;

@@ -11,7 +11,7 @@ const choice = z.object({ code: z.string().min(1).max(100), label: z.string().ma
 
 const column = z.object({
   id, key, label: line, kind: z.enum(columnKinds), required: z.boolean(), unique: z.boolean(), decimals: z.number().int().min(0).max(limits.decimals).nullable(), unit: z.string().max(40),
-  choices: z.array(choice).max(limits.choices * 2), target: z.uuid().nullable(), description: z.string().max(limits.word), example: line, default: z.string().max(4_000), personal: z.enum(personalKinds).nullable(),
+  choices: z.array(choice).max(limits.choices * 2), list: z.object({ id: z.uuid(), label: line }).strict().nullable().default(null), target: z.uuid().nullable(), description: z.string().max(limits.word), example: line, default: z.string().max(4_000), personal: z.enum(personalKinds).nullable(),
 }).strict();
 
 export const table = z.object({

@@ -33,8 +33,16 @@ function fieldIssues(sheet: Sheet, question: FieldQuestion, row: RowState | null
   const fault = sheet.fault(place);
   const facts = { label: question.label };
   if (fault !== null) return [{ ...fault, path, facts: { ...facts, ...fault.facts } }];
+  const gone = retiredChoice(question, sheet.raw(place));
+  if (gone !== null) return [issue('choice-retired', path, { ...facts, choice: gone })];
   const missing = sheet.isRequired(place) && isTyped(question) && isBlank(sheet.raw(place));
   return [...(missing ? [issue('required', path, facts)] : []), ...checkIssues(sheet, question.id, row, path)];
+}
+
+/** The words of what was chosen, when its list offers it no more. */
+function retiredChoice(question: FieldQuestion, raw: unknown): string | null {
+  if (question.kind !== 'choice' || !isTyped(question)) return null;
+  return question.choices.find(({ code, retired }) => code === raw && retired === true)?.label ?? null;
 }
 
 /** A check that cannot be told yet, because an answer it reads is empty, stands back: what is required says so itself. */

@@ -1,3 +1,5 @@
+import type { ColumnChoice, ListName } from '../table/model';
+
 /**
  * A form as its owner designs it. The draft and every release hold one of these.
  * Ids are stable and never shown; keys are the names used in expressions and as column names.
@@ -65,7 +67,8 @@ export interface MoneyQuestion extends Asked { readonly kind: 'money'; readonly 
 export interface PlainQuestion extends Asked { readonly kind: 'time' | 'date-time' | 'e-mail' | 'web-address' | 'phone' }
 export interface DateQuestion extends Asked { readonly kind: 'date' }
 export interface YesNoQuestion extends Asked { readonly kind: 'yes-no' }
-export interface ChoiceQuestion extends Asked { readonly kind: 'choice'; readonly choices: readonly Choice[] }
+/** `list`, left out, is none: the choices are its own. Otherwise they are those of the list, as they are when the design is read. */
+export interface ChoiceQuestion extends Asked { readonly kind: 'choice'; readonly choices: readonly ColumnChoice[]; readonly list?: ListName | undefined }
 /** Picks a record of `table`; `show` are the columns each option shows and is searched by. */
 export interface LookupQuestion extends Asked { readonly kind: 'lookup'; readonly table: string; readonly show: readonly string[] }
 /** `expression` is FEEL as stored text: ids in place of keys. `gives`, left out, is a number. */
@@ -92,11 +95,6 @@ export interface Total {
   readonly key: string;
   readonly label: string;
   readonly column: string;
-}
-
-export interface Choice {
-  readonly code: string;
-  readonly label: string;
 }
 
 export type FieldQuestion =

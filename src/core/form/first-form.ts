@@ -31,14 +31,14 @@ const targetOf = ({ id, key, label, prefix }: Table): FormDesign['table'] => ({ 
 
 function questionOf(column: Column, tables: ReadonlyMap<string, Table>): FieldQuestion {
   const { id, key, label, required, decimals, unit } = column;
-  const choices = column.choices.flatMap(({ code, label: words, retired }) => (retired === true ? [] : [{ code, label: words }]));
+  const choices = column.list === null ? column.choices.filter(({ retired }) => retired !== true) : column.choices;
   const asked = { id, key, label, hint: aboutColumn(column), required };
   switch (column.kind) {
     case 'text': return { ...asked, kind: 'text', long: false };
     case 'whole': return { ...asked, kind: 'whole', unit };
     case 'decimal': return { ...asked, kind: 'decimal', decimals: decimals ?? 0, unit };
     case 'money': return { ...asked, kind: 'money', decimals: decimals ?? 2, unit };
-    case 'choice': return { ...asked, kind: 'choice', choices };
+    case 'choice': return { ...asked, kind: 'choice', choices, ...(column.list !== null && { list: column.list }) };
     case 'reference': return { ...asked, kind: 'lookup', table: column.target ?? '', show: shownOf(tables.get(column.target ?? '')) };
     default: return { ...asked, kind: column.kind };
   }

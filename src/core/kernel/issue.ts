@@ -29,6 +29,8 @@ export const issueCodes = [
   'check-message-missing', 'check-place', 'table-key-taken', 'kind-changed', 'column-clash', 'prefix-invalid', 'too-many',
   // tables
   'default-kind', 'default-choice', 'together-too-few', 'retire-first', 'column-retired', 'values-misfit', 'values-repeated', 'form-breaks', 'form-writes', 'not-found-there', 'change-stopped',
+  // choice lists
+  'choice-retired', 'choice-held', 'choice-not-in-list', 'list-lacks', 'list-label-taken', 'list-used',
   // what is linked
   'linked-structure', 'linked-required', 'linked-no-adding', 'source-silent', 'source-refused', 'source-changed', 'source-fixed', 'address-invalid', 'secret-missing', 'source-failed', 'not-linkable', 'source-used',
   // requests

@@ -26,6 +26,7 @@ function columnOf(question: FieldQuestion, conditional: boolean): Column {
     decimals: 'decimals' in question && (question.kind !== 'calculated' || calculatedKind(question) === 'decimal') ? question.decimals : null,
     unit: 'unit' in question ? question.unit : '',
     choices: question.kind === 'choice' ? question.choices : [],
+    list: question.kind === 'choice' ? (question.list ?? null) : null,
     target: question.kind === 'lookup' ? question.table : null,
     description: question.hint,
   };

@@ -54,9 +54,9 @@ function partOf({ t, column }: OfColumn): Partial<Column> {
     case 'require-column': return { required: true };
     case 'make-unique': return { unique: true };
     case 'let-repeat': return { unique: false };
-    case 'change-choices': return { choices: column.choices };
+    case 'change-choices': return { choices: column.choices, list: column.list };
     case 'change-default': return { default: column.default };
-    case 'convert-column': return { kind: column.kind, target: column.target, decimals: column.decimals, choices: column.choices };
+    case 'convert-column': return { kind: column.kind, target: column.target, decimals: column.decimals, choices: column.choices, list: column.list };
     case 'retire-column': case 'restore-column': case 'remove-column': return {};
     default: return unreachable(t);
   }

@@ -51,7 +51,18 @@ export function convertedBy({ before, column, reading, mends }: Conversion, find
   const how = { unit: column.unit, ...reading, ...(NUMBERS.has(before.kind) && { decimalSign: '.' as const }) };
   const read = column.kind === 'reference' ? recordReader(column, find) : reader({ column, reading: how });
   const mended = new Map(Object.entries(mends));
-  return (text) => read(mended.get(text) ?? text);
+  const kept = keptCodes(before, column);
+  return (text) => {
+    const mend = mended.get(text);
+    const code = mend === undefined ? kept.get(text) : undefined;
+    return code === undefined ? read(mend ?? text) : { value: code };
+  };
+}
+
+/** From choices to choices a code that both have stays, whatever it is called now; the others are found by their words. By the old words. */
+function keptCodes(before: Column, column: Column): Map<string, string> {
+  const codes = new Set(column.choices.map(({ code }) => code));
+  return new Map(before.choices.flatMap(({ code, label }) => (codes.has(code) ? [[label, code] as const] : [])));
 }
 
 function recordReader({ required }: Column, find: FindRecord): (text: string) => Converted {

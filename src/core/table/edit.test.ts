@@ -71,6 +71,7 @@ describe('sets and choices', () => {
   });
 
   it('choices get codes of their own; those there are keep theirs', () => {
+    expect(addChoices([{ code: 'x1', label: 'Seed', retired: true }, { code: 'x2', label: 'Bulb', retired: true }], 'Seed')).toEqual([{ code: 'x1', label: 'Seed' }, { code: 'x2', label: 'Bulb', retired: true }]);
     const choices = addChoices([{ code: 'x1', label: 'Seed' }], ' Seed \n\nCutting\ncutting!\nCutting\n🌿');
     expect(choices).toEqual([{ code: 'x1', label: 'Seed' }, { code: 'cutting', label: 'Cutting' }, { code: 'cutting_2', label: 'cutting!' }, { code: 'choice', label: '🌿' }]);
   });

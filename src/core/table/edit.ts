@@ -38,7 +38,7 @@ export function asKind(column: Column, kind: ColumnKind): Column {
   const isNumber = numeric || kind === 'whole';
   return {
     ...column, kind, decimals: numeric ? (column.decimals ?? 2) : kind === 'whole' ? 0 : null, target: kind === 'reference' ? column.target : null, default: column.kind === kind ? column.default : '',
-    unit: kind === 'money' ? (/^[A-Z]{3}$/.test(column.unit) ? column.unit : 'GBP') : isNumber ? column.unit : '', choices: kind === 'choice' ? column.choices : [],
+    unit: kind === 'money' ? (/^[A-Z]{3}$/.test(column.unit) ? column.unit : 'GBP') : isNumber ? column.unit : '', choices: kind === 'choice' ? column.choices : [], list: kind === 'choice' ? column.list : null,
   };
 }
 
@@ -73,8 +73,10 @@ export function changeTogether(table: Table, before: readonly string[] | null, a
   return { ...table, together: after.length === 0 ? others : [...others, after] };
 }
 
-/** Choices from lines of text, added to those there are; a code is made of the words. */
+/** Choices from lines of text, added to those there are; a code is made of the words. One that was retired is offered again. */
 export function addChoices(choices: Column['choices'], text: string): Column['choices'] {
-  const labels = [...new Set(text.split('\n').map((line) => line.trim()).filter((line) => line !== ''))].filter((label) => !choices.some((one) => one.label === label));
-  return labels.reduce<Column['choices']>((all, label) => [...all, { code: keyFor(label, new Set(all.map(({ code }) => code)), 'choice'), label }], choices);
+  const wanted = new Set(text.split('\n').map((line) => line.trim()).filter((line) => line !== ''));
+  const there = choices.map(({ code, label, retired }) => ({ code, label, ...(retired === true && !wanted.has(label) && { retired }) }));
+  const labels = [...wanted].filter((label) => !choices.some((one) => one.label === label));
+  return labels.reduce<Column['choices']>((all, label) => [...all, { code: keyFor(label, new Set(all.map(({ code }) => code)), 'choice'), label }], there);
 }

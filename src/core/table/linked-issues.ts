@@ -14,7 +14,7 @@ export function linkedIssues(before: Table | null, changes: readonly TableChange
 
 /** The codes stay those of the source; how they are called is said here. */
 function relabelled(change: TableChange, before: Table | null): boolean {
-  if (change.t !== 'change-choices') return false;
+  if (change.t !== 'change-choices' || change.column.list !== null) return false;
   const codes = (choices: readonly { code: string; retired?: boolean | undefined }[]): string => choices.map(({ code }) => code).sort().join('\n');
   return codes(change.column.choices) === codes(before?.columns.find(({ id }) => id === change.column.id)?.choices ?? []);
 }

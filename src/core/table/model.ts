@@ -53,6 +53,8 @@ export interface Column {
   /** What numbers count or measure; of money, its currency (ISO 4217). */
   readonly unit: string;
   readonly choices: readonly ColumnChoice[];
+  /** The choice list its choices are those of; null when they are its own. */
+  readonly list: ListName | null;
   /** The table a reference points to. */
   readonly target: string | null;
   /** What it holds, in the owner's words; shown wherever the column is. */
@@ -71,8 +73,14 @@ export interface ColumnChoice {
   readonly retired?: boolean | undefined;
 }
 
+/** A choice list as a column or a question names it; what it is called now, and its choices, are filled in when that is read. */
+export interface ListName {
+  readonly id: string;
+  readonly label: string;
+}
+
 /** What a column is unless somebody says otherwise. */
-export const plainColumn = { kind: 'text', required: false, unique: false, decimals: null, unit: '', choices: [], target: null, description: '', example: '', default: '', personal: null } as const satisfies Partial<Column>;
+export const plainColumn = { kind: 'text', required: false, unique: false, decimals: null, unit: '', choices: [], list: null, target: null, description: '', example: '', default: '', personal: null } as const satisfies Partial<Column>;
 /** The same for a table. */
 export const plainTable = { numbering: 'yearly', parent: null, columns: [], title: [], together: [], retired: [], version: 0, linked: null } as const satisfies Partial<Table>;
 

@@ -57,8 +57,30 @@ function changesOf(old: Column, column: Column, table: Table, issues: Issue[]): 
   return [
     ...(old.label !== column.label ? [{ t: 'relabel-column', table, column: kept, before: old.label } as const] : []),
     ...(old.required && !column.required ? [{ t: 'loosen-column', table, column: kept } as const] : []),
-    ...(sameChoices(old, column) ? [] : [{ t: 'change-choices', table, column: { ...kept, choices: together(old, column) } } as const]),
+    ...choiceChanges(old, kept, table, issues),
   ];
+}
+
+/** A form may offer some of a list's choices, or give a column a list that has all it may hold; it does not take anything from either. */
+function choiceChanges(old: Column, column: Column, table: Table, issues: Issue[]): TableChange[] {
+  const path = ['store', table.id, column.id];
+  const ofList = old.list !== null && (column.list === null || column.list.id === old.list.id);
+  if (ofList) {
+    const beyond = missingIn(old, column.choices);
+    if (column.list === null && beyond !== '') issues.push(issue('choice-not-in-list', path, { label: column.label, list: old.list?.label ?? '', choices: beyond }));
+    return [];
+  }
+  if (column.list === null) return sameChoices(old, column) ? [] : [{ t: 'change-choices', table, column: { ...column, choices: together(old, column) } }];
+  const lost = missingIn(column, old.choices);
+  if (lost === '') return [{ t: 'change-choices', table, column }];
+  issues.push(issue('list-lacks', path, { label: column.label, list: column.list.label, choices: lost }));
+  return [];
+}
+
+/** The words of those whose codes `column` does not have. */
+function missingIn(column: Column, choices: Column['choices']): string {
+  const codes = new Set(column.choices.map(({ code }) => code));
+  return choices.filter(({ code }) => !codes.has(code)).map(({ label }) => label).join(', ');
 }
 
 function sameChoices(old: Column, column: Column): boolean {

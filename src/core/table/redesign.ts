@@ -67,7 +67,7 @@ function columnChanges(old: Column, column: Column, table: Table): TableChange[]
     ...(old.key === column.key ? [] : [{ t: 'rename-column', table, column, before: old.key } as const]),
     ...(old.label === column.label ? [] : [{ t: 'relabel-column', table, column, before: old.label } as const]),
     ...change(old.description !== column.description || old.example !== column.example || old.unit !== column.unit || old.personal !== column.personal, 'describe-column'),
-    ...change(!converts && JSON.stringify(old.choices) !== JSON.stringify(column.choices), 'change-choices'),
+    ...change(!converts && hasOtherChoices(old, column), 'change-choices'),
     ...change(converts, 'convert-column'),
     ...change(old.default !== column.default, 'change-default'),
     ...change(!old.required && column.required, 'require-column'),
@@ -75,7 +75,15 @@ function columnChanges(old: Column, column: Column, table: Table): TableChange[]
   ];
 }
 
-/** Whether values must be read anew: another kind, another table referred to, other decimals. */
-const isConverted = (old: Column, column: Column): boolean => old.kind !== column.kind || old.target !== column.target || decimalsOf(old) !== decimalsOf(column);
+/** Whether values must be read anew: another kind, another table referred to, other decimals, choices that are not among those wanted. */
+const isConverted = (old: Column, column: Column): boolean => old.kind !== column.kind || old.target !== column.target || decimalsOf(old) !== decimalsOf(column) || losesChoices(old, column);
+
+function losesChoices(old: Column, column: Column): boolean {
+  const codes = new Set(column.choices.map(({ code }) => code));
+  return old.choices.some(({ code }) => !codes.has(code));
+}
+
+/** The choices of a list are changed with the list, not with the columns that take them. */
+const hasOtherChoices = (old: Column, column: Column): boolean => old.list?.id !== column.list?.id || (column.list === null && JSON.stringify(old.choices) !== JSON.stringify(column.choices));
 
 const decimalsOf = ({ kind, decimals }: Column): number => (kind === 'money' ? (decimals ?? 2) : kind === 'decimal' ? (decimals ?? 0) : 0);

@@ -22,12 +22,12 @@ export function changeSentence(change: TableChange, place = true): string {
     case 'require-column': return `${label}${inTable} must be filled`;
     case 'make-unique': return `${label}${inTable} must be different in every record`;
     case 'let-repeat': return `${label}${inTable} may be the same in several records`;
-    case 'change-choices': return `The choices of ${label}${inTable} change`;
+    case 'change-choices': return change.column.list === null ? `The choices of ${label}${inTable} change` : `${label}${inTable} takes its choices from the list “${change.column.list.label}”`;
     case 'change-default': return change.column.default === '' ? `${label}${inTable} has no default any more` : `${label}${inTable} is ${change.column.default} where nothing is given`;
     case 'retire-column': return `${label}${inTable} is retired: hidden, its values kept`;
     case 'restore-column': return `${label}${inTable} is brought back with its values`;
     case 'remove-column': return `${label}${inTable} is removed for good, with its values`;
-    case 'convert-column': return `${label}${inTable} becomes ${columnWords(change.column)}${decimalsWords(change.column)} instead of ${columnWords(change.before)}${decimalsWords(change.before)}`;
+    case 'convert-column': return `${label}${inTable} becomes ${columnWords(change.column)}${detailWords(change.column)} instead of ${columnWords(change.before)}${detailWords(change.before)}`;
     default: return unreachable(change);
   }
 }
@@ -37,7 +37,7 @@ function labelsOf({ columns, retired }: Table, ids: readonly string[]): string {
   return labels.length < 2 ? labels.join('') : `${labels.slice(0, -1).join(', ')} and ${labels.at(-1)}`;
 }
 
-const decimalsWords = ({ kind, decimals }: Column): string => ((kind === 'decimal' || kind === 'money') && decimals !== null ? ` with ${decimals} ${decimals === 1 ? 'decimal' : 'decimals'}` : '');
+const detailWords = ({ kind, decimals, list }: Column): string => (list !== null ? ` of the list “${list.label}”` : (kind === 'decimal' || kind === 'money') && decimals !== null ? ` with ${decimals} ${decimals === 1 ? 'decimal' : 'decimals'}` : '');
 
 export const numberingChoices: Readonly<Record<Numbering, string>> = { yearly: 'from 1 in each year', 'running-with-year': 'with the year, going on', running: 'going on, without the year' };
 const numberingWords = (table: Table): string => `${recordNumber(table, EXAMPLE_YEAR, 1)} and so on, ${numberingChoices[table.numbering]}`;

@@ -15,6 +15,7 @@ export function issueSentence({ code, facts }: Issue): string {
     case 'not-a-date': return `${label} must be a day of the calendar`;
     case 'not-yes-no': return `${label} must be yes or no`;
     case 'not-a-choice': return `${label} is not one of the choices`;
+    case 'choice-retired': return `${label}: “${text(facts['choice'])}” is offered no more; choose another`;
     case 'not-a-record': return `${label} must be picked from the list`;
     case 'record-gone': return `${label}: the picked record cannot be found any more; pick another`;
     case 'too-few-rows': return `${label} needs at least ${plural(facts['least'], 'row')}`;
@@ -33,7 +34,7 @@ export function issueSentence({ code, facts }: Issue): string {
 }
 
 type SheetCode = 'required' | 'too-long' | 'not-text' | 'not-whole' | 'not-a-number' | 'number-too-large' | 'too-many-decimals' | 'not-a-date' | 'not-yes-no'
-  | 'not-a-choice' | 'not-a-record' | 'record-gone' | 'too-few-rows' | 'too-many-rows' | 'check-stops' | 'reason-needed' | 'already-used' | 'unknown-answer' | 'not-a-time' | 'not-a-date-time' | 'not-an-e-mail' | 'not-a-web-address' | 'not-a-phone';
+  | 'not-a-choice' | 'choice-retired' | 'not-a-record' | 'record-gone' | 'too-few-rows' | 'too-many-rows' | 'check-stops' | 'reason-needed' | 'already-used' | 'unknown-answer' | 'not-a-time' | 'not-a-date-time' | 'not-an-e-mail' | 'not-a-web-address' | 'not-a-phone';
 
 function designSentence(code: Exclude<Issue['code'], SheetCode>, facts: Issue['facts'], label: string): string {
   switch (code) {
@@ -77,6 +78,24 @@ function designSentence(code: Exclude<Issue['code'], SheetCode>, facts: Issue['f
     case 'form-writes': return `${label} is still filled by ${text(facts['form'])}; release the form without that question first`;
     case 'change-stopped': return `Nothing was changed: ${text(facts['why'])}`;
     case 'not-found-there': return 'No record there goes by this name';
+    case 'malformed': return `This is not what was expected here${facts['detail'] ? `: ${text(facts['detail'])}` : ''}`;
+    case 'missing': return 'This is missing';
+    case 'word-needed': return facts['decision'] === 'decline' ? 'Say why you decline' : 'Say what to change';
+    default: return outsideSentence(code, facts, label);
+  }
+}
+
+type OutsideCode = 'choice-held' | 'choice-not-in-list' | 'list-lacks' | 'list-label-taken' | 'list-used'
+  | 'linked-structure' | 'linked-required' | 'linked-no-adding' | 'source-silent' | 'source-refused' | 'source-changed' | 'source-fixed' | 'source-failed' | 'source-used' | 'address-invalid' | 'secret-missing' | 'not-linkable';
+
+/** Of what stands outside a form and a table: choice lists, and sources with what is linked to them. */
+function outsideSentence(code: OutsideCode | ExpressionCode, facts: Issue['facts'], label: string): string {
+  switch (code) {
+    case 'choice-held': return `“${text(facts['choice'])}” cannot be taken out: ${text(facts['where'])}. Retire it instead; then it stays where it stands and is offered no more`;
+    case 'choice-not-in-list': return `${label} takes its choices from the list “${text(facts['list'])}”, which does not have ${text(facts['choices'])}. Add that to the list, or let the question take its choices from it`;
+    case 'list-lacks': return `${label} may hold what the list “${text(facts['list'])}” does not have: ${text(facts['choices'])}. Add that to the list, or change the column in the design of its table first`;
+    case 'list-label-taken': return `There is already a choice list called “${text(facts['list'])}”`;
+    case 'list-used': return `The list cannot be removed, for it is used by ${text(facts['where'])}`;
     case 'linked-structure': return `${label} is as ${text(facts['source'])} has it; here it can be named, described and moved, and no more`;
     case 'linked-required': return `${label} must be given in ${text(facts['source'])}, so the form must ask for it`;
     case 'linked-no-adding': return `Records of ${text(facts['table'])} cannot be added from here: ${text(facts['source'])} does not allow it`;
@@ -89,9 +108,6 @@ function designSentence(code: Exclude<Issue['code'], SheetCode>, facts: Issue['f
     case 'address-invalid': return 'Give the whole address, beginning with http:// or https://';
     case 'secret-missing': return 'Give its password';
     case 'not-linkable': return `The table ${text(facts['table'])} stays outside. ${text(facts['why'])}`;
-    case 'malformed': return `This is not what was expected here${facts['detail'] ? `: ${text(facts['detail'])}` : ''}`;
-    case 'missing': return 'This is missing';
-    case 'word-needed': return facts['decision'] === 'decline' ? 'Say why you decline' : 'Say what to change';
     default: return expressionSentence(code, facts);
   }
 }

@@ -38,6 +38,7 @@ function staleSentence({ why, facts }: Extract<Refusal, { kind: 'stale' }>): str
     case 'table-changed': return `${String(facts['by'] ?? 'Somebody')} changed this table meanwhile. Bring your changes onto theirs, then look them over again`;
     case 'change-changed': return 'This was changed in another window. Load it again to go on from there';
     case 'source-changed': return 'This source was changed meanwhile. Load it again to go on from there';
+    case 'list-changed': return `${String(facts['by'] ?? 'Somebody')} changed this list meanwhile. Bring your changes onto theirs, then look them over again`;
     case 'change-ended': return 'This change has been carried out or dropped already';
     case 'busy': return 'Somebody else is changing the same thing right now; try again in a moment';
     default: return unreachable(why);

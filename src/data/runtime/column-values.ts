@@ -29,3 +29,9 @@ export async function repeatedValues(tx: Tx, table: Table, columns: readonly Col
     SELECT text, rows, (SELECT sum(rows) FROM shared)::int AS total FROM shared ORDER BY rows DESC, text LIMIT ${most}`);
   return { repeated: rows.map(({ text, rows: times }) => ({ text, rows: times })), rows: rows[0]?.total ?? 0 };
 }
+
+/** How many records hold each code of a column of choices, removed ones as well. */
+export async function heldCodes(tx: Tx, table: Table, column: Column): Promise<{ code: string; rows: number }[]> {
+  const { rows } = await tx.execute<{ code: string; rows: number }>(sql`SELECT ${columnName(column)} AS code, count(*)::int AS rows FROM ${tableName(table)} WHERE ${columnName(column)} IS NOT NULL GROUP BY 1`);
+  return rows;
+}

@@ -1,8 +1,10 @@
 import { asc, eq, inArray, sql } from 'drizzle-orm';
 import { applyChange, type TableChange } from '../../core/table/change';
+import { withListOf, type ListsById } from '../../core/table/choice-list';
 import type { LinkMapping } from '../../core/link/link';
 import type { Column, ColumnKind, PersonalData, Table } from '../../core/table/model';
 import type { Tx } from '../connect';
+import { readLists } from '../system/choice-lists';
 import { designedColumn, designedTable, link, source, tableGrant } from '../system/schema';
 import type { Role } from '../../core/access/rules';
 import { tableName } from '../identifiers';
@@ -10,6 +12,7 @@ import { bareTable, changeSql, finishedTable, primaryKey } from './change-sql';
 
 /** Every designed table with its columns, by id. */
 export async function readTables(tx: Tx): Promise<Map<string, Table>> {
+  const lists = await readLists(tx);
   const [tables, columns, links] = [
     await tx.select().from(designedTable).orderBy(asc(designedTable.label)),
     await tx.select().from(designedColumn).orderBy(asc(designedColumn.position)),
@@ -17,7 +20,7 @@ export async function readTables(tx: Tx): Promise<Map<string, Table>> {
   ];
   return new Map(tables.map(({ createdAt, parentId: parent, ...table }) => {
     const own = columns.filter(({ tableId }) => tableId === table.id);
-    return [table.id, { ...table, parent, columns: own.filter(({ retired }) => !retired).map(asColumn), retired: own.filter(({ retired }) => retired).map(asColumn), linked: linkedBy(links.get(table.id)) }];
+    return [table.id, { ...table, parent, columns: own.filter(({ retired }) => !retired).map((one) => asColumn(one, lists)), retired: own.filter(({ retired }) => retired).map((one) => asColumn(one, lists)), linked: linkedBy(links.get(table.id)) }];
   }));
 }
 
@@ -27,8 +30,8 @@ function linkedBy(found: { source: string; mapping: LinkMapping } | undefined): 
   return { source: label, adds: mapping.t === 'table' && mapping.adds, changes: mapping.t === 'table' && mapping.changes };
 }
 
-function asColumn({ tableId, position, retired, targetId: target, ...column }: typeof designedColumn.$inferSelect): Column {
-  return { ...column, kind: column.kind as ColumnKind, choices: column.choices as Column['choices'], target, personal: column.personal as PersonalData | null };
+function asColumn({ tableId, position, retired, targetId: target, listId, ...column }: typeof designedColumn.$inferSelect, lists: ListsById): Column {
+  return withListOf({ ...column, kind: column.kind as ColumnKind, choices: column.choices as Column['choices'], list: listId === null ? null : { id: listId, label: '' }, target, personal: column.personal as PersonalData | null }, lists);
 }
 
 /** Tables the person may see as a whole. */
@@ -61,14 +64,19 @@ export async function maySee(tx: Tx, table: string): Promise<boolean> {
 /** Carries out planned changes and notes them: the tables themselves, what is known of them, and who sees new ones. */
 export async function applyChanges(tx: Tx, there: ReadonlyMap<string, Table>, changes: readonly TableChange[], seenBy: readonly Role[]): Promise<void> {
   const keys = new Map([...there.values(), ...changes.map(({ table }) => table)].map(({ id, key }) => [id, key]));
-  // A table that somebody reads for long must not make everybody else wait behind this.
-  await tx.execute(sql`SET LOCAL lock_timeout = '5s'`);
   for (const id of new Set(changes.map(({ table }) => table.id))) {
     const before = there.get(id) ?? null;
     const after = changes.filter(({ table }) => table.id === id).reduce<Table | null>((table, change) => (table === null && change.t !== 'make-table' ? null : applyChange(table ?? change.table, change)), before);
     if (after !== null) await noteTable(tx, after, before, seenBy);
   }
-  for (const change of changes) for (const statement of changeSql(change, (id) => keys.get(id) ?? '')) await tx.execute(statement);
+  await applyStatements(tx, changes, (id) => keys.get(id) ?? '');
+}
+
+/** The tables themselves, and nothing of what is known of them. */
+export async function applyStatements(tx: Tx, changes: readonly TableChange[], keyOf: (id: string) => string): Promise<void> {
+  // A table that somebody reads for long must not make everybody else wait behind this.
+  await tx.execute(sql`SET LOCAL lock_timeout = '5s'`);
+  for (const change of changes) for (const statement of changeSql(change, keyOf)) await tx.execute(statement);
 }
 
 /** Notes a table that will be filled before it is finished, and makes it bare. */
@@ -120,8 +128,8 @@ async function countOn(tx: Tx, table: string): Promise<void> {
     ON CONFLICT (table_id, year) DO UPDATE SET last = excluded.last`);
 }
 
-function columnRow(table: Table, { target, choices, ...column }: Column, position: number, retired: boolean): typeof designedColumn.$inferInsert {
-  return { ...column, tableId: table.id, choices: [...choices], targetId: target, position, retired };
+function columnRow(table: Table, { target, choices, list, ...column }: Column, position: number, retired: boolean): typeof designedColumn.$inferInsert {
+  return { ...column, tableId: table.id, choices: list === null ? [...choices] : [], listId: list?.id ?? null, targetId: target, position, retired };
 }
 
 export async function grantSee(tx: Tx, tables: readonly string[], role: Role): Promise<void> {

@@ -1,6 +1,7 @@
 import { and, asc, desc, eq, sql } from 'drizzle-orm';
 import type { FormDesign } from '../../core/form/design';
 import type { Tx } from '../connect';
+import { withLists } from './choice-lists';
 import { form, formRelease, person, releaseTable } from './schema';
 
 export type FormRow = typeof form.$inferSelect;
@@ -9,7 +10,7 @@ export type ReleaseRow = typeof formRelease.$inferSelect;
 export async function readForm(tx: Tx, id: string, lock = false): Promise<FormRow | null> {
   const query = tx.select().from(form).where(eq(form.id, id));
   const rows = await (lock ? query.for('update') : query);
-  return rows[0] ?? null;
+  return (await withLists(tx, rows))[0] ?? null;
 }
 
 export async function insertForm(tx: Tx, row: typeof form.$inferInsert): Promise<void> {
@@ -46,18 +47,18 @@ export async function listForms(tx: Tx): Promise<FormSummary[]> {
 
 /** The live release of each form: what colleagues may fill. */
 export async function liveForms(tx: Tx): Promise<{ formId: string; key: string; releaseId: string; number: number; design: FormDesign }[]> {
-  return tx.selectDistinctOn([formRelease.formId], { formId: formRelease.formId, key: form.key, releaseId: formRelease.id, number: formRelease.number, design: formRelease.design })
-    .from(formRelease).innerJoin(form, eq(form.id, formRelease.formId)).orderBy(formRelease.formId, desc(formRelease.number));
+  return withLists(tx, await tx.selectDistinctOn([formRelease.formId], { formId: formRelease.formId, key: form.key, releaseId: formRelease.id, number: formRelease.number, design: formRelease.design })
+    .from(formRelease).innerJoin(form, eq(form.id, formRelease.formId)).orderBy(formRelease.formId, desc(formRelease.number)));
 }
 
 export async function liveRelease(tx: Tx, formId: string): Promise<ReleaseRow | null> {
   const rows = await tx.select().from(formRelease).where(eq(formRelease.formId, formId)).orderBy(desc(formRelease.number)).limit(1);
-  return rows[0] ?? null;
+  return (await withLists(tx, rows))[0] ?? null;
 }
 
 export async function readRelease(tx: Tx, id: string): Promise<ReleaseRow | null> {
   const rows = await tx.select().from(formRelease).where(eq(formRelease.id, id));
-  return rows[0] ?? null;
+  return (await withLists(tx, rows))[0] ?? null;
 }
 
 export async function listReleases(tx: Tx, formId: string): Promise<{ number: number; releasedAt: Date; by: string; formVersion: number }[]> {
@@ -72,5 +73,5 @@ export async function insertRelease(tx: Tx, row: typeof formRelease.$inferInsert
 
 export async function formByKey(tx: Tx, key: string): Promise<FormRow | null> {
   const rows = await tx.select().from(form).where(eq(form.key, key));
-  return rows[0] ?? null;
+  return (await withLists(tx, rows))[0] ?? null;
 }

@@ -25,7 +25,7 @@ const rights: Readonly<Record<string, string>> = {
   designed_table: 'SELECT', designed_column: 'SELECT', table_grant: 'SELECT', release_table: 'SELECT', form_release: 'SELECT',
   form: 'SELECT, INSERT, UPDATE', submission: 'SELECT, INSERT, UPDATE, DELETE', submission_event: 'SELECT, INSERT', ask: 'SELECT, INSERT, UPDATE',
   request_key: 'SELECT, INSERT, UPDATE', history: 'SELECT', table_import: 'SELECT, INSERT, UPDATE', import_piece: 'SELECT, INSERT, UPDATE, DELETE',
-  table_change: 'SELECT, INSERT, UPDATE', source: 'SELECT, INSERT, UPDATE, DELETE', link: 'SELECT, UPDATE',
+  table_change: 'SELECT, INSERT, UPDATE', source: 'SELECT, INSERT, UPDATE, DELETE', link: 'SELECT, UPDATE', choice_list: 'SELECT', choice_list_version: 'SELECT',
 };
 
 export async function setUp({ admin, owner, app, migrations }: Setup): Promise<void> {

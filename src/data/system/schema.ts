@@ -9,7 +9,7 @@ import type { SubmissionState } from '../../core/approval/path';
 import type { LinkMapping, Refreshed, RefreshEvery } from '../../core/link/link';
 import type { SourceAddress, SourceFault } from '../../core/link/source';
 import type { Issue } from '../../core/kernel/issue';
-import type { Numbering, Table } from '../../core/table/model';
+import type { ColumnChoice, Numbering, Table } from '../../core/table/model';
 import type { Redesign } from '../../core/table/redesign';
 import type { ChangeProgress, ChangeState } from '../../core/table/table-change';
 
@@ -80,6 +80,28 @@ export const designedTable = slate.table('designed_table', {
   createdAt: at('created_at').notNull().defaultNow(),
 });
 
+/** Choices that columns and questions share. */
+export const choiceList = slate.table('choice_list', {
+  id: uuid('id').primaryKey(),
+  label: text('label').notNull().unique(),
+  description: text('description').notNull().default(''),
+  choices: jsonb('choices').$type<readonly ColumnChoice[]>().notNull(),
+  version: integer('version').notNull().default(1),
+  ...made,
+});
+
+/** The trail of a choice list: what it was from each change on. */
+export const choiceListVersion = slate.table('choice_list_version', {
+  /** Stays when the list goes. */
+  listId: uuid('list_id').notNull(),
+  version: integer('version').notNull(),
+  label: text('label').notNull(),
+  description: text('description').notNull(),
+  choices: jsonb('choices').$type<readonly ColumnChoice[]>().notNull(),
+  personId: uuid('person_id').notNull().references(() => person.id),
+  at: at('at').notNull().defaultNow(),
+}, (t) => [primaryKey({ columns: [t.listId, t.version] })]);
+
 export const designedColumn = slate.table('designed_column', {
   tableId: uuid('table_id').notNull().references(() => designedTable.id, { onDelete: 'cascade' }),
   id: text('id').notNull(),
@@ -90,7 +112,9 @@ export const designedColumn = slate.table('designed_column', {
   unique: boolean('is_unique').notNull(),
   decimals: integer('decimals'),
   unit: text('unit').notNull().default(''),
+  /** Its own; empty where it takes them from a list. */
   choices: jsonb('choices').notNull().default([]),
+  listId: uuid('list_id').references(() => choiceList.id),
   targetId: uuid('target_id').references(() => designedTable.id),
   description: text('description').notNull().default(''),
   personal: text('personal'),

@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, inArray, sql } from 'drizzle-orm';
 import type { Tx } from '../connect';
 import { ask, form, formRelease, person, requestKey, submission, submissionEvent } from './schema';
 
@@ -91,4 +91,11 @@ export async function claimKey(tx: Tx, who: string, key: string): Promise<unknow
 
 export async function answerKey(tx: Tx, who: string, key: string, answer: unknown): Promise<void> {
   await tx.update(requestKey).set({ answer }).where(and(eq(requestKey.personId, who), eq(requestKey.key, key)));
+}
+
+/** Whether anything on its way, of one of these forms, holds this text as a whole answer somewhere. */
+export async function answersHolding(tx: Tx, forms: readonly string[], text: string): Promise<boolean> {
+  const rows = await tx.select({ id: submission.id }).from(submission)
+    .where(and(inArray(submission.formId, [...forms]), inArray(submission.state, ['draft', 'waiting', 'sent-back']), sql`position(${JSON.stringify(text)} IN ${submission.answers}::text) > 0`)).limit(1);
+  return rows.length > 0;
 }

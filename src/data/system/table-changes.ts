@@ -1,7 +1,9 @@
 import { and, desc, eq, inArray, sql } from 'drizzle-orm';
+import { tableWithLists } from '../../core/table/choice-list';
 import type { FormDesign } from '../../core/form/design';
 import type { ChangeProgress } from '../../core/table/table-change';
 import type { Tx } from '../connect';
+import { readLists, withLists } from './choice-lists';
 import { form, formRelease, person, submission, tableChange } from './schema';
 
 export type TableChangeRow = typeof tableChange.$inferSelect;
@@ -10,18 +12,25 @@ export type TableChangeRow = typeof tableChange.$inferSelect;
 export async function readChange(tx: Tx, id: string, lock = false): Promise<TableChangeRow | null> {
   const query = tx.select().from(tableChange).where(eq(tableChange.id, id));
   const rows = await (lock ? query.for('update') : query);
-  return rows[0] ?? null;
+  return (await asNow(tx, rows))[0] ?? null;
+}
+
+/** With the choices that lists have now, both in what it began from and in what is wanted. */
+async function asNow<T extends Pick<TableChangeRow, 'base' | 'redesign'>>(tx: Tx, rows: readonly T[]): Promise<T[]> {
+  if (rows.length === 0) return [];
+  const lists = await readLists(tx);
+  return rows.map((row) => ({ ...row, base: row.base == null ? null : tableWithLists(row.base, lists), redesign: { ...row.redesign, table: tableWithLists(row.redesign.table, lists) } }));
 }
 
 /** What this person has begun to change of a table and not ended. */
 export async function openChange(tx: Tx, table: string, by: string): Promise<TableChangeRow | null> {
   const rows = await tx.select().from(tableChange).where(and(eq(tableChange.tableId, table), eq(tableChange.personId, by), inArray(tableChange.state, ['draft', 'refused', 'running'])));
-  return rows[0] ?? null;
+  return (await asNow(tx, rows))[0] ?? null;
 }
 
 /** Drafts of tables that are not there yet. */
 export async function newTableDrafts(tx: Tx, by: string): Promise<TableChangeRow[]> {
-  return tx.select().from(tableChange).where(and(eq(tableChange.personId, by), inArray(tableChange.state, ['draft', 'refused']), sql`${tableChange.base} IS NULL`)).orderBy(desc(tableChange.updatedAt));
+  return asNow(tx, await tx.select().from(tableChange).where(and(eq(tableChange.personId, by), inArray(tableChange.state, ['draft', 'refused']), sql`${tableChange.base} IS NULL`)).orderBy(desc(tableChange.updatedAt)));
 }
 
 export async function insertChange(tx: Tx, row: Pick<TableChangeRow, 'id' | 'tableId' | 'personId' | 'base' | 'redesign'>): Promise<boolean> {
@@ -58,8 +67,8 @@ export interface DoneChange {
 
 /** What was done to a table, the newest first. */
 export async function doneChanges(tx: Tx, table: string, most: number): Promise<DoneChange[]> {
-  return tx.select({ id: tableChange.id, base: tableChange.base, redesign: tableChange.redesign, by: person.name, at: tableChange.updatedAt })
-    .from(tableChange).innerJoin(person, eq(person.id, tableChange.personId)).where(and(eq(tableChange.tableId, table), eq(tableChange.state, 'done'))).orderBy(desc(tableChange.updatedAt)).limit(most);
+  return asNow(tx, await tx.select({ id: tableChange.id, base: tableChange.base, redesign: tableChange.redesign, by: person.name, at: tableChange.updatedAt })
+    .from(tableChange).innerJoin(person, eq(person.id, tableChange.personId)).where(and(eq(tableChange.tableId, table), eq(tableChange.state, 'done'))).orderBy(desc(tableChange.updatedAt)).limit(most));
 }
 
 /** A job that is begun again while the first is still at it waits until that has ended. */
@@ -81,5 +90,5 @@ export async function designsInUse(tx: Tx): Promise<UsingForm[]> {
   const releases = await tx.select({ id: formRelease.formId, number: formRelease.number, design: formRelease.design }).from(formRelease).where(sql`
     ${formRelease.number} = (SELECT max(number) FROM ${formRelease} AS r WHERE r.form_id = ${formRelease.formId})
     OR EXISTS (SELECT 1 FROM ${submission} AS s WHERE s.release_id = ${formRelease.id} AND s.state IN ('draft', 'waiting', 'sent-back'))`);
-  return [...releases.map(({ id, number, design }) => ({ id, title: design.title, design, release: number })), ...drafts.map(({ id, design }) => ({ id, title: design.title, design, release: null }))];
+  return withLists(tx, [...releases.map(({ id, number, design }) => ({ id, title: design.title, design, release: number })), ...drafts.map(({ id, design }) => ({ id, title: design.title, design, release: null }))]);
 }

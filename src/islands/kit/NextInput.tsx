@@ -15,7 +15,10 @@ export function NextInput({ label, placeholder, onAdd }: Props) {
     setText('');
   };
   const press = (event: KeyboardEvent) => {
-    if (event.key === 'Enter' && text.trim() !== '') add();
+    if (event.key !== 'Enter') return;
+    // Within a form, Enter would send it.
+    event.preventDefault();
+    if (text.trim() !== '') add();
   };
   return (
     <div className="flex gap-2">

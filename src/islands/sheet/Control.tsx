@@ -54,7 +54,7 @@ export function Control(props: ControlProps) {
     case 'date':
       return <DateInput {...common} label={name} bare={bare} value={typeof raw === 'string' ? raw : null} onChange={set} />;
     case 'choice':
-      return <Select {...common} look="box" label={name} value={typeof raw === 'string' ? raw : null} choices={question.choices.map(({ code, label }) => ({ value: code, label }))} onChange={set} placeholder="Choose" />;
+      return <Select {...common} look="box" label={name} value={typeof raw === 'string' ? raw : null} choices={question.choices.filter(({ code, retired }) => retired !== true || code === raw).map(({ code, label }) => ({ value: code, label }))} onChange={set} placeholder="Choose" />;
     case 'yes-no':
       return <YesNo id={id} name={name} value={raw} onChange={set} onTouch={onTouch} invalid={invalid} />;
     case 'lookup':

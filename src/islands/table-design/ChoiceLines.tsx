@@ -1,10 +1,9 @@
 import { useQuery } from '@tanstack/react-query';
-import { EyeOff, RotateCcw, X } from 'lucide-react';
 import { addChoices } from '../../core/table/edit';
-import type { Column, ColumnChoice } from '../../core/table/model';
+import type { Column } from '../../core/table/model';
 import { fetched } from '../kit/call';
-import { NextInput } from '../kit/NextInput';
-import { Word } from '../kit/Sentence';
+import { ChoiceEditor } from '../kit/ChoiceEditor';
+import { ListPick } from '../kit/ListPick';
 import type { TableDesign } from './use-table-design';
 
 interface Props {
@@ -13,24 +12,18 @@ interface Props {
   readonly change: (part: Partial<Column>) => void;
 }
 
-/** The choices of a column: the words people see and the code that is stored. A choice that records hold is retired, not taken away. */
+/** The choices of a column: its own, or those of a list. */
 export function ChoiceLines({ design, column, change }: Props) {
-  const there = new Set(design.columnThere(column.id)?.choices.map(({ code }) => code));
-  const set = (at: number, part: Partial<ColumnChoice>) => change({ choices: column.choices.map((one, i) => (i === at ? { ...one, ...part } : one)) });
+  const before = design.columnThere(column.id);
+  // Of a list, its choices are changed with it.
+  const there = new Set(before?.list === null ? before.choices.map(({ code }) => code) : []);
   return (
     <div className="mb-2 text-[14px]" role="group" aria-label="Choices">
-      <p className="mb-1">of these, each with the code that is stored</p>
-      <ul className="grid gap-1">{column.choices.map((one, i) => (
-        <li key={i} className={`flex items-center gap-1.5 ${one.retired === true ? 'text-slate-600 line-through' : ''}`}>
-          <Word label={`Words of choice ${i + 1}`} value={one.label} onChange={(label) => set(i, { label })} />
-          {there.has(one.code) ? <code className="font-mono text-[13px] text-slate-600">{one.code}</code> : <Word mono label={`Code of choice ${i + 1}`} value={one.code} onChange={(code) => set(i, { code: code.slice(0, 100) })} />}
-          {there.has(one.code)
-            ? <button type="button" className="button-plain ml-auto text-[13px]" onClick={() => set(i, { retired: one.retired === true ? undefined : true })}>{one.retired === true ? <><RotateCcw size={13} aria-hidden />Offer again</> : <><EyeOff size={13} aria-hidden />Retire</>}<span className="sr-only"> {one.label}</span></button>
-            : <button type="button" className="button-plain ml-auto" aria-label={`Take ${one.label} out`} onClick={() => change({ choices: column.choices.filter((_, at) => at !== i) })}><X size={14} aria-hidden /></button>}
-        </li>
-      ))}</ul>
-      <div className="mt-1.5"><NextInput label="Next choice" placeholder="Type the next choice, or paste several" onAdd={(text) => change({ choices: addChoices(column.choices, text.replaceAll('\t', '\n')) })} /></div>
-      {column.choices.length === 0 && <TakeValues design={design} column={column} onTake={(values) => change({ choices: addChoices([], values.join('\n')) })} />}
+      <ListPick lists={design.data.lists} list={column.list} choices={column.choices} name={column.label} onChange={change}>
+        <p className="mb-1">of these, each with the code that is stored</p>
+        <ChoiceEditor choices={column.choices} there={there} onChange={(choices) => change({ choices })} />
+        {column.choices.length === 0 && <TakeValues design={design} column={column} onTake={(values) => change({ choices: addChoices([], values.join('\n')) })} />}
+      </ListPick>
     </div>
   );
 }

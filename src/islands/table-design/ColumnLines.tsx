@@ -67,7 +67,7 @@ function Line({ design, column, number }: { design: TableDesign; column: Column;
 }
 
 function wordsOf({ others, table, columnThere }: TableDesign, column: Column): string {
-  const kind = column.kind === 'reference' ? `a record of ${column.target === table.id ? table.label : (others.get(column.target ?? '')?.label ?? '…')}` : column.kind === 'choice' ? `one of ${column.choices.filter(({ retired }) => retired !== true).slice(0, 4).map(({ label }) => label).join(', ') || '…'}${column.choices.length > 4 ? ' …' : ''}` : columnWords(column);
+  const kind = column.kind === 'reference' ? `a record of ${column.target === table.id ? table.label : (others.get(column.target ?? '')?.label ?? '…')}` : column.kind === 'choice' ? `one of ${column.list === null ? '' : `the list ${column.list.label}: `}${column.choices.filter(({ retired }) => retired !== true).slice(0, 4).map(({ label }) => label).join(', ') || '…'}${column.choices.length > 4 ? ' …' : ''}` : columnWords(column);
   const before = columnThere(column.id);
   return [
     before === null || before.kind === column.kind ? kind : `${kind}, until now ${columnWords(before)}`, column.decimals !== null && column.kind !== 'whole' ? (column.decimals === 0 ? 'no decimals' : `${column.decimals} ${column.decimals === 1 ? 'decimal' : 'decimals'}`) : '', column.unit, column.unique ? 'different in every record' : '',

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { Download, Link2, List, Network, Plus, Table2, Upload } from 'lucide-react';
+import { Download, Link2, List, ListChecks, Network, Plus, Table2, Upload } from 'lucide-react';
 import { lazy, Suspense, useCallback, useEffect, useState } from 'react';
 import type { TablesData } from '../../contract/answers-from-server';
 import { Age } from '../kit/Age';
@@ -26,7 +26,7 @@ function Tables({ initial, startPicture }: Props) {
   useLive(['forms', ...data.tables.map(({ id }) => `table:${id}`)], useCallback(() => void refetch(), [refetch]));
   return (
     <>
-      <div className="flex flex-wrap items-center justify-between gap-3 pt-5 pb-4"><h1 className="text-2xl">Tables</h1><div className="flex flex-wrap gap-2">{data.tables.length > 1 && <button type="button" className="button" onClick={() => setAsPicture(!asPicture)}>{asPicture ? <><List size={16} aria-hidden />As a list</> : <><Network size={16} aria-hidden />As a picture</>}</button>}{data.mayImport && <><a href="/imports" className="button"><Upload size={16} aria-hidden />Import sheets</a><a href="/sources" className="button"><Link2 size={16} aria-hidden />Sources outside</a><a href="/new-table" className="button button-dark"><Plus size={16} aria-hidden />New table</a></>}</div></div>
+      <div className="flex flex-wrap items-center justify-between gap-3 pt-5 pb-4"><h1 className="text-2xl">Tables</h1><div className="flex flex-wrap gap-2">{data.tables.length > 1 && <button type="button" className="button" onClick={() => setAsPicture(!asPicture)}>{asPicture ? <><List size={16} aria-hidden />As a list</> : <><Network size={16} aria-hidden />As a picture</>}</button>}{data.mayImport && <><a href="/imports" className="button"><Upload size={16} aria-hidden />Import sheets</a><a href="/lists" className="button"><ListChecks size={16} aria-hidden />Choice lists</a><a href="/sources" className="button"><Link2 size={16} aria-hidden />Sources outside</a><a href="/new-table" className="button button-dark"><Plus size={16} aria-hidden />New table</a></>}</div></div>
       {asPicture && <Suspense fallback={<div className="h-[70vh] rounded-lg border border-slate-200 bg-white" aria-busy="true" />}><TablesPicture tables={data.tables} /></Suspense>}
       {!asPicture && <div className="sheet-frame">
         <section aria-label="All tables you may see">

@@ -1,5 +1,6 @@
 import { CalendarDays, CircleX, Plus, Search } from 'lucide-react';
 import { addColumn, addQuestion, asKind, keysTaken } from '../../core/form/edit';
+import { offered } from '../../core/table/choice-list';
 import { linesOf, type FieldQuestion, type Question, type QuestionKind, type RowsQuestion } from '../../core/form/design';
 import { keyFor } from '../../core/form/key';
 import { suggestKind } from '../../core/form/suggest-kind';
@@ -64,7 +65,7 @@ function Preview({ bench, question }: { bench: Workbench; question: Question }) 
 function FieldPreview({ bench, question }: { bench: Workbench; question: FieldQuestion }) {
   if (question.kind === 'yes-no') return <span className="mt-1 flex gap-4 text-slate-700"><span>○ Yes</span><span>○ No</span></span>;
   if (question.kind === 'calculated') return <span className="worked-out mt-1"><span className="truncate font-mono text-[14px]">{toShown(question.expression, bench.scope(bench.group ?? undefined)) || 'what is worked out?'}</span></span>;
-  const words = question.kind === 'lookup' ? `Pick from ${bench.tables.get(question.table)?.label ?? '…'}` : question.kind === 'choice' ? question.choices.map(({ label }) => label).join(' · ') || 'choices' : kindWords[question.kind];
+  const words = question.kind === 'lookup' ? `Pick from ${bench.tables.get(question.table)?.label ?? '…'}` : question.kind === 'choice' ? offered(question.choices).map(({ label }) => label).join(' · ') || 'choices' : kindWords[question.kind];
   return <span className={`box mt-1 flex items-center justify-between text-slate-600 ${question.kind === 'text' && question.long ? 'min-h-16' : ''}`}><span className="truncate">{words}</span>{question.kind === 'lookup' && <Search size={15} aria-hidden />}{question.kind === 'date' && <CalendarDays size={15} aria-hidden />}</span>;
 }
 

@@ -5,6 +5,7 @@ import { pickedOf, pickedSentence } from '../../core/check/pick';
 import { asKind, choicesFrom, keysTaken, moveQuestion, removeQuestion, replaceQuestion } from '../../core/form/edit';
 import type { FieldQuestion, Question, QuestionKind, RowsQuestion } from '../../core/form/design';
 import { keyFor } from '../../core/form/key';
+import { ListPick } from '../kit/ListPick';
 import { NumberWord, Sentence, Word } from '../kit/Sentence';
 import { Select } from '../kit/Select';
 import { Several } from '../kit/Several';
@@ -98,7 +99,7 @@ function KindSettings({ bench, question, change }: SettingsProps) {
     case 'whole': return <Sentence>in <Word label="Unit" value={question.unit} placeholder="no unit" onChange={(unit) => change({ unit })} /></Sentence>;
     case 'decimal': return <Decimals question={question} change={change} />;
     case 'money': return <Sentence>with <NumberWord label="Decimals" value={question.decimals} most={4} onChange={(decimals) => change({ decimals })} /> decimals, in <Word label="Currency" value={question.unit} placeholder="currency" onChange={(unit) => change({ unit: unit.toUpperCase().slice(0, 3) })} /></Sentence>;
-    case 'choice': return <Choices question={question} change={change} />;
+    case 'choice': return <ListPick lists={bench.data.lists} list={question.list ?? null} choices={question.choices} name={question.label} onChange={({ list, choices }) => change({ choices, list: list ?? undefined })}><Choices question={question} change={change} /></ListPick>;
     case 'lookup': return <LookupSettings bench={bench} question={question} change={change} />;
     case 'calculated': return <><Decimals question={question} change={change} /><p className="mb-1 text-[14px]">It works out</p><ExpressionInput key={question.id} label="Expression" stored={question.expression} own={question.key} scope={bench.scope(bench.group ?? undefined)} onChange={(expression) => change({ expression })} />{bench.group !== null && <TotalPick bench={bench} group={bench.group} column={question} />}</>;
     case 'rows': return <RowsSettings bench={bench} group={question} change={change} />;
@@ -113,7 +114,7 @@ function Decimals({ question, change }: { question: Extract<Question, { kind: 'd
 function Choices({ question, change }: { question: Extract<Question, { kind: 'choice' }>; change: SettingsProps['change'] }) {
   const [typed, setTyped] = useState<string | null>(null);
   return (
-    <label className="mb-2 block text-[14px]">one of, a line each
+    <label className="mb-2 block text-[14px]">of these, a line each
       <textarea rows={5} className="box mt-1" value={typed ?? question.choices.map(({ label }) => label).join('\n')} placeholder={'Exchange\nSeed\nPurchase'}
         onChange={(event) => { setTyped(event.target.value); change({ choices: choicesFrom(event.target.value, question.choices) }); }} onBlur={() => setTyped(null)} />
     </label>

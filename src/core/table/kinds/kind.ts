@@ -3,7 +3,7 @@ import type { Result } from '../../kernel/result';
 import type { Type } from '../../expression/type';
 import type { Value } from '../../expression/value';
 import type { Raw } from '../../form/answers';
-import type { Choice } from '../../form/design';
+import type { ColumnChoice } from '../model';
 
 /** What a kind needs to know of its question or column. */
 export interface KindFacts {
@@ -11,7 +11,7 @@ export interface KindFacts {
   readonly long?: boolean;
   readonly decimals?: number | null;
   readonly unit?: string;
-  readonly choices?: readonly Choice[];
+  readonly choices?: readonly ColumnChoice[];
 }
 
 /** One kind of answer, from typed text to column type, in one place. Lookups are read by the sheet, which knows the records. */

@@ -1,0 +1,4 @@
+import { endpoint } from '../../../http/endpoint';
+import { listLists } from '../../../use-cases/read-lists';
+
+export const GET = endpoint({ answer: listLists });
