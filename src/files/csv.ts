@@ -1,7 +1,9 @@
 import Papa from 'papaparse';
 import type { SheetRows } from '../core/import/cell';
+import { TextRows } from '../core/import/text-rows';
 import { decoded, encodingOf } from './decode';
 import { fileLimits, RefusedFile } from './refused-file';
+import { scan, ScanRoom, type Newline } from './scan';
 
 const DELIMITERS = [',', ';', '\t', '|', ':', '^', '~', '\u001f'] as const;
 const SNIFFED = 200_000;
@@ -24,25 +26,37 @@ function evenness(text: string, delimiter: string): number {
   return width < 2 ? 0 : (often / rows.length) * 10 + Math.min(width, 50) / 50 - (delimiter === ':' ? 2 : 0);
 }
 
-/** The rows of a CSV file as they are streamed; memory does not grow with the file. The sign between cells is found out, unless it is given. */
-export async function* csvRows(path: string, signal?: AbortSignal, delimiter?: string): AsyncGenerator<SheetRows> {
+/**
+ * The rows of a CSV file as they are streamed; memory does not grow with the file. The sign between cells is found out, unless it is given.
+ * What is written as CSV is, our own scan reads; from the first row that is not, the library does, which knows more ways. Rows hold until the
+ * next are asked for.
+ */
+export async function* csvRows(path: string, signal?: AbortSignal, given?: string): AsyncGenerator<SheetRows> {
   const encoding = await encodingOf(path);
+  const room = new ScanRoom();
   let [rest, number] = ['', 0];
-  let parser: Papa.Parser | null = null;
-  const settings: Papa.ParseConfig = { quoteChar: '"', escapeChar: '"' };
+  let how: { delimiter: string; newline: Newline; parser: Papa.Parser | null } | null = null;
   const take = function* (last: boolean): Generator<SheetRows> {
-    parser ??= new Papa.Parser({ ...settings, delimiter: delimiter ?? delimiterOf(rest.slice(0, SNIFFED)), newline: newlineOf(rest.slice(0, SNIFFED)) });
-    const { data, meta } = parser.parse(rest, 0, !last) as Papa.ParseResult<string[]>;
-    rest = rest.slice(meta.cursor);
-    if (rest.length > fileLimits.cell * 4) throw new RefusedFile('cell-too-long', { most: fileLimits.cell, row: number + data.length + 1 });
-    if (data.length === 0) return;
-    guard(data, number);
-    yield { numbers: data.map((_, i) => number + i + 1), rows: data };
-    number += data.length;
+    how ??= { delimiter: given ?? delimiterOf(rest.slice(0, SNIFFED)), newline: newlineOf(rest.slice(0, SNIFFED)), parser: null };
+    if (how.parser === null) {
+      const { scanned, rest: from, stuck } = scan(rest, how.delimiter, how.newline, last, number, room);
+      const some = new TextRows(scanned, number);
+      if (some.count > 0) yield some;
+      [rest, number] = [rest.slice(from), number + some.count];
+      if (stuck) how.parser = new Papa.Parser({ quoteChar: '"', escapeChar: '"', delimiter: how.delimiter, newline: how.newline });
+    }
+    if (how.parser !== null) {
+      const { data, meta } = how.parser.parse(rest, 0, !last) as Papa.ParseResult<string[]>;
+      rest = rest.slice(meta.cursor);
+      guard(data, number);
+      if (data.length > 0) yield { numbers: data.map((_, i) => number + i + 1), rows: data };
+      number += data.length;
+    }
+    if (rest.length > fileLimits.cell * 4) throw new RefusedFile('cell-too-long', { most: fileLimits.cell, row: number + 1 });
   };
   for await (const piece of decoded(path, encoding, signal)) {
     rest += piece;
-    if (parser !== null || rest.length >= SNIFFED) yield* take(false);
+    if (how !== null || rest.length >= SNIFFED) yield* take(false);
   }
   if (rest !== '') yield* take(true);
 }
@@ -55,7 +69,7 @@ function guard(rows: readonly (readonly string[])[], before: number): void {
 }
 
 /** Papa's own parser wants to know; lone returns end lines in files from old machines. */
-function newlineOf(text: string): '\r\n' | '\n' | '\r' {
+function newlineOf(text: string): Newline {
   const unquoted = text.replace(/"(?:[^"]|"")*"/g, '');
   if (unquoted.includes('\r\n')) return '\r\n';
   return unquoted.includes('\n') || !unquoted.includes('\r') ? '\n' : '\r';

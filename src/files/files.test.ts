@@ -42,6 +42,13 @@ describe('CSV in the wild', () => {
     }), { numRuns: 60 });
   });
 
+  it('goes on with rows that are written in other ways than CSV is', async () => {
+    const text = `one,two\n1,2\n"a" b,3\n4,"x, ""y""\nz"\n"5" ,6\n7,8`;
+    expect(await rowsOf(file(text))).toEqual(Papa.parse(text, { delimiter: ',', newline: '\n' }).data);
+    const long = `${'n,text\n'.repeat(60_000)}"a" b,3\n${'4,"x, y"\n'.repeat(60_000)}`;
+    expect(JSON.stringify(await rowsOf(file(long))) === JSON.stringify(Papa.parse(long, { delimiter: ',', newline: '\n' }).data.slice(0, -1))).toBe(true);
+  });
+
   it('finds the sign between cells', () => {
     expect(['a;b\n1,5;2,25\n', 'a\tb\n1\t2', 'a|b\n1|2', 'a,b\n"1;2;3",4\n5,6', 'one\ntwo\n'].map(delimiterOf)).toEqual([';', '\t', '|', ',', ',']);
   });

@@ -3,6 +3,7 @@ import { basename, extname } from 'node:path';
 import type { Detection } from '../core/import/detection';
 import { SheetProfile } from '../core/import/sheet-profile';
 import { textOf, type Cell, type SheetRows } from '../core/import/cell';
+import { countOf } from '../core/import/text-rows';
 import { csvRows } from './csv';
 import { RefusedFile } from './refused-file';
 import { xlsxSheets } from './xlsx';
@@ -64,7 +65,7 @@ export async function profiled(files: readonly GivenFile[], told: Progress = () 
     const profile = new SheetProfile(freeName(sheet.name, profiles.map(({ name }) => name)));
     for await (const some of sheet.rows) {
       profile.add(some);
-      told((rows += some.rows.length));
+      told((rows += countOf(some)));
     }
     profile.end();
     profiles.push(profile);

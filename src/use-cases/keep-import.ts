@@ -5,6 +5,7 @@ import { working, type ImportResult, type RefusedCell } from '../core/import/imp
 import { planImport, type ImportPlan, type PlannedTable } from '../core/import/import-plan';
 import type { Into } from '../core/import/into-table';
 import { RecordIds, RowMaker, type MadeRow } from '../core/import/rows';
+import { countOf } from '../core/import/text-rows';
 import { invalid, notFound, stale, type Refusal } from '../core/kernel/refusal';
 import { fail, ok, type Result } from '../core/kernel/result';
 import type { Table } from '../core/table/model';
@@ -102,7 +103,7 @@ class Filling {
     const keys = new Map([...there.values(), ...this.plan.tables.map(({ table }) => table)].map(({ id, key }) => [id, key]));
     const fresh = this.plan.tables.filter(({ into }) => into === null).map(({ table }) => table);
     await finishTables(tx, fresh, (id) => keys.get(id) ?? '');
-    for (const table of fresh) await stampLoaded(tx, table, this.row.personId);
+    for (const table of fresh) await stampLoaded(tx, table, this.row.personId, true);
     // What was tried out is undone: a refusal is how a transaction is told so.
     if (this.trying) return fail(invalid());
     if ((await readImport(tx, this.row.id, true))?.state !== 'keeping') return fail(stale('import-moved'));
@@ -196,11 +197,11 @@ class Filling {
 
   private async *madeRows({ table, sheet }: PlannedTable, maker: RowMaker, reopen: Reopen): AsyncGenerator<MadeRow[]> {
     for await (const some of reopen(sheet, this.abort.signal)) {
-      this.rows += some.rows.length;
+      this.rows += countOf(some);
       this.tell(table.label);
-      yield [...maker.rows(some, this.headerOf(sheet))];
+      yield maker.rows(some, this.headerOf(sheet));
     }
-    yield [...maker.rest()];
+    yield maker.rest();
   }
 
   private headerOf(sheet: string): number {

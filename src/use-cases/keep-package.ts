@@ -54,7 +54,7 @@ async function made(tx: Tx, copy: CopyInto, row: ImportRow, packaged: readonly P
     if (table !== undefined) result.push({ key: table.key, label: table.label, records: await filled(tx, copy, row, table, rowsOf(path)) });
   }
   await finishTables(tx, tables.map(withRetired), (id) => all.get(id)?.key ?? '');
-  for (const table of tables) await stampLoaded(tx, table, row.personId);
+  for (const table of tables) await stampLoaded(tx, table, row.personId, false);
   await updateImport(tx, row.id, { state: 'kept', progress: null, result: { tables: result, refused: 0, refusals: [] } });
   await dropPieces(tx, row.id);
   return ok(null);

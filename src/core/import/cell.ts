@@ -19,7 +19,7 @@ export const textOf = (cell: Cell | undefined): string => (cell === undefined ? 
  * A text of its own, to be kept for long: engines make a cell of thirteen letters or more a view on the megabyte it was read from, and a
  * few thousand such views hold gigabytes.
  */
-export const owned = (text: string): string => (text.length < 13 ? text : text.split('').join(''));
+export const owned = (text: string): string => (text.length < 13 ? text : ` ${text}`.slice(1));
 
 /** Without spaces around it, and with single ones inside. */
 export function tidy(text: string): string {

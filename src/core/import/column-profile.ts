@@ -4,6 +4,7 @@ import { dateShape, readTime, type DateShape } from './formats/date';
 import { isCodeLike, numberShape, type NumberShape } from './formats/number';
 import { isEmail, isPhone, isWebAddress, pairsOf } from './formats/words';
 import { distinctOf, doubles } from './growing';
+import { HashIndex, hashesOf, type TextRows } from './text-rows';
 
 /** What a cell looks like by itself. Cells of one class fit the same kinds. */
 export type CellClass =
@@ -29,10 +30,12 @@ interface Met {
   readonly folded: number;
   readonly found: Class;
   count: number;
+  /** Counted at once, and not remembered. */
+  readonly passing: boolean;
 }
 
-/** Values come again and again: some thousand different ones are remembered, and a cell that repeats one costs a look. */
-const REMEMBERED = 16_384;
+/** Of a column in which fewer cells than this repeat a value, none is remembered: looking would cost more than it saves. */
+const WORTH = 0.2;
 
 /** What one column shows of itself, gathered cell by cell in bounded memory: two numbers a cell, and the first values of each class. */
 export class ColumnProfile {
@@ -51,28 +54,49 @@ export class ColumnProfile {
   readonly exact = doubles();
   /** The same without case, spaces and accents. */
   readonly folded = doubles();
-  private readonly met = new Map<string, Met>();
+  private met: { readonly index: HashIndex; readonly list: Met[] } | null = { index: new HashIndex(), list: [] };
+  private cells = 0;
   private forgot = false;
+
+  /** Values come again and again: `most` different ones are remembered, and a cell that repeats one costs a look. */
+  constructor(private readonly most: number) {}
 
   add(cell: Cell, row: number): void {
     if (cell === '') return this.blank();
-    const key = typeof cell === 'string' ? cell : `${cell.kind}\n${cell.text}`;
-    const known = this.met.get(key) ?? this.meet(cell, key, row);
+    const [a, b] = hashesOf(typeof cell === 'string' ? cell : `${cell.kind}\n${cell.text}`);
+    this.count(this.found(a, b) ?? this.meet(cell, a, b, row));
+  }
+
+  /** The same for a cell that stands in a text, which is made a text of its own only when it is new. */
+  addAt(rows: TextRows, place: number, row: number): void {
+    if (rows.isEmpty(place)) return this.blank();
+    const [a, b] = [rows.scanned.a[place] ?? 0, rows.scanned.b[place] ?? 0];
+    this.count(this.found(a, b) ?? this.meet(rows.textAt(place), a, b, row));
+  }
+
+  private found(a: number, b: number): Met | undefined {
+    const at = this.met?.index.find(a, b) ?? -1;
+    return at < 0 ? undefined : this.met?.list[at];
+  }
+
+  private count(known: Met): void {
     if (known === BLANK) return this.blank();
+    this.cells++;
     known.count++;
+    if (known.passing) this.take(known);
     this.exact.push(known.exact);
     this.folded.push(known.folded);
   }
 
   /** All cells have come. */
   end(): void {
-    for (const known of this.met.values()) this.take(known);
+    for (const known of this.met?.list ?? []) this.take(known);
   }
 
   /** The different values without case, spaces and accents, as hashes in order. */
   distinct(): Float64Array {
-    if (this.forgot) return distinctOf(this.folded.view());
-    return distinctOf(Float64Array.from(this.met.values(), ({ folded }) => folded));
+    if (this.forgot || this.met === null) return distinctOf(this.folded.view());
+    return distinctOf(Float64Array.from(this.met.list.filter((one) => one !== BLANK), ({ folded }) => folded));
   }
 
   private blank(): void {
@@ -80,16 +104,17 @@ export class ColumnProfile {
     this.folded.push(0);
   }
 
-  private meet(cell: Cell, key: string, row: number): Met {
-    if (this.met.size === REMEMBERED) this.forget();
-    // What is forgotten soon need not be a text of its own.
-    const written = this.forgot ? key : owned(key);
-    const known = typeof cell === 'string' ? this.newText(tidy(written), null, row) : this.newText(cell.text, cell.kind, row);
-    this.met.set(written, known);
+  private meet(cell: Cell, a: number, b: number, row: number): Met {
+    if (this.met !== null && this.met.list.length >= this.most) this.full(this.met.list.length);
+    const passing = this.forgot;
+    const known = typeof cell === 'string' ? this.newText(tidy(passing ? cell : owned(cell)), null, row, passing) : this.newText(cell.text, cell.kind, row, passing);
+    if (passing) return known;
+    this.met?.index.add(a, b);
+    this.met?.list.push(known);
     return known;
   }
 
-  private newText(text: string, native: Exclude<Cell, string>['kind'] | null, row: number): Met {
+  private newText(text: string, native: Exclude<Cell, string>['kind'] | null, row: number, passing: boolean): Met {
     if (text === '') return BLANK;
     const [plain, exact] = [fold(text), hashOf(text)];
     const found = native === null ? classify(text) : nativeClass(native, text);
@@ -97,13 +122,16 @@ export class ColumnProfile {
     let known = this.classes.get(found.name);
     if (known === undefined) this.classes.set(found.name, (known = { count: 0, cells: [] }));
     if (known.cells.length < EXAMPLES) known.cells.push({ row, text: owned(text) });
-    return { text, exact, folded: plain === text ? exact : hashOf(plain), found, count: 0 };
+    return { text, exact, folded: plain === text ? exact : hashOf(plain), found, count: 0, passing };
   }
 
-  private forget(): void {
+  /** From now on other values pass; those that are known stay so, if they come often enough. */
+  private full(different: number): void {
+    if (this.forgot) return;
     this.forgot = true;
+    if (this.cells - different >= this.cells * WORTH) return;
     this.end();
-    this.met.clear();
+    this.met = null;
   }
 
   private take({ text, found, count: times }: Met): void {
@@ -111,19 +139,19 @@ export class ColumnProfile {
     this.filled += times;
     const known = this.classes.get(found.name);
     if (known !== undefined) known.count += times;
-    for (const pair of found.pairs) count(this.pairs, pair, times);
-    if (found.contact !== null) count(this.contacts, found.contact, times);
+    for (const pair of found.pairs) tally(this.pairs, pair, times);
+    if (found.contact !== null) tally(this.contacts, found.contact, times);
     if (found.number !== null) this.takeNumber(found.number, times);
     if (found === PLAIN_TEXT && text.length < 60 && PERSON.test(text)) this.personLike += times;
     if (this.values === null) return;
-    count(this.values, text, times);
+    tally(this.values, text, times);
     if (this.values.size > FEW) this.values = null;
   }
 
   private takeNumber({ fraction, currency, unit, sign }: NumberShape, times: number): void {
     if (fraction.length > this.fraction && sign !== 'either') this.fraction = fraction.length;
-    if (currency !== null) count(this.currencies, currency, times);
-    if (unit !== '') count(this.units, unit, times);
+    if (currency !== null) tally(this.currencies, currency, times);
+    if (unit !== '') tally(this.units, unit, times);
   }
 
   countOf(...names: readonly CellClass[]): number {
@@ -139,7 +167,7 @@ export class ColumnProfile {
 /** Two or three words with capitals and nothing else, as names of people are written in most of Europe. */
 const PERSON = /^\p{Lu}[\p{L}'’-]+(?: (?:\p{Lu}\.|van|von|de|da|di|del|la|bin|al)){0,2}(?: \p{Lu}[\p{L}'’-]+){1,2}$/u;
 
-function count<K>(into: Map<K, number>, key: K, n = 1): void {
+function tally<K>(into: Map<K, number>, key: K, n = 1): void {
   into.set(key, (into.get(key) ?? 0) + n);
 }
 
@@ -148,7 +176,7 @@ const NO_PAIRS: readonly number[] = [];
 const PLAIN_TEXT: Class = { name: 'text', number: null, date: null, pairs: NO_PAIRS, contact: null };
 const TEXT_WITH_DIGITS: Class = { ...PLAIN_TEXT };
 /** Nothing but spaces. */
-const BLANK: Met = { text: '', exact: 0, folded: 0, found: PLAIN_TEXT, count: 0 };
+const BLANK: Met = { text: '', exact: 0, folded: 0, found: PLAIN_TEXT, count: 0, passing: false };
 
 function nativeClass(kind: Exclude<Cell, string>['kind'], text: string): Class {
   switch (kind) {

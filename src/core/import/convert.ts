@@ -8,20 +8,35 @@ import { numberShape, readNumber } from './formats/number';
 import { MARK_PAIR, readYesNo } from './formats/words';
 import type { PlannedColumn } from './import-plan';
 import { Remembered } from './remembered';
+import type { TextRows } from './text-rows';
 
 /** A cell as PostgreSQL reads it for its column: text, null when blank; or why it does not fit. */
 export type Converted = { readonly value: string | null } | { readonly code: IssueCode };
 
-/** Reads cells of one column; made once for a column, for choices are looked up. References are found elsewhere. */
-export function reader({ column, reading }: Pick<PlannedColumn, 'column' | 'reading'>): (cell: Cell | undefined) => Converted {
+/** Reads cells of one column; `at` those that stand in a text. */
+export interface CellReader<V> {
+  readonly of: (cell: Cell | undefined) => V;
+  readonly at: (rows: TextRows, place: number) => V;
+}
+
+/** Reads cells of one column; made once for a column, for choices are looked up and different texts remembered. References are found elsewhere. */
+export function reader(planned: Pick<PlannedColumn, 'column' | 'reading'>): (cell: Cell | undefined) => Converted {
+  const { of } = cellReader(planned);
+  return of;
+}
+
+/** The same, and for cells that stand in a text. */
+export function cellReader({ column, reading }: Pick<PlannedColumn, 'column' | 'reading'>, remember?: number): CellReader<Converted> {
   const read = readerOf(column, reading);
   const blank = column.kind === 'yes-no' && reading.yesNo === MARK_PAIR ? { value: 'false' } : column.required ? { code: 'required' as const } : { value: null };
+  const plain = read === textReader;
   const convert = (cell: Cell): Converted => {
+    if (plain && typeof cell === 'string' && isFine(cell)) return { value: cell };
     const text = tidy(textOf(cell));
     return text === '' ? blank : read(text, cell);
   };
-  const remembered = new Remembered<Converted>(convert);
-  return (cell) => (typeof cell === 'string' ? remembered.get(cell) : convert(cell ?? ''));
+  const remembered = new Remembered<Converted>(convert, remember);
+  return { of: (cell) => (typeof cell === 'string' ? remembered.get(cell) : convert(cell ?? '')), at: (rows, place) => remembered.getAt(rows, place) };
 }
 
 type Read = (text: string, cell: Cell) => Converted;
@@ -46,6 +61,11 @@ const given = (value: string | null, code: IssueCode): Converted => (value === n
 
 /** The apostrophe by which an export kept a spreadsheet from taking a text for a formula. */
 const DEFUSED = /^'(?='*[=+\-@\t\r])/;
+
+/** Words with single spaces between them, as most texts are. */
+const FINE = /^(?!')[^\s\0]+(?: [^\s\0]+)*$/;
+/** Such a text is kept as it stands. */
+const isFine = (text: string): boolean => text.length <= limits.longText && FINE.test(text);
 
 /** Of texts the line ends stay. */
 function textReader(_: string, cell: Cell): Converted {

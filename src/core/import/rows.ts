@@ -1,8 +1,9 @@
 import { fold, hashOf, textOf, tidy, type Cell, type SheetRows } from './cell';
-import { reader, type Converted } from './convert';
+import { cellReader, type CellReader, type Converted } from './convert';
 import type { RefusedCell } from './import';
 import type { PlannedColumn, PlannedTable } from './import-plan';
 import { Remembered } from './remembered';
+import { TextRows } from './text-rows';
 
 /** A row ready to be kept; values are texts that PostgreSQL reads, in the order of the columns. */
 export interface MadeRow {
@@ -47,11 +48,20 @@ interface Making {
   readonly refuse: (cell: RefusedCell) => void;
 }
 
+/** One row of some: what is asked of it is its cells. */
+interface Row {
+  readonly cell: (at: number) => Cell | undefined;
+  readonly read: (reader: Reader, at: number) => Converted;
+}
+
 interface Reader {
   readonly planned: PlannedColumn;
-  readonly read: (cell: Cell | undefined) => Converted | { readonly code: 'not-found-there' };
+  readonly cells: CellReader<Converted>;
   readonly noted: Map<number, string> | null;
 }
+
+/** Different cells that are remembered of all columns together: about 150 bytes each. */
+const REMEMBERED = 500_000;
 
 /** Makes the rows of one table from those of its sheet. */
 export class RowMaker {
@@ -60,35 +70,47 @@ export class RowMaker {
   private readonly distinct = new Map<number, { id: string; row: number; values: (string | null)[] }>();
 
   constructor(private readonly making: Making) {
-    this.readers = making.plan.columns.map((planned) => ({ planned, read: readerOf(planned, making.found), noted: making.noted.get(planned.column.id) ?? null }));
+    const remember = Math.min(65_536, Math.max(4_096, Math.ceil(REMEMBERED / making.plan.columns.length)));
+    this.readers = making.plan.columns.map((planned) => ({ planned, cells: readerOf(planned, making.found, remember), noted: making.noted.get(planned.column.id) ?? null }));
   }
 
   /** `headerRow` and all above it are no rows. */
-  *rows({ numbers, rows }: SheetRows, headerRow: number): Generator<MadeRow> {
-    for (let i = 0; i < rows.length; i++) {
-      const [row, number] = [rows[i] ?? [], numbers[i] ?? 0];
-      if (number <= headerRow || row.every((cell) => tidy(textOf(cell)) === '')) continue;
-      const { rows: source } = this.making.plan;
-      if (source.t === 'each') yield* this.each(row, number);
-      else if (source.t === 'numbered') yield* this.numbered(row, number, source.times);
-      else this.gather(row, number, source.by);
-    }
+  rows(given: SheetRows, headerRow: number): MadeRow[] {
+    const made: MadeRow[] = [];
+    if (given instanceof TextRows) this.texts(given, headerRow, made);
+    else given.rows.forEach((row, i) => this.row(plainRow(row), given.numbers[i] ?? 0, headerRow, row.every((cell) => tidy(textOf(cell)) === ''), made));
+    return made;
+  }
+
+  /** One row after the other, each by the same pair of questions. */
+  private texts(rows: TextRows, headerRow: number, made: MadeRow[]): void {
+    let current = 0;
+    const one: Row = { cell: (at) => rows.textAt(rows.placeOf(current, at)), read: ({ cells }, at) => cells.at(rows, rows.placeOf(current, at)) };
+    for (; current < rows.count; current++) this.row(one, rows.numberOf(current), headerRow, rows.isBlank(current), made);
+  }
+
+  private row(row: Row, number: number, headerRow: number, blank: boolean, made: MadeRow[]): void {
+    if (number <= headerRow || blank) return;
+    const { rows: source } = this.making.plan;
+    if (source.t === 'each') this.each(row, number, made);
+    else if (source.t === 'numbered') this.numbered(row, number, source.times, made);
+    else this.gather(row, number, source.by);
   }
 
   /** Notes what the rows are named by, before they are made: for rows that refer to later ones of their own table. */
   names({ numbers, rows }: SheetRows, headerRow: number): void {
     rows.forEach((row, i) => {
       const number = numbers[i] ?? 0;
-      if (number > headerRow) this.note(row, 0, this.making.ids.of(number));
+      if (number > headerRow) this.note(plainRow(row), 0, this.making.ids.of(number));
     });
   }
 
   /** The different values, when all rows have been seen. */
-  *rest(): Generator<MadeRow> {
-    for (const { id, row, values } of this.distinct.values()) yield { id, row, parent: null, position: 0, values };
+  rest(): MadeRow[] {
+    return [...this.distinct.values()].map(({ id, row, values }) => ({ id, row, parent: null, position: 0, values }));
   }
 
-  private *each(row: readonly Cell[], number: number): Generator<MadeRow> {
+  private each(row: Row, number: number, made: MadeRow[]): void {
     const values = this.values(row, number, 0);
     if (values === null) {
       this.making.refusedRows.add(number);
@@ -96,29 +118,29 @@ export class RowMaker {
     }
     const id = this.making.ids.of(number);
     this.note(row, 0, id);
-    yield { id, row: number, parent: null, position: 0, values };
+    made.push({ id, row: number, parent: null, position: 0, values });
   }
 
-  private *numbered(row: readonly Cell[], number: number, times: number): Generator<MadeRow> {
+  private numbered(row: Row, number: number, times: number, made: MadeRow[]): void {
     if (this.making.refusedRows.has(number)) return;
     let position = 0;
     for (let time = 0; time < times; time++) {
-      if (this.readers.every(({ planned }) => tidy(textOf(row[planned.at[time] ?? -1])) === '')) continue;
+      if (this.readers.every(({ planned }) => tidy(textOf(row.cell(planned.at[time] ?? -1))) === '')) continue;
       const values = this.values(row, number, time);
-      if (values !== null) yield { id: this.making.ids.of(number, time + 1), row: number, parent: this.making.parentIds?.of(number) ?? null, position: ++position, values };
+      if (values !== null) made.push({ id: this.making.ids.of(number, time + 1), row: number, parent: this.making.parentIds?.of(number) ?? null, position: ++position, values });
     }
   }
 
   /** The first row that has a value gives it; later ones fill what was blank. */
-  private gather(row: readonly Cell[], number: number, by: number): void {
-    const name = tidy(textOf(row[by]));
+  private gather(row: Row, number: number, by: number): void {
+    const name = tidy(textOf(row.cell(by)));
     if (name === '') return;
     const hash = hashOf(fold(name));
     const known = this.distinct.get(hash);
     const values = known?.values ?? this.readers.map(() => null);
-    this.readers.forEach(({ planned, read }, i) => {
+    this.readers.forEach((reader, i) => {
       if (values[i] !== null) return;
-      const converted = read(row[planned.at[0] ?? -1]);
+      const converted = row.read(reader, reader.planned.at[0] ?? -1);
       if ('value' in converted) values[i] = converted.value;
     });
     if (known !== undefined) return;
@@ -128,40 +150,44 @@ export class RowMaker {
   }
 
   /** Null when a cell does not fit: all of them are told. */
-  private values(row: readonly Cell[], number: number, time: number): (string | null)[] | null {
+  private values(row: Row, number: number, time: number): (string | null)[] | null {
     const values: (string | null)[] = new Array<string | null>(this.readers.length);
     let sound = true;
     for (let i = 0; i < this.readers.length; i++) {
-      const { planned, read } = this.readers[i] as Reader;
-      const cell = row[planned.at[time] ?? -1];
-      const converted = read(cell);
+      const reader = this.readers[i] as Reader;
+      const { planned } = reader;
+      const converted = row.read(reader, planned.at[time] ?? -1);
       if ('value' in converted) values[i] = converted.value;
       else {
         sound = false;
-        this.making.refuse({ sheet: this.making.plan.sheet, row: number, column: planned.column.label, text: textOf(cell).slice(0, 200), code: converted.code });
+        this.making.refuse({ sheet: this.making.plan.sheet, row: number, column: planned.column.label, text: textOf(row.cell(planned.at[time] ?? -1)).slice(0, 200), code: converted.code });
       }
     }
     return sound ? values : null;
   }
 
-  private note(row: readonly Cell[], time: number, id: string): void {
+  private note(row: Row, time: number, id: string): void {
     for (const { planned, noted } of this.readers) {
-      const text = noted === null ? '' : tidy(textOf(row[planned.at[time] ?? -1]));
+      if (noted === null) continue;
+      const text = tidy(textOf(row.cell(planned.at[time] ?? -1)));
+      if (text === '') continue;
       const hash = hashOf(fold(text));
       // In a table there is, a name that is known is that of a record there.
-      if (text !== '' && (this.making.plan.into === null || noted?.has(hash) !== true)) noted?.set(hash, id);
+      if (this.making.plan.into === null || !noted.has(hash)) noted.set(hash, id);
     }
   }
 }
 
-function readerOf(planned: PlannedColumn, found: Found): Reader['read'] {
-  if (planned.finds === null) return reader(planned);
+const plainRow = (row: readonly Cell[]): Row => ({ cell: (at) => row[at], read: ({ cells }, at) => cells.of(row[at]) });
+
+function readerOf(planned: PlannedColumn, found: Found, remember: number): CellReader<Converted> {
+  if (planned.finds === null) return cellReader(planned, remember);
   const records = found.get(planned.finds.column);
   const blank = planned.column.required ? { code: 'required' as const } : { value: null };
-  const remembered = new Remembered((written: string): ReturnType<Reader['read']> => {
+  const remembered = new Remembered((written: string): Converted => {
     const text = tidy(written);
     const id = text === '' ? undefined : records?.get(hashOf(fold(text)));
     return text === '' ? blank : id === undefined ? { code: 'not-found-there' } : { value: id };
-  });
-  return (cell) => remembered.get(textOf(cell));
+  }, remember);
+  return { of: (cell) => remembered.get(textOf(cell)), at: (rows, place) => remembered.getAt(rows, place) };
 }

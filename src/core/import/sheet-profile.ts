@@ -2,11 +2,14 @@ import { textOf, tidy, type Cell, type SheetRows } from './cell';
 import { ColumnProfile } from './column-profile';
 import { distinctOf, integers, placeIn } from './growing';
 import { headerOf, type Header } from './header';
+import { TextRows } from './text-rows';
 
 /** How many rows are kept to show what would come of them. */
 const SAMPLES = 40;
 /** How many rows are looked at to find the headings. */
 const HEAD = 50;
+/** Different values that are remembered of all columns together, and of one at most: about 200 bytes each. */
+const [REMEMBERED, OF_ONE] = [500_000, 65_536];
 /** Rows by which dependencies and sets of columns are judged; keys and relations are held against all. */
 const JUDGED = 200_000;
 
@@ -29,7 +32,9 @@ export class SheetProfile {
 
   constructor(readonly name: string) {}
 
-  add({ numbers, rows }: SheetRows): void {
+  add(given: SheetRows): void {
+    if (this.head === null && given instanceof TextRows) return this.takeTexts(given);
+    const { numbers, rows } = given;
     let some: Numbered[] = [];
     rows.forEach((row, i) => {
       if (row.every((cell) => tidy(textOf(cell)) === '')) return;
@@ -99,9 +104,25 @@ export class SheetProfile {
     });
   }
 
+  private takeTexts(rows: TextRows): void {
+    const filled: number[] = [];
+    let width = this.header.names.length;
+    for (let i = 0; i < rows.count; i++) {
+      if (rows.isBlank(i)) continue;
+      filled.push(i);
+      width = Math.max(width, rows.widthOf(i));
+      if (this.samples.length < SAMPLES) this.samples.push(rows.rowAt(i));
+    }
+    while (this.columns.length < width) this.column();
+    for (const i of filled) this.numbers.push(rows.numberOf(i));
+    this.columns.forEach((column, at) => {
+      for (const i of filled) column.addAt(rows, rows.placeOf(i, at), rows.numberOf(i));
+    });
+  }
+
   /** A column that begins late was blank before. */
   private column(): void {
-    const column = new ColumnProfile();
+    const column = new ColumnProfile(Math.min(OF_ONE, Math.ceil(REMEMBERED / Math.max(1, this.header.names.length))));
     for (let i = 0; i < this.numbers.length; i++) column.add('', 0);
     this.columns.push(column);
     if (this.columns.length > this.header.names.length) this.header = { ...this.header, names: [...this.header.names, `Column ${this.columns.length}`] };

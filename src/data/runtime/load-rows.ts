@@ -18,8 +18,8 @@ const CHUNK = 1 << 18;
  */
 export async function loadRows(tx: Tx, copy: CopyInto, table: Table, year: number, rows: AsyncIterable<readonly MadeRow[]>): Promise<number> {
   let given = 0;
-  const stream = copy(sql`COPY ${tableName(table)} (${sql.join(loadedColumns(table), sql`, `)}) FROM STDIN`);
-  const count = await copyLines(stream, rows, (row) => `${row.id}\t${recordNumber(table, year, ++given)}${table.parent === null ? '' : `\t${row.parent}\t${row.position}`}${escapedValues(row.values)}\n`);
+  const stream = copy(sql`COPY ${tableName(table)} (${sql.join(loadedColumns(table), sql`, `)}) FROM STDIN (NULL '')`);
+  const count = await copyLines(stream, rows, (row) => `${row.id}\t${recordNumber(table, year, ++given)}${table.parent === null ? '' : `\t${row.parent}\t${row.position}`}\t${joined(row.values)}\n`);
   await tx.execute(sql`INSERT INTO slate.number_counter (table_id, year, last) VALUES (${table.id}::uuid, ${year}::int, ${count}::int) ON CONFLICT (table_id, year) DO UPDATE SET last = excluded.last`);
   return count;
 }
@@ -63,13 +63,26 @@ export function escapedValues(values: readonly (string | null)[]): string {
   return line;
 }
 
+/** Values as COPY reads them where a blank is told by nothing: few have anything in them that must be escaped, and of most rows one look at all of it is enough. */
+function joined(values: readonly (string | null)[]): string {
+  const line = values.join('\t');
+  return BROKEN.test(line) ? values.map((value) => escaped(value ?? '')).join('\t') : line;
+}
+/** A tab stands in no value that has no line end: what was read is tidied. */
+const BROKEN = /[\\\n\r]/;
+
 const SPECIAL = /[\\\t\n\r]/;
 const escaped = (value: string): string => value.replaceAll('\\', '\\\\').replaceAll('\t', '\\t').replaceAll('\n', '\\n').replaceAll('\r', '\\r');
 
-/** Who made the rows, and a line of the trail for each: their values stand in the rows themselves, and in what the next change notes as before. */
-export async function stampLoaded(tx: Tx, table: Table, person: string): Promise<void> {
+/**
+ * Who made the rows, and their line of the trail: their values stand in the rows themselves, and in what the next change notes as before.
+ * `together`: their ids follow one another and no other record will ever have one between, so that one line tells of all.
+ */
+export async function stampLoaded(tx: Tx, table: Table, person: string, together: boolean): Promise<void> {
   await tx.execute(sql`ALTER TABLE ${tableName(table)} ALTER COLUMN created_by DROP DEFAULT, ALTER COLUMN updated_by DROP DEFAULT`);
-  await tx.execute(sql`INSERT INTO slate.history (table_id, record_id, version, change, by_id) SELECT ${table.id}::uuid, id, 1, 'imported', ${person}::uuid FROM ${tableName(table)}`);
+  const line = sql`INSERT INTO slate.history (table_id, version, change, by_id, record_id, last_id) SELECT ${table.id}::uuid, 1, 'imported', ${person}::uuid`;
+  if (!together) await tx.execute(sql`${line}, id, NULL FROM ${tableName(table)}`);
+  else await tx.execute(sql`${line}, first.id, last.id FROM (SELECT id FROM ${tableName(table)} ORDER BY id LIMIT 1) AS first, (SELECT id FROM ${tableName(table)} ORDER BY id DESC LIMIT 1) AS last`);
 }
 
 /** Until the rows are in, whoever imports is their maker by default: cheaper than the same value in every line. */

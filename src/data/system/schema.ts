@@ -311,6 +311,8 @@ export const history = slate.table('history', {
   id: bigint('id', { mode: 'number' }).primaryKey().generatedAlwaysAsIdentity(),
   tableId: uuid('table_id').notNull(),
   recordId: uuid('record_id').notNull(),
+  /** Of records that were imported together, whose ids follow one another, one line tells of all: from the record above to this one. */
+  lastId: uuid('last_id'),
   version: integer('version').notNull(),
   change: text('change').notNull(),
   before: jsonb('before'),
@@ -318,7 +320,7 @@ export const history = slate.table('history', {
   byId: uuid('by_id'),
   submissionId: uuid('submission_id'),
   at: at('at').notNull().defaultNow(),
-}, (t) => [index('history_record').on(t.recordId, t.version)]);
+}, (t) => [index('history_record').on(t.recordId, t.version), index('history_together').on(t.tableId).where(sql`${t.lastId} IS NOT NULL`)]);
 
 /** What changed, for those who watch; told over NOTIFY when the transaction ends. */
 export const outbox = slate.table('outbox', {

@@ -1,0 +1,2 @@
+ALTER TABLE "slate"."history" ADD COLUMN "last_id" uuid;--> statement-breakpoint
+CREATE INDEX "history_together" ON "slate"."history" USING btree ("table_id") WHERE "slate"."history"."last_id" IS NOT NULL;
