@@ -25,7 +25,7 @@ try {
 
 function printed({ sheets, relations }: Detection): object {
   return {
-    sheets: sheets.map((sheet) => ({ ...sheet, columns: sheet.columns.map(({ choices, ...column }) => ({ ...column, choices: choices?.map(({ value }) => value) ?? null, choiceCounts: choices })) })),
+    sheets: sheets.map(({ top: _top, ...sheet }) => ({ ...sheet, columns: sheet.columns.map(({ choices, ...column }) => ({ ...column, choices: choices?.map(({ value }) => value) ?? null, choiceCounts: choices })) })),
     relations: relations.map(({ from, to, covered, missed, misses, tolerant, alongWith }) => ({ from: named(from), to: named(to), covered, missed, misses, tolerant, alongWith })),
   };
 }

@@ -22,6 +22,7 @@ const into = z.object({ table: z.uuid(), by: z.array(z.string().max(40)).max(20)
 export const decisions: z.ZodType<Decisions> = z.object({
   sheets: z.record(name, z.object({ leaveOut: z.boolean(), label, into }).partial().strict()),
   columns: z.record(name, columnDecision),
+  headings: z.record(name, z.number().int().min(0).max(10_000)).optional(),
   declined: z.array(name).max(5_000),
   refusedRows: z.enum(['keep-nothing', 'keep-the-rest']),
 }).strict() as unknown as z.ZodType<Decisions>;
@@ -29,6 +30,7 @@ export const decisions: z.ZodType<Decisions> = z.object({
 const version = z.number().int().min(0).max(2_000_000_000);
 export const decideImport = z.object({ version, decisions }).strict();
 export const acceptImport = z.object({ version }).strict();
+export const headingsOf = z.object({ version, sheet: name, row: z.number().int().min(0).max(10_000) }).strict();
 export const refusedRowsOf = z.object({ sheet: name }).strict();
 export const nothing = z.object({}).strict();
 

@@ -57,12 +57,13 @@ export async function* sheetsOf(file: GivenFile, signal?: AbortSignal): AsyncGen
 /** What is told while reading: how many rows so far. */
 export type Progress = (rows: number) => void;
 
-/** Reads every sheet once. Sheets without any rows are left out; of two with the same name the later gets a number. */
-export async function profiled(files: readonly GivenFile[], told: Progress = () => undefined, signal?: AbortSignal): Promise<SheetProfile[]> {
+/** Reads every sheet once; `headings` are the rows somebody said they stand in, by sheet. Sheets without any rows are left out; of two with the same name the later gets a number. */
+export async function profiled(files: readonly GivenFile[], told: Progress = () => undefined, signal?: AbortSignal, headings: Readonly<Record<string, number>> = {}): Promise<SheetProfile[]> {
   const profiles: SheetProfile[] = [];
   let rows = 0;
   for (const file of files) for await (const sheet of sheetsOf(file, signal)) {
-    const profile = new SheetProfile(freeName(sheet.name, profiles.map(({ name }) => name)));
+    const name = freeName(sheet.name, profiles.map((one) => one.name));
+    const profile = new SheetProfile(name, headings[name]);
     for await (const some of sheet.rows) {
       profile.add(some);
       told((rows += countOf(some)));

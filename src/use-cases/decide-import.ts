@@ -1,6 +1,6 @@
 import { isDeepStrictEqual } from 'node:util';
 import type { ImportData, ImportSummary } from '../contract/imports';
-import type { Decisions } from '../core/import/decisions';
+import { withHeadings, type Decisions } from '../core/import/decisions';
 import { openAsks, planImport } from '../core/import/import-plan';
 import { keyFor } from '../core/form/key';
 import { isUuid } from '../core/kernel/ids';
@@ -42,6 +42,18 @@ export async function decideImport(context: Context, id: string, { version, deci
     const tried = isDeepStrictEqual({ ...row.decisions, refusedRows: null }, JSON.parse(JSON.stringify({ ...decisions, refusedRows: null })));
     await updateImport(tx, id, { decisions, trial: tried ? row.trial : null });
     return ok({ version: version + 1 });
+  });
+}
+
+/** Has the files read anew with the headings of a sheet in another row; 0 for a sheet without any. */
+export async function readWithHeadings(context: Context, id: string, { version, sheet, row: at }: { version: number; sheet: string; row: number }): Promise<Result<null, Refusal>> {
+  return move(context, id, ['proposed', 'refused'], async (tx, row) => {
+    if (row.version !== version) return fail(stale('import-changed'));
+    const known = row.detection?.sheets.find(({ name }) => name === sheet);
+    if (known === undefined || (at !== 0 && !known.top?.some((one) => one.row === at))) return fail(invalid(issue('malformed', ['row'])));
+    await updateImport(tx, id, { state: 'reading', decisions: withHeadings(row.decisions, sheet, at), progress: { rows: 0, table: null }, trial: null, result: null });
+    await askImportJob(tx, 'read-import', id);
+    return ok(null);
   });
 }
 

@@ -34,7 +34,7 @@ async function detected(row: ImportRow, files: readonly GivenFile[], abort: Abor
   const descriptor = await descriptorIn(files, abort.signal);
   if (descriptor !== undefined) return { detection: await packageDetected(row, descriptor), samples: {} };
   const told = every(500, (rows: number) => void tell(row, rows, abort).catch(unheard));
-  const profiles = await profiled(files, told, abort.signal);
+  const profiles = await profiled(files, told, abort.signal, row.decisions.headings);
   if (profiles.length === 0) throw new RefusedFile('empty');
   const detection = await withMisses(detect(profiles, await targetsFor(row)), files);
   return { detection, samples: Object.fromEntries(profiles.map((profile) => [profile.name, profile.samples])) };

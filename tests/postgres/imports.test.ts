@@ -3,8 +3,9 @@ import pg from 'pg';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { noDecisions } from '../../src/core/import/decisions';
 import { beginImport, bringPiece, cancelImport, readBrought } from '../../src/use-cases/begin-import';
-import { acceptImport, decideImport, openImport } from '../../src/use-cases/decide-import';
+import { acceptImport, decideImport, openImport, readWithHeadings } from '../../src/use-cases/decide-import';
 import { keepImport } from '../../src/use-cases/keep-import';
+import { readSheets } from '../../src/use-cases/read-import';
 import { brought, kept } from '../support/importing';
 import { openRecord } from '../../src/use-cases/read-tables';
 import { as, makeWorld, must, newId, refusal, type World } from '../support/world';
@@ -56,6 +57,38 @@ describe('a sheet that names records of tables there are', () => {
     const done = await kept(proposed, { refusedRows: 'keep-the-rest' });
     expect([done.state, done.result?.refusals]).toEqual(['kept', [{ sheet: 'weeding', row: 7, column: 'Bed', text: 'Q9-99', code: 'not-found-there' }]]);
     expect(await world.sql(`SELECT count(*)::int AS n FROM records.weeding w JOIN records.beds_2 b ON b.id = w.bed`)).toEqual([{ n: 39 }]);
+  });
+});
+
+describe('headings that stand elsewhere than was thought', () => {
+  const sheet = ['Stock of the north shed,,', 'kind,where,how much', 'Tool,Shelf,Pieces', 'spade,north,4', 'rake,south,7', 'hoe,north,2'].join('\n');
+
+  it('are said, and the sheet is read anew with them, without what was decided of the columns before', async () => {
+    const proposed = await brought({ 'north_shed.csv': sheet, 'plain.csv': 'spade,4\nrake,7\nhoe,2\n' });
+    const shed = proposed.detection?.sheets.find(({ name }) => name === 'north_shed');
+    expect([shed?.headerRow, shed?.top?.slice(0, 3)]).toEqual([2, [{ row: 1, text: 'Stock of the north shed' }, { row: 2, text: 'kind · where · how much' }, { row: 3, text: 'Tool · Shelf · Pieces' }]]);
+    const { version } = await must(decideImport(as('Ines'), proposed.id, { version: proposed.version, decisions: { ...noDecisions, columns: { 'north_shed/kind': { leaveOut: true }, 'plain/Column 1': { label: 'Tool' } } } }));
+    expect(await refusal(readWithHeadings(as('Ines'), proposed.id, { version: version - 1, sheet: 'north_shed', row: 3 }))).toMatchObject({ kind: 'stale' });
+    expect(await refusal(readWithHeadings(as('Ines'), proposed.id, { version, sheet: 'north_shed', row: 40 }))).toMatchObject({ kind: 'invalid' });
+    expect(await refusal(readWithHeadings(as('Maren'), proposed.id, { version, sheet: 'north_shed', row: 3 }))).toMatchObject({ kind: 'not-found' });
+    await must(readWithHeadings(as('Ines'), proposed.id, { version, sheet: 'north_shed', row: 3 }));
+    await readSheets(proposed.id);
+    const again = await must(openImport(as('Ines'), proposed.id));
+    expect(again.detection?.sheets.find(({ name }) => name === 'north_shed')).toMatchObject({ headerRow: 3, rows: 3, columns: [{ name: 'Tool' }, { name: 'Shelf' }, { name: 'Pieces', kind: 'whole' }] });
+    expect(again.decisions).toMatchObject({ headings: { north_shed: 3 }, columns: { 'plain/Column 1': { label: 'Tool' } } });
+    const done = await kept(again);
+    expect(done.result?.tables.map(({ key, records }) => [key, records])).toEqual([['north_shed', 3], ['plain', 3]]);
+    expect(await world.sql('SELECT tool, pieces::int FROM records.north_shed ORDER BY tool LIMIT 1')).toEqual([{ tool: 'hoe', pieces: 2 }]);
+  });
+
+  it('may be none at all: then the first row is a record too', async () => {
+    const proposed = await brought({ 'words.csv': 'Fern,Shade\nMoss,Damp\nSedge,Wet\nHeather,Dry\n' });
+    expect(proposed.detection?.sheets[0]?.headerRow).toBe(1);
+    await must(readWithHeadings(as('Ines'), proposed.id, { version: proposed.version, sheet: 'words', row: 0 }));
+    await readSheets(proposed.id);
+    const again = await must(openImport(as('Ines'), proposed.id));
+    expect(again.detection?.sheets[0]).toMatchObject({ headerRow: null, rows: 4, columns: [{ name: 'Column 1' }, { name: 'Column 2' }] });
+    expect((await kept(again)).result?.tables).toMatchObject([{ key: 'words', records: 4 }]);
   });
 });
 

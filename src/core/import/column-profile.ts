@@ -57,6 +57,8 @@ export class ColumnProfile {
   private met: { readonly index: HashIndex; readonly list: Met[] } | null = { index: new HashIndex(), list: [] };
   private cells = 0;
   private forgot = false;
+  /** Hashes of the different values, where all of them were remembered. */
+  private different: Float64Array | null = null;
 
   /** Values come again and again: `most` different ones are remembered, and a cell that repeats one costs a look. */
   constructor(private readonly most: number) {}
@@ -88,15 +90,20 @@ export class ColumnProfile {
     this.folded.push(known.folded);
   }
 
-  /** All cells have come. */
+  /** All cells have come: what was remembered of them is counted and let go. */
   end(): void {
-    for (const known of this.met?.list ?? []) this.take(known);
+    this.takeAll();
+    if (!this.forgot && this.met !== null) this.different = Float64Array.from(this.met.list.filter((one) => one !== BLANK), ({ folded }) => folded);
+    this.met = null;
   }
 
   /** The different values without case, spaces and accents, as hashes in order. */
   distinct(): Float64Array {
-    if (this.forgot || this.met === null) return distinctOf(this.folded.view());
-    return distinctOf(Float64Array.from(this.met.list.filter((one) => one !== BLANK), ({ folded }) => folded));
+    return distinctOf(this.different ?? this.folded.view());
+  }
+
+  private takeAll(): void {
+    for (const known of this.met?.list ?? []) this.take(known);
   }
 
   private blank(): void {
@@ -130,7 +137,7 @@ export class ColumnProfile {
     if (this.forgot) return;
     this.forgot = true;
     if (this.cells - different >= this.cells * WORTH) return;
-    this.end();
+    this.takeAll();
     this.met = null;
   }
 

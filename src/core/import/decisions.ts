@@ -8,6 +8,8 @@ import type { Into } from './into-table';
 export interface Decisions {
   readonly sheets: Readonly<Record<string, SheetDecision>>;
   readonly columns: Readonly<Record<string, ColumnDecision>>;
+  /** By sheet: the row in which its headings stand, 0 for none. It was read anew with them. */
+  readonly headings?: Readonly<Record<string, number>> | undefined;
   /** Ids of proposals that are not to be carried out. */
   readonly declined: readonly string[];
   /** Refused rows: none of the import is kept, or the good rows are. */
@@ -29,6 +31,13 @@ export interface ColumnDecision {
   readonly dateOrder?: DateOrder;
   readonly decimalSign?: DecimalSign;
   readonly personal?: PersonalData | null;
+}
+
+/** What was decided, with the headings of one sheet in another row: what was said of its columns goes by headings that are none any more. */
+export function withHeadings(decisions: Decisions, sheet: string, row: number): Decisions {
+  const { into: _into, ...kept } = decisions.sheets[sheet] ?? {};
+  const columns = Object.fromEntries(Object.entries(decisions.columns).filter(([path]) => !path.startsWith(columnPath(sheet, ''))));
+  return { ...decisions, sheets: { ...decisions.sheets, [sheet]: kept }, columns, headings: { ...decisions.headings, [sheet]: row } };
 }
 
 export const noDecisions: Decisions = { sheets: {}, columns: {}, declined: [], refusedRows: 'keep-nothing' };

@@ -83,7 +83,7 @@ function sheetOf(sheet: SheetProfile, columns: readonly DetectedColumn[], keyCol
   const judged = keyColumns.filter(({ name }) => !inNumbered.has(name));
   return {
     // What is known of a record that is elsewhere belongs there, so a column that names one makes no group.
-    sheet: { name: sheet.name, headerRow: sheet.headerRow, rows: sheet.rows, columns, keys: keysOf(sheet, keyColumns), repeatedGroups: repeatedGroups(sheet, judged, (column) => !related.has(column.name)), numberedColumns: numbered },
+    sheet: { name: sheet.name, headerRow: sheet.headerRow, top: sheet.top, rows: sheet.rows, columns, keys: keysOf(sheet, keyColumns), repeatedGroups: repeatedGroups(sheet, judged, (column) => !related.has(column.name)), numberedColumns: numbered },
     copies: related.size < 2 ? [] : repeatedGroups(sheet, judged.filter(({ name }) => related.has(name)), () => true),
   };
 }

@@ -16,10 +16,18 @@ export interface PackagedTable {
   readonly path: string;
 }
 
+/** One of the first rows of a sheet: its number in the file, and how it begins. */
+export interface TopRow {
+  readonly row: number;
+  readonly text: string;
+}
+
 export interface DetectedSheet {
   readonly name: string;
   /** The row of the headings, counted from 1; null where the sheet has none. */
   readonly headerRow: number | null;
+  /** The first rows of the sheet, whatever they are; left out of what is printed. */
+  readonly top?: readonly TopRow[];
   /** Rows with anything in them, below the headings. */
   readonly rows: number;
   readonly columns: readonly DetectedColumn[];

@@ -12,12 +12,12 @@ export interface Header {
 
 /**
  * The headings are the first row that is mostly filled, all of it words, and unlike what follows: titles above it have one or two cells, and
- * rows of values have numbers, days or the same words again.
+ * rows of values have numbers, days or the same words again. `said`: which of them it is, where somebody said so; -1 for none.
  */
-export function headerOf(rows: readonly (readonly Cell[])[]): Header {
+export function headerOf(rows: readonly (readonly Cell[])[], said?: number): Header {
   const width = Math.max(0, ...rows.map(lastFilled));
   const typical = median(rows.map(filledIn).filter((n) => n > 0));
-  const at = rows.findIndex((row, i) => isHeading(row, rows.slice(i + 1), typical));
+  const at = said ?? rows.findIndex((row, i) => isHeading(row, rows.slice(i + 1), typical));
   if (at < 0) return { skip: 0, at: null, names: Array.from({ length: width }, (_, i) => `Column ${i + 1}`) };
   return { skip: at + 1, at, names: named(rows[at] ?? [], width) };
 }

@@ -1,5 +1,6 @@
-import { textOf, tidy, type Cell, type SheetRows } from './cell';
+import { owned, textOf, tidy, type Cell, type SheetRows } from './cell';
 import { ColumnProfile } from './column-profile';
+import type { TopRow } from './detection';
 import { distinctOf, integers, placeIn } from './growing';
 import { headerOf, type Header } from './header';
 import { TextRows } from './text-rows';
@@ -8,6 +9,8 @@ import { TextRows } from './text-rows';
 const SAMPLES = 40;
 /** How many rows are looked at to find the headings. */
 const HEAD = 50;
+/** How many rows the headings may be said to stand in. */
+const TOP = 12;
 /** Different values that are remembered of all columns together, and of one at most: about 200 bytes each. */
 const [REMEMBERED, OF_ONE] = [500_000, 65_536];
 /** Rows by which dependencies and sets of columns are judged; keys and relations are held against all. */
@@ -18,6 +21,12 @@ interface Numbered {
   readonly row: readonly Cell[];
 }
 
+/** As much of a row as it takes to know it again. */
+function beginning(row: readonly Cell[]): string {
+  const text = row.map((cell) => tidy(textOf(cell))).filter((cell) => cell !== '').join(' · ');
+  return owned(text.length > 60 ? `${text.slice(0, 60)}…` : text);
+}
+
 /** Gathers one sheet, some rows at a time. */
 export class SheetProfile {
   readonly columns: ColumnProfile[] = [];
@@ -25,12 +34,15 @@ export class SheetProfile {
   headerRow: number | null = null;
   /** The first rows below the headings. */
   readonly samples: (readonly Cell[])[] = [];
+  /** The first rows as they stand, to say which of them holds the headings. */
+  readonly top: TopRow[] = [];
   private head: Numbered[] | null = [];
   private readonly numbers = integers();
   private readonly codeLists = new Map<number, Int32Array>();
   private readonly distincts = new Map<number, Float64Array>();
 
-  constructor(readonly name: string) {}
+  /** `headings` is the row in which somebody said they stand, 0 for none; without it they are looked for. */
+  constructor(readonly name: string, private readonly headings?: number) {}
 
   add(given: SheetRows): void {
     if (this.head === null && given instanceof TextRows) return this.takeTexts(given);
@@ -86,7 +98,9 @@ export class SheetProfile {
   private begin(): Numbered[] {
     const head = this.head ?? [];
     this.head = null;
-    this.header = headerOf(head.map(({ row }) => row));
+    const said = this.headings === undefined || this.headings === 0 ? -1 : head.findIndex(({ number }) => number === this.headings);
+    this.header = headerOf(head.map(({ row }) => row), this.headings === 0 || said >= 0 ? said : undefined);
+    this.top.push(...head.slice(0, TOP).map(({ number, row }) => ({ row: number, text: beginning(row) })));
     this.headerRow = this.header.at === null ? null : (head[this.header.at]?.number ?? null);
     return head.slice(this.header.skip);
   }

@@ -9,7 +9,7 @@ import { proposalsOf, type Proposal } from '../../core/import/proposals';
 import type { ColumnKind } from '../../core/table/model';
 import { declinedSentence, grouped, proposalSentence } from '../../core/wording/proposal-sentence';
 import { Select } from '../kit/Select';
-import { Word } from '../kit/Sentence';
+import { Sentence, Word } from '../kit/Sentence';
 import { IntoSettings } from './IntoSettings';
 import type { Importing } from './use-import';
 
@@ -46,7 +46,7 @@ export function PlannedTables({ importing, picked, pick }: Props) {
   );
 }
 
-function SheetHead({ importing: { decisions, decide, data }, sheet, left }: { importing: Importing; sheet: DetectedSheet; left: boolean }) {
+function SheetHead({ importing: { decisions, decide, data, headings, busy }, sheet, left }: { importing: Importing; sheet: DetectedSheet; left: boolean }) {
   const decided = decisions.sheets[sheet.name];
   const change = (part: SheetDecision | { into: undefined }) => decide((before) => ({ ...before, sheets: { ...before.sheets, [sheet.name]: withoutNothing({ ...before.sheets[sheet.name], ...part }) } }));
   const bring = (id: string) => {
@@ -62,11 +62,18 @@ function SheetHead({ importing: { decisions, decide, data }, sheet, left }: { im
         {left ? <span className="quiet">is left out</span> : <><ArrowRight size={14} aria-hidden className="text-slate-500" /><Select label={`Where ${sheet.name} goes`} value={decided?.into?.table ?? 'new'} choices={choices} onChange={bring} />{decided?.into === undefined && <Word label={`Name of the table made of ${sheet.name}`} value={decided?.label ?? sheetLabel(sheet.name)} onChange={(label) => change(label.trim() === '' ? {} : { label })} />}</>}
         <button type="button" className="button-plain ml-auto" onClick={() => change({ leaveOut: !left })}>{left ? 'Take it after all' : 'Leave it out'}</button>
       </div>
+      {!left && <Sentence>Its headings stand in <Select label={`Where the headings of ${sheet.name} stand`} value={String(sheet.headerRow ?? 0)} disabled={busy} choices={headingChoices(sheet)} onChange={(row) => void headings(sheet.name, Number(row))} /></Sentence>}
       {!left && decided?.into === undefined && likely !== undefined && <p className="mt-1 flex flex-wrap items-center gap-x-2 text-[14px]"><span className="marked">{likely.matched} of {sheet.columns.length} headings are columns of your table {likely.table.label}.</span><button type="button" className="button-plain py-0!" onClick={() => bring(likely.table.id)}>Bring the rows into it</button></p>}
       {!left && decided?.into !== undefined && <IntoSettings sheet={sheet} into={decided.into} tables={data.tables} change={(into) => change({ into })} />}
     </div>
   );
 }
+
+/** Rows that may hold the headings, known by how they begin. */
+const headingChoices = ({ top = [], headerRow }: DetectedSheet) => [
+  ...top.map(({ row, text }) => ({ value: String(row), label: `row ${row}: ${text}` })),
+  ...(headerRow === null || top.some(({ row }) => row === headerRow) ? [] : [{ value: String(headerRow), label: `row ${headerRow}` }]), { value: '0', label: 'no row: it has none' },
+];
 
 const withoutNothing = (decision: SheetDecision | { into: undefined }): SheetDecision => Object.fromEntries(Object.entries(decision).filter(([, value]) => value !== undefined));
 

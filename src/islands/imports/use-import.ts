@@ -20,6 +20,8 @@ export interface Importing {
   /** What a try with these decisions came to. */
   readonly trial: Trial | null;
   readonly cancel: () => Promise<void>;
+  /** Reads the files anew with the headings of a sheet in this row; 0 for none. */
+  readonly headings: (sheet: string, row: number) => Promise<void>;
   /** Why the last step was not taken. */
   readonly trouble: string;
   readonly busy: boolean;
@@ -77,18 +79,25 @@ export function useImport(initial: ImportData): Importing {
     setDecisions(next);
     keep(next);
   }, [decisions, keep]);
-  const step = useCallback(async (path: 'accept' | 'try' | 'cancel') => {
+  const step = useCallback(async (path: 'accept' | 'try' | 'cancel' | 'headings', more: object = {}) => {
     setBusy(true);
     setTrouble('');
     if (await flush()) {
       setChanged(false);
-      const done = await call('POST', `/api/imports/${initial.id}/${path}`, path === 'cancel' ? {} : { version: version.current });
+      const done = await call('POST', `/api/imports/${initial.id}/${path}`, path === 'cancel' ? {} : { version: version.current, ...more });
       if (!done.ok) setTrouble(done.error.title);
       await refetch();
     }
     setBusy(false);
   }, [flush, initial.id, refetch, version]);
   const { detection, tables, state } = data;
+  // Read anew, the server's decisions are those without what the old headings said.
+  const headings = JSON.stringify(data.decisions.headings ?? {});
+  const [shownHeadings, setShownHeadings] = useState(headings);
+  if (headings !== shownHeadings) {
+    setShownHeadings(headings);
+    setDecisions(data.decisions);
+  }
   return {
     data, decisions, decide, trouble, busy,
     plan: useMemo(() => (detection === null || !deciding.has(state) ? { tables: [] } : planImport(initial.id, detection, decisions, tables)), [initial.id, detection, decisions, tables, state]),
@@ -98,5 +107,6 @@ export function useImport(initial: ImportData): Importing {
     tryOut: useCallback(() => step('try'), [step]),
     trial: changed ? null : data.trial,
     cancel: useCallback(() => step('cancel'), [step]),
+    headings: useCallback((sheet, row) => step('headings', { sheet, row }), [step]),
   };
 }
