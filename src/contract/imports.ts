@@ -24,6 +24,7 @@ export const decisions: z.ZodType<Decisions> = z.object({
   columns: z.record(name, columnDecision),
   headings: z.record(name, z.number().int().min(0).max(10_000)).optional(),
   declined: z.array(name).max(5_000),
+  accepted: z.array(name).max(5_000).optional(),
   refusedRows: z.enum(['keep-nothing', 'keep-the-rest']),
 }).strict() as unknown as z.ZodType<Decisions>;
 

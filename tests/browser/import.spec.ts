@@ -85,6 +85,18 @@ test('what cannot be told is asked, what does not fit is refused with its place,
   expect(troubles).toEqual([]);
 });
 
+test('the row of the headings is corrected, and the sheet is read anew', async ({ browser }) => {
+  const { page, troubles } = await seat(browser, 'ines.okafor');
+  writeFileSync(join(folder, 'north_shed.csv'), 'Stock of the north shed,,\nkind,where,how much\nTool,Shelf,Pieces\nspade,north,4\nrake,south,7\n');
+  await bring(page, join(folder, 'north_shed.csv'));
+  await choose(page, 'Where the headings of north_shed stand', 'row 3: Tool · Shelf · Pieces');
+  await expect(page.getByRole('button', { name: /^Pieces/ })).toBeVisible({ timeout: 30_000 });
+  await expectAccessible(page);
+  await page.getByRole('button', { name: 'Make the table' }).click();
+  await expect(page.getByText('2 records', { exact: true })).toBeVisible({ timeout: 30_000 });
+  expect(troubles).toEqual([]);
+});
+
 test('a file that is no sheet is refused with a word, and the import of another is not shown', async ({ browser }) => {
   const { page } = await seat(browser, 'ines.okafor');
   writeFileSync(join(folder, 'picture.csv'), Buffer.from([0x89, 0x50, 0x4e, 0x47, 0, 0, 1, 2, 3, 4, 5]));

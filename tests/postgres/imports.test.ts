@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs';
 import pg from 'pg';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { noDecisions } from '../../src/core/import/decisions';
+import { answered, isAccepted, proposalsOf } from '../../src/core/import/proposals';
 import { beginImport, bringPiece, cancelImport, readBrought } from '../../src/use-cases/begin-import';
 import { acceptImport, decideImport, openImport, readWithHeadings } from '../../src/use-cases/decide-import';
 import { keepImport } from '../../src/use-cases/keep-import';
@@ -89,6 +90,22 @@ describe('headings that stand elsewhere than was thought', () => {
     const again = await must(openImport(as('Ines'), proposed.id));
     expect(again.detection?.sheets[0]).toMatchObject({ headerRow: null, rows: 4, columns: [{ name: 'Column 1' }, { name: 'Column 2' }] });
     expect((await kept(again)).result?.tables).toMatchObject([{ key: 'words', records: 4 }]);
+  });
+});
+
+describe('columns that tell every row together', () => {
+  it('are kept so only when somebody says so, and then no two records share them', async () => {
+    const text = `Bed,Held on,Guests\n${Array.from({ length: 24 }, (_, i) => `T${i % 6},2026-03-${String((Math.floor(i / 6) % 28) + 1).padStart(2, '0')},${(i * 7) % 5}`).join('\n')}\n`;
+    const proposed = await brought({ 'bed_tours.csv': text });
+    const [sheet] = proposed.detection?.sheets ?? [];
+    const [proposal] = proposalsOf(proposed.detection ?? expect.fail('nothing detected'), sheet ?? expect.fail('no sheet')).filter(({ t }) => t === 'together');
+    expect(proposal).toMatchObject({ columns: ['Bed', 'Held on'] });
+    const accepted = answered(noDecisions, proposal ?? expect.fail('no proposal'), true);
+    expect([isAccepted(noDecisions, proposal ?? expect.fail()), isAccepted(accepted, proposal ?? expect.fail()), answered(accepted, proposal ?? expect.fail(), false).accepted]).toEqual([false, true, []]);
+    expect((await kept(await brought({ 'walks.csv': text }))).state).toBe('kept');
+    expect((await kept(proposed, accepted)).state).toBe('kept');
+    await world.sql(`INSERT INTO records.walks (bed, held_on, guests) SELECT bed, held_on, guests FROM records.walks LIMIT 1`);
+    await expect(world.sql(`INSERT INTO records.bed_tours (bed, held_on, guests) SELECT bed, held_on, guests FROM records.bed_tours LIMIT 1`)).rejects.toMatchObject({ code: '23505' });
   });
 });
 

@@ -12,6 +12,8 @@ export interface Decisions {
   readonly headings?: Readonly<Record<string, number>> | undefined;
   /** Ids of proposals that are not to be carried out. */
   readonly declined: readonly string[];
+  /** Ids of those that are carried out only when somebody says so. */
+  readonly accepted?: readonly string[] | undefined;
   /** Refused rows: none of the import is kept, or the good rows are. */
   readonly refusedRows: 'keep-nothing' | 'keep-the-rest';
 }

@@ -8,7 +8,7 @@ import type { DetectedColumn, DetectedRelation, DetectedSheet, Detection, Number
 import { MARK_PAIR } from './formats/words';
 import { headingLabel, labelAndUnit, sheetLabel, WHAT_IS_WRONG } from './heading';
 import { NUMBER, type Into } from './into-table';
-import { groupId, numberedId, relationId } from './proposals';
+import { groupId, isAccepted, numberedId, relationId, togetherId } from './proposals';
 
 /** What an accepted import makes, as data: the tables, and for each where its rows and cells come from. Tables referred to come first. */
 export interface ImportPlan {
@@ -101,7 +101,14 @@ function ownTable(sheet: DetectedSheet, columns: readonly DetectedColumn[], maki
   const made = draftColumns(sheet, columns, making);
   const [key] = sheet.keys.filter((names) => names.length === 1);
   const title = titleOf(made, key?.[0]);
-  return { sheet: sheet.name, rows: { t: 'each' }, into: null, columns: made, table: makeTable(`table/${sheet.name}`, label, null, made.map(({ column }) => column), title, making) };
+  return { sheet: sheet.name, rows: { t: 'each' }, into: null, columns: made, table: { ...makeTable(`table/${sheet.name}`, label, null, made.map(({ column }) => column), title, making), together: togetherOf(sheet, made, making) } };
+}
+
+/** The sets that were accepted, as far as all of their columns are in this table. */
+function togetherOf(sheet: DetectedSheet, made: Draft['columns'], { decisions }: Making): string[][] {
+  const accepted = sheet.keys.filter((columns) => columns.length > 1 && isAccepted(decisions, { t: 'together', id: togetherId(sheet.name, columns) }));
+  const sets = accepted.map((names) => names.flatMap((name) => made.find(({ headings }) => headings[0] === name)?.column.id ?? []));
+  return sets.filter((set, i) => set.length === accepted[i]?.length);
 }
 
 /** A supplier's own table calls the supplier's column its name; who is repeated is a person or goes by the plural of the heading. */

@@ -28,6 +28,7 @@ export function proposalSentence(proposal: Proposal, made: string): string {
       const { stems, times, rows } = proposal.numbered;
       return `${listed(stems.map(({ stem, columns }) => `${columns[0] ?? stem} to ${times}`))} are rows written side by side: they become ${many(rows, 'row')} of ${made}`;
     }
+    case 'together': return `No two rows share ${listed(proposal.columns)}, so far`;
     default: return unreachable(proposal);
   }
 }
@@ -38,6 +39,7 @@ export function declinedSentence(proposal: Proposal): string {
     case 'relation': return proposal.relation.alongWith === null ? `“${proposal.relation.from.column}” stays as it is written` : `“${proposal.relation.from.column}” is kept as a column of its own`;
     case 'group': return `${proposal.group.by} stays repeated in every row`;
     case 'numbered': return 'The numbered columns stay side by side';
+    case 'together': return 'That may be chance, and nothing comes of it unless you say so';
     default: return unreachable(proposal);
   }
 }

@@ -5,7 +5,7 @@ import { sheetLabel } from '../../core/import/heading';
 import type { PlannedTable } from '../../core/import/import-plan';
 import { intoTable, likelyTables } from '../../core/import/into-table';
 import { previewRows, recordsOf } from '../../core/import/preview';
-import { proposalsOf, type Proposal } from '../../core/import/proposals';
+import { answered, isAccepted, proposalsOf, type Proposal } from '../../core/import/proposals';
 import type { ColumnKind } from '../../core/table/model';
 import { declinedSentence, grouped, proposalSentence } from '../../core/wording/proposal-sentence';
 import { Select } from '../kit/Select';
@@ -79,14 +79,14 @@ const withoutNothing = (decision: SheetDecision | { into: undefined }): SheetDec
 
 /** One proposal with its answer; a declined one says what happens instead. */
 function ProposalLine({ importing: { decisions, decide, plan }, proposal }: { importing: Importing; proposal: Proposal }) {
-  const declined = decisions.declined.includes(proposal.id);
-  const toggle = () => decide((before) => ({ ...before, declined: declined ? before.declined.filter((id) => id !== proposal.id) : [...before.declined, proposal.id] }));
+  const declined = !isAccepted(decisions, proposal);
+  const toggle = () => decide((before) => answered(before, proposal, declined));
   const made = plan.tables.find(({ sheet, rows }) => sheet === proposal.sheet && rows.t === (proposal.t === 'group' ? 'distinct' : 'numbered'))?.table.label ?? 'it';
   return (
     <li className="grid grid-cols-[46px_minmax(0,1fr)_auto] items-start py-1 pr-5 text-[14px] max-sm:grid-cols-[34px_minmax(0,1fr)_auto]">
       {declined ? <X size={15} aria-hidden className="mt-0.5 mr-3 ml-auto text-slate-500" /> : <Check size={15} aria-hidden className="mt-0.5 mr-3 ml-auto text-lichen" />}
-      <span className={declined ? 'text-slate-600' : ''}>{declined ? <><s>{proposalSentence(proposal, made)}</s>. {declinedSentence(proposal)}</> : proposalSentence(proposal, made)}.</span>
-      <button type="button" className="button-plain ml-3 py-0!" aria-pressed={declined} onClick={toggle}>{declined ? 'Accept it' : 'Decline'}</button>
+      <span className={declined ? 'text-slate-600' : ''}>{proposal.t === 'together' ? <>{proposalSentence(proposal, made)}. {declined ? declinedSentence(proposal) : 'It is kept so: a record that would share them is refused'}</> : declined ? <><s>{proposalSentence(proposal, made)}</s>. {declinedSentence(proposal)}</> : proposalSentence(proposal, made)}.</span>
+      <button type="button" className="button-plain ml-3 py-0!" aria-pressed={declined} onClick={toggle}>{proposal.t === 'together' ? (declined ? 'Keep it so' : 'Let it be') : declined ? 'Accept it' : 'Decline'}</button>
     </li>
   );
 }
