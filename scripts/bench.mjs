@@ -6,9 +6,17 @@ import { fileURLToPath } from 'node:url';
 import { freePort, readSettings, startCluster } from './steps/cluster.mjs';
 import { databaseEnvironment, loadWorld, migrate, runTs } from './steps/database.mjs';
 import { build, debianPackages, npmPackages, postgresPrograms } from './steps/packages.mjs';
+import { settleRegisterPort } from './steps/register.mjs';
 import { say, step } from './steps/run.mjs';
 
-/** Speed as ratios within one run, for machines are noisy. Bounded in count; loopback only; a durable cluster of its own. */
+/**
+ * Speed as ratios within one run, for machines are noisy. Bounded in count; loopback only; a durable cluster of its own.
+ * `npm run bench -- import` (or another file of `bench/`, or several) does only that.
+ */
+const only = process.argv.slice(2);
+const wanted = (file) => only.length === 0 || only.includes(file);
+const ALONE = ['evaluate', 'recalculate'];
+const WITH_DATABASE = ['differential', 'check-impact', 'change-table', 'import'];
 const project = fileURLToPath(new URL('..', import.meta.url)).replace(/\/$/, '');
 const folder = mkdtempSync(join(tmpdir(), 'slate-bench-'));
 let cluster = null;
@@ -17,21 +25,9 @@ let code = 0;
 
 try {
   chmodSync(folder, 0o755);
-  await step('Packages', async () => (await debianPackages({ browser: true }), npmPackages(project)));
-  for (const file of ['evaluate', 'recalculate']) say((await runTs(project, `bench/${file}.ts`, [], {})).trim());
-  await step('Pages', () => build(project));
-  cluster = await step('A cluster of its own', () => startCluster(folder));
-  const env = databaseEnvironment(cluster.url, readSettings(folder));
-  await step('Database schema', () => migrate(project, env));
-  await step('Sample world', () => loadWorld(project, env, false));
-  for (const file of ['differential', 'check-impact', 'change-table', 'import']) say((await runTs(project, `bench/${file}.ts`, [], env)).trim());
-  const port = await freePort();
-  const settings = { ...env, PORT: String(port), SLATE_ORIGIN: `http://127.0.0.1:${port}`, SLATE_RATE_LIMIT: 'off', NODE_ENV: 'production', SLATE_BENCH_FOLDER: folder, SLATE_PGBENCH: join(postgresPrograms(), 'pgbench') };
-  server = await new Promise((started) => {
-    const child = fork(join(project, 'scripts', 'serve.mjs'), [], { cwd: project, env: { ...process.env, ...settings } });
-    child.once('message', () => started(child));
-  });
-  say((await runTs(project, 'bench/send.ts', [], settings)).trim());
+  await step('Packages', async () => (await debianPackages({ browser: wanted('recalculate') }), npmPackages(project)));
+  for (const file of ALONE.filter(wanted)) say((await runTs(project, `bench/${file}.ts`, [], {})).trim());
+  if ([...WITH_DATABASE, 'send'].some(wanted)) await withDatabase();
 } catch (error) {
   say(error.message);
   code = 1;
@@ -40,3 +36,26 @@ server?.kill('SIGTERM');
 await cluster?.stop();
 rmSync(folder, { recursive: true, force: true });
 process.exit(code);
+
+async function withDatabase() {
+  cluster = await step('A cluster of its own', () => startCluster(folder));
+  // The sample world links the stand-in of the plant-name register, wherever it answers.
+  await settleRegisterPort(folder);
+  const env = databaseEnvironment(cluster.url, readSettings(folder));
+  await step('Database schema', () => migrate(project, env));
+  await step('Sample world', () => loadWorld(project, env, false));
+  for (const file of WITH_DATABASE.filter(wanted)) say((await runTs(project, `bench/${file}.ts`, [], env)).trim());
+  if (wanted('send')) await sending(env);
+}
+
+/** The whole application is measured, so its pages are built. */
+async function sending(env) {
+  await step('Pages', () => build(project));
+  const port = await freePort();
+  const settings = { ...env, PORT: String(port), SLATE_ORIGIN: `http://127.0.0.1:${port}`, SLATE_RATE_LIMIT: 'off', NODE_ENV: 'production', SLATE_BENCH_FOLDER: folder, SLATE_PGBENCH: join(postgresPrograms(), 'pgbench') };
+  server = await new Promise((started) => {
+    const child = fork(join(project, 'scripts', 'serve.mjs'), [], { cwd: project, env: { ...process.env, ...settings } });
+    child.once('message', () => started(child));
+  });
+  say((await runTs(project, 'bench/send.ts', [], settings)).trim());
+}
