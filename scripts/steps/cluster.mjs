@@ -57,7 +57,7 @@ async function makeCluster(bin, data, { adminPassword }) {
         throw new Error(`The user postgres cannot reach ${dirname(data)}. Set SLATE_DATA to a folder it can, such as /var/lib/tidy-slate`);
       }
     } else mkdirSync(data, { recursive: true, mode: 0o700 });
-    await asPostgres(join(bin, 'initdb'), ['-D', data, '-U', 'slate_admin', '-A', 'scram-sha-256', `--pwfile=${password}`, '-E', 'UTF8', '--locale=C.UTF-8', '--data-checksums']);
+    await asPostgres(join(bin, 'initdb'), ['-D', data, '-U', 'slate_admin', '-A', 'scram-sha-256', `--pwfile=${password}`, '-E', 'UTF8', '--locale=C.UTF-8', '--lc-collate=C', '--data-checksums']);
   } finally {
     rmSync(password, { force: true });
   }

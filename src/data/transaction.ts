@@ -1,9 +1,9 @@
-import type { Writable } from 'node:stream';
+import type { Readable, Writable } from 'node:stream';
 import { sql, type SQL } from 'drizzle-orm';
 import { drizzle } from 'drizzle-orm/node-postgres';
 import { PgDialect } from 'drizzle-orm/pg-core';
-import { from as copyFrom } from 'pg-copy-streams';
-import { fail, type Result } from '../core/kernel/result';
+import { from as copyFrom, to as copyTo } from 'pg-copy-streams';
+import { fail, ok, type Result } from '../core/kernel/result';
 import { stale, type Refusal } from '../core/kernel/refusal';
 import { appDatabase, ownerClient, ownerDatabase, type Database, type Tx } from './connect';
 import { databaseFault } from './field-issues';
@@ -62,6 +62,16 @@ export async function asOwnerCopying<T>(asking: Asking, work: (tx: Tx, copy: Cop
   const client = await ownerClient();
   try {
     return await run(drizzle(client, { schema }), asking, (tx) => work(tx, (statement) => client.query(copyFrom(dialect.sqlToQuery(statement).sql))));
+  } finally {
+    client.release();
+  }
+}
+
+/** As the owner role, what COPY gives of a query, streamed to `take`. */
+export async function asOwnerCopyingOut(asking: Asking, statement: SQL, take: (bytes: Readable) => Promise<void>): Promise<void> {
+  const client = await ownerClient();
+  try {
+    await run(drizzle(client, { schema }), asking, async () => ok(await take(client.query(copyTo(dialect.sqlToQuery(statement).sql)))));
   } finally {
     client.release();
   }

@@ -1,9 +1,9 @@
 import Papa from 'papaparse';
 import type { SheetRows } from '../core/import/cell';
 import { TextRows } from '../core/import/text-rows';
-import { decoded, encodingOf } from './decode';
+import { encodingOf, utf8Pieces } from './decode';
 import { fileLimits, RefusedFile } from './refused-file';
-import { scan, ScanRoom, type Newline } from './scan';
+import { scan, ScanRoom, type Newline, type Written } from './scan';
 
 const DELIMITERS = [',', ';', '\t', '|', ':', '^', '~', '\u001f'] as const;
 const SNIFFED = 200_000;
@@ -32,33 +32,71 @@ function evenness(text: string, delimiter: string): number {
  * next are asked for.
  */
 export async function* csvRows(path: string, signal?: AbortSignal, given?: string): AsyncGenerator<SheetRows> {
-  const encoding = await encodingOf(path);
-  const room = new ScanRoom();
-  let [rest, number] = ['', 0];
-  let how: { delimiter: string; newline: Newline; parser: Papa.Parser | null } | null = null;
-  const take = function* (last: boolean): Generator<SheetRows> {
-    how ??= { delimiter: given ?? delimiterOf(rest.slice(0, SNIFFED)), newline: newlineOf(rest.slice(0, SNIFFED)), parser: null };
-    if (how.parser === null) {
-      const { scanned, rest: from, stuck } = scan(rest, how.delimiter, how.newline, last, number, room);
-      const some = new TextRows(scanned, number);
-      if (some.count > 0) yield some;
-      [rest, number] = [rest.slice(from), number + some.count];
-      if (stuck) how.parser = new Papa.Parser({ quoteChar: '"', escapeChar: '"', delimiter: how.delimiter, newline: how.newline });
-    }
-    if (how.parser !== null) {
-      const { data, meta } = how.parser.parse(rest, 0, !last) as Papa.ParseResult<string[]>;
-      rest = rest.slice(meta.cursor);
-      guard(data, number);
-      if (data.length > 0) yield { numbers: data.map((_, i) => number + i + 1), rows: data };
-      number += data.length;
-    }
-    if (rest.length > fileLimits.cell * 4) throw new RefusedFile('cell-too-long', { most: fileLimits.cell, row: number + 1 });
-  };
-  for await (const piece of decoded(path, encoding, signal)) {
-    rest += piece;
-    if (how !== null || rest.length >= SNIFFED) yield* take(false);
+  const rows = new CsvRows(given);
+  for await (const piece of utf8Pieces(path, await encodingOf(path), signal)) yield* rows.of(piece);
+  yield* rows.end();
+}
+
+class CsvRows {
+  private readonly room = new ScanRoom();
+  private rest: Buffer = Buffer.alloc(0);
+  private written: Written | null = null;
+  private library: LibraryRows | null = null;
+  private number = 0;
+
+  constructor(private readonly given: string | undefined) {}
+
+  *of(piece: Buffer): Generator<SheetRows> {
+    this.rest = this.rest.length === 0 ? piece : Buffer.concat([this.rest, piece]);
+    if (this.written !== null || this.rest.length >= SNIFFED) yield* this.take(false);
   }
-  if (rest !== '') yield* take(true);
+
+  *end(): Generator<SheetRows> {
+    if (this.rest.length > 0 || this.library !== null) yield* this.take(true);
+  }
+
+  private *take(last: boolean): Generator<SheetRows> {
+    const written = (this.written ??= this.sniffed());
+    if (this.library === null) {
+      const { scanned, rest, stuck } = scan(this.rest, written, last, this.number, this.room);
+      const some = new TextRows(scanned, this.number);
+      if (some.count > 0) yield some;
+      [this.rest, this.number] = [this.rest.subarray(rest), this.number + some.count];
+      if (stuck) this.library = new LibraryRows(written, this.number);
+    }
+    if (this.library !== null) {
+      yield* this.library.of(this.rest, last);
+      this.rest = Buffer.alloc(0);
+    }
+    if (this.rest.length > fileLimits.cell * 4) throw new RefusedFile('cell-too-long', { most: fileLimits.cell, row: this.number + 1 });
+  }
+
+  private sniffed(): Written {
+    const head = this.rest.toString('utf8', 0, SNIFFED);
+    return { delimiter: this.given ?? delimiterOf(head), newline: newlineOf(head) };
+  }
+}
+
+/** Rows as the library reads them, whatever way they are written. */
+class LibraryRows {
+  private readonly parser: Papa.Parser;
+  private readonly decoder = new TextDecoder();
+  private rest = '';
+
+  constructor(written: Written, private number: number) {
+    this.parser = new Papa.Parser({ quoteChar: '"', escapeChar: '"', ...written });
+  }
+
+  *of(bytes: Buffer, last: boolean): Generator<SheetRows> {
+    this.rest += this.decoder.decode(bytes, { stream: !last });
+    if (this.rest === '') return;
+    const { data, meta } = this.parser.parse(this.rest, 0, !last) as Papa.ParseResult<string[]>;
+    this.rest = this.rest.slice(meta.cursor);
+    guard(data, this.number);
+    if (data.length > 0) yield { numbers: data.map((_, i) => this.number + i + 1), rows: data };
+    this.number += data.length;
+    if (this.rest.length > fileLimits.cell * 4) throw new RefusedFile('cell-too-long', { most: fileLimits.cell, row: this.number + 1 });
+  }
 }
 
 function guard(rows: readonly (readonly string[])[], before: number): void {

@@ -49,9 +49,16 @@ function lastWhole(bytes: Buffer): number {
   return bytes.length;
 }
 
-/** The file's text in pieces, without a mark at its beginning. */
-export async function* decoded(path: string, encoding: Encoding, signal?: AbortSignal): AsyncGenerator<string> {
-  const decoder = new TextDecoder(encoding);
-  for await (const chunk of createReadStream(path, { highWaterMark: 1 << 20, ...(signal && { signal }) })) yield decoder.decode(chunk as Buffer, { stream: true });
-  yield decoder.decode();
+/** The file's text as UTF-8, in pieces that may end within a letter; without a mark at its beginning. */
+export async function* utf8Pieces(path: string, encoding: Encoding, signal?: AbortSignal): AsyncGenerator<Buffer> {
+  const chunks = createReadStream(path, { highWaterMark: 1 << 20, ...(signal && { signal }) });
+  const decoder = encoding === 'utf-8' ? null : new TextDecoder(encoding);
+  let first = true;
+  for await (const chunk of chunks as AsyncIterable<Buffer>) {
+    const piece = decoder === null ? chunk : Buffer.from(decoder.decode(chunk, { stream: true }));
+    yield first && piece.subarray(0, 3).equals(MARK) ? piece.subarray(3) : piece;
+    first = false;
+  }
+  if (decoder !== null) yield Buffer.from(decoder.decode());
 }
+const MARK = Buffer.from([0xef, 0xbb, 0xbf]);

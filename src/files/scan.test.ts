@@ -1,12 +1,14 @@
 import fc from 'fast-check';
 import Papa from 'papaparse';
 import { describe, expect, it } from 'vitest';
-import { HashIndex, hashesOf, KeptTexts, TextRows } from '../core/import/text-rows';
+import { hashesOf } from '../core/import/hash';
+import { HashIndex, KeptTexts, TextRows } from '../core/import/text-rows';
 import { scan, type Newline } from './scan';
 
 const rowsOf = (text: string, newline: Newline = '\n', delimiter = ','): { rows: readonly (readonly string[])[]; rest: string; stuck: boolean } => {
-  const { scanned, rest, stuck } = scan(text, delimiter, newline, true, 0);
-  return { rows: new TextRows(scanned, 0).rows, rest: text.slice(rest), stuck };
+  const bytes = Buffer.from(text);
+  const { scanned, rest, stuck } = scan(bytes, { delimiter, newline }, true, 0);
+  return { rows: new TextRows(scanned, 0).rows, rest: bytes.toString('utf8', rest), stuck };
 };
 const theirs = (text: string, newline: Newline, delimiter = ','): { data: string[][]; errors: unknown[] } => Papa.parse<string[]>(text, { delimiter, newline });
 const kept = (text: string): KeptTexts => {
@@ -45,9 +47,10 @@ describe('a scan of CSV', () => {
     fc.assert(fc.property(pieces, newlines, fc.nat({ max: 60 }), (text, newline, cut) => {
       fc.pre(text !== '' && !rowsOf(text, newline).stuck);
       const whole = rowsOf(text, newline).rows;
-      const head = text.slice(0, cut);
-      const first = scan(head, ',', newline, false, 0);
-      const left = head.slice(first.rest) + text.slice(cut);
+      const bytes = Buffer.from(text);
+      const head = bytes.subarray(0, cut);
+      const first = scan(head, { delimiter: ',', newline }, false, 0);
+      const left = bytes.toString('utf8', first.rest);
       const second = left === '' ? [] : rowsOf(left, newline).rows;
       const both = [...new TextRows(first.scanned, 0).rows, ...second];
       // An end of line at the very end opens a row only for whoever sees it.
@@ -57,7 +60,7 @@ describe('a scan of CSV', () => {
 
   it('knows each cell by hashes of its text, and again letter for letter', () => {
     fc.assert(fc.property(pieces, (text) => {
-      const { scanned } = scan(text, ',', '\n', true, 0);
+      const { scanned } = scan(Buffer.from(text), { delimiter: ',', newline: '\n' }, true, 0);
       const rows = new TextRows(scanned, 0);
       for (let place = 0; place < scanned.starts.length; place++) {
         const cell = rows.textAt(place);
@@ -68,7 +71,7 @@ describe('a scan of CSV', () => {
   });
 
   it('numbers rows from those before, and tells blank ones and the ends of short ones', () => {
-    const rows = new TextRows(scan('a,b\n , \n\nc', ',', '\n', true, 0).scanned, 10);
+    const rows = new TextRows(scan(Buffer.from('a,b\n , \n\nc'), { delimiter: ',', newline: '\n' }, true, 0).scanned, 10);
     expect([rows.numbers, rows.isBlank(0), rows.isBlank(1), rows.isBlank(2), rows.placeOf(3, 1), rows.textAt(-1), rows.widthOf(3)]).toEqual([[11, 12, 13, 14], false, true, true, -1, '', 1]);
   });
 });

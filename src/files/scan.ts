@@ -1,9 +1,17 @@
-import { A_BEGINS, A_TAKES, B_BEGINS, B_TAKES, type Scanned } from '../core/import/text-rows';
+import { isAscii } from 'node:buffer';
+import { A_BEGINS, A_TAKES, B_BEGINS, B_TAKES } from '../core/import/hash';
+import type { Scanned } from '../core/import/text-rows';
 import { fileLimits, RefusedFile } from './refused-file';
 
 const [QUOTE, RETURN, FEED] = [34, 13, 10];
 
 export type Newline = '\r\n' | '\n' | '\r';
+
+/** How a file is written. */
+export interface Written {
+  readonly delimiter: string;
+  readonly newline: Newline;
+}
 
 interface Scan {
   readonly scanned: Scanned;
@@ -15,38 +23,12 @@ interface Scan {
 
 /** Room for what scans find, used again for one piece of a file after the other: what a scan gave holds until the next one of the same room. */
 export class ScanRoom {
-  readonly cells = new Cells(1 << 10);
-  private bytes = Buffer.allocUnsafeSlow(1 << 12);
+  starts: Int32Array = new Int32Array(1 << 10);
+  ends: Int32Array = new Int32Array(1 << 10);
+  a: Int32Array = new Int32Array(1 << 10);
+  b: Int32Array = new Int32Array(1 << 10);
 
-  /** The letters of a text as numbers: a text that was put together of pieces is slow to read letter by letter. */
-  unitsOf(text: string): Uint16Array {
-    if (this.bytes.length < text.length * 2) this.bytes = Buffer.allocUnsafeSlow(text.length * 3);
-    this.bytes.write(text, 'utf16le');
-    return new Uint16Array(this.bytes.buffer, this.bytes.byteOffset, text.length);
-  }
-}
-
-/** Int32 lists that grow together. */
-class Cells {
-  starts: Int32Array;
-  ends: Int32Array;
-  a: Int32Array;
-  b: Int32Array;
-  count = 0;
-
-  constructor(first: number) {
-    [this.starts, this.ends, this.a, this.b] = [new Int32Array(first), new Int32Array(first), new Int32Array(first), new Int32Array(first)];
-  }
-
-  add(start: number, end: number, a: number, b: number): void {
-    if (this.count === this.starts.length) this.grow();
-    this.starts[this.count] = start;
-    this.ends[this.count] = end;
-    this.a[this.count] = a;
-    this.b[this.count++] = b;
-  }
-
-  private grow(): void {
+  grow(): void {
     const larger = (list: Int32Array): Int32Array => {
       const next = new Int32Array(list.length * 2);
       next.set(list);
@@ -57,56 +39,60 @@ class Cells {
 }
 
 /**
- * The whole rows of a text: cells between `delimiter`, rows between `newline`, cells that begin with a quote up to the quote that ends them
- * (RFC 4180). `last`: nothing follows, so the text ends the last row. `rowsBefore` is for what is refused.
+ * The whole rows of a text in UTF-8: cells between delimiters, rows between ends of lines, cells that begin with a quote up to the quote that
+ * ends them (RFC 4180). All signs that matter are single bytes, which never stand within another letter. `last`: nothing follows, so the text
+ * ends the last row. `rowsBefore` is for what is refused.
  */
-export function scan(text: string, delimiter: string, newline: Newline, last: boolean, rowsBefore: number, room = new ScanRoom()): Scan {
-  return new Scanner(text, delimiter, newline, last, rowsBefore, room).rows();
+export function scan(bytes: Buffer, written: Written, last: boolean, rowsBefore: number, room = new ScanRoom()): Scan {
+  return new Scanner(bytes, written, last, rowsBefore, room).rows();
 }
 
 /** What comes after a cell: another one, the end of its row, or nothing yet, so that it may go on in the next piece. `stuck`: none of these. */
 type After = 'cell' | 'row' | 'end' | 'unknown' | 'stuck';
 
 class Scanner {
-  private readonly units: Uint16Array;
-  private readonly cells: Cells;
   private readonly rowStarts: number[] = [0];
   private readonly unquoted = new Map<number, string>();
+  private readonly slice: (start: number, end: number) => string;
   private readonly between: number;
   private readonly ending: number;
   private readonly wide: boolean;
+  private count = 0;
   private at = 0;
 
-  constructor(private readonly text: string, delimiter: string, newline: Newline, private readonly last: boolean, private readonly rowsBefore: number, room: ScanRoom) {
-    this.units = room.unitsOf(text);
-    this.cells = room.cells;
-    this.cells.count = 0;
+  constructor(private readonly bytes: Buffer, { delimiter, newline }: Written, private readonly last: boolean, private readonly rowsBefore: number, private readonly room: ScanRoom) {
     [this.between, this.ending, this.wide] = [delimiter.charCodeAt(0), newline === '\n' ? FEED : RETURN, newline === '\r\n'];
+    this.slice = sliceOf(bytes);
   }
 
   rows(): Scan {
+    const { bytes } = this;
     let rest = 0;
     for (;;) {
-      const after = this.units[this.at] === QUOTE ? this.quoted() : this.plain();
-      if (after === 'stuck' || after === 'unknown') return { scanned: this.scanned(), rest, stuck: after === 'stuck' };
+      const after = bytes[this.at] === QUOTE ? this.quoted() : this.plain();
       if (after === 'cell') continue;
-      this.rowStarts.push(this.cells.count);
+      if (after === 'stuck' || after === 'unknown') return { scanned: this.scanned(), rest, stuck: after === 'stuck' };
+      this.rowStarts.push(this.count);
       rest = this.at;
-      if (after === 'end' || (!this.last && rest === this.units.length)) return { scanned: this.scanned(), rest, stuck: false };
+      if (after === 'end' || (!this.last && rest === bytes.length)) return { scanned: this.scanned(), rest, stuck: false };
     }
   }
 
   private plain(): After {
-    const { units, between, ending } = this;
+    const { bytes, between, ending } = this;
+    // What a loop reads at each byte is at hand in it, rather than looked up in another file.
+    const takesA = A_TAKES;
+    const takesB = B_TAKES;
+    const size = bytes.length;
     const start = this.at;
     let a = A_BEGINS;
     let b = B_BEGINS;
     let at = start;
-    for (; at < units.length; at++) {
-      const unit = units[at] as number;
-      if (unit === between || (unit === ending && (!this.wide || this.isWide(at)))) break;
-      a = Math.imul(a ^ unit, A_TAKES);
-      b = Math.imul(b ^ unit, B_TAKES);
+    for (; at < size; at++) {
+      const byte = bytes[at] as number;
+      if (byte === between || (byte === ending && (!this.wide || this.isWide(at)))) break;
+      a = Math.imul(a ^ byte, takesA);
+      b = Math.imul(b ^ byte, takesB);
     }
     this.at = at;
     const after = this.after();
@@ -115,61 +101,80 @@ class Scanner {
   }
 
   private quoted(): After {
-    const { units } = this;
+    const { bytes } = this;
+    const takesA = A_TAKES;
+    const takesB = B_TAKES;
+    const size = bytes.length;
     const start = ++this.at;
     let a = A_BEGINS;
     let b = B_BEGINS;
     let at = start;
     let doubled = false;
     for (; ; at++) {
-      if (at >= units.length) return this.last ? 'stuck' : 'unknown';
-      const unit = units[at] as number;
-      if (unit === QUOTE) {
-        if (units[at + 1] !== QUOTE) break;
+      if (at >= size) return this.last ? 'stuck' : 'unknown';
+      const byte = bytes[at] as number;
+      if (byte === QUOTE) {
+        if (bytes[at + 1] !== QUOTE) break;
         doubled = true;
         at++;
       }
-      a = Math.imul(a ^ unit, A_TAKES);
-      b = Math.imul(b ^ unit, B_TAKES);
+      a = Math.imul(a ^ byte, takesA);
+      b = Math.imul(b ^ byte, takesB);
     }
     this.at = at + 1;
     const after = this.after();
     if (after === 'unknown' || after === 'stuck') return after;
-    if (doubled) this.unquoted.set(this.cells.count, this.text.slice(start, at).replaceAll('""', '"'));
+    if (doubled) this.unquoted.set(this.count, this.slice(start, at).replaceAll('""', '"'));
     this.take(start, at, a, b);
     return after;
   }
 
   /** What stands where a cell ended; goes past it. */
   private after(): After {
-    const { units, at } = this;
-    if (at >= units.length) return this.last ? 'end' : 'unknown';
-    const unit = units[at];
-    if (unit === this.between) return (this.at++, 'cell');
-    if (unit !== this.ending) return 'stuck';
+    const { bytes, at } = this;
+    if (at >= bytes.length) return this.last ? 'end' : 'unknown';
+    const byte = bytes[at];
+    if (byte === this.between) return (this.at++, 'cell');
+    if (byte !== this.ending) return 'stuck';
     if (!this.wide) return (this.at++, 'row');
-    if (at + 1 >= units.length && !this.last) return 'unknown';
-    if (units[at + 1] !== FEED) return 'stuck';
+    if (at + 1 >= bytes.length && !this.last) return 'unknown';
+    if (bytes[at + 1] !== FEED) return 'stuck';
     this.at += 2;
     return 'row';
   }
 
   /** Whether a return ends the row, or may do so: the next piece tells. */
   private isWide(at: number): boolean {
-    return at + 1 < this.units.length ? this.units[at + 1] === FEED : !this.last;
+    return at + 1 < this.bytes.length ? this.bytes[at + 1] === FEED : !this.last;
   }
 
   private take(start: number, end: number, a: number, b: number): void {
-    const row = this.rowStarts.length;
-    if (end - start > fileLimits.cell) throw new RefusedFile('cell-too-long', { most: fileLimits.cell, row: this.rowsBefore + row });
-    if (this.cells.count - (this.rowStarts[row - 1] ?? 0) >= fileLimits.columns) throw new RefusedFile('too-many-columns', { most: fileLimits.columns, row: this.rowsBefore + row });
-    this.cells.add(start, end, a, b);
+    const { room, count, rowStarts } = this;
+    if (end - start > fileLimits.cell && this.slice(start, end).length > fileLimits.cell) throw this.refused('cell-too-long', fileLimits.cell);
+    if (count - (rowStarts[rowStarts.length - 1] ?? 0) >= fileLimits.columns) throw this.refused('too-many-columns', fileLimits.columns);
+    if (count === room.starts.length) room.grow();
+    room.starts[count] = start;
+    room.ends[count] = end;
+    room.a[count] = a;
+    room.b[count] = b;
+    this.count++;
+  }
+
+  private refused(fault: 'cell-too-long' | 'too-many-columns', most: number): RefusedFile {
+    return new RefusedFile(fault, { most, row: this.rowsBefore + this.rowStarts.length });
   }
 
   /** Only whole rows: cells of one that was begun are left for the next time. */
   private scanned(): Scanned {
-    const { starts, ends, a, b } = this.cells;
+    const { starts, ends, a, b } = this.room;
     const count = this.rowStarts.at(-1) ?? 0;
-    return { text: this.text, units: this.units, rowStarts: Int32Array.from(this.rowStarts), starts: starts.subarray(0, count), ends: ends.subarray(0, count), a: a.subarray(0, count), b: b.subarray(0, count), unquoted: this.unquoted };
+    return { bytes: this.bytes, slice: this.slice, rowStarts: Int32Array.from(this.rowStarts), starts: starts.subarray(0, count), ends: ends.subarray(0, count), a: a.subarray(0, count), b: b.subarray(0, count), unquoted: this.unquoted };
   }
+}
+
+/** Where all letters are single bytes, the whole is made a text once, and its parts are views of it. */
+function sliceOf(bytes: Buffer): (start: number, end: number) => string {
+  if (!isAscii(bytes)) return (start, end) => bytes.toString('utf8', start, end);
+  let text: string | null = null;
+  return (start, end) => (text ??= bytes.toString('latin1')).slice(start, end);
 }

@@ -3,7 +3,7 @@ import { basename, extname } from 'node:path';
 import type { Detection } from '../core/import/detection';
 import { SheetProfile } from '../core/import/sheet-profile';
 import { textOf, type Cell, type SheetRows } from '../core/import/cell';
-import { countOf } from '../core/import/text-rows';
+import { countOf, TextRows } from '../core/import/text-rows';
 import { csvRows } from './csv';
 import { RefusedFile } from './refused-file';
 import { xlsxSheets } from './xlsx';
@@ -81,7 +81,7 @@ export function freeName(name: string, taken: readonly string[]): string {
   }
 }
 
-/** Relations know the rows of values that were not found; here the file is read again for what stands there. */
+/** Relations know the rows of values that were not found; here the file is read again, as far as the last of them, for what stands there. */
 export async function withMisses(detection: Detection, files: readonly GivenFile[]): Promise<Detection> {
   const wanted = detection.relations.filter(({ misses }) => misses.length > 0);
   if (wanted.length === 0) return detection;
@@ -92,15 +92,26 @@ export async function withMisses(detection: Detection, files: readonly GivenFile
     const name = freeName(sheet.name, seen);
     seen.push(name);
     const of = wanted.filter(({ from }) => from.sheet === name).flatMap(({ from, misses }) => misses.map(({ row }) => ({ row, column: from.column, at: columns.get(name)?.get(from.column) ?? 0 })));
-    for await (const some of sheet.rows) for (const { row, column, at } of of) {
-      const cells = rowAt(some, row);
-      if (cells !== undefined) texts.set(`${name}\n${column}\n${row}`, textOf(cells[at]));
+    const last = of.reduce((most, { row }) => Math.max(most, row), 0);
+    for await (const some of sheet.rows) {
+      for (const { row, column, at } of of) {
+        const cells = rowAt(some, row);
+        if (cells !== undefined) texts.set(`${name}\n${column}\n${row}`, textOf(cells[at]));
+      }
+      // A workbook must be read to its end before its next sheet is.
+      if (sheet.from === 'csv' && lastOf(some) >= last) break;
     }
   }
   return { ...detection, relations: detection.relations.map((one) => ({ ...one, misses: one.misses.map(({ row }) => ({ row, text: texts.get(`${one.from.sheet}\n${one.from.column}\n${row}`) ?? '' })) })) };
 }
 
-function rowAt({ numbers, rows }: SheetRows, row: number): readonly Cell[] | undefined {
-  const [first, last] = [numbers[0] ?? 0, numbers.at(-1) ?? 0];
-  return row < first || row > last ? undefined : rows[numbers.indexOf(row)];
+const lastOf = (some: SheetRows): number => (some instanceof TextRows ? some.numberOf(some.count - 1) : (some.numbers.at(-1) ?? 0));
+
+function rowAt(some: SheetRows, row: number): readonly Cell[] | undefined {
+  if (some instanceof TextRows) {
+    const index = row - some.numberOf(0);
+    return index < 0 || index >= some.count ? undefined : some.rowAt(index);
+  }
+  const at = some.numbers.indexOf(row);
+  return at < 0 ? undefined : some.rows[at];
 }

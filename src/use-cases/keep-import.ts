@@ -1,5 +1,6 @@
 import { seeNewTables } from '../core/access/rules';
-import { fold, hashOf, textOf, tidy } from '../core/import/cell';
+import { fold, textOf, tidy } from '../core/import/cell';
+import { hashOf } from '../core/import/hash';
 import type { Detection } from '../core/import/detection';
 import { working, type ImportResult, type RefusedCell } from '../core/import/import';
 import { planImport, type ImportPlan, type PlannedTable } from '../core/import/import-plan';
@@ -13,7 +14,7 @@ import { refusedSentence } from '../core/wording/proposal-sentence';
 import { workspaceZone } from '../core/workspace';
 import type { Tx } from '../data/connect';
 import { fieldIssue } from '../data/field-issues';
-import { loadRows, madeBy, stampLoaded } from '../data/runtime/load-rows';
+import { loadRows, stampColumns, stampLoaded } from '../data/runtime/load-rows';
 import { dropStage, mergeRows, stageRows, type Merging } from '../data/runtime/merge-rows';
 import { patience, withSources } from '../data/runtime/open-source';
 import { readKey, readNames } from '../data/runtime/table-keys';
@@ -155,8 +156,8 @@ class Filling {
       }
       if (plan.columns.some(({ finds }) => finds?.table === table.id)) for await (const some of reopen(sheet)) maker.names(some, this.headerOf(sheet));
       await makeBareTable(tx, table, seeNewTables);
-      await madeBy(tx, table, this.row.personId);
       const records = await loadRows(tx, copy, table, yearNow(), this.madeRows(plan, maker, reopen));
+      await stampColumns(tx, table, this.row.personId);
       this.made.push({ key: table.key, label: table.label, records });
     }
   }

@@ -1,4 +1,4 @@
-import { reader } from '../core/import/convert';
+import { fit, reader } from '../core/import/convert';
 import type { MadeRow } from '../core/import/rows';
 import { uuidV7 } from '../core/kernel/ids';
 import { notFound, type Refusal } from '../core/kernel/refusal';
@@ -86,12 +86,12 @@ class Entries {
     const readers = this.mapping.columns.flatMap(({ column: id, field, reading }) => columns.filter((one) => one.id === id).map((column) => ({ field, read: reader({ column: { ...column, required: false }, reading }) })));
     for (let at = 0; at < this.list.rows.length; at += SOME) {
       yield this.list.rows.slice(at, at + SOME).map((entry, i): MadeRow => ({
-        id: uuidV7(Date.now(), crypto.getRandomValues(new Uint8Array(10))), row: at + i + 1, parent: null, position: 0,
+        id: uuidV7(Date.now(), crypto.getRandomValues(new Uint8Array(10))), row: at + i + 1, parent: null, position: 0, text: null,
         values: readers.map(({ field, read }) => {
           const converted = read(entry.get(field) ?? '');
-          if ('value' in converted) return converted.value;
+          if ('value' in converted) return converted;
           this.misfits++;
-          return null;
+          return fit(null);
         }),
       }));
     }

@@ -3,9 +3,8 @@ import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
-import { ok } from '../core/kernel/result';
-import { piecesOf, type ImportRow } from '../data/system/imports';
-import { asOwner } from '../data/transaction';
+import { copiedBytes, piecesOf, type ImportRow } from '../data/system/imports';
+import { asOwnerCopyingOut } from '../data/transaction';
 import type { GivenFile } from '../files/sheets';
 
 /** Lays the files of an import down where they can be read, for as long as `work` takes. */
@@ -13,7 +12,7 @@ export async function withFiles<T>({ id, personId, files }: ImportRow, work: (fi
   const folder = await mkdtemp(join(tmpdir(), 'slate-import-'));
   try {
     const given = files.map(({ name }, i) => ({ name, path: join(folder, String(i)) }));
-    for (const [i, { path }] of given.entries()) await asOwner({ person: personId }, async (tx) => ok(await pipeline(piecesOf(tx, id, i), createWriteStream(path))));
+    for (const [i, { path }] of given.entries()) await asOwnerCopyingOut({ person: personId }, piecesOf(id, i), (copied) => pipeline(copied, copiedBytes, createWriteStream(path)));
     return await work(given, folder);
   } finally {
     await rm(folder, { recursive: true, force: true });

@@ -36,19 +36,3 @@ export function fold(text: string): string {
 }
 const PLAIN = /^[\x20-\x7e]*$/;
 const SPACED = /\s/;
-
-/**
- * 53 bits of a text, never 0. Two multiplicative hashes side by side; among a million values the chance of any two meeting by accident is
- * about 1 in 20 000, and what is proposed is held against the values themselves before a table is made.
- */
-export function hashOf(text: string): number {
-  let [a, b] = [0x9e3779b1, 0x85ebca6b];
-  for (let i = 0; i < text.length; i++) {
-    const unit = text.charCodeAt(i);
-    a = Math.imul(a ^ unit, 0x5bd1e995);
-    b = Math.imul(b ^ unit, 0x1b873593);
-  }
-  a = Math.imul(a ^ (a >>> 15), 0x2c1b3c6d) ^ Math.imul(b ^ (b >>> 13), 0x297a2d39);
-  b = Math.imul(b ^ (b >>> 16), 0x846ca68b) ^ Math.imul(a ^ (a >>> 13), 0x9e3779b1);
-  return (b & 0x1fffff) * 0x100000000 + (a >>> 0) + 1;
-}

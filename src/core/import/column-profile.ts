@@ -1,10 +1,11 @@
-import { fold, hashOf, owned, tidy, type Cell } from './cell';
+import { fold, owned, tidy, type Cell } from './cell';
 import type { CellAt } from './detection';
 import { dateShape, readTime, type DateShape } from './formats/date';
 import { isCodeLike, numberShape, type NumberShape } from './formats/number';
 import { isEmail, isPhone, isWebAddress, pairsOf } from './formats/words';
-import { distinctOf, doubles } from './growing';
-import { HashIndex, hashesOf, type TextRows } from './text-rows';
+import { distinctOf, doubles, integers, placeIn } from './growing';
+import { hashesOf, hashOf, oneHash } from './hash';
+import { HashIndex, type TextRows } from './text-rows';
 
 /** What a cell looks like by itself. Cells of one class fit the same kinds. */
 export type CellClass =
@@ -26,8 +27,8 @@ const FEW = 200;
 /** A value as it is met, how often since, and all that is known of it. */
 interface Met {
   readonly text: string;
-  readonly exact: number;
-  readonly folded: number;
+  /** Its place among the values; -1 of nothing but spaces. */
+  readonly value: number;
   readonly found: Class;
   count: number;
   /** Counted at once, and not remembered. */
@@ -37,7 +38,10 @@ interface Met {
 /** Of a column in which fewer cells than this repeat a value, none is remembered: looking would cost more than it saves. */
 const WORTH = 0.2;
 
-/** What one column shows of itself, gathered cell by cell in bounded memory: two numbers a cell, and the first values of each class. */
+/**
+ * What one column shows of itself, gathered cell by cell: a small number a cell, two hashes for each different value, and the first values of each
+ * class. Where hardly a value comes twice, a value is noted as often as it comes.
+ */
 export class ColumnProfile {
   filled = 0;
   longest = 0;
@@ -50,15 +54,15 @@ export class ColumnProfile {
   fraction = 0;
   /** Different values with how often they stand; null when there are more than `FEW`. */
   values: Map<string, number> | null = new Map();
-  /** A hash of each row's value; 0 where it is blank. */
+  /** Which of the values stands in each row; -1 where it is blank. */
+  readonly rows = integers();
+  /** Of each value, in the order they came, a hash. */
   readonly exact = doubles();
   /** The same without case, spaces and accents. */
   readonly folded = doubles();
   private met: { readonly index: HashIndex; readonly list: Met[] } | null = { index: new HashIndex(), list: [] };
   private cells = 0;
   private forgot = false;
-  /** Hashes of the different values, where all of them were remembered. */
-  private different: Float64Array | null = null;
 
   /** Values come again and again: `most` different ones are remembered, and a cell that repeats one costs a look. */
   constructor(private readonly most: number) {}
@@ -67,6 +71,11 @@ export class ColumnProfile {
     if (cell === '') return this.blank();
     const [a, b] = hashesOf(typeof cell === 'string' ? cell : `${cell.kind}\n${cell.text}`);
     this.count(this.found(a, b) ?? this.meet(cell, a, b, row));
+  }
+
+  /** So many blank cells. */
+  addBlanks(count: number): void {
+    for (let i = 0; i < count; i++) this.blank();
   }
 
   /** The same for a cell that stands in a text, which is made a text of its own only when it is new. */
@@ -86,20 +95,38 @@ export class ColumnProfile {
     this.cells++;
     known.count++;
     if (known.passing) this.take(known);
-    this.exact.push(known.exact);
-    this.folded.push(known.folded);
+    this.rows.push(known.value);
   }
 
   /** All cells have come: what was remembered of them is counted and let go. */
   end(): void {
     this.takeAll();
-    if (!this.forgot && this.met !== null) this.different = Float64Array.from(this.met.list.filter((one) => one !== BLANK), ({ folded }) => folded);
     this.met = null;
   }
 
   /** The different values without case, spaces and accents, as hashes in order. */
   distinct(): Float64Array {
-    return distinctOf(this.different ?? this.folded.view());
+    return distinctOf(this.folded.view());
+  }
+
+  /** The first `most` rows: where the value of each stands among `distinct`, which holds all of them; -1 where it is blank. */
+  places(most: number, distinct: Float64Array): Int32Array {
+    const values = this.rows.view().subarray(0, most);
+    const folded = this.folded.view();
+    // Values are numbered as they come, so those of the first rows are the first.
+    const place = new Int32Array(values.reduce((last, value) => Math.max(last, value), -1) + 1).map((_, value) => placeIn(distinct, folded[value] ?? 0));
+    return values.map((value) => (value < 0 ? -1 : (place[value] ?? -1)));
+  }
+
+  /** Each value with its hashes and the index of the row it first stands in. */
+  eachValue(see: (exact: number, folded: number, row: number) => void): void {
+    const [rows, exact, folded] = [this.rows.view(), this.exact.view(), this.folded.view()];
+    let next = 0;
+    for (let row = 0; row < rows.length; row++) {
+      if (rows[row] !== next) continue;
+      see(exact[next] ?? 0, folded[next] ?? 0, row);
+      next++;
+    }
   }
 
   private takeAll(): void {
@@ -107,29 +134,31 @@ export class ColumnProfile {
   }
 
   private blank(): void {
-    this.exact.push(0);
-    this.folded.push(0);
+    this.rows.push(-1);
   }
 
   private meet(cell: Cell, a: number, b: number, row: number): Met {
     if (this.met !== null && this.met.list.length >= this.most) this.full(this.met.list.length);
     const passing = this.forgot;
-    const known = typeof cell === 'string' ? this.newText(tidy(passing ? cell : owned(cell)), null, row, passing) : this.newText(cell.text, cell.kind, row, passing);
+    const text = typeof cell === 'string' ? tidy(passing ? cell : owned(cell)) : cell.text;
+    const known = this.newText(text, typeof cell === 'string' ? null : cell.kind, text === cell ? oneHash(a, b) : hashOf(text), row, passing);
     if (passing) return known;
     this.met?.index.add(a, b);
     this.met?.list.push(known);
     return known;
   }
 
-  private newText(text: string, native: Exclude<Cell, string>['kind'] | null, row: number, passing: boolean): Met {
+  private newText(text: string, native: Exclude<Cell, string>['kind'] | null, exact: number, row: number, passing: boolean): Met {
     if (text === '') return BLANK;
-    const [plain, exact] = [fold(text), hashOf(text)];
+    const plain = fold(text);
     const found = native === null ? classify(text) : nativeClass(native, text);
     if (text.length > this.longest) this.longest = text.length;
     let known = this.classes.get(found.name);
     if (known === undefined) this.classes.set(found.name, (known = { count: 0, cells: [] }));
     if (known.cells.length < EXAMPLES) known.cells.push({ row, text: owned(text) });
-    return { text, exact, folded: plain === text ? exact : hashOf(plain), found, count: 0, passing };
+    this.exact.push(exact);
+    this.folded.push(plain === text ? exact : hashOf(plain));
+    return { text, value: this.exact.length - 1, found, count: 0, passing };
   }
 
   /** From now on other values pass; those that are known stay so, if they come often enough. */
@@ -183,7 +212,7 @@ const NO_PAIRS: readonly number[] = [];
 const PLAIN_TEXT: Class = { name: 'text', number: null, date: null, pairs: NO_PAIRS, contact: null };
 const TEXT_WITH_DIGITS: Class = { ...PLAIN_TEXT };
 /** Nothing but spaces. */
-const BLANK: Met = { text: '', exact: 0, folded: 0, found: PLAIN_TEXT, count: 0, passing: false };
+const BLANK: Met = { text: '', value: -1, found: PLAIN_TEXT, count: 0, passing: false };
 
 function nativeClass(kind: Exclude<Cell, string>['kind'], text: string): Class {
   switch (kind) {

@@ -10,13 +10,27 @@ import type { PlannedColumn } from './import-plan';
 import { Remembered } from './remembered';
 import type { TextRows } from './text-rows';
 
-/** A cell as PostgreSQL reads it for its column: text, null when blank; or why it does not fit. */
-export type Converted = { readonly value: string | null } | { readonly code: IssueCode };
+/** A cell as PostgreSQL reads it for its column: text, null when blank. */
+export interface Fit {
+  readonly value: string | null;
+  /** Noted by whoever writes it, for one that is remembered comes again: where it was laid down, in how many bytes; -1 while it was not. */
+  written: number;
+  size: number;
+}
 
-/** Reads cells of one column; `at` those that stand in a text. */
-export interface CellReader<V> {
-  readonly of: (cell: Cell | undefined) => V;
-  readonly at: (rows: TextRows, place: number) => V;
+export const fit = (value: string | null): Fit => ({ value, written: -1, size: 0 });
+
+/** A cell as it fits its column, or why it does not. */
+export type Converted = Fit | { readonly code: IssueCode };
+
+/** A cell that is kept as it stands in the text it was read from: its place there. */
+export type AsItStands = number;
+
+/** Reads cells of one column: `at` one that stands in a text, `all` those of some of its rows. */
+export interface CellReader {
+  readonly of: (cell: Cell | undefined) => Converted;
+  readonly at: (rows: TextRows, place: number) => Converted;
+  readonly all: (rows: TextRows, lines: readonly number[], column: number) => (Converted | AsItStands)[];
 }
 
 /** Reads cells of one column; made once for a column, for choices are looked up and different texts remembered. References are found elsewhere. */
@@ -26,17 +40,33 @@ export function reader(planned: Pick<PlannedColumn, 'column' | 'reading'>): (cel
 }
 
 /** The same, and for cells that stand in a text. */
-export function cellReader({ column, reading }: Pick<PlannedColumn, 'column' | 'reading'>, remember?: number): CellReader<Converted> {
+export function cellReader({ column, reading }: Pick<PlannedColumn, 'column' | 'reading'>, remember?: number): CellReader {
   const read = readerOf(column, reading);
-  const blank = column.kind === 'yes-no' && reading.yesNo === MARK_PAIR ? { value: 'false' } : column.required ? { code: 'required' as const } : { value: null };
+  const blank = column.kind === 'yes-no' && reading.yesNo === MARK_PAIR ? fit('false') : column.required ? { code: 'required' as const } : fit(null);
   const plain = read === textReader;
   const convert = (cell: Cell): Converted => {
-    if (plain && typeof cell === 'string' && isFine(cell)) return { value: cell };
+    if (plain && typeof cell === 'string' && isFine(cell)) return fit(cell);
     const text = tidy(textOf(cell));
     return text === '' ? blank : read(text, cell);
   };
   const remembered = new Remembered<Converted>(convert, remember);
-  return { of: (cell) => (typeof cell === 'string' ? remembered.get(cell) : convert(cell ?? '')), at: (rows, place) => remembered.getAt(rows, place) };
+  return { of: (cell) => (typeof cell === 'string' ? remembered.get(cell) : convert(cell ?? '')), ...readingTexts(remembered, blank, plain) };
+}
+
+/** `plain`: what is written well is kept as it stands, and is neither looked up nor made a text. */
+export function readingTexts(remembered: Remembered<Converted>, blank: Converted, plain: boolean): Pick<CellReader, 'at' | 'all'> {
+  const at = (rows: TextRows, place: number): Converted => (rows.isEmpty(place) ? blank : remembered.getAt(rows, place));
+  return {
+    at,
+    all: (rows, lines, column) => {
+      const read = new Array<Converted | AsItStands>(lines.length);
+      for (let i = 0; i < lines.length; i++) {
+        const place = rows.placeOf(lines[i] as number, column);
+        read[i] = plain && isFineAt(rows, place) ? place : at(rows, place);
+      }
+      return read;
+    },
+  };
 }
 
 type Read = (text: string, cell: Cell) => Converted;
@@ -51,13 +81,13 @@ function readerOf(column: Column, reading: PlannedColumn['reading']): Read {
     case 'choice': return choiceReader(column);
     case 'e-mail': case 'web-address': case 'phone': return (text) => {
       const known = kinds[column.kind].read(text, column);
-      return known.ok ? { value: String(known.value) } : { code: known.error.code };
+      return known.ok ? fit(String(known.value)) : { code: known.error.code };
     };
     default: return textReader;
   }
 }
 
-const given = (value: string | null, code: IssueCode): Converted => (value === null ? { code } : { value });
+const given = (value: string | null, code: IssueCode): Converted => (value === null ? { code } : fit(value));
 
 /** The apostrophe by which an export kept a spreadsheet from taking a text for a formula. */
 const DEFUSED = /^'(?='*[=+\-@\t\r])/;
@@ -67,10 +97,27 @@ const FINE = /^(?!')[^\s\0]+(?: [^\s\0]+)*$/;
 /** Such a text is kept as it stands. */
 const isFine = (text: string): boolean => text.length <= limits.longText && FINE.test(text);
 
+/** The same, told from the bytes of a cell: a sign that may begin one of the wide or odd spaces is looked at by the slower way. */
+function isFineAt({ scanned: { bytes, starts, ends, unquoted } }: TextRows, place: number): boolean {
+  const start = starts[place] ?? 0;
+  const end = ends[place] ?? 0;
+  if (place < 0 || end === start || end - start > limits.longText || bytes[start] === APOSTROPHE || bytes[start] === SPACE || bytes[end - 1] === SPACE) return false;
+  if (unquoted.size > 0 && unquoted.has(place)) return false;
+  for (let i = start; i < end; i++) {
+    const byte = bytes[i] as number;
+    if (byte > 0x7e ? MAY_BEGIN_SPACE.has(byte) : byte < SPACE || (byte === SPACE && bytes[i + 1] === SPACE)) return false;
+  }
+  return true;
+}
+const SPACE = 32;
+const APOSTROPHE = 39;
+/** First bytes, in UTF-8, of U+00A0, U+1680, U+2000 and those after it, U+3000 and U+FEFF. */
+const MAY_BEGIN_SPACE = new Set([0xc2, 0xe1, 0xe2, 0xe3, 0xef]);
+
 /** Of texts the line ends stay. */
 function textReader(_: string, cell: Cell): Converted {
   const text = textOf(cell).replaceAll('\u0000', '').trim().replace(DEFUSED, '');
-  return text.length > limits.longText ? { code: 'too-long' } : { value: text.includes('\n') ? text : tidy(text) };
+  return text.length > limits.longText ? { code: 'too-long' } : fit(text.includes('\n') ? text : tidy(text));
 }
 
 function numberReader(column: Column, { decimalSign = '.', unit = '' }: PlannedColumn['reading']): Read {
@@ -81,7 +128,7 @@ function numberReader(column: Column, { decimalSign = '.', unit = '' }: PlannedC
     if (number === null) return { code: 'not-a-number' };
     const [whole = '', fraction = ''] = number.replace('-', '').split('.');
     if (whole.length > limits.numberDigits) return { code: 'number-too-large' };
-    return fraction.replace(/0+$/, '').length > decimals ? { code: decimals === 0 ? 'not-whole' : 'too-many-decimals' } : { value: number };
+    return fraction.replace(/0+$/, '').length > decimals ? { code: decimals === 0 ? 'not-whole' : 'too-many-decimals' } : fit(number);
   };
 }
 
@@ -99,7 +146,7 @@ function momentOf(text: string, { dateOrder = 'dmy' }: PlannedColumn['reading'])
 function yesNoReader({ yesNo = 0 }: PlannedColumn['reading']): Read {
   return (text, cell) => {
     const means = typeof cell === 'string' ? readYesNo(text, yesNo) : cell.kind === 'yes-no' ? text === 'true' : readYesNo(text, yesNo);
-    return means === null ? { code: 'not-yes-no' } : { value: String(means) };
+    return means === null ? { code: 'not-yes-no' } : fit(String(means));
   };
 }
 

@@ -2,7 +2,7 @@ import { keyFor } from '../form/key';
 import { uuidV7 } from '../kernel/ids';
 import { plural, prefixFor, singular } from '../table/label';
 import { plainColumn, plainTable, type Column, type ColumnKind, type Table } from '../table/model';
-import { hashOf } from './cell';
+import { hashOf } from './hash';
 import { columnPath, type ColumnDecision, type Decisions } from './decisions';
 import type { DetectedColumn, DetectedRelation, DetectedSheet, Detection, NumberedColumns, Reading, RepeatedGroup } from './detection';
 import { MARK_PAIR } from './formats/words';

@@ -1,4 +1,5 @@
-import { fold, hashOf, tidy } from './cell';
+import { fold, tidy } from './cell';
+import { hashOf } from './hash';
 import type { CellAt, ColumnRef, DetectedKind, DetectedRelation } from './detection';
 import { distinctOf, placeIn } from './growing';
 import { canTell, stemsOf, type KeyColumn } from './keys';
@@ -108,15 +109,13 @@ function countFound(values: Float64Array, among: Float64Array): number {
 const MISSES = 20;
 
 function relationOf({ sheet, column }: Candidate, target: Target, covered: number): DetectedRelation {
-  const profile = sheet.columns[column.at];
-  const [folded, exact] = [profile?.folded.view() ?? new Float64Array(0), profile?.exact.view() ?? new Float64Array(0)];
   const misses: CellAt[] = [];
   const [missed, bent] = [new Set<number>(), new Set<number>()];
-  folded.forEach((hash, row) => {
-    if (hash === 0 || missed.has(hash)) return;
-    if (placeIn(target.folded, hash) >= 0) {
-      if (placeIn(target.exact, exact[row] ?? 0) < 0) bent.add(hash);
-    } else if (missed.add(hash).size <= MISSES) misses.push({ row: sheet.rowNumber(row), text: '' });
+  sheet.columns[column.at]?.eachValue((exact, folded, row) => {
+    if (missed.has(folded)) return;
+    if (placeIn(target.folded, folded) >= 0) {
+      if (placeIn(target.exact, exact) < 0) bent.add(folded);
+    } else if (missed.add(folded).size <= MISSES) misses.push({ row: sheet.rowNumber(row), text: '' });
   });
   return { from: { sheet: sheet.name, column: column.name }, to: target.ref, covered, missed: missed.size, misses, tolerant: bent.size, alongWith: null, table: target.table };
 }

@@ -1,5 +1,6 @@
 import { owned } from './cell';
-import { HashIndex, hashesOf, KeptTexts, type TextRows } from './text-rows';
+import { hashesOf } from './hash';
+import { HashIndex, KeptTexts, type TextRows } from './text-rows';
 
 /** How many different texts are kept where nothing else is said, and after how many answers it is seen whether keeping them is worth it. */
 const [MOST, TRIAL] = [4_096, 20_000];
@@ -30,7 +31,8 @@ export class Remembered<V> {
   /** The same for a cell that stands in a text, which is made a text of its own only when it is new. */
   getAt(rows: TextRows, place: number): V {
     if (this.index === null || place < 0) return this.workOut(rows.textAt(place));
-    const [a, b] = [rows.scanned.a[place] ?? 0, rows.scanned.b[place] ?? 0];
+    const a = rows.scanned.a[place] as number;
+    const b = rows.scanned.b[place] as number;
     const at = this.index.find(a, b);
     return at >= 0 && rows.isKept(place, this.texts, at) ? this.known(at) : this.met(at, a, b, rows.textAt(place));
   }

@@ -1,7 +1,7 @@
 import { owned, textOf, tidy, type Cell, type SheetRows } from './cell';
 import { ColumnProfile } from './column-profile';
 import type { TopRow } from './detection';
-import { distinctOf, integers, placeIn } from './growing';
+import { integers } from './growing';
 import { headerOf, type Header } from './header';
 import { TextRows } from './text-rows';
 
@@ -87,9 +87,7 @@ export class SheetProfile {
   codes(at: number): Int32Array {
     const known = this.codeLists.get(at);
     if (known !== undefined) return known;
-    const hashes = (this.columns[at]?.folded.view() ?? new Float64Array(0)).subarray(0, JUDGED);
-    const distinct = hashes.length < this.rows ? distinctOf(hashes) : this.distinct(at);
-    const codes = Int32Array.from(hashes, (hash) => (hash === 0 ? -1 : placeIn(distinct, hash)));
+    const codes = this.columns[at]?.places(JUDGED, this.distinct(at)) ?? new Int32Array(0);
     this.codeLists.set(at, codes);
     return codes;
   }
@@ -137,7 +135,7 @@ export class SheetProfile {
   /** A column that begins late was blank before. */
   private column(): void {
     const column = new ColumnProfile(Math.min(OF_ONE, Math.ceil(REMEMBERED / Math.max(1, this.header.names.length))));
-    for (let i = 0; i < this.numbers.length; i++) column.add('', 0);
+    column.addBlanks(this.numbers.length);
     this.columns.push(column);
     if (this.columns.length > this.header.names.length) this.header = { ...this.header, names: [...this.header.names, `Column ${this.columns.length}`] };
   }

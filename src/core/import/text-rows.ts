@@ -1,10 +1,12 @@
 import type { SheetRows } from './cell';
+import { bytesOf } from './hash';
 
 /** What a scan found in a text: cells one after the other, rows as where their first cell stands in that order. */
 export interface Scanned {
-  readonly text: string;
-  /** Its letters as numbers. */
-  readonly units: Uint16Array;
+  /** The text as UTF-8. */
+  readonly bytes: Uint8Array;
+  /** A part of it as a text of its own. */
+  readonly slice: (start: number, end: number) => string;
   /** One more than there are rows: the last says where a next row would begin. */
   readonly rowStarts: Int32Array;
   readonly starts: Int32Array;
@@ -49,15 +51,16 @@ export class TextRows implements SheetRows {
   }
 
   textAt(place: number): string {
-    const { text, starts, ends, unquoted } = this.scanned;
-    return place < 0 ? '' : (unquoted.get(place) ?? text.slice(starts[place], ends[place]));
+    if (place < 0) return '';
+    const { slice, starts, ends, unquoted } = this.scanned;
+    return (unquoted.size === 0 ? undefined : unquoted.get(place)) ?? slice(starts[place] ?? 0, ends[place] ?? 0);
   }
 
   /** Whether a cell is the text that `kept` holds under `known`, letter for letter. */
   isKept(place: number, kept: KeptTexts, known: number): boolean {
-    const { units, starts, ends, unquoted } = this.scanned;
+    const { bytes, starts, ends, unquoted } = this.scanned;
     const special = unquoted.size === 0 ? undefined : unquoted.get(place);
-    return special === undefined ? kept.is(known, units, starts[place] ?? 0, ends[place] ?? 0) : kept.isText(known, special);
+    return special === undefined ? kept.is(known, bytes, starts[place] ?? 0, ends[place] ?? 0) : kept.isText(known, special);
   }
 
   isBlank(row: number): boolean {
@@ -85,48 +88,33 @@ export class TextRows implements SheetRows {
 /** How many rows there are, without making texts of them. */
 export const countOf = (rows: SheetRows): number => (rows instanceof TextRows ? rows.count : rows.rows.length);
 
-/** Where two hashes of a text begin, and how each takes the next letter; a scan does the same as it goes. */
-export const [A_BEGINS, B_BEGINS, A_TAKES, B_TAKES] = [0x9e3779b1 | 0, 0x85ebca6b | 0, 0x5bd1e995, 0x1b873593];
-
-/** The two hashes of a text: [a, b]. */
-export function hashesOf(text: string): [number, number] {
-  let [a, b] = [A_BEGINS, B_BEGINS];
-  for (let i = 0; i < text.length; i++) {
-    const unit = text.charCodeAt(i);
-    a = Math.imul(a ^ unit, A_TAKES);
-    b = Math.imul(b ^ unit, B_TAKES);
-  }
-  return [a, b];
-}
-
-/** Texts one after the other in one list of letters, to be held against others quickly. */
+/** Texts one after the other in one list of bytes, to be held against others quickly. */
 export class KeptTexts {
-  private units = new Uint16Array(1 << 12);
+  private bytes = new Uint8Array(1 << 12);
   private ends = new Int32Array(1 << 8);
   private count = 0;
 
   add(text: string): void {
     const start = this.startOf(this.count);
-    if (start + text.length > this.units.length) this.units = widened(this.units, start + text.length);
-    for (let i = 0; i < text.length; i++) this.units[start + i] = text.charCodeAt(i);
+    const own = bytesOf(text);
+    if (start + own.length > this.bytes.length) this.bytes = widened(this.bytes, start + own.length);
+    this.bytes.set(own, start);
     if (this.count === this.ends.length) this.ends = widened(this.ends, this.count + 1);
-    this.ends[this.count++] = start + text.length;
+    this.ends[this.count++] = start + own.length;
   }
 
-  /** Whether the text at `known` is that from `start` to `end` among other letters. */
-  is(known: number, letters: Uint16Array, start: number, end: number): boolean {
+  /** Whether the text at `known` is that from `start` to `end` among other bytes. */
+  is(known: number, among: Uint8Array, start: number, end: number): boolean {
     const own = this.startOf(known);
-    const { units } = this;
+    const { bytes } = this;
     if ((this.ends[known] ?? 0) - own !== end - start) return false;
-    for (let i = end - start - 1; i >= 0; i--) if (units[own + i] !== letters[start + i]) return false;
+    for (let i = end - start - 1; i >= 0; i--) if (bytes[own + i] !== among[start + i]) return false;
     return true;
   }
 
   isText(known: number, text: string): boolean {
-    const own = this.startOf(known);
-    if ((this.ends[known] ?? 0) - own !== text.length) return false;
-    for (let i = 0; i < text.length; i++) if (this.units[own + i] !== text.charCodeAt(i)) return false;
-    return true;
+    const bytes = bytesOf(text);
+    return this.is(known, bytes, 0, bytes.length);
   }
 
   private startOf(known: number): number {
@@ -134,9 +122,9 @@ export class KeptTexts {
   }
 }
 
-function widened<A extends Uint16Array | Int32Array>(list: A, least: number): A {
+function widened<A extends Uint8Array | Int32Array>(list: A, least: number): A {
   const size = Math.max(list.length * 2, least);
-  const larger = (list instanceof Uint16Array ? new Uint16Array(size) : new Int32Array(size)) as A;
+  const larger = (list instanceof Uint8Array ? new Uint8Array(size) : new Int32Array(size)) as A;
   larger.set(list);
   return larger;
 }

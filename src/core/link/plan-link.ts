@@ -1,5 +1,5 @@
 import { keyFor } from '../form/key';
-import { hashOf } from '../import/cell';
+import { hashOf } from '../import/hash';
 import { headingLabel, sheetLabel } from '../import/heading';
 import { personalByHeading } from '../import/personal';
 import { limits } from '../limits';

@@ -1,5 +1,5 @@
 import { fold, tidy } from '../import/cell';
-import { reader, type Converted } from '../import/convert';
+import { fit, reader, type Converted } from '../import/convert';
 import type { Reading } from '../import/detection';
 import type { Column } from './model';
 
@@ -55,7 +55,7 @@ export function convertedBy({ before, column, reading, mends }: Conversion, find
   return (text) => {
     const mend = mended.get(text);
     const code = mend === undefined ? kept.get(text) : undefined;
-    return code === undefined ? read(mend ?? text) : { value: code };
+    return code === undefined ? read(mend ?? text) : fit(code);
   };
 }
 
@@ -67,8 +67,8 @@ function keptCodes(before: Column, column: Column): Map<string, string> {
 
 function recordReader({ required }: Column, find: FindRecord): (text: string) => Converted {
   return (text) => {
-    if (tidy(text) === '') return required ? { code: 'required' } : { value: null };
+    if (tidy(text) === '') return required ? { code: 'required' } : fit(null);
     const id = find(text);
-    return id === null ? { code: 'not-found-there' } : { value: id };
+    return id === null ? { code: 'not-found-there' } : fit(id);
   };
 }

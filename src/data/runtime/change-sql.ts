@@ -1,6 +1,6 @@
 import { sql, type SQL } from 'drizzle-orm';
 import { unreachable } from '../../core/kernel/result';
-import { hashOf } from '../../core/import/cell';
+import { hashOf } from '../../core/import/hash';
 import { defaultSql } from '../../core/table/default-value';
 import type { Column, Table } from '../../core/table/model';
 import type { TableChange } from '../../core/table/change';
@@ -42,19 +42,28 @@ function columnSql(change: Extract<TableChange, { column: Column }>, keyOf: (id:
 
 const alter = (table: Table, what: SQL): SQL => sql`ALTER TABLE ${tableName(table)} ${what}`;
 
-const makeTable = (table: Table, keyOf: (id: string) => string): SQL[] => [...bareTable(table), primaryKey(table), ...finishedTable(table, keyOf)];
+const makeTable = (table: Table, keyOf: (id: string) => string): SQL[] => [...bareTable(table, stamps(null)), primaryKey(table), ...finishedTable(table, keyOf)];
 
-/** A table without indexes, references and triggers: how one that is filled at once is made, for each row would pay for them. */
-export function bareTable(table: Table): SQL[] {
+/** Who made and changed a record, when, how often, and by which submission. `by`: who made those that say nothing else. */
+export function stamps(by: SQL | null): SQL[] {
+  const person = by === null ? sql`uuid` : sql`uuid DEFAULT ${by}`;
+  return [
+    sql`created_at timestamptz NOT NULL DEFAULT now()`, sql`created_by ${person}`, sql`updated_at timestamptz NOT NULL DEFAULT now()`, sql`updated_by ${person}`,
+    sql`version integer NOT NULL DEFAULT 1`, sql`submission_id uuid`, sql`removed_at timestamptz`,
+  ];
+}
+
+/**
+ * A table without indexes, references and triggers: how one that is filled at once is made, for each row would pay for them. It may even be
+ * without its `stamped` columns, where all rows will have the same in them.
+ */
+export function bareTable(table: Table, stamped: readonly SQL[]): SQL[] {
   const name = tableName(table);
   const columns = [
     sql`id uuid NOT NULL DEFAULT slate.uuid_v7()`,
     sql`number text NOT NULL DEFAULT slate.next_number(${literal(table.id)})`,
     ...(table.parent === null ? [] : [sql`parent_id uuid NOT NULL`, sql`position integer NOT NULL`]),
-    ...table.columns.map((column) => plainColumnSql(column)),
-    sql`created_at timestamptz NOT NULL DEFAULT now()`, sql`created_by uuid`,
-    sql`updated_at timestamptz NOT NULL DEFAULT now()`, sql`updated_by uuid`,
-    sql`version integer NOT NULL DEFAULT 1`, sql`submission_id uuid`, sql`removed_at timestamptz`,
+    ...table.columns.map((column) => plainColumnSql(column)), ...stamped,
   ];
   return [sql`CREATE TABLE ${name} (${sql.join(columns, sql`, `)})`, comment(sql`TABLE ${name}`, table.label)];
 }

@@ -7,45 +7,72 @@ import type { MadeRow } from '../../core/import/rows';
 import { recordNumber, type Table } from '../../core/table/model';
 import type { Tx } from '../connect';
 import { columnName, stampName, tableName } from '../identifiers';
+import { BEGINNING, BinaryRows, END } from './binary-rows';
+import { stamps } from './change-sql';
 import type { CopyInto } from '../transaction';
 
-/** How much text is gathered before it goes to the database. */
+/** How much is gathered before it goes to the database. */
 const CHUNK = 1 << 18;
 
 /**
- * Copies rows into a table that was just made. Numbers are given here, in the order of the rows, and the counter is set after the last.
- * Gives how many there were.
+ * Copies rows into a table that was just made and has no stamps yet. Numbers are given here, in the order of the rows, and the counter is set
+ * after the last. Gives how many there were.
  */
 export async function loadRows(tx: Tx, copy: CopyInto, table: Table, year: number, rows: AsyncIterable<readonly MadeRow[]>): Promise<number> {
+  // The table is of this transaction, so nobody else could see a row that is not frozen, and no vacuum need come to freeze it.
+  const stream = copy(sql`COPY ${tableName(table)} (${sql.join(loadedColumns(table), sql`, `)}) FROM STDIN (FORMAT binary, FREEZE)`);
+  const binary = new BinaryRows(table.columns.map(({ kind }) => kind));
   let given = 0;
-  const stream = copy(sql`COPY ${tableName(table)} (${sql.join(loadedColumns(table), sql`, `)}) FROM STDIN (NULL '')`);
-  const count = await copyLines(stream, rows, (row) => `${row.id}\t${recordNumber(table, year, ++given)}${table.parent === null ? '' : `\t${row.parent}\t${row.position}`}\t${joined(row.values)}\n`);
-  await tx.execute(sql`INSERT INTO slate.number_counter (table_id, year, last) VALUES (${table.id}::uuid, ${year}::int, ${count}::int) ON CONFLICT (table_id, year) DO UPDATE SET last = excluded.last`);
-  return count;
+  await sending(stream, async (send) => {
+    await send(BEGINNING);
+    for await (const some of rows) {
+      for (const row of some) {
+        const { id, parent, position } = row;
+        const number = recordNumber(table, year, ++given);
+        binary.add(parent === null ? [{ uuid: id }, { text: number }] : [{ uuid: id }, { text: number }, { uuid: parent }, position], row);
+      }
+      if (binary.size > CHUNK) await send(binary.taken());
+    }
+    await send(binary.taken());
+    await send(END);
+  });
+  await tx.execute(sql`INSERT INTO slate.number_counter (table_id, year, last) VALUES (${table.id}::uuid, ${year}::int, ${given}::int) ON CONFLICT (table_id, year) DO UPDATE SET last = excluded.last`);
+  return given;
 }
 
-/** Sends rows as lines of COPY's text format, some at a time. Gives how many there were. */
-export async function copyLines<R>(stream: Writable, rows: AsyncIterable<readonly R[]>, lineOf: (row: R) => string): Promise<number> {
+/** Sends something to the database piece by piece, no faster than it is taken; ends, or breaks off, with `work`. */
+async function sending(stream: Writable, work: (send: (piece: Buffer | string) => Promise<void>) => Promise<void>): Promise<void> {
   const failed = finished(stream);
   // An error that comes while nobody waits is told when the end is waited for.
   failed.catch(() => undefined);
-  let [count, text] = [0, ''];
   try {
-    for await (const some of rows) {
-      for (const row of some) text += lineOf(row);
-      count += some.length;
-      if (text.length < CHUNK) continue;
-      if (!stream.write(text)) await Promise.race([once(stream, 'drain'), failed]);
-      text = '';
-    }
+    await work(async (piece) => {
+      if (!stream.write(piece)) await Promise.race([once(stream, 'drain'), failed]);
+    });
   } catch (error) {
     // The database waits for more until it is told that none will come.
     stream.destroy(error instanceof Error ? error : undefined);
     await failed.catch(() => undefined);
     throw error;
   }
-  stream.end(text);
+  stream.end();
   await failed;
+}
+
+/** Sends rows as lines of COPY's text format, some at a time. Gives how many there were. */
+export async function copyLines<R>(stream: Writable, rows: AsyncIterable<readonly R[]>, lineOf: (row: R) => string): Promise<number> {
+  let count = 0;
+  await sending(stream, async (send) => {
+    let text = '';
+    for await (const some of rows) {
+      for (const row of some) text += lineOf(row);
+      count += some.length;
+      if (text.length < CHUNK) continue;
+      await send(text);
+      text = '';
+    }
+    await send(text);
+  });
   return count;
 }
 
@@ -63,14 +90,6 @@ export function escapedValues(values: readonly (string | null)[]): string {
   return line;
 }
 
-/** Values as COPY reads them where a blank is told by nothing: few have anything in them that must be escaped, and of most rows one look at all of it is enough. */
-function joined(values: readonly (string | null)[]): string {
-  const line = values.join('\t');
-  return BROKEN.test(line) ? values.map((value) => escaped(value ?? '')).join('\t') : line;
-}
-/** A tab stands in no value that has no line end: what was read is tidied. */
-const BROKEN = /[\\\n\r]/;
-
 const SPECIAL = /[\\\t\n\r]/;
 const escaped = (value: string): string => value.replaceAll('\\', '\\\\').replaceAll('\t', '\\t').replaceAll('\n', '\\n').replaceAll('\r', '\\r');
 
@@ -85,10 +104,19 @@ export async function stampLoaded(tx: Tx, table: Table, person: string, together
   else await tx.execute(sql`${line}, first.id, last.id FROM (SELECT id FROM ${tableName(table)} ORDER BY id LIMIT 1) AS first, (SELECT id FROM ${tableName(table)} ORDER BY id DESC LIMIT 1) AS last`);
 }
 
+/** Gives rows that were loaded without stamps their stamps, all the same: PostgreSQL notes them once and rewrites nothing. */
+export async function stampColumns(tx: Tx, table: Table, person: string): Promise<void> {
+  await tx.execute(sql`ALTER TABLE ${tableName(table)} ${sql.join(stamps(idOf(person)).map((column) => sql`ADD COLUMN ${column}`), sql`, `)}`);
+}
+
 /** Until the rows are in, whoever imports is their maker by default: cheaper than the same value in every line. */
 export async function madeBy(tx: Tx, table: Table, person: string): Promise<void> {
-  // A default takes no parameter.
-  if (!isUuid(person)) throw new Error('a person has a UUID');
-  const id = sql.raw(`'${person}'::uuid`);
+  const id = idOf(person);
   await tx.execute(sql`ALTER TABLE ${tableName(table)} ALTER COLUMN created_by SET DEFAULT ${id}, ALTER COLUMN updated_by SET DEFAULT ${id}`);
+}
+
+/** A default takes no parameter. */
+function idOf(person: string): SQL {
+  if (!isUuid(person)) throw new Error('a person has a UUID');
+  return sql.raw(`'${person}'::uuid`);
 }

@@ -2,7 +2,7 @@ import { sql, type SQL } from 'drizzle-orm';
 import type { Into } from '../../core/import/into-table';
 import { NUMBER } from '../../core/import/into-table';
 import type { Merged, RefusedCell } from '../../core/import/import';
-import type { MadeRow } from '../../core/import/rows';
+import { valueOf, type MadeRow } from '../../core/import/rows';
 import type { Column, Table } from '../../core/table/model';
 import type { Tx } from '../connect';
 import { columnName, tableName } from '../identifiers';
@@ -41,7 +41,7 @@ export const stagedColumns = (columns: readonly Column[]): SQL => sql.join([sql`
 export async function stageRows(tx: Tx, copy: CopyInto, { columns }: Pick<Merging, 'columns'>, rows: AsyncIterable<readonly MadeRow[]>): Promise<number> {
   await makeStage(tx, { columns });
   const names = stagedColumns(columns);
-  const count = await copyLines(copy(sql`COPY pg_temp.bringing (${names}) FROM STDIN`), rows, ({ id, row, values }) => `${row}\t${id}${escapedValues(values)}\n`);
+  const count = await copyLines(copy(sql`COPY pg_temp.bringing (${names}) FROM STDIN`), rows, (row) => `${row.row}\t${row.id}${escapedValues(row.values.map((value) => valueOf(row, value)))}\n`);
   await tx.execute(sql`ANALYZE pg_temp.bringing`);
   return count;
 }

@@ -1,5 +1,6 @@
 import { sql } from 'drizzle-orm';
-import { fold, hashOf, tidy } from '../../core/import/cell';
+import { fold, tidy } from '../../core/import/cell';
+import { hashOf } from '../../core/import/hash';
 import type { Column, Table } from '../../core/table/model';
 import type { Tx } from '../connect';
 import { columnName, tableName } from '../identifiers';
@@ -20,8 +21,10 @@ export const keyColumns = (table: Table): Column[] => table.columns.filter(({ un
 
 /** What who asks may see of it; null for a table that is too large. */
 export async function readKey(tx: Tx, table: Table, column: Column): Promise<TableKey | null> {
-  const { rows } = await tx.execute<{ id: string; value: string }>(sql`SELECT id, ${columnName(column)}::text AS value FROM ${tableName(table)} WHERE removed_at IS NULL AND ${columnName(column)} IS NOT NULL LIMIT ${MOST_KEYS + 1}`);
-  return rows.length > MOST_KEYS ? null : { table, column, records: rows };
+  const { rows: counted } = await tx.execute<{ most: number }>(sql`SELECT count(*)::int AS most FROM (SELECT 1 FROM ${tableName(table)} LIMIT ${MOST_KEYS + 1}) AS counted`);
+  if ((counted[0]?.most ?? 0) > MOST_KEYS) return null;
+  const { rows } = await tx.execute<{ id: string; value: string }>(sql`SELECT id, ${columnName(column)}::text AS value FROM ${tableName(table)} WHERE removed_at IS NULL AND ${columnName(column)} IS NOT NULL`);
+  return { table, column, records: rows };
 }
 
 /** Whatever names a record of a table, without case, spaces and accents, as hashes: its title, its number, what is different in each. One that names several is left out. */

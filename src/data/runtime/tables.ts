@@ -8,7 +8,7 @@ import { readLists } from '../system/choice-lists';
 import { designedColumn, designedTable, link, source, tableGrant } from '../system/schema';
 import type { Role } from '../../core/access/rules';
 import { tableName } from '../identifiers';
-import { bareTable, changeSql, finishedTable, primaryKey } from './change-sql';
+import { bareTable, changeSql, finishedTable, primaryKey, stamps } from './change-sql';
 
 /** Every designed table with its columns, by id. */
 export async function readTables(tx: Tx): Promise<Map<string, Table>> {
@@ -82,7 +82,7 @@ export async function applyStatements(tx: Tx, changes: readonly TableChange[], k
 /** Notes a table that will be filled before it is finished, and makes it bare. */
 export async function makeBareTable(tx: Tx, table: Table, seenBy: readonly Role[]): Promise<void> {
   await noteTable(tx, table, null, seenBy);
-  for (const statement of bareTable(table)) await tx.execute(statement);
+  for (const statement of bareTable(table, [])) await tx.execute(statement);
 }
 
 /** The same for tables that may refer to one another in any way; retired columns are made as well. */
@@ -91,7 +91,7 @@ export async function makeBareTables(tx: Tx, tables: readonly Table[], seenBy: r
   for (const table of tables) await noteTable(tx, { ...table, columns: [], retired: [] }, null, seenBy);
   for (const table of tables) {
     await noteTable(tx, table, { ...table, version: 0 }, seenBy);
-    for (const statement of bareTable(withRetired(table))) await tx.execute(statement);
+    for (const statement of bareTable(withRetired(table), stamps(null))) await tx.execute(statement);
   }
 }
 
@@ -100,6 +100,8 @@ export const withRetired = (table: Table): Table => ({ ...table, columns: [...ta
 
 /** Makes bare tables that were filled what they ought to be; they may refer to one another in any way. */
 export async function finishTables(tx: Tx, tables: readonly Table[], keyOf: (id: string) => string): Promise<void> {
+  // Sorted in memory, the keys of a million records are there in half the time.
+  await tx.execute(sql`SET LOCAL maintenance_work_mem = '128MB'`);
   for (const table of tables) await tx.execute(primaryKey(table));
   for (const table of tables) {
     for (const statement of finishedTable(table, keyOf)) await tx.execute(statement);

@@ -1,5 +1,6 @@
-import { and, asc, eq, inArray, sql } from 'drizzle-orm';
+import { asc, eq, inArray, sql, type SQL } from 'drizzle-orm';
 import type { ImportFile, ImportProgress } from '../../core/import/import';
+import { isUuid } from '../../core/kernel/ids';
 import type { Tx } from '../connect';
 import { importPiece, tableImport } from './schema';
 
@@ -35,13 +36,32 @@ export async function addPiece(tx: Tx, importId: string, file: number, piece: nu
   await tx.insert(importPiece).values({ importId, file, piece, bytes }).onConflictDoUpdate({ target: [importPiece.importId, importPiece.file, importPiece.piece], set: { bytes } });
 }
 
-/** The pieces of one file in order, one query each, so that memory holds one. */
-export async function* piecesOf(tx: Tx, importId: string, file: number): AsyncGenerator<Buffer> {
-  const which = and(eq(importPiece.importId, importId), eq(importPiece.file, file));
-  const numbers = await tx.select({ piece: importPiece.piece }).from(importPiece).where(which).orderBy(asc(importPiece.piece));
-  for (const { piece } of numbers) {
-    const rows = await tx.select({ bytes: importPiece.bytes }).from(importPiece).where(and(which, eq(importPiece.piece, piece)));
-    if (rows[0] !== undefined) yield rows[0].bytes;
+/** The pieces of one file in order, for COPY: a piece by itself would come as text, twice as long. */
+export function piecesOf(importId: string, file: number): SQL {
+  // COPY takes no parameters.
+  if (!isUuid(importId) || !Number.isSafeInteger(file)) throw new Error('a file of an import is named by a UUID and a number');
+  return sql`COPY (SELECT bytes FROM slate.import_piece WHERE import_id = ${sql.raw(`'${importId}'`)}::uuid AND file = ${sql.raw(String(file))} ORDER BY piece) TO STDOUT (FORMAT binary)`;
+}
+
+/** What stands before the first row of a binary COPY, and before the value in a row of one column: how many columns, and how long it is. */
+const [BEGINNING, BEFORE_VALUE] = [19, 6];
+
+/** The values of the only column of a binary COPY, one after the other, wherever the pieces it comes in end. */
+export async function* copiedBytes(copied: AsyncIterable<Buffer>): AsyncGenerator<Buffer> {
+  let [skip, left] = [BEGINNING, 0];
+  let rest: Buffer = Buffer.alloc(0);
+  for await (const piece of copied) {
+    rest = rest.length === 0 ? piece : Buffer.concat([rest, piece]);
+    while (rest.length > 0) {
+      if (left > 0) {
+        yield rest.subarray(0, left);
+        const taken = Math.min(left, rest.length);
+        [left, rest] = [left - taken, rest.subarray(taken)];
+        continue;
+      }
+      if (rest.length < skip + BEFORE_VALUE) break;
+      [left, rest, skip] = [rest.readInt32BE(skip + 2), rest.subarray(skip + BEFORE_VALUE), 0];
+    }
   }
 }
 

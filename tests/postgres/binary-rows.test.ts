@@ -1,0 +1,70 @@
+import { sql } from 'drizzle-orm';
+import fc from 'fast-check';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { fit, type Fit } from '../../src/core/import/convert';
+import { kinds } from '../../src/core/table/kinds/list';
+import { columnKinds, type ColumnKind } from '../../src/core/table/model';
+import { ok } from '../../src/core/kernel/result';
+import { BEGINNING, BinaryRows, END } from '../../src/data/runtime/binary-rows';
+import { asOwnerCopying } from '../../src/data/transaction';
+import { makeWorld, must, type World } from '../support/world';
+
+let world: World;
+beforeAll(async () => {
+  world = await makeWorld([]);
+});
+afterAll(() => world.close());
+
+const type = (kind: ColumnKind): string => kinds[kind].columnType({ decimals: 4 });
+
+/** What PostgreSQL holds after it was sent these, and what it makes of the same texts by itself. */
+async function both(kind: ColumnKind, values: readonly Fit[]): Promise<{ sent: (string | null)[]; read: (string | null)[] }> {
+  return must(asOwnerCopying({ person: '' }, async (tx, copy) => {
+    await tx.execute(sql`CREATE TEMP TABLE sent (id uuid, number text, parent uuid, position integer, value ${sql.raw(type(kind))}) ON COMMIT DROP`);
+    const rows = new BinaryRows([kind]);
+    values.forEach((value, i) => rows.add([{ uuid: `0190a2b3-c4d5-7e6f-8a9b-${i.toString(16).padStart(12, '0')}` }, { text: `N°-${i}` }, { uuid: '00000000-0000-7000-8000-0000000000ff' }, i], { values: [value], text: null }));
+    const stream = copy(sql`COPY sent FROM STDIN (FORMAT binary)`);
+    await new Promise<void>((done, failed) => {
+      stream.on('error', failed).on('finish', done);
+      for (const piece of [BEGINNING, rows.taken(), END]) stream.write(piece);
+      stream.end();
+    });
+    const { rows: sent } = await tx.execute<{ value: string | null; told: string }>(sql`SELECT value::text, id || ' ' || number || ' ' || parent || ' ' || position AS told FROM sent ORDER BY position`);
+    expect(sent.map(({ told }) => told)).toEqual(values.map((_, i) => `0190a2b3-c4d5-7e6f-8a9b-${i.toString(16).padStart(12, '0')} N°-${i} 00000000-0000-7000-8000-0000000000ff ${i}`));
+    const { rows: read } = await tx.execute<{ value: string | null }>(sql`SELECT value::${sql.raw(type(kind))}::text AS value FROM unnest(${sql.param(values.map(({ value }) => value))}::text[]) WITH ORDINALITY AS given (value, at) ORDER BY at`);
+    return ok({ sent: sent.map(({ value }) => value), read: read.map(({ value }) => value) });
+  }));
+}
+
+const number = fc.tuple(fc.boolean(), fc.bigInt({ min: 0n, max: 999_999_999_999_999n }), fc.integer({ min: 0, max: 9_999 }), fc.integer({ min: 0, max: 4 }))
+  .map(([negative, whole, fraction, decimals]) => `${negative ? '-' : ''}${whole}${decimals === 0 ? '' : `.${String(fraction).padStart(4, '0').slice(0, decimals)}`}`);
+const day = fc.date({ min: new Date('0001-01-01'), max: new Date('9999-12-31'), noInvalidDate: true }).map((at) => at.toISOString().slice(0, 10));
+const time = fc.integer({ min: 0, max: 86_399 }).map((seconds) => new Date(seconds * 1_000).toISOString().slice(11, 19));
+const text = fc.string({ unit: fc.constantFrom('a', 'B', ' ', '"', '\\', '\t', '\n', 'é', '漢', '🌿', 'ا'), maxLength: 200 });
+const ways: Readonly<Record<ColumnKind, fc.Arbitrary<string>>> = {
+  text, choice: text, 'e-mail': text, 'web-address': text, phone: text, whole: number.map((value) => value.split('.')[0] ?? ''), decimal: number, money: number, date: day, time,
+  'date-time': fc.tuple(day, time).map(([on, at]) => `${on} ${at}`), 'yes-no': fc.constantFrom('true', 'false'), reference: fc.uuid(),
+};
+
+describe('values in the binary form of COPY', () => {
+  it.each(columnKinds)('%s: PostgreSQL holds what it reads out of the same text', async (kind) => {
+    await fc.assert(fc.asyncProperty(fc.array(fc.option(ways[kind], { freq: 8 }), { minLength: 1, maxLength: 60 }), fc.array(fc.nat()), async (values, again) => {
+      const fits = values.map((value) => fit(value));
+      // A value that is remembered is sent more than once.
+      const { sent, read } = await both(kind, [...fits, ...again.map((n) => fits[n % fits.length] as Fit)]);
+      expect(sent).toEqual(read);
+    }), { numRuns: 30 });
+  });
+
+  it('numbers at the edges', async () => {
+    const { sent, read } = await both('decimal', ['0', '-0', '0.0001', '9999', '10000', '-10000.1', '100000000', '999999999999999.9999', '0.5', '00012.50'].map((value) => fit(value)));
+    expect(sent).toEqual(read);
+  });
+
+  it('are laid down anew when too much has come between', async () => {
+    const [first, large] = [fit('first'), Array.from({ length: 3 }, (_, i) => fit(String(i).repeat(4_000_000)))];
+    const { sent, read } = await both('text', [first, ...large, first]);
+    expect(sent.map((value) => value?.length)).toEqual([5, 4_000_000, 4_000_000, 4_000_000, 5]);
+    expect(sent).toEqual(read);
+  });
+});
