@@ -55,13 +55,16 @@ export async function undone<T>(tx: Tx, work: (inner: Tx) => Promise<T>): Promis
 /** Streams rows into a table with COPY, within a transaction of the owner role. */
 export type CopyInto = (statement: SQL) => Writable;
 
+/** Bytes that may be on their way: rows are made while the database still takes those before. */
+const IN_FLIGHT = 4 << 20;
+
 const dialect = new PgDialect();
 
 /** As the owner role, with a way to copy many rows: both on one connection, so that all of it is one transaction. */
 export async function asOwnerCopying<T>(asking: Asking, work: (tx: Tx, copy: CopyInto) => Promise<Result<T, Refusal>>): Promise<Result<T, Refusal>> {
   const client = await ownerClient();
   try {
-    return await run(drizzle(client, { schema }), asking, (tx) => work(tx, (statement) => client.query(copyFrom(dialect.sqlToQuery(statement).sql))));
+    return await run(drizzle(client, { schema }), asking, (tx) => work(tx, (statement) => client.query(copyFrom(dialect.sqlToQuery(statement).sql, { highWaterMark: IN_FLIGHT }))));
   } finally {
     client.release();
   }
@@ -89,7 +92,7 @@ export async function asOwnerInSteps<A, T>(asking: Asking, alone: string, first:
     const { rows } = await db.execute<{ alone: boolean }>(sql`SELECT pg_try_advisory_lock(${lock}) AS alone`);
     if (rows[0]?.alone !== true) return null;
     try {
-      const given = await run(db, asking, (tx) => first(tx, (statement) => client.query(copyFrom(dialect.sqlToQuery(statement).sql))));
+      const given = await run(db, asking, (tx) => first(tx, (statement) => client.query(copyFrom(dialect.sqlToQuery(statement).sql, { highWaterMark: IN_FLIGHT }))));
       return given.ok ? await run(db, asking, (tx) => second(tx, given.value)) : given;
     } finally {
       await db.execute(sql`SELECT pg_advisory_unlock(${lock})`).catch(() => undefined);

@@ -33,13 +33,14 @@ function evenness(text: string, delimiter: string): number {
  */
 export async function* csvRows(path: string, signal?: AbortSignal, given?: string): AsyncGenerator<SheetRows> {
   const rows = new CsvRows(given);
-  for await (const piece of utf8Pieces(path, await encodingOf(path), signal)) yield* rows.of(piece);
+  for await (const piece of utf8Pieces(path, await encodingOf(path), () => rows.rest, signal)) yield* rows.of(piece);
   yield* rows.end();
 }
 
 class CsvRows {
   private readonly room = new ScanRoom();
-  private rest: Buffer = Buffer.alloc(0);
+  /** What has not become rows yet; the next piece begins with it. */
+  rest: Buffer = Buffer.alloc(0);
   private written: Written | null = null;
   private library: LibraryRows | null = null;
   private number = 0;
@@ -47,7 +48,7 @@ class CsvRows {
   constructor(private readonly given: string | undefined) {}
 
   *of(piece: Buffer): Generator<SheetRows> {
-    this.rest = this.rest.length === 0 ? piece : Buffer.concat([this.rest, piece]);
+    this.rest = piece;
     if (this.written !== null || this.rest.length >= SNIFFED) yield* this.take(false);
   }
 

@@ -49,16 +49,33 @@ function lastWhole(bytes: Buffer): number {
   return bytes.length;
 }
 
-/** The file's text as UTF-8, in pieces that may end within a letter; without a mark at its beginning. */
-export async function* utf8Pieces(path: string, encoding: Encoding, signal?: AbortSignal): AsyncGenerator<Buffer> {
-  const chunks = createReadStream(path, { highWaterMark: 1 << 20, ...(signal && { signal }) });
+/** How much is read at once. */
+const PIECE = 1 << 20;
+
+/**
+ * The file's text as UTF-8, in pieces that may end within a letter, without a mark at its beginning. Each piece begins with what was left of the
+ * one before, `rest`, and holds until the one after the next is asked for: two rooms serve the whole file, for a new one for each megabyte
+ * would keep the engine busy clearing them away.
+ */
+export async function* utf8Pieces(path: string, encoding: Encoding, rest: () => Buffer, signal?: AbortSignal): AsyncGenerator<Buffer> {
   const decoder = encoding === 'utf-8' ? null : new TextDecoder(encoding);
-  let first = true;
-  for await (const chunk of chunks as AsyncIterable<Buffer>) {
-    const piece = decoder === null ? chunk : Buffer.from(decoder.decode(chunk, { stream: true }));
-    yield first && piece.subarray(0, 3).equals(MARK) ? piece.subarray(3) : piece;
-    first = false;
+  const file = await open(path);
+  try {
+    let [room, other] = [Buffer.allocUnsafeSlow(PIECE * 2), Buffer.allocUnsafeSlow(PIECE * 2)];
+    for (let first = true; ; first = false) {
+      signal?.throwIfAborted();
+      const left = rest();
+      if (room.length < left.length + PIECE) room = Buffer.allocUnsafeSlow(left.length + PIECE * 2);
+      left.copy(room);
+      const { bytesRead } = await file.read(room, left.length, PIECE);
+      const read = room.subarray(0, left.length + bytesRead);
+      const piece = decoder === null ? read : Buffer.concat([left, Buffer.from(decoder.decode(read.subarray(left.length), { stream: bytesRead > 0 }))]);
+      if (piece.length > left.length) yield first && piece.subarray(0, 3).equals(MARK) ? piece.subarray(3) : piece;
+      if (bytesRead === 0) return;
+      [room, other] = [other, room];
+    }
+  } finally {
+    await file.close();
   }
-  if (decoder !== null) yield Buffer.from(decoder.decode());
 }
 const MARK = Buffer.from([0xef, 0xbb, 0xbf]);

@@ -66,38 +66,46 @@ class Scanner {
   }
 
   rows(): Scan {
-    const { bytes } = this;
     let rest = 0;
     for (;;) {
-      const after = bytes[this.at] === QUOTE ? this.quoted() : this.plain();
+      const after = this.bytes[this.at] === QUOTE ? this.quoted() : this.plain();
       if (after === 'cell') continue;
       if (after === 'stuck' || after === 'unknown') return { scanned: this.scanned(), rest, stuck: after === 'stuck' };
       this.rowStarts.push(this.count);
       rest = this.at;
-      if (after === 'end' || (!this.last && rest === bytes.length)) return { scanned: this.scanned(), rest, stuck: false };
+      if (after === 'end' || (!this.last && rest === this.bytes.length)) return { scanned: this.scanned(), rest, stuck: false };
     }
   }
 
+  /** As many cells without quotes as follow one another in a row, in one go: most of a file is nothing else. */
   private plain(): After {
     const { bytes, between, ending } = this;
     // What a loop reads at each byte is at hand in it, rather than looked up in another file.
     const takesA = A_TAKES;
     const takesB = B_TAKES;
     const size = bytes.length;
-    const start = this.at;
-    let a = A_BEGINS;
-    let b = B_BEGINS;
-    let at = start;
-    for (; at < size; at++) {
-      const byte = bytes[at] as number;
-      if (byte === between || (byte === ending && (!this.wide || this.isWide(at)))) break;
-      a = Math.imul(a ^ byte, takesA);
-      b = Math.imul(b ^ byte, takesB);
+    for (let at = this.at; ; ) {
+      const start = at;
+      let a = A_BEGINS;
+      let b = B_BEGINS;
+      let byte = -1;
+      for (; at < size; at++) {
+        byte = bytes[at] as number;
+        if (byte === between || (byte === ending && (!this.wide || this.isWide(at)))) break;
+        a = Math.imul(a ^ byte, takesA);
+        b = Math.imul(b ^ byte, takesB);
+      }
+      if (at < size && byte === between) {
+        this.take(start, at++, a, b);
+        if (bytes[at] !== QUOTE && at < size) continue;
+        this.at = at;
+        return 'cell';
+      }
+      this.at = at;
+      const after = this.after();
+      if (after !== 'unknown') this.take(start, at, a, b);
+      return after;
     }
-    this.at = at;
-    const after = this.after();
-    if (after !== 'unknown') this.take(start, at, a, b);
-    return after;
   }
 
   private quoted(): After {

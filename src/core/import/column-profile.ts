@@ -3,7 +3,7 @@ import type { CellAt } from './detection';
 import { dateShape, readTime, type DateShape } from './formats/date';
 import { isCodeLike, numberShape, type NumberShape } from './formats/number';
 import { isEmail, isPhone, isWebAddress, pairsOf } from './formats/words';
-import { distinctOf, doubles, integers, placeIn } from './growing';
+import { distinctOf, doubles, integers, placeIn, type Growing } from './growing';
 import { hashesOf, hashOf, oneHash } from './hash';
 import { HashIndex, type TextRows } from './text-rows';
 
@@ -24,15 +24,19 @@ const EXAMPLES = 20;
 /** Different values remembered with their counts; more than these are no choices. */
 const FEW = 200;
 
-/** A value as it is met, how often since, and all that is known of it. */
+/** A value as it was met, and all that is known of it; nothing but spaces is none. */
 interface Met {
   readonly text: string;
   /** Its place among the values; -1 of nothing but spaces. */
   readonly value: number;
   readonly found: Class;
-  count: number;
-  /** Counted at once, and not remembered. */
-  readonly passing: boolean;
+}
+
+/** Values that are remembered: each is found by its hashes as the place it has in both lists. */
+interface Remembered {
+  readonly index: HashIndex;
+  readonly list: Met[];
+  readonly values: Growing<Int32Array>;
 }
 
 /** Of a column in which fewer cells than this repeat a value, none is remembered: looking would cost more than it saves. */
@@ -60,8 +64,7 @@ export class ColumnProfile {
   readonly exact = doubles();
   /** The same without case, spaces and accents. */
   readonly folded = doubles();
-  private met: { readonly index: HashIndex; readonly list: Met[] } | null = { index: new HashIndex(), list: [] };
-  private cells = 0;
+  private met: Remembered | null = { index: new HashIndex(), list: [], values: integers() };
   private forgot = false;
 
   /** Values come again and again: `most` different ones are remembered, and a cell that repeats one costs a look. */
@@ -70,7 +73,7 @@ export class ColumnProfile {
   add(cell: Cell, row: number): void {
     if (cell === '') return this.blank();
     const [a, b] = hashesOf(typeof cell === 'string' ? cell : `${cell.kind}\n${cell.text}`);
-    this.count(this.found(a, b) ?? this.meet(cell, a, b, row));
+    this.note(a, b, cell, row);
   }
 
   /** So many blank cells. */
@@ -78,24 +81,27 @@ export class ColumnProfile {
     for (let i = 0; i < count; i++) this.blank();
   }
 
-  /** The same for a cell that stands in a text, which is made a text of its own only when it is new. */
-  addAt(rows: TextRows, place: number, row: number): void {
-    if (rows.isEmpty(place)) return this.blank();
-    const [a, b] = [rows.scanned.a[place] ?? 0, rows.scanned.b[place] ?? 0];
-    this.count(this.found(a, b) ?? this.meet(rows.textAt(place), a, b, row));
+  /** The same for the cells of a column in some lines of a text, which are made texts of their own only when they are new. */
+  addAll(rows: TextRows, lines: readonly number[], at: number): void {
+    const { a, b } = rows.scanned;
+    for (let i = 0; i < lines.length; i++) {
+      const line = lines[i] as number;
+      const place = rows.placeOf(line, at);
+      if (rows.isEmpty(place)) this.blank();
+      else if (!this.again(a[place] as number, b[place] as number)) this.note(a[place] as number, b[place] as number, rows.textAt(place), rows.numberOf(line));
+    }
   }
 
-  private found(a: number, b: number): Met | undefined {
-    const at = this.met?.index.find(a, b) ?? -1;
-    return at < 0 ? undefined : this.met?.list[at];
+  private note(a: number, b: number, cell: Cell, row: number): void {
+    if (!this.again(a, b)) this.rows.push(this.meet(cell, a, b, row));
   }
 
-  private count(known: Met): void {
-    if (known === BLANK) return this.blank();
-    this.cells++;
-    known.count++;
-    if (known.passing) this.take(known);
-    this.rows.push(known.value);
+  /** Whether it is a value that is remembered, which is noted then. */
+  private again(a: number, b: number): boolean {
+    const at = this.met === null ? -1 : this.met.index.find(a, b);
+    if (at < 0) return false;
+    this.rows.push(this.met?.values.at(at) ?? -1);
+    return true;
   }
 
   /** All cells have come: what was remembered of them is counted and let go. */
@@ -129,27 +135,33 @@ export class ColumnProfile {
     }
   }
 
+  /** Counts what is remembered. */
   private takeAll(): void {
-    for (const known of this.met?.list ?? []) this.take(known);
+    if (this.met === null) return;
+    const counts = new Int32Array(this.exact.length);
+    for (const value of this.rows.view()) if (value >= 0) counts[value] = (counts[value] ?? 0) + 1;
+    for (const known of this.met.list) this.take(known, counts[known.value] ?? 0);
   }
 
   private blank(): void {
     this.rows.push(-1);
   }
 
-  private meet(cell: Cell, a: number, b: number, row: number): Met {
+  /** Gives the place of a new value among the values. */
+  private meet(cell: Cell, a: number, b: number, row: number): number {
     if (this.met !== null && this.met.list.length >= this.most) this.full(this.met.list.length);
-    const passing = this.forgot;
-    const text = typeof cell === 'string' ? tidy(passing ? cell : owned(cell)) : cell.text;
-    const known = this.newText(text, typeof cell === 'string' ? null : cell.kind, text === cell ? oneHash(a, b) : hashOf(text), row, passing);
-    if (passing) return known;
-    this.met?.index.add(a, b);
-    this.met?.list.push(known);
-    return known;
+    const text = typeof cell === 'string' ? tidy(this.forgot ? cell : owned(cell)) : cell.text;
+    const known = text === '' ? BLANK : this.newText(text, typeof cell === 'string' ? null : cell.kind, text === cell ? oneHash(a, b) : hashOf(text), row);
+    if (this.forgot) this.take(known, 1);
+    else {
+      this.met?.index.add(a, b);
+      this.met?.list.push(known);
+      this.met?.values.push(known.value);
+    }
+    return known.value;
   }
 
-  private newText(text: string, native: Exclude<Cell, string>['kind'] | null, exact: number, row: number, passing: boolean): Met {
-    if (text === '') return BLANK;
+  private newText(text: string, native: Exclude<Cell, string>['kind'] | null, exact: number, row: number): Met {
     const plain = fold(text);
     const found = native === null ? classify(text) : nativeClass(native, text);
     if (text.length > this.longest) this.longest = text.length;
@@ -158,20 +170,21 @@ export class ColumnProfile {
     if (known.cells.length < EXAMPLES) known.cells.push({ row, text: owned(text) });
     this.exact.push(exact);
     this.folded.push(plain === text ? exact : hashOf(plain));
-    return { text, value: this.exact.length - 1, found, count: 0, passing };
+    return { text, value: this.exact.length - 1, found };
   }
 
   /** From now on other values pass; those that are known stay so, if they come often enough. */
   private full(different: number): void {
     if (this.forgot) return;
     this.forgot = true;
-    if (this.cells - different >= this.cells * WORTH) return;
+    const cells = this.rows.view().reduce((count, value) => count + (value < 0 ? 0 : 1), 0);
+    if (cells - different >= cells * WORTH) return;
     this.takeAll();
     this.met = null;
   }
 
-  private take({ text, found, count: times }: Met): void {
-    if (times === 0) return;
+  private take({ text, value, found }: Met, times: number): void {
+    if (value < 0 || times === 0) return;
     this.filled += times;
     const known = this.classes.get(found.name);
     if (known !== undefined) known.count += times;
@@ -212,7 +225,7 @@ const NO_PAIRS: readonly number[] = [];
 const PLAIN_TEXT: Class = { name: 'text', number: null, date: null, pairs: NO_PAIRS, contact: null };
 const TEXT_WITH_DIGITS: Class = { ...PLAIN_TEXT };
 /** Nothing but spaces. */
-const BLANK: Met = { text: '', value: -1, found: PLAIN_TEXT, count: 0, passing: false };
+const BLANK: Met = { text: '', value: -1, found: PLAIN_TEXT };
 
 function nativeClass(kind: Exclude<Cell, string>['kind'], text: string): Class {
   switch (kind) {

@@ -16,6 +16,10 @@ export class Growing<A extends Float64Array | Int32Array> {
     this.list[this.count++] = n;
   }
 
+  at(i: number): number {
+    return this.list[i] ?? 0;
+  }
+
   get length(): number {
     return this.count;
   }

@@ -127,9 +127,7 @@ export class SheetProfile {
     }
     while (this.columns.length < width) this.column();
     for (const i of filled) this.numbers.push(rows.numberOf(i));
-    this.columns.forEach((column, at) => {
-      for (const i of filled) column.addAt(rows, rows.placeOf(i, at), rows.numberOf(i));
-    });
+    this.columns.forEach((column, at) => column.addAll(rows, filled, at));
   }
 
   /** A column that begins late was blank before. */

@@ -129,11 +129,13 @@ function widened<A extends Uint8Array | Int32Array>(list: A, least: number): A {
   return larger;
 }
 
-/** Finds things by two hashes of their text: 64 bits, so that two of a million different texts are taken for one in one file of ten millions. */
+/**
+ * Finds things by two hashes of their text: 64 bits, so that two of a million different texts are taken for one in one file of ten millions. What
+ * is asked of a slot stands side by side in it, for memory far apart is what looking up costs.
+ */
 export class HashIndex {
-  private slots = new Int32Array(1_024).fill(-1);
-  private a = new Int32Array(512);
-  private b = new Int32Array(512);
+  /** Four to a slot: the number of what is in it, from 1; its two hashes; nothing. */
+  private slots = new Int32Array(4 << 10);
   private count = 0;
 
   get size(): number {
@@ -142,38 +144,36 @@ export class HashIndex {
 
   /** The number it got when it was added; -1 when it is not there. */
   find(a: number, b: number): number {
-    const mask = this.slots.length - 1;
-    for (let at = slotOf(a, b) & mask; ; at = (at + 1) & mask) {
-      const known = this.slots[at] ?? -1;
-      if (known < 0 || (this.a[known] === a && this.b[known] === b)) return known;
+    const { slots } = this;
+    const mask = slots.length - 1;
+    for (let at = (slotOf(a, b) << 2) & mask; ; at = (at + 4) & mask) {
+      const known = slots[at] as number;
+      if (known === 0 || (slots[at + 1] === a && slots[at + 2] === b)) return known - 1;
     }
   }
 
   /** Of what is not there yet; numbers go up from 0. */
   add(a: number, b: number): number {
-    if (this.count === this.a.length) this.grow();
-    this.a[this.count] = a;
-    this.b[this.count] = b;
-    this.place(this.count);
-    return this.count++;
+    if (this.count === this.slots.length >> 3) this.grow();
+    this.place(++this.count, a, b);
+    return this.count - 1;
   }
 
-  private place(known: number): void {
-    const mask = this.slots.length - 1;
-    let at = slotOf(this.a[known] ?? 0, this.b[known] ?? 0) & mask;
-    while ((this.slots[at] ?? -1) >= 0) at = (at + 1) & mask;
-    this.slots[at] = known;
+  private place(known: number, a: number, b: number): void {
+    const { slots } = this;
+    const mask = slots.length - 1;
+    let at = (slotOf(a, b) << 2) & mask;
+    while (slots[at] !== 0) at = (at + 4) & mask;
+    slots[at] = known;
+    slots[at + 1] = a;
+    slots[at + 2] = b;
   }
 
   /** Never more than half full. */
   private grow(): void {
-    const [a, b] = [this.a, this.b];
-    this.a = new Int32Array(a.length * 2);
-    this.a.set(a);
-    this.b = new Int32Array(b.length * 2);
-    this.b.set(b);
-    this.slots = new Int32Array(this.slots.length * 2).fill(-1);
-    for (let known = 0; known < this.count; known++) this.place(known);
+    const { slots } = this;
+    this.slots = new Int32Array(slots.length * 2);
+    for (let at = 0; at < slots.length; at += 4) if (slots[at] !== 0) this.place(slots[at] as number, slots[at + 1] as number, slots[at + 2] as number);
   }
 }
 
