@@ -3,7 +3,7 @@ import { fold, textOf, tidy } from '../core/import/cell';
 import { hashOf } from '../core/import/hash';
 import type { Detection } from '../core/import/detection';
 import { working, type ImportResult, type RefusedCell } from '../core/import/import';
-import { planImport, type ImportPlan, type PlannedTable } from '../core/import/import-plan';
+import { namedBeforeMade, planImport, type ImportPlan, type PlannedTable } from '../core/import/import-plan';
 import type { Into } from '../core/import/into-table';
 import { RecordIds, RowMaker, type MadeRow } from '../core/import/rows';
 import { countOf } from '../core/import/text-rows';
@@ -19,7 +19,7 @@ import { dropStage, mergeRows, stageRows, type Merging } from '../data/runtime/m
 import { patience, withSources } from '../data/runtime/open-source';
 import { readKey, readNames } from '../data/runtime/table-keys';
 import { keepPackage } from './keep-package';
-import { finishTables, makeBareTable, maySee, readTables } from '../data/runtime/tables';
+import { finishTables, makeBareTables, maySee, readTables } from '../data/runtime/tables';
 import { dropPieces, noteProgress, oneImportAtATime, readImport, updateImport, type ImportRow } from '../data/system/imports';
 import { asOwner, asOwnerCopying, type CopyInto } from '../data/transaction';
 import { reopened, type Reopen } from '../files/again';
@@ -142,23 +142,25 @@ class Filling {
     const found = new Map([...wanted].map((id) => [id, there.get(id) ?? new Map<number, string>()]));
     const ids = new Map(this.plan.tables.map(({ table }, i) => [table.id, new RecordIds(this.row.id, i)]));
     const refusedRows = new Map<string, Set<number>>();
+    const makerOf = (plan: PlannedTable): RowMaker => new RowMaker({
+      plan, found, noted: found, ids: ids.get(plan.table.id) ?? new RecordIds(this.row.id, 0), parentIds: ids.get(plan.table.parent ?? '') ?? null,
+      refusedRows: refusedRows.get(plan.sheet) ?? new Set(), refuse: (cell) => this.refuse(cell),
+    });
+    for (const { sheet } of this.plan.tables) if (!refusedRows.has(sheet)) refusedRows.set(sheet, new Set());
+    for (const plan of namedBeforeMade(this.plan)) {
+      const maker = makerOf(plan);
+      for await (const some of reopen(plan.sheet)) maker.names(some, this.headerOf(plan.sheet));
+    }
+    await makeBareTables(tx, this.plan.tables.filter(({ into }) => into === null).map(({ table }) => table), seeNewTables, 'unstamped');
     for (const plan of this.plan.tables) {
-      const { table, sheet } = plan;
-      if (!refusedRows.has(sheet)) refusedRows.set(sheet, new Set());
-      if (plan.into !== null) await this.namesThere(tx, plan, found);
-      const maker = new RowMaker({
-        plan, found, noted: found, ids: ids.get(table.id) ?? new RecordIds(this.row.id, 0), parentIds: ids.get(table.parent ?? '') ?? null,
-        refusedRows: refusedRows.get(sheet) ?? new Set(), refuse: (cell) => this.refuse(cell),
-      });
       if (plan.into !== null) {
-        await this.bringInto(tx, copy, reopen, plan, maker, plan.into);
+        await this.namesThere(tx, plan, found);
+        await this.bringInto(tx, copy, reopen, plan, makerOf(plan), plan.into);
         continue;
       }
-      if (plan.columns.some(({ finds }) => finds?.table === table.id)) for await (const some of reopen(sheet)) maker.names(some, this.headerOf(sheet));
-      await makeBareTable(tx, table, seeNewTables);
-      const records = await loadRows(tx, copy, table, yearNow(), this.madeRows(plan, maker, reopen));
-      await stampColumns(tx, table, this.row.personId);
-      this.made.push({ key: table.key, label: table.label, records });
+      const records = await loadRows(tx, copy, plan.table, yearNow(), this.madeRows(plan, makerOf(plan), reopen));
+      await stampColumns(tx, plan.table, this.row.personId);
+      this.made.push({ key: plan.table.key, label: plan.table.label, records });
     }
   }
 

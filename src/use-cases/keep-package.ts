@@ -48,7 +48,7 @@ async function made(tx: Tx, copy: CopyInto, row: ImportRow, packaged: readonly P
   const issues = tables.flatMap((table) => tableIssues(table, null, new Map([...all].filter(([id]) => id !== table.id))));
   if (issues.length > 0) return fail(invalid(issue('malformed', ['package'], { fault: 'broken-package' })));
   const result: ImportResult['tables'][number][] = [];
-  await makeBareTables(tx, tables, seeNewTables);
+  await makeBareTables(tx, tables, seeNewTables, 'stamped');
   for (const [i, { path }] of packaged.entries()) {
     const table = tables[i];
     if (table !== undefined) result.push({ key: table.key, label: table.label, records: await filled(tx, copy, row, table, rowsOf(path)) });

@@ -61,6 +61,19 @@ describe('a sheet that names records of tables there are', () => {
   });
 });
 
+describe('sheets that refer to one another', () => {
+  const gangs = `Gang,Leader\n${Array.from({ length: 6 }, (_, i) => `Gang ${'ABCDEF'[i]},H-${String((i % 4) * 5).padStart(2, '0')}`).join('\n')}\n`;
+  const hands = `Hand,Full name,Gang,Reports to\n${Array.from({ length: 30 }, (_, i) => `H-${String(i).padStart(2, '0')},Hand number ${i},Gang ${'ABCDEF'[i % 6]},${i === 29 ? '' : `H-${String(i + 1).padStart(2, '0')}`}`).join('\n')}\n`;
+
+  it('in a circle end with all of their references, also to later rows of their own', async () => {
+    const proposed = await brought({ 'Gangs.csv': gangs, 'Hands.csv': hands });
+    expect(proposed.detection?.relations.map(({ from, to }) => `${from.column} → ${to.sheet}`).sort()).toEqual(['Gang → Gangs', 'Leader → Hands', 'Reports to → Hands']);
+    const done = await kept(proposed);
+    expect([done.state, done.result?.refusals]).toEqual(['kept', []]);
+    expect(await world.sql(`SELECT count(DISTINCT h.id)::int AS hands, count(DISTINCT l.id)::int AS led, count(DISTINCT m.id)::int AS managed FROM records.hands h JOIN records.gangs g ON g.id = h.gang LEFT JOIN records.gangs l ON l.leader = h.id LEFT JOIN records.hands m ON m.id = h.reports_to`)).toEqual([{ hands: 30, led: 6, managed: 29 }]);
+  });
+});
+
 describe('headings that stand elsewhere than was thought', () => {
   const sheet = ['Stock of the north shed,,', 'kind,where,how much', 'Tool,Shelf,Pieces', 'spade,north,4', 'rake,south,7', 'hoe,north,2'].join('\n');
 

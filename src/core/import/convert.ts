@@ -3,7 +3,8 @@ import { kinds } from '../table/kinds/list';
 import type { IssueCode } from '../kernel/issue';
 import { limits } from '../limits';
 import { fold, textOf, tidy, type Cell } from './cell';
-import { dateShape, readDate, readTime } from './formats/date';
+import { workspaceZone } from '../workspace';
+import { dateShape, readDate, readMoment, readTime } from './formats/date';
 import { numberShape, readNumber } from './formats/number';
 import { MARK_PAIR, readYesNo } from './formats/words';
 import type { PlannedColumn } from './import-plan';
@@ -139,8 +140,7 @@ function dayOf(text: string, { dateOrder = 'dmy' }: PlannedColumn['reading']): s
 
 function momentOf(text: string, { dateOrder = 'dmy' }: PlannedColumn['reading']): string | null {
   const shape = dateShape(text);
-  const day = shape === null ? null : readDate(shape, dateOrder);
-  return day === null ? null : `${day} ${shape?.time ?? '00:00:00'}`;
+  return shape === null ? null : readMoment(shape, dateOrder, workspaceZone);
 }
 
 function yesNoReader({ yesNo = 0 }: PlannedColumn['reading']): Read {

@@ -239,7 +239,7 @@ function relationFound(drafts: readonly Draft[], { to, table }: DetectedRelation
   return target === undefined || column === undefined ? null : { table: target.table.id, column: column.column.id, label: target.table.label };
 }
 
-/** Tables after those they refer to. Tables that refer to one another in a circle keep their order; their references are filled at the end. */
+/** Tables after those they refer to. Tables that refer to one another in a circle keep their order. */
 function inOrder(tables: readonly PlannedTable[]): PlannedTable[] {
   const byId = new Map(tables.map((one) => [one.table.id, one]));
   const done = new Set<string>();
@@ -255,6 +255,11 @@ function inOrder(tables: readonly PlannedTable[]): PlannedTable[] {
   };
   for (const one of tables) place(one, []);
   return ordered;
+}
+
+/** Tables that an earlier one refers to, or they themselves: what their rows are named by must be known before the first of them is made. */
+export function namedBeforeMade({ tables }: ImportPlan): PlannedTable[] {
+  return tables.filter(({ table, into, rows }, at) => into === null && rows.t === 'each' && tables.slice(0, at + 1).some(({ columns }) => columns.some(({ finds }) => finds?.table === table.id)));
 }
 
 /** What was asked and not answered, of the columns that are taken: each with its path. */

@@ -16,7 +16,7 @@ export interface Linking {
 export async function makeLinkedTables(tx: Tx, source: SourceRow, linkings: readonly Linking[], every: RefreshEvery, seenBy: readonly Role[]): Promise<void> {
   const made = linkings.map(({ table }) => table);
   const tables = new Map([...(await readTables(tx)), ...made.map((table) => [table.id, table] as const)]);
-  await makeBareTables(tx, made, seenBy);
+  await makeBareTables(tx, made, seenBy, 'stamped');
   await finishTables(tx, made, (id) => tables.get(id)?.key ?? '');
   if (source.address.t === 'database' && !(await hasServer(tx, source.id))) await tx.execute(serverSql(source.id, source.address));
   for (const { table, mapping } of linkings) {

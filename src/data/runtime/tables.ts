@@ -79,19 +79,16 @@ export async function applyStatements(tx: Tx, changes: readonly TableChange[], k
   for (const change of changes) for (const statement of changeSql(change, keyOf)) await tx.execute(statement);
 }
 
-/** Notes a table that will be filled before it is finished, and makes it bare. */
-export async function makeBareTable(tx: Tx, table: Table, seenBy: readonly Role[]): Promise<void> {
-  await noteTable(tx, table, null, seenBy);
-  for (const statement of bareTable(table, [])) await tx.execute(statement);
-}
-
-/** The same for tables that may refer to one another in any way; retired columns are made as well. */
-export async function makeBareTables(tx: Tx, tables: readonly Table[], seenBy: readonly Role[]): Promise<void> {
+/**
+ * Notes tables that will be filled before they are finished, and makes them bare, retired columns too; they may refer to one another in any way.
+ * Where no row has stamps of its own, they come later.
+ */
+export async function makeBareTables(tx: Tx, tables: readonly Table[], seenBy: readonly Role[], stamped: 'stamped' | 'unstamped'): Promise<void> {
   // What is known of a column names the table it refers to, so all of them are noted before any column is.
   for (const table of tables) await noteTable(tx, { ...table, columns: [], retired: [] }, null, seenBy);
   for (const table of tables) {
     await noteTable(tx, table, { ...table, version: 0 }, seenBy);
-    for (const statement of bareTable(withRetired(table), stamps(null))) await tx.execute(statement);
+    for (const statement of bareTable(withRetired(table), stamped === 'stamped' ? stamps(null) : [])) await tx.execute(statement);
   }
 }
 

@@ -1,3 +1,4 @@
+import { Temporal } from 'temporal-polyfill';
 import { plainDate } from '../../expression/moment';
 
 export type DateOrder = 'ymd' | 'dmy' | 'mdy';
@@ -12,12 +13,14 @@ export interface DateShape {
   readonly shortYear: boolean;
   /** `HH:MM:SS` when a time of day follows. */
   readonly time: string | null;
+  /** The zone that follows the time, as ISO writes it; null where none does, and the time is that of wherever people are. */
+  readonly zone: string | null;
 }
 
 const NUMERIC = /^(\d{1,4})([./-])(\d{1,2})\2(\d{1,4})\.?$/;
 const NAMED_DAY_FIRST = /^(\d{1,2})(?:st|nd|rd|th|er|\.|º)?[\s.-]*(?:de |of )?(\p{L}{3,12})\.?[\s,.-]*(?:de |of )?(\d{4}|\d{2})$/u;
 const NAMED_MONTH_FIRST = /^(\p{L}{3,12})\.?\s*(\d{1,2})(?:st|nd|rd|th)?,?\s+(\d{4})$/u;
-const WITH_TIME = /^(.*\d)(?:[T ]|,\s*)(\d{1,2}:\d{2}(?::\d{2}(?:\.\d{1,9})?)?\s*(?:[ap]\.?m\.?)?)(?:Z|[+-]\d{2}:?\d{2})?$/i;
+const WITH_TIME = /^(.*\d)(?:[T ]|,\s*)(\d{1,2}:\d{2}(?::\d{2}(?:\.\d{1,9})?)?\s*(?:[ap]\.?m\.?)?)\s?(Z|UTC|GMT|[+-]\d{2}:?\d{2})?$/i;
 
 /** Names of months without accents, January first: English, German, French, Spanish, Italian, Dutch, Portuguese, Swedish, Polish. */
 const MONTHS: readonly (readonly string[])[] = [
@@ -50,7 +53,9 @@ export function dateShape(text: string): DateShape | null {
   const time = timed === null ? null : readTime(timed[2] ?? '');
   if (timed !== null && time === null) return null;
   const day = timed === null ? text : (timed[1] ?? '');
-  return numericDate(day, time) ?? namedDate(day.replace(/^\p{L}{2,10}\.?,?\s+(?=\d)/u, ''), time) ?? namedDate(day, time);
+  const shape = numericDate(day, time) ?? namedDate(day.replace(/^\p{L}{2,10}\.?,?\s+(?=\d)/u, ''), time) ?? namedDate(day, time);
+  const zone = timed?.[3];
+  return shape === null || zone === undefined ? shape : { ...shape, zone: /^[+-]/.test(zone) ? zone : 'Z' };
 }
 
 function numericDate(text: string, time: string | null): DateShape | null {
@@ -75,13 +80,27 @@ function namedDate(text: string, time: string | null): DateShape | null {
 
 function shaped(parts: DateShape['parts'], orders: readonly DateOrder[], sure: boolean, shortYear: boolean, time: string | null): DateShape | null {
   const possible = orders.filter((order) => isoOf(parts, order, shortYear) !== null);
-  return possible.length === 0 ? null : { parts, orders: possible, sure, shortYear, time };
+  return possible.length === 0 ? null : { parts, orders: possible, sure, shortYear, time, zone: null };
 }
 
 /** The day by one order, as ISO text. Years of two digits are those from 70 years ago to 29 years ahead of 2000: 1970 to 2069. */
 export function readDate({ parts, orders, shortYear }: DateShape, order: DateOrder): string | null {
   const [only] = orders;
   return isoOf(parts, orders.length === 1 && only !== undefined ? only : order, shortYear);
+}
+
+/** The day and the time by one order, `YYYY-MM-DD HH:MM:SS`: what clocks in `here` show then, where the zone is told. Midnight where no time is. */
+export function readMoment(shape: DateShape, order: DateOrder, here: string): string | null {
+  const day = readDate(shape, order);
+  if (day === null) return null;
+  const time = shape.time ?? '00:00:00';
+  if (shape.zone === null) return `${day} ${time}`;
+  try {
+    return Temporal.Instant.from(`${day}T${time}${shape.zone}`).toZonedDateTimeISO(here).toPlainDateTime().toString({ smallestUnit: 'second' }).replace('T', ' ');
+  } catch {
+    // No clock is that far from Greenwich.
+    return null;
+  }
 }
 
 function isoOf([a, b, c]: DateShape['parts'], order: DateOrder, shortYear: boolean): string | null {

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { dateShape, readDate, readTime, type DateOrder } from './date';
+import { dateShape, readDate, readMoment, readTime, type DateOrder } from './date';
 import { isCodeLike, numberShape, readNumber, type DecimalSign } from './number';
 import { isEmail, isPhone, isWebAddress, pairsOf, readYesNo } from './words';
 
@@ -44,6 +44,14 @@ describe('days as people write them', () => {
     ['23 Nov 2026', 'dmy', '2026-11-23'], ['Monday, 23 November 2026', 'dmy', '2026-11-23'], ['November 23rd, 2026', 'dmy', '2026-11-23'], ['23. März 2026', 'dmy', '2026-03-23'], ['1er août 2026', 'dmy', '2026-08-01'], ['3 de mayo de 2026', 'dmy', '2026-05-03'],
     ['30/02/2026', 'dmy', null], ['31.04.2026', 'dmy', null], ['13/13/2026', 'dmy', null], ['1/2/345', 'dmy', null], ['Lot 12 2026', 'dmy', null], ['marble 12 2026', 'dmy', null], ['12-34-5678', 'dmy', null],
   ])('%j by %s is %j', (text, order, wanted) => expect(dayOf(text, order)).toBe(wanted));
+
+  it.each([
+    ['2026-07-01T10:00:00Z', '2026-07-01 11:00:00'], ['2026-01-01 10:00:00+02:00', '2026-01-01 08:00:00'], ['2026-10-25T00:30:00Z', '2026-10-25 01:30:00'], ['2026-10-25T01:30:00Z', '2026-10-25 01:30:00'],
+    ['31/12/2026 23:30 -0500', '2027-01-01 04:30:00'], ['2026-03-29 01:30 UTC', '2026-03-29 02:30:00'], ['2026-03-29 01:30', '2026-03-29 01:30:00'], ['3 May 2026, 2:30 pm', '2026-05-03 14:30:00'], ['2026-03-29', '2026-03-29 00:00:00'], ['2026-03-29T10:00:00+99:00', null],
+  ])('tells what clocks here show at %j: %j', (text, wanted) => {
+    const shape = dateShape(text);
+    expect(shape === null ? null : readMoment(shape, 'dmy', 'Europe/London')).toBe(wanted);
+  });
 
   it('takes a time of day along', () => {
     expect([dateShape('2026-11-23T14:05:09')?.time, dateShape('3/4/2026 2:30 pm')?.time, dateShape('2026-11-23 25:00')]).toEqual(['14:05:09', '14:30:00', null]);
