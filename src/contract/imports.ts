@@ -13,7 +13,9 @@ export const newImport = z.object({
 
 const name = z.string().max(1_000);
 const label = z.string().trim().min(1).max(limits.label);
+const named = z.object({ to: z.object({ sheet: name, column: name }).strict(), table: z.object({ id: z.uuid(), column: z.string().max(40) }).strict().nullable() }).strict();
 const columnDecision = z.object({
+  names: named,
   leaveOut: z.boolean(), label, kind: z.enum(detectedKinds), dateOrder: z.enum(['ymd', 'dmy', 'mdy']), decimalSign: z.enum(['.', ',']), personal: z.enum(personalKinds).nullable(),
 }).partial().strict();
 
@@ -25,6 +27,7 @@ export const decisions: z.ZodType<Decisions> = z.object({
   headings: z.record(name, z.number().int().min(0).max(10_000)).optional(),
   declined: z.array(name).max(5_000),
   accepted: z.array(name).max(5_000).optional(),
+  adds: z.array(name).max(5_000).optional(),
   refusedRows: z.enum(['keep-nothing', 'keep-the-rest']),
 }).strict() as unknown as z.ZodType<Decisions>;
 

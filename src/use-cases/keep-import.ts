@@ -3,7 +3,7 @@ import { fold, textOf, tidy } from '../core/import/cell';
 import { hashOf } from '../core/import/hash';
 import type { Detection } from '../core/import/detection';
 import { working, type ImportResult, type RefusedCell } from '../core/import/import';
-import { namedBeforeMade, planImport, type ImportPlan, type PlannedTable } from '../core/import/import-plan';
+import { namedBeforeMade, namesFor, planImport, type ImportPlan, type PlannedTable } from '../core/import/import-plan';
 import type { Into } from '../core/import/into-table';
 import { RecordIds, RowMaker, type MadeRow } from '../core/import/rows';
 import { countOf } from '../core/import/text-rows';
@@ -142,25 +142,41 @@ class Filling {
     const found = new Map([...wanted].map((id) => [id, there.get(id) ?? new Map<number, string>()]));
     const ids = new Map(this.plan.tables.map(({ table }, i) => [table.id, new RecordIds(this.row.id, i)]));
     const refusedRows = new Map<string, Set<number>>();
+    for (const { sheet } of this.plan.tables) refusedRows.set(sheet, new Set());
     const makerOf = (plan: PlannedTable): RowMaker => new RowMaker({
       plan, found, noted: found, ids: ids.get(plan.table.id) ?? new RecordIds(this.row.id, 0), parentIds: ids.get(plan.table.parent ?? '') ?? null,
       refusedRows: refusedRows.get(plan.sheet) ?? new Set(), refuse: (cell) => this.refuse(cell),
     });
-    for (const { sheet } of this.plan.tables) if (!refusedRows.has(sheet)) refusedRows.set(sheet, new Set());
-    for (const plan of namedBeforeMade(this.plan)) {
-      const maker = makerOf(plan);
-      for await (const some of reopen(plan.sheet)) maker.names(some, this.headerOf(plan.sheet));
-    }
-    await makeBareTables(tx, this.plan.tables.filter(({ into }) => into === null).map(({ table }) => table), seeNewTables, 'unstamped');
+    const fresh = new Map(this.plan.tables.filter(({ into }) => into === null).map((plan) => [plan, makerOf(plan)]));
+    await this.noteNames(fresh, found, reopen);
+    await makeBareTables(tx, [...fresh.keys()].map(({ table }) => table), seeNewTables, 'unstamped');
     for (const plan of this.plan.tables) {
-      if (plan.into !== null) {
+      const maker = fresh.get(plan);
+      if (maker === undefined) {
         await this.namesThere(tx, plan, found);
-        await this.bringInto(tx, copy, reopen, plan, makerOf(plan), plan.into);
+        if (plan.into !== null) await this.bringInto(tx, copy, reopen, plan, makerOf(plan), plan.into);
         continue;
       }
-      const records = await loadRows(tx, copy, plan.table, yearNow(), this.madeRows(plan, makerOf(plan), reopen));
+      const records = await loadRows(tx, copy, plan.table, yearNow(), this.madeRows(plan, maker, reopen));
       await stampColumns(tx, plan.table, this.row.personId);
       this.made.push({ key: plan.table.key, label: plan.table.label, records });
+    }
+  }
+
+  /** What rows go by that others name before they are made, and new records for what is named and not there. */
+  private async noteNames(makers: ReadonlyMap<PlannedTable, RowMaker>, found: ReadonlyMap<string, ReadonlyMap<number, string>>, reopen: Reopen): Promise<void> {
+    const early = namedBeforeMade(this.plan);
+    for (const plan of early) for await (const some of reopen(plan.sheet)) makers.get(plan)?.names(some, this.headerOf(plan.sheet));
+    for (const plan of early) for (const { column } of plan.columns) {
+      const missing = new Map<number, string>();
+      for (const { sheet, at } of namesFor(this.plan, column.id)) for await (const { numbers, rows } of reopen(sheet)) rows.forEach((row, i) => {
+        if ((numbers[i] ?? 0) <= this.headerOf(sheet)) return;
+        for (const text of at.map((place) => tidy(textOf(row[place])))) {
+          const hash = hashOf(fold(text));
+          if (text !== '' && found.get(column.id)?.has(hash) === false && !missing.has(hash)) missing.set(hash, text);
+        }
+      });
+      makers.get(plan)?.addNamed([...missing.values()], column.id);
     }
   }
 

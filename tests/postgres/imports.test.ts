@@ -74,6 +74,29 @@ describe('sheets that refer to one another', () => {
   });
 });
 
+describe('what is named and not there', () => {
+  const plots = `Plot,Name,Area,Shaded\n${Array.from({ length: 12 }, (_, i) => `Q${i},Plot ${i},${i}.5,${i % 3 === 0 ? 'yes' : 'no'}`).join('\n')}\n`;
+  const jobs = `Job,Plot,Beside\n${Array.from({ length: 40 }, (_, i) => `J${i},${i === 5 ? 'q77' : i === 6 ? ' Q77 ' : i === 30 ? 'Q99' : `Q${i % 12}`},${i % 2 === 0 ? `Q${i % 12}` : ''}`).join('\n')}\n`;
+
+  it('becomes records of its own where the owner says so, once each, and the rest of them is empty', async () => {
+    const proposed = await brought({ 'Patches.csv': plots, 'Jobs.csv': jobs });
+    expect(proposed.detection?.relations.find(({ from }) => from.column === 'Plot')).toMatchObject({ covered: 12, missed: 2, misses: [{ row: 7, text: 'q77' }, { row: 32, text: 'Q99' }] });
+    expect((await kept(proposed)).result?.refusals).toHaveLength(3);
+    const done = await kept(await must(openImport(as('Ines'), proposed.id)), { adds: ['relation:Jobs/Plot'] });
+    expect([done.state, done.result?.refusals, done.result?.tables.map(({ key, records }) => [key, records])]).toEqual(['kept', [], [['patches', 14], ['jobs', 40]]]);
+    expect(await world.sql(`SELECT p.plot, p.name, p.shaded, count(j.id)::int AS jobs FROM records.patches p LEFT JOIN records.jobs j ON j.plot = p.id WHERE p.name IS NULL GROUP BY p.id ORDER BY p.plot`)).toEqual([{ plot: 'Q99', name: null, shaded: null, jobs: 1 }, { plot: 'q77', name: null, shaded: null, jobs: 2 }]);
+  });
+
+  it('is looked for where the owner says, whatever was found', async () => {
+    const proposed = await brought({ 'tags.csv': `Tag,Where\n${Array.from({ length: 20 }, (_, i) => `T${i},J${i % 3}`).join('\n')}\n` });
+    const [table] = await world.sql(`SELECT t.id, c.id AS "column" FROM slate.designed_table t JOIN slate.designed_column c ON c.table_id = t.id WHERE t.key = 'jobs' AND c.key = 'job'`);
+    const names = { to: { sheet: 'Jobs', column: 'Job' }, table: { id: String(table?.['id']), column: String(table?.['column']) } };
+    const done = await kept(proposed, { columns: { 'tags/Where': { names } } });
+    expect(done.state).toBe('kept');
+    expect(await world.sql(`SELECT count(DISTINCT j.id)::int AS jobs, count(t.id)::int AS tags FROM records.tags t JOIN records.jobs j ON j.id = t."where"`)).toEqual([{ jobs: 3, tags: 20 }]);
+  });
+});
+
 describe('headings that stand elsewhere than was thought', () => {
   const sheet = ['Stock of the north shed,,', 'kind,where,how much', 'Tool,Shelf,Pieces', 'spade,north,4', 'rake,south,7', 'hoe,north,2'].join('\n');
 

@@ -120,10 +120,15 @@ export interface ColumnRef {
   readonly column: string;
 }
 
-/** Values of one column found in the key of another sheet or of a table there is. Counts are of different values. */
-export interface DetectedRelation {
-  readonly from: ColumnRef;
+/** The column that the values of another are looked up in: of a sheet, or of a table there is already, which goes by its id and that of its column. */
+export interface Named {
   readonly to: ColumnRef;
+  readonly table: { readonly id: string; readonly column: string } | null;
+}
+
+/** Values of one column found in the key of another sheet or of a table there is. Counts are of different values. */
+export interface DetectedRelation extends Named {
+  readonly from: ColumnRef;
   readonly covered: number;
   readonly missed: number;
   readonly misses: readonly CellAt[];
@@ -131,6 +136,4 @@ export interface DetectedRelation {
   readonly tolerant: number;
   /** The column that names the same record already, so that this one says nothing new; null for most. */
   readonly alongWith: string | null;
-  /** The table there is already that is referred to, with the id of its column; null for one of the sheets. */
-  readonly table: { readonly id: string; readonly column: string } | null;
 }

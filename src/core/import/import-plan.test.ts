@@ -25,7 +25,7 @@ describe('the plan of an import', () => {
     expect(tableOf(plan, 'beds').columns[2]?.column).toMatchObject({ label: 'Area', unit: 'm²', decimals: 2 });
     expect(tableOf(plan, 'beds').table.title).toEqual(tableOf(plan, 'beds').columns.slice(0, 2).map(({ column }) => column.id));
     expect(tableOf(plan, 'order_lines').table.parent).toBe(tableOf(plan, 'orders').table.id);
-    expect(tableOf(plan, 'orders').columns[1]?.finds).toEqual({ table: tableOf(plan, 'beds').table.id, column: tableOf(plan, 'beds').columns[0]?.column.id, label: 'Beds' });
+    expect(tableOf(plan, 'orders').columns[1]?.finds).toEqual({ table: tableOf(plan, 'beds').table.id, column: tableOf(plan, 'beds').columns[0]?.column.id, label: 'Beds', adds: false });
   });
 
   it('is the same whenever it is made, and another for another import', () => {

@@ -8,7 +8,8 @@ import type { DetectedColumn, DetectedRelation, DetectedSheet, Detection, Number
 import { MARK_PAIR } from './formats/words';
 import { headingLabel, labelAndUnit, sheetLabel, WHAT_IS_WRONG } from './heading';
 import { NUMBER, type Into } from './into-table';
-import { groupId, isAccepted, numberedId, relationId, togetherId } from './proposals';
+import { relationId, relationsOf } from './references';
+import { groupId, isAccepted, numberedId, togetherId } from './proposals';
 
 /** What an accepted import makes, as data: the tables, and for each where its rows and cells come from. Tables referred to come first. */
 export interface ImportPlan {
@@ -36,11 +37,12 @@ export interface PlannedColumn {
   /** Where its cells stand in the sheet; of numbered columns one place for each time. */
   readonly at: readonly number[];
   readonly reading: Reading;
-  /** For a reference: the table and column its values are looked up in. */
-  readonly finds: { readonly table: string; readonly column: string; readonly label: string } | null;
+  /** For a reference: the table and column its values are looked up in, and whether those that are not there become records of it. */
+  readonly finds: { readonly table: string; readonly column: string; readonly label: string; readonly adds: boolean } | null;
 }
 
 interface Making {
+  readonly relations: readonly DetectedRelation[];
   readonly importId: string;
   readonly detection: Detection;
   readonly decisions: Decisions;
@@ -51,10 +53,10 @@ interface Making {
 
 /** `there` are the tables there are: new ones are told apart from them, and rows may come into them. The same input gives the same ids. */
 export function planImport(importId: string, detection: Detection, decisions: Decisions, there: readonly Table[] = []): ImportPlan {
-  const making: Making = { importId, detection, decisions, there, taken: new Set(there.map(({ key }) => key)), prefixes: new Set(there.map(({ prefix }) => prefix)) };
+  const making: Making = { relations: relationsOf(detection, decisions), importId, detection, decisions, there, taken: new Set(there.map(({ key }) => key)), prefixes: new Set(there.map(({ prefix }) => prefix)) };
   const sheets = detection.sheets.filter(({ name }) => decisions.sheets[name]?.leaveOut !== true);
   const tables = sheets.flatMap((sheet) => tablesOf(sheet, making));
-  return { tables: inOrder(withReferences(tables, making)) };
+  return { tables: inOrder(withRoomForNew(withReferences(tables, making))) };
 }
 
 /** Before references are known: each column with the heading it stands under. */
@@ -79,7 +81,7 @@ function draftInto(sheet: DetectedSheet, table: Table, into: Into, making: Makin
     const decided = decidedOf(making, sheet, found.name);
     if (column === undefined || decided.leaveOut === true) return [];
     const reading = { ...found.reading, ...(decided.dateOrder && { dateOrder: decided.dateOrder }), ...(decided.decimalSign && { decimalSign: decided.decimalSign }) };
-    const finds = column.target === null ? null : { table: column.target, column: namesOf(column.target), label: making.there.find((one) => one.id === column.target)?.label ?? '' };
+    const finds = column.target === null ? null : { table: column.target, column: namesOf(column.target), label: making.there.find((one) => one.id === column.target)?.label ?? '', adds: false };
     return [{ column: { ...column, required: false }, at: [found.at], reading, finds, headings: [found.name] }];
   });
   return { sheet: sheet.name, rows: { t: 'each' }, columns, table, into };
@@ -92,8 +94,8 @@ export const namesOf = (table: string): string => `names/${table}`;
 const decidedOf = ({ decisions }: Making, { name }: DetectedSheet, column: string): ColumnDecision => decisions.columns[columnPath(name, column)] ?? {};
 const isDeclined = ({ decisions }: Making, id: string): boolean => decisions.declined.includes(id);
 
-function alongOthers(sheet: DetectedSheet, { detection, decisions }: Making): string[] {
-  return detection.relations.filter(({ from, alongWith }) => from.sheet === sheet.name && alongWith !== null).filter((one) => !decisions.declined.includes(relationId(one))).map(({ from }) => from.column);
+function alongOthers(sheet: DetectedSheet, { relations, decisions }: Making): string[] {
+  return relations.filter(({ from, alongWith }) => from.sheet === sheet.name && alongWith !== null).filter((one) => !decisions.declined.includes(relationId(one))).map(({ from }) => from.column);
 }
 
 function ownTable(sheet: DetectedSheet, columns: readonly DetectedColumn[], making: Making): Draft {
@@ -212,16 +214,29 @@ function tableIdFor(importId: string, seed: string): string {
 
 /** Values that are found in another sheet or table become references to its records. */
 function withReferences(drafts: readonly Draft[], making: Making): PlannedTable[] {
-  const accepted = making.detection.relations.filter((one) => one.alongWith === null && !isDeclined(making, relationId(one)));
+  const accepted = making.relations.filter((one) => one.alongWith === null && !isDeclined(making, relationId(one)));
   return drafts.map(({ columns, ...draft }) => {
     // What refers to what is settled in a table there is.
     if (draft.into !== null) return { ...draft, columns: columns.map(({ headings, ...one }) => one) };
     const planned = columns.map(({ headings, ...one }): PlannedColumn => {
       const relation = accepted.find(({ from }) => from.sheet === draft.sheet && headings.includes(from.column));
-      const finds = draft.rows.t === 'distinct' && headings[0] === columns[0]?.headings[0] ? null : (groupFound(drafts, draft, headings) ?? (relation === undefined ? null : relationFound(drafts, relation)));
-      return finds === null ? one : { ...one, finds, column: { ...one.column, kind: 'reference', choices: [], decimals: null, unit: '', unique: false, target: finds.table, required: one.column.required && (relation?.missed ?? 0) === 0 } };
+      const finds = draft.rows.t === 'distinct' && headings[0] === columns[0]?.headings[0] ? null : (groupFound(drafts, draft, headings) ?? (relation === undefined ? null : relationFound(drafts, relation, making.decisions)));
+      return finds === null ? one : { ...one, finds, column: { ...one.column, kind: 'reference', choices: [], decimals: null, unit: '', unique: false, target: finds.table, required: one.column.required && ((relation?.missed ?? 0) === 0 || finds.adds) } };
     });
     return { ...draft, table: { ...draft.table, columns: planned.map(({ column }) => column) }, columns: planned };
+  });
+}
+
+/** Where only a tick is written, a blank says no. */
+const isMark = ({ column, reading }: PlannedColumn): boolean => column.kind === 'yes-no' && reading.yesNo === MARK_PAIR;
+
+/** Of a record that is made for a value that was not found nothing is known but that value. */
+function withRoomForNew(tables: readonly PlannedTable[]): PlannedTable[] {
+  const added = new Set(tables.flatMap(({ columns }) => columns.flatMap(({ finds }) => (finds?.adds === true ? [finds.column] : []))));
+  return tables.map((one) => {
+    if (!one.columns.some(({ column }) => added.has(column.id))) return one;
+    const columns = one.columns.map((planned) => (added.has(planned.column.id) || isMark(planned) ? planned : { ...planned, column: { ...planned.column, required: false } }));
+    return { ...one, columns, table: { ...one.table, columns: columns.map(({ column }) => column) } };
   });
 }
 
@@ -229,14 +244,15 @@ function withReferences(drafts: readonly Draft[], making: Making): PlannedTable[
 function groupFound(drafts: readonly Draft[], { sheet, rows }: Pick<Draft, 'sheet' | 'rows'>, headings: readonly string[]): PlannedColumn['finds'] {
   if (rows.t === 'distinct') return null;
   const group = drafts.find((one) => one.sheet === sheet && one.rows.t === 'distinct' && one.columns[0]?.headings[0] === headings[0]);
-  return group === undefined ? null : { table: group.table.id, column: group.columns[0]?.column.id ?? '', label: group.table.label };
+  return group === undefined ? null : { table: group.table.id, column: group.columns[0]?.column.id ?? '', label: group.table.label, adds: false };
 }
 
-function relationFound(drafts: readonly Draft[], { to, table }: DetectedRelation): PlannedColumn['finds'] {
-  if (table !== null) return { table: table.id, column: table.column, label: to.sheet };
-  const target = drafts.find(({ sheet, rows }) => sheet === to.sheet && rows.t === 'each');
+function relationFound(drafts: readonly Draft[], relation: DetectedRelation, { adds = [] }: Decisions): PlannedColumn['finds'] {
+  const { to, table } = relation;
+  if (table !== null) return { table: table.id, column: table.column, label: to.sheet, adds: false };
+  const target = drafts.find(({ sheet, rows, into }) => sheet === to.sheet && rows.t === 'each' && into === null);
   const column = target?.columns.find(({ headings }) => headings[0] === to.column);
-  return target === undefined || column === undefined ? null : { table: target.table.id, column: column.column.id, label: target.table.label };
+  return target === undefined || column === undefined ? null : { table: target.table.id, column: column.column.id, label: target.table.label, adds: adds.includes(relationId(relation)) };
 }
 
 /** Tables after those they refer to. Tables that refer to one another in a circle keep their order. */
@@ -257,9 +273,17 @@ function inOrder(tables: readonly PlannedTable[]): PlannedTable[] {
   return ordered;
 }
 
-/** Tables that an earlier one refers to, or they themselves: what their rows are named by must be known before the first of them is made. */
+/**
+ * Tables that an earlier one refers to, or they themselves, or that get records for what is not found in them: what their rows are named by must be
+ * known before the first of all is made.
+ */
 export function namedBeforeMade({ tables }: ImportPlan): PlannedTable[] {
-  return tables.filter(({ table, into, rows }, at) => into === null && rows.t === 'each' && tables.slice(0, at + 1).some(({ columns }) => columns.some(({ finds }) => finds?.table === table.id)));
+  return tables.filter(({ table, into, rows }, at) => into === null && rows.t === 'each' && tables.some(({ columns }, other) => columns.some(({ finds }) => finds?.table === table.id && (other <= at || finds.adds))));
+}
+
+/** Where the values stand that become records of the table of a column when they are not found in it. */
+export function namesFor({ tables }: ImportPlan, column: string): { sheet: string; at: readonly number[] }[] {
+  return tables.flatMap(({ sheet, columns }) => columns.filter(({ finds }) => finds?.adds === true && finds.column === column).map(({ at }) => ({ sheet, at })));
 }
 
 /** What was asked and not answered, of the columns that are taken: each with its path. */

@@ -61,7 +61,7 @@ describe('the plan', () => {
     const table = { ...products, columns: [...products.columns, { ...products.columns[0]!, id: 'cbed', key: 'bed', label: 'Bed', kind: 'reference' as const, target: beds.id, unique: false }] };
     const sheet = detected({ Sheet: sheetOf(['Name', 'Bed'], (i) => [`P${i}`, 'B1']) });
     const [plan] = planImport(ID, sheet, { ...noDecisions, sheets: { Sheet: { into: intoTable(sheet.sheets[0]!, table) } } }, [beds, table]).tables;
-    expect(plan?.columns[1]?.finds).toEqual({ table: beds.id, column: `names/${beds.id}`, label: 'Beds' });
+    expect(plan?.columns[1]?.finds).toEqual({ table: beds.id, column: `names/${beds.id}`, label: 'Beds', adds: false });
   });
 });
 

@@ -1,5 +1,6 @@
-import { columnPath, type Decisions } from './decisions';
+import { columnPath, noDecisions, type Decisions } from './decisions';
 import type { DetectedRelation, DetectedSheet, Detection, NumberedColumns, RepeatedGroup } from './detection';
+import { relationId, relationsOf } from './references';
 
 /** Something to accept or decline; the sentence is made in `wording/`. */
 export type Proposal =
@@ -9,7 +10,6 @@ export type Proposal =
   /** Columns that tell every row from every other. That may be chance, so nothing comes of it unless somebody says that it must stay so. */
   | { readonly t: 'together'; readonly id: string; readonly sheet: string; readonly columns: readonly string[] };
 
-export const relationId = ({ from }: Pick<DetectedRelation, 'from'>): string => `relation:${columnPath(from.sheet, from.column)}`;
 export const groupId = (sheet: string, { by }: Pick<RepeatedGroup, 'by'>): string => `group:${columnPath(sheet, by)}`;
 export const numberedId = (sheet: string, { stems }: Pick<NumberedColumns, 'stems'>): string => `numbered:${columnPath(sheet, stems[0]?.columns[0] ?? '')}`;
 
@@ -25,9 +25,9 @@ export function answered(decisions: Decisions, proposal: Proposal, accept: boole
 }
 
 /** The proposals of one sheet in the order of its columns: relations first, for they are the surest. */
-export function proposalsOf(detection: Detection, sheet: DetectedSheet): Proposal[] {
+export function proposalsOf(detection: Detection, sheet: DetectedSheet, decisions: Decisions = noDecisions): Proposal[] {
   return [
-    ...detection.relations.filter(({ from }) => from.sheet === sheet.name).map((relation): Proposal => ({ t: 'relation', id: relationId(relation), sheet: sheet.name, relation })),
+    ...relationsOf(detection, decisions).filter(({ from }) => from.sheet === sheet.name).map((relation): Proposal => ({ t: 'relation', id: relationId(relation), sheet: sheet.name, relation })),
     ...sheet.repeatedGroups.map((group): Proposal => ({ t: 'group', id: groupId(sheet.name, group), sheet: sheet.name, group })),
     ...sheet.numberedColumns.map((numbered): Proposal => ({ t: 'numbered', id: numberedId(sheet.name, numbered), sheet: sheet.name, numbered })),
     ...sheet.keys.filter((columns) => columns.length > 1).map((columns): Proposal => ({ t: 'together', id: togetherId(sheet.name, columns), sheet: sheet.name, columns })),

@@ -72,9 +72,13 @@ interface Reader {
 /** Different cells that are remembered of all columns together: about 150 bytes each. */
 const REMEMBERED = 500_000;
 
+/** No row of a file has a number like this, so records that stand in none have ids from here. */
+const BEYOND = 2 ** 33;
+
 /** Makes the rows of one table from those of its sheet. */
 export class RowMaker {
   private readonly readers: readonly Reader[];
+  private readonly named: MadeRow[] = [];
   /** Of a table of different values: what is known of each so far. */
   private readonly distinct = new Map<number, { id: string; row: number; values: Fit[] }>();
 
@@ -128,9 +132,20 @@ export class RowMaker {
     });
   }
 
-  /** The different values, when all rows have been seen. */
+  /** Makes records that have nothing but a name, and notes them; those whose name does not fit stay unmade, and rows that name them are refused. */
+  addNamed(names: readonly string[], column: string): void {
+    for (const name of names) {
+      const values = this.readers.map(({ planned, cells }) => cells.of(planned.column.id === column ? name : ''));
+      if (!values.every((value): value is Fit => 'value' in value)) continue;
+      const id = this.making.ids.of(BEYOND + this.named.length);
+      this.named.push({ id, row: 0, parent: null, position: 0, values, text: null });
+      this.making.noted.get(column)?.set(hashOf(fold(name)), id);
+    }
+  }
+
+  /** The different values, when all rows have been seen, and what has nothing but a name. */
   rest(): MadeRow[] {
-    return [...this.distinct.values()].map(({ id, row, values }) => ({ id, row, parent: null, position: 0, values, text: null }));
+    return [...this.named, ...this.distinct.values()].map(({ id, row, values }) => ({ id, row, parent: null, position: 0, values, text: null }));
   }
 
   private each(row: Row, number: number, made: MadeRow[]): void {

@@ -1,4 +1,4 @@
-import type { DetectedColumn, DetectedKind } from '../import/detection';
+import type { DetectedColumn, DetectedKind, DetectedRelation } from '../import/detection';
 import type { Merged, RefusedCell } from '../import/import';
 import type { Proposal } from '../import/proposals';
 import { unreachable } from '../kernel/result';
@@ -15,9 +15,11 @@ export function proposalSentence(proposal: Proposal, made: string): string {
     case 'relation': {
       const { from, to, covered, missed, tolerant, alongWith, table } = proposal.relation;
       if (alongWith !== null) return `“${from.column}” says of ${to.sheet} what “${alongWith}” says already, so it is left out here`;
+      const names = `“${from.column}” names records of ${table === null ? '' : 'your table '}${to.sheet} by their ${to.column}`;
+      if (covered + missed === 0) return `${names}, as you said`;
       const found = missed === 0 ? (covered === 1 ? 'its one value is found there' : `all ${grouped(covered)} different values are found there`) : `${grouped(covered)} of ${many(covered + missed, 'different value')} are found there`;
       const bent = tolerant === 0 ? '' : `, ${grouped(tolerant)} once case, spaces and accents are left aside`;
-      return `“${from.column}” names records of ${table === null ? '' : 'your table '}${to.sheet} by their ${to.column}: ${found}${bent}`;
+      return `${names}: ${found}${bent}`;
     }
     case 'group': {
       const { by, columns, records, rows, exceptions } = proposal.group;
@@ -31,6 +33,12 @@ export function proposalSentence(proposal: Proposal, made: string): string {
     case 'together': return `No two rows share ${listed(proposal.columns)}, so far`;
     default: return unreachable(proposal);
   }
+}
+
+/** What is not found, with its rows: the first of them, and how many more. */
+export function missesSentence({ misses, missed }: Pick<DetectedRelation, 'misses' | 'missed'>): string {
+  const shown = misses.slice(0, 5).map(({ row, text }) => `“${text}” in row ${grouped(row)}`);
+  return `Not found: ${missed > shown.length ? `${shown.join(', ')} and ${grouped(missed - shown.length)} more` : listed(shown)}`;
 }
 
 /** What happens instead, when it is declined. */

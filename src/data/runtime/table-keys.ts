@@ -1,6 +1,7 @@
 import { sql } from 'drizzle-orm';
 import { fold, tidy } from '../../core/import/cell';
 import { hashOf } from '../../core/import/hash';
+import { keyColumns } from '../../core/table/key-columns';
 import type { Column, Table } from '../../core/table/model';
 import type { Tx } from '../connect';
 import { columnName, tableName } from '../identifiers';
@@ -15,9 +16,6 @@ export interface TableKey {
   readonly column: Column;
   readonly records: readonly { readonly id: string; readonly value: string }[];
 }
-
-/** Columns that tell records apart: those that must be different in each. */
-export const keyColumns = (table: Table): Column[] => table.columns.filter(({ unique, kind }) => unique && (kind === 'text' || kind === 'whole' || kind === 'e-mail'));
 
 /** What who asks may see of it; null for a table that is too large. */
 export async function readKey(tx: Tx, table: Table, column: Column): Promise<TableKey | null> {

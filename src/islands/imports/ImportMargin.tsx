@@ -1,9 +1,10 @@
 import { CircleHelp, EyeOff } from 'lucide-react';
-import { columnPath, type ColumnDecision } from '../../core/import/decisions';
+import { asKind, asNames, columnPath, type ColumnDecision } from '../../core/import/decisions';
 import { detectedKinds, type DetectedColumn, type DetectedKind } from '../../core/import/detection';
 import { headingLabel } from '../../core/import/heading';
 import { NUMBER, type Into } from '../../core/import/into-table';
 import { recordsOf } from '../../core/import/preview';
+import { addedTo, isSame, nameable, relationId, relationsOf } from '../../core/import/references';
 import { personalKinds, type PersonalData } from '../../core/table/model';
 import { evidenceSentences, grouped, kindWords, mergedWords, personalWords, refusedSentence } from '../../core/wording/proposal-sentence';
 import { Select } from '../kit/Select';
@@ -35,7 +36,7 @@ function Whole({ importing, pick }: { importing: Importing; pick: (path: string)
   const { plan, data, asks, decisions, decide, cancel, trouble, busy } = importing;
   const { detection } = data;
   const fresh = plan.tables.filter(({ into }) => into === null);
-  const records = detection === null ? 0 : fresh.reduce((sum, one) => sum + recordsOf(one, detection), 0);
+  const records = detection === null ? 0 : fresh.reduce((sum, one) => sum + recordsOf(one, detection) + (one.rows.t === 'each' ? addedTo(detection, decisions, one.sheet) : 0), 0);
   const there = plan.tables.filter(({ into }) => into !== null);
   return (
     <div className="margin-part first">
@@ -93,10 +94,19 @@ function Tried({ importing: { trial, data } }: { importing: Importing }) {
   );
 }
 
+interface InHand {
+  readonly importing: Importing;
+  /** `Sheet/Column`. */
+  readonly path: string;
+  readonly column: DetectedColumn;
+  readonly sheet: string;
+}
+
 const dateOrders = [{ value: 'dmy', label: 'day, month, year' }, { value: 'mdy', label: 'month, day, year' }];
 const signs = [{ value: '.', label: 'a point comes before decimals' }, { value: ',', label: 'a comma comes before decimals' }];
 
-function ColumnInHand({ importing: { decisions, decide, data, column: decideColumn }, path, column, sheet }: { importing: Importing; path: string; column: DetectedColumn; sheet: string }) {
+function ColumnInHand({ importing, path, column, sheet }: InHand) {
+  const { decisions, decide, data, column: decideColumn } = importing;
   const into = decisions.sheets[sheet]?.into;
   const target = data.tables.find(({ id }) => id === into?.table);
   const decided = decisions.columns[path] ?? {};
@@ -108,7 +118,7 @@ function ColumnInHand({ importing: { decisions, decide, data, column: decideColu
       <h2 className="margin-title">The column “{column.name}”</h2>
       {decided.leaveOut === true ? <p className="mb-2 text-[14px]">It is left out.</p> : (
         <>
-          {into !== undefined && target !== undefined ? <Sentence>fills <Select label="What the column fills" value={into.columns[column.name] ?? ''} choices={[{ value: '', label: 'nothing' }, { value: NUMBER, label: 'the records’ own number' }, ...target.columns.map(({ id, label }) => ({ value: id, label }))]} onChange={(id) => decide((before) => ({ ...before, sheets: { ...before.sheets, [sheet]: { ...before.sheets[sheet], into: refilled(into, column.name, id) } } }))} /></Sentence> : <Sentence>is called <Word label="Name of the column" value={decided.label ?? headingLabel(column.name)} onChange={(label) => change({ label: label.trim() === '' ? column.name : label })} /> and holds <Select label="Kind of the column" value={kind} choices={detectedKinds.filter((one) => one !== 'choice' || column.choices !== null).map((value) => ({ value, label: kindWords[value] }))} onChange={(value) => change({ kind: value as DetectedKind })} /></Sentence>}
+          {into !== undefined && target !== undefined ? <Sentence>fills <Select label="What the column fills" value={into.columns[column.name] ?? ''} choices={[{ value: '', label: 'nothing' }, { value: NUMBER, label: 'the records’ own number' }, ...target.columns.map(({ id, label }) => ({ value: id, label }))]} onChange={(id) => decide((before) => ({ ...before, sheets: { ...before.sheets, [sheet]: { ...before.sheets[sheet], into: refilled(into, column.name, id) } } }))} /></Sentence> : <Sentence>is called <Word label="Name of the column" value={decided.label ?? headingLabel(column.name)} onChange={(label) => change({ label: label.trim() === '' ? column.name : label })} /> and holds <KindPick importing={importing} path={path} sheet={sheet} column={column} /></Sentence>}
           {(kind === 'date' || kind === 'date-time') && (column.ask?.t === 'date-order' || column.reading.dateOrder === 'dmy' || column.reading.dateOrder === 'mdy') && <AskedOrder column={column} value={decided.dateOrder ?? (column.ask === null ? column.reading.dateOrder ?? null : null)} onChange={(dateOrder) => change({ dateOrder })} />}
           {(kind === 'decimal' || kind === 'whole' || kind === 'money') && (column.ask?.t === 'decimal-sign' || (column.reading.decimals ?? 0) > 0) && <AskedSign column={column} value={decided.decimalSign ?? (column.ask === null ? column.reading.decimalSign ?? null : null)} onChange={(decimalSign) => change({ decimalSign })} />}
           {into === undefined && <Sentence><EyeOff size={14} aria-hidden className="text-plum" />It holds <Select label="Data about people" value={personal ?? 'none'} choices={[{ value: 'none', label: 'nothing about people' }, ...personalKinds.map((value) => ({ value, label: personalWords[value] }))]} onChange={(value) => change({ personal: value === 'none' ? null : (value as PersonalData) })} /></Sentence>}
@@ -119,6 +129,25 @@ function ColumnInHand({ importing: { decisions, decide, data, column: decideColu
       <button type="button" className="button-plain" onClick={() => change({ leaveOut: decided.leaveOut !== true })}>{decided.leaveOut === true ? 'Take it after all' : 'Leave this column out'}</button>
     </div>
   );
+}
+
+/** What a column holds: values of a kind, or records of a sheet or table, by what tells them apart. */
+function KindPick({ importing: { data: { detection, tables }, decisions, decide }, path, sheet, column }: InHand) {
+  if (detection === null) return null;
+  const from = { sheet, column: column.name };
+  const id = relationId({ from });
+  const relation = relationsOf(detection, decisions).find((one) => relationId(one) === id && one.alongWith === null);
+  const named = nameable(detection, decisions, tables, from);
+  const at = relation === undefined || decisions.declined.includes(id) ? -1 : named.findIndex((one) => isSame(one, relation));
+  const choices = [
+    ...detectedKinds.filter((one) => one !== 'choice' || column.choices !== null).map((value) => ({ value: value as string, label: kindWords[value] })),
+    ...named.map(({ to, table }, i) => ({ value: `names ${i}`, label: `a record of ${table === null ? '' : 'your table '}${to.sheet}, by its ${to.column}` })),
+  ];
+  const pick = (value: string) => {
+    const names = value.startsWith('names ') ? named[Number(value.slice(6))] : undefined;
+    decide((before) => (names === undefined ? asKind(before, path, value as DetectedKind, relation === undefined ? null : id) : asNames(before, path, names, id)));
+  };
+  return <Select label="Kind of the column" value={at >= 0 ? `names ${at}` : (decisions.columns[path]?.kind ?? column.kind)} choices={choices} onChange={pick} />;
 }
 
 /** One heading fills a column; whichever filled it before fills nothing. */

@@ -1,13 +1,14 @@
 import { ArrowRight, Check, X } from 'lucide-react';
 import { columnPath, type SheetDecision } from '../../core/import/decisions';
-import type { DetectedSheet } from '../../core/import/detection';
+import type { DetectedRelation, DetectedSheet } from '../../core/import/detection';
 import { sheetLabel } from '../../core/import/heading';
 import type { PlannedTable } from '../../core/import/import-plan';
 import { intoTable, likelyTables } from '../../core/import/into-table';
 import { previewRows, recordsOf } from '../../core/import/preview';
 import { answered, isAccepted, proposalsOf, type Proposal } from '../../core/import/proposals';
 import type { ColumnKind } from '../../core/table/model';
-import { declinedSentence, grouped, proposalSentence } from '../../core/wording/proposal-sentence';
+import { addedTo, mayAdd, relationId } from '../../core/import/references';
+import { declinedSentence, grouped, missesSentence, proposalSentence } from '../../core/wording/proposal-sentence';
 import { Select } from '../kit/Select';
 import { Sentence, Word } from '../kit/Sentence';
 import { IntoSettings } from './IntoSettings';
@@ -37,7 +38,7 @@ export function PlannedTables({ importing, picked, pick }: Props) {
               <span className="gutter">{i + 1}</span>
               <SheetHead importing={importing} sheet={sheet} left={tables.length === 0} />
             </div>
-            <ul>{tables.some(({ into }) => into === null) && proposalsOf(detection, sheet).map((proposal) => <ProposalLine key={proposal.id} importing={importing} proposal={proposal} />)}</ul>
+            <ul>{tables.some(({ into }) => into === null) && proposalsOf(detection, sheet, importing.decisions).map((proposal) => <ProposalLine key={proposal.id} importing={importing} proposal={proposal} />)}</ul>
             {ordered.map((one) => <PlannedGrid key={one.table.id} importing={importing} planned={one} sheet={sheet} picked={picked} pick={pick} />)}
           </section>
         );
@@ -56,14 +57,14 @@ function SheetHead({ importing: { decisions, decide, data, headings, busy }, she
   const [likely] = likelyTables(sheet, data.tables);
   const choices = [{ value: 'new', label: 'a new table' }, ...data.tables.filter(({ parent }) => parent === null).map(({ id, label }) => ({ value: id, label: `your table ${label}` }))];
   return (
-    <div>
+    <div className="grid gap-1.5">
       <div className="flex flex-wrap items-center gap-x-2 gap-y-1">
         <h2 className="text-[17px]">{sheet.name}</h2>
         {left ? <span className="quiet">is left out</span> : <><ArrowRight size={14} aria-hidden className="text-slate-500" /><Select label={`Where ${sheet.name} goes`} value={decided?.into?.table ?? 'new'} choices={choices} onChange={bring} />{decided?.into === undefined && <Word label={`Name of the table made of ${sheet.name}`} value={decided?.label ?? sheetLabel(sheet.name)} onChange={(label) => change(label.trim() === '' ? {} : { label })} />}</>}
         <button type="button" className="button-plain ml-auto" onClick={() => change({ leaveOut: !left })}>{left ? 'Take it after all' : 'Leave it out'}</button>
       </div>
       {!left && <Sentence>Its headings stand in <Select label={`Where the headings of ${sheet.name} stand`} value={String(sheet.headerRow ?? 0)} disabled={busy} choices={headingChoices(sheet)} onChange={(row) => void headings(sheet.name, Number(row))} /></Sentence>}
-      {!left && decided?.into === undefined && likely !== undefined && <p className="mt-1 flex flex-wrap items-center gap-x-2 text-[14px]"><span className="marked">{likely.matched} of {sheet.columns.length} headings are columns of your table {likely.table.label}.</span><button type="button" className="button-plain py-0!" onClick={() => bring(likely.table.id)}>Bring the rows into it</button></p>}
+      {!left && decided?.into === undefined && likely !== undefined && <p className="flex flex-wrap items-center gap-x-2 text-[14px]"><span className="marked">{likely.matched} of {sheet.columns.length} headings are columns of your table {likely.table.label}.</span><button type="button" className="button-plain py-0!" onClick={() => bring(likely.table.id)}>Bring the rows into it</button></p>}
       {!left && decided?.into !== undefined && <IntoSettings sheet={sheet} into={decided.into} tables={data.tables} change={(into) => change({ into })} />}
     </div>
   );
@@ -78,7 +79,8 @@ const headingChoices = ({ top = [], headerRow }: DetectedSheet) => [
 const withoutNothing = (decision: SheetDecision | { into: undefined }): SheetDecision => Object.fromEntries(Object.entries(decision).filter(([, value]) => value !== undefined));
 
 /** One proposal with its answer; a declined one says what happens instead. */
-function ProposalLine({ importing: { decisions, decide, plan }, proposal }: { importing: Importing; proposal: Proposal }) {
+function ProposalLine({ importing, proposal }: { importing: Importing; proposal: Proposal }) {
+  const { decisions, decide, plan } = importing;
   const declined = !isAccepted(decisions, proposal);
   const toggle = () => decide((before) => answered(before, proposal, declined));
   const made = plan.tables.find(({ sheet, rows }) => sheet === proposal.sheet && rows.t === (proposal.t === 'group' ? 'distinct' : 'numbered'))?.table.label ?? 'it';
@@ -87,19 +89,31 @@ function ProposalLine({ importing: { decisions, decide, plan }, proposal }: { im
       {declined ? <X size={15} aria-hidden className="mt-0.5 mr-3 ml-auto text-slate-500" /> : <Check size={15} aria-hidden className="mt-0.5 mr-3 ml-auto text-lichen" />}
       <span className={declined ? 'text-slate-600' : ''}>{proposal.t === 'together' ? <>{proposalSentence(proposal, made)}. {declined ? declinedSentence(proposal) : 'It is kept so: a record that would share them is refused'}</> : declined ? <><s>{proposalSentence(proposal, made)}</s>. {declinedSentence(proposal)}</> : proposalSentence(proposal, made)}.</span>
       <button type="button" className="button-plain ml-3 py-0!" aria-pressed={declined} onClick={toggle}>{proposal.t === 'together' ? (declined ? 'Keep it so' : 'Let it be') : declined ? 'Accept it' : 'Decline'}</button>
+      {proposal.t === 'relation' && proposal.relation.missed > 0 && !declined && <div className="col-start-2"><Misses importing={importing} relation={proposal.relation} /></div>}
     </li>
   );
 }
 
+/** What a column names that is not there, and what becomes of it. */
+function Misses({ importing: { decisions, decide, plan }, relation }: { importing: Importing; relation: DetectedRelation }) {
+  const id = relationId(relation);
+  const adds = decisions.adds?.includes(id) === true;
+  const named = plan.tables.find(({ sheet, rows, into }) => sheet === relation.to.sheet && rows.t === 'each' && into === null)?.table.label;
+  const choices = [{ value: 'refuse', label: 'Rows that name them are refused' }, ...(named !== undefined && mayAdd(relation) ? [{ value: 'add', label: `${named} gets a record for each` }] : [])];
+  const change = (value: string) => decide((before) => ({ ...before, adds: [...(before.adds ?? []).filter((one) => one !== id), ...(value === 'add' ? [id] : [])] }));
+  return <Sentence><span className={adds ? '' : 'marked'}>{missesSentence(relation)}.</span>{choices.length === 1 ? <span>{choices[0]?.label}.</span> : <Select label={`What becomes of what ${relation.from.column} names and is not there`} value={adds ? 'add' : 'refuse'} choices={choices} onChange={change} />}</Sentence>;
+}
+
 function PlannedGrid({ importing, planned, sheet, picked, pick }: Props & { readonly planned: PlannedTable; readonly sheet: DetectedSheet }) {
-  const { data: { detection, samples }, asks, plan } = importing;
+  const { data: { detection, samples }, asks, plan, decisions } = importing;
   const pathOf = (at: number | undefined) => columnPath(sheet.name, sheet.columns.find((one) => one.at === at)?.name ?? '');
   const waiting = new Set(asks.map(({ path }) => path));
   const rows = previewRows(planned, samples[sheet.name] ?? [], SHOWN, (at) => waiting.has(pathOf(at)));
   const parent = plan.tables.find(({ table }) => table.id === planned.table.parent)?.table.label;
+  const added = detection === null || planned.rows.t !== 'each' ? 0 : addedTo(detection, decisions, sheet.name);
   return (
     <div className="pt-1 pr-5 pb-4 pl-[46px] max-sm:pl-3">
-      <p className="mb-1 text-[14px]">{planned.rows.t !== 'each' && <><strong>{planned.table.label}</strong>{' '}</>}<span className="font-mono text-[13px] text-slate-600">records.{planned.table.key}</span> <span className="quiet">{detection !== null && `${grouped(recordsOf(planned, detection))} ${planned.into === null ? 'records' : 'rows'}`}{parent !== undefined && `, rows of ${parent}`}</span></p>
+      <p className="mb-1 text-[14px]">{planned.rows.t !== 'each' && <><strong>{planned.table.label}</strong>{' '}</>}<span className="font-mono text-[13px] text-slate-600">records.{planned.table.key}</span> <span className="quiet">{detection !== null && `${grouped(recordsOf(planned, detection))} ${planned.into === null ? 'records' : 'rows'}`}{parent !== undefined && `, rows of ${parent}`}{added > 0 && `, and ${grouped(added)} for what is named and not there`}</span></p>
       <div className="relative overflow-x-auto rounded-md border border-slate-200" tabIndex={0} role="region" aria-label={`First rows of ${planned.table.label}`}>
         <table className="grid-table">
           <thead className="bg-slate-50"><tr>{planned.columns.map(({ column, at, finds }) => {

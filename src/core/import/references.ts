@@ -1,0 +1,38 @@
+import { keyColumns } from '../table/key-columns';
+import type { Table } from '../table/model';
+import { columnPath, type Decisions } from './decisions';
+import type { ColumnRef, DetectedRelation, Detection, Named } from './detection';
+
+/** The relations as they were found, save where somebody said that a column names other records, or names some at all. */
+export function relationsOf({ relations, sheets }: Detection, { columns }: Decisions): DetectedRelation[] {
+  const said = sheets.flatMap(({ name, columns: all }) => all.flatMap(({ name: column }): DetectedRelation[] => {
+    const names = columns[columnPath(name, column)]?.names;
+    if (names === undefined) return [];
+    const found = relations.find(({ from, ...one }) => from.sheet === name && from.column === column && isSame(one, names));
+    return [found ?? { from: { sheet: name, column }, ...names, covered: 0, missed: 0, misses: [], tolerant: 0, alongWith: null }];
+  }));
+  const isSaid = ({ from }: DetectedRelation): boolean => said.some((one) => isColumn(one.from, from));
+  return [...relations.filter((one) => !isSaid(one)), ...said];
+}
+
+const isColumn = (a: ColumnRef, b: ColumnRef): boolean => a.sheet === b.sheet && a.column === b.column;
+
+export const isSame = (a: Named, b: Named): boolean => isColumn(a.to, b.to) && a.table?.id === b.table?.id && a.table?.column === b.table?.column;
+
+/** What a column of a sheet may be said to name: whatever tells the rows of a sheet that is taken apart, or the records of a table. */
+export function nameable(detection: Detection, decisions: Decisions, tables: readonly Table[], from: ColumnRef): Named[] {
+  const taken = detection.sheets.filter(({ name }) => decisions.sheets[name]?.leaveOut !== true && decisions.sheets[name]?.into === undefined);
+  const inSheets = taken.flatMap(({ name, columns }) => columns.filter((column) => column.unique && decisions.columns[columnPath(name, column.name)]?.leaveOut !== true).map((column): Named => ({ to: { sheet: name, column: column.name }, table: null })));
+  const inTables = tables.flatMap((table) => keyColumns(table).map((column): Named => ({ to: { sheet: table.label, column: column.label }, table: { id: table.id, column: column.id } })));
+  return [...inSheets.filter(({ to }) => !isColumn(to, from)), ...inTables];
+}
+
+/** How many records a sheet's table gets for values that are not found in it, counted for each column that names them. */
+export function addedTo(detection: Detection, decisions: Decisions, sheet: string): number {
+  return relationsOf(detection, decisions).filter((one) => one.to.sheet === sheet && mayAdd(one) && decisions.adds?.includes(relationId(one)) === true && !decisions.declined.includes(relationId(one))).reduce((sum, { missed }) => sum + missed, 0);
+}
+
+/** Only a table that is made here gets records for what is not found: one that is there already has its own ways to add them. */
+export const mayAdd = ({ table, alongWith }: DetectedRelation): boolean => table === null && alongWith === null;
+
+export const relationId = ({ from }: Pick<DetectedRelation, 'from'>): string => `relation:${columnPath(from.sheet, from.column)}`;
