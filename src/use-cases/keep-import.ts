@@ -1,9 +1,8 @@
 import { seeNewTables } from '../core/access/rules';
-import { fold, textOf, tidy } from '../core/import/cell';
-import { hashOf } from '../core/import/hash';
+import { textOf } from '../core/import/cell';
 import type { Detection } from '../core/import/detection';
 import { working, type ImportResult, type RefusedCell } from '../core/import/import';
-import { namedBeforeMade, namesFor, planImport, type ImportPlan, type PlannedTable } from '../core/import/import-plan';
+import { planImport, type ImportPlan, type PlannedTable } from '../core/import/import-plan';
 import type { Into } from '../core/import/into-table';
 import { RecordIds, RowMaker, type MadeRow } from '../core/import/rows';
 import { countOf } from '../core/import/text-rows';
@@ -17,7 +16,7 @@ import { fieldIssue } from '../data/field-issues';
 import { loadRows, stampColumns, stampLoaded } from '../data/runtime/load-rows';
 import { dropStage, mergeRows, stageRows, type Merging } from '../data/runtime/merge-rows';
 import { patience, withSources } from '../data/runtime/open-source';
-import { readKey, readNames } from '../data/runtime/table-keys';
+import { namesThere, noteNames, recordsThere, type Names, type Sheets } from './import-names';
 import { keepPackage } from './keep-package';
 import { finishTables, makeBareTables, maySee, readTables } from '../data/runtime/tables';
 import { dropPieces, noteProgress, oneImportAtATime, readImport, updateImport, type ImportRow } from '../data/system/imports';
@@ -98,7 +97,7 @@ class Filling {
     const there = await readTables(tx);
     this.plan = planImport(this.row.id, this.detection, this.row.decisions, [...there.values()]);
     for (const { into, table } of this.plan.tables) if (into !== null && !(await maySee(tx, table.id))) return fail(notFound('table'));
-    await this.load(tx, copy, reopen, await this.recordsThere(tx, there));
+    await this.load(tx, copy, { plan: this.plan, reopen, headerOf: (sheet) => this.headerOf(sheet) }, there);
     if (this.abort.signal.aborted) return fail(stale('import-moved'));
     if (this.count > 0 && this.row.decisions.refusedRows === 'keep-nothing') return fail(invalid());
     const keys = new Map([...there.values(), ...this.plan.tables.map(({ table }) => table)].map(({ id, key }) => [id, key]));
@@ -124,67 +123,29 @@ class Filling {
     throw error;
   }
 
-  /** The records of tables there are already, by what names them. */
-  private async recordsThere(tx: Tx, there: ReadonlyMap<string, Table>): Promise<Map<string, Map<number, string>>> {
-    const found = new Map<string, Map<number, string>>();
-    for (const { finds } of this.plan.tables.flatMap(({ columns }) => columns)) {
-      const table = there.get(finds?.table ?? '');
-      const column = table?.columns.find(({ id }) => id === finds?.column);
-      if (table === undefined || column === undefined || found.has(column.id)) continue;
-      const key = await readKey(tx, table, column);
-      found.set(column.id, new Map(key?.records.map(({ id, value }) => [hashOf(fold(tidy(value))), id])));
-    }
-    return found;
-  }
-
-  private async load(tx: Tx, copy: CopyInto, reopen: Reopen, there: ReadonlyMap<string, Map<number, string>>): Promise<void> {
-    const wanted = new Set(this.plan.tables.flatMap(({ columns }) => columns.flatMap(({ finds }) => (finds === null ? [] : [finds.column]))));
-    const found = new Map([...wanted].map((id) => [id, there.get(id) ?? new Map<number, string>()]));
-    const ids = new Map(this.plan.tables.map(({ table }, i) => [table.id, new RecordIds(this.row.id, i)]));
-    const refusedRows = new Map<string, Set<number>>();
-    for (const { sheet } of this.plan.tables) refusedRows.set(sheet, new Set());
+  private async load(tx: Tx, copy: CopyInto, sheets: Sheets, there: ReadonlyMap<string, Table>): Promise<void> {
+    const { tables } = this.plan;
+    const records = await recordsThere(tx, sheets, there);
+    const found: Names = new Map(tables.flatMap(({ columns }) => columns.flatMap(({ finds }) => (finds === null ? [] : [[finds.column, records.get(finds.column) ?? new Map<number, string>()] as const]))));
+    const ids = new Map(tables.map(({ table }, i) => [table.id, new RecordIds(this.row.id, i)]));
+    const refusedRows = new Map(tables.map(({ sheet }) => [sheet, new Set<number>()]));
     const makerOf = (plan: PlannedTable): RowMaker => new RowMaker({
       plan, found, noted: found, ids: ids.get(plan.table.id) ?? new RecordIds(this.row.id, 0), parentIds: ids.get(plan.table.parent ?? '') ?? null,
       refusedRows: refusedRows.get(plan.sheet) ?? new Set(), refuse: (cell) => this.refuse(cell),
     });
-    const fresh = new Map(this.plan.tables.filter(({ into }) => into === null).map((plan) => [plan, makerOf(plan)]));
-    await this.noteNames(fresh, found, reopen);
+    const fresh = new Map(tables.filter(({ into }) => into === null).map((plan) => [plan, makerOf(plan)]));
+    await noteNames(sheets, fresh, found);
     await makeBareTables(tx, [...fresh.keys()].map(({ table }) => table), seeNewTables, 'unstamped');
-    for (const plan of this.plan.tables) {
+    for (const plan of tables) {
       const maker = fresh.get(plan);
       if (maker === undefined) {
-        await this.namesThere(tx, plan, found);
-        if (plan.into !== null) await this.bringInto(tx, copy, reopen, plan, makerOf(plan), plan.into);
+        await namesThere(tx, sheets, plan, there, found);
+        if (plan.into !== null) await this.bringInto(tx, copy, sheets.reopen, plan, makerOf(plan), plan.into);
         continue;
       }
-      const records = await loadRows(tx, copy, plan.table, yearNow(), this.madeRows(plan, maker, reopen));
+      const loaded = await loadRows(tx, copy, plan.table, yearNow(), this.madeRows(plan, maker, sheets.reopen));
       await stampColumns(tx, plan.table, this.row.personId);
-      this.made.push({ key: plan.table.key, label: plan.table.label, records });
-    }
-  }
-
-  /** What rows go by that others name before they are made, and new records for what is named and not there. */
-  private async noteNames(makers: ReadonlyMap<PlannedTable, RowMaker>, found: ReadonlyMap<string, ReadonlyMap<number, string>>, reopen: Reopen): Promise<void> {
-    const early = namedBeforeMade(this.plan);
-    for (const plan of early) for await (const some of reopen(plan.sheet)) makers.get(plan)?.names(some, this.headerOf(plan.sheet));
-    for (const plan of early) for (const { column } of plan.columns) {
-      const missing = new Map<number, string>();
-      for (const { sheet, at } of namesFor(this.plan, column.id)) for await (const { numbers, rows } of reopen(sheet)) rows.forEach((row, i) => {
-        if ((numbers[i] ?? 0) <= this.headerOf(sheet)) return;
-        for (const text of at.map((place) => tidy(textOf(row[place])))) {
-          const hash = hashOf(fold(text));
-          if (text !== '' && found.get(column.id)?.has(hash) === false && !missing.has(hash)) missing.set(hash, text);
-        }
-      });
-      makers.get(plan)?.addNamed([...missing.values()], column.id);
-    }
-  }
-
-  /** What records of tables there are go by, those this import has just added among them. */
-  private async namesThere(tx: Tx, plan: PlannedTable, found: Map<string, Map<number, string>>): Promise<void> {
-    for (const { finds } of plan.columns) {
-      const target = finds === null ? undefined : (await readTables(tx)).get(finds.table);
-      if (finds !== null && target !== undefined) found.set(finds.column, await readNames(tx, target));
+      this.made.push({ key: plan.table.key, label: plan.table.label, records: loaded });
     }
   }
 

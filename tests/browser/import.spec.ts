@@ -97,6 +97,26 @@ test('the row of the headings is corrected, and the sheet is read anew', async (
   expect(troubles).toEqual([]);
 });
 
+test('what a sheet names and is not there is listed, and gets records; a column that names nothing found is told what it names', async ({ browser }) => {
+  const { page, troubles } = await seat(browser, 'ines.okafor');
+  const bays = join(folder, 'Compost bays.csv');
+  const turns = join(folder, 'Compost turns.csv');
+  writeFileSync(bays, `Bay,Holds\n${Array.from({ length: 12 }, (_, i) => `C${i},${i + 2} barrows`).join('\n')}\n`);
+  writeFileSync(turns, `No,Bay,Then to\n${Array.from({ length: 30 }, (_, i) => `${i + 1},${i === 4 ? 'C77' : `c${i % 12}`},${i < 2 ? `C${i}` : ''}`).join('\n')}\n`);
+  await bring(page, bays, turns);
+  await expect(page.getByText('Not found: “C77” in row 6.')).toBeVisible();
+  await choose(page, 'What becomes of what Bay names and is not there', 'Compost bays gets a record for each');
+  await expect(page.getByText('12 records, and 1 for what is named and not there')).toBeVisible();
+  await page.getByRole('button', { name: /^Then to/ }).click();
+  await choose(page, 'Kind of the column', 'a record of Compost bays, by its Bay');
+  await expect(page.getByText('“Then to” names records of Compost bays by their Bay, as you said.')).toBeVisible();
+  await expectAccessible(page);
+  await page.getByRole('button', { name: 'Make 2 tables' }).click();
+  await expect(page.getByRole('heading', { name: '2 tables are made' })).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByRole('listitem').filter({ hasText: 'Compost bays' })).toContainText('13 records');
+  expect(troubles).toEqual([]);
+});
+
 test('a file that is no sheet is refused with a word, and the import of another is not shown', async ({ browser }) => {
   const { page } = await seat(browser, 'ines.okafor');
   writeFileSync(join(folder, 'picture.csv'), Buffer.from([0x89, 0x50, 0x4e, 0x47, 0, 0, 1, 2, 3, 4, 5]));

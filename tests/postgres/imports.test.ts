@@ -9,6 +9,12 @@ import { keepImport } from '../../src/use-cases/keep-import';
 import { readSheets } from '../../src/use-cases/read-import';
 import { brought, kept } from '../support/importing';
 import { openRecord } from '../../src/use-cases/read-tables';
+import { fold } from '../../src/core/import/cell';
+import { hashOf } from '../../src/core/import/hash';
+import { ok } from '../../src/core/kernel/result';
+import { readNames } from '../../src/data/runtime/table-keys';
+import { readTables } from '../../src/data/runtime/tables';
+import { asOwner } from '../../src/data/transaction';
 import { as, makeWorld, must, newId, refusal, type World } from '../support/world';
 
 let world: World;
@@ -58,6 +64,19 @@ describe('a sheet that names records of tables there are', () => {
     const done = await kept(proposed, { refusedRows: 'keep-the-rest' });
     expect([done.state, done.result?.refusals]).toEqual(['kept', [{ sheet: 'weeding', row: 7, column: 'Bed', text: 'Q9-99', code: 'not-found-there' }]]);
     expect(await world.sql(`SELECT count(*)::int AS n FROM records.weeding w JOIN records.beds_2 b ON b.id = w.bed`)).toEqual([{ n: 39 }]);
+  });
+});
+
+describe('the records of a table there is', () => {
+  it('are found by their names some at a time, those that are wanted; a name of several names none', async () => {
+    const read = (names: readonly string[], by: string | null) => must(asOwner({ person: '' }, async (tx) => {
+      const table = [...(await readTables(tx)).values()].find(({ key }) => key === 'beds_2') ?? expect.fail('no table');
+      return ok((await readNames(tx, table, table.columns.find(({ key }) => key === by) ?? null, new Set(names.map((name) => hashOf(fold(name)))), 10)).size);
+    }));
+    const beds = await world.sql('SELECT code, number, section FROM records.beds_2');
+    expect(beds.length).toBe(128);
+    const all = (key: string) => beds.map((bed) => String(bed[key]));
+    expect([await read(all('code'), 'code'), await read(['g1-01', ' G9 - 99'], 'code'), await read([...all('code'), ...all('number')], null), await read(all('section'), 'section'), await read([], 'code')]).toEqual([128, 1, 256, 0, 0]);
   });
 });
 

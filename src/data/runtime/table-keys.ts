@@ -1,4 +1,4 @@
-import { sql } from 'drizzle-orm';
+import { sql, type SQL } from 'drizzle-orm';
 import { fold, tidy } from '../../core/import/cell';
 import { hashOf } from '../../core/import/hash';
 import { keyColumns } from '../../core/table/key-columns';
@@ -25,17 +25,26 @@ export async function readKey(tx: Tx, table: Table, column: Column): Promise<Tab
   return { table, column, records: rows };
 }
 
-/** Whatever names a record of a table, without case, spaces and accents, as hashes: its title, its number, what is different in each. One that names several is left out. */
-export async function readNames(tx: Tx, table: Table): Promise<Map<number, string>> {
-  const columns = [titleSql(table, sql`t`), sql`t.number`, ...keyColumns(table).map((column) => sql`t.${columnName(column)}::text`)];
-  const { rows } = await tx.execute<{ id: string; names: (string | null)[] }>(sql`SELECT t.id, ARRAY[${sql.join(columns, sql`, `)}] AS names FROM ${tableName(table)} AS t WHERE t.removed_at IS NULL LIMIT ${MOST_KEYS}`);
+/** Records that are looked at together. */
+const PAGE = 50_000;
+
+/**
+ * The records that are wanted, by what names them without case, spaces and accents, as hashes: `by` one column, or by whatever names a record, its
+ * title, its number, and what is different in each. A name of several records names none.
+ */
+export async function readNames(tx: Tx, table: Table, by: Column | null, wanted: ReadonlySet<number>, page = PAGE): Promise<Map<number, string>> {
+  const columns = by === null ? [titleSql(table, sql`t`), sql`t.number`, ...keyColumns(table).map((column) => sql`t.${columnName(column)}::text`)] : [sql`t.${columnName(by)}::text`];
   const names = new Map<number, string>();
   const shared = new Set<number>();
-  for (const { id, names: own } of rows) {
-    for (const name of new Set(own.flatMap((text) => (text === null || text === '' ? [] : [hashOf(fold(tidy(text)))])))) {
+  for (let last: string | null = wanted.size === 0 ? null : ''; last !== null; ) {
+    const after: SQL = last === '' ? sql`` : sql`AND t.id > ${last}::uuid`;
+    const { rows }: { rows: { id: string; names: (string | null)[] }[] } = await tx.execute(sql`SELECT t.id, ARRAY[${sql.join(columns, sql`, `)}] AS names FROM ${tableName(table)} AS t WHERE t.removed_at IS NULL ${after} ORDER BY t.id LIMIT ${page}`);
+    for (const { id, names: own } of rows) for (const name of new Set(own.flatMap((text) => (text === null || text === '' ? [] : [hashOf(fold(tidy(text)))])))) {
+      if (!wanted.has(name)) continue;
       if (names.has(name)) shared.add(name);
       else names.set(name, id);
     }
+    last = rows.length < page ? null : (rows.at(-1)?.id ?? null);
   }
   for (const name of shared) names.delete(name);
   return names;
