@@ -42,6 +42,17 @@ describe('CSV in the wild', () => {
     }), { numRuns: 60 });
   });
 
+  it.each(['utf-8', 'utf-8 with a mark', 'utf-16le', 'windows-1252'])('reads %s the same, wherever a piece of the file ends', async (encoding) => {
+    const letters = encoding === 'windows-1252' ? 'é€ß' : 'é漢🌿';
+    const table = Array.from({ length: 30_000 }, (_, i) => [`${letters.repeat((i * 7) % 5)}${i}`, i % 3 === 0 ? `a "${letters}"\nb` : 'x'.repeat((i * 13) % 60), i % 11 === 0 ? '' : String(i)]);
+    const text = Papa.unparse([['one', 'two', 'three'], ...table], { newline: '\r\n' });
+    const bytes = encoding === 'utf-16le' ? Buffer.from(`\ufeff${text}`, 'utf16le') : encoding === 'windows-1252' ? Buffer.from(text.replaceAll('€', '\u0080'), 'latin1') : Buffer.from(encoding === 'utf-8' ? text : `\ufeff${text}`);
+    expect(bytes.length).toBeGreaterThan(1 << 20);
+    const [header, ...rows] = await rowsOf(file(bytes));
+    expect(header).toEqual(['one', 'two', 'three']);
+    expect(JSON.stringify(rows) === JSON.stringify(table)).toBe(true);
+  });
+
   it('goes on with rows that are written in other ways than CSV is', async () => {
     const text = `one,two\n1,2\n"a" b,3\n4,"x, ""y""\nz"\n"5" ,6\n7,8`;
     expect(await rowsOf(file(text))).toEqual(Papa.parse(text, { delimiter: ',', newline: '\n' }).data);

@@ -1,7 +1,7 @@
 import { expect, test } from '@playwright/test';
 import { expectAccessible, open, seat, settled } from './people';
 
-const views = ['/', '/fill/treatment_request', '/fill/plant_intake', '/approvals', '/forms', '/imports', '/tables', '/tables?as=picture', '/tables/accessions', '/tables/beds/design', '/tables/lots', '/sources', '/sources/01900000-0000-7000-b000-000000000001', '/new-table', '/tables/treatments?sort=qtrtotal&order=down&page=2', '/nowhere', '/submissions/not-an-id'];
+const views = ['/', '/fill/treatment_request', '/fill/plant_intake', '/approvals', '/forms', '/imports', '/tables', '/tables?as=picture', '/tables/accessions', '/tables/beds/design', '/tables/lots', '/lists', '/lists/01900000-0000-7000-b100-000000000002', '/sources', '/sources/01900000-0000-7000-b000-000000000001', '/new-table', '/tables/treatments?sort=qtrtotal&order=down&page=2', '/nowhere', '/submissions/not-an-id'];
 
 for (const width of [1280, 390]) {
   test(`every view is accessible and fits at ${width} px`, async ({ browser }) => {
@@ -29,4 +29,16 @@ test('signing in: a wrong password is told, a sample person enters by one click,
   await expect(page.getByRole('heading', { name: 'Sign in' })).toBeVisible();
   await page.goto('/tables');
   await expect(page).toHaveURL(/\/sign-in\?to=%2Ftables/);
+});
+
+test('two presses lead past the band to the margin, and none where there is no margin', async ({ browser }) => {
+  const { page } = await seat(browser, 'ines.okafor');
+  await open(page, '/lists');
+  await page.keyboard.press('Tab');
+  await page.keyboard.press('Tab');
+  await expect(page.getByRole('link', { name: 'Skip to the margin' })).toBeFocused();
+  await page.keyboard.press('Enter');
+  await expect(page.locator('#margin')).toBeInViewport();
+  await open(page, '/nowhere');
+  await expect(page.getByText('Skip to the margin')).toBeHidden();
 });

@@ -22,7 +22,7 @@ function Approvals({ initial }: { initial: ApprovalsData }) {
           {data.waiting.length === 0 && <p className="p-5">You have decided everything. What comes next appears here by itself.</p>}
           <ul>{data.waiting.map((one, i) => <Waiting key={one.id} one={one} number={i + 1} />)}</ul>
         </section>
-        <aside className="margin-pane" aria-labelledby="decided">
+        <aside id="margin" className="margin-pane" aria-labelledby="decided">
           <div className="margin-part first">
             <h2 id="decided" className="margin-title">What you decided</h2>
             {data.decided.length === 0 && <p className="quiet">Nothing yet.</p>}

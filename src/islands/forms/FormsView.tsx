@@ -28,7 +28,7 @@ export default function FormsView({ initial }: { initial: FormsData }) {
             ))}
           </ul>
         </section>
-        <aside className="margin-pane" aria-labelledby="new"><NewForm /></aside>
+        <aside id="margin" className="margin-pane" aria-labelledby="new"><NewForm /></aside>
       </div>
     </>
   );

@@ -26,7 +26,7 @@ function Home({ initial, name }: { initial: HomeData; name: string }) {
           {data.mine.length === 0 && <p className="px-5 pb-4">Nothing yet. Pick a form to begin; what you type keeps itself.</p>}
           <ul>{[...waiting, ...rest].map((one) => <Mine key={one.id} one={one} />)}</ul>
         </section>
-        <aside className="margin-pane" aria-labelledby="fill">
+        <aside id="margin" className="margin-pane" aria-labelledby="fill">
           <div className="margin-part first">
             <h2 id="fill" className="margin-title"><FilePlus2 size={16} aria-hidden />Fill in a form</h2>
             {data.forms.length === 0 && <p className="quiet">No form is released yet. Its owner releases it under Forms.</p>}

@@ -27,7 +27,7 @@ function Import({ initial }: { initial: ImportData }) {
       <h1 className="pb-4 text-2xl break-words">{data.files.map(({ name }) => name).join(', ')}</h1>
       <div className="sheet-frame">
         {decidingNow ? (data.detection?.packaged === undefined ? <PlannedTables importing={importing} picked={picked} pick={setPicked} /> : <PackagedTables packaged={data.detection.packaged} />) : <section className="p-6" aria-label="The import"><Course importing={importing} /></section>}
-        <aside className="margin-pane" aria-label={decidingNow ? 'What is proposed' : 'About this import'}>
+        <aside id="margin" className="margin-pane" aria-label={decidingNow ? 'What is proposed' : 'About this import'}>
           {decidingNow ? <div className="lg:sticky lg:top-0 lg:max-h-screen lg:overflow-y-auto"><ImportMargin importing={importing} picked={picked} pick={setPicked} /></div> : <div className="margin-part first"><h2 className="margin-title">{data.state === 'kept' ? 'What comes next' : 'What happens to a sheet'}</h2><p className="quiet">{data.state === 'kept' ? 'Look at the records, or make a form of a table: it asks for every column, with the rows that belong to it, and waits as a draft until you release it.' : 'All of it becomes tables at once, or nothing does. You may leave this page; it goes on by itself.'}</p></div>}
         </aside>
       </div>

@@ -26,7 +26,7 @@ function Imports({ initial }: { initial: Listed }) {
       <h1 className="pb-4 text-2xl">Import sheets</h1>
       <div className="sheet-frame">
         <section aria-label="Bring sheets" className="p-6"><Bring /></section>
-        <aside className="margin-pane" aria-label="About importing">
+        <aside id="margin" className="margin-pane" aria-label="About importing">
           <div className="margin-part first">
             <h2 className="margin-title">What happens to a sheet</h2>
             <ol className="list-decimal space-y-1.5 pl-5 text-[14px]">

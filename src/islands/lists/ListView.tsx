@@ -43,7 +43,7 @@ function OneList({ initial }: { initial: ListData }) {
             beside={(code) => <span className="quiet">{base.choices.some((one) => one.code === code) ? heldBy(code) : <span className="tag bg-marker py-0 text-ink">new</span>}</span>} />
           <label className="block py-3 pr-5 pl-[46px] text-[14px]">What it is for<textarea rows={2} className="box mt-1" maxLength={2_000} value={list.description} onChange={(event) => edit((one) => ({ ...one, description: event.target.value }))} /></label>
         </section>
-        <aside className="margin-pane" aria-label="What it does and where it is used">
+        <aside id="margin" className="margin-pane" aria-label="What it does and where it is used">
           <Changes state={state} heldWords={(code) => (data.held[code] === undefined ? '' : `${records(data.held[code])} ${data.held[code] === 1 ? 'holds' : 'hold'}`)} />
           <Uses uses={data.uses} remove={state.remove} busy={state.busy} />
           {data.done.length > 0 && (

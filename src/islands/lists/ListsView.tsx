@@ -32,7 +32,7 @@ function Lists({ initial }: { initial: ListsData }) {
           {data.lists.length === 0 && !adding && <p className="p-5">No list yet. Begin with New list and paste its choices, or open a column or question that has choices of its own and make them a list there.</p>}
           <ul>{data.lists.map((list) => <ListLine key={list.id} list={list} />)}</ul>
         </section>
-        <aside className="margin-pane" aria-label="About choice lists">
+        <aside id="margin" className="margin-pane" aria-label="About choice lists">
           <div className="margin-part first">
             <h2 className="margin-title">What a list is for</h2>
             <p className="quiet">Columns and questions that mean the same take their choices from one list. A choice that is added, reworded or retired here is so in all of them at once, also in forms that are released.</p>

@@ -14,11 +14,11 @@ interface Props {
 
 /** The record in hand, the rows that belong to it, and what happened to it. */
 export function RecordMargin({ table, data, wanted, failed }: Props) {
-  if (!wanted) return <aside className="margin-pane" aria-label="The record in hand"><p className="margin-part first quiet">Pick a record by its number to see all of it, what belongs to it, and its history.</p></aside>;
-  if (data === null) return <aside className="margin-pane" aria-label="The record in hand"><div className="margin-part first" aria-busy={!failed}>{failed ? 'This record cannot be shown; it may be gone.' : <div className="grid gap-2" aria-hidden>{[1, 2, 3, 4].map((i) => <div key={i} className="h-4 rounded bg-slate-100" />)}</div>}</div></aside>;
+  if (!wanted) return <aside id="margin" className="margin-pane" aria-label="The record in hand"><p className="margin-part first quiet">Pick a record by its number to see all of it, what belongs to it, and its history.</p></aside>;
+  if (data === null) return <aside id="margin" className="margin-pane" aria-label="The record in hand"><div className="margin-part first" aria-busy={!failed}>{failed ? 'This record cannot be shown; it may be gone.' : <div className="grid gap-2" aria-hidden>{[1, 2, 3, 4].map((i) => <div key={i} className="h-4 rounded bg-slate-100" />)}</div>}</div></aside>;
   const { record } = data;
   return (
-    <aside className="margin-pane" aria-label="The record in hand">
+    <aside id="margin" className="margin-pane" aria-label="The record in hand">
       <section className="margin-part first">
         <h2 className="mb-2 font-mono text-[17px]">{record.number}</h2>
         <dl className="grid grid-cols-[minmax(0,2fr)_minmax(0,3fr)] gap-x-3 gap-y-1 text-[14px]">

@@ -9,7 +9,7 @@ import type { Filling } from './use-fill';
 export function FillMargin({ fill }: { fill: Filling }) {
   const toMend = fill.issues.filter(({ code }) => code !== 'reason-needed');
   return (
-    <aside className="margin-pane" aria-label="About this sheet">
+    <aside id="margin" className="margin-pane" aria-label="About this sheet">
       <section className="margin-part first" aria-labelledby="mend">
         <h2 id="mend" className="margin-title"><ListChecks size={16} aria-hidden />Before you send <span className="ml-auto text-[13px]" role="status">{toMend.length === 0 ? 'nothing to mend' : `${toMend.length} to mend`}</span></h2>
         {toMend.length === 0 && <p className="flex items-center gap-2 text-[14px] text-lichen-deep"><CircleCheck size={16} aria-hidden />Everything holds.</p>}

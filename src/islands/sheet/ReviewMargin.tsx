@@ -9,7 +9,7 @@ import { newId } from './use-fill';
 /** The decision, the path so far, and where it is or will be kept. */
 export function ReviewMargin({ review, refetch }: { review: Reviewing; refetch: () => void }) {
   return (
-    <aside className="margin-pane" aria-label="About this submission">
+    <aside id="margin" className="margin-pane" aria-label="About this submission">
       {review.submission.mayDecide && <Deciding review={review} refetch={refetch} />}
       {!review.submission.mayDecide && review.submission.state === 'waiting' && review.submission.sender.id === review.data.asking.id && <TakeBack review={review} refetch={refetch} />}
       <Path review={review} />

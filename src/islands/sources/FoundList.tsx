@@ -30,7 +30,7 @@ export function FoundList({ source, look: { entries, plan }, linking, everyPick 
           </>
         )}
       </section>
-      <aside className="margin-pane" aria-label="What linking it means">
+      <aside id="margin" className="margin-pane" aria-label="What linking it means">
         <div className="margin-part first">
           {here !== undefined ? <p className="text-[14px]">It is linked as <a href={`/tables/${here.key}`} className="font-semibold text-lichen-deep">{here.label}</a>. Open the table to see how fresh it is, to refresh it, or to end the link.</p>
             : plan !== null && <LinkButton linking={linking} tables={[]} words="Link this list"><p className="text-[14px]">It is copied now, and refreshed {everyPick}</p></LinkButton>}

@@ -49,7 +49,7 @@ export function FoundTables({ source, look, linking, everyPick }: Props) {
           })}
         </ol>
       </section>
-      <aside className="margin-pane" aria-label="The table in hand">
+      <aside id="margin" className="margin-pane" aria-label="The table in hand">
         {open.length > 0 && (
           <div className="margin-part first">
             <LinkButton linking={linking} tables={open} words={open.length === 1 ? 'Link this table' : `Link these ${open.length} tables`}><p className="text-[14px]">{open.length === 1 ? 'It is' : 'They are'} copied now, and refreshed {everyPick}</p></LinkButton>

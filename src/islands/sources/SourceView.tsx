@@ -41,7 +41,7 @@ function Source({ initial }: { initial: SourceData }) {
       {linking.trouble !== '' && <p role="alert" className="trouble mb-3"><CircleAlert size={15} aria-hidden />{linking.trouble}</p>}
       {look.data?.t === 'tables' ? <FoundTables source={data} look={look.data} linking={linking} everyPick={<EveryPick every={every} onChange={setEvery} />} />
         : look.data?.t === 'list' ? <FoundList source={data} look={look.data} linking={linking} everyPick={<EveryPick every={every} onChange={setEvery} />} />
-          : <div className="sheet-frame"><section className="p-6" aria-label="What was found">{look.isFetching ? <Looking /> : <Failed words={look.data === undefined ? 'The server could not be reached' : sourceFaultSentence(look.data.fault)} linked={data.linked.length} />}</section><aside className="margin-pane"><p className="margin-part first quiet">What is linked already keeps its last good copy, whatever happens here.</p></aside></div>}
+          : <div className="sheet-frame"><section className="p-6" aria-label="What was found">{look.isFetching ? <Looking /> : <Failed words={look.data === undefined ? 'The server could not be reached' : sourceFaultSentence(look.data.fault)} linked={data.linked.length} />}</section><aside id="margin" className="margin-pane"><p className="margin-part first quiet">What is linked already keeps its last good copy, whatever happens here.</p></aside></div>}
     </>
   );
 }

@@ -27,7 +27,7 @@ function Sources({ initial }: { initial: SourcesData }) {
           {data.sources.length === 0 && !adding && <p className="p-5">No source yet. {data.mayAdminister ? 'Begin with New source: where it is, and its secret. Nothing is linked by that.' : 'An administrator sets one up; then you link what you need of it.'}</p>}
           <ul>{data.sources.map((source) => <SourceLine key={source.id} source={source} />)}</ul>
         </section>
-        <aside className="margin-pane" aria-label="About sources">
+        <aside id="margin" className="margin-pane" aria-label="About sources">
           <div className="margin-part first">
             <h2 className="margin-title">What linking does</h2>
             <p className="quiet">A table of another PostgreSQL database, or a list at a JSON address, becomes a table here: forms pick from it, references hold, and it is refreshed by itself. While its source does not answer, the last good copy is used, and its age is shown.</p>

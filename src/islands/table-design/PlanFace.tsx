@@ -47,7 +47,7 @@ function PlanMargin({ design, impact, looking, blocked, back }: { design: TableD
   const { busy, trouble, run, drop } = useRun(design);
   const open = openMisfits(impact);
   return (
-    <aside className="margin-pane" aria-label="Carrying it out">
+    <aside id="margin" className="margin-pane" aria-label="Carrying it out">
       <section className="margin-part first">
         <h2 className="margin-title">{design.isNew ? 'A new table' : `${design.changes.length} ${design.changes.length === 1 ? 'change' : 'changes'}`}</h2>
         {impact === null && !blocked && <div aria-busy="true" className="grid gap-2">{[1, 2].map((i) => <div key={i} className="h-4 rounded bg-slate-100" />)}</div>}

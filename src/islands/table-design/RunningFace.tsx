@@ -8,7 +8,7 @@ export function RunningFace({ design: { changes, progress } }: { design: TableDe
   return (
     <div className="sheet-frame">
       <section aria-label="What changes"><ol>{changes.map((change, i) => <li key={i} className="line"><span className="gutter">{i + 1}</span><p>{changeSentence(change, false)}</p></li>)}</ol></section>
-      <aside className="margin-pane" aria-label="How far it has come">
+      <aside id="margin" className="margin-pane" aria-label="How far it has come">
         <section className="margin-part first">
           <h2 className="margin-title">The table is being changed</h2>
           <progress className="mb-1 h-2 w-full accent-lichen" max={Math.max(of, 1)} value={rows} aria-label="Records filled" />

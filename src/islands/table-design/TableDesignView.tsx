@@ -34,7 +34,7 @@ function Design({ initial }: { initial: TableDesignData }) {
       {face === 'columns' && (
         <div className="sheet-frame">
           <ColumnLines design={design} />
-          <aside className="margin-pane" aria-label={design.column === null ? 'The table' : 'The column in hand'}>{design.column === null ? <TableMargin design={design} /> : <ColumnMargin key={design.column.id} design={design} column={design.column} />}</aside>
+          <aside id="margin" className="margin-pane" aria-label={design.column === null ? 'The table' : 'The column in hand'}>{design.column === null ? <TableMargin design={design} /> : <ColumnMargin key={design.column.id} design={design} column={design.column} />}</aside>
         </div>
       )}
     </>

@@ -43,7 +43,7 @@ function Tables({ initial, startPicture }: Props) {
             ))}
           </ul>
         </section>
-        <aside className="margin-pane"><div className="margin-part first"><h2 className="margin-title">What a table is here</h2><p className="quiet">Each is a plain PostgreSQL table in the schema records, with real types, references and a full history. Forms write to them; every list refreshes itself.</p></div>{data.tables.length > 0 && <div className="margin-part"><h2 className="margin-title"><Download size={15} aria-hidden />Take all of it with you</h2><p className="quiet mb-2">Every table with its records, references and design, as a Data Package: CSV files with their Table Schema. Read into an empty workspace it becomes the same tables.</p><a download href="/api/tables/package" className="button">All tables as a Data Package</a></div>}</aside>
+        <aside id="margin" className="margin-pane"><div className="margin-part first"><h2 className="margin-title">What a table is here</h2><p className="quiet">Each is a plain PostgreSQL table in the schema records, with real types, references and a full history. Forms write to them; every list refreshes itself.</p></div>{data.tables.length > 0 && <div className="margin-part"><h2 className="margin-title"><Download size={15} aria-hidden />Take all of it with you</h2><p className="quiet mb-2">Every table with its records, references and design, as a Data Package: CSV files with their Table Schema. Read into an empty workspace it becomes the same tables.</p><a download href="/api/tables/package" className="button">All tables as a Data Package</a></div>}</aside>
       </div>}
     </>
   );

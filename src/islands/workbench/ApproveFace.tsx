@@ -24,7 +24,7 @@ export function ApproveFace({ bench }: FaceProps) {
         <ol>{design.steps.map((step, i) => <StepLine key={step.id} bench={bench} step={step} letter={String.fromCharCode(65 + i)} people={people} />)}</ol>
         <div className="line border-b-0"><span className="gutter"><Plus size={15} aria-hidden className="ml-auto" /></span><Sentence>Then ask <Select label="Person of the new step" value={null} placeholder="a person" choices={people} onChange={add} /></Sentence></div>
       </div>
-      <aside className="margin-pane" aria-label="One example"><Example bench={bench} /></aside>
+      <aside id="margin" className="margin-pane" aria-label="One example"><Example bench={bench} /></aside>
     </div>
   );
 }

@@ -37,7 +37,7 @@ export function AskFace({ bench }: FaceProps) {
           </section>
         ))}
       </div>
-      <aside className="margin-pane" aria-label="Settings of the line in hand"><QuestionMargin bench={bench} /></aside>
+      <aside id="margin" className="margin-pane" aria-label="Settings of the line in hand"><QuestionMargin bench={bench} /></aside>
     </div>
   );
 }

@@ -40,7 +40,7 @@ export function CheckFace({ bench }: FaceProps) {
         </ul>
         <AddCheck bench={bench} onAdd={(id) => setInHand(addCheck(bench, id))} />
       </div>
-      <aside className="margin-pane" aria-label="The check in hand">{check === null ? <p className="margin-part first quiet">Pick a check on the sheet, or add one.</p> : <CheckMargin key={check.id} bench={bench} check={check} />}</aside>
+      <aside id="margin" className="margin-pane" aria-label="The check in hand">{check === null ? <p className="margin-part first quiet">Pick a check on the sheet, or add one.</p> : <CheckMargin key={check.id} bench={bench} check={check} />}</aside>
     </div>
   );
 }

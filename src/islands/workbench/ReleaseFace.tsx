@@ -34,7 +34,7 @@ export function ReleaseFace({ bench, goTo }: FaceProps) {
         )}
         <div role="alert">{release.trouble !== null && <div className="mt-3 rounded-md bg-rust-soft px-4 py-2 text-rust"><p className="font-semibold">{release.trouble.title}</p>{(release.trouble.issues ?? []).map(({ sentence }, i) => <p key={i}>{sentence}</p>)}</div>}</div>
       </div>
-      <aside className="margin-pane" aria-label="Releases so far">
+      <aside id="margin" className="margin-pane" aria-label="Releases so far">
         <section className="margin-part first">
           <h2 className="margin-title">Releases</h2>
           {bench.data.releases.length === 0 && <p className="quiet">None yet. Nobody but you sees this form.</p>}

@@ -18,7 +18,7 @@ export function StoreFace({ bench }: FaceProps) {
   return (
     <div className="sheet-frame">
       <div>{wanted.map((table) => <TableShown key={table.id} bench={bench} table={table} />)}</div>
-      <aside className="margin-pane" aria-label="What a release would change"><PlanMargin bench={bench} wanted={wanted} /></aside>
+      <aside id="margin" className="margin-pane" aria-label="What a release would change"><PlanMargin bench={bench} wanted={wanted} /></aside>
     </div>
   );
 }
