@@ -21,6 +21,8 @@ export const keepSource = z.object({ version, label, address, secret: z.string()
 const every = z.union(refreshChoices.map((minutes) => z.literal(minutes)));
 /** The tables by `schema.table`; of a list, nothing. */
 export const linkTables = z.object({ tables: z.array(z.string().max(200)).max(100), every }).strict();
+/** A linked table, by `schema.table`, that takes up what it has become there. */
+export const followSource = z.object({ table: z.string().max(200) }).strict();
 export const changeLink = z.object({ every }).strict();
 
 export interface SourcesData {

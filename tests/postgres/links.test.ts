@@ -11,6 +11,7 @@ import { createFormOf } from '../../src/use-cases/create-form';
 import { openTableDesign, saveTableChange } from '../../src/use-cases/design-table';
 import { runTableChange } from '../../src/use-cases/change-table';
 import { keepSource, removeSource } from '../../src/use-cases/keep-source';
+import { followSource } from '../../src/use-cases/follow-source';
 import { askRefresh, changeLink, linkTables, unlinkTable } from '../../src/use-cases/link-tables';
 import { listSources, lookAtSource, openSource } from '../../src/use-cases/look-at-source';
 import { openWorkbench } from '../../src/use-cases/open-workbench';
@@ -158,6 +159,26 @@ describe('tables of another database', () => {
     await inExchange(`ALTER ROLE ${exchange.user} PASSWORD '${PASSWORD}'`);
     await must(keepSource(as('Wren'), sourceId, { version: 2, label: 'Seed exchange', address: exchange, secret: PASSWORD }));
     expect(await refreshed('lots')).toMatchObject({ fault: null });
+  });
+
+  it('take up what they have become there, when somebody says so, and nothing else', async () => {
+    const follow = (person = as('Ines')) => followSource(person, sourceId, { table: 'catalogue.lots' });
+    expect(await must(follow())).toEqual({ key: 'lots' });
+    const before = await must(openTableDesign(as('Ines'), 'lots'));
+    await inExchange(`ALTER TABLE catalogue.lots ADD COLUMN shelf text, DROP COLUMN collected; ALTER TYPE catalogue.lot_kind ADD VALUE 'tuber'`);
+    await inExchange(`UPDATE catalogue.lots SET shelf = 'North ' || lot_no; UPDATE catalogue.lots SET kind = 'tuber' WHERE lot_no = 'X-1003'`);
+    expect(await refreshed('lots')).toMatchObject({ fault: { code: 'columns-gone' } });
+    expect(await refusal(follow(as('Maren')))).toMatchObject({ kind: 'forbidden' });
+    expect(await refusal(followSource(as('Ines'), sourceId, { table: 'catalogue.nowhere' }))).toMatchObject({ kind: 'not-found' });
+    const at = Number((await world.sql('SELECT count(collected)::int AS n FROM records.lots'))[0]?.['n']);
+    expect(await must(follow())).toEqual({ key: 'lots' });
+    expect(await refreshed('lots')).toMatchObject({ fault: null, refreshed: { added: 0, changed: 420, gone: 0, misfits: 0 }, adds: true });
+    expect(await world.sql(`SELECT count(*) FILTER (WHERE shelf = 'North ' || lot_no)::int AS shelved, count(collected)::int AS collected, max(kind) FILTER (WHERE lot_no = 'X-1003') AS kind FROM records.lots WHERE removed_at IS NULL`)).toEqual([{ shelved: 420, collected: at, kind: 'tuber' }]);
+    const { table } = await must(openTableDesign(as('Ines'), 'lots'));
+    expect([table?.version, table?.columns.at(-1)]).toMatchObject([(before.table?.version ?? 0) + 1, { key: 'shelf', kind: 'text', required: false }]);
+    // Taken up once, it is nothing new.
+    await must(follow());
+    expect((await must(openTableDesign(as('Ines'), 'lots'))).table?.version).toBe(table?.version);
   });
 
   it('are what their source decides: here they are named and described, and no more', async () => {

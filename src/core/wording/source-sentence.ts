@@ -1,4 +1,5 @@
 import type { LeftBehind } from '../link/carry-column';
+import type { Following } from '../link/follow';
 import { refreshChoices, type Freshness, type Refreshed, type RefreshEvery } from '../link/link';
 import type { notLinked } from '../link/plan-link';
 import type { SourceFault } from '../link/source';
@@ -33,6 +34,20 @@ export const notLinkedSentence: Readonly<Record<NonNullable<ReturnType<typeof no
   'key-not-carried': 'It cannot be linked: what tells its records apart cannot be carried over',
   'too-many-columns': 'It cannot be linked: it has more columns than a table here may have',
 };
+
+const quoted = (columns: readonly { readonly label: string }[]): string => columns.map(({ label }) => `“${label}”`).join(', ');
+
+/** What has become of a linked table at its source, and what is made of it here: a sentence each. */
+export function followingSentences({ gained, lost, choices, differs, rights, keyLost, mapping }: Following, source: string): string[] {
+  return [
+    ...(keyLost ? ['What told its records apart is another now: end the link, and link it anew'] : []),
+    ...(gained.length === 0 ? [] : [`${quoted(gained)} ${gained.length === 1 ? 'is' : 'are'} there now, and not here yet`]),
+    ...(lost.length === 0 ? [] : [`${quoted(lost)} ${lost.length === 1 ? 'is not there any more: its' : 'are not there any more: their'} last values stay here`]),
+    ...choices.map(({ column, labels }) => `“${column.label}” may be ${labels.map((label) => `“${label}”`).join(', ')} as well`),
+    ...(differs.length === 0 ? [] : [`${quoted(differs)} ${differs.length === 1 ? 'holds' : 'hold'} something else there now, of another kind or with more decimals, which is not followed`]),
+    ...(rights ? [`What may be done is another now: ${linkedRights({ source, adds: mapping.adds, changes: mapping.changes })}`] : []),
+  ];
+}
 
 /** Why a source could not be read, and what to do. */
 export function sourceFaultSentence({ code, facts }: SourceFault): string {

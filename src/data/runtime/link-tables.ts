@@ -1,9 +1,9 @@
 import { sql } from 'drizzle-orm';
-import type { LinkMapping, RefreshEvery } from '../../core/link/link';
+import type { LinkMapping, RefreshEvery, TableMapping } from '../../core/link/link';
 import type { Role } from '../../core/access/rules';
 import type { Table } from '../../core/table/model';
 import type { Tx } from '../connect';
-import { deleteLink, insertLink, readSource, type SourceRow } from '../system/links';
+import { deleteLink, insertLink, readSource, updateLink, type SourceRow } from '../system/links';
 import { dropServer, linkSql, lockedSql, moveServer, serverSql, unlinkSql } from './link-sql';
 import { finishTables, makeBareTables, readTables } from './tables';
 
@@ -24,6 +24,15 @@ export async function makeLinkedTables(tx: Tx, source: SourceRow, linkings: read
     const statements = mapping.t === 'table' ? linkSql({ sourceId: source.id, table, mapping, tables }) : lockedSql(table);
     for (const statement of statements) await tx.execute(statement);
   }
+}
+
+/** A linked table whose columns there are others now: what stands between it and its source is made anew. */
+export async function relink(tx: Tx, source: SourceRow, tableId: string, mapping: TableMapping): Promise<void> {
+  const tables = await readTables(tx);
+  const table = tables.get(tableId);
+  if (table === undefined) throw new Error('a link without its table');
+  for (const statement of [...unlinkSql(table), ...linkSql({ sourceId: source.id, table, mapping, tables })]) await tx.execute(statement);
+  await updateLink(tx, tableId, { mapping });
 }
 
 async function hasServer(tx: Tx, id: string): Promise<boolean> {

@@ -54,7 +54,7 @@ export async function insertLink(tx: Tx, row: Pick<LinkRow, 'tableId' | 'sourceI
   await tx.insert(link).values(row);
 }
 
-export async function updateLink(tx: Tx, tableId: string, change: Partial<Pick<LinkRow, 'every' | 'refreshedAt' | 'triedAt' | 'fault' | 'refreshed'>>): Promise<void> {
+export async function updateLink(tx: Tx, tableId: string, change: Partial<Pick<LinkRow, 'every' | 'mapping' | 'refreshedAt' | 'triedAt' | 'fault' | 'refreshed'>>): Promise<void> {
   await tx.update(link).set(change).where(eq(link.tableId, tableId));
 }
 

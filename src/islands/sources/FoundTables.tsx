@@ -1,10 +1,11 @@
-import { Check, Eye, PenLine, TriangleAlert } from 'lucide-react';
+import { Check, Eye, GitCompareArrows, PenLine, TriangleAlert } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import type { SourceData, SourceLook } from '../../contract/sources';
+import { followingOf, type Following } from '../../core/link/follow';
 import { foundName, type FoundTable } from '../../core/link/found-table';
 import { notLinked, planLinks, type LinkPlan } from '../../core/link/plan-link';
 import { columnWords } from '../../core/wording/change-sentence';
-import { leftBehindSentence, linkedRights, notLinkedSentence } from '../../core/wording/source-sentence';
+import { followingSentences, leftBehindSentence, linkedRights, notLinkedSentence } from '../../core/wording/source-sentence';
 import { LinkButton, type LinkingNow } from './LinkButton';
 
 interface Props {
@@ -21,6 +22,10 @@ export function FoundTables({ source, look, linking, everyPick }: Props) {
   const linked = new Map(source.linked.map((one) => [one.name, one]));
   const open = chosen.filter((name) => !linked.has(name));
   const plans = useMemo(() => plansOf(look, [...open, ...(hand === null || open.includes(hand) ? [] : [hand])]), [look, open.join(), hand]);
+  const changed = useMemo(() => new Map(look.found.flatMap((table) => {
+    const change = followingOf(table, look.linked, look.tables);
+    return change === null ? [] : [[foundName(table), change] as const];
+  })), [look]);
   const inHand = look.found.find((table) => foundName(table) === hand);
   const toggle = (name: string) => setChosen(chosen.includes(name) ? chosen.filter((one) => one !== name) : [...chosen, name]);
   return (
@@ -40,7 +45,7 @@ export function FoundTables({ source, look, linking, everyPick }: Props) {
                   <div className="min-w-0 flex-1">
                     <button type="button" aria-pressed={hand === name} onClick={() => setHand(name)} className="rounded text-left font-semibold break-words hover:underline">{table.name}</button> <span className="font-mono text-[13px] text-slate-600">{name}</span>
                     <p className="quiet">{table.columns.length} columns{table.records !== null && table.records > 0 && `, about ${table.records} records`}{table.isView && ', a view'}{table.comment !== '' && ` · ${table.comment}`}</p>
-                    {here !== undefined && <p className="text-[14px]">Linked as <a href={`/tables/${here.key}`} className="font-semibold text-lichen-deep">{here.label}</a></p>}
+                    {here !== undefined && <p className="text-[14px]">Linked as <a href={`/tables/${here.key}`} className="font-semibold text-lichen-deep">{here.label}</a>{changed.has(name) && <> · <span className="marked">it is another there now</span></>}</p>}
                     {here === undefined && why !== null && <p className="flex gap-1.5 text-[14px] text-ochre"><TriangleAlert size={15} aria-hidden className="mt-0.5 shrink-0" />{notLinkedSentence[why]}.</p>}
                   </div>
                 </div>
@@ -55,7 +60,7 @@ export function FoundTables({ source, look, linking, everyPick }: Props) {
             <LinkButton linking={linking} tables={open} words={open.length === 1 ? 'Link this table' : `Link these ${open.length} tables`}><p className="text-[14px]">{open.length === 1 ? 'It is' : 'They are'} copied now, and refreshed {everyPick}</p></LinkButton>
           </div>
         )}
-        {inHand !== undefined && <InHand source={source.label} table={inHand} plan={linked.has(hand ?? '') ? undefined : plans.find(({ mapping }) => foundName(mapping) === hand)} isLinked={linked.has(hand ?? '')} />}
+        {inHand !== undefined && <InHand source={source.label} table={inHand} plan={linked.has(hand ?? '') ? undefined : plans.find(({ mapping }) => foundName(mapping) === hand)} isLinked={linked.has(hand ?? '')} change={changed.get(hand ?? '') ?? null} linking={linking} />}
       </aside>
     </div>
   );
@@ -66,7 +71,29 @@ function plansOf({ found, linked, tables }: Props['look'], names: readonly strin
   return planLinks(found.filter((table) => names.includes(foundName(table)) && notLinked(table) === null && !linked.some(({ mapping }) => foundName(mapping) === foundName(table))), linked, tables, (name) => name);
 }
 
-function InHand({ source, table, plan, isLinked }: { source: string; table: FoundTable; plan: LinkPlan | undefined; isLinked: boolean }) {
+interface InHandProps {
+  readonly source: string;
+  readonly table: FoundTable;
+  readonly plan: LinkPlan | undefined;
+  readonly isLinked: boolean;
+  /** What has become of it there since it was linked. */
+  readonly change: Following | null;
+  readonly linking: LinkingNow;
+}
+
+/** A linked table that is another there now, and the button that takes that up. */
+function Changed({ source, table, change, linking }: { source: string; table: FoundTable; change: Following; linking: LinkingNow }) {
+  return (
+    <div className="margin-part first">
+      <h2 className="margin-title"><GitCompareArrows size={16} aria-hidden />{table.name} is another there now</h2>
+      <ul className="grid gap-1.5 text-[14px]">{followingSentences(change, source).map((one) => <li key={one}>{one}.</li>)}</ul>
+      {!change.keyLost && change.changes.length + change.lost.length + (change.rights ? 1 : 0) > 0 && <button type="button" className="button button-go mt-3 w-full" disabled={linking.busy} onClick={() => void linking.follow(foundName(table))}>{linking.busy ? 'Taking it up …' : 'Take it up here'}</button>}
+    </div>
+  );
+}
+
+function InHand({ source, table, plan, isLinked, change, linking }: InHandProps) {
+  if (isLinked && change !== null) return <Changed source={source} table={table} change={change} linking={linking} />;
   if (isLinked) return <p className="margin-part quiet">{table.name} is linked already. Open it to see how fresh it is, to refresh it, or to end the link.</p>;
   if (plan === undefined) return <p className="margin-part quiet">{table.name} cannot be linked as it is.</p>;
   const { table: made, mapping, left } = plan;

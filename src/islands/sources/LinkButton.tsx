@@ -4,6 +4,8 @@ export interface LinkingNow {
   readonly busy: boolean;
   readonly trouble: string;
   readonly link: (tables: readonly string[]) => Promise<boolean>;
+  /** Takes up what a linked table has become at its source. */
+  readonly follow: (table: string) => Promise<boolean>;
 }
 
 /** What a picked thing says above the button that links it. */

@@ -48,14 +48,14 @@ function Source({ initial }: { initial: SourceData }) {
 
 function useLinking(id: string, every: RefreshEvery, done: () => Promise<unknown>): LinkingNow {
   const [state, setState] = useState({ busy: false, trouble: '' });
-  const link = async (tables: readonly string[]): Promise<boolean> => {
+  const ask = async (path: 'tables' | 'follow', body: object): Promise<boolean> => {
     setState({ busy: true, trouble: '' });
-    const linked = await call('POST', `/api/sources/${id}/tables`, { tables, every }).catch(() => null);
+    const linked = await call('POST', `/api/sources/${id}/${path}`, body).catch(() => null);
     if (linked?.ok === true) await done();
     setState({ busy: false, trouble: linked === null ? 'The server could not be reached; look again to see what is linked' : linked.ok ? '' : (linked.error.issues?.[0]?.sentence ?? linked.error.title) });
     return linked?.ok === true;
   };
-  return { ...state, link };
+  return { ...state, link: (tables) => ask('tables', { tables, every }), follow: (table) => ask('follow', { table }) };
 }
 
 function EveryPick({ every, onChange }: { every: RefreshEvery; onChange: (every: RefreshEvery) => void }) {
