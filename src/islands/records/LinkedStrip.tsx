@@ -41,12 +41,15 @@ export function LinkedStrip({ table, freshness, mayDesign, onChanged }: Props) {
           {mayDesign && <EndLink source={source} onEnd={() => void tell('DELETE', '')} />}
         </span>
       </div>
-      {fault !== null && <p role="alert" className="mt-1 flex gap-1.5 font-semibold text-ochre"><TriangleAlert size={15} aria-hidden className="mt-0.5 shrink-0" />{source} cannot be read: {sourceFaultSentence(fault)}. {refreshedAt === null ? 'It is tried again by itself.' : 'These records are the last good copy; it is tried again by itself.'}</p>}
+      {fault !== null && <p role="alert" className="mt-1 flex gap-1.5 font-semibold text-ochre"><TriangleAlert size={15} aria-hidden className="mt-0.5 shrink-0" />{source} cannot be read: {sourceFaultSentence(fault)}. {refreshedAt === null ? 'It is tried again by itself.' : 'These records are the last good copy; it is tried again by itself.'} {mayDesign && OTHER_THERE.has(fault.code) && <a href={`/sources/${place}`} className="text-lichen-deep">See what has become of it there</a>}</p>}
       <p className="quiet mt-0.5">{linkedRights(freshness)}.</p>
       {trouble !== '' && <p role="alert" className="trouble">{trouble}</p>}
     </section>
   );
 }
+
+/** What may be mended by taking up what the table has become at its source. */
+const OTHER_THERE: ReadonlySet<string> = new Set(['columns-gone', 'values-unfit', 'not-there']);
 
 /** Asked once more, for it cannot be taken back by itself. */
 function EndLink({ source, onEnd }: { source: string; onEnd: () => void }) {
