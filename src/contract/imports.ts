@@ -15,7 +15,7 @@ const name = z.string().max(1_000);
 const label = z.string().trim().min(1).max(limits.label);
 const named = z.object({ to: z.object({ sheet: name, column: name }).strict(), table: z.object({ id: z.uuid(), column: z.string().max(40) }).strict().nullable() }).strict();
 const columnDecision = z.object({
-  names: named,
+  names: named, required: z.boolean(), unique: z.boolean(),
   leaveOut: z.boolean(), label, kind: z.enum(detectedKinds), dateOrder: z.enum(['ymd', 'dmy', 'mdy']), decimalSign: z.enum(['.', ',']), personal: z.enum(personalKinds).nullable(),
 }).partial().strict();
 

@@ -36,6 +36,7 @@ test('the garden’s untidy workbook becomes tables by accepting what is propose
     await page.getByRole('button', { name: /^Active substance/ }).click();
     await page.getByLabel('Name of the column').fill('Substance');
     await expect(page.getByRole('region', { name: 'First rows of Products' }).getByRole('columnheader', { name: /^Substance/ })).toBeVisible();
+    await choose(page, 'Whether it must be filled', 'may be empty');
     await expectAccessible(page);
   });
 

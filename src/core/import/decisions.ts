@@ -35,6 +35,9 @@ export interface ColumnDecision {
   readonly dateOrder?: DateOrder;
   readonly decimalSign?: DecimalSign;
   readonly personal?: PersonalData | null;
+  /** Whether it must be filled, and be different in every record, where the values would bear it and it shall not be so. */
+  readonly required?: boolean;
+  readonly unique?: boolean;
   /** What its values name, where that is not what was found. */
   readonly names?: Named;
 }

@@ -57,6 +57,12 @@ describe('the plan of an import', () => {
     expect(tableOf(plan, 'purchases').columns[1]?.column.personal).toBe('birth');
   });
 
+  it('asks of every record only what all there are bear, and not what was left open', () => {
+    const rules = (decisions: Partial<Decisions>) => tableOf(planned(decisions), 'orders').columns.map(({ column }) => `${column.key}${column.required ? '!' : ''}${column.unique ? '*' : ''}`);
+    expect(rules({})).toEqual(['no!*', 'bed!', 'ordered_on!', 'supplier!', 'paid!']);
+    expect(rules({ columns: { 'Orders/No': { unique: false }, 'Orders/Bed': { required: false }, 'Orders/Ordered on': { required: false, unique: true }, 'Orders/Paid': { required: false } } })).toEqual(['no!', 'bed', 'ordered_on', 'supplier!', 'paid!']);
+  });
+
   it('asks only about what is taken', () => {
     const asking = detected({ Trips: [['No', 'On', 'Fee'], ['1', '03/04/2026', '1,500'], ['2', '05/06/2026', '2,250']] });
     const paths = (decisions: Partial<Decisions> = {}) => openAsks(asking, { ...noDecisions, ...decisions }).map(({ path }) => path);

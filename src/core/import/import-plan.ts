@@ -171,7 +171,7 @@ function draftColumns(sheet: DetectedSheet, columns: readonly DetectedColumn[], 
     const numeric = kind === 'decimal' || kind === 'money';
     const mark = kind === 'yes-no' && found.reading.yesNo === MARK_PAIR;
     const column: Column = {
-      ...plainColumn, id: columnId(making.importId, sheet.name, place, found.name), key, label, kind, required: (found.required && found.misfits === 0) || mark, unique: found.unique && kind === found.kind, decimals: numeric ? (finer ? 3 : decided.kind === undefined ? (found.reading.decimals ?? 2) : Math.max(2, found.reading.decimals ?? 2)) : kind === 'whole' ? 0 : null,
+      ...plainColumn, id: columnId(making.importId, sheet.name, place, found.name), key, label, kind, required: (decided.required !== false && mayRequire(found)) || mark, unique: decided.unique !== false && found.unique && kind === found.kind, decimals: numeric ? (finer ? 3 : decided.kind === undefined ? (found.reading.decimals ?? 2) : Math.max(2, found.reading.decimals ?? 2)) : kind === 'whole' ? 0 : null,
       unit: kind === 'money' ? (found.reading.currency ?? '') : kind === 'whole' || numeric ? (found.reading.unit ?? unit) : '', choices: kind === 'choice' ? codesFor(found) : [],
       personal: decided.personal === undefined ? found.personal : decided.personal,
     };
@@ -179,6 +179,9 @@ function draftColumns(sheet: DetectedSheet, columns: readonly DetectedColumn[], 
     return { column, at: [found.at], reading, finds: null, headings: [found.name] };
   });
 }
+
+/** Whether every cell is filled with something that fits, so that it may be asked of all to come. */
+export const mayRequire = ({ required, misfits }: Pick<DetectedColumn, 'required' | 'misfits'>): boolean => required && misfits === 0;
 
 function codesFor({ choices }: DetectedColumn): Column['choices'] {
   const taken = new Set<string>();

@@ -66,9 +66,11 @@ export function evidenceSentences(column: DetectedColumn): string[] {
     column.blank === 0 ? `Filled in all ${many(all, 'row')}` : `Filled in ${grouped(column.filled)} of ${many(all, 'row')}`,
     column.unique ? 'No value comes twice' : many(column.distinct, 'different value'),
     ...(column.keptAsText === null ? [] : [{ 'leading-zeros': 'Looks like numbers, but some begin with 0, which a number would lose', 'long-digits': 'Digits by which nobody reckons', mixed: 'Numbers written in more than one way, so they are kept as they are' }[column.keptAsText]]),
-    ...(column.choices === null ? [] : spellings(column.choices)),
+    ...(column.choices === null ? [] : [`The choices: ${few(column.choices.map(({ value, count }) => `${value} (${grouped(count)})`), 8)}`, ...spellings(column.choices)]),
   ];
 }
+
+const few = (words: readonly string[], most: number): string => (words.length <= most ? words.join(', ') : `${words.slice(0, most).join(', ')} and ${words.length - most} more`);
 
 function spellings(choices: NonNullable<DetectedColumn['choices']>): string[] {
   const bent = choices.filter((one) => one.spellings.length > 0);

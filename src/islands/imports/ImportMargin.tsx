@@ -2,6 +2,7 @@ import { CircleHelp, EyeOff } from 'lucide-react';
 import { asKind, asNames, columnPath, type ColumnDecision } from '../../core/import/decisions';
 import { detectedKinds, type DetectedColumn, type DetectedKind } from '../../core/import/detection';
 import { headingLabel } from '../../core/import/heading';
+import { mayRequire } from '../../core/import/import-plan';
 import { NUMBER, type Into } from '../../core/import/into-table';
 import { recordsOf } from '../../core/import/preview';
 import { addedTo, isSame, nameable, relationId, relationsOf } from '../../core/import/references';
@@ -122,12 +123,25 @@ function ColumnInHand({ importing, path, column, sheet }: InHand) {
           {(kind === 'date' || kind === 'date-time') && (column.ask?.t === 'date-order' || column.reading.dateOrder === 'dmy' || column.reading.dateOrder === 'mdy') && <AskedOrder column={column} value={decided.dateOrder ?? (column.ask === null ? column.reading.dateOrder ?? null : null)} onChange={(dateOrder) => change({ dateOrder })} />}
           {(kind === 'decimal' || kind === 'whole' || kind === 'money') && (column.ask?.t === 'decimal-sign' || (column.reading.decimals ?? 0) > 0) && <AskedSign column={column} value={decided.decimalSign ?? (column.ask === null ? column.reading.decimalSign ?? null : null)} onChange={(decimalSign) => change({ decimalSign })} />}
           {into === undefined && <Sentence><EyeOff size={14} aria-hidden className="text-plum" />It holds <Select label="Data about people" value={personal ?? 'none'} choices={[{ value: 'none', label: 'nothing about people' }, ...personalKinds.map((value) => ({ value, label: personalWords[value] }))]} onChange={(value) => change({ personal: value === 'none' ? null : (value as PersonalData) })} /></Sentence>}
+          {into === undefined && <Rules column={column} kind={kind} decided={decided} change={change} />}
           <ul className="my-2 list-disc space-y-0.5 pl-5 text-[13px] text-slate-700">{evidenceSentences(column).map((one) => <li key={one}>{one}</li>)}</ul>
           {column.misfits > 0 && kind === column.kind && <Misfits column={column} />}
         </>
       )}
       <button type="button" className="button-plain" onClick={() => change({ leaveOut: decided.leaveOut !== true })}>{decided.leaveOut === true ? 'Take it after all' : 'Leave this column out'}</button>
     </div>
+  );
+}
+
+/** What would be asked of every record to come, for all there are bear it; it may be left open. */
+function Rules({ column, kind, decided, change }: { column: DetectedColumn; kind: DetectedKind; decided: ColumnDecision; change: (part: ColumnDecision) => void }) {
+  const [fills, differs] = [mayRequire(column), column.unique && kind === column.kind];
+  if (!fills && !differs) return null;
+  return (
+    <Sentence>
+      In every record it{fills && <> <Select label="Whether it must be filled" value={decided.required === false ? 'no' : 'yes'} choices={[{ value: 'yes', label: 'must be filled' }, { value: 'no', label: 'may be empty' }]} onChange={(value) => change({ required: value === 'yes' })} /></>}
+      {fills && differs && ' and'}{differs && <> <Select label="Whether it must be different" value={decided.unique === false ? 'no' : 'yes'} choices={[{ value: 'yes', label: 'must be different' }, { value: 'no', label: 'may come again' }]} onChange={(value) => change({ unique: value === 'yes' })} /></>}
+    </Sentence>
   );
 }
 
