@@ -110,11 +110,16 @@ async function boundedBytes(request: Request, most: number): Promise<Result<Buff
   const chunks: Uint8Array[] = [];
   let bytes = 0;
   const reader = request.body?.getReader();
-  for (let next = await reader?.read(); next !== undefined && !next.done; next = await reader?.read()) {
-    bytes += next.value.byteLength;
-    // What is too much is read on for a while, so that the answer reaches a sender who is still sending; then it is cut off.
-    if (bytes > most * PATIENCE) await reader?.cancel();
-    else if (bytes <= most) chunks.push(next.value);
+  try {
+    for (let next = await reader?.read(); next !== undefined && !next.done; next = await reader?.read()) {
+      bytes += next.value.byteLength;
+      // What is too much is read on for a while, so that the answer reaches a sender who is still sending; then it is cut off.
+      if (bytes > most * PATIENCE) await reader?.cancel();
+      else if (bytes <= most) chunks.push(next.value);
+    }
+  } catch {
+    // Whoever was sending has gone: a page was left, a connection was lost. That is no fault of ours.
+    return fail(invalid(issue('malformed', [], { detail: 'the body was cut off' })));
   }
   if (bytes > most) return fail({ kind: 'too-large', limitBytes: most });
   return ok(Buffer.concat(chunks));
