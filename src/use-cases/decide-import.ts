@@ -1,7 +1,7 @@
 import { isDeepStrictEqual } from 'node:util';
 import type { ImportData, ImportSummary } from '../contract/imports';
 import { withHeadings, type Decisions } from '../core/import/decisions';
-import { openAsks, planImport } from '../core/import/import-plan';
+import { namedTables, openAsks, planImport } from '../core/import/import-plan';
 import { keyFor } from '../core/form/key';
 import { isUuid } from '../core/kernel/ids';
 import { issue } from '../core/kernel/issue';
@@ -68,7 +68,13 @@ async function askFor(context: Context, id: string, { version }: { version: numb
     if (row.detection === null) return fail(notFound('import'));
     const open = openAsks(row.detection, row.decisions);
     if (open.length > 0) return fail(invalid(...open.map(({ path, ask }) => issue('missing', ['columns', path], { what: ask.t }))));
-    if (row.detection.packaged === undefined && planImport(id, row.detection, row.decisions, await seenTables(tx)).tables.length === 0) return fail(invalid(issue('columns-missing', ['sheets'])));
+    if (row.detection.packaged === undefined) {
+      const seen = await seenTables(tx);
+      const plan = planImport(id, row.detection, row.decisions, seen);
+      if (plan.tables.length === 0) return fail(invalid(issue('columns-missing', ['sheets'])));
+      // What a column names was said by the browser; what is there is told to nobody who may not see it.
+      if (!namedTables(plan).every((table) => seen.some((one) => one.id === table))) return fail(notFound('table'));
+    }
     await updateImport(tx, id, { state, progress: { rows: 0, table: null }, result: null, trial: null });
     await askImportJob(tx, state === 'keeping' ? 'keep-import' : 'try-import', id);
     return ok(null);

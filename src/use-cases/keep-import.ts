@@ -2,7 +2,7 @@ import { seeNewTables } from '../core/access/rules';
 import { textOf } from '../core/import/cell';
 import type { Detection } from '../core/import/detection';
 import { working, type ImportResult, type RefusedCell } from '../core/import/import';
-import { planImport, type ImportPlan, type PlannedTable } from '../core/import/import-plan';
+import { namedTables, planImport, type ImportPlan, type PlannedTable } from '../core/import/import-plan';
 import type { Into } from '../core/import/into-table';
 import { RecordIds, RowMaker, type MadeRow } from '../core/import/rows';
 import { countOf } from '../core/import/text-rows';
@@ -96,7 +96,8 @@ class Filling {
     if ((await readImport(tx, this.row.id))?.state !== this.row.state) return fail(stale('import-moved'));
     const there = await readTables(tx);
     this.plan = planImport(this.row.id, this.detection, this.row.decisions, [...there.values()]);
-    for (const { into, table } of this.plan.tables) if (into !== null && !(await maySee(tx, table.id))) return fail(notFound('table'));
+    const used = [...this.plan.tables.filter(({ into }) => into !== null).map(({ table }) => table.id), ...namedTables(this.plan)];
+    for (const table of used) if (!(await maySee(tx, table))) return fail(notFound('table'));
     await this.load(tx, copy, { plan: this.plan, reopen, headerOf: (sheet) => this.headerOf(sheet) }, there);
     if (this.abort.signal.aborted) return fail(stale('import-moved'));
     if (this.count > 0 && this.row.decisions.refusedRows === 'keep-nothing') return fail(invalid());

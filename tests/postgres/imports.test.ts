@@ -110,7 +110,12 @@ describe('what is named and not there', () => {
     const proposed = await brought({ 'tags.csv': `Tag,Where\n${Array.from({ length: 20 }, (_, i) => `T${i},J${i % 3}`).join('\n')}\n` });
     const [table] = await world.sql(`SELECT t.id, c.id AS "column" FROM slate.designed_table t JOIN slate.designed_column c ON c.table_id = t.id WHERE t.key = 'jobs' AND c.key = 'job'`);
     const names = { to: { sheet: 'Jobs', column: 'Job' }, table: { id: String(table?.['id']), column: String(table?.['column']) } };
-    const done = await kept(proposed, { columns: { 'tags/Where': { names } } });
+    // Nobody learns by it what stands in a table they may not see.
+    const grants = await world.sql('DELETE FROM slate.table_grant WHERE table_id = $1 RETURNING *', [table?.['id']]);
+    const { version } = await must(decideImport(as('Ines'), proposed.id, { version: proposed.version, decisions: { ...noDecisions, columns: { 'tags/Where': { names } } } }));
+    expect(await refusal(acceptImport(as('Ines'), proposed.id, { version }))).toEqual({ kind: 'not-found', what: 'table' });
+    for (const grant of grants) await world.sql('INSERT INTO slate.table_grant SELECT * FROM jsonb_populate_record(NULL::slate.table_grant, $1)', [JSON.stringify(grant)]);
+    const done = await kept(await must(openImport(as('Ines'), proposed.id)), { columns: { 'tags/Where': { names } } });
     expect(done.state).toBe('kept');
     expect(await world.sql(`SELECT count(DISTINCT j.id)::int AS jobs, count(t.id)::int AS tags FROM records.tags t JOIN records.jobs j ON j.id = t."where"`)).toEqual([{ jobs: 3, tags: 20 }]);
   });

@@ -284,6 +284,12 @@ export function namedBeforeMade({ tables }: ImportPlan): PlannedTable[] {
   return tables.filter(({ table, into, rows }, at) => into === null && rows.t === 'each' && tables.some(({ columns }, other) => columns.some(({ finds }) => finds?.table === table.id && (other <= at || finds.adds))));
 }
 
+/** The tables there are that columns of new tables name. */
+export function namedTables({ tables }: ImportPlan): string[] {
+  const own = new Set(tables.map(({ table }) => table.id));
+  return [...new Set(tables.filter(({ into }) => into === null).flatMap(({ columns }) => columns.flatMap(({ finds }) => (finds === null || own.has(finds.table) ? [] : [finds.table]))))];
+}
+
 /** Where the values stand that become records of the table of a column when they are not found in it. */
 export function namesFor({ tables }: ImportPlan, column: string): { sheet: string; at: readonly number[] }[] {
   return tables.flatMap(({ sheet, columns }) => columns.filter(({ finds }) => finds?.adds === true && finds.column === column).map(({ at }) => ({ sheet, at })));
