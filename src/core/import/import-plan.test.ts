@@ -99,6 +99,9 @@ describe('the first rows of what would be made', () => {
   it('mark what does not fit, and are counted', () => {
     const table = planImport(ID, detected({ S: [['No', 'Count'], ...Array.from({ length: 20 }, (_, i) => [`N${i}`, i === 0 ? 'many' : String(i)])] }), noDecisions).tables[0] ?? expect.fail('no table');
     expect(previewRows(table, [['N0', 'many']], 1)).toEqual([[{ text: 'N0', trouble: false }, { text: 'many', trouble: true }]]);
+    // What names a record that is not there is in trouble, whoever wrote it how, unless it gets a record of its own.
+    const seen = (adds: boolean) => previewRows({ ...table, columns: table.columns.map((one, at) => (at === 0 ? { ...one, finds: { table: 't', column: 'c', label: 'Beds', adds } } : one)) }, [[' n 7', '1'], ['N1', '2']], 2, { asItStands: () => false, notThere: () => ['N7'] }).map(([cell]) => cell?.trouble);
+    expect([seen(false), seen(true)]).toEqual([[true, false], [false, false]]);
     expect(plan.tables.map((one) => recordsOf(one, detection))).toEqual([3, 12, 36, 54]);
   });
 });

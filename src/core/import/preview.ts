@@ -11,9 +11,17 @@ export interface PreviewCell {
   readonly trouble: boolean;
 }
 
-/** The first rows a table will have, made of the first rows of its sheet. References show what they name, and cells of a column that `asItStands` what is written in them. */
-export function previewRows({ rows: source, columns }: PlannedTable, samples: readonly (readonly Cell[])[], most: number, asItStands: (at: number) => boolean = () => false): PreviewCell[][] {
-  const readers = columns.map((planned) => ({ planned, read: planned.finds === null && !planned.at.some(asItStands) ? reader(planned) : null }));
+/** Of a column, whether it is shown as it is written, and what of it is not found where it should be. */
+export interface Preview {
+  readonly asItStands: (at: number) => boolean;
+  readonly notThere: (at: number) => readonly string[];
+}
+
+const plainly: Preview = { asItStands: () => false, notThere: () => [] };
+
+/** The first rows a table will have, made of the first rows of its sheet. References show what they name. */
+export function previewRows({ rows: source, columns }: PlannedTable, samples: readonly (readonly Cell[])[], most: number, { asItStands, notThere }: Preview = plainly): PreviewCell[][] {
+  const readers = columns.map((planned) => ({ planned, read: planned.finds === null && !planned.at.some(asItStands) ? reader(planned) : null, missing: new Set(planned.finds === null || planned.finds.adds ? [] : planned.at.flatMap(notThere).map(fold)) }));
   const made: PreviewCell[][] = [];
   const seen = new Set<string>();
   for (const row of samples) {
@@ -24,16 +32,16 @@ export function previewRows({ rows: source, columns }: PlannedTable, samples: re
     }
     for (let time = 0; time < (source.t === 'numbered' ? source.times : 1); time++) {
       if (source.t === 'numbered' && columns.every(({ at }) => tidy(textOf(row[at[time] ?? -1])) === '')) continue;
-      made.push(readers.map(({ planned, read }) => shown(planned, read, row[planned.at[time] ?? -1])));
+      made.push(readers.map(({ planned, read, missing }) => shown(planned, read, missing, row[planned.at[time] ?? -1])));
       if (made.length === most) return made;
     }
   }
   return made;
 }
 
-function shown({ column }: PlannedColumn, read: ReturnType<typeof reader> | null, cell: Cell | undefined): PreviewCell {
+function shown({ column }: PlannedColumn, read: ReturnType<typeof reader> | null, missing: ReadonlySet<string>, cell: Cell | undefined): PreviewCell {
   const text = tidy(textOf(cell));
-  if (read === null) return { text, trouble: false };
+  if (read === null) return { text, trouble: missing.has(fold(text)) };
   const converted = read(cell);
   if (!('value' in converted)) return { text, trouble: text !== '' };
   if (converted.value === null) return { text: '', trouble: false };

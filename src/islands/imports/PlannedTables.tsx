@@ -7,7 +7,7 @@ import { intoTable, likelyTables } from '../../core/import/into-table';
 import { previewRows, recordsOf } from '../../core/import/preview';
 import { answered, isAccepted, proposalsOf, type Proposal } from '../../core/import/proposals';
 import type { ColumnKind } from '../../core/table/model';
-import { addedTo, mayAdd, relationId } from '../../core/import/references';
+import { addedTo, mayAdd, relationId, relationsOf } from '../../core/import/references';
 import { declinedSentence, grouped, missesSentence, proposalSentence } from '../../core/wording/proposal-sentence';
 import { Select } from '../kit/Select';
 import { Sentence, Word } from '../kit/Sentence';
@@ -108,7 +108,9 @@ function PlannedGrid({ importing, planned, sheet, picked, pick }: Props & { read
   const { data: { detection, samples }, asks, plan, decisions } = importing;
   const pathOf = (at: number | undefined) => columnPath(sheet.name, sheet.columns.find((one) => one.at === at)?.name ?? '');
   const waiting = new Set(asks.map(({ path }) => path));
-  const rows = previewRows(planned, samples[sheet.name] ?? [], SHOWN, (at) => waiting.has(pathOf(at)));
+  const misses = detection === null ? [] : relationsOf(detection, decisions).filter(({ from }) => from.sheet === sheet.name);
+  const notThere = (at: number) => misses.filter(({ from }) => columnPath(sheet.name, from.column) === pathOf(at)).flatMap((one) => one.misses.map(({ text }) => text));
+  const rows = previewRows(planned, samples[sheet.name] ?? [], SHOWN, { asItStands: (at) => waiting.has(pathOf(at)), notThere });
   const parent = plan.tables.find(({ table }) => table.id === planned.table.parent)?.table.label;
   const added = detection === null || planned.rows.t !== 'each' ? 0 : addedTo(detection, decisions, sheet.name);
   return (
