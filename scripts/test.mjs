@@ -77,7 +77,7 @@ async function browser() {
   });
   const report = join(folder, 'browser.json');
   try {
-    await run(bin('playwright'), ['test', '--reporter=list,json'], { cwd: project, loud: true, env: { ...process.env, SLATE_ORIGIN: origin, PLAYWRIGHT_JSON_OUTPUT_NAME: report } });
+    await run(bin('playwright'), ['test', '--reporter=list,json'], { cwd: project, loud: true, env: { ...process.env, SLATE_ORIGIN: origin, SLATE_ADMIN_URL: env.SLATE_ADMIN_URL, PLAYWRIGHT_JSON_OUTPUT_NAME: report } });
   } finally {
     const { stats } = JSON.parse(readFileSync(report, 'utf8'));
     count(stats.expected, stats.unexpected + stats.flaky);

@@ -1,6 +1,7 @@
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { expect, test } from '@playwright/test';
+import pg from 'pg';
 import { choose, expectAccessible, find, open, seat, settled } from './people';
 
 test('a table of another database is linked, and a form into it picks from it and keeps its records there', async ({ browser }) => {
@@ -45,6 +46,36 @@ test('a table of another database is linked, and a form into it picks from it an
   await page.getByRole('button', { name: 'Refresh now' }).click();
   await expect(page.getByText(/The last time (nothing was different|1 changed)/)).toBeVisible({ timeout: 30_000 });
   await expect(page.getByRole('cell', { name: 'X-7001' })).toBeVisible();
+  expect(troubles).toEqual([]);
+});
+
+/** Something happens at the seed exchange, which is nobody's here. */
+async function atExchange(statement: string): Promise<void> {
+  const url = new URL(process.env['SLATE_ADMIN_URL'] ?? '');
+  url.pathname = `${url.pathname}_exchange`;
+  const client = new pg.Client({ connectionString: url.toString() });
+  await client.connect();
+  await client.query(statement);
+  await client.end();
+}
+
+test('a linked table that has become another at its source is looked at, and taken up', async ({ browser }) => {
+  const { page, troubles } = await seat(browser, 'ines.okafor');
+  await atExchange(`ALTER TABLE catalogue.lots ADD COLUMN shelf text, DROP COLUMN collected; UPDATE catalogue.lots SET shelf = 'North shelf'`);
+  await open(page, '/tables/lots');
+  await page.getByRole('button', { name: 'Refresh now' }).click();
+  await page.getByRole('link', { name: 'See what has become of it there' }).click({ timeout: 30_000 });
+  await settled(page);
+  await expect(page.getByText('it is another there now')).toBeVisible();
+  await page.getByRole('button', { name: 'lots', exact: true }).click();
+  await expect(page.getByText('“Shelf” is there now, and not here yet.')).toBeVisible();
+  await expect(page.getByText('“Collected” is not there any more: its last values stay here.')).toBeVisible();
+  await expectAccessible(page);
+  await page.getByRole('button', { name: 'Take it up here' }).click();
+  await expect(page.getByText('it is another there now')).toBeHidden();
+  await page.getByRole('link', { name: 'Lots' }).click();
+  await settled(page);
+  await expect(page.getByRole('cell', { name: 'North shelf' }).first()).toBeVisible({ timeout: 30_000 });
   expect(troubles).toEqual([]);
 });
 
