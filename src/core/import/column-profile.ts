@@ -73,7 +73,7 @@ export class ColumnProfile {
   add(cell: Cell, row: number): void {
     if (cell === '') return this.blank();
     const [a, b] = hashesOf(typeof cell === 'string' ? cell : `${cell.kind}\n${cell.text}`);
-    this.note(a, b, cell, row);
+    if (!this.again(a, b)) this.rows.push(this.meet(cell, a, b, row));
   }
 
   /** So many blank cells. */
@@ -88,12 +88,8 @@ export class ColumnProfile {
       const line = lines[i] as number;
       const place = rows.placeOf(line, at);
       if (rows.isEmpty(place)) this.blank();
-      else if (!this.again(a[place] as number, b[place] as number)) this.note(a[place] as number, b[place] as number, rows.textAt(place), rows.numberOf(line));
+      else if (!this.again(a[place] as number, b[place] as number)) this.rows.push(this.meet(rows.textAt(place), a[place] as number, b[place] as number, rows.numberOf(line)));
     }
-  }
-
-  private note(a: number, b: number, cell: Cell, row: number): void {
-    if (!this.again(a, b)) this.rows.push(this.meet(cell, a, b, row));
   }
 
   /** Whether it is a value that is remembered, which is noted then. */
