@@ -115,7 +115,7 @@ function PlannedGrid({ importing, planned, sheet, picked, pick }: Props & { read
   const added = detection === null || planned.rows.t !== 'each' ? 0 : addedTo(detection, decisions, sheet.name);
   return (
     <div className="pt-1 pr-5 pb-4 pl-[46px] max-sm:pl-3">
-      <p className="mb-1 text-[14px]">{planned.rows.t !== 'each' && <><strong>{planned.table.label}</strong>{' '}</>}<span className="font-mono text-[13px] text-slate-600">records.{planned.table.key}</span> <span className="quiet">{detection !== null && `${grouped(recordsOf(planned, detection))} ${planned.into === null ? 'records' : 'rows'}`}{parent !== undefined && `, rows of ${parent}`}{added > 0 && `, and ${grouped(added)} for what is named and not there`}</span></p>
+      <p className="mb-1 text-[14px]">{planned.rows.t !== 'each' && <><strong>{planned.table.label}</strong>{' '}</>}<span className="font-mono text-[13px] text-slate-600">records.{planned.table.key}</span> <span className="quiet">{detection !== null && countWords(recordsOf(planned, detection), planned.into === null ? 'record' : 'row')}{parent !== undefined && `, rows of ${parent}`}{added > 0 && `, and ${grouped(added)} for what is named and not there`}</span></p>
       <div className="relative overflow-x-auto rounded-md border border-slate-200" tabIndex={0} role="region" aria-label={`First rows of ${planned.table.label}`}>
         <table className="grid-table">
           <thead className="bg-slate-50"><tr>{planned.columns.map(({ column, at, finds }) => {
@@ -137,6 +137,7 @@ function PlannedGrid({ importing, planned, sheet, picked, pick }: Props & { read
   );
 }
 
+const countWords = (n: number, one: string): string => `${grouped(n)} ${n === 1 ? one : `${one}s`}`;
 const isNumeric = (kind: ColumnKind | undefined): boolean => kind === 'whole' || kind === 'decimal' || kind === 'money';
 
 const shortKind: Readonly<Record<ColumnKind, string>> = {
