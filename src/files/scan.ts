@@ -1,9 +1,16 @@
 import { isAscii } from 'node:buffer';
-import { A_BEGINS, A_TAKES, B_BEGINS, B_TAKES } from '../core/import/hash';
+import * as hash from '../core/import/hash';
 import type { Scanned } from '../core/import/text-rows';
 import { fileLimits, RefusedFile } from './refused-file';
 
-const [QUOTE, RETURN, FEED] = [34, 13, 10];
+/** As names of this file the engine takes them for what they are; those of another it would look up at each byte. */
+const A_BEGINS = hash.A_BEGINS;
+const B_BEGINS = hash.B_BEGINS;
+const A_TAKES = hash.A_TAKES;
+const B_TAKES = hash.B_TAKES;
+const QUOTE = 34;
+const RETURN = 13;
+const FEED = 10;
 
 export type Newline = '\r\n' | '\n' | '\r';
 
@@ -23,19 +30,28 @@ interface Scan {
 
 /** Room for what scans find, used again for one piece of a file after the other: what a scan gave holds until the next one of the same room. */
 export class ScanRoom {
+  rowStarts: Int32Array = new Int32Array(1 << 10);
   starts: Int32Array = new Int32Array(1 << 10);
   ends: Int32Array = new Int32Array(1 << 10);
   a: Int32Array = new Int32Array(1 << 10);
   b: Int32Array = new Int32Array(1 << 10);
 
-  grow(): void {
-    const larger = (list: Int32Array): Int32Array => {
-      const next = new Int32Array(list.length * 2);
-      next.set(list);
-      return next;
-    };
+  /** Room for a cell more than there are. */
+  reserve(cells: number): void {
+    if (cells < this.starts.length) return;
     [this.starts, this.ends, this.a, this.b] = [larger(this.starts), larger(this.ends), larger(this.a), larger(this.b)];
   }
+
+  endRow(row: number, cells: number): void {
+    if (row === this.rowStarts.length) this.rowStarts = larger(this.rowStarts);
+    this.rowStarts[row] = cells;
+  }
+}
+
+function larger(list: Int32Array): Int32Array {
+  const next = new Int32Array(list.length * 2);
+  next.set(list);
+  return next;
 }
 
 /**
@@ -51,14 +67,16 @@ export function scan(bytes: Buffer, written: Written, last: boolean, rowsBefore:
 type After = 'cell' | 'row' | 'end' | 'unknown' | 'stuck';
 
 class Scanner {
-  private readonly rowStarts: number[] = [0];
   private readonly unquoted = new Map<number, string>();
   private readonly slice: (start: number, end: number) => string;
   private readonly between: number;
   private readonly ending: number;
   private readonly wide: boolean;
-  private count = 0;
   private at = 0;
+  private count = 0;
+  private rowsFound = 0;
+  /** How many cells stand before the row. */
+  private before = 0;
 
   constructor(private readonly bytes: Buffer, { delimiter, newline }: Written, private readonly last: boolean, private readonly rowsBefore: number, private readonly room: ScanRoom) {
     [this.between, this.ending, this.wide] = [delimiter.charCodeAt(0), newline === '\n' ? FEED : RETURN, newline === '\r\n'];
@@ -66,52 +84,62 @@ class Scanner {
   }
 
   rows(): Scan {
+    const { bytes } = this;
     let rest = 0;
     for (;;) {
-      const after = this.bytes[this.at] === QUOTE ? this.quoted() : this.plain();
+      this.room.reserve(this.count);
+      const after = bytes[this.at] === QUOTE ? this.quoted() : this.plain();
       if (after === 'cell') continue;
+      this.guardRow();
       if (after === 'stuck' || after === 'unknown') return { scanned: this.scanned(), rest, stuck: after === 'stuck' };
-      this.rowStarts.push(this.count);
       rest = this.at;
-      if (after === 'end' || (!this.last && rest === this.bytes.length)) return { scanned: this.scanned(), rest, stuck: false };
+      this.endRow();
+      if (after === 'end' || (!this.last && rest === bytes.length)) return { scanned: this.scanned(), rest, stuck: false };
     }
   }
 
-  /** As many cells without quotes as follow one another in a row, in one go: most of a file is nothing else. */
+  /**
+   * As many cells without quotes as follow one another in a row, in one go: most of a file is nothing else. What is asked for at each byte and
+   * cell has a name of its own here, and there are few of them: looking things up elsewhere takes twice the time of all the rest.
+   */
   private plain(): After {
-    const { bytes, between, ending } = this;
-    // What a loop reads at each byte is at hand in it, rather than looked up in another file.
-    const takesA = A_TAKES;
-    const takesB = B_TAKES;
+    const { bytes, between, ending, wide } = this;
+    const { starts, ends, a: ofA, b: ofB } = this.room;
     const size = bytes.length;
-    for (let at = this.at; ; ) {
+    let { at, count } = this;
+    for (const most = starts.length; count < most; ) {
       const start = at;
       let a = A_BEGINS;
       let b = B_BEGINS;
       let byte = -1;
       for (; at < size; at++) {
         byte = bytes[at] as number;
-        if (byte === between || (byte === ending && (!this.wide || this.isWide(at)))) break;
-        a = Math.imul(a ^ byte, takesA);
-        b = Math.imul(b ^ byte, takesB);
+        if (byte === between || (byte === ending && (!wide || this.isWide(at)))) break;
+        a = Math.imul(a ^ byte, A_TAKES);
+        b = Math.imul(b ^ byte, B_TAKES);
       }
-      if (at < size && byte === between) {
-        this.take(start, at++, a, b);
-        if (bytes[at] !== QUOTE && at < size) continue;
+      starts[count] = start;
+      ends[count] = at;
+      ofA[count] = a;
+      ofB[count] = b;
+      if (byte !== between) {
         this.at = at;
-        return 'cell';
+        this.count = count;
+        const after = this.after();
+        if (after !== 'unknown') this.count++;
+        return after;
       }
-      this.at = at;
-      const after = this.after();
-      if (after !== 'unknown') this.take(start, at, a, b);
-      return after;
+      count++;
+      at++;
+      if (at >= size || bytes[at] === QUOTE) break;
     }
+    this.at = at;
+    this.count = count;
+    return 'cell';
   }
 
   private quoted(): After {
-    const { bytes } = this;
-    const takesA = A_TAKES;
-    const takesB = B_TAKES;
+    const { bytes, count, room } = this;
     const size = bytes.length;
     const start = ++this.at;
     let a = A_BEGINS;
@@ -126,14 +154,18 @@ class Scanner {
         doubled = true;
         at++;
       }
-      a = Math.imul(a ^ byte, takesA);
-      b = Math.imul(b ^ byte, takesB);
+      a = Math.imul(a ^ byte, A_TAKES);
+      b = Math.imul(b ^ byte, B_TAKES);
     }
     this.at = at + 1;
     const after = this.after();
     if (after === 'unknown' || after === 'stuck') return after;
-    if (doubled) this.unquoted.set(this.count, this.slice(start, at).replaceAll('""', '"'));
-    this.take(start, at, a, b);
+    if (doubled) this.unquoted.set(count, this.slice(start, at).replaceAll('""', '"'));
+    room.starts[count] = start;
+    room.ends[count] = at;
+    room.a[count] = a;
+    room.b[count] = b;
+    this.count++;
     return after;
   }
 
@@ -156,27 +188,31 @@ class Scanner {
     return at + 1 < this.bytes.length ? this.bytes[at + 1] === FEED : !this.last;
   }
 
-  private take(start: number, end: number, a: number, b: number): void {
-    const { room, count, rowStarts } = this;
-    if (end - start > fileLimits.cell && this.slice(start, end).length > fileLimits.cell) throw this.refused('cell-too-long', fileLimits.cell);
-    if (count - (rowStarts[rowStarts.length - 1] ?? 0) >= fileLimits.columns) throw this.refused('too-many-columns', fileLimits.columns);
-    if (count === room.starts.length) room.grow();
-    room.starts[count] = start;
-    room.ends[count] = end;
-    room.a[count] = a;
-    room.b[count] = b;
-    this.count++;
+  private endRow(): void {
+    this.before = this.count;
+    this.room.endRow(++this.rowsFound, this.count);
+  }
+
+  /** Only a row that is as long as a cell may be can have a cell that is longer. */
+  private guardRow(): void {
+    const { count, before, room: { starts, ends } } = this;
+    if (count - before > fileLimits.columns) throw this.refused('too-many-columns', fileLimits.columns);
+    if ((ends[count - 1] ?? 0) - (starts[before] ?? 0) <= fileLimits.cell) return;
+    for (let i = before; i < count; i++) {
+      const [start = 0, end = 0] = [starts[i], ends[i]];
+      if (end - start > fileLimits.cell && this.slice(start, end).length > fileLimits.cell) throw this.refused('cell-too-long', fileLimits.cell);
+    }
   }
 
   private refused(fault: 'cell-too-long' | 'too-many-columns', most: number): RefusedFile {
-    return new RefusedFile(fault, { most, row: this.rowsBefore + this.rowStarts.length });
+    return new RefusedFile(fault, { most, row: this.rowsBefore + this.rowsFound + 1 });
   }
 
   /** Only whole rows: cells of one that was begun are left for the next time. */
   private scanned(): Scanned {
-    const { starts, ends, a, b } = this.room;
-    const count = this.rowStarts.at(-1) ?? 0;
-    return { bytes: this.bytes, slice: this.slice, rowStarts: Int32Array.from(this.rowStarts), starts: starts.subarray(0, count), ends: ends.subarray(0, count), a: a.subarray(0, count), b: b.subarray(0, count), unquoted: this.unquoted };
+    const { before: count } = this;
+    const { rowStarts, starts, ends, a, b } = this.room;
+    return { bytes: this.bytes, slice: this.slice, rowStarts: rowStarts.subarray(0, this.rowsFound + 1), starts: starts.subarray(0, count), ends: ends.subarray(0, count), a: a.subarray(0, count), b: b.subarray(0, count), unquoted: this.unquoted };
   }
 }
 
