@@ -4,7 +4,8 @@ import type { Detection } from '../core/import/detection';
 import { working, type ImportResult, type RefusedCell } from '../core/import/import';
 import { namedTables, planImport, type ImportPlan, type PlannedTable } from '../core/import/import-plan';
 import type { Into } from '../core/import/into-table';
-import { RecordIds, RowMaker, type MadeRow } from '../core/import/rows';
+import { eachMade, RecordIds, type MadeRows } from '../core/import/made-rows';
+import { RowMaker } from '../core/import/rows';
 import { countOf } from '../core/import/text-rows';
 import { invalid, notFound, stale, type Refusal } from '../core/kernel/refusal';
 import { fail, ok, type Result } from '../core/kernel/result';
@@ -14,7 +15,7 @@ import { workspaceZone } from '../core/workspace';
 import type { Tx } from '../data/connect';
 import { fieldIssue } from '../data/field-issues';
 import { loadRows, stampColumns, stampLoaded } from '../data/runtime/load-rows';
-import { dropStage, mergeRows, stageRows, type Merging } from '../data/runtime/merge-rows';
+import { dropStage, mergeRows, stageRows, type Merging, type StagedRow } from '../data/runtime/merge-rows';
 import { patience, withSources } from '../data/runtime/open-source';
 import { namesThere, noteNames, recordsThere, type Names, type Sheets } from './import-names';
 import { keepPackage } from './keep-package';
@@ -152,7 +153,7 @@ class Filling {
 
   private async bringInto(tx: Tx, copy: CopyInto, reopen: Reopen, plan: PlannedTable, maker: RowMaker, into: Into): Promise<void> {
     const merging: Merging = { table: plan.table, into, columns: plan.columns.map(({ column }) => column), trying: this.trying };
-    await stageRows(tx, copy, merging, this.madeRows(plan, maker, reopen));
+    await stageRows(tx, copy, merging, rowByRow(this.madeRows(plan, maker, reopen)));
     const { merged, refused } = await withSources(tx, [plan.table.id], patience.job, () => mergeRows(tx, merging));
     await dropStage(tx);
     for (const one of refused) this.refuse({ ...one, sheet: plan.sheet });
@@ -176,7 +177,7 @@ class Filling {
     return files;
   }
 
-  private async *madeRows({ table, sheet }: PlannedTable, maker: RowMaker, reopen: Reopen): AsyncGenerator<MadeRow[]> {
+  private async *madeRows({ table, sheet }: PlannedTable, maker: RowMaker, reopen: Reopen): AsyncGenerator<MadeRows> {
     for await (const some of reopen(sheet, this.abort.signal)) {
       this.rows += countOf(some);
       this.tell(table.label);
@@ -202,6 +203,10 @@ class Filling {
     await asOwner({ person: this.row.personId }, async (tx) => ok(await noteProgress(tx, this.row.id, { rows: this.rows, table })));
     if ((await current(this.row.id))?.state === 'cancelled') this.abort.abort();
   }
+}
+
+async function* rowByRow(rows: AsyncIterable<MadeRows>): AsyncGenerator<StagedRow[]> {
+  for await (const some of rows) yield eachMade(some);
 }
 
 const yearNow = (): number => Number(new Intl.DateTimeFormat('en-GB', { year: 'numeric', timeZone: workspaceZone }).format(new Date()));

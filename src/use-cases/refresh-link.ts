@@ -1,5 +1,4 @@
-import { fit, reader } from '../core/import/convert';
-import type { MadeRow } from '../core/import/rows';
+import { reader } from '../core/import/convert';
 import { uuidV7 } from '../core/kernel/ids';
 import { notFound, type Refusal } from '../core/kernel/refusal';
 import { fail, ok, type Result } from '../core/kernel/result';
@@ -10,6 +9,7 @@ import type { Table } from '../core/table/model';
 import type { Tx } from '../data/connect';
 import { databaseFault, fieldIssue } from '../data/field-issues';
 import { closeSource, openSource, patience, SecretLost } from '../data/runtime/open-source';
+import type { StagedRow } from '../data/runtime/merge-rows';
 import { linkedColumns, stageEntries, stageFromTable, takeIn } from '../data/runtime/refresh-rows';
 import { readTables } from '../data/runtime/tables';
 import { askRefreshJob, dueLinks, linksOf, readLink, updateLink, type LinkRow, type SourceRow } from '../data/system/links';
@@ -81,17 +81,17 @@ class Entries {
 
   constructor(private readonly list: ListRows, private readonly table: Table, private readonly mapping: Extract<LinkRow['mapping'], { t: 'list' }>) {}
 
-  async *rows(): AsyncGenerator<MadeRow[]> {
+  async *rows(): AsyncGenerator<StagedRow[]> {
     const columns = linkedColumns(this.table, this.mapping);
     const readers = this.mapping.columns.flatMap(({ column: id, field, reading }) => columns.filter((one) => one.id === id).map((column) => ({ field, read: reader({ column: { ...column, required: false }, reading }) })));
     for (let at = 0; at < this.list.rows.length; at += SOME) {
-      yield this.list.rows.slice(at, at + SOME).map((entry, i): MadeRow => ({
-        id: uuidV7(Date.now(), crypto.getRandomValues(new Uint8Array(10))), row: at + i + 1, parent: null, position: 0, text: null,
+      yield this.list.rows.slice(at, at + SOME).map((entry, i): StagedRow => ({
+        id: uuidV7(Date.now(), crypto.getRandomValues(new Uint8Array(10))), row: at + i + 1,
         values: readers.map(({ field, read }) => {
           const converted = read(entry.get(field) ?? '');
-          if ('value' in converted) return converted;
+          if ('value' in converted) return converted.value;
           this.misfits++;
-          return fit(null);
+          return null;
         }),
       }));
     }

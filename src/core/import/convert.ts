@@ -14,24 +14,31 @@ import type { TextRows } from './text-rows';
 /** A cell as PostgreSQL reads it for its column: text, null when blank. */
 export interface Fit {
   readonly value: string | null;
-  /** Noted by whoever writes it, for one that is remembered comes again: where it was laid down, in how many bytes; -1 while it was not. */
-  written: number;
-  size: number;
 }
 
-export const fit = (value: string | null): Fit => ({ value, written: -1, size: 0 });
+export const fit = (value: string | null): Fit => ({ value });
 
 /** A cell as it fits its column, or why it does not. */
 export type Converted = Fit | { readonly code: IssueCode };
 
-/** A cell that is kept as it stands in the text it was read from: its place there. */
-export type AsItStands = number;
+/** What one column of some rows holds. */
+export interface MadeColumn {
+  /** For each row: the place in the text of a cell that is kept as it stands there, or `~n` for the value at `n`. */
+  readonly codes: Int32Array;
+  /** A list that goes on from one lot of rows to the next: what stands in it stays where it is. Another list begins anew. */
+  readonly values: readonly Converted[];
+}
 
-/** Reads cells of one column: `at` one that stands in a text, `all` those of some of its rows. */
+/** Reads cells of one column: `all` those of some rows of a text. */
 export interface CellReader {
   readonly of: (cell: Cell | undefined) => Converted;
   readonly at: (rows: TextRows, place: number) => Converted;
-  readonly all: (rows: TextRows, lines: readonly number[], column: number) => (Converted | AsItStands)[];
+  readonly all: (rows: TextRows, lines: Int32Array, column: number) => ReadColumn;
+}
+
+interface ReadColumn extends MadeColumn {
+  /** Whether there may be values among them that do not fit. */
+  readonly faulty: boolean;
 }
 
 /** Reads cells of one column; made once for a column, for choices are looked up and different texts remembered. References are found elsewhere. */
@@ -50,25 +57,54 @@ export function cellReader({ column, reading }: Pick<PlannedColumn, 'column' | '
     const text = tidy(textOf(cell));
     return text === '' ? blank : read(text, cell);
   };
-  const remembered = new Remembered<Converted>(convert, remember);
-  return { of: (cell) => (typeof cell === 'string' ? remembered.get(cell) : convert(cell ?? '')), ...readingTexts(remembered, blank, plain) };
+  const texts = new RememberingReader(convert, blank, plain, remember);
+  return { of: (cell) => (typeof cell === 'string' ? texts.of(cell) : convert(cell ?? '')), at: (rows, place) => texts.at(rows, place), all: (rows, lines, at) => texts.all(rows, lines, at) };
 }
 
-/** `plain`: what is written well is kept as it stands, and is neither looked up nor made a text. */
-export function readingTexts(remembered: Remembered<Converted>, blank: Converted, plain: boolean): Pick<CellReader, 'at' | 'all'> {
-  const at = (rows: TextRows, place: number): Converted => (rows.isEmpty(place) ? blank : remembered.getAt(rows, place));
-  return {
-    at,
-    all: (rows, lines, column) => {
-      const read = new Array<Converted | AsItStands>(lines.length);
-      for (let i = 0; i < lines.length; i++) {
-        const place = rows.placeOf(lines[i] as number, column);
-        read[i] = plain && isFineAt(rows, place) ? place : at(rows, place);
-      }
-      return read;
-    },
-  };
+/** Reads texts, and remembers what came of them. `plain`: what is written well is kept as it stands, and is neither looked up nor made a text. */
+export class RememberingReader implements Pick<CellReader, 'at' | 'all'> {
+  private readonly remembered: Remembered<Converted>;
+  /** In which list something that does not fit was noted last. */
+  private faultyIn: readonly Converted[] | null = null;
+
+  constructor(convert: (text: string) => Converted, private readonly blank: Converted, private readonly plain: boolean, remember?: number) {
+    this.remembered = new Remembered<Converted>((text) => {
+      const converted = convert(text);
+      if (!('value' in converted)) this.faultyIn = this.remembered.values;
+      return converted;
+    }, blank, remember);
+  }
+
+  of(text: string): Converted {
+    return this.remembered.get(text);
+  }
+
+  at(rows: TextRows, place: number): Converted {
+    if (rows.isEmpty(place)) return this.blank;
+    this.remembered.begin();
+    return this.remembered.values[this.remembered.placeAt(rows, place)] as Converted;
+  }
+
+  all(rows: TextRows, lines: Int32Array, column: number): ReadColumn {
+    const { remembered, plain } = this;
+    const { rowStarts, starts, ends } = rows.scanned;
+    remembered.begin();
+    const codes = new Int32Array(lines.length);
+    let blanks = false;
+    for (let i = 0; i < codes.length; i++) {
+      const line = lines[i] as number;
+      const place = (rowStarts[line] as number) + column;
+      if (column < 0 || place >= (rowStarts[line + 1] as number) || starts[place] === ends[place]) {
+        blanks = true;
+        codes[i] = BLANK;
+      } else codes[i] = plain && isFineAt(rows, place) ? place : ~remembered.placeAt(rows, place);
+    }
+    return { codes, values: remembered.values, faulty: this.faultyIn === remembered.values || (blanks && !('value' in this.blank)) };
+  }
 }
+
+/** A blank is the first of all values. */
+const BLANK = ~0;
 
 type Read = (text: string, cell: Cell) => Converted;
 
@@ -102,7 +138,7 @@ const isFine = (text: string): boolean => text.length <= limits.longText && FINE
 function isFineAt({ scanned: { bytes, starts, ends, unquoted } }: TextRows, place: number): boolean {
   const start = starts[place] ?? 0;
   const end = ends[place] ?? 0;
-  if (place < 0 || end === start || end - start > limits.longText || bytes[start] === APOSTROPHE || bytes[start] === SPACE || bytes[end - 1] === SPACE) return false;
+  if (place < 0 || end === start || end - start > LONGEST || bytes[start] === APOSTROPHE || bytes[start] === SPACE || bytes[end - 1] === SPACE) return false;
   if (unquoted.size > 0 && unquoted.has(place)) return false;
   for (let i = start; i < end; i++) {
     const byte = bytes[i] as number;
@@ -110,6 +146,7 @@ function isFineAt({ scanned: { bytes, starts, ends, unquoted } }: TextRows, plac
   }
   return true;
 }
+const LONGEST = limits.longText;
 const SPACE = 32;
 const APOSTROPHE = 39;
 /** First bytes, in UTF-8, of U+00A0, U+1680, U+2000 and those after it, U+3000 and U+FEFF. */

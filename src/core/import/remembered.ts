@@ -4,6 +4,8 @@ import { HashIndex, KeptTexts, type TextRows } from './text-rows';
 
 /** How many different texts are kept where nothing else is said, and after how many answers it is seen whether keeping them is worth it. */
 const [MOST, TRIAL] = [4_096, 20_000];
+/** How much they may be together, in bytes. */
+const MOST_BYTES = 8 << 20;
 /** A question costs a tenth of an answer; with fewer known than one in five, asking does not pay. */
 const WORTH = 0.2;
 
@@ -13,55 +15,59 @@ const WORTH = 0.2;
  * the text itself: no cell is ever taken for another.
  */
 export class Remembered<V> {
+  /** Null once it is given up. */
   private index: HashIndex | null = new HashIndex();
   private texts = new KeptTexts();
-  private values: V[] = [];
+  /** What was worked out, that of a blank first. Another list is begun when these are forgotten. */
+  values: V[];
   private asked = 0;
   private found = 0;
 
-  constructor(private readonly workOut: (text: string) => V, private readonly most = MOST) {}
+  constructor(private readonly workOut: (text: string) => V, private readonly blank: V, private readonly most = MOST) {
+    this.values = [blank];
+  }
 
   get(text: string): V {
+    if (text === '') return this.blank;
     if (this.index === null) return this.workOut(text);
+    this.begin();
     const [a, b] = hashesOf(text);
     const at = this.index.find(a, b);
-    return at >= 0 && this.texts.isText(at, text) ? this.known(at) : this.met(at, a, b, text);
+    return this.values[at >= 0 && this.texts.isText(at, text) ? this.known(at) : this.met(a, b, text)] as V;
   }
 
-  /** The same for a cell that stands in a text, which is made a text of its own only when it is new. */
-  getAt(rows: TextRows, place: number): V {
-    if (this.index === null || place < 0) return this.workOut(rows.textAt(place));
+  /** The places that were given so far need not hold any more, so that what became too much may be forgotten. */
+  begin(): void {
+    if (this.index === null ? this.values.length > 1 : this.values.length > this.most || this.texts.size > MOST_BYTES) this.forget();
+  }
+
+  /** Where among the values stands what was worked out for a cell that is not blank; it is made a text of its own only when it is new. */
+  placeAt(rows: TextRows, place: number): number {
+    const { index } = this;
+    if (index === null) return this.values.push(this.workOut(rows.textAt(place))) - 1;
     const a = rows.scanned.a[place] as number;
     const b = rows.scanned.b[place] as number;
-    const at = this.index.find(a, b);
-    return at >= 0 && rows.isKept(place, this.texts, at) ? this.known(at) : this.met(at, a, b, rows.textAt(place));
+    const at = index.find(a, b);
+    return at >= 0 && rows.isKept(place, this.texts, at) ? this.known(at) : this.met(a, b, rows.textAt(place));
   }
 
-  private known(at: number): V {
+  private known(at: number): number {
     this.found++;
-    return this.values[at] as V;
+    return at + 1;
   }
 
-  private met(at: number, a: number, b: number, text: string): V {
-    // Another text has these hashes already, and keeps them.
-    if (at >= 0) return this.workOut(text);
+  /** A text that has the hashes of another is kept beside it, and is not found again. */
+  private met(a: number, b: number, text: string): number {
     const own = owned(text);
-    const now = this.workOut(own);
-    if (++this.asked === TRIAL && this.found < (this.found + this.asked) * WORTH) return this.giveUp(now);
-    if (this.values.length >= this.most) this.forget();
+    const place = this.values.push(this.workOut(own)) - 1;
+    if (++this.asked === TRIAL && this.found < (this.found + this.asked) * WORTH) this.index = null;
     this.index?.add(a, b);
     this.texts.add(own);
-    this.values.push(now);
-    return now;
+    return place;
   }
 
   private forget(): void {
-    [this.index, this.texts, this.values] = [new HashIndex(), new KeptTexts(), []];
-  }
-
-  private giveUp(now: V): V {
-    this.forget();
-    this.index = null;
-    return now;
+    this.values = [this.blank];
+    if (this.index !== null) [this.index, this.texts] = [new HashIndex(), new KeptTexts()];
   }
 }

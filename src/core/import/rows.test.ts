@@ -8,7 +8,8 @@ import { hashOf } from './hash';
 import { noDecisions } from './decisions';
 import type { RefusedCell } from './import';
 import { planImport, type PlannedTable } from './import-plan';
-import { RecordIds, RowMaker, valueOf, type MadeRow } from './rows';
+import { eachMade, RecordIds, type MadeRows } from './made-rows';
+import { RowMaker } from './rows';
 import { TextRows } from './text-rows';
 
 const ID = '01900000-0000-7000-b000-000000000001';
@@ -16,10 +17,10 @@ const plan = planImport(ID, detected(untidy), noDecisions);
 const tableOf = (key: string): PlannedTable => plan.tables.find(({ table }) => table.key === key) ?? expect.fail(key);
 const ids = (key: string): RecordIds => new RecordIds(ID, plan.tables.findIndex(({ table }) => table.key === key));
 
-function made(key: string, rows: Sheet, { found = new Map<string, Map<number, string>>(), refusedRows = new Set<number>(), given = sheetRows(rows) } = {}): { rows: MadeRow[]; refusals: RefusedCell[] } {
+function made(key: string, rows: Sheet, { found = new Map<string, Map<number, string>>(), refusedRows = new Set<number>(), given = sheetRows(rows) } = {}): { rows: Made[]; refusals: RefusedCell[] } {
   const refusals: RefusedCell[] = [];
-  const maker = new RowMaker({ plan: tableOf(key), ids: ids(key), parentIds: ids('orders'), found, noted: found, refusedRows, refuse: (cell) => refusals.push(cell) });
-  return { rows: [...maker.rows(given, 1), ...maker.rest()], refusals };
+  const maker = new RowMaker({ plan: tableOf(key), ids: ids(key), parentIds: tableOf(key).table.parent === null ? null : ids('orders'), found, noted: found, refusedRows, refuse: (cell) => refusals.push(cell) });
+  return { rows: [...each(maker.rows(given, 1)), ...each(maker.rest())], refusals };
 }
 
 function sheetRows(rows: Sheet): SheetRows {
@@ -32,7 +33,14 @@ function textRows(rows: Sheet): TextRows {
   return new TextRows(scan(bytes, { delimiter: ',', newline: '\n' }, true, 1).scanned, 1);
 }
 
-const valuesOf = (row: MadeRow): (string | null)[] => row.values.map((value) => valueOf(row, value));
+type Made = ReturnType<typeof eachMade>[number] & { readonly parent: string | null; readonly position: number };
+
+function each(rows: MadeRows): Made[] {
+  const { parents } = rows;
+  return eachMade(rows).map((one, i) => ({ ...one, parent: parents === null ? null : parents.ids.at(parents.marks[i] ?? 0), position: parents?.positions[i] ?? 0 }));
+}
+
+const valuesOf = ({ values }: Made): (string | null)[] => values;
 
 const bedColumn = tableOf('beds').columns[0]?.column.id ?? '';
 const supplierColumn = tableOf('suppliers').columns[0]?.column.id ?? '';

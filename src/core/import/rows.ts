@@ -1,47 +1,13 @@
 import { fold, textOf, tidy, type Cell, type SheetRows } from './cell';
 import { hashOf } from './hash';
-import { cellReader, fit, readingTexts, type AsItStands, type CellReader, type Converted, type Fit } from './convert';
+import { cellReader, fit, RememberingReader, type CellReader, type Converted, type Fit, type MadeColumn } from './convert';
 import type { RefusedCell } from './import';
 import type { PlannedColumn, PlannedTable } from './import-plan';
-import { Remembered } from './remembered';
+import { gathered, markOf, type MadeRow, type MadeRows, type RecordIds } from './made-rows';
 import { TextRows } from './text-rows';
-
-/** A row ready to be kept; values are in the order of the columns. */
-export interface MadeRow {
-  readonly id: string;
-  /** The row of the sheet it was made of, or first made of. */
-  readonly row: number;
-  readonly parent: string | null;
-  /** Among the rows of its parent, from 1; 0 without one. */
-  readonly position: number;
-  readonly values: readonly (Fit | AsItStands)[];
-  /** The text in which cells stand that are kept as they do; null where there are none. */
-  readonly text: TextRows | null;
-}
-
-/** A value as PostgreSQL reads it. */
-export function valueOf({ text }: MadeRow, value: Fit | AsItStands): string | null {
-  return typeof value === 'number' ? (text?.textAt(value) ?? null) : value.value;
-}
 
 /** Records by what names them, without case, spaces and accents: by column id, then by hash. */
 export type Found = ReadonlyMap<string, Map<number, string>>;
-
-/** Ids that follow from the import, the table and the row, so that a job that is done again makes the same. */
-export class RecordIds {
-  private readonly beginning: string;
-
-  /** `index` is the table's place in its plan. */
-  constructor(importId: string, index: number) {
-    const hash = (hashOf(importId) % 4096).toString(16).padStart(3, '0');
-    this.beginning = `${importId.slice(0, 8)}-${importId.slice(9, 13)}-7${hash}-a${index.toString(16).padStart(3, '0')}-`;
-  }
-
-  /** The record of a row in the file; of numbered columns `time` says which. */
-  of(row: number, time = 0): string {
-    return this.beginning + (row * 128 + time).toString(16).padStart(12, '0');
-  }
-}
 
 interface Making {
   readonly plan: PlannedTable;
@@ -59,8 +25,7 @@ interface Making {
 /** One row of some: what is asked of it is its cells, as they stand and as a reader, by its place, reads them. */
 interface Row {
   readonly cell: (at: number) => Cell | undefined;
-  readonly read: (reader: number, at: number) => Converted | AsItStands;
-  readonly text: TextRows | null;
+  readonly read: (reader: number, at: number) => Converted;
 }
 
 interface Reader {
@@ -80,7 +45,7 @@ export class RowMaker {
   private readonly readers: readonly Reader[];
   private readonly named: MadeRow[] = [];
   /** Of a table of different values: what is known of each so far. */
-  private readonly distinct = new Map<number, { id: string; row: number; values: Fit[] }>();
+  private readonly distinct = new Map<number, { mark: number; row: number; values: Fit[] }>();
 
   constructor(private readonly making: Making) {
     const remember = Math.min(65_536, Math.max(4_096, Math.ceil(REMEMBERED / making.plan.columns.length)));
@@ -88,32 +53,55 @@ export class RowMaker {
   }
 
   /** `headerRow` and all above it are no rows. */
-  rows(given: SheetRows, headerRow: number): MadeRow[] {
+  rows(given: SheetRows, headerRow: number): MadeRows {
+    if (given instanceof TextRows && this.making.plan.rows.t === 'each') return this.columns(given, given.linesBelow(headerRow));
     const made: MadeRow[] = [];
-    if (given instanceof TextRows && this.making.plan.rows.t === 'each') this.columns(given, headerRow, made);
-    else if (given instanceof TextRows) this.texts(given, headerRow, made);
+    if (given instanceof TextRows) this.texts(given, headerRow, made);
     else given.rows.forEach((row, i) => this.row(this.plain(row), given.numbers[i] ?? 0, headerRow, row.every((cell) => tidy(textOf(cell)) === ''), made));
-    return made;
+    return this.gathered(made);
+  }
+
+  private gathered(rows: readonly MadeRow[]): MadeRows {
+    return gathered(rows, this.readers.length, this.making.ids, this.making.parentIds);
   }
 
   /** Column after column: what is remembered of one stays near while its cells are read, which takes half the time of going row by row. */
-  private columns(rows: TextRows, headerRow: number, made: MadeRow[]): void {
-    const lines: number[] = [];
-    for (let i = 0; i < rows.count; i++) if (rows.numberOf(i) > headerRow && !rows.isBlank(i)) lines.push(i);
-    const columns = this.readers.map(({ cells, planned }) => cells.all(rows, lines, planned.at[0] ?? -1));
-    let current = 0;
-    const one: Row = { cell: (at) => rows.textAt(rows.placeOf(lines[current] ?? 0, at)), read: (reader) => columns[reader]?.[current] as Converted | AsItStands, text: rows };
-    for (; current < lines.length; current++) this.each(one, rows.numberOf(lines[current] ?? 0), made);
+  private columns(rows: TextRows, lines: Int32Array): MadeRows {
+    const read = this.readers.map(({ cells, planned }) => cells.all(rows, lines, planned.at[0] ?? -1));
+    const sound = read.some(({ faulty }) => faulty) ? this.fitting(rows, lines, read) : null;
+    const kept = sound === null ? lines : sound.map((i) => lines[i] ?? 0);
+    const columns = sound === null ? read : read.map(({ codes, values }): MadeColumn => ({ codes: sound.map((i) => codes[i] ?? 0), values }));
+    const numbers = kept.map((line) => rows.numberOf(line));
+    const marks = new Float64Array(numbers.length).map((_, i) => markOf(numbers[i] ?? 0));
+    if (this.readers.some(({ noted }) => noted !== null)) kept.forEach((line, i) => this.note((at) => rows.textAt(rows.placeOf(line, at)), this.making.ids.at(marks[i] ?? 0)));
+    return { ids: this.making.ids, marks, numbers, parents: null, columns, text: rows };
+  }
+
+  /** Those of some lines of which every cell fits, by index; of the others all cells that do not are told. */
+  private fitting(rows: TextRows, lines: Int32Array, columns: readonly MadeColumn[]): Int32Array {
+    return Int32Array.from([...lines.keys()].filter((i) => {
+      const line = lines[i] ?? 0;
+      let sound = true;
+      this.readers.forEach((reader, at) => {
+        const code = columns[at]?.codes[i] ?? 0;
+        const converted = code >= 0 ? null : (columns[at]?.values[~code] ?? null);
+        if (converted === null || 'value' in converted) return;
+        sound = false;
+        this.refuse(reader, rows.numberOf(line), rows.textAt(rows.placeOf(line, reader.planned.at[0] ?? -1)), converted.code);
+      });
+      if (!sound) this.making.refusedRows.add(rows.numberOf(line));
+      return sound;
+    }));
   }
 
   private texts(rows: TextRows, headerRow: number, made: MadeRow[]): void {
     let current = 0;
-    const one: Row = { cell: (at) => rows.textAt(rows.placeOf(current, at)), read: (reader, at) => (this.readers[reader] as Reader).cells.at(rows, rows.placeOf(current, at)), text: null };
+    const one: Row = { cell: (at) => rows.textAt(rows.placeOf(current, at)), read: (reader, at) => (this.readers[reader] as Reader).cells.at(rows, rows.placeOf(current, at)) };
     for (; current < rows.count; current++) this.row(one, rows.numberOf(current), headerRow, rows.isBlank(current), made);
   }
 
   private plain(row: readonly Cell[]): Row {
-    return { cell: (at) => row[at], read: (reader, at) => (this.readers[reader] as Reader).cells.of(row[at]), text: null };
+    return { cell: (at) => row[at], read: (reader, at) => (this.readers[reader] as Reader).cells.of(row[at]) };
   }
 
   private row(row: Row, number: number, headerRow: number, blank: boolean, made: MadeRow[]): void {
@@ -128,7 +116,7 @@ export class RowMaker {
   names({ numbers, rows }: SheetRows, headerRow: number): void {
     rows.forEach((row, i) => {
       const number = numbers[i] ?? 0;
-      if (number > headerRow) this.note(this.plain(row), 0, this.making.ids.of(number));
+      if (number > headerRow) this.note((at) => row[at], this.making.ids.of(number));
     });
   }
 
@@ -137,15 +125,15 @@ export class RowMaker {
     for (const name of names) {
       const values = this.readers.map(({ planned, cells }) => cells.of(planned.column.id === column ? name : ''));
       if (!values.every((value): value is Fit => 'value' in value)) continue;
-      const id = this.making.ids.of(BEYOND + this.named.length);
-      this.named.push({ id, row: 0, parent: null, position: 0, values, text: null });
-      this.making.noted.get(column)?.set(hashOf(fold(name)), id);
+      const mark = markOf(BEYOND + this.named.length);
+      this.named.push({ mark, row: 0, parent: null, values });
+      this.making.noted.get(column)?.set(hashOf(fold(name)), this.making.ids.at(mark));
     }
   }
 
   /** The different values, when all rows have been seen, and what has nothing but a name. */
-  rest(): MadeRow[] {
-    return [...this.named, ...this.distinct.values()].map(({ id, row, values }) => ({ id, row, parent: null, position: 0, values, text: null }));
+  rest(): MadeRows {
+    return this.gathered([...this.named, ...[...this.distinct.values()].map((one): MadeRow => ({ ...one, parent: null }))]);
   }
 
   private each(row: Row, number: number, made: MadeRow[]): void {
@@ -154,9 +142,9 @@ export class RowMaker {
       this.making.refusedRows.add(number);
       return;
     }
-    const id = this.making.ids.of(number);
-    this.note(row, 0, id);
-    made.push({ id, row: number, parent: null, position: 0, values, text: row.text });
+    const mark = markOf(number);
+    this.note(row.cell, this.making.ids.at(mark));
+    made.push({ mark, row: number, parent: null, values });
   }
 
   private numbered(row: Row, number: number, times: number, made: MadeRow[]): void {
@@ -165,7 +153,7 @@ export class RowMaker {
     for (let time = 0; time < times; time++) {
       if (this.readers.every(({ planned }) => tidy(textOf(row.cell(planned.at[time] ?? -1))) === '')) continue;
       const values = this.values(row, number, time);
-      if (values !== null) made.push({ id: this.making.ids.of(number, time + 1), row: number, parent: this.making.parentIds?.of(number) ?? null, position: ++position, values, text: null });
+      if (values !== null) made.push({ mark: markOf(number, time + 1), row: number, parent: { mark: markOf(number), position: ++position }, values });
     }
   }
 
@@ -179,35 +167,38 @@ export class RowMaker {
     this.readers.forEach((reader, i) => {
       if (values[i]?.value !== null) return;
       const converted = row.read(i, reader.planned.at[0] ?? -1);
-      if (typeof converted !== 'number' && 'value' in converted) values[i] = converted;
+      if ('value' in converted) values[i] = converted;
     });
     if (known !== undefined) return;
-    const id = this.making.ids.of(number);
-    this.distinct.set(hash, { id, row: number, values });
-    this.note(row, 0, id);
+    const mark = markOf(number);
+    this.distinct.set(hash, { mark, row: number, values });
+    this.note(row.cell, this.making.ids.at(mark));
   }
 
   /** Null when a cell does not fit: all of them are told. */
-  private values(row: Row, number: number, time: number): (Fit | AsItStands)[] | null {
-    const values = new Array<Fit | AsItStands>(this.readers.length);
+  private values(row: Row, number: number, time: number): Fit[] | null {
+    const values = new Array<Fit>(this.readers.length);
     let sound = true;
-    for (let i = 0; i < this.readers.length; i++) {
-      const reader = this.readers[i] as Reader;
-      const { planned } = reader;
-      const converted = row.read(i, planned.at[time] ?? -1);
-      if (typeof converted === 'number' || 'value' in converted) values[i] = converted;
+    this.readers.forEach((reader, i) => {
+      const at = reader.planned.at[time] ?? -1;
+      const converted = row.read(i, at);
+      if ('value' in converted) values[i] = converted;
       else {
         sound = false;
-        this.making.refuse({ sheet: this.making.plan.sheet, row: number, column: planned.column.label, text: textOf(row.cell(planned.at[time] ?? -1)).slice(0, 200), code: converted.code });
+        this.refuse(reader, number, textOf(row.cell(at)), converted.code);
       }
-    }
+    });
     return sound ? values : null;
   }
 
-  private note(row: Row, time: number, id: string): void {
+  private refuse({ planned }: Reader, row: number, text: string, code: RefusedCell['code']): void {
+    this.making.refuse({ sheet: this.making.plan.sheet, row, column: planned.column.label, text: text.slice(0, 200), code });
+  }
+
+  private note(cell: Row['cell'], id: string): void {
     for (const { planned, noted } of this.readers) {
       if (noted === null) continue;
-      const text = tidy(textOf(row.cell(planned.at[time] ?? -1)));
+      const text = tidy(textOf(cell(planned.at[0] ?? -1)));
       if (text === '') continue;
       const hash = hashOf(fold(text));
       // In a table there is, a name that is known is that of a record there.
@@ -223,10 +214,10 @@ function readerOf(planned: PlannedColumn, found: Found, remember: number): CellR
   if (planned.finds === null) return cellReader(planned, remember);
   const records = found.get(planned.finds.column);
   const blank = planned.column.required ? { code: 'required' as const } : NOTHING;
-  const remembered = new Remembered<Converted>((written) => {
+  const texts = new RememberingReader((written) => {
     const text = tidy(written);
     const id = text === '' ? undefined : records?.get(hashOf(fold(text)));
     return text === '' ? blank : id === undefined ? { code: 'not-found-there' } : fit(id);
-  }, remember);
-  return { of: (cell) => remembered.get(textOf(cell)), ...readingTexts(remembered, blank, false) };
+  }, blank, false, remember);
+  return { of: (cell) => texts.of(textOf(cell)), at: (rows, place) => texts.at(rows, place), all: (rows, lines, at) => texts.all(rows, lines, at) };
 }

@@ -64,11 +64,23 @@ export class TextRows implements SheetRows {
   }
 
   isBlank(row: number): boolean {
-    for (let column = 0, width = this.widthOf(row); column < width; column++) {
-      const place = this.placeOf(row, column);
-      if (!this.isEmpty(place) && this.textAt(place).trim() !== '') return false;
+    const { rowStarts, bytes, starts, ends } = this.scanned;
+    for (let place = rowStarts[row] ?? 0, next = rowStarts[row + 1] ?? 0; place < next; place++) {
+      const start = starts[place] as number;
+      if (start === ends[place]) continue;
+      // What begins with a letter, a figure or a sign is not asked for as a text.
+      const first = bytes[start] as number;
+      if ((first > SPACE && first < WIDE) || this.textAt(place).trim() !== '') return false;
     }
     return true;
+  }
+
+  /** Rows that hold something, below the one with the headings. */
+  linesBelow(headerRow: number): Int32Array {
+    const lines = new Int32Array(this.count);
+    let found = 0;
+    for (let row = 0; row < lines.length; row++) if (this.numberOf(row) > headerRow && !this.isBlank(row)) lines[found++] = row;
+    return lines.subarray(0, found);
   }
 
   rowAt(row: number): readonly string[] {
@@ -84,6 +96,10 @@ export class TextRows implements SheetRows {
     return this.made;
   }
 }
+
+const SPACE = 32;
+/** From here on bytes begin letters that are not of ASCII, wide spaces among them. */
+const WIDE = 127;
 
 /** How many rows there are, without making texts of them. */
 export const countOf = (rows: SheetRows): number => (rows instanceof TextRows ? rows.count : rows.rows.length);
@@ -101,6 +117,11 @@ export class KeptTexts {
     this.bytes.set(own, start);
     if (this.count === this.ends.length) this.ends = widened(this.ends, this.count + 1);
     this.ends[this.count++] = start + own.length;
+  }
+
+  /** In bytes. */
+  get size(): number {
+    return this.startOf(this.count);
   }
 
   /** Whether the text at `known` is that from `start` to `end` among other bytes. */

@@ -1,174 +1,154 @@
-import type { AsItStands, Fit } from '../../core/import/convert';
-import type { MadeRow } from '../../core/import/rows';
-import type { TextRows } from '../../core/import/text-rows';
+import type { Converted, Fit, MadeColumn } from '../../core/import/convert';
+import type { MadeRows, Marked } from '../../core/import/made-rows';
+import type { Scanned } from '../../core/import/text-rows';
 import type { ColumnKind } from '../../core/table/model';
-import { unreachable } from '../../core/kernel/result';
+import { Bytes, uuid, writerOf, type Write } from './binary-values';
 
 /**
  * Rows in the binary form of COPY, which PostgreSQL takes in two thirds of the time of text: nothing is parsed or unescaped there. Every value is
- * laid down once, and copied from there each time it comes again.
+ * laid down once, and copied from there each time it comes again; column after column, so that what one has laid down stays near.
  */
 
 /** "PGCOPY" with signs that a changed line end would spoil, no flags, no extension; and what ends the rows. */
 export const BEGINNING = Buffer.from('5047434f50590aff0d0a000000000000000000', 'hex');
 export const END = Buffer.from('ffff', 'hex');
 
-/** Bytes that grow: values are written at their end. */
-class Bytes {
-  list = Buffer.allocUnsafeSlow(1 << 12);
-  size = 0;
-
-  /** Room for so many more. */
-  room(more: number): void {
-    if (this.size + more <= this.list.length) return;
-    const larger = Buffer.allocUnsafeSlow(Math.max(this.list.length * 2, this.size + more));
-    larger.set(this.list.subarray(0, this.size));
-    this.list = larger;
-  }
-
-  text(text: string): void {
-    const start = this.size;
-    this.room(text.length * 3);
-    const { list } = this;
-    for (let i = 0; i < text.length; i++) {
-      const unit = text.charCodeAt(i);
-      if (unit > 127) {
-        this.size = start + list.write(text, start, 'utf8');
-        return;
-      }
-      list[start + i] = unit;
-    }
-    this.size = start + text.length;
-  }
-
-  int16(n: number): void {
-    this.room(2);
-    const { list, size } = this;
-    list[size] = n >> 8;
-    list[size + 1] = n;
-    this.size = size + 2;
-  }
-
-  int32(n: number): void {
-    this.room(4);
-    this.lengthAt(this.size, n);
-    this.size += 4;
-  }
-
-  /** A number of four bytes where there is room for it already. The library's own way looks at what it is given, which costs more than the writing. */
-  lengthAt(at: number, n: number): void {
-    const { list } = this;
-    list[at] = n >> 24;
-    list[at + 1] = n >> 16;
-    list[at + 2] = n >> 8;
-    list[at + 3] = n;
-  }
-
-  int64(n: bigint): void {
-    this.room(8);
-    this.size = this.list.writeBigInt64BE(n, this.size);
-  }
-
-  /** Some of other bytes. Most values are short, and a loop is quicker for those than a call. */
-  take(from: Uint8Array, start: number, end: number): void {
-    const size = end - start;
-    this.room(size);
-    const to = this.list;
-    const at = this.size;
-    if (size > 64) to.set(from.subarray(start, end), at);
-    else for (let i = 0; i < size; i++) to[at + i] = from[start + i] as number;
-    this.size = at + size;
-  }
-
-  byte(n: number): void {
-    this.room(1);
-    this.list[this.size++] = n;
-  }
-}
-
-type Write = (value: string, to: Bytes) => void;
-
-/** A value as the type of its kind is sent; kinds that share a type share this. */
-export function writerOf(kind: ColumnKind): Write {
-  switch (kind) {
-    case 'text': case 'choice': case 'e-mail': case 'web-address': case 'phone': return (value, to) => to.text(value);
-    case 'whole': case 'decimal': case 'money': return numeric;
-    case 'yes-no': return (value, to) => to.byte(value === 'true' ? 1 : 0);
-    case 'date': return (value, to) => to.int32(daysOf(value));
-    case 'time': return (value, to) => to.int64(microseconds(secondsOf(value)));
-    case 'date-time': return (value, to) => to.int64(microseconds(daysOf(value) * 86_400 + secondsOf(value.slice(-8))));
-    case 'reference': return uuid;
-    default: return unreachable(kind);
-  }
-}
-
-/** `-123.45`: how many digits of base 10 000, the power of the first, the sign, how many decimals, the digits. */
-function numeric(value: string, to: Bytes): void {
-  const negative = value.startsWith('-');
-  const [whole = '', fraction = ''] = (negative ? value.slice(1) : value).split('.');
-  const left = whole.padStart(Math.ceil(whole.length / 4) * 4, '0');
-  const all = left + fraction.padEnd(Math.ceil(fraction.length / 4) * 4, '0');
-  const digits = Array.from({ length: all.length / 4 }, (_, i) => Number(all.slice(i * 4, i * 4 + 4)));
-  const first = digits.findIndex((digit) => digit !== 0);
-  const last = digits.findLastIndex((digit) => digit !== 0);
-  const [shown, weight] = first < 0 ? [[], 0] : [digits.slice(first, last + 1), left.length / 4 - 1 - first];
-  for (const part of [shown.length, weight]) to.int16(part);
-  to.byte(negative && first >= 0 ? 0x40 : 0);
-  to.byte(0);
-  for (const part of [fraction.length, ...shown]) to.int16(part);
-}
-
-const DAY = 86_400_000;
-/** PostgreSQL counts from the first of January 2000. */
-const FIRST_DAY = Date.UTC(2000, 0, 1) / DAY;
-
-function daysOf(iso: string): number {
-  return new Date(0).setUTCFullYear(Number(iso.slice(0, 4)), Number(iso.slice(5, 7)) - 1, Number(iso.slice(8, 10))) / DAY - FIRST_DAY;
-}
-
-const secondsOf = (time: string): number => Number(time.slice(0, 2)) * 3_600 + Number(time.slice(3, 5)) * 60 + Number(time.slice(6, 8));
-const microseconds = (seconds: number): bigint => BigInt(seconds) * 1_000_000n;
-
-const DASH = 45;
-
-/** Digits of 16 are letters from `a` and figures; a UUID has nothing else but dashes. */
-function uuid(value: string, to: Bytes): void {
-  to.room(16);
-  const { list } = to;
-  for (let i = 0; i < value.length; i++) {
-    const sign = value.charCodeAt(i);
-    if (sign === DASH) continue;
-    list[to.size++] = (nibble(sign) << 4) | nibble(value.charCodeAt(++i));
-  }
-}
-const nibble = (sign: number): number => (sign & 15) + (sign >> 6) * 9;
-
-/** How much is laid down of one column's values before they are forgotten and laid down anew as they come. */
-const MOST = 8 << 20;
-
-/** The values of one column, each with its length before it. */
+/** The values of one column, each with its length before it, by their places in its list; of none, the length is -1. */
 class Laid {
-  readonly bytes = new Bytes();
-  /** A value is noted by where it stands in all that was ever laid down; what stands before this is forgotten. */
-  forgotten = 0;
+  private bytes = new Bytes();
+  private starts: Int32Array = new Int32Array(0);
+  private sizes: Int32Array = new Int32Array(0);
+  private values: readonly Converted[] | null = null;
 
   constructor(private readonly write: Write) {}
 
-  add(one: Fit, value: string): void {
+  /** Some rows of the column, as a part of all that is written of them. */
+  field({ codes, values }: MadeColumn, text: Cells): Field {
+    this.begin(values);
+    return { measure: (sizes) => this.measure(codes, text, sizes), write: (to, next) => this.copy(codes, text, to, next) };
+  }
+
+  /** What was laid down is kept as long as the list is the same. */
+  private begin(values: readonly Converted[]): void {
+    if (this.values !== values) [this.values, this.starts, this.sizes, this.bytes] = [values, new Int32Array(0), new Int32Array(0), new Bytes()];
+    const known = this.starts.length;
+    if (known >= values.length) return;
+    const room = Math.max(values.length, known * 2);
+    [this.starts, this.sizes] = [widened(this.starts, room).fill(NOT_YET, known), widened(this.sizes, room)];
+  }
+
+  private measure(codes: Int32Array, { starts, ends }: Cells, sizes: Int32Array): void {
+    const { starts: laidAt, sizes: laidSizes } = this;
+    for (let row = 0; row < codes.length; row++) {
+      const code = codes[row] as number;
+      let size = 0;
+      if (code >= 0) size = LENGTH + (ends[code] as number) - (starts[code] as number);
+      else {
+        if (laidAt[~code] === NOT_YET) this.lay(~code);
+        size = laidSizes[~code] as number;
+      }
+      sizes[row] = (sizes[row] as number) + size;
+    }
+  }
+
+  private lay(at: number): void {
     const { bytes } = this;
-    if (bytes.size > MOST) [this.forgotten, bytes.size] = [this.forgotten + bytes.size, 0];
+    const { value } = this.values?.[at] as Fit;
     const start = bytes.size;
-    bytes.int32(0);
-    this.write(value, bytes);
-    bytes.lengthAt(start, bytes.size - start - 4);
-    one.written = this.forgotten + start;
-    one.size = bytes.size - start;
+    bytes.int32(-1);
+    if (value !== null) {
+      this.write(value, bytes);
+      bytes.lengthAt(start, bytes.size - start - LENGTH);
+    }
+    this.starts[at] = start;
+    this.sizes[at] = bytes.size - start;
+  }
+
+  private copy(codes: Int32Array, { bytes, starts, ends }: Cells, to: DataView, next: Int32Array): void {
+    const { starts: laidAt, sizes } = this;
+    const [laid, text] = [viewOf(this.bytes.list), viewOf(bytes)];
+    for (let row = 0; row < codes.length; row++) {
+      const code = codes[row] as number;
+      const at = next[row] as number;
+      next[row] = code < 0 ? copied(laid, laidAt[~code] as number, sizes[~code] as number, to, at) : cell(text, starts[code] as number, ends[code] as number, to, at);
+    }
   }
 }
+
+/** Where the cells of a text stand in it. */
+type Cells = Pick<Scanned, 'bytes' | 'starts' | 'ends'>;
+
+const NO_CELLS: Cells = { bytes: new Uint8Array(0), starts: new Int32Array(0), ends: new Int32Array(0) };
+const NOT_YET = -1;
+/** Bytes of a length, and of an id. */
+const [LENGTH, ID] = [4, 16];
+
+function widened(list: Int32Array, size: number): Int32Array {
+  const larger = new Int32Array(size);
+  larger.set(list);
+  return larger;
+}
+
+const viewOf = ({ buffer, byteOffset, length }: Uint8Array): DataView => new DataView(buffer, byteOffset, length);
+
+/** Writes a number of four bytes; gives where the next thing goes. */
+function int32(n: number, to: DataView, at: number): number {
+  to.setInt32(at, n);
+  return at + 4;
+}
+
+/** Most values are short: for those a loop over four bytes at a time is quicker than a call, and than one over each. */
+function copied(from: DataView, start: number, size: number, to: DataView, at: number): number {
+  let i = 0;
+  for (; i + 4 <= size; i += 4) to.setInt32(at + i, from.getInt32(start + i));
+  for (; i < size; i++) to.setUint8(at + i, from.getUint8(start + i));
+  return at + size;
+}
+
+const cell = (from: DataView, start: number, end: number, to: DataView, at: number): number => copied(from, start, end - start, to, int32(end - start, to, at));
+
+/** A part of each row: adds its size to that of the row, and is written where the row goes on. */
+interface Field {
+  readonly measure: (sizes: Int32Array) => void;
+  readonly write: (to: DataView, next: Int32Array) => void;
+}
+
+/** A part that is always as long. */
+const fixed = (size: number, write: (row: number, to: DataView, at: number) => void): Field => ({
+  measure: (sizes) => {
+    for (let row = 0; row < sizes.length; row++) sizes[row] = (sizes[row] as number) + size;
+  },
+  write: (to, next) => {
+    for (let row = 0; row < next.length; row++) {
+      const at = next[row] as number;
+      write(row, to, at);
+      next[row] = at + size;
+    }
+  },
+});
+
+/** How many values follow. */
+const countField = (count: number): Field => fixed(2, (_, to, at) => to.setInt16(at, count));
+
+function idField({ ids, marks }: Marked): Field {
+  const first = new Bytes();
+  uuid(ids.at(0), first);
+  const beginning = viewOf(first.list);
+  return fixed(LENGTH + ID, (row, to, at) => {
+    const mark = marks[row] as number;
+    const high = Math.floor(mark / 2 ** 32);
+    const own = copied(beginning, 0, ID - 6, to, int32(ID, to, at));
+    to.setInt16(own, high);
+    int32(mark, to, own + 2);
+  });
+}
+
+const placeField = (positions: Int32Array): Field => fixed(LENGTH + 4, (row, to, at) => void int32(positions[row] as number, to, int32(4, to, at)));
 
 /** Puts rows together; what is ready is taken away from time to time. */
 export class BinaryRows {
   private out = new Bytes();
+  private readonly numbers = new Laid((value, to) => to.text(value));
   private readonly columns: readonly Laid[];
 
   constructor(kinds: readonly ColumnKind[]) {
@@ -179,44 +159,29 @@ export class BinaryRows {
     return this.out.size;
   }
 
-  /** `before` are the values of the columns that come before those of the kinds. */
-  add(before: readonly Before[], { values, text }: Pick<MadeRow, 'values' | 'text'>): void {
-    const { out, columns } = this;
-    out.int16(before.length + columns.length);
-    for (const one of before) this.before(one);
-    for (let i = 0; i < columns.length; i++) {
-      const value = values[i] as Fit | AsItStands;
-      if (typeof value === 'number') this.asItStands(text as TextRows, value);
-      else if (value.value === null) out.int32(-1);
-      else this.laid(columns[i] as Laid, value, value.value);
-    }
+  /** Each row has its id, its number and, where it belongs to another, that one's id and its place there, before the values of the kinds. */
+  add(rows: MadeRows, numberOf: (row: number) => string): void {
+    const { marks, parents, columns, text } = rows;
+    const cells = text?.scanned ?? NO_CELLS;
+    const numbers: MadeColumn = { codes: Int32Array.from(marks, (_, row) => ~row), values: Array.from(marks, (_, row) => ({ value: numberOf(row) })) };
+    const fields = [idField(rows), this.numbers.field(numbers, cells), ...(parents === null ? [] : [idField(parents), placeField(parents.positions)]), ...this.columns.map((laid, i) => laid.field(columns[i] as MadeColumn, cells))];
+    this.write([countField(fields.length), ...fields], marks.length);
   }
 
-  private asItStands({ scanned: { bytes, starts, ends } }: TextRows, place: number): void {
-    const start = starts[place] as number;
-    const end = ends[place] as number;
-    this.out.int32(end - start);
-    this.out.take(bytes, start, end);
-  }
-
-  private laid(laid: Laid, one: Fit, value: string): void {
-    if (one.written < laid.forgotten) laid.add(one, value);
-    const start = one.written - laid.forgotten;
-    this.out.take(laid.bytes.list, start, start + one.size);
-  }
-
-  private before(one: Before): void {
+  private write(fields: readonly Field[], count: number): void {
     const { out } = this;
-    if (typeof one === 'number') {
-      out.int32(4);
-      out.int32(one);
-      return;
+    const next = new Int32Array(count);
+    for (const field of fields) field.measure(next);
+    let end = out.size;
+    for (let row = 0; row < count; row++) {
+      const size = next[row] as number;
+      next[row] = end;
+      end += size;
     }
-    const place = out.size;
-    out.int32(0);
-    if ('uuid' in one) uuid(one.uuid, out);
-    else out.text(one.text);
-    out.lengthAt(place, out.size - place - 4);
+    out.room(end - out.size);
+    out.size = end;
+    const to = viewOf(out.list);
+    for (const field of fields) field.write(to, next);
   }
 
   /** All so far; what comes is put elsewhere. */
@@ -227,5 +192,3 @@ export class BinaryRows {
     return out.list.subarray(0, out.size);
   }
 }
-
-export type Before = { readonly uuid: string } | { readonly text: string } | number;

@@ -3,7 +3,7 @@ import type { Writable } from 'node:stream';
 import { finished } from 'node:stream/promises';
 import { sql, type SQL } from 'drizzle-orm';
 import { isUuid } from '../../core/kernel/ids';
-import type { MadeRow } from '../../core/import/rows';
+import type { MadeRows } from '../../core/import/made-rows';
 import { recordNumber, type Table } from '../../core/table/model';
 import type { Tx } from '../connect';
 import { columnName, stampName, tableName } from '../identifiers';
@@ -18,7 +18,7 @@ const CHUNK = 1 << 18;
  * Copies rows into a table that was just made and has no stamps yet. Numbers are given here, in the order of the rows, and the counter is set
  * after the last. Gives how many there were.
  */
-export async function loadRows(tx: Tx, copy: CopyInto, table: Table, year: number, rows: AsyncIterable<readonly MadeRow[]>): Promise<number> {
+export async function loadRows(tx: Tx, copy: CopyInto, table: Table, year: number, rows: AsyncIterable<MadeRows>): Promise<number> {
   // The table is of this transaction, so nobody else could see a row that is not frozen, and no vacuum need come to freeze it.
   const stream = copy(sql`COPY ${tableName(table)} (${sql.join(loadedColumns(table), sql`, `)}) FROM STDIN (FORMAT binary, FREEZE)`);
   const binary = new BinaryRows(table.columns.map(({ kind }) => kind));
@@ -26,11 +26,9 @@ export async function loadRows(tx: Tx, copy: CopyInto, table: Table, year: numbe
   await sending(stream, async (send) => {
     await send(BEGINNING);
     for await (const some of rows) {
-      for (const row of some) {
-        const { id, parent, position } = row;
-        const number = recordNumber(table, year, ++given);
-        binary.add(parent === null ? [{ uuid: id }, { text: number }] : [{ uuid: id }, { text: number }, { uuid: parent }, position], row);
-      }
+      const before = given;
+      binary.add(some, (row) => recordNumber(table, year, before + row + 1));
+      given += some.marks.length;
       if (binary.size > CHUNK) await send(binary.taken());
     }
     await send(binary.taken());

@@ -2,7 +2,6 @@ import { sql, type SQL } from 'drizzle-orm';
 import type { Into } from '../../core/import/into-table';
 import { NUMBER } from '../../core/import/into-table';
 import type { Merged, RefusedCell } from '../../core/import/import';
-import { valueOf, type MadeRow } from '../../core/import/rows';
 import type { Column, Table } from '../../core/table/model';
 import type { Tx } from '../connect';
 import { columnName, tableName } from '../identifiers';
@@ -22,6 +21,13 @@ export interface Merging {
   readonly trying: boolean;
 }
 
+/** A row of a sheet, and its values in the order of the columns as PostgreSQL reads them. */
+export interface StagedRow {
+  readonly row: number;
+  readonly id: string;
+  readonly values: readonly (string | null)[];
+}
+
 const staged = (i: number): SQL => sql`${sql.identifier(`c${i}`)}`;
 
 /** Makes the place beside the table where rows wait. It lasts as long as the connection, or until the next is made. */
@@ -38,10 +44,10 @@ export async function dropStage(tx: Tx): Promise<void> {
 export const stagedColumns = (columns: readonly Column[]): SQL => sql.join([sql`row`, sql`id`, ...columns.map((_, i) => staged(i))], sql`, `);
 
 /** Copies rows beside the table; gives how many there were. */
-export async function stageRows(tx: Tx, copy: CopyInto, { columns }: Pick<Merging, 'columns'>, rows: AsyncIterable<readonly MadeRow[]>): Promise<number> {
+export async function stageRows(tx: Tx, copy: CopyInto, { columns }: Pick<Merging, 'columns'>, rows: AsyncIterable<readonly StagedRow[]>): Promise<number> {
   await makeStage(tx, { columns });
   const names = stagedColumns(columns);
-  const count = await copyLines(copy(sql`COPY pg_temp.bringing (${names}) FROM STDIN`), rows, (row) => `${row.row}\t${row.id}${escapedValues(row.values.map((value) => valueOf(row, value)))}\n`);
+  const count = await copyLines(copy(sql`COPY pg_temp.bringing (${names}) FROM STDIN`), rows, ({ row, id, values }) => `${row}\t${id}${escapedValues(values)}\n`);
   await tx.execute(sql`ANALYZE pg_temp.bringing`);
   return count;
 }

@@ -1,12 +1,11 @@
 import { sql } from 'drizzle-orm';
 import type { LinkMapping, Refreshed, TableMapping } from '../../core/link/link';
-import type { MadeRow } from '../../core/import/rows';
 import type { Column, Table } from '../../core/table/model';
 import type { Tx } from '../connect';
 import { outsideTable } from '../identifiers';
 import type { CopyInto } from '../transaction';
 import { readColumn } from './link-sql';
-import { bringBack, makeStage, mergeRows, stagedColumns, stageRows, takeAway, type Merging } from './merge-rows';
+import { bringBack, makeStage, mergeRows, stagedColumns, stageRows, takeAway, type Merging, type StagedRow } from './merge-rows';
 
 /** The columns of a linked table that come from its source, in the order of its mapping. */
 export const linkedColumns = (table: Table, mapping: LinkMapping): Column[] => mapping.columns.flatMap(({ column }) => [...table.columns, ...table.retired].find(({ id }) => id === column) ?? []);
@@ -21,7 +20,7 @@ export async function stageFromTable(tx: Tx, table: Table, mapping: TableMapping
 }
 
 /** The entries of a list that was read elsewhere. */
-export async function stageEntries(tx: Tx, copy: CopyInto, table: Table, mapping: LinkMapping, rows: AsyncIterable<readonly MadeRow[]>): Promise<void> {
+export async function stageEntries(tx: Tx, copy: CopyInto, table: Table, mapping: LinkMapping, rows: AsyncIterable<readonly StagedRow[]>): Promise<void> {
   await stageRows(tx, copy, { columns: linkedColumns(table, mapping) }, rows);
 }
 
