@@ -49,33 +49,45 @@ function lastWhole(bytes: Buffer): number {
   return bytes.length;
 }
 
-/** How much is read at once. */
-const PIECE = 1 << 20;
+/** How much is read at once, and how much may stand before it of what was left. */
+const [PIECE, BEFORE] = [1 << 20, 1 << 16];
 
 /**
  * The file's text as UTF-8, in pieces that may end within a letter, without a mark at its beginning. Each piece begins with what was left of the
- * one before, `rest`, and holds until the one after the next is asked for: two rooms serve the whole file, for a new one for each megabyte
- * would keep the engine busy clearing them away.
+ * one before, `rest`, and holds until the next is asked for. The next is read meanwhile; two rooms serve the whole file, for a new one for each
+ * megabyte would keep the engine busy clearing them away.
  */
 export async function* utf8Pieces(path: string, encoding: Encoding, rest: () => Buffer, signal?: AbortSignal): AsyncGenerator<Buffer> {
   const decoder = encoding === 'utf-8' ? null : new TextDecoder(encoding);
   const file = await open(path);
+  let [room, other] = [Buffer.allocUnsafeSlow(BEFORE + PIECE), Buffer.allocUnsafeSlow(BEFORE + PIECE)];
+  let reading = file.read(room, BEFORE, PIECE);
   try {
-    let [room, other] = [Buffer.allocUnsafeSlow(PIECE * 2), Buffer.allocUnsafeSlow(PIECE * 2)];
     for (let first = true; ; first = false) {
+      const { bytesRead } = await reading;
       signal?.throwIfAborted();
       const left = rest();
-      if (room.length < left.length + PIECE) room = Buffer.allocUnsafeSlow(left.length + PIECE * 2);
-      left.copy(room);
-      const { bytesRead } = await file.read(room, left.length, PIECE);
-      const read = room.subarray(0, left.length + bytesRead);
-      const piece = decoder === null ? read : Buffer.concat([left, Buffer.from(decoder.decode(read.subarray(left.length), { stream: bytesRead > 0 }))]);
+      const piece = begunWith(left, room, bytesRead, decoder);
+      // What was left has been copied, so nothing of the other room is wanted any more.
+      reading = file.read(other, BEFORE, PIECE);
+      // Whoever stops early does not wait for it.
+      reading.catch(() => undefined);
       if (piece.length > left.length) yield first && piece.subarray(0, 3).equals(MARK) ? piece.subarray(3) : piece;
       if (bytesRead === 0) return;
       [room, other] = [other, room];
     }
   } finally {
+    await reading.catch(() => undefined);
     await file.close();
   }
+}
+
+/** What was left, and then what was read into a room. */
+function begunWith(left: Buffer, room: Buffer, read: number, decoder: TextDecoder | null): Buffer {
+  const fresh = room.subarray(BEFORE, BEFORE + read);
+  if (decoder !== null) return Buffer.concat([left, Buffer.from(decoder.decode(fresh, { stream: read > 0 }))]);
+  if (left.length > BEFORE) return Buffer.concat([left, fresh]);
+  left.copy(room, BEFORE - left.length);
+  return room.subarray(BEFORE - left.length, BEFORE + read);
 }
 const MARK = Buffer.from([0xef, 0xbb, 0xbf]);

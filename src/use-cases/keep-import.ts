@@ -26,7 +26,7 @@ import { reopened, type Reopen } from '../files/again';
 import { unpacked } from '../files/package';
 import { refusedRowsCsv } from '../files/take-out';
 import { current, every, unheard } from './read-import';
-import { withFiles } from './spooled-files';
+import { forgetFiles, withFiles } from './spooled-files';
 
 /** The refusals that are kept to be shown, and the rows that are kept to be mended. */
 const [SHOWN, ROWS_KEPT] = [500, 20_000];
@@ -35,7 +35,10 @@ const [SHOWN, ROWS_KEPT] = [500, 20_000];
  * Makes the tables of an accepted import and fills them, in one transaction: after a crash nothing of it is there, and the job begins again.
  * With refused rows nothing is kept, unless the owner said that the rest may be.
  */
-export const keepImport = (id: string): Promise<void> => carryOut(id, 'keeping');
+export async function keepImport(id: string): Promise<void> {
+  await carryOut(id, 'keeping');
+  await forgetFiles(id);
+}
 
 /** Does all that keeping does and undoes it, so that its owner knows beforehand what would come of it. */
 export const tryImport = (id: string): Promise<void> => carryOut(id, 'trying');

@@ -4,7 +4,7 @@ import { dateShape, readTime, type DateShape } from './formats/date';
 import { isCodeLike, numberShape, type NumberShape } from './formats/number';
 import { isEmail, isPhone, isWebAddress, pairsOf } from './formats/words';
 import { distinctOf, doubles, integers, placeIn, type Growing } from './growing';
-import { hashesOf, hashOf, oneHash } from './hash';
+import { foldedHash, hashesOf, hashOf, oneHash } from './hash';
 import { HashIndex, type TextRows } from './text-rows';
 
 /** What a cell looks like by itself. Cells of one class fit the same kinds. */
@@ -20,6 +20,8 @@ interface Class {
   readonly contact: 'e-mail' | 'web-address' | 'phone' | null;
 }
 
+/** In the place of a value where there is none. */
+const BLANK = -1;
 const EXAMPLES = 20;
 /** Different values remembered with their counts; more than these are no choices. */
 const FEW = 200;
@@ -27,7 +29,7 @@ const FEW = 200;
 /** A value as it was met, and all that is known of it; nothing but spaces is none. */
 interface Met {
   readonly text: string;
-  /** Its place among the values; -1 of nothing but spaces. */
+  /** Its place among the values; `BLANK` of nothing but spaces. */
   readonly value: number;
   readonly found: Class;
 }
@@ -58,7 +60,7 @@ export class ColumnProfile {
   fraction = 0;
   /** Different values with how often they stand; null when there are more than `FEW`. */
   values: Map<string, number> | null = new Map();
-  /** Which of the values stands in each row; -1 where it is blank. */
+  /** Which of the values stands in each row; `BLANK` where none does. */
   readonly rows = integers();
   /** Of each value, in the order they came, a hash. */
   readonly exact = doubles();
@@ -71,33 +73,41 @@ export class ColumnProfile {
   constructor(private readonly most: number) {}
 
   add(cell: Cell, row: number): void {
-    if (cell === '') return this.blank();
+    const value = this.rows.extended(1, BLANK);
+    if (cell === '') return;
     const [a, b] = hashesOf(typeof cell === 'string' ? cell : `${cell.kind}\n${cell.text}`);
-    if (!this.again(a, b)) this.rows.push(this.meet(cell, a, b, row));
+    value[0] = this.again(a, b) ?? this.meet(cell, a, b, 0, row);
   }
 
   /** So many blank cells. */
   addBlanks(count: number): void {
-    for (let i = 0; i < count; i++) this.blank();
+    this.rows.extended(count, BLANK);
   }
 
   /** The same for the cells of a column in some lines of a text, which are made texts of their own only when they are new. */
-  addAll(rows: TextRows, lines: readonly number[], at: number): void {
-    const { a, b } = rows.scanned;
+  addAll(rows: TextRows, lines: Int32Array, at: number): void {
+    const { bytes, a, b, rowStarts, starts, ends, unquoted } = rows.scanned;
+    const values = this.rows.extended(lines.length, BLANK);
+    let { met } = this;
     for (let i = 0; i < lines.length; i++) {
       const line = lines[i] as number;
-      const place = rows.placeOf(line, at);
-      if (rows.isEmpty(place)) this.blank();
-      else if (!this.again(a[place] as number, b[place] as number)) this.rows.push(this.meet(rows.textAt(place), a[place] as number, b[place] as number, rows.numberOf(line)));
+      const place = (rowStarts[line] as number) + at;
+      if (place >= (rowStarts[line + 1] as number) || starts[place] === ends[place]) continue;
+      const known = met === null ? -1 : met.index.find(a[place] as number, b[place] as number);
+      if (known >= 0) {
+        values[i] = met?.values.at(known) ?? BLANK;
+        continue;
+      }
+      const folded = unquoted.has(place) ? 0 : foldedHash(bytes, starts[place] as number, ends[place] as number);
+      values[i] = this.meet(rows.textAt(place), a[place] as number, b[place] as number, folded, rows.numberOf(line));
+      ({ met } = this);
     }
   }
 
-  /** Whether it is a value that is remembered, which is noted then. */
-  private again(a: number, b: number): boolean {
-    const at = this.met === null ? -1 : this.met.index.find(a, b);
-    if (at < 0) return false;
-    this.rows.push(this.met?.values.at(at) ?? -1);
-    return true;
+  /** The value that is remembered under these hashes, if any is. */
+  private again(a: number, b: number): number | null {
+    const at = this.met?.index.find(a, b) ?? -1;
+    return at < 0 ? null : (this.met?.values.at(at) ?? null);
   }
 
   /** All cells have come: what was remembered of them is counted and let go. */
@@ -135,19 +145,19 @@ export class ColumnProfile {
   private takeAll(): void {
     if (this.met === null) return;
     const counts = new Int32Array(this.exact.length);
-    for (const value of this.rows.view()) if (value >= 0) counts[value] = (counts[value] ?? 0) + 1;
+    const rows = this.rows.view();
+    for (let row = 0; row < rows.length; row++) {
+      const value = rows[row] as number;
+      if (value !== BLANK) counts[value] = (counts[value] as number) + 1;
+    }
     for (const known of this.met.list) this.take(known, counts[known.value] ?? 0);
   }
 
-  private blank(): void {
-    this.rows.push(-1);
-  }
-
-  /** Gives the place of a new value among the values. */
-  private meet(cell: Cell, a: number, b: number, row: number): number {
+  /** Gives the place of a new value among the values. `folded` is its hash without case, spaces and accents, 0 where that is not known yet. */
+  private meet(cell: Cell, a: number, b: number, folded: number, row: number): number {
     if (this.met !== null && this.met.list.length >= this.most) this.full(this.met.list.length);
     const text = typeof cell === 'string' ? tidy(this.forgot ? cell : owned(cell)) : cell.text;
-    const known = text === '' ? BLANK : this.newText(text, typeof cell === 'string' ? null : cell.kind, text === cell ? oneHash(a, b) : hashOf(text), row);
+    const known = text === '' ? NOTHING : this.newText(text, typeof cell === 'string' ? null : cell.kind, text === cell ? oneHash(a, b) : hashOf(text), folded, row);
     if (this.forgot) this.take(known, 1);
     else {
       this.met?.index.add(a, b);
@@ -157,15 +167,14 @@ export class ColumnProfile {
     return known.value;
   }
 
-  private newText(text: string, native: Exclude<Cell, string>['kind'] | null, exact: number, row: number): Met {
-    const plain = fold(text);
+  private newText(text: string, native: Exclude<Cell, string>['kind'] | null, exact: number, folded: number, row: number): Met {
     const found = native === null ? classify(text) : nativeClass(native, text);
     if (text.length > this.longest) this.longest = text.length;
     let known = this.classes.get(found.name);
     if (known === undefined) this.classes.set(found.name, (known = { count: 0, cells: [] }));
     if (known.cells.length < EXAMPLES) known.cells.push({ row, text: owned(text) });
     this.exact.push(exact);
-    this.folded.push(plain === text ? exact : hashOf(plain));
+    this.folded.push(folded === 0 ? hashOf(fold(text)) : folded);
     return { text, value: this.exact.length - 1, found };
   }
 
@@ -173,14 +182,14 @@ export class ColumnProfile {
   private full(different: number): void {
     if (this.forgot) return;
     this.forgot = true;
-    const cells = this.rows.view().reduce((count, value) => count + (value < 0 ? 0 : 1), 0);
+    const cells = this.rows.view().reduce((count, value) => count + (value === BLANK ? 0 : 1), 0);
     if (cells - different >= cells * WORTH) return;
     this.takeAll();
     this.met = null;
   }
 
   private take({ text, value, found }: Met, times: number): void {
-    if (value < 0 || times === 0) return;
+    if (value === BLANK || times === 0) return;
     this.filled += times;
     const known = this.classes.get(found.name);
     if (known !== undefined) known.count += times;
@@ -221,7 +230,7 @@ const NO_PAIRS: readonly number[] = [];
 const PLAIN_TEXT: Class = { name: 'text', number: null, date: null, pairs: NO_PAIRS, contact: null };
 const TEXT_WITH_DIGITS: Class = { ...PLAIN_TEXT };
 /** Nothing but spaces. */
-const BLANK: Met = { text: '', value: -1, found: PLAIN_TEXT };
+const NOTHING: Met = { text: '', value: BLANK, found: PLAIN_TEXT };
 
 function nativeClass(kind: Exclude<Cell, string>['kind'], text: string): Class {
   switch (kind) {
@@ -239,12 +248,14 @@ const DIGIT = /\d/;
 function classify(text: string): Class {
   const pairs = text.length > 6 ? NO_PAIRS : pairsOf(text);
   if (!DIGIT.test(text)) return textClass(text, pairs, null, PLAIN_TEXT);
-  const phone = isPhone(text) ? 'phone' : null;
+  // Figures, and the signs that telephone numbers and times begin with, come before all letters.
+  const figures = text.charCodeAt(0) < 58;
+  const phone = figures && isPhone(text) ? 'phone' : null;
   const number = numberShape(text);
   if (number !== null) return { name: numberClass(number), number, date: null, pairs, contact: phone };
   const date = dateShape(text);
   if (date !== null) return { name: date.time === null ? dateClass(date) : 'moment', number: null, date, pairs, contact: null };
-  if (readTime(text) !== null) return { ...PLAIN_TEXT, name: 'time' };
+  if (figures && readTime(text) !== null) return { ...PLAIN_TEXT, name: 'time' };
   return textClass(text, pairs, phone, TEXT_WITH_DIGITS);
 }
 

@@ -88,6 +88,16 @@ describe('a sheet', () => {
     ]);
   });
 
+  it('is judged by all rows of a long sheet, however its first ones look', () => {
+    // From row 9 000 on every town is another: what held in the first rows does not hold in the sheet.
+    const rowsWith = (last: number) => many(12_000, String).map((i) => [`D-${i}`, `Supplier ${Number(i) % 700}`, Number(i) < last ? `Town ${Number(i) % 700}` : `Town ${(Number(i) * 31 + Math.floor(Number(i) / 700) * 17) % 701}`]);
+    const groups = (last: number) => found({ S: [['No', 'Supplier', 'Town'], ...rowsWith(last)] }).sheets[0]?.repeatedGroups;
+    expect(groups(12_000)).toMatchObject([{ records: 700, exceptions: 0 }]);
+    expect(groups(11_900)).toMatchObject([{ records: 700, rows: 12_000 }]);
+    expect(groups(9_000)).toEqual([]);
+    expect(groups(0)).toEqual([]);
+  });
+
   it('is understood with nine rows, as short lists are', () => {
     const rows = ['1001,1,Acorn,0111,Eastmere,Trowel,2,Rake,1,45.50', '1002,2,Birch,0222,Tarnford,Spade,1,,,30.00', '1003,1,Acorn,0111,Eastmere,Rake,3,Hoe,2,77.25', '1004,3,Cedar,0333,Oxley,Hoe,1,Trowel,1,21.00', '1005,2,Birch,0222,Tarnford,Spade,4,Rake,2,150.00',
       '1006,1,Acorn,0111,Eastmere,Trowel,2,,,18.00', '1007,3,Cedar,0333,Oxley,Hoe,2,Hoe,1,33.00', '1008,4,Acorn,0111,Eastmere,Rake,1,Spade,1,52.10', '1009,4,Birch,0222,Tarnford,Trowel,5,Hoe,2,88.40'].map((line) => line.split(','));

@@ -1,7 +1,6 @@
 import type { ColumnProfile } from './column-profile';
 import { kindOf, type KindFound } from './column-kind';
 import type { Ask, DetectedColumn, DetectedRelation, DetectedSheet, Detection, RepeatedGroup } from './detection';
-import { distinctOf } from './growing';
 import { keysOf, namesRows, type KeyColumn } from './keys';
 import { numberedColumns } from './numbered';
 import { personalIn } from './personal';
@@ -36,7 +35,7 @@ function alongOther(relation: DetectedRelation, sheets: readonly SheetFound[], r
 }
 
 function targetOf(sheet: SheetProfile, order: number, column: KeyColumn): Target {
-  return { ref: { sheet: sheet.name, column: column.name }, kind: column.kind, sheet, order, table: null, at: column.at, folded: sheet.distinct(column.at), exact: distinctOf(sheet.columns[column.at]?.exact.view() ?? new Float64Array(0)) };
+  return { ref: { sheet: sheet.name, column: column.name }, kind: column.kind, sheet, order, table: null, at: column.at, folded: sheet.distinct(column.at), exact: () => sheet.exact(column.at) };
 }
 
 function columnsOf(sheet: SheetProfile): { columns: DetectedColumn[]; keyColumns: KeyColumn[] } {

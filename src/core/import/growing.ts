@@ -16,6 +16,18 @@ export class Growing<A extends Float64Array | Int32Array> {
     this.list[this.count++] = n;
   }
 
+  /** So many more, the same to begin with: to be written where they are, as long as nothing else comes in. */
+  extended(more: number, by: number): A {
+    const [from, end] = [this.count, this.count + more];
+    if (end > this.list.length) {
+      const larger = this.make(Math.max(end, this.list.length * 2));
+      larger.set(this.list);
+      this.list = larger;
+    }
+    this.count = end;
+    return this.list.fill(by, from, end).subarray(from, end) as A;
+  }
+
   at(i: number): number {
     return this.list[i] ?? 0;
   }

@@ -11,8 +11,8 @@ export interface Target {
   readonly kind: DetectedKind;
   /** Its values without case, spaces and accents, as hashes in order. */
   readonly folded: Float64Array;
-  /** The same as they are written. */
-  readonly exact: Float64Array;
+  /** The same as they are written; hardly ever asked for. */
+  readonly exact: () => Float64Array;
   /** The sheet it stands in, and which of them that is; null for a table. */
   readonly sheet: SheetProfile | null;
   readonly order: number;
@@ -111,10 +111,11 @@ const MISSES = 20;
 function relationOf({ sheet, column }: Candidate, target: Target, covered: number): DetectedRelation {
   const misses: CellAt[] = [];
   const [missed, bent] = [new Set<number>(), new Set<number>()];
+  const written = target.exact();
   sheet.columns[column.at]?.eachValue((exact, folded, row) => {
     if (missed.has(folded)) return;
     if (placeIn(target.folded, folded) >= 0) {
-      if (placeIn(target.exact, exact) < 0) bent.add(folded);
+      if (placeIn(written, exact) < 0) bent.add(folded);
     } else if (missed.add(folded).size <= MISSES) misses.push({ row: sheet.rowNumber(row), text: '' });
   });
   return { from: { sheet: sheet.name, column: column.name }, to: target.ref, covered, missed: missed.size, misses, tolerant: bent.size, alongWith: null, table: target.table };
@@ -123,5 +124,5 @@ function relationOf({ sheet, column }: Candidate, target: Target, covered: numbe
 /** The key of a table there is, as something that sheets may refer to. */
 export function tableTarget(ref: ColumnRef, kind: DetectedKind, table: NonNullable<DetectedRelation['table']>, values: readonly string[]): Target {
   const hashes = (of: (text: string) => string) => distinctOf(Float64Array.from(values, (value) => hashOf(of(tidy(value)))));
-  return { ref, kind, table, sheet: null, order: -1, at: -1, folded: hashes(fold), exact: hashes((text) => text) };
+  return { ref, kind, table, sheet: null, order: -1, at: -1, folded: hashes(fold), exact: () => hashes((text) => text) };
 }

@@ -6,6 +6,8 @@ import type { SheetProfile } from './sheet-profile';
 const [ALONE, TOGETHER] = [-2, -5];
 /** The part of the repetitions that may break it: a changed telephone number, a slip of the pen. */
 const SLIPS = 0.05;
+/** How many rows are looked at before all of them are. */
+const FIRST = 5_000;
 const DEPENDENT: ReadonlySet<DetectedKind> = new Set(['text', 'whole', 'decimal', 'money', 'choice', 'yes-no', 'e-mail', 'phone', 'web-address']);
 
 /** The rows in which a dependency does not hold, by index, and how likely it holds in the others by accident. */
@@ -45,25 +47,43 @@ const mayDecide = (column: KeyColumn): boolean => (canTell(column) || column.kin
 /** Null when it does not hold, or could by chance. */
 function dependsOn(sheet: SheetProfile, on: KeyColumn, column: KeyColumn): Held | null {
   const [keys, values] = [sheet.codes(on.at), sheet.codes(column.at)];
-  const usual = usualValues(keys, values, on.distinct);
-  const counts = new Float64Array(column.distinct);
-  const seen = new Set<number>();
+  // Most columns do not depend on one another, and their first rows show it.
+  if (keys.length > FIRST && breaksOf(keys.subarray(0, FIRST), values, on.distinct) === null) return null;
+  const breaks = breaksOf(keys, values, on.distinct);
+  if (breaks === null) return null;
+  const { exceptions, repeats, rows } = breaks;
+  if (exceptions.length > repeats * SLIPS || repeats < 3) return null;
+  const alike = countsOf(keys, values, column.distinct).reduce((sum, n) => sum + (n / rows) ** 2, 0);
+  // Two rows taken at random agree with probability `alike`; every repetition that agrees makes chance less likely.
+  const chance = (repeats - 10 * exceptions.length) * Math.log10(alike);
+  return chance <= ALONE ? { exceptions, chance } : null;
+}
+
+/** The rows in which a key does not have its usual value, how often a key came again, and in how many rows both stand; null when there are too many. */
+function breaksOf(keys: Int32Array, values: Int32Array, count: number): { exceptions: number[]; repeats: number; rows: number } | null {
+  const usual = usualValues(keys, values, count);
+  const seen = new Uint8Array(count);
   const exceptions: number[] = [];
   let [repeats, rows] = [0, 0];
   for (let row = 0; row < keys.length; row++) {
     const [key, value] = [keys[row] ?? -1, values[row] ?? -1];
     if (key < 0 || value < 0) continue;
     rows++;
-    counts[value] = (counts[value] ?? 0) + 1;
-    if (seen.has(key)) repeats++;
-    seen.add(key);
+    if (seen[key] === 1) repeats++;
+    seen[key] = 1;
     if (usual[key] !== value && exceptions.push(row) > repeats * SLIPS + 20) return null;
   }
-  if (exceptions.length > repeats * SLIPS || repeats < 3) return null;
-  const alike = counts.reduce((sum, n) => sum + (n / rows) ** 2, 0);
-  // Two rows taken at random agree with probability `alike`; every repetition that agrees makes chance less likely.
-  const chance = (repeats - 10 * exceptions.length) * Math.log10(alike);
-  return chance <= ALONE ? { exceptions, chance } : null;
+  return { exceptions, repeats, rows };
+}
+
+/** How often each value stands beside a key. */
+function countsOf(keys: Int32Array, values: Int32Array, distinct: number): Float64Array {
+  const counts = new Float64Array(distinct);
+  for (let row = 0; row < keys.length; row++) {
+    const value = (keys[row] ?? -1) < 0 ? -1 : (values[row] ?? -1);
+    if (value >= 0) counts[value] = (counts[value] ?? 0) + 1;
+  }
+  return counts;
 }
 
 /** The value most rows of each key have, by voting: one that has the majority always wins. */

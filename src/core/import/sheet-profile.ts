@@ -1,7 +1,7 @@
 import { owned, textOf, tidy, type Cell, type SheetRows } from './cell';
 import { ColumnProfile } from './column-profile';
 import type { TopRow } from './detection';
-import { integers } from './growing';
+import { distinctOf, integers } from './growing';
 import { headerOf, type Header } from './header';
 import { TextRows } from './text-rows';
 
@@ -40,6 +40,7 @@ export class SheetProfile {
   private readonly numbers = integers();
   private readonly codeLists = new Map<number, Int32Array>();
   private readonly distincts = new Map<number, Float64Array>();
+  private readonly exacts = new Map<number, Float64Array>();
 
   /** `headings` is the row in which somebody said they stand, 0 for none; without it they are looked for. */
   constructor(readonly name: string, private readonly headings?: number) {}
@@ -83,6 +84,13 @@ export class SheetProfile {
     return known;
   }
 
+  /** The same as they are written. */
+  exact(at: number): Float64Array {
+    const known = this.exacts.get(at) ?? distinctOf(this.columns[at]?.exact.view() ?? new Float64Array(0));
+    this.exacts.set(at, known);
+    return known;
+  }
+
   /** Each of the first rows' value as a number from 0, -1 where blank. */
   codes(at: number): Int32Array {
     const known = this.codeLists.get(at);
@@ -117,17 +125,13 @@ export class SheetProfile {
   }
 
   private takeTexts(rows: TextRows): void {
-    const filled: number[] = [];
-    let width = this.header.names.length;
-    for (let i = 0; i < rows.count; i++) {
-      if (rows.isBlank(i)) continue;
-      filled.push(i);
-      width = Math.max(width, rows.widthOf(i));
-      if (this.samples.length < SAMPLES) this.samples.push(rows.rowAt(i));
-    }
+    const lines = rows.linesBelow(0);
+    const width = lines.reduce((most, line) => Math.max(most, rows.widthOf(line)), this.header.names.length);
     while (this.columns.length < width) this.column();
-    for (const i of filled) this.numbers.push(rows.numberOf(i));
-    this.columns.forEach((column, at) => column.addAll(rows, filled, at));
+    const numbers = this.numbers.extended(lines.length, 0);
+    lines.forEach((line, i) => (numbers[i] = rows.numberOf(line)));
+    for (const line of lines.subarray(0, SAMPLES - this.samples.length)) this.samples.push(rows.rowAt(line));
+    this.columns.forEach((column, at) => column.addAll(rows, lines, at));
   }
 
   /** A column that begins late was blank before. */
