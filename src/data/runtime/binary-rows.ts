@@ -41,13 +41,8 @@ class Laid {
     const { starts: laidAt, sizes: laidSizes } = this;
     for (let row = 0; row < codes.length; row++) {
       const code = codes[row] as number;
-      let size = 0;
-      if (code >= 0) size = LENGTH + (ends[code] as number) - (starts[code] as number);
-      else {
-        if (laidAt[~code] === NOT_YET) this.lay(~code);
-        size = laidSizes[~code] as number;
-      }
-      sizes[row] = (sizes[row] as number) + size;
+      if (code < 0 && laidAt[~code] === NOT_YET) this.lay(~code);
+      sizes[row] = (sizes[row] as number) + (code < 0 ? (laidSizes[~code] as number) : LENGTH + (ends[code] as number) - (starts[code] as number));
     }
   }
 
