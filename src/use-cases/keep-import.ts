@@ -1,7 +1,7 @@
 import { seeNewTables } from '../core/access/rules';
 import { textOf } from '../core/import/cell';
 import type { Detection } from '../core/import/detection';
-import { working, type ImportResult, type RefusedCell } from '../core/import/import';
+import { withMade, working, type ImportResult, type RefusedCell } from '../core/import/import';
 import { namedTables, planImport, type ImportPlan, type PlannedTable } from '../core/import/import-plan';
 import type { Into } from '../core/import/into-table';
 import { eachMade, RecordIds, type MadeRows } from '../core/import/made-rows';
@@ -81,8 +81,8 @@ class Filling {
   private readonly wrong = new Map<string, Map<number, string[]>>();
   private readonly trying: boolean;
   private rows = 0;
-  private made: ImportResult['tables'][number][] = [];
-  private plan: ImportPlan = { tables: [] };
+  private made: ImportResult['tables'] = [];
+  private plan: ImportPlan = { tables: [], named: [] };
   private readonly tell: (table: string) => void;
 
   constructor(private readonly row: ImportRow, readonly detection: Detection, private readonly abort: AbortController) {
@@ -129,16 +129,19 @@ class Filling {
   }
 
   private async load(tx: Tx, copy: CopyInto, sheets: Sheets, there: ReadonlyMap<string, Table>): Promise<void> {
-    const { tables } = this.plan;
+    const { tables, named } = this.plan;
     const records = await recordsThere(tx, sheets, there);
     const found: Names = new Map(tables.flatMap(({ columns }) => columns.flatMap(({ finds }) => (finds === null ? [] : [[finds.column, records.get(finds.column) ?? new Map<number, string>()] as const]))));
-    const ids = new Map(tables.map(({ table }, i) => [table.id, new RecordIds(this.row.id, i)]));
+    // Two sheets may come into one table, so what tells their rows' ids apart is the place in the plan.
+    const ids = new Map([...tables, ...named].map((plan, i) => [plan, new RecordIds(this.row.id, i)]));
+    const parentIdsOf = ({ table }: PlannedTable): RecordIds | null => ids.get(tables.find((one) => one.into === null && one.table.id === table.parent) as PlannedTable) ?? null;
     const refusedRows = new Map(tables.map(({ sheet }) => [sheet, new Set<number>()]));
     const makerOf = (plan: PlannedTable): RowMaker => new RowMaker({
-      plan, found, noted: found, ids: ids.get(plan.table.id) ?? new RecordIds(this.row.id, 0), parentIds: ids.get(plan.table.parent ?? '') ?? null,
+      plan, found, noted: found, ids: ids.get(plan) ?? new RecordIds(this.row.id, 0), parentIds: plan.into === null ? parentIdsOf(plan) : null,
       refusedRows: refusedRows.get(plan.sheet) ?? new Set(), refuse: (cell) => this.refuse(cell),
     });
     const fresh = new Map(tables.filter(({ into }) => into === null).map((plan) => [plan, makerOf(plan)]));
+    for (const plan of named) if (plan.into !== null) await this.bringInto(tx, copy, sheets.reopen, plan, makerOf(plan), plan.into);
     await noteNames(sheets, fresh, found);
     await makeBareTables(tx, [...fresh.keys()].map(({ table }) => table), seeNewTables, 'unstamped');
     for (const plan of tables) {
@@ -150,7 +153,7 @@ class Filling {
       }
       const loaded = await loadRows(tx, copy, plan.table, yearNow(), this.madeRows(plan, maker, sheets.reopen));
       await stampColumns(tx, plan.table, this.row.personId);
-      this.made.push({ key: plan.table.key, label: plan.table.label, records: loaded });
+      this.made = withMade(this.made, { key: plan.table.key, label: plan.table.label, records: loaded });
     }
   }
 
@@ -160,7 +163,7 @@ class Filling {
     const { merged, refused } = await withSources(tx, [plan.table.id], patience.job, () => mergeRows(tx, merging));
     await dropStage(tx);
     for (const one of refused) this.refuse({ ...one, sheet: plan.sheet });
-    this.made.push({ key: plan.table.key, label: plan.table.label, records: merged.added + merged.changed, merged });
+    this.made = withMade(this.made, { key: plan.table.key, label: plan.table.label, records: merged.added + merged.changed, merged });
   }
 
   /** The rows that were refused, by sheet, with what is wrong with each: a file to mend and bring again. */

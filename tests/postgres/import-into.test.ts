@@ -76,6 +76,14 @@ describe('rows into a table there is', () => {
     expect(await state()).toEqual(before);
   });
 
+  it('of several sheets come into one table together, whichever rows they stand in', async () => {
+    const rows = (name: string) => `Code,Name,Section,Area\n${Array.from({ length: 5 }, (_, i) => `${name}${i},Bed ${name}${i},Palm court,${i + 1}`).join('\n')}\nA3,Bed 3,Palm court,${name === 'KN' ? 3 : 4}\n`;
+    const data = await brought({ 'north.csv': rows('KN'), 'south.csv': rows('KS') });
+    const sheets = { ...into(data, 'north', 'beds').sheets, ...into(data, 'south', 'beds').sheets };
+    expect(merged(await kept(data, { sheets }))).toEqual([{ added: 10, changed: 2, same: 0, leftOut: 0 }]);
+    expect(await world.sql(`SELECT count(*)::int AS n, count(DISTINCT number)::int AS numbers FROM records.beds WHERE code ~ '^K[NS]\\d$'`)).toEqual([{ n: 10, numbers: 10 }]);
+  });
+
   it('can be only added, or only change, and blanks leave or empty', async () => {
     const rows = 'Code,Name,Section,Area,Open to visitors\nA1,Bed 1,,1,\nA2,Bed two,Palm court,2,\nZ1,New,Palm court,3,yes\n';
     const adding = await brought({ 'some.csv': rows });

@@ -7,7 +7,7 @@ import { beginImport, bringPiece, cancelImport, readBrought } from '../../src/us
 import { acceptImport, decideImport, openImport, readWithHeadings } from '../../src/use-cases/decide-import';
 import { keepImport } from '../../src/use-cases/keep-import';
 import { readSheets } from '../../src/use-cases/read-import';
-import { brought, kept } from '../support/importing';
+import { brought, kept, triedOut } from '../support/importing';
 import { openRecord } from '../../src/use-cases/read-tables';
 import { fold } from '../../src/core/import/cell';
 import { hashOf } from '../../src/core/import/hash';
@@ -104,6 +104,31 @@ describe('what is named and not there', () => {
     const done = await kept(await must(openImport(as('Ines'), proposed.id)), { adds: ['relation:Jobs/Plot'] });
     expect([done.state, done.result?.refusals, done.result?.tables.map(({ key, records }) => [key, records])]).toEqual(['kept', [], [['patches', 14], ['jobs', 40]]]);
     expect(await world.sql(`SELECT p.plot, p.name, p.shaded, count(j.id)::int AS jobs FROM records.patches p LEFT JOIN records.jobs j ON j.plot = p.id WHERE p.name IS NULL GROUP BY p.id ORDER BY p.plot`)).toEqual([{ plot: 'Q99', name: null, shaded: null, jobs: 1 }, { plot: 'q77', name: null, shaded: null, jobs: 2 }]);
+  });
+
+  it('becomes records of a table there is, which are tried out with the rest and found by whatever names them next', async () => {
+    const tasks = (name: string) => `Task,Plot\n${Array.from({ length: 30 }, (_, i) => `${name}${i},${i === 4 ? ' q99 ' : i === 11 ? 'Q200' : i === 20 ? 'q 200' : i === 21 ? 'Q201' : `Q${i % 12}`}`).join('\n')}\n`;
+    const proposed = await brought({ 'Tasks.csv': tasks('T'), 'Chores.csv': tasks('C') });
+    expect(proposed.detection?.relations.map(({ from, to, missed, table }) => [from.sheet, to.sheet, missed, table !== null])).toEqual([['Tasks', 'Patches', 2, true], ['Chores', 'Patches', 2, true]]);
+    const adds = ['relation:Tasks/Plot', 'relation:Chores/Plot'];
+    const there = async () => (await world.sql(`SELECT count(*)::int AS n, (SELECT max(last) FROM slate.number_counter c JOIN slate.designed_table t ON t.id = c.table_id WHERE t.key = 'patches') AS last FROM records.patches`))[0];
+    const before = await there();
+    const tried = await triedOut(proposed, { adds });
+    expect([tried.trial?.result.refusals, tried.trial?.result.tables.map(({ key, records }) => [key, records])]).toEqual([[], [['patches', 2], ['tasks', 30], ['chores', 30]]]);
+    expect(await there()).toEqual(before);
+    const done = await kept(tried, { adds });
+    expect([done.state, done.result?.tables.map(({ key, records, merged }) => [key, records, merged?.added])]).toEqual(['kept', [['patches', 2, 2], ['tasks', 30, undefined], ['chores', 30, undefined]]]);
+    expect(await world.sql(`SELECT p.plot, p.number, (SELECT count(*)::int FROM records.tasks t WHERE t.plot = p.id) AS tasks, (SELECT count(*)::int FROM records.chores c WHERE c.plot = p.id) AS chores, (SELECT string_agg(change, ' ') FROM slate.history h WHERE h.record_id = p.id) AS trail FROM records.patches p WHERE p.plot IN ('Q99', 'Q200', 'q 200', 'Q201') ORDER BY p.number`)).toEqual([
+      { plot: 'Q99', number: expect.any(String) as string, tasks: 1, chores: 1, trail: null }, { plot: 'Q200', number: expect.any(String) as string, tasks: 2, chores: 2, trail: 'made' }, { plot: 'Q201', number: expect.any(String) as string, tasks: 1, chores: 1, trail: 'made' },
+    ]);
+  });
+
+  it('does not where a record needs more than its name: rows that name it are refused', async () => {
+    await world.sql(`INSERT INTO records.beds (code, name, section, area) SELECT 'N' || i, 'Bed ' || i, 'Rock terraces', i FROM generate_series(1, 12) i`);
+    const proposed = await brought({ 'Edging.csv': `Piece,Bed\n${Array.from({ length: 24 }, (_, i) => `E${i},${i === 7 ? 'N77' : `N${(i % 12) + 1}`}`).join('\n')}\n` });
+    expect(proposed.detection?.relations).toMatchObject([{ to: { sheet: 'Beds' }, missed: 1 }]);
+    const refused = await kept(proposed, { adds: ['relation:Edging/Bed'] });
+    expect([refused.state, refused.result?.refusals]).toMatchObject(['refused', [{ row: 9, column: 'Bed', text: 'N77', code: 'not-found-there' }]]);
   });
 
   it('is looked for where the owner says, whatever was found', async () => {

@@ -8,12 +8,14 @@ import type { DetectedColumn, DetectedRelation, DetectedSheet, Detection, Number
 import { MARK_PAIR } from './formats/words';
 import { headingLabel, labelAndUnit, sheetLabel, WHAT_IS_WRONG } from './heading';
 import { NUMBER, type Into } from './into-table';
-import { relationId, relationsOf } from './references';
+import { isAdding, relationId, relationsOf } from './references';
 import { groupId, isAccepted, numberedId, togetherId } from './proposals';
 
 /** What an accepted import makes, as data: the tables, and for each where its rows and cells come from. Tables referred to come first. */
 export interface ImportPlan {
   readonly tables: readonly PlannedTable[];
+  /** Before them all: records that tables there are get for what new ones name and is not found in them. */
+  readonly named: readonly PlannedTable[];
 }
 
 export interface PlannedTable {
@@ -27,8 +29,8 @@ export interface PlannedTable {
 
 export type RowSource =
   | { readonly t: 'each' }
-  /** One for every different value of the column that stands at `by`. */
-  | { readonly t: 'distinct'; readonly by: number }
+  /** One for every different value of the column that stands at `by`; `unless` it is known already as a name under that column. */
+  | { readonly t: 'distinct'; readonly by: number; readonly unless?: string }
   /** As many as there are numbered columns for each row of the sheet; those with nothing in them are left out. */
   | { readonly t: 'numbered'; readonly times: number };
 
@@ -55,9 +57,25 @@ interface Making {
 export function planImport(importId: string, detection: Detection, decisions: Decisions, there: readonly Table[] = []): ImportPlan {
   const making: Making = { relations: relationsOf(detection, decisions), importId, detection, decisions, there, taken: new Set(there.map(({ key }) => key)), prefixes: new Set(there.map(({ prefix }) => prefix)) };
   const sheets = detection.sheets.filter(({ name }) => decisions.sheets[name]?.leaveOut !== true);
-  const tables = sheets.flatMap((sheet) => tablesOf(sheet, making));
-  return { tables: inOrder(withRoomForNew(withReferences(tables, making))) };
+  const tables = inOrder(withRoomForNew(withReferences(sheets.flatMap((sheet) => tablesOf(sheet, making)), making)));
+  return { tables, named: namedThere(tables, making) };
 }
+
+/** Of each new column that names records of a table there is, and adds to it, the names that are not there. */
+function namedThere(tables: readonly PlannedTable[], { detection, there }: Making): PlannedTable[] {
+  const adding = tables.filter(({ into }) => into === null).flatMap(({ sheet, columns }) => columns.flatMap(({ finds, at }) => (finds?.adds === true ? [{ sheet, finds, at }] : [])));
+  return adding.flatMap(({ sheet, finds, at }) => {
+    const table = there.find(({ id }) => id === finds.table);
+    const column = table?.columns.find(({ id }) => id === finds.column);
+    if (table === undefined || column === undefined) return [];
+    return at.map((place): PlannedTable => ({
+      sheet, table, rows: { t: 'distinct', by: place, unless: column.id }, into: { table: table.id, by: [column.id], columns: {}, blanks: 'leave', what: 'add' },
+      columns: [{ column: { ...column, required: false }, at: [place], reading: readingAt(detection, sheet, place), finds: null }],
+    }));
+  });
+}
+
+const readingAt = ({ sheets }: Detection, sheet: string, place: number): Reading => sheets.find(({ name }) => name === sheet)?.columns.find(({ at }) => at === place)?.reading ?? {};
 
 /** Before references are known: each column with the heading it stands under. */
 type Draft = Omit<PlannedTable, 'columns'> & { readonly columns: readonly (PlannedColumn & { readonly headings: readonly string[] })[] };
@@ -223,7 +241,7 @@ function withReferences(drafts: readonly Draft[], making: Making): PlannedTable[
     if (draft.into !== null) return { ...draft, columns: columns.map(({ headings, ...one }) => one) };
     const planned = columns.map(({ headings, ...one }): PlannedColumn => {
       const relation = accepted.find(({ from }) => from.sheet === draft.sheet && headings.includes(from.column));
-      const finds = draft.rows.t === 'distinct' && headings[0] === columns[0]?.headings[0] ? null : (groupFound(drafts, draft, headings) ?? (relation === undefined ? null : relationFound(drafts, relation, making.decisions)));
+      const finds = draft.rows.t === 'distinct' && headings[0] === columns[0]?.headings[0] ? null : (groupFound(drafts, draft, headings) ?? (relation === undefined ? null : relationFound(drafts, relation, making)));
       return finds === null ? one : { ...one, finds, column: { ...one.column, kind: 'reference', choices: [], decimals: null, unit: '', unique: false, target: finds.table, required: one.column.required && ((relation?.missed ?? 0) === 0 || finds.adds) } };
     });
     return { ...draft, table: { ...draft.table, columns: planned.map(({ column }) => column) }, columns: planned };
@@ -237,7 +255,7 @@ const isMark = ({ column, reading }: PlannedColumn): boolean => column.kind === 
 function withRoomForNew(tables: readonly PlannedTable[]): PlannedTable[] {
   const added = new Set(tables.flatMap(({ columns }) => columns.flatMap(({ finds }) => (finds?.adds === true ? [finds.column] : []))));
   return tables.map((one) => {
-    if (!one.columns.some(({ column }) => added.has(column.id))) return one;
+    if (one.into !== null || !one.columns.some(({ column }) => added.has(column.id))) return one;
     const columns = one.columns.map((planned) => (added.has(planned.column.id) || isMark(planned) ? planned : { ...planned, column: { ...planned.column, required: false } }));
     return { ...one, columns, table: { ...one.table, columns: columns.map(({ column }) => column) } };
   });
@@ -250,30 +268,26 @@ function groupFound(drafts: readonly Draft[], { sheet, rows }: Pick<Draft, 'shee
   return group === undefined ? null : { table: group.table.id, column: group.columns[0]?.column.id ?? '', label: group.table.label, adds: false };
 }
 
-function relationFound(drafts: readonly Draft[], relation: DetectedRelation, { adds = [] }: Decisions): PlannedColumn['finds'] {
+function relationFound(drafts: readonly Draft[], relation: DetectedRelation, { decisions, there }: Making): PlannedColumn['finds'] {
   const { to, table } = relation;
-  if (table !== null) return { table: table.id, column: table.column, label: to.sheet, adds: false };
+  const adds = isAdding(relation, decisions, there);
+  if (table !== null) return { table: table.id, column: table.column, label: to.sheet, adds };
   const target = drafts.find(({ sheet, rows, into }) => sheet === to.sheet && rows.t === 'each' && into === null);
   const column = target?.columns.find(({ headings }) => headings[0] === to.column);
-  return target === undefined || column === undefined ? null : { table: target.table.id, column: column.column.id, label: target.table.label, adds: adds.includes(relationId(relation)) };
+  return target === undefined || column === undefined ? null : { table: target.table.id, column: column.column.id, label: target.table.label, adds };
 }
 
-/** Tables after those they refer to. Tables that refer to one another in a circle keep their order. */
+/** Tables after those they refer to. Tables that refer to one another in a circle keep their order; several sheets may come into one that is there. */
 function inOrder(tables: readonly PlannedTable[]): PlannedTable[] {
-  const byId = new Map(tables.map((one) => [one.table.id, one]));
-  const done = new Set<string>();
-  const ordered: PlannedTable[] = [];
-  const place = (one: PlannedTable, open: readonly string[]): void => {
-    if (done.has(one.table.id) || open.includes(one.table.id)) return;
-    for (const id of [one.table.parent, ...one.table.columns.map(({ target }) => target)]) {
-      const needed = id === null || id === one.table.id ? undefined : byId.get(id);
-      if (needed !== undefined) place(needed, [...open, one.table.id]);
-    }
-    if (!done.has(one.table.id)) ordered.push(one);
-    done.add(one.table.id);
+  const ordered = new Set<PlannedTable>();
+  const place = (one: PlannedTable, open: readonly PlannedTable[]): void => {
+    if (ordered.has(one) || open.includes(one)) return;
+    const needed = new Set([one.table.parent, ...one.table.columns.map(({ target }) => target)]);
+    for (const other of tables) if (other.table.id !== one.table.id && needed.has(other.table.id)) place(other, [...open, one]);
+    ordered.add(one);
   };
   for (const one of tables) place(one, []);
-  return ordered;
+  return [...ordered];
 }
 
 /**

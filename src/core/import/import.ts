@@ -44,6 +44,18 @@ export interface ImportResult {
   readonly refusals: readonly RefusedCell[];
 }
 
+type MadeTable = ImportResult['tables'][number];
+
+/** With one more; what came into one table out of several sheets is told as one. */
+export function withMade(tables: readonly MadeTable[], one: MadeTable): MadeTable[] {
+  const { merged } = one;
+  const known = tables.find(({ key }) => key === one.key);
+  if (merged === undefined || known?.merged === undefined) return [...tables, one];
+  const { added, changed, same, leftOut } = known.merged;
+  const all = { added: added + merged.added, changed: changed + merged.changed, same: same + merged.same, leftOut: leftOut + merged.leftOut };
+  return tables.map((table) => (table === known ? { ...known, records: known.records + one.records, merged: all } : table));
+}
+
 /** Rows that came into a table there was. */
 export interface Merged {
   readonly added: number;

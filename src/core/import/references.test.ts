@@ -1,11 +1,11 @@
 import { describe, expect, it } from 'vitest';
 import { detected, many, untidy } from '../../../tests/support/sheets';
-import { plainColumn, plainTable } from '../table/model';
+import { plainColumn, plainTable, type Column, type Table } from '../table/model';
 import { missesSentence, proposalSentence } from '../wording/proposal-sentence';
 import { asKind, asNames, noDecisions, type Decisions } from './decisions';
 import { namedBeforeMade, namesFor, planImport } from './import-plan';
 import type { Named } from './detection';
-import { addedTo, isSame, nameable, relationId, relationsOf } from './references';
+import { addedThere, addedTo, isSame, nameable, relationId, relationsOf } from './references';
 import { proposalsOf } from './proposals';
 
 const ID = '01900000-0000-7000-b000-000000000001';
@@ -60,5 +60,19 @@ describe('what is named and not there', () => {
     expect([namedBeforeMade(plan).map(({ table }) => table.key), namedBeforeMade(planImport(ID, detection, noDecisions))]).toEqual([['beds'], []]);
     expect(namesFor(plan, columnOf(adds, 'code', 'beds')?.column.id ?? '')).toEqual([{ sheet: 'Weeding', at: [1] }]);
     expect([addedTo(detection, adds, 'Beds'), addedTo(detection, { ...adds, declined: [id] }, 'Beds'), addedTo(detection, noDecisions, 'Beds')]).toEqual([2, 0, 0]);
+  });
+
+  it('becomes records of a table there is, if they need nothing but the name', () => {
+    const code: Column = { ...plainColumn, id: 'code', key: 'code', label: 'Code', kind: 'text', required: true, unique: true };
+    const sheds = (...more: Column[]): Table => ({ ...plainTable, id: 't', key: 'sheds', prefix: 'SH', label: 'Sheds', columns: [code, ...more] });
+    const said = { ...asNames(noDecisions, 'Weeding/Helper', { to: { sheet: 'Sheds', column: 'Code' }, table: { id: 't', column: 'code' } }, 'relation:Weeding/Helper'), adds: ['relation:Weeding/Helper'] };
+    const named = (table: Table) => planImport(ID, detection, said, [table]).named;
+    expect(named(sheds())).toMatchObject([{ sheet: 'Weeding', table: { id: 't' }, rows: { t: 'distinct', by: 2, unless: 'code' }, into: { table: 't', by: ['code'], what: 'add' }, columns: [{ at: [2], finds: null, column: { id: 'code', required: false } }] }]);
+    expect(addedThere(detection, said, [sheds()]).map(({ from }) => from.column)).toEqual(['Helper']);
+    const required = { ...code, id: 'opened', key: 'opened', label: 'Opened', unique: false };
+    expect([named(sheds(required)), addedThere(detection, said, [sheds(required)])]).toEqual([[], []]);
+    expect([named(sheds({ ...required, required: false })).length, named(sheds({ ...required, default: '"old"' })).length]).toEqual([1, 1]);
+    expect([named({ ...sheds(), parent: 'other' }), named({ ...sheds(), linked: { source: 'Seed exchange', adds: true, changes: true } }), planImport(ID, detection, said, []).named]).toEqual([[], [], []]);
+    expect(planImport(ID, detection, { ...said, declined: ['relation:Weeding/Helper'] }, [sheds()]).named).toEqual([]);
   });
 });

@@ -29,10 +29,23 @@ export function nameable(detection: Detection, decisions: Decisions, tables: rea
 
 /** How many records a sheet's table gets for values that are not found in it, counted for each column that names them. */
 export function addedTo(detection: Detection, decisions: Decisions, sheet: string): number {
-  return relationsOf(detection, decisions).filter((one) => one.to.sheet === sheet && mayAdd(one) && decisions.adds?.includes(relationId(one)) === true && !decisions.declined.includes(relationId(one))).reduce((sum, { missed }) => sum + missed, 0);
+  return relationsOf(detection, decisions).filter((one) => one.to.sheet === sheet && one.table === null && isAdding(one, decisions, [])).reduce((sum, { missed }) => sum + missed, 0);
 }
 
-/** Only a table that is made here gets records for what is not found: one that is there already has its own ways to add them. */
-export const mayAdd = ({ table, alongWith }: DetectedRelation): boolean => table === null && alongWith === null;
+/** The columns whose values become records of a table there is, when they are not found in it. */
+export function addedThere(detection: Detection, decisions: Decisions, tables: readonly Table[]): DetectedRelation[] {
+  return relationsOf(detection, decisions).filter((one) => one.table !== null && isAdding(one, decisions, tables));
+}
+
+/** Whether values that are not found become records of the table they name. */
+export const isAdding = (relation: DetectedRelation, { adds = [], declined }: Decisions, tables: readonly Table[]): boolean =>
+  adds.includes(relationId(relation)) && !declined.includes(relationId(relation)) && mayAdd(relation, tables);
+
+/** A table that is made here leaves room for records of which only a name is known; one that is there must have it. */
+export function mayAdd({ table, alongWith }: DetectedRelation, tables: readonly Table[]): boolean {
+  if (alongWith !== null) return false;
+  const there = tables.find(({ id }) => id === table?.id);
+  return table === null || (there !== undefined && there.parent === null && there.linked === null && there.columns.every((column) => column.id === table.column || !column.required || column.default !== ''));
+}
 
 export const relationId = ({ from }: Pick<DetectedRelation, 'from'>): string => `relation:${columnPath(from.sheet, from.column)}`;

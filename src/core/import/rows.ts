@@ -109,7 +109,7 @@ export class RowMaker {
     const { rows: source } = this.making.plan;
     if (source.t === 'each') this.each(row, number, made);
     else if (source.t === 'numbered') this.numbered(row, number, source.times, made);
-    else this.gather(row, number, source.by);
+    else this.gather(row, number, source);
   }
 
   /** Notes what the rows are named by, before they are made: for rows that refer to later ones of their own table. */
@@ -158,11 +158,12 @@ export class RowMaker {
   }
 
   /** The first row that has a value gives it; later ones fill what was blank. */
-  private gather(row: Row, number: number, by: number): void {
+  private gather(row: Row, number: number, { by, unless }: Extract<PlannedTable['rows'], { t: 'distinct' }>): void {
     const name = tidy(textOf(row.cell(by)));
     if (name === '') return;
     const hash = hashOf(fold(name));
     const known = this.distinct.get(hash);
+    if (known === undefined && unless !== undefined && (this.making.found.get(unless)?.has(hash) === true || !('value' in row.read(0, by)))) return;
     const values = known?.values ?? this.readers.map(() => NOTHING);
     this.readers.forEach((reader, i) => {
       if (values[i]?.value !== null) return;

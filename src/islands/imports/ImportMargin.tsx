@@ -5,7 +5,7 @@ import { headingLabel } from '../../core/import/heading';
 import { mayRequire } from '../../core/import/import-plan';
 import { NUMBER, type Into } from '../../core/import/into-table';
 import { recordsOf } from '../../core/import/preview';
-import { addedTo, isSame, nameable, relationId, relationsOf } from '../../core/import/references';
+import { addedThere, addedTo, isSame, nameable, relationId, relationsOf } from '../../core/import/references';
 import { personalKinds, type PersonalData } from '../../core/table/model';
 import { evidenceSentences, grouped, kindWords, mergedWords, personalWords, refusedSentence } from '../../core/wording/proposal-sentence';
 import { Select } from '../kit/Select';
@@ -39,11 +39,13 @@ function Whole({ importing, pick }: { importing: Importing; pick: (path: string)
   const fresh = plan.tables.filter(({ into }) => into === null);
   const records = detection === null ? 0 : fresh.reduce((sum, one) => sum + recordsOf(one, detection) + (one.rows.t === 'each' ? addedTo(detection, decisions, one.sheet) : 0), 0);
   const there = plan.tables.filter(({ into }) => into !== null);
+  const named = detection === null ? [] : addedThere(detection, decisions, data.tables).map(({ from, to, missed }) => ({ path: columnPath(from.sheet, from.column), table: to.sheet, sheet: from.sheet, missed }));
   return (
     <div className="margin-part first">
       <h2 className="margin-title">What would come of it</h2>
       {fresh.length > 0 && <p className="mb-2 text-[14px]">{fresh.length === 1 ? 'One new table' : `${grouped(fresh.length)} new tables`} with {grouped(records)} records{data.files.length > 1 && ` of ${data.files.length} files`}.</p>}
-      {there.length > 0 && <p className="mb-2 text-[14px]">Rows come into {there.map(({ table }) => table.label).join(', ')}.</p>}
+      {there.length > 0 && <p className="mb-2 text-[14px]">Rows come into {[...new Set(there.map(({ table }) => table.label))].join(', ')}.</p>}
+      {named.map(({ path, table, sheet, missed }) => <p key={path} className="mb-2 text-[14px]">{table} gets {missed === 1 ? 'one record' : `${grouped(missed)} records`} for what {sheet} names and is not there.</p>)}
       {asks.length > 0 && (
         <div className="mb-2">
           <p className="mb-1 flex items-center gap-1.5 text-[14px] font-semibold"><CircleHelp size={15} aria-hidden className="text-ochre" />Your word is needed first</p>

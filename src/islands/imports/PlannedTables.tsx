@@ -95,11 +95,11 @@ function ProposalLine({ importing, proposal }: { importing: Importing; proposal:
 }
 
 /** What a column names that is not there, and what becomes of it. */
-function Misses({ importing: { decisions, decide, plan }, relation }: { importing: Importing; relation: DetectedRelation }) {
+function Misses({ importing: { decisions, decide, plan, data }, relation }: { importing: Importing; relation: DetectedRelation }) {
   const id = relationId(relation);
   const adds = decisions.adds?.includes(id) === true;
-  const named = plan.tables.find(({ sheet, rows, into }) => sheet === relation.to.sheet && rows.t === 'each' && into === null)?.table.label;
-  const choices = [{ value: 'refuse', label: 'Rows that name them are refused' }, ...(named !== undefined && mayAdd(relation) ? [{ value: 'add', label: `${named} gets a record for each` }] : [])];
+  const named = relation.table === null ? plan.tables.find(({ sheet, rows, into }) => sheet === relation.to.sheet && rows.t === 'each' && into === null)?.table.label : data.tables.find(({ id }) => id === relation.table?.id)?.label;
+  const choices = [{ value: 'refuse', label: 'Rows that name them are refused' }, ...(named !== undefined && mayAdd(relation, data.tables) ? [{ value: 'add', label: `${named} gets a record for each` }] : [])];
   const change = (value: string) => decide((before) => ({ ...before, adds: [...(before.adds ?? []).filter((one) => one !== id), ...(value === 'add' ? [id] : [])] }));
   return <Sentence><span className={adds ? '' : 'marked'}>{missesSentence(relation)}.</span>{choices.length === 1 ? <span>{choices[0]?.label}.</span> : <Select label={`What becomes of what ${relation.from.column} names and is not there`} value={adds ? 'add' : 'refuse'} choices={choices} onChange={change} />}</Sentence>;
 }

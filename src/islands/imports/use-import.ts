@@ -100,7 +100,7 @@ export function useImport(initial: ImportData): Importing {
   }
   return {
     data, decisions, decide, trouble, busy,
-    plan: useMemo(() => (detection === null || !deciding.has(state) ? { tables: [] } : planImport(initial.id, detection, decisions, tables)), [initial.id, detection, decisions, tables, state]),
+    plan: useMemo(() => (detection === null || !deciding.has(state) ? { tables: [], named: [] } : planImport(initial.id, detection, decisions, tables)), [initial.id, detection, decisions, tables, state]),
     asks: useMemo(() => (detection === null ? [] : openAsks(detection, decisions)), [detection, decisions]),
     column: useCallback((path, change) => decide((before) => ({ ...before, columns: { ...before.columns, [path]: { ...before.columns[path], ...change } } })), [decide]),
     accept: useCallback(() => step('accept'), [step]),
