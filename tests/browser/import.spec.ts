@@ -115,6 +115,16 @@ test('what a sheet names and is not there is listed, and gets records; a column 
   await page.getByRole('button', { name: 'Make 2 tables' }).click();
   await expect(page.getByRole('heading', { name: '2 tables are made' })).toBeVisible({ timeout: 30_000 });
   await expect(page.getByRole('listitem').filter({ hasText: 'Compost bays' })).toContainText('13 records');
+  // The same of a table that is there by now.
+  const checks = join(folder, 'Compost checks.csv');
+  writeFileSync(checks, `Check,Bay\n${Array.from({ length: 20 }, (_, i) => `K${i},${i === 2 ? 'C98' : `c${i % 12}`}`).join('\n')}\n`);
+  await bring(page, checks);
+  await choose(page, 'What becomes of what Bay names and is not there', 'Compost bays gets a record for each');
+  await expect(page.getByText('Compost bays gets one record for what Compost checks names and is not there.')).toBeVisible();
+  await expectAccessible(page);
+  await page.getByRole('button', { name: 'Make the table' }).click();
+  await expect(page.getByRole('listitem').filter({ hasText: 'Compost bays' })).toContainText('1 new', { timeout: 30_000 });
+  await expect(page.getByRole('listitem').filter({ hasText: 'Compost checks' })).toContainText('20 records');
   expect(troubles).toEqual([]);
 });
 

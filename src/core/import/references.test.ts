@@ -5,7 +5,7 @@ import { missesSentence, proposalSentence } from '../wording/proposal-sentence';
 import { asKind, asNames, noDecisions, type Decisions } from './decisions';
 import { namedBeforeMade, namesFor, planImport } from './import-plan';
 import type { Named } from './detection';
-import { addedThere, addedTo, isSame, nameable, relationId, relationsOf } from './references';
+import { addedThere, addedTo, isSame, nameable, neededBesides, relationId, relationsOf } from './references';
 import { proposalsOf } from './proposals';
 
 const ID = '01900000-0000-7000-b000-000000000001';
@@ -70,6 +70,7 @@ describe('what is named and not there', () => {
     expect(named(sheds())).toMatchObject([{ sheet: 'Weeding', table: { id: 't' }, rows: { t: 'distinct', by: 2, unless: 'code' }, into: { table: 't', by: ['code'], what: 'add' }, columns: [{ at: [2], finds: null, column: { id: 'code', required: false } }] }]);
     expect(addedThere(detection, said, [sheds()]).map(({ from }) => from.column)).toEqual(['Helper']);
     const required = { ...code, id: 'opened', key: 'opened', label: 'Opened', unique: false };
+    expect(neededBesides(relationsOf(detection, said).find(({ from }) => from.column === 'Helper') ?? expect.fail('no relation'), [sheds(required)])).toEqual(['Opened']);
     expect([named(sheds(required)), addedThere(detection, said, [sheds(required)])]).toEqual([[], []]);
     expect([named(sheds({ ...required, required: false })).length, named(sheds({ ...required, default: '"old"' })).length]).toEqual([1, 1]);
     expect([named({ ...sheds(), parent: 'other' }), named({ ...sheds(), linked: { source: 'Seed exchange', adds: true, changes: true } }), planImport(ID, detection, said, []).named]).toEqual([[], [], []]);

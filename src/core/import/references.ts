@@ -42,10 +42,16 @@ export const isAdding = (relation: DetectedRelation, { adds = [], declined }: De
   adds.includes(relationId(relation)) && !declined.includes(relationId(relation)) && mayAdd(relation, tables);
 
 /** A table that is made here leaves room for records of which only a name is known; one that is there must have it. */
-export function mayAdd({ table, alongWith }: DetectedRelation, tables: readonly Table[]): boolean {
-  if (alongWith !== null) return false;
+export function mayAdd(relation: DetectedRelation, tables: readonly Table[]): boolean {
+  const { table, alongWith } = relation;
   const there = tables.find(({ id }) => id === table?.id);
-  return table === null || (there !== undefined && there.parent === null && there.linked === null && there.columns.every((column) => column.id === table.column || !column.required || column.default !== ''));
+  return alongWith === null && (table === null || (there?.parent === null && there.linked === null && neededBesides(relation, tables).length === 0));
+}
+
+/** What a record of the table there is must have besides its name: labels of columns. */
+export function neededBesides({ table }: DetectedRelation, tables: readonly Table[]): string[] {
+  const columns = tables.find(({ id }) => id === table?.id)?.columns ?? [];
+  return columns.filter((column) => column.id !== table?.column && column.required && column.default === '').map(({ label }) => label);
 }
 
 export const relationId = ({ from }: Pick<DetectedRelation, 'from'>): string => `relation:${columnPath(from.sheet, from.column)}`;

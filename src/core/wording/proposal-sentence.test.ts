@@ -3,7 +3,7 @@ import { detected, untidy } from '../../../tests/support/sheets';
 import type { DetectedRelation } from '../import/detection';
 import { proposalsOf } from '../import/proposals';
 import { fileFaults, fileSentence } from './file-sentence';
-import { declinedSentence, evidenceSentences, proposalSentence, refusedSentence } from './proposal-sentence';
+import { declinedSentence, evidenceSentences, needsMore, proposalSentence, refusedSentence } from './proposal-sentence';
 
 const detection = detected(untidy);
 const orders = detection.sheets.find(({ name }) => name === 'Orders') ?? expect.fail('no orders');
@@ -24,6 +24,10 @@ describe('proposals in words', () => {
     const said = (part: Partial<DetectedRelation>) => proposalSentence({ t: 'relation', id: 'r', sheet: 'S', relation: { ...relation, ...part } }, '');
     expect(said({})).toBe('“Bed” names records of your table Beds by their Code: 1\u202f212 of 1\u202f214 different values are found there');
     expect(said({ alongWith: 'Plot' })).toBe('“Bed” says of Beds what “Plot” says already, so it is left out here');
+  });
+
+  it('say why a table gets no records of which only a name is known', () => {
+    expect([needsMore('Beds', ['Section']), needsMore('Beds', ['Name', 'Section']), needsMore('Beds', ['A', 'B', 'C', 'D', 'E'])]).toEqual(['for a record of Beds must have Section as well', 'for a record of Beds must have Name and Section as well', 'for a record of Beds must have A, B, C and 2 more as well']);
   });
 
   it('give the evidence of a column', () => {

@@ -35,10 +35,14 @@ export function proposalSentence(proposal: Proposal, made: string): string {
   }
 }
 
+/** Why a table gets no records of which only a name is known: `labels` are the columns they must have filled. */
+export const needsMore = (table: string, labels: readonly string[]): string => `for a record of ${table} must have ${andMore(labels, 3, labels.length)} as well`;
+
+const andMore = (shown: readonly string[], most: number, of: number): string => (of > Math.min(shown.length, most) ? `${shown.slice(0, most).join(', ')} and ${grouped(of - Math.min(shown.length, most))} more` : listed(shown));
+
 /** What is not found, with its rows: the first of them, and how many more. */
 export function missesSentence({ misses, missed }: Pick<DetectedRelation, 'misses' | 'missed'>): string {
-  const shown = misses.slice(0, 5).map(({ row, text }) => `“${text}” in row ${grouped(row)}`);
-  return `Not found: ${missed > shown.length ? `${shown.join(', ')} and ${grouped(missed - shown.length)} more` : listed(shown)}`;
+  return `Not found: ${andMore(misses.map(({ row, text }) => `“${text}” in row ${grouped(row)}`), 5, missed)}`;
 }
 
 /** What happens instead, when it is declined. */

@@ -7,8 +7,8 @@ import { intoTable, likelyTables } from '../../core/import/into-table';
 import { previewRows, recordsOf } from '../../core/import/preview';
 import { answered, isAccepted, proposalsOf, type Proposal } from '../../core/import/proposals';
 import type { ColumnKind } from '../../core/table/model';
-import { addedTo, mayAdd, relationId, relationsOf } from '../../core/import/references';
-import { declinedSentence, grouped, missesSentence, proposalSentence } from '../../core/wording/proposal-sentence';
+import { addedTo, mayAdd, neededBesides, relationId, relationsOf } from '../../core/import/references';
+import { declinedSentence, grouped, missesSentence, needsMore, proposalSentence } from '../../core/wording/proposal-sentence';
 import { Select } from '../kit/Select';
 import { Sentence, Word } from '../kit/Sentence';
 import { IntoSettings } from './IntoSettings';
@@ -99,9 +99,10 @@ function Misses({ importing: { decisions, decide, plan, data }, relation }: { im
   const id = relationId(relation);
   const adds = decisions.adds?.includes(id) === true;
   const named = relation.table === null ? plan.tables.find(({ sheet, rows, into }) => sheet === relation.to.sheet && rows.t === 'each' && into === null)?.table.label : data.tables.find(({ id }) => id === relation.table?.id)?.label;
+  const needed = neededBesides(relation, data.tables);
   const choices = [{ value: 'refuse', label: 'Rows that name them are refused' }, ...(named !== undefined && mayAdd(relation, data.tables) ? [{ value: 'add', label: `${named} gets a record for each` }] : [])];
   const change = (value: string) => decide((before) => ({ ...before, adds: [...(before.adds ?? []).filter((one) => one !== id), ...(value === 'add' ? [id] : [])] }));
-  return <Sentence><span className={adds ? '' : 'marked'}>{missesSentence(relation)}.</span>{choices.length === 1 ? <span>{choices[0]?.label}.</span> : <Select label={`What becomes of what ${relation.from.column} names and is not there`} value={adds ? 'add' : 'refuse'} choices={choices} onChange={change} />}</Sentence>;
+  return <Sentence><span className={adds ? '' : 'marked'}>{missesSentence(relation)}.</span>{choices.length === 1 ? <span>{choices[0]?.label}{needed.length > 0 && `, ${needsMore(named ?? 'that table', needed)}`}.</span> : <Select label={`What becomes of what ${relation.from.column} names and is not there`} value={adds ? 'add' : 'refuse'} choices={choices} onChange={change} />}</Sentence>;
 }
 
 function PlannedGrid({ importing, planned, sheet, picked, pick }: Props & { readonly planned: PlannedTable; readonly sheet: DetectedSheet }) {
