@@ -17,6 +17,8 @@ beforeAll(async () => {
 afterAll(() => world.close());
 
 const ids = new RecordIds('0190a2b3-c4d5-7e6f-8a9b-000000000001', 7);
+/** So that counts get a digit more on the way. */
+const FIRST = 9_990;
 /** Beyond 32 bits too. */
 const idOf = (i: number): number => i * 77_777_777_777;
 const type = (kind: ColumnKind): string => kinds[kind].columnType({ decimals: 4 });
@@ -34,7 +36,7 @@ async function both(kind: ColumnKind, values: readonly Fit[], more: (add: Add) =
       const at = count;
       const some = places.map((_, i) => at + i);
       const parents = { ids, marks: Float64Array.from(some, () => 255), positions: Int32Array.from(some) };
-      rows.add({ ids, marks: Float64Array.from(some, idOf), numbers: Int32Array.from(some), parents, columns: [{ codes: Int32Array.from(places, (place) => ~place), values: list }], text: null }, (row) => `N°-${at + row}`);
+      rows.add({ ids, marks: Float64Array.from(some, idOf), numbers: Int32Array.from(some), parents, columns: [{ codes: Int32Array.from(places, (place) => ~place), values: list }], text: null }, { before: 'N°-', first: FIRST + at });
       count += places.length;
     };
     // One list in lots, as rows come.
@@ -47,7 +49,7 @@ async function both(kind: ColumnKind, values: readonly Fit[], more: (add: Add) =
       stream.end();
     });
     const { rows: sent } = await tx.execute<{ value: string | null; told: string }>(sql`SELECT value::text, id || ' ' || number || ' ' || parent || ' ' || position AS told FROM sent ORDER BY position`);
-    expect(sent.map(({ told }) => told)).toEqual(Array.from({ length: count }, (_, i) => `${ids.at(idOf(i))} N°-${i} ${ids.at(255)} ${i}`));
+    expect(sent.map(({ told }) => told)).toEqual(Array.from({ length: count }, (_, i) => `${ids.at(idOf(i))} N°-${String(FIRST + i).padStart(4, '0')} ${ids.at(255)} ${i}`));
     const { rows: read } = await tx.execute<{ value: string | null }>(sql`SELECT value::${sql.raw(type(kind))}::text AS value FROM unnest(${sql.param(values.map(({ value }) => value))}::text[]) WITH ORDINALITY AS given (value, at) ORDER BY at`);
     return ok({ sent: sent.map(({ value }) => value), read: read.map(({ value }) => value) });
   }));

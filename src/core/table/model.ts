@@ -32,8 +32,11 @@ export const numberings = ['yearly', 'running-with-year', 'running'] as const;
 export type Numbering = (typeof numberings)[number];
 
 /** The `count`th number of a table, as `slate.next_number` makes it. */
-export const recordNumber = ({ prefix, numbering }: Pick<Table, 'prefix' | 'numbering'>, year: number, count: number): string =>
-  `${prefix}-${numbering === 'running' ? '' : `${year}-`}${String(count).padStart(4, '0')}`;
+export const recordNumber = (table: Pick<Table, 'prefix' | 'numbering'>, year: number, count: number): string => `${beforeCount(table, year)}${String(count).padStart(COUNT_DIGITS, '0')}`;
+
+/** What stands before the count in a record's number, and how many digits that has at least. */
+export const beforeCount = ({ prefix, numbering }: Pick<Table, 'prefix' | 'numbering'>, year: number): string => `${prefix}-${numbering === 'running' ? '' : `${year}-`}`;
+export const COUNT_DIGITS = 4;
 
 /** What counts as data about a person; null where a column holds none. */
 export const personalKinds = ['name', 'address', 'phone', 'e-mail', 'birth', 'bank'] as const;

@@ -1,7 +1,7 @@
 import type { Converted, Fit, MadeColumn } from '../../core/import/convert';
 import type { MadeRows, Marked } from '../../core/import/made-rows';
 import type { Scanned } from '../../core/import/text-rows';
-import type { ColumnKind } from '../../core/table/model';
+import { COUNT_DIGITS, type ColumnKind } from '../../core/table/model';
 import { Bytes, uuid, writerOf, type Write } from './binary-values';
 
 /**
@@ -138,12 +138,42 @@ function idField({ ids, marks }: Marked): Field {
   });
 }
 
+/** Numbers of records: what stands before the count, and the count of the first of them. */
+export interface Numbers {
+  readonly before: string;
+  readonly first: number;
+}
+
+function numberField({ before, first }: Numbers): Field {
+  const bytes = new Bytes();
+  bytes.text(before);
+  const [beginning, size] = [viewOf(bytes.list), bytes.size];
+  return {
+    measure: (sizes) => {
+      for (let row = 0; row < sizes.length; row++) sizes[row] = (sizes[row] as number) + LENGTH + size + digitsOf(first + row);
+    },
+    write: (to, next) => {
+      for (let row = 0; row < next.length; row++) {
+        const digits = digitsOf(first + row);
+        const at = copied(beginning, 0, size, to, int32(size + digits, to, next[row] as number));
+        for (let i = digits - 1, left = first + row; i >= 0; i--, left = Math.floor(left / 10)) to.setUint8(at + i, 48 + (left % 10));
+        next[row] = at + digits;
+      }
+    },
+  };
+}
+
+function digitsOf(count: number): number {
+  let digits = COUNT_DIGITS;
+  for (let more = 10 ** COUNT_DIGITS; more <= count; more *= 10) digits++;
+  return digits;
+}
+
 const placeField = (positions: Int32Array): Field => fixed(LENGTH + 4, (row, to, at) => void int32(positions[row] as number, to, int32(4, to, at)));
 
 /** Puts rows together; what is ready is taken away from time to time. */
 export class BinaryRows {
   private out = new Bytes();
-  private readonly numbers = new Laid((value, to) => to.text(value));
   private readonly columns: readonly Laid[];
 
   constructor(kinds: readonly ColumnKind[]) {
@@ -155,11 +185,10 @@ export class BinaryRows {
   }
 
   /** Each row has its id, its number and, where it belongs to another, that one's id and its place there, before the values of the kinds. */
-  add(rows: MadeRows, numberOf: (row: number) => string): void {
+  add(rows: MadeRows, numbers: Numbers): void {
     const { marks, parents, columns, text } = rows;
     const cells = text?.scanned ?? NO_CELLS;
-    const numbers: MadeColumn = { codes: Int32Array.from(marks, (_, row) => ~row), values: Array.from(marks, (_, row) => ({ value: numberOf(row) })) };
-    const fields = [idField(rows), this.numbers.field(numbers, cells), ...(parents === null ? [] : [idField(parents), placeField(parents.positions)]), ...this.columns.map((laid, i) => laid.field(columns[i] as MadeColumn, cells))];
+    const fields = [idField(rows), numberField(numbers), ...(parents === null ? [] : [idField(parents), placeField(parents.positions)]), ...this.columns.map((laid, i) => laid.field(columns[i] as MadeColumn, cells))];
     this.write([countField(fields.length), ...fields], marks.length);
   }
 

@@ -4,7 +4,7 @@ import { finished } from 'node:stream/promises';
 import { sql, type SQL } from 'drizzle-orm';
 import { isUuid } from '../../core/kernel/ids';
 import type { MadeRows } from '../../core/import/made-rows';
-import { recordNumber, type Table } from '../../core/table/model';
+import { beforeCount, type Table } from '../../core/table/model';
 import type { Tx } from '../connect';
 import { columnName, stampName, tableName } from '../identifiers';
 import { BEGINNING, BinaryRows, END } from './binary-rows';
@@ -22,12 +22,12 @@ export async function loadRows(tx: Tx, copy: CopyInto, table: Table, year: numbe
   // The table is of this transaction, so nobody else could see a row that is not frozen, and no vacuum need come to freeze it.
   const stream = copy(sql`COPY ${tableName(table)} (${sql.join(loadedColumns(table), sql`, `)}) FROM STDIN (FORMAT binary, FREEZE)`);
   const binary = new BinaryRows(table.columns.map(({ kind }) => kind));
+  const before = beforeCount(table, year);
   let given = 0;
   await sending(stream, async (send) => {
     await send(BEGINNING);
     for await (const some of rows) {
-      const before = given;
-      binary.add(some, (row) => recordNumber(table, year, before + row + 1));
+      binary.add(some, { before, first: given + 1 });
       given += some.marks.length;
       if (binary.size > CHUNK) await send(binary.taken());
     }
