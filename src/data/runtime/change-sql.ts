@@ -54,8 +54,8 @@ export function stamps(by: SQL | null): SQL[] {
 }
 
 /**
- * A table without indexes, references and triggers: how one that is filled at once is made, for each row would pay for them. It may even be
- * without its `stamped` columns, where all rows will have the same in them.
+ * A table without indexes, references and triggers: how one that is filled at once is made, for each row would pay for them. What a value by itself
+ * must be is checked as it comes. It may even be without its `stamped` columns, where all rows will have the same in them.
  */
 export function bareTable(table: Table, stamped: readonly SQL[]): SQL[] {
   const name = tableName(table);
@@ -63,7 +63,7 @@ export function bareTable(table: Table, stamped: readonly SQL[]): SQL[] {
     sql`id uuid NOT NULL DEFAULT slate.uuid_v7()`,
     sql`number text NOT NULL DEFAULT slate.next_number(${literal(table.id)})`,
     ...(table.parent === null ? [] : [sql`parent_id uuid NOT NULL`, sql`position integer NOT NULL`]),
-    ...table.columns.map((column) => plainColumnSql(column)), ...stamped,
+    ...table.columns.map((column) => plainColumnSql(column)), ...stamped, ...table.columns.flatMap((column) => checkConstraints(column, table)),
   ];
   return [sql`CREATE TABLE ${name} (${sql.join(columns, sql`, `)})`, comment(sql`TABLE ${name}`, table.label)];
 }
@@ -77,7 +77,7 @@ export function finishedTable(table: Table, keyOf: (id: string) => string): SQL[
   const parent = table.parent === null ? [] : [sql`ADD FOREIGN KEY (parent_id) REFERENCES ${tableName({ key: keyOf(table.parent) })} ON DELETE CASCADE`];
   const constraints = [
     sql`ADD CONSTRAINT ${tableConstraint(table, 'number')} UNIQUE (number)`, ...parent,
-    ...table.columns.flatMap((column) => columnConstraints(column, table, keyOf).map((one) => sql`ADD ${one}`)),
+    ...table.columns.flatMap((column) => keyConstraints(column, table, keyOf).map((one) => sql`ADD ${one}`)),
     ...table.together.map((columns) => sql`ADD ${uniqueSql(columns, table)}`),
     sql`ADD FOREIGN KEY (created_by) REFERENCES slate.person (id)`, sql`ADD FOREIGN KEY (updated_by) REFERENCES slate.person (id)`,
   ];
@@ -118,16 +118,22 @@ const defaultClause = (column: Column): SQL => sql`DEFAULT ${defaultOf(column) ?
 
 /** What a column's values must fulfil, as constraints of the table. */
 function columnConstraints(column: Column, table: Table, keyOf: (id: string) => string): SQL[] {
-  return [...(column.unique ? [uniqueSql([column.id], table)] : []), ...valueConstraints(column, table, keyOf)];
+  return [...checkConstraints(column, table), ...keyConstraints(column, table, keyOf)];
 }
 
 /** Those that each value fulfils by itself, so that they can be checked while others write. */
 export function valueConstraints(column: Column, table: Table, keyOf: (id: string) => string): SQL[] {
-  return [
-    ...(column.kind === 'choice' ? [choiceSql(column, table)] : []),
-    ...(column.target === null ? [] : [sql`CONSTRAINT ${constraintName(column, 'fkey', table)} FOREIGN KEY (${columnName(column)}) REFERENCES ${tableName({ key: keyOf(column.target) })} (id)`]),
-  ];
+  return [...checkConstraints(column, table), ...referenceConstraints(column, table, keyOf)];
 }
+
+/** Those that are told from a value alone. */
+const checkConstraints = (column: Column, table: Table): SQL[] => (column.kind === 'choice' ? [choiceSql(column, table)] : []);
+
+/** Those that look at other rows, here or elsewhere. */
+const keyConstraints = (column: Column, table: Table, keyOf: (id: string) => string): SQL[] => [...(column.unique ? [uniqueSql([column.id], table)] : []), ...referenceConstraints(column, table, keyOf)];
+
+const referenceConstraints = (column: Column, table: Table, keyOf: (id: string) => string): SQL[] =>
+  column.target === null ? [] : [sql`CONSTRAINT ${constraintName(column, 'fkey', table)} FOREIGN KEY (${columnName(column)}) REFERENCES ${tableName({ key: keyOf(column.target) })} (id)`];
 
 /** Of several columns it is named after the first, where its issue is shown. An index built beforehand has its own name until it is made the constraint. */
 function uniqueName(ids: readonly string[], table: Table, built = false): SQL {
