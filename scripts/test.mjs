@@ -11,7 +11,7 @@ import { run, say, step } from './steps/run.mjs';
 
 /**
  * Everything that must hold, on a cluster and a port of its own, beside a running application if there is one.
- * `npm test -- unit` (or types, lint, rules, dead-code, postgres, start, browser) does one part.
+ * `npm test -- unit` (or types, format, lint, rules, dead-code, postgres, start, browser) does one part.
  */
 const project = fileURLToPath(new URL('..', import.meta.url)).replace(/\/$/, '');
 const bin = (name) => join(project, 'node_modules', '.bin', name);
@@ -40,6 +40,7 @@ async function everything() {
   await step('npm packages', () => npmPackages(project));
   const tool = (part, words, name, args) => (wanted(part) ? step(words, () => run(bin(name), args, { cwd: project, env: { ...process.env, ASTRO_TELEMETRY_DISABLED: '1' } })) : undefined);
   await tool('types', 'Types', 'astro', ['check', '--minimumFailingSeverity', 'warning']);
+  await tool('format', 'Formatting', 'prettier', ['--check', '--log-level', 'warn', '.']);
   await tool('lint', 'Lint', 'eslint', ['.', '--max-warnings', '0']);
   await tool('rules', 'Import rules', 'depcruise', ['src']);
   await tool('dead-code', 'Dead code', 'knip', ['--no-config-hints']);
