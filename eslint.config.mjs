@@ -23,7 +23,29 @@ export default ts.config(
     },
   },
   // A region that scrolls must be reachable by keyboard, and a list of rows is one.
-  { files: ['src/islands/**/*.tsx'], rules: { 'jsx-a11y/no-noninteractive-tabindex': ['error', { roles: ['region'], tags: [] }] } },
-  { files: ['scripts/**/*.mjs', '*.{mjs,cjs}', 'bench/**'], languageOptions: { globals: { module: 'writable', process: 'readonly', setTimeout: 'readonly', clearTimeout: 'readonly', URL: 'readonly', Buffer: 'readonly', fetch: 'readonly', performance: 'readonly', console: 'readonly' } }, rules: { 'no-console': 'off' } },
-  { files: ['tests/**', '**/*.test.ts', 'bench/**'], rules: { 'max-lines-per-function': 'off', '@typescript-eslint/no-non-null-assertion': 'off' } },
+  {
+    files: ['src/islands/**/*.tsx'],
+    rules: { 'jsx-a11y/no-noninteractive-tabindex': ['error', { roles: ['region'], tags: [] }] },
+  },
+  {
+    files: ['scripts/**/*.mjs', '*.{mjs,cjs}', 'bench/**'],
+    languageOptions: {
+      globals: {
+        module: 'writable',
+        process: 'readonly',
+        setTimeout: 'readonly',
+        clearTimeout: 'readonly',
+        URL: 'readonly',
+        Buffer: 'readonly',
+        fetch: 'readonly',
+        performance: 'readonly',
+        console: 'readonly',
+      },
+    },
+    rules: { 'no-console': 'off' },
+  },
+  {
+    files: ['tests/**', '**/*.test.ts', 'bench/**'],
+    rules: { 'max-lines-per-function': 'off', '@typescript-eslint/no-non-null-assertion': 'off' },
+  },
 );

@@ -4,8 +4,23 @@ export default defineConfig({
   test: {
     projects: [
       { test: { name: 'unit', include: ['src/**/*.test.ts'], testTimeout: 30_000 } },
-      { test: { name: 'start', include: ['tests/start/**/*.test.ts'], testTimeout: 240_000, hookTimeout: 60_000 } },
-      { test: { name: 'postgres', include: ['tests/postgres/**/*.test.ts'], testTimeout: 30_000, hookTimeout: 60_000, fileParallelism: false } },
+      {
+        test: {
+          name: 'start',
+          include: ['tests/start/**/*.test.ts'],
+          testTimeout: 240_000,
+          hookTimeout: 60_000,
+        },
+      },
+      {
+        test: {
+          name: 'postgres',
+          include: ['tests/postgres/**/*.test.ts'],
+          testTimeout: 30_000,
+          hookTimeout: 60_000,
+          fileParallelism: false,
+        },
+      },
     ],
   },
 });

@@ -52,10 +52,19 @@ async function sheet(path: string, rows: number, of: (i: number) => string, firs
 }
 
 async function rawCopy(path: string): Promise<number> {
-  await asOwner({ person: '' }, async (tx) => ok(await tx.execute(sql`DROP TABLE IF EXISTS records.raw; CREATE TABLE records.raw (code text, name text, bed text, taxon text, received_on date, quantity numeric(15, 0), price numeric(17, 2), state text, from_abroad boolean, permit text, notes text, recorder text)`)));
+  await asOwner({ person: '' }, async (tx) =>
+    ok(
+      await tx.execute(
+        sql`DROP TABLE IF EXISTS records.raw; CREATE TABLE records.raw (code text, name text, bed text, taxon text, received_on date, quantity numeric(15, 0), price numeric(17, 2), state text, from_abroad boolean, permit text, notes text, recorder text)`,
+      ),
+    ),
+  );
   const began = performance.now();
   await asOwnerCopying({ person: '' }, async (_, copy) => {
-    await pipeline(createReadStream(path, { highWaterMark: 1 << 20 }), copy(sql`COPY records.raw FROM STDIN (FORMAT csv, HEADER)`));
+    await pipeline(
+      createReadStream(path, { highWaterMark: 1 << 20 }),
+      copy(sql`COPY records.raw FROM STDIN (FORMAT csv, HEADER)`),
+    );
     return ok(null);
   });
   return performance.now() - began;
@@ -70,12 +79,22 @@ async function copyAgain(key: string, path: string, again: Again): Promise<numbe
   await copiedOut(sql`COPY records.${table} TO STDOUT`, path);
   await asOwner({ person: context.person.id }, async (tx) => {
     if (again === 'all') return ok(await tx.execute(sql`TRUNCATE records.${table}`));
-    return ok(await tx.execute(sql`DROP TABLE IF EXISTS records.again; CREATE TABLE records.again (LIKE records.${table} INCLUDING DEFAULTS ${again === 'keys' ? sql`INCLUDING INDEXES INCLUDING CONSTRAINTS` : sql``})`));
+    return ok(
+      await tx.execute(
+        sql`DROP TABLE IF EXISTS records.again; CREATE TABLE records.again (LIKE records.${table} INCLUDING DEFAULTS ${again === 'keys' ? sql`INCLUDING INDEXES INCLUDING CONSTRAINTS` : sql``})`,
+      ),
+    );
   });
-  return timed(async () => void (await asOwnerCopying({ person: context.person.id }, async (_, copy) => {
-    await pipeline(createReadStream(path, { highWaterMark: 1 << 20 }), copy(sql`COPY records.${target} FROM STDIN`));
-    return ok(null);
-  })));
+  return timed(
+    async () =>
+      void (await asOwnerCopying({ person: context.person.id }, async (_, copy) => {
+        await pipeline(
+          createReadStream(path, { highWaterMark: 1 << 20 }),
+          copy(sql`COPY records.${target} FROM STDIN`),
+        );
+        return ok(null);
+      })),
+  );
 }
 
 async function copiedOut(statement: SQL, path: string): Promise<void> {
@@ -92,7 +111,8 @@ async function brought(path: string, name: string): Promise<string> {
   const { size } = statSync(path);
   await beginImport(context, { id, files: [{ name, bytes: size }] });
   let piece = 0;
-  for await (const bytes of createReadStream(path, { highWaterMark: limits.pieceBytes })) await bringPiece(context, id, { file: 0, piece: piece++, bytes: bytes as Buffer });
+  for await (const bytes of createReadStream(path, { highWaterMark: limits.pieceBytes }))
+    await bringPiece(context, id, { file: 0, piece: piece++, bytes: bytes as Buffer });
   await readBrought(context, id);
   return id;
 }
@@ -104,7 +124,10 @@ async function timed(work: () => Promise<void>): Promise<number> {
 }
 
 /** One import, from what was brought to the tables, and what it made. */
-async function imported(path: string, name: string): Promise<{ reading: number; keeping: number; made: string; key: string }> {
+async function imported(
+  path: string,
+  name: string,
+): Promise<{ reading: number; keeping: number; made: string; key: string }> {
   const id = await brought(path, name);
   const reading = await timed(() => readSheets(id));
   const opened = await openImport(context, id);
@@ -121,7 +144,10 @@ async function imported(path: string, name: string): Promise<{ reading: number; 
 async function forgotten(key: string): Promise<void> {
   await asOwner({ person: context.person.id }, async (tx) => {
     await tx.execute(sql`DROP TABLE records.${sql.identifier(key)}`);
-    for (const kept of ['history', 'number_counter', 'table_grant', 'designed_column']) await tx.execute(sql`DELETE FROM slate.${sql.identifier(kept)} WHERE table_id = (SELECT id FROM slate.designed_table WHERE key = ${key})`);
+    for (const kept of ['history', 'number_counter', 'table_grant', 'designed_column'])
+      await tx.execute(
+        sql`DELETE FROM slate.${sql.identifier(kept)} WHERE table_id = (SELECT id FROM slate.designed_table WHERE key = ${key})`,
+      );
     return ok(await tx.execute(sql`DELETE FROM slate.designed_table WHERE key = ${key}`));
   });
 }
@@ -132,36 +158,69 @@ const TURNS = 3;
 for (const rows of SIZES) {
   const [path, copied] = [join(folder, `stock_${rows}.csv`), join(folder, 'copied')];
   await sheet(path, rows, line, heading);
-  const turns: { reading: number; keeping: number; file: number; columns: number; keys: number; made: string; key: string }[] = [];
+  const turns: {
+    reading: number;
+    keeping: number;
+    file: number;
+    columns: number;
+    keys: number;
+    made: string;
+    key: string;
+  }[] = [];
   for (let turn = 1; turn <= TURNS; turn++) {
     const before = turns.at(-1);
     if (before !== undefined) await forgotten(before.key);
     const file = await rawCopy(path);
     const one = await imported(path, `stock_${rows}.csv`);
-    turns.push({ ...one, file, columns: await copyAgain(one.key, copied, 'columns'), keys: await copyAgain(one.key, copied, 'keys') });
+    turns.push({
+      ...one,
+      file,
+      columns: await copyAgain(one.key, copied, 'columns'),
+      keys: await copyAgain(one.key, copied, 'keys'),
+    });
   }
-  const [{ reading, keeping, made, key }] = [...turns].sort((m, n) => m.reading + m.keeping - n.reading - n.keeping) as [(typeof turns)[number]];
+  const [{ reading, keeping, made, key }] = [...turns].sort(
+    (m, n) => m.reading + m.keeping - n.reading - n.keeping,
+  ) as [(typeof turns)[number]];
   const least = (of: 'file' | 'columns' | 'keys'): number => Math.min(...turns.map((one) => one[of]));
-  const beside = (words: string, took: number): string => `${words} ${s(took)}, speed ${(took / (reading + keeping)).toFixed(2)} of it`;
-  console.log([
-    `import of ${rows} rows x 12 columns: detected in ${s(reading)}, checked and kept with history in ${s(keeping)}; most memory ${Math.round(process.resourceUsage().maxRSS / 1024)} MB; ${made}`,
-    beside('COPY of the file into its 12 columns, bare', least('file')), beside('COPY of the same rows into the same columns, bare', least('columns')), beside('COPY of the same rows into the same columns with their keys and checks', least('keys')),
-    beside('COPY of the same rows into the same table, with its keys, references, stamps and history, once', await copyAgain(key, copied, 'all')),
-  ].join('\n  '));
+  const beside = (words: string, took: number): string =>
+    `${words} ${s(took)}, speed ${(took / (reading + keeping)).toFixed(2)} of it`;
+  console.log(
+    [
+      `import of ${rows} rows x 12 columns: detected in ${s(reading)}, checked and kept with history in ${s(keeping)}; most memory ${Math.round(process.resourceUsage().maxRSS / 1024)} MB; ${made}`,
+      beside('COPY of the file into its 12 columns, bare', least('file')),
+      beside('COPY of the same rows into the same columns, bare', least('columns')),
+      beside('COPY of the same rows into the same columns with their keys and checks', least('keys')),
+      beside(
+        'COPY of the same rows into the same table, with its keys, references, stamps and history, once',
+        await copyAgain(key, copied, 'all'),
+      ),
+    ].join('\n  '),
+  );
   await forgotten(key);
 }
 
 for (const rows of [10_000, 100_000]) {
-  const files = await Promise.all(Array.from({ length: 20 }, async (_, n) => {
-    const path = join(folder, `list_${n}_${rows}.csv`);
-    await sheet(path, rows, (i) => `L${n}-${i},Name ${pick(i, 1, rows)},${pick(i, 2, 100)},L${(n + 1) % 20}-${pick(i, 3, rows) + 1},L${(n + 7) % 20}-${pick(i, 4, rows) + 1},Group ${pick(i, 5, 40)}\n`, `Code,Name,Amount,Follows,Beside,Group`);
-    return { path, name: `list_${n}.csv` };
-  }));
+  const files = await Promise.all(
+    Array.from({ length: 20 }, async (_, n) => {
+      const path = join(folder, `list_${n}_${rows}.csv`);
+      await sheet(
+        path,
+        rows,
+        (i) =>
+          `L${n}-${i},Name ${pick(i, 1, rows)},${pick(i, 2, 100)},L${(n + 1) % 20}-${pick(i, 3, rows) + 1},L${(n + 7) % 20}-${pick(i, 4, rows) + 1},Group ${pick(i, 5, 40)}\n`,
+        `Code,Name,Amount,Follows,Beside,Group`,
+      );
+      return { path, name: `list_${n}.csv` };
+    }),
+  );
   let found = 0;
   const took = await timed(async () => {
     found = detect(await profiled(files)).relations.length;
   });
-  console.log(`relations among 20 sheets of ${rows} rows: ${s(took)}, ${found} found; most memory ${Math.round(process.resourceUsage().maxRSS / 1024)} MB`);
+  console.log(
+    `relations among 20 sheets of ${rows} rows: ${s(took)}, ${found} found; most memory ${Math.round(process.resourceUsage().maxRSS / 1024)} MB`,
+  );
 }
 rmSync(folder, { recursive: true, force: true });
 await closeConnections();

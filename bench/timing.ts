@@ -6,5 +6,7 @@ export function perCall(rounds: number, call: () => unknown): number {
   return (performance.now() - began) / rounds;
 }
 
-export const middle = (list: readonly number[]): number => [...list].sort((a, b) => a - b)[Math.floor(list.length / 2)] ?? 0;
-export const median = (times: number, measure: () => number): number => middle(Array.from({ length: times }, measure));
+export const middle = (list: readonly number[]): number =>
+  [...list].sort((a, b) => a - b)[Math.floor(list.length / 2)] ?? 0;
+export const median = (times: number, measure: () => number): number =>
+  middle(Array.from({ length: times }, measure));

@@ -5,21 +5,70 @@ import { personNamed } from './people';
 import { tableId } from './tables';
 
 /** The three forms the garden begins with. Expressions are written with ids, as they are stored. */
-const target = (n: number, key: string, label: string, prefix: string): TableTarget => ({ id: tableId(n), key, label, prefix });
-const base = (id: string, key: string, label: string, required = true) => ({ id, key, label, hint: '', required });
-const lookup = (id: string, key: string, label: string, table: number, show: string[]): FieldQuestion => ({ ...base(id, key, label), kind: 'lookup', table: tableId(table), show });
-const date = (id: string, key: string, label: string): FieldQuestion => ({ ...base(id, key, label), kind: 'date' });
-const yesNo = (id: string, key: string, label: string, required = false): FieldQuestion => ({ ...base(id, key, label, required), kind: 'yes-no' });
-const text = (id: string, key: string, label: string, long = false, required = false): FieldQuestion => ({ ...base(id, key, label, required), kind: 'text', long });
-const decimal = (id: string, key: string, label: string, decimals: number, unit: string): FieldQuestion => ({ ...base(id, key, label), kind: 'decimal', decimals, unit });
-const calculated = (id: string, key: string, label: string, expression: string, decimals: number, unit: string): FieldQuestion =>
-  ({ ...base(id, key, label, false), kind: 'calculated', expression, decimals, unit });
-const choice = (id: string, key: string, label: string, labels: string[]): FieldQuestion =>
-  ({ ...base(id, key, label), kind: 'choice', choices: choicesOf(labels) });
-const ofList = (id: string, key: string, label: string, { id: list, label: name, choices }: ChoiceList): FieldQuestion => ({ ...base(id, key, label), kind: 'choice', choices, list: { id: list, label: name } });
+const target = (n: number, key: string, label: string, prefix: string): TableTarget => ({
+  id: tableId(n),
+  key,
+  label,
+  prefix,
+});
+const base = (id: string, key: string, label: string, required = true) => ({
+  id,
+  key,
+  label,
+  hint: '',
+  required,
+});
+const lookup = (id: string, key: string, label: string, table: number, show: string[]): FieldQuestion => ({
+  ...base(id, key, label),
+  kind: 'lookup',
+  table: tableId(table),
+  show,
+});
+const date = (id: string, key: string, label: string): FieldQuestion => ({
+  ...base(id, key, label),
+  kind: 'date',
+});
+const yesNo = (id: string, key: string, label: string, required = false): FieldQuestion => ({
+  ...base(id, key, label, required),
+  kind: 'yes-no',
+});
+const text = (id: string, key: string, label: string, long = false, required = false): FieldQuestion => ({
+  ...base(id, key, label, required),
+  kind: 'text',
+  long,
+});
+const decimal = (id: string, key: string, label: string, decimals: number, unit: string): FieldQuestion => ({
+  ...base(id, key, label),
+  kind: 'decimal',
+  decimals,
+  unit,
+});
+const calculated = (
+  id: string,
+  key: string,
+  label: string,
+  expression: string,
+  decimals: number,
+  unit: string,
+): FieldQuestion => ({ ...base(id, key, label, false), kind: 'calculated', expression, decimals, unit });
+const choice = (id: string, key: string, label: string, labels: string[]): FieldQuestion => ({
+  ...base(id, key, label),
+  kind: 'choice',
+  choices: choicesOf(labels),
+});
+const ofList = (
+  id: string,
+  key: string,
+  label: string,
+  { id: list, label: name, choices }: ChoiceList,
+): FieldQuestion => ({ ...base(id, key, label), kind: 'choice', choices, list: { id: list, label: name } });
 
 const treatmentRows: Question = {
-  ...base('qtrlines', 'products', 'Products to apply'), kind: 'rows', least: 1, most: 8, table: target(5, 'treatment_lines', 'Treatment lines', 'TRL'),
+  ...base('qtrlines', 'products', 'Products to apply'),
+  kind: 'rows',
+  least: 1,
+  most: 8,
+  table: target(5, 'treatment_lines', 'Treatment lines', 'TRL'),
   columns: [
     lookup('qtrproduct', 'product', 'Product', 3, ['cprolicence', 'cproactive']),
     decimal('qtrrate', 'rate', 'Rate', 1, 'ml/m²'),
@@ -30,73 +79,164 @@ const treatmentRows: Question = {
 };
 
 export const treatmentRequest: FormDesign = {
-  format: 1, title: 'Treatment request', area: 'Plant health', table: target(4, 'treatments', 'Treatments', 'TR'),
-  sections: [{
-    id: 'qtrsection', title: 'Where is it, and what did you see?', questions: [
-      lookup('qtrbed', 'bed', 'Bed', 1, ['cbedhouse']),
-      calculated('qtrbedarea', 'bed_area', 'Area of bed', 'qtrbed.cbedarea', 2, 'm²'),
-      treatmentRows,
-      date('qtrplanned', 'planned_on', 'When should it be done?'),
-      yesNo('qtrclosed', 'path_closed', 'Will the public path be closed?'),
-      text('qtrseen', 'seen', 'What did you see?', true),
-    ],
-  }],
+  format: 1,
+  title: 'Treatment request',
+  area: 'Plant health',
+  table: target(4, 'treatments', 'Treatments', 'TR'),
+  sections: [
+    {
+      id: 'qtrsection',
+      title: 'Where is it, and what did you see?',
+      questions: [
+        lookup('qtrbed', 'bed', 'Bed', 1, ['cbedhouse']),
+        calculated('qtrbedarea', 'bed_area', 'Area of bed', 'qtrbed.cbedarea', 2, 'm²'),
+        treatmentRows,
+        date('qtrplanned', 'planned_on', 'When should it be done?'),
+        yesNo('qtrclosed', 'path_closed', 'Will the public path be closed?'),
+        text('qtrseen', 'seen', 'What did you see?', true),
+      ],
+    },
+  ],
   checks: [
-    { id: 'qtrc1', on: 'qtrrate', must: 'qtrrate <= qtrproduct.cpromax', message: 'Above the label’s top rate.', otherwise: 'stop' },
-    { id: 'qtrc2', on: 'qtramount', must: 'qtramount <= qtrproduct.cprostock', message: 'More than there is in stock.', otherwise: 'ask' },
-    { id: 'qtrc3', on: 'qtrplanned', must: 'qtrplanned >= today()', message: 'Choose a coming day.', otherwise: 'stop' },
+    {
+      id: 'qtrc1',
+      on: 'qtrrate',
+      must: 'qtrrate <= qtrproduct.cpromax',
+      message: 'Above the label’s top rate.',
+      otherwise: 'stop',
+    },
+    {
+      id: 'qtrc2',
+      on: 'qtramount',
+      must: 'qtramount <= qtrproduct.cprostock',
+      message: 'More than there is in stock.',
+      otherwise: 'ask',
+    },
+    {
+      id: 'qtrc3',
+      on: 'qtrplanned',
+      must: 'qtrplanned >= today()',
+      message: 'Choose a coming day.',
+      otherwise: 'stop',
+    },
   ],
   steps: [
     { id: 'qtrs1', label: 'Section lead', people: [personNamed('Tomasz').id] },
-    { id: 'qtrs2', label: 'Plant health officer', people: ['Ada', 'Pell', 'Ruo'].map((name) => personNamed(name).id) },
+    {
+      id: 'qtrs2',
+      label: 'Plant health officer',
+      people: ['Ada', 'Pell', 'Ruo'].map((name) => personNamed(name).id),
+    },
   ],
 };
 
 export const plantIntake: FormDesign = {
-  format: 1, title: 'Plant intake', area: 'Plant records', table: target(6, 'intakes', 'Intakes', 'PI'),
+  format: 1,
+  title: 'Plant intake',
+  area: 'Plant records',
+  table: target(6, 'intakes', 'Intakes', 'PI'),
   sections: [
-    { id: 'qpisection', title: 'What has come in?', questions: [
-      date('qpireceived', 'received_on', 'Received on'),
-      text('qpigiver', 'giver', 'Who gave or sold it?', false, true),
-      ofList('qpisource', 'source', 'How did it come?', waysOfComing),
-      yesNo('qpiabroad', 'from_abroad', 'Does any of it come from abroad?', true),
-      { ...text('qpipermit', 'permit', 'Number of the permit', false, true), askWhen: 'qpiabroad' },
-    ] },
-    { id: 'qpisection2', title: 'The plants', questions: [{
-      ...base('qpiplants', 'plants', 'Plants'), kind: 'rows', least: 1, most: 60, table: target(7, 'accessions', 'Accessions', 'AC'),
-      columns: [
-        lookup('qpitaxon', 'taxon', 'Taxon', 2, ['ctaxfamily']),
-        { ...base('qpiquantity', 'quantity', 'Quantity'), kind: 'whole', unit: '' },
-        lookup('qpibed', 'bed', 'Bed', 1, ['cbedhouse']),
-        choice('qpistate', 'state', 'State', ['In quarantine', 'Growing on', 'Planted out']),
+    {
+      id: 'qpisection',
+      title: 'What has come in?',
+      questions: [
+        date('qpireceived', 'received_on', 'Received on'),
+        text('qpigiver', 'giver', 'Who gave or sold it?', false, true),
+        ofList('qpisource', 'source', 'How did it come?', waysOfComing),
+        yesNo('qpiabroad', 'from_abroad', 'Does any of it come from abroad?', true),
+        { ...text('qpipermit', 'permit', 'Number of the permit', false, true), askWhen: 'qpiabroad' },
       ],
-      totals: [{ id: 'qpitotal', key: 'plants_in_all', label: 'In all', column: 'qpiquantity' }],
-    }] },
+    },
+    {
+      id: 'qpisection2',
+      title: 'The plants',
+      questions: [
+        {
+          ...base('qpiplants', 'plants', 'Plants'),
+          kind: 'rows',
+          least: 1,
+          most: 60,
+          table: target(7, 'accessions', 'Accessions', 'AC'),
+          columns: [
+            lookup('qpitaxon', 'taxon', 'Taxon', 2, ['ctaxfamily']),
+            { ...base('qpiquantity', 'quantity', 'Quantity'), kind: 'whole', unit: '' },
+            lookup('qpibed', 'bed', 'Bed', 1, ['cbedhouse']),
+            choice('qpistate', 'state', 'State', ['In quarantine', 'Growing on', 'Planted out']),
+          ],
+          totals: [{ id: 'qpitotal', key: 'plants_in_all', label: 'In all', column: 'qpiquantity' }],
+        },
+      ],
+    },
   ],
   checks: [
-    { id: 'qpic1', on: 'qpireceived', must: 'qpireceived <= today()', message: 'This day is still to come.', otherwise: 'stop' },
-    { id: 'qpic2', on: 'qpiquantity', must: 'qpiquantity > 0', message: 'At least one plant.', otherwise: 'stop' },
-    { id: 'qpic4', on: 'qpistate', must: 'not(qpiabroad) or qpistate = "in_quarantine"', message: 'What comes from abroad usually goes into quarantine.', otherwise: 'ask' },
+    {
+      id: 'qpic1',
+      on: 'qpireceived',
+      must: 'qpireceived <= today()',
+      message: 'This day is still to come.',
+      otherwise: 'stop',
+    },
+    {
+      id: 'qpic2',
+      on: 'qpiquantity',
+      must: 'qpiquantity > 0',
+      message: 'At least one plant.',
+      otherwise: 'stop',
+    },
+    {
+      id: 'qpic4',
+      on: 'qpistate',
+      must: 'not(qpiabroad) or qpistate = "in_quarantine"',
+      message: 'What comes from abroad usually goes into quarantine.',
+      otherwise: 'ask',
+    },
   ],
-  existing: [{ id: 'qpix1', on: 'qpipermit', message: 'This permit has been used for another intake.', same: ['qpipermit'], rule: { t: 'unique' } }],
+  existing: [
+    {
+      id: 'qpix1',
+      on: 'qpipermit',
+      message: 'This permit has been used for another intake.',
+      same: ['qpipermit'],
+      rule: { t: 'unique' },
+    },
+  ],
   steps: [{ id: 'qpis1', label: 'Plant records', people: [personNamed('Ines').id, personNamed('Ada').id] }],
 };
 
 export const bedInspection: FormDesign = {
-  format: 1, title: 'Bed inspection', area: 'Plant health', table: target(8, 'inspections', 'Inspections', 'BI'),
-  sections: [{
-    id: 'qbisection', title: 'What does the bed look like?', questions: [
-      lookup('qbibed', 'bed', 'Bed', 1, ['cbedhouse']),
-      date('qbion', 'inspected_on', 'Inspected on'),
-      ofList('qbistate', 'condition', 'How does it look?', conditions),
-      { ...base('qbidead', 'plants_lost', 'Plants lost'), kind: 'whole', unit: '' },
-      yesNo('qbipests', 'pests_seen', 'Were pests seen?', true),
-      text('qbinotes', 'notes', 'Notes', true),
-    ],
-  }],
+  format: 1,
+  title: 'Bed inspection',
+  area: 'Plant health',
+  table: target(8, 'inspections', 'Inspections', 'BI'),
+  sections: [
+    {
+      id: 'qbisection',
+      title: 'What does the bed look like?',
+      questions: [
+        lookup('qbibed', 'bed', 'Bed', 1, ['cbedhouse']),
+        date('qbion', 'inspected_on', 'Inspected on'),
+        ofList('qbistate', 'condition', 'How does it look?', conditions),
+        { ...base('qbidead', 'plants_lost', 'Plants lost'), kind: 'whole', unit: '' },
+        yesNo('qbipests', 'pests_seen', 'Were pests seen?', true),
+        text('qbinotes', 'notes', 'Notes', true),
+      ],
+    },
+  ],
   checks: [
-    { id: 'qbic1', on: 'qbidead', must: 'qbidead >= 0', message: 'Nothing can be lost less than none.', otherwise: 'stop' },
-    { id: 'qbic2', on: 'qbion', must: 'qbion <= today()', message: 'This day is still to come.', otherwise: 'stop' },
+    {
+      id: 'qbic1',
+      on: 'qbidead',
+      must: 'qbidead >= 0',
+      message: 'Nothing can be lost less than none.',
+      otherwise: 'stop',
+    },
+    {
+      id: 'qbic2',
+      on: 'qbion',
+      must: 'qbion <= today()',
+      message: 'This day is still to come.',
+      otherwise: 'stop',
+    },
   ],
   steps: [],
 };

@@ -27,9 +27,11 @@ if (isSample && !(await isLoaded())) {
   await load();
 }
 if (isSample) await settleStandIns();
-process.stdout.write(isSample
-  ? `sample: Sign in as ines.okafor@quillmere.example (owner), maren.solheim@… (gardener) or tomasz.bielak@… (section lead), password ${samplePassword}\n`
-  : 'own: Sign in with your own account.\n');
+process.stdout.write(
+  isSample
+    ? `sample: Sign in as ines.okafor@quillmere.example (owner), maren.solheim@… (gardener) or tomasz.bielak@… (section lead), password ${samplePassword}\n`
+    : 'own: Sign in with your own account.\n',
+);
 await closeConnections();
 
 async function load(): Promise<void> {
@@ -38,10 +40,28 @@ async function load(): Promise<void> {
   const base = { beds: bedRows(random), taxa: taxonRows(random), products: productRows(random) };
   const ines = personNamed('Ines');
   await inOwner(async (tx) => {
-    await addPeople(tx, people.map((person) => ({ ...person, password: samplePassword })));
-    await applyChanges(tx, new Map(), baseTables.map((table) => ({ t: 'make-table', table })), ['owner', 'steward', 'administrator', 'colleague']);
-    for (const [table, rows] of [[beds, base.beds], [taxa, base.taxa], [products, base.products]] as const) await insertRows(tx, table.key, rows.map((row) => ({ ...row, created_by: ines.id })));
-    for (const [i, design] of [treatmentRequest, plantIntake, bedInspection].entries()) await insertForm(tx, formRow(i, design, ines.id));
+    await addPeople(
+      tx,
+      people.map((person) => ({ ...person, password: samplePassword })),
+    );
+    await applyChanges(
+      tx,
+      new Map(),
+      baseTables.map((table) => ({ t: 'make-table', table })),
+      ['owner', 'steward', 'administrator', 'colleague'],
+    );
+    for (const [table, rows] of [
+      [beds, base.beds],
+      [taxa, base.taxa],
+      [products, base.products],
+    ] as const)
+      await insertRows(
+        tx,
+        table.key,
+        rows.map((row) => ({ ...row, created_by: ines.id })),
+      );
+    for (const [i, design] of [treatmentRequest, plantIntake, bedInspection].entries())
+      await insertForm(tx, formRow(i, design, ines.id));
   });
   const context = { person: { ...ines }, now };
   for (const { id, ...list } of choiceLists) {
@@ -53,10 +73,19 @@ async function load(): Promise<void> {
     if (!released.ok) throw new Error(JSON.stringify(released.error));
   }
   await inOwner(async (tx) => {
-    const gardeners = people.filter(({ place }) => place.includes('house') || place === 'Nursery').map(({ id }) => id);
-    for (const { table, rows } of pastRows(random, now.getTime(), { ...base, people: gardeners })) await insertRows(tx, table, rows);
+    const gardeners = people
+      .filter(({ place }) => place.includes('house') || place === 'Nursery')
+      .map(({ id }) => id);
+    for (const { table, rows } of pastRows(random, now.getTime(), { ...base, people: gardeners }))
+      await insertRows(tx, table, rows);
     await setCounters(tx);
-    const tables = [treatmentRequest.table.id, plantIntake.table.id, bedInspection.table.id, '01900000-0000-7000-9000-000000000005', '01900000-0000-7000-9000-000000000007'];
+    const tables = [
+      treatmentRequest.table.id,
+      plantIntake.table.id,
+      bedInspection.table.id,
+      '01900000-0000-7000-9000-000000000005',
+      '01900000-0000-7000-9000-000000000007',
+    ];
     await grantSee(tx, tables, 'colleague');
   });
   await loadSubmissions(random, now, base);
@@ -66,20 +95,28 @@ async function load(): Promise<void> {
 }
 
 async function isLoaded(): Promise<boolean> {
-  const { rows } = await appDatabase().execute<{ words: string | null }>(sql`SELECT obj_description('records'::regnamespace, 'pg_namespace') AS words`);
+  const { rows } = await appDatabase().execute<{ words: string | null }>(
+    sql`SELECT obj_description('records'::regnamespace, 'pg_namespace') AS words`,
+  );
   return rows[0]?.words === LOADED;
 }
 
 /** A load that was killed half way is begun anew; nothing but the sample can be there, for nobody could sign in yet. */
 async function clearHalf(): Promise<void> {
   await inOwner(async (tx) => {
-    const { rows } = await tx.execute<{ name: string }>(sql`SELECT tablename AS name FROM pg_tables WHERE schemaname = 'records'`);
+    const { rows } = await tx.execute<{ name: string }>(
+      sql`SELECT tablename AS name FROM pg_tables WHERE schemaname = 'records'`,
+    );
     for (const { name } of rows) await tx.execute(sql`DROP TABLE records.${sql.identifier(name)} CASCADE`);
     await tx.execute(sql`DROP SCHEMA outside CASCADE`);
     await tx.execute(sql`CREATE SCHEMA outside`);
-    const servers = await tx.execute<{ name: string }>(sql`SELECT srvname AS name FROM pg_foreign_server WHERE srvname LIKE 'source\\_%'`);
+    const servers = await tx.execute<{ name: string }>(
+      sql`SELECT srvname AS name FROM pg_foreign_server WHERE srvname LIKE 'source\\_%'`,
+    );
     for (const { name } of servers.rows) await tx.execute(sql`DROP SERVER ${sql.identifier(name)} CASCADE`);
-    await tx.execute(sql`TRUNCATE slate.person, slate.source, slate.designed_table, slate.choice_list, slate.choice_list_version, slate.number_counter, slate.history, slate.outbox CASCADE`);
+    await tx.execute(
+      sql`TRUNCATE slate.person, slate.source, slate.designed_table, slate.choice_list, slate.choice_list_version, slate.number_counter, slate.history, slate.outbox CASCADE`,
+    );
   });
 }
 
@@ -88,7 +125,13 @@ function formId(i: number): string {
 }
 
 function formRow(i: number, design: FormDesign, ownerId: string): Parameters<typeof insertForm>[1] {
-  return { id: formId(i), key: ['treatment_request', 'plant_intake', 'bed_inspection'][i] ?? '', ownerId, editedBy: ownerId, design };
+  return {
+    id: formId(i),
+    key: ['treatment_request', 'plant_intake', 'bed_inspection'][i] ?? '',
+    ownerId,
+    editedBy: ownerId,
+    design,
+  };
 }
 
 async function inOwner(work: (tx: Tx) => Promise<unknown>): Promise<void> {
@@ -99,9 +142,14 @@ async function inOwner(work: (tx: Tx) => Promise<unknown>): Promise<void> {
 /** jsonb_populate_recordset reads each row by the types of the table, so one statement serves every table. */
 async function insertRows(tx: Tx, table: string, rows: readonly Row[]): Promise<void> {
   const columns = Object.keys(rows[0] ?? {});
-  const names = sql.join(columns.map((name) => sql.identifier(name)), sql`, `);
+  const names = sql.join(
+    columns.map((name) => sql.identifier(name)),
+    sql`, `,
+  );
   for (let at = 0; at < rows.length; at += 1_000) {
-    await tx.execute(sql`INSERT INTO records.${sql.identifier(table)} (${names}) SELECT ${names} FROM jsonb_populate_recordset(NULL::records.${sql.identifier(table)}, ${JSON.stringify(rows.slice(at, at + 1_000))}::jsonb)`);
+    await tx.execute(
+      sql`INSERT INTO records.${sql.identifier(table)} (${names}) SELECT ${names} FROM jsonb_populate_recordset(NULL::records.${sql.identifier(table)}, ${JSON.stringify(rows.slice(at, at + 1_000))}::jsonb)`,
+    );
   }
 }
 

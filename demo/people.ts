@@ -26,7 +26,10 @@ const names: readonly [name: string, place: string, roles: readonly Role[]][] = 
 ];
 
 export const people: readonly SamplePerson[] = names.map(([name, place, roles], i) => ({
-  id: `01900000-0000-7000-8000-${String(i + 1).padStart(12, '0')}`, name, place, roles,
+  id: `01900000-0000-7000-8000-${String(i + 1).padStart(12, '0')}`,
+  name,
+  place,
+  roles,
   email: `${name.toLowerCase().replace(' ', '.')}@quillmere.example`,
 }));
 

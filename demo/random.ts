@@ -14,7 +14,11 @@ export function seeded(seed: number): Random {
     whole: (least, most) => least + Math.floor(next() * (most - least + 1)),
     pick: (list) => list[Math.floor(next() * list.length)] as (typeof list)[number],
     chance: (share) => next() < share,
-    id: (ms) => uuidV7(ms, Uint8Array.from({ length: 10 }, () => Math.floor(next() * 256))),
+    id: (ms) =>
+      uuidV7(
+        ms,
+        Uint8Array.from({ length: 10 }, () => Math.floor(next() * 256)),
+      ),
   };
 }
 
@@ -26,4 +30,3 @@ export interface Random {
   /** A version 7 UUID of the given moment. */
   id(ms: number): string;
 }
-

@@ -17,13 +17,23 @@ export async function makeSeedExchange(admin: string, password: string): Promise
   await onServer(admin, async (client) => {
     await client.query(`DROP DATABASE IF EXISTS ${client.escapeIdentifier(database)} WITH (FORCE)`);
     const { rowCount } = await client.query('SELECT 1 FROM pg_roles WHERE rolname = $1', [user]);
-    await client.query(`${rowCount === 0 ? 'CREATE' : 'ALTER'} ROLE ${client.escapeIdentifier(user)} LOGIN NOSUPERUSER PASSWORD ${client.escapeLiteral(password)}`);
-    await client.query(`CREATE DATABASE ${client.escapeIdentifier(database)} TEMPLATE template0 ENCODING 'UTF8'`);
+    await client.query(
+      `${rowCount === 0 ? 'CREATE' : 'ALTER'} ROLE ${client.escapeIdentifier(user)} LOGIN NOSUPERUSER PASSWORD ${client.escapeLiteral(password)}`,
+    );
+    await client.query(
+      `CREATE DATABASE ${client.escapeIdentifier(database)} TEMPLATE template0 ENCODING 'UTF8'`,
+    );
   });
   const there = new URL(admin);
   there.pathname = `/${database}`;
   await onServer(there.toString(), (client) => fill(client, user));
-  return { t: 'database', host: here.hostname, port: Number(here.port === '' ? 5432 : here.port), database, user };
+  return {
+    t: 'database',
+    host: here.hostname,
+    port: Number(here.port === '' ? 5432 : here.port),
+    database,
+    user,
+  };
 }
 
 export async function dropSeedExchange(admin: string, { database, user }: ExchangeAddress): Promise<void> {
@@ -65,34 +75,91 @@ async function fill(client: pg.Client, user: string): Promise<void> {
   const random = seeded(71_906);
   const gardens = gardenRows(random);
   await insert(client, 'gardens', gardens);
-  const lots = lotRows(random, gardens.map(({ code }) => code));
+  const lots = lotRows(
+    random,
+    gardens.map(({ code }) => code),
+  );
   await insert(client, 'lots', lots);
-  await insert(client, 'wishes', lots.filter(() => random.chance(0.3)).map(({ lot_no, grams }) => ({ lot_no, garden: random.pick(gardens).code, grams: (Number(grams) / 4 + 0.01).toFixed(2), wished_on: '2026-10-14' })));
+  await insert(
+    client,
+    'wishes',
+    lots
+      .filter(() => random.chance(0.3))
+      .map(({ lot_no, grams }) => ({
+        lot_no,
+        garden: random.pick(gardens).code,
+        grams: (Number(grams) / 4 + 0.01).toFixed(2),
+        wished_on: '2026-10-14',
+      })),
+  );
   const to = client.escapeIdentifier(user);
   await client.query(`GRANT USAGE ON SCHEMA catalogue TO ${to}; GRANT SELECT ON catalogue.gardens, catalogue.lots, catalogue.wishes, catalogue.lots_by_garden TO ${to};
     GRANT INSERT ON catalogue.lots, catalogue.wishes TO ${to}; GRANT UPDATE (grams, germination, state, collected, tested_at) ON catalogue.lots TO ${to}; ANALYZE`);
 }
 
 /** The rows go as one document, read by the types of the table. */
-async function insert(client: pg.Client, table: string, rows: readonly Record<string, unknown>[]): Promise<void> {
+async function insert(
+  client: pg.Client,
+  table: string,
+  rows: readonly Record<string, unknown>[],
+): Promise<void> {
   const names = Object.keys(rows[0] ?? {}).join(', ');
-  await client.query(`INSERT INTO catalogue.${table} (${names}) SELECT ${names} FROM jsonb_populate_recordset(NULL::catalogue.${table}, $1::jsonb)`, [JSON.stringify(rows)]);
+  await client.query(
+    `INSERT INTO catalogue.${table} (${names}) SELECT ${names} FROM jsonb_populate_recordset(NULL::catalogue.${table}, $1::jsonb)`,
+    [JSON.stringify(rows)],
+  );
 }
 
-const towns = ['Averley', 'Brackmouth', 'Cold Fenny', 'Dunnock Hill', 'Eastmere', 'Fallowby', 'Garrowdale', 'Harbour Wick', 'Inverlarne', 'Juniper Bay', 'Kestleford', 'Larkrise', 'Moorend', 'Netherby Sands', 'Oxgate', 'Pennywater'];
+const towns = [
+  'Averley',
+  'Brackmouth',
+  'Cold Fenny',
+  'Dunnock Hill',
+  'Eastmere',
+  'Fallowby',
+  'Garrowdale',
+  'Harbour Wick',
+  'Inverlarne',
+  'Juniper Bay',
+  'Kestleford',
+  'Larkrise',
+  'Moorend',
+  'Netherby Sands',
+  'Oxgate',
+  'Pennywater',
+];
 const kinds = ['Botanic Garden', 'Seed Circle', 'Arboretum'];
 
 function gardenRows(random: Random): { code: string; [column: string]: unknown }[] {
   return towns.map((town, i) => ({
-    code: `${town.slice(0, 3).toUpperCase()}${10 + i}`, name: `${town} ${kinds[i % kinds.length]}`, town, country: i % 5 === 4 ? 'IE' : 'GB', contact_email: `seeds@${town.toLowerCase().replaceAll(' ', '-')}.example`,
-    member_since: `20${random.whole(10, 25)}-0${random.whole(1, 9)}-1${random.whole(0, 9)}`, place: null, notes: { beds: random.whole(4, 80) },
+    code: `${town.slice(0, 3).toUpperCase()}${10 + i}`,
+    name: `${town} ${kinds[i % kinds.length]}`,
+    town,
+    country: i % 5 === 4 ? 'IE' : 'GB',
+    contact_email: `seeds@${town.toLowerCase().replaceAll(' ', '-')}.example`,
+    member_since: `20${random.whole(10, 25)}-0${random.whole(1, 9)}-1${random.whole(0, 9)}`,
+    place: null,
+    notes: { beds: random.whole(4, 80) },
   }));
 }
 
-function lotRows(random: Random, gardens: readonly string[]): { lot_no: string; grams: string; [column: string]: unknown }[] {
+function lotRows(
+  random: Random,
+  gardens: readonly string[],
+): { lot_no: string; grams: string; [column: string]: unknown }[] {
   return Array.from({ length: 420 }, (_, i) => ({
-    lot_no: `X-${String(1_001 + i)}`, taxon: `${random.pick(genera)} ${random.pick(epithets)}`, garden: random.pick(gardens), kind: random.pick(['seed', 'seed', 'seed', 'spore', 'cutting', 'bulb']), grams: (random.whole(5, 2_000) / 100).toFixed(2),
-    germination: random.chance(0.2) ? null : (random.whole(300, 1_000) / 10).toFixed(2), collected: `202${random.whole(3, 6)}-0${random.whole(1, 9)}-${random.whole(10, 28)}`, from_the_wild: random.chance(0.15),
-    state: random.pick(['offered', 'offered', 'offered', 'reserved', 'gone']), tested_at: random.chance(0.4) ? `2026-0${random.whole(1, 9)}-11T09:30:00Z` : null, offered_at: '2026-09-01T08:00:00Z', tags: ['trial'], sheet: null,
+    lot_no: `X-${String(1_001 + i)}`,
+    taxon: `${random.pick(genera)} ${random.pick(epithets)}`,
+    garden: random.pick(gardens),
+    kind: random.pick(['seed', 'seed', 'seed', 'spore', 'cutting', 'bulb']),
+    grams: (random.whole(5, 2_000) / 100).toFixed(2),
+    germination: random.chance(0.2) ? null : (random.whole(300, 1_000) / 10).toFixed(2),
+    collected: `202${random.whole(3, 6)}-0${random.whole(1, 9)}-${random.whole(10, 28)}`,
+    from_the_wild: random.chance(0.15),
+    state: random.pick(['offered', 'offered', 'offered', 'reserved', 'gone']),
+    tested_at: random.chance(0.4) ? `2026-0${random.whole(1, 9)}-11T09:30:00Z` : null,
+    offered_at: '2026-09-01T08:00:00Z',
+    tags: ['trial'],
+    sheet: null,
   }));
 }

@@ -18,42 +18,75 @@ const registerId = '01900000-0000-7000-b000-000000000002';
 /** The environment says where they are; without it the sample world has none. */
 export async function linkStandIns(now: Date): Promise<void> {
   const { SLATE_ADMIN_URL: admin, SLATE_REGISTER_PORT: port, SLATE_REGISTER_KEY: key } = process.env;
-  const [wren, ines] = [{ person: personNamed('Wren'), now }, { person: personNamed('Ines'), now }];
+  const [wren, ines] = [
+    { person: personNamed('Wren'), now },
+    { person: personNamed('Ines'), now },
+  ];
   if (admin !== undefined && (await mayMakeDatabases(admin))) {
     const password = crypto.randomUUID();
     const address = await makeSeedExchange(admin, password);
-    await must(keepSource(wren, exchangeId, { version: 0, label: 'Seed exchange', address, secret: password }));
+    await must(
+      keepSource(wren, exchangeId, { version: 0, label: 'Seed exchange', address, secret: password }),
+    );
     await linked(ines, exchangeId, ['catalogue.gardens', 'catalogue.lots']);
   }
   if (port === undefined || key === undefined) return;
   const register = await serveRegister(Number(port), key);
   try {
-    await must(keepSource(wren, registerId, { version: 0, label: 'Plant names', address: registerAddress(port), secret: key }));
+    await must(
+      keepSource(wren, registerId, {
+        version: 0,
+        label: 'Plant names',
+        address: registerAddress(port),
+        secret: key,
+      }),
+    );
     await linked(ines, registerId, []);
   } finally {
     await new Promise((closed) => register.close(closed));
   }
 }
 
-const registerAddress = (port: string): SourceAddress => ({ t: 'list', url: `http://127.0.0.1:${port}/names`, header: REGISTER_HEADER });
+const registerAddress = (port: string): SourceAddress => ({
+  t: 'list',
+  url: `http://127.0.0.1:${port}/names`,
+  header: REGISTER_HEADER,
+});
 
 /** The ports may have changed since the last start. */
 export async function settleStandIns(): Promise<void> {
   const { SLATE_ADMIN_URL: admin, SLATE_REGISTER_PORT: port } = process.env;
-  await must(asOwner({ person: personNamed('Wren').id }, async (tx) => {
-    const [exchange, register] = [await readSource(tx, exchangeId), await readSource(tx, registerId)];
-    const here = admin === undefined ? null : new URL(admin);
-    if (exchange?.address.t === 'database' && here !== null && exchange.address.port !== Number(here.port)) {
-      await updateSource(tx, exchangeId, { address: { ...exchange.address, host: here.hostname, port: Number(here.port) } });
-      await moveSourceServer(tx, exchangeId);
-    }
-    if (register !== null && port !== undefined && JSON.stringify(register.address) !== JSON.stringify(registerAddress(port))) await updateSource(tx, registerId, { address: registerAddress(port) });
-    return ok(null);
-  }));
+  await must(
+    asOwner({ person: personNamed('Wren').id }, async (tx) => {
+      const [exchange, register] = [await readSource(tx, exchangeId), await readSource(tx, registerId)];
+      const here = admin === undefined ? null : new URL(admin);
+      if (
+        exchange?.address.t === 'database' &&
+        here !== null &&
+        exchange.address.port !== Number(here.port)
+      ) {
+        await updateSource(tx, exchangeId, {
+          address: { ...exchange.address, host: here.hostname, port: Number(here.port) },
+        });
+        await moveSourceServer(tx, exchangeId);
+      }
+      if (
+        register !== null &&
+        port !== undefined &&
+        JSON.stringify(register.address) !== JSON.stringify(registerAddress(port))
+      )
+        await updateSource(tx, registerId, { address: registerAddress(port) });
+      return ok(null);
+    }),
+  );
 }
 
 /** Their first records are there before anybody looks. */
-async function linked(context: Parameters<typeof linkTables>[0], id: string, tables: readonly string[]): Promise<void> {
+async function linked(
+  context: Parameters<typeof linkTables>[0],
+  id: string,
+  tables: readonly string[],
+): Promise<void> {
   await must(linkTables(context, id, { tables, every: 5 }));
   const links = await must(asOwner({ person: '' }, async (tx) => ok(await linksOf(tx, id))));
   // Twice, so that what refers to others finds them whatever the order.
@@ -65,8 +98,13 @@ async function mayMakeDatabases(admin: string): Promise<boolean> {
   const client = new pg.Client({ connectionString: admin });
   await client.connect();
   try {
-    const { rows } = await client.query<{ may: boolean }>('SELECT rolsuper OR (rolcreatedb AND rolcreaterole) AS may FROM pg_roles WHERE rolname = current_user');
-    return rows[0]?.may === true && (await must(asOwner({ person: '' }, async (tx) => ok(await reachesOthers(tx)))));
+    const { rows } = await client.query<{ may: boolean }>(
+      'SELECT rolsuper OR (rolcreatedb AND rolcreaterole) AS may FROM pg_roles WHERE rolname = current_user',
+    );
+    return (
+      rows[0]?.may === true &&
+      (await must(asOwner({ person: '' }, async (tx) => ok(await reachesOthers(tx)))))
+    );
   } finally {
     await client.end();
   }

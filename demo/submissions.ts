@@ -19,16 +19,39 @@ interface Base {
 const HOUR = 3_600_000;
 const TREATMENT = '01900000-0000-7000-a000-000000000001';
 const INTAKE = '01900000-0000-7000-a000-000000000002';
-const ends = ['kept', 'kept', 'waiting', 'half-way', 'sent-back', 'declined', 'withdrawn', 'draft', 'again'] as const;
+const ends = [
+  'kept',
+  'kept',
+  'waiting',
+  'half-way',
+  'sent-back',
+  'declined',
+  'withdrawn',
+  'draft',
+  'again',
+] as const;
 
 export async function loadSubmissions(random: Random, now: Date, base: Base): Promise<void> {
   for (let i = 0; i < 64; i++) {
     const at = new Date(now.getTime() - (64 - i) * 3 * HOUR);
-    const sender = random.pick([personNamed('Maren'), personNamed('Maren'), personNamed('Ilse'), personNamed('Kofi')]);
+    const sender = random.pick([
+      personNamed('Maren'),
+      personNamed('Maren'),
+      personNamed('Ilse'),
+      personNamed('Kofi'),
+    ]);
     const isTreatment = i % 3 !== 1;
     const answers = isTreatment ? treatment(random, now, base) : intake(random, now, base);
     const end = ends[(i + Math.floor(i / 9)) % ends.length] ?? 'kept';
-    await play({ random, at, sender: asPerson(sender.id), form: isTreatment ? TREATMENT : INTAKE, answers, end, approvers: isTreatment ? ['Tomasz', random.pick(['Ada', 'Pell', 'Ruo'])] : ['Ines'] });
+    await play({
+      random,
+      at,
+      sender: asPerson(sender.id),
+      form: isTreatment ? TREATMENT : INTAKE,
+      answers,
+      end,
+      approvers: isTreatment ? ['Tomasz', random.pick(['Ada', 'Pell', 'Ruo'])] : ['Ines'],
+    });
   }
 }
 
@@ -47,18 +70,43 @@ async function play({ random, at, sender, form, answers, end, approvers }: Play)
   const later = (hours: number) => new Date(at.getTime() + hours * HOUR);
   let { version } = must(await saveDraft({ person: sender, now: at }, id, { form, version: 0, answers }));
   if (end === 'draft') return;
-  const send = async (now: Date) => void ({ version } = must(await sendSubmission({ person: sender, now }, id, { key: random.id(now.getTime()), version })));
-  const decide = async (name: string, decision: 'approve' | 'send-back' | 'decline', word: string, now: Date) =>
-    void ({ version } = must(await decideSubmission({ person: asPerson(personNamed(name).id), now }, id, { key: random.id(now.getTime()), version, decision, word })));
+  const send = async (now: Date) =>
+    void ({ version } = must(
+      await sendSubmission({ person: sender, now }, id, { key: random.id(now.getTime()), version }),
+    ));
+  const decide = async (
+    name: string,
+    decision: 'approve' | 'send-back' | 'decline',
+    word: string,
+    now: Date,
+  ) =>
+    void ({ version } = must(
+      await decideSubmission({ person: asPerson(personNamed(name).id), now }, id, {
+        key: random.id(now.getTime()),
+        version,
+        decision,
+        word,
+      }),
+    ));
   await send(at);
   const first = approvers[0] ?? '';
-  if (end === 'withdrawn') must(await withdrawSubmission({ person: sender, now: later(1) }, id, { key: random.id(at.getTime()), version }));
-  if (end === 'kept') for (const [i, name] of approvers.entries()) await decide(name, 'approve', '', later(1 + i / 2));
+  if (end === 'withdrawn')
+    must(
+      await withdrawSubmission({ person: sender, now: later(1) }, id, {
+        key: random.id(at.getTime()),
+        version,
+      }),
+    );
+  if (end === 'kept')
+    for (const [i, name] of approvers.entries()) await decide(name, 'approve', '', later(1 + i / 2));
   if (end === 'half-way' && approvers.length > 1) await decide(first, 'approve', 'Fine with me.', later(1));
   if (end === 'declined') await decide(first, 'decline', 'Already done last week.', later(1));
-  if (end === 'sent-back' || end === 'again') await decide(first, 'send-back', 'Please look at the first row again.', later(1));
+  if (end === 'sent-back' || end === 'again')
+    await decide(first, 'send-back', 'Please look at the first row again.', later(1));
   if (end === 'again') {
-    ({ version } = must(await saveDraft({ person: sender, now: later(2) }, id, { form, version, answers: changed(answers) })));
+    ({ version } = must(
+      await saveDraft({ person: sender, now: later(2) }, id, { form, version, answers: changed(answers) }),
+    ));
     await send(later(2));
   }
 }
@@ -84,24 +132,60 @@ function treatment(random: Random, now: Date, { beds, products }: Base): Answers
     return { id: random.id(now.getTime()), cells: { qtrproduct: idOf(product), qtrrate: rate.toFixed(1) } };
   });
   const planned = new Date(now.getTime() + random.whole(2, 9) * 24 * HOUR).toISOString().slice(0, 10);
-  const seen: Raw = random.pick(['Scale on the undersides', 'Aphids on new growth', 'Mildew near the door', null]);
-  return { values: { qtrbed: idOf(bed), qtrplanned: planned, qtrclosed: random.chance(0.3), qtrseen: seen }, rows: { qtrlines: lines }, reasons: { qtrc2: 'A new delivery is on order for Friday.' } };
+  const seen: Raw = random.pick([
+    'Scale on the undersides',
+    'Aphids on new growth',
+    'Mildew near the door',
+    null,
+  ]);
+  return {
+    values: { qtrbed: idOf(bed), qtrplanned: planned, qtrclosed: random.chance(0.3), qtrseen: seen },
+    rows: { qtrlines: lines },
+    reasons: { qtrc2: 'A new delivery is on order for Friday.' },
+  };
 }
 
 function intake(random: Random, now: Date, { beds, taxa }: Base): Answers {
   const plants = Array.from({ length: random.whole(2, 5) }, () => ({
-    id: random.id(now.getTime()), cells: { qpitaxon: idOf(random.pick(taxa)), qpiquantity: String(random.whole(1, 40)), qpibed: idOf(random.pick(beds)), qpistate: 'growing_on' },
+    id: random.id(now.getTime()),
+    cells: {
+      qpitaxon: idOf(random.pick(taxa)),
+      qpiquantity: String(random.whole(1, 40)),
+      qpibed: idOf(random.pick(beds)),
+      qpistate: 'growing_on',
+    },
   }));
   const received = new Date(now.getTime() - random.whole(9, 12) * 24 * HOUR).toISOString().slice(0, 10);
-  return { values: { qpireceived: received, qpigiver: 'Harbour Garden Exchange', qpisource: 'exchange', qpiabroad: false }, rows: { qpiplants: plants }, reasons: {} };
+  return {
+    values: {
+      qpireceived: received,
+      qpigiver: 'Harbour Garden Exchange',
+      qpisource: 'exchange',
+      qpiabroad: false,
+    },
+    rows: { qpiplants: plants },
+    reasons: {},
+  };
 }
 
 /** What a sender mends after a word: a lower rate, another quantity. */
 function changed(answers: Answers): Answers {
-  const rows = Object.fromEntries(Object.entries(answers.rows).map(([group, list]) => [group, list.map((row, i) => {
-    const { qtrrate, qpiquantity } = row.cells;
-    if (i > 0) return row;
-    return { ...row, cells: { ...row.cells, ...(qtrrate !== undefined && { qtrrate: (Number(qtrrate) - 0.5).toFixed(1) }), ...(qpiquantity !== undefined && { qpiquantity: String(Number(qpiquantity) + 2) }) } };
-  })]));
+  const rows = Object.fromEntries(
+    Object.entries(answers.rows).map(([group, list]) => [
+      group,
+      list.map((row, i) => {
+        const { qtrrate, qpiquantity } = row.cells;
+        if (i > 0) return row;
+        return {
+          ...row,
+          cells: {
+            ...row.cells,
+            ...(qtrrate !== undefined && { qtrrate: (Number(qtrrate) - 0.5).toFixed(1) }),
+            ...(qpiquantity !== undefined && { qpiquantity: String(Number(qpiquantity) + 2) }),
+          },
+        };
+      }),
+    ]),
+  );
   return { ...answers, rows };
 }

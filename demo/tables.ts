@@ -3,11 +3,21 @@ import { plainColumn, plainTable, type Column, type Table } from '../src/core/ta
 /** The tables that stand before any form does. Ids are fixed, so that forms can name them. */
 export const tableId = (n: number): string => `01900000-0000-7000-9000-${String(n).padStart(12, '0')}`;
 
-const column = (id: string, key: string, label: string, kind: Column['kind'], more: Partial<Column> = {}): Column =>
-  ({ ...plainColumn, id, key, label, kind, ...more });
+const column = (
+  id: string,
+  key: string,
+  label: string,
+  kind: Column['kind'],
+  more: Partial<Column> = {},
+): Column => ({ ...plainColumn, id, key, label, kind, ...more });
 
 const beds: Table = {
-  ...plainTable, id: tableId(1), key: 'beds', label: 'Beds', prefix: 'B', title: ['cbedcode', 'cbedname'],
+  ...plainTable,
+  id: tableId(1),
+  key: 'beds',
+  label: 'Beds',
+  prefix: 'B',
+  title: ['cbedcode', 'cbedname'],
   columns: [
     column('cbedcode', 'code', 'Code', 'text', { required: true, unique: true }),
     column('cbedname', 'name', 'Name', 'text', { required: true }),
@@ -18,7 +28,12 @@ const beds: Table = {
 };
 
 const taxa: Table = {
-  ...plainTable, id: tableId(2), key: 'taxa', label: 'Taxa', prefix: 'T', title: ['ctaxname'],
+  ...plainTable,
+  id: tableId(2),
+  key: 'taxa',
+  label: 'Taxa',
+  prefix: 'T',
+  title: ['ctaxname'],
   columns: [
     column('ctaxname', 'name', 'Name', 'text', { required: true, unique: true }),
     column('ctaxfamily', 'family', 'Family', 'text', { required: true }),
@@ -27,12 +42,21 @@ const taxa: Table = {
 };
 
 const products: Table = {
-  ...plainTable, id: tableId(3), key: 'products', label: 'Products', prefix: 'P', title: ['cproname'],
+  ...plainTable,
+  id: tableId(3),
+  key: 'products',
+  label: 'Products',
+  prefix: 'P',
+  title: ['cproname'],
   columns: [
     column('cproname', 'name', 'Name', 'text', { required: true, unique: true }),
     column('cprolicence', 'licence', 'Licence', 'text'),
     column('cproactive', 'active', 'Active substance', 'text'),
-    column('cpromax', 'max_rate', 'Label’s top rate', 'decimal', { decimals: 1, unit: 'ml/m²', required: true }),
+    column('cpromax', 'max_rate', 'Label’s top rate', 'decimal', {
+      decimals: 1,
+      unit: 'ml/m²',
+      required: true,
+    }),
     column('cprostock', 'in_stock', 'In stock', 'decimal', { decimals: 0, unit: 'ml', required: true }),
     column('cprorestricted', 'restricted', 'Restricted', 'yes-no', { required: true }),
   ],

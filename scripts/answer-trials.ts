@@ -22,7 +22,12 @@ const world = worldAt(Temporal.Now.plainDateTimeISO(workspaceZone).toString({ sm
 await loadPatterns();
 const withSql = process.argv.includes('--sql');
 if (process.argv.includes('--functions')) {
-  process.stdout.write(readFileSync(new URL('../src/data/system/migrations/0002_expression_functions.sql', import.meta.url), 'utf8').replaceAll('--> statement-breakpoint\n', ''));
+  process.stdout.write(
+    readFileSync(
+      new URL('../src/data/system/migrations/0002_expression_functions.sql', import.meta.url),
+      'utf8',
+    ).replaceAll('--> statement-breakpoint\n', ''),
+  );
   process.exit(0);
 }
 
@@ -32,7 +37,17 @@ for await (const line of createInterface({ input: process.stdin, crlfDelay: Infi
 
 function answer(line: string): object {
   const trial = asTrial(line);
-  if (trial === null) return { refused: [{ code: 'malformed', message: 'Each line is JSON: {"expression": "1 + 1", "types": {}, "context": {}}', from: 0, to: 0 }] };
+  if (trial === null)
+    return {
+      refused: [
+        {
+          code: 'malformed',
+          message: 'Each line is JSON: {"expression": "1 + 1", "types": {}, "context": {}}',
+          from: 0,
+          to: 0,
+        },
+      ],
+    };
   const tried = tryOut(trial, world);
   if (!tried.ok) return refusal(tried.error);
   const value = tried.value.value();
@@ -41,7 +56,13 @@ function answer(line: string): object {
 }
 
 function sqlOf({ tree, fields }: Tried): object {
-  const names: SqlNames = { name: (id) => (elementOf(fields.get(id)?.type ?? TEXT) === null ? { sql: identifier(id) } : null), rowId: null, rows: () => null, records: () => null, ...atMoment(world.today, world.now) };
+  const names: SqlNames = {
+    name: (id) => (elementOf(fields.get(id)?.type ?? TEXT) === null ? { sql: identifier(id) } : null),
+    rowId: null,
+    rows: () => null,
+    records: () => null,
+    ...atMoment(world.today, world.now),
+  };
   const sql = toSql(tree, names);
   return sql.ok ? { sql: inlined(sql.value.expression) } : { sql: null, notInSql: asLines(sql.error) };
 }
@@ -50,7 +71,11 @@ function asTrial(line: string): Trial | null {
   try {
     const json: unknown = JSON.parse(line);
     const { expression, types, context } = (json ?? {}) as Record<string, unknown>;
-    const sound = typeof expression === 'string' && [types, context].every((one) => one === undefined || (typeof one === 'object' && one !== null && !Array.isArray(one)));
+    const sound =
+      typeof expression === 'string' &&
+      [types, context].every(
+        (one) => one === undefined || (typeof one === 'object' && one !== null && !Array.isArray(one)),
+      );
     return sound ? (json as Trial) : null;
   } catch {
     return null;
@@ -62,5 +87,11 @@ function refusal(issues: readonly Issue[]): object {
 }
 
 function asLines(issues: readonly Issue[]): object[] {
-  return issues.map((one) => ({ code: one.code, message: issueSentence(one), from: one.facts['from'] ?? 0, to: one.facts['to'] ?? 0, ...(one.path.length > 0 ? { at: one.path } : {}) }));
+  return issues.map((one) => ({
+    code: one.code,
+    message: issueSentence(one),
+    from: one.facts['from'] ?? 0,
+    to: one.facts['to'] ?? 0,
+    ...(one.path.length > 0 ? { at: one.path } : {}),
+  }));
 }

@@ -25,7 +25,10 @@ let code = 0;
 
 try {
   chmodSync(folder, 0o755);
-  await step('Packages', async () => (await debianPackages({ browser: wanted('recalculate') }), npmPackages(project)));
+  await step(
+    'Packages',
+    async () => (await debianPackages({ browser: wanted('recalculate') }), npmPackages(project)),
+  );
   for (const file of ALONE.filter(wanted)) say((await runTs(project, `bench/${file}.ts`, [], {})).trim());
   if ([...WITH_DATABASE, 'send'].some(wanted)) await withDatabase();
 } catch (error) {
@@ -44,7 +47,8 @@ async function withDatabase() {
   const env = databaseEnvironment(cluster.url, readSettings(folder));
   await step('Database schema', () => migrate(project, env));
   await step('Sample world', () => loadWorld(project, env, false));
-  for (const file of WITH_DATABASE.filter(wanted)) say((await runTs(project, `bench/${file}.ts`, [], env)).trim());
+  for (const file of WITH_DATABASE.filter(wanted))
+    say((await runTs(project, `bench/${file}.ts`, [], env)).trim());
   if (wanted('send')) await sending(env);
 }
 
@@ -52,9 +56,20 @@ async function withDatabase() {
 async function sending(env) {
   await step('Pages', () => build(project));
   const port = await freePort();
-  const settings = { ...env, PORT: String(port), SLATE_ORIGIN: `http://127.0.0.1:${port}`, SLATE_RATE_LIMIT: 'off', NODE_ENV: 'production', SLATE_BENCH_FOLDER: folder, SLATE_PGBENCH: join(postgresPrograms(), 'pgbench') };
+  const settings = {
+    ...env,
+    PORT: String(port),
+    SLATE_ORIGIN: `http://127.0.0.1:${port}`,
+    SLATE_RATE_LIMIT: 'off',
+    NODE_ENV: 'production',
+    SLATE_BENCH_FOLDER: folder,
+    SLATE_PGBENCH: join(postgresPrograms(), 'pgbench'),
+  };
   server = await new Promise((started) => {
-    const child = fork(join(project, 'scripts', 'serve.mjs'), [], { cwd: project, env: { ...process.env, ...settings } });
+    const child = fork(join(project, 'scripts', 'serve.mjs'), [], {
+      cwd: project,
+      env: { ...process.env, ...settings },
+    });
     child.once('message', () => started(child));
   });
   say((await runTs(project, 'bench/send.ts', [], settings)).trim());

@@ -25,8 +25,23 @@ try {
 
 function printed({ sheets, relations }: Detection): object {
   return {
-    sheets: sheets.map(({ top: _top, ...sheet }) => ({ ...sheet, columns: sheet.columns.map(({ choices, ...column }) => ({ ...column, choices: choices?.map(({ value }) => value) ?? null, choiceCounts: choices })) })),
-    relations: relations.map(({ from, to, covered, missed, misses, tolerant, alongWith }) => ({ from: named(from), to: named(to), covered, missed, misses, tolerant, alongWith })),
+    sheets: sheets.map(({ top: _top, ...sheet }) => ({
+      ...sheet,
+      columns: sheet.columns.map(({ choices, ...column }) => ({
+        ...column,
+        choices: choices?.map(({ value }) => value) ?? null,
+        choiceCounts: choices,
+      })),
+    })),
+    relations: relations.map(({ from, to, covered, missed, misses, tolerant, alongWith }) => ({
+      from: named(from),
+      to: named(to),
+      covered,
+      missed,
+      misses,
+      tolerant,
+      alongWith,
+    })),
   };
 }
 
@@ -35,7 +50,9 @@ function named({ sheet, column }: ColumnRef): string {
 }
 
 function refusal(error: unknown): object {
-  if (error instanceof RefusedFile) return { code: error.fault, message: fileSentence(error.fault, error.facts) };
-  if ((error as NodeJS.ErrnoException).code === 'ENOENT') return { code: 'missing', message: `There is no file ${(error as NodeJS.ErrnoException).path}` };
+  if (error instanceof RefusedFile)
+    return { code: error.fault, message: fileSentence(error.fault, error.facts) };
+  if ((error as NodeJS.ErrnoException).code === 'ENOENT')
+    return { code: 'missing', message: `There is no file ${(error as NodeJS.ErrnoException).path}` };
   throw error;
 }

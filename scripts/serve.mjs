@@ -9,12 +9,26 @@ const { handler } = await import('../dist/server/entry.mjs');
 const port = Number(process.env.PORT ?? 4321);
 const host = process.env.HOST ?? '127.0.0.1';
 const trustedProxy = process.env.SLATE_TRUSTED_PROXY === 'yes';
-const forwarded = ['x-forwarded-for', 'x-forwarded-host', 'x-forwarded-proto', 'x-forwarded-port', 'forwarded', 'x-real-ip'];
+const forwarded = [
+  'x-forwarded-for',
+  'x-forwarded-host',
+  'x-forwarded-proto',
+  'x-forwarded-port',
+  'forwarded',
+  'x-real-ip',
+];
 // A stream that must arrive line by line cannot be compressed in blocks.
-const compress = compression({ filter: (request, response) => !String(response.getHeader('content-type')).startsWith('text/event-stream') && compression.filter(request, response) });
+const compress = compression({
+  filter: (request, response) =>
+    !String(response.getHeader('content-type')).startsWith('text/event-stream') &&
+    compression.filter(request, response),
+});
 
 const server = createServer((request, response) => {
-  if (!trustedProxy) request.headers = Object.fromEntries(Object.entries(request.headers).filter(([name]) => !forwarded.includes(name)));
+  if (!trustedProxy)
+    request.headers = Object.fromEntries(
+      Object.entries(request.headers).filter(([name]) => !forwarded.includes(name)),
+    );
   compress(request, response, () => handler(request, response));
 });
 server.headersTimeout = 15_000;
@@ -30,7 +44,9 @@ const [PAUSE_MS, LONGEST_MS, STEADY_MS] = [1_000, 30_000, 60_000];
 let pause = PAUSE_MS;
 function work() {
   const begun = Date.now();
-  worker = fork(fileURLToPath(new URL('../src/jobs/worker.ts', import.meta.url)), [], { execArgv: ['--import', 'tsx'] });
+  worker = fork(fileURLToPath(new URL('../src/jobs/worker.ts', import.meta.url)), [], {
+    execArgv: ['--import', 'tsx'],
+  });
   worker.once('exit', () => {
     if (stopping) return;
     if (Date.now() - begun > STEADY_MS) pause = PAUSE_MS;

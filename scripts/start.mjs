@@ -29,19 +29,34 @@ try {
 async function start() {
   mkdirSync(folder, { recursive: true, mode: 0o755 });
   await lock();
-  if ((await freePort(port)) !== port) throw new Error(`Port ${port} is in use. Stop what uses it, or choose another: PORT=4400 npm start`);
+  if ((await freePort(port)) !== port)
+    throw new Error(`Port ${port} is in use. Stop what uses it, or choose another: PORT=4400 npm start`);
   if (!process.env.DATABASE_URL) await step('PostgreSQL from Debian’s packages', () => debianPackages());
   await step('npm packages', () => npmPackages(project));
-  if (!process.env.DATABASE_URL) cluster = await step('Private PostgreSQL cluster on loopback', () => startCluster(folder));
+  if (!process.env.DATABASE_URL)
+    cluster = await step('Private PostgreSQL cluster on loopback', () => startCluster(folder));
   await settleRegisterPort(folder);
   const env = databaseEnvironment(process.env.DATABASE_URL ?? cluster.url, readSettings(folder));
   await step('Database schema', () => migrate(project, env));
-  const world = await step(process.argv.includes('--empty') ? 'First administrator' : 'Sample world', () => loadWorld(project, env, process.argv.includes('--empty')));
+  const world = await step(process.argv.includes('--empty') ? 'First administrator' : 'Sample world', () =>
+    loadWorld(project, env, process.argv.includes('--empty')),
+  );
   await step('Pages', () => build(project));
-  if (world.startsWith('sample')) register = await step('Plant-name register (a stand-in)', () => serveRegister(project, env));
-  server = await step('Server', () => serve({ ...env, SLATE_ORIGIN: origin, SLATE_SAMPLE: world.startsWith('sample') ? 'yes' : 'no', SLATE_SAMPLE_PASSWORD: /password (\S+)$/.exec(world)?.[1] ?? '' }));
+  if (world.startsWith('sample'))
+    register = await step('Plant-name register (a stand-in)', () => serveRegister(project, env));
+  server = await step('Server', () =>
+    serve({
+      ...env,
+      SLATE_ORIGIN: origin,
+      SLATE_SAMPLE: world.startsWith('sample') ? 'yes' : 'no',
+      SLATE_SAMPLE_PASSWORD: /password (\S+)$/.exec(world)?.[1] ?? '',
+    }),
+  );
   say(`\nTidy Slate is at ${origin}\n${world.replace(/^(sample|own): /, '')}`);
-  if (cluster) say(`The tables, with psql: PGPASSWORD in ${join(folder, 'settings.json')} (adminPassword), then\n  psql -h 127.0.0.1 -p ${cluster.port} -U slate_admin slate`);
+  if (cluster)
+    say(
+      `The tables, with psql: PGPASSWORD in ${join(folder, 'settings.json')} (adminPassword), then\n  psql -h 127.0.0.1 -p ${cluster.port} -U slate_admin slate`,
+    );
   say('Ctrl-C stops everything.\n');
 }
 
@@ -50,7 +65,10 @@ async function lock() {
   const file = join(folder, 'start.pid');
   if (existsSync(file)) {
     const pid = readFileSync(file, 'utf8').trim();
-    if (pid !== String(process.pid) && isStart(pid)) throw new Error(`Tidy Slate is already running from this folder (process ${pid}). Set SLATE_DATA and PORT to run a second one.`);
+    if (pid !== String(process.pid) && isStart(pid))
+      throw new Error(
+        `Tidy Slate is already running from this folder (process ${pid}). Set SLATE_DATA and PORT to run a second one.`,
+      );
     // A server whose start was killed notices by itself; give it the moment it needs.
     await wait(1_000);
   }
@@ -59,7 +77,10 @@ async function lock() {
 
 function isStart(pid) {
   try {
-    return readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes('scripts/start.mjs') && readFileSync(`/proc/${pid}/stat`, 'utf8').split(') ')[1]?.[0] !== 'Z';
+    return (
+      readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes('scripts/start.mjs') &&
+      readFileSync(`/proc/${pid}/stat`, 'utf8').split(') ')[1]?.[0] !== 'Z'
+    );
   } catch {
     return false;
   }
@@ -67,9 +88,14 @@ function isStart(pid) {
 
 function serve(env) {
   return new Promise((started, failed) => {
-    const child = fork(join(project, 'scripts', 'serve.mjs'), [], { cwd: project, env: { ...process.env, ...env, PORT: String(port), NODE_ENV: 'production' } });
+    const child = fork(join(project, 'scripts', 'serve.mjs'), [], {
+      cwd: project,
+      env: { ...process.env, ...env, PORT: String(port), NODE_ENV: 'production' },
+    });
     child.once('message', () => started(child));
-    child.once('exit', (code) => (stopping ? undefined : (failed(new Error(`The server ended with ${code}`)), void stop(1))));
+    child.once('exit', (code) =>
+      stopping ? undefined : (failed(new Error(`The server ended with ${code}`)), void stop(1)),
+    );
   });
 }
 

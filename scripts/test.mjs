@@ -38,14 +38,20 @@ async function everything() {
   chmodSync(folder, 0o755);
   await step('Debian packages', () => debianPackages({ browser: wanted('browser') }));
   await step('npm packages', () => npmPackages(project));
-  const tool = (part, words, name, args) => (wanted(part) ? step(words, () => run(bin(name), args, { cwd: project, env: { ...process.env, ASTRO_TELEMETRY_DISABLED: '1' } })) : undefined);
+  const tool = (part, words, name, args) =>
+    wanted(part)
+      ? step(words, () =>
+          run(bin(name), args, { cwd: project, env: { ...process.env, ASTRO_TELEMETRY_DISABLED: '1' } }),
+        )
+      : undefined;
   await tool('types', 'Types', 'astro', ['check', '--minimumFailingSeverity', 'warning']);
   await tool('format', 'Formatting', 'prettier', ['--check', '--log-level', 'warn', '.']);
   await tool('lint', 'Lint', 'eslint', ['.', '--max-warnings', '0']);
   await tool('rules', 'Import rules', 'depcruise', ['src']);
   await tool('dead-code', 'Dead code', 'knip', ['--no-config-hints']);
   if (wanted('unit')) await vitest('unit', {});
-  if (wanted('postgres') || wanted('browser')) cluster = await step('A cluster of its own', () => startCluster(folder, { fast: true }));
+  if (wanted('postgres') || wanted('browser'))
+    cluster = await step('A cluster of its own', () => startCluster(folder, { fast: true }));
   if (wanted('postgres')) await vitest('postgres', { SLATE_TEST_SERVER: cluster.server });
   if (wanted('browser') || wanted('start')) await step('Pages', () => build(project));
   if (wanted('start')) await vitest('start', {});
@@ -55,7 +61,11 @@ async function everything() {
 async function vitest(name, env) {
   const report = join(folder, `${name}.json`);
   try {
-    await run(bin('vitest'), ['run', '--project', name, '--reporter=default', '--reporter=json', `--outputFile.json=${report}`], { cwd: project, loud: true, env: { ...process.env, ...env } });
+    await run(
+      bin('vitest'),
+      ['run', '--project', name, '--reporter=default', '--reporter=json', `--outputFile.json=${report}`],
+      { cwd: project, loud: true, env: { ...process.env, ...env } },
+    );
   } finally {
     const { numPassedTests, numFailedTests, numFailedTestSuites } = JSON.parse(readFileSync(report, 'utf8'));
     count(numPassedTests, Math.max(numFailedTests, numFailedTestSuites > 0 ? 1 : 0));
@@ -70,15 +80,35 @@ async function browser() {
   register = await serveRegister(project, env);
   const port = await freePort();
   const origin = `http://127.0.0.1:${port}`;
-  const settings = { ...env, PORT: String(port), SLATE_ORIGIN: origin, SLATE_SAMPLE: 'yes', SLATE_SAMPLE_PASSWORD: 'quillmere-garden', SLATE_RATE_LIMIT: 'off', NODE_ENV: 'production' };
+  const settings = {
+    ...env,
+    PORT: String(port),
+    SLATE_ORIGIN: origin,
+    SLATE_SAMPLE: 'yes',
+    SLATE_SAMPLE_PASSWORD: 'quillmere-garden',
+    SLATE_RATE_LIMIT: 'off',
+    NODE_ENV: 'production',
+  };
   server = await new Promise((started, failed) => {
-    const child = fork(join(project, 'scripts', 'serve.mjs'), [], { cwd: project, env: { ...process.env, ...settings } });
+    const child = fork(join(project, 'scripts', 'serve.mjs'), [], {
+      cwd: project,
+      env: { ...process.env, ...settings },
+    });
     child.once('message', () => started(child));
     child.once('exit', () => failed(new Error('the server did not start')));
   });
   const report = join(folder, 'browser.json');
   try {
-    await run(bin('playwright'), ['test', '--reporter=list,json'], { cwd: project, loud: true, env: { ...process.env, SLATE_ORIGIN: origin, SLATE_ADMIN_URL: env.SLATE_ADMIN_URL, PLAYWRIGHT_JSON_OUTPUT_NAME: report } });
+    await run(bin('playwright'), ['test', '--reporter=list,json'], {
+      cwd: project,
+      loud: true,
+      env: {
+        ...process.env,
+        SLATE_ORIGIN: origin,
+        SLATE_ADMIN_URL: env.SLATE_ADMIN_URL,
+        PLAYWRIGHT_JSON_OUTPUT_NAME: report,
+      },
+    });
   } finally {
     const { stats } = JSON.parse(readFileSync(report, 'utf8'));
     count(stats.expected, stats.unexpected + stats.flaky);

@@ -22,7 +22,8 @@ async function reachable(url: string): Promise<boolean> {
     return true;
   } catch (error) {
     // 3D000: the server answers, and there is no such database.
-    if (typeof error === 'object' && error !== null && 'code' in error && error.code === '3D000') return false;
+    if (typeof error === 'object' && error !== null && 'code' in error && error.code === '3D000')
+      return false;
     throw error;
   } finally {
     await client.end().catch(() => undefined);

@@ -10,7 +10,14 @@ export function databaseEnvironment(adminUrl, settings) {
     url.password = password;
     return url.toString();
   };
-  return { SLATE_ADMIN_URL: adminUrl, SLATE_OWNER_URL: login('owner', settings.ownerPassword), SLATE_APP_URL: login('app', settings.appPassword), SLATE_SECRET: settings.sessionSecret, SLATE_REGISTER_KEY: settings.registerKey, SLATE_REGISTER_PORT: String(settings.registerPort) };
+  return {
+    SLATE_ADMIN_URL: adminUrl,
+    SLATE_OWNER_URL: login('owner', settings.ownerPassword),
+    SLATE_APP_URL: login('app', settings.appPassword),
+    SLATE_SECRET: settings.sessionSecret,
+    SLATE_REGISTER_KEY: settings.registerKey,
+    SLATE_REGISTER_PORT: String(settings.registerPort),
+  };
 }
 
 /** Roles, schemas, migrations and rights; repeated at every start, and harmless. */
@@ -23,5 +30,8 @@ export async function loadWorld(project, env, empty) {
 }
 
 export function runTs(project, file, args, env) {
-  return run(process.execPath, ['--import', 'tsx', join(project, file), ...args], { cwd: project, env: { ...process.env, ...env } });
+  return run(process.execPath, ['--import', 'tsx', join(project, file), ...args], {
+    cwd: project,
+    env: { ...process.env, ...env },
+  });
 }

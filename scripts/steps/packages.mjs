@@ -7,17 +7,28 @@ import { root, run, succeeds } from './run.mjs';
 export function postgresPrograms() {
   const base = '/usr/lib/postgresql';
   const versions = existsSync(base) ? readdirSync(base).sort((a, b) => Number(b) - Number(a)) : [];
-  const found = versions.map((version) => join(base, version, 'bin')).find((bin) => existsSync(join(bin, 'initdb')));
+  const found = versions
+    .map((version) => join(base, version, 'bin'))
+    .find((bin) => existsSync(join(bin, 'initdb')));
   return found ?? null;
 }
 
 /** Installs Debian packages whose programs are missing. */
 export async function debianPackages({ browser = false } = {}) {
-  const missing = [...(postgresPrograms() ? [] : ['postgresql']), ...(browser && !existsSync('/usr/bin/chromium') ? ['chromium'] : [])];
+  const missing = [
+    ...(postgresPrograms() ? [] : ['postgresql']),
+    ...(browser && !existsSync('/usr/bin/chromium') ? ['chromium'] : []),
+  ];
   if (missing.length === 0) return 'skipped';
   const sudo = !root && succeeds('sudo', ['-n', 'true']);
-  if (!root && !sudo) throw new Error(`These programs are missing and only an administrator can install them. Ask for: apt-get install ${missing.join(' ')}`);
-  const apt = (...args) => run(sudo ? 'sudo' : 'apt-get', [...(sudo ? ['-n', 'apt-get'] : []), ...args], { env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } });
+  if (!root && !sudo)
+    throw new Error(
+      `These programs are missing and only an administrator can install them. Ask for: apt-get install ${missing.join(' ')}`,
+    );
+  const apt = (...args) =>
+    run(sudo ? 'sudo' : 'apt-get', [...(sudo ? ['-n', 'apt-get'] : []), ...args], {
+      env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' },
+    });
   if (missing.includes('postgresql')) await noMainCluster(sudo);
   await apt('update');
   await apt('install', '-y', '--no-install-recommends', ...missing);
@@ -27,7 +38,8 @@ export async function debianPackages({ browser = false } = {}) {
 async function noMainCluster(sudo) {
   const folder = '/etc/postgresql-common/createcluster.d';
   const line = 'create_main_cluster = false';
-  if (sudo) return run('sudo', ['-n', 'sh', '-c', `mkdir -p ${folder} && echo '${line}' > ${folder}/no-main.conf`]);
+  if (sudo)
+    return run('sudo', ['-n', 'sh', '-c', `mkdir -p ${folder} && echo '${line}' > ${folder}/no-main.conf`]);
   mkdirSync(folder, { recursive: true });
   writeFileSync(join(folder, 'no-main.conf'), `${line}\n`);
 }
@@ -44,9 +56,17 @@ export async function npmPackages(project) {
 /** Builds the pages and islands, unless nothing they are made of changed. */
 export async function build(project) {
   const stamp = join(project, 'dist', '.stamp');
-  const sources = hashOf([join(project, 'package-lock.json'), join(project, 'astro.config.mjs'), ...filesIn(join(project, 'src')), ...filesIn(join(project, 'public'))]);
+  const sources = hashOf([
+    join(project, 'package-lock.json'),
+    join(project, 'astro.config.mjs'),
+    ...filesIn(join(project, 'src')),
+    ...filesIn(join(project, 'public')),
+  ]);
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === sources) return 'skipped';
-  await run(join(project, 'node_modules', '.bin', 'astro'), ['build'], { cwd: project, env: { ...process.env, ASTRO_TELEMETRY_DISABLED: '1' } });
+  await run(join(project, 'node_modules', '.bin', 'astro'), ['build'], {
+    cwd: project,
+    env: { ...process.env, ASTRO_TELEMETRY_DISABLED: '1' },
+  });
   writeFileSync(stamp, sources);
 }
 
@@ -58,5 +78,7 @@ function hashOf(files) {
 
 function filesIn(folder) {
   if (!existsSync(folder)) return [];
-  return readdirSync(folder, { withFileTypes: true }).flatMap((one) => (one.isDirectory() ? filesIn(join(folder, one.name)) : [join(folder, one.name)])).sort();
+  return readdirSync(folder, { withFileTypes: true })
+    .flatMap((one) => (one.isDirectory() ? filesIn(join(folder, one.name)) : [join(folder, one.name)]))
+    .sort();
 }

@@ -12,7 +12,11 @@ export async function settleRegisterPort(folder) {
 /** The stand-in beside the application, as an outside service would be; it ends with whoever began it. */
 export function serveRegister(project, env) {
   return new Promise((started, failed) => {
-    const child = fork(join(project, 'demo', 'name-register.ts'), [], { cwd: project, execArgv: ['--import', 'tsx'], env: { ...process.env, ...env } });
+    const child = fork(join(project, 'demo', 'name-register.ts'), [], {
+      cwd: project,
+      execArgv: ['--import', 'tsx'],
+      env: { ...process.env, ...env },
+    });
     child.once('message', () => started(child));
     child.once('exit', (code) => failed(new Error(`The plant-name register ended with ${code}`)));
   });

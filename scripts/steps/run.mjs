@@ -9,7 +9,9 @@ export async function step(words, work) {
   process.stdout.write(`• ${words} …`);
   try {
     const done = await work();
-    process.stdout.write(` ${done === 'skipped' ? 'already done' : `${((Date.now() - began) / 1000).toFixed(1)} s`}\n`);
+    process.stdout.write(
+      ` ${done === 'skipped' ? 'already done' : `${((Date.now() - began) / 1000).toFixed(1)} s`}\n`,
+    );
     return done;
   } catch (error) {
     process.stdout.write(' failed\n');
@@ -23,15 +25,22 @@ export function run(command, args, options = {}) {
   return new Promise((resolve, reject) => {
     const child = spawn(command, args, { stdio: loud ? 'inherit' : ['ignore', 'pipe', 'pipe'], ...rest });
     let output = '';
-    for (const stream of [child.stdout, child.stderr]) stream?.on('data', (data) => (output = (output + data).slice(-20_000)));
+    for (const stream of [child.stdout, child.stderr])
+      stream?.on('data', (data) => (output = (output + data).slice(-20_000)));
     child.on('error', reject);
-    child.on('close', (code) => (code === 0 ? resolve(output) : reject(new Error(`${command} ${args.slice(0, 3).join(' ')} ended with ${code}\n${output}`))));
+    child.on('close', (code) =>
+      code === 0
+        ? resolve(output)
+        : reject(new Error(`${command} ${args.slice(0, 3).join(' ')} ended with ${code}\n${output}`)),
+    );
   });
 }
 
 /** PostgreSQL refuses to run as root, so root runs it as the user its package makes. */
 export function asPostgres(command, args, options = {}) {
-  return root ? run('runuser', ['-u', 'postgres', '--', command, ...args], { cwd: '/', ...options }) : run(command, args, options);
+  return root
+    ? run('runuser', ['-u', 'postgres', '--', command, ...args], { cwd: '/', ...options })
+    : run(command, args, options);
 }
 
 export const succeeds = (command, args) => spawnSync(command, args, { stdio: 'ignore' }).status === 0;

@@ -15,7 +15,12 @@ export interface Problem {
   readonly status: number;
   readonly code: string;
   readonly facts?: Facts;
-  readonly issues?: readonly { readonly code: string; readonly path: readonly (string | number)[]; readonly facts: Facts; readonly sentence: string }[];
+  readonly issues?: readonly {
+    readonly code: string;
+    readonly path: readonly (string | number)[];
+    readonly facts: Facts;
+    readonly sentence: string;
+  }[];
   /** Under which a fault stands in the log. */
   readonly reference?: string;
 }
@@ -57,7 +62,13 @@ export interface SubmissionData {
   readonly sentAt: string | null;
   readonly recordId: string | null;
   readonly earlierAnswers: Answers | null;
-  readonly events: readonly { readonly kind: string; readonly step: number | null; readonly by: string; readonly word: string; readonly at: string }[];
+  readonly events: readonly {
+    readonly kind: string;
+    readonly step: number | null;
+    readonly by: string;
+    readonly word: string;
+    readonly at: string;
+  }[];
 }
 
 export interface SubmissionSummary {
@@ -75,7 +86,13 @@ export interface SubmissionSummary {
 }
 
 export interface HomeData {
-  readonly forms: readonly { readonly id: string; readonly key: string; readonly title: string; readonly area: string; readonly steps: number }[];
+  readonly forms: readonly {
+    readonly id: string;
+    readonly key: string;
+    readonly title: string;
+    readonly area: string;
+    readonly steps: number;
+  }[];
   readonly mine: readonly SubmissionSummary[];
 }
 
@@ -85,7 +102,16 @@ export interface ApprovalsData {
 }
 
 export interface FormsData {
-  readonly forms: readonly { readonly id: string; readonly title: string; readonly area: string; readonly owner: string; readonly mine: boolean; readonly release: number | null; readonly edited: boolean; readonly updatedAt: string }[];
+  readonly forms: readonly {
+    readonly id: string;
+    readonly title: string;
+    readonly area: string;
+    readonly owner: string;
+    readonly mine: boolean;
+    readonly release: number | null;
+    readonly edited: boolean;
+    readonly updatedAt: string;
+  }[];
 }
 
 export interface WorkbenchData {
@@ -94,7 +120,12 @@ export interface WorkbenchData {
   readonly design: FormDesign;
   readonly version: number;
   readonly updatedAt: string;
-  readonly releases: readonly { readonly number: number; readonly at: string; readonly by: string; readonly edited: boolean }[];
+  readonly releases: readonly {
+    readonly number: number;
+    readonly at: string;
+    readonly by: string;
+    readonly edited: boolean;
+  }[];
   readonly tables: readonly Table[];
   readonly lists: readonly ChoiceList[];
   readonly people: readonly PersonName[];
@@ -108,7 +139,15 @@ export interface CopiedFrom {
 }
 
 export interface TablesData {
-  readonly tables: readonly { readonly id: string; readonly key: string; readonly label: string; readonly columns: number; readonly records: number; readonly parent: string | null; readonly linked: CopiedFrom | null }[];
+  readonly tables: readonly {
+    readonly id: string;
+    readonly key: string;
+    readonly label: string;
+    readonly columns: number;
+    readonly records: number;
+    readonly parent: string | null;
+    readonly linked: CopiedFrom | null;
+  }[];
   /** Whether who asks may make tables of sheets. */
   readonly mayImport: boolean;
 }
@@ -143,17 +182,33 @@ export interface OneRecordData {
   readonly table: Table;
   readonly record: RecordData;
   readonly related: readonly { readonly table: Table; readonly rows: readonly RecordData[] }[];
-  readonly history: readonly { readonly change: string; readonly by: string; readonly at: string; readonly submission: string | null }[];
+  readonly history: readonly {
+    readonly change: string;
+    readonly by: string;
+    readonly at: string;
+    readonly submission: string | null;
+  }[];
 }
 
 /** What a check would say of the records there are: counted, not to be said in SQL, or not worth waiting for. */
 export type CheckImpact =
-  | { readonly t: 'counted'; readonly records: number; readonly broken: number; readonly examples: readonly string[] }
+  | {
+      readonly t: 'counted';
+      readonly records: number;
+      readonly broken: number;
+      readonly examples: readonly string[];
+    }
   | { readonly t: 'unknown' | 'too-long' };
 
 /** How tables refer to one another. */
 export interface TablePicture {
-  readonly tables: readonly { readonly key: string; readonly label: string; readonly records: number; readonly columns: number; readonly title: readonly string[] }[];
+  readonly tables: readonly {
+    readonly key: string;
+    readonly label: string;
+    readonly records: number;
+    readonly columns: number;
+    readonly title: readonly string[];
+  }[];
   /** By keys of tables; the label is that of the column. */
   readonly references: readonly { readonly from: string; readonly to: string; readonly label: string }[];
 }

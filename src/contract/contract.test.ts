@@ -7,22 +7,41 @@ import { formDesign } from './stored/form-design';
 
 describe('what is stored has the shape the core reads', () => {
   it('takes the sample designs as they are', () => {
-    for (const design of [treatmentRequest, plantIntake, bedInspection]) expect(formDesign.parse(design)).toEqual(design);
+    for (const design of [treatmentRequest, plantIntake, bedInspection])
+      expect(formDesign.parse(design)).toEqual(design);
   });
 
   it('takes unfinished drafts, and refuses what no interface of ours writes', () => {
     const unfinished = { ...treatmentRequest, title: '', sections: [{ id: 'qs', title: '', questions: [] }] };
     expect(formDesign.safeParse(unfinished).success).toBe(true);
-    for (const wrong of [{ ...treatmentRequest, extra: 1 }, { ...treatmentRequest, format: 2 }, { ...treatmentRequest, sections: [] }, { ...treatmentRequest, table: { ...treatmentRequest.table, id: 'x' } },
-      { ...unfinished, sections: [{ id: 'qs', title: '', questions: [{ id: 'q1', key: 'a', label: '', hint: '', required: true, kind: 'telepathy' }] }] }]) expect(formDesign.safeParse(wrong).success).toBe(false);
+    for (const wrong of [
+      { ...treatmentRequest, extra: 1 },
+      { ...treatmentRequest, format: 2 },
+      { ...treatmentRequest, sections: [] },
+      { ...treatmentRequest, table: { ...treatmentRequest.table, id: 'x' } },
+      {
+        ...unfinished,
+        sections: [
+          {
+            id: 'qs',
+            title: '',
+            questions: [{ id: 'q1', key: 'a', label: '', hint: '', required: true, kind: 'telepathy' }],
+          },
+        ],
+      },
+    ])
+      expect(formDesign.safeParse(wrong).success).toBe(false);
   });
 
   it('keeps typed text of any kind, and bounds its length and the names it stands under', () => {
     expect(answers.parse(full)).toEqual(full);
     expect(answers.safeParse({ ...full, values: { q: 'x'.repeat(50_000) } }).success).toBe(false);
-    for (const name of ['', 'a b', 'a\u0000', '__proto__ x', 'x'.repeat(61)]) expect(answers.safeParse({ ...full, values: { [name]: 'x' } }).success).toBe(false);
+    for (const name of ['', 'a b', 'a\u0000', '__proto__ x', 'x'.repeat(61)])
+      expect(answers.safeParse({ ...full, values: { [name]: 'x' } }).success).toBe(false);
     expect(answers.safeParse({ ...full, values: { q: 1 } }).success).toBe(false);
-    expect(answers.safeParse({ ...full, rows: { g: [{ id: 'r1', cells: { c: null } }] } }).success).toBe(true);
+    expect(answers.safeParse({ ...full, rows: { g: [{ id: 'r1', cells: { c: null } }] } }).success).toBe(
+      true,
+    );
   });
 });
 
@@ -34,12 +53,22 @@ describe('requests', () => {
     expect(newForm.safeParse({ id, title: '   ' }).success).toBe(false);
     expect(pageOfRecords.parse({})).toEqual({ sort: 'number', order: 'down', page: 1 });
     expect(pageOfRecords.safeParse({ page: '0' }).success).toBe(false);
-    expect(decideSubmission.safeParse({ key: id, version: 1, decision: 'maybe', word: '' }).success).toBe(false);
+    expect(decideSubmission.safeParse({ key: id, version: 1, decision: 'maybe', word: '' }).success).toBe(
+      false,
+    );
     expect(saveDraft.safeParse({ form: id, version: -1, answers: full }).success).toBe(false);
   });
 
   it('name only topics there are', () => {
-    expect(['forms', 'lists', `table:${id}`, `submission:${id}`].every((topic) => liveTopic.safeParse(topic).success)).toBe(true);
-    expect(['person:x', `person:${id}`, 'table:', 'everything', `table:${id}; drop`].some((topic) => liveTopic.safeParse(topic).success)).toBe(false);
+    expect(
+      ['forms', 'lists', `table:${id}`, `submission:${id}`].every(
+        (topic) => liveTopic.safeParse(topic).success,
+      ),
+    ).toBe(true);
+    expect(
+      ['person:x', `person:${id}`, 'table:', 'everything', `table:${id}; drop`].some(
+        (topic) => liveTopic.safeParse(topic).success,
+      ),
+    ).toBe(false);
   });
 });

@@ -12,15 +12,26 @@ export const readImpact = z.object({ must: z.string().min(1).max(4_000), on: z.s
 export const releaseForm = z.object({ version }).strict();
 export const saveDraft = z.object({ form: z.uuid(), version, answers }).strict();
 export const sendSubmission = z.object({ key: z.uuid(), version }).strict();
-export const decideSubmission = z.object({ key: z.uuid(), version, decision: z.enum(['approve', 'send-back', 'decline']), word: z.string().max(limits.word) }).strict();
+export const decideSubmission = z
+  .object({
+    key: z.uuid(),
+    version,
+    decision: z.enum(['approve', 'send-back', 'decline']),
+    word: z.string().max(limits.word),
+  })
+  .strict();
 export const withdrawSubmission = z.object({ key: z.uuid(), version }).strict();
 
-export const searchLookup = z.object({ q: z.string().max(limits.label).default(''), submission: z.uuid().optional() }).strict();
-export const pageOfRecords = z.object({
-  sort: z.string().max(60).default('number'),
-  order: z.enum(['up', 'down']).default('down'),
-  page: z.coerce.number().int().min(1).max(100_000).default(1),
-}).strict();
+export const searchLookup = z
+  .object({ q: z.string().max(limits.label).default(''), submission: z.uuid().optional() })
+  .strict();
+export const pageOfRecords = z
+  .object({
+    sort: z.string().max(60).default('number'),
+    order: z.enum(['up', 'down']).default('down'),
+    page: z.coerce.number().int().min(1).max(100_000).default(1),
+  })
+  .strict();
 
 export const exportAs = z.object({ as: z.enum(['csv', 'xlsx', 'json', 'package', 'sql']) }).strict();
 

@@ -11,13 +11,33 @@ const label = z.string().trim().min(1).max(limits.label);
 const name = z.string().trim().min(1).max(200);
 
 const address = z.discriminatedUnion('t', [
-  z.object({ t: z.literal('database'), host: name.regex(/^[A-Za-z0-9.:_-]+$/), port: z.number().int().min(1).max(65_535), database: name.max(63), user: name.max(63) }).strict(),
-  z.object({ t: z.literal('list'), url: z.string().trim().max(2_000), header: z.string().trim().max(100).regex(/^[A-Za-z0-9-]*$/) }).strict(),
+  z
+    .object({
+      t: z.literal('database'),
+      host: name.regex(/^[A-Za-z0-9.:_-]+$/),
+      port: z.number().int().min(1).max(65_535),
+      database: name.max(63),
+      user: name.max(63),
+    })
+    .strict(),
+  z
+    .object({
+      t: z.literal('list'),
+      url: z.string().trim().max(2_000),
+      header: z
+        .string()
+        .trim()
+        .max(100)
+        .regex(/^[A-Za-z0-9-]*$/),
+    })
+    .strict(),
 ]);
 
 const version = z.number().int().min(0).max(2_000_000_000);
 /** Without a secret the one that is kept stays. `version` is 0 for a new source. */
-export const keepSource = z.object({ version, label, address, secret: z.string().max(2_000).nullable() }).strict();
+export const keepSource = z
+  .object({ version, label, address, secret: z.string().max(2_000).nullable() })
+  .strict();
 const every = z.union(refreshChoices.map((minutes) => z.literal(minutes)));
 /** The tables by `schema.table`; of a list, nothing. */
 export const linkTables = z.object({ tables: z.array(z.string().max(200)).max(100), every }).strict();
@@ -26,7 +46,13 @@ export const followSource = z.object({ table: z.string().max(200) }).strict();
 export const changeLink = z.object({ every }).strict();
 
 export interface SourcesData {
-  readonly sources: readonly { readonly id: string; readonly label: string; readonly address: SourceAddress; readonly tables: readonly string[]; readonly failing: number }[];
+  readonly sources: readonly {
+    readonly id: string;
+    readonly label: string;
+    readonly address: SourceAddress;
+    readonly tables: readonly string[];
+    readonly failing: number;
+  }[];
   readonly mayAdminister: boolean;
 }
 
@@ -39,12 +65,31 @@ export interface SourceData {
   readonly version: number;
   readonly mayAdminister: boolean;
   /** Tables that are linked to it, as they are here. */
-  readonly linked: readonly { readonly key: string; readonly label: string; readonly every: RefreshEvery; readonly name: string }[];
+  readonly linked: readonly {
+    readonly key: string;
+    readonly label: string;
+    readonly every: RefreshEvery;
+    readonly name: string;
+  }[];
 }
 
 /** What a look into a source found. */
 export type SourceLook =
   | { readonly t: 'failed'; readonly fault: SourceFault }
-  | { readonly t: 'tables'; readonly found: readonly FoundTable[]; readonly linked: readonly LinkedThere[]; readonly tables: readonly Table[] }
+  | {
+      readonly t: 'tables';
+      readonly found: readonly FoundTable[];
+      readonly linked: readonly LinkedThere[];
+      readonly tables: readonly Table[];
+    }
   /** The first entries, as texts in the order of the table's columns. Null when nothing tells entries apart. */
-  | { readonly t: 'list'; readonly entries: number; readonly plan: { readonly table: Table; readonly key: string; readonly left: readonly LeftBehind[]; readonly rows: readonly (readonly string[])[] } | null };
+  | {
+      readonly t: 'list';
+      readonly entries: number;
+      readonly plan: {
+        readonly table: Table;
+        readonly key: string;
+        readonly left: readonly LeftBehind[];
+        readonly rows: readonly (readonly string[])[];
+      } | null;
+    };

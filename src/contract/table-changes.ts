@@ -30,5 +30,10 @@ export interface TableDesignData {
   /** Those this person may see: to refer to, and to be told apart from. */
   readonly tables: readonly Table[];
   readonly lists: readonly ChoiceList[];
-  readonly done: readonly { readonly by: string; readonly at: string; readonly base: Table | null; readonly table: Table }[];
+  readonly done: readonly {
+    readonly by: string;
+    readonly at: string;
+    readonly base: Table | null;
+    readonly table: Table;
+  }[];
 }

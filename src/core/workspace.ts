@@ -8,4 +8,9 @@ export const workspaceZone = 'Europe/London';
 const workspaceCalendar: World['calendar'] = { workdays: new Set([1, 2, 3, 4, 5]), holidays: new Set() };
 
 /** What expressions may ask of the world at an ISO date-time of the workspace's zone, in a form that `sender` sends. */
-export const worldAt = (now: string, sender: KnownPerson | null = null): World => ({ today: now.slice(0, 10), now, calendar: workspaceCalendar, sender: sender && personValue(sender) });
+export const worldAt = (now: string, sender: KnownPerson | null = null): World => ({
+  today: now.slice(0, 10),
+  now,
+  calendar: workspaceCalendar,
+  sender: sender && personValue(sender),
+});

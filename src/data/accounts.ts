@@ -8,15 +8,26 @@ import { account, person, session, verification } from './system/schema';
 function makeAccounts() {
   const origin = process.env['SLATE_ORIGIN'] ?? 'http://127.0.0.1:4321';
   return betterAuth({
-    database: drizzleAdapter(appDatabase(), { provider: 'pg', schema: { user: person, session, account, verification } }),
+    database: drizzleAdapter(appDatabase(), {
+      provider: 'pg',
+      schema: { user: person, session, account, verification },
+    }),
     baseURL: origin,
     secret: process.env['SLATE_SECRET'] ?? '',
     trustedOrigins: [origin, origin.replace('127.0.0.1', 'localhost')],
     emailAndPassword: { enabled: true, disableSignUp: true, minPasswordLength: 8, maxPasswordLength: 200 },
     user: { additionalFields: {} },
     session: { expiresIn: 60 * 60 * 24 * 14, updateAge: 60 * 60 * 24 },
-    rateLimit: { enabled: process.env['SLATE_RATE_LIMIT'] !== 'off', window: 60, max: 100, customRules: { '/sign-in/email': { window: 60, max: 20 } } },
-    advanced: { cookiePrefix: 'slate', database: { generateId: () => uuidV7(Date.now(), crypto.getRandomValues(new Uint8Array(10))) } },
+    rateLimit: {
+      enabled: process.env['SLATE_RATE_LIMIT'] !== 'off',
+      window: 60,
+      max: 100,
+      customRules: { '/sign-in/email': { window: 60, max: 20 } },
+    },
+    advanced: {
+      cookiePrefix: 'slate',
+      database: { generateId: () => uuidV7(Date.now(), crypto.getRandomValues(new Uint8Array(10))) },
+    },
     telemetry: { enabled: false },
   });
 }

@@ -11,10 +11,16 @@ export type Tx = Parameters<Parameters<Database['transaction']>[0]>[0];
 const pools = new Map<string, { pool: pg.Pool; db: Database }>();
 
 function connect(url: string | undefined, variable: string, max: number): { pool: pg.Pool; db: Database } {
-  if (url === undefined || url === '') throw new Error(`${variable} is not set; start Tidy Slate with npm start`);
+  if (url === undefined || url === '')
+    throw new Error(`${variable} is not set; start Tidy Slate with npm start`);
   const known = pools.get(url);
   if (known !== undefined) return known;
-  const pool = new pg.Pool({ connectionString: url, max, options: `-c timezone=${workspaceZone}`, application_name: 'tidy-slate' });
+  const pool = new pg.Pool({
+    connectionString: url,
+    max,
+    options: `-c timezone=${workspaceZone}`,
+    application_name: 'tidy-slate',
+  });
   // Without a listener a dropped idle connection ends the process.
   pool.on('error', (error) => log.warn({ error: error.message }, 'an idle database connection was lost'));
   const made = { pool, db: drizzle(pool, { schema }) };
@@ -28,10 +34,12 @@ export const appDatabase = (): Database => connect(process.env['SLATE_APP_URL'],
 export const ownerDatabase = (): Database => connect(process.env['SLATE_OWNER_URL'], 'SLATE_OWNER_URL', 3).db;
 
 /** One connection of the owner role, to be released. */
-export const ownerClient = (): Promise<pg.PoolClient> => connect(process.env['SLATE_OWNER_URL'], 'SLATE_OWNER_URL', 3).pool.connect();
+export const ownerClient = (): Promise<pg.PoolClient> =>
+  connect(process.env['SLATE_OWNER_URL'], 'SLATE_OWNER_URL', 3).pool.connect();
 
 /** A connection of its own, for LISTEN. */
-export const listeningClient = (): pg.Client => new pg.Client({ connectionString: process.env['SLATE_APP_URL'], application_name: 'tidy-slate live' });
+export const listeningClient = (): pg.Client =>
+  new pg.Client({ connectionString: process.env['SLATE_APP_URL'], application_name: 'tidy-slate live' });
 
 export async function closeConnections(): Promise<void> {
   await Promise.all([...pools.values()].map(({ pool }) => pool.end()));

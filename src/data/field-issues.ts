@@ -22,15 +22,22 @@ export function fieldIssue(error: unknown, table: Table | undefined): Issue | nu
   const fault = databaseFault(error);
   if (fault === null || table === undefined) return null;
   const column = columnAt(fault, table);
-  if (column === undefined) return table.linked === null ? null : sourceIssue(fault, table, table.linked.source);
+  if (column === undefined)
+    return table.linked === null ? null : sourceIssue(fault, table, table.linked.source);
   const facts = { label: column.label };
   switch (fault.code) {
-    case '23505': return issue('already-used', [column.id], facts);
-    case '23503': return issue('record-gone', [column.id], facts);
-    case '23502': return issue('required', [column.id], facts);
-    case '23514': return issue('not-a-choice', [column.id], facts);
-    case '22003': return issue('number-too-large', [column.id], facts);
-    default: return null;
+    case '23505':
+      return issue('already-used', [column.id], facts);
+    case '23503':
+      return issue('record-gone', [column.id], facts);
+    case '23502':
+      return issue('required', [column.id], facts);
+    case '23514':
+      return issue('not-a-choice', [column.id], facts);
+    case '22003':
+      return issue('number-too-large', [column.id], facts);
+    default:
+      return null;
   }
 }
 
@@ -39,12 +46,17 @@ function sourceIssue({ code = '', message = '' }: Fault, { label }: Table, sourc
   const facts = { table: label, source };
   if (code === 'TS001') return issue('source-fixed', [], facts);
   if (code === 'TS002') return issue('source-changed', [], facts);
-  if (code.startsWith('08') || code === '28P01' || code === '28000' || code === '57014') return issue('source-silent', [], facts);
-  return code.startsWith('23') || code === '42501' || code.startsWith('22') || code === 'P0001' ? issue('source-refused', [], { ...facts, rule: /constraint "([^"]+)"/.exec(message)?.[1] ?? '' }) : null;
+  if (code.startsWith('08') || code === '28P01' || code === '28000' || code === '57014')
+    return issue('source-silent', [], facts);
+  return code.startsWith('23') || code === '42501' || code.startsWith('22') || code === 'P0001'
+    ? issue('source-refused', [], { ...facts, rule: /constraint "([^"]+)"/.exec(message)?.[1] ?? '' })
+    : null;
 }
 
 function columnAt(fault: Fault, table: Table): Table['columns'][number] | undefined {
   const id = fault.constraint === undefined ? null : columnOfConstraint(fault.constraint);
   // While a change fills a table, an index that will be the column's stands under another name.
-  return table.columns.find((column) => column.id === id || `n${column.id}` === id || column.key === fault.column);
+  return table.columns.find(
+    (column) => column.id === id || `n${column.id}` === id || column.key === fault.column,
+  );
 }

@@ -12,8 +12,21 @@ const MOST = 500;
 type Address = Extract<SourceAddress, { t: 'database' }>;
 
 /** What the user of a source may see of the tables and views of another database, from its own catalogue. Nothing there is changed. */
-export async function introspect(address: Address, password: string): Promise<Result<FoundTable[], SourceFault>> {
-  const client = new pg.Client({ host: address.host, port: address.port, database: address.database, user: address.user, password, connectionTimeoutMillis: PATIENCE, statement_timeout: PATIENCE, query_timeout: PATIENCE * 2, application_name: 'tidy-slate' });
+export async function introspect(
+  address: Address,
+  password: string,
+): Promise<Result<FoundTable[], SourceFault>> {
+  const client = new pg.Client({
+    host: address.host,
+    port: address.port,
+    database: address.database,
+    user: address.user,
+    password,
+    connectionTimeoutMillis: PATIENCE,
+    statement_timeout: PATIENCE,
+    query_timeout: PATIENCE * 2,
+    application_name: 'tidy-slate',
+  });
   // A connection that is lost meanwhile is told by the query that waits.
   client.on('error', () => undefined);
   try {
@@ -60,15 +73,38 @@ async function tablesThere(client: pg.Client): Promise<FoundTable[]> {
     const columns = await columnsOf(client, row.oid);
     const { primaryKey, uniques } = await keysOf(client, row.oid);
     found.push({
-      schema: row.schema, name: row.name, comment: (row.comment ?? '').slice(0, limits.word), isView: row.is_view, records: row.records < 0 ? null : Math.round(row.records), columns, primaryKey, uniques,
-      references: await referencesOf(client, row.oid), rules: row.rules, mayAdd: row.may_add, mayChange: row.may_change,
+      schema: row.schema,
+      name: row.name,
+      comment: (row.comment ?? '').slice(0, limits.word),
+      isView: row.is_view,
+      records: row.records < 0 ? null : Math.round(row.records),
+      columns,
+      primaryKey,
+      uniques,
+      references: await referencesOf(client, row.oid),
+      rules: row.rules,
+      mayAdd: row.may_add,
+      mayChange: row.may_change,
     });
   }
   return found;
 }
 
 async function columnsOf(client: pg.Client, table: number): Promise<FoundColumn[]> {
-  const { rows } = await client.query<{ name: string; type: string; domain: string | null; labels: string[] | null; required: boolean; preset: string | null; generated: boolean; comment: string | null; may_see: boolean; may_add: boolean; may_change: boolean }>(`
+  const { rows } = await client.query<{
+    name: string;
+    type: string;
+    domain: string | null;
+    labels: string[] | null;
+    required: boolean;
+    preset: string | null;
+    generated: boolean;
+    comment: string | null;
+    may_see: boolean;
+    may_add: boolean;
+    may_change: boolean;
+  }>(
+    `
     SELECT a.attname AS name,
       CASE WHEN t.typtype = 'd' THEN format_type(t.typbasetype, t.typtypmod) ELSE format_type(a.atttypid, a.atttypmod) END AS type,
       CASE WHEN t.typtype = 'd' THEN t.typname::text END AS domain,
@@ -76,23 +112,44 @@ async function columnsOf(client: pg.Client, table: number): Promise<FoundColumn[
       a.attnotnull AS required, pg_get_expr(d.adbin, d.adrelid) AS preset, (a.attgenerated <> '' OR a.attidentity = 'a') AS generated, col_description(a.attrelid, a.attnum) AS comment,
       has_column_privilege(a.attrelid, a.attnum, 'SELECT') AS may_see, has_column_privilege(a.attrelid, a.attnum, 'INSERT') AS may_add, has_column_privilege(a.attrelid, a.attnum, 'UPDATE') AS may_change
     FROM pg_attribute a JOIN pg_type t ON t.oid = a.atttypid LEFT JOIN pg_attrdef d ON d.adrelid = a.attrelid AND d.adnum = a.attnum
-    WHERE a.attrelid = $1::oid AND a.attnum > 0 AND NOT a.attisdropped ORDER BY a.attnum`, [table]);
-  return rows.map(({ may_see: maySee, may_add: mayAdd, may_change: mayChange, comment, ...row }) => ({ ...row, comment: (comment ?? '').slice(0, limits.word), maySee, mayAdd, mayChange }));
+    WHERE a.attrelid = $1::oid AND a.attnum > 0 AND NOT a.attisdropped ORDER BY a.attnum`,
+    [table],
+  );
+  return rows.map(({ may_see: maySee, may_add: mayAdd, may_change: mayChange, comment, ...row }) => ({
+    ...row,
+    comment: (comment ?? '').slice(0, limits.word),
+    maySee,
+    mayAdd,
+    mayChange,
+  }));
 }
 
 /** Of the columns of a constraint or index, their names in order. */
-const NAMES = (numbers: string, of: string): string => `ARRAY(SELECT a.attname::text FROM unnest(${numbers}) WITH ORDINALITY AS n (number, place) JOIN pg_attribute a ON a.attrelid = ${of} AND a.attnum = n.number ORDER BY n.place)`;
+const NAMES = (numbers: string, of: string): string =>
+  `ARRAY(SELECT a.attname::text FROM unnest(${numbers}) WITH ORDINALITY AS n (number, place) JOIN pg_attribute a ON a.attrelid = ${of} AND a.attnum = n.number ORDER BY n.place)`;
 
-async function keysOf(client: pg.Client, table: number): Promise<{ primaryKey: string[]; uniques: string[][] }> {
-  const { rows } = await client.query<{ first: boolean; names: string[] }>(`
+async function keysOf(
+  client: pg.Client,
+  table: number,
+): Promise<{ primaryKey: string[]; uniques: string[][] }> {
+  const { rows } = await client.query<{ first: boolean; names: string[] }>(
+    `
     SELECT i.indisprimary AS first, ${NAMES('i.indkey::int2[]', 'i.indrelid')} AS names FROM pg_index i
-    WHERE i.indrelid = $1::oid AND i.indisunique AND i.indisvalid AND i.indpred IS NULL AND i.indexprs IS NULL ORDER BY i.indisprimary DESC, i.indexrelid`, [table]);
-  return { primaryKey: rows.find(({ first }) => first)?.names ?? [], uniques: rows.filter(({ first }) => !first).map(({ names }) => names) };
+    WHERE i.indrelid = $1::oid AND i.indisunique AND i.indisvalid AND i.indpred IS NULL AND i.indexprs IS NULL ORDER BY i.indisprimary DESC, i.indexrelid`,
+    [table],
+  );
+  return {
+    primaryKey: rows.find(({ first }) => first)?.names ?? [],
+    uniques: rows.filter(({ first }) => !first).map(({ names }) => names),
+  };
 }
 
 async function referencesOf(client: pg.Client, table: number): Promise<FoundReference[]> {
-  const { rows } = await client.query<FoundReference>(`
+  const { rows } = await client.query<FoundReference>(
+    `
     SELECT ${NAMES('k.conkey', 'k.conrelid')} AS columns, n.nspname AS schema, c.relname AS table, ${NAMES('k.confkey', 'k.confrelid')} AS "to"
-    FROM pg_constraint k JOIN pg_class c ON c.oid = k.confrelid JOIN pg_namespace n ON n.oid = c.relnamespace WHERE k.conrelid = $1::oid AND k.contype = 'f' ORDER BY k.conname`, [table]);
+    FROM pg_constraint k JOIN pg_class c ON c.oid = k.confrelid JOIN pg_namespace n ON n.oid = c.relnamespace WHERE k.conrelid = $1::oid AND k.contype = 'f' ORDER BY k.conname`,
+    [table],
+  );
   return rows;
 }

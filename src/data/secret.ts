@@ -8,7 +8,8 @@ const [NONCE, TAG] = [12, 16];
 
 function key(): Buffer {
   const secret = process.env['SLATE_SECRET'];
-  if (secret === undefined || secret === '') throw new Error('SLATE_SECRET is not set; start Tidy Slate with npm start');
+  if (secret === undefined || secret === '')
+    throw new Error('SLATE_SECRET is not set; start Tidy Slate with npm start');
   return Buffer.from(hkdfSync('sha256', secret, '', 'tidy slate: secrets of sources', 32));
 }
 
@@ -22,7 +23,9 @@ export function sealed(secret: string, about: string): Buffer {
 /** Null when it was sealed under another key, for something else, or changed since. */
 export function unsealed(bytes: Buffer, about: string): string | null {
   try {
-    const decipher = createDecipheriv('aes-256-gcm', key(), bytes.subarray(0, NONCE)).setAAD(Buffer.from(about)).setAuthTag(bytes.subarray(NONCE, NONCE + TAG));
+    const decipher = createDecipheriv('aes-256-gcm', key(), bytes.subarray(0, NONCE))
+      .setAAD(Buffer.from(about))
+      .setAuthTag(bytes.subarray(NONCE, NONCE + TAG));
     return Buffer.concat([decipher.update(bytes.subarray(NONCE + TAG)), decipher.final()]).toString('utf8');
   } catch {
     return null;

@@ -17,18 +17,29 @@ export interface Asking {
 }
 
 /** Carries out `work` as the application role. A refusal rolls everything back. */
-export function asPerson<T>(asking: Asking, work: (tx: Tx) => Promise<Result<T, Refusal>>): Promise<Result<T, Refusal>> {
+export function asPerson<T>(
+  asking: Asking,
+  work: (tx: Tx) => Promise<Result<T, Refusal>>,
+): Promise<Result<T, Refusal>> {
   return run(appDatabase(), asking, work);
 }
 
 /** As the owner role, for changing tables. */
-export function asOwner<T>(asking: Asking, work: (tx: Tx) => Promise<Result<T, Refusal>>): Promise<Result<T, Refusal>> {
+export function asOwner<T>(
+  asking: Asking,
+  work: (tx: Tx) => Promise<Result<T, Refusal>>,
+): Promise<Result<T, Refusal>> {
   return run(ownerDatabase(), asking, work);
 }
 
 /** Adds to what the current transaction says of itself. */
 export async function nowAsking(tx: Tx, asking: Partial<Asking>): Promise<void> {
-  await tx.execute(sql`SELECT ${sql.join(Object.entries(asking).map(([key, value]) => sql`set_config(${`slate.${key}`}, ${value}, true)`), sql`, `)}`);
+  await tx.execute(
+    sql`SELECT ${sql.join(
+      Object.entries(asking).map(([key, value]) => sql`set_config(${`slate.${key}`}, ${value}, true)`),
+      sql`, `,
+    )}`,
+  );
 }
 
 class RolledBack extends Error {
@@ -61,20 +72,33 @@ const IN_FLIGHT = 4 << 20;
 const dialect = new PgDialect();
 
 /** As the owner role, with a way to copy many rows: both on one connection, so that all of it is one transaction. */
-export async function asOwnerCopying<T>(asking: Asking, work: (tx: Tx, copy: CopyInto) => Promise<Result<T, Refusal>>): Promise<Result<T, Refusal>> {
+export async function asOwnerCopying<T>(
+  asking: Asking,
+  work: (tx: Tx, copy: CopyInto) => Promise<Result<T, Refusal>>,
+): Promise<Result<T, Refusal>> {
   const client = await ownerClient();
   try {
-    return await run(drizzle(client, { schema }), asking, (tx) => work(tx, (statement) => client.query(copyFrom(dialect.sqlToQuery(statement).sql, { highWaterMark: IN_FLIGHT }))));
+    return await run(drizzle(client, { schema }), asking, (tx) =>
+      work(tx, (statement) =>
+        client.query(copyFrom(dialect.sqlToQuery(statement).sql, { highWaterMark: IN_FLIGHT })),
+      ),
+    );
   } finally {
     client.release();
   }
 }
 
 /** As the owner role, what COPY gives of a query, streamed to `take`. */
-export async function asOwnerCopyingOut(asking: Asking, statement: SQL, take: (bytes: Readable) => Promise<void>): Promise<void> {
+export async function asOwnerCopyingOut(
+  asking: Asking,
+  statement: SQL,
+  take: (bytes: Readable) => Promise<void>,
+): Promise<void> {
   const client = await ownerClient();
   try {
-    await run(drizzle(client, { schema }), asking, async () => ok(await take(client.query(copyTo(dialect.sqlToQuery(statement).sql)))));
+    await run(drizzle(client, { schema }), asking, async () =>
+      ok(await take(client.query(copyTo(dialect.sqlToQuery(statement).sql)))),
+    );
   } finally {
     client.release();
   }
@@ -84,7 +108,12 @@ export async function asOwnerCopyingOut(asking: Asking, statement: SQL, take: (b
  * As the owner role, two transactions on one connection: what the first put into temporary tables is there for the second. Nobody else does both
  * for the same `alone` meanwhile; null when somebody is at it.
  */
-export async function asOwnerInSteps<A, T>(asking: Asking, alone: string, first: (tx: Tx, copy: CopyInto) => Promise<Result<A, Refusal>>, second: (tx: Tx, given: A) => Promise<Result<T, Refusal>>): Promise<Result<T, Refusal> | null> {
+export async function asOwnerInSteps<A, T>(
+  asking: Asking,
+  alone: string,
+  first: (tx: Tx, copy: CopyInto) => Promise<Result<A, Refusal>>,
+  second: (tx: Tx, given: A) => Promise<Result<T, Refusal>>,
+): Promise<Result<T, Refusal> | null> {
   const client = await ownerClient();
   const db = drizzle(client, { schema });
   const lock = sql`hashtext('slate steps'), hashtext(${alone})`;
@@ -92,7 +121,11 @@ export async function asOwnerInSteps<A, T>(asking: Asking, alone: string, first:
     const { rows } = await db.execute<{ alone: boolean }>(sql`SELECT pg_try_advisory_lock(${lock}) AS alone`);
     if (rows[0]?.alone !== true) return null;
     try {
-      const given = await run(db, asking, (tx) => first(tx, (statement) => client.query(copyFrom(dialect.sqlToQuery(statement).sql, { highWaterMark: IN_FLIGHT }))));
+      const given = await run(db, asking, (tx) =>
+        first(tx, (statement) =>
+          client.query(copyFrom(dialect.sqlToQuery(statement).sql, { highWaterMark: IN_FLIGHT })),
+        ),
+      );
       return given.ok ? await run(db, asking, (tx) => second(tx, given.value)) : given;
     } finally {
       await db.execute(sql`SELECT pg_advisory_unlock(${lock})`).catch(() => undefined);
@@ -110,7 +143,11 @@ export async function outsideTransaction(statement: SQL): Promise<void> {
 
 const LOST_RACES = new Set(['40001', '40P01', '55P03']);
 
-async function run<T>(db: Database, asking: Asking, work: (tx: Tx) => Promise<Result<T, Refusal>>): Promise<Result<T, Refusal>> {
+async function run<T>(
+  db: Database,
+  asking: Asking,
+  work: (tx: Tx) => Promise<Result<T, Refusal>>,
+): Promise<Result<T, Refusal>> {
   try {
     return await db.transaction(async (tx) => {
       await nowAsking(tx, asking);

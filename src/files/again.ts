@@ -12,18 +12,23 @@ export type Reopen = (sheet: string, signal?: AbortSignal) => AsyncGenerator<She
 const BATCH = 1_000;
 
 /** Sheets by the names `profiled` gives them. CSV is streamed anew each time; the sheets of a workbook are laid down once in `folder`, a row to a line. */
-export async function reopened(files: readonly GivenFile[], folder: string, signal?: AbortSignal): Promise<Reopen> {
+export async function reopened(
+  files: readonly GivenFile[],
+  folder: string,
+  signal?: AbortSignal,
+): Promise<Reopen> {
   const known = new Map<string, (signal?: AbortSignal) => AsyncGenerator<SheetRows>>();
-  for (const file of files) for await (const sheet of sheetsOf(file, signal)) {
-    const name = freeName(sheet.name, [...known.keys()]);
-    if (sheet.from === 'csv') {
-      known.set(name, (stop) => csvRows(file.path, stop));
-      continue;
+  for (const file of files)
+    for await (const sheet of sheetsOf(file, signal)) {
+      const name = freeName(sheet.name, [...known.keys()]);
+      if (sheet.from === 'csv') {
+        known.set(name, (stop) => csvRows(file.path, stop));
+        continue;
+      }
+      const path = join(folder, `sheet-${known.size}`);
+      await laidDown(sheet.rows, path);
+      known.set(name, () => taken(path));
     }
-    const path = join(folder, `sheet-${known.size}`);
-    await laidDown(sheet.rows, path);
-    known.set(name, () => taken(path));
-  }
   return (name, stop) => known.get(name)?.(stop) ?? nothing();
 }
 

@@ -13,7 +13,9 @@ const SNIFFED = 200_000;
  * A file in which none does has one column.
  */
 export function delimiterOf(text: string): string {
-  const scored = DELIMITERS.map((delimiter) => ({ delimiter, score: evenness(text, delimiter) })).sort((a, b) => b.score - a.score);
+  const scored = DELIMITERS.map((delimiter) => ({ delimiter, score: evenness(text, delimiter) })).sort(
+    (a, b) => b.score - a.score,
+  );
   return scored[0] !== undefined && scored[0].score > 0 ? scored[0].delimiter : ',';
 }
 
@@ -31,9 +33,14 @@ function evenness(text: string, delimiter: string): number {
  * What is written as CSV is, our own scan reads; from the first row that is not, the library does, which knows more ways. Rows hold until the
  * next are asked for.
  */
-export async function* csvRows(path: string, signal?: AbortSignal, given?: string): AsyncGenerator<SheetRows> {
+export async function* csvRows(
+  path: string,
+  signal?: AbortSignal,
+  given?: string,
+): AsyncGenerator<SheetRows> {
   const rows = new CsvRows(given);
-  for await (const piece of utf8Pieces(path, await encodingOf(path), () => rows.rest, signal)) yield* rows.of(piece);
+  for await (const piece of utf8Pieces(path, await encodingOf(path), () => rows.rest, signal))
+    yield* rows.of(piece);
   yield* rows.end();
 }
 
@@ -69,7 +76,8 @@ class CsvRows {
       yield* this.library.of(this.rest, last);
       this.rest = Buffer.alloc(0);
     }
-    if (this.rest.length > fileLimits.cell * 4) throw new RefusedFile('cell-too-long', { most: fileLimits.cell, row: this.number + 1 });
+    if (this.rest.length > fileLimits.cell * 4)
+      throw new RefusedFile('cell-too-long', { most: fileLimits.cell, row: this.number + 1 });
   }
 
   private sniffed(): Written {
@@ -84,7 +92,10 @@ class LibraryRows {
   private readonly decoder = new TextDecoder();
   private rest = '';
 
-  constructor(written: Written, private number: number) {
+  constructor(
+    written: Written,
+    private number: number,
+  ) {
     this.parser = new Papa.Parser({ quoteChar: '"', escapeChar: '"', ...written });
   }
 
@@ -96,14 +107,18 @@ class LibraryRows {
     guard(data, this.number);
     if (data.length > 0) yield { numbers: data.map((_, i) => this.number + i + 1), rows: data };
     this.number += data.length;
-    if (this.rest.length > fileLimits.cell * 4) throw new RefusedFile('cell-too-long', { most: fileLimits.cell, row: this.number + 1 });
+    if (this.rest.length > fileLimits.cell * 4)
+      throw new RefusedFile('cell-too-long', { most: fileLimits.cell, row: this.number + 1 });
   }
 }
 
 function guard(rows: readonly (readonly string[])[], before: number): void {
   rows.forEach((row, i) => {
-    if (row.length > fileLimits.columns) throw new RefusedFile('too-many-columns', { most: fileLimits.columns, row: before + i + 1 });
-    for (const cell of row) if (cell.length > fileLimits.cell) throw new RefusedFile('cell-too-long', { most: fileLimits.cell, row: before + i + 1 });
+    if (row.length > fileLimits.columns)
+      throw new RefusedFile('too-many-columns', { most: fileLimits.columns, row: before + i + 1 });
+    for (const cell of row)
+      if (cell.length > fileLimits.cell)
+        throw new RefusedFile('cell-too-long', { most: fileLimits.cell, row: before + i + 1 });
   });
 }
 

@@ -44,7 +44,10 @@ function lastWhole(bytes: Buffer): number {
   for (let back = 1; back <= Math.min(4, bytes.length); back++) {
     const byte = bytes[bytes.length - back] ?? 0;
     if (byte < 0x80) return bytes.length;
-    if (byte >= 0xc0) return byte >= (back < 2 ? 0xc0 : back < 3 ? 0xe0 : back < 4 ? 0xf0 : 0xff) ? bytes.length - back : bytes.length;
+    if (byte >= 0xc0)
+      return byte >= (back < 2 ? 0xc0 : back < 3 ? 0xe0 : back < 4 ? 0xf0 : 0xff)
+        ? bytes.length - back
+        : bytes.length;
   }
   return bytes.length;
 }
@@ -57,7 +60,12 @@ const [PIECE, BEFORE] = [1 << 20, 1 << 16];
  * one before, `rest`, and holds until the next is asked for. The next is read meanwhile; two rooms serve the whole file, for a new one for each
  * megabyte would keep the engine busy clearing them away.
  */
-export async function* utf8Pieces(path: string, encoding: Encoding, rest: () => Buffer, signal?: AbortSignal): AsyncGenerator<Buffer> {
+export async function* utf8Pieces(
+  path: string,
+  encoding: Encoding,
+  rest: () => Buffer,
+  signal?: AbortSignal,
+): AsyncGenerator<Buffer> {
   const decoder = encoding === 'utf-8' ? null : new TextDecoder(encoding);
   const file = await open(path);
   let [room, other] = [Buffer.allocUnsafeSlow(BEFORE + PIECE), Buffer.allocUnsafeSlow(BEFORE + PIECE)];
@@ -72,7 +80,8 @@ export async function* utf8Pieces(path: string, encoding: Encoding, rest: () => 
       reading = file.read(other, BEFORE, PIECE);
       // Whoever stops early does not wait for it.
       reading.catch(() => undefined);
-      if (piece.length > left.length) yield first && piece.subarray(0, 3).equals(MARK) ? piece.subarray(3) : piece;
+      if (piece.length > left.length)
+        yield first && piece.subarray(0, 3).equals(MARK) ? piece.subarray(3) : piece;
       if (bytesRead === 0) return;
       [room, other] = [other, room];
     }
@@ -85,7 +94,8 @@ export async function* utf8Pieces(path: string, encoding: Encoding, rest: () => 
 /** What was left, and then what was read into a room. */
 function begunWith(left: Buffer, room: Buffer, read: number, decoder: TextDecoder | null): Buffer {
   const fresh = room.subarray(BEFORE, BEFORE + read);
-  if (decoder !== null) return Buffer.concat([left, Buffer.from(decoder.decode(fresh, { stream: read > 0 }))]);
+  if (decoder !== null)
+    return Buffer.concat([left, Buffer.from(decoder.decode(fresh, { stream: read > 0 }))]);
   if (left.length > BEFORE) return Buffer.concat([left, fresh]);
   left.copy(room, BEFORE - left.length);
   return room.subarray(BEFORE - left.length, BEFORE + read);

@@ -23,52 +23,99 @@ async function rowsOf(given: { path: string; name: string }): Promise<readonly (
   for await (const sheet of sheetsOf(given)) for await (const some of sheet.rows) rows.push(...some.rows);
   return rows;
 }
-const faultOf = (work: Promise<unknown>): Promise<unknown> => work.then(() => null, (error: unknown) => (error instanceof RefusedFile ? error.fault : error));
+const faultOf = (work: Promise<unknown>): Promise<unknown> =>
+  work.then(
+    () => null,
+    (error: unknown) => (error instanceof RefusedFile ? error.fault : error),
+  );
 
 describe('CSV in the wild', () => {
   const spectrum = join(import.meta.dirname, '../../node_modules/csv-spectrum');
   // What the package says of `location_coordinates` is not what its file holds.
-  it.each(readdirSync(join(spectrum, 'csvs')).map((name) => name.replace('.csv', '')).filter((name) => name !== 'location_coordinates'))('%s', async (name) => {
-    const wanted = JSON.parse(readFileSync(join(spectrum, 'json', `${name}.json`), 'utf8')) as Record<string, string>[];
+  it.each(
+    readdirSync(join(spectrum, 'csvs'))
+      .map((name) => name.replace('.csv', ''))
+      .filter((name) => name !== 'location_coordinates'),
+  )('%s', async (name) => {
+    const wanted = JSON.parse(readFileSync(join(spectrum, 'json', `${name}.json`), 'utf8')) as Record<
+      string,
+      string
+    >[];
     const [header = [], ...rows] = await rowsOf({ path: join(spectrum, 'csvs', `${name}.csv`), name });
-    expect(rows.filter((row) => row.length > 1).map((row) => Object.fromEntries(header.map((key, i) => [key, row[i]])))).toEqual(wanted);
+    expect(
+      rows
+        .filter((row) => row.length > 1)
+        .map((row) => Object.fromEntries(header.map((key, i) => [key, row[i]]))),
+    ).toEqual(wanted);
   });
 
   it('reads any table back as it was written', async () => {
-    const cell = fc.string({ unit: fc.constantFrom('a', 'é', '"', ',', ';', '\n', ' ', '🌿', '1', "'", '\t') }).filter((text) => !text.includes('\r'));
-    await fc.assert(fc.asyncProperty(fc.array(fc.tuple(cell, cell, cell), { minLength: 2, maxLength: 30 }), async (table) => {
-      const text = Papa.unparse([['one', 'two', 'three'], ...table] as string[][], { quotes: true, newline: '\n' });
-      expect((await rowsOf(file(text))).slice(1)).toEqual(table);
-    }), { numRuns: 60 });
+    const cell = fc
+      .string({ unit: fc.constantFrom('a', 'é', '"', ',', ';', '\n', ' ', '🌿', '1', "'", '\t') })
+      .filter((text) => !text.includes('\r'));
+    await fc.assert(
+      fc.asyncProperty(
+        fc.array(fc.tuple(cell, cell, cell), { minLength: 2, maxLength: 30 }),
+        async (table) => {
+          const text = Papa.unparse([['one', 'two', 'three'], ...table] as string[][], {
+            quotes: true,
+            newline: '\n',
+          });
+          expect((await rowsOf(file(text))).slice(1)).toEqual(table);
+        },
+      ),
+      { numRuns: 60 },
+    );
   });
 
-  it.each(['utf-8', 'utf-8 with a mark', 'utf-16le', 'windows-1252'])('reads %s the same, wherever a piece of the file ends', async (encoding) => {
-    const letters = encoding === 'windows-1252' ? 'é€ß' : 'é漢🌿';
-    const table = Array.from({ length: 30_000 }, (_, i) => [`${letters.repeat((i * 7) % 5)}${i}`, i % 3 === 0 ? `a "${letters}"\nb` : 'x'.repeat((i * 13) % 60), i % 11 === 0 ? '' : String(i)]);
-    const text = Papa.unparse([['one', 'two', 'three'], ...table], { newline: '\r\n' });
-    const bytes = encoding === 'utf-16le' ? Buffer.from(`\ufeff${text}`, 'utf16le') : encoding === 'windows-1252' ? Buffer.from(text.replaceAll('€', '\u0080'), 'latin1') : Buffer.from(encoding === 'utf-8' ? text : `\ufeff${text}`);
-    expect(bytes.length).toBeGreaterThan(1 << 20);
-    const [header, ...rows] = await rowsOf(file(bytes));
-    expect(header).toEqual(['one', 'two', 'three']);
-    expect(JSON.stringify(rows) === JSON.stringify(table)).toBe(true);
-  });
+  it.each(['utf-8', 'utf-8 with a mark', 'utf-16le', 'windows-1252'])(
+    'reads %s the same, wherever a piece of the file ends',
+    async (encoding) => {
+      const letters = encoding === 'windows-1252' ? 'é€ß' : 'é漢🌿';
+      const table = Array.from({ length: 30_000 }, (_, i) => [
+        `${letters.repeat((i * 7) % 5)}${i}`,
+        i % 3 === 0 ? `a "${letters}"\nb` : 'x'.repeat((i * 13) % 60),
+        i % 11 === 0 ? '' : String(i),
+      ]);
+      const text = Papa.unparse([['one', 'two', 'three'], ...table], { newline: '\r\n' });
+      const bytes =
+        encoding === 'utf-16le'
+          ? Buffer.from(`\ufeff${text}`, 'utf16le')
+          : encoding === 'windows-1252'
+            ? Buffer.from(text.replaceAll('€', '\u0080'), 'latin1')
+            : Buffer.from(encoding === 'utf-8' ? text : `\ufeff${text}`);
+      expect(bytes.length).toBeGreaterThan(1 << 20);
+      const [header, ...rows] = await rowsOf(file(bytes));
+      expect(header).toEqual(['one', 'two', 'three']);
+      expect(JSON.stringify(rows) === JSON.stringify(table)).toBe(true);
+    },
+  );
 
   it('goes on with rows that are written in other ways than CSV is', async () => {
     const text = `one,two\n1,2\n"a" b,3\n4,"x, ""y""\nz"\n"5" ,6\n7,8`;
     expect(await rowsOf(file(text))).toEqual(Papa.parse(text, { delimiter: ',', newline: '\n' }).data);
     const long = `${'n,text\n'.repeat(60_000)}"a" b,3\n${'4,"x, y"\n'.repeat(60_000)}`;
-    expect(JSON.stringify(await rowsOf(file(long))) === JSON.stringify(Papa.parse(long, { delimiter: ',', newline: '\n' }).data.slice(0, -1))).toBe(true);
+    expect(
+      JSON.stringify(await rowsOf(file(long))) ===
+        JSON.stringify(Papa.parse(long, { delimiter: ',', newline: '\n' }).data.slice(0, -1)),
+    ).toBe(true);
   });
 
   it('finds the sign between cells', () => {
-    expect(['a;b\n1,5;2,25\n', 'a\tb\n1\t2', 'a|b\n1|2', 'a,b\n"1;2;3",4\n5,6', 'one\ntwo\n'].map(delimiterOf)).toEqual([';', '\t', '|', ',', ',']);
+    expect(
+      ['a;b\n1,5;2,25\n', 'a\tb\n1\t2', 'a|b\n1|2', 'a,b\n"1;2;3",4\n5,6', 'one\ntwo\n'].map(delimiterOf),
+    ).toEqual([';', '\t', '|', ',', ',']);
   });
 
   it('finds how letters are encoded', async () => {
     const text = 'Straße;Größe\nÄpfel;ç\n';
     const wide = Buffer.from(text, 'utf16le');
     const given: [Buffer, string][] = [
-      [Buffer.from(text), 'utf-8'], [Buffer.from(`\ufeff${text}`), 'utf-8'], [Buffer.from(text, 'latin1'), 'windows-1252'], [Buffer.concat([Buffer.from([0xff, 0xfe]), wide]), 'utf-16le'], [wide, 'utf-16le'],
+      [Buffer.from(text), 'utf-8'],
+      [Buffer.from(`\ufeff${text}`), 'utf-8'],
+      [Buffer.from(text, 'latin1'), 'windows-1252'],
+      [Buffer.concat([Buffer.from([0xff, 0xfe]), wide]), 'utf-16le'],
+      [wide, 'utf-16le'],
       [Buffer.concat([Buffer.from([0xfe, 0xff]), Buffer.from(wide).swap16()]), 'utf-16be'],
     ];
     for (const [content, encoding] of given) {
@@ -79,10 +126,22 @@ describe('CSV in the wild', () => {
   });
 
   it('reads rows that lie across the pieces a file is streamed in', async () => {
-    const lines = Array.from({ length: 60_000 }, (_, i) => `${i},"Größe, row ""${i}""\nnext",🌿 ${'x'.repeat(i % 50)}`);
+    const lines = Array.from(
+      { length: 60_000 },
+      (_, i) => `${i},"Größe, row ""${i}""\nnext",🌿 ${'x'.repeat(i % 50)}`,
+    );
     const rows = await rowsOf(file(`n,text,leaf\n${lines.join('\n')}`));
     expect(rows).toHaveLength(60_001);
-    expect(rows.slice(1).every((row, i) => row[0] === String(i) && row[1] === `Größe, row "${i}"\nnext` && row[2] === `🌿 ${'x'.repeat(i % 50)}`)).toBe(true);
+    expect(
+      rows
+        .slice(1)
+        .every(
+          (row, i) =>
+            row[0] === String(i) &&
+            row[1] === `Größe, row "${i}"\nnext` &&
+            row[2] === `🌿 ${'x'.repeat(i % 50)}`,
+        ),
+    ).toBe(true);
   });
 });
 
@@ -91,7 +150,15 @@ describe('workbooks', () => {
     const book = new ExcelJS.Workbook();
     const sheet = book.addWorksheet('Beds');
     sheet.addRow(['Code', 'Area', 'On', 'At', 'Open', 'Sum', 'Share']);
-    sheet.addRow(['007', 18.5, new Date(Date.UTC(2026, 10, 23)), new Date(Date.UTC(1899, 11, 30, 14, 30)), true, { formula: 'B2*2', result: 37 }, 0.125]);
+    sheet.addRow([
+      '007',
+      18.5,
+      new Date(Date.UTC(2026, 10, 23)),
+      new Date(Date.UTC(1899, 11, 30, 14, 30)),
+      true,
+      { formula: 'B2*2', result: 37 },
+      0.125,
+    ]);
     sheet.getCell('C2').numFmt = 'dd/mm/yyyy';
     sheet.getCell('D2').numFmt = 'hh:mm';
     sheet.getCell('G2').numFmt = '0.0%';
@@ -101,7 +168,15 @@ describe('workbooks', () => {
     await book.xlsx.writeFile(path);
     expect(await rowsOf({ path, name: 'book.xlsx' })).toEqual([
       ['Code', 'Area', 'On', 'At', 'Open', 'Sum', 'Share'],
-      ['007', { kind: 'number', text: '18.5' }, { kind: 'date', text: '2026-11-23' }, { kind: 'time', text: '14:30:00' }, { kind: 'yes-no', text: 'true' }, { kind: 'number', text: '37' }, '12.5%'],
+      [
+        '007',
+        { kind: 'number', text: '18.5' },
+        { kind: 'date', text: '2026-11-23' },
+        { kind: 'time', text: '14:30:00' },
+        { kind: 'yes-no', text: 'true' },
+        { kind: 'number', text: '37' },
+        '12.5%',
+      ],
       ['G4'],
     ]);
   });
@@ -110,8 +185,14 @@ describe('workbooks', () => {
 describe('files made to harm', () => {
   it('are refused with a word, before they take the memory', async () => {
     expect(await faultOf(rowsOf(file('')))).toBe('empty');
-    expect(await faultOf(rowsOf(file(Buffer.from([0x89, 0x50, 0x4e, 0x47, 13, 10, 26, 10, 0, 0, 0, 13, 0, 1, 2, 3]))))).toBe('unknown-format');
-    expect(await faultOf(rowsOf(file(Buffer.from([0xd0, 0xcf, 0x11, 0xe0, 0xa1, 0xb1]))))).toBe('protected-workbook');
+    expect(
+      await faultOf(
+        rowsOf(file(Buffer.from([0x89, 0x50, 0x4e, 0x47, 13, 10, 26, 10, 0, 0, 0, 13, 0, 1, 2, 3]))),
+      ),
+    ).toBe('unknown-format');
+    expect(await faultOf(rowsOf(file(Buffer.from([0xd0, 0xcf, 0x11, 0xe0, 0xa1, 0xb1]))))).toBe(
+      'protected-workbook',
+    );
     expect(await faultOf(rowsOf(file('PK\u0003\u0004 and no more')))).toBe('broken-workbook');
     expect(await faultOf(rowsOf(file(`${'a,'.repeat(1_000_000)}b\n1,2\n`)))).toBe('too-many-columns');
     expect(await faultOf(rowsOf(file(`a,b\n1,"${'x'.repeat(6_000_000)}`)))).toBe('cell-too-long');

@@ -42,7 +42,8 @@ async function textIn(path: string, wanted: string): Promise<string> {
   const zip = await yauzl.openPromise(path, { autoClose: false });
   try {
     for await (const entry of zip.eachEntry()) {
-      if (entry.fileName === wanted) for await (const piece of await zip.openReadStreamPromise(entry)) pieces.push(piece as Buffer);
+      if (entry.fileName === wanted)
+        for await (const piece of await zip.openReadStreamPromise(entry)) pieces.push(piece as Buffer);
     }
   } finally {
     zip.close();
@@ -54,7 +55,11 @@ async function textIn(path: string, wanted: string): Promise<string> {
 export type ResourceRows = (path: string) => AsyncGenerator<(string | null)[][]>;
 
 /** Lays the resources down in `folder`, and gives their rows as often as they are wanted. */
-export async function unpacked([file]: readonly GivenFile[], paths: readonly string[], folder: string): Promise<ResourceRows> {
+export async function unpacked(
+  [file]: readonly GivenFile[],
+  paths: readonly string[],
+  folder: string,
+): Promise<ResourceRows> {
   const places = new Map<string, string>();
   const zip = await yauzl.openPromise(file?.path ?? '', { autoClose: false });
   try {
@@ -72,5 +77,8 @@ export async function unpacked([file]: readonly GivenFile[], paths: readonly str
 
 async function* rowsIn(place: string | undefined): AsyncGenerator<(string | null)[][]> {
   if (place === undefined) throw new RefusedFile('broken-package');
-  for await (const { rows } of csvRows(place, undefined, ',')) yield rows.filter((row) => row.length > 1 || row[0] !== '').map((row) => row.map((cell) => (cell === '' ? null : fused(String(cell)))));
+  for await (const { rows } of csvRows(place, undefined, ','))
+    yield rows
+      .filter((row) => row.length > 1 || row[0] !== '')
+      .map((row) => row.map((cell) => (cell === '' ? null : fused(String(cell)))));
 }

@@ -2,7 +2,10 @@ import type { FileFault } from '../core/wording/file-sentence';
 
 /** Thrown while a file is streamed, for a stream has no other way to end early; whoever reads the file turns it into a refusal. */
 export class RefusedFile extends Error {
-  constructor(readonly fault: FileFault, readonly facts: Readonly<Record<string, string | number>> = {}) {
+  constructor(
+    readonly fault: FileFault,
+    readonly facts: Readonly<Record<string, string | number>> = {},
+  ) {
     super(fault);
   }
 }

@@ -39,7 +39,12 @@ export class ScanRoom {
   /** Room for a cell more than there are. */
   reserve(cells: number): void {
     if (cells < this.starts.length) return;
-    [this.starts, this.ends, this.a, this.b] = [larger(this.starts), larger(this.ends), larger(this.a), larger(this.b)];
+    [this.starts, this.ends, this.a, this.b] = [
+      larger(this.starts),
+      larger(this.ends),
+      larger(this.a),
+      larger(this.b),
+    ];
   }
 
   endRow(row: number, cells: number): void {
@@ -59,7 +64,13 @@ function larger(list: Int32Array): Int32Array {
  * ends them (RFC 4180). All signs that matter are single bytes, which never stand within another letter. `last`: nothing follows, so the text
  * ends the last row. `rowsBefore` is for what is refused.
  */
-export function scan(bytes: Buffer, written: Written, last: boolean, rowsBefore: number, room = new ScanRoom()): Scan {
+export function scan(
+  bytes: Buffer,
+  written: Written,
+  last: boolean,
+  rowsBefore: number,
+  room = new ScanRoom(),
+): Scan {
   return new Scanner(bytes, written, last, rowsBefore, room).rows();
 }
 
@@ -78,8 +89,18 @@ class Scanner {
   /** How many cells stand before the row. */
   private before = 0;
 
-  constructor(private readonly bytes: Buffer, { delimiter, newline }: Written, private readonly last: boolean, private readonly rowsBefore: number, private readonly room: ScanRoom) {
-    [this.between, this.ending, this.wide] = [delimiter.charCodeAt(0), newline === '\n' ? FEED : RETURN, newline === '\r\n'];
+  constructor(
+    private readonly bytes: Buffer,
+    { delimiter, newline }: Written,
+    private readonly last: boolean,
+    private readonly rowsBefore: number,
+    private readonly room: ScanRoom,
+  ) {
+    [this.between, this.ending, this.wide] = [
+      delimiter.charCodeAt(0),
+      newline === '\n' ? FEED : RETURN,
+      newline === '\r\n',
+    ];
     this.slice = sliceOf(bytes);
   }
 
@@ -91,10 +112,12 @@ class Scanner {
       const after = bytes[this.at] === QUOTE ? this.quoted() : this.plain();
       if (after === 'cell') continue;
       this.guardRow();
-      if (after === 'stuck' || after === 'unknown') return { scanned: this.scanned(), rest, stuck: after === 'stuck' };
+      if (after === 'stuck' || after === 'unknown')
+        return { scanned: this.scanned(), rest, stuck: after === 'stuck' };
       rest = this.at;
       this.endRow();
-      if (after === 'end' || (!this.last && rest === bytes.length)) return { scanned: this.scanned(), rest, stuck: false };
+      if (after === 'end' || (!this.last && rest === bytes.length))
+        return { scanned: this.scanned(), rest, stuck: false };
     }
   }
 
@@ -107,7 +130,7 @@ class Scanner {
     const { starts, ends, a: ofA, b: ofB } = this.room;
     const size = bytes.length;
     let { at, count } = this;
-    for (const most = starts.length; count < most; ) {
+    for (const most = starts.length; count < most;) {
       const start = at;
       let a = A_BEGINS;
       let b = B_BEGINS;
@@ -195,12 +218,17 @@ class Scanner {
 
   /** Only a row that is as long as a cell may be can have a cell that is longer. */
   private guardRow(): void {
-    const { count, before, room: { starts, ends } } = this;
+    const {
+      count,
+      before,
+      room: { starts, ends },
+    } = this;
     if (count - before > fileLimits.columns) throw this.refused('too-many-columns', fileLimits.columns);
     if ((ends[count - 1] ?? 0) - (starts[before] ?? 0) <= fileLimits.cell) return;
     for (let i = before; i < count; i++) {
       const [start = 0, end = 0] = [starts[i], ends[i]];
-      if (end - start > fileLimits.cell && this.slice(start, end).length > fileLimits.cell) throw this.refused('cell-too-long', fileLimits.cell);
+      if (end - start > fileLimits.cell && this.slice(start, end).length > fileLimits.cell)
+        throw this.refused('cell-too-long', fileLimits.cell);
     }
   }
 
@@ -212,7 +240,16 @@ class Scanner {
   private scanned(): Scanned {
     const { before: count } = this;
     const { rowStarts, starts, ends, a, b } = this.room;
-    return { bytes: this.bytes, slice: this.slice, rowStarts: rowStarts.subarray(0, this.rowsFound + 1), starts: starts.subarray(0, count), ends: ends.subarray(0, count), a: a.subarray(0, count), b: b.subarray(0, count), unquoted: this.unquoted };
+    return {
+      bytes: this.bytes,
+      slice: this.slice,
+      rowStarts: rowStarts.subarray(0, this.rowsFound + 1),
+      starts: starts.subarray(0, count),
+      ends: ends.subarray(0, count),
+      a: a.subarray(0, count),
+      b: b.subarray(0, count),
+      unquoted: this.unquoted,
+    };
   }
 }
 

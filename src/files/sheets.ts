@@ -31,7 +31,8 @@ async function formatOf({ path }: GivenFile): Promise<Format> {
     const head = buffer.subarray(0, bytesRead);
     if (bytesRead === 0) throw new RefusedFile('empty');
     if (head.subarray(0, 4).equals(Buffer.from('PK\u0003\u0004'))) return 'xlsx';
-    if (head.subarray(0, 4).equals(Buffer.from([0xd0, 0xcf, 0x11, 0xe0]))) throw new RefusedFile('protected-workbook');
+    if (head.subarray(0, 4).equals(Buffer.from([0xd0, 0xcf, 0x11, 0xe0])))
+      throw new RefusedFile('protected-workbook');
     const control = head.filter((byte) => byte < 9 || (byte > 13 && byte < 28)).length;
     const marked = (head[0] === 0xff && head[1] === 0xfe) || (head[0] === 0xfe && head[1] === 0xff);
     if (!marked && control > head.length * 0.6) throw new RefusedFile('unknown-format');
@@ -50,7 +51,8 @@ function emptyHalf(head: Buffer): boolean {
 
 /** The sheets of a file, one after the other. */
 export async function* sheetsOf(file: GivenFile, signal?: AbortSignal): AsyncGenerator<OpenSheet> {
-  if ((await formatOf(file)) === 'csv') yield { name: basename(file.name, extname(file.name)), from: 'csv', rows: csvRows(file.path, signal) };
+  if ((await formatOf(file)) === 'csv')
+    yield { name: basename(file.name, extname(file.name)), from: 'csv', rows: csvRows(file.path, signal) };
   else for await (const sheet of xlsxSheets(file.path, signal)) yield { ...sheet, from: 'xlsx' };
 }
 
@@ -58,19 +60,28 @@ export async function* sheetsOf(file: GivenFile, signal?: AbortSignal): AsyncGen
 export type Progress = (rows: number) => void;
 
 /** Reads every sheet once; `headings` are the rows somebody said they stand in, by sheet. Sheets without any rows are left out; of two with the same name the later gets a number. */
-export async function profiled(files: readonly GivenFile[], told: Progress = () => undefined, signal?: AbortSignal, headings: Readonly<Record<string, number>> = {}): Promise<SheetProfile[]> {
+export async function profiled(
+  files: readonly GivenFile[],
+  told: Progress = () => undefined,
+  signal?: AbortSignal,
+  headings: Readonly<Record<string, number>> = {},
+): Promise<SheetProfile[]> {
   const profiles: SheetProfile[] = [];
   let rows = 0;
-  for (const file of files) for await (const sheet of sheetsOf(file, signal)) {
-    const name = freeName(sheet.name, profiles.map((one) => one.name));
-    const profile = new SheetProfile(name, headings[name]);
-    for await (const some of sheet.rows) {
-      profile.add(some);
-      told((rows += countOf(some)));
+  for (const file of files)
+    for await (const sheet of sheetsOf(file, signal)) {
+      const name = freeName(
+        sheet.name,
+        profiles.map((one) => one.name),
+      );
+      const profile = new SheetProfile(name, headings[name]);
+      for await (const some of sheet.rows) {
+        profile.add(some);
+        told((rows += countOf(some)));
+      }
+      profile.end();
+      profiles.push(profile);
     }
-    profile.end();
-    profiles.push(profile);
-  }
   return profiles.filter((one) => one.rows > 0);
 }
 
@@ -86,26 +97,47 @@ export async function withMisses(detection: Detection, files: readonly GivenFile
   const wanted = detection.relations.filter(({ misses }) => misses.length > 0);
   if (wanted.length === 0) return detection;
   const texts = new Map<string, string>();
-  const columns = new Map(detection.sheets.map((sheet) => [sheet.name, new Map(sheet.columns.map(({ name, at }) => [name, at]))]));
+  const columns = new Map(
+    detection.sheets.map((sheet) => [sheet.name, new Map(sheet.columns.map(({ name, at }) => [name, at]))]),
+  );
   const seen: string[] = [];
-  for (const file of files) for await (const sheet of sheetsOf(file)) {
-    const name = freeName(sheet.name, seen);
-    seen.push(name);
-    const of = wanted.filter(({ from }) => from.sheet === name).flatMap(({ from, misses }) => misses.map(({ row }) => ({ row, column: from.column, at: columns.get(name)?.get(from.column) ?? 0 })));
-    const last = of.reduce((most, { row }) => Math.max(most, row), 0);
-    for await (const some of sheet.rows) {
-      for (const { row, column, at } of of) {
-        const cells = rowAt(some, row);
-        if (cells !== undefined) texts.set(`${name}\n${column}\n${row}`, textOf(cells[at]));
+  for (const file of files)
+    for await (const sheet of sheetsOf(file)) {
+      const name = freeName(sheet.name, seen);
+      seen.push(name);
+      const of = wanted
+        .filter(({ from }) => from.sheet === name)
+        .flatMap(({ from, misses }) =>
+          misses.map(({ row }) => ({
+            row,
+            column: from.column,
+            at: columns.get(name)?.get(from.column) ?? 0,
+          })),
+        );
+      const last = of.reduce((most, { row }) => Math.max(most, row), 0);
+      for await (const some of sheet.rows) {
+        for (const { row, column, at } of of) {
+          const cells = rowAt(some, row);
+          if (cells !== undefined) texts.set(`${name}\n${column}\n${row}`, textOf(cells[at]));
+        }
+        // A workbook must be read to its end before its next sheet is.
+        if (sheet.from === 'csv' && lastOf(some) >= last) break;
       }
-      // A workbook must be read to its end before its next sheet is.
-      if (sheet.from === 'csv' && lastOf(some) >= last) break;
     }
-  }
-  return { ...detection, relations: detection.relations.map((one) => ({ ...one, misses: one.misses.map(({ row }) => ({ row, text: texts.get(`${one.from.sheet}\n${one.from.column}\n${row}`) ?? '' })) })) };
+  return {
+    ...detection,
+    relations: detection.relations.map((one) => ({
+      ...one,
+      misses: one.misses.map(({ row }) => ({
+        row,
+        text: texts.get(`${one.from.sheet}\n${one.from.column}\n${row}`) ?? '',
+      })),
+    })),
+  };
 }
 
-const lastOf = (some: SheetRows): number => (some instanceof TextRows ? some.numberOf(some.count - 1) : (some.numbers.at(-1) ?? 0));
+const lastOf = (some: SheetRows): number =>
+  some instanceof TextRows ? some.numberOf(some.count - 1) : (some.numbers.at(-1) ?? 0);
 
 function rowAt(some: SheetRows, row: number): readonly Cell[] | undefined {
   if (some instanceof TextRows) {

@@ -30,14 +30,17 @@ export const exportFormats = ['csv', 'xlsx', 'json'] as const;
 export type ExportFormat = (typeof exportFormats)[number];
 
 export const mediaTypes: Readonly<Record<ExportFormat, string>> = {
-  csv: 'text/csv; charset=utf-8', xlsx: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet', json: 'application/json',
+  csv: 'text/csv; charset=utf-8',
+  xlsx: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
+  json: 'application/json',
 };
 
 export function written(format: ExportFormat, table: TakenOut): AsyncGenerator<Uint8Array> {
   return { csv: csv, xlsx: xlsx, json: json }[format](table);
 }
 
-const heading = ({ label, unit, kind }: Column): string => (unit === '' || kind === 'money' ? label : `${label} (${unit})`);
+const heading = ({ label, unit, kind }: Column): string =>
+  unit === '' || kind === 'money' ? label : `${label} (${unit})`;
 
 /** What a spreadsheet would take for a formula gets an apostrophe before it, which our own import takes away again. */
 /** And back: what `defused` put before it is taken away. */
@@ -56,15 +59,26 @@ function plain(column: Column, cell: string | boolean | null): string {
 
 /** With a mark at its beginning, by which spreadsheets know that it is UTF-8. */
 async function* csv({ columns, rows }: TakenOut): AsyncGenerator<Uint8Array> {
-  yield Buffer.from(`\ufeff${Papa.unparse([['Number', ...columns.map((column) => defused(heading(column)))]])}\r\n`);
-  for await (const some of rows) if (some.length > 0) yield Buffer.from(`${Papa.unparse(some.map(({ number, cells }) => [number, ...columns.map((column, i) => plain(column, cells[i] ?? null))]))}\r\n`);
+  yield Buffer.from(
+    `\ufeff${Papa.unparse([['Number', ...columns.map((column) => defused(heading(column)))]])}\r\n`,
+  );
+  for await (const some of rows)
+    if (some.length > 0)
+      yield Buffer.from(
+        `${Papa.unparse(some.map(({ number, cells }) => [number, ...columns.map((column, i) => plain(column, cells[i] ?? null))]))}\r\n`,
+      );
 }
 
 /** An array of objects by column key; numbers are texts, for JSON's own would lose digits. */
 async function* json({ columns, rows }: TakenOut): AsyncGenerator<Uint8Array> {
   let between = '[\n';
   for await (const some of rows) {
-    const lines = some.map(({ number, cells }) => JSON.stringify({ number, ...Object.fromEntries(columns.map((column, i) => [column.key, cells[i] ?? null])) }));
+    const lines = some.map(({ number, cells }) =>
+      JSON.stringify({
+        number,
+        ...Object.fromEntries(columns.map((column, i) => [column.key, cells[i] ?? null])),
+      }),
+    );
     if (lines.length === 0) continue;
     yield Buffer.from(between + lines.join(',\n'));
     between = ',\n';
@@ -76,9 +90,14 @@ async function* xlsx({ name, columns, rows }: TakenOut): AsyncGenerator<Uint8Arr
   const out = new PassThrough();
   const book = new ExcelJS.stream.xlsx.WorkbookWriter({ stream: out, useStyles: true });
   const sheet = book.addWorksheet(name.replace(/[*?:\\/[\]]/g, ' ').slice(0, 31) || 'Records');
-  sheet.columns = [{ header: 'Number' }, ...columns.map((column) => ({ header: heading(column), style: { numFmt: formatOf(column) } }))];
+  sheet.columns = [
+    { header: 'Number' },
+    ...columns.map((column) => ({ header: heading(column), style: { numFmt: formatOf(column) } })),
+  ];
   const filled = (async () => {
-    for await (const some of rows) for (const { number, cells } of some) sheet.addRow([number, ...columns.map((column, i) => typed(column, cells[i] ?? null))]).commit();
+    for await (const some of rows)
+      for (const { number, cells } of some)
+        sheet.addRow([number, ...columns.map((column, i) => typed(column, cells[i] ?? null))]).commit();
     sheet.commit();
     await book.commit();
   })();
@@ -91,17 +110,24 @@ function formatOf({ kind, decimals }: Column): string {
   if (kind === 'date') return 'yyyy-mm-dd';
   if (kind === 'date-time') return 'yyyy-mm-dd hh:mm';
   if (kind === 'time') return 'hh:mm';
-  return kinds[kind].type.t === 'number' && (decimals ?? 0) > 0 ? `0.${'0'.repeat(decimals ?? 0)}` : 'General';
+  return kinds[kind].type.t === 'number' && (decimals ?? 0) > 0
+    ? `0.${'0'.repeat(decimals ?? 0)}`
+    : 'General';
 }
 
 /** Texts go as texts, so nothing in them is ever a formula. Numbers of up to fifteen digits are what a workbook can hold. */
 function typed(column: Column, cell: string | boolean | null): string | number | boolean | Date | null {
   if (cell === null || typeof cell === 'boolean') return cell;
   switch (kinds[column.kind].type.t) {
-    case 'number': return cell.replace(/\D/g, '').length > 15 ? cell : Number(cell);
-    case 'date': case 'date-time': return new Date(`${cell.replace(' ', 'T')}${cell.length > 10 ? 'Z' : 'T00:00:00Z'}`);
-    case 'time': return new Date(`1899-12-30T${cell}Z`);
-    default: return column.kind === 'choice' ? kinds.choice.show(cell, column) : cell;
+    case 'number':
+      return cell.replace(/\D/g, '').length > 15 ? cell : Number(cell);
+    case 'date':
+    case 'date-time':
+      return new Date(`${cell.replace(' ', 'T')}${cell.length > 10 ? 'Z' : 'T00:00:00Z'}`);
+    case 'time':
+      return new Date(`1899-12-30T${cell}Z`);
+    default:
+      return column.kind === 'choice' ? kinds.choice.show(cell, column) : cell;
   }
 }
 
@@ -110,10 +136,18 @@ export const refusedRowsCsv = (headings: readonly string[], rows: readonly (read
   `\ufeff${Papa.unparse([[WHAT_IS_WRONG, ...headings].map(defused), ...rows.map((row) => row.map(defused))])}\r\n`;
 
 /** A Data Package as a zip archive, made as it goes out: its descriptor, and the rows of each resource as CSV. */
-export function zipped(descriptor: DataPackage, rowsOf: (resource: DataPackage['resources'][number]) => AsyncIterable<readonly (readonly (string | null)[])[]>): AsyncGenerator<Uint8Array> {
+export function zipped(
+  descriptor: DataPackage,
+  rowsOf: (
+    resource: DataPackage['resources'][number],
+  ) => AsyncIterable<readonly (readonly (string | null)[])[]>,
+): AsyncGenerator<Uint8Array> {
   const zip = new yazl.ZipFile();
   zip.addBuffer(Buffer.from(JSON.stringify(descriptor, null, 2)), DESCRIPTOR);
-  for (const resource of descriptor.resources) zip.addReadStreamLazy(resource.path, (ready) => ready(null, Readable.from(packagedCsv(resource.slateTable, rowsOf(resource)))));
+  for (const resource of descriptor.resources)
+    zip.addReadStreamLazy(resource.path, (ready) =>
+      ready(null, Readable.from(packagedCsv(resource.slateTable, rowsOf(resource)))),
+    );
   zip.end();
   return chunksOf(zip.outputStream);
 }
@@ -121,11 +155,22 @@ export function zipped(descriptor: DataPackage, rowsOf: (resource: DataPackage['
 export const DESCRIPTOR = 'datapackage.json';
 
 /** Only texts can be taken for formulas; numbers stay what Table Schema calls numbers. */
-async function* packagedCsv(table: Table, rows: AsyncIterable<readonly (readonly (string | null)[])[]>): AsyncGenerator<Uint8Array> {
+async function* packagedCsv(
+  table: Table,
+  rows: AsyncIterable<readonly (readonly (string | null)[])[]>,
+): AsyncGenerator<Uint8Array> {
   const keys = packagedKeys(table);
-  const texts = new Set([...table.columns, ...table.retired].filter(({ kind }) => kinds[kind].type.t === 'text').map(({ key }) => keys.indexOf(key)));
+  const texts = new Set(
+    [...table.columns, ...table.retired]
+      .filter(({ kind }) => kinds[kind].type.t === 'text')
+      .map(({ key }) => keys.indexOf(key)),
+  );
   yield Buffer.from(`${keys.join(',')}\r\n`);
-  for await (const some of rows) if (some.length > 0) yield Buffer.from(`${Papa.unparse(some.map((row) => row.map((cell, i) => (texts.has(i) ? defused(cell ?? '') : (cell ?? '')))))}\r\n`);
+  for await (const some of rows)
+    if (some.length > 0)
+      yield Buffer.from(
+        `${Papa.unparse(some.map((row) => row.map((cell, i) => (texts.has(i) ? defused(cell ?? '') : (cell ?? '')))))}\r\n`,
+      );
 }
 
 async function* chunksOf(stream: NodeJS.ReadableStream): AsyncGenerator<Uint8Array> {

@@ -14,8 +14,15 @@ const BATCH = 1_000;
 /** The sheets of an XLSX workbook, one after the other; each is to be read before the next. Of formulas the values, as they were saved. */
 export async function* xlsxSheets(path: string, signal?: AbortSignal): AsyncGenerator<WorkbookSheet> {
   const names = await unpackedSafely(path, signal);
-  if (!names.has('xl/workbook.xml')) throw new RefusedFile(names.has('EncryptedPackage') ? 'protected-workbook' : 'broken-workbook');
-  const reader = new ExcelJS.stream.xlsx.WorkbookReader(path, { worksheets: 'emit', sharedStrings: 'cache', hyperlinks: 'ignore', styles: 'cache', entries: 'emit' });
+  if (!names.has('xl/workbook.xml'))
+    throw new RefusedFile(names.has('EncryptedPackage') ? 'protected-workbook' : 'broken-workbook');
+  const reader = new ExcelJS.stream.xlsx.WorkbookReader(path, {
+    worksheets: 'emit',
+    sharedStrings: 'cache',
+    hyperlinks: 'ignore',
+    styles: 'cache',
+    entries: 'emit',
+  });
   for await (const sheet of reader) {
     signal?.throwIfAborted();
     // The types leave out the name, which the reader knows from the workbook's list.
@@ -27,7 +34,8 @@ export async function* xlsxSheets(path: string, signal?: AbortSignal): AsyncGene
 async function* rowsOf(sheet: AsyncIterable<ExcelJS.Row>): AsyncGenerator<SheetRows> {
   let [numbers, rows]: [number[], Cell[][]] = [[], []];
   for await (const row of sheet) {
-    if (row.cellCount > fileLimits.columns) throw new RefusedFile('too-many-columns', { most: fileLimits.columns, row: row.number });
+    if (row.cellCount > fileLimits.columns)
+      throw new RefusedFile('too-many-columns', { most: fileLimits.columns, row: row.number });
     numbers.push(row.number);
     rows.push(cellsOf(row));
     if (rows.length < BATCH) continue;
@@ -70,7 +78,11 @@ function numberCell(value: number, format: string): Cell {
 function plainDigits(value: number): string | null {
   if (!Number.isFinite(value)) return null;
   const near = Number(value.toPrecision(15));
-  return Number.isInteger(near) && Math.abs(near) < 1e15 ? String(near) : near.toFixed(Math.min(12, Math.max(0, 15 - Math.ceil(Math.log10(Math.abs(near) || 1))))).replace(/\.?0+$/, '');
+  return Number.isInteger(near) && Math.abs(near) < 1e15
+    ? String(near)
+    : near
+        .toFixed(Math.min(12, Math.max(0, 15 - Math.ceil(Math.log10(Math.abs(near) || 1)))))
+        .replace(/\.?0+$/, '');
 }
 
 /** Days and times are kept without a zone, so the parts are those of UTC. */
@@ -78,7 +90,12 @@ function dateCell(value: Date, format: string): NativeCell {
   if (Number.isNaN(value.getTime())) return { kind: 'number', text: '' };
   const rounded = new Date(Math.round(value.getTime() / 1_000) * 1_000).toISOString();
   const [day = '', time = ''] = rounded.slice(0, 19).split('T');
-  if (day === '1899-12-30' || day === '1899-12-31' || /^[^dy]*$/i.test(format.replace(/\[[^\]]*\]|"[^"]*"/g, '')) && format !== '') return { kind: 'time', text: time };
+  if (
+    day === '1899-12-30' ||
+    day === '1899-12-31' ||
+    (/^[^dy]*$/i.test(format.replace(/\[[^\]]*\]|"[^"]*"/g, '')) && format !== '')
+  )
+    return { kind: 'time', text: time };
   return time === '00:00:00' ? { kind: 'date', text: day } : { kind: 'date-time', text: `${day}T${time}` };
 }
 
@@ -94,11 +111,13 @@ export async function unpackedSafely(path: string, signal?: AbortSignal): Promis
     let total = 0;
     for await (const entry of zip.eachEntry()) {
       signal?.throwIfAborted();
-      if (names.add(entry.fileName).size > fileLimits.parts) throw new RefusedFile('too-many-parts', { most: fileLimits.parts });
+      if (names.add(entry.fileName).size > fileLimits.parts)
+        throw new RefusedFile('too-many-parts', { most: fileLimits.parts });
       if (entry.fileName.endsWith('/')) continue;
       for await (const piece of await zip.openReadStreamPromise(entry)) {
         total += (piece as Buffer).length;
-        if (total > fileLimits.unpacked || (total > 50_000_000 && total > zip.fileSize * fileLimits.ratio)) throw new RefusedFile('unpacks-too-large', { most: fileLimits.unpacked });
+        if (total > fileLimits.unpacked || (total > 50_000_000 && total > zip.fileSize * fileLimits.ratio))
+          throw new RefusedFile('unpacks-too-large', { most: fileLimits.unpacked });
       }
     }
     return names;

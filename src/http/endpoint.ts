@@ -15,26 +15,36 @@ interface Endpoint<B, Q> {
   readonly body?: z.ZodType<B>;
   /** The shape of the query string. */
   readonly query?: z.ZodType<Q>;
-  readonly answer: (context: Context, input: { body: B; query: Q; id: string }) => Promise<Result<unknown, Refusal>>;
+  readonly answer: (
+    context: Context,
+    input: { body: B; query: Q; id: string },
+  ) => Promise<Result<unknown, Refusal>>;
 }
 
 interface BytesEndpoint {
   /** The most that may come. */
   readonly most: number;
-  readonly answer: (context: Context, input: { bytes: Buffer; params: Readonly<Record<string, string | undefined>>; id: string }) => Promise<Result<unknown, Refusal>>;
+  readonly answer: (
+    context: Context,
+    input: { bytes: Buffer; params: Readonly<Record<string, string | undefined>>; id: string },
+  ) => Promise<Result<unknown, Refusal>>;
 }
 
 /** The same door for a body of bytes. */
 export function bytesEndpoint({ most, answer }: BytesEndpoint): APIRoute {
-  return (api) => guarded(api, async (context, id) => {
-    const bytes = await boundedBytes(api.request, most);
-    return bytes.ok ? answer(context, { bytes: bytes.value, params: api.params, id }) : bytes;
-  });
+  return (api) =>
+    guarded(api, async (context, id) => {
+      const bytes = await boundedBytes(api.request, most);
+      return bytes.ok ? answer(context, { bytes: bytes.value, params: api.params, id }) : bytes;
+    });
 }
 
 interface DownloadEndpoint<Q> {
   readonly query: z.ZodType<Q>;
-  readonly answer: (context: Context, input: { query: Q; params: Readonly<Record<string, string | undefined>> }) => Promise<Result<{ name: string; type: string; body: AsyncGenerator<Uint8Array> }, Refusal>>;
+  readonly answer: (
+    context: Context,
+    input: { query: Q; params: Readonly<Record<string, string | undefined>> },
+  ) => Promise<Result<{ name: string; type: string; body: AsyncGenerator<Uint8Array> }, Refusal>>;
 }
 
 /** The same door for a file that goes out as it is made. */
@@ -48,7 +58,13 @@ export function downloadEndpoint<Q>({ query, answer }: DownloadEndpoint<Q>): API
       const result = await answer(context, { query: asked.value, params: api.params });
       if (!result.ok) return problem(result.error);
       const { name, type, body } = result.value;
-      return new Response(Readable.toWeb(Readable.from(body)) as ReadableStream, { headers: { 'content-type': type, 'content-disposition': `attachment; filename="${name}"`, 'cache-control': 'no-store' } });
+      return new Response(Readable.toWeb(Readable.from(body)) as ReadableStream, {
+        headers: {
+          'content-type': type,
+          'content-disposition': `attachment; filename="${name}"`,
+          'cache-control': 'no-store',
+        },
+      });
     } catch (error) {
       return fault(logFault(error, api.url.pathname));
     }
@@ -57,20 +73,26 @@ export function downloadEndpoint<Q>({ query, answer }: DownloadEndpoint<Q>): API
 
 /** A door: who asks, the shape of what came, one use case, and its result as JSON or a problem document. */
 export function endpoint<B = null, Q = null>({ body, query, answer }: Endpoint<B, Q>): APIRoute {
-  return (api) => guarded(api, async (context, id) => {
-    const input = await read(api, body, query);
-    return input.ok ? answer(context, { ...input.value, id }) : input;
-  });
+  return (api) =>
+    guarded(api, async (context, id) => {
+      const input = await read(api, body, query);
+      return input.ok ? answer(context, { ...input.value, id }) : input;
+    });
 }
 
-async function guarded(api: APIContext, work: (context: Context, id: string) => Promise<Result<unknown, Refusal>>): Promise<Response> {
+async function guarded(
+  api: APIContext,
+  work: (context: Context, id: string) => Promise<Result<unknown, Refusal>>,
+): Promise<Response> {
   try {
     const id = api.params['id'] ?? '';
     if (id !== '' && !isUuid(id)) return problem(notFound('page'));
     const context = contextOf(api);
     if (context === null) return problem({ kind: 'forbidden', why: 'sign-in' });
     const result = await work(context, id);
-    return result.ok ? Response.json(result.value, { headers: { 'cache-control': 'no-store' } }) : problem(result.error);
+    return result.ok
+      ? Response.json(result.value, { headers: { 'cache-control': 'no-store' } })
+      : problem(result.error);
   } catch (error) {
     return fault(logFault(error, api.url.pathname));
   }
@@ -80,7 +102,11 @@ export function contextOf(api: Pick<APIContext, 'locals'>): Context | null {
   return api.locals.person === null ? null : { person: api.locals.person, now: new Date() };
 }
 
-async function read<B, Q>(api: APIContext, body: z.ZodType<B> | undefined, query: z.ZodType<Q> | undefined): Promise<Result<{ body: B; query: Q }, Refusal>> {
+async function read<B, Q>(
+  api: APIContext,
+  body: z.ZodType<B> | undefined,
+  query: z.ZodType<Q> | undefined,
+): Promise<Result<{ body: B; query: Q }, Refusal>> {
   const asked = query === undefined ? ok(null as Q) : shaped(query, Object.fromEntries(api.url.searchParams));
   if (!asked.ok) return asked;
   const sent = body === undefined ? ok(null as B) : await readBody(api.request, body);
@@ -89,7 +115,8 @@ async function read<B, Q>(api: APIContext, body: z.ZodType<B> | undefined, query
 
 /** Escapes of characters PostgreSQL cannot keep: NUL, and halves of surrogate pairs. */
 const UNKEEPABLE = /\\u0000|\\ud[89a-f]/i;
-const keepable = (_: string, value: unknown): unknown => (typeof value === 'string' ? value.replaceAll('\u0000', '').toWellFormed() : value);
+const keepable = (_: string, value: unknown): unknown =>
+  typeof value === 'string' ? value.replaceAll('\u0000', '').toWellFormed() : value;
 
 async function readBody<B>(request: Request, shape: z.ZodType<B>): Promise<Result<B, Refusal>> {
   const bytes = await boundedBytes(request, limits.requestBytes);
@@ -128,5 +155,15 @@ async function boundedBytes(request: Request, most: number): Promise<Result<Buff
 function shaped<T>(shape: z.ZodType<T>, given: unknown): Result<T, Refusal> {
   const parsed = shape.safeParse(given);
   if (parsed.success) return ok(parsed.data);
-  return fail(invalid(...parsed.error.issues.slice(0, 20).map(({ path, message }) => issue('malformed', path.map((key) => (typeof key === 'symbol' ? '' : key)), { detail: message }))));
+  return fail(
+    invalid(
+      ...parsed.error.issues.slice(0, 20).map(({ path, message }) =>
+        issue(
+          'malformed',
+          path.map((key) => (typeof key === 'symbol' ? '' : key)),
+          { detail: message },
+        ),
+      ),
+    ),
+  );
 }

@@ -23,7 +23,9 @@ export async function liveStream(api: APIContext, topics: readonly string[]): Pr
       const say = (words: string) => {
         if (!left) controller.enqueue(text.encode(words));
       };
-      const followed = await followLive(context, topics, (topic) => say(`event: changed\ndata: ${JSON.stringify({ topic })}\n\n`)).catch((error: unknown) => {
+      const followed = await followLive(context, topics, (topic) =>
+        say(`event: changed\ndata: ${JSON.stringify({ topic })}\n\n`),
+      ).catch((error: unknown) => {
         logFault(error, '/api/live');
         return null;
       });
@@ -39,5 +41,7 @@ export async function liveStream(api: APIContext, topics: readonly string[]): Pr
     cancel: leave,
   });
   api.request.signal.addEventListener('abort', leave);
-  return new Response(body, { headers: { 'content-type': 'text/event-stream', 'cache-control': 'no-store', 'x-accel-buffering': 'no' } });
+  return new Response(body, {
+    headers: { 'content-type': 'text/event-stream', 'cache-control': 'no-store', 'x-accel-buffering': 'no' },
+  });
 }

@@ -5,7 +5,10 @@ import type { Context } from '../use-cases/asking';
 import { contextOf } from './endpoint';
 
 /** First data of a page, by the use case that also serves its endpoint. */
-export async function load<T>(page: Pick<AstroGlobal, 'locals'>, useCase: (context: Context) => Promise<Result<T, Refusal>>): Promise<Result<T, Refusal>> {
+export async function load<T>(
+  page: Pick<AstroGlobal, 'locals'>,
+  useCase: (context: Context) => Promise<Result<T, Refusal>>,
+): Promise<Result<T, Refusal>> {
   const context = contextOf(page);
   return context === null ? fail(forbidden('sign-in')) : useCase(context);
 }

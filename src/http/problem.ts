@@ -3,24 +3,44 @@ import type { Refusal } from '../core/kernel/refusal';
 import { issueSentence } from '../core/wording/issue-sentence';
 import { refusalSentence } from '../core/wording/refusal-sentence';
 
-const statuses: Readonly<Record<Refusal['kind'], number>> = { invalid: 422, 'not-found': 404, forbidden: 403, stale: 409, 'too-large': 413 };
+const statuses: Readonly<Record<Refusal['kind'], number>> = {
+  invalid: 422,
+  'not-found': 404,
+  forbidden: 403,
+  stale: 409,
+  'too-large': 413,
+};
 
 /** A refusal as an RFC 9457 problem document, each issue with its path and sentence. */
 export function problem(refusal: Refusal): Response {
   const signIn = refusal.kind === 'forbidden' && refusal.why === 'sign-in';
   const status = signIn ? 401 : statuses[refusal.kind];
   const body: Problem = {
-    type: `tag:tidy-slate.example,2026:${refusal.kind}`, title: refusalSentence(refusal), status, code: 'why' in refusal ? refusal.why : refusal.kind,
+    type: `tag:tidy-slate.example,2026:${refusal.kind}`,
+    title: refusalSentence(refusal),
+    status,
+    code: 'why' in refusal ? refusal.why : refusal.kind,
     ...(refusal.kind === 'stale' && { facts: refusal.facts }),
-    ...(refusal.kind === 'invalid' && { issues: refusal.issues.map((issue) => ({ ...issue, sentence: issueSentence(issue) })) }),
+    ...(refusal.kind === 'invalid' && {
+      issues: refusal.issues.map((issue) => ({ ...issue, sentence: issueSentence(issue) })),
+    }),
   };
   return problemResponse(body);
 }
 
 /** A fault: nothing of it is told but the reference under which it stands in the log. */
 export function fault(reference: string): Response {
-  return problemResponse({ type: 'tag:tidy-slate.example,2026:fault', title: 'Something went wrong on our side; nothing was changed', status: 500, code: 'fault', reference });
+  return problemResponse({
+    type: 'tag:tidy-slate.example,2026:fault',
+    title: 'Something went wrong on our side; nothing was changed',
+    status: 500,
+    code: 'fault',
+    reference,
+  });
 }
 
 const problemResponse = (body: Problem): Response =>
-  new Response(JSON.stringify(body), { status: body.status, headers: { 'content-type': 'application/problem+json', 'cache-control': 'no-store' } });
+  new Response(JSON.stringify(body), {
+    status: body.status,
+    headers: { 'content-type': 'application/problem+json', 'cache-control': 'no-store' },
+  });

@@ -9,7 +9,10 @@ import { resumeJobs } from '../use-cases/resume-jobs';
 
 /** The process that does what takes long: one for each server, beside it, so that reading a large sheet keeps nobody waiting. */
 const idOf = (payload: unknown, of: Of): string => {
-  const id = typeof payload === 'object' && payload !== null && of in payload ? (payload as Record<string, unknown>)[of] : null;
+  const id =
+    typeof payload === 'object' && payload !== null && of in payload
+      ? (payload as Record<string, unknown>)[of]
+      : null;
   if (typeof id !== 'string' || !isUuid(id)) throw new Error(`a job without its ${of}`);
   return id;
 };
@@ -17,21 +20,38 @@ const idOf = (payload: unknown, of: Of): string => {
 type Of = 'import' | 'change' | 'link';
 
 /** Tries again after a fault, and says so to the owner when it has tried often enough. */
-const job = (of: Of, work: (id: string) => Promise<void>, giveUp: (id: string) => Promise<void>) => async (payload: unknown, { job: { task_identifier: task, attempts, max_attempts: most } }: JobHelpers): Promise<void> => {
-  const id = idOf(payload, of);
-  try {
-    await work(id);
-  } catch (error) {
-    logFault(error, `job ${task}`);
-    if (attempts < most) throw error;
-    await giveUp(id);
-  }
-};
+const job =
+  (of: Of, work: (id: string) => Promise<void>, giveUp: (id: string) => Promise<void>) =>
+  async (
+    payload: unknown,
+    { job: { task_identifier: task, attempts, max_attempts: most } }: JobHelpers,
+  ): Promise<void> => {
+    const id = idOf(payload, of);
+    try {
+      await work(id);
+    } catch (error) {
+      logFault(error, `job ${task}`);
+      if (attempts < most) throw error;
+      await giveUp(id);
+    }
+  };
 
 await resumeJobs();
 const runner = await run({
-  connectionString: process.env['SLATE_OWNER_URL'] ?? '', concurrency: 2, noHandleSignals: true, pollInterval: 2_000, maxPoolSize: 4, logger: new Logger(() => () => undefined),
-  taskList: { 'read-import': job('import', readSheets, giveUpImport), 'try-import': job('import', tryImport, giveUpImport), 'keep-import': job('import', keepImport, giveUpImport), 'change-table': job('change', changeTable, giveUpChange), 'refresh-link': job('link', refreshLink, () => Promise.resolve()), 'due-links': askDueRefreshes },
+  connectionString: process.env['SLATE_OWNER_URL'] ?? '',
+  concurrency: 2,
+  noHandleSignals: true,
+  pollInterval: 2_000,
+  maxPoolSize: 4,
+  logger: new Logger(() => () => undefined),
+  taskList: {
+    'read-import': job('import', readSheets, giveUpImport),
+    'try-import': job('import', tryImport, giveUpImport),
+    'keep-import': job('import', keepImport, giveUpImport),
+    'change-table': job('change', changeTable, giveUpChange),
+    'refresh-link': job('link', refreshLink, () => Promise.resolve()),
+    'due-links': askDueRefreshes,
+  },
   // What is linked is looked at every minute; each table says how often it is refreshed.
   crontab: '* * * * * due-links ?max=1',
 });

@@ -7,9 +7,16 @@ const [PATIENCE, MOST_MB] = [15_000, 20];
 /**
  * Asks a JSON address for its list. It is not followed elsewhere, for its secret would go with it, and what is more than 20 MB is not read to its end.
  */
-export async function fetchList({ url, header }: Extract<SourceAddress, { t: 'list' }>, secret: string): Promise<Result<unknown, SourceFault>> {
+export async function fetchList(
+  { url, header }: Extract<SourceAddress, { t: 'list' }>,
+  secret: string,
+): Promise<Result<unknown, SourceFault>> {
   try {
-    const answer = await fetch(url, { redirect: 'manual', signal: AbortSignal.timeout(PATIENCE), headers: { accept: 'application/json', ...(header !== '' && secret !== '' && { [header]: secret }) } });
+    const answer = await fetch(url, {
+      redirect: 'manual',
+      signal: AbortSignal.timeout(PATIENCE),
+      headers: { accept: 'application/json', ...(header !== '' && secret !== '' && { [header]: secret }) },
+    });
     if (answer.status === 401 || answer.status === 403) return fail(sourceFault('sign-in-refused'));
     if (answer.status === 404 || answer.status === 410) return fail(sourceFault('not-there'));
     if (!answer.ok) return fail(sourceFault('answer-wrong', { status: answer.status }));

@@ -12,6 +12,11 @@ export interface Context {
 }
 
 /** The workspace's date at an instant; the change of clocks is the calendar library's business. */
-export const localTime = (now: Date): string => Temporal.Instant.fromEpochMilliseconds(now.getTime()).toZonedDateTimeISO(workspaceZone).toPlainDateTime().toString({ smallestUnit: 'second' });
+export const localTime = (now: Date): string =>
+  Temporal.Instant.fromEpochMilliseconds(now.getTime())
+    .toZonedDateTimeISO(workspaceZone)
+    .toPlainDateTime()
+    .toString({ smallestUnit: 'second' });
 
-export const designer = (context: Context): Result<Person, Refusal> => (mayDesign(context.person) ? ok(context.person) : fail(forbidden('design')));
+export const designer = (context: Context): Result<Person, Refusal> =>
+  mayDesign(context.person) ? ok(context.person) : fail(forbidden('design'));

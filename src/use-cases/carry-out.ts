@@ -7,7 +7,12 @@ import type { Context } from './asking';
 import { keepRows, type ToKeep } from './keep-rows';
 
 /** Carries out what the path asked for, in the transaction that moved it. */
-export async function carryOut(tx: Tx, context: Context, submission: ToKeep, effects: readonly PathEffect[]): Promise<Result<null, Refusal>> {
+export async function carryOut(
+  tx: Tx,
+  context: Context,
+  submission: ToKeep,
+  effects: readonly PathEffect[],
+): Promise<Result<null, Refusal>> {
   for (const effect of effects) {
     switch (effect.t) {
       case 'ask':
@@ -18,7 +23,8 @@ export async function carryOut(tx: Tx, context: Context, submission: ToKeep, eff
         if (!kept.ok) return kept;
         break;
       }
-      default: return unreachable(effect);
+      default:
+        return unreachable(effect);
     }
   }
   return ok(null);

@@ -9,9 +9,32 @@ import type { Tx } from '../data/connect';
 import { fieldIssue } from '../data/field-issues';
 import { applyRedesign, setKey, uniqueSets, type Applying } from '../data/runtime/apply-redesign';
 import { buildUnique, dropBuilt } from '../data/runtime/change-sql';
-import { addShadows, clearShadows, fillNext, fillPending, hasLeftovers, lockTable, numbersOf, refillOf, rowsOf, watchWrites, whileFilled, type Refill, type Unfit } from '../data/runtime/refill';
+import {
+  addShadows,
+  clearShadows,
+  fillNext,
+  fillPending,
+  hasLeftovers,
+  lockTable,
+  numbersOf,
+  refillOf,
+  rowsOf,
+  watchWrites,
+  whileFilled,
+  type Refill,
+  type Unfit,
+} from '../data/runtime/refill';
 import { maySee, oneTableChangeAtATime, readTables } from '../data/runtime/tables';
-import { askChangeJob, designsInUse, doneChanges, noteChangeProgress, oneChangeAtATime, readChange, updateChange, type TableChangeRow } from '../data/system/table-changes';
+import {
+  askChangeJob,
+  designsInUse,
+  doneChanges,
+  noteChangeProgress,
+  oneChangeAtATime,
+  readChange,
+  updateChange,
+  type TableChangeRow,
+} from '../data/system/table-changes';
 import { asOwner, outsideTransaction } from '../data/transaction';
 import { designer, type Context } from './asking';
 import { planFor, type RedesignPlan } from './plan-redesign';
@@ -24,7 +47,11 @@ const FEW = 200;
 const EXAMPLES = 5;
 
 /** Carries out a change: at once where that takes no time, otherwise by a job while people go on working. */
-export async function runTableChange(context: Context, id: string, input: { version: number }): Promise<Result<{ state: ChangeState }, Refusal>> {
+export async function runTableChange(
+  context: Context,
+  id: string,
+  input: { version: number },
+): Promise<Result<{ state: ChangeState }, Refusal>> {
   const who = designer(context);
   if (!who.ok) return who;
   let after: Table | undefined;
@@ -40,7 +67,11 @@ export async function runTableChange(context: Context, id: string, input: { vers
     if (!ready.ok) return ready;
     after = ready.value.after;
     if (takesLong(ready.value) && (await rowsOf(tx, after)) > AT_ONCE) {
-      await updateChange(tx, id, { state: 'running', issues: null, progress: { rows: 0, of: await rowsOf(tx, after) } });
+      await updateChange(tx, id, {
+        state: 'running',
+        issues: null,
+        progress: { rows: 0, of: await rowsOf(tx, after) },
+      });
       await askChangeJob(tx, id);
       return ok({ state: 'running' });
     }
@@ -49,17 +80,33 @@ export async function runTableChange(context: Context, id: string, input: { vers
 }
 
 /** The plan, if nothing but values can be in its way. */
-async function planned(tx: Tx, row: TableChangeRow, there: ReadonlyMap<string, Table>): Promise<Result<RedesignPlan, Refusal>> {
+async function planned(
+  tx: Tx,
+  row: TableChangeRow,
+  there: ReadonlyMap<string, Table>,
+): Promise<Result<RedesignPlan, Refusal>> {
   const now = there.get(row.tableId);
   if (now !== undefined && !(await maySee(tx, now.id))) return fail(notFound('table'));
-  if ((now?.version ?? 0) !== (row.base?.version ?? 0)) return fail(stale('table-changed', { by: (await doneChanges(tx, row.tableId, 1))[0]?.by ?? null }));
+  if ((now?.version ?? 0) !== (row.base?.version ?? 0))
+    return fail(stale('table-changed', { by: (await doneChanges(tx, row.tableId, 1))[0]?.by ?? null }));
   const plan = planFor(row.redesign, there, await designsInUse(tx));
-  const unfilled = now === undefined || (await rowsOf(tx, now)) === 0 ? [] : plan.fills.filter(({ column, value }) => value === null && column.default === '');
-  const issues = [...plan.issues, ...unfilled.map(({ column }) => issue('required', [column.id], { label: column.label }))];
+  const unfilled =
+    now === undefined || (await rowsOf(tx, now)) === 0
+      ? []
+      : plan.fills.filter(({ column, value }) => value === null && column.default === '');
+  const issues = [
+    ...plan.issues,
+    ...unfilled.map(({ column }) => issue('required', [column.id], { label: column.label })),
+  ];
   return issues.length > 0 ? fail(invalid(...issues)) : ok(plan);
 }
 
-async function atOnce(tx: Tx, row: TableChangeRow, plan: RedesignPlan, there: ReadonlyMap<string, Table>): Promise<Result<{ state: ChangeState }, Refusal>> {
+async function atOnce(
+  tx: Tx,
+  row: TableChangeRow,
+  plan: RedesignPlan,
+  there: ReadonlyMap<string, Table>,
+): Promise<Result<{ state: ChangeState }, Refusal>> {
   const { after, before } = plan;
   const keyOf = keysOf(there, after);
   const refills = await refillsOf(tx, plan, there);
@@ -79,24 +126,54 @@ async function atOnce(tx: Tx, row: TableChangeRow, plan: RedesignPlan, there: Re
   return ok({ state: 'done' });
 }
 
-const keysOf = (there: ReadonlyMap<string, Table>, after: Table) => (id: string): string => (id === after.id ? after.key : (there.get(id)?.key ?? ''));
-const refillsOf = async (tx: Tx, { conversions }: RedesignPlan, there: ReadonlyMap<string, Table>): Promise<Refill[]> => {
+const keysOf =
+  (there: ReadonlyMap<string, Table>, after: Table) =>
+  (id: string): string =>
+    id === after.id ? after.key : (there.get(id)?.key ?? '');
+const refillsOf = async (
+  tx: Tx,
+  { conversions }: RedesignPlan,
+  there: ReadonlyMap<string, Table>,
+): Promise<Refill[]> => {
   const refills: Refill[] = [];
   for (const conversion of conversions) refills.push(await refillOf(tx, there, conversion));
   return refills;
 };
 
-function applying({ before, after, changes, fills }: RedesignPlan, refills: readonly Refill[], built: ReadonlySet<string>): Applying {
-  return { before, after, changes, refills, built, filled: new Map(fills.flatMap(({ column, value }) => (value === null ? [] : [[column.id, value]]))) };
+function applying(
+  { before, after, changes, fills }: RedesignPlan,
+  refills: readonly Refill[],
+  built: ReadonlySet<string>,
+): Applying {
+  return {
+    before,
+    after,
+    changes,
+    refills,
+    built,
+    filled: new Map(fills.flatMap(({ column, value }) => (value === null ? [] : [[column.id, value]]))),
+  };
 }
 
 /** One issue for each column, with a few of its values. */
 async function unfitIssues(tx: Tx, table: Table, unfit: readonly Unfit[]): Promise<Issue[]> {
   const columns = [...new Map(unfit.map(({ column }) => [column.id, column])).values()];
-  const numbers = await numbersOf(tx, table, columns.flatMap(({ id }) => unfit.filter(({ column }) => column.id === id).slice(0, EXAMPLES).map((one) => one.id)));
+  const numbers = await numbersOf(
+    tx,
+    table,
+    columns.flatMap(({ id }) =>
+      unfit
+        .filter(({ column }) => column.id === id)
+        .slice(0, EXAMPLES)
+        .map((one) => one.id),
+    ),
+  );
   return columns.map((column) => {
     const own = unfit.filter((one) => one.column.id === column.id);
-    const examples = own.slice(0, EXAMPLES).map(({ text, id }) => `${text === '' ? 'nothing' : `“${text}”`} in ${numbers.get(id) ?? id}`).join(', ');
+    const examples = own
+      .slice(0, EXAMPLES)
+      .map(({ text, id }) => `${text === '' ? 'nothing' : `“${text}”`} in ${numbers.get(id) ?? id}`)
+      .join(', ');
     return issue('values-misfit', [column.id], { label: column.label, rows: own.length, examples });
   });
 }
@@ -105,7 +182,17 @@ async function unfitIssues(tx: Tx, table: Table, unfit: readonly Unfit[]): Promi
 function refusedByValues(error: unknown, table: Table | undefined): Result<never, Refusal> {
   const found = fieldIssue(error, table);
   if (found === null) throw error;
-  return fail(invalid(found.code === 'already-used' ? issue('values-repeated', found.path, { ...found.facts, rows: 'Some', examples: 'look it over again to see which' }) : found));
+  return fail(
+    invalid(
+      found.code === 'already-used'
+        ? issue('values-repeated', found.path, {
+            ...found.facts,
+            rows: 'Some',
+            examples: 'look it over again to see which',
+          })
+        : found,
+    ),
+  );
 }
 
 /**
@@ -132,17 +219,19 @@ const currentChange = async (id: string): Promise<TableChangeRow | null> => {
 async function filledAndSwapped(row: TableChangeRow): Promise<Result<null, Refusal>> {
   const person = row.personId;
   await tidyUp(row);
-  const begun = await patiently(() => asOwner({ person }, async (tx) => {
-    await oneChangeAtATime(tx, row.tableId);
-    const there = await readTables(tx);
-    const plan = await planned(tx, row, there);
-    if (!plan.ok) return plan;
-    const refills = await refillsOf(tx, plan.value, there);
-    await lockTable(tx, plan.value.after);
-    await addShadows(tx, plan.value.after, refills, keysOf(there, plan.value.after));
-    if (refills.length > 0) await watchWrites(tx, plan.value.after, row.id);
-    return ok({ plan: plan.value, refills });
-  }));
+  const begun = await patiently(() =>
+    asOwner({ person }, async (tx) => {
+      await oneChangeAtATime(tx, row.tableId);
+      const there = await readTables(tx);
+      const plan = await planned(tx, row, there);
+      if (!plan.ok) return plan;
+      const refills = await refillsOf(tx, plan.value, there);
+      await lockTable(tx, plan.value.after);
+      await addShadows(tx, plan.value.after, refills, keysOf(there, plan.value.after));
+      if (refills.length > 0) await watchWrites(tx, plan.value.after, row.id);
+      return ok({ plan: plan.value, refills });
+    }),
+  );
   if (!begun.ok) return begun;
   const { plan, refills } = begun.value;
   const filled = refills.length === 0 ? ok(null) : await fillAll(row, plan, refills);
@@ -151,14 +240,23 @@ async function filledAndSwapped(row: TableChangeRow): Promise<Result<null, Refus
   return patiently(() => asOwner({ person }, (tx) => swap(tx, row, refills, built)));
 }
 
-async function fillAll(row: TableChangeRow, { after }: RedesignPlan, refills: readonly Refill[]): Promise<Result<null, Refusal>> {
+async function fillAll(
+  row: TableChangeRow,
+  { after }: RedesignPlan,
+  refills: readonly Refill[],
+): Promise<Result<null, Refusal>> {
   const of = row.progress?.of ?? 0;
   let [last, rows]: [string | null, number] = [null, 0];
   for (;;) {
     const step = await asOwner({ person: row.personId }, async (tx) => {
       const filled = await fillNext(tx, after, refills, last, BATCH);
-      if (filled !== null && filled.unfit.length > 0) return fail(invalid(...(await unfitIssues(tx, after, filled.unfit))));
-      if (filled !== null) await noteChangeProgress(tx, row.id, { rows: rows + filled.rows, of: Math.max(of, rows + filled.rows) });
+      if (filled !== null && filled.unfit.length > 0)
+        return fail(invalid(...(await unfitIssues(tx, after, filled.unfit))));
+      if (filled !== null)
+        await noteChangeProgress(tx, row.id, {
+          rows: rows + filled.rows,
+          of: Math.max(of, rows + filled.rows),
+        });
       return ok(filled);
     });
     if (!step.ok) return step;
@@ -172,7 +270,12 @@ async function fillAll(row: TableChangeRow, { after }: RedesignPlan, refills: re
   }
 }
 
-async function pendingOnce(tx: Tx, row: TableChangeRow, after: Table, refills: readonly Refill[]): Promise<Result<number, Refusal>> {
+async function pendingOnce(
+  tx: Tx,
+  row: TableChangeRow,
+  after: Table,
+  refills: readonly Refill[],
+): Promise<Result<number, Refusal>> {
   const { rows, unfit } = await fillPending(tx, after, refills, row.id, BATCH);
   return unfit.length > 0 ? fail(invalid(...(await unfitIssues(tx, after, unfit)))) : ok(rows);
 }
@@ -183,7 +286,9 @@ async function buildIndexes(plan: RedesignPlan, refills: readonly Refill[]): Pro
   for (const set of uniqueSets({ ...plan, refills })) {
     const columns = set.flatMap((id) => {
       const refilled = refills.find(({ column }) => column.id === id);
-      return refilled === undefined ? (plan.before?.columns.find((one) => one.id === id) ?? []) : whileFilled(refilled.column, refills);
+      return refilled === undefined
+        ? (plan.before?.columns.find((one) => one.id === id) ?? [])
+        : whileFilled(refilled.column, refills);
     });
     if (columns.length < set.length) continue;
     await outsideTransaction(buildUnique(set, plan.after, columns));
@@ -192,7 +297,12 @@ async function buildIndexes(plan: RedesignPlan, refills: readonly Refill[]): Pro
   return built;
 }
 
-async function swap(tx: Tx, row: TableChangeRow, refills: readonly Refill[], built: ReadonlySet<string>): Promise<Result<null, Refusal>> {
+async function swap(
+  tx: Tx,
+  row: TableChangeRow,
+  refills: readonly Refill[],
+  built: ReadonlySet<string>,
+): Promise<Result<null, Refusal>> {
   await oneTableChangeAtATime(tx);
   const there = await readTables(tx);
   const plan = await planned(tx, row, there);
@@ -204,7 +314,12 @@ async function swap(tx: Tx, row: TableChangeRow, refills: readonly Refill[], bui
     rows = step.value;
   }
   if (refills.length > 0) await clearShadows(tx, plan.value.after, [], row.id);
-  await applyRedesign(tx, applying(plan.value, refills, built), keysOf(there, plan.value.after), seeNewTables);
+  await applyRedesign(
+    tx,
+    applying(plan.value, refills, built),
+    keysOf(there, plan.value.after),
+    seeNewTables,
+  );
   await updateChange(tx, row.id, { state: 'done', progress: null, issues: null });
   return ok(null);
 }
@@ -221,21 +336,30 @@ async function patiently<T>(work: () => Promise<Result<T, Refusal>>): Promise<Re
 /** Leaves the table as it was. */
 async function tidyUp({ id, personId, redesign, base }: TableChangeRow): Promise<void> {
   const { table } = redesign;
-  const sets = [...table.columns.filter(({ unique }) => unique).map((column) => [column.id]), ...table.together];
-  await patiently(() => asOwner({ person: personId }, async (tx) => {
-    const there = (await readTables(tx)).get(table.id);
-    if (there === undefined || base === null || !(await hasLeftovers(tx, there, sets))) return ok(null);
-    await lockTable(tx, there);
-    await clearShadows(tx, there, table.columns, id);
-    for (const set of sets) await tx.execute(dropBuilt(set, table));
-    return ok(null);
-  }));
+  const sets = [
+    ...table.columns.filter(({ unique }) => unique).map((column) => [column.id]),
+    ...table.together,
+  ];
+  await patiently(() =>
+    asOwner({ person: personId }, async (tx) => {
+      const there = (await readTables(tx)).get(table.id);
+      if (there === undefined || base === null || !(await hasLeftovers(tx, there, sets))) return ok(null);
+      await lockTable(tx, there);
+      await clearShadows(tx, there, table.columns, id);
+      for (const set of sets) await tx.execute(dropBuilt(set, table));
+      return ok(null);
+    }),
+  );
 }
 
 async function refuseChange(row: TableChangeRow, refusal: Refusal): Promise<void> {
-  const issues = refusal.kind === 'invalid' ? refusal.issues : [issue('change-stopped', ['table'], { why: refusalSentence(refusal) })];
+  const issues =
+    refusal.kind === 'invalid'
+      ? refusal.issues
+      : [issue('change-stopped', ['table'], { why: refusalSentence(refusal) })];
   await asOwner({ person: row.personId }, async (tx) => {
-    if ((await readChange(tx, row.id, true))?.state === 'running') await updateChange(tx, row.id, { state: 'refused', issues, progress: null });
+    if ((await readChange(tx, row.id, true))?.state === 'running')
+      await updateChange(tx, row.id, { state: 'refused', issues, progress: null });
     return ok(null);
   });
 }
@@ -243,5 +367,13 @@ async function refuseChange(row: TableChangeRow, refusal: Refusal): Promise<void
 /** The job has failed for good: the change says so instead of waiting for ever. */
 export async function giveUpChange(id: string): Promise<void> {
   const row = await currentChange(id);
-  if (row?.state === 'running') await refuseChange(row, invalid(issue('change-stopped', ['table'], { why: 'something went wrong on our side, several times. Your administrator finds it in the log' })));
+  if (row?.state === 'running')
+    await refuseChange(
+      row,
+      invalid(
+        issue('change-stopped', ['table'], {
+          why: 'something went wrong on our side, several times. Your administrator finds it in the log',
+        }),
+      ),
+    );
 }

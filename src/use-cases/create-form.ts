@@ -11,7 +11,10 @@ import { asPerson } from '../data/transaction';
 import { designer, type Context } from './asking';
 
 /** Makes an empty form with the id its maker chose, so that a repeat makes nothing twice. */
-export async function createForm(context: Context, input: { id: string; title: string }): Promise<Result<{ id: string }, Refusal>> {
+export async function createForm(
+  context: Context,
+  input: { id: string; title: string },
+): Promise<Result<{ id: string }, Refusal>> {
   const who = designer(context);
   if (!who.ok) return who;
   return asPerson({ person: who.value.id }, async (tx) => {
@@ -19,14 +22,27 @@ export async function createForm(context: Context, input: { id: string; title: s
     const taken = new Set((await listForms(tx)).map(({ key }) => key));
     const wanted = keyFor(input.title, taken, 'form');
     const tables = new Set(await tableKeysTaken(tx, [wanted]));
-    const design = emptyDesign(input.title, keyFor(input.title, new Set([...taken, ...tables]), 'form'), context.now);
-    await insertForm(tx, { id: input.id, key: wanted, ownerId: who.value.id, editedBy: who.value.id, design });
+    const design = emptyDesign(
+      input.title,
+      keyFor(input.title, new Set([...taken, ...tables]), 'form'),
+      context.now,
+    );
+    await insertForm(tx, {
+      id: input.id,
+      key: wanted,
+      ownerId: who.value.id,
+      editedBy: who.value.id,
+      design,
+    });
     return ok({ id: input.id });
   });
 }
 
 /** Makes the first form of a table that is there, with its child tables as repeating rows. It is a draft until it is released. */
-export async function createFormOf(context: Context, input: { id: string; table: string }): Promise<Result<{ id: string }, Refusal>> {
+export async function createFormOf(
+  context: Context,
+  input: { id: string; table: string },
+): Promise<Result<{ id: string }, Refusal>> {
   const who = designer(context);
   if (!who.ok) return who;
   return asPerson({ person: who.value.id }, async (tx) => {
@@ -37,7 +53,13 @@ export async function createFormOf(context: Context, input: { id: string; table:
     const random = () => crypto.getRandomValues(new Uint8Array(12));
     const design = firstForm(table, tables, { section: shortId(random()), rows: () => shortId(random()) });
     const taken = new Set((await listForms(tx)).map(({ key }) => key));
-    await insertForm(tx, { id: input.id, key: keyFor(design.title, taken, 'form'), ownerId: who.value.id, editedBy: who.value.id, design });
+    await insertForm(tx, {
+      id: input.id,
+      key: keyFor(design.title, taken, 'form'),
+      ownerId: who.value.id,
+      editedBy: who.value.id,
+      design,
+    });
     return ok({ id: input.id });
   });
 }
@@ -45,7 +67,12 @@ export async function createFormOf(context: Context, input: { id: string; table:
 function emptyDesign(title: string, key: string, now: Date): FormDesign {
   const random = () => crypto.getRandomValues(new Uint8Array(12));
   return {
-    format: 1, title, area: '', sections: [{ id: shortId(random()), title: '', questions: [] }], checks: [], steps: [],
+    format: 1,
+    title,
+    area: '',
+    sections: [{ id: shortId(random()), title: '', questions: [] }],
+    checks: [],
+    steps: [],
     table: { id: uuidV7(now.getTime(), random()), key, label: title, prefix: prefixFor(title) },
   };
 }

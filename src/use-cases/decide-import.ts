@@ -18,11 +18,21 @@ import { move } from './begin-import';
 const RECENT = 20;
 
 /** One's own imports, the newest first. */
-export async function listOwnImports(context: Context): Promise<Result<{ imports: ImportSummary[] }, Refusal>> {
+export async function listOwnImports(
+  context: Context,
+): Promise<Result<{ imports: ImportSummary[] }, Refusal>> {
   if (!mayDesign(context.person)) return fail(forbidden('design'));
   return asPerson({ person: context.person.id }, async (tx) => {
     const rows = await listImports(tx, context.person.id, RECENT);
-    return ok({ imports: rows.map(({ id, state, files, result, updatedAt }) => ({ id, state, files: files.map(({ name }) => name), tables: result?.tables.map(({ label }) => label) ?? [], updatedAt: updatedAt.toISOString() })) });
+    return ok({
+      imports: rows.map(({ id, state, files, result, updatedAt }) => ({
+        id,
+        state,
+        files: files.map(({ name }) => name),
+        tables: result?.tables.map(({ label }) => label) ?? [],
+        updatedAt: updatedAt.toISOString(),
+      })),
+    });
   });
 }
 
@@ -31,49 +41,97 @@ export async function openImport(context: Context, id: string): Promise<Result<I
     const row = await readImport(tx, id);
     if (row === null) return fail(notFound('import'));
     const { state, files, detection, samples, decisions, progress, fault, result, trial, version } = row;
-    return ok({ id, state, files, detection, samples: samples ?? {}, decisions, progress, fault, result, trial, version, tables: await seenTables(tx) });
+    return ok({
+      id,
+      state,
+      files,
+      detection,
+      samples: samples ?? {},
+      decisions,
+      progress,
+      fault,
+      result,
+      trial,
+      version,
+      tables: await seenTables(tx),
+    });
   });
 }
 
-export async function decideImport(context: Context, id: string, { version, decisions }: { version: number; decisions: Decisions }): Promise<Result<{ version: number }, Refusal>> {
+export async function decideImport(
+  context: Context,
+  id: string,
+  { version, decisions }: { version: number; decisions: Decisions },
+): Promise<Result<{ version: number }, Refusal>> {
   return move(context, id, ['proposed', 'refused'], async (tx, row) => {
     if (row.version !== version) return fail(stale('import-changed'));
     // Whether the good rows are kept without the others changes nothing of what was tried out.
-    const tried = isDeepStrictEqual({ ...row.decisions, refusedRows: null }, JSON.parse(JSON.stringify({ ...decisions, refusedRows: null })));
+    const tried = isDeepStrictEqual(
+      { ...row.decisions, refusedRows: null },
+      JSON.parse(JSON.stringify({ ...decisions, refusedRows: null })),
+    );
     await updateImport(tx, id, { decisions, trial: tried ? row.trial : null });
     return ok({ version: version + 1 });
   });
 }
 
 /** Has the files read anew with the headings of a sheet in another row; 0 for a sheet without any. */
-export async function readWithHeadings(context: Context, id: string, { version, sheet, row: at }: { version: number; sheet: string; row: number }): Promise<Result<null, Refusal>> {
+export async function readWithHeadings(
+  context: Context,
+  id: string,
+  { version, sheet, row: at }: { version: number; sheet: string; row: number },
+): Promise<Result<null, Refusal>> {
   return move(context, id, ['proposed', 'refused'], async (tx, row) => {
     if (row.version !== version) return fail(stale('import-changed'));
     const known = row.detection?.sheets.find(({ name }) => name === sheet);
-    if (known === undefined || (at !== 0 && !known.top?.some((one) => one.row === at))) return fail(invalid(issue('malformed', ['row'])));
-    await updateImport(tx, id, { state: 'reading', decisions: withHeadings(row.decisions, sheet, at), progress: { rows: 0, table: null }, trial: null, result: null });
+    if (known === undefined || (at !== 0 && !known.top?.some((one) => one.row === at)))
+      return fail(invalid(issue('malformed', ['row'])));
+    await updateImport(tx, id, {
+      state: 'reading',
+      decisions: withHeadings(row.decisions, sheet, at),
+      progress: { rows: 0, table: null },
+      trial: null,
+      result: null,
+    });
     await askImportJob(tx, 'read-import', id);
     return ok(null);
   });
 }
 
 /** Lets a job make the tables, or try it out first. What was asked must be answered before. */
-export const acceptImport = (context: Context, id: string, input: { version: number }): Promise<Result<null, Refusal>> => askFor(context, id, input, 'keeping');
-export const tryOutImport = (context: Context, id: string, input: { version: number }): Promise<Result<null, Refusal>> => askFor(context, id, input, 'trying');
+export const acceptImport = (
+  context: Context,
+  id: string,
+  input: { version: number },
+): Promise<Result<null, Refusal>> => askFor(context, id, input, 'keeping');
+export const tryOutImport = (
+  context: Context,
+  id: string,
+  input: { version: number },
+): Promise<Result<null, Refusal>> => askFor(context, id, input, 'trying');
 
-async function askFor(context: Context, id: string, { version }: { version: number }, state: 'keeping' | 'trying'): Promise<Result<null, Refusal>> {
+async function askFor(
+  context: Context,
+  id: string,
+  { version }: { version: number },
+  state: 'keeping' | 'trying',
+): Promise<Result<null, Refusal>> {
   if (!mayDesign(context.person)) return fail(forbidden('design'));
   return move(context, id, ['proposed', 'refused'], async (tx, row) => {
     if (row.version !== version) return fail(stale('import-changed'));
     if (row.detection === null) return fail(notFound('import'));
     const open = openAsks(row.detection, row.decisions);
-    if (open.length > 0) return fail(invalid(...open.map(({ path, ask }) => issue('missing', ['columns', path], { what: ask.t }))));
+    if (open.length > 0)
+      return fail(
+        invalid(...open.map(({ path, ask }) => issue('missing', ['columns', path], { what: ask.t }))),
+      );
     if (row.detection.packaged === undefined) {
       const seen = await seenTables(tx);
       const plan = planImport(id, row.detection, row.decisions, seen);
       if (plan.tables.length === 0) return fail(invalid(issue('columns-missing', ['sheets'])));
       // What a column names was said by the browser; what is there is told to nobody who may not see it.
-      if (!namedTables(plan).every((table) => seen.some((one) => one.id === table))) return fail(notFound('table'));
+      if (!namedTables(plan).every((table) => seen.some((one) => one.id === table)))
+        return fail(notFound('table'));
     }
     await updateImport(tx, id, { state, progress: { rows: 0, table: null }, result: null, trial: null });
     await askImportJob(tx, state === 'keeping' ? 'keep-import' : 'try-import', id);
@@ -82,10 +140,20 @@ async function askFor(context: Context, id: string, { version }: { version: numb
 }
 
 /** The rows of one sheet that were refused last, as a file to mend and bring again. */
-export async function readRefusedRows(context: Context, id: string, { sheet }: { sheet: string }): Promise<Result<Download, Refusal>> {
+export async function readRefusedRows(
+  context: Context,
+  id: string,
+  { sheet }: { sheet: string },
+): Promise<Result<Download, Refusal>> {
   return asPerson({ person: context.person.id }, async (tx) => {
     const file = isUuid(id) ? (await readImport(tx, id))?.refusedRows?.[sheet] : undefined;
-    return file === undefined ? fail(notFound('import')) : ok({ name: `${keyFor(sheet, new Set(), 'sheet')}_to_mend.csv`, type: mediaTypes.csv, body: once(file) });
+    return file === undefined
+      ? fail(notFound('import'))
+      : ok({
+          name: `${keyFor(sheet, new Set(), 'sheet')}_to_mend.csv`,
+          type: mediaTypes.csv,
+          body: once(file),
+        });
   });
 }
 

@@ -2,7 +2,15 @@ import { advance, type PathEvent } from '../core/approval/path';
 import { fail, ok, type Result } from '../core/kernel/result';
 import { notFound, stale, type Refusal } from '../core/kernel/refusal';
 import { readRelease } from '../data/system/forms';
-import { addEvent, closeAsks, openAsks, readEvents, readSubmission, updateSubmission, type SubmissionRow } from '../data/system/submissions';
+import {
+  addEvent,
+  closeAsks,
+  openAsks,
+  readEvents,
+  readSubmission,
+  updateSubmission,
+  type SubmissionRow,
+} from '../data/system/submissions';
 import type { Tx } from '../data/connect';
 import { asPerson } from '../data/transaction';
 import type { Context } from './asking';
@@ -22,37 +30,72 @@ export interface Decision {
 }
 
 /** Decides a step. The row lock lets one of two approvers through; the other is told who decided, and what. */
-export function decideSubmission(context: Context, id: string, input: Decision): Promise<Result<Decided, Refusal>> {
+export function decideSubmission(
+  context: Context,
+  id: string,
+  input: Decision,
+): Promise<Result<Decided, Refusal>> {
   return move(context, id, input, { t: input.decision, word: input.word });
 }
 
 /** Takes back what was sent, while nobody has decided it. */
-export function withdrawSubmission(context: Context, id: string, input: { key: string; version: number }): Promise<Result<Decided, Refusal>> {
+export function withdrawSubmission(
+  context: Context,
+  id: string,
+  input: { key: string; version: number },
+): Promise<Result<Decided, Refusal>> {
   return move(context, id, input, { t: 'withdraw' });
 }
 
-function move(context: Context, id: string, input: { key: string; version: number }, event: PathEvent): Promise<Result<Decided, Refusal>> {
-  return asPerson({ person: context.person.id }, (tx) => once(tx, context, input.key, async () => {
-    const row = await readSubmission(tx, id, true);
-    const release = row === null ? null : await readRelease(tx, row.releaseId);
-    if (row === null || release === null || row.number === null) return fail(notFound('submission'));
-    const now = { state: row.state, step: row.step, asked: await openAsks(tx, id) };
-    const next = advance(now, event, context.person.id, { steps: release.design.steps, sender: row.senderId });
-    if (!next.ok) return next.error.kind === 'stale' ? fail(await toldBy(tx, row, next.error)) : next;
-    // Decided on a sheet that has changed since it was looked at: look again first.
-    if (row.version !== input.version) return fail(await toldBy(tx, row, stale('already-decided', { state: row.state })));
-    const { state, effects } = next.value;
-    const version = row.version + 1;
-    await closeAsks(tx, id);
-    await updateSubmission(tx, id, context.now, { state: state.state, step: state.step, version });
-    await addEvent(tx, { submissionId: id, kind: event.t, step: row.step, byId: context.person.id, word: 'word' in event ? event.word.trim() : '', at: context.now });
-    const done = await carryOut(tx, context, { id, number: row.number, answers: row.answers, release, senderId: row.senderId }, effects);
-    return done.ok ? ok({ state: state.state, version }) : done;
-  }));
+function move(
+  context: Context,
+  id: string,
+  input: { key: string; version: number },
+  event: PathEvent,
+): Promise<Result<Decided, Refusal>> {
+  return asPerson({ person: context.person.id }, (tx) =>
+    once(tx, context, input.key, async () => {
+      const row = await readSubmission(tx, id, true);
+      const release = row === null ? null : await readRelease(tx, row.releaseId);
+      if (row === null || release === null || row.number === null) return fail(notFound('submission'));
+      const now = { state: row.state, step: row.step, asked: await openAsks(tx, id) };
+      const next = advance(now, event, context.person.id, {
+        steps: release.design.steps,
+        sender: row.senderId,
+      });
+      if (!next.ok) return next.error.kind === 'stale' ? fail(await toldBy(tx, row, next.error)) : next;
+      // Decided on a sheet that has changed since it was looked at: look again first.
+      if (row.version !== input.version)
+        return fail(await toldBy(tx, row, stale('already-decided', { state: row.state })));
+      const { state, effects } = next.value;
+      const version = row.version + 1;
+      await closeAsks(tx, id);
+      await updateSubmission(tx, id, context.now, { state: state.state, step: state.step, version });
+      await addEvent(tx, {
+        submissionId: id,
+        kind: event.t,
+        step: row.step,
+        byId: context.person.id,
+        word: 'word' in event ? event.word.trim() : '',
+        at: context.now,
+      });
+      const done = await carryOut(
+        tx,
+        context,
+        { id, number: row.number, answers: row.answers, release, senderId: row.senderId },
+        effects,
+      );
+      return done.ok ? ok({ state: state.state, version }) : done;
+    }),
+  );
 }
 
 /** The refusal with the name of who was first. */
-async function toldBy(tx: Tx, row: SubmissionRow, refusal: Extract<Refusal, { kind: 'stale' }>): Promise<Refusal> {
+async function toldBy(
+  tx: Tx,
+  row: SubmissionRow,
+  refusal: Extract<Refusal, { kind: 'stale' }>,
+): Promise<Refusal> {
   const last = (await readEvents(tx, row.id)).filter(({ kind }) => kind !== 'keep').at(-1);
   return { ...refusal, facts: { ...refusal.facts, by: last?.byName ?? null } };
 }

@@ -10,7 +10,15 @@ import { distinctValues } from '../data/runtime/column-values';
 import { rowsOf } from '../data/runtime/refill';
 import { maySee, readTables, seenTables } from '../data/runtime/tables';
 import { readLists } from '../data/system/choice-lists';
-import { doneChanges, insertChange, newTableDrafts, openChange, readChange, updateChange, type TableChangeRow } from '../data/system/table-changes';
+import {
+  doneChanges,
+  insertChange,
+  newTableDrafts,
+  openChange,
+  readChange,
+  updateChange,
+  type TableChangeRow,
+} from '../data/system/table-changes';
 import { asPerson } from '../data/transaction';
 import { designer, type Context } from './asking';
 import { seenTable } from './read-tables';
@@ -18,23 +26,54 @@ import { seenTable } from './read-tables';
 const SHOWN = 20;
 
 /** A table with what its owner has begun to change of it; `key` null opens a table that is not there yet. */
-export async function openTableDesign(context: Context, key: string | null): Promise<Result<TableDesignData, Refusal>> {
+export async function openTableDesign(
+  context: Context,
+  key: string | null,
+): Promise<Result<TableDesignData, Refusal>> {
   const who = designer(context);
   if (!who.ok) return who;
   return asPerson({ person: who.value.id }, async (tx) => {
     const tables = await seenTables(tx);
     const table = tables.find((one) => one.key === key) ?? null;
     if (key !== null && table === null) return fail(notFound('table'));
-    const draft = table === null ? ((await newTableDrafts(tx, who.value.id))[0] ?? null) : await openChange(tx, table.id, who.value.id);
+    const draft =
+      table === null
+        ? ((await newTableDrafts(tx, who.value.id))[0] ?? null)
+        : await openChange(tx, table.id, who.value.id);
     const done = table === null ? [] : await doneChanges(tx, table.id, SHOWN);
     return ok({
-      table, tables, lists: [...(await readLists(tx)).values()], records: table === null ? 0 : await rowsOf(tx, table), draft: draft === null ? null : asDraft(draft),
-      done: done.map(({ by, at, base, redesign }) => ({ by, at: at.toISOString(), base: base ?? null, table: redesign.table })),
+      table,
+      tables,
+      lists: [...(await readLists(tx)).values()],
+      records: table === null ? 0 : await rowsOf(tx, table),
+      draft: draft === null ? null : asDraft(draft),
+      done: done.map(({ by, at, base, redesign }) => ({
+        by,
+        at: at.toISOString(),
+        base: base ?? null,
+        table: redesign.table,
+      })),
     });
   });
 }
 
-export const asDraft = ({ id, version, state, base, redesign, progress, issues }: TableChangeRow): TableDraft => ({ id, version, state, base: base ?? null, redesign, progress, issues: issues ?? [] });
+export const asDraft = ({
+  id,
+  version,
+  state,
+  base,
+  redesign,
+  progress,
+  issues,
+}: TableChangeRow): TableDraft => ({
+  id,
+  version,
+  state,
+  base: base ?? null,
+  redesign,
+  progress,
+  issues: issues ?? [],
+});
 
 export async function readTableChange(context: Context, id: string): Promise<Result<TableDraft, Refusal>> {
   return asPerson({ person: context.person.id }, async (tx) => {
@@ -44,7 +83,11 @@ export async function readTableChange(context: Context, id: string): Promise<Res
 }
 
 /** Keeps what its owner wants of a table; nothing of the table changes yet. */
-export async function saveTableChange(context: Context, id: string, input: { version: number; base: number; redesign: Redesign }): Promise<Result<{ version: number }, Refusal>> {
+export async function saveTableChange(
+  context: Context,
+  id: string,
+  input: { version: number; base: number; redesign: Redesign },
+): Promise<Result<{ version: number }, Refusal>> {
   const who = designer(context);
   if (!who.ok) return who;
   return asPerson({ person: who.value.id }, async (tx) => {
@@ -54,14 +97,26 @@ export async function saveTableChange(context: Context, id: string, input: { ver
     const row = await readChange(tx, id, true);
     if (row === null) {
       if ((there?.version ?? 0) !== input.base) return fail(stale('table-changed'));
-      const made = await insertChange(tx, { id, tableId: input.redesign.table.id, personId: who.value.id, base: there, redesign: input.redesign });
+      const made = await insertChange(tx, {
+        id,
+        tableId: input.redesign.table.id,
+        personId: who.value.id,
+        base: there,
+        redesign: input.redesign,
+      });
       return made ? ok({ version: 1 }) : fail(stale('change-changed'));
     }
     if (row.personId !== who.value.id) return fail(notFound('change'));
     if (!editable.has(row.state)) return fail(stale('change-ended'));
-    if (row.version !== input.version || row.tableId !== input.redesign.table.id) return fail(stale('change-changed'));
+    if (row.version !== input.version || row.tableId !== input.redesign.table.id)
+      return fail(stale('change-changed'));
     // Drawn on a newer table than before: from now on that is what it changes.
-    await updateChange(tx, id, { redesign: input.redesign, state: 'draft', issues: null, ...(there !== null && there.version === input.base && { base: there }) });
+    await updateChange(tx, id, {
+      redesign: input.redesign,
+      state: 'draft',
+      issues: null,
+      ...(there !== null && there.version === input.base && { base: there }),
+    });
     return ok({ version: row.version + 1 });
   });
 }
@@ -78,7 +133,11 @@ export async function dropTableChange(context: Context, id: string): Promise<Res
 }
 
 /** What the records hold in a column, the most frequent first, as far as that could be a list of choices. */
-export async function readColumnValues(context: Context, key: string, id: string): Promise<Result<{ values: string[]; more: boolean }, Refusal>> {
+export async function readColumnValues(
+  context: Context,
+  key: string,
+  id: string,
+): Promise<Result<{ values: string[]; more: boolean }, Refusal>> {
   const who = designer(context);
   if (!who.ok) return who;
   return asPerson({ person: who.value.id }, async (tx) => {
@@ -86,7 +145,9 @@ export async function readColumnValues(context: Context, key: string, id: string
     const column = table?.columns.find((one) => one.id === id);
     if (table === null || column === undefined) return fail(notFound('table'));
     const show = readableText(column, (record) => record);
-    const found = (await distinctValues(tx, table, column, limits.choices + 1)).flatMap(({ value }) => (value === null || value.trim() === '' ? [] : [show(value).trim()]));
+    const found = (await distinctValues(tx, table, column, limits.choices + 1)).flatMap(({ value }) =>
+      value === null || value.trim() === '' ? [] : [show(value).trim()],
+    );
     const values = found.filter((text, i) => found.findIndex((one) => fold(one) === fold(text)) === i);
     return ok({ values: values.slice(0, limits.choices), more: found.length > limits.choices });
   });

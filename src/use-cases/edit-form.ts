@@ -9,20 +9,30 @@ import { asPerson } from '../data/transaction';
 import { designer, type Context } from './asking';
 
 /** Keeps an edit of a form's draft. Somebody else's edit in between is never overwritten. */
-export async function editForm(context: Context, id: string, input: { version: number; design: FormDesign }): Promise<Result<{ version: number }, Refusal>> {
+export async function editForm(
+  context: Context,
+  id: string,
+  input: { version: number; design: FormDesign },
+): Promise<Result<{ version: number }, Refusal>> {
   return asPerson({ person: context.person.id }, async (tx) => {
     const form = await designedForm(tx, context, id);
     if (!form.ok) return form;
     // Where the rows go is fixed when the form is made; only its name may be edited.
     const design = { ...input.design, table: { ...input.design.table, id: form.value.design.table.id } };
-    if (await updateDesign(tx, id, input.version, design, context.person.id)) return ok({ version: input.version + 1 });
+    if (await updateDesign(tx, id, input.version, design, context.person.id))
+      return ok({ version: input.version + 1 });
     const by = await readPerson(tx, form.value.editedBy);
     return fail(stale('design-changed', { by: by?.name ?? null, version: form.value.version }));
   });
 }
 
 /** The form, if this person may design it. */
-export async function designedForm(tx: Tx, context: Context, id: string, lock = false): Promise<Result<FormRow, Refusal>> {
+export async function designedForm(
+  tx: Tx,
+  context: Context,
+  id: string,
+  lock = false,
+): Promise<Result<FormRow, Refusal>> {
   const who = designer(context);
   if (!who.ok) return who;
   const form = await readForm(tx, id, lock);

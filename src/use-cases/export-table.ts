@@ -7,7 +7,14 @@ import { packagedRows } from '../data/runtime/packaged-rows';
 import { recordsAfter } from '../data/runtime/records';
 import { readTables, seenTables } from '../data/runtime/tables';
 import { asPerson } from '../data/transaction';
-import { mediaTypes, written, zipped, type Download, type ExportFormat, type TakenRow } from '../files/take-out';
+import {
+  mediaTypes,
+  written,
+  zipped,
+  type Download,
+  type ExportFormat,
+  type TakenRow,
+} from '../files/take-out';
 import type { Context } from './asking';
 import { seenTable } from './read-tables';
 
@@ -18,28 +25,47 @@ const AT_ONCE = 2_000;
 export type TakeOutAs = ExportFormat | 'package' | 'sql';
 
 /** A table as a file, with how it is designed where the format has a word for that. */
-export async function takeOutTable(context: Context, key: string, as: TakeOutAs): Promise<Result<Download, Refusal>> {
+export async function takeOutTable(
+  context: Context,
+  key: string,
+  as: TakeOutAs,
+): Promise<Result<Download, Refusal>> {
   if (as !== 'package' && as !== 'sql') return exportTable(context, key, as);
   return asPerson({ person: context.person.id }, async (tx) => {
     const tables = new Map((await seenTables(tx)).map((table) => [table.id, table]));
     const table = [...tables.values()].find((one) => one.key === key);
     if (table === undefined) return fail(notFound('table'));
-    if (as === 'sql') return ok({ name: `${table.key}.sql`, type: 'application/sql; charset=utf-8', body: onePiece(portableSql(table, tables)) });
+    if (as === 'sql')
+      return ok({
+        name: `${table.key}.sql`,
+        type: 'application/sql; charset=utf-8',
+        body: onePiece(portableSql(table, tables)),
+      });
     return ok(packaged(context, table.key, table.label, withWhatItNeeds(table, tables)));
   });
 }
 
 /** Every table this person may see as one Data Package. */
 export async function takeOutWorkspace(context: Context): Promise<Result<Download, Refusal>> {
-  return asPerson({ person: context.person.id }, async (tx) => ok(packaged(context, 'workspace', 'All tables', await seenTables(tx))));
+  return asPerson({ person: context.person.id }, async (tx) =>
+    ok(packaged(context, 'workspace', 'All tables', await seenTables(tx))),
+  );
 }
 
-const packaged = (context: Context, name: string, title: string, tables: readonly Table[]): Download =>
-  ({ name: `${name}-package.zip`, type: 'application/zip', body: zipped(dataPackage(name.replaceAll('_', '-'), title, context.now.toISOString(), tables), ({ slateTable }) => packagedRowsOf(context, slateTable)) });
+const packaged = (context: Context, name: string, title: string, tables: readonly Table[]): Download => ({
+  name: `${name}-package.zip`,
+  type: 'application/zip',
+  body: zipped(
+    dataPackage(name.replaceAll('_', '-'), title, context.now.toISOString(), tables),
+    ({ slateTable }) => packagedRowsOf(context, slateTable),
+  ),
+});
 
 async function* packagedRowsOf(context: Context, table: Table): AsyncGenerator<(string | null)[][]> {
-  for (let last: string | null = null; ; ) {
-    const some = await asPerson({ person: context.person.id }, async (tx) => ok(await packagedRows(tx, table, last, AT_ONCE)));
+  for (let last: string | null = null; ;) {
+    const some = await asPerson({ person: context.person.id }, async (tx) =>
+      ok(await packagedRows(tx, table, last, AT_ONCE)),
+    );
     if (!some.ok || some.value.length === 0) return;
     yield some.value;
     last = some.value.at(-1)?.[0] ?? null;
@@ -51,18 +77,37 @@ async function* onePiece(text: string): AsyncGenerator<Uint8Array> {
 }
 
 /** A table as a file, streamed. Who asks gets the records they may see, each as it is when its turn comes. */
-export async function exportTable(context: Context, key: string, format: ExportFormat): Promise<Result<Download, Refusal>> {
+export async function exportTable(
+  context: Context,
+  key: string,
+  format: ExportFormat,
+): Promise<Result<Download, Refusal>> {
   return asPerson({ person: context.person.id }, async (tx) => {
     const table = await seenTable(tx, await readTables(tx), key);
-    return table === null ? fail(notFound('table')) : ok({ name: `${table.key}.${format}`, type: mediaTypes[format], body: written(format, { name: table.label, columns: table.columns, rows: recordsOf(context, table) }) });
+    return table === null
+      ? fail(notFound('table'))
+      : ok({
+          name: `${table.key}.${format}`,
+          type: mediaTypes[format],
+          body: written(format, {
+            name: table.label,
+            columns: table.columns,
+            rows: recordsOf(context, table),
+          }),
+        });
   });
 }
 
 async function* recordsOf(context: Context, table: Table): AsyncGenerator<TakenRow[]> {
-  for (let last: string | null = null; ; ) {
-    const some = await asPerson({ person: context.person.id }, async (tx) => ok(await recordsAfter(tx, await readTables(tx), table, last, AT_ONCE)));
+  for (let last: string | null = null; ;) {
+    const some = await asPerson({ person: context.person.id }, async (tx) =>
+      ok(await recordsAfter(tx, await readTables(tx), table, last, AT_ONCE)),
+    );
     if (!some.ok || some.value.length === 0) return;
-    yield some.value.map(({ number, cells }) => ({ number, cells: table.columns.map(({ id }) => cells[id] ?? null) }));
+    yield some.value.map(({ number, cells }) => ({
+      number,
+      cells: table.columns.map(({ id }) => cells[id] ?? null),
+    }));
     last = some.value.at(-1)?.id ?? null;
   }
 }

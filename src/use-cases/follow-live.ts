@@ -9,7 +9,11 @@ import { asPerson } from '../data/transaction';
 import type { Context } from './asking';
 
 /** Tells of changes in the topics this person may follow; others are left out without a word. */
-export async function followLive(context: Context, topics: readonly string[], told: (topic: string) => void): Promise<Result<() => void, Refusal>> {
+export async function followLive(
+  context: Context,
+  topics: readonly string[],
+  told: (topic: string) => void,
+): Promise<Result<() => void, Refusal>> {
   const allowed = await asPerson({ person: context.person.id }, async (tx) => {
     const found = new Set<string>([`person:${context.person.id}`, 'again', 'forms', 'lists']);
     for (const topic of topics.filter((one) => one.includes(':'))) {
@@ -21,7 +25,9 @@ export async function followLive(context: Context, topics: readonly string[], to
     return ok(found);
   });
   if (!allowed.ok) return allowed;
-  return ok(listen((topic) => {
-    if (allowed.value.has(topic)) told(topic);
-  }));
+  return ok(
+    listen((topic) => {
+      if (allowed.value.has(topic)) told(topic);
+    }),
+  );
 }

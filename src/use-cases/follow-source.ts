@@ -15,14 +15,23 @@ import { foundTables, knownSource, linkedThere } from './look-at-source';
  * Takes up what a linked table's source has become: columns it gained come here, what it lost keeps its last values, rights are those of now. The
  * source is looked at anew, so that what the screen showed a while ago is not what counts. Repeated, it changes nothing.
  */
-export async function followSource(context: Context, id: string, input: { table: string }): Promise<Result<{ key: string }, Refusal>> {
+export async function followSource(
+  context: Context,
+  id: string,
+  input: { table: string },
+): Promise<Result<{ key: string }, Refusal>> {
   const who = designer(context);
   if (!who.ok) return who;
   const known = await knownSource(context, id);
   if (!known.ok) return known;
   const { source } = known.value;
   const looked = await foundTables(source);
-  if (!looked.ok) return fail(invalid(issue('source-failed', ['source'], { source: source.label, why: sourceFaultSentence(looked.error) })));
+  if (!looked.ok)
+    return fail(
+      invalid(
+        issue('source-failed', ['source'], { source: source.label, why: sourceFaultSentence(looked.error) }),
+      ),
+    );
   const found = looked.value.find((table) => foundName(table) === input.table);
   if (found === undefined) return fail(notFound('table'));
   return asOwner({ person: who.value.id }, async (tx) => {
@@ -33,7 +42,15 @@ export async function followSource(context: Context, id: string, input: { table:
     if (own === undefined) return fail(notFound('table'));
     const change = following(found, own, linked, [...tables.values()]);
     if (change === null) return ok({ key: own.table.key });
-    if (change.keyLost) return fail(invalid(issue('not-linkable', ['table'], { table: input.table, why: 'What tells its records apart is not there any more' })));
+    if (change.keyLost)
+      return fail(
+        invalid(
+          issue('not-linkable', ['table'], {
+            table: input.table,
+            why: 'What tells its records apart is not there any more',
+          }),
+        ),
+      );
     await applyChanges(tx, tables, change.changes, []);
     await relink(tx, source, own.table.id, change.mapping);
     await askRefreshJob(tx, own.table.id);

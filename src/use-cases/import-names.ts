@@ -1,4 +1,10 @@
-import { namedBeforeMade, namesFor, type ImportPlan, type PlannedColumn, type PlannedTable } from '../core/import/import-plan';
+import {
+  namedBeforeMade,
+  namesFor,
+  type ImportPlan,
+  type PlannedColumn,
+  type PlannedTable,
+} from '../core/import/import-plan';
 import { eachName } from '../core/import/named-cells';
 import type { RowMaker } from '../core/import/rows';
 import type { Table } from '../core/table/model';
@@ -17,42 +23,86 @@ export interface Sheets {
 }
 
 /** The records of tables there are that rows of new tables name. Only those are held, however many there are. */
-export async function recordsThere(tx: Tx, sheets: Sheets, there: ReadonlyMap<string, Table>): Promise<Names> {
+export async function recordsThere(
+  tx: Tx,
+  sheets: Sheets,
+  there: ReadonlyMap<string, Table>,
+): Promise<Names> {
   const found: Names = new Map();
-  const named = sheets.plan.tables.filter(({ into }) => into === null).flatMap(({ sheet, columns }) => columns.map((column) => ({ sheet, column })));
-  for (const { column: { finds } } of named) {
+  const named = sheets.plan.tables
+    .filter(({ into }) => into === null)
+    .flatMap(({ sheet, columns }) => columns.map((column) => ({ sheet, column })));
+  for (const {
+    column: { finds },
+  } of named) {
     const table = there.get(finds?.table ?? '');
     const column = table?.columns.find(({ id }) => id === finds?.column);
     if (table === undefined || column === undefined || found.has(column.id)) continue;
-    const wanted = await wantedOf(sheets, named.filter((one) => one.column.finds?.column === column.id));
+    const wanted = await wantedOf(
+      sheets,
+      named.filter((one) => one.column.finds?.column === column.id),
+    );
     found.set(column.id, await readNames(tx, table, column, wanted));
   }
   return found;
 }
 
 /** The same for rows that come into a table there is: by whatever names a record, those this import has just added among them. */
-export async function namesThere(tx: Tx, sheets: Sheets, { sheet, columns }: PlannedTable, tables: ReadonlyMap<string, Table>, found: Names): Promise<void> {
+export async function namesThere(
+  tx: Tx,
+  sheets: Sheets,
+  { sheet, columns }: PlannedTable,
+  tables: ReadonlyMap<string, Table>,
+  found: Names,
+): Promise<void> {
   for (const column of columns) {
     const target = tables.get(column.finds?.table ?? '');
-    if (column.finds !== null && target !== undefined) found.set(column.finds.column, await readNames(tx, target, null, await wantedOf(sheets, columns.filter(({ finds }) => finds?.column === column.finds?.column).map((one) => ({ sheet, column: one })))));
+    if (column.finds !== null && target !== undefined)
+      found.set(
+        column.finds.column,
+        await readNames(
+          tx,
+          target,
+          null,
+          await wantedOf(
+            sheets,
+            columns
+              .filter(({ finds }) => finds?.column === column.finds?.column)
+              .map((one) => ({ sheet, column: one })),
+          ),
+        ),
+      );
   }
 }
 
-async function wantedOf({ reopen, headerOf }: Sheets, named: readonly { readonly sheet: string; readonly column: PlannedColumn }[]): Promise<Set<number>> {
+async function wantedOf(
+  { reopen, headerOf }: Sheets,
+  named: readonly { readonly sheet: string; readonly column: PlannedColumn }[],
+): Promise<Set<number>> {
   const wanted = new Set<number>();
-  for (const { sheet, column } of named) for await (const some of reopen(sheet)) eachName(some, headerOf(sheet), column.at, (_, hash) => wanted.add(hash));
+  for (const { sheet, column } of named)
+    for await (const some of reopen(sheet))
+      eachName(some, headerOf(sheet), column.at, (_, hash) => wanted.add(hash));
   return wanted;
 }
 
 /** Notes what rows go by that others name before they are made, and makes records for what is named and not there, where that was said. */
-export async function noteNames({ plan, reopen, headerOf }: Sheets, makers: ReadonlyMap<PlannedTable, RowMaker>, found: Names): Promise<void> {
+export async function noteNames(
+  { plan, reopen, headerOf }: Sheets,
+  makers: ReadonlyMap<PlannedTable, RowMaker>,
+  found: Names,
+): Promise<void> {
   const early = namedBeforeMade(plan);
-  for (const one of early) for await (const some of reopen(one.sheet)) makers.get(one)?.names(some, headerOf(one.sheet));
-  for (const one of early) for (const { column } of one.columns) {
-    const missing = new Map<number, string>();
-    for (const { sheet, at } of namesFor(plan, column.id)) for await (const some of reopen(sheet)) eachName(some, headerOf(sheet), at, (text, hash) => {
-      if (found.get(column.id)?.has(hash) === false && !missing.has(hash)) missing.set(hash, text);
-    });
-    makers.get(one)?.addNamed([...missing.values()], column.id);
-  }
+  for (const one of early)
+    for await (const some of reopen(one.sheet)) makers.get(one)?.names(some, headerOf(one.sheet));
+  for (const one of early)
+    for (const { column } of one.columns) {
+      const missing = new Map<number, string>();
+      for (const { sheet, at } of namesFor(plan, column.id))
+        for await (const some of reopen(sheet))
+          eachName(some, headerOf(sheet), at, (text, hash) => {
+            if (found.get(column.id)?.has(hash) === false && !missing.has(hash)) missing.set(hash, text);
+          });
+      makers.get(one)?.addNamed([...missing.values()], column.id);
+    }
 }

@@ -20,7 +20,14 @@ import { patience, withSources } from '../data/runtime/open-source';
 import { namesThere, noteNames, recordsThere, type Names, type Sheets } from './import-names';
 import { keepPackage } from './keep-package';
 import { finishTables, makeBareTables, maySee, readTables } from '../data/runtime/tables';
-import { dropPieces, noteProgress, oneImportAtATime, readImport, updateImport, type ImportRow } from '../data/system/imports';
+import {
+  dropPieces,
+  noteProgress,
+  oneImportAtATime,
+  readImport,
+  updateImport,
+  type ImportRow,
+} from '../data/system/imports';
 import { asOwner, asOwnerCopying, type CopyInto } from '../data/transaction';
 import { reopened, type Reopen } from '../files/again';
 import { unpacked } from '../files/package';
@@ -50,24 +57,53 @@ async function carryOut(id: string, state: 'keeping' | 'trying'): Promise<void> 
   const filling = new Filling(row, row.detection, abort);
   await withFiles(row, async (files, folder) => {
     const { packaged } = filling.detection;
-    if (packaged !== undefined) return keepPackage(row, packaged, await unpacked(files, packaged.map(({ path }) => path), folder));
+    if (packaged !== undefined)
+      return keepPackage(
+        row,
+        packaged,
+        await unpacked(
+          files,
+          packaged.map(({ path }) => path),
+          folder,
+        ),
+      );
     const reopen = await reopened(files, folder, abort.signal);
-    const kept = await asOwnerCopying({ person: row.personId }, (tx, copy) => filling.fill(tx, copy, reopen)).catch((error: unknown) => filling.refusedByTable(error));
-    if (abort.signal.aborted || (!kept.ok && kept.error.kind === 'stale' && kept.error.why === 'import-moved')) return;
+    const kept = await asOwnerCopying({ person: row.personId }, (tx, copy) =>
+      filling.fill(tx, copy, reopen),
+    ).catch((error: unknown) => filling.refusedByTable(error));
+    if (
+      abort.signal.aborted ||
+      (!kept.ok && kept.error.kind === 'stale' && kept.error.why === 'import-moved')
+    )
+      return;
     // Whatever else is in the way may be gone at the next attempt; after the last the import says so.
-    if (!kept.ok && kept.error.kind !== 'invalid') throw new Error(`the import was refused: ${kept.error.kind}`);
+    if (!kept.ok && kept.error.kind !== 'invalid')
+      throw new Error(`the import was refused: ${kept.error.kind}`);
     await noteResult(row, filling.result(), await filling.refusedRows(reopen));
   });
 }
 
 /** What came of it, and the rows to mend. */
-async function noteResult(row: ImportRow, result: ImportResult, refusedRows: Readonly<Record<string, string>>): Promise<void> {
+async function noteResult(
+  row: ImportRow,
+  result: ImportResult,
+  refusedRows: Readonly<Record<string, string>>,
+): Promise<void> {
   await asOwner({ person: row.personId }, async (tx) => {
     const now = await readImport(tx, row.id, true);
     const whole = { ...result, refusedSheets: Object.keys(refusedRows) };
-    if (now?.state === 'trying') await updateImport(tx, row.id, { state: 'proposed', progress: null, result: null, trial: { result: whole }, refusedRows });
-    else if (now?.state === 'keeping') await updateImport(tx, row.id, { state: 'refused', progress: null, result: whole, refusedRows });
-    else if (now?.state === 'kept' && result.refused > 0) await updateImport(tx, row.id, { result: whole, refusedRows });
+    if (now?.state === 'trying')
+      await updateImport(tx, row.id, {
+        state: 'proposed',
+        progress: null,
+        result: null,
+        trial: { result: whole },
+        refusedRows,
+      });
+    else if (now?.state === 'keeping')
+      await updateImport(tx, row.id, { state: 'refused', progress: null, result: whole, refusedRows });
+    else if (now?.state === 'kept' && result.refused > 0)
+      await updateImport(tx, row.id, { result: whole, refusedRows });
     if (now?.state === 'kept') await dropPieces(tx, row.id);
     return ok(null);
   });
@@ -85,7 +121,11 @@ class Filling {
   private plan: ImportPlan = { tables: [], named: [] };
   private readonly tell: (table: string) => void;
 
-  constructor(private readonly row: ImportRow, readonly detection: Detection, private readonly abort: AbortController) {
+  constructor(
+    private readonly row: ImportRow,
+    readonly detection: Detection,
+    private readonly abort: AbortController,
+  ) {
     this.trying = row.state === 'trying';
     this.tell = every(500, (table) => void this.told(table).catch(unheard));
   }
@@ -100,12 +140,17 @@ class Filling {
     if ((await readImport(tx, this.row.id))?.state !== this.row.state) return fail(stale('import-moved'));
     const there = await readTables(tx);
     this.plan = planImport(this.row.id, this.detection, this.row.decisions, [...there.values()]);
-    const used = [...this.plan.tables.filter(({ into }) => into !== null).map(({ table }) => table.id), ...namedTables(this.plan)];
+    const used = [
+      ...this.plan.tables.filter(({ into }) => into !== null).map(({ table }) => table.id),
+      ...namedTables(this.plan),
+    ];
     for (const table of used) if (!(await maySee(tx, table))) return fail(notFound('table'));
     await this.load(tx, copy, { plan: this.plan, reopen, headerOf: (sheet) => this.headerOf(sheet) }, there);
     if (this.abort.signal.aborted) return fail(stale('import-moved'));
     if (this.count > 0 && this.row.decisions.refusedRows === 'keep-nothing') return fail(invalid());
-    const keys = new Map([...there.values(), ...this.plan.tables.map(({ table }) => table)].map(({ id, key }) => [id, key]));
+    const keys = new Map(
+      [...there.values(), ...this.plan.tables.map(({ table }) => table)].map(({ id, key }) => [id, key]),
+    );
     const fresh = this.plan.tables.filter(({ into }) => into === null).map(({ table }) => table);
     await finishTables(tx, fresh, (id) => keys.get(id) ?? '');
     for (const table of fresh) await stampLoaded(tx, table, this.row.personId, true);
@@ -121,29 +166,62 @@ class Filling {
     for (const { table, sheet } of this.plan.tables) {
       const issue = fieldIssue(error, table);
       if (issue === null) continue;
-      this.refuse({ sheet, row: 0, column: String(issue.facts['label'] ?? ''), text: '', code: issue.code === 'already-used' ? 'twice' : issue.code });
+      this.refuse({
+        sheet,
+        row: 0,
+        column: String(issue.facts['label'] ?? ''),
+        text: '',
+        code: issue.code === 'already-used' ? 'twice' : issue.code,
+      });
       return fail(invalid(issue));
     }
     if (this.abort.signal.aborted) return fail(stale('import-moved'));
     throw error;
   }
 
-  private async load(tx: Tx, copy: CopyInto, sheets: Sheets, there: ReadonlyMap<string, Table>): Promise<void> {
+  private async load(
+    tx: Tx,
+    copy: CopyInto,
+    sheets: Sheets,
+    there: ReadonlyMap<string, Table>,
+  ): Promise<void> {
     const { tables, named } = this.plan;
     const records = await recordsThere(tx, sheets, there);
-    const found: Names = new Map(tables.flatMap(({ columns }) => columns.flatMap(({ finds }) => (finds === null ? [] : [[finds.column, records.get(finds.column) ?? new Map<number, string>()] as const]))));
+    const found: Names = new Map(
+      tables.flatMap(({ columns }) =>
+        columns.flatMap(({ finds }) =>
+          finds === null
+            ? []
+            : [[finds.column, records.get(finds.column) ?? new Map<number, string>()] as const],
+        ),
+      ),
+    );
     // Two sheets may come into one table, so what tells their rows' ids apart is the place in the plan.
     const ids = new Map([...tables, ...named].map((plan, i) => [plan, new RecordIds(this.row.id, i)]));
-    const parentIdsOf = ({ table }: PlannedTable): RecordIds | null => ids.get(tables.find((one) => one.into === null && one.table.id === table.parent) as PlannedTable) ?? null;
+    const parentIdsOf = ({ table }: PlannedTable): RecordIds | null =>
+      ids.get(tables.find((one) => one.into === null && one.table.id === table.parent) as PlannedTable) ??
+      null;
     const refusedRows = new Map(tables.map(({ sheet }) => [sheet, new Set<number>()]));
-    const makerOf = (plan: PlannedTable): RowMaker => new RowMaker({
-      plan, found, noted: found, ids: ids.get(plan) ?? new RecordIds(this.row.id, 0), parentIds: plan.into === null ? parentIdsOf(plan) : null,
-      refusedRows: refusedRows.get(plan.sheet) ?? new Set(), refuse: (cell) => this.refuse(cell),
-    });
+    const makerOf = (plan: PlannedTable): RowMaker =>
+      new RowMaker({
+        plan,
+        found,
+        noted: found,
+        ids: ids.get(plan) ?? new RecordIds(this.row.id, 0),
+        parentIds: plan.into === null ? parentIdsOf(plan) : null,
+        refusedRows: refusedRows.get(plan.sheet) ?? new Set(),
+        refuse: (cell) => this.refuse(cell),
+      });
     const fresh = new Map(tables.filter(({ into }) => into === null).map((plan) => [plan, makerOf(plan)]));
-    for (const plan of named) if (plan.into !== null) await this.bringInto(tx, copy, sheets.reopen, plan, makerOf(plan), plan.into);
+    for (const plan of named)
+      if (plan.into !== null) await this.bringInto(tx, copy, sheets.reopen, plan, makerOf(plan), plan.into);
     await noteNames(sheets, fresh, found);
-    await makeBareTables(tx, [...fresh.keys()].map(({ table }) => table), seeNewTables, 'unstamped');
+    await makeBareTables(
+      tx,
+      [...fresh.keys()].map(({ table }) => table),
+      seeNewTables,
+      'unstamped',
+    );
     for (const plan of tables) {
       const maker = fresh.get(plan);
       if (maker === undefined) {
@@ -151,19 +229,44 @@ class Filling {
         if (plan.into !== null) await this.bringInto(tx, copy, sheets.reopen, plan, makerOf(plan), plan.into);
         continue;
       }
-      const loaded = await loadRows(tx, copy, plan.table, yearNow(), this.madeRows(plan, maker, sheets.reopen));
+      const loaded = await loadRows(
+        tx,
+        copy,
+        plan.table,
+        yearNow(),
+        this.madeRows(plan, maker, sheets.reopen),
+      );
       await stampColumns(tx, plan.table, this.row.personId);
       this.made = withMade(this.made, { key: plan.table.key, label: plan.table.label, records: loaded });
     }
   }
 
-  private async bringInto(tx: Tx, copy: CopyInto, reopen: Reopen, plan: PlannedTable, maker: RowMaker, into: Into): Promise<void> {
-    const merging: Merging = { table: plan.table, into, columns: plan.columns.map(({ column }) => column), trying: this.trying };
+  private async bringInto(
+    tx: Tx,
+    copy: CopyInto,
+    reopen: Reopen,
+    plan: PlannedTable,
+    maker: RowMaker,
+    into: Into,
+  ): Promise<void> {
+    const merging: Merging = {
+      table: plan.table,
+      into,
+      columns: plan.columns.map(({ column }) => column),
+      trying: this.trying,
+    };
     await stageRows(tx, copy, merging, rowByRow(this.madeRows(plan, maker, reopen)));
-    const { merged, refused } = await withSources(tx, [plan.table.id], patience.job, () => mergeRows(tx, merging));
+    const { merged, refused } = await withSources(tx, [plan.table.id], patience.job, () =>
+      mergeRows(tx, merging),
+    );
     await dropStage(tx);
     for (const one of refused) this.refuse({ ...one, sheet: plan.sheet });
-    this.made = withMade(this.made, { key: plan.table.key, label: plan.table.label, records: merged.added + merged.changed, merged });
+    this.made = withMade(this.made, {
+      key: plan.table.key,
+      label: plan.table.label,
+      records: merged.added + merged.changed,
+      merged,
+    });
   }
 
   /** The rows that were refused, by sheet, with what is wrong with each: a file to mend and bring again. */
@@ -175,15 +278,23 @@ class Filling {
       for await (const { numbers, rows: cells } of reopen(sheet)) {
         numbers.forEach((number, i) => {
           const reasons = rows.get(number);
-          if (reasons !== undefined) lines.push([reasons.join('; '), ...headings.map(({ at }) => textOf(cells[i]?.[at]))]);
+          if (reasons !== undefined)
+            lines.push([reasons.join('; '), ...headings.map(({ at }) => textOf(cells[i]?.[at]))]);
         });
       }
-      files[sheet] = refusedRowsCsv(headings.map(({ name }) => name), lines);
+      files[sheet] = refusedRowsCsv(
+        headings.map(({ name }) => name),
+        lines,
+      );
     }
     return files;
   }
 
-  private async *madeRows({ table, sheet }: PlannedTable, maker: RowMaker, reopen: Reopen): AsyncGenerator<MadeRows> {
+  private async *madeRows(
+    { table, sheet }: PlannedTable,
+    maker: RowMaker,
+    reopen: Reopen,
+  ): AsyncGenerator<MadeRows> {
     for await (const some of reopen(sheet, this.abort.signal)) {
       this.rows += countOf(some);
       this.tell(table.label);
@@ -201,12 +312,17 @@ class Filling {
     if (cell.row === 0 || this.count > ROWS_KEPT) return;
     const rows = this.wrong.get(cell.sheet) ?? new Map<number, string[]>();
     this.wrong.set(cell.sheet, rows);
-    rows.set(cell.row, [...(rows.get(cell.row) ?? []), refusedSentence({ ...cell, sheet: '' }).replace(/^, row \d+: /, '')]);
+    rows.set(cell.row, [
+      ...(rows.get(cell.row) ?? []),
+      refusedSentence({ ...cell, sheet: '' }).replace(/^, row \d+: /, ''),
+    ]);
   }
 
   /** How far it has come goes by another connection, for this transaction is not seen until its end. */
   private async told(table: string): Promise<void> {
-    await asOwner({ person: this.row.personId }, async (tx) => ok(await noteProgress(tx, this.row.id, { rows: this.rows, table })));
+    await asOwner({ person: this.row.personId }, async (tx) =>
+      ok(await noteProgress(tx, this.row.id, { rows: this.rows, table })),
+    );
     if ((await current(this.row.id))?.state === 'cancelled') this.abort.abort();
   }
 }
@@ -215,7 +331,8 @@ async function* rowByRow(rows: AsyncIterable<MadeRows>): AsyncGenerator<StagedRo
   for await (const some of rows) yield eachMade(some);
 }
 
-const yearNow = (): number => Number(new Intl.DateTimeFormat('en-GB', { year: 'numeric', timeZone: workspaceZone }).format(new Date()));
+const yearNow = (): number =>
+  Number(new Intl.DateTimeFormat('en-GB', { year: 'numeric', timeZone: workspaceZone }).format(new Date()));
 
 /** The job has failed for good: the import says so instead of waiting for ever. */
 export async function giveUpImport(id: string): Promise<void> {

@@ -13,49 +13,94 @@ import type { Tx } from '../data/connect';
 import { databaseFault } from '../data/field-issues';
 import { madeBy, stampLoaded } from '../data/runtime/load-rows';
 import { loadPackaged } from '../data/runtime/packaged-rows';
-import { finishTables, makeBareTables, oneTableChangeAtATime, readTables, withRetired } from '../data/runtime/tables';
+import {
+  finishTables,
+  makeBareTables,
+  oneTableChangeAtATime,
+  readTables,
+  withRetired,
+} from '../data/runtime/tables';
 import { keepList, readLists } from '../data/system/choice-lists';
-import { dropPieces, oneImportAtATime, readImport, updateImport, type ImportRow } from '../data/system/imports';
+import {
+  dropPieces,
+  oneImportAtATime,
+  readImport,
+  updateImport,
+  type ImportRow,
+} from '../data/system/imports';
 import { asOwner, asOwnerCopying, type CopyInto } from '../data/transaction';
 import type { ResourceRows } from '../files/package';
 import { RefusedFile } from '../files/refused-file';
 
 /** Makes the tables of a Data Package as they were, with their records, numbers and references, in one transaction. */
-export async function keepPackage(row: ImportRow, packaged: readonly PackagedTable[], rowsOf: ResourceRows): Promise<void> {
-  const kept = await asOwnerCopying({ person: row.personId }, (tx, copy) => made(tx, copy, row, packaged, rowsOf)).catch((error: unknown) => brokenBy(error));
+export async function keepPackage(
+  row: ImportRow,
+  packaged: readonly PackagedTable[],
+  rowsOf: ResourceRows,
+): Promise<void> {
+  const kept = await asOwnerCopying({ person: row.personId }, (tx, copy) =>
+    made(tx, copy, row, packaged, rowsOf),
+  ).catch((error: unknown) => brokenBy(error));
   if (kept.ok || (kept.error.kind === 'stale' && kept.error.why === 'import-moved')) return;
   if (kept.error.kind !== 'invalid') throw new Error(`the package was refused: ${kept.error.kind}`);
   const [why] = kept.error.issues;
   await asOwner({ person: row.personId }, async (tx) => {
     if ((await readImport(tx, row.id, true))?.state !== 'keeping') return ok(null);
-    await updateImport(tx, row.id, { state: 'failed', progress: null, fault: { code: faultOf(why?.facts['fault']), facts: { tables: String(why?.facts['tables'] ?? '') } } });
+    await updateImport(tx, row.id, {
+      state: 'failed',
+      progress: null,
+      fault: { code: faultOf(why?.facts['fault']), facts: { tables: String(why?.facts['tables'] ?? '') } },
+    });
     await dropPieces(tx, row.id);
     return ok(null);
   });
 }
 
-const faultOf = (fault: unknown): FileFault => (fault === 'tables-there' || fault === 'tables-missing' ? fault : 'broken-package');
+const faultOf = (fault: unknown): FileFault =>
+  fault === 'tables-there' || fault === 'tables-missing' ? fault : 'broken-package';
 
-async function made(tx: Tx, copy: CopyInto, row: ImportRow, packaged: readonly PackagedTable[], rowsOf: ResourceRows): Promise<Result<null, Refusal>> {
+async function made(
+  tx: Tx,
+  copy: CopyInto,
+  row: ImportRow,
+  packaged: readonly PackagedTable[],
+  rowsOf: ResourceRows,
+): Promise<Result<null, Refusal>> {
   await oneImportAtATime(tx, row.id);
   if ((await readImport(tx, row.id, true))?.state !== 'keeping') return fail(stale('import-moved'));
   const there = await readTables(tx);
   await oneTableChangeAtATime(tx);
-  const tables = await withTheirLists(tx, packaged.map(({ table }) => table), row.personId);
+  const tables = await withTheirLists(
+    tx,
+    packaged.map(({ table }) => table),
+    row.personId,
+  );
   const clash = packageClash(tables, [...there.values()]);
-  if (clash !== null) return fail(invalid(issue('malformed', ['package'], { fault: clash.clash, tables: clash.tables })));
+  if (clash !== null)
+    return fail(invalid(issue('malformed', ['package'], { fault: clash.clash, tables: clash.tables })));
   const all = new Map([...there, ...tables.map((table) => [table.id, table] as const)]);
-  const issues = tables.flatMap((table) => tableIssues(table, null, new Map([...all].filter(([id]) => id !== table.id))));
+  const issues = tables.flatMap((table) =>
+    tableIssues(table, null, new Map([...all].filter(([id]) => id !== table.id))),
+  );
   if (issues.length > 0) return fail(invalid(issue('malformed', ['package'], { fault: 'broken-package' })));
   const result: ImportResult['tables'][number][] = [];
   await makeBareTables(tx, tables, seeNewTables, 'stamped');
   for (const [i, { path }] of packaged.entries()) {
     const table = tables[i];
-    if (table !== undefined) result.push({ key: table.key, label: table.label, records: await filled(tx, copy, row, table, rowsOf(path)) });
+    if (table !== undefined)
+      result.push({
+        key: table.key,
+        label: table.label,
+        records: await filled(tx, copy, row, table, rowsOf(path)),
+      });
   }
   await finishTables(tx, tables.map(withRetired), (id) => all.get(id)?.key ?? '');
   for (const table of tables) await stampLoaded(tx, table, row.personId, false);
-  await updateImport(tx, row.id, { state: 'kept', progress: null, result: { tables: result, refused: 0, refusals: [] } });
+  await updateImport(tx, row.id, {
+    state: 'kept',
+    progress: null,
+    result: { tables: result, refused: 0, refusals: [] },
+  });
   await dropPieces(tx, row.id);
   return ok(null);
 }
@@ -71,9 +116,15 @@ async function withTheirLists(tx: Tx, tables: readonly Table[], by: string): Pro
   }
   const settled = (column: Column): Column => {
     const codes = new Set(lists.get(column.list?.id ?? '')?.choices.map(({ code }) => code));
-    return column.choices.every(({ code }) => codes.has(code)) ? withListOf(column, lists) : { ...column, list: null };
+    return column.choices.every(({ code }) => codes.has(code))
+      ? withListOf(column, lists)
+      : { ...column, list: null };
   };
-  return tables.map((table) => ({ ...table, columns: table.columns.map(settled), retired: table.retired.map(settled) }));
+  return tables.map((table) => ({
+    ...table,
+    columns: table.columns.map(settled),
+    retired: table.retired.map(settled),
+  }));
 }
 
 function freeLabel(label: string, lists: ListsById): string {
@@ -84,12 +135,21 @@ function freeLabel(label: string, lists: ListsById): string {
   }
 }
 
-async function filled(tx: Tx, copy: CopyInto, row: ImportRow, table: Table, rows: AsyncGenerator<(string | null)[][]>): Promise<number> {
+async function filled(
+  tx: Tx,
+  copy: CopyInto,
+  row: ImportRow,
+  table: Table,
+  rows: AsyncGenerator<(string | null)[][]>,
+): Promise<number> {
   await madeBy(tx, table, row.personId);
   return loadPackaged(tx, copy, table, withoutHeadings(table, rows));
 }
 
-async function* withoutHeadings(table: Table, rows: AsyncGenerator<(string | null)[][]>): AsyncGenerator<(string | null)[][]> {
+async function* withoutHeadings(
+  table: Table,
+  rows: AsyncGenerator<(string | null)[][]>,
+): AsyncGenerator<(string | null)[][]> {
   let first = true;
   for await (const some of rows) {
     const [headings] = some;
@@ -103,6 +163,7 @@ async function* withoutHeadings(table: Table, rows: AsyncGenerator<(string | nul
 /** Rows that are not as they were taken out: values that are none, numbers or ids that come twice, references to nothing. */
 function brokenBy(error: unknown): Result<never, Refusal> {
   const code = databaseFault(error)?.code ?? '';
-  if (error instanceof RefusedFile || code.startsWith('22') || code.startsWith('23')) return fail(invalid(issue('malformed', ['package'], { fault: 'broken-package' })));
+  if (error instanceof RefusedFile || code.startsWith('22') || code.startsWith('23'))
+    return fail(invalid(issue('malformed', ['package'], { fault: 'broken-package' })));
   throw error;
 }

@@ -38,31 +38,62 @@ export async function keepRows(tx: Tx, context: Context, submission: ToKeep): Pr
  * Keeps the rows and takes them away again: what would be refused at the end of the path is told to the sender at its beginning.
  * Only forms that check existing records need it, and those whose tables have changed since they were released.
  */
-export async function rehearseKeeping(tx: Tx, context: Context, sheet: Sheet, submission: ToKeep): Promise<readonly Issue[]> {
+export async function rehearseKeeping(
+  tx: Tx,
+  context: Context,
+  sheet: Sheet,
+  submission: ToKeep,
+): Promise<readonly Issue[]> {
   const { design, tables } = sheet.form;
   if ((design.existing ?? []).length === 0 && fitsAsAsked(design, tables)) return [];
   return undone(tx, async (inner) => {
     await updateSubmission(inner, submission.id, context.now, { state: 'kept' });
-    return written(inner, sheet, submission, uuidV7(context.now.getTime(), crypto.getRandomValues(new Uint8Array(10))));
+    return written(
+      inner,
+      sheet,
+      submission,
+      uuidV7(context.now.getTime(), crypto.getRandomValues(new Uint8Array(10))),
+    );
   });
 }
 
 /** Whether every answer is kept as it is asked. */
-const fitsAsAsked = (design: FormDesign, tables: ReadonlyMap<string, Table>): boolean => tablesOf(design).every((asked) => asked.columns.every((column) => {
-  const kept = tables.get(asked.id)?.columns.find(({ id }) => id === column.id);
-  return kept === undefined || kept.kind === column.kind;
-}));
+const fitsAsAsked = (design: FormDesign, tables: ReadonlyMap<string, Table>): boolean =>
+  tablesOf(design).every((asked) =>
+    asked.columns.every((column) => {
+      const kept = tables.get(asked.id)?.columns.find(({ id }) => id === column.id);
+      return kept === undefined || kept.kind === column.kind;
+    }),
+  );
 
 async function written(tx: Tx, sheet: Sheet, { id, number }: ToKeep, recordId: string): Promise<Issue[]> {
   const { design, tables } = sheet.form;
-  const { row, unfitting } = fittedRow(rowsToWrite(sheet), new Map(tablesOf(design).map((table) => [table.id, table])), tables);
-  if (unfitting.length > 0) return unfitting.map((one) => issue(one.code, placeOf(sheet, one), { label: tables.get(one.table)?.columns.find((column) => column.id === one.column)?.label ?? '' }));
+  const { row, unfitting } = fittedRow(
+    rowsToWrite(sheet),
+    new Map(tablesOf(design).map((table) => [table.id, table])),
+    tables,
+  );
+  if (unfitting.length > 0)
+    return unfitting.map((one) =>
+      issue(one.code, placeOf(sheet, one), {
+        label: tables.get(one.table)?.columns.find((column) => column.id === one.column)?.label ?? '',
+      }),
+    );
   await nowAsking(tx, { submission: id });
   try {
     // A transaction within one is a savepoint: what the tables refuse does not spoil the answer.
-    await tx.transaction((inner) => withSources(inner, tablesOf(design).map((table) => table.id), patience.person, () => writeRows(inner, tables, row, { id: recordId, number })));
+    await tx.transaction((inner) =>
+      withSources(
+        inner,
+        tablesOf(design).map((table) => table.id),
+        patience.person,
+        () => writeRows(inner, tables, row, { id: recordId, number }),
+      ),
+    );
   } catch (error) {
-    const issues = [design.table, ...groupsOf(design).map((group) => group.table)].flatMap((target) => fieldIssue(error, tables.get(target.id)) ?? []);
+    const issues = [design.table, ...groupsOf(design).map((group) => group.table)].flatMap(
+      (target) => fieldIssue(error, tables.get(target.id)) ?? [],
+    );
     if (issues.length > 0) return issues;
     throw error;
   }
@@ -73,7 +104,12 @@ const existingIssue = ({ check, group, position }: BrokenExisting, sheet: Sheet)
   issue('check-stops', lineOf(sheet, group, position, check.on), { check: check.id, message: check.message });
 
 const placeOf = (sheet: Sheet, { table, position, column }: Unfitting): Issue['path'] =>
-  lineOf(sheet, groupsOf(sheet.form.design).find((group) => group.table.id === table)?.id ?? null, position, column);
+  lineOf(
+    sheet,
+    groupsOf(sheet.form.design).find((group) => group.table.id === table)?.id ?? null,
+    position,
+    column,
+  );
 
 /** The place of an answer, in the row at `position` from 1 of a group, or in the form itself. */
 function lineOf(sheet: Sheet, group: string | null, position: number | null, id: string): Issue['path'] {

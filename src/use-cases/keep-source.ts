@@ -19,7 +19,11 @@ interface SourceInput {
 }
 
 /** Keeps where a source is and its secret, which is encrypted and never given out again. A secret is not sent to another place than it was given for. */
-export async function keepSource(context: Context, id: string, input: SourceInput): Promise<Result<{ version: number }, Refusal>> {
+export async function keepSource(
+  context: Context,
+  id: string,
+  input: SourceInput,
+): Promise<Result<{ version: number }, Refusal>> {
   if (!mayAdminister(context.person)) return fail(forbidden('sources'));
   const wrong = addressIssue(input.address);
   if (wrong !== null) return fail(invalid(wrong));
@@ -29,9 +33,20 @@ export async function keepSource(context: Context, id: string, input: SourceInpu
     const { label, address } = input;
     if ((row?.version ?? 0) !== input.version) return fail(stale('source-changed'));
     const keeps = row !== null && input.secret === null && samePlace(row.address, address);
-    const secret = input.secret !== null ? (input.secret === '' ? null : sealed(input.secret, id)) : keeps ? row.secret : null;
-    if (secret === null && (address.t === 'database' || (address.header !== '' && row?.secret !== null))) return fail(invalid(issue('secret-missing', ['secret'])));
-    if (row === null) return (await insertSource(tx, { id, label, address, secret })) ? ok({ version: 1 }) : fail(stale('source-changed'));
+    const secret =
+      input.secret !== null
+        ? input.secret === ''
+          ? null
+          : sealed(input.secret, id)
+        : keeps
+          ? row.secret
+          : null;
+    if (secret === null && (address.t === 'database' || (address.header !== '' && row?.secret !== null)))
+      return fail(invalid(issue('secret-missing', ['secret'])));
+    if (row === null)
+      return (await insertSource(tx, { id, label, address, secret }))
+        ? ok({ version: 1 })
+        : fail(stale('source-changed'));
     if (row.address.t !== address.t) return fail(invalid(issue('malformed', ['address', 't'])));
     await updateSource(tx, id, { label, address, secret });
     await moveSourceServer(tx, id);
@@ -42,7 +57,11 @@ export async function keepSource(context: Context, id: string, input: SourceInpu
 function addressIssue(address: SourceAddress): ReturnType<typeof issue> | null {
   if (address.t === 'database') return null;
   const url = URL.canParse(address.url) ? new URL(address.url) : null;
-  const fits = url !== null && (url.protocol === 'http:' || url.protocol === 'https:') && url.username === '' && url.password === '';
+  const fits =
+    url !== null &&
+    (url.protocol === 'http:' || url.protocol === 'https:') &&
+    url.username === '' &&
+    url.password === '';
   return fits ? null : issue('address-invalid', ['address', 'url']);
 }
 
@@ -53,7 +72,14 @@ export async function removeSource(context: Context, id: string): Promise<Result
     if ((await readSource(tx, id, true)) === null) return fail(notFound('source'));
     const links = await linksOf(tx, id);
     const tables = await readTables(tx);
-    if (links.length > 0) return fail(invalid(issue('source-used', [], { tables: links.map(({ tableId }) => tables.get(tableId)?.label ?? '').join(', ') })));
+    if (links.length > 0)
+      return fail(
+        invalid(
+          issue('source-used', [], {
+            tables: links.map(({ tableId }) => tables.get(tableId)?.label ?? '').join(', '),
+          }),
+        ),
+      );
     await dropSourceServer(tx, id);
     await deleteSource(tx, id);
     return ok(null);

@@ -5,7 +5,16 @@ import { log } from '../data/log';
 export function logFault(error: unknown, where: string): string {
   const reference = crypto.randomUUID().slice(0, 8);
   const database = databaseFault(error);
-  log.error({ reference, where, name: error instanceof Error ? error.name : typeof error, sqlstate: database?.code, stack: error instanceof Error ? stackOnly(error) : undefined }, 'fault');
+  log.error(
+    {
+      reference,
+      where,
+      name: error instanceof Error ? error.name : typeof error,
+      sqlstate: database?.code,
+      stack: error instanceof Error ? stackOnly(error) : undefined,
+    },
+    'fault',
+  );
   return reference;
 }
 

@@ -10,7 +10,15 @@ import { sourceFault, type SourceFault } from '../core/link/source';
 import { introspect } from '../data/introspect';
 import { secretOf } from '../data/runtime/open-source';
 import { readTables } from '../data/runtime/tables';
-import { linksOf, readLinks, readSource, readSources, reachesOthers, type LinkRow, type SourceRow } from '../data/system/links';
+import {
+  linksOf,
+  readLinks,
+  readSource,
+  readSources,
+  reachesOthers,
+  type LinkRow,
+  type SourceRow,
+} from '../data/system/links';
 import { asOwner, asPerson } from '../data/transaction';
 import { fetchList } from '../outside/fetch-list';
 import type { Table } from '../core/table/model';
@@ -26,7 +34,13 @@ export async function listSources(context: Context): Promise<Result<SourcesData,
       mayAdminister: mayAdminister(who.value),
       sources: sources.map(({ id, label, address }) => {
         const own = links.filter(({ sourceId }) => sourceId === id);
-        return { id, label, address, tables: own.map(({ tableId }) => tables.get(tableId)?.label ?? '').sort(), failing: own.filter(({ fault }) => fault !== null).length };
+        return {
+          id,
+          label,
+          address,
+          tables: own.map(({ tableId }) => tables.get(tableId)?.label ?? '').sort(),
+          failing: own.filter(({ fault }) => fault !== null).length,
+        };
       }),
     });
   });
@@ -41,9 +55,26 @@ export async function openSource(context: Context, id: string): Promise<Result<S
     const tables = await readTables(tx);
     const linked = (await linksOf(tx, id)).flatMap(({ tableId, every, mapping }) => {
       const table = tables.get(tableId);
-      return table === undefined ? [] : [{ key: table.key, label: table.label, every, name: mapping.t === 'table' ? foundName(mapping) : source.label }];
+      return table === undefined
+        ? []
+        : [
+            {
+              key: table.key,
+              label: table.label,
+              every,
+              name: mapping.t === 'table' ? foundName(mapping) : source.label,
+            },
+          ];
     });
-    return ok({ id, label: source.label, address: source.address, hasSecret: source.secret !== null, version: source.version, mayAdminister: mayAdminister(who.value), linked });
+    return ok({
+      id,
+      label: source.label,
+      address: source.address,
+      hasSecret: source.secret !== null,
+      version: source.version,
+      mayAdminister: mayAdminister(who.value),
+      linked,
+    });
   });
 }
 
@@ -58,7 +89,14 @@ export interface KnownSource {
 export async function knownSource(context: Context, id: string): Promise<Result<KnownSource, Refusal>> {
   return asOwner({ person: context.person.id }, async (tx) => {
     const source = await readSource(tx, id);
-    return source === null ? fail(notFound('source')) : ok({ source, links: await linksOf(tx, id), tables: await readTables(tx), reaches: await reachesOthers(tx) });
+    return source === null
+      ? fail(notFound('source'))
+      : ok({
+          source,
+          links: await linksOf(tx, id),
+          tables: await readTables(tx),
+          reaches: await reachesOthers(tx),
+        });
   });
 }
 
@@ -75,24 +113,40 @@ export async function lookAtSource(context: Context, id: string): Promise<Result
   if (source.address.t === 'database') {
     if (!known.value.reaches) return failed(sourceFault('not-possible-here'));
     const found = await foundTables(source);
-    return found.ok ? ok({ t: 'tables', found: found.value, linked: linkedThere(known.value), tables: [...tables.values()] }) : failed(found.error);
+    return found.ok
+      ? ok({
+          t: 'tables',
+          found: found.value,
+          linked: linkedThere(known.value),
+          tables: [...tables.values()],
+        })
+      : failed(found.error);
   }
   const list = await foundList(source);
   if (!list.ok) return failed(list.error);
   const plan = planList(list.value, source.label, [...tables.values()], crypto.randomUUID());
   return ok({
-    t: 'list', entries: list.value.rows.length,
-    plan: plan === null ? null : {
-      table: plan.table, left: plan.left, key: plan.table.columns.find(({ id: one }) => plan.mapping.by.includes(one))?.label ?? '',
-      rows: list.value.rows.slice(0, ENTRIES_SHOWN).map((row) => plan.mapping.columns.map(({ field }) => row.get(field) ?? '')),
-    },
+    t: 'list',
+    entries: list.value.rows.length,
+    plan:
+      plan === null
+        ? null
+        : {
+            table: plan.table,
+            left: plan.left,
+            key: plan.table.columns.find(({ id: one }) => plan.mapping.by.includes(one))?.label ?? '',
+            rows: list.value.rows
+              .slice(0, ENTRIES_SHOWN)
+              .map((row) => plan.mapping.columns.map(({ field }) => row.get(field) ?? '')),
+          },
   });
 }
 
-export const linkedThere = ({ links, tables }: KnownSource): LinkedThere[] => links.flatMap(({ tableId, mapping }) => {
-  const table = tables.get(tableId);
-  return table === undefined || mapping.t !== 'table' ? [] : [{ table, mapping }];
-});
+export const linkedThere = ({ links, tables }: KnownSource): LinkedThere[] =>
+  links.flatMap(({ tableId, mapping }) => {
+    const table = tables.get(tableId);
+    return table === undefined || mapping.t !== 'table' ? [] : [{ table, mapping }];
+  });
 
 export async function foundTables(source: SourceRow): ReturnType<typeof introspect> {
   const secret = secretOf(source);
@@ -101,7 +155,10 @@ export async function foundTables(source: SourceRow): ReturnType<typeof introspe
 }
 
 /** The list at an address; `at` says where in the answer it was when it was linked. */
-export async function foundList(source: SourceRow, at: readonly string[] | null = null): Promise<Result<ListRows, SourceFault>> {
+export async function foundList(
+  source: SourceRow,
+  at: readonly string[] | null = null,
+): Promise<Result<ListRows, SourceFault>> {
   const secret = secretOf(source);
   if (secret === null) return fail(sourceFault('secret-lost'));
   if (source.address.t !== 'list') return fail(sourceFault('no-list'));

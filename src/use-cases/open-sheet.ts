@@ -31,7 +31,9 @@ export async function openSubmission(context: Context, id: string): Promise<Resu
     const release = submission === null ? null : await readRelease(tx, submission.releaseId);
     const form = release === null ? null : await readForm(tx, release.formId);
     if (submission === null || release === null || form === null) return fail(notFound('submission'));
-    return ok(await sheetData(tx, context, { formKey: form.key, release, answers: submission.answers, submission }));
+    return ok(
+      await sheetData(tx, context, { formKey: form.key, release, answers: submission.answers, submission }),
+    );
   });
 }
 
@@ -42,15 +44,27 @@ interface Opened {
   readonly submission: SubmissionRow | null;
 }
 
-async function sheetData(tx: Tx, context: Context, { formKey, release, answers, submission }: Opened): Promise<SheetData> {
+async function sheetData(
+  tx: Tx,
+  context: Context,
+  { formKey, release, answers, submission }: Opened,
+): Promise<SheetData> {
   await nowAsking(tx, { release: release.id });
   const tables = await readTables(tx);
   const form = compiled(release.design, tables);
   const everybody = await readPeople(tx);
   const people = everybody.map(({ id, name, place }) => ({ id, name, place }));
-  const named = new Set([...release.design.steps.flatMap((step) => step.people), context.person.id, submission?.senderId ?? context.person.id]);
+  const named = new Set([
+    ...release.design.steps.flatMap((step) => step.people),
+    context.person.id,
+    submission?.senderId ?? context.person.id,
+  ]);
   return {
-    formId: release.formId, formKey, design: release.design, answers, now: localTime(context.now),
+    formId: release.formId,
+    formKey,
+    design: release.design,
+    answers,
+    now: localTime(context.now),
     tables: [...tables.values()].filter(({ id }) => form.columnsRead.has(id) || isPicked(release.design, id)),
     picked: await pickedRecords(tx, form, tables, answers, submission?.earlierAnswers ?? null),
     people: people.filter(({ id }) => named.has(id)),
@@ -62,23 +76,46 @@ async function sheetData(tx: Tx, context: Context, { formKey, release, answers, 
 
 const knownPerson = ({ id, name, place, email }: KnownPerson): KnownPerson => ({ id, name, place, email });
 
-async function submissionData(tx: Tx, context: Context, row: SubmissionRow, people: SheetData['people']): Promise<SubmissionData> {
+async function submissionData(
+  tx: Tx,
+  context: Context,
+  row: SubmissionRow,
+  people: SheetData['people'],
+): Promise<SubmissionData> {
   const asked = await openAsks(tx, row.id);
-  const name = (id: string) => people.find((one) => one.id === id) ?? { id, name: 'Somebody no longer here', place: '' };
+  const name = (id: string) =>
+    people.find((one) => one.id === id) ?? { id, name: 'Somebody no longer here', place: '' };
   const events = await readEvents(tx, row.id);
   return {
-    id: row.id, number: row.number, state: row.state, step: row.step, version: row.version, sender: name(row.senderId), asked: asked.map(name),
-    mayDecide: asked.includes(context.person.id), updatedAt: row.updatedAt.toISOString(), sentAt: row.sentAt?.toISOString() ?? null, recordId: row.recordId,
+    id: row.id,
+    number: row.number,
+    state: row.state,
+    step: row.step,
+    version: row.version,
+    sender: name(row.senderId),
+    asked: asked.map(name),
+    mayDecide: asked.includes(context.person.id),
+    updatedAt: row.updatedAt.toISOString(),
+    sentAt: row.sentAt?.toISOString() ?? null,
+    recordId: row.recordId,
     earlierAnswers: row.state === 'sent-back' || row.state === 'draft' ? row.sentAnswers : row.earlierAnswers,
-    events: events.map(({ kind, step, byName, word, at }) => ({ kind, step, by: byName, word, at: at.toISOString() })),
+    events: events.map(({ kind, step, byName, word, at }) => ({
+      kind,
+      step,
+      by: byName,
+      word,
+      at: at.toISOString(),
+    })),
   };
 }
 
 /** A release compiled when it was made; that it no longer does is a fault, not somebody's mistake. */
 export function compiled(design: FormDesign, tables: Parameters<typeof compileForm>[1]) {
   const form = compileForm(design, tables);
-  if (!form.ok) throw new Error(`a released form does not compile: ${form.error.map(({ code }) => code).join(', ')}`);
+  if (!form.ok)
+    throw new Error(`a released form does not compile: ${form.error.map(({ code }) => code).join(', ')}`);
   return form.value;
 }
 
-const isPicked = (design: FormDesign, table: string): boolean => JSON.stringify(design.sections).includes(`"table":"${table}"`);
+const isPicked = (design: FormDesign, table: string): boolean =>
+  JSON.stringify(design.sections).includes(`"table":"${table}"`);

@@ -18,9 +18,20 @@ export async function openWorkbench(context: Context, id: string): Promise<Resul
     const releases = await listReleases(tx, id);
     const people = await readPeople(tx);
     return ok({
-      id, key: form.value.key, design: form.value.design, version: form.value.version, updatedAt: form.value.updatedAt.toISOString(),
-      releases: releases.map((one) => ({ number: one.number, at: one.releasedAt.toISOString(), by: one.by, edited: one.formVersion !== form.value.version })),
-      tables: [...(await readTables(tx)).values()], lists: [...(await readLists(tx)).values()], people: people.map(({ id, name, place }) => ({ id, name, place })),
+      id,
+      key: form.value.key,
+      design: form.value.design,
+      version: form.value.version,
+      updatedAt: form.value.updatedAt.toISOString(),
+      releases: releases.map((one) => ({
+        number: one.number,
+        at: one.releasedAt.toISOString(),
+        by: one.by,
+        edited: one.formVersion !== form.value.version,
+      })),
+      tables: [...(await readTables(tx)).values()],
+      lists: [...(await readLists(tx)).values()],
+      people: people.map(({ id, name, place }) => ({ id, name, place })),
     });
   });
 }
@@ -28,10 +39,18 @@ export async function openWorkbench(context: Context, id: string): Promise<Resul
 export async function openForms(context: Context): Promise<Result<FormsData, Refusal>> {
   const who = designer(context);
   if (!who.ok) return who;
-  return asPerson({ person: who.value.id }, async (tx) => ok({
-    forms: (await listForms(tx)).map((form) => ({
-      id: form.id, title: form.title, area: form.area, owner: form.ownerName, mine: mayDesignForm(who.value, form.ownerId),
-      release: form.release, edited: form.release !== null && form.releasedVersion !== form.version, updatedAt: form.updatedAt.toISOString(),
-    })),
-  }));
+  return asPerson({ person: who.value.id }, async (tx) =>
+    ok({
+      forms: (await listForms(tx)).map((form) => ({
+        id: form.id,
+        title: form.title,
+        area: form.area,
+        owner: form.ownerName,
+        mine: mayDesignForm(who.value, form.ownerId),
+        release: form.release,
+        edited: form.release !== null && form.releasedVersion !== form.version,
+        updatedAt: form.updatedAt.toISOString(),
+      })),
+    }),
+  );
 }

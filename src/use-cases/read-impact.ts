@@ -15,23 +15,36 @@ import { designedForm } from './edit-form';
 const MOST_SECONDS = 5;
 
 /** What a check that is being written would say of the records the form has kept so far, as far as its owner may see them. */
-export async function readImpact(context: Context, id: string, { must, on }: { must: string; on: string }): Promise<Result<CheckImpact, Refusal>> {
+export async function readImpact(
+  context: Context,
+  id: string,
+  { must, on }: { must: string; on: string },
+): Promise<Result<CheckImpact, Refusal>> {
   return asPerson({ person: context.person.id }, async (tx) => {
     const form = await designedForm(tx, context, id);
     if (!form.ok) return form;
     const tables = await readTables(tx);
     const { design } = form.value;
     // Only the check in hand is read; the rest of the draft may be unfinished.
-    const compiled = compileForm({ ...design, checks: [{ id: 'qimpact', on, must, message: '', otherwise: 'stop' }] }, tables);
+    const compiled = compileForm(
+      { ...design, checks: [{ id: 'qimpact', on, must, message: '', otherwise: 'stop' }] },
+      tables,
+    );
     const formula = compiled.ok ? compiled.value.formulas.find((one) => one.id === 'qimpact') : undefined;
     if (!compiled.ok) return fail(invalid(...compiled.error));
     const { tree: condition, group } = formula ?? { tree: null, group: null };
     if (condition === null) return ok({ t: 'unknown' });
-    return ok(await told(tx, async (inner) => {
-      await giveUpAfter(inner, MOST_SECONDS);
-      const impact = await checkImpact(inner, design, tables, { condition, group, world: worldAt(localTime(context.now)) });
-      return impact.ok ? { t: 'counted', ...impact.value } : { t: 'unknown' };
-    }));
+    return ok(
+      await told(tx, async (inner) => {
+        await giveUpAfter(inner, MOST_SECONDS);
+        const impact = await checkImpact(inner, design, tables, {
+          condition,
+          group,
+          world: worldAt(localTime(context.now)),
+        });
+        return impact.ok ? { t: 'counted', ...impact.value } : { t: 'unknown' };
+      }),
+    );
   });
 }
 

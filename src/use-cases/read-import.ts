@@ -31,22 +31,37 @@ export async function readSheets(id: string): Promise<void> {
   }
 }
 
-async function detected(row: ImportRow, files: readonly GivenFile[], abort: AbortController): Promise<{ detection: Detection; samples: Samples }> {
+async function detected(
+  row: ImportRow,
+  files: readonly GivenFile[],
+  abort: AbortController,
+): Promise<{ detection: Detection; samples: Samples }> {
   const descriptor = await descriptorIn(files, abort.signal);
   if (descriptor !== undefined) return { detection: await packageDetected(row, descriptor), samples: {} };
   const told = every(500, (rows: number) => void tell(row, rows, abort).catch(unheard));
   const profiles = await profiled(files, told, abort.signal, row.decisions.headings);
   if (profiles.length === 0) throw new RefusedFile('empty');
   const detection = await withMisses(detect(profiles, await targetsFor(row)), files);
-  return { detection, samples: Object.fromEntries(profiles.map((profile) => [profile.name, profile.samples])) };
+  return {
+    detection,
+    samples: Object.fromEntries(profiles.map((profile) => [profile.name, profile.samples])),
+  };
 }
 
 async function packageDetected(row: ImportRow, descriptor: unknown): Promise<Detection> {
   const read = packageDescriptor.safeParse(descriptor);
   if (!read.success) throw new RefusedFile('broken-package');
-  const packaged = read.data.resources.map(({ slateTable, path }): PackagedTable => ({ table: slateTable, path }));
-  const there = await asPerson({ person: row.personId }, async (tx) => ok([...(await readTables(tx)).values()]));
-  const clash = packageClash(packaged.map(({ table }) => table), there.ok ? there.value : []);
+  const packaged = read.data.resources.map(({ slateTable, path }): PackagedTable => ({
+    table: slateTable,
+    path,
+  }));
+  const there = await asPerson({ person: row.personId }, async (tx) =>
+    ok([...(await readTables(tx)).values()]),
+  );
+  const clash = packageClash(
+    packaged.map(({ table }) => table),
+    there.ok ? there.value : [],
+  );
   if (clash !== null) throw new RefusedFile(clash.clash, { tables: clash.tables });
   return { sheets: [], relations: [], packaged };
 }
@@ -55,11 +70,20 @@ async function packageDetected(row: ImportRow, descriptor: unknown): Promise<Det
 async function targetsFor(row: ImportRow): Promise<Target[]> {
   const read = await asPerson({ person: row.personId }, async (tx) => {
     const targets: Target[] = [];
-    for (const table of (await readTables(tx)).values()) for (const column of keyColumns(table)) {
-      const key = await readKey(tx, table, column);
-      const kind = column.kind === 'whole' || column.kind === 'e-mail' ? column.kind : 'text';
-      if (key !== null && key.records.length > 1) targets.push(tableTarget({ sheet: table.label, column: column.label }, kind, { id: table.id, column: column.id }, key.records.map(({ value }) => value)));
-    }
+    for (const table of (await readTables(tx)).values())
+      for (const column of keyColumns(table)) {
+        const key = await readKey(tx, table, column);
+        const kind = column.kind === 'whole' || column.kind === 'e-mail' ? column.kind : 'text';
+        if (key !== null && key.records.length > 1)
+          targets.push(
+            tableTarget(
+              { sheet: table.label, column: column.label },
+              kind,
+              { id: table.id, column: column.id },
+              key.records.map(({ value }) => value),
+            ),
+          );
+      }
     return ok(targets);
   });
   return read.ok ? read.value : [];
@@ -67,7 +91,9 @@ async function targetsFor(row: ImportRow): Promise<Target[]> {
 
 /** Notes how far it has come, and hears whether somebody has cancelled it. */
 async function tell(row: ImportRow, rows: number, abort: AbortController): Promise<void> {
-  await asOwner({ person: row.personId }, async (tx) => ok(await noteProgress(tx, row.id, { rows, table: null })));
+  await asOwner({ person: row.personId }, async (tx) =>
+    ok(await noteProgress(tx, row.id, { rows, table: null })),
+  );
   if ((await current(row.id))?.state === 'cancelled') abort.abort();
 }
 

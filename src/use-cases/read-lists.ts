@@ -18,7 +18,9 @@ export async function listLists(context: Context): Promise<Result<ListsData, Ref
   if (!who.ok) return who;
   return asPerson({ person: who.value.id }, async (tx) => {
     const uses = await usesBy(tx);
-    return ok({ lists: [...(await readLists(tx)).values()].map((list) => ({ ...list, uses: uses(list.id) })) });
+    return ok({
+      lists: [...(await readLists(tx)).values()].map((list) => ({ ...list, uses: uses(list.id) })),
+    });
   });
 }
 
@@ -31,7 +33,14 @@ export async function openList(context: Context, id: string): Promise<Result<Lis
     const list = await readList(tx, id);
     if (list === null) return fail(notFound('choice list'));
     const versions = await listVersions(tx, id, SHOWN + 1);
-    const done = versions.slice(0, SHOWN).map(({ list: was, by, at }, i) => ({ by, at: at.toISOString(), list: was, before: versions[i + 1]?.list ?? null }));
+    const done = versions
+      .slice(0, SHOWN)
+      .map(({ list: was, by, at }, i) => ({
+        by,
+        at: at.toISOString(),
+        list: was,
+        before: versions[i + 1]?.list ?? null,
+      }));
     return ok({ list, uses: (await usesBy(tx))(id), held: await heldIn(tx, id), done });
   });
 }
@@ -41,7 +50,11 @@ async function usesBy(tx: Tx): Promise<(list: string) => ListUses> {
   const seen = new Set((await seenTables(tx)).map(({ id }) => id));
   const forms = await designsInUse(tx);
   return (list) => ({
-    columns: columnsOf(tables, list).map(({ table, column, retired }) => (seen.has(table.id) ? { table: table.label, key: table.key, column: column.label, retired } : { table: null, key: null, column: column.label, retired })),
+    columns: columnsOf(tables, list).map(({ table, column, retired }) =>
+      seen.has(table.id)
+        ? { table: table.label, key: table.key, column: column.label, retired }
+        : { table: null, key: null, column: column.label, retired },
+    ),
     forms: formsOf(forms, list),
   });
 }
@@ -49,7 +62,9 @@ async function usesBy(tx: Tx): Promise<(list: string) => ListUses> {
 /** A form stands once: as live, where it is. */
 function formsOf(forms: readonly UsingForm[], list: string): ListUses['forms'] {
   const using = forms.filter(({ design }) => usesList(design, list));
-  return using.filter(({ id }, i) => using.findIndex((one) => one.id === id) === i).map(({ id, title, release }) => ({ id, title, live: release !== null }));
+  return using
+    .filter(({ id }, i) => using.findIndex((one) => one.id === id) === i)
+    .map(({ id, title, release }) => ({ id, title, live: release !== null }));
 }
 
 export interface UsingColumn {
@@ -58,13 +73,19 @@ export interface UsingColumn {
   readonly retired: boolean;
 }
 
-export const columnsOf = (tables: readonly Table[], list: string): UsingColumn[] => tables.flatMap((table) => [
-  ...table.columns.filter((column) => column.list?.id === list).map((column) => ({ table, column, retired: false })),
-  ...table.retired.filter((column) => column.list?.id === list).map((column) => ({ table, column, retired: true })),
-]);
+export const columnsOf = (tables: readonly Table[], list: string): UsingColumn[] =>
+  tables.flatMap((table) => [
+    ...table.columns
+      .filter((column) => column.list?.id === list)
+      .map((column) => ({ table, column, retired: false })),
+    ...table.retired
+      .filter((column) => column.list?.id === list)
+      .map((column) => ({ table, column, retired: true })),
+  ]);
 
 async function heldIn(tx: Tx, list: string): Promise<Record<string, number>> {
   const held: Record<string, number> = {};
-  for (const { table, column } of columnsOf([...(await readTables(tx)).values()], list)) for (const { code, rows } of await heldCodes(tx, table, column)) held[code] = (held[code] ?? 0) + rows;
+  for (const { table, column } of columnsOf([...(await readTables(tx)).values()], list))
+    for (const { code, rows } of await heldCodes(tx, table, column)) held[code] = (held[code] ?? 0) + rows;
   return held;
 }

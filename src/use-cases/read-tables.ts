@@ -1,4 +1,10 @@
-import type { CopiedFrom, OneRecordData, RecordsData, TablePicture, TablesData } from '../contract/answers-from-server';
+import type {
+  CopiedFrom,
+  OneRecordData,
+  RecordsData,
+  TablePicture,
+  TablesData,
+} from '../contract/answers-from-server';
 import { mayDesign } from '../core/access/rules';
 import { limits } from '../core/limits';
 import { fail, ok, type Result } from '../core/kernel/result';
@@ -21,10 +27,25 @@ export async function listTables(context: Context): Promise<Result<TablesData, R
     const tables = await readTables(tx);
     const visible = await visibleTables(tx);
     const fresh = await freshnessOf(tx);
-    return ok({ tables: visible.flatMap(({ id, records }) => {
-      const table = tables.get(id);
-      return table === undefined ? [] : [{ id, key: table.key, label: table.label, columns: table.columns.length, records, parent: tables.get(table.parent ?? '')?.label ?? null, linked: copiedFrom(fresh.get(id)) }];
-    }), mayImport: mayDesign(context.person) });
+    return ok({
+      tables: visible.flatMap(({ id, records }) => {
+        const table = tables.get(id);
+        return table === undefined
+          ? []
+          : [
+              {
+                id,
+                key: table.key,
+                label: table.label,
+                columns: table.columns.length,
+                records,
+                parent: tables.get(table.parent ?? '')?.label ?? null,
+                linked: copiedFrom(fresh.get(id)),
+              },
+            ];
+      }),
+      mayImport: mayDesign(context.person),
+    });
   });
 }
 
@@ -38,37 +59,88 @@ export async function readTablePicture(context: Context): Promise<Result<TablePi
     });
     const byKey = new Map(seen.map(({ table }) => [table.key, table]));
     return ok({
-      tables: seen.map(({ table, records }) => ({ key: table.key, label: table.label, records, columns: table.columns.length, title: table.columns.filter(({ id }) => table.title.includes(id)).map(({ label }) => label) })),
-      references: (await readReferences(tx)).filter(({ from, to }) => byKey.has(from) && byKey.has(to)).map(({ from, to, column }) => ({
-        from, to, label: column === 'parent_id' ? 'rows of' : (byKey.get(from)?.columns.find(({ key }) => key === column)?.label ?? column),
+      tables: seen.map(({ table, records }) => ({
+        key: table.key,
+        label: table.label,
+        records,
+        columns: table.columns.length,
+        title: table.columns.filter(({ id }) => table.title.includes(id)).map(({ label }) => label),
       })),
+      references: (await readReferences(tx))
+        .filter(({ from, to }) => byKey.has(from) && byKey.has(to))
+        .map(({ from, to, column }) => ({
+          from,
+          to,
+          label:
+            column === 'parent_id'
+              ? 'rows of'
+              : (byKey.get(from)?.columns.find(({ key }) => key === column)?.label ?? column),
+        })),
     });
   });
 }
 
-export const copiedFrom = (fresh: Freshness | undefined): CopiedFrom | null => (fresh === undefined ? null : { source: fresh.source, refreshedAt: fresh.refreshedAt, failing: fresh.fault !== null });
+export const copiedFrom = (fresh: Freshness | undefined): CopiedFrom | null =>
+  fresh === undefined
+    ? null
+    : { source: fresh.source, refreshedAt: fresh.refreshedAt, failing: fresh.fault !== null };
 
 /** How fresh linked tables are, by their ids: of one, or of all. */
 export async function freshnessOf(tx: Tx, table: string | null = null): Promise<Map<string, Freshness>> {
   const links = table === null ? await allLinks(tx) : await linksAmong(tx, [table]);
-  return new Map(links.map(({ link: { tableId, mapping, every, refreshedAt, triedAt, fault, refreshed }, source }) => [tableId, {
-    source: source.label, place: source.id, every, refreshedAt: refreshedAt?.toISOString() ?? null, triedAt: triedAt?.toISOString() ?? null, fault, refreshed: refreshed ?? null,
-    adds: mapping.t === 'table' && mapping.adds, changes: mapping.t === 'table' && mapping.changes,
-  }]));
+  return new Map(
+    links.map(({ link: { tableId, mapping, every, refreshedAt, triedAt, fault, refreshed }, source }) => [
+      tableId,
+      {
+        source: source.label,
+        place: source.id,
+        every,
+        refreshedAt: refreshedAt?.toISOString() ?? null,
+        triedAt: triedAt?.toISOString() ?? null,
+        fault,
+        refreshed: refreshed ?? null,
+        adds: mapping.t === 'table' && mapping.adds,
+        changes: mapping.t === 'table' && mapping.changes,
+      },
+    ]),
+  );
 }
 
-export async function openRecords(context: Context, key: string, query: { sort: string; order: 'up' | 'down'; page: number }): Promise<Result<RecordsData, Refusal>> {
+export async function openRecords(
+  context: Context,
+  key: string,
+  query: { sort: string; order: 'up' | 'down'; page: number },
+): Promise<Result<RecordsData, Refusal>> {
   return asPerson({ person: context.person.id }, async (tx) => {
     const tables = await readTables(tx);
     const table = await seenTable(tx, tables, key);
     if (table === null) return fail(notFound('table'));
-    const { rows, total } = await readRecords(tx, tables, table, { sort: query.sort, descending: query.order === 'down', page: query.page, size: PAGE_SIZE });
-    return ok({ table, rows, total, page: query.page, pages: Math.max(1, Math.ceil(total / PAGE_SIZE)), sort: query.sort, order: query.order, mayDesign: mayDesign(context.person), freshness: (await freshnessOf(tx, table.id)).get(table.id) ?? null });
+    const { rows, total } = await readRecords(tx, tables, table, {
+      sort: query.sort,
+      descending: query.order === 'down',
+      page: query.page,
+      size: PAGE_SIZE,
+    });
+    return ok({
+      table,
+      rows,
+      total,
+      page: query.page,
+      pages: Math.max(1, Math.ceil(total / PAGE_SIZE)),
+      sort: query.sort,
+      order: query.order,
+      mayDesign: mayDesign(context.person),
+      freshness: (await freshnessOf(tx, table.id)).get(table.id) ?? null,
+    });
   });
 }
 
 /** One record with the rows that belong to it and what happened to it. */
-export async function openRecord(context: Context, key: string, id: string): Promise<Result<OneRecordData, Refusal>> {
+export async function openRecord(
+  context: Context,
+  key: string,
+  id: string,
+): Promise<Result<OneRecordData, Refusal>> {
   return asPerson({ person: context.person.id }, async (tx) => {
     const tables = await readTables(tx);
     const table = await seenTable(tx, tables, key);
@@ -76,12 +148,29 @@ export async function openRecord(context: Context, key: string, id: string): Pro
     if (table === null || record === null) return fail(notFound('record'));
     const children = [...tables.values()].filter(({ parent }) => parent === table.id);
     const related: { table: Table; rows: Awaited<ReturnType<typeof readChildren>> }[] = [];
-    for (const child of children) if (await maySee(tx, child.id)) related.push({ table: child, rows: await readChildren(tx, tables, child, id, limits.pageSize) });
-    return ok({ table, record, related, history: await readHistory(tx, table.id, id, limits.pageSize, table.linked?.source ?? 'the database itself') });
+    for (const child of children)
+      if (await maySee(tx, child.id))
+        related.push({ table: child, rows: await readChildren(tx, tables, child, id, limits.pageSize) });
+    return ok({
+      table,
+      record,
+      related,
+      history: await readHistory(
+        tx,
+        table.id,
+        id,
+        limits.pageSize,
+        table.linked?.source ?? 'the database itself',
+      ),
+    });
   });
 }
 
-export async function seenTable(tx: Tx, tables: ReadonlyMap<string, Table>, key: string): Promise<Table | null> {
+export async function seenTable(
+  tx: Tx,
+  tables: ReadonlyMap<string, Table>,
+  key: string,
+): Promise<Table | null> {
   const table = [...tables.values()].find((one) => one.key === key);
   return table !== undefined && (await maySee(tx, table.id)) ? table : null;
 }

@@ -12,7 +12,15 @@ import { closeSource, openSource, patience, SecretLost } from '../data/runtime/o
 import type { StagedRow } from '../data/runtime/merge-rows';
 import { linkedColumns, stageEntries, stageFromTable, takeIn } from '../data/runtime/refresh-rows';
 import { readTables } from '../data/runtime/tables';
-import { askRefreshJob, dueLinks, linksOf, readLink, updateLink, type LinkRow, type SourceRow } from '../data/system/links';
+import {
+  askRefreshJob,
+  dueLinks,
+  linksOf,
+  readLink,
+  updateLink,
+  type LinkRow,
+  type SourceRow,
+} from '../data/system/links';
 import { asOwner, asOwnerInSteps } from '../data/transaction';
 import { logFault } from './log-fault';
 import { foundList } from './look-at-source';
@@ -20,57 +28,117 @@ import { foundList } from './look-at-source';
 const NOBODY = { person: '' };
 
 /** What came of a refresh; null when somebody else is at it, or the table is in use: then the next one does it. */
-type Outcome = { readonly t: 'refreshed'; readonly refreshed: Refreshed } | { readonly t: 'failed'; readonly fault: SourceFault } | null;
+type Outcome =
+  | { readonly t: 'refreshed'; readonly refreshed: Refreshed }
+  | { readonly t: 'failed'; readonly fault: SourceFault }
+  | null;
 
 /** Makes the copy of a linked table what its source holds now. When that fails, the last good copy stays, and the reason is kept with it. */
 export async function refreshLink(tableId: string): Promise<void> {
-  const found = await asOwner(NOBODY, async (tx) => ok({ known: await readLink(tx, tableId), tables: await readTables(tx) }));
+  const found = await asOwner(NOBODY, async (tx) =>
+    ok({ known: await readLink(tx, tableId), tables: await readTables(tx) }),
+  );
   if (!found.ok || found.value.known === null) return;
-  const { known: { link, source }, tables } = found.value;
+  const {
+    known: { link, source },
+    tables,
+  } = found.value;
   const table = tables.get(tableId);
   if (table === undefined) return;
-  const outcome = await attempt(link, source, table, tables).catch((error: unknown): Outcome => ({ t: 'failed', fault: faultOf(error, table) }));
+  const outcome = await attempt(link, source, table, tables).catch((error: unknown): Outcome => ({
+    t: 'failed',
+    fault: faultOf(error, table),
+  }));
   if (outcome === null) return;
   await asOwner(NOBODY, async (tx) => {
     const now = new Date();
     if (outcome.t === 'failed') await updateLink(tx, tableId, { triedAt: now, fault: outcome.fault });
     else {
-      await updateLink(tx, tableId, { triedAt: now, refreshedAt: now, fault: null, refreshed: outcome.refreshed });
+      await updateLink(tx, tableId, {
+        triedAt: now,
+        refreshedAt: now,
+        fault: null,
+        refreshed: outcome.refreshed,
+      });
       // What refers to records that have only now come finds them.
-      if (outcome.refreshed.added > 0) for (const one of await linksOf(tx, source.id)) if (one.tableId !== tableId && refersTo(tables.get(one.tableId), one, tableId)) await askRefreshJob(tx, one.tableId);
+      if (outcome.refreshed.added > 0)
+        for (const one of await linksOf(tx, source.id))
+          if (one.tableId !== tableId && refersTo(tables.get(one.tableId), one, tableId))
+            await askRefreshJob(tx, one.tableId);
     }
     return ok(null);
   });
 }
 
 const refersTo = (table: Table | undefined, { mapping }: LinkRow, target: string): boolean =>
-  mapping.t === 'table' && mapping.columns.some(({ column, refers }) => refers !== null && table?.columns.find(({ id }) => id === column)?.target === target);
+  mapping.t === 'table' &&
+  mapping.columns.some(
+    ({ column, refers }) =>
+      refers !== null && table?.columns.find(({ id }) => id === column)?.target === target,
+  );
 
-async function attempt({ mapping }: LinkRow, source: SourceRow, table: Table, tables: ReadonlyMap<string, Table>): Promise<Outcome> {
+async function attempt(
+  { mapping }: LinkRow,
+  source: SourceRow,
+  table: Table,
+  tables: ReadonlyMap<string, Table>,
+): Promise<Outcome> {
   if (mapping.t === 'table') {
-    return outcomeOf(await asOwnerInSteps(NOBODY, table.id, async (tx) => {
-      await openSource(tx, source, patience.job);
-      await stageFromTable(tx, table, mapping, tables);
-      await closeSource(tx, source);
-      return ok(0);
-    }, (tx) => takenIn(tx, table, mapping)), 0);
+    return outcomeOf(
+      await asOwnerInSteps(
+        NOBODY,
+        table.id,
+        async (tx) => {
+          await openSource(tx, source, patience.job);
+          await stageFromTable(tx, table, mapping, tables);
+          await closeSource(tx, source);
+          return ok(0);
+        },
+        (tx) => takenIn(tx, table, mapping),
+      ),
+      0,
+    );
   }
   const list = await foundList(source, mapping.at);
   if (!list.ok) return { t: 'failed', fault: list.error };
   const lost = mapping.columns.filter(({ field }) => !list.value.fields.includes(field));
-  if (lost.length > 0) return { t: 'failed', fault: sourceFault('columns-gone', { columns: lost.map(({ field }) => `“${field}”`).join(', ') }) };
+  if (lost.length > 0)
+    return {
+      t: 'failed',
+      fault: sourceFault('columns-gone', { columns: lost.map(({ field }) => `“${field}”`).join(', ') }),
+    };
   const entries = new Entries(list.value, table, mapping);
-  return outcomeOf(await asOwnerInSteps(NOBODY, table.id, async (tx, copy) => ok(await stageEntries(tx, copy, table, mapping, entries.rows())), (tx) => takenIn(tx, table, mapping)), () => entries.misfits);
+  return outcomeOf(
+    await asOwnerInSteps(
+      NOBODY,
+      table.id,
+      async (tx, copy) => ok(await stageEntries(tx, copy, table, mapping, entries.rows())),
+      (tx) => takenIn(tx, table, mapping),
+    ),
+    () => entries.misfits,
+  );
 }
 
 /** A link that was ended while its source was read brings nothing more. */
-async function takenIn(tx: Tx, table: Table, mapping: LinkRow['mapping']): Promise<Result<Refreshed, Refusal>> {
-  return (await readLink(tx, table.id)) === null ? fail(notFound('table')) : ok(await takeIn(tx, table, mapping));
+async function takenIn(
+  tx: Tx,
+  table: Table,
+  mapping: LinkRow['mapping'],
+): Promise<Result<Refreshed, Refusal>> {
+  return (await readLink(tx, table.id)) === null
+    ? fail(notFound('table'))
+    : ok(await takeIn(tx, table, mapping));
 }
 
-function outcomeOf(done: Awaited<ReturnType<typeof asOwnerInSteps<unknown, Refreshed>>>, more: number | (() => number)): Outcome {
+function outcomeOf(
+  done: Awaited<ReturnType<typeof asOwnerInSteps<unknown, Refreshed>>>,
+  more: number | (() => number),
+): Outcome {
   if (done === null || !done.ok) return null;
-  return { t: 'refreshed', refreshed: { ...done.value, misfits: done.value.misfits + (typeof more === 'number' ? more : more()) } };
+  return {
+    t: 'refreshed',
+    refreshed: { ...done.value, misfits: done.value.misfits + (typeof more === 'number' ? more : more()) },
+  };
 }
 
 const SOME = 1_000;
@@ -79,14 +147,23 @@ const SOME = 1_000;
 class Entries {
   misfits = 0;
 
-  constructor(private readonly list: ListRows, private readonly table: Table, private readonly mapping: Extract<LinkRow['mapping'], { t: 'list' }>) {}
+  constructor(
+    private readonly list: ListRows,
+    private readonly table: Table,
+    private readonly mapping: Extract<LinkRow['mapping'], { t: 'list' }>,
+  ) {}
 
   async *rows(): AsyncGenerator<StagedRow[]> {
     const columns = linkedColumns(this.table, this.mapping);
-    const readers = this.mapping.columns.flatMap(({ column: id, field, reading }) => columns.filter((one) => one.id === id).map((column) => ({ field, read: reader({ column: { ...column, required: false }, reading }) })));
+    const readers = this.mapping.columns.flatMap(({ column: id, field, reading }) =>
+      columns
+        .filter((one) => one.id === id)
+        .map((column) => ({ field, read: reader({ column: { ...column, required: false }, reading }) })),
+    );
     for (let at = 0; at < this.list.rows.length; at += SOME) {
       yield this.list.rows.slice(at, at + SOME).map((entry, i): StagedRow => ({
-        id: uuidV7(Date.now(), crypto.getRandomValues(new Uint8Array(10))), row: at + i + 1,
+        id: uuidV7(Date.now(), crypto.getRandomValues(new Uint8Array(10))),
+        row: at + i + 1,
         values: readers.map(({ field, read }) => {
           const converted = read(entry.get(field) ?? '');
           if ('value' in converted) return converted.value;
@@ -103,13 +180,22 @@ function faultOf(error: unknown, table: Table): SourceFault {
   if (error instanceof SecretLost) return sourceFault('secret-lost');
   const { code = '', message = '', detail = '' } = databaseFault(error) ?? {};
   const words = `${message} ${detail}`;
-  if (code.startsWith('08')) return sourceFault(/authentication failed|no pg_hba|password is required/.test(words) ? 'sign-in-refused' : /does not exist/.test(words) ? 'not-there' : 'no-answer');
+  if (code.startsWith('08'))
+    return sourceFault(
+      /authentication failed|no pg_hba|password is required/.test(words)
+        ? 'sign-in-refused'
+        : /does not exist/.test(words)
+          ? 'not-there'
+          : 'no-answer',
+    );
   // It took longer than anybody waits.
   if (code === '57014') return sourceFault('no-answer');
-  if (code === '42P01' || code === '42501' || code === '3F000') return sourceFault('not-there', { what: table.label });
+  if (code === '42P01' || code === '42501' || code === '3F000')
+    return sourceFault('not-there', { what: table.label });
   if (code === '42703') return sourceFault('columns-gone', { columns: 'some of its columns' });
   const column = fieldIssue(error, { ...table, linked: null })?.facts['label'];
-  if (code.startsWith('22') || code.startsWith('23')) return sourceFault('values-unfit', typeof column === 'string' ? { column } : {});
+  if (code.startsWith('22') || code.startsWith('23'))
+    return sourceFault('values-unfit', typeof column === 'string' ? { column } : {});
   return sourceFault('fault', { reference: logFault(error, 'refresh of a linked table') });
 }
 

@@ -18,12 +18,17 @@ import { designedForm } from './edit-form';
 import { lookupsOf } from './pick-sources';
 
 /** Makes the draft the live release: its tables are made or changed in the same transaction, or nothing happens at all. */
-export async function releaseForm(context: Context, id: string, input: { version: number }): Promise<Result<{ number: number }, Refusal>> {
+export async function releaseForm(
+  context: Context,
+  id: string,
+  input: { version: number },
+): Promise<Result<{ number: number }, Refusal>> {
   return asOwner({ person: context.person.id }, async (tx) => {
     await oneTableChangeAtATime(tx);
     const form = await designedForm(tx, context, id, true);
     if (!form.ok) return form;
-    if (form.value.version !== input.version) return fail(stale('design-changed', { version: form.value.version }));
+    if (form.value.version !== input.version)
+      return fail(stale('design-changed', { version: form.value.version }));
     const there = await readTables(tx);
     const planned = await plan(tx, form.value.design, there);
     if (!planned.ok) return planned;
@@ -32,12 +37,27 @@ export async function releaseForm(context: Context, id: string, input: { version
     await applyChanges(tx, there, planned.value, seeNewTables);
     const number = (releases[0]?.number ?? 0) + 1;
     const releaseId = uuidV7(context.now.getTime(), crypto.getRandomValues(new Uint8Array(10)));
-    await insertRelease(tx, { id: releaseId, formId: id, number, design: form.value.design, releasedBy: context.person.id, formVersion: input.version }, uses(form.value.design));
+    await insertRelease(
+      tx,
+      {
+        id: releaseId,
+        formId: id,
+        number,
+        design: form.value.design,
+        releasedBy: context.person.id,
+        formVersion: input.version,
+      },
+      uses(form.value.design),
+    );
     return ok({ number });
   });
 }
 
-async function plan(tx: Tx, design: FormDesign, there: ReadonlyMap<string, Table>): Promise<Result<TableChange[], Refusal>> {
+async function plan(
+  tx: Tx,
+  design: FormDesign,
+  there: ReadonlyMap<string, Table>,
+): Promise<Result<TableChange[], Refusal>> {
   const people = new Set((await readPeople(tx)).map((person) => person.id));
   const issues = designIssues(design, there, people);
   const changes = planTables([...there.values()], tablesOf(design));
@@ -48,5 +68,8 @@ async function plan(tx: Tx, design: FormDesign, there: ReadonlyMap<string, Table
 
 function uses(design: FormDesign): { tableId: string; use: 'write' | 'pick' }[] {
   const picked = new Set(lookupsOf(design).map(({ question }) => question.table));
-  return [...tablesOf(design).map(({ id }) => ({ tableId: id, use: 'write' as const })), ...[...picked].map((tableId) => ({ tableId, use: 'pick' as const }))];
+  return [
+    ...tablesOf(design).map(({ id }) => ({ tableId: id, use: 'write' as const })),
+    ...[...picked].map((tableId) => ({ tableId, use: 'pick' as const })),
+  ];
 }

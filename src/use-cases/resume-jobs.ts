@@ -9,7 +9,12 @@ import { asOwner } from '../data/transaction';
  */
 export async function resumeJobs(): Promise<void> {
   await asOwner({ person: '' }, async (tx) => {
-    for (const { id, state } of await workingImports(tx)) await askImportJob(tx, state === 'reading' ? 'read-import' : state === 'trying' ? 'try-import' : 'keep-import', id);
+    for (const { id, state } of await workingImports(tx))
+      await askImportJob(
+        tx,
+        state === 'reading' ? 'read-import' : state === 'trying' ? 'try-import' : 'keep-import',
+        id,
+      );
     await dropEndedPieces(tx);
     for (const id of await runningChanges(tx)) await askChangeJob(tx, id);
     return ok(null);

@@ -11,16 +11,23 @@ import type { Context } from './asking';
  * Keeps what has been typed, finished or not. The browser names the submission, so the first keeping makes it
  * and a repeat changes nothing; `version` 0 says it has not been kept before.
  */
-export async function saveDraft(context: Context, id: string, input: { form: string; version: number; answers: Answers }): Promise<Result<{ version: number }, Refusal>> {
+export async function saveDraft(
+  context: Context,
+  id: string,
+  input: { form: string; version: number; answers: Answers },
+): Promise<Result<{ version: number }, Refusal>> {
   return asPerson({ person: context.person.id }, async (tx) => {
     const known = await readSubmission(tx, id, true);
     if (known === null) return make();
     if (known.senderId !== context.person.id) return fail(forbidden('own-only'));
-    if (known.state !== 'draft' && known.state !== 'sent-back') return fail(stale('already-sent', { state: known.state }));
+    if (known.state !== 'draft' && known.state !== 'sent-back')
+      return fail(stale('already-sent', { state: known.state }));
     if (known.version !== input.version) {
       // The database gives keys back in an order of its own.
       const repeated = isDeepStrictEqual(known.answers, input.answers);
-      return repeated ? ok({ version: known.version }) : fail(stale('draft-changed', { version: known.version }));
+      return repeated
+        ? ok({ version: known.version })
+        : fail(stale('draft-changed', { version: known.version }));
     }
     await updateSubmission(tx, id, context.now, { answers: input.answers, version: known.version + 1 });
     return ok({ version: known.version + 1 });
@@ -29,7 +36,16 @@ export async function saveDraft(context: Context, id: string, input: { form: str
       const release = await liveRelease(tx, input.form);
       if (release === null) return fail(notFound('form'));
       // An id that somebody else's submission has is not theirs to see, and not ours to take.
-      const fresh = await insertSubmission(tx, { id, formId: input.form, releaseId: release.id, state: 'draft', senderId: context.person.id, answers: input.answers, createdAt: context.now, updatedAt: context.now });
+      const fresh = await insertSubmission(tx, {
+        id,
+        formId: input.form,
+        releaseId: release.id,
+        state: 'draft',
+        senderId: context.person.id,
+        answers: input.answers,
+        createdAt: context.now,
+        updatedAt: context.now,
+      });
       return fresh ? ok({ version: 1 }) : fail(notFound('submission'));
     }
   });
@@ -40,6 +56,8 @@ export async function dropDraft(context: Context, id: string): Promise<Result<{ 
   return asPerson({ person: context.person.id }, async (tx) => {
     const known = await readSubmission(tx, id, true);
     if (known === null || known.senderId !== context.person.id) return fail(notFound('submission'));
-    return (await deleteDraft(tx, id)) ? ok({ dropped: true as const }) : fail(stale('already-sent', { state: known.state }));
+    return (await deleteDraft(tx, id))
+      ? ok({ dropped: true as const })
+      : fail(stale('already-sent', { state: known.state }));
   });
 }

@@ -16,10 +16,14 @@ import { lookupsOf, pickFrom } from './pick-sources';
 const MOST_OPTIONS = 20;
 
 /** What a lookup of a form offers for a search, in the release that is live or that the submission began with. */
-export async function searchLookup(context: Context, input: { form: string; question: string; submission: string | null; search: string }): Promise<Result<{ options: PickedRecord[]; copied: CopiedFrom | null }, Refusal>> {
+export async function searchLookup(
+  context: Context,
+  input: { form: string; question: string; submission: string | null; search: string },
+): Promise<Result<{ options: PickedRecord[]; copied: CopiedFrom | null }, Refusal>> {
   return asPerson({ person: context.person.id }, async (tx) => {
     const submission = input.submission === null ? null : await readSubmission(tx, input.submission);
-    const release = submission === null ? await liveRelease(tx, input.form) : await readRelease(tx, submission.releaseId);
+    const release =
+      submission === null ? await liveRelease(tx, input.form) : await readRelease(tx, submission.releaseId);
     if (release === null || release.formId !== input.form) return fail(notFound('form'));
     const lookup = lookupsOf(release.design).find(({ question }) => question.id === input.question);
     if (lookup === undefined) return fail(notFound('question'));
@@ -27,6 +31,9 @@ export async function searchLookup(context: Context, input: { form: string; ques
     const tables = await readTables(tx);
     const from = pickFrom(compiled(release.design, tables), tables, lookup.question);
     if (from === null) return fail(notFound('table'));
-    return ok({ options: await searchRecords(tx, from, input.search, MOST_OPTIONS), copied: copiedFrom((await freshnessOf(tx, from.table.id)).get(from.table.id)) });
+    return ok({
+      options: await searchRecords(tx, from, input.search, MOST_OPTIONS),
+      copied: copiedFrom((await freshnessOf(tx, from.table.id)).get(from.table.id)),
+    });
   });
 }

@@ -20,10 +20,19 @@ export interface Filled {
 }
 
 /** A stored sheet, worked out on the server from what the database holds now. */
-export async function sheetOf(tx: Tx, context: Context, { release, answers, senderId }: Filled): Promise<Sheet> {
+export async function sheetOf(
+  tx: Tx,
+  context: Context,
+  { release, answers, senderId }: Filled,
+): Promise<Sheet> {
   await loadPatterns();
   await nowAsking(tx, { release: release.id });
   const tables = await readTables(tx);
   const form = compiled(release.design, tables);
-  return new Sheet(form, answers, asRecords(await pickedRecords(tx, form, tables, answers), tables), worldAt(localTime(context.now), await readPerson(tx, senderId)));
+  return new Sheet(
+    form,
+    answers,
+    asRecords(await pickedRecords(tx, form, tables, answers), tables),
+    worldAt(localTime(context.now), await readPerson(tx, senderId)),
+  );
 }

@@ -28,7 +28,10 @@ let folder: Promise<string> | null = null;
  * They are kept for a while, for what was read is most often tried or kept soon after. The database stays where they belong: another process, or
  * this one after a while, takes them from there again.
  */
-export async function withFiles<T>(row: ImportRow, work: (files: readonly GivenFile[], folder: string) => Promise<T>): Promise<T> {
+export async function withFiles<T>(
+  row: ImportRow,
+  work: (files: readonly GivenFile[], folder: string) => Promise<T>,
+): Promise<T> {
   const one = laid.get(row.id) ?? (await lay(row));
   if (one.forget !== null) clearTimeout(one.forget);
   one.users++;
@@ -67,7 +70,10 @@ async function lay(row: ImportRow): Promise<Laid> {
 
 async function filesIn({ id, personId, files }: ImportRow, into: string): Promise<readonly GivenFile[]> {
   const given = files.map(({ name }, i) => ({ name, path: join(into, String(i)) }));
-  for (const [i, { path }] of given.entries()) await asOwnerCopyingOut({ person: personId }, piecesOf(id, i), (copied) => pipeline(copied, copiedBytes, createWriteStream(path)));
+  for (const [i, { path }] of given.entries())
+    await asOwnerCopyingOut({ person: personId }, piecesOf(id, i), (copied) =>
+      pipeline(copied, copiedBytes, createWriteStream(path)),
+    );
   return given;
 }
 
@@ -87,7 +93,8 @@ async function ownFolder(): Promise<string> {
     const other = join(tmpdir(), name);
     if (!name.startsWith(PREFIX) || other === path) continue;
     const there = await stat(other).catch(() => null);
-    if (there !== null && there.uid === process.getuid?.() && Date.now() - there.mtimeMs > ABANDONED) await rm(other, { recursive: true, force: true });
+    if (there !== null && there.uid === process.getuid?.() && Date.now() - there.mtimeMs > ABANDONED)
+      await rm(other, { recursive: true, force: true });
   }
   return path;
 }

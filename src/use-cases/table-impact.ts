@@ -45,18 +45,36 @@ async function impactOf(tx: Tx, plan: RedesignPlan, tables: ReadonlyMap<string, 
     if (more.length > 0) shared.push({ columns: set, ...found });
     else repeated.set(first.id, found);
   }
-  return { records, byJob: records > AT_ONCE && takesLong(plan), columns: withRepeated(columns, repeated), shared, uses, issues };
+  return {
+    records,
+    byJob: records > AT_ONCE && takesLong(plan),
+    columns: withRepeated(columns, repeated),
+    shared,
+    uses,
+    issues,
+  };
 }
 
 /** Whether every record is touched or looked at, so that people would wait meanwhile. */
-export const takesLong = (plan: RedesignPlan): boolean => plan.conversions.length > 0 || uniqueSets({ ...plan, refills: [] }).length > 0;
+export const takesLong = (plan: RedesignPlan): boolean =>
+  plan.conversions.length > 0 || uniqueSets({ ...plan, refills: [] }).length > 0;
 
-async function misfitsOf(tx: Tx, before: Table, plan: RedesignPlan, tables: ReadonlyMap<string, Table>): Promise<ColumnImpact[]> {
+async function misfitsOf(
+  tx: Tx,
+  before: Table,
+  plan: RedesignPlan,
+  tables: ReadonlyMap<string, Table>,
+): Promise<ColumnImpact[]> {
   const required = plan.changes.flatMap((change) => (change.t === 'require-column' ? [change.column] : []));
-  const looked = [...plan.conversions, ...required.filter(({ id }) => !plan.conversions.some(({ column }) => column.id === id)).flatMap((column) => {
-    const old = [...before.columns, ...before.retired].find(({ id }) => id === column.id);
-    return old === undefined ? [] : [{ before: old, column, reading: {}, mends: {} }];
-  })];
+  const looked = [
+    ...plan.conversions,
+    ...required
+      .filter(({ id }) => !plan.conversions.some(({ column }) => column.id === id))
+      .flatMap((column) => {
+        const old = [...before.columns, ...before.retired].find(({ id }) => id === column.id);
+        return old === undefined ? [] : [{ before: old, column, reading: {}, mends: {} }];
+      }),
+  ];
   const found: ColumnImpact[] = [];
   for (const conversion of looked) {
     const { source, read } = await refillOf(tx, tables, conversion);
@@ -67,8 +85,14 @@ async function misfitsOf(tx: Tx, before: Table, plan: RedesignPlan, tables: Read
       return 'value' in made ? [] : [{ text, rows, code: made.code, example }];
     });
     found.push({
-      column: conversion.column.id, filled: sum(values.filter(({ value }) => value !== null)), misfitRows: sum(misfits), misfitValues: misfits.length, misfits: misfits.slice(0, SHOWN),
-      repeatedRows: 0, repeated: [], lookedAt: values.length > MOST_VALUES ? MOST_VALUES : null,
+      column: conversion.column.id,
+      filled: sum(values.filter(({ value }) => value !== null)),
+      misfitRows: sum(misfits),
+      misfitValues: misfits.length,
+      misfits: misfits.slice(0, SHOWN),
+      repeatedRows: 0,
+      repeated: [],
+      lookedAt: values.length > MOST_VALUES ? MOST_VALUES : null,
     });
   }
   return found;
@@ -78,14 +102,37 @@ const sum = (list: readonly { rows: number }[]): number => list.reduce((total, {
 
 /** A column that is added and must be filled is blank in every record there is, unless its owner says what stands there. */
 function blankFills({ fills }: RedesignPlan, records: number): ColumnImpact[] {
-  return fills.filter(({ column, value }) => value === null && column.default === '' && records > 0).map(({ column }) => ({
-    column: column.id, filled: 0, misfitRows: records, misfitValues: 1, misfits: [{ text: '', rows: records, code: 'required', example: '' }], repeatedRows: 0, repeated: [], lookedAt: null,
-  }));
+  return fills
+    .filter(({ column, value }) => value === null && column.default === '' && records > 0)
+    .map(({ column }) => ({
+      column: column.id,
+      filled: 0,
+      misfitRows: records,
+      misfitValues: 1,
+      misfits: [{ text: '', rows: records, code: 'required', example: '' }],
+      repeatedRows: 0,
+      repeated: [],
+      lookedAt: null,
+    }));
 }
 
-function withRepeated(columns: readonly ColumnImpact[], repeated: ReadonlyMap<Column['id'], { repeated: readonly Repeated[]; rows: number }>): ColumnImpact[] {
+function withRepeated(
+  columns: readonly ColumnImpact[],
+  repeated: ReadonlyMap<Column['id'], { repeated: readonly Repeated[]; rows: number }>,
+): ColumnImpact[] {
   const known = new Set(columns.map(({ column }) => column));
-  const more = [...repeated.keys()].filter((id) => !known.has(id)).map((column): ColumnImpact => ({ column, filled: 0, misfitRows: 0, misfitValues: 0, misfits: [], repeatedRows: 0, repeated: [], lookedAt: null }));
+  const more = [...repeated.keys()]
+    .filter((id) => !known.has(id))
+    .map((column): ColumnImpact => ({
+      column,
+      filled: 0,
+      misfitRows: 0,
+      misfitValues: 0,
+      misfits: [],
+      repeatedRows: 0,
+      repeated: [],
+      lookedAt: null,
+    }));
   return [...columns, ...more].map((one) => {
     const found = repeated.get(one.column);
     return found === undefined ? one : { ...one, repeatedRows: found.rows, repeated: found.repeated };

@@ -13,7 +13,14 @@ test('a designed form saves an approved submission into a shared table', async (
     await expect(bench.getByRole('navigation', { name: 'Faces of the form' })).toBeVisible();
     await settled(bench);
     const next = bench.getByLabel('Next question');
-    for (const question of ['Who borrows?', 'When is it fetched?', 'When is it back?', 'Is it urgent?', 'Which house?', 'Bed']) {
+    for (const question of [
+      'Who borrows?',
+      'When is it fetched?',
+      'When is it back?',
+      'Is it urgent?',
+      'Which house?',
+      'Bed',
+    ]) {
       await next.fill(question);
       await next.press('Enter');
     }
@@ -42,7 +49,8 @@ test('a designed form saves an approved submission into a shared table', async (
   });
 
   await test.step('the owner checks, asks for approval, and sees the tables before they are made', async () => {
-    const face = (name: string) => bench.getByRole('navigation', { name: 'Faces of the form' }).getByRole('button', { name }).click();
+    const face = (name: string) =>
+      bench.getByRole('navigation', { name: 'Faces of the form' }).getByRole('button', { name }).click();
     await face('Check');
     await choose(bench, /Line of the new check/, /When is it back/);
     await choose(bench, /Comparison/, 'on or after');
@@ -116,7 +124,10 @@ test('a designed form saves an approved submission into a shared table', async (
     await expect(desk.getByText('Sent back', { exact: true })).toBeVisible();
 
     await open(sheet, '/');
-    await sheet.getByRole('link', { name: /Tool loan/ }).first().click();
+    await sheet
+      .getByRole('link', { name: /Tool loan/ })
+      .first()
+      .click();
     await expect(sheet).toHaveURL(/\/submissions\//);
     await settled(sheet);
     await expect(sheet.getByText('Two spades are enough.')).toBeVisible();

@@ -1,12 +1,16 @@
 import { expect, test } from '@playwright/test';
 import { choose, expectAccessible, open, seat, settled } from './people';
 
-test('a list is pasted once, taken by a column that is looked over, and changed for all who use it', async ({ browser }) => {
+test('a list is pasted once, taken by a column that is looked over, and changed for all who use it', async ({
+  browser,
+}) => {
   const { page, context, troubles } = await seat(browser, 'ines.okafor');
   await open(page, '/tables');
   await page.getByRole('link', { name: 'Choice lists' }).click();
   await settled(page);
-  await expect(page.getByText('Used by How does it look? in Inspections, the form Bed inspection')).toBeVisible();
+  await expect(
+    page.getByText('Used by How does it look? in Inspections, the form Bed inspection'),
+  ).toBeVisible();
   await page.getByRole('button', { name: 'New list' }).click();
   await page.keyboard.type('Packings');
   await page.getByLabel('Next choice').fill('Bottle');

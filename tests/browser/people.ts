@@ -8,14 +8,28 @@ export interface Seat {
   readonly troubles: string[];
 }
 
-export async function seat(browser: Browser, email: string, viewport = { width: 1280, height: 800 }): Promise<Seat> {
+export async function seat(
+  browser: Browser,
+  email: string,
+  viewport = { width: 1280, height: 800 },
+): Promise<Seat> {
   const context = await browser.newContext({ viewport });
   const page = await context.newPage();
   const troubles: string[] = [];
   // A refused request is logged by the browser itself, and is part of what is tested.
-  page.on('console', (message) => void (message.type() === 'error' && !message.text().includes('the server responded with a status of') && troubles.push(message.text())));
+  page.on(
+    'console',
+    (message) =>
+      void (
+        message.type() === 'error' &&
+        !message.text().includes('the server responded with a status of') &&
+        troubles.push(message.text())
+      ),
+  );
   page.on('pageerror', (error) => void troubles.push(error.message));
-  const entered = await context.request.post('/api/auth/sign-in/email', { data: { email: `${email}@quillmere.example`, password: 'quillmere-garden' } });
+  const entered = await context.request.post('/api/auth/sign-in/email', {
+    data: { email: `${email}@quillmere.example`, password: 'quillmere-garden' },
+  });
   expect(entered.ok()).toBe(true);
   return { page, context, troubles };
 }
@@ -33,14 +47,21 @@ export async function settled(page: Page): Promise<void> {
 }
 
 export async function expectAccessible(page: Page): Promise<void> {
-  const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice']).analyze();
-  expect(violations.map(({ id, nodes }) => ({ id, at: nodes.slice(0, 3).map(({ html }) => html.slice(0, 160)) }))).toEqual([]);
+  const { violations } = await new AxeBuilder({ page })
+    .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'])
+    .analyze();
+  expect(
+    violations.map(({ id, nodes }) => ({ id, at: nodes.slice(0, 3).map(({ html }) => html.slice(0, 160)) })),
+  ).toEqual([]);
 }
 
 /** Picks one of several in a select or a lookup. */
 export async function choose(page: Page, name: string | RegExp, option: string | RegExp): Promise<void> {
   await page.getByRole('button', { name }).click();
-  await page.getByRole('option', { name: option, exact: typeof option === 'string' }).first().click();
+  await page
+    .getByRole('option', { name: option, exact: typeof option === 'string' })
+    .first()
+    .click();
 }
 
 export async function find(page: Page, name: string, words: string, option: string | RegExp): Promise<void> {
@@ -57,4 +78,5 @@ export async function typeDay(page: Page, name: string, day: string): Promise<vo
   await page.keyboard.type(`${date}${month}${year}`);
 }
 
-export const inDays = (days: number): string => new Date(Date.now() + days * 86_400_000).toISOString().slice(0, 10);
+export const inDays = (days: number): string =>
+  new Date(Date.now() + days * 86_400_000).toISOString().slice(0, 10);

@@ -1,7 +1,9 @@
 import { expect, test } from '@playwright/test';
 import { open, seat } from './people';
 
-test('a sheet asks what it must, takes steps back, and takes rows from a spreadsheet', async ({ browser }) => {
+test('a sheet asks what it must, takes steps back, and takes rows from a spreadsheet', async ({
+  browser,
+}) => {
   const { page, troubles } = await seat(browser, 'maren.solheim');
   await open(page, '/fill/plant_intake');
   const permit = page.getByLabel('Number of the permit').last();
@@ -34,7 +36,9 @@ test('a sheet asks what it must, takes steps back, and takes rows from a spreads
   expect(troubles).toEqual([]);
 });
 
-test('the workbench says what a check would mean for what has been kept, and what can never be', async ({ browser }) => {
+test('the workbench says what a check would mean for what has been kept, and what can never be', async ({
+  browser,
+}) => {
   const { page, troubles } = await seat(browser, 'ines.okafor');
   await open(page, '/forms/01900000-0000-7000-a000-000000000001');
   await page.getByRole('button', { name: /Check/ }).first().click();

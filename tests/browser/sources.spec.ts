@@ -4,7 +4,9 @@ import { expect, test } from '@playwright/test';
 import pg from 'pg';
 import { choose, expectAccessible, find, open, seat, settled } from './people';
 
-test('a table of another database is linked, and a form into it picks from it and keeps its records there', async ({ browser }) => {
+test('a table of another database is linked, and a form into it picks from it and keeps its records there', async ({
+  browser,
+}) => {
   const { page, troubles } = await seat(browser, 'ines.okafor');
   await open(page, '/tables');
   await page.getByRole('link', { name: 'Sources outside' }).click();
@@ -19,7 +21,9 @@ test('a table of another database is linked, and a form into it picks from it an
   await page.getByRole('button', { name: 'Link this table' }).click();
   await page.getByRole('link', { name: 'Wishes' }).click();
   await settled(page);
-  await expect(page.getByRole('heading', { name: /^Wishes/ })).toContainText(/1\d\d records/, { timeout: 30_000 });
+  await expect(page.getByRole('heading', { name: /^Wishes/ })).toContainText(/1\d\d records/, {
+    timeout: 30_000,
+  });
   await expect(page.getByText(/as it was (just now|a minute ago)/)).toBeVisible();
 
   await open(page, '/tables/lots');
@@ -44,7 +48,9 @@ test('a table of another database is linked, and a form into it picks from it an
   await open(page, '/tables/lots');
   await expect(page.getByRole('cell', { name: 'X-7001' })).toBeVisible();
   await page.getByRole('button', { name: 'Refresh now' }).click();
-  await expect(page.getByText(/The last time (nothing was different|1 changed)/)).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText(/The last time (nothing was different|1 changed)/)).toBeVisible({
+    timeout: 30_000,
+  });
   await expect(page.getByRole('cell', { name: 'X-7001' })).toBeVisible();
   expect(troubles).toEqual([]);
 });
@@ -59,9 +65,13 @@ async function atExchange(statement: string): Promise<void> {
   await client.end();
 }
 
-test('a linked table that has become another at its source is looked at, and taken up', async ({ browser }) => {
+test('a linked table that has become another at its source is looked at, and taken up', async ({
+  browser,
+}) => {
   const { page, troubles } = await seat(browser, 'ines.okafor');
-  await atExchange(`ALTER TABLE catalogue.lots ADD COLUMN shelf text, DROP COLUMN collected; UPDATE catalogue.lots SET shelf = 'North shelf'`);
+  await atExchange(
+    `ALTER TABLE catalogue.lots ADD COLUMN shelf text, DROP COLUMN collected; UPDATE catalogue.lots SET shelf = 'North shelf'`,
+  );
   await open(page, '/tables/lots');
   await page.getByRole('button', { name: 'Refresh now' }).click();
   await page.getByRole('link', { name: 'See what has become of it there' }).click({ timeout: 30_000 });
@@ -79,11 +89,23 @@ test('a linked table that has become another at its source is looked at, and tak
   expect(troubles).toEqual([]);
 });
 
-test('a list is set up by an administrator, linked, and goes on with its last good copy when its address is silent', async ({ browser }) => {
+test('a list is set up by an administrator, linked, and goes on with its last good copy when its address is silent', async ({
+  browser,
+}) => {
   let calls = 0;
   const list: Server = createServer((request, response) => {
     calls++;
-    response.writeHead(request.headers['x-key'] === 'sesame' ? 200 : 401).end(JSON.stringify(Array.from({ length: 12 }, (_, i) => ({ code: `W${i}`, station: `Weather station ${i}`, metres: i * 10 }))));
+    response
+      .writeHead(request.headers['x-key'] === 'sesame' ? 200 : 401)
+      .end(
+        JSON.stringify(
+          Array.from({ length: 12 }, (_, i) => ({
+            code: `W${i}`,
+            station: `Weather station ${i}`,
+            metres: i * 10,
+          })),
+        ),
+      );
   });
   await new Promise<void>((listening) => list.listen(0, '127.0.0.1', listening));
   const { page, troubles } = await seat(browser, 'wren.calloway', { width: 390, height: 844 });
@@ -94,7 +116,9 @@ test('a list is set up by an administrator, linked, and goes on with its last go
   await page.getByRole('textbox', { name: 'Address' }).fill('register.example/list');
   await page.getByRole('button', { name: 'Keep it and look into it' }).click();
   await expect(page.getByText('Give the whole address')).toBeVisible();
-  await page.getByRole('textbox', { name: 'Address' }).fill(`http://127.0.0.1:${(list.address() as AddressInfo).port}/`);
+  await page
+    .getByRole('textbox', { name: 'Address' })
+    .fill(`http://127.0.0.1:${(list.address() as AddressInfo).port}/`);
   await page.getByLabel(/^Header that carries/).fill('X-Key');
   await page.getByLabel('Secret', { exact: true }).fill('not sesame');
   await page.getByRole('button', { name: 'Keep it and look into it' }).click();
@@ -120,7 +144,10 @@ test('a list is set up by an administrator, linked, and goes on with its last go
     list.closeAllConnections();
   });
   await page.getByRole('button', { name: 'Refresh now' }).click();
-  await expect(page.getByRole('alert')).toContainText('Stations cannot be read: It does not answer. These records are the last good copy', { timeout: 30_000 });
+  await expect(page.getByRole('alert')).toContainText(
+    'Stations cannot be read: It does not answer. These records are the last good copy',
+    { timeout: 30_000 },
+  );
   await expect(page.getByRole('cell', { name: 'Weather station 11' })).toBeVisible();
   await expectAccessible(page);
   expect(await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth)).toBe(0);

@@ -2,11 +2,14 @@ import { expect, test, type Page } from '@playwright/test';
 import { choose, expectAccessible, open, seat, settled } from './people';
 
 /** Types into whatever has the focus, as a paste of several cells does. */
-const paste = (page: Page, name: string, text: string): Promise<void> => page.getByLabel(name).evaluate((input, pasted) => {
-  const data = new DataTransfer();
-  data.setData('text/plain', pasted);
-  input.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }));
-}, text);
+const paste = (page: Page, name: string, text: string): Promise<void> =>
+  page.getByLabel(name).evaluate((input, pasted) => {
+    const data = new DataTransfer();
+    data.setData('text/plain', pasted);
+    input.dispatchEvent(
+      new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }),
+    );
+  }, text);
 
 test('a table is designed from pasted headings, and made after it was looked over', async ({ browser }) => {
   const { page, troubles } = await seat(browser, 'ines.okafor');
@@ -41,7 +44,9 @@ test('a table is designed from pasted headings, and made after it was looked ove
   expect(troubles).toEqual([]);
 });
 
-test('a change is looked over with what it meets, values are mended in place, and a second owner is told who was first', async ({ browser }) => {
+test('a change is looked over with what it meets, values are mended in place, and a second owner is told who was first', async ({
+  browser,
+}) => {
   const { page, troubles } = await seat(browser, 'ines.okafor');
   const other = await seat(browser, 'wren.calloway');
   await open(page, '/tables/products/design');

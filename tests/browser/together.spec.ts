@@ -2,18 +2,26 @@ import { expect, test, type Page } from '@playwright/test';
 import { choose, expectAccessible, open, seat } from './people';
 
 /** The next answer of the server that something was kept. */
-const kept = (page: Page) => page.waitForResponse((response) => response.request().method() === 'PUT' && response.ok(), { timeout: 15_000 });
+const kept = (page: Page) =>
+  page.waitForResponse((response) => response.request().method() === 'PUT' && response.ok(), {
+    timeout: 15_000,
+  });
 
 /** Two people, or two windows, at the same thing. */
 test('two approvers at once: one decision counts, the other is told who was first', async ({ browser }) => {
   const [ada, pell] = [await seat(browser, 'ada.quist'), await seat(browser, 'pell.adeyemi')];
   await open(ada.page, '/approvals');
-  const address = await ada.page.getByRole('link', { name: /Treatment request/ }).first().getAttribute('href');
+  const address = await ada.page
+    .getByRole('link', { name: /Treatment request/ })
+    .first()
+    .getAttribute('href');
   await open(ada.page, address ?? '');
   await open(pell.page, address ?? '');
   // Pell's page no longer hears of changes, as on a poor connection: the server alone must hold.
   await pell.page.route('**/api/live**', (route) => route.abort());
-  await pell.page.route(`**/api/submissions/*`, (route) => (route.request().method() === 'GET' ? route.abort() : route.continue()));
+  await pell.page.route(`**/api/submissions/*`, (route) =>
+    route.request().method() === 'GET' ? route.abort() : route.continue(),
+  );
   await ada.page.getByRole('button', { name: 'Approve' }).click();
   await expect(ada.page.getByText('Approved and kept')).toBeVisible();
   await pell.page.evaluate(() => undefined);
@@ -42,7 +50,9 @@ test('one draft in two windows: the second is told, and nothing is overwritten',
   await expect(page.getByLabel('Notes').last()).toHaveValue('First window, more');
 });
 
-test('designing: undo takes an edit back, the second of two editors is told, a broken form cannot be released', async ({ browser }) => {
+test('designing: undo takes an edit back, the second of two editors is told, a broken form cannot be released', async ({
+  browser,
+}) => {
   const [ines, wren] = [await seat(browser, 'ines.okafor'), await seat(browser, 'wren.calloway')];
   await open(ines.page, '/forms');
   await ines.page.getByLabel('What is it called?').fill('Visitor count');
@@ -58,7 +68,13 @@ test('designing: undo takes an edit back, the second of two editors is told, a b
   await expect(ines.page.getByRole('button', { name: /^Weather/ })).toHaveCount(0);
   await expect(ines.page.getByRole('button', { name: /^How many came/ })).toBeVisible();
   const address = new URL(ines.page.url()).pathname.replace('/forms/', '/api/forms/');
-  await expect.poll(async () => (await (await ines.context.request.get(`${address}/design`)).json()).design.sections[0].questions.map((one: { key: string }) => one.key)).toEqual(['how_many_came']);
+  await expect
+    .poll(async () =>
+      (await (await ines.context.request.get(`${address}/design`)).json()).design.sections[0].questions.map(
+        (one: { key: string }) => one.key,
+      ),
+    )
+    .toEqual(['how_many_came']);
 
   await open(wren.page, ines.page.url());
   const saved = kept(wren.page);
@@ -79,7 +95,9 @@ test('designing: undo takes an edit back, the second of two editors is told, a b
   await expectAccessible(wren.page);
 });
 
-test('a release of one form changes only what it says, and its new question is asked', async ({ browser }) => {
+test('a release of one form changes only what it says, and its new question is asked', async ({
+  browser,
+}) => {
   const { page } = await seat(browser, 'ines.okafor');
   await open(page, '/forms');
   await page.getByRole('link', { name: 'Bed inspection' }).click();
@@ -88,7 +106,10 @@ test('a release of one form changes only what it says, and its new question is a
   const next = page.getByLabel('Next question');
   await next.fill('Is the label readable?');
   await next.press('Enter');
-  await page.getByRole('navigation', { name: 'Faces of the form' }).getByRole('button', { name: 'Store' }).click();
+  await page
+    .getByRole('navigation', { name: 'Faces of the form' })
+    .getByRole('button', { name: 'Store' })
+    .click();
   await expect(page.getByText('“Is the label readable?” (yes or no) is added to Inspections')).toBeVisible();
   await page.getByRole('button', { name: 'Release', exact: true }).first().click();
   await page.getByRole('button', { name: 'Release 2' }).click();

@@ -1,7 +1,27 @@
 import { expect, test } from '@playwright/test';
 import { expectAccessible, open, seat, settled } from './people';
 
-const views = ['/', '/fill/treatment_request', '/fill/plant_intake', '/approvals', '/forms', '/imports', '/tables', '/tables?as=picture', '/tables/accessions', '/tables/beds/design', '/tables/lots', '/lists', '/lists/01900000-0000-7000-b100-000000000002', '/sources', '/sources/01900000-0000-7000-b000-000000000001', '/new-table', '/tables/treatments?sort=qtrtotal&order=down&page=2', '/nowhere', '/submissions/not-an-id'];
+const views = [
+  '/',
+  '/fill/treatment_request',
+  '/fill/plant_intake',
+  '/approvals',
+  '/forms',
+  '/imports',
+  '/tables',
+  '/tables?as=picture',
+  '/tables/accessions',
+  '/tables/beds/design',
+  '/tables/lots',
+  '/lists',
+  '/lists/01900000-0000-7000-b100-000000000002',
+  '/sources',
+  '/sources/01900000-0000-7000-b000-000000000001',
+  '/new-table',
+  '/tables/treatments?sort=qtrtotal&order=down&page=2',
+  '/nowhere',
+  '/submissions/not-an-id',
+];
 
 for (const width of [1280, 390]) {
   test(`every view is accessible and fits at ${width} px`, async ({ browser }) => {
@@ -9,13 +29,18 @@ for (const width of [1280, 390]) {
     for (const view of views) {
       await open(page, view);
       await expectAccessible(page);
-      expect([view, await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth)]).toEqual([view, 0]);
+      expect([
+        view,
+        await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth),
+      ]).toEqual([view, 0]);
     }
     expect(troubles).toEqual([]);
   });
 }
 
-test('signing in: a wrong password is told, a sample person enters by one click, and only our own paths are gone to', async ({ page }) => {
+test('signing in: a wrong password is told, a sample person enters by one click, and only our own paths are gone to', async ({
+  page,
+}) => {
   await open(page, '/sign-in?to=https://elsewhere.example/');
   await expectAccessible(page);
   await page.getByLabel('E-mail').fill('maren.solheim@quillmere.example');
@@ -31,7 +56,9 @@ test('signing in: a wrong password is told, a sample person enters by one click,
   await expect(page).toHaveURL(/\/sign-in\?to=%2Ftables/);
 });
 
-test('two presses lead past the band to the margin, and none where there is no margin', async ({ browser }) => {
+test('two presses lead past the band to the margin, and none where there is no margin', async ({
+  browser,
+}) => {
   const { page } = await seat(browser, 'ines.okafor');
   await open(page, '/lists');
   await page.keyboard.press('Tab');

@@ -27,68 +27,165 @@ const type = (kind: ColumnKind): string => kinds[kind].columnType({ decimals: 4 
 type Add = (places: readonly number[], list: readonly Fit[]) => void;
 
 /** What PostgreSQL holds after it was sent these, and what it makes of the same texts by itself. */
-async function both(kind: ColumnKind, values: readonly Fit[], more: (add: Add) => void = () => undefined): Promise<{ sent: (string | null)[]; read: (string | null)[] }> {
-  return must(asOwnerCopying({ person: '' }, async (tx, copy) => {
-    await tx.execute(sql`CREATE TEMP TABLE sent (id uuid, number text, parent uuid, position integer, value ${sql.raw(type(kind))}) ON COMMIT DROP`);
-    const rows = new BinaryRows([kind]);
-    let count = 0;
-    const add: Add = (places, list) => {
-      const at = count;
-      const some = places.map((_, i) => at + i);
-      const parents = { ids, marks: Float64Array.from(some, () => 255), positions: Int32Array.from(some) };
-      rows.add({ ids, marks: Float64Array.from(some, idOf), numbers: Int32Array.from(some), parents, columns: [{ codes: Int32Array.from(places, (place) => ~place), values: list }], text: null }, { before: 'N°-', first: FIRST + at });
-      count += places.length;
-    };
-    // One list in lots, as rows come.
-    for (let at = 0; at < values.length; at += 7) add(values.slice(at, at + 7).map((_, i) => at + i), values);
-    more(add);
-    const stream = copy(sql`COPY sent FROM STDIN (FORMAT binary)`);
-    await new Promise<void>((done, failed) => {
-      stream.on('error', failed).on('finish', done);
-      for (const piece of [BEGINNING, rows.taken(), END]) stream.write(piece);
-      stream.end();
-    });
-    const { rows: sent } = await tx.execute<{ value: string | null; told: string }>(sql`SELECT value::text, id || ' ' || number || ' ' || parent || ' ' || position AS told FROM sent ORDER BY position`);
-    expect(sent.map(({ told }) => told)).toEqual(Array.from({ length: count }, (_, i) => `${ids.at(idOf(i))} N°-${String(FIRST + i).padStart(4, '0')} ${ids.at(255)} ${i}`));
-    const { rows: read } = await tx.execute<{ value: string | null }>(sql`SELECT value::${sql.raw(type(kind))}::text AS value FROM unnest(${sql.param(values.map(({ value }) => value))}::text[]) WITH ORDINALITY AS given (value, at) ORDER BY at`);
-    return ok({ sent: sent.map(({ value }) => value), read: read.map(({ value }) => value) });
-  }));
+async function both(
+  kind: ColumnKind,
+  values: readonly Fit[],
+  more: (add: Add) => void = () => undefined,
+): Promise<{ sent: (string | null)[]; read: (string | null)[] }> {
+  return must(
+    asOwnerCopying({ person: '' }, async (tx, copy) => {
+      await tx.execute(
+        sql`CREATE TEMP TABLE sent (id uuid, number text, parent uuid, position integer, value ${sql.raw(type(kind))}) ON COMMIT DROP`,
+      );
+      const rows = new BinaryRows([kind]);
+      let count = 0;
+      const add: Add = (places, list) => {
+        const at = count;
+        const some = places.map((_, i) => at + i);
+        const parents = { ids, marks: Float64Array.from(some, () => 255), positions: Int32Array.from(some) };
+        rows.add(
+          {
+            ids,
+            marks: Float64Array.from(some, idOf),
+            numbers: Int32Array.from(some),
+            parents,
+            columns: [{ codes: Int32Array.from(places, (place) => ~place), values: list }],
+            text: null,
+          },
+          { before: 'N°-', first: FIRST + at },
+        );
+        count += places.length;
+      };
+      // One list in lots, as rows come.
+      for (let at = 0; at < values.length; at += 7)
+        add(
+          values.slice(at, at + 7).map((_, i) => at + i),
+          values,
+        );
+      more(add);
+      const stream = copy(sql`COPY sent FROM STDIN (FORMAT binary)`);
+      await new Promise<void>((done, failed) => {
+        stream.on('error', failed).on('finish', done);
+        for (const piece of [BEGINNING, rows.taken(), END]) stream.write(piece);
+        stream.end();
+      });
+      const { rows: sent } = await tx.execute<{ value: string | null; told: string }>(
+        sql`SELECT value::text, id || ' ' || number || ' ' || parent || ' ' || position AS told FROM sent ORDER BY position`,
+      );
+      expect(sent.map(({ told }) => told)).toEqual(
+        Array.from(
+          { length: count },
+          (_, i) => `${ids.at(idOf(i))} N°-${String(FIRST + i).padStart(4, '0')} ${ids.at(255)} ${i}`,
+        ),
+      );
+      const { rows: read } = await tx.execute<{ value: string | null }>(
+        sql`SELECT value::${sql.raw(type(kind))}::text AS value FROM unnest(${sql.param(values.map(({ value }) => value))}::text[]) WITH ORDINALITY AS given (value, at) ORDER BY at`,
+      );
+      return ok({ sent: sent.map(({ value }) => value), read: read.map(({ value }) => value) });
+    }),
+  );
 }
 
-const number = fc.tuple(fc.boolean(), fc.bigInt({ min: 0n, max: 999_999_999_999_999n }), fc.integer({ min: 0, max: 9_999 }), fc.integer({ min: 0, max: 4 }))
-  .map(([negative, whole, fraction, decimals]) => `${negative ? '-' : ''}${whole}${decimals === 0 ? '' : `.${String(fraction).padStart(4, '0').slice(0, decimals)}`}`);
-const day = fc.date({ min: new Date('0001-01-01'), max: new Date('9999-12-31'), noInvalidDate: true }).map((at) => at.toISOString().slice(0, 10));
-const time = fc.integer({ min: 0, max: 86_399 }).map((seconds) => new Date(seconds * 1_000).toISOString().slice(11, 19));
-const text = fc.string({ unit: fc.constantFrom('a', 'B', ' ', '"', '\\', '\t', '\n', 'é', '漢', '🌿', 'ا'), maxLength: 200 });
+const number = fc
+  .tuple(
+    fc.boolean(),
+    fc.bigInt({ min: 0n, max: 999_999_999_999_999n }),
+    fc.integer({ min: 0, max: 9_999 }),
+    fc.integer({ min: 0, max: 4 }),
+  )
+  .map(
+    ([negative, whole, fraction, decimals]) =>
+      `${negative ? '-' : ''}${whole}${decimals === 0 ? '' : `.${String(fraction).padStart(4, '0').slice(0, decimals)}`}`,
+  );
+const day = fc
+  .date({ min: new Date('0001-01-01'), max: new Date('9999-12-31'), noInvalidDate: true })
+  .map((at) => at.toISOString().slice(0, 10));
+const time = fc
+  .integer({ min: 0, max: 86_399 })
+  .map((seconds) => new Date(seconds * 1_000).toISOString().slice(11, 19));
+const text = fc.string({
+  unit: fc.constantFrom('a', 'B', ' ', '"', '\\', '\t', '\n', 'é', '漢', '🌿', 'ا'),
+  maxLength: 200,
+});
 const ways: Readonly<Record<ColumnKind, fc.Arbitrary<string>>> = {
-  text, choice: text, 'e-mail': text, 'web-address': text, phone: text, whole: number.map((value) => value.split('.')[0] ?? ''), decimal: number, money: number, date: day, time,
-  'date-time': fc.tuple(day, time).map(([on, at]) => `${on} ${at}`), 'yes-no': fc.constantFrom('true', 'false'), reference: fc.uuid(),
+  text,
+  choice: text,
+  'e-mail': text,
+  'web-address': text,
+  phone: text,
+  whole: number.map((value) => value.split('.')[0] ?? ''),
+  decimal: number,
+  money: number,
+  date: day,
+  time,
+  'date-time': fc.tuple(day, time).map(([on, at]) => `${on} ${at}`),
+  'yes-no': fc.constantFrom('true', 'false'),
+  reference: fc.uuid(),
 };
 
 describe('values in the binary form of COPY', () => {
   it.each(columnKinds)('%s: PostgreSQL holds what it reads out of the same text', async (kind) => {
-    await fc.assert(fc.asyncProperty(fc.array(fc.option(ways[kind], { freq: 8 }), { minLength: 1, maxLength: 60 }), fc.array(fc.nat()), async (values, again) => {
-      const fits = values.map((value) => fit(value));
-      // A value that is remembered is sent more than once.
-      const { sent, read } = await both(kind, [...fits, ...again.map((n) => fits[n % fits.length] as Fit)]);
-      expect(sent).toEqual(read);
-    }), { numRuns: 30 });
+    await fc.assert(
+      fc.asyncProperty(
+        fc.array(fc.option(ways[kind], { freq: 8 }), { minLength: 1, maxLength: 60 }),
+        fc.array(fc.nat()),
+        async (values, again) => {
+          const fits = values.map((value) => fit(value));
+          // A value that is remembered is sent more than once.
+          const { sent, read } = await both(kind, [
+            ...fits,
+            ...again.map((n) => fits[n % fits.length] as Fit),
+          ]);
+          expect(sent).toEqual(read);
+        },
+      ),
+      { numRuns: 30 },
+    );
   });
 
   it('numbers at the edges', async () => {
-    const { sent, read } = await both('decimal', ['0', '-0', '0.0001', '9999', '10000', '-10000.1', '100000000', '999999999999999.9999', '0.5', '00012.50'].map((value) => fit(value)));
+    const { sent, read } = await both(
+      'decimal',
+      [
+        '0',
+        '-0',
+        '0.0001',
+        '9999',
+        '10000',
+        '-10000.1',
+        '100000000',
+        '999999999999999.9999',
+        '0.5',
+        '00012.50',
+      ].map((value) => fit(value)),
+    );
     expect(sent).toEqual(read);
   });
 
   it('are laid down anew with another list of values, and one that has grown goes on', async () => {
-    const [first, second] = [[fit(null), fit('first'), fit('large'.repeat(800_000))], [fit('none'), fit('other'), fit(null), fit('')]];
+    const [first, second] = [
+      [fit(null), fit('first'), fit('large'.repeat(800_000))],
+      [fit('none'), fit('other'), fit(null), fit('')],
+    ];
     const { sent } = await both('text', [], (add) => {
       add([0, 1, 2, 1], first);
       first.push(fit('grown'));
       add([3, 1, 0], first);
       add([1, 0, 2, 3], second);
     });
-    expect(sent.map((value) => value?.slice(0, 10) ?? null)).toEqual([null, 'first', 'largelarge', 'first', 'grown', 'first', null, 'other', 'none', null, '']);
+    expect(sent.map((value) => value?.slice(0, 10) ?? null)).toEqual([
+      null,
+      'first',
+      'largelarge',
+      'first',
+      'grown',
+      'first',
+      null,
+      'other',
+      'none',
+      null,
+      '',
+    ]);
     expect(sent[2]?.length).toBe(4_000_000);
   });
 });

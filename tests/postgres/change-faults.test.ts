@@ -19,17 +19,45 @@ afterAll(async () => {
 
 const run = async (table: Table, base: number): Promise<string> => {
   const id = newId();
-  const { version } = await must(saveTableChange(as('Ines'), id, { version: 0, base, redesign: { table, readings: {}, mends: {} } }));
+  const { version } = await must(
+    saveTableChange(as('Ines'), id, { version: 0, base, redesign: { table, readings: {}, mends: {} } }),
+  );
   await must(runTableChange(as('Ines'), id, { version }));
   return id;
 };
 
 it('a worker that is killed while it fills a column leaves the table as it was, and the next one carries the change out', async () => {
-  await run({ ...plainTable, id: newId(), key: 'gauges', label: 'Gauges', prefix: 'GA', columns: [{ ...plainColumn, id: 'cplace', key: 'place', label: 'Place', required: true }, { ...plainColumn, id: 'clevel', key: 'level', label: 'Level' }] }, 0);
-  await world.sql(`INSERT INTO records.gauges (number, place, level) SELECT 'G-' || i, 'p' || i, i % 500 FROM generate_series(1, $1) i`, [ROWS]);
+  await run(
+    {
+      ...plainTable,
+      id: newId(),
+      key: 'gauges',
+      label: 'Gauges',
+      prefix: 'GA',
+      columns: [
+        { ...plainColumn, id: 'cplace', key: 'place', label: 'Place', required: true },
+        { ...plainColumn, id: 'clevel', key: 'level', label: 'Level' },
+      ],
+    },
+    0,
+  );
+  await world.sql(
+    `INSERT INTO records.gauges (number, place, level) SELECT 'G-' || i, 'p' || i, i % 500 FROM generate_series(1, $1) i`,
+    [ROWS],
+  );
   const { table } = await must(openTableDesign(as('Ines'), 'gauges'));
   if (table === null) throw new Error('no table');
-  const id = await run({ ...table, columns: table.columns.map((column) => (column.id === 'clevel' ? { ...column, kind: 'whole', decimals: 0, key: 'water_level' } : { ...column, unique: true })) }, table.version);
+  const id = await run(
+    {
+      ...table,
+      columns: table.columns.map((column) =>
+        column.id === 'clevel'
+          ? { ...column, kind: 'whole', decimals: 0, key: 'water_level' }
+          : { ...column, unique: true },
+      ),
+    },
+    table.version,
+  );
   const first = workers.begin();
   const middle = await until(async () => {
     const { state, progress } = await must(readTableChange(as('Ines'), id));
@@ -45,8 +73,20 @@ it('a worker that is killed while it fills a column leaves the table as it was, 
 
   workers.begin();
   await until(async () => (await must(readTableChange(as('Ines'), id))).state === 'done');
-  expect(await world.sql(`SELECT count(*)::int AS n, sum(water_level)::int AS sum, max(version)::int AS version FROM records.gauges WHERE place NOT IN ('p1', 'late')`)).toEqual([{ n: ROWS - 1, sum: (ROWS / 500) * 124_750 - 1, version: 1 }]);
-  expect(await world.sql(`SELECT water_level FROM records.gauges WHERE place IN ('p1', 'late') ORDER BY 1`)).toEqual([{ water_level: '77777' }, { water_level: '88888' }]);
-  await expect(world.sql(`INSERT INTO records.gauges (place) VALUES ('late')`)).rejects.toMatchObject({ code: '23505' });
-  expect(await world.sql(`SELECT count(*)::int AS n FROM pg_attribute WHERE attrelid = 'records.gauges'::regclass AND attname LIKE 'becoming%' AND NOT attisdropped`)).toEqual([{ n: 0 }]);
+  expect(
+    await world.sql(
+      `SELECT count(*)::int AS n, sum(water_level)::int AS sum, max(version)::int AS version FROM records.gauges WHERE place NOT IN ('p1', 'late')`,
+    ),
+  ).toEqual([{ n: ROWS - 1, sum: (ROWS / 500) * 124_750 - 1, version: 1 }]);
+  expect(
+    await world.sql(`SELECT water_level FROM records.gauges WHERE place IN ('p1', 'late') ORDER BY 1`),
+  ).toEqual([{ water_level: '77777' }, { water_level: '88888' }]);
+  await expect(world.sql(`INSERT INTO records.gauges (place) VALUES ('late')`)).rejects.toMatchObject({
+    code: '23505',
+  });
+  expect(
+    await world.sql(
+      `SELECT count(*)::int AS n FROM pg_attribute WHERE attrelid = 'records.gauges'::regclass AND attname LIKE 'becoming%' AND NOT attisdropped`,
+    ),
+  ).toEqual([{ n: 0 }]);
 }, 240_000);

@@ -9,7 +9,18 @@ import { keepList } from '../../src/use-cases/keep-list';
 import { listLists } from '../../src/use-cases/read-lists';
 import { listTables } from '../../src/use-cases/read-tables';
 import { brought, kept } from '../support/importing';
-import { as, formIds, makeWorld, must, newId, plantGarden, releaseSampleForms, sent, treatmentAnswers, type World } from '../support/world';
+import {
+  as,
+  formIds,
+  makeWorld,
+  must,
+  newId,
+  plantGarden,
+  releaseSampleForms,
+  sent,
+  treatmentAnswers,
+  type World,
+} from '../support/world';
 
 let world: World;
 afterAll(() => world.close());
@@ -20,10 +31,18 @@ async function bytes(download: { body: AsyncGenerator<Uint8Array> }): Promise<Bu
   return Buffer.concat(chunks);
 }
 
-const designOf = async (key: string): Promise<Table> => (await must(openTableDesign(as('Ines'), key))).table ?? expect.fail(`no table ${key}`);
-const keys = async (): Promise<string[]> => (await must(listTables(as('Ines')))).tables.map(({ key }) => key).sort();
-const rowsOf = (key: string): Promise<Record<string, unknown>[]> => world.sql(`SELECT to_jsonb(t) - 'created_by' - 'updated_by' - 'submission_id' - 'version' AS row FROM records.${key} t ORDER BY number`);
-const constraints = (): Promise<Record<string, unknown>[]> => world.sql(`SELECT conrelid::regclass::text AS "from", confrelid::regclass::text AS "to", pg_get_constraintdef(oid) AS says FROM pg_constraint WHERE connamespace = 'records'::regnamespace AND contype IN ('f', 'u', 'c') ORDER BY 1, 2, 3`);
+const designOf = async (key: string): Promise<Table> =>
+  (await must(openTableDesign(as('Ines'), key))).table ?? expect.fail(`no table ${key}`);
+const keys = async (): Promise<string[]> =>
+  (await must(listTables(as('Ines')))).tables.map(({ key }) => key).sort();
+const rowsOf = (key: string): Promise<Record<string, unknown>[]> =>
+  world.sql(
+    `SELECT to_jsonb(t) - 'created_by' - 'updated_by' - 'submission_id' - 'version' AS row FROM records.${key} t ORDER BY number`,
+  );
+const constraints = (): Promise<Record<string, unknown>[]> =>
+  world.sql(
+    `SELECT conrelid::regclass::text AS "from", confrelid::regclass::text AS "to", pg_get_constraintdef(oid) AS says FROM pg_constraint WHERE connamespace = 'records'::regnamespace AND contype IN ('f', 'u', 'c') ORDER BY 1, 2, 3`,
+  );
 const each = async <T>(list: readonly string[], of: (key: string) => Promise<T>): Promise<T[]> => {
   const found: T[] = [];
   for (const key of list) found.push(await of(key));
@@ -32,7 +51,13 @@ const each = async <T>(list: readonly string[], of: (key: string) => Promise<T>)
 
 async function change(table: Table): Promise<void> {
   const id = newId();
-  const { version } = await must(saveTableChange(as('Ines'), id, { version: 0, base: table.version, redesign: { table, readings: {}, mends: {} } }));
+  const { version } = await must(
+    saveTableChange(as('Ines'), id, {
+      version: 0,
+      base: table.version,
+      redesign: { table, readings: {}, mends: {} },
+    }),
+  );
   await must(runTableChange(as('Ines'), id, { version }));
 }
 
@@ -42,17 +67,54 @@ describe('a workspace as a Data Package', () => {
     const garden = await plantGarden(world);
     for (const { id, ...list } of choiceLists) await must(keepList(as('Ines'), id, list));
     await releaseSampleForms();
-    await world.sql(`INSERT INTO records.beds (code, name, section, area) VALUES ('=1+1', E'two\nlines, "quoted"', '''@x', 0), ('نبات 🌿', '-5', 'x', 12.25)`);
+    await world.sql(
+      `INSERT INTO records.beds (code, name, section, area) VALUES ('=1+1', E'two\nlines, "quoted"', '''@x', 0), ('نبات 🌿', '-5', 'x', 12.25)`,
+    );
     const beds = await designOf('beds');
-    const kind = { ...plainColumn, id: 'cbedkind', key: 'kind', label: 'Kind', kind: 'choice' as const, choices: [{ code: 'raised', label: 'Raised' }, { code: 'old', label: 'Old', retired: true }], default: '"raised"', description: 'What it is like' };
-    const behind = { ...plainColumn, id: 'cbedback', key: 'behind', label: 'Behind', kind: 'reference' as const, target: beds.id };
-    await change({ ...beds, numbering: 'running', prefix: 'BD', together: [['cbedname', 'cbedhouse']], columns: [...beds.columns.filter(({ id }) => id !== 'cbedopen'), kind, behind], retired: beds.columns.filter(({ id }) => id === 'cbedopen') });
+    const kind = {
+      ...plainColumn,
+      id: 'cbedkind',
+      key: 'kind',
+      label: 'Kind',
+      kind: 'choice' as const,
+      choices: [
+        { code: 'raised', label: 'Raised' },
+        { code: 'old', label: 'Old', retired: true },
+      ],
+      default: '"raised"',
+      description: 'What it is like',
+    };
+    const behind = {
+      ...plainColumn,
+      id: 'cbedback',
+      key: 'behind',
+      label: 'Behind',
+      kind: 'reference' as const,
+      target: beds.id,
+    };
+    await change({
+      ...beds,
+      numbering: 'running',
+      prefix: 'BD',
+      together: [['cbedname', 'cbedhouse']],
+      columns: [...beds.columns.filter(({ id }) => id !== 'cbedopen'), kind, behind],
+      retired: beds.columns.filter(({ id }) => id === 'cbedopen'),
+    });
     await world.sql(`UPDATE records.beds SET kind = 'old', behind = $1 WHERE code = '=1+1'`, [garden.bed]);
     await sent('Maren', formIds.treatment, treatmentAnswers(garden));
-    await world.sql(`INSERT INTO records.treatments (bed, planned_on) VALUES ($1, '2026-11-25')`, [garden.bed]);
-    await world.sql(`INSERT INTO records.treatment_lines (parent_id, position, product, rate) SELECT id, 1, $1, -0.5 FROM records.treatments`, [garden.soap]);
+    await world.sql(`INSERT INTO records.treatments (bed, planned_on) VALUES ($1, '2026-11-25')`, [
+      garden.bed,
+    ]);
+    await world.sql(
+      `INSERT INTO records.treatment_lines (parent_id, position, product, rate) SELECT id, 1, $1, -0.5 FROM records.treatments`,
+      [garden.soap],
+    );
     const there = await keys();
-    const before = { designs: await each(there, designOf), rows: await each(there, rowsOf), constraints: await constraints() };
+    const before = {
+      designs: await each(there, designOf),
+      rows: await each(there, rowsOf),
+      constraints: await constraints(),
+    };
     const all = await bytes(await must(takeOutWorkspace(as('Ines'))));
     const one = await bytes(await must(takeOutTable(as('Ines'), 'treatments', 'package')));
     await world.close();
@@ -61,18 +123,29 @@ describe('a workspace as a Data Package', () => {
     const proposed = await brought({ 'workspace-package.zip': all });
     expect(proposed.detection?.packaged?.map(({ table }) => table.key).sort()).toEqual(there);
     const done = await kept(proposed);
-    expect([done.state, done.fault, done.result?.tables.find(({ key }) => key === 'beds')?.records]).toEqual(['kept', null, 3]);
+    expect([done.state, done.fault, done.result?.tables.find(({ key }) => key === 'beds')?.records]).toEqual([
+      'kept',
+      null,
+      3,
+    ]);
     const plain = (tables: readonly Table[]) => tables.map((table) => ({ ...table, version: 0 }));
     expect(await keys()).toEqual(there);
     expect(plain(await each(there, designOf))).toEqual(plain(before.designs));
     expect(await each(there, rowsOf)).toEqual(before.rows);
     expect(await constraints()).toEqual(before.constraints);
-    expect((await must(listLists(as('Ines')))).lists.map(({ id, label, choices }) => ({ id, label, choices }))).toEqual([conditions, waysOfComing].map(({ id, label, choices }) => ({ id, label, choices })));
+    expect(
+      (await must(listLists(as('Ines')))).lists.map(({ id, label, choices }) => ({ id, label, choices })),
+    ).toEqual([conditions, waysOfComing].map(({ id, label, choices }) => ({ id, label, choices })));
     await world.sql(`INSERT INTO records.beds (code, name, section, area) VALUES ('next', 'n', 's', 1)`);
-    expect(await world.sql(`SELECT number, kind FROM records.beds WHERE code = 'next'`)).toEqual([{ number: 'BD-0004', kind: 'raised' }]);
+    expect(await world.sql(`SELECT number, kind FROM records.beds WHERE code = 'next'`)).toEqual([
+      { number: 'BD-0004', kind: 'raised' },
+    ]);
 
     // What is there already is said, and what one table needs comes with it.
-    expect(await brought({ 'again.zip': one })).toMatchObject({ state: 'failed', fault: { code: 'tables-there', facts: { tables: expect.stringContaining('Beds') as string } } });
+    expect(await brought({ 'again.zip': one })).toMatchObject({
+      state: 'failed',
+      fault: { code: 'tables-there', facts: { tables: expect.stringContaining('Beds') as string } },
+    });
     await world.close();
     world = await makeWorld([]);
     expect((await kept(await brought({ 'treatments-package.zip': one }))).state).toBe('kept');
@@ -93,16 +166,31 @@ describe('a workspace as a Data Package', () => {
       return Buffer.concat(chunks);
     };
     const table = (await brought({ 'beds.zip': zip })).detection?.packaged?.[0]?.table;
-    const descriptor = (part: object): string => JSON.stringify({ resources: [{ path: 'data/beds.csv', slateTable: { ...table, ...part } }] });
-    expect(await brought({ 'a.zip': await repacked({ 'datapackage.json': '{"resources": "none"}' }) })).toMatchObject({ state: 'failed', fault: { code: 'broken-package' } });
-    expect(await brought({ 'b.zip': await repacked({ 'datapackage.json': JSON.stringify({ resources: [{ path: '../../etc/passwd', slateTable: table }] }) }) })).toMatchObject({ state: 'failed', fault: { code: 'broken-package' } });
+    const descriptor = (part: object): string =>
+      JSON.stringify({ resources: [{ path: 'data/beds.csv', slateTable: { ...table, ...part } }] });
+    expect(
+      await brought({ 'a.zip': await repacked({ 'datapackage.json': '{"resources": "none"}' }) }),
+    ).toMatchObject({ state: 'failed', fault: { code: 'broken-package' } });
+    expect(
+      await brought({
+        'b.zip': await repacked({
+          'datapackage.json': JSON.stringify({
+            resources: [{ path: '../../etc/passwd', slateTable: table }],
+          }),
+        }),
+      }),
+    ).toMatchObject({ state: 'failed', fault: { code: 'broken-package' } });
     const broken: Readonly<Record<string, string>>[] = [
-      { 'datapackage.json': descriptor({}) }, { 'datapackage.json': descriptor({}), 'data/beds.csv': 'id,number\r\n1,2\r\n' },
+      { 'datapackage.json': descriptor({}) },
+      { 'datapackage.json': descriptor({}), 'data/beds.csv': 'id,number\r\n1,2\r\n' },
       { 'datapackage.json': descriptor({ key: 'beds"; DROP TABLE x' }), 'data/beds.csv': 'id\r\n' },
     ];
     for (const files of broken) {
       const { id } = await kept(await brought({ 'c.zip': await repacked(files) }));
-      expect(await must(openImport(as('Ines'), id))).toMatchObject({ state: 'failed', fault: { code: 'broken-package' } });
+      expect(await must(openImport(as('Ines'), id))).toMatchObject({
+        state: 'failed',
+        fault: { code: 'broken-package' },
+      });
     }
     expect(await keys()).toEqual([]);
   }, 60_000);
@@ -110,10 +198,18 @@ describe('a workspace as a Data Package', () => {
 
 describe('the SQL of a table', () => {
   it('makes one like it in a plain database', async () => {
-    await kept(await brought({ 'plots.csv': `Plot,Kind,On\n${Array.from({ length: 30 }, (_, i) => `P${i},${['wet', 'dry', "it's \\"][i % 3]},2026-01-${String(i + 1).padStart(2, '0')}`).join('\n')}\n` }));
+    await kept(
+      await brought({
+        'plots.csv': `Plot,Kind,On\n${Array.from({ length: 30 }, (_, i) => `P${i},${['wet', 'dry', "it's \\"][i % 3]},2026-01-${String(i + 1).padStart(2, '0')}`).join('\n')}\n`,
+      }),
+    );
     const text = (await bytes(await must(takeOutTable(as('Ines'), 'plots', 'sql')))).toString('utf8');
     await world.sql(`CREATE SCHEMA elsewhere; SET search_path = elsewhere; ${text} RESET search_path`);
-    const columns = (schema: string) => world.sql(`SELECT column_name AS name, data_type AS type, is_nullable AS empty FROM information_schema.columns WHERE table_schema = $1 AND table_name = 'plots' AND column_name IN ('plot', 'kind', 'on', 'id', 'number') ORDER BY 1`, [schema]);
+    const columns = (schema: string) =>
+      world.sql(
+        `SELECT column_name AS name, data_type AS type, is_nullable AS empty FROM information_schema.columns WHERE table_schema = $1 AND table_name = 'plots' AND column_name IN ('plot', 'kind', 'on', 'id', 'number') ORDER BY 1`,
+        [schema],
+      );
     expect(await columns('elsewhere')).toEqual(await columns('records'));
     expect(await columns('elsewhere')).toHaveLength(5);
   });

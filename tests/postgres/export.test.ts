@@ -13,15 +13,23 @@ const folder = mkdtempSync(join(tmpdir(), 'slate-export-'));
 beforeAll(async () => {
   world = await makeWorld();
   await plantGarden(world);
-  await world.sql(`INSERT INTO records.beds (code, name, section, area, open_to_visitors) VALUES ('=1+1', 'Says "hello", twice', E'two\\nlines', 7.25, true), ('-3', '🌿 نبات', '', 0.5, false)`);
-  await world.sql(`INSERT INTO records.beds (code, name, section, area) SELECT 'Z' || n, 'Bed ' || n, 'House ' || n % 7, n FROM generate_series(1, 4500) n`);
+  await world.sql(
+    `INSERT INTO records.beds (code, name, section, area, open_to_visitors) VALUES ('=1+1', 'Says "hello", twice', E'two\\nlines', 7.25, true), ('-3', '🌿 نبات', '', 0.5, false)`,
+  );
+  await world.sql(
+    `INSERT INTO records.beds (code, name, section, area) SELECT 'Z' || n, 'Bed ' || n, 'House ' || n % 7, n FROM generate_series(1, 4500) n`,
+  );
 });
 afterAll(async () => {
   rmSync(folder, { recursive: true, force: true });
   await world.close();
 });
 
-async function exported(key: string, format: 'csv' | 'xlsx' | 'json', who = 'Ines'): Promise<{ path: string; name: string; bytes: Buffer }> {
+async function exported(
+  key: string,
+  format: 'csv' | 'xlsx' | 'json',
+  who = 'Ines',
+): Promise<{ path: string; name: string; bytes: Buffer }> {
   const { name, body } = await must(exportTable(as(who), key, format));
   const pieces: Uint8Array[] = [];
   for await (const piece of body) pieces.push(piece);
@@ -32,7 +40,8 @@ async function exported(key: string, format: 'csv' | 'xlsx' | 'json', who = 'Ine
 
 async function cells(file: { path: string; name: string }): Promise<string[][]> {
   const rows: string[][] = [];
-  for await (const sheet of sheetsOf(file)) for await (const some of sheet.rows) rows.push(...some.rows.map((row) => row.map(textOf)));
+  for await (const sheet of sheetsOf(file))
+    for await (const some of sheet.rows) rows.push(...some.rows.map((row) => row.map(textOf)));
   return rows;
 }
 
@@ -41,9 +50,13 @@ describe('a table taken out', () => {
     const rows = await cells(await exported('beds', 'csv'));
     expect(rows[0]?.slice(1)).toEqual(['Code', 'Name', 'Section', 'Area (m²)', 'Open to visitors']);
     // Those made in the same millisecond come in any order.
-    expect(rows.map((row) => row.slice(1))).toEqual(expect.arrayContaining([
-      ['G4-12', 'Fern house, north bench', 'Fern house', '18.50', ''], [`'=1+1`, 'Says "hello", twice', 'two\nlines', '7.25', 'yes'], [`'-3`, '🌿 نبات', '', '0.50', 'no'],
-    ]));
+    expect(rows.map((row) => row.slice(1))).toEqual(
+      expect.arrayContaining([
+        ['G4-12', 'Fern house, north bench', 'Fern house', '18.50', ''],
+        [`'=1+1`, 'Says "hello", twice', 'two\nlines', '7.25', 'yes'],
+        [`'-3`, '🌿 نبات', '', '0.50', 'no'],
+      ]),
+    );
     expect(rows.filter((row) => row.length > 1)).toHaveLength(4_504);
     expect(new Set(rows.map(([number]) => number)).size).toBe(rows.length);
   });
@@ -51,19 +64,39 @@ describe('a table taken out', () => {
   it('as XLSX has numbers as numbers and texts as texts', async () => {
     const file = await exported('beds', 'xlsx');
     const rows = await cells(file);
-    expect(rows.map((row) => row.slice(1))).toContainEqual(['=1+1', 'Says "hello", twice', 'two\nlines', '7.25', 'true']);
-    expect(detect(await profiled([file])).sheets[0]).toMatchObject({ name: 'Beds', rows: 4_503, keys: [['Code'], ['Number'], ['Name']] });
+    expect(rows.map((row) => row.slice(1))).toContainEqual([
+      '=1+1',
+      'Says "hello", twice',
+      'two\nlines',
+      '7.25',
+      'true',
+    ]);
+    expect(detect(await profiled([file])).sheets[0]).toMatchObject({
+      name: 'Beds',
+      rows: 4_503,
+      keys: [['Code'], ['Number'], ['Name']],
+    });
   });
 
   it('as JSON keeps every digit', async () => {
-    const rows = JSON.parse((await exported('products', 'json')).bytes.toString()) as Record<string, unknown>[];
+    const rows = JSON.parse((await exported('products', 'json')).bytes.toString()) as Record<
+      string,
+      unknown
+    >[];
     expect(rows).toHaveLength(2);
-    expect(rows[0]).toMatchObject({ name: 'Soft soap spray 2%', max_rate: '80.0', restricted: false, licence: null });
+    expect(rows[0]).toMatchObject({
+      name: 'Soft soap spray 2%',
+      max_rate: '80.0',
+      restricted: false,
+      licence: null,
+    });
     expect(JSON.parse((await exported('taxa', 'json')).bytes.toString())).toEqual([]);
   });
 
   it('is not given to those who may not see it', async () => {
-    await world.sql(`DELETE FROM slate.table_grant WHERE table_id = (SELECT id FROM slate.designed_table WHERE key = 'taxa')`);
+    await world.sql(
+      `DELETE FROM slate.table_grant WHERE table_id = (SELECT id FROM slate.designed_table WHERE key = 'taxa')`,
+    );
     expect(await refusal(exportTable(as('Maren'), 'taxa', 'csv'))).toMatchObject({ kind: 'not-found' });
     expect(await refusal(exportTable(as('Maren'), 'nothing', 'csv'))).toMatchObject({ kind: 'not-found' });
   });

@@ -27,9 +27,17 @@ afterAll(async () => {
 
 const names: SqlNames = {
   name: (id) => (id === 'mine' ? { sql: value('fern', 'text') } : { sql: identifier('plant', id) }),
-  rowId: null, rows: () => null, records: () => null, ...atMoment('2026-11-23', '2026-11-23 10:00:00'),
+  rowId: null,
+  rows: () => null,
+  records: () => null,
+  ...atMoment('2026-11-23', '2026-11-23 10:00:00'),
 };
-const scope: Scope = new Map([['kind', { id: 'kind', type: TEXT }], ['many', { id: 'many', type: NUMBER }], ['due', { id: 'due', type: DATE }], ['mine', { id: 'mine', type: TEXT }]]);
+const scope: Scope = new Map([
+  ['kind', { id: 'kind', type: TEXT }],
+  ['many', { id: 'many', type: NUMBER }],
+  ['due', { id: 'due', type: DATE }],
+  ['mine', { id: 'mine', type: TEXT }],
+]);
 
 function written(text: string): SqlFragment {
   const tree = read(text, scope);
@@ -43,11 +51,18 @@ describe('the same expression where PostgreSQL wants it', () => {
     await client.query(`CREATE SCHEMA places; CREATE TABLE places.plant (kind text, many numeric, due date);
       INSERT INTO places.plant VALUES ('fern', 3, '2026-11-30'), ('palm', 30, '2026-11-01'), ('fern', NULL, NULL), ('it''s "odd" \\', 1, '2027-01-01')`);
   });
-  const kinds = async (where: string) => (await client.query<{ kind: string }>(`SELECT kind FROM places.plant WHERE ${where} ORDER BY many`)).rows.map(({ kind }) => kind);
+  const kinds = async (where: string) =>
+    (
+      await client.query<{ kind: string }>(`SELECT kind FROM places.plant WHERE ${where} ORDER BY many`)
+    ).rows.map(({ kind }) => kind);
 
   it('filters records, with an answer of the sheet as a value', async () => {
     expect(await kinds(inlined(written('kind = mine and many < 10')))).toEqual(['fern']);
-    expect(await kinds(inlined(written('due >= today() or many in [20..40]')))).toEqual(['it\'s "odd" \\', 'fern', 'palm']);
+    expect(await kinds(inlined(written('due >= today() or many in [20..40]')))).toEqual([
+      'it\'s "odd" \\',
+      'fern',
+      'palm',
+    ]);
     expect(await kinds(inlined(written('kind = "it\'s \\"odd\\" \\\\"')))).toEqual(['it\'s "odd" \\']);
   });
 
@@ -63,16 +78,25 @@ describe('the same expression where PostgreSQL wants it', () => {
   });
 
   it('is a parameter of the library’s query, never a piece of its text', async () => {
-    const { sql, params } = new PgDialect().sqlToQuery(rendered(written('kind = "x\'; DROP TABLE places.plant; --" and many > 1')));
+    const { sql, params } = new PgDialect().sqlToQuery(
+      rendered(written('kind = "x\'; DROP TABLE places.plant; --" and many > 1')),
+    );
     expect(params).toEqual(["x'; DROP TABLE places.plant; --", '1']);
-    expect((await client.query(`SELECT count(*)::int AS n FROM places.plant WHERE ${sql}`, params)).rows).toEqual([{ n: 0 }]);
+    expect(
+      (await client.query(`SELECT count(*)::int AS n FROM places.plant WHERE ${sql}`, params)).rows,
+    ).toEqual([{ n: 0 }]);
   });
 });
 
 describe('law: closures and SQL give the same', () => {
   it('for expressions and rows made at random', async () => {
     const subjects = await makeSubjects(client, 7, 30);
-    const compared = await compareAtRandom(client, subjects, Number(process.env['SLATE_SEED'] ?? 11), Number(process.env['SLATE_CASES'] ?? 400));
+    const compared = await compareAtRandom(
+      client,
+      subjects,
+      Number(process.env['SLATE_SEED'] ?? 11),
+      Number(process.env['SLATE_CASES'] ?? 400),
+    );
     expect(compared.differences).toEqual([]);
     // Were nearly all values empty, agreeing would say little.
     expect(compared.empty).toBeLessThan(compared.values * 0.7);

@@ -6,7 +6,19 @@ import { createForm } from '../../src/use-cases/create-form';
 import { editForm } from '../../src/use-cases/edit-form';
 import { openWorkbench } from '../../src/use-cases/open-workbench';
 import { addQuestion, asKind } from '../../src/core/form/edit';
-import { as, formIds, makeWorld, must, newId, plantGarden, releaseSampleForms, sent, treatmentAnswers, type Garden, type World } from '../support/world';
+import {
+  as,
+  formIds,
+  makeWorld,
+  must,
+  newId,
+  plantGarden,
+  releaseSampleForms,
+  sent,
+  treatmentAnswers,
+  type Garden,
+  type World,
+} from '../support/world';
 
 let world: World;
 let garden: Garden;
@@ -35,7 +47,8 @@ async function until(what: () => boolean): Promise<void> {
   expect(what()).toBe(true);
 }
 
-const tableId = async (key: string): Promise<string> => String((await world.sql('SELECT id FROM slate.designed_table WHERE key = $1', [key]))[0]?.['id']);
+const tableId = async (key: string): Promise<string> =>
+  String((await world.sql('SELECT id FROM slate.designed_table WHERE key = $1', [key]))[0]?.['id']);
 
 describe('what lands is told to those who may know', () => {
   it('tells of rows to those who may see the table, whoever wrote them', async () => {
@@ -50,22 +63,51 @@ describe('what lands is told to those who may know', () => {
     }
     expect(osei).toContain(`table:${beds}`);
     const one = await sent('Maren', formIds.treatment, treatmentAnswers(garden));
-    const first = await must(decideSubmission(as('Tomasz'), one.id, { key: newId(), version: one.version, decision: 'approve', word: '' }));
-    await must(decideSubmission(as('Ada'), one.id, { key: newId(), version: first.version, decision: 'approve', word: '' }));
+    const first = await must(
+      decideSubmission(as('Tomasz'), one.id, {
+        key: newId(),
+        version: one.version,
+        decision: 'approve',
+        word: '',
+      }),
+    );
+    await must(
+      decideSubmission(as('Ada'), one.id, {
+        key: newId(),
+        version: first.version,
+        decision: 'approve',
+        word: '',
+      }),
+    );
     await until(() => ines.includes(`table:${treatments}`));
     expect(osei).not.toContain(`table:${treatments}`);
   });
 
   it('tells the person asked, and the sender what became of it, and nobody else', async () => {
-    const [tomasz, maren, osei] = [await follower('Tomasz', []), await follower('Maren', []), await follower('Osei', [])];
+    const [tomasz, maren, osei] = [
+      await follower('Tomasz', []),
+      await follower('Maren', []),
+      await follower('Osei', []),
+    ];
     const one = await sent('Maren', formIds.treatment, treatmentAnswers(garden));
     await until(() => tomasz.includes(`person:${as('Tomasz').person.id}`));
     const watching = await follower('Maren', [`submission:${one.id}`]);
     const stranger = await follower('Osei', [`submission:${one.id}`]);
-    await must(decideSubmission(as('Tomasz'), one.id, { key: newId(), version: one.version, decision: 'decline', word: 'No' }));
+    await must(
+      decideSubmission(as('Tomasz'), one.id, {
+        key: newId(),
+        version: one.version,
+        decision: 'decline',
+        word: 'No',
+      }),
+    );
     await until(() => watching.includes(`submission:${one.id}`));
     await until(() => maren.includes(`person:${as('Maren').person.id}`));
-    expect([...stranger, ...osei].filter((topic) => topic.startsWith('submission:') || topic.startsWith('person:'))).toEqual([]);
+    expect(
+      [...stranger, ...osei].filter(
+        (topic) => topic.startsWith('submission:') || topic.startsWith('person:'),
+      ),
+    ).toEqual([]);
   });
 
   it('tells everybody of a release, and nothing of what was rolled back', async () => {
@@ -74,14 +116,19 @@ describe('what lands is told to those who may know', () => {
     await releaseForm(as('Ines'), id, { version: 1 });
     expect(told).not.toContain('forms');
     const { design } = await must(openWorkbench(as('Ines'), id));
-    const wider = addQuestion(design, design.sections[0]!.id, asKind({ id: 'qa', key: 'name', label: 'Name', hint: '', required: true }, 'text', design.table));
+    const wider = addQuestion(
+      design,
+      design.sections[0]!.id,
+      asKind({ id: 'qa', key: 'name', label: 'Name', hint: '', required: true }, 'text', design.table),
+    );
     await must(editForm(as('Ines'), id, { version: 1, design: wider }));
     await must(releaseForm(as('Ines'), id, { version: 2 }));
     await until(() => told.includes('forms'));
   });
 
   it('writes the outbox in the same transaction', async () => {
-    const count = async () => Number((await world.sql('SELECT count(*)::int AS n FROM slate.outbox'))[0]?.['n']);
+    const count = async () =>
+      Number((await world.sql('SELECT count(*)::int AS n FROM slate.outbox'))[0]?.['n']);
     const before = await count();
     await world.sql(`BEGIN; UPDATE records.beds SET section = 'Elsewhere'; ROLLBACK`);
     expect(await count()).toBe(before);

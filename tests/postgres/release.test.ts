@@ -17,9 +17,21 @@ beforeAll(async () => {
 });
 afterAll(() => world.close());
 
-const question = (id: string, label: string, part: object): Question => ({ ...asKind({ id, key: keyFor(label, new Set()), label, hint: '', required: false }, 'text', { id: newId(), key: 'rows', label: 'Rows', prefix: 'R' }), ...part }) as Question;
+const question = (id: string, label: string, part: object): Question =>
+  ({
+    ...asKind({ id, key: keyFor(label, new Set()), label, hint: '', required: false }, 'text', {
+      id: newId(),
+      key: 'rows',
+      label: 'Rows',
+      prefix: 'R',
+    }),
+    ...part,
+  }) as Question;
 
-async function designed(title: string, ...questions: Question[]): Promise<{ id: string; design: FormDesign; version: number }> {
+async function designed(
+  title: string,
+  ...questions: Question[]
+): Promise<{ id: string; design: FormDesign; version: number }> {
   const { id } = await must(createForm(as('Ines'), { id: newId(), title }));
   const { design: empty } = await must(openWorkbench(as('Ines'), id));
   const design = questions.reduce((all, one) => addQuestion(all, all.sections[0]!.id, one), empty);
@@ -29,31 +41,78 @@ async function designed(title: string, ...questions: Question[]): Promise<{ id: 
 
 describe('releasing a form makes its tables', () => {
   it('with real types, constraints, references and comments', async () => {
-    const beds = (await must(openWorkbench(as('Ines'), (await designed('Empty')).id))).tables.find(({ key }) => key === 'beds')!;
-    const { id, version } = await designed('Tool loan',
-      question('qa', 'Tool', { required: true }), question('qb', 'How many?', { kind: 'whole', unit: 'pieces', required: true }), question('qc', 'Weight', { kind: 'decimal', decimals: 3, unit: 'kg' }),
-      question('qd', 'Back on', { kind: 'date' }), question('qe', 'Sharp?', { kind: 'yes-no' }), question('qf', 'Kind', { kind: 'choice', choices: [{ code: 'hand', label: 'Hand tool' }] }),
-      question('qg', 'Bed', { kind: 'lookup', table: beds.id, show: [] }));
+    const beds = (await must(openWorkbench(as('Ines'), (await designed('Empty')).id))).tables.find(
+      ({ key }) => key === 'beds',
+    )!;
+    const { id, version } = await designed(
+      'Tool loan',
+      question('qa', 'Tool', { required: true }),
+      question('qb', 'How many?', { kind: 'whole', unit: 'pieces', required: true }),
+      question('qc', 'Weight', { kind: 'decimal', decimals: 3, unit: 'kg' }),
+      question('qd', 'Back on', { kind: 'date' }),
+      question('qe', 'Sharp?', { kind: 'yes-no' }),
+      question('qf', 'Kind', { kind: 'choice', choices: [{ code: 'hand', label: 'Hand tool' }] }),
+      question('qg', 'Bed', { kind: 'lookup', table: beds.id, show: [] }),
+    );
     expect(await must(releaseForm(as('Ines'), id, { version }))).toEqual({ number: 1 });
-    const columns = await world.sql(`SELECT a.attname AS key, format_type(a.atttypid, a.atttypmod) AS type, a.attnotnull AS required, col_description(a.attrelid, a.attnum) AS words FROM pg_attribute a WHERE a.attrelid = 'records.tool_loan'::regclass AND a.attnum > 2 AND a.attname IN ('tool','how_many','weight','back_on','sharp','kind','bed') ORDER BY a.attnum`);
+    const columns = await world.sql(
+      `SELECT a.attname AS key, format_type(a.atttypid, a.atttypmod) AS type, a.attnotnull AS required, col_description(a.attrelid, a.attnum) AS words FROM pg_attribute a WHERE a.attrelid = 'records.tool_loan'::regclass AND a.attnum > 2 AND a.attname IN ('tool','how_many','weight','back_on','sharp','kind','bed') ORDER BY a.attnum`,
+    );
     expect(columns).toEqual([
-      { key: 'tool', type: 'text', required: true, words: 'Tool' }, { key: 'how_many', type: 'numeric(15,0)', required: true, words: 'How many?, pieces' }, { key: 'weight', type: 'numeric(18,3)', required: false, words: 'Weight, kg' },
-      { key: 'back_on', type: 'date', required: false, words: 'Back on' }, { key: 'sharp', type: 'boolean', required: false, words: 'Sharp?' }, { key: 'kind', type: 'text', required: false, words: 'Kind' }, { key: 'bed', type: 'uuid', required: false, words: 'Bed' },
+      { key: 'tool', type: 'text', required: true, words: 'Tool' },
+      { key: 'how_many', type: 'numeric(15,0)', required: true, words: 'How many?, pieces' },
+      { key: 'weight', type: 'numeric(18,3)', required: false, words: 'Weight, kg' },
+      { key: 'back_on', type: 'date', required: false, words: 'Back on' },
+      { key: 'sharp', type: 'boolean', required: false, words: 'Sharp?' },
+      { key: 'kind', type: 'text', required: false, words: 'Kind' },
+      { key: 'bed', type: 'uuid', required: false, words: 'Bed' },
     ]);
-    await expect(world.sql(`INSERT INTO records.tool_loan (tool, how_many, kind) VALUES ('Spade', 1, 'other')`)).rejects.toMatchObject({ code: '23514' });
-    await expect(world.sql(`INSERT INTO records.tool_loan (tool, how_many, bed) VALUES ('Spade', 1, gen_random_uuid())`)).rejects.toMatchObject({ code: '23503' });
+    await expect(
+      world.sql(`INSERT INTO records.tool_loan (tool, how_many, kind) VALUES ('Spade', 1, 'other')`),
+    ).rejects.toMatchObject({ code: '23514' });
+    await expect(
+      world.sql(`INSERT INTO records.tool_loan (tool, how_many, bed) VALUES ('Spade', 1, gen_random_uuid())`),
+    ).rejects.toMatchObject({ code: '23503' });
     expect(await must(releaseForm(as('Ines'), id, { version }))).toEqual({ number: 1 });
   });
 
-  it.each(["Robert'); DROP TABLE beds;--", '🌿🌿🌿', 'x'.repeat(200), 'select', 'نباتات الحديقة', '"quoted" \\ back', 'user', "O'Hara’s “bed”"])('whatever it is called: %s', async (title) => {
+  it.each([
+    "Robert'); DROP TABLE beds;--",
+    '🌿🌿🌿',
+    'x'.repeat(200),
+    'select',
+    'نباتات الحديقة',
+    '"quoted" \\ back',
+    'user',
+    "O'Hara’s “bed”",
+  ])('whatever it is called: %s', async (title) => {
     const label = [...title].slice(0, 200).join('');
-    const { id, version, design } = await designed(label, question('qa', label, { required: true }), question('qb', 'Choice', { kind: 'choice', choices: [{ code: "it's; -- \\", label }] }),
-      question('qr', 'Rows', { kind: 'rows', columns: [{ id: 'qrc', key: 'select', label, hint: '', required: false, kind: 'text', long: false }], least: 0, most: 5, totals: [], table: { id: newId(), key: `rows_${newId().slice(0, 8)}`, label, prefix: 'R' } }));
+    const { id, version, design } = await designed(
+      label,
+      question('qa', label, { required: true }),
+      question('qb', 'Choice', { kind: 'choice', choices: [{ code: "it's; -- \\", label }] }),
+      question('qr', 'Rows', {
+        kind: 'rows',
+        columns: [{ id: 'qrc', key: 'select', label, hint: '', required: false, kind: 'text', long: false }],
+        least: 0,
+        most: 5,
+        totals: [],
+        table: { id: newId(), key: `rows_${newId().slice(0, 8)}`, label, prefix: 'R' },
+      }),
+    );
     await must(releaseForm(as('Ines'), id, { version }));
-    const made = await draft('Ines', id, { values: { qa: label, qb: "it's; -- \\" }, rows: { qr: [{ id: 'a', cells: { qrc: label } }] }, reasons: {} });
-    const { state } = await must(sendSubmission(as('Ines'), made.id, { key: newId(), version: made.version }));
+    const made = await draft('Ines', id, {
+      values: { qa: label, qb: "it's; -- \\" },
+      rows: { qr: [{ id: 'a', cells: { qrc: label } }] },
+      reasons: {},
+    });
+    const { state } = await must(
+      sendSubmission(as('Ines'), made.id, { key: newId(), version: made.version }),
+    );
     expect(state).toBe('kept');
-    const { rows, table } = await must(openRecords(as('Ines'), design.table.key, { sort: 'qa', order: 'up', page: 1 }));
+    const { rows, table } = await must(
+      openRecords(as('Ines'), design.table.key, { sort: 'qa', order: 'up', page: 1 }),
+    );
     expect(rows[0]?.cells['qa']).toBe(label.replaceAll('\u0000', ''));
     const one = await must(openRecord(as('Ines'), table.key, rows[0]!.id));
     expect(one.related[0]?.rows[0]?.cells['qrc']).toBe(label);
@@ -61,31 +120,57 @@ describe('releasing a form makes its tables', () => {
   });
 
   it('again with more: adds the column, keeps the rows, and the old release goes on for what is on its way', async () => {
-    const { id, version, design } = await designed('Water log', question('qa', 'Litres', { kind: 'whole', unit: 'l', required: true }));
+    const { id, version, design } = await designed(
+      'Water log',
+      question('qa', 'Litres', { kind: 'whole', unit: 'l', required: true }),
+    );
     await must(releaseForm(as('Ines'), id, { version }));
     const early = await draft('Maren', id, { values: { qa: '12' }, rows: {}, reasons: {} });
-    const wider = addQuestion(replaceQuestion(design, 'qa', (one) => ({ ...one, label: 'Litres of water' })), design.sections[0]!.id, question('qb', 'Rain', { kind: 'yes-no', required: true }));
+    const wider = addQuestion(
+      replaceQuestion(design, 'qa', (one) => ({ ...one, label: 'Litres of water' })),
+      design.sections[0]!.id,
+      question('qb', 'Rain', { kind: 'yes-no', required: true }),
+    );
     const edited = await must(editForm(as('Ines'), id, { version, design: wider }));
     expect(await must(releaseForm(as('Ines'), id, { version: edited.version }))).toEqual({ number: 2 });
     await must(sendSubmission(as('Maren'), early.id, { key: newId(), version: early.version }));
     const late = await draft('Maren', id, { values: { qa: '3' }, rows: {}, reasons: {} });
-    const refused = await refusal(sendSubmission(as('Maren'), late.id, { key: newId(), version: late.version }));
-    expect(refused.kind === 'invalid' && refused.issues.map(({ code, path }) => [code, ...path])).toEqual([['required', 'qb']]);
-    expect(await world.sql('SELECT litres, rain FROM records.water_log')).toEqual([{ litres: '12', rain: null }]);
-    expect((await must(openForms(as('Ines')))).forms.find((form) => form.id === id)).toMatchObject({ release: 2, edited: false, mine: true });
+    const refused = await refusal(
+      sendSubmission(as('Maren'), late.id, { key: newId(), version: late.version }),
+    );
+    expect(refused.kind === 'invalid' && refused.issues.map(({ code, path }) => [code, ...path])).toEqual([
+      ['required', 'qb'],
+    ]);
+    expect(await world.sql('SELECT litres, rain FROM records.water_log')).toEqual([
+      { litres: '12', rain: null },
+    ]);
+    expect((await must(openForms(as('Ines')))).forms.find((form) => form.id === id)).toMatchObject({
+      release: 2,
+      edited: false,
+      mine: true,
+    });
   });
 
   it('not at all when something is wrong: no table, no release', async () => {
-    const { id, version } = await designed('Broken', question('qa', 'Area', { kind: 'calculated', expression: 'nothing * 2', decimals: 1, unit: '' }));
+    const { id, version } = await designed(
+      'Broken',
+      question('qa', 'Area', { kind: 'calculated', expression: 'nothing * 2', decimals: 1, unit: '' }),
+    );
     const refused = await refusal(releaseForm(as('Ines'), id, { version }));
-    expect(refused.kind === 'invalid' && refused.issues[0]).toMatchObject({ code: 'unknown-name', path: ['qa'] });
+    expect(refused.kind === 'invalid' && refused.issues[0]).toMatchObject({
+      code: 'unknown-name',
+      path: ['qa'],
+    });
     expect(await world.sql(`SELECT to_regclass('records.broken') AS made`)).toEqual([{ made: null }]);
     expect(await refusal(openNewSheet(as('Ines'), 'broken'))).toMatchObject({ kind: 'not-found' });
   });
 
   it('once, when two press the button at the same moment', async () => {
     const { id, version } = await designed('Pressed twice', question('qa', 'Name', {}));
-    const both = await Promise.all([must(releaseForm(as('Ines'), id, { version })), must(releaseForm(as('Ines'), id, { version }))]);
+    const both = await Promise.all([
+      must(releaseForm(as('Ines'), id, { version })),
+      must(releaseForm(as('Ines'), id, { version })),
+    ]);
     expect(both).toEqual([{ number: 1 }, { number: 1 }]);
   });
 });
@@ -93,8 +178,14 @@ describe('releasing a form makes its tables', () => {
 describe('designing', () => {
   it('is for owners, each their own form', async () => {
     const { id, design } = await designed('Mine', question('qa', 'Name', {}));
-    expect(await refusal(createForm(as('Maren'), { id: newId(), title: 'No' }))).toEqual({ kind: 'forbidden', why: 'design' });
-    expect(await refusal(editForm(as('Maren'), id, { version: 2, design }))).toEqual({ kind: 'forbidden', why: 'design' });
+    expect(await refusal(createForm(as('Maren'), { id: newId(), title: 'No' }))).toEqual({
+      kind: 'forbidden',
+      why: 'design',
+    });
+    expect(await refusal(editForm(as('Maren'), id, { version: 2, design }))).toEqual({
+      kind: 'forbidden',
+      why: 'design',
+    });
     expect((await must(openWorkbench(as('Wren'), id))).id).toBe(id);
     expect(await refusal(openWorkbench(as('Ines'), newId()))).toEqual({ kind: 'not-found', what: 'form' });
   });
@@ -102,8 +193,15 @@ describe('designing', () => {
   it('overwrites nobody: the second of two edits is told who was first', async () => {
     const { id, design, version } = await designed('Shared', question('qa', 'Name', {}));
     await must(editForm(as('Wren'), id, { version, design: { ...design, title: 'Theirs' } }));
-    expect(await refusal(editForm(as('Ines'), id, { version, design }))).toMatchObject({ kind: 'stale', why: 'design-changed', facts: { by: 'Wren Calloway' } });
-    expect(await refusal(releaseForm(as('Ines'), id, { version }))).toMatchObject({ kind: 'stale', why: 'design-changed' });
+    expect(await refusal(editForm(as('Ines'), id, { version, design }))).toMatchObject({
+      kind: 'stale',
+      why: 'design-changed',
+      facts: { by: 'Wren Calloway' },
+    });
+    expect(await refusal(releaseForm(as('Ines'), id, { version }))).toMatchObject({
+      kind: 'stale',
+      why: 'design-changed',
+    });
   });
 
   it('makes a form once per id, under a key of its own', async () => {
@@ -111,29 +209,56 @@ describe('designing', () => {
     await must(createForm(as('Ines'), { id, title: 'Same name' }));
     await must(createForm(as('Ines'), { id, title: 'Same name' }));
     await must(createForm(as('Ines'), { id: newId(), title: 'Same name' }));
-    expect((await world.sql(`SELECT key FROM slate.form WHERE key LIKE 'same_name%' ORDER BY key`)).map(({ key }) => key)).toEqual(['same_name', 'same_name_2']);
+    expect(
+      (await world.sql(`SELECT key FROM slate.form WHERE key LIKE 'same_name%' ORDER BY key`)).map(
+        ({ key }) => key,
+      ),
+    ).toEqual(['same_name', 'same_name_2']);
   });
 });
 
 describe('reading tables', () => {
-  beforeAll(() => world.sql(`INSERT INTO records.beds (code, name, section, area) SELECT 'B' || lpad(n::text, 3, '0'), 'Bed ' || n, 'House', n FROM generate_series(1, 120) n`));
+  beforeAll(() =>
+    world.sql(
+      `INSERT INTO records.beds (code, name, section, area) SELECT 'B' || lpad(n::text, 3, '0'), 'Bed ' || n, 'House', n FROM generate_series(1, 120) n`,
+    ),
+  );
 
   it('sorts and pages in a total order', async () => {
-    const page = (n: number, order: 'up' | 'down') => must(openRecords(as('Maren'), 'beds', { sort: 'cbedarea', order, page: n }));
+    const page = (n: number, order: 'up' | 'down') =>
+      must(openRecords(as('Maren'), 'beds', { sort: 'cbedarea', order, page: n }));
     const [first, last] = [await page(1, 'up'), await page(3, 'up')];
     expect([first.total, first.pages, first.rows.length, last.rows.length]).toEqual([120, 3, 50, 20]);
-    expect([first.rows[0]?.cells['cbedarea'], last.rows.at(-1)?.cells['cbedarea']]).toEqual(['1.00', '120.00']);
+    expect([first.rows[0]?.cells['cbedarea'], last.rows.at(-1)?.cells['cbedarea']]).toEqual([
+      '1.00',
+      '120.00',
+    ]);
     expect((await page(1, 'down')).rows[0]?.cells['cbedcode']).toBe('B120');
   });
 
   it('shows names for references, and only the tables a person may see', async () => {
-    expect((await must(listTables(as('Osei')))).tables.map(({ key }) => key)).toEqual(['beds', 'products', 'taxa']);
-    expect(await refusal(openRecords(as('Osei'), 'tool_loan', { sort: 'number', order: 'up', page: 1 }))).toEqual({ kind: 'not-found', what: 'table' });
+    expect((await must(listTables(as('Osei')))).tables.map(({ key }) => key)).toEqual([
+      'beds',
+      'products',
+      'taxa',
+    ]);
+    expect(
+      await refusal(openRecords(as('Osei'), 'tool_loan', { sort: 'number', order: 'up', page: 1 })),
+    ).toEqual({ kind: 'not-found', what: 'table' });
     const [bed] = await world.sql(`SELECT id FROM records.beds WHERE code = 'B007'`);
-    await world.sql(`INSERT INTO records.tool_loan (tool, how_many, bed) VALUES ('Spade', 2, $1)`, [bed!['id']]);
-    const { rows, table } = await must(openRecords(as('Ines'), 'tool_loan', { sort: 'qg', order: 'up', page: 1 }));
+    await world.sql(`INSERT INTO records.tool_loan (tool, how_many, bed) VALUES ('Spade', 2, $1)`, [
+      bed!['id'],
+    ]);
+    const { rows, table } = await must(
+      openRecords(as('Ines'), 'tool_loan', { sort: 'qg', order: 'up', page: 1 }),
+    );
     expect(rows[0]?.cells['qg']).toBe('B007 · Bed 7');
-    expect(questionsOf((await must(openNewSheet(as('Maren'), 'tool_loan'))).design)).toHaveLength(table.columns.length);
-    expect(await refusal(openRecord(as('Ines'), 'tool_loan', newId()))).toEqual({ kind: 'not-found', what: 'record' });
+    expect(questionsOf((await must(openNewSheet(as('Maren'), 'tool_loan'))).design)).toHaveLength(
+      table.columns.length,
+    );
+    expect(await refusal(openRecord(as('Ines'), 'tool_loan', newId()))).toEqual({
+      kind: 'not-found',
+      what: 'record',
+    });
   });
 });

@@ -15,13 +15,16 @@ afterAll(() => world.close());
 
 const sheet = `Tool,Shelf\n${Array.from({ length: 50 }, (_, i) => `T${i},${i % 4}`).join('\n')}\n`;
 const row = async (id: string) => (await current(id)) ?? expect.fail('no import');
-const pathOf = async (id: string): Promise<string> => withFiles(await row(id), ([file]) => Promise.resolve(file?.path ?? ''));
+const pathOf = async (id: string): Promise<string> =>
+  withFiles(await row(id), ([file]) => Promise.resolve(file?.path ?? ''));
 
 it('files stay laid down from one use to the next, are laid anew after a fault, and go when the import has ended', async () => {
   const { id } = await brought({ 'tools.csv': sheet });
   const first = await pathOf(id);
   expect([readFileSync(first, 'utf8'), await pathOf(id)]).toEqual([sheet, first]);
-  await expect(withFiles(await row(id), () => Promise.reject(new Error('something went wrong')))).rejects.toThrow('something went wrong');
+  await expect(
+    withFiles(await row(id), () => Promise.reject(new Error('something went wrong'))),
+  ).rejects.toThrow('something went wrong');
   expect(existsSync(dirname(first))).toBe(false);
   const second = await pathOf(id);
   expect([second === first, readFileSync(second, 'utf8')]).toEqual([false, sheet]);

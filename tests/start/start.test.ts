@@ -17,10 +17,14 @@ interface Run {
 }
 
 function start(port: number): Run {
-  const child = spawn(process.execPath, ['scripts/start.mjs', '--empty'], { env: { ...process.env, SLATE_DATA: folder, PORT: String(port), NODE_ENV: 'production' }, stdio: ['ignore', 'pipe', 'pipe'] });
+  const child = spawn(process.execPath, ['scripts/start.mjs', '--empty'], {
+    env: { ...process.env, SLATE_DATA: folder, PORT: String(port), NODE_ENV: 'production' },
+    stdio: ['ignore', 'pipe', 'pipe'],
+  });
   started.push(child);
   let said = '';
-  for (const stream of [child.stdout, child.stderr]) stream?.on('data', (data: Buffer) => (said += data.toString()));
+  for (const stream of [child.stdout, child.stderr])
+    stream?.on('data', (data: Buffer) => (said += data.toString()));
   return { child, said: () => said, ended: new Promise((resolve) => child.once('exit', resolve)) };
 }
 
@@ -32,20 +36,34 @@ async function until(what: () => boolean | Promise<boolean>, words: () => string
   throw new Error(`it did not come to pass: ${words()}`);
 }
 
-const up = (port: number) => fetch(`http://127.0.0.1:${port}/api/health`).then((answer) => answer.ok, () => false);
-const postmaster = (): number => Number(readFileSync(join(folder, 'pg', 'postmaster.pid'), 'utf8').split('\n')[0]);
-const alive = (pid: number): boolean => existsSync(`/proc/${pid}`) && !readFileSync(`/proc/${pid}/stat`, 'utf8').includes(') Z');
+const up = (port: number) =>
+  fetch(`http://127.0.0.1:${port}/api/health`).then(
+    (answer) => answer.ok,
+    () => false,
+  );
+const postmaster = (): number =>
+  Number(readFileSync(join(folder, 'pg', 'postmaster.pid'), 'utf8').split('\n')[0]);
+const alive = (pid: number): boolean =>
+  existsSync(`/proc/${pid}`) && !readFileSync(`/proc/${pid}/stat`, 'utf8').includes(') Z');
 
-const freePort = (): Promise<number> => new Promise((resolve) => {
-  const probe = createServer().listen(0, '127.0.0.1', () => {
-    const address = probe.address();
-    probe.close(() => resolve(typeof address === 'object' && address !== null ? address.port : 0));
+const freePort = (): Promise<number> =>
+  new Promise((resolve) => {
+    const probe = createServer().listen(0, '127.0.0.1', () => {
+      const address = probe.address();
+      probe.close(() => resolve(typeof address === 'object' && address !== null ? address.port : 0));
+    });
   });
-});
 
 afterAll(async () => {
-  for (const child of started) if (child.exitCode === null && child.signalCode === null) child.kill('SIGTERM');
-  await Promise.all(started.map((child) => (child.exitCode === null && child.signalCode === null ? new Promise((resolve) => child.once('exit', resolve)) : undefined)));
+  for (const child of started)
+    if (child.exitCode === null && child.signalCode === null) child.kill('SIGTERM');
+  await Promise.all(
+    started.map((child) =>
+      child.exitCode === null && child.signalCode === null
+        ? new Promise((resolve) => child.once('exit', resolve))
+        : undefined,
+    ),
+  );
   rmSync(folder, { recursive: true, force: true });
 });
 
@@ -56,7 +74,10 @@ describe('npm start', () => {
     await until(() => first.said().includes('Ctrl-C'), first.said);
     expect(first.said()).toMatch(/administrator@tidy-slate\.example, password \S+ \(shown only now\)/);
     expect(await up(port)).toBe(true);
-    expect((JSON.parse(readFileSync(join(folder, 'settings.json'), 'utf8')) as { sessionSecret: string }).sessionSecret).toHaveLength(32);
+    expect(
+      (JSON.parse(readFileSync(join(folder, 'settings.json'), 'utf8')) as { sessionSecret: string })
+        .sessionSecret,
+    ).toHaveLength(32);
 
     const second = start(await freePort());
     expect(await second.ended).toBe(1);
@@ -65,7 +86,10 @@ describe('npm start', () => {
     const database = postmaster();
     first.child.kill('SIGKILL');
     process.kill(database, 'SIGKILL');
-    await until(async () => !alive(database) && !(await up(port)), () => 'the killed ones are gone');
+    await until(
+      async () => !alive(database) && !(await up(port)),
+      () => 'the killed ones are gone',
+    );
 
     const again = start(port);
     await until(() => again.said().includes('Ctrl-C'), again.said);

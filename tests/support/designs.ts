@@ -19,9 +19,22 @@ export const SOAP = '01900000-0000-7000-b000-000000000002';
 export const NEMAVAR = '01900000-0000-7000-b000-000000000003';
 
 export const records: Records = new Map<string, RecordValue>([
-  [recordKey(tableId(1), BED), { id: BED, title: 'G4-12 · Fern house, north bench', values: { cbedarea: new Big('18.50') } }],
-  [recordKey(tableId(3), SOAP), { id: SOAP, title: 'Soft soap spray 2%', values: { cpromax: new Big('80.0'), cprostock: new Big('4000') } }],
-  [recordKey(tableId(3), NEMAVAR), { id: NEMAVAR, title: 'Nemavar drench', values: { cpromax: new Big('40.0'), cprostock: new Big('700') } }],
+  [
+    recordKey(tableId(1), BED),
+    { id: BED, title: 'G4-12 · Fern house, north bench', values: { cbedarea: new Big('18.50') } },
+  ],
+  [
+    recordKey(tableId(3), SOAP),
+    {
+      id: SOAP,
+      title: 'Soft soap spray 2%',
+      values: { cpromax: new Big('80.0'), cprostock: new Big('4000') },
+    },
+  ],
+  [
+    recordKey(tableId(3), NEMAVAR),
+    { id: NEMAVAR, title: 'Nemavar drench', values: { cpromax: new Big('40.0'), cprostock: new Big('700') } },
+  ],
 ]);
 
 const compiledForms = new WeakMap<FormDesign, CompiledForm>();
@@ -35,10 +48,16 @@ export function compiledForm(of: FormDesign = design): CompiledForm {
   return form.value;
 }
 
-export const sheetOf = (answers: Answers, of: FormDesign = design): Sheet => new Sheet(compiledForm(of), answers, records, world);
+export const sheetOf = (answers: Answers, of: FormDesign = design): Sheet =>
+  new Sheet(compiledForm(of), answers, records, world);
 
 export const full: Answers = {
   values: { qtrbed: BED, qtrplanned: '2026-11-25', qtrclosed: true },
-  rows: { qtrlines: [{ id: 'r1', cells: { qtrproduct: SOAP, qtrrate: '60.0' } }, { id: 'r2', cells: { qtrproduct: NEMAVAR, qtrrate: '30' } }] },
+  rows: {
+    qtrlines: [
+      { id: 'r1', cells: { qtrproduct: SOAP, qtrrate: '60.0' } },
+      { id: 'r2', cells: { qtrproduct: NEMAVAR, qtrrate: '30' } },
+    ],
+  },
   reasons: {},
 };

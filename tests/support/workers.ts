@@ -5,7 +5,10 @@ export class Workers {
   private readonly begun: ChildProcess[] = [];
 
   begin(): ChildProcess {
-    const worker = spawn(process.execPath, ['--import', 'tsx', 'src/jobs/worker.ts'], { env: { ...process.env, SLATE_LOG: 'silent' }, stdio: 'ignore' });
+    const worker = spawn(process.execPath, ['--import', 'tsx', 'src/jobs/worker.ts'], {
+      env: { ...process.env, SLATE_LOG: 'silent' },
+      stdio: 'ignore',
+    });
     this.begun.push(worker);
     return worker;
   }

@@ -42,15 +42,30 @@ export async function makeWorld(tables: readonly Table[] = baseTables): Promise<
   const login = (role: string) => ({ name: `${name}_${role}`, password: crypto.randomUUID() });
   const [owner, app] = [login('owner'), login('app')];
   const url = admin.toString();
-  await setUp({ admin: url, owner, app, migrations: fileURLToPath(new URL('../../src/data/system/migrations', import.meta.url)) });
+  await setUp({
+    admin: url,
+    owner,
+    app,
+    migrations: fileURLToPath(new URL('../../src/data/system/migrations', import.meta.url)),
+  });
   process.env['SLATE_OWNER_URL'] = loginUrl(url, owner);
   process.env['SLATE_APP_URL'] = loginUrl(url, app);
   process.env['SLATE_LOG'] = 'silent';
-  await must(asOwner({ person: personNamed('Ines').id }, async (tx) => {
-    await addPeople(tx, people.map((person) => ({ ...person, password: 'not-needed-here' })));
-    await applyChanges(tx, new Map(), tables.map((table) => ({ t: 'make-table', table })), ['colleague']);
-    return ok(null);
-  }));
+  await must(
+    asOwner({ person: personNamed('Ines').id }, async (tx) => {
+      await addPeople(
+        tx,
+        people.map((person) => ({ ...person, password: 'not-needed-here' })),
+      );
+      await applyChanges(
+        tx,
+        new Map(),
+        tables.map((table) => ({ t: 'make-table', table })),
+        ['colleague'],
+      );
+      return ok(null);
+    }),
+  );
   const pool = new pg.Pool({ connectionString: url, max: 2 });
   return {
     sql: async (text, values) => (await pool.query<Record<string, unknown>>(text, values)).rows,
@@ -89,15 +104,38 @@ export async function refusal(result: Promise<Result<unknown, Refusal>>): Promis
 }
 
 export const at = new Date('2026-11-23T12:00:00Z');
-export const as = (name: string, now = at): { person: Person; now: Date } => ({ person: personNamed(name), now });
+export const as = (name: string, now = at): { person: Person; now: Date } => ({
+  person: personNamed(name),
+  now,
+});
 
-export const formIds = { treatment: '01900000-0000-7000-a000-000000000001', intake: '01900000-0000-7000-a000-000000000002', inspection: '01900000-0000-7000-a000-000000000003' };
+export const formIds = {
+  treatment: '01900000-0000-7000-a000-000000000001',
+  intake: '01900000-0000-7000-a000-000000000002',
+  inspection: '01900000-0000-7000-a000-000000000003',
+};
 
 /** The three sample forms, released. */
 export async function releaseSampleForms(): Promise<void> {
-  const forms: [string, string, FormDesign][] = [[formIds.treatment, 'treatment_request', treatmentRequest], [formIds.intake, 'plant_intake', plantIntake], [formIds.inspection, 'bed_inspection', bedInspection]];
+  const forms: [string, string, FormDesign][] = [
+    [formIds.treatment, 'treatment_request', treatmentRequest],
+    [formIds.intake, 'plant_intake', plantIntake],
+    [formIds.inspection, 'bed_inspection', bedInspection],
+  ];
   for (const [id, key, design] of forms) {
-    await must(asOwner({ person: personNamed('Ines').id }, async (tx) => ok(await insertForm(tx, { id, key, design, ownerId: personNamed('Ines').id, editedBy: personNamed('Ines').id }))));
+    await must(
+      asOwner({ person: personNamed('Ines').id }, async (tx) =>
+        ok(
+          await insertForm(tx, {
+            id,
+            key,
+            design,
+            ownerId: personNamed('Ines').id,
+            editedBy: personNamed('Ines').id,
+          }),
+        ),
+      ),
+    );
     await must(releaseForm(as('Ines'), id, { version: 1 }));
   }
 }
@@ -112,28 +150,47 @@ export interface Garden {
 export async function plantGarden({ sql }: World): Promise<Garden> {
   const id = async (text: string): Promise<string> => String((await sql(text))[0]?.['id']);
   return {
-    bed: await id(`INSERT INTO records.beds (code, name, section, area) VALUES ('G4-12', 'Fern house, north bench', 'Fern house', 18.50) RETURNING id`),
-    soap: await id(`INSERT INTO records.products (name, max_rate, in_stock, restricted) VALUES ('Soft soap spray 2%', 80, 4000, false) RETURNING id`),
-    nemavar: await id(`INSERT INTO records.products (name, max_rate, in_stock, restricted) VALUES ('Nemavar drench', 40, 900, true) RETURNING id`),
+    bed: await id(
+      `INSERT INTO records.beds (code, name, section, area) VALUES ('G4-12', 'Fern house, north bench', 'Fern house', 18.50) RETURNING id`,
+    ),
+    soap: await id(
+      `INSERT INTO records.products (name, max_rate, in_stock, restricted) VALUES ('Soft soap spray 2%', 80, 4000, false) RETURNING id`,
+    ),
+    nemavar: await id(
+      `INSERT INTO records.products (name, max_rate, in_stock, restricted) VALUES ('Nemavar drench', 40, 900, true) RETURNING id`,
+    ),
   };
 }
 
 export const treatmentAnswers = ({ bed, soap, nemavar }: Garden): Answers => ({
   values: { qtrbed: bed, qtrplanned: '2026-11-25', qtrclosed: true, qtrseen: 'Scale' },
-  rows: { qtrlines: [{ id: 'r1', cells: { qtrproduct: soap, qtrrate: '60' } }, { id: 'r2', cells: { qtrproduct: nemavar, qtrrate: '30' } }] },
+  rows: {
+    qtrlines: [
+      { id: 'r1', cells: { qtrproduct: soap, qtrrate: '60' } },
+      { id: 'r2', cells: { qtrproduct: nemavar, qtrrate: '30' } },
+    ],
+  },
   reasons: {},
 });
 
 export const newId = (): string => crypto.randomUUID();
 
 /** A draft, kept once; gives what sending needs. */
-export async function draft(name: string, form: string, answers: Answers): Promise<{ id: string; version: number }> {
+export async function draft(
+  name: string,
+  form: string,
+  answers: Answers,
+): Promise<{ id: string; version: number }> {
   const id = newId();
   const { version } = await must(saveDraft(as(name), id, { form, version: 0, answers }));
   return { id, version };
 }
 
-export async function sent(name: string, form: string, answers: Answers): Promise<{ id: string; version: number; number: string }> {
+export async function sent(
+  name: string,
+  form: string,
+  answers: Answers,
+): Promise<{ id: string; version: number; number: string }> {
   const { id, version } = await draft(name, form, answers);
   const done = await must(sendSubmission(as(name), id, { key: newId(), version }));
   return { id, version: done.version, number: done.number };

@@ -6,8 +6,10 @@ import { limits } from '../../core/limits';
 const raw = z.union([z.string().max(limits.longText * 2), z.boolean(), z.null()]);
 const id = z.string().regex(/^[\w-]{1,60}$/);
 
-export const answers = z.object({
-  values: z.record(id, raw),
-  rows: z.record(id, z.array(z.object({ id, cells: z.record(id, raw) }).strict()).max(limits.rows * 2)),
-  reasons: z.record(id, z.string().max(limits.word)),
-}).strict() satisfies z.ZodType<Answers>;
+export const answers = z
+  .object({
+    values: z.record(id, raw),
+    rows: z.record(id, z.array(z.object({ id, cells: z.record(id, raw) }).strict()).max(limits.rows * 2)),
+    reasons: z.record(id, z.string().max(limits.word)),
+  })
+  .strict() satisfies z.ZodType<Answers>;

@@ -10,11 +10,29 @@ const id = z.string().regex(/^[a-z][a-z0-9]{1,39}$/);
 const line = z.string().max(1_000);
 const key = z.string().max(limits.key + 20);
 const condition = z.string().max(4_000).optional();
-const carry = z.object({ lookup: z.string().max(40), column: z.string().max(40), keep: z.enum(['copied', 'following']) }).strict().optional();
-const asked = { id, key, label: line, hint: line, required: z.boolean(), askWhen: condition, requireWhen: condition, carry };
+const carry = z
+  .object({ lookup: z.string().max(40), column: z.string().max(40), keep: z.enum(['copied', 'following']) })
+  .strict()
+  .optional();
+const asked = {
+  id,
+  key,
+  label: line,
+  hint: line,
+  required: z.boolean(),
+  askWhen: condition,
+  requireWhen: condition,
+  carry,
+};
 const unit = z.string().max(40);
 const decimals = z.number().int().min(0).max(limits.decimals);
-const choice = z.object({ code: z.string().min(1).max(100), label: z.string().max(limits.label), retired: z.boolean().optional() }).strict();
+const choice = z
+  .object({
+    code: z.string().min(1).max(100),
+    label: z.string().max(limits.label),
+    retired: z.boolean().optional(),
+  })
+  .strict();
 const list = z.object({ id: z.uuid(), label: line }).strict();
 const target = z.object({ id: z.uuid(), key, label: line, prefix: z.string().max(12) }).strict();
 
@@ -23,32 +41,109 @@ const fieldQuestion = z.discriminatedUnion('kind', [
   z.object({ ...asked, kind: z.literal('whole'), unit }).strict(),
   z.object({ ...asked, kind: z.literal('decimal'), decimals, unit }).strict(),
   z.object({ ...asked, kind: z.literal('money'), decimals, unit }).strict(),
-  z.object({ ...asked, kind: z.enum(['date', 'time', 'date-time', 'e-mail', 'web-address', 'phone']) }).strict(),
+  z
+    .object({ ...asked, kind: z.enum(['date', 'time', 'date-time', 'e-mail', 'web-address', 'phone']) })
+    .strict(),
   z.object({ ...asked, kind: z.literal('yes-no') }).strict(),
-  z.object({ ...asked, kind: z.literal('choice'), choices: z.array(choice).max(limits.choices * 2), list: list.optional() }).strict(),
-  z.object({ ...asked, kind: z.literal('lookup'), table: z.union([z.uuid(), z.literal('')]), show: z.array(z.string().max(40)).max(10) }).strict(),
-  z.object({ ...asked, kind: z.literal('calculated'), expression: z.string().max(4_000), decimals, unit, gives: z.enum(['number', 'text', 'date', 'yes-no']).optional() }).strict(),
+  z
+    .object({
+      ...asked,
+      kind: z.literal('choice'),
+      choices: z.array(choice).max(limits.choices * 2),
+      list: list.optional(),
+    })
+    .strict(),
+  z
+    .object({
+      ...asked,
+      kind: z.literal('lookup'),
+      table: z.union([z.uuid(), z.literal('')]),
+      show: z.array(z.string().max(40)).max(10),
+    })
+    .strict(),
+  z
+    .object({
+      ...asked,
+      kind: z.literal('calculated'),
+      expression: z.string().max(4_000),
+      decimals,
+      unit,
+      gives: z.enum(['number', 'text', 'date', 'yes-no']).optional(),
+    })
+    .strict(),
 ]) satisfies z.ZodType<FieldQuestion>;
 
-const rowsQuestion = z.object({
-  ...asked, kind: z.literal('rows'), columns: z.array(fieldQuestion).max(limits.columns * 2), least: z.number().int().min(0).max(100_000), most: z.number().int().min(0).max(100_000),
-  totals: z.array(z.object({ id, key, label: line, column: id }).strict()).max(limits.columns), table: target,
-}).strict();
+const rowsQuestion = z
+  .object({
+    ...asked,
+    kind: z.literal('rows'),
+    columns: z.array(fieldQuestion).max(limits.columns * 2),
+    least: z.number().int().min(0).max(100_000),
+    most: z.number().int().min(0).max(100_000),
+    totals: z.array(z.object({ id, key, label: line, column: id }).strict()).max(limits.columns),
+    table: target,
+  })
+  .strict();
 
 const existingRule = z.discriminatedUnion('t', [
   z.object({ t: z.literal('unique') }).strict(),
   z.object({ t: z.literal('no-overlap'), from: z.string().max(40), to: z.string().max(40) }).strict(),
-  z.object({ t: z.literal('at-most'), most: z.number().int().min(0).max(1_000_000), per: z.enum(['day', 'week', 'month', 'year', 'ever']), date: z.string().max(40).nullable() }).strict(),
+  z
+    .object({
+      t: z.literal('at-most'),
+      most: z.number().int().min(0).max(1_000_000),
+      per: z.enum(['day', 'week', 'month', 'year', 'ever']),
+      date: z.string().max(40).nullable(),
+    })
+    .strict(),
 ]);
-const existingCheck = z.object({ id, on: z.string().max(40), message: z.string().max(limits.word), same: z.array(z.string().max(40)).max(10), rule: existingRule }).strict() satisfies z.ZodType<ExistingCheck>;
+const existingCheck = z
+  .object({
+    id,
+    on: z.string().max(40),
+    message: z.string().max(limits.word),
+    same: z.array(z.string().max(40)).max(10),
+    rule: existingRule,
+  })
+  .strict() satisfies z.ZodType<ExistingCheck>;
 
 const question = z.union([fieldQuestion, rowsQuestion]) satisfies z.ZodType<Question>;
 
-export const formDesign = z.object({
-  format: z.literal(1), title: line, area: line,
-  sections: z.array(z.object({ id, title: line, questions: z.array(question).max(limits.questions * 2), showWhen: condition }).strict()).min(1).max(100),
-  checks: z.array(z.object({ id, on: z.string().max(40), must: z.string().max(4_000), message: z.string().max(limits.word), otherwise: z.enum(['stop', 'ask']) }).strict()).max(limits.checks),
-  existing: z.array(existingCheck).max(limits.checks).optional(),
-  steps: z.array(z.object({ id, label: line, people: z.array(z.uuid()).max(limits.approvers) }).strict()).max(limits.steps),
-  table: target,
-}).strict() satisfies z.ZodType<FormDesign>;
+export const formDesign = z
+  .object({
+    format: z.literal(1),
+    title: line,
+    area: line,
+    sections: z
+      .array(
+        z
+          .object({
+            id,
+            title: line,
+            questions: z.array(question).max(limits.questions * 2),
+            showWhen: condition,
+          })
+          .strict(),
+      )
+      .min(1)
+      .max(100),
+    checks: z
+      .array(
+        z
+          .object({
+            id,
+            on: z.string().max(40),
+            must: z.string().max(4_000),
+            message: z.string().max(limits.word),
+            otherwise: z.enum(['stop', 'ask']),
+          })
+          .strict(),
+      )
+      .max(limits.checks),
+    existing: z.array(existingCheck).max(limits.checks).optional(),
+    steps: z
+      .array(z.object({ id, label: line, people: z.array(z.uuid()).max(limits.approvers) }).strict())
+      .max(limits.steps),
+    table: target,
+  })
+  .strict() satisfies z.ZodType<FormDesign>;

@@ -11,8 +11,10 @@ export const roles = ['owner', 'steward', 'administrator', 'colleague'] as const
 export type Role = (typeof roles)[number];
 
 /** Designing is for owners; each designs their own forms, and administrators may step in. */
-export const mayDesign = (person: Person): boolean => person.roles.includes('owner') || person.roles.includes('administrator');
-export const mayDesignForm = (person: Person, ownerId: string): boolean => person.id === ownerId || person.roles.includes('administrator');
+export const mayDesign = (person: Person): boolean =>
+  person.roles.includes('owner') || person.roles.includes('administrator');
+export const mayDesignForm = (person: Person, ownerId: string): boolean =>
+  person.id === ownerId || person.roles.includes('administrator');
 
 /** Sources outside hold secrets, and reach where this machine reaches. */
 export const mayAdminister = (person: Person): boolean => person.roles.includes('administrator');

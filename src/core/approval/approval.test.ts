@@ -4,7 +4,10 @@ import { full } from '../../../tests/support/designs';
 import { answerChanges } from './changes';
 import { advance, askedFor, type PathEvent, type PathState } from './path';
 
-const steps = [{ id: 's1', label: 'Lead', people: ['lead', 'deputy'] }, { id: 's2', label: 'Officer', people: ['ada', 'sender', 'pell'] }];
+const steps = [
+  { id: 's1', label: 'Lead', people: ['lead', 'deputy'] },
+  { id: 's2', label: 'Officer', people: ['ada', 'sender', 'pell'] },
+];
 const setting = { steps, sender: 'sender' };
 const draft: PathState = { state: 'draft', step: null, asked: [] };
 const go = (state: PathState, event: PathEvent, by: string, where = setting): PathState => {
@@ -26,10 +29,14 @@ describe('the path of a submission', () => {
     const second = go(sent, approve, 'deputy');
     expect(second).toEqual({ state: 'waiting', step: 1, asked: ['ada', 'pell'] });
     const end = advance(second, approve, 'ada', setting);
-    expect(end.ok && end.value).toEqual({ state: { state: 'kept', step: null, asked: [] }, effects: [{ t: 'keep-rows' }] });
+    expect(end.ok && end.value).toEqual({
+      state: { state: 'kept', step: null, asked: [] },
+      effects: [{ t: 'keep-rows' }],
+    });
   });
 
-  it('without steps keeps the rows at once', () => expect(go(draft, { t: 'send' }, 'sender', { steps: [], sender: 'sender' }).state).toBe('kept'));
+  it('without steps keeps the rows at once', () =>
+    expect(go(draft, { t: 'send' }, 'sender', { steps: [], sender: 'sender' }).state).toBe('kept'));
 
   it('goes back to the sender and begins again at the first step', () => {
     const back = go(go(sent, approve, 'lead'), { t: 'send-back', word: 'Which bed?' }, 'pell');
@@ -45,9 +52,17 @@ describe('the path of a submission', () => {
 
   it('lets only those asked decide, and nobody their own', () => {
     expect(refused(sent, approve, 'ada')).toEqual({ kind: 'forbidden', why: 'not-asked' });
-    expect(refused({ ...sent, step: 1, asked: ['sender'] }, approve, 'sender')).toEqual({ kind: 'forbidden', why: 'own-submission' });
+    expect(refused({ ...sent, step: 1, asked: ['sender'] }, approve, 'sender')).toEqual({
+      kind: 'forbidden',
+      why: 'own-submission',
+    });
     expect(askedFor(steps[1]!, 'sender')).toEqual(['ada', 'pell']);
-    expect(refused(draft, { t: 'send' }, 'lead', { steps: [{ id: 's', label: 'Only me', people: ['lead'] }], sender: 'lead' })).toEqual({ kind: 'forbidden', why: 'no-approver' });
+    expect(
+      refused(draft, { t: 'send' }, 'lead', {
+        steps: [{ id: 's', label: 'Only me', people: ['lead'] }],
+        sender: 'lead',
+      }),
+    ).toEqual({ kind: 'forbidden', why: 'no-approver' });
   });
 
   it('counts one decision only', () => {
@@ -63,19 +78,32 @@ describe('the path of a submission', () => {
   });
 
   it('law: whatever is tried, it waits for somebody exactly while it waits, and an end is an end', () => {
-    const event = fc.oneof(fc.constantFrom<PathEvent>({ t: 'send' }, { t: 'withdraw' }), fc.record({ t: fc.constantFrom('approve' as const, 'send-back' as const, 'decline' as const), word: fc.constantFrom('', 'word') }));
-    fc.assert(fc.property(fc.array(fc.tuple(event, fc.constantFrom('sender', 'lead', 'deputy', 'ada', 'pell', 'stranger')), { maxLength: 20 }), (tries) => {
-      let state = draft;
-      for (const [what, by] of tries) {
-        const next = advance(state, what, by, setting);
-        if (!next.ok) continue;
-        expect(['kept', 'declined', 'withdrawn']).not.toContain(state.state);
-        state = next.value.state;
-        expect(state.asked.length > 0).toBe(state.state === 'waiting');
-        expect(state.asked).not.toContain('sender');
-        expect(next.value.effects.some(({ t }) => t === 'keep-rows')).toBe(state.state === 'kept');
-      }
-    }));
+    const event = fc.oneof(
+      fc.constantFrom<PathEvent>({ t: 'send' }, { t: 'withdraw' }),
+      fc.record({
+        t: fc.constantFrom('approve' as const, 'send-back' as const, 'decline' as const),
+        word: fc.constantFrom('', 'word'),
+      }),
+    );
+    fc.assert(
+      fc.property(
+        fc.array(fc.tuple(event, fc.constantFrom('sender', 'lead', 'deputy', 'ada', 'pell', 'stranger')), {
+          maxLength: 20,
+        }),
+        (tries) => {
+          let state = draft;
+          for (const [what, by] of tries) {
+            const next = advance(state, what, by, setting);
+            if (!next.ok) continue;
+            expect(['kept', 'declined', 'withdrawn']).not.toContain(state.state);
+            state = next.value.state;
+            expect(state.asked.length > 0).toBe(state.state === 'waiting');
+            expect(state.asked).not.toContain('sender');
+            expect(next.value.effects.some(({ t }) => t === 'keep-rows')).toBe(state.state === 'kept');
+          }
+        },
+      ),
+    );
   });
 });
 
@@ -87,9 +115,21 @@ describe('what changed between two sendings', () => {
 
   it('is each answer, each cell, each row that came or went', () => {
     const [first, second] = full.rows['qtrlines']!;
-    const after = { ...full, values: { ...full.values, qtrclosed: false }, rows: { qtrlines: [{ ...first!, cells: { ...first!.cells, qtrrate: '38' } }, { id: 'r3', cells: { qtrrate: '1' } }] } };
+    const after = {
+      ...full,
+      values: { ...full.values, qtrclosed: false },
+      rows: {
+        qtrlines: [
+          { ...first!, cells: { ...first!.cells, qtrrate: '38' } },
+          { id: 'r3', cells: { qtrrate: '1' } },
+        ],
+      },
+    };
     const changes = answerChanges(full, after);
-    expect([...changes.fields]).toEqual([['qtrclosed', true], ['qtrlines/r1/qtrrate', '60.0']]);
+    expect([...changes.fields]).toEqual([
+      ['qtrclosed', true],
+      ['qtrlines/r1/qtrrate', '60.0'],
+    ]);
     expect([...changes.added]).toEqual(['r3']);
     expect(changes.removed.get('qtrlines')).toEqual([second]);
     expect(changes.count).toBe(4);

@@ -10,7 +10,8 @@ export interface AnswerChanges {
   readonly count: number;
 }
 
-export const cellKey = (group: string, row: string, question: string): string => `${group}/${row}/${question}`;
+export const cellKey = (group: string, row: string, question: string): string =>
+  `${group}/${row}/${question}`;
 
 export function answerChanges(before: Answers, after: Answers): AnswerChanges {
   const fields = new Map<string, Raw>();
@@ -32,7 +33,12 @@ export function answerChanges(before: Answers, after: Answers): AnswerChanges {
   return { fields, added, removed, count };
 }
 
-function compare(before: Readonly<Record<string, Raw>>, after: Readonly<Record<string, Raw>>, key: (id: string) => string, into: Map<string, Raw>): void {
+function compare(
+  before: Readonly<Record<string, Raw>>,
+  after: Readonly<Record<string, Raw>>,
+  key: (id: string) => string,
+  into: Map<string, Raw>,
+): void {
   for (const id of new Set([...Object.keys(before), ...Object.keys(after)])) {
     const [was = null, is = null] = [before[id], after[id]];
     if (was !== is && !(isBlank(was) && isBlank(is))) into.set(key(id), was);

@@ -28,43 +28,65 @@ export type PathEvent =
   | { readonly t: 'withdraw' };
 
 /** What the saving transaction carries out: ask the people of a step, or make the rows. */
-export type PathEffect = { readonly t: 'ask'; readonly step: number; readonly people: readonly string[] } | { readonly t: 'keep-rows' };
+export type PathEffect =
+  | { readonly t: 'ask'; readonly step: number; readonly people: readonly string[] }
+  | { readonly t: 'keep-rows' };
 
 export interface Setting {
   readonly steps: readonly ApprovalStep[];
   readonly sender: string;
 }
 
-export function advance(now: PathState, event: PathEvent, by: string, { steps, sender }: Setting): Result<{ state: PathState; effects: PathEffect[] }, Refusal> {
+export function advance(
+  now: PathState,
+  event: PathEvent,
+  by: string,
+  { steps, sender }: Setting,
+): Result<{ state: PathState; effects: PathEffect[] }, Refusal> {
   switch (event.t) {
     case 'send':
       if (by !== sender) return fail(forbidden('own-only'));
-      if (now.state !== 'draft' && now.state !== 'sent-back') return fail(stale('already-sent', { state: now.state }));
+      if (now.state !== 'draft' && now.state !== 'sent-back')
+        return fail(stale('already-sent', { state: now.state }));
       return enter(0, steps, sender);
     case 'withdraw':
       if (by !== sender) return fail(forbidden('own-only'));
-      if (now.state !== 'waiting' && now.state !== 'sent-back') return fail(stale('not-waiting', { state: now.state }));
+      if (now.state !== 'waiting' && now.state !== 'sent-back')
+        return fail(stale('not-waiting', { state: now.state }));
       return ok({ state: { state: 'withdrawn', step: null, asked: [] }, effects: [] });
     default:
       return decide(now, event, by, { steps, sender });
   }
 }
 
-function decide(now: PathState, event: Extract<PathEvent, { word: string }>, by: string, setting: Setting): ReturnType<typeof advance> {
+function decide(
+  now: PathState,
+  event: Extract<PathEvent, { word: string }>,
+  by: string,
+  setting: Setting,
+): ReturnType<typeof advance> {
   if (by === setting.sender) return fail(forbidden('own-submission'));
-  if (now.state !== 'waiting' || now.step === null) return fail(stale('already-decided', { state: now.state }));
+  if (now.state !== 'waiting' || now.step === null)
+    return fail(stale('already-decided', { state: now.state }));
   if (!now.asked.includes(by)) return fail(forbidden('not-asked'));
   if (event.t === 'approve') return enter(now.step + 1, setting.steps, setting.sender);
   if (event.word.trim() === '') return fail(invalid(issue('word-needed', ['word'], { decision: event.t })));
-  return ok({ state: { state: event.t === 'decline' ? 'declined' : 'sent-back', step: null, asked: [] }, effects: [] });
+  return ok({
+    state: { state: event.t === 'decline' ? 'declined' : 'sent-back', step: null, asked: [] },
+    effects: [],
+  });
 }
 
 function enter(index: number, steps: readonly ApprovalStep[], sender: string): ReturnType<typeof advance> {
   const step = steps[index];
-  if (step === undefined) return ok({ state: { state: 'kept', step: null, asked: [] }, effects: [{ t: 'keep-rows' }] });
+  if (step === undefined)
+    return ok({ state: { state: 'kept', step: null, asked: [] }, effects: [{ t: 'keep-rows' }] });
   const people = askedFor(step, sender);
   if (people.length === 0) return fail(forbidden('no-approver'));
-  return ok({ state: { state: 'waiting', step: index, asked: people }, effects: [{ t: 'ask', step: index, people }] });
+  return ok({
+    state: { state: 'waiting', step: index, asked: people },
+    effects: [{ t: 'ask', step: index, people }],
+  });
 }
 
 /** Whom a step asks about a submission of this sender. */

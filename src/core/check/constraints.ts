@@ -26,7 +26,12 @@ export type Domains = ReadonlyMap<string, readonly string[]>;
 /** False only when it is certain that no answers fulfil all of them. */
 export function canHold(constraints: readonly Constraint[], domains: Domains): boolean {
   if (constraints.some(({ t }) => t === 'never')) return false;
-  return emptinessAgrees(constraints) && opaqueAgrees(constraints) && valuesLeft(constraints, domains) && ordersAgree(constraints);
+  return (
+    emptinessAgrees(constraints) &&
+    opaqueAgrees(constraints) &&
+    valuesLeft(constraints, domains) &&
+    ordersAgree(constraints)
+  );
 }
 
 function emptinessAgrees(constraints: readonly Constraint[]): boolean {
@@ -57,8 +62,11 @@ function valuesLeft(constraints: readonly Constraint[], domains: Domains): boole
     left.set(one.path, new Set([...allowed].filter((value) => one.values.includes(value))));
   }
   // Where it must be filled, ruling out each choice there is leaves none.
-  for (const one of constraints) if (one.t === 'filled' && domains.has(one.path) && !left.has(one.path)) left.set(one.path, new Set(domains.get(one.path)));
-  for (const one of constraints) if (one.t === 'none-of') for (const value of one.values) left.get(one.path)?.delete(value);
+  for (const one of constraints)
+    if (one.t === 'filled' && domains.has(one.path) && !left.has(one.path))
+      left.set(one.path, new Set(domains.get(one.path)));
+  for (const one of constraints)
+    if (one.t === 'none-of') for (const value of one.values) left.get(one.path)?.delete(value);
   return [...left.values()].every((values) => values.size > 0);
 }
 
@@ -79,13 +87,19 @@ function ordersAgree(constraints: readonly Constraint[]): boolean {
   if (paths.length > MOST_PATHS) return true;
   const least = paths.map((): (Bound | null)[] => paths.map(() => null));
   const at = (path: string) => paths.indexOf(path);
-  for (const { low, high, strict } of orders) raise(least, at(low.path), at(high.path), tightened(low, high, strict));
-  for (let k = 0; k < paths.length; k++) for (let i = 0; i < paths.length; i++) for (let j = 0; j < paths.length; j++) {
-    const [a, b] = [least[i]?.[k], least[k]?.[j]];
-    if (a != null && b != null) raise(least, i, j, { bound: a.bound.plus(b.bound), strict: a.strict || b.strict });
-  }
+  for (const { low, high, strict } of orders)
+    raise(least, at(low.path), at(high.path), tightened(low, high, strict));
+  for (let k = 0; k < paths.length; k++)
+    for (let i = 0; i < paths.length; i++)
+      for (let j = 0; j < paths.length; j++) {
+        const [a, b] = [least[i]?.[k], least[k]?.[j]];
+        if (a != null && b != null)
+          raise(least, i, j, { bound: a.bound.plus(b.bound), strict: a.strict || b.strict });
+      }
   if (paths.some((_, i) => isAbove(least[i]?.[i] ?? null, new Big(0)))) return false;
-  return !differs.some(({ left, right }) => isFixed(least, at(left.path), at(right.path), left.plus.minus(right.plus)));
+  return !differs.some(({ left, right }) =>
+    isFixed(least, at(left.path), at(right.path), left.plus.minus(right.plus)),
+  );
 }
 
 /** low + a <= high + b is high - low >= a - b; between whole values a strict bound is the next whole one. */
@@ -99,14 +113,27 @@ function tightened(low: Term, high: Term, strict: boolean): Bound {
 function raise(least: (Bound | null)[][], i: number, j: number, bound: Bound): void {
   const row = least[i];
   const known = row?.[j] ?? null;
-  if (row !== undefined && (known === null || bound.bound.gt(known.bound) || (bound.bound.eq(known.bound) && bound.strict))) row[j] = bound;
+  if (
+    row !== undefined &&
+    (known === null || bound.bound.gt(known.bound) || (bound.bound.eq(known.bound) && bound.strict))
+  )
+    row[j] = bound;
 }
 
-const isAbove = (bound: Bound | null, than: Big): boolean => bound !== null && (bound.bound.gt(than) || (bound.strict && bound.bound.eq(than)));
+const isAbove = (bound: Bound | null, than: Big): boolean =>
+  bound !== null && (bound.bound.gt(than) || (bound.strict && bound.bound.eq(than)));
 
 /** Whether two paths can only be this far apart, which they must not be. */
-function isFixed(least: readonly (readonly (Bound | null)[])[], left: number, right: number, apart: Big): boolean {
+function isFixed(
+  least: readonly (readonly (Bound | null)[])[],
+  left: number,
+  right: number,
+  apart: Big,
+): boolean {
   if (left < 0 || right < 0) return false;
-  const [up, down] = [left === right ? { bound: new Big(0), strict: false } : least[left]?.[right], left === right ? { bound: new Big(0), strict: false } : least[right]?.[left]];
+  const [up, down] = [
+    left === right ? { bound: new Big(0), strict: false } : least[left]?.[right],
+    left === right ? { bound: new Big(0), strict: false } : least[right]?.[left],
+  ];
   return up != null && down != null && up.bound.eq(apart) && down.bound.eq(apart.times(-1));
 }

@@ -29,43 +29,89 @@ export interface Pickable {
 export function pickables(scope: Scope): Pickable[] {
   return [...scope].flatMap(([key, { type }]): Pickable[] => {
     if (type.t === 'rows') return overRows(key, type);
-    const inner = type.t === 'record' ? [...type.fields].map(([name, field]) => ({ text: `${key}.${name}`, type: field.type })) : [];
+    const inner =
+      type.t === 'record'
+        ? [...type.fields].map(([name, field]) => ({ text: `${key}.${name}`, type: field.type }))
+        : [];
     return [{ text: key, type }, ...inner];
   });
 }
 
 function overRows(key: string, { columns }: Extract<Type, { t: 'rows' }>): Pickable[] {
   const numbers = [...columns].filter(([, { type }]) => type.t === 'number');
-  const sums = numbers.flatMap(([name, { type }]) => ['sum', 'min', 'max'].map((fold) => ({ text: `${fold}(${key}.${name})`, type })));
+  const sums = numbers.flatMap(([name, { type }]) =>
+    ['sum', 'min', 'max'].map((fold) => ({ text: `${fold}(${key}.${name})`, type })),
+  );
   return [{ text: `count(${key})`, type: { t: 'number' } }, ...sums];
 }
 
 const words: Readonly<Record<'number' | 'date' | 'other', readonly (readonly [PickBy, string])[]>> = {
-  number: [['<=', 'at most'], ['<', 'less than'], ['=', 'equal to'], ['!=', 'other than'], ['>', 'more than'], ['>=', 'at least'], ['between', 'between']],
-  date: [['<', 'before'], ['<=', 'on or before'], ['=', 'on'], ['!=', 'not on'], ['>=', 'on or after'], ['>', 'after'], ['between', 'from']],
-  other: [['=', 'the same as'], ['!=', 'other than'], ['<', 'before, by the alphabet,'], ['<=', 'before, by the alphabet, or the same as'], ['>', 'after, by the alphabet,'], ['>=', 'after, by the alphabet, or the same as'], ['between', 'by the alphabet between']],
+  number: [
+    ['<=', 'at most'],
+    ['<', 'less than'],
+    ['=', 'equal to'],
+    ['!=', 'other than'],
+    ['>', 'more than'],
+    ['>=', 'at least'],
+    ['between', 'between'],
+  ],
+  date: [
+    ['<', 'before'],
+    ['<=', 'on or before'],
+    ['=', 'on'],
+    ['!=', 'not on'],
+    ['>=', 'on or after'],
+    ['>', 'after'],
+    ['between', 'from'],
+  ],
+  other: [
+    ['=', 'the same as'],
+    ['!=', 'other than'],
+    ['<', 'before, by the alphabet,'],
+    ['<=', 'before, by the alphabet, or the same as'],
+    ['>', 'after, by the alphabet,'],
+    ['>=', 'after, by the alphabet, or the same as'],
+    ['between', 'by the alphabet between'],
+  ],
 };
-const always: readonly (readonly [PickBy, string])[] = [['filled', 'filled'], ['empty', 'left empty'], ['one-of', 'one of'], ['none-of', 'none of']];
-const wordsFor = ({ t }: Type) => words[t === 'number' ? 'number' : t === 'date' || t === 'date-time' || t === 'time' ? 'date' : 'other'];
+const always: readonly (readonly [PickBy, string])[] = [
+  ['filled', 'filled'],
+  ['empty', 'left empty'],
+  ['one-of', 'one of'],
+  ['none-of', 'none of'],
+];
+const wordsFor = ({ t }: Type) =>
+  words[t === 'number' ? 'number' : t === 'date' || t === 'date-time' || t === 'time' ? 'date' : 'other'];
 
 /** How a comparison with one other side reads, by what is compared: a day is not "at most" another. */
 export function comparisonsFor(type: Type): { by: PickBy; words: string }[] {
-  const fit = wordsFor(type).filter(([by]) => by !== 'between' && (type.t !== 'text' && type.t !== 'yes-no' && type.t !== 'record' ? true : by === '=' || by === '!='));
+  const fit = wordsFor(type).filter(
+    ([by]) =>
+      by !== 'between' &&
+      (type.t !== 'text' && type.t !== 'yes-no' && type.t !== 'record' ? true : by === '=' || by === '!='),
+  );
   return [...fit, ...always.slice(0, 2)].map(([by, text]) => ({ by, words: text }));
 }
 
 export function pickText({ left, by, right }: Pick): string {
   switch (by) {
-    case 'filled': return `${left} != null`;
-    case 'empty': return `${left} = null`;
-    case 'one-of': return `${left} in (${right.join(', ')})`;
-    case 'none-of': return `not(${left} in (${right.join(', ')}))`;
-    case 'between': return `${left} between ${right.join(' and ')}`;
-    default: return `${left} ${by} ${right.join('')}`;
+    case 'filled':
+      return `${left} != null`;
+    case 'empty':
+      return `${left} = null`;
+    case 'one-of':
+      return `${left} in (${right.join(', ')})`;
+    case 'none-of':
+      return `not(${left} in (${right.join(', ')}))`;
+    case 'between':
+      return `${left} between ${right.join(' and ')}`;
+    default:
+      return `${left} ${by} ${right.join('')}`;
   }
 }
 
-export const pickedText = ({ join, picks }: Picked): string => picks.map(pickText).join(join === 'all' ? ' and ' : ' or ');
+export const pickedText = ({ join, picks }: Picked): string =>
+  picks.map(pickText).join(join === 'all' ? ' and ' : ' or ');
 
 /** The picks an expression is, or null when picking could not have made it. */
 export function pickedOf(text: string, scope: Scope): Picked | null {
@@ -77,19 +123,25 @@ export function pickedOf(text: string, scope: Scope): Picked | null {
 }
 
 function partsOf(tree: Expression, op: string): Expression[] {
-  return tree.op === op && (tree.op === 'and' || tree.op === 'or') ? [...partsOf(tree.left, op), tree.right] : [tree];
+  return tree.op === op && (tree.op === 'and' || tree.op === 'or')
+    ? [...partsOf(tree.left, op), tree.right]
+    : [tree];
 }
 
 function pickOf(tree: Expression): Pick | null {
   switch (tree.op) {
-    case 'compare': return comparisonPick(tree);
-    case 'between': return sides('between', tree.of, [tree.low, tree.high]);
-    case 'in': return listPick('one-of', tree);
+    case 'compare':
+      return comparisonPick(tree);
+    case 'between':
+      return sides('between', tree.of, [tree.low, tree.high]);
+    case 'in':
+      return listPick('one-of', tree);
     case 'call': {
       const [inner] = tree.args;
       return tree.name === 'not' && inner?.op === 'in' ? listPick('none-of', inner) : null;
     }
-    default: return null;
+    default:
+      return null;
   }
 }
 
@@ -100,7 +152,13 @@ function comparisonPick({ by, left, right }: OfOp<'compare'>): Pick | null {
 }
 
 function listPick(by: 'one-of' | 'none-of', tree: OfOp<'in'>): Pick | null {
-  return tree.tests.every(({ t }) => t === 'is') ? sides(by, tree.of, tree.tests.map(({ value }) => value)) : null;
+  return tree.tests.every(({ t }) => t === 'is')
+    ? sides(
+        by,
+        tree.of,
+        tree.tests.map(({ value }) => value),
+      )
+    : null;
 }
 
 function sides(by: PickBy, left: Expression, right: readonly Expression[]): Pick | null {
@@ -113,18 +171,39 @@ function isSide(tree: Expression): boolean {
   if (tree.op === 'field') return tree.of.op === 'name';
   if (tree.op !== 'call') return false;
   const [first] = tree.args;
-  return tree.name === 'today' || (tree.args.length === 1 && (first?.op === 'column' || (first?.op === 'name' && first.type.t === 'rows' && tree.name === 'count')) && ['sum', 'min', 'max', 'count'].includes(tree.name));
+  return (
+    tree.name === 'today' ||
+    (tree.args.length === 1 &&
+      (first?.op === 'column' ||
+        (first?.op === 'name' && first.type.t === 'rows' && tree.name === 'count')) &&
+      ['sum', 'min', 'max', 'count'].includes(tree.name))
+  );
 }
 
 /** A check says what must be, a condition what is. */
 export type Mood = 'must be' | 'is';
 
 /** `rate must be at most product.max_rate`, in pieces, so that the interface can mark the names. */
-export function pickSentence(pick: Pick, scope: Scope, mood: Mood): { left: string; words: string; right: string } {
+export function pickSentence(
+  pick: Pick,
+  scope: Scope,
+  mood: Mood,
+): { left: string; words: string; right: string } {
   const type = pickables(scope).find(({ text }) => text === pick.left)?.type ?? { t: 'number' as const };
   const phrase = [...wordsFor(type), ...always].find(([by]) => by === pick.by)?.[1] ?? pick.by;
-  const between = pick.by === 'between' ? (type.t === 'date' ? ' to ' : ' and ') : pick.by === 'none-of' || pick.by === 'one-of' ? ', ' : '';
-  return { left: sideWords(pick.left), words: `${mood} ${phrase}`, right: pick.right.map(sideWords).join(between) };
+  const between =
+    pick.by === 'between'
+      ? type.t === 'date'
+        ? ' to '
+        : ' and '
+      : pick.by === 'none-of' || pick.by === 'one-of'
+        ? ', '
+        : '';
+  return {
+    left: sideWords(pick.left),
+    words: `${mood} ${phrase}`,
+    right: pick.right.map(sideWords).join(between),
+  };
 }
 
 /** The whole as one line: `rate must be at most 5, and bed must be filled`. */
@@ -136,7 +215,12 @@ export function pickedSentence({ join, picks }: Picked, scope: Scope, mood: Mood
   return parts.join(join === 'all' ? ', and ' : ', or ');
 }
 
-const folds: Readonly<Record<string, string>> = { sum: 'the sum of', min: 'the least of', max: 'the most of', count: 'the number of' };
+const folds: Readonly<Record<string, string>> = {
+  sum: 'the sum of',
+  min: 'the least of',
+  max: 'the most of',
+  count: 'the number of',
+};
 
 function sideWords(text: string): string {
   if (text === 'today()') return 'today';

@@ -19,9 +19,15 @@ function groupIssues(sheet: Sheet, group: RowsQuestion): Issue[] {
   const rows = sheet.filledRows(group.id);
   const found: Issue[] = [];
   const least = Math.max(group.least, sheet.isRequired([group.id]) ? 1 : 0);
-  if (rows.length < least) found.push(issue('too-few-rows', [group.id], { least, given: rows.length, label: group.label }));
-  if (rows.length > group.most) found.push(issue('too-many-rows', [group.id], { most: group.most, given: rows.length, label: group.label }));
-  for (const row of rows) for (const column of group.columns) found.push(...fieldIssues(sheet, column, row, [group.id, row.id, column.id]));
+  if (rows.length < least)
+    found.push(issue('too-few-rows', [group.id], { least, given: rows.length, label: group.label }));
+  if (rows.length > group.most)
+    found.push(
+      issue('too-many-rows', [group.id], { most: group.most, given: rows.length, label: group.label }),
+    );
+  for (const row of rows)
+    for (const column of group.columns)
+      found.push(...fieldIssues(sheet, column, row, [group.id, row.id, column.id]));
   found.push(...checkIssues(sheet, group.id, null, [group.id]));
   for (const total of group.totals) found.push(...checkIssues(sheet, total.id, null, [group.id]));
   return found;
@@ -36,7 +42,10 @@ function fieldIssues(sheet: Sheet, question: FieldQuestion, row: RowState | null
   const gone = retiredChoice(question, sheet.raw(place));
   if (gone !== null) return [issue('choice-retired', path, { ...facts, choice: gone })];
   const missing = sheet.isRequired(place) && isTyped(question) && isBlank(sheet.raw(place));
-  return [...(missing ? [issue('required', path, facts)] : []), ...checkIssues(sheet, question.id, row, path)];
+  return [
+    ...(missing ? [issue('required', path, facts)] : []),
+    ...checkIssues(sheet, question.id, row, path),
+  ];
 }
 
 /** The words of what was chosen, when its list offers it no more. */
@@ -47,14 +56,17 @@ function retiredChoice(question: FieldQuestion, raw: unknown): string | null {
 
 /** A check that cannot be told yet, because an answer it reads is empty, stands back: what is required says so itself. */
 function checkIssues(sheet: Sheet, on: string, row: RowState | null, path: string[]): Issue[] {
-  return sheet.form.design.checks.filter((check) => check.on === on).flatMap((check) => {
-    const fault = row === null ? sheet.fault([check.id]) : (row.faults.get(check.id) ?? null);
-    if (fault !== null) return [{ ...fault, path }];
-    if (!isBroken(sheet, check, row)) return [];
-    if (check.otherwise === 'stop') return [issue('check-stops', path, { check: check.id, message: check.message })];
-    const given = sheet.reason(check.id).trim() !== '';
-    return given ? [] : [issue('reason-needed', path, { check: check.id, message: check.message })];
-  });
+  return sheet.form.design.checks
+    .filter((check) => check.on === on)
+    .flatMap((check) => {
+      const fault = row === null ? sheet.fault([check.id]) : (row.faults.get(check.id) ?? null);
+      if (fault !== null) return [{ ...fault, path }];
+      if (!isBroken(sheet, check, row)) return [];
+      if (check.otherwise === 'stop')
+        return [issue('check-stops', path, { check: check.id, message: check.message })];
+      const given = sheet.reason(check.id).trim() !== '';
+      return given ? [] : [issue('reason-needed', path, { check: check.id, message: check.message })];
+    });
 }
 
 function isBroken(sheet: Sheet, check: Check, row: RowState | null): boolean {
@@ -67,6 +79,8 @@ export function reasonsAsked(sheet: Sheet): Check[] {
     if (check.otherwise !== 'ask') return false;
     const group = sheet.form.fields.get(check.on)?.group ?? null;
     if (group === null) return sheet.isAsked([check.on]) && isBroken(sheet, check, null);
-    return sheet.filledRows(group).some((row) => sheet.isAsked([group, row.id, check.on]) && isBroken(sheet, check, row));
+    return sheet
+      .filledRows(group)
+      .some((row) => sheet.isAsked([group, row.id, check.on]) && isBroken(sheet, check, row));
   });
 }

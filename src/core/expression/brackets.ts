@@ -34,5 +34,7 @@ export function bracketTrouble(text: string, deepest: number): BracketTrouble | 
     if (open.length > deepest) return { t: 'deep', from: at, to: at + 1 };
   }
   const first = stray ?? open[0];
-  return hasRange || first === undefined ? null : { t: stray === null ? 'open' : 'stray', from: first, to: first + 1 };
+  return hasRange || first === undefined
+    ? null
+    : { t: stray === null ? 'open' : 'stray', from: first, to: first + 1 };
 }

@@ -40,15 +40,17 @@ function walk(loops: readonly Loop[]): (from: Source, run: Run, body: () => bool
   const [first, ...rest] = loops;
   if (first === undefined) return (_, __, body) => body();
   const [go, inner, slot] = [members(first.through), walk(rest), first.slot];
-  return (from, run, body) => go(from, run, (member) => {
-    run.spend(1);
-    run.slots[slot] = member;
-    return inner(from, run, body);
-  });
+  return (from, run, body) =>
+    go(from, run, (member) => {
+      run.spend(1);
+      run.slots[slot] = member;
+      return inner(from, run, body);
+    });
 }
 
 function members(through: Loop['through']): Walk {
-  if (typeof through !== 'function') return (from, run, each) => count(through.low(from, run), through.high(from, run), each);
+  if (typeof through !== 'function')
+    return (from, run, each) => count(through.low(from, run), through.high(from, run), each);
   return (from, run, each) => {
     const list = through(from, run);
     if (!isList(list)) return null;

@@ -1,13 +1,40 @@
-import { addDurations, byDuration, byNumber, Duration, durationPart, negated, takeDuration, timesNumber, type DurationPart } from './duration';
+import {
+  addDurations,
+  byDuration,
+  byNumber,
+  Duration,
+  durationPart,
+  negated,
+  takeDuration,
+  timesNumber,
+  type DurationPart,
+} from './duration';
 import { builtins } from './functions/list';
 import { liesIn } from './functions/ranges';
 import { between as timeBetween, moved, momentPart, type MomentPart } from './moment';
 import { divide, minus, plus, power, times } from './number';
-import { filterStep, forStep, indexStep, quantifierStep, sumOfProductsStep, type Loop } from './compile-loops';
+import {
+  filterStep,
+  forStep,
+  indexStep,
+  quantifierStep,
+  sumOfProductsStep,
+  type Loop,
+} from './compile-loops';
 import { CountedRun, LimitReached, type Run, type Source, type Step } from './step';
 import type { Comparison, Expression, Iteration, OfOp, Sign, Test } from './tree';
 import { fits } from './type';
-import { Range, isBig, isContext, isList, isRecord, order, same, type ContextValue, type Value } from './value';
+import {
+  Range,
+  isBig,
+  isContext,
+  isList,
+  isRecord,
+  order,
+  same,
+  type ContextValue,
+  type Value,
+} from './value';
 
 export type { Source } from './step';
 export type Closure = (from: Source) => Value;
@@ -44,45 +71,87 @@ function stepOf(tree: Expression): Step {
       const { group, id } = tree;
       return (from) => from.column(group, id);
     }
-    case 'arithmetic': return arithmetic(tree);
-    case 'negate': return negate(stepOf(tree.of));
-    case 'compare': return compare(tree.by, stepOf(tree.left), stepOf(tree.right));
-    case 'between': return both(compare('>=', stepOf(tree.of), stepOf(tree.low)), compare('<=', stepOf(tree.of), stepOf(tree.high)));
-    case 'in': return anyTest(stepOf(tree.of), tree.tests);
-    case 'and': return both(stepOf(tree.left), stepOf(tree.right));
-    case 'or': return either(stepOf(tree.left), stepOf(tree.right));
-    case 'if': return branch(stepOf(tree.when), stepOf(tree.then), stepOf(tree.otherwise));
-    case 'call': return productsOf(tree) ?? call(tree.name, tree.args.map(stepOf));
-    default: return structureOf(tree);
+    case 'arithmetic':
+      return arithmetic(tree);
+    case 'negate':
+      return negate(stepOf(tree.of));
+    case 'compare':
+      return compare(tree.by, stepOf(tree.left), stepOf(tree.right));
+    case 'between':
+      return both(
+        compare('>=', stepOf(tree.of), stepOf(tree.low)),
+        compare('<=', stepOf(tree.of), stepOf(tree.high)),
+      );
+    case 'in':
+      return anyTest(stepOf(tree.of), tree.tests);
+    case 'and':
+      return both(stepOf(tree.left), stepOf(tree.right));
+    case 'or':
+      return either(stepOf(tree.left), stepOf(tree.right));
+    case 'if':
+      return branch(stepOf(tree.when), stepOf(tree.then), stepOf(tree.otherwise));
+    case 'call':
+      return productsOf(tree) ?? call(tree.name, tree.args.map(stepOf));
+    default:
+      return structureOf(tree);
   }
 }
 
-function structureOf(tree: OfOp<'field' | 'each' | 'part' | 'list' | 'context' | 'range' | 'series' | 'index' | 'filter' | 'for' | 'some' | 'every' | 'instance'>): Step {
+function structureOf(
+  tree: OfOp<
+    | 'field'
+    | 'each'
+    | 'part'
+    | 'list'
+    | 'context'
+    | 'range'
+    | 'series'
+    | 'index'
+    | 'filter'
+    | 'for'
+    | 'some'
+    | 'every'
+    | 'instance'
+  >,
+): Step {
   switch (tree.op) {
-    case 'field': return field(stepOf(tree.of), tree.id);
-    case 'each': return each(stepOf(tree.of), tree.id);
-    case 'part': return part(tree);
+    case 'field':
+      return field(stepOf(tree.of), tree.id);
+    case 'each':
+      return each(stepOf(tree.of), tree.id);
+    case 'part':
+      return part(tree);
     case 'list': {
       const items = tree.items.map(stepOf);
       return (from, run) => items.map((item) => item(from, run));
     }
-    case 'context': return context(tree);
+    case 'context':
+      return context(tree);
     case 'range': {
       const [low, high] = [stepOf(tree.low), stepOf(tree.high)];
       return (from, run) => new Range(low(from, run), high(from, run), tree.lowIn, tree.highIn);
     }
-    case 'index': return indexStep(stepOf(tree.of), stepOf(tree.at));
-    case 'filter': return filterStep(stepOf(tree.of), tree.item.slot, stepOf(tree.where));
-    case 'for': return forStep(tree.over.map(loopOf), tree.partial?.slot ?? null, stepOf(tree.body));
-    case 'some': case 'every': return quantifierStep(tree.over.map(loopOf), tree.op === 'some', stepOf(tree.body));
+    case 'index':
+      return indexStep(stepOf(tree.of), stepOf(tree.at));
+    case 'filter':
+      return filterStep(stepOf(tree.of), tree.item.slot, stepOf(tree.where));
+    case 'for':
+      return forStep(tree.over.map(loopOf), tree.partial?.slot ?? null, stepOf(tree.body));
+    case 'some':
+    case 'every':
+      return quantifierStep(tree.over.map(loopOf), tree.op === 'some', stepOf(tree.body));
     // Only a loop takes a series, and it counts instead of making a list of it.
-    case 'series': return () => null;
-    case 'instance': return instance(tree);
+    case 'series':
+      return () => null;
+    case 'instance':
+      return instance(tree);
   }
 }
 
-const loopOf = ({ slot, in: source }: Iteration): Loop =>
-  ({ slot, through: source.op === 'series' ? { low: stepOf(source.low), high: stepOf(source.high) } : stepOf(source) });
+const loopOf = ({ slot, in: source }: Iteration): Loop => ({
+  slot,
+  through: source.op === 'series' ? { low: stepOf(source.low), high: stepOf(source.high) } : stepOf(source),
+});
 
 /** A column of a record, a row or a context. */
 function fieldOf(value: Value, id: string): Value {
@@ -112,7 +181,8 @@ function part({ of, part: name }: OfOp<'part'>): Step {
 
 function context({ entries }: OfOp<'context'>): Step {
   const steps = entries.map(({ name, slot, value }) => ({ name, slot, step: stepOf(value) }));
-  return (from, run): ContextValue => new Map(steps.map(({ name, slot, step }) => [name, (run.slots[slot] = step(from, run))]));
+  return (from, run): ContextValue =>
+    new Map(steps.map(({ name, slot, step }) => [name, (run.slots[slot] = step(from, run))]));
 }
 
 function instance({ of, wanted }: OfOp<'instance'>): Step {
@@ -123,7 +193,13 @@ function instance({ of, wanted }: OfOp<'instance'>): Step {
   };
 }
 
-const onNumbers: Readonly<Record<Sign, typeof plus>> = { '+': plus, '-': minus, '*': times, '/': divide, '**': power };
+const onNumbers: Readonly<Record<Sign, typeof plus>> = {
+  '+': plus,
+  '-': minus,
+  '*': times,
+  '/': divide,
+  '**': power,
+};
 
 /** Numbers come first, since almost all arithmetic is on them. */
 function arithmetic(tree: OfOp<'arithmetic'>): Step {
@@ -196,19 +272,27 @@ function anyTest(of: Step, tests: readonly Test[]): Step {
 function testOf(test: Test): (value: Value, from: Source, run: Run) => Value {
   const step = stepOf(test.value);
   switch (test.t) {
-    case 'is': return (value, from, run) => same(value, step(from, run));
+    case 'is':
+      return (value, from, run) => same(value, step(from, run));
     case 'compare': {
       const { by } = test;
-      return (value, from, run) => compare(by, () => value, () => step(from, run))(from, run);
+      return (value, from, run) =>
+        compare(
+          by,
+          () => value,
+          () => step(from, run),
+        )(from, run);
     }
-    case 'within': return (value, from, run) => {
-      const range = step(from, run);
-      return range instanceof Range ? liesIn(value, range) : null;
-    };
-    case 'member': return (value, from, run) => {
-      const list = step(from, run);
-      return isList(list) ? list.some((one) => same(one, value)) : null;
-    };
+    case 'within':
+      return (value, from, run) => {
+        const range = step(from, run);
+        return range instanceof Range ? liesIn(value, range) : null;
+      };
+    case 'member':
+      return (value, from, run) => {
+        const list = step(from, run);
+        return isList(list) ? list.some((one) => same(one, value)) : null;
+      };
   }
 }
 
@@ -239,12 +323,23 @@ function branch(when: Step, then: Step, otherwise: Step): Step {
 function productsOf({ name, args: [arg, ...more] }: OfOp<'call'>): Step | null {
   if (name !== 'sum' || more.length > 0 || arg?.op !== 'for' || arg.partial !== null) return null;
   const { over, body } = arg;
-  if (body.op !== 'arithmetic' || body.sign !== '*' || body.left.type.t !== 'number' || body.right.type.t !== 'number') return null;
+  if (
+    body.op !== 'arithmetic' ||
+    body.sign !== '*' ||
+    body.left.type.t !== 'number' ||
+    body.right.type.t !== 'number'
+  )
+    return null;
   return sumOfProductsStep(over.map(loopOf), stepOf(body.left), stepOf(body.right));
 }
 
 function call(name: string, args: readonly Step[]): Step {
   const builtin = builtins.get(name);
   if (builtin === undefined) throw new Error(`no built-in ${name}`);
-  return (from, run) => builtin.run(args.map((arg) => arg(from, run)), from, run);
+  return (from, run) =>
+    builtin.run(
+      args.map((arg) => arg(from, run)),
+      from,
+      run,
+    );
 }

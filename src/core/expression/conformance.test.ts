@@ -15,15 +15,27 @@ const refused: Readonly<Record<string, string>> = {
   'date("2026-12-24") > date and time("2026-12-23T00:00:00")': 'a day is not compared with a moment',
   'date("2026-12-24") + 1': 'one what? a duration says',
 };
-const cases = JSON.parse(readFileSync(new URL('./conformance-cases.json', import.meta.url), 'utf8')) as { expression: string; value: unknown }[];
-const source = { ...worldAt('2026-11-23T09:00:00'), read: () => null, column: () => [], gaveUp: () => undefined };
+const cases = JSON.parse(readFileSync(new URL('./conformance-cases.json', import.meta.url), 'utf8')) as {
+  expression: string;
+  value: unknown;
+}[];
+const source = {
+  ...worldAt('2026-11-23T09:00:00'),
+  read: () => null,
+  column: () => [],
+  gaveUp: () => undefined,
+};
 
 beforeAll(loadPatterns);
 
 describe('the values of the standard', () => {
   it('are all here', () => expect(cases).toHaveLength(54));
 
-  it.each(cases.filter(({ expression }) => !(expression in refused)).map((one) => [one.expression, one.value] as const))('%s', (text, wanted) => {
+  it.each(
+    cases
+      .filter(({ expression }) => !(expression in refused))
+      .map((one) => [one.expression, one.value] as const),
+  )('%s', (text, wanted) => {
     const tree = read(text, new Map());
     if (!tree.ok) throw new Error(JSON.stringify(tree.error));
     expect(toJson(compile(tree.value)(source))).toEqual(wanted);
@@ -31,6 +43,8 @@ describe('the values of the standard', () => {
 
   it.each(Object.entries(refused))('%s is refused: %s', (text) => {
     const tree = read(text, new Map());
-    expect(tree.ok ? [] : tree.error.map(({ code }) => code)).toEqual([text.startsWith('if') ? 'not-a-condition' : 'wrong-type']);
+    expect(tree.ok ? [] : tree.error.map(({ code }) => code)).toEqual([
+      text.startsWith('if') ? 'not-a-condition' : 'wrong-type',
+    ]);
   });
 });

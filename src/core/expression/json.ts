@@ -10,7 +10,13 @@ export type Json = string | number | boolean | null | readonly Json[] | { readon
 export function toJson(value: Value): Json {
   if (isBig(value)) return numberJson(value);
   if (value instanceof Duration) return durationText(value);
-  if (value instanceof Range) return { from: toJson(value.low), to: toJson(value.high), fromIncluded: value.lowIn, toIncluded: value.highIn };
+  if (value instanceof Range)
+    return {
+      from: toJson(value.low),
+      to: toJson(value.high),
+      fromIncluded: value.lowIn,
+      toIncluded: value.highIn,
+    };
   if (isList(value)) return value.map(toJson);
   if (isContext(value)) return Object.fromEntries([...value].map(([key, one]) => [key, toJson(one)]));
   return isRecord(value) ? { id: value.id, title: value.title } : value;
@@ -25,6 +31,15 @@ function numberJson(value: Big): Json {
 export function typeOfJson(json: Json): Type {
   if (json === null) return EMPTY;
   if (Array.isArray(json)) return listOf(together(json.map(typeOfJson)) ?? EMPTY);
-  if (typeof json === 'object') return { t: 'context', fields: new Map(Object.entries(json).map(([key, one]): [string, Field] => [key, { id: key, type: typeOfJson(one as Json) }])) };
+  if (typeof json === 'object')
+    return {
+      t: 'context',
+      fields: new Map(
+        Object.entries(json).map(([key, one]): [string, Field] => [
+          key,
+          { id: key, type: typeOfJson(one as Json) },
+        ]),
+      ),
+    };
   return typeof json === 'number' ? NUMBER : typeof json === 'boolean' ? YES_NO : TEXT;
 }

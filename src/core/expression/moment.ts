@@ -18,7 +18,8 @@ export function plainDate(text: string): string | null {
 }
 
 const leap = (year: number): boolean => year % 4 === 0 && (year % 100 !== 0 || year % 400 === 0);
-const daysIn = (year: number, month: number): number => (month === 2 ? (leap(year) ? 29 : 28) : [4, 6, 9, 11].includes(month) ? 30 : 31);
+const daysIn = (year: number, month: number): number =>
+  month === 2 ? (leap(year) ? 29 : 28) : [4, 6, 9, 11].includes(month) ? 30 : 31;
 
 /** `HH:MM:SS` with up to six decimals, zeros at their end cut; null when there is no such time. */
 export function plainTime(text: string): string | null {
@@ -55,7 +56,9 @@ export function dateOfDay(days: number): string | null {
   const z = days + 719_468;
   const era = Math.floor(z / 146_097);
   const ofEra = z - era * 146_097;
-  const yearOfEra = Math.floor((ofEra - Math.floor(ofEra / 1_460) + Math.floor(ofEra / 36_524) - Math.floor(ofEra / 146_096)) / 365);
+  const yearOfEra = Math.floor(
+    (ofEra - Math.floor(ofEra / 1_460) + Math.floor(ofEra / 36_524) - Math.floor(ofEra / 146_096)) / 365,
+  );
   const ofYear = ofEra - (365 * yearOfEra + Math.floor(yearOfEra / 4) - Math.floor(yearOfEra / 100));
   const shifted = Math.floor((5 * ofYear + 2) / 153);
   const day = ofYear - Math.floor((153 * shifted + 2) / 5) + 1;
@@ -67,7 +70,14 @@ export function dateOfDay(days: number): string | null {
 const pad = (n: number, width: number): string => String(n).padStart(width, '0');
 
 /** A day some days on; a part of a day rounds down, since a day that is added hours is still that day. */
-export const addDays = (date: string, seconds: Big): string | null => dateOfDay(dayNumber(date) + seconds.div(86_400).round(0, seconds.lt(0) ? Big.roundUp : Big.roundDown).toNumber());
+export const addDays = (date: string, seconds: Big): string | null =>
+  dateOfDay(
+    dayNumber(date) +
+      seconds
+        .div(86_400)
+        .round(0, seconds.lt(0) ? Big.roundUp : Big.roundDown)
+        .toNumber(),
+  );
 
 /** The same day of the month some months on, or its last when it is shorter. */
 export function addMonths(date: string, months: number): string | null {
@@ -88,7 +98,8 @@ function secondsOf(time: string): Big {
 }
 
 /** Seconds since the beginning of 1970, as if there were no zones. */
-export const momentSeconds = (moment: string): Big => new Big(dayNumber(moment)).times(86_400).plus(moment.length > 10 ? secondsOf(timePart(moment)) : 0);
+export const momentSeconds = (moment: string): Big =>
+  new Big(dayNumber(moment)).times(86_400).plus(moment.length > 10 ? secondsOf(timePart(moment)) : 0);
 
 function timeText(seconds: Big): string {
   const micros = seconds.round(6, Big.roundDown);
@@ -125,26 +136,37 @@ export function between(later: string, earlier: string): Duration {
 
 /** Whole months from one day to another, cut towards zero. */
 export function monthsBetween(from: string, to: string): Duration {
-  const [y1, m1, d1, y2, m2, d2] = [from, to].flatMap((day) => [Number(day.slice(0, 4)), Number(day.slice(5, 7)), Number(day.slice(8, 10))]) as [number, number, number, number, number, number];
+  const [y1, m1, d1, y2, m2, d2] = [from, to].flatMap((day) => [
+    Number(day.slice(0, 4)),
+    Number(day.slice(5, 7)),
+    Number(day.slice(8, 10)),
+  ]) as [number, number, number, number, number, number];
   const months = (y2 - y1) * 12 + m2 - m1;
   const short = datePart(to) >= datePart(from) ? (d2 < d1 ? -1 : 0) : d2 > d1 ? 1 : 0;
   return new Duration('months', new Big(months + short));
 }
 
 /** 1 for Monday to 7 for Sunday. */
-export const weekday = (date: string): number => (((dayNumber(date) + 3) % 7) + 7) % 7 + 1;
+export const weekday = (date: string): number => ((((dayNumber(date) + 3) % 7) + 7) % 7) + 1;
 
 export type MomentPart = 'year' | 'month' | 'day' | 'weekday' | 'hour' | 'minute' | 'second';
 
 export function momentPart(moment: string, part: MomentPart): Big {
   const time = moment.charAt(2) === ':' ? moment : timePart(moment);
   switch (part) {
-    case 'year': return new Big(Number(moment.slice(0, 4)));
-    case 'month': return new Big(Number(moment.slice(5, 7)));
-    case 'day': return new Big(Number(moment.slice(8, 10)));
-    case 'weekday': return new Big(weekday(moment));
-    case 'hour': return new Big(Number(time.slice(0, 2)));
-    case 'minute': return new Big(Number(time.slice(3, 5)));
-    case 'second': return new Big(Number(time.slice(6, 8)));
+    case 'year':
+      return new Big(Number(moment.slice(0, 4)));
+    case 'month':
+      return new Big(Number(moment.slice(5, 7)));
+    case 'day':
+      return new Big(Number(moment.slice(8, 10)));
+    case 'weekday':
+      return new Big(weekday(moment));
+    case 'hour':
+      return new Big(Number(time.slice(0, 2)));
+    case 'minute':
+      return new Big(Number(time.slice(3, 5)));
+    case 'second':
+      return new Big(Number(time.slice(6, 8)));
   }
 }

@@ -169,13 +169,20 @@ export function rounded(n: Big, places: Big, way: Rounding): Big | null {
   if (n.c.length - n.e - 1 <= to) return n;
   if (n.e < -to - 1) n = trace(n.s, to);
   switch (way) {
-    case 'up': return settled(n.round(to, Big.roundUp));
-    case 'down': return settled(n.round(to, Big.roundDown));
-    case 'half-up': return settled(n.round(to, Big.roundHalfUp));
-    case 'half-even': return settled(n.round(to, Big.roundHalfEven));
-    case 'half-down': return settled(halfDown(n, to));
-    case 'floor': return settled(n.round(to, n.s < 0 ? Big.roundUp : Big.roundDown));
-    case 'ceiling': return settled(n.round(to, n.s < 0 ? Big.roundDown : Big.roundUp));
+    case 'up':
+      return settled(n.round(to, Big.roundUp));
+    case 'down':
+      return settled(n.round(to, Big.roundDown));
+    case 'half-up':
+      return settled(n.round(to, Big.roundHalfUp));
+    case 'half-even':
+      return settled(n.round(to, Big.roundHalfEven));
+    case 'half-down':
+      return settled(halfDown(n, to));
+    case 'floor':
+      return settled(n.round(to, n.s < 0 ? Big.roundUp : Big.roundDown));
+    case 'ceiling':
+      return settled(n.round(to, n.s < 0 ? Big.roundDown : Big.roundUp));
   }
 }
 

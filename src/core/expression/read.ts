@@ -47,7 +47,10 @@ export interface Reading {
 }
 
 /** The same reading with more names, for a piece that has its own. */
-export const within = (reading: Reading, ...names: InnerName[]): Reading => ({ ...reading, inner: [...reading.inner, ...names] });
+export const within = (reading: Reading, ...names: InnerName[]): Reading => ({
+  ...reading,
+  inner: [...reading.inner, ...names],
+});
 
 /**
  * Reads FEEL text into a typed tree whose names are resolved to ids.
@@ -65,16 +68,28 @@ export function resolvedNames(text: string, scope: Scope): ResolvedName[] {
   return [...found.values()].sort((a, b) => a.from - b.from);
 }
 
-function readWith(text: string, scope: Scope, onName: (name: ResolvedName) => void): { tree: Expression | null; issues: Issue[] } {
+function readWith(
+  text: string,
+  scope: Scope,
+  onName: (name: ResolvedName) => void,
+): { tree: Expression | null; issues: Issue[] } {
   const issues: Issue[] = [];
   const reading = newReading(text, scope, issues, onName);
   const whole = { from: 0, to: text.length };
   if (text.trim() === '') return (reading.report('expression-empty', whole), { tree: null, issues });
-  if (text.length > LONGEST_EXPRESSION) return (reading.report('expression-too-long', whole, { most: LONGEST_EXPRESSION }), { tree: null, issues });
+  if (text.length > LONGEST_EXPRESSION)
+    return (
+      reading.report('expression-too-long', whole, { most: LONGEST_EXPRESSION }),
+      { tree: null, issues }
+    );
   const slip = firstSlip(text);
   if (slip !== null) reading.report('slip', slip, { given: slip.given, meant: slip.meant });
   const bracket = bracketTrouble(text, DEEPEST_BRACKETS);
-  if (bracket !== null && slip === null) reading.report(bracket.t === 'deep' ? 'expression-too-deep' : `bracket-${bracket.t}`, bracket, { bracket: text.slice(bracket.from, bracket.to), most: DEEPEST_BRACKETS });
+  if (bracket !== null && slip === null)
+    reading.report(bracket.t === 'deep' ? 'expression-too-deep' : `bracket-${bracket.t}`, bracket, {
+      bracket: text.slice(bracket.from, bracket.to),
+      most: DEEPEST_BRACKETS,
+    });
   const parsed = parsedWithin(parserFor(scope), text, bracket === null ? MOST_STEPS : MOST_STEPS_UNPAIRED);
   if (parsed === null) {
     if (issues.length === 0) reading.report('expression-too-deep', whole, { most: DEEPEST_EXPRESSION });
@@ -83,7 +98,8 @@ function readWith(text: string, scope: Scope, onName: (name: ResolvedName) => vo
   const tops = topsOf(parsed.topNode);
   const [top] = tops;
   const tree = top === undefined ? null : typed(top, reading);
-  if ((tops.length !== 1 || tree === null) && issues.length === 0) reading.report('expression-broken', tops[1] ?? whole);
+  if ((tops.length !== 1 || tree === null) && issues.length === 0)
+    reading.report('expression-broken', tops[1] ?? whole);
   // What comes after a slip or a bracket that pairs with nothing is only its consequence.
   return { tree, issues: slip === null && bracket === null ? issues : issues.slice(0, 1) };
 }
@@ -95,7 +111,11 @@ const MOST_STEPS = 1_200;
 const MOST_STEPS_UNPAIRED = 300;
 
 /** The syntax tree, or null when the parser would go on trying for long, or runs out of its own stack, as it does over some hundred `if if if`. */
-function parsedWithin(configured: typeof parser, text: string, steps: number): ReturnType<typeof parser.parse> | null {
+function parsedWithin(
+  configured: typeof parser,
+  text: string,
+  steps: number,
+): ReturnType<typeof parser.parse> | null {
   const parse = configured.startParse(text);
   try {
     for (let step = 0; step < steps; step++) {
@@ -108,10 +128,19 @@ function parsedWithin(configured: typeof parser, text: string, steps: number): R
   return null;
 }
 
-function newReading(text: string, scope: Scope, issues: Issue[], onName: (name: ResolvedName) => void): Reading {
+function newReading(
+  text: string,
+  scope: Scope,
+  issues: Issue[],
+  onName: (name: ResolvedName) => void,
+): Reading {
   let slots = 0;
   return {
-    text, scope, builtins, inner: [], depth: 0,
+    text,
+    scope,
+    builtins,
+    inner: [],
+    depth: 0,
     report: (code, { from, to }, facts = {}) => {
       if (issues.length < MOST_ISSUES) issues.push(issue(code, [], { ...facts, from, to }));
     },
@@ -122,7 +151,8 @@ function newReading(text: string, scope: Scope, issues: Issue[], onName: (name: 
 
 function topsOf(node: SyntaxNode): SyntaxNode[] {
   const found: SyntaxNode[] = [];
-  for (let child = node.firstChild; child !== null; child = child.nextSibling) if (!/Comment$/.test(child.name)) found.push(child);
+  for (let child = node.firstChild; child !== null; child = child.nextSibling)
+    if (!/Comment$/.test(child.name)) found.push(child);
   return found;
 }
 
@@ -134,7 +164,12 @@ const parsers = new WeakMap<Scope, typeof parser>();
 function parserFor(scope: Scope): typeof parser {
   let known = parsers.get(scope);
   if (known === undefined) {
-    const names = Object.fromEntries([...scope.keys(), ...[...builtins.keys()].filter((name) => !grammarNames.has(name))].map((name) => [name, null]));
+    const names = Object.fromEntries(
+      [...scope.keys(), ...[...builtins.keys()].filter((name) => !grammarNames.has(name))].map((name) => [
+        name,
+        null,
+      ]),
+    );
     known = parser.configure({ top: 'Expression', contextTracker: trackVariables(names) });
     parsers.set(scope, known);
   }

@@ -1,8 +1,23 @@
 /** Signs of other languages, and what the expression language has instead. None of them can stand in a sound expression. */
 const slips: readonly (readonly [RegExp, string])[] = [
-  [/^===?/, '='], [/^!==/, '!='], [/^<>/, '!='], [/^≠/, '!='], [/^≤/, '<='], [/^≥/, '>='], [/^=[<>]/, '<= or >='], [/^&&?/, 'and'], [/^\|\|?/, 'or'],
-  [/^!(?!=)/, 'not( )'], [/^%/, 'modulo( , )'], [/^×/, '*'], [/^÷/, '/'], [/^'[^'\n]*'?/, '" "'], [/^[“”„][^“”]*[“”]?/, '" "'], [/^;/, ','],
-  [/^not(?=\s+[A-Za-z_])(?!\s*\()/, 'not( )'], [/^\d+(\.\d+)?[eE][+-]?\d+/, 'a number in full'],
+  [/^===?/, '='],
+  [/^!==/, '!='],
+  [/^<>/, '!='],
+  [/^≠/, '!='],
+  [/^≤/, '<='],
+  [/^≥/, '>='],
+  [/^=[<>]/, '<= or >='],
+  [/^&&?/, 'and'],
+  [/^\|\|?/, 'or'],
+  [/^!(?!=)/, 'not( )'],
+  [/^%/, 'modulo( , )'],
+  [/^×/, '*'],
+  [/^÷/, '/'],
+  [/^'[^'\n]*'?/, '" "'],
+  [/^[“”„][^“”]*[“”]?/, '" "'],
+  [/^;/, ','],
+  [/^not(?=\s+[A-Za-z_])(?!\s*\()/, 'not( )'],
+  [/^\d+(\.\d+)?[eE][+-]?\d+/, 'a number in full'],
 ];
 /** What may stand before a word for it to begin there: otherwise the e of `rate1e5` would be an exponent. */
 const WORD = /[\p{L}\p{N}_]/u;

@@ -3,16 +3,29 @@ import { describe, expect, it } from 'vitest';
 import { toShown, toStored } from './stored-text';
 import { NUMBER, type Field, type Scope } from './type';
 
-const named = (keys: Record<string, string>, fields: Record<string, string> = {}): Scope => new Map<string, Field>([
-  ...Object.entries(keys).map(([key, id]): [string, Field] => [key, { id, type: NUMBER }]),
-  ['product', { id: 'qprod', type: { t: 'record', table: 't', fields: new Map(Object.entries(fields).map(([key, id]) => [key, { id, type: NUMBER }])) } }],
-]);
+const named = (keys: Record<string, string>, fields: Record<string, string> = {}): Scope =>
+  new Map<string, Field>([
+    ...Object.entries(keys).map(([key, id]): [string, Field] => [key, { id, type: NUMBER }]),
+    [
+      'product',
+      {
+        id: 'qprod',
+        type: {
+          t: 'record',
+          table: 't',
+          fields: new Map(Object.entries(fields).map(([key, id]) => [key, { id, type: NUMBER }])),
+        },
+      },
+    ],
+  ]);
 
 describe('expressions are kept by ids', () => {
   const scope = named({ rate: 'q1rate', area: 'q2area' }, { max_rate: 'c9max' });
 
   it('writes ids for keys, also behind a dot, and leaves the rest as it is', () => {
-    expect(toStored('rate * area <= product.max_rate  and  "rate" != other', scope)).toBe('q1rate * q2area <= qprod.c9max  and  "rate" != other');
+    expect(toStored('rate * area <= product.max_rate  and  "rate" != other', scope)).toBe(
+      'q1rate * q2area <= qprod.c9max  and  "rate" != other',
+    );
   });
 
   it('prints the keys there are today, so that a rename breaks nothing', () => {
@@ -26,10 +39,25 @@ describe('expressions are kept by ids', () => {
   });
 
   it('print after store is nothing', () => {
-    const piece = fc.constantFrom('rate', 'area', 'product.max_rate', '1', '+', '*', '(', ')', ' ', '<=', 'sum(', '"rate"');
-    fc.assert(fc.property(fc.array(piece, { maxLength: 12 }), (pieces) => {
-      const text = pieces.join(' ');
-      expect(toShown(toStored(text, scope), scope)).toBe(text);
-    }));
+    const piece = fc.constantFrom(
+      'rate',
+      'area',
+      'product.max_rate',
+      '1',
+      '+',
+      '*',
+      '(',
+      ')',
+      ' ',
+      '<=',
+      'sum(',
+      '"rate"',
+    );
+    fc.assert(
+      fc.property(fc.array(piece, { maxLength: 12 }), (pieces) => {
+        const text = pieces.join(' ');
+        expect(toShown(toStored(text, scope), scope)).toBe(text);
+      }),
+    );
   });
 });

@@ -11,7 +11,10 @@ export function toStored(shown: string, scope: Scope): string {
 
 /** The inverse: ids printed as the keys they have today. An id that is gone stays as it is, and is reported when read. */
 export function toShown(stored: string, scope: Scope): string {
-  return renamed(stored, rekeyed(scope, (key, { id }) => [id, key]));
+  return renamed(
+    stored,
+    rekeyed(scope, (key, { id }) => [id, key]),
+  );
 }
 
 /** The scope in which stored text is read as it stands: names are ids and mean themselves, so that no key can capture another. */
@@ -33,18 +36,29 @@ function renamed(text: string, scope: Scope): string {
 }
 
 /** The same names under other keys and ids, also within records and rows. */
-function rekeyed(scope: ReadonlyMap<string, Field>, name: (key: string, field: Field) => [key: string, id: string]): Map<string, Field> {
-  return new Map([...scope].map(([key, field]) => {
-    const [newKey, id] = name(key, field);
-    return [newKey, { id, type: rekeyedType(field.type, name) }];
-  }));
+function rekeyed(
+  scope: ReadonlyMap<string, Field>,
+  name: (key: string, field: Field) => [key: string, id: string],
+): Map<string, Field> {
+  return new Map(
+    [...scope].map(([key, field]) => {
+      const [newKey, id] = name(key, field);
+      return [newKey, { id, type: rekeyedType(field.type, name) }];
+    }),
+  );
 }
 
 function rekeyedType(type: Type, name: Parameters<typeof rekeyed>[1]): Type {
   switch (type.t) {
-    case 'record': case 'context': return { ...type, fields: rekeyed(type.fields, name) };
-    case 'rows': return { ...type, columns: rekeyed(type.columns, name) };
-    case 'list': case 'range': return { ...type, of: rekeyedType(type.of, name) };
-    default: return type;
+    case 'record':
+    case 'context':
+      return { ...type, fields: rekeyed(type.fields, name) };
+    case 'rows':
+      return { ...type, columns: rekeyed(type.columns, name) };
+    case 'list':
+    case 'range':
+      return { ...type, of: rekeyedType(type.of, name) };
+    default:
+      return type;
   }
 }

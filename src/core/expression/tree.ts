@@ -53,23 +53,65 @@ export type Expression =
   /** The same of every member of a list. */
   | (Node & { readonly op: 'each'; readonly of: Expression; readonly id: string; readonly name: string })
   /** A column over all rows of a repeating group. */
-  | (Node & { readonly op: 'column'; readonly group: string; readonly id: string; readonly groupName: string; readonly name: string })
+  | (Node & {
+      readonly op: 'column';
+      readonly group: string;
+      readonly id: string;
+      readonly groupName: string;
+      readonly name: string;
+    })
   | (Node & { readonly op: 'part'; readonly of: Expression; readonly part: Part })
-  | (Node & { readonly op: 'arithmetic'; readonly sign: Sign; readonly left: Expression; readonly right: Expression })
+  | (Node & {
+      readonly op: 'arithmetic';
+      readonly sign: Sign;
+      readonly left: Expression;
+      readonly right: Expression;
+    })
   | (Node & { readonly op: 'negate'; readonly of: Expression })
-  | (Node & { readonly op: 'compare'; readonly by: Comparison; readonly left: Expression; readonly right: Expression })
-  | (Node & { readonly op: 'between'; readonly of: Expression; readonly low: Expression; readonly high: Expression })
+  | (Node & {
+      readonly op: 'compare';
+      readonly by: Comparison;
+      readonly left: Expression;
+      readonly right: Expression;
+    })
+  | (Node & {
+      readonly op: 'between';
+      readonly of: Expression;
+      readonly low: Expression;
+      readonly high: Expression;
+    })
   | (Node & { readonly op: 'in'; readonly of: Expression; readonly tests: readonly Test[] })
   | (Node & { readonly op: 'and' | 'or'; readonly left: Expression; readonly right: Expression })
-  | (Node & { readonly op: 'if'; readonly when: Expression; readonly then: Expression; readonly otherwise: Expression })
+  | (Node & {
+      readonly op: 'if';
+      readonly when: Expression;
+      readonly then: Expression;
+      readonly otherwise: Expression;
+    })
   | (Node & { readonly op: 'list'; readonly items: readonly Expression[] })
   | (Node & { readonly op: 'context'; readonly entries: readonly Entry[] })
-  | (Node & { readonly op: 'range'; readonly low: Expression; readonly high: Expression; readonly lowIn: boolean; readonly highIn: boolean })
+  | (Node & {
+      readonly op: 'range';
+      readonly low: Expression;
+      readonly high: Expression;
+      readonly lowIn: boolean;
+      readonly highIn: boolean;
+    })
   /** The whole numbers from one to another, only after the `in` of a loop. */
   | (Node & { readonly op: 'series'; readonly low: Expression; readonly high: Expression })
   | (Node & { readonly op: 'index'; readonly of: Expression; readonly at: Expression })
-  | (Node & { readonly op: 'filter'; readonly of: Expression; readonly item: Local; readonly where: Expression })
-  | (Node & { readonly op: 'for'; readonly over: readonly Iteration[]; readonly partial: Local | null; readonly body: Expression })
+  | (Node & {
+      readonly op: 'filter';
+      readonly of: Expression;
+      readonly item: Local;
+      readonly where: Expression;
+    })
+  | (Node & {
+      readonly op: 'for';
+      readonly over: readonly Iteration[];
+      readonly partial: Local | null;
+      readonly body: Expression;
+    })
   | (Node & { readonly op: 'some' | 'every'; readonly over: readonly Iteration[]; readonly body: Expression })
   | (Node & { readonly op: 'instance'; readonly of: Expression; readonly wanted: Type })
   | (Node & { readonly op: 'call'; readonly name: string; readonly args: readonly Expression[] });
@@ -79,19 +121,45 @@ export type OfOp<K extends Op> = Extract<Expression, { readonly op: K }>;
 
 export function children(tree: Expression): readonly Expression[] {
   switch (tree.op) {
-    case 'literal': case 'name': case 'local': case 'column': return [];
-    case 'field': case 'each': case 'part': case 'negate': case 'instance': return [tree.of];
-    case 'arithmetic': case 'compare': case 'and': case 'or': return [tree.left, tree.right];
-    case 'between': return [tree.of, tree.low, tree.high];
-    case 'range': case 'series': return [tree.low, tree.high];
-    case 'in': return [tree.of, ...tree.tests.map(({ value }) => value)];
-    case 'if': return [tree.when, tree.then, tree.otherwise];
-    case 'list': return tree.items;
-    case 'context': return tree.entries.map(({ value }) => value);
-    case 'index': return [tree.of, tree.at];
-    case 'filter': return [tree.of, tree.where];
-    case 'for': case 'some': case 'every': return [...tree.over.map((one) => one.in), tree.body];
-    case 'call': return tree.args;
+    case 'literal':
+    case 'name':
+    case 'local':
+    case 'column':
+      return [];
+    case 'field':
+    case 'each':
+    case 'part':
+    case 'negate':
+    case 'instance':
+      return [tree.of];
+    case 'arithmetic':
+    case 'compare':
+    case 'and':
+    case 'or':
+      return [tree.left, tree.right];
+    case 'between':
+      return [tree.of, tree.low, tree.high];
+    case 'range':
+    case 'series':
+      return [tree.low, tree.high];
+    case 'in':
+      return [tree.of, ...tree.tests.map(({ value }) => value)];
+    case 'if':
+      return [tree.when, tree.then, tree.otherwise];
+    case 'list':
+      return tree.items;
+    case 'context':
+      return tree.entries.map(({ value }) => value);
+    case 'index':
+      return [tree.of, tree.at];
+    case 'filter':
+      return [tree.of, tree.where];
+    case 'for':
+    case 'some':
+    case 'every':
+      return [...tree.over.map((one) => one.in), tree.body];
+    case 'call':
+      return tree.args;
   }
 }
 
@@ -131,5 +199,7 @@ export function columnsRead(tree: Expression): [string, string][] {
 
 /** Whether it reads a column over all rows, or the rows themselves. */
 export function readsColumns(tree: Expression): boolean {
-  return [...nodesOf(tree)].some((node) => node.op === 'column' || (node.op === 'name' && node.type.t === 'rows'));
+  return [...nodesOf(tree)].some(
+    (node) => node.op === 'column' || (node.op === 'name' && node.type.t === 'rows'),
+  );
 }

@@ -1,9 +1,30 @@
-import { DATE, DATE_TIME, DAYS, EMPTY, MONTHS, NUMBER, TEXT, TIME, YES_NO, listOf, rangeOf, type Field, type Type } from './type';
+import {
+  DATE,
+  DATE_TIME,
+  DAYS,
+  EMPTY,
+  MONTHS,
+  NUMBER,
+  TEXT,
+  TIME,
+  YES_NO,
+  listOf,
+  rangeOf,
+  type Field,
+  type Type,
+} from './type';
 
 /** The standard's own names of types. */
 const named: Readonly<Record<string, Type>> = {
-  number: NUMBER, string: TEXT, boolean: YES_NO, date: DATE, time: TIME, 'date and time': DATE_TIME,
-  'days and time duration': DAYS, 'years and months duration': MONTHS, Null: EMPTY,
+  number: NUMBER,
+  string: TEXT,
+  boolean: YES_NO,
+  date: DATE,
+  time: TIME,
+  'date and time': DATE_TIME,
+  'days and time duration': DAYS,
+  'years and months duration': MONTHS,
+  Null: EMPTY,
 };
 
 /** A type as the standard writes it: `number`, `list<date>`, `context<a: number, b: list<string>>`; null when it is none. */
@@ -44,9 +65,15 @@ function splitOutside(body: string): string[] {
 /** The inverse; types the standard has no name for (records, rows) are written by what they hold. */
 export function typeText(type: Type): string {
   switch (type.t) {
-    case 'list': case 'range': return `${type.t}<${typeText(type.of)}>`;
-    case 'rows': return `list<${typeText({ t: 'context', fields: type.columns })}>`;
-    case 'record': case 'context': return `context<${[...type.fields].map(([key, field]) => `${key}: ${typeText(field.type)}`).join(', ')}>`;
-    default: return Object.entries(named).find(([, one]) => one.t === type.t)?.[0] ?? 'Null';
+    case 'list':
+    case 'range':
+      return `${type.t}<${typeText(type.of)}>`;
+    case 'rows':
+      return `list<${typeText({ t: 'context', fields: type.columns })}>`;
+    case 'record':
+    case 'context':
+      return `context<${[...type.fields].map(([key, field]) => `${key}: ${typeText(field.type)}`).join(', ')}>`;
+    default:
+      return Object.entries(named).find(([, one]) => one.t === type.t)?.[0] ?? 'Null';
   }
 }

@@ -58,7 +58,8 @@ export function fits(given: Type, wanted: Type): boolean {
   if (mine !== null && theirs !== null) return fits(mine, theirs);
   if (given.t === 'range' && wanted.t === 'range') return fits(given.of, wanted.of);
   if (given.t === 'record' && wanted.t === 'record') return given.table === wanted.table;
-  if (given.t === 'context' && wanted.t === 'context') return [...wanted.fields].every(([key, field]) => fits(given.fields.get(key)?.type ?? EMPTY, field.type));
+  if (given.t === 'context' && wanted.t === 'context')
+    return [...wanted.fields].every(([key, field]) => fits(given.fields.get(key)?.type ?? EMPTY, field.type));
   return given.t === wanted.t;
 }
 

@@ -14,14 +14,20 @@ export type ContextValue = ReadonlyMap<string, Value>;
 
 /** From `low` to `high`; an end that is null is open without bound. */
 export class Range {
-  constructor(readonly low: Value, readonly high: Value, readonly lowIn: boolean, readonly highIn: boolean) {}
+  constructor(
+    readonly low: Value,
+    readonly high: Value,
+    readonly lowIn: boolean,
+    readonly highIn: boolean,
+  ) {}
 }
 
 /**
  * What a name holds: numbers exact, dates as ISO text `YYYY-MM-DD`, times `HH:MM:SS` and date-times `YYYY-MM-DDTHH:MM:SS`
  * (with decimals of a second where there are any, never with a zone), null for empty.
  */
-export type Value = Big | string | boolean | null | Duration | Range | RecordValue | ContextValue | readonly Value[];
+export type Value =
+  Big | string | boolean | null | Duration | Range | RecordValue | ContextValue | readonly Value[];
 
 export { isBig } from './number';
 export const isList = (value: Value): value is readonly Value[] => Array.isArray(value);
@@ -37,12 +43,18 @@ export function same(a: Value, b: Value): boolean {
   if (a instanceof Duration) return b instanceof Duration && sameDuration(a, b);
   if (a instanceof Range) return b instanceof Range && sameRange(a, b);
   if (isList(a)) return isList(b) && a.length === b.length && a.every((one, i) => same(one, b[i] ?? null));
-  if (isContext(a)) return isContext(b) && a.size === b.size && [...a].every(([key, one]) => b.has(key) && same(one, b.get(key) ?? null));
+  if (isContext(a))
+    return (
+      isContext(b) &&
+      a.size === b.size &&
+      [...a].every(([key, one]) => b.has(key) && same(one, b.get(key) ?? null))
+    );
   return isRecord(a) && isRecord(b) && a.id === b.id;
 }
 
 const sameDuration = (a: Duration, b: Duration): boolean => a.unit === b.unit && a.amount.eq(b.amount);
-const sameRange = (a: Range, b: Range): boolean => a.lowIn === b.lowIn && a.highIn === b.highIn && same(a.low, b.low) && same(a.high, b.high);
+const sameRange = (a: Range, b: Range): boolean =>
+  a.lowIn === b.lowIn && a.highIn === b.highIn && same(a.low, b.low) && same(a.high, b.high);
 
 /** Order of two numbers, texts, dates, times or durations: below, at or above 0; null when either is empty. */
 export function order(a: Value, b: Value): number | null {
@@ -63,4 +75,5 @@ function orderTexts(a: string, b: string): number {
   return a.length - b.length;
 }
 
-const rank = (unit: number): number => (unit >= 0xe000 ? unit - 0x2000 : unit >= 0xd800 ? unit + 0x2000 : unit);
+const rank = (unit: number): number =>
+  unit >= 0xe000 ? unit - 0x2000 : unit >= 0xd800 ? unit + 0x2000 : unit;

@@ -18,6 +18,7 @@ export interface AnswerRow {
 
 export const noAnswers: Answers = { values: {}, rows: {}, reasons: {} };
 
-export const isBlank = (raw: Raw | undefined): boolean => raw === undefined || raw === null || (typeof raw === 'string' && raw.trim() === '');
+export const isBlank = (raw: Raw | undefined): boolean =>
+  raw === undefined || raw === null || (typeof raw === 'string' && raw.trim() === '');
 /** A row that has anything typed in it is a row. */
 export const isBlankRow = (row: AnswerRow): boolean => Object.values(row.cells).every(isBlank);

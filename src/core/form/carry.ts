@@ -19,7 +19,13 @@ function asTyped(value: Value): Raw {
  * What a pick writes into the answers that copy from it. Without a record, what was copied from the one before is taken away again; what was
  * changed since stays.
  */
-export function copiesOf(form: CompiledForm, place: Place, record: RecordValue | null, before: RecordValue | null, raw: (place: Place) => Raw): [Place, Raw][] {
+export function copiesOf(
+  form: CompiledForm,
+  place: Place,
+  record: RecordValue | null,
+  before: RecordValue | null,
+  raw: (place: Place) => Raw,
+): [Place, Raw][] {
   const lookup = questionAt(place);
   const group = place.length === 3 ? place[0] : null;
   return [...form.fields.values()].flatMap(({ question, group: home }): [Place, Raw][] => {
@@ -34,15 +40,27 @@ export function copiesOf(form: CompiledForm, place: Place, record: RecordValue |
 
 /** What keeps a question from being brought along: no such lookup in its place, no such column there, or a column of another kind. */
 export function carryIssues(design: FormDesign, tables: TablesById): Issue[] {
-  const places: (readonly FieldQuestion[])[] = [questionsOf(design).filter((one) => one.kind !== 'rows'), ...groupsOf(design).map(({ columns }) => columns)];
-  return places.flatMap((questions) => questions.flatMap((question) => {
-    const { carry } = question;
-    if (carry === undefined) return [];
-    const facts = { label: question.label };
-    const lookup = questions.find(({ id }) => id === carry.lookup);
-    const column = lookup?.kind === 'lookup' ? tables.get(lookup.table)?.columns.find(({ id }) => id === carry.column) : undefined;
-    if (column === undefined) return [issue('carry-lookup', [question.id, 'carry'], facts)];
-    const holds = question.kind !== 'calculated' && question.kind !== 'lookup' && column.kind !== 'reference' && kinds[question.kind].type.t === kinds[column.kind].type.t;
-    return holds ? [] : [issue('carry-kind', [question.id, 'carry'], facts)];
-  }));
+  const places: (readonly FieldQuestion[])[] = [
+    questionsOf(design).filter((one) => one.kind !== 'rows'),
+    ...groupsOf(design).map(({ columns }) => columns),
+  ];
+  return places.flatMap((questions) =>
+    questions.flatMap((question) => {
+      const { carry } = question;
+      if (carry === undefined) return [];
+      const facts = { label: question.label };
+      const lookup = questions.find(({ id }) => id === carry.lookup);
+      const column =
+        lookup?.kind === 'lookup'
+          ? tables.get(lookup.table)?.columns.find(({ id }) => id === carry.column)
+          : undefined;
+      if (column === undefined) return [issue('carry-lookup', [question.id, 'carry'], facts)];
+      const holds =
+        question.kind !== 'calculated' &&
+        question.kind !== 'lookup' &&
+        column.kind !== 'reference' &&
+        kinds[question.kind].type.t === kinds[column.kind].type.t;
+      return holds ? [] : [issue('carry-kind', [question.id, 'carry'], facts)];
+    }),
+  );
 }

@@ -45,7 +45,11 @@ export function readInto(cells: Cells, question: FieldQuestion, raw: Raw, record
   else cells.values.set(question.id, read.value);
 }
 
-function readAnswer(question: Exclude<FieldQuestion, CalculatedQuestion>, raw: Raw, records: Records): Issue | { value: Value } {
+function readAnswer(
+  question: Exclude<FieldQuestion, CalculatedQuestion>,
+  raw: Raw,
+  records: Records,
+): Issue | { value: Value } {
   if (question.kind === 'lookup') {
     const record = typeof raw === 'string' ? records.get(recordKey(question.table, raw)) : undefined;
     return record === undefined ? issue('record-gone', []) : { value: record };
@@ -57,5 +61,8 @@ function readAnswer(question: Exclude<FieldQuestion, CalculatedQuestion>, raw: R
 /** What an answer looks like to people: names for records and codes, grouped numbers, written-out dates. */
 export function shown(question: FieldQuestion, value: Value): string {
   if (question.kind === 'lookup') return isRecord(value) ? value.title : '';
-  return kinds[question.kind === 'calculated' ? calculatedKind(question) : question.kind].show(value, question);
+  return kinds[question.kind === 'calculated' ? calculatedKind(question) : question.kind].show(
+    value,
+    question,
+  );
 }

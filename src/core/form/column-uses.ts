@@ -11,19 +11,30 @@ export function columnUses(design: FormDesign, tables: TablesById, table: Table)
     if (!uses.has(column)) uses.set(column, new Set());
     uses.get(column)?.add(place);
   };
-  for (const { target, fields } of filled(design)) if (target === table.id) for (const { id } of fields) add(id, 'asked');
-  const lookups = new Map(fieldsOf(design).flatMap((one) => (one.kind === 'lookup' ? [[one.id, one] as const] : [])));
-  for (const lookup of lookups.values()) if (lookup.table === table.id) for (const id of [...lookup.show, ...table.title]) add(id, 'shown');
-  for (const { carry } of fieldsOf(design)) if (carry !== undefined && lookups.get(carry.lookup)?.table === table.id) add(carry.column, 'carried');
+  for (const { target, fields } of filled(design))
+    if (target === table.id) for (const { id } of fields) add(id, 'asked');
+  const lookups = new Map(
+    fieldsOf(design).flatMap((one) => (one.kind === 'lookup' ? [[one.id, one] as const] : [])),
+  );
+  for (const lookup of lookups.values())
+    if (lookup.table === table.id) for (const id of [...lookup.show, ...table.title]) add(id, 'shown');
+  for (const { carry } of fieldsOf(design))
+    if (carry !== undefined && lookups.get(carry.lookup)?.table === table.id) add(carry.column, 'carried');
   const compiled = compileForm(design, tables);
   if (compiled.ok) for (const id of compiled.value.columnsRead.get(table.id) ?? []) add(id, 'expression');
   return uses;
 }
 
-const fieldsOf = (design: FormDesign): FieldQuestion[] => questionsOf(design).flatMap((one): readonly FieldQuestion[] => (one.kind === 'rows' ? one.columns : [one]));
+const fieldsOf = (design: FormDesign): FieldQuestion[] =>
+  questionsOf(design).flatMap((one): readonly FieldQuestion[] => (one.kind === 'rows' ? one.columns : [one]));
 
 /** What is written to which table. */
 function filled(design: FormDesign): { target: string; fields: readonly { id: string }[] }[] {
-  const own = questionsOf(design).flatMap((one): readonly { id: string }[] => (one.kind === 'rows' ? one.totals : [one]));
-  return [{ target: design.table.id, fields: own }, ...groupsOf(design).map((group: RowsQuestion) => ({ target: group.table.id, fields: group.columns }))];
+  const own = questionsOf(design).flatMap((one): readonly { id: string }[] =>
+    one.kind === 'rows' ? one.totals : [one],
+  );
+  return [
+    { target: design.table.id, fields: own },
+    ...groupsOf(design).map((group: RowsQuestion) => ({ target: group.table.id, fields: group.columns })),
+  ];
 }

@@ -7,7 +7,15 @@ import { isBig, isRecord } from '../expression/value';
 import { issue, type Issue } from '../kernel/issue';
 import { fail, ok, type Result } from '../kernel/result';
 import { kinds } from '../table/kinds/list';
-import { groupsOf, questionsOf, type FieldQuestion, type FormDesign, type Question, type RowsQuestion, type Total } from './design';
+import {
+  groupsOf,
+  questionsOf,
+  type FieldQuestion,
+  type FormDesign,
+  type Question,
+  type RowsQuestion,
+  type Total,
+} from './design';
 import type { Formula, FormulaUse } from './formula';
 import { inOrder } from './formula-order';
 import { calculatedKind, readStored, scopeOf, type TablesById } from './scope';
@@ -52,15 +60,34 @@ export function compileForm(design: FormDesign, tables: TablesById): Result<Comp
     const formula = read(one, design, tables);
     return formula.ok ? [formula.value] : (issues.push(...formula.error), []);
   });
-  for (const { question, group } of placed(design)) if (question.carry?.keep === 'following') formulas.push(followingFormula(question, group));
-  for (const group of groupsOf(design)) for (const total of group.totals) formulas.push(totalFormula(group, total));
-  const fields = new Map(placed(design).map(({ question, group }) => [question.id, { question, group: group?.id ?? null }]));
+  for (const { question, group } of placed(design))
+    if (question.carry?.keep === 'following') formulas.push(followingFormula(question, group));
+  for (const group of groupsOf(design))
+    for (const total of group.totals) formulas.push(totalFormula(group, total));
+  const fields = new Map(
+    placed(design).map(({ question, group }) => [question.id, { question, group: group?.id ?? null }]),
+  );
   const groupOf = (id: string) => fields.get(id)?.group ?? null;
-  const ordered = inOrder(formulas.map((formula) => ({ ...formula, reads: withConditions(formula, conditions, groupOf) })), issues);
+  const ordered = inOrder(
+    formulas.map((formula) => ({ ...formula, reads: withConditions(formula, conditions, groupOf) })),
+    issues,
+  );
   if (issues.length > 0) return fail(issues);
   return ok({
-    design, tables, fields, groups: new Map(groupsOf(design).map((group) => [group.id, group])), formulas: ordered, conditions, isCondition: new Set([...conditions.values()].flat()),
-    readers: readersOf(ordered), groupReaders: groupReadersOf(ordered, groupsOf(design), groupOf), columnsRead: allColumnsRead(ordered, fields), usesPatterns: ordered.some(({ tree }) => tree !== null && [...nodesOf(tree)].some((node) => node.op === 'call' && patternNames.has(node.name))),
+    design,
+    tables,
+    fields,
+    groups: new Map(groupsOf(design).map((group) => [group.id, group])),
+    formulas: ordered,
+    conditions,
+    isCondition: new Set([...conditions.values()].flat()),
+    readers: readersOf(ordered),
+    groupReaders: groupReadersOf(ordered, groupsOf(design), groupOf),
+    columnsRead: allColumnsRead(ordered, fields),
+    usesPatterns: ordered.some(
+      ({ tree }) =>
+        tree !== null && [...nodesOf(tree)].some((node) => node.op === 'call' && patternNames.has(node.name)),
+    ),
   });
 }
 
@@ -71,7 +98,10 @@ interface Placed {
 
 function placed(design: FormDesign): Placed[] {
   return questionsOf(design).flatMap((question): Placed[] =>
-    question.kind === 'rows' ? question.columns.map((column) => ({ question: column, group: question })) : [{ question, group: null }]);
+    question.kind === 'rows'
+      ? question.columns.map((column) => ({ question: column, group: question }))
+      : [{ question, group: null }],
+  );
 }
 
 const patternNames = new Set(patternFunctions.map(({ name }) => name));
@@ -80,30 +110,89 @@ const askedId = (id: string): string => `${id}:asked`;
 /** Every expression of a design: those of sections, of questions, of columns, and of checks. */
 function writtenIn(design: FormDesign): Written[] {
   const sections = design.sections.flatMap((of): Written[] =>
-    (of.showWhen === undefined ? [] : [{ what: { t: 'asked', of }, id: askedId(of.id), group: null, stored: of.showWhen, path: [of.id, 'showWhen'], wanted: YES_NO }]));
+    of.showWhen === undefined
+      ? []
+      : [
+          {
+            what: { t: 'asked', of },
+            id: askedId(of.id),
+            group: null,
+            stored: of.showWhen,
+            path: [of.id, 'showWhen'],
+            wanted: YES_NO,
+          },
+        ],
+  );
   const questions = questionsOf(design).flatMap((question) => [
-    ...questionExpressions(question, null), ...(question.kind === 'rows' ? question.columns.flatMap((column) => questionExpressions(column, question)) : []),
+    ...questionExpressions(question, null),
+    ...(question.kind === 'rows'
+      ? question.columns.flatMap((column) => questionExpressions(column, question))
+      : []),
   ]);
   const checks = design.checks.map((check): Written => {
     const group = groupsOf(design).find(({ columns }) => columns.some(({ id }) => id === check.on)) ?? null;
-    return { what: { t: 'check', check }, id: check.id, group, stored: check.must, path: ['checks', check.id], wanted: YES_NO };
+    return {
+      what: { t: 'check', check },
+      id: check.id,
+      group,
+      stored: check.must,
+      path: ['checks', check.id],
+      wanted: YES_NO,
+    };
   });
   return [...sections, ...questions, ...checks];
 }
 
 function questionExpressions(of: Question, group: RowsQuestion | null): Written[] {
   const found: Written[] = [];
-  if (of.kind === 'calculated') found.push({ what: { t: 'calculated', question: of }, id: of.id, group, stored: of.expression, path: [of.id], wanted: kinds[calculatedKind(of)].type });
-  if (of.askWhen !== undefined) found.push({ what: { t: 'asked', of }, id: askedId(of.id), group, stored: of.askWhen, path: [of.id, 'askWhen'], wanted: YES_NO });
-  if (of.requireWhen !== undefined) found.push({ what: { t: 'required', of }, id: requireId(of.id), group, stored: of.requireWhen, path: [of.id, 'requireWhen'], wanted: YES_NO });
+  if (of.kind === 'calculated')
+    found.push({
+      what: { t: 'calculated', question: of },
+      id: of.id,
+      group,
+      stored: of.expression,
+      path: [of.id],
+      wanted: kinds[calculatedKind(of)].type,
+    });
+  if (of.askWhen !== undefined)
+    found.push({
+      what: { t: 'asked', of },
+      id: askedId(of.id),
+      group,
+      stored: of.askWhen,
+      path: [of.id, 'askWhen'],
+      wanted: YES_NO,
+    });
+  if (of.requireWhen !== undefined)
+    found.push({
+      what: { t: 'required', of },
+      id: requireId(of.id),
+      group,
+      stored: of.requireWhen,
+      path: [of.id, 'requireWhen'],
+      wanted: YES_NO,
+    });
   return found;
 }
 
-function read({ what, id, group, stored, path, wanted }: Written, design: FormDesign, tables: TablesById): Result<Formula, Issue[]> {
+function read(
+  { what, id, group, stored, path, wanted }: Written,
+  design: FormDesign,
+  tables: TablesById,
+): Result<Formula, Issue[]> {
   const tree = readStored(stored, scopeOf(design, tables, group ?? undefined), path);
   if (!tree.ok) return tree;
-  if (!fits(tree.value.type, wanted)) return fail([issue('result-type', path, { given: tree.value.type.t, wanted: wanted.t })]);
-  return ok({ id, what, group: group?.id ?? null, run: compile(tree.value), tree: tree.value, reads: dependencies(tree.value), wide: readsColumns(tree.value) });
+  if (!fits(tree.value.type, wanted))
+    return fail([issue('result-type', path, { given: tree.value.type.t, wanted: wanted.t })]);
+  return ok({
+    id,
+    what,
+    group: group?.id ?? null,
+    run: compile(tree.value),
+    tree: tree.value,
+    reads: dependencies(tree.value),
+    wide: readsColumns(tree.value),
+  });
 }
 
 /** A question is asked while its section is shown and its own condition is true; a column also needs its group. */
@@ -114,18 +203,25 @@ function conditionsOf(design: FormDesign): Map<string, string[]> {
     for (const question of section.questions) {
       const own = [...shown, ...(question.askWhen === undefined ? [] : [askedId(question.id)])];
       if (own.length > 0) found.set(question.id, own);
-      for (const column of question.kind === 'rows' ? question.columns : []) if (column.askWhen !== undefined) found.set(column.id, [askedId(column.id)]);
-      for (const total of question.kind === 'rows' && own.length > 0 ? question.totals : []) found.set(total.id, own);
+      for (const column of question.kind === 'rows' ? question.columns : [])
+        if (column.askWhen !== undefined) found.set(column.id, [askedId(column.id)]);
+      for (const total of question.kind === 'rows' && own.length > 0 ? question.totals : [])
+        found.set(total.id, own);
     }
   }
   return found;
 }
 
 /** What is not asked reads as empty, so whoever reads an answer reads its conditions too, and those of its group. */
-function withConditions({ reads }: Formula, conditions: ReadonlyMap<string, readonly string[]>, groupOf: (id: string) => string | null): Set<string> {
+function withConditions(
+  { reads }: Formula,
+  conditions: ReadonlyMap<string, readonly string[]>,
+  groupOf: (id: string) => string | null,
+): Set<string> {
   const all = new Set(reads);
   for (const id of reads) {
-    for (const one of [...(conditions.get(id) ?? []), ...(conditions.get(groupOf(id) ?? '') ?? [])]) all.add(one);
+    for (const one of [...(conditions.get(id) ?? []), ...(conditions.get(groupOf(id) ?? '') ?? [])])
+      all.add(one);
   }
   return all;
 }
@@ -137,13 +233,29 @@ function followingFormula(question: FieldQuestion, group: RowsQuestion | null): 
     const record = from.read(lookup);
     return isRecord(record) ? (record.values[column] ?? null) : null;
   };
-  return { id: question.id, what: { t: 'following', question }, group: group?.id ?? null, run, tree: null, reads: new Set([lookup]), wide: false };
+  return {
+    id: question.id,
+    what: { t: 'following', question },
+    group: group?.id ?? null,
+    run,
+    tree: null,
+    reads: new Set([lookup]),
+    wide: false,
+  };
 }
 
 /** A total adds what is there: unlike FEEL's sum, an empty cell does not make it empty, for rows are half typed most of the time. */
 function totalFormula(group: RowsQuestion, total: Total): Formula {
   const run: Closure = (from) => sumOf(from.column(group.id, total.column).filter(isBig));
-  return { id: total.id, what: { t: 'total', total }, group: null, run, tree: null, reads: new Set([total.column, group.id]), wide: true };
+  return {
+    id: total.id,
+    what: { t: 'total', total },
+    group: null,
+    run,
+    tree: null,
+    reads: new Set([total.column, group.id]),
+    wide: true,
+  };
 }
 
 function readersOf(formulas: readonly Formula[]): Map<string, number[]> {
@@ -154,17 +266,37 @@ function readersOf(formulas: readonly Formula[]): Map<string, number[]> {
   return readers;
 }
 
-function groupReadersOf(formulas: readonly Formula[], groups: readonly RowsQuestion[], groupOf: (id: string) => string | null): Map<string, number[]> {
-  const readsGroup = (formula: Formula, group: string) => [...formula.reads].some((id) => id === group || groupOf(id) === group);
-  return new Map(groups.map(({ id }) => [id, formulas.flatMap((formula, i) => (formula.group === id || (formula.wide && readsGroup(formula, id)) || formula.reads.has(id) ? [i] : []))]));
+function groupReadersOf(
+  formulas: readonly Formula[],
+  groups: readonly RowsQuestion[],
+  groupOf: (id: string) => string | null,
+): Map<string, number[]> {
+  const readsGroup = (formula: Formula, group: string) =>
+    [...formula.reads].some((id) => id === group || groupOf(id) === group);
+  return new Map(
+    groups.map(({ id }) => [
+      id,
+      formulas.flatMap((formula, i) =>
+        formula.group === id || (formula.wide && readsGroup(formula, id)) || formula.reads.has(id) ? [i] : [],
+      ),
+    ]),
+  );
 }
 
 /** Columns of looked-up tables that are read by expressions or carried over. */
-function allColumnsRead(formulas: readonly Formula[], fields: CompiledForm['fields']): Map<string, Set<string>> {
+function allColumnsRead(
+  formulas: readonly Formula[],
+  fields: CompiledForm['fields'],
+): Map<string, Set<string>> {
   const found = new Map<string, Set<string>>();
-  const add = (table: string, column: string) => found.set(table, (found.get(table) ?? new Set()).add(column));
-  for (const { tree } of formulas) for (const [table, column] of tree === null ? [] : columnsRead(tree)) if (table !== PEOPLE) add(table, column);
-  for (const { question: { carry } } of fields.values()) {
+  const add = (table: string, column: string) =>
+    found.set(table, (found.get(table) ?? new Set()).add(column));
+  for (const { tree } of formulas)
+    for (const [table, column] of tree === null ? [] : columnsRead(tree))
+      if (table !== PEOPLE) add(table, column);
+  for (const {
+    question: { carry },
+  } of fields.values()) {
     const lookup = carry === undefined ? undefined : fields.get(carry.lookup)?.question;
     if (carry !== undefined && lookup?.kind === 'lookup') add(lookup.table, carry.column);
   }

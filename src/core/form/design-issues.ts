@@ -4,7 +4,15 @@ import { existingIssues } from '../check/existing';
 import { findings } from '../check/findings';
 import { carryIssues } from './carry';
 import { compileForm } from './compile-form';
-import { groupsOf, questionsOf, type FieldQuestion, type FormDesign, type Question, type RowsQuestion, type TableTarget } from './design';
+import {
+  groupsOf,
+  questionsOf,
+  type FieldQuestion,
+  type FormDesign,
+  type Question,
+  type RowsQuestion,
+  type TableTarget,
+} from './design';
 import { isKey, isPrefix, isReservedKey } from './key';
 import { choiceIssues, labelIssues } from './label-issues';
 import type { TablesById } from './scope';
@@ -17,10 +25,16 @@ export function designIssues(design: FormDesign, tables: TablesById, people: Rea
   const issues: Issue[] = [];
   issues.push(...labelIssues(design.title, ['title']));
   if (questionsOf(design).length === 0) issues.push(issue('questions-missing', ['sections']));
-  if (questionsOf(design).length > limits.questions) issues.push(issue('too-many', ['sections'], { what: 'questions', most: limits.questions }));
-  issues.push(...scopeKeyIssues(questionsOf(design).flatMap((one) => [one, ...(one.kind === 'rows' ? one.totals : [])])));
+  if (questionsOf(design).length > limits.questions)
+    issues.push(issue('too-many', ['sections'], { what: 'questions', most: limits.questions }));
+  issues.push(
+    ...scopeKeyIssues(
+      questionsOf(design).flatMap((one) => [one, ...(one.kind === 'rows' ? one.totals : [])]),
+    ),
+  );
   for (const question of questionsOf(design)) issues.push(...questionIssues(question, tables));
-  for (const target of [design.table, ...groupsOf(design).map((group) => group.table)]) issues.push(...targetIssues(target));
+  for (const target of [design.table, ...groupsOf(design).map((group) => group.table)])
+    issues.push(...targetIssues(target));
   issues.push(...checkIssues(design), ...stepIssues(design, people));
   const compiled = compileForm(design, tables);
   issues.push(...carryIssues(design, tables), ...existingIssues(design));
@@ -40,21 +54,26 @@ function scopeKeyIssues(named: readonly { id: string; key: string }[]): Issue[] 
 
 function questionIssues(question: Question, tables: TablesById): Issue[] {
   const own = labelIssues(question.label, [question.id]);
-  return question.kind === 'rows' ? [...own, ...groupIssues(question, tables)] : [...own, ...fieldIssues(question, tables)];
+  return question.kind === 'rows'
+    ? [...own, ...groupIssues(question, tables)]
+    : [...own, ...fieldIssues(question, tables)];
 }
 
 function groupIssues(group: RowsQuestion, tables: TablesById): Issue[] {
   const issues: Issue[] = [];
   if (group.columns.length === 0) issues.push(issue('columns-missing', [group.id]));
-  if (group.columns.length > limits.columns) issues.push(issue('too-many', [group.id], { what: 'columns', most: limits.columns }));
-  if (group.least > group.most || group.most > limits.rows) issues.push(issue('row-limits', [group.id], { most: limits.rows }));
+  if (group.columns.length > limits.columns)
+    issues.push(issue('too-many', [group.id], { what: 'columns', most: limits.columns }));
+  if (group.least > group.most || group.most > limits.rows)
+    issues.push(issue('row-limits', [group.id], { most: limits.rows }));
   issues.push(...scopeKeyIssues(group.columns));
   for (const column of group.columns) issues.push(...questionIssues(column, tables));
   return issues;
 }
 
 function fieldIssues(question: FieldQuestion, tables: TablesById): Issue[] {
-  if (question.kind === 'lookup') return tables.has(question.table) ? [] : [issue('table-unknown', [question.id])];
+  if (question.kind === 'lookup')
+    return tables.has(question.table) ? [] : [issue('table-unknown', [question.id])];
   return question.kind === 'choice' ? choiceIssues(question.choices, [question.id]) : [];
 }
 
@@ -67,7 +86,12 @@ function targetIssues({ id, key, label, prefix }: TableTarget): Issue[] {
 }
 
 function checkIssues(design: FormDesign): Issue[] {
-  const places = new Set(questionsOf(design).flatMap((one) => [one.id, ...(one.kind === 'rows' ? [...one.columns, ...one.totals].map(({ id }) => id) : [])]));
+  const places = new Set(
+    questionsOf(design).flatMap((one) => [
+      one.id,
+      ...(one.kind === 'rows' ? [...one.columns, ...one.totals].map(({ id }) => id) : []),
+    ]),
+  );
   return design.checks.flatMap((check) => [
     ...(places.has(check.on) ? [] : [issue('check-place', ['checks', check.id])]),
     ...(check.message.trim() === '' ? [issue('check-message-missing', ['checks', check.id])] : []),
@@ -77,7 +101,11 @@ function checkIssues(design: FormDesign): Issue[] {
 function stepIssues(design: FormDesign, people: ReadonlySet<string>): Issue[] {
   return design.steps.flatMap((step) => [
     ...labelIssues(step.label, ['steps', step.id]),
-    ...(step.people.length === 0 ? [issue('approver-missing', ['steps', step.id], { step: step.label })] : []),
-    ...(step.people.every((person) => people.has(person)) ? [] : [issue('approver-unknown', ['steps', step.id], { step: step.label })]),
+    ...(step.people.length === 0
+      ? [issue('approver-missing', ['steps', step.id], { step: step.label })]
+      : []),
+    ...(step.people.every((person) => people.has(person))
+      ? []
+      : [issue('approver-unknown', ['steps', step.id], { step: step.label })]),
   ]);
 }

@@ -58,19 +58,47 @@ export interface Carry {
   readonly keep: 'copied' | 'following';
 }
 
-export interface TextQuestion extends Asked { readonly kind: 'text'; readonly long: boolean }
-export interface WholeQuestion extends Asked { readonly kind: 'whole'; readonly unit: string }
-export interface DecimalQuestion extends Asked { readonly kind: 'decimal'; readonly decimals: number; readonly unit: string }
+export interface TextQuestion extends Asked {
+  readonly kind: 'text';
+  readonly long: boolean;
+}
+export interface WholeQuestion extends Asked {
+  readonly kind: 'whole';
+  readonly unit: string;
+}
+export interface DecimalQuestion extends Asked {
+  readonly kind: 'decimal';
+  readonly decimals: number;
+  readonly unit: string;
+}
 /** `unit` is the currency (ISO 4217). */
-export interface MoneyQuestion extends Asked { readonly kind: 'money'; readonly decimals: number; readonly unit: string }
+export interface MoneyQuestion extends Asked {
+  readonly kind: 'money';
+  readonly decimals: number;
+  readonly unit: string;
+}
 /** Kinds that need no settings of their own. */
-export interface PlainQuestion extends Asked { readonly kind: 'time' | 'date-time' | 'e-mail' | 'web-address' | 'phone' }
-export interface DateQuestion extends Asked { readonly kind: 'date' }
-export interface YesNoQuestion extends Asked { readonly kind: 'yes-no' }
+export interface PlainQuestion extends Asked {
+  readonly kind: 'time' | 'date-time' | 'e-mail' | 'web-address' | 'phone';
+}
+export interface DateQuestion extends Asked {
+  readonly kind: 'date';
+}
+export interface YesNoQuestion extends Asked {
+  readonly kind: 'yes-no';
+}
 /** `list`, left out, is none: the choices are its own. Otherwise they are those of the list, as they are when the design is read. */
-export interface ChoiceQuestion extends Asked { readonly kind: 'choice'; readonly choices: readonly ColumnChoice[]; readonly list?: ListName | undefined }
+export interface ChoiceQuestion extends Asked {
+  readonly kind: 'choice';
+  readonly choices: readonly ColumnChoice[];
+  readonly list?: ListName | undefined;
+}
 /** Picks a record of `table`; `show` are the columns each option shows and is searched by. */
-export interface LookupQuestion extends Asked { readonly kind: 'lookup'; readonly table: string; readonly show: readonly string[] }
+export interface LookupQuestion extends Asked {
+  readonly kind: 'lookup';
+  readonly table: string;
+  readonly show: readonly string[];
+}
 /** `expression` is FEEL as stored text: ids in place of keys. `gives`, left out, is a number. */
 export interface CalculatedQuestion extends Asked {
   readonly kind: 'calculated';
@@ -98,7 +126,16 @@ export interface Total {
 }
 
 export type FieldQuestion =
-  | TextQuestion | WholeQuestion | DecimalQuestion | MoneyQuestion | PlainQuestion | DateQuestion | YesNoQuestion | ChoiceQuestion | LookupQuestion | CalculatedQuestion;
+  | TextQuestion
+  | WholeQuestion
+  | DecimalQuestion
+  | MoneyQuestion
+  | PlainQuestion
+  | DateQuestion
+  | YesNoQuestion
+  | ChoiceQuestion
+  | LookupQuestion
+  | CalculatedQuestion;
 export type Question = FieldQuestion | RowsQuestion;
 export type QuestionKind = Question['kind'];
 
@@ -139,10 +176,13 @@ export interface ApprovalStep {
   readonly people: readonly string[];
 }
 
-export const questionsOf = (design: FormDesign): readonly Question[] => design.sections.flatMap((section) => section.questions);
+export const questionsOf = (design: FormDesign): readonly Question[] =>
+  design.sections.flatMap((section) => section.questions);
 /** Whether an answer is typed: neither worked out nor followed from a record. */
-export const isTyped = (question: FieldQuestion): question is Exclude<FieldQuestion, CalculatedQuestion> => question.kind !== 'calculated' && question.carry?.keep !== 'following';
-export const groupsOf = (design: FormDesign): readonly RowsQuestion[] => questionsOf(design).filter((one) => one.kind === 'rows');
+export const isTyped = (question: FieldQuestion): question is Exclude<FieldQuestion, CalculatedQuestion> =>
+  question.kind !== 'calculated' && question.carry?.keep !== 'following';
+export const groupsOf = (design: FormDesign): readonly RowsQuestion[] =>
+  questionsOf(design).filter((one) => one.kind === 'rows');
 
 /** One numbered line of the sheet. A value worked out stands beside the answer before it, on that answer's line. */
 export interface Line {
@@ -152,16 +192,22 @@ export interface Line {
 
 export function linesOf(design: FormDesign): ReadonlyMap<string, readonly Line[]> {
   let count = 0;
-  return new Map(design.sections.map((section) => {
-    const lines: { number: string; questions: Question[] }[] = [];
-    for (const question of section.questions) {
-      const before = lines.at(-1);
-      const beside = question.kind === 'calculated' && before !== undefined && before.questions.length === 1 && before.questions[0]?.kind !== 'rows';
-      if (beside) before.questions.push(question);
-      else lines.push({ number: String(++count), questions: [question] });
-    }
-    return [section.id, lines];
-  }));
+  return new Map(
+    design.sections.map((section) => {
+      const lines: { number: string; questions: Question[] }[] = [];
+      for (const question of section.questions) {
+        const before = lines.at(-1);
+        const beside =
+          question.kind === 'calculated' &&
+          before !== undefined &&
+          before.questions.length === 1 &&
+          before.questions[0]?.kind !== 'rows';
+        if (beside) before.questions.push(question);
+        else lines.push({ number: String(++count), questions: [question] });
+      }
+      return [section.id, lines];
+    }),
+  );
 }
 
 /** The line number of every question, column and total. */
@@ -170,7 +216,8 @@ export function lineNumbers(design: FormDesign): ReadonlyMap<string, string> {
   for (const line of [...linesOf(design).values()].flat()) {
     for (const question of line.questions) {
       numbers.set(question.id, line.number);
-      if (question.kind === 'rows') for (const one of [...question.columns, ...question.totals]) numbers.set(one.id, line.number);
+      if (question.kind === 'rows')
+        for (const one of [...question.columns, ...question.totals]) numbers.set(one.id, line.number);
     }
   }
   return numbers;

@@ -1,25 +1,54 @@
-import type { Check, FieldQuestion, FormDesign, Question, QuestionKind, RowsQuestion, TableTarget } from './design';
+import type {
+  Check,
+  FieldQuestion,
+  FormDesign,
+  Question,
+  QuestionKind,
+  RowsQuestion,
+  TableTarget,
+} from './design';
 import { groupsOf, questionsOf } from './design';
 import { keyFor } from './key';
 
 /** Edits of a design: each gives a new design and leaves the old one as it was, so that undo is to keep it. */
 
 /** Where a question stands: in a section, or as a column of a repeating group. */
-export function replaceQuestion(design: FormDesign, id: string, change: (question: Question) => Question): FormDesign {
-  const inGroup = (group: RowsQuestion): RowsQuestion => ({ ...group, columns: group.columns.map((column) => (column.id === id ? (change(column) as FieldQuestion) : column)) });
-  return mapQuestions(design, (question) => (question.id === id ? change(question) : question.kind === 'rows' ? inGroup(question) : question));
+export function replaceQuestion(
+  design: FormDesign,
+  id: string,
+  change: (question: Question) => Question,
+): FormDesign {
+  const inGroup = (group: RowsQuestion): RowsQuestion => ({
+    ...group,
+    columns: group.columns.map((column) => (column.id === id ? (change(column) as FieldQuestion) : column)),
+  });
+  return mapQuestions(design, (question) =>
+    question.id === id ? change(question) : question.kind === 'rows' ? inGroup(question) : question,
+  );
 }
 
 function mapQuestions(design: FormDesign, change: (question: Question) => Question): FormDesign {
-  return { ...design, sections: design.sections.map((section) => ({ ...section, questions: section.questions.map(change) })) };
+  return {
+    ...design,
+    sections: design.sections.map((section) => ({ ...section, questions: section.questions.map(change) })),
+  };
 }
 
 export function addQuestion(design: FormDesign, section: string, question: Question): FormDesign {
-  return { ...design, sections: design.sections.map((one) => (one.id === section ? { ...one, questions: [...one.questions, question] } : one)) };
+  return {
+    ...design,
+    sections: design.sections.map((one) =>
+      one.id === section ? { ...one, questions: [...one.questions, question] } : one,
+    ),
+  };
 }
 
 export function addColumn(design: FormDesign, group: string, column: FieldQuestion): FormDesign {
-  return mapQuestions(design, (question) => (question.id === group && question.kind === 'rows' ? { ...question, columns: [...question.columns, column] } : question));
+  return mapQuestions(design, (question) =>
+    question.id === group && question.kind === 'rows'
+      ? { ...question, columns: [...question.columns, column] }
+      : question,
+  );
 }
 
 /** Takes a question or column away with its totals and the checks that stood at it. Expressions that read it are reported, not rewritten. */
@@ -27,14 +56,23 @@ export function removeQuestion(design: FormDesign, id: string): FormDesign {
   const gone = new Set([id, ...(findGroup(design, id)?.columns.map((column) => column.id) ?? [])]);
   const sections = design.sections.map((section) => ({
     ...section,
-    questions: section.questions.filter((question) => !gone.has(question.id)).map((question) => (question.kind !== 'rows' ? question : {
-      ...question, columns: question.columns.filter((column) => !gone.has(column.id)), totals: question.totals.filter((total) => !gone.has(total.column) && !gone.has(total.id)),
-    })),
+    questions: section.questions
+      .filter((question) => !gone.has(question.id))
+      .map((question) =>
+        question.kind !== 'rows'
+          ? question
+          : {
+              ...question,
+              columns: question.columns.filter((column) => !gone.has(column.id)),
+              totals: question.totals.filter((total) => !gone.has(total.column) && !gone.has(total.id)),
+            },
+      ),
   }));
   return { ...design, sections, checks: design.checks.filter((check) => !gone.has(check.on)) };
 }
 
-const findGroup = (design: FormDesign, id: string): RowsQuestion | undefined => groupsOf(design).find((group) => group.id === id);
+const findGroup = (design: FormDesign, id: string): RowsQuestion | undefined =>
+  groupsOf(design).find((group) => group.id === id);
 
 /** Moves a question up (-1) or down (1) within its section, or a column within its group. */
 export function moveQuestion(design: FormDesign, id: string, by: 1 | -1): FormDesign {
@@ -48,35 +86,80 @@ export function moveQuestion(design: FormDesign, id: string, by: 1 | -1): FormDe
   };
   return {
     ...design,
-    sections: design.sections.map((section) => ({ ...section, questions: moved(section.questions).map((question) => (question.kind === 'rows' ? { ...question, columns: moved(question.columns) } : question)) })),
+    sections: design.sections.map((section) => ({
+      ...section,
+      questions: moved(section.questions).map((question) =>
+        question.kind === 'rows' ? { ...question, columns: moved(question.columns) } : question,
+      ),
+    })),
   };
 }
 
 /** The keys a new question may not take: those of the form, or those of the group it becomes a column of. */
 export function keysTaken(design: FormDesign, group?: string): Set<string> {
   if (group !== undefined) return new Set(findGroup(design, group)?.columns.map(({ key }) => key));
-  return new Set(questionsOf(design).flatMap((question) => [question.key, ...(question.kind === 'rows' ? question.totals.map(({ key }) => key) : [])]));
+  return new Set(
+    questionsOf(design).flatMap((question) => [
+      question.key,
+      ...(question.kind === 'rows' ? question.totals.map(({ key }) => key) : []),
+    ]),
+  );
 }
 
 /** Turns a question into another kind, keeping what both have. */
-export function asKind(question: { id: string; key: string; label: string; hint: string; required: boolean }, kind: QuestionKind, table: TableTarget): Question {
-  const base = { id: question.id, key: question.key, label: question.label, hint: question.hint, required: question.required };
+export function asKind(
+  question: { id: string; key: string; label: string; hint: string; required: boolean },
+  kind: QuestionKind,
+  table: TableTarget,
+): Question {
+  const base = {
+    id: question.id,
+    key: question.key,
+    label: question.label,
+    hint: question.hint,
+    required: question.required,
+  };
   switch (kind) {
-    case 'text': return { ...base, kind, long: false };
-    case 'whole': return { ...base, kind, unit: '' };
-    case 'decimal': return { ...base, kind, decimals: 2, unit: '' };
-    case 'money': return { ...base, kind, decimals: 2, unit: 'GBP' };
-    case 'date': case 'yes-no': case 'time': case 'date-time': case 'e-mail': case 'web-address': case 'phone': return { ...base, kind };
-    case 'choice': return { ...base, kind, choices: [] };
-    case 'lookup': return { ...base, kind, table: '', show: [] };
-    case 'calculated': return { ...base, required: false, kind, expression: '', decimals: 2, unit: '' };
-    case 'rows': return { ...base, kind, columns: [], least: 1, most: 50, totals: [], table };
+    case 'text':
+      return { ...base, kind, long: false };
+    case 'whole':
+      return { ...base, kind, unit: '' };
+    case 'decimal':
+      return { ...base, kind, decimals: 2, unit: '' };
+    case 'money':
+      return { ...base, kind, decimals: 2, unit: 'GBP' };
+    case 'date':
+    case 'yes-no':
+    case 'time':
+    case 'date-time':
+    case 'e-mail':
+    case 'web-address':
+    case 'phone':
+      return { ...base, kind };
+    case 'choice':
+      return { ...base, kind, choices: [] };
+    case 'lookup':
+      return { ...base, kind, table: '', show: [] };
+    case 'calculated':
+      return { ...base, required: false, kind, expression: '', decimals: 2, unit: '' };
+    case 'rows':
+      return { ...base, kind, columns: [], least: 1, most: 50, totals: [], table };
   }
 }
 
 /** Choices from lines of text; a line that is there already keeps its code, so that stored codes go on meaning what they meant. */
-export function choicesFrom(text: string, before: readonly { code: string; label: string }[]): { code: string; label: string }[] {
-  const labels = [...new Set(text.split('\n').map((line) => line.trim()).filter((line) => line !== ''))];
+export function choicesFrom(
+  text: string,
+  before: readonly { code: string; label: string }[],
+): { code: string; label: string }[] {
+  const labels = [
+    ...new Set(
+      text
+        .split('\n')
+        .map((line) => line.trim())
+        .filter((line) => line !== ''),
+    ),
+  ];
   const taken = new Set(before.map(({ code }) => code));
   return labels.map((label) => {
     const known = before.find((one) => one.label === label);
@@ -88,5 +171,8 @@ export function choicesFrom(text: string, before: readonly { code: string; label
 }
 
 export function replaceCheck(design: FormDesign, id: string, change: Partial<Check>): FormDesign {
-  return { ...design, checks: design.checks.map((check) => (check.id === id ? { ...check, ...change } : check)) };
+  return {
+    ...design,
+    checks: design.checks.map((check) => (check.id === id ? { ...check, ...change } : check)),
+  };
 }

@@ -7,18 +7,44 @@ import { designIssues } from './design-issues';
 import { firstForm } from './first-form';
 
 const column = (kind: Column['kind'], i: number): Column => ({
-  ...plainColumn, id: `c${i}`, key: `c${i}`, label: `Column ${i}`, kind, required: i % 2 === 0, decimals: kind === 'decimal' ? 3 : kind === 'money' ? 2 : null, unit: kind === 'money' ? 'GBP' : '',
-  choices: kind === 'choice' ? [{ code: 'a', label: 'A' }] : [], target: kind === 'reference' ? (baseTables[0]?.id ?? null) : null, description: `About ${i}`,
+  ...plainColumn,
+  id: `c${i}`,
+  key: `c${i}`,
+  label: `Column ${i}`,
+  kind,
+  required: i % 2 === 0,
+  decimals: kind === 'decimal' ? 3 : kind === 'money' ? 2 : null,
+  unit: kind === 'money' ? 'GBP' : '',
+  choices: kind === 'choice' ? [{ code: 'a', label: 'A' }] : [],
+  target: kind === 'reference' ? (baseTables[0]?.id ?? null) : null,
+  description: `About ${i}`,
 });
-const visits: Table = { ...plainTable, id: '01900000-0000-7000-9000-0000000000f1', key: 'visits', label: 'Visits', prefix: 'V', columns: columnKinds.map(column) };
-const lines: Table = { ...visits, id: '01900000-0000-7000-9000-0000000000f2', key: 'visit_lines', label: 'Visit lines', prefix: 'VL', parent: visits.id };
+const visits: Table = {
+  ...plainTable,
+  id: '01900000-0000-7000-9000-0000000000f1',
+  key: 'visits',
+  label: 'Visits',
+  prefix: 'V',
+  columns: columnKinds.map(column),
+};
+const lines: Table = {
+  ...visits,
+  id: '01900000-0000-7000-9000-0000000000f2',
+  key: 'visit_lines',
+  label: 'Visit lines',
+  prefix: 'VL',
+  parent: visits.id,
+};
 const tables = new Map([...baseTables, visits, lines].map((table) => [table.id, table]));
 const design = firstForm(visits, tables, { section: 'qsection', rows: (i) => `qrows${i}` });
 
 describe('the first form of a table', () => {
   it('asks for every column of every kind, and for the rows that belong to it', () => {
     expect(design.title).toBe('New visit');
-    expect(design.sections[0]?.questions.map(({ kind }) => kind)).toEqual([...columnKinds.map((kind) => (kind === 'reference' ? 'lookup' : kind)), 'rows']);
+    expect(design.sections[0]?.questions.map(({ kind }) => kind)).toEqual([
+      ...columnKinds.map((kind) => (kind === 'reference' ? 'lookup' : kind)),
+      'rows',
+    ]);
     expect(design.sections[0]?.questions[0]).toMatchObject({ hint: 'About 0', required: true });
   });
 

@@ -21,28 +21,71 @@ const SHOWN = 2;
 export function firstForm(table: Table, tables: ReadonlyMap<string, Table>, ids: Ids): FormDesign {
   const children = [...tables.values()].filter(({ parent }) => parent === table.id);
   const rows = children.map((child, i): Question => ({
-    id: ids.rows(i), key: child.key, label: child.label, hint: '', required: false, kind: 'rows', columns: child.columns.map((column) => questionOf(column, tables)), least: 0, most: MOST_ROWS, totals: [], table: targetOf(child),
+    id: ids.rows(i),
+    key: child.key,
+    label: child.label,
+    hint: '',
+    required: false,
+    kind: 'rows',
+    columns: child.columns.map((column) => questionOf(column, tables)),
+    least: 0,
+    most: MOST_ROWS,
+    totals: [],
+    table: targetOf(child),
   }));
   const title = `New ${singular(table.label).toLowerCase()}`;
-  return { format: 1, title, area: '', sections: [{ id: ids.section, title: '', questions: [...table.columns.map((column) => questionOf(column, tables)), ...rows] }], checks: [], steps: [], table: targetOf(table) };
+  return {
+    format: 1,
+    title,
+    area: '',
+    sections: [
+      {
+        id: ids.section,
+        title: '',
+        questions: [...table.columns.map((column) => questionOf(column, tables)), ...rows],
+      },
+    ],
+    checks: [],
+    steps: [],
+    table: targetOf(table),
+  };
 }
 
 const targetOf = ({ id, key, label, prefix }: Table): FormDesign['table'] => ({ id, key, label, prefix });
 
 function questionOf(column: Column, tables: ReadonlyMap<string, Table>): FieldQuestion {
   const { id, key, label, required, decimals, unit } = column;
-  const choices = column.list === null ? column.choices.filter(({ retired }) => retired !== true) : column.choices;
+  const choices =
+    column.list === null ? column.choices.filter(({ retired }) => retired !== true) : column.choices;
   const asked = { id, key, label, hint: aboutColumn(column), required };
   switch (column.kind) {
-    case 'text': return { ...asked, kind: 'text', long: false };
-    case 'whole': return { ...asked, kind: 'whole', unit };
-    case 'decimal': return { ...asked, kind: 'decimal', decimals: decimals ?? 0, unit };
-    case 'money': return { ...asked, kind: 'money', decimals: decimals ?? 2, unit };
-    case 'choice': return { ...asked, kind: 'choice', choices, ...(column.list !== null && { list: column.list }) };
-    case 'reference': return { ...asked, kind: 'lookup', table: column.target ?? '', show: shownOf(tables.get(column.target ?? '')) };
-    default: return { ...asked, kind: column.kind };
+    case 'text':
+      return { ...asked, kind: 'text', long: false };
+    case 'whole':
+      return { ...asked, kind: 'whole', unit };
+    case 'decimal':
+      return { ...asked, kind: 'decimal', decimals: decimals ?? 0, unit };
+    case 'money':
+      return { ...asked, kind: 'money', decimals: decimals ?? 2, unit };
+    case 'choice':
+      return { ...asked, kind: 'choice', choices, ...(column.list !== null && { list: column.list }) };
+    case 'reference':
+      return {
+        ...asked,
+        kind: 'lookup',
+        table: column.target ?? '',
+        show: shownOf(tables.get(column.target ?? '')),
+      };
+    default:
+      return { ...asked, kind: column.kind };
   }
 }
 
 /** What helps to tell records apart besides their title. */
-const shownOf = (table: Table | undefined): string[] => (table?.columns ?? []).filter(({ id, kind, personal }) => kind !== 'reference' && personal === null && !table?.title.includes(id)).slice(0, SHOWN).map(({ id }) => id);
+const shownOf = (table: Table | undefined): string[] =>
+  (table?.columns ?? [])
+    .filter(
+      ({ id, kind, personal }) => kind !== 'reference' && personal === null && !table?.title.includes(id),
+    )
+    .slice(0, SHOWN)
+    .map(({ id }) => id);

@@ -9,7 +9,11 @@ export function inOrder(formulas: readonly Formula[], issues: Issue[]): Formula[
   const place = (formula: Formula, open: readonly string[]): void => {
     if (done.has(formula.id)) return;
     if (open.includes(formula.id)) {
-      issues.push(issue('circular', pathOf(formula), { circle: circle([...open.slice(open.indexOf(formula.id)), formula.id], byId) }));
+      issues.push(
+        issue('circular', pathOf(formula), {
+          circle: circle([...open.slice(open.indexOf(formula.id)), formula.id], byId),
+        }),
+      );
       done.add(formula.id);
       return;
     }
@@ -24,25 +28,37 @@ export function inOrder(formulas: readonly Formula[], issues: Issue[]): Formula[
   return ordered;
 }
 
-const circle = (ids: readonly string[], byId: ReadonlyMap<string, Formula>): string => ids.map((id) => nameOf(byId.get(id))).join(' → ');
+const circle = (ids: readonly string[], byId: ReadonlyMap<string, Formula>): string =>
+  ids.map((id) => nameOf(byId.get(id))).join(' → ');
 
 function pathOf({ id, what }: Formula): Issue['path'] {
   switch (what.t) {
-    case 'check': return ['checks', id];
-    case 'asked': return [what.of.id, 'title' in what.of ? 'showWhen' : 'askWhen'];
-    case 'required': return [what.of.id, 'requireWhen'];
-    default: return [id];
+    case 'check':
+      return ['checks', id];
+    case 'asked':
+      return [what.of.id, 'title' in what.of ? 'showWhen' : 'askWhen'];
+    case 'required':
+      return [what.of.id, 'requireWhen'];
+    default:
+      return [id];
   }
 }
 
 function nameOf(formula: Formula | undefined): string {
   const what = formula?.what;
   switch (what?.t) {
-    case 'calculated': case 'following': return what.question.label;
-    case 'total': return what.total.label;
-    case 'check': return what.check.message;
-    case 'asked': return `whether “${'title' in what.of ? what.of.title : what.of.label}” is asked`;
-    case 'required': return `whether “${what.of.label}” must be filled`;
-    default: return '';
+    case 'calculated':
+    case 'following':
+      return what.question.label;
+    case 'total':
+      return what.total.label;
+    case 'check':
+      return what.check.message;
+    case 'asked':
+      return `whether “${'title' in what.of ? what.of.title : what.of.label}” is asked`;
+    case 'required':
+      return `whether “${what.of.label}” must be filled`;
+    default:
+      return '';
   }
 }

@@ -8,7 +8,12 @@ const no = new Set(['no', 'n', 'false', '0', '✗']);
 export function pastedRaw(question: FieldQuestion, text: string): Raw {
   const plain = text.trim();
   const small = plain.toLowerCase();
-  if (question.kind === 'choice') return question.choices.find(({ code, label, retired }) => retired !== true && (label.toLowerCase() === small || code === plain))?.code ?? text;
+  if (question.kind === 'choice')
+    return (
+      question.choices.find(
+        ({ code, label, retired }) => retired !== true && (label.toLowerCase() === small || code === plain),
+      )?.code ?? text
+    );
   if (question.kind === 'yes-no') return yes.has(small) ? true : no.has(small) ? false : text;
   return question.kind === 'text' ? text : plain;
 }

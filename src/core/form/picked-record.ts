@@ -12,8 +12,13 @@ export interface PickedRecord {
   readonly values: Readonly<Record<string, string | boolean | null>>;
 }
 
-export function asRecords(picked: Readonly<Record<string, readonly PickedRecord[]>>, tables: ReadonlyMap<string, Table>): Records {
-  const lists = Object.entries(picked).flatMap(([table, list]) => list.map((one) => [recordKey(table, one.id), asRecord(one, tables.get(table))] as const));
+export function asRecords(
+  picked: Readonly<Record<string, readonly PickedRecord[]>>,
+  tables: ReadonlyMap<string, Table>,
+): Records {
+  const lists = Object.entries(picked).flatMap(([table, list]) =>
+    list.map((one) => [recordKey(table, one.id), asRecord(one, tables.get(table))] as const),
+  );
   return new Map(lists);
 }
 

@@ -28,8 +28,19 @@ export class Recalculation implements Source {
   private row: RowState | null = null;
   private tooLong = false;
 
-  constructor(form: CompiledForm, world: World, top: Cells, groups: ReadonlyMap<string, readonly RowState[]>, changed: (row: RowState | null, id: string) => void) {
-    [this.today, this.now, this.calendar, this.sender] = [world.today, world.now, world.calendar, world.sender];
+  constructor(
+    form: CompiledForm,
+    world: World,
+    top: Cells,
+    groups: ReadonlyMap<string, readonly RowState[]>,
+    changed: (row: RowState | null, id: string) => void,
+  ) {
+    [this.today, this.now, this.calendar, this.sender] = [
+      world.today,
+      world.now,
+      world.calendar,
+      world.sender,
+    ];
     [this.form, this.top, this.groups, this.changed] = [form, top, groups, changed];
   }
 
@@ -65,7 +76,10 @@ export class Recalculation implements Source {
   /** Whether a question is asked, for the form or in a row: all it depends on is true. */
   isAsked(id: string, row: RowState | null): boolean {
     const conditions = this.form.conditions.get(id);
-    return conditions === undefined || conditions.every((one) => (row?.values.get(one) ?? this.top.values.get(one)) === true);
+    return (
+      conditions === undefined ||
+      conditions.every((one) => (row?.values.get(one) ?? this.top.values.get(one)) === true)
+    );
   }
 
   read(id: string): Value {
@@ -79,7 +93,9 @@ export class Recalculation implements Source {
     const known = this.columns.get(id);
     if (known !== undefined) return known;
     const asked = this.form.conditions.has(id) ? (row: RowState) => this.isAsked(id, row) : () => true;
-    const list = this.isAsked(group, null) ? this.filledRows(group).map((row) => (asked(row) ? (row.values.get(id) ?? null) : null)) : [];
+    const list = this.isAsked(group, null)
+      ? this.filledRows(group).map((row) => (asked(row) ? (row.values.get(id) ?? null) : null))
+      : [];
     this.columns.set(id, list);
     return list;
   }
@@ -93,7 +109,15 @@ export class Recalculation implements Source {
     const hidden = [...this.form.conditions.keys()].filter((id) => this.form.fields.get(id)?.group === group);
     const rows = this.filledRows(group);
     if (hidden.length === 0) return rows.map((row) => row.values);
-    return rows.map((row) => new Map([...row.values].map(([id, value]) => [id, hidden.includes(id) && !this.isAsked(id, row) ? null : value])));
+    return rows.map(
+      (row) =>
+        new Map(
+          [...row.values].map(([id, value]) => [
+            id,
+            hidden.includes(id) && !this.isAsked(id, row) ? null : value,
+          ]),
+        ),
+    );
   }
 
   private forget(): void {
@@ -127,7 +151,9 @@ export class Recalculation implements Source {
       const formula = formulas[i];
       if (where === undefined || formula === undefined) continue;
       if (formula.group === null) this.workOut(formula, this.top, null, dirty);
-      else for (const row of where === 'all' ? (this.groups.get(formula.group) ?? []) : where) this.workOut(formula, row, row, dirty);
+      else
+        for (const row of where === 'all' ? (this.groups.get(formula.group) ?? []) : where)
+          this.workOut(formula, row, row, dirty);
     }
   }
 

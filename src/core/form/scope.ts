@@ -7,7 +7,13 @@ import type { Expression } from '../expression/tree';
 import { NUMBER, type Field, type Scope, type Type } from '../expression/type';
 import type { ColumnKind, Table } from '../table/model';
 import { kinds } from '../table/kinds/list';
-import { questionsOf, type CalculatedQuestion, type FieldQuestion, type FormDesign, type RowsQuestion } from './design';
+import {
+  questionsOf,
+  type CalculatedQuestion,
+  type FieldQuestion,
+  type FormDesign,
+  type RowsQuestion,
+} from './design';
 
 export type TablesById = ReadonlyMap<string, Table>;
 
@@ -16,11 +22,16 @@ export type TablesById = ReadonlyMap<string, Table>;
  * keep their values, so what reads them goes on.
  */
 function fieldsOf(table: Table): Map<string, Field> {
-  return new Map([...table.columns, ...table.retired].filter((column) => column.kind !== 'reference').map((column) => [column.key, { id: column.id, type: kinds[column.kind].type }]));
+  return new Map(
+    [...table.columns, ...table.retired]
+      .filter((column) => column.kind !== 'reference')
+      .map((column) => [column.key, { id: column.id, type: kinds[column.kind].type }]),
+  );
 }
 
 /** The kind of column a value worked out is kept in. */
-export const calculatedKind = ({ gives = 'number' }: CalculatedQuestion): ColumnKind => (gives === 'number' ? 'decimal' : gives);
+export const calculatedKind = ({ gives = 'number' }: CalculatedQuestion): ColumnKind =>
+  gives === 'number' ? 'decimal' : gives;
 
 function typeOf(question: FieldQuestion, tables: TablesById): Type {
   if (question.kind === 'lookup') {
@@ -33,7 +44,8 @@ function typeOf(question: FieldQuestion, tables: TablesById): Type {
 /** The names an expression of the form may use; with `group`, those of one of its rows as well, which come first. */
 export function scopeOf(design: FormDesign, tables: TablesById, group?: RowsQuestion): Scope {
   const names = new Map<string, Field>([[SENDER, senderField]]);
-  const add = (question: FieldQuestion, into: Map<string, Field>) => into.set(question.key, { id: question.id, type: typeOf(question, tables) });
+  const add = (question: FieldQuestion, into: Map<string, Field>) =>
+    into.set(question.key, { id: question.id, type: typeOf(question, tables) });
   for (const question of questionsOf(design)) {
     if (question.kind !== 'rows') add(question, names);
     else {

@@ -20,30 +20,113 @@ const BED = '01900000-0000-7000-9000-000000000001';
 const base = (id: string, label = id) => ({ id, key: id, label, hint: '', required: false });
 const target = { id: '01900000-0000-7000-8000-000000000009', key: 'visits', label: 'Visits', prefix: 'V' };
 const design: FormDesign = {
-  format: 1, title: 'Visit', area: '', steps: [], table: target,
-  checks: [{ id: 'clong', on: 'qkeep', must: 'count(qlines[qcount > 3]) <= 1', message: 'Only one large lot', otherwise: 'stop' }, { id: 'cguide', on: 'qguide', must: 'string length(qguide) > 2', message: 'A longer name', otherwise: 'stop' }],
+  format: 1,
+  title: 'Visit',
+  area: '',
+  steps: [],
+  table: target,
+  checks: [
+    {
+      id: 'clong',
+      on: 'qkeep',
+      must: 'count(qlines[qcount > 3]) <= 1',
+      message: 'Only one large lot',
+      otherwise: 'stop',
+    },
+    {
+      id: 'cguide',
+      on: 'qguide',
+      must: 'string length(qguide) > 2',
+      message: 'A longer name',
+      otherwise: 'stop',
+    },
+  ],
   sections: [
-    { id: 's1', title: 'Visit', questions: [
-      { ...base('qguided'), kind: 'yes-no' },
-      { ...base('qguide'), kind: 'text', long: false, askWhen: 'qguided', required: true },
-      { ...base('qbed'), kind: 'lookup', table: BED, show: [] },
-      { ...base('qarea'), kind: 'decimal', decimals: 2, unit: '', carry: { lookup: 'qbed', column: 'carea', keep: 'copied' } },
-      { ...base('qhouse'), kind: 'text', long: false, carry: { lookup: 'qbed', column: 'chouse', keep: 'following' } },
-      { ...base('qnote'), kind: 'text', long: true, requireWhen: 'qarea > 20' },
-      { ...base('qkeep'), kind: 'calculated', expression: 'sum(for x in qlines[qdone] return x.qcount * 2)', decimals: 0, unit: '' },
-      { ...base('qdue'), kind: 'calculated', expression: 'qday + duration("P14D")', decimals: 0, unit: '', gives: 'date' },
-      { ...base('qday'), kind: 'date' },
-    ] },
-    { id: 's2', title: 'Lots', showWhen: 'qguided or qarea > 10', questions: [
-      { ...base('qlines'), kind: 'rows', required: true, least: 0, most: 20, table: { ...target, id: '01900000-0000-7000-8000-000000000008', key: 'lots' }, totals: [{ id: 'qall', key: 'qall', label: 'All', column: 'qcount' }], columns: [
-        { ...base('qcount'), kind: 'whole', unit: '' }, { ...base('qdone'), kind: 'yes-no' }, { ...base('qwhy'), kind: 'text', long: false, askWhen: 'not(qdone)', required: true },
-        { ...base('qshare'), kind: 'calculated', expression: 'qcount / sum(qlines.qcount)', decimals: 4, unit: '' }, { ...base('qtype'), kind: 'choice', choices: [{ code: 'seed', label: 'Seed' }, { code: 'plant', label: 'Plant' }] },
-      ] },
-    ] },
+    {
+      id: 's1',
+      title: 'Visit',
+      questions: [
+        { ...base('qguided'), kind: 'yes-no' },
+        { ...base('qguide'), kind: 'text', long: false, askWhen: 'qguided', required: true },
+        { ...base('qbed'), kind: 'lookup', table: BED, show: [] },
+        {
+          ...base('qarea'),
+          kind: 'decimal',
+          decimals: 2,
+          unit: '',
+          carry: { lookup: 'qbed', column: 'carea', keep: 'copied' },
+        },
+        {
+          ...base('qhouse'),
+          kind: 'text',
+          long: false,
+          carry: { lookup: 'qbed', column: 'chouse', keep: 'following' },
+        },
+        { ...base('qnote'), kind: 'text', long: true, requireWhen: 'qarea > 20' },
+        {
+          ...base('qkeep'),
+          kind: 'calculated',
+          expression: 'sum(for x in qlines[qdone] return x.qcount * 2)',
+          decimals: 0,
+          unit: '',
+        },
+        {
+          ...base('qdue'),
+          kind: 'calculated',
+          expression: 'qday + duration("P14D")',
+          decimals: 0,
+          unit: '',
+          gives: 'date',
+        },
+        { ...base('qday'), kind: 'date' },
+      ],
+    },
+    {
+      id: 's2',
+      title: 'Lots',
+      showWhen: 'qguided or qarea > 10',
+      questions: [
+        {
+          ...base('qlines'),
+          kind: 'rows',
+          required: true,
+          least: 0,
+          most: 20,
+          table: { ...target, id: '01900000-0000-7000-8000-000000000008', key: 'lots' },
+          totals: [{ id: 'qall', key: 'qall', label: 'All', column: 'qcount' }],
+          columns: [
+            { ...base('qcount'), kind: 'whole', unit: '' },
+            { ...base('qdone'), kind: 'yes-no' },
+            { ...base('qwhy'), kind: 'text', long: false, askWhen: 'not(qdone)', required: true },
+            {
+              ...base('qshare'),
+              kind: 'calculated',
+              expression: 'qcount / sum(qlines.qcount)',
+              decimals: 4,
+              unit: '',
+            },
+            {
+              ...base('qtype'),
+              kind: 'choice',
+              choices: [
+                { code: 'seed', label: 'Seed' },
+                { code: 'plant', label: 'Plant' },
+              ],
+            },
+          ],
+        },
+      ],
+    },
   ],
 };
-const bed = (n: number, area: string, house: string): RecordValue => ({ id: `b${n}`, title: `Bed ${n}`, values: { carea: new Big(area), chouse: house } });
-const records: Records = new Map([bed(1, '18.5', 'Fern'), bed(2, '25', 'Palm')].map((one) => [recordKey(BED, one.id), one]));
+const bed = (n: number, area: string, house: string): RecordValue => ({
+  id: `b${n}`,
+  title: `Bed ${n}`,
+  values: { carea: new Big(area), chouse: house },
+});
+const records: Records = new Map(
+  [bed(1, '18.5', 'Fern'), bed(2, '25', 'Palm')].map((one) => [recordKey(BED, one.id), one]),
+);
 const empty: Answers = { values: {}, rows: {}, reasons: {} };
 const sheetOf = (answers: Answers = empty): Sheet => new Sheet(compiledForm(design), answers, records, world);
 const codes = (sheet: Sheet) => sheetIssues(sheet).map(({ code, path }) => [code, ...path]);
@@ -51,13 +134,40 @@ const shownAt = (sheet: Sheet, ...place: string[]) => {
   const value = sheet.value(place as unknown as Place);
   return isBig(value) ? value.toString() : value;
 };
-const lines = (...cells: Record<string, string | boolean>[]): Answers['rows'] => ({ qlines: cells.map((one, i) => ({ id: `r${i}`, cells: one })) });
+const lines = (...cells: Record<string, string | boolean>[]): Answers['rows'] => ({
+  qlines: cells.map((one, i) => ({ id: `r${i}`, cells: one })),
+});
 
 describe('who sends it', () => {
   it('is known to checks, conditions and rows by the name sender, and to nobody as a question', () => {
-    const byPlace: FormDesign = { ...design, checks: [{ id: 'cwho', on: 'qday', must: 'sender.place = "Fern house"', message: 'Only the Fern house', otherwise: 'stop' },
-      { id: 'crow', on: 'qcount', must: 'qcount < 3 or sender.name = "Ines Okafor"', message: 'Ask Ines', otherwise: 'stop' }] };
-    const sentBy = (name: string, place: string) => codes(new Sheet(compiledForm(byPlace), { ...empty, values: { qguided: true, qguide: 'Joan' }, rows: lines({ qcount: '4', qdone: true }) }, records, worldAt('2026-11-23T10:00:00', { id: 'p1', name, place, email: '' })));
+    const byPlace: FormDesign = {
+      ...design,
+      checks: [
+        {
+          id: 'cwho',
+          on: 'qday',
+          must: 'sender.place = "Fern house"',
+          message: 'Only the Fern house',
+          otherwise: 'stop',
+        },
+        {
+          id: 'crow',
+          on: 'qcount',
+          must: 'qcount < 3 or sender.name = "Ines Okafor"',
+          message: 'Ask Ines',
+          otherwise: 'stop',
+        },
+      ],
+    };
+    const sentBy = (name: string, place: string) =>
+      codes(
+        new Sheet(
+          compiledForm(byPlace),
+          { ...empty, values: { qguided: true, qguide: 'Joan' }, rows: lines({ qcount: '4', qdone: true }) },
+          records,
+          worldAt('2026-11-23T10:00:00', { id: 'p1', name, place, email: '' }),
+        ),
+      );
     expect(sentBy('Tomasz Bielak', 'Fern house')).toEqual([['check-stops', 'qlines', 'r0', 'qcount']]);
     expect(sentBy('Ines Okafor', 'Fern house')).toEqual([]);
     expect(sentBy('Ines Okafor', 'Herbarium')).toEqual([['check-stops', 'qday']]);
@@ -67,10 +177,18 @@ describe('who sends it', () => {
 
 describe('what is asked', () => {
   it('follows its condition; what was typed stays, and counts as empty meanwhile', () => {
-    const sheet = sheetOf({ ...empty, values: { qguided: true, qguide: 'Jo' }, rows: lines({ qcount: '1', qdone: true }) });
+    const sheet = sheetOf({
+      ...empty,
+      values: { qguided: true, qguide: 'Jo' },
+      rows: lines({ qcount: '1', qdone: true }),
+    });
     expect(codes(sheet)).toEqual([['check-stops', 'qguide']]);
     sheet.set(['qguided'], false);
-    expect([sheet.isAsked(['qguide']), sheet.raw(['qguide']), sheet.value(['qguide'])]).toEqual([false, 'Jo', null]);
+    expect([sheet.isAsked(['qguide']), sheet.raw(['qguide']), sheet.value(['qguide'])]).toEqual([
+      false,
+      'Jo',
+      null,
+    ]);
     expect(codes(sheet)).toEqual([]);
     sheet.set(['qguided'], true);
     expect(sheet.value(['qguide'])).toBe('Jo');
@@ -80,14 +198,22 @@ describe('what is asked', () => {
     const sheet = sheetOf({ ...empty, values: { qarea: '12' }, rows: lines({ qcount: '4', qdone: true }) });
     expect([shownAt(sheet, 'qkeep'), shownAt(sheet, 'qall')]).toEqual(['8', '4']);
     sheet.set(['qarea'], '5');
-    expect([shownAt(sheet, 'qkeep'), shownAt(sheet, 'qall'), sheet.filledRows('qlines').length]).toEqual([null, null, 0]);
+    expect([shownAt(sheet, 'qkeep'), shownAt(sheet, 'qall'), sheet.filledRows('qlines').length]).toEqual([
+      null,
+      null,
+      0,
+    ]);
     expect(codes(sheet)).toEqual([]);
     expect(rowsToWrite(sheet).rows).toEqual([]);
     expect(sheet.answers().rows['qlines']).toHaveLength(1);
   });
 
   it('is decided in each row by itself', () => {
-    const sheet = sheetOf({ ...empty, values: { qguided: true, qguide: 'Joan' }, rows: lines({ qcount: '1', qdone: true, qwhy: 'x' }, { qcount: '2', qdone: false }) });
+    const sheet = sheetOf({
+      ...empty,
+      values: { qguided: true, qguide: 'Joan' },
+      rows: lines({ qcount: '1', qdone: true, qwhy: 'x' }, { qcount: '2', qdone: false }),
+    });
     expect(codes(sheet)).toEqual([['required', 'qlines', 'r1', 'qwhy']]);
     expect(rowsToWrite(sheet).rows[0]?.values.get('qwhy')).toBeNull();
   });
@@ -100,7 +226,9 @@ describe('what is asked', () => {
   });
 
   it('makes a column that may stay empty', () => {
-    const required = tablesOf(design).flatMap(({ columns }) => columns.filter((column) => column.required).map(({ id }) => id));
+    const required = tablesOf(design).flatMap(({ columns }) =>
+      columns.filter((column) => column.required).map(({ id }) => id),
+    );
     expect(required).toEqual([]);
     expect(tablesOf(design)[0]?.columns.find(({ id }) => id === 'qdue')?.kind).toBe('date');
   });
@@ -120,7 +248,12 @@ describe('what lookups bring along', () => {
   });
 
   it('follows the record as it is, and keeps a copy as it was', () => {
-    const sheet = new Sheet(compiledForm(design), { ...empty, values: { qbed: 'b1', qarea: '18.5' } }, new Map([[recordKey(BED, 'b1'), bed(1, '99', 'Moved')]]), world);
+    const sheet = new Sheet(
+      compiledForm(design),
+      { ...empty, values: { qbed: 'b1', qarea: '18.5' } },
+      new Map([[recordKey(BED, 'b1'), bed(1, '99', 'Moved')]]),
+      world,
+    );
     expect([shownAt(sheet, 'qarea'), shownAt(sheet, 'qhouse')]).toEqual(['18.5', 'Moved']);
     expect(rowsToWrite(sheet).values.get('qhouse')).toBe('Moved');
   });
@@ -131,7 +264,12 @@ describe('undo', () => {
     const sheet = sheetOf();
     sheet.pick(['qbed'], BED, bed(2, '25', 'Palm'));
     sheet.undo();
-    expect([sheet.raw(['qbed']), sheet.raw(['qarea']), sheet.canUndo, sheet.canRedo]).toEqual([null, null, false, true]);
+    expect([sheet.raw(['qbed']), sheet.raw(['qarea']), sheet.canUndo, sheet.canRedo]).toEqual([
+      null,
+      null,
+      false,
+      true,
+    ]);
     sheet.redo();
     expect([sheet.raw(['qbed']), sheet.raw(['qarea'])]).toEqual(['b2', '25']);
   });
@@ -156,20 +294,45 @@ describe('undo', () => {
 
 describe('rows', () => {
   it('are pasted as a block: over what is there, below it, past what is worked out', () => {
-    const sheet = sheetOf({ ...empty, values: { qguided: true, qguide: 'Joan' }, rows: lines({ qcount: '1', qdone: true }) });
+    const sheet = sheetOf({
+      ...empty,
+      values: { qguided: true, qguide: 'Joan' },
+      rows: lines({ qcount: '1', qdone: true }),
+    });
     let made = 0;
-    const left = sheet.paste(['qlines', 'r0', 'qcount'], [['5', 'yes', '', 'worked out', 'seed', 'too far'], ['6', 'No', 'late', '', 'Plant', ''], ['x', 'maybe', '', '', 'tree', '']], () => `n${made++}`);
+    const left = sheet.paste(
+      ['qlines', 'r0', 'qcount'],
+      [
+        ['5', 'yes', '', 'worked out', 'seed', 'too far'],
+        ['6', 'No', 'late', '', 'Plant', ''],
+        ['x', 'maybe', '', '', 'tree', ''],
+      ],
+      () => `n${made++}`,
+    );
     expect(left).toBe(3);
     expect(sheet.answers().rows['qlines']?.map(({ cells }) => cells)).toEqual([
-      { qcount: '5', qdone: true, qwhy: '', qtype: 'seed' }, { qcount: '6', qdone: false, qwhy: 'late', qtype: 'plant' }, { qcount: 'x', qdone: 'maybe', qwhy: '', qtype: 'tree' },
+      { qcount: '5', qdone: true, qwhy: '', qtype: 'seed' },
+      { qcount: '6', qdone: false, qwhy: 'late', qtype: 'plant' },
+      { qcount: 'x', qdone: 'maybe', qwhy: '', qtype: 'tree' },
     ]);
-    expect(codes(sheet)).toEqual([['check-stops', 'qkeep'], ['not-a-number', 'qlines', 'n1', 'qcount'], ['not-yes-no', 'qlines', 'n1', 'qdone'], ['not-a-choice', 'qlines', 'n1', 'qtype']]);
+    expect(codes(sheet)).toEqual([
+      ['check-stops', 'qkeep'],
+      ['not-a-number', 'qlines', 'n1', 'qcount'],
+      ['not-yes-no', 'qlines', 'n1', 'qdone'],
+      ['not-a-choice', 'qlines', 'n1', 'qtype'],
+    ]);
     sheet.undo();
-    expect(sheet.answers().rows['qlines']?.map(({ cells }) => cells)).toEqual([{ qcount: '1', qdone: true, qwhy: null, qtype: null }]);
+    expect(sheet.answers().rows['qlines']?.map(({ cells }) => cells)).toEqual([
+      { qcount: '1', qdone: true, qwhy: null, qtype: null },
+    ]);
   });
 
   it('are moved, and the values over them stay right', () => {
-    const sheet = sheetOf({ ...empty, values: { qguided: true }, rows: lines({ qcount: '1' }, { qcount: '2' }, { qcount: '3' }) });
+    const sheet = sheetOf({
+      ...empty,
+      values: { qguided: true },
+      rows: lines({ qcount: '1' }, { qcount: '2' }, { qcount: '3' }),
+    });
     sheet.moveRow('qlines', 'r0', 2);
     expect(sheet.rows('qlines').map(({ id }) => id)).toEqual(['r1', 'r2', 'r0']);
     expect(shownAt(sheet, 'qlines', 'r0', 'qshare')?.toString().slice(0, 6)).toBe('0.1666');
@@ -180,9 +343,21 @@ describe('rows', () => {
 
 describe('watching', () => {
   it('tells only the cells that came out differently', () => {
-    const sheet = sheetOf({ ...empty, values: { qguided: true, qguide: 'Joan' }, rows: lines({ qcount: '1', qdone: true }, { qcount: '2', qdone: true }) });
+    const sheet = sheetOf({
+      ...empty,
+      values: { qguided: true, qguide: 'Joan' },
+      rows: lines({ qcount: '1', qdone: true }, { qcount: '2', qdone: true }),
+    });
     const told: string[] = [];
-    for (const place of [['qkeep'], ['qdue'], ['qall'], ['qlines', 'r0', 'qcount'], ['qlines', 'r0', 'qshare'], ['qlines', 'r1', 'qwhy']] as unknown as Place[]) sheet.watchCell(place, () => told.push(place.join('/')));
+    for (const place of [
+      ['qkeep'],
+      ['qdue'],
+      ['qall'],
+      ['qlines', 'r0', 'qcount'],
+      ['qlines', 'r0', 'qshare'],
+      ['qlines', 'r1', 'qwhy'],
+    ] as unknown as Place[])
+      sheet.watchCell(place, () => told.push(place.join('/')));
     sheet.set(['qlines', 'r0', 'qcount'], '3');
     expect(told.sort()).toEqual(['qall', 'qkeep', 'qlines/r0/qcount', 'qlines/r0/qshare']);
     told.length = 0;
@@ -193,46 +368,103 @@ describe('watching', () => {
 
 describe('law: undoing all that was done gives back the sheet, and doing it again the same sheet', () => {
   const edit = fc.oneof(
-    fc.record({ t: fc.constant('set' as const), id: fc.constantFrom('qguided', 'qguide', 'qarea', 'qnote'), raw: fc.constantFrom('21', 'x', '', true, false, null) }),
-    fc.record({ t: fc.constant('cell' as const), row: fc.nat(3), id: fc.constantFrom('qcount', 'qdone', 'qwhy'), raw: fc.constantFrom('4', '', true, false, null) }),
-    fc.record({ t: fc.constant('pick' as const), which: fc.constantFrom(1, 2, null) }), fc.record({ t: fc.constant('add' as const), row: fc.nat(3) }), fc.record({ t: fc.constant('remove' as const), row: fc.nat(3) }),
-    fc.record({ t: fc.constant('move' as const), row: fc.nat(3), to: fc.nat(4) }), fc.record({ t: fc.constant('paste' as const), row: fc.nat(3), n: fc.integer({ min: 1, max: 3 }) }), fc.record({ t: fc.constant('pause' as const) }),
+    fc.record({
+      t: fc.constant('set' as const),
+      id: fc.constantFrom('qguided', 'qguide', 'qarea', 'qnote'),
+      raw: fc.constantFrom('21', 'x', '', true, false, null),
+    }),
+    fc.record({
+      t: fc.constant('cell' as const),
+      row: fc.nat(3),
+      id: fc.constantFrom('qcount', 'qdone', 'qwhy'),
+      raw: fc.constantFrom('4', '', true, false, null),
+    }),
+    fc.record({ t: fc.constant('pick' as const), which: fc.constantFrom(1, 2, null) }),
+    fc.record({ t: fc.constant('add' as const), row: fc.nat(3) }),
+    fc.record({ t: fc.constant('remove' as const), row: fc.nat(3) }),
+    fc.record({ t: fc.constant('move' as const), row: fc.nat(3), to: fc.nat(4) }),
+    fc.record({ t: fc.constant('paste' as const), row: fc.nat(3), n: fc.integer({ min: 1, max: 3 }) }),
+    fc.record({ t: fc.constant('pause' as const) }),
   );
   const worth = (sheet: Sheet) => {
-    const places: Place[] = [...['qkeep', 'qdue', 'qall', 'qguide', 'qhouse', 'clong'].map((id): Place => [id]), ...(sheet.answers().rows['qlines'] ?? []).flatMap((row) => ['qshare', 'qwhy', 'qcount'].map((id): Place => ['qlines', row.id, id]))];
-    return JSON.stringify([sheet.answers(), places.map((place) => [place, sheet.isAsked(place), shownAt(sheet, ...place)]), codes(sheet)], (_, value: unknown) => (value === null ? undefined : value));
+    const places: Place[] = [
+      ...['qkeep', 'qdue', 'qall', 'qguide', 'qhouse', 'clong'].map((id): Place => [id]),
+      ...(sheet.answers().rows['qlines'] ?? []).flatMap((row) =>
+        ['qshare', 'qwhy', 'qcount'].map((id): Place => ['qlines', row.id, id]),
+      ),
+    ];
+    return JSON.stringify(
+      [
+        sheet.answers(),
+        places.map((place) => [place, sheet.isAsked(place), shownAt(sheet, ...place)]),
+        codes(sheet),
+      ],
+      (_, value: unknown) => (value === null ? undefined : value),
+    );
   };
 
   it('holds, and a fresh sheet of the same answers is the same', () => {
-    fc.assert(fc.property(fc.array(edit, { maxLength: 20 }), (edits) => {
-      const sheet = sheetOf({ ...empty, values: { qguided: true, qday: '2026-11-23' }, rows: lines({ qcount: '1', qdone: true }) });
-      const before = worth(sheet);
-      let made = 0;
-      for (const one of edits) {
-        const row = 'row' in one ? sheet.rows('qlines')[one.row % Math.max(1, sheet.rows('qlines').length)]?.id : undefined;
-        if (one.t === 'set') sheet.set([one.id], one.raw);
-        else if (one.t === 'pick') sheet.pick(['qbed'], BED, one.which === null ? null : (records.get(recordKey(BED, `b${one.which}`)) ?? null));
-        else if (one.t === 'add') sheet.insertRow('qlines', { id: `n${made++}`, cells: { qcount: '7' } }, one.row);
-        else if (one.t === 'pause') sheet.pause();
-        else if (row === undefined) continue;
-        else if (one.t === 'cell') sheet.set(['qlines', row, one.id], one.raw);
-        else if (one.t === 'remove') sheet.removeRow('qlines', row);
-        else if (one.t === 'move') sheet.moveRow('qlines', row, one.to);
-        else sheet.paste(['qlines', row, 'qcount'], Array.from({ length: one.n }, () => ['9', 'yes', 'so']), () => `p${made++}`);
-      }
-      const after = worth(sheet);
-      expect(worth(new Sheet(compiledForm(design), sheet.answers(), records, world))).toBe(after);
-      while (sheet.canUndo) sheet.undo();
-      expect(worth(sheet)).toBe(before);
-      while (sheet.canRedo) sheet.redo();
-      expect(worth(sheet)).toBe(after);
-    }), { numRuns: 120 });
+    fc.assert(
+      fc.property(fc.array(edit, { maxLength: 20 }), (edits) => {
+        const sheet = sheetOf({
+          ...empty,
+          values: { qguided: true, qday: '2026-11-23' },
+          rows: lines({ qcount: '1', qdone: true }),
+        });
+        const before = worth(sheet);
+        let made = 0;
+        for (const one of edits) {
+          const row =
+            'row' in one
+              ? sheet.rows('qlines')[one.row % Math.max(1, sheet.rows('qlines').length)]?.id
+              : undefined;
+          if (one.t === 'set') sheet.set([one.id], one.raw);
+          else if (one.t === 'pick')
+            sheet.pick(
+              ['qbed'],
+              BED,
+              one.which === null ? null : (records.get(recordKey(BED, `b${one.which}`)) ?? null),
+            );
+          else if (one.t === 'add')
+            sheet.insertRow('qlines', { id: `n${made++}`, cells: { qcount: '7' } }, one.row);
+          else if (one.t === 'pause') sheet.pause();
+          else if (row === undefined) continue;
+          else if (one.t === 'cell') sheet.set(['qlines', row, one.id], one.raw);
+          else if (one.t === 'remove') sheet.removeRow('qlines', row);
+          else if (one.t === 'move') sheet.moveRow('qlines', row, one.to);
+          else
+            sheet.paste(
+              ['qlines', row, 'qcount'],
+              Array.from({ length: one.n }, () => ['9', 'yes', 'so']),
+              () => `p${made++}`,
+            );
+        }
+        const after = worth(sheet);
+        expect(worth(new Sheet(compiledForm(design), sheet.answers(), records, world))).toBe(after);
+        while (sheet.canUndo) sheet.undo();
+        expect(worth(sheet)).toBe(before);
+        while (sheet.canRedo) sheet.redo();
+        expect(worth(sheet)).toBe(after);
+      }),
+      { numRuns: 120 },
+    );
   });
 });
 
 describe('what takes too long', () => {
   it('is reported at its line instead of counting as fulfilled', () => {
-    const endless: FormDesign = { ...design, checks: [{ id: 'cend', on: 'qnote', must: 'every i in 1..100000000 satisfies i > 0', message: 'never told', otherwise: 'stop' }] };
+    const endless: FormDesign = {
+      ...design,
+      checks: [
+        {
+          id: 'cend',
+          on: 'qnote',
+          must: 'every i in 1..100000000 satisfies i > 0',
+          message: 'never told',
+          otherwise: 'stop',
+        },
+      ],
+    };
     const sheet = new Sheet(compiledForm(endless), empty, records, world);
     expect(codes(sheet)).toEqual([['too-many-steps', 'qnote']]);
   });
@@ -240,7 +472,18 @@ describe('what takes too long', () => {
 
 describe('patterns', () => {
   it('cannot be told until their engine is there, and then are', async () => {
-    const patterned: FormDesign = { ...design, checks: [{ id: 'cpat', on: 'qnote', must: 'matches(qnote, "^[A-Z]{2}-[0-9]+$")', message: 'Like AB-12', otherwise: 'stop' }] };
+    const patterned: FormDesign = {
+      ...design,
+      checks: [
+        {
+          id: 'cpat',
+          on: 'qnote',
+          must: 'matches(qnote, "^[A-Z]{2}-[0-9]+$")',
+          message: 'Like AB-12',
+          otherwise: 'stop',
+        },
+      ],
+    };
     const form = compiledForm(patterned);
     expect([form.usesPatterns, compiledForm(design).usesPatterns]).toEqual([true, false]);
     const sheet = new Sheet(form, { ...empty, values: { qnote: 'x' } }, records, world);

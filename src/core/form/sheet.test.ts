@@ -1,6 +1,16 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { BED, compiledForm, design, full, NEMAVAR, records, sheetOf, SOAP, world } from '../../../tests/support/designs';
+import {
+  BED,
+  compiledForm,
+  design,
+  full,
+  NEMAVAR,
+  records,
+  sheetOf,
+  SOAP,
+  world,
+} from '../../../tests/support/designs';
 import { isBig, type Value } from '../expression/value';
 import { noAnswers } from './answers';
 import { compileForm } from './compile-form';
@@ -65,13 +75,26 @@ describe('a sheet works out what depends on an answer', () => {
   it('reads a lookup that names nobody as gone, and a pick as known', () => {
     const sheet = sheetOf({ ...full, values: { ...full.values, qtrbed: NEMAVAR } });
     expect(sheet.fault(['qtrbed'])?.code).toBe('record-gone');
-    sheet.pick(['qtrbed'], design.sections[0]?.questions[0]?.kind === 'lookup' ? design.sections[0].questions[0].table : '', { id: 'new', title: 'New bed', values: {} });
+    sheet.pick(
+      ['qtrbed'],
+      design.sections[0]?.questions[0]?.kind === 'lookup' ? design.sections[0].questions[0].table : '',
+      { id: 'new', title: 'New bed', values: {} },
+    );
     expect(sheet.fault(['qtrbed'])).toBeNull();
-    expect(shown({ id: '', key: '', label: '', hint: '', required: false, kind: 'lookup', table: '', show: [] }, sheet.value(['qtrbed']))).toBe('New bed');
+    expect(
+      shown(
+        { id: '', key: '', label: '', hint: '', required: false, kind: 'lookup', table: '', show: [] },
+        sheet.value(['qtrbed']),
+      ),
+    ).toBe('New bed');
   });
 
   it('leaves out answers that belong to no question', () => {
-    const sheet = sheetOf({ ...noAnswers, values: { intruder: 'x', qtramount: '1' }, rows: { qtrlines: [{ id: 'r', cells: { qtrbed: BED, qtrarea: '9' } }], other: [] } });
+    const sheet = sheetOf({
+      ...noAnswers,
+      values: { intruder: 'x', qtramount: '1' },
+      rows: { qtrlines: [{ id: 'r', cells: { qtrbed: BED, qtrarea: '9' } }], other: [] },
+    });
     expect(sheet.answers().values).toEqual({});
     expect(sheet.answers().rows).toEqual({ qtrlines: [] });
   });
@@ -81,7 +104,11 @@ describe('law: after any edits a sheet is what it would be if opened with its an
   const rate = fc.constantFrom('60', '12.5', '', 'x', '0', '39.9');
   const edit = fc.oneof(
     fc.record({ t: fc.constant('cell' as const), row: fc.nat(3), id: fc.constantFrom('qtrrate'), raw: rate }),
-    fc.record({ t: fc.constant('product' as const), row: fc.nat(3), raw: fc.constantFrom(SOAP, NEMAVAR, '') }),
+    fc.record({
+      t: fc.constant('product' as const),
+      row: fc.nat(3),
+      raw: fc.constantFrom(SOAP, NEMAVAR, ''),
+    }),
     fc.record({ t: fc.constant('bed' as const), raw: fc.constantFrom(BED, '') }),
     fc.record({ t: fc.constant('add' as const), row: fc.nat(3) }),
     fc.record({ t: fc.constant('remove' as const), row: fc.nat(3) }),
@@ -90,22 +117,34 @@ describe('law: after any edits a sheet is what it would be if opened with its an
 
   it('holds', () => {
     expect(total).toBeGreaterThan(0);
-    fc.assert(fc.property(fc.array(edit, { maxLength: 25 }), (edits) => {
-      const sheet = sheetOf(full);
-      let made = 0;
-      for (const one of edits) {
-        const rows = sheet.rows('qtrlines');
-        const row = 'row' in one ? rows[one.row % Math.max(1, rows.length)] : undefined;
-        if (one.t === 'add') sheet.insertRow('qtrlines', { id: `n${made++}`, cells: {} }, one.row);
-        else if (one.t === 'bed') sheet.set(['qtrbed'], one.raw);
-        else if (row === undefined) continue;
-        else if (one.t === 'remove') sheet.removeRow('qtrlines', row.id);
-        else sheet.set(['qtrlines', row.id, one.t === 'cell' ? 'qtrrate' : 'qtrproduct'], one.raw);
-      }
-      const fresh = new Sheet(compiledForm(), sheet.answers(), records, world);
-      const places: Place[] = [['qtrbedarea'], ['qtrtotal'], ...fresh.rows('qtrlines').flatMap((row) => ['qtrarea', 'qtramount', 'qtrc1', 'qtrc2'].map((id): Place => ['qtrlines', row.id, id]))];
-      for (const place of places) expect([place, shownValue(sheet.value(place))]).toEqual([place, shownValue(fresh.value(place))]);
-    }), { numRuns: 150 });
+    fc.assert(
+      fc.property(fc.array(edit, { maxLength: 25 }), (edits) => {
+        const sheet = sheetOf(full);
+        let made = 0;
+        for (const one of edits) {
+          const rows = sheet.rows('qtrlines');
+          const row = 'row' in one ? rows[one.row % Math.max(1, rows.length)] : undefined;
+          if (one.t === 'add') sheet.insertRow('qtrlines', { id: `n${made++}`, cells: {} }, one.row);
+          else if (one.t === 'bed') sheet.set(['qtrbed'], one.raw);
+          else if (row === undefined) continue;
+          else if (one.t === 'remove') sheet.removeRow('qtrlines', row.id);
+          else sheet.set(['qtrlines', row.id, one.t === 'cell' ? 'qtrrate' : 'qtrproduct'], one.raw);
+        }
+        const fresh = new Sheet(compiledForm(), sheet.answers(), records, world);
+        const places: Place[] = [
+          ['qtrbedarea'],
+          ['qtrtotal'],
+          ...fresh
+            .rows('qtrlines')
+            .flatMap((row) =>
+              ['qtrarea', 'qtramount', 'qtrc1', 'qtrc2'].map((id): Place => ['qtrlines', row.id, id]),
+            ),
+        ];
+        for (const place of places)
+          expect([place, shownValue(sheet.value(place))]).toEqual([place, shownValue(fresh.value(place))]);
+      }),
+      { numRuns: 150 },
+    );
   });
 });
 
@@ -114,22 +153,43 @@ const shownValue = (value: Value): unknown => number(value) ?? value;
 describe('compiling a form', () => {
   const withExpression = (expression: string): FormDesign => ({
     ...design,
-    sections: design.sections.map((section) => ({ ...section, questions: section.questions.map((question) => (question.kind === 'rows' ? { ...question, columns: question.columns.map((column) => (column.id === 'qtramount' && column.kind === 'calculated' ? { ...column, expression } : column)) } : question)) })),
+    sections: design.sections.map((section) => ({
+      ...section,
+      questions: section.questions.map((question) =>
+        question.kind === 'rows'
+          ? {
+              ...question,
+              columns: question.columns.map((column) =>
+                column.id === 'qtramount' && column.kind === 'calculated'
+                  ? { ...column, expression }
+                  : column,
+              ),
+            }
+          : question,
+      ),
+    })),
   });
 
   it('names the circle when calculations need each other', () => {
     const form = compileForm(withExpression('qtrtotal + 1'), new Map());
-    expect(form.ok ? [] : form.error.filter(({ code }) => code === 'circular').map(({ facts }) => facts['circle'])).toEqual(['Amount → Total → Amount']);
+    expect(
+      form.ok ? [] : form.error.filter(({ code }) => code === 'circular').map(({ facts }) => facts['circle']),
+    ).toEqual(['Amount → Total → Amount']);
   });
 
   it('refuses what does not give a number, at the question', () => {
     const form = compileForm(withExpression('qtrrate > 1'), compiledForm().tables);
-    expect(form.ok ? null : form.error[0]).toMatchObject({ code: 'result-type', path: ['qtramount'], facts: { given: 'yes-no', wanted: 'number' } });
+    expect(form.ok ? null : form.error[0]).toMatchObject({
+      code: 'result-type',
+      path: ['qtramount'],
+      facts: { given: 'yes-no', wanted: 'number' },
+    });
   });
 
   it('orders formulas so that each comes after what it reads', () => {
     const { formulas } = compiledForm();
     const at = new Map(formulas.map((formula, i) => [formula.id, i]));
-    for (const [i, formula] of formulas.entries()) for (const id of formula.reads) expect(at.get(id) ?? -1).toBeLessThan(i);
+    for (const [i, formula] of formulas.entries())
+      for (const id of formula.reads) expect(at.get(id) ?? -1).toBeLessThan(i);
   });
 });

@@ -3,7 +3,18 @@ import type { RecordValue, Value } from '../expression/value';
 import type { Issue } from '../kernel/issue';
 import type { AnswerRow, Answers, Raw } from './answers';
 import { copiesOf } from './carry';
-import { asAnswerRow, emptyCells, isBlankState, questionAt, readInto, recordKey, type Cells, type Place, type Records, type RowState } from './cells';
+import {
+  asAnswerRow,
+  emptyCells,
+  isBlankState,
+  questionAt,
+  readInto,
+  recordKey,
+  type Cells,
+  type Place,
+  type Records,
+  type RowState,
+} from './cells';
 import type { CompiledForm } from './compile-form';
 import { isTyped, type FieldQuestion } from './design';
 import { pastedRaw } from './pasted';
@@ -33,7 +44,11 @@ export class Sheet {
     this.records = new Map(records);
     this.reasons = new Map(Object.entries(answers.reasons));
     for (const [id, raw] of Object.entries(answers.values)) this.take(this.top, id, raw, null);
-    for (const group of form.groups.keys()) this.groups.set(group, (answers.rows[group] ?? []).map((row) => this.rowState(group, row)));
+    for (const group of form.groups.keys())
+      this.groups.set(
+        group,
+        (answers.rows[group] ?? []).map((row) => this.rowState(group, row)),
+      );
     this.engine = new Recalculation(form, world, this.top, this.groups, (row, id) => this.note(row, id));
     this.engine.everything();
   }
@@ -50,7 +65,12 @@ export class Sheet {
 
   /** Told when the cell is typed in or comes out differently, or when it begins or ceases to be asked. */
   watchCell(place: Place, told: () => void): () => void {
-    const keys = [cellKey(place), ...(this.form.conditions.get(questionAt(place)) ?? []).flatMap((one) => (place.length === 3 ? [one, `${place[1]}/${one}`] : [one]))];
+    const keys = [
+      cellKey(place),
+      ...(this.form.conditions.get(questionAt(place)) ?? []).flatMap((one) =>
+        place.length === 3 ? [one, `${place[1]}/${one}`] : [one],
+      ),
+    ];
     for (const key of keys) this.cellWatchers.set(key, (this.cellWatchers.get(key) ?? new Set()).add(told));
     return () => {
       for (const key of keys) this.cellWatchers.get(key)?.delete(told);
@@ -79,7 +99,10 @@ export class Sheet {
     const id = questionAt(place);
     const question = this.form.fields.get(id)?.question ?? this.form.groups.get(id);
     if (question === undefined) return false;
-    return question.required || (question.requireWhen !== undefined && this.cellsAt(place)?.values.get(requireId(id)) === true);
+    return (
+      question.required ||
+      (question.requireWhen !== undefined && this.cellsAt(place)?.values.get(requireId(id)) === true)
+    );
   }
 
   /** Every row, blank ones too, in order. */
@@ -109,7 +132,10 @@ export class Sheet {
     const before = this.record(table, String(this.raw(place) ?? ''));
     if (record !== null) this.records.set(recordKey(table, record.id), record);
     const copies = copiesOf(this.form, place, record, before, (at) => this.raw(at));
-    this.do([this.answerEdit(place, record?.id ?? null), ...copies.map(([at, raw]) => this.answerEdit(at, raw))]);
+    this.do([
+      this.answerEdit(place, record?.id ?? null),
+      ...copies.map(([at, raw]) => this.answerEdit(at, raw)),
+    ]);
   }
 
   setReason(check: string, reason: string): void {
@@ -139,26 +165,43 @@ export class Sheet {
   moveRow(group: string, rowId: string, to: number): void {
     const from = this.rows(group).findIndex((row) => row.id === rowId);
     const last = this.rows(group).length - 1;
-    if (from >= 0 && from !== to) this.do([{ t: 'move', group, row: rowId, from, to: Math.min(Math.max(to, 0), last) }]);
+    if (from >= 0 && from !== to)
+      this.do([{ t: 'move', group, row: rowId, from, to: Math.min(Math.max(to, 0), last) }]);
   }
 
   /**
    * Writes a block of texts over the rows from a place on, and adds rows below where there are none. What falls on a column that is worked out
    * is passed over, and what falls beside the last column is left; gives how many cells were.
    */
-  paste(place: readonly [group: string, row: string, question: string], block: readonly (readonly string[])[], newId: () => string): number {
+  paste(
+    place: readonly [group: string, row: string, question: string],
+    block: readonly (readonly string[])[],
+    newId: () => string,
+  ): number {
     const [group, rowId, first] = place;
     const columns = this.form.groups.get(group)?.columns ?? [];
-    const [start, from] = [this.rows(group).findIndex((row) => row.id === rowId), columns.findIndex((column) => column.id === first)];
+    const [start, from] = [
+      this.rows(group).findIndex((row) => row.id === rowId),
+      columns.findIndex((column) => column.id === first),
+    ];
     if (start < 0 || from < 0) return block.flat().length;
-    const cellsOf = (line: readonly string[]) => line.flatMap((text, i): [FieldQuestion, Raw][] => {
-      const column = columns[from + i];
-      return column !== undefined && isTyped(column) ? [[column, pastedRaw(column, text)]] : [];
-    });
+    const cellsOf = (line: readonly string[]) =>
+      line.flatMap((text, i): [FieldQuestion, Raw][] => {
+        const column = columns[from + i];
+        return column !== undefined && isTyped(column) ? [[column, pastedRaw(column, text)]] : [];
+      });
     const edits = block.flatMap((line, i): SheetEdit[] => {
       const [row, cells] = [this.rows(group)[start + i], cellsOf(line)];
-      if (row !== undefined) return cells.map(([column, raw]) => this.answerEdit([group, row.id, column.id], raw));
-      return [{ t: 'insert', group, at: start + i, row: { id: newId(), cells: Object.fromEntries(cells.map(([column, raw]) => [column.id, raw])) } }];
+      if (row !== undefined)
+        return cells.map(([column, raw]) => this.answerEdit([group, row.id, column.id], raw));
+      return [
+        {
+          t: 'insert',
+          group,
+          at: start + i,
+          row: { id: newId(), cells: Object.fromEntries(cells.map(([column, raw]) => [column.id, raw])) },
+        },
+      ];
     });
     this.do(edits);
     return block.reduce((left, line) => left + Math.max(0, from + line.length - columns.length), 0);
@@ -187,8 +230,14 @@ export class Sheet {
 
   /** What would be kept as the draft. Blank rows are left out; answers not asked for now are kept, in case they are again. */
   answers(): Answers {
-    const rows = [...this.groups.keys()].map((group) => [group, this.engine.filledRows(group).map(asAnswerRow)] as const);
-    return { values: Object.fromEntries(this.top.raw), rows: Object.fromEntries(rows), reasons: Object.fromEntries(this.reasons) };
+    const rows = [...this.groups.keys()].map(
+      (group) => [group, this.engine.filledRows(group).map(asAnswerRow)] as const,
+    );
+    return {
+      values: Object.fromEntries(this.top.raw),
+      rows: Object.fromEntries(rows),
+      reasons: Object.fromEntries(this.reasons),
+    };
   }
 
   /** Works everything out anew: something it depends on beside the answers has come, as the engine for patterns may. */
@@ -202,7 +251,9 @@ export class Sheet {
   }
 
   private do(edits: readonly SheetEdit[]): void {
-    const real = edits.filter((edit) => (edit.t !== 'answer' && edit.t !== 'reason') || edit.before !== edit.after);
+    const real = edits.filter(
+      (edit) => (edit.t !== 'answer' && edit.t !== 'reason') || edit.before !== edit.after,
+    );
     if (real.length === 0) return;
     this.history.did(real);
     this.applyAll(real);
@@ -215,14 +266,32 @@ export class Sheet {
 
   private apply(edit: SheetEdit): void {
     switch (edit.t) {
-      case 'answer': return this.applyAnswer(edit.place, edit.after);
-      case 'reason': return void this.reasons.set(edit.check, edit.after);
-      case 'insert': return this.changeRows(edit.group, (rows) => rows.splice(edit.at, 0, this.rowState(edit.group, edit.row)));
-      case 'remove': return this.changeRows(edit.group, (rows) => rows.splice(Math.max(0, rows.findIndex(({ id }) => id === edit.row.id)), 1));
-      case 'move': return this.changeRows(edit.group, (rows) => {
-        const [row] = rows.splice(rows.findIndex(({ id }) => id === edit.row), 1);
-        if (row !== undefined) rows.splice(edit.to, 0, row);
-      });
+      case 'answer':
+        return this.applyAnswer(edit.place, edit.after);
+      case 'reason':
+        return void this.reasons.set(edit.check, edit.after);
+      case 'insert':
+        return this.changeRows(edit.group, (rows) =>
+          rows.splice(edit.at, 0, this.rowState(edit.group, edit.row)),
+        );
+      case 'remove':
+        return this.changeRows(edit.group, (rows) =>
+          rows.splice(
+            Math.max(
+              0,
+              rows.findIndex(({ id }) => id === edit.row.id),
+            ),
+            1,
+          ),
+        );
+      case 'move':
+        return this.changeRows(edit.group, (rows) => {
+          const [row] = rows.splice(
+            rows.findIndex(({ id }) => id === edit.row),
+            1,
+          );
+          if (row !== undefined) rows.splice(edit.to, 0, row);
+        });
     }
   }
 

@@ -13,7 +13,8 @@ export interface SheetRows {
   readonly rows: readonly (readonly Cell[])[];
 }
 
-export const textOf = (cell: Cell | undefined): string => (cell === undefined ? '' : typeof cell === 'string' ? cell : cell.text);
+export const textOf = (cell: Cell | undefined): string =>
+  cell === undefined ? '' : typeof cell === 'string' ? cell : cell.text;
 
 /**
  * A text of its own, to be kept for long: engines make a cell of thirteen letters or more a view on the megabyte it was read from, and a

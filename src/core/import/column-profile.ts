@@ -9,8 +9,22 @@ import { HashIndex, type TextRows } from './text-rows';
 
 /** What a cell looks like by itself. Cells of one class fit the same kinds. */
 export type CellClass =
-  | 'whole' | 'code' | 'native-number' | 'dot' | 'comma' | 'either-sign'
-  | 'ymd' | 'named-day' | 'dmy' | 'mdy' | 'either-order' | 'same-order' | 'moment' | 'time' | 'native-yes-no' | 'text';
+  | 'whole'
+  | 'code'
+  | 'native-number'
+  | 'dot'
+  | 'comma'
+  | 'either-sign'
+  | 'ymd'
+  | 'named-day'
+  | 'dmy'
+  | 'mdy'
+  | 'either-order'
+  | 'same-order'
+  | 'moment'
+  | 'time'
+  | 'native-yes-no'
+  | 'text';
 
 interface Class {
   readonly name: CellClass;
@@ -98,8 +112,16 @@ export class ColumnProfile {
         values[i] = met?.values.at(known) ?? BLANK;
         continue;
       }
-      const folded = unquoted.has(place) ? 0 : foldedHash(bytes, starts[place] as number, ends[place] as number);
-      values[i] = this.meet(rows.textAt(place), a[place] as number, b[place] as number, folded, rows.numberOf(line));
+      const folded = unquoted.has(place)
+        ? 0
+        : foldedHash(bytes, starts[place] as number, ends[place] as number);
+      values[i] = this.meet(
+        rows.textAt(place),
+        a[place] as number,
+        b[place] as number,
+        folded,
+        rows.numberOf(line),
+      );
       ({ met } = this);
     }
   }
@@ -126,7 +148,9 @@ export class ColumnProfile {
     const values = this.rows.view().subarray(0, most);
     const folded = this.folded.view();
     // Values are numbered as they come, so those of the first rows are the first.
-    const place = new Int32Array(values.reduce((last, value) => Math.max(last, value), -1) + 1).map((_, value) => placeIn(distinct, folded[value] ?? 0));
+    const place = new Int32Array(values.reduce((last, value) => Math.max(last, value), -1) + 1).map(
+      (_, value) => placeIn(distinct, folded[value] ?? 0),
+    );
     return values.map((value) => (value < 0 ? -1 : (place[value] ?? -1)));
   }
 
@@ -157,7 +181,16 @@ export class ColumnProfile {
   private meet(cell: Cell, a: number, b: number, folded: number, row: number): number {
     if (this.met !== null && this.met.list.length >= this.most) this.full(this.met.list.length);
     const text = typeof cell === 'string' ? tidy(this.forgot ? cell : owned(cell)) : cell.text;
-    const known = text === '' ? NOTHING : this.newText(text, typeof cell === 'string' ? null : cell.kind, text === cell ? oneHash(a, b) : hashOf(text), folded, row);
+    const known =
+      text === ''
+        ? NOTHING
+        : this.newText(
+            text,
+            typeof cell === 'string' ? null : cell.kind,
+            text === cell ? oneHash(a, b) : hashOf(text),
+            folded,
+            row,
+          );
     if (this.forgot) this.take(known, 1);
     else {
       this.met?.index.add(a, b);
@@ -167,7 +200,13 @@ export class ColumnProfile {
     return known.value;
   }
 
-  private newText(text: string, native: Exclude<Cell, string>['kind'] | null, exact: number, folded: number, row: number): Met {
+  private newText(
+    text: string,
+    native: Exclude<Cell, string>['kind'] | null,
+    exact: number,
+    folded: number,
+    row: number,
+  ): Met {
     const found = native === null ? classify(text) : nativeClass(native, text);
     if (text.length > this.longest) this.longest = text.length;
     let known = this.classes.get(found.name);
@@ -214,12 +253,16 @@ export class ColumnProfile {
 
   /** The first cells of all classes but these, by row. */
   cellsBut(names: ReadonlySet<CellClass>): CellAt[] {
-    return [...this.classes].flatMap(([name, { cells }]) => (names.has(name) ? [] : cells)).sort((a, b) => a.row - b.row).slice(0, EXAMPLES);
+    return [...this.classes]
+      .flatMap(([name, { cells }]) => (names.has(name) ? [] : cells))
+      .sort((a, b) => a.row - b.row)
+      .slice(0, EXAMPLES);
   }
 }
 
 /** Two or three words with capitals and nothing else, as names of people are written in most of Europe. */
-const PERSON = /^\p{Lu}[\p{L}'’-]+(?: (?:\p{Lu}\.|van|von|de|da|di|del|la|bin|al)){0,2}(?: \p{Lu}[\p{L}'’-]+){1,2}$/u;
+const PERSON =
+  /^\p{Lu}[\p{L}'’-]+(?: (?:\p{Lu}\.|van|von|de|da|di|del|la|bin|al)){0,2}(?: \p{Lu}[\p{L}'’-]+){1,2}$/u;
 
 function tally<K>(into: Map<K, number>, key: K, n = 1): void {
   into.set(key, (into.get(key) ?? 0) + n);
@@ -234,11 +277,16 @@ const NOTHING: Met = { text: '', value: BLANK, found: PLAIN_TEXT };
 
 function nativeClass(kind: Exclude<Cell, string>['kind'], text: string): Class {
   switch (kind) {
-    case 'number': return { ...PLAIN_TEXT, name: 'native-number', number: numberShape(text), pairs: pairsOf(text) };
-    case 'date': return { ...PLAIN_TEXT, name: 'ymd', date: dateShape(text) };
-    case 'date-time': return { ...PLAIN_TEXT, name: 'moment', date: dateShape(text) };
-    case 'time': return { ...PLAIN_TEXT, name: 'time' };
-    case 'yes-no': return { ...PLAIN_TEXT, name: 'native-yes-no', pairs: pairsOf(text) };
+    case 'number':
+      return { ...PLAIN_TEXT, name: 'native-number', number: numberShape(text), pairs: pairsOf(text) };
+    case 'date':
+      return { ...PLAIN_TEXT, name: 'ymd', date: dateShape(text) };
+    case 'date-time':
+      return { ...PLAIN_TEXT, name: 'moment', date: dateShape(text) };
+    case 'time':
+      return { ...PLAIN_TEXT, name: 'time' };
+    case 'yes-no':
+      return { ...PLAIN_TEXT, name: 'native-yes-no', pairs: pairsOf(text) };
   }
 }
 
@@ -254,19 +302,40 @@ function classify(text: string): Class {
   const number = numberShape(text);
   if (number !== null) return { name: numberClass(number), number, date: null, pairs, contact: phone };
   const date = dateShape(text);
-  if (date !== null) return { name: date.time === null ? dateClass(date) : 'moment', number: null, date, pairs, contact: null };
+  if (date !== null)
+    return {
+      name: date.time === null ? dateClass(date) : 'moment',
+      number: null,
+      date,
+      pairs,
+      contact: null,
+    };
   if (figures && readTime(text) !== null) return { ...PLAIN_TEXT, name: 'time' };
   return textClass(text, pairs, phone, TEXT_WITH_DIGITS);
 }
 
 function textClass(text: string, pairs: readonly number[], phone: 'phone' | null, otherwise: Class): Class {
-  const contact = phone ?? (text.includes('@') && isEmail(text) ? 'e-mail' : text.includes('.') && isWebAddress(text) ? 'web-address' : null);
-  return contact === null && pairs.length === 0 ? otherwise : { name: 'text', number: null, date: null, pairs, contact };
+  const contact =
+    phone ??
+    (text.includes('@') && isEmail(text)
+      ? 'e-mail'
+      : text.includes('.') && isWebAddress(text)
+        ? 'web-address'
+        : null);
+  return contact === null && pairs.length === 0
+    ? otherwise
+    : { name: 'text', number: null, date: null, pairs, contact };
 }
 
 function numberClass(shape: NumberShape): CellClass {
   if (isCodeLike(shape)) return 'code';
-  return shape.sign === null ? 'whole' : shape.sign === 'either' ? 'either-sign' : shape.sign === '.' ? 'dot' : 'comma';
+  return shape.sign === null
+    ? 'whole'
+    : shape.sign === 'either'
+      ? 'either-sign'
+      : shape.sign === '.'
+        ? 'dot'
+        : 'comma';
 }
 
 function dateClass({ orders, parts, sure }: DateShape): CellClass {

@@ -42,15 +42,25 @@ interface ReadColumn extends MadeColumn {
 }
 
 /** Reads cells of one column; made once for a column, for choices are looked up and different texts remembered. References are found elsewhere. */
-export function reader(planned: Pick<PlannedColumn, 'column' | 'reading'>): (cell: Cell | undefined) => Converted {
+export function reader(
+  planned: Pick<PlannedColumn, 'column' | 'reading'>,
+): (cell: Cell | undefined) => Converted {
   const { of } = cellReader(planned);
   return of;
 }
 
 /** The same, and for cells that stand in a text. */
-export function cellReader({ column, reading }: Pick<PlannedColumn, 'column' | 'reading'>, remember?: number): CellReader {
+export function cellReader(
+  { column, reading }: Pick<PlannedColumn, 'column' | 'reading'>,
+  remember?: number,
+): CellReader {
   const read = readerOf(column, reading);
-  const blank = column.kind === 'yes-no' && reading.yesNo === MARK_PAIR ? fit('false') : column.required ? { code: 'required' as const } : fit(null);
+  const blank =
+    column.kind === 'yes-no' && reading.yesNo === MARK_PAIR
+      ? fit('false')
+      : column.required
+        ? { code: 'required' as const }
+        : fit(null);
   const plain = read === textReader;
   const convert = (cell: Cell): Converted => {
     if (plain && typeof cell === 'string' && isFine(cell)) return fit(cell);
@@ -58,7 +68,11 @@ export function cellReader({ column, reading }: Pick<PlannedColumn, 'column' | '
     return text === '' ? blank : read(text, cell);
   };
   const texts = new RememberingReader(convert, blank, plain, remember);
-  return { of: (cell) => (typeof cell === 'string' ? texts.of(cell) : convert(cell ?? '')), at: (rows, place) => texts.at(rows, place), all: (rows, lines, at) => texts.all(rows, lines, at) };
+  return {
+    of: (cell) => (typeof cell === 'string' ? texts.of(cell) : convert(cell ?? '')),
+    at: (rows, place) => texts.at(rows, place),
+    all: (rows, lines, at) => texts.all(rows, lines, at),
+  };
 }
 
 /** Reads texts, and remembers what came of them. `plain`: what is written well is kept as it stands, and is neither looked up nor made a text. */
@@ -67,12 +81,21 @@ export class RememberingReader implements Pick<CellReader, 'at' | 'all'> {
   /** In which list something that does not fit was noted last. */
   private faultyIn: readonly Converted[] | null = null;
 
-  constructor(convert: (text: string) => Converted, private readonly blank: Converted, private readonly plain: boolean, remember?: number) {
-    this.remembered = new Remembered<Converted>((text) => {
-      const converted = convert(text);
-      if (!('value' in converted)) this.faultyIn = this.remembered.values;
-      return converted;
-    }, blank, remember);
+  constructor(
+    convert: (text: string) => Converted,
+    private readonly blank: Converted,
+    private readonly plain: boolean,
+    remember?: number,
+  ) {
+    this.remembered = new Remembered<Converted>(
+      (text) => {
+        const converted = convert(text);
+        if (!('value' in converted)) this.faultyIn = this.remembered.values;
+        return converted;
+      },
+      blank,
+      remember,
+    );
   }
 
   of(text: string): Converted {
@@ -99,7 +122,11 @@ export class RememberingReader implements Pick<CellReader, 'at' | 'all'> {
         codes[i] = BLANK;
       } else codes[i] = plain && isFineAt(rows, place) ? place : ~remembered.placeAt(rows, place);
     }
-    return { codes, values: remembered.values, faulty: this.faultyIn === remembered.values || (blanks && !('value' in this.blank)) };
+    return {
+      codes,
+      values: remembered.values,
+      faulty: this.faultyIn === remembered.values || (blanks && !('value' in this.blank)),
+    };
   }
 }
 
@@ -110,17 +137,29 @@ type Read = (text: string, cell: Cell) => Converted;
 
 function readerOf(column: Column, reading: PlannedColumn['reading']): Read {
   switch (column.kind) {
-    case 'whole': case 'decimal': case 'money': return numberReader(column, reading);
-    case 'date': return (text) => given(dayOf(text, reading), 'not-a-date');
-    case 'time': return (text) => given(readTime(text), 'not-a-time');
-    case 'date-time': return (text) => given(momentOf(text, reading), 'not-a-date-time');
-    case 'yes-no': return yesNoReader(reading);
-    case 'choice': return choiceReader(column);
-    case 'e-mail': case 'web-address': case 'phone': return (text) => {
-      const known = kinds[column.kind].read(text, column);
-      return known.ok ? fit(String(known.value)) : { code: known.error.code };
-    };
-    default: return textReader;
+    case 'whole':
+    case 'decimal':
+    case 'money':
+      return numberReader(column, reading);
+    case 'date':
+      return (text) => given(dayOf(text, reading), 'not-a-date');
+    case 'time':
+      return (text) => given(readTime(text), 'not-a-time');
+    case 'date-time':
+      return (text) => given(momentOf(text, reading), 'not-a-date-time');
+    case 'yes-no':
+      return yesNoReader(reading);
+    case 'choice':
+      return choiceReader(column);
+    case 'e-mail':
+    case 'web-address':
+    case 'phone':
+      return (text) => {
+        const known = kinds[column.kind].read(text, column);
+        return known.ok ? fit(String(known.value)) : { code: known.error.code };
+      };
+    default:
+      return textReader;
   }
 }
 
@@ -138,11 +177,20 @@ const isFine = (text: string): boolean => text.length <= limits.longText && FINE
 function isFineAt({ scanned: { bytes, starts, ends, unquoted } }: TextRows, place: number): boolean {
   const start = starts[place] ?? 0;
   const end = ends[place] ?? 0;
-  if (place < 0 || end === start || end - start > LONGEST || bytes[start] === APOSTROPHE || bytes[start] === SPACE || bytes[end - 1] === SPACE) return false;
+  if (
+    place < 0 ||
+    end === start ||
+    end - start > LONGEST ||
+    bytes[start] === APOSTROPHE ||
+    bytes[start] === SPACE ||
+    bytes[end - 1] === SPACE
+  )
+    return false;
   if (unquoted.size > 0 && unquoted.has(place)) return false;
   for (let i = start; i < end; i++) {
     const byte = bytes[i] as number;
-    if (byte > 0x7e ? MAY_BEGIN_SPACE.has(byte) : byte < SPACE || (byte === SPACE && bytes[i + 1] === SPACE)) return false;
+    if (byte > 0x7e ? MAY_BEGIN_SPACE.has(byte) : byte < SPACE || (byte === SPACE && bytes[i + 1] === SPACE))
+      return false;
   }
   return true;
 }
@@ -162,11 +210,18 @@ function numberReader(column: Column, { decimalSign = '.', unit = '' }: PlannedC
   const decimals = column.decimals ?? 0;
   return (text, cell) => {
     const shape = numberShape(text);
-    const number = shape === null || (shape.unit !== '' && shape.unit !== unit) || (shape.currency !== null && shape.currency !== column.unit) ? null : readNumber(shape, typeof cell === 'string' ? decimalSign : '.');
+    const number =
+      shape === null ||
+      (shape.unit !== '' && shape.unit !== unit) ||
+      (shape.currency !== null && shape.currency !== column.unit)
+        ? null
+        : readNumber(shape, typeof cell === 'string' ? decimalSign : '.');
     if (number === null) return { code: 'not-a-number' };
     const [whole = '', fraction = ''] = number.replace('-', '').split('.');
     if (whole.length > limits.numberDigits) return { code: 'number-too-large' };
-    return fraction.replace(/0+$/, '').length > decimals ? { code: decimals === 0 ? 'not-whole' : 'too-many-decimals' } : fit(number);
+    return fraction.replace(/0+$/, '').length > decimals
+      ? { code: decimals === 0 ? 'not-whole' : 'too-many-decimals' }
+      : fit(number);
   };
 }
 
@@ -182,12 +237,22 @@ function momentOf(text: string, { dateOrder = 'dmy' }: PlannedColumn['reading'])
 
 function yesNoReader({ yesNo = 0 }: PlannedColumn['reading']): Read {
   return (text, cell) => {
-    const means = typeof cell === 'string' ? readYesNo(text, yesNo) : cell.kind === 'yes-no' ? text === 'true' : readYesNo(text, yesNo);
+    const means =
+      typeof cell === 'string'
+        ? readYesNo(text, yesNo)
+        : cell.kind === 'yes-no'
+          ? text === 'true'
+          : readYesNo(text, yesNo);
     return means === null ? { code: 'not-yes-no' } : fit(String(means));
   };
 }
 
 function choiceReader({ choices }: Column): Read {
-  const codes = new Map(choices.flatMap(({ code, label }) => [[fold(label), code], [fold(code), code]]));
+  const codes = new Map(
+    choices.flatMap(({ code, label }) => [
+      [fold(label), code],
+      [fold(code), code],
+    ]),
+  );
   return (text) => given(codes.get(fold(text)) ?? null, 'not-a-choice');
 }

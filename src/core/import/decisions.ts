@@ -45,19 +45,43 @@ export interface ColumnDecision {
 /** What was decided, with the headings of one sheet in another row: what was said of its columns goes by headings that are none any more. */
 export function withHeadings(decisions: Decisions, sheet: string, row: number): Decisions {
   const { into: _into, ...kept } = decisions.sheets[sheet] ?? {};
-  const columns = Object.fromEntries(Object.entries(decisions.columns).filter(([path]) => !path.startsWith(columnPath(sheet, ''))));
-  return { ...decisions, sheets: { ...decisions.sheets, [sheet]: kept }, columns, headings: { ...decisions.headings, [sheet]: row } };
+  const columns = Object.fromEntries(
+    Object.entries(decisions.columns).filter(([path]) => !path.startsWith(columnPath(sheet, ''))),
+  );
+  return {
+    ...decisions,
+    sheets: { ...decisions.sheets, [sheet]: kept },
+    columns,
+    headings: { ...decisions.headings, [sheet]: row },
+  };
 }
 
 /** A column holds something of this kind, and names no records, whatever was found. */
-export function asKind(decisions: Decisions, path: string, kind: DetectedKind, relation: string | null): Decisions {
+export function asKind(
+  decisions: Decisions,
+  path: string,
+  kind: DetectedKind,
+  relation: string | null,
+): Decisions {
   const { names: _names, ...kept } = decisions.columns[path] ?? {};
-  return { ...decisions, columns: { ...decisions.columns, [path]: { ...kept, kind } }, declined: relation === null || decisions.declined.includes(relation) ? decisions.declined : [...decisions.declined, relation] };
+  return {
+    ...decisions,
+    columns: { ...decisions.columns, [path]: { ...kept, kind } },
+    declined:
+      relation === null || decisions.declined.includes(relation)
+        ? decisions.declined
+        : [...decisions.declined, relation],
+  };
 }
 
 /** Its values name records. */
 export function asNames(decisions: Decisions, path: string, names: Named, relation: string): Decisions {
-  return { ...decisions, columns: { ...decisions.columns, [path]: { ...decisions.columns[path], names } }, declined: decisions.declined.filter((id) => id !== relation), adds: decisions.adds?.filter((id) => id !== relation) };
+  return {
+    ...decisions,
+    columns: { ...decisions.columns, [path]: { ...decisions.columns[path], names } },
+    declined: decisions.declined.filter((id) => id !== relation),
+    adds: decisions.adds?.filter((id) => id !== relation),
+  };
 }
 
 export const noDecisions: Decisions = { sheets: {}, columns: {}, declined: [], refusedRows: 'keep-nothing' };

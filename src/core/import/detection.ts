@@ -37,7 +37,20 @@ export interface DetectedSheet {
   readonly numberedColumns: readonly NumberedColumns[];
 }
 
-export const detectedKinds = ['text', 'whole', 'decimal', 'money', 'date', 'date-time', 'time', 'yes-no', 'choice', 'e-mail', 'web-address', 'phone'] as const;
+export const detectedKinds = [
+  'text',
+  'whole',
+  'decimal',
+  'money',
+  'date',
+  'date-time',
+  'time',
+  'yes-no',
+  'choice',
+  'e-mail',
+  'web-address',
+  'phone',
+] as const;
 export type DetectedKind = (typeof detectedKinds)[number];
 
 export interface DetectedColumn {

@@ -23,8 +23,11 @@ export function headerOf(rows: readonly (readonly Cell[])[], said?: number): Hea
 }
 
 function isHeading(row: readonly Cell[], below: readonly (readonly Cell[])[], typical: number): boolean {
-  const filled = row.map((cell, i) => [tidy(textOf(cell)), i, typeof cell === 'string'] as const).filter(([text]) => text !== '');
-  if (filled.length === 0 || filled.length < typical * 0.6 || (filled.length === 1 && typical > 1)) return false;
+  const filled = row
+    .map((cell, i) => [tidy(textOf(cell)), i, typeof cell === 'string'] as const)
+    .filter(([text]) => text !== '');
+  if (filled.length === 0 || filled.length < typical * 0.6 || (filled.length === 1 && typical > 1))
+    return false;
   if (!filled.every(([text, , isText]) => isText && text.length <= 120 && !VALUE.test(text))) return false;
   if (new Set(filled.map(([text]) => text.toLowerCase())).size < filled.length * 0.8) return false;
   // A heading is not itself one of the values beneath it.
@@ -47,7 +50,8 @@ function named(row: readonly Cell[], width: number): string[] {
 }
 
 const filledIn = (row: readonly Cell[]): number => row.filter((cell) => tidy(textOf(cell)) !== '').length;
-const lastFilled = (row: readonly Cell[]): number => row.findLastIndex((cell) => tidy(textOf(cell)) !== '') + 1;
+const lastFilled = (row: readonly Cell[]): number =>
+  row.findLastIndex((cell) => tidy(textOf(cell)) !== '') + 1;
 
 function median(list: readonly number[]): number {
   return [...list].sort((a, b) => a - b)[Math.floor(list.length / 2)] ?? 0;

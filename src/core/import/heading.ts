@@ -1,5 +1,6 @@
 /** A heading made for machines, as people would write it: `customer_id` is Customer id. */
-export const headingLabel = (name: string): string => (/^[a-z][a-z0-9_ ]*$/.test(name) ? sheetLabel(name) : name);
+export const headingLabel = (name: string): string =>
+  /^[a-z][a-z0-9_ ]*$/.test(name) ? sheetLabel(name) : name;
 
 /** A file's name as a heading: `spring_trips` is Spring trips. */
 export function sheetLabel(name: string): string {

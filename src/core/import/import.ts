@@ -7,7 +7,17 @@ import type { Cell } from './cell';
  * uploading -all there-> reading -detected-> proposed -accepted-> keeping -> kept (the end)
  * proposed -tried out-> trying -> proposed, with what would come of it; keeping -rows refused-> refused, which is `proposed` with a reason; reading -file refused-> failed (the end); any but kept -cancelled-> cancelled (the end)
  */
-export const importStates = ['uploading', 'reading', 'proposed', 'trying', 'keeping', 'kept', 'refused', 'failed', 'cancelled'] as const;
+export const importStates = [
+  'uploading',
+  'reading',
+  'proposed',
+  'trying',
+  'keeping',
+  'kept',
+  'refused',
+  'failed',
+  'cancelled',
+] as const;
 export type ImportState = (typeof importStates)[number];
 
 /** States in which a job is at work, or ought to be. */
@@ -36,7 +46,12 @@ export type Samples = Readonly<Record<string, readonly (readonly Cell[])[]>>;
 
 export interface ImportResult {
   /** By table: how many records were made; of one that was there, what came of its rows. */
-  readonly tables: readonly { readonly key: string; readonly label: string; readonly records: number; readonly merged?: Merged }[];
+  readonly tables: readonly {
+    readonly key: string;
+    readonly label: string;
+    readonly records: number;
+    readonly merged?: Merged;
+  }[];
   readonly refused: number;
   /** Sheets of which a file of refused rows can be fetched. */
   readonly refusedSheets?: readonly string[];
@@ -52,8 +67,15 @@ export function withMade(tables: readonly MadeTable[], one: MadeTable): MadeTabl
   const known = tables.find(({ key }) => key === one.key);
   if (merged === undefined || known?.merged === undefined) return [...tables, one];
   const { added, changed, same, leftOut } = known.merged;
-  const all = { added: added + merged.added, changed: changed + merged.changed, same: same + merged.same, leftOut: leftOut + merged.leftOut };
-  return tables.map((table) => (table === known ? { ...known, records: known.records + one.records, merged: all } : table));
+  const all = {
+    added: added + merged.added,
+    changed: changed + merged.changed,
+    same: same + merged.same,
+    leftOut: leftOut + merged.leftOut,
+  };
+  return tables.map((table) =>
+    table === known ? { ...known, records: known.records + one.records, merged: all } : table,
+  );
 }
 
 /** Rows that came into a table there was. */

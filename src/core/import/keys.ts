@@ -15,15 +15,29 @@ export interface KeyColumn {
 /** Kinds whose values may name a row. */
 const TELLING: ReadonlySet<DetectedKind> = new Set(['text', 'whole', 'e-mail', 'phone']);
 /** Alone they tell nothing apart for long, but with another column they may. */
-const TOGETHER: ReadonlySet<DetectedKind> = new Set(['text', 'whole', 'choice', 'date', 'time', 'date-time', 'e-mail']);
-const KEY_WORDS = /(?:^|[\s_.-])(?:code|id|key|ref|reference|no|nr|number|nummer|num[eé]ro|accession|isbn|ean|sku)(?:$|[\s_.-])|(?<=[a-z])(?:Id|ID|No|Nr)$|#|№/i;
+const TOGETHER: ReadonlySet<DetectedKind> = new Set([
+  'text',
+  'whole',
+  'choice',
+  'date',
+  'time',
+  'date-time',
+  'e-mail',
+]);
+const KEY_WORDS =
+  /(?:^|[\s_.-])(?:code|id|key|ref|reference|no|nr|number|nummer|num[eé]ro|accession|isbn|ean|sku)(?:$|[\s_.-])|(?<=[a-z])(?:Id|ID|No|Nr)$|#|№/i;
 /** Longer texts are descriptions. */
 const LONGEST = 80;
 
 export const canTell = (column: KeyColumn): boolean => TELLING.has(column.kind) && column.longest <= LONGEST;
 
 /** Whether that no value comes twice means something: amounts and remarks differ by chance, above all in short sheets. */
-export function namesRows({ kind, name, at, longest }: Pick<KeyColumn, 'kind' | 'name' | 'at' | 'longest'>): boolean {
+export function namesRows({
+  kind,
+  name,
+  at,
+  longest,
+}: Pick<KeyColumn, 'kind' | 'name' | 'at' | 'longest'>): boolean {
   if (!TELLING.has(kind) || longest > LONGEST || FREE_TEXT.test(name)) return false;
   return kind !== 'whole' || at === 0 || KEY_WORDS.test(name);
 }
@@ -31,20 +45,40 @@ const FREE_TEXT = /remark|note|comment|bemerk|notiz|description/i;
 
 /** How likely a column names the rows: what its heading says, then how short it is, then how far to the left it stands. */
 export function keyScore({ name, at, kind, longest }: KeyColumn): number {
-  return (KEY_WORDS.test(name) ? 100 : /name|title/i.test(name) ? 50 : 0) + (kind === 'phone' || kind === 'e-mail' ? -40 : 0) - Math.min(longest, 40) / 4 - at;
+  return (
+    (KEY_WORDS.test(name) ? 100 : /name|title/i.test(name) ? 50 : 0) +
+    (kind === 'phone' || kind === 'e-mail' ? -40 : 0) -
+    Math.min(longest, 40) / 4 -
+    at
+  );
 }
 
 /** Single columns that tell every row, the likeliest first; where there are none, the smallest sets that do. */
 export function keysOf(sheet: SheetProfile, columns: readonly KeyColumn[]): string[][] {
   if (sheet.rows < 2) return [];
-  const single = columns.filter((column) => namesRows(column) && column.filled === sheet.rows && column.distinct === sheet.rows);
-  if (single.length > 0) return [...single].sort((a, b) => keyScore(b) - keyScore(a)).map(({ name }) => [name]);
-  const parts = columns.filter((column) => TOGETHER.has(column.kind) && column.filled === sheet.rows && column.distinct > 1 && column.distinct < sheet.rows && column.longest <= LONGEST)
-    .sort((a, b) => b.distinct - a.distinct).slice(0, 12);
+  const single = columns.filter(
+    (column) => namesRows(column) && column.filled === sheet.rows && column.distinct === sheet.rows,
+  );
+  if (single.length > 0)
+    return [...single].sort((a, b) => keyScore(b) - keyScore(a)).map(({ name }) => [name]);
+  const parts = columns
+    .filter(
+      (column) =>
+        TOGETHER.has(column.kind) &&
+        column.filled === sheet.rows &&
+        column.distinct > 1 &&
+        column.distinct < sheet.rows &&
+        column.longest <= LONGEST,
+    )
+    .sort((a, b) => b.distinct - a.distinct)
+    .slice(0, 12);
   const pairs = combinations(parts, 2).filter((set) => tellsAll(sheet, set));
   const sets = pairs.length > 0 ? pairs : combinations(parts, 3).filter((set) => tellsAll(sheet, set));
   // Many sets that all hold are chance: the ones furthest to the left are shown.
-  return sets.sort((a, b) => placeOf(a) - placeOf(b)).slice(0, 3).map((set) => [...set].sort((a, b) => a.at - b.at).map(({ name }) => name));
+  return sets
+    .sort((a, b) => placeOf(a) - placeOf(b))
+    .slice(0, 3)
+    .map((set) => [...set].sort((a, b) => a.at - b.at).map(({ name }) => name));
 }
 
 const placeOf = (set: readonly KeyColumn[]): number => set.reduce((sum, { at }) => sum + at, 0);
@@ -69,7 +103,11 @@ function tellsAll(sheet: SheetProfile, set: readonly KeyColumn[]): boolean {
 
 /** A heading's words in the singular, without accents: `Beds` and `bed` are one. */
 export function stemsOf(heading: string): string[] {
-  return heading.split(/[^\p{L}\d]+|(?<=\p{Ll})(?=\p{Lu})/u).map((word) => fold(word)).filter((word) => word !== '').map(singular);
+  return heading
+    .split(/[^\p{L}\d]+|(?<=\p{Ll})(?=\p{Lu})/u)
+    .map((word) => fold(word))
+    .filter((word) => word !== '')
+    .map(singular);
 }
 
 function singular(word: string): string {

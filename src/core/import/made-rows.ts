@@ -44,14 +44,22 @@ export interface MadeRows extends Marked {
 }
 
 /** A value as PostgreSQL reads it. All that do not fit were left out. */
-function valueAt({ text }: Pick<MadeRows, 'text'>, { codes, values }: MadeColumn, row: number): string | null {
+function valueAt(
+  { text }: Pick<MadeRows, 'text'>,
+  { codes, values }: MadeColumn,
+  row: number,
+): string | null {
   const code = codes[row] as number;
   return code >= 0 ? (text?.textAt(code) ?? null) : (values[~code] as Fit).value;
 }
 
 /** The same, row by row: for what takes no more than that at a time. */
 export function eachMade(rows: MadeRows): { row: number; id: string; values: (string | null)[] }[] {
-  return Array.from(rows.numbers, (row, i) => ({ row, id: rows.ids.at(rows.marks[i] ?? 0), values: rows.columns.map((column) => valueAt(rows, column, i)) }));
+  return Array.from(rows.numbers, (row, i) => ({
+    row,
+    id: rows.ids.at(rows.marks[i] ?? 0),
+    values: rows.columns.map((column) => valueAt(rows, column, i)),
+  }));
 }
 
 /** One row by itself. */
@@ -63,11 +71,29 @@ export interface MadeRow {
 }
 
 /** Rows that were made one by one. */
-export function gathered(rows: readonly MadeRow[], width: number, ids: RecordIds, parentIds: RecordIds | null): MadeRows {
+export function gathered(
+  rows: readonly MadeRow[],
+  width: number,
+  ids: RecordIds,
+  parentIds: RecordIds | null,
+): MadeRows {
   const codes = Int32Array.from(rows, (_, i) => ~i);
   return {
-    ids, marks: Float64Array.from(rows, ({ mark }) => mark), numbers: Int32Array.from(rows, ({ row }) => row), text: null,
-    parents: parentIds === null ? null : { ids: parentIds, marks: Float64Array.from(rows, ({ parent }) => parent?.mark ?? 0), positions: Int32Array.from(rows, ({ parent }) => parent?.position ?? 0) },
-    columns: Array.from({ length: width }, (_, column) => ({ codes, values: rows.map(({ values }) => values[column] as Fit) })),
+    ids,
+    marks: Float64Array.from(rows, ({ mark }) => mark),
+    numbers: Int32Array.from(rows, ({ row }) => row),
+    text: null,
+    parents:
+      parentIds === null
+        ? null
+        : {
+            ids: parentIds,
+            marks: Float64Array.from(rows, ({ parent }) => parent?.mark ?? 0),
+            positions: Int32Array.from(rows, ({ parent }) => parent?.position ?? 0),
+          },
+    columns: Array.from({ length: width }, (_, column) => ({
+      codes,
+      values: rows.map(({ values }) => values[column] as Fit),
+    })),
   };
 }

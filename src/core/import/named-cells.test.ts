@@ -6,8 +6,17 @@ import { eachName } from './named-cells';
 import { TextRows } from './text-rows';
 
 it('what a column names is the same from a text and from cells: below the headings, tidy, and never blank', () => {
-  const rows = [['Bed', 'No', 'Other'], [' B-1 ', '1', 'É  2'], ['', '2'], ['b-1', '3', '']];
-  const text = new TextRows(scan(Buffer.from(rows.map((row) => row.join(',')).join('\n')), { delimiter: ',', newline: '\n' }, true, 0).scanned, 0);
+  const rows = [
+    ['Bed', 'No', 'Other'],
+    [' B-1 ', '1', 'É  2'],
+    ['', '2'],
+    ['b-1', '3', ''],
+  ];
+  const text = new TextRows(
+    scan(Buffer.from(rows.map((row) => row.join(',')).join('\n')), { delimiter: ',', newline: '\n' }, true, 0)
+      .scanned,
+    0,
+  );
   const named = (some: Parameters<typeof eachName>[0]) => {
     const seen: [string, number][] = [];
     eachName(some, 1, [0, 2], (name, hash) => seen.push([name, hash]));

@@ -3,7 +3,12 @@ import { hashOf } from './hash';
 import { TextRows } from './text-rows';
 
 /** What stands at some places of each row below the headings, with its hash without case, spaces and accents; blank cells are none. */
-export function eachName(some: SheetRows, headerRow: number, places: readonly number[], see: (text: string, hash: number) => void): void {
+export function eachName(
+  some: SheetRows,
+  headerRow: number,
+  places: readonly number[],
+  see: (text: string, hash: number) => void,
+): void {
   const text = some instanceof TextRows ? some : null;
   const numbers = text === null ? some.numbers : [];
   for (let line = 0, count = text?.count ?? numbers.length; line < count; line++) {

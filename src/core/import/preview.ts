@@ -20,8 +20,19 @@ export interface Preview {
 const plainly: Preview = { asItStands: () => false, notThere: () => [] };
 
 /** The first rows a table will have, made of the first rows of its sheet. References show what they name. */
-export function previewRows({ rows: source, columns }: PlannedTable, samples: readonly (readonly Cell[])[], most: number, { asItStands, notThere }: Preview = plainly): PreviewCell[][] {
-  const readers = columns.map((planned) => ({ planned, read: planned.finds === null && !planned.at.some(asItStands) ? reader(planned) : null, missing: new Set(planned.finds === null || planned.finds.adds ? [] : planned.at.flatMap(notThere).map(fold)) }));
+export function previewRows(
+  { rows: source, columns }: PlannedTable,
+  samples: readonly (readonly Cell[])[],
+  most: number,
+  { asItStands, notThere }: Preview = plainly,
+): PreviewCell[][] {
+  const readers = columns.map((planned) => ({
+    planned,
+    read: planned.finds === null && !planned.at.some(asItStands) ? reader(planned) : null,
+    missing: new Set(
+      planned.finds === null || planned.finds.adds ? [] : planned.at.flatMap(notThere).map(fold),
+    ),
+  }));
   const made: PreviewCell[][] = [];
   const seen = new Set<string>();
   for (const row of samples) {
@@ -31,22 +42,42 @@ export function previewRows({ rows: source, columns }: PlannedTable, samples: re
       seen.add(name);
     }
     for (let time = 0; time < (source.t === 'numbered' ? source.times : 1); time++) {
-      if (source.t === 'numbered' && columns.every(({ at }) => tidy(textOf(row[at[time] ?? -1])) === '')) continue;
-      made.push(readers.map(({ planned, read, missing }) => shown(planned, read, missing, row[planned.at[time] ?? -1])));
+      if (source.t === 'numbered' && columns.every(({ at }) => tidy(textOf(row[at[time] ?? -1])) === ''))
+        continue;
+      made.push(
+        readers.map(({ planned, read, missing }) =>
+          shown(planned, read, missing, row[planned.at[time] ?? -1]),
+        ),
+      );
       if (made.length === most) return made;
     }
   }
   return made;
 }
 
-function shown({ column }: PlannedColumn, read: ReturnType<typeof reader> | null, missing: ReadonlySet<string>, cell: Cell | undefined): PreviewCell {
+function shown(
+  { column }: PlannedColumn,
+  read: ReturnType<typeof reader> | null,
+  missing: ReadonlySet<string>,
+  cell: Cell | undefined,
+): PreviewCell {
   const text = tidy(textOf(cell));
   if (read === null) return { text, trouble: missing.has(fold(text)) };
   const converted = read(cell);
   if (!('value' in converted)) return { text, trouble: text !== '' };
   if (converted.value === null) return { text: '', trouble: false };
   const isNumber = kinds[column.kind].type.t === 'number';
-  return { text: kinds[column.kind].show(column.kind === 'yes-no' ? converted.value === 'true' : isNumber ? new Big(converted.value) : converted.value, column), trouble: false };
+  return {
+    text: kinds[column.kind].show(
+      column.kind === 'yes-no'
+        ? converted.value === 'true'
+        : isNumber
+          ? new Big(converted.value)
+          : converted.value,
+      column,
+    ),
+    trouble: false,
+  };
 }
 
 /** How many records a planned table will have, as far as the sheet tells. */
@@ -54,7 +85,13 @@ export function recordsOf({ rows, sheet, columns }: PlannedTable, detection: Det
   const from = detection.sheets.find(({ name }) => name === sheet);
   if (from === undefined) return 0;
   const nameAt = (at: number | undefined) => from.columns.find((one) => one.at === at)?.name ?? '';
-  if (rows.t === 'distinct') return from.repeatedGroups.find(({ by }) => by === nameAt(rows.by))?.records ?? 0;
-  if (rows.t === 'numbered') return from.numberedColumns.find(({ stems }) => stems.some((one) => one.columns.includes(nameAt(columns[0]?.at[0]))))?.rows ?? 0;
+  if (rows.t === 'distinct')
+    return from.repeatedGroups.find(({ by }) => by === nameAt(rows.by))?.records ?? 0;
+  if (rows.t === 'numbered')
+    return (
+      from.numberedColumns.find(({ stems }) =>
+        stems.some((one) => one.columns.includes(nameAt(columns[0]?.at[0]))),
+      )?.rows ?? 0
+    );
   return from.rows;
 }

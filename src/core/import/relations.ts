@@ -30,13 +30,33 @@ export interface Candidate {
 const NAMING: ReadonlySet<DetectedKind> = new Set(['text', 'whole', 'choice', 'e-mail']);
 /** The part of the different values that must be found, with a heading that says so and without. */
 const [HINTED, UNHINTED] = [0.5, 0.8];
-const GENERIC = new Set(['name', 'code', 'id', 'no', 'nr', 'number', 'key', 'title', 'ref', 'reference', 'description', 'type', 'date', 'column']);
+const GENERIC = new Set([
+  'name',
+  'code',
+  'id',
+  'no',
+  'nr',
+  'number',
+  'key',
+  'title',
+  'ref',
+  'reference',
+  'description',
+  'type',
+  'date',
+  'column',
+]);
 
-export const isTarget = (column: KeyColumn): boolean => canTell(column) && column.kind !== 'phone' && column.distinct === column.filled && column.filled > 1;
-export const isCandidate = (column: KeyColumn): boolean => NAMING.has(column.kind) && column.filled > 0 && column.longest <= 80;
+export const isTarget = (column: KeyColumn): boolean =>
+  canTell(column) && column.kind !== 'phone' && column.distinct === column.filled && column.filled > 1;
+export const isCandidate = (column: KeyColumn): boolean =>
+  NAMING.has(column.kind) && column.filled > 0 && column.longest <= 80;
 
 /** For each candidate the target that holds most of its values, if any holds enough of them to be more than chance. */
-export function relationsAmong(candidates: readonly Candidate[], targets: readonly Target[]): DetectedRelation[] {
+export function relationsAmong(
+  candidates: readonly Candidate[],
+  targets: readonly Target[],
+): DetectedRelation[] {
   return candidates.flatMap((candidate) => {
     const found = targets.flatMap((target) => scored(candidate, target)).sort((a, b) => b.score - a.score)[0];
     return found === undefined ? [] : [relationOf(candidate, found.target, found.covered)];
@@ -51,7 +71,12 @@ interface Scored {
 
 function scored({ sheet, order, column }: Candidate, target: Target): Scored[] {
   const own = target.sheet === sheet;
-  if ((own && target.at === column.at) || (target.kind === 'whole') !== (column.kind === 'whole') || (target.kind === 'e-mail') !== (column.kind === 'e-mail')) return [];
+  if (
+    (own && target.at === column.at) ||
+    (target.kind === 'whole') !== (column.kind === 'whole') ||
+    (target.kind === 'e-mail') !== (column.kind === 'e-mail')
+  )
+    return [];
   // A sheet whose own key is that of a table holds the same things; its key does not refer to them.
   if (target.table !== null && column.distinct === column.filled) return [];
   const hint = isHinted(column.name, target.ref, own);
@@ -63,16 +88,33 @@ function scored({ sheet, order, column }: Candidate, target: Target): Scored[] {
   if (sampleFound(values, target.folded) < wanted - 0.25) return [];
   const covered = countFound(values, target.folded);
   if (covered < values.length * wanted || covered === 0) return [];
-  return [{ target, covered, score: covered / values.length + (hint ? 0.5 : 0) - target.folded.length * 1e-9 - (target.table === null ? 0 : 0.01) }];
+  return [
+    {
+      target,
+      covered,
+      score:
+        covered / values.length +
+        (hint ? 0.5 : 0) -
+        target.folded.length * 1e-9 -
+        (target.table === null ? 0 : 0.01),
+    },
+  ];
 }
 
 /** Two columns that each tell every row are one thing in two sheets only when they are headed alike. */
-const isLoneKey = (column: KeyColumn, { ref }: Target): boolean => column.distinct === column.filled && fold(column.name) !== fold(ref.column);
+const isLoneKey = (column: KeyColumn, { ref }: Target): boolean =>
+  column.distinct === column.filled && fold(column.name) !== fold(ref.column);
 
 /** Of two keys with the same values the one in the later sheet refers to the earlier; the other way round would be a circle. */
-function isKeyOfEqualRank({ sheet, order, column }: Candidate, target: Target, values: Float64Array): boolean {
+function isKeyOfEqualRank(
+  { sheet, order, column }: Candidate,
+  target: Target,
+  values: Float64Array,
+): boolean {
   if (column.distinct !== column.filled || target.sheet === null || target.sheet === sheet) return false;
-  return values.length > target.folded.length || (values.length === target.folded.length && order < target.order);
+  return (
+    values.length > target.folded.length || (values.length === target.folded.length && order < target.order)
+  );
 }
 
 /** The heading names the other sheet (`Bed` and Beds, `Bed code` and Beds.Code), or is the other's own, unless any sheet has one like it. */
@@ -118,11 +160,35 @@ function relationOf({ sheet, column }: Candidate, target: Target, covered: numbe
       if (placeIn(written, exact) < 0) bent.add(folded);
     } else if (missed.add(folded).size <= MISSES) misses.push({ row: sheet.rowNumber(row), text: '' });
   });
-  return { from: { sheet: sheet.name, column: column.name }, to: target.ref, covered, missed: missed.size, misses, tolerant: bent.size, alongWith: null, table: target.table };
+  return {
+    from: { sheet: sheet.name, column: column.name },
+    to: target.ref,
+    covered,
+    missed: missed.size,
+    misses,
+    tolerant: bent.size,
+    alongWith: null,
+    table: target.table,
+  };
 }
 
 /** The key of a table there is, as something that sheets may refer to. */
-export function tableTarget(ref: ColumnRef, kind: DetectedKind, table: NonNullable<DetectedRelation['table']>, values: readonly string[]): Target {
-  const hashes = (of: (text: string) => string) => distinctOf(Float64Array.from(values, (value) => hashOf(of(tidy(value)))));
-  return { ref, kind, table, sheet: null, order: -1, at: -1, folded: hashes(fold), exact: () => hashes((text) => text) };
+export function tableTarget(
+  ref: ColumnRef,
+  kind: DetectedKind,
+  table: NonNullable<DetectedRelation['table']>,
+  values: readonly string[],
+): Target {
+  const hashes = (of: (text: string) => string) =>
+    distinctOf(Float64Array.from(values, (value) => hashOf(of(tidy(value)))));
+  return {
+    ref,
+    kind,
+    table,
+    sheet: null,
+    order: -1,
+    at: -1,
+    folded: hashes(fold),
+    exact: () => hashes((text) => text),
+  };
 }

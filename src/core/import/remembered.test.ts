@@ -23,6 +23,7 @@ describe('what was worked out for a text', () => {
   });
 
   it('is kept under a text that is the same, letter for letter', () => {
-    for (const text of ['short', 'long enough to be a view of another', '🌿 نبات und Größe, alles zusammen']) expect(owned(text)).toBe(text);
+    for (const text of ['short', 'long enough to be a view of another', '🌿 نبات und Größe, alles zusammen'])
+      expect(owned(text)).toBe(text);
   });
 });

@@ -23,7 +23,11 @@ export class Remembered<V> {
   private asked = 0;
   private found = 0;
 
-  constructor(private readonly workOut: (text: string) => V, private readonly blank: V, private readonly most = MOST) {
+  constructor(
+    private readonly workOut: (text: string) => V,
+    private readonly blank: V,
+    private readonly most = MOST,
+  ) {
     this.values = [blank];
   }
 
@@ -38,7 +42,12 @@ export class Remembered<V> {
 
   /** The places that were given so far need not hold any more, so that what became too much may be forgotten. */
   begin(): void {
-    if (this.index === null ? this.values.length > 1 : this.values.length > this.most || this.texts.size > MOST_BYTES) this.forget();
+    if (
+      this.index === null
+        ? this.values.length > 1
+        : this.values.length > this.most || this.texts.size > MOST_BYTES
+    )
+      this.forget();
   }
 
   /** Where among the values stands what was worked out for a cell that is not blank; it is made a text of its own only when it is new. */
@@ -48,7 +57,9 @@ export class Remembered<V> {
     const a = rows.scanned.a[place] as number;
     const b = rows.scanned.b[place] as number;
     const at = index.find(a, b);
-    return at >= 0 && rows.isKept(place, this.texts, at) ? this.known(at) : this.met(a, b, rows.textAt(place));
+    return at >= 0 && rows.isKept(place, this.texts, at)
+      ? this.known(at)
+      : this.met(a, b, rows.textAt(place));
   }
 
   private known(at: number): number {

@@ -8,7 +8,17 @@ const [ALONE, TOGETHER] = [-2, -5];
 const SLIPS = 0.05;
 /** How many rows are looked at before all of them are. */
 const FIRST = 5_000;
-const DEPENDENT: ReadonlySet<DetectedKind> = new Set(['text', 'whole', 'decimal', 'money', 'choice', 'yes-no', 'e-mail', 'phone', 'web-address']);
+const DEPENDENT: ReadonlySet<DetectedKind> = new Set([
+  'text',
+  'whole',
+  'decimal',
+  'money',
+  'choice',
+  'yes-no',
+  'e-mail',
+  'phone',
+  'web-address',
+]);
 
 /** The rows in which a dependency does not hold, by index, and how likely it holds in the others by accident. */
 interface Held {
@@ -25,24 +35,40 @@ interface Dependency {
  * Columns whose values come again together: wherever the supplier is the same, so are telephone and town. They describe something of its own,
  * which deserves a table. What holds by chance is left out. `mayName` says which columns may be the one that the others depend on.
  */
-export function repeatedGroups(sheet: SheetProfile, columns: readonly KeyColumn[], mayName: (column: KeyColumn) => boolean): RepeatedGroup[] {
+export function repeatedGroups(
+  sheet: SheetProfile,
+  columns: readonly KeyColumn[],
+  mayName: (column: KeyColumn) => boolean,
+): RepeatedGroup[] {
   const judged = columns.filter(({ distinct, filled }) => distinct > 1 && filled > sheet.rows / 2);
-  const dependencies = judged.filter((column) => mayDecide(column) && mayName(column)).map((on): Dependency => ({
-    on, columns: judged.flatMap((column) => {
-      const held = column === on || !DEPENDENT.has(column.kind) || column.distinct > on.distinct * 1.5 + 2 ? null : dependsOn(sheet, on, column);
-      return held === null ? [] : [{ column, ...held }];
-    }),
-  })).filter((one) => one.columns.length > 0);
+  const dependencies = judged
+    .filter((column) => mayDecide(column) && mayName(column))
+    .map((on): Dependency => ({
+      on,
+      columns: judged.flatMap((column) => {
+        const held =
+          column === on || !DEPENDENT.has(column.kind) || column.distinct > on.distinct * 1.5 + 2
+            ? null
+            : dependsOn(sheet, on, column);
+        return held === null ? [] : [{ column, ...held }];
+      }),
+    }))
+    .filter((one) => one.columns.length > 0);
   const taken = new Set<KeyColumn>();
-  return [...dependencies].sort((a, b) => b.columns.length - a.columns.length || keyScore(b.on) - keyScore(a.on)).flatMap((one) => {
-    const free = one.columns.filter(({ column }) => !taken.has(column));
-    if (taken.has(one.on) || free.reduce((sum, { chance }) => sum + chance, 0) > TOGETHER) return [];
-    for (const column of [one.on, ...free.map(({ column: other }) => other)]) taken.add(column);
-    return [groupOf(sheet, one.on, free)];
-  });
+  return [...dependencies]
+    .sort((a, b) => b.columns.length - a.columns.length || keyScore(b.on) - keyScore(a.on))
+    .flatMap((one) => {
+      const free = one.columns.filter(({ column }) => !taken.has(column));
+      if (taken.has(one.on) || free.reduce((sum, { chance }) => sum + chance, 0) > TOGETHER) return [];
+      for (const column of [one.on, ...free.map(({ column: other }) => other)]) taken.add(column);
+      return [groupOf(sheet, one.on, free)];
+    });
 }
 
-const mayDecide = (column: KeyColumn): boolean => (canTell(column) || column.kind === 'choice') && column.kind !== 'phone' && column.distinct <= column.filled * 0.75;
+const mayDecide = (column: KeyColumn): boolean =>
+  (canTell(column) || column.kind === 'choice') &&
+  column.kind !== 'phone' &&
+  column.distinct <= column.filled * 0.75;
 
 /** Null when it does not hold, or could by chance. */
 function dependsOn(sheet: SheetProfile, on: KeyColumn, column: KeyColumn): Held | null {
@@ -60,7 +86,11 @@ function dependsOn(sheet: SheetProfile, on: KeyColumn, column: KeyColumn): Held 
 }
 
 /** The rows in which a key does not have its usual value, how often a key came again, and in how many rows both stand; null when there are too many. */
-function breaksOf(keys: Int32Array, values: Int32Array, count: number): { exceptions: number[]; repeats: number; rows: number } | null {
+function breaksOf(
+  keys: Int32Array,
+  values: Int32Array,
+  count: number,
+): { exceptions: number[]; repeats: number; rows: number } | null {
   const usual = usualValues(keys, values, count);
   const seen = new Uint8Array(count);
   const exceptions: number[] = [];
@@ -99,7 +129,16 @@ function usualValues(keys: Int32Array, values: Int32Array, count: number): Int32
 }
 
 function groupOf(sheet: SheetProfile, on: KeyColumn, found: Dependency['columns']): RepeatedGroup {
-  const cells = found.flatMap(({ exceptions, column }) => exceptions.map((row): CellAt => ({ row: sheet.rowNumber(row), text: column.name })));
+  const cells = found.flatMap(({ exceptions, column }) =>
+    exceptions.map((row): CellAt => ({ row: sheet.rowNumber(row), text: column.name })),
+  );
   const columns = [...found].sort((a, b) => a.column.at - b.column.at).map(({ column }) => column.name);
-  return { by: on.name, columns, records: on.distinct, rows: on.filled, exceptions: cells.length, exceptionCells: cells.slice(0, 20) };
+  return {
+    by: on.name,
+    columns,
+    records: on.distinct,
+    rows: on.filled,
+    exceptions: cells.length,
+    exceptionCells: cells.slice(0, 20),
+  };
 }

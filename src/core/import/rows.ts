@@ -1,6 +1,14 @@
 import { fold, textOf, tidy, type Cell, type SheetRows } from './cell';
 import { hashOf } from './hash';
-import { cellReader, fit, RememberingReader, type CellReader, type Converted, type Fit, type MadeColumn } from './convert';
+import {
+  cellReader,
+  fit,
+  RememberingReader,
+  type CellReader,
+  type Converted,
+  type Fit,
+  type MadeColumn,
+} from './convert';
 import type { RefusedCell } from './import';
 import type { PlannedColumn, PlannedTable } from './import-plan';
 import { gathered, markOf, type MadeRow, type MadeRows, type RecordIds } from './made-rows';
@@ -49,15 +57,29 @@ export class RowMaker {
 
   constructor(private readonly making: Making) {
     const remember = Math.min(65_536, Math.max(4_096, Math.ceil(REMEMBERED / making.plan.columns.length)));
-    this.readers = making.plan.columns.map((planned) => ({ planned, cells: readerOf(planned, making.found, remember), noted: making.noted.get(planned.column.id) ?? null }));
+    this.readers = making.plan.columns.map((planned) => ({
+      planned,
+      cells: readerOf(planned, making.found, remember),
+      noted: making.noted.get(planned.column.id) ?? null,
+    }));
   }
 
   /** `headerRow` and all above it are no rows. */
   rows(given: SheetRows, headerRow: number): MadeRows {
-    if (given instanceof TextRows && this.making.plan.rows.t === 'each') return this.columns(given, given.linesBelow(headerRow));
+    if (given instanceof TextRows && this.making.plan.rows.t === 'each')
+      return this.columns(given, given.linesBelow(headerRow));
     const made: MadeRow[] = [];
     if (given instanceof TextRows) this.texts(given, headerRow, made);
-    else given.rows.forEach((row, i) => this.row(this.plain(row), given.numbers[i] ?? 0, headerRow, row.every((cell) => tidy(textOf(cell)) === ''), made));
+    else
+      given.rows.forEach((row, i) =>
+        this.row(
+          this.plain(row),
+          given.numbers[i] ?? 0,
+          headerRow,
+          row.every((cell) => tidy(textOf(cell)) === ''),
+          made,
+        ),
+      );
     return this.gathered(made);
   }
 
@@ -70,38 +92,58 @@ export class RowMaker {
     const read = this.readers.map(({ cells, planned }) => cells.all(rows, lines, planned.at[0] ?? -1));
     const sound = read.some(({ faulty }) => faulty) ? this.fitting(rows, lines, read) : null;
     const kept = sound === null ? lines : sound.map((i) => lines[i] ?? 0);
-    const columns = sound === null ? read : read.map(({ codes, values }): MadeColumn => ({ codes: sound.map((i) => codes[i] ?? 0), values }));
+    const columns =
+      sound === null
+        ? read
+        : read.map(({ codes, values }): MadeColumn => ({ codes: sound.map((i) => codes[i] ?? 0), values }));
     const numbers = kept.map((line) => rows.numberOf(line));
     const marks = new Float64Array(numbers.length).map((_, i) => markOf(numbers[i] ?? 0));
-    if (this.readers.some(({ noted }) => noted !== null)) kept.forEach((line, i) => this.note((at) => rows.textAt(rows.placeOf(line, at)), this.making.ids.at(marks[i] ?? 0)));
+    if (this.readers.some(({ noted }) => noted !== null))
+      kept.forEach((line, i) =>
+        this.note((at) => rows.textAt(rows.placeOf(line, at)), this.making.ids.at(marks[i] ?? 0)),
+      );
     return { ids: this.making.ids, marks, numbers, parents: null, columns, text: rows };
   }
 
   /** Those of some lines of which every cell fits, by index; of the others all cells that do not are told. */
   private fitting(rows: TextRows, lines: Int32Array, columns: readonly MadeColumn[]): Int32Array {
-    return Int32Array.from([...lines.keys()].filter((i) => {
-      const line = lines[i] ?? 0;
-      let sound = true;
-      this.readers.forEach((reader, at) => {
-        const code = columns[at]?.codes[i] ?? 0;
-        const converted = code >= 0 ? null : (columns[at]?.values[~code] ?? null);
-        if (converted === null || 'value' in converted) return;
-        sound = false;
-        this.refuse(reader, rows.numberOf(line), rows.textAt(rows.placeOf(line, reader.planned.at[0] ?? -1)), converted.code);
-      });
-      if (!sound) this.making.refusedRows.add(rows.numberOf(line));
-      return sound;
-    }));
+    return Int32Array.from(
+      [...lines.keys()].filter((i) => {
+        const line = lines[i] ?? 0;
+        let sound = true;
+        this.readers.forEach((reader, at) => {
+          const code = columns[at]?.codes[i] ?? 0;
+          const converted = code >= 0 ? null : (columns[at]?.values[~code] ?? null);
+          if (converted === null || 'value' in converted) return;
+          sound = false;
+          this.refuse(
+            reader,
+            rows.numberOf(line),
+            rows.textAt(rows.placeOf(line, reader.planned.at[0] ?? -1)),
+            converted.code,
+          );
+        });
+        if (!sound) this.making.refusedRows.add(rows.numberOf(line));
+        return sound;
+      }),
+    );
   }
 
   private texts(rows: TextRows, headerRow: number, made: MadeRow[]): void {
     let current = 0;
-    const one: Row = { cell: (at) => rows.textAt(rows.placeOf(current, at)), read: (reader, at) => (this.readers[reader] as Reader).cells.at(rows, rows.placeOf(current, at)) };
-    for (; current < rows.count; current++) this.row(one, rows.numberOf(current), headerRow, rows.isBlank(current), made);
+    const one: Row = {
+      cell: (at) => rows.textAt(rows.placeOf(current, at)),
+      read: (reader, at) => (this.readers[reader] as Reader).cells.at(rows, rows.placeOf(current, at)),
+    };
+    for (; current < rows.count; current++)
+      this.row(one, rows.numberOf(current), headerRow, rows.isBlank(current), made);
   }
 
   private plain(row: readonly Cell[]): Row {
-    return { cell: (at) => row[at], read: (reader, at) => (this.readers[reader] as Reader).cells.of(row[at]) };
+    return {
+      cell: (at) => row[at],
+      read: (reader, at) => (this.readers[reader] as Reader).cells.of(row[at]),
+    };
   }
 
   private row(row: Row, number: number, headerRow: number, blank: boolean, made: MadeRow[]): void {
@@ -123,7 +165,9 @@ export class RowMaker {
   /** Makes records that have nothing but a name, and notes them; those whose name does not fit stay unmade, and rows that name them are refused. */
   addNamed(names: readonly string[], column: string): void {
     for (const name of names) {
-      const values = this.readers.map(({ planned, cells }) => cells.of(planned.column.id === column ? name : ''));
+      const values = this.readers.map(({ planned, cells }) =>
+        cells.of(planned.column.id === column ? name : ''),
+      );
       if (!values.every((value): value is Fit => 'value' in value)) continue;
       const mark = markOf(BEYOND + this.named.length);
       this.named.push({ mark, row: 0, parent: null, values });
@@ -133,7 +177,10 @@ export class RowMaker {
 
   /** The different values, when all rows have been seen, and what has nothing but a name. */
   rest(): MadeRows {
-    return this.gathered([...this.named, ...[...this.distinct.values()].map((one): MadeRow => ({ ...one, parent: null }))]);
+    return this.gathered([
+      ...this.named,
+      ...[...this.distinct.values()].map((one): MadeRow => ({ ...one, parent: null })),
+    ]);
   }
 
   private each(row: Row, number: number, made: MadeRow[]): void {
@@ -151,19 +198,35 @@ export class RowMaker {
     if (this.making.refusedRows.has(number)) return;
     let position = 0;
     for (let time = 0; time < times; time++) {
-      if (this.readers.every(({ planned }) => tidy(textOf(row.cell(planned.at[time] ?? -1))) === '')) continue;
+      if (this.readers.every(({ planned }) => tidy(textOf(row.cell(planned.at[time] ?? -1))) === ''))
+        continue;
       const values = this.values(row, number, time);
-      if (values !== null) made.push({ mark: markOf(number, time + 1), row: number, parent: { mark: markOf(number), position: ++position }, values });
+      if (values !== null)
+        made.push({
+          mark: markOf(number, time + 1),
+          row: number,
+          parent: { mark: markOf(number), position: ++position },
+          values,
+        });
     }
   }
 
   /** The first row that has a value gives it; later ones fill what was blank. */
-  private gather(row: Row, number: number, { by, unless }: Extract<PlannedTable['rows'], { t: 'distinct' }>): void {
+  private gather(
+    row: Row,
+    number: number,
+    { by, unless }: Extract<PlannedTable['rows'], { t: 'distinct' }>,
+  ): void {
     const name = tidy(textOf(row.cell(by)));
     if (name === '') return;
     const hash = hashOf(fold(name));
     const known = this.distinct.get(hash);
-    if (known === undefined && unless !== undefined && (this.making.found.get(unless)?.has(hash) === true || !('value' in row.read(0, by)))) return;
+    if (
+      known === undefined &&
+      unless !== undefined &&
+      (this.making.found.get(unless)?.has(hash) === true || !('value' in row.read(0, by)))
+    )
+      return;
     const values = known?.values ?? this.readers.map(() => NOTHING);
     this.readers.forEach((reader, i) => {
       if (values[i]?.value !== null) return;
@@ -193,7 +256,13 @@ export class RowMaker {
   }
 
   private refuse({ planned }: Reader, row: number, text: string, code: RefusedCell['code']): void {
-    this.making.refuse({ sheet: this.making.plan.sheet, row, column: planned.column.label, text: text.slice(0, 200), code });
+    this.making.refuse({
+      sheet: this.making.plan.sheet,
+      row,
+      column: planned.column.label,
+      text: text.slice(0, 200),
+      code,
+    });
   }
 
   private note(cell: Row['cell'], id: string): void {
@@ -215,10 +284,19 @@ function readerOf(planned: PlannedColumn, found: Found, remember: number): CellR
   if (planned.finds === null) return cellReader(planned, remember);
   const records = found.get(planned.finds.column);
   const blank = planned.column.required ? { code: 'required' as const } : NOTHING;
-  const texts = new RememberingReader((written) => {
-    const text = tidy(written);
-    const id = text === '' ? undefined : records?.get(hashOf(fold(text)));
-    return text === '' ? blank : id === undefined ? { code: 'not-found-there' } : fit(id);
-  }, blank, false, remember);
-  return { of: (cell) => texts.of(textOf(cell)), at: (rows, place) => texts.at(rows, place), all: (rows, lines, at) => texts.all(rows, lines, at) };
+  const texts = new RememberingReader(
+    (written) => {
+      const text = tidy(written);
+      const id = text === '' ? undefined : records?.get(hashOf(fold(text)));
+      return text === '' ? blank : id === undefined ? { code: 'not-found-there' } : fit(id);
+    },
+    blank,
+    false,
+    remember,
+  );
+  return {
+    of: (cell) => texts.of(textOf(cell)),
+    at: (rows, place) => texts.at(rows, place),
+    all: (rows, lines, at) => texts.all(rows, lines, at),
+  };
 }

@@ -23,7 +23,10 @@ interface Numbered {
 
 /** As much of a row as it takes to know it again. */
 function beginning(row: readonly Cell[]): string {
-  const text = row.map((cell) => tidy(textOf(cell))).filter((cell) => cell !== '').join(' · ');
+  const text = row
+    .map((cell) => tidy(textOf(cell)))
+    .filter((cell) => cell !== '')
+    .join(' · ');
   return owned(text.length > 60 ? `${text.slice(0, 60)}…` : text);
 }
 
@@ -43,7 +46,10 @@ export class SheetProfile {
   private readonly exacts = new Map<number, Float64Array>();
 
   /** `headings` is the row in which somebody said they stand, 0 for none; without it they are looked for. */
-  constructor(readonly name: string, private readonly headings?: number) {}
+  constructor(
+    readonly name: string,
+    private readonly headings?: number,
+  ) {}
 
   add(given: SheetRows): void {
     if (this.head === null && given instanceof TextRows) return this.takeTexts(given);
@@ -104,8 +110,14 @@ export class SheetProfile {
   private begin(): Numbered[] {
     const head = this.head ?? [];
     this.head = null;
-    const said = this.headings === undefined || this.headings === 0 ? -1 : head.findIndex(({ number }) => number === this.headings);
-    this.header = headerOf(head.map(({ row }) => row), this.headings === 0 || said >= 0 ? said : undefined);
+    const said =
+      this.headings === undefined || this.headings === 0
+        ? -1
+        : head.findIndex(({ number }) => number === this.headings);
+    this.header = headerOf(
+      head.map(({ row }) => row),
+      this.headings === 0 || said >= 0 ? said : undefined,
+    );
     this.top.push(...head.slice(0, TOP).map(({ number, row }) => ({ row: number, text: beginning(row) })));
     this.headerRow = this.header.at === null ? null : (head[this.header.at]?.number ?? null);
     return head.slice(this.header.skip);
@@ -136,9 +148,12 @@ export class SheetProfile {
 
   /** A column that begins late was blank before. */
   private column(): void {
-    const column = new ColumnProfile(Math.min(OF_ONE, Math.ceil(REMEMBERED / Math.max(1, this.header.names.length))));
+    const column = new ColumnProfile(
+      Math.min(OF_ONE, Math.ceil(REMEMBERED / Math.max(1, this.header.names.length))),
+    );
     column.addBlanks(this.numbers.length);
     this.columns.push(column);
-    if (this.columns.length > this.header.names.length) this.header = { ...this.header, names: [...this.header.names, `Column ${this.columns.length}`] };
+    if (this.columns.length > this.header.names.length)
+      this.header = { ...this.header, names: [...this.header.names, `Column ${this.columns.length}`] };
   }
 }

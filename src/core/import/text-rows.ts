@@ -26,7 +26,10 @@ export class TextRows implements SheetRows {
   private made: readonly (readonly string[])[] | null = null;
 
   /** `before` is how many rows of the sheet came before these. */
-  constructor(readonly scanned: Scanned, private readonly before: number) {}
+  constructor(
+    readonly scanned: Scanned,
+    private readonly before: number,
+  ) {}
 
   get count(): number {
     return this.scanned.rowStarts.length - 1;
@@ -53,14 +56,18 @@ export class TextRows implements SheetRows {
   textAt(place: number): string {
     if (place < 0) return '';
     const { slice, starts, ends, unquoted } = this.scanned;
-    return (unquoted.size === 0 ? undefined : unquoted.get(place)) ?? slice(starts[place] ?? 0, ends[place] ?? 0);
+    return (
+      (unquoted.size === 0 ? undefined : unquoted.get(place)) ?? slice(starts[place] ?? 0, ends[place] ?? 0)
+    );
   }
 
   /** Whether a cell is the text that `kept` holds under `known`, letter for letter. */
   isKept(place: number, kept: KeptTexts, known: number): boolean {
     const { bytes, starts, ends, unquoted } = this.scanned;
     const special = unquoted.size === 0 ? undefined : unquoted.get(place);
-    return special === undefined ? kept.is(known, bytes, starts[place] ?? 0, ends[place] ?? 0) : kept.isText(known, special);
+    return special === undefined
+      ? kept.is(known, bytes, starts[place] ?? 0, ends[place] ?? 0)
+      : kept.isText(known, special);
   }
 
   isBlank(row: number): boolean {
@@ -79,7 +86,8 @@ export class TextRows implements SheetRows {
   linesBelow(headerRow: number): Int32Array {
     const lines = new Int32Array(this.count);
     let found = 0;
-    for (let row = 0; row < lines.length; row++) if (this.numberOf(row) > headerRow && !this.isBlank(row)) lines[found++] = row;
+    for (let row = 0; row < lines.length; row++)
+      if (this.numberOf(row) > headerRow && !this.isBlank(row)) lines[found++] = row;
     return lines.subarray(0, found);
   }
 
@@ -102,7 +110,8 @@ const SPACE = 32;
 const WIDE = 127;
 
 /** How many rows there are, without making texts of them. */
-export const countOf = (rows: SheetRows): number => (rows instanceof TextRows ? rows.count : rows.rows.length);
+export const countOf = (rows: SheetRows): number =>
+  rows instanceof TextRows ? rows.count : rows.rows.length;
 
 /** Texts one after the other in one list of bytes, to be held against others quickly. */
 export class KeptTexts {
@@ -194,7 +203,8 @@ export class HashIndex {
   private grow(): void {
     const { slots } = this;
     this.slots = new Int32Array(slots.length * 2);
-    for (let at = 0; at < slots.length; at += 4) if (slots[at] !== 0) this.place(slots[at] as number, slots[at + 1] as number, slots[at + 2] as number);
+    for (let at = 0; at < slots.length; at += 4)
+      if (slots[at] !== 0) this.place(slots[at] as number, slots[at + 1] as number, slots[at + 2] as number);
   }
 }
 

@@ -3,7 +3,10 @@ export function nearest(word: string, candidates: Iterable<string>): string | nu
   let best: string | null = null;
   let distance = 3;
   for (const candidate of candidates) {
-    const edits = Math.abs(candidate.length - word.length) > 2 ? 3 : editDistance(word.toLowerCase(), candidate.toLowerCase());
+    const edits =
+      Math.abs(candidate.length - word.length) > 2
+        ? 3
+        : editDistance(word.toLowerCase(), candidate.toLowerCase());
     if (edits < distance) [best, distance] = [candidate, edits];
   }
   return best;

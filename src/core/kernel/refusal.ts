@@ -8,11 +8,49 @@ export type Refusal =
   | { readonly kind: 'stale'; readonly why: StaleReason; readonly facts: Facts }
   | { readonly kind: 'too-large'; readonly limitBytes: number };
 
-export type Thing = 'form' | 'release' | 'submission' | 'table' | 'record' | 'question' | 'page' | 'import' | 'change' | 'source' | 'choice list';
-export type ForbiddenReason = 'sign-in' | 'design' | 'fill' | 'see' | 'own-only' | 'not-asked' | 'own-submission' | 'no-approver' | 'origin' | 'sources';
-export type StaleReason = 'design-changed' | 'draft-changed' | 'already-sent' | 'already-decided' | 'not-waiting' | 'busy' | 'import-moved' | 'import-changed' | 'table-changed' | 'change-changed' | 'change-ended' | 'source-changed' | 'list-changed';
+export type Thing =
+  | 'form'
+  | 'release'
+  | 'submission'
+  | 'table'
+  | 'record'
+  | 'question'
+  | 'page'
+  | 'import'
+  | 'change'
+  | 'source'
+  | 'choice list';
+export type ForbiddenReason =
+  | 'sign-in'
+  | 'design'
+  | 'fill'
+  | 'see'
+  | 'own-only'
+  | 'not-asked'
+  | 'own-submission'
+  | 'no-approver'
+  | 'origin'
+  | 'sources';
+export type StaleReason =
+  | 'design-changed'
+  | 'draft-changed'
+  | 'already-sent'
+  | 'already-decided'
+  | 'not-waiting'
+  | 'busy'
+  | 'import-moved'
+  | 'import-changed'
+  | 'table-changed'
+  | 'change-changed'
+  | 'change-ended'
+  | 'source-changed'
+  | 'list-changed';
 
 export const invalid = (...issues: Issue[]): Refusal => ({ kind: 'invalid', issues });
 export const notFound = (what: Thing): Refusal => ({ kind: 'not-found', what });
 export const forbidden = (why: ForbiddenReason): Refusal => ({ kind: 'forbidden', why });
-export const stale = (why: StaleReason, facts: Facts = {}): Extract<Refusal, { kind: 'stale' }> => ({ kind: 'stale', why, facts });
+export const stale = (why: StaleReason, facts: Facts = {}): Extract<Refusal, { kind: 'stale' }> => ({
+  kind: 'stale',
+  why,
+  facts,
+});

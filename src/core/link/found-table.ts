@@ -44,4 +44,5 @@ export interface FoundColumn {
 }
 
 /** `schema.table`, as people read it. */
-export const foundName = ({ schema, name }: Pick<FoundTable, 'schema' | 'name'>): string => `${schema}.${name}`;
+export const foundName = ({ schema, name }: Pick<FoundTable, 'schema' | 'name'>): string =>
+  `${schema}.${name}`;

@@ -14,16 +14,22 @@ export interface ListRows {
 }
 
 type Json = Readonly<Record<string, unknown>>;
-const isObject = (value: unknown): value is Json => typeof value === 'object' && value !== null && !Array.isArray(value);
-const isList = (value: unknown): value is readonly Json[] => Array.isArray(value) && value.length > 0 && value.every(isObject);
+const isObject = (value: unknown): value is Json =>
+  typeof value === 'object' && value !== null && !Array.isArray(value);
+const isList = (value: unknown): value is readonly Json[] =>
+  Array.isArray(value) && value.length > 0 && value.every(isObject);
 
 /** How deep a list is looked for, and how deep the fields of its entries go. */
 const DEPTH = 3;
 
 /** Finds the list in what an address answered: the answer itself, or the longest list of entries within it. `at` says where it was before. */
 export function listRows(answer: unknown, at: readonly string[] | null): Result<ListRows, SourceFault> {
-  const found = at === null ? lists(answer, []).sort((a, b) => b.list.length - a.list.length)[0] : { at, list: inside(answer, at) };
-  if (found === undefined || !isList(found.list)) return fail(sourceFault('no-list', { at: at?.join('.') ?? '' }));
+  const found =
+    at === null
+      ? lists(answer, []).sort((a, b) => b.list.length - a.list.length)[0]
+      : { at, list: inside(answer, at) };
+  if (found === undefined || !isList(found.list))
+    return fail(sourceFault('no-list', { at: at?.join('.') ?? '' }));
   const fields = new Set<string>();
   const manyValued = new Set<string>();
   const rows = found.list.map((entry) => {
@@ -44,9 +50,19 @@ function lists(value: unknown, at: readonly string[]): { at: readonly string[]; 
   return Object.entries(value).flatMap(([key, inner]) => lists(inner, [...at, key]));
 }
 
-const inside = (value: unknown, at: readonly string[]): unknown => at.reduce<unknown>((from, key) => (isObject(from) && Object.hasOwn(from, key) ? from[key] : undefined), value);
+const inside = (value: unknown, at: readonly string[]): unknown =>
+  at.reduce<unknown>(
+    (from, key) => (isObject(from) && Object.hasOwn(from, key) ? from[key] : undefined),
+    value,
+  );
 
-function flatten(entry: Json, before: string, row: Map<string, string>, manyValued: Set<string>, depth: number): void {
+function flatten(
+  entry: Json,
+  before: string,
+  row: Map<string, string>,
+  manyValued: Set<string>,
+  depth: number,
+): void {
   for (const [key, value] of Object.entries(entry)) {
     const name = before + key;
     if (Array.isArray(value)) manyValued.add(name);

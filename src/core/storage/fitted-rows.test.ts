@@ -7,10 +7,27 @@ import { fittedRow } from './fitted-rows';
 import type { RowToWrite } from './rows-to-write';
 import { tablesOf } from './tables-of';
 
-const column = (id: string, more: Partial<Column> = {}): Column => ({ ...plainColumn, id, key: id, label: id, ...more });
-const table = (id: string, ...columns: Column[]): Table => ({ ...plainTable, id, key: id, label: id, prefix: 'T', columns });
+const column = (id: string, more: Partial<Column> = {}): Column => ({
+  ...plainColumn,
+  id,
+  key: id,
+  label: id,
+  ...more,
+});
+const table = (id: string, ...columns: Column[]): Table => ({
+  ...plainTable,
+  id,
+  key: id,
+  label: id,
+  prefix: 'T',
+  columns,
+});
 const map = (...tables: Table[]): Map<string, Table> => new Map(tables.map((one) => [one.id, one]));
-const row = (id: string, values: Record<string, string | boolean | null>, rows: RowToWrite[] = []): RowToWrite => ({ table: id, values: new Map(Object.entries(values)), rows });
+const row = (
+  id: string,
+  values: Record<string, string | boolean | null>,
+  rows: RowToWrite[] = [],
+): RowToWrite => ({ table: id, values: new Map(Object.entries(values)), rows });
 
 describe('a release goes on while its tables change', () => {
   it('what is kept as asked stays as it is', () => {
@@ -20,16 +37,44 @@ describe('a release goes on while its tables change', () => {
   });
 
   it('answers are read as the kind that is kept now, or refused at their place', () => {
-    const asked = map(table('t', column('ca'), column('cb', { kind: 'choice', choices: [{ code: 'r', label: 'Raised' }] }), column('cc', { kind: 'decimal', decimals: 2 })));
-    const kept = map(table('t', column('ca', { kind: 'whole', decimals: 0 }), column('cb'), column('cc', { kind: 'decimal', decimals: 1 })));
-    expect([...fittedRow(row('t', { ca: '12', cb: 'r', cc: '1.50' }), asked, kept).row.values]).toEqual([['ca', '12'], ['cb', 'Raised'], ['cc', '1.50']]);
-    expect(fittedRow(row('t', { ca: 'many', cb: null, cc: '1.55' }), asked, kept).unfitting).toEqual([{ table: 't', position: 0, column: 'ca', code: 'not-a-number' }, { table: 't', position: 0, column: 'cc', code: 'too-many-decimals' }]);
+    const asked = map(
+      table(
+        't',
+        column('ca'),
+        column('cb', { kind: 'choice', choices: [{ code: 'r', label: 'Raised' }] }),
+        column('cc', { kind: 'decimal', decimals: 2 }),
+      ),
+    );
+    const kept = map(
+      table(
+        't',
+        column('ca', { kind: 'whole', decimals: 0 }),
+        column('cb'),
+        column('cc', { kind: 'decimal', decimals: 1 }),
+      ),
+    );
+    expect([...fittedRow(row('t', { ca: '12', cb: 'r', cc: '1.50' }), asked, kept).row.values]).toEqual([
+      ['ca', '12'],
+      ['cb', 'Raised'],
+      ['cc', '1.50'],
+    ]);
+    expect(fittedRow(row('t', { ca: 'many', cb: null, cc: '1.55' }), asked, kept).unfitting).toEqual([
+      { table: 't', position: 0, column: 'ca', code: 'not-a-number' },
+      { table: 't', position: 0, column: 'cc', code: 'too-many-decimals' },
+    ]);
   });
 
   it('rows are counted by table, retired columns are filled still, and what was removed goes nowhere', () => {
     const asked = map(table('t', column('ca')), table('u', column('cx'), column('cy')));
     const kept = map({ ...table('t'), retired: [column('ca')] }, table('u', column('cx', { kind: 'date' })));
-    const fitted = fittedRow(row('t', { ca: 'stays' }, [row('u', { cx: '2026-01-02', cy: 'gone' }), row('u', { cx: 'soon', cy: '' })]), asked, kept);
+    const fitted = fittedRow(
+      row('t', { ca: 'stays' }, [
+        row('u', { cx: '2026-01-02', cy: 'gone' }),
+        row('u', { cx: 'soon', cy: '' }),
+      ]),
+      asked,
+      kept,
+    );
     expect([...fitted.row.values]).toEqual([['ca', 'stays']]);
     expect(fitted.row.rows.map(({ values }) => [...values.keys()])).toEqual([['cx'], ['cx']]);
     expect(fitted.unfitting).toEqual([{ table: 'u', position: 2, column: 'cx', code: 'not-a-date' }]);
@@ -39,8 +84,12 @@ describe('a release goes on while its tables change', () => {
 describe('where a form uses a column', () => {
   const tables = map(beds, products, ...tablesOf(design));
   it('is told: what it asks, shows, carries along and reckons with', () => {
-    const uses = (of: Table) => Object.fromEntries([...columnUses(design, tables, of)].map(([id, places]) => [id, [...places].sort()]));
-    expect(uses(products)).toMatchObject({ cpromax: expect.arrayContaining(['expression']) as string[], cproname: expect.arrayContaining(['shown']) as string[] });
+    const uses = (of: Table) =>
+      Object.fromEntries([...columnUses(design, tables, of)].map(([id, places]) => [id, [...places].sort()]));
+    expect(uses(products)).toMatchObject({
+      cpromax: expect.arrayContaining(['expression']) as string[],
+      cproname: expect.arrayContaining(['shown']) as string[],
+    });
     expect(uses(beds)['cbedcode']).toEqual(['shown']);
     const [own] = tablesOf(design);
     expect(Object.values(uses(own!)).every((places) => places.includes('asked'))).toBe(true);

@@ -16,14 +16,22 @@ export interface Unfitting {
  * read as one; what goes into a column that was removed for good goes nowhere.
  * `designed` are the tables as the release knows them.
  */
-export function fittedRow(row: RowToWrite, designed: ReadonlyMap<string, Table>, tables: ReadonlyMap<string, Table>, position = 0): { row: RowToWrite; unfitting: Unfitting[] } {
+export function fittedRow(
+  row: RowToWrite,
+  designed: ReadonlyMap<string, Table>,
+  tables: ReadonlyMap<string, Table>,
+  position = 0,
+): { row: RowToWrite; unfitting: Unfitting[] } {
   const unfitting: Unfitting[] = [];
   const values = new Map(row.values);
   for (const [id, value] of row.values) {
     const [asked, kept] = [columnOf(designed, row.table, id), columnOf(tables, row.table, id)];
     if (kept === undefined) values.delete(id);
     else if (asked !== undefined && typeof value === 'string' && !sameShape(asked, kept)) {
-      const read = convertedBy({ before: asked, column: { ...kept, required: false }, reading: {}, mends: {} }, () => null)(readableText(asked, (record) => record)(value));
+      const read = convertedBy(
+        { before: asked, column: { ...kept, required: false }, reading: {}, mends: {} },
+        () => null,
+      )(readableText(asked, (record) => record)(value));
       if ('value' in read) values.set(id, read.value);
       else unfitting.push({ table: row.table, position, column: id, code: read.code });
     }
@@ -41,7 +49,10 @@ export function fittedRow(row: RowToWrite, designed: ReadonlyMap<string, Table>,
 
 function columnOf(tables: ReadonlyMap<string, Table>, table: string, id: string): Column | undefined {
   const known = tables.get(table);
-  return known?.columns.find((column) => column.id === id) ?? known?.retired.find((column) => column.id === id);
+  return (
+    known?.columns.find((column) => column.id === id) ?? known?.retired.find((column) => column.id === id)
+  );
 }
 
-const sameShape = (asked: Column, kept: Column): boolean => asked.kind === kept.kind && asked.target === kept.target && (asked.decimals ?? 0) <= (kept.decimals ?? 0);
+const sameShape = (asked: Column, kept: Column): boolean =>
+  asked.kind === kept.kind && asked.target === kept.target && (asked.decimals ?? 0) <= (kept.decimals ?? 0);

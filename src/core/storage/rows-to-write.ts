@@ -17,7 +17,9 @@ export function rowsToWrite(sheet: Sheet): RowToWrite {
   const { design } = sheet.form;
   const values = new Map<string, ColumnValue>();
   for (const question of questionsOf(design)) {
-    if (question.kind === 'rows') for (const { id } of question.totals) values.set(id, written(sheet.value([id]), decimalsOfTotal(question, id)));
+    if (question.kind === 'rows')
+      for (const { id } of question.totals)
+        values.set(id, written(sheet.value([id]), decimalsOfTotal(question, id)));
     else values.set(question.id, written(sheet.value([question.id]), decimalsOf(question)));
   }
   return { table: design.table.id, values, rows: groupsOf(design).flatMap((group) => rowsOf(sheet, group)) };
@@ -26,7 +28,12 @@ export function rowsToWrite(sheet: Sheet): RowToWrite {
 function rowsOf(sheet: Sheet, group: RowsQuestion): RowToWrite[] {
   return sheet.filledRows(group.id).map((row) => ({
     table: group.table.id,
-    values: new Map(group.columns.map((column) => [column.id, written(sheet.value([group.id, row.id, column.id]), decimalsOf(column))])),
+    values: new Map(
+      group.columns.map((column) => [
+        column.id,
+        written(sheet.value([group.id, row.id, column.id]), decimalsOf(column)),
+      ]),
+    ),
     rows: [],
   }));
 }

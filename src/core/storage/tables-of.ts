@@ -1,29 +1,78 @@
 import { plainColumn, plainTable, type Column, type ColumnKind, type Table } from '../table/model';
 import { calculatedKind } from '../form/scope';
-import { groupsOf, isTyped, type FieldQuestion, type FormDesign, type RowsQuestion, type TableTarget, type Total } from '../form/design';
+import {
+  groupsOf,
+  isTyped,
+  type FieldQuestion,
+  type FormDesign,
+  type RowsQuestion,
+  type TableTarget,
+  type Total,
+} from '../form/design';
 
 const columnKinds: Readonly<Record<Exclude<FieldQuestion['kind'], 'calculated'>, ColumnKind>> = {
-  text: 'text', whole: 'whole', decimal: 'decimal', money: 'money', date: 'date', time: 'time', 'date-time': 'date-time', 'e-mail': 'e-mail', 'web-address': 'web-address', phone: 'phone', 'yes-no': 'yes-no', choice: 'choice', lookup: 'reference',
+  text: 'text',
+  whole: 'whole',
+  decimal: 'decimal',
+  money: 'money',
+  date: 'date',
+  time: 'time',
+  'date-time': 'date-time',
+  'e-mail': 'e-mail',
+  'web-address': 'web-address',
+  phone: 'phone',
+  'yes-no': 'yes-no',
+  choice: 'choice',
+  lookup: 'reference',
 };
 
 /** The tables a design keeps its answers in: one for the form, one for each repeating group, whose rows belong to the first. */
 export function tablesOf(design: FormDesign): Table[] {
   const inner = groupsOf(design);
   const own = design.sections.flatMap(({ questions, showWhen }) =>
-    questions.flatMap((one) => (one.kind === 'rows' ? one.totals.map((total) => totalColumn(one, total)) : [columnOf(one, showWhen !== undefined)])));
-  return [tableOf(design.table, null, own), ...inner.map((group) => tableOf(group.table, design.table.id, group.columns.map((column) => columnOf(column, false))))];
+    questions.flatMap((one) =>
+      one.kind === 'rows'
+        ? one.totals.map((total) => totalColumn(one, total))
+        : [columnOf(one, showWhen !== undefined)],
+    ),
+  );
+  return [
+    tableOf(design.table, null, own),
+    ...inner.map((group) =>
+      tableOf(
+        group.table,
+        design.table.id,
+        group.columns.map((column) => columnOf(column, false)),
+      ),
+    ),
+  ];
 }
 
 function tableOf(target: TableTarget, parent: string | null, columns: Column[]): Table {
-  return { ...plainTable, id: target.id, key: target.key, label: target.label, prefix: target.prefix, parent, columns };
+  return {
+    ...plainTable,
+    id: target.id,
+    key: target.key,
+    label: target.label,
+    prefix: target.prefix,
+    parent,
+    columns,
+  };
 }
 
 function columnOf(question: FieldQuestion, conditional: boolean): Column {
   return {
-    ...plainColumn, id: question.id, key: question.key, label: question.label, kind: question.kind === 'calculated' ? calculatedKind(question) : columnKinds[question.kind],
+    ...plainColumn,
+    id: question.id,
+    key: question.key,
+    label: question.label,
+    kind: question.kind === 'calculated' ? calculatedKind(question) : columnKinds[question.kind],
     // What is worked out may be empty (a division by zero), and so may what is not always asked.
     required: question.required && isTyped(question) && question.askWhen === undefined && !conditional,
-    decimals: 'decimals' in question && (question.kind !== 'calculated' || calculatedKind(question) === 'decimal') ? question.decimals : null,
+    decimals:
+      'decimals' in question && (question.kind !== 'calculated' || calculatedKind(question) === 'decimal')
+        ? question.decimals
+        : null,
     unit: 'unit' in question ? question.unit : '',
     choices: question.kind === 'choice' ? question.choices : [],
     list: question.kind === 'choice' ? (question.list ?? null) : null,
@@ -36,5 +85,13 @@ function totalColumn(group: RowsQuestion, total: Total): Column {
   const of = group.columns.find(({ id }) => id === total.column);
   const decimals = of !== undefined && 'decimals' in of ? of.decimals : 0;
   const unit = of !== undefined && 'unit' in of ? of.unit : '';
-  return { ...plainColumn, id: total.id, key: total.key, label: total.label, kind: 'decimal', decimals, unit };
+  return {
+    ...plainColumn,
+    id: total.id,
+    key: total.key,
+    label: total.label,
+    kind: 'decimal',
+    decimals,
+    unit,
+  };
 }

@@ -8,18 +8,35 @@ import type { Column, Numbering, Table } from './model';
 export type TableChange =
   | { readonly t: 'make-table'; readonly table: Table }
   | { readonly t: 'relabel-table'; readonly table: Table; readonly before: string }
-  | { readonly t: 'renumber'; readonly table: Table; readonly before: { readonly prefix: string; readonly numbering: Numbering } }
+  | {
+      readonly t: 'renumber';
+      readonly table: Table;
+      readonly before: { readonly prefix: string; readonly numbering: Numbering };
+    }
   | { readonly t: 'retitle'; readonly table: Table; readonly before: readonly string[] }
   | { readonly t: 'order-columns'; readonly table: Table; readonly before: readonly string[] }
   | { readonly t: 'keep-apart' | 'let-share'; readonly table: Table; readonly columns: readonly string[] }
   | { readonly t: 'add-column'; readonly table: Table; readonly column: Column }
-  | { readonly t: 'relabel-column' | 'rename-column'; readonly table: Table; readonly column: Column; readonly before: string }
+  | {
+      readonly t: 'relabel-column' | 'rename-column';
+      readonly table: Table;
+      readonly column: Column;
+      readonly before: string;
+    }
   | { readonly t: ColumnChange; readonly table: Table; readonly column: Column }
   | { readonly t: 'convert-column'; readonly table: Table; readonly column: Column; readonly before: Column };
 
 type ColumnChange =
-  | 'describe-column' | 'loosen-column' | 'require-column' | 'make-unique' | 'let-repeat' | 'change-choices' | 'change-default'
-  | 'retire-column' | 'restore-column' | 'remove-column';
+  | 'describe-column'
+  | 'loosen-column'
+  | 'require-column'
+  | 'make-unique'
+  | 'let-repeat'
+  | 'change-choices'
+  | 'change-default'
+  | 'retire-column'
+  | 'restore-column'
+  | 'remove-column';
 
 /** The column a change is of; null when it is of the whole table. */
 export const columnOf = (change: TableChange): Column | null => ('column' in change ? change.column : null);
@@ -27,18 +44,35 @@ export const columnOf = (change: TableChange): Column | null => ('column' in cha
 /** What a table is after one change. */
 export function applyChange(table: Table, change: TableChange): Table {
   switch (change.t) {
-    case 'make-table': return change.table;
-    case 'relabel-table': return { ...table, label: change.table.label };
-    case 'renumber': return { ...table, prefix: change.table.prefix, numbering: change.table.numbering };
-    case 'retitle': return { ...table, title: change.table.title };
-    case 'order-columns': return { ...table, columns: inOrderOf(table.columns, change.table) };
-    case 'keep-apart': return { ...table, together: [...table.together, change.columns] };
-    case 'let-share': return { ...table, together: table.together.filter((one) => !sameSet(one, change.columns)) };
-    case 'add-column': return { ...table, columns: [...table.columns, change.column] };
-    case 'retire-column': return retired(table, change.column.id);
-    case 'restore-column': return restored(table, change.column.id);
-    case 'remove-column': return { ...table, retired: table.retired.filter(({ id }) => id !== change.column.id) };
-    default: return { ...table, columns: table.columns.map((column) => (column.id === change.column.id ? { ...column, ...partOf(change) } : column)) };
+    case 'make-table':
+      return change.table;
+    case 'relabel-table':
+      return { ...table, label: change.table.label };
+    case 'renumber':
+      return { ...table, prefix: change.table.prefix, numbering: change.table.numbering };
+    case 'retitle':
+      return { ...table, title: change.table.title };
+    case 'order-columns':
+      return { ...table, columns: inOrderOf(table.columns, change.table) };
+    case 'keep-apart':
+      return { ...table, together: [...table.together, change.columns] };
+    case 'let-share':
+      return { ...table, together: table.together.filter((one) => !sameSet(one, change.columns)) };
+    case 'add-column':
+      return { ...table, columns: [...table.columns, change.column] };
+    case 'retire-column':
+      return retired(table, change.column.id);
+    case 'restore-column':
+      return restored(table, change.column.id);
+    case 'remove-column':
+      return { ...table, retired: table.retired.filter(({ id }) => id !== change.column.id) };
+    default:
+      return {
+        ...table,
+        columns: table.columns.map((column) =>
+          column.id === change.column.id ? { ...column, ...partOf(change) } : column,
+        ),
+      };
   }
 }
 
@@ -47,26 +81,54 @@ type OfColumn = Exclude<Extract<TableChange, { column: Column }>, { t: 'add-colu
 /** What a change of a column takes from the column as it is wanted. */
 function partOf({ t, column }: OfColumn): Partial<Column> {
   switch (t) {
-    case 'relabel-column': return { label: column.label };
-    case 'rename-column': return { key: column.key };
-    case 'describe-column': return { description: column.description, example: column.example, unit: column.unit, personal: column.personal };
-    case 'loosen-column': return { required: false };
-    case 'require-column': return { required: true };
-    case 'make-unique': return { unique: true };
-    case 'let-repeat': return { unique: false };
-    case 'change-choices': return { choices: column.choices, list: column.list };
-    case 'change-default': return { default: column.default };
-    case 'convert-column': return { kind: column.kind, target: column.target, decimals: column.decimals, choices: column.choices, list: column.list };
-    case 'retire-column': case 'restore-column': case 'remove-column': return {};
-    default: return unreachable(t);
+    case 'relabel-column':
+      return { label: column.label };
+    case 'rename-column':
+      return { key: column.key };
+    case 'describe-column':
+      return {
+        description: column.description,
+        example: column.example,
+        unit: column.unit,
+        personal: column.personal,
+      };
+    case 'loosen-column':
+      return { required: false };
+    case 'require-column':
+      return { required: true };
+    case 'make-unique':
+      return { unique: true };
+    case 'let-repeat':
+      return { unique: false };
+    case 'change-choices':
+      return { choices: column.choices, list: column.list };
+    case 'change-default':
+      return { default: column.default };
+    case 'convert-column':
+      return {
+        kind: column.kind,
+        target: column.target,
+        decimals: column.decimals,
+        choices: column.choices,
+        list: column.list,
+      };
+    case 'retire-column':
+    case 'restore-column':
+    case 'remove-column':
+      return {};
+    default:
+      return unreachable(t);
   }
 }
 
-export const sameSet = (one: readonly string[], other: readonly string[]): boolean => one.length === other.length && one.every((id) => other.includes(id));
+export const sameSet = (one: readonly string[], other: readonly string[]): boolean =>
+  one.length === other.length && one.every((id) => other.includes(id));
 
 function inOrderOf(columns: readonly Column[], wanted: Table): Column[] {
   const places = new Map(wanted.columns.map(({ id }, i) => [id, i]));
-  return [...columns].sort((a, b) => (places.get(a.id) ?? columns.length) - (places.get(b.id) ?? columns.length));
+  return [...columns].sort(
+    (a, b) => (places.get(a.id) ?? columns.length) - (places.get(b.id) ?? columns.length),
+  );
 }
 
 /** A retired column asks nothing of its records: whoever adds one does not fill it. */
@@ -75,10 +137,21 @@ export const asRetired = (column: Column): Column => ({ ...column, required: fal
 function retired(table: Table, id: string): Table {
   const column = table.columns.find((one) => one.id === id);
   if (column === undefined) return table;
-  return { ...table, columns: table.columns.filter((one) => one.id !== id), retired: [...table.retired, asRetired(column)], title: table.title.filter((one) => one !== id) };
+  return {
+    ...table,
+    columns: table.columns.filter((one) => one.id !== id),
+    retired: [...table.retired, asRetired(column)],
+    title: table.title.filter((one) => one !== id),
+  };
 }
 
 function restored(table: Table, id: string): Table {
   const column = table.retired.find((one) => one.id === id);
-  return column === undefined ? table : { ...table, retired: table.retired.filter((one) => one.id !== id), columns: [...table.columns, column] };
+  return column === undefined
+    ? table
+    : {
+        ...table,
+        retired: table.retired.filter((one) => one.id !== id),
+        columns: [...table.columns, column],
+      };
 }

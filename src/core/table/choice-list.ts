@@ -20,11 +20,20 @@ export type ListsById = ReadonlyMap<string, ChoiceList>;
 export function withListOf<T extends Pick<Column, 'choices' | 'list'>>(column: T, lists: ListsById): T {
   const name = column.list ?? null;
   const list = name === null ? undefined : lists.get(name.id);
-  return { ...column, ...(list === undefined ? { list: null } : { list: { id: list.id, label: list.label }, choices: list.choices }) };
+  return {
+    ...column,
+    ...(list === undefined
+      ? { list: null }
+      : { list: { id: list.id, label: list.label }, choices: list.choices }),
+  };
 }
 
 export function tableWithLists(table: Table, lists: ListsById): Table {
-  return { ...table, columns: table.columns.map((column) => withListOf(column, lists)), retired: table.retired.map((column) => withListOf(column, lists)) };
+  return {
+    ...table,
+    columns: table.columns.map((column) => withListOf(column, lists)),
+    retired: table.retired.map((column) => withListOf(column, lists)),
+  };
 }
 
 /** The same for the questions of a form. */
@@ -33,20 +42,42 @@ export function designWithLists(design: FormDesign, lists: ListsById): FormDesig
     const list = question.kind === 'choice' ? lists.get(question.list?.id ?? '') : undefined;
     if (question.kind !== 'choice' || question.list === undefined) return question;
     const { list: _gone, ...own } = question;
-    return (list === undefined ? own : { ...question, list: { id: list.id, label: list.label }, choices: list.choices }) as T;
+    return (
+      list === undefined
+        ? own
+        : { ...question, list: { id: list.id, label: list.label }, choices: list.choices }
+    ) as T;
   };
-  return { ...design, sections: design.sections.map((section) => ({ ...section, questions: section.questions.map((one) => (one.kind === 'rows' ? { ...one, columns: one.columns.map(filled) } : filled(one))) })) };
+  return {
+    ...design,
+    sections: design.sections.map((section) => ({
+      ...section,
+      questions: section.questions.map((one) =>
+        one.kind === 'rows' ? { ...one, columns: one.columns.map(filled) } : filled(one),
+      ),
+    })),
+  };
 }
 
 /** Whether a form takes choices from a list. */
 export const usesList = (design: FormDesign, list: string): boolean =>
-  design.sections.some(({ questions }) => questions.some((one) => (one.kind === 'rows' ? one.columns : [one]).some((field) => field.kind === 'choice' && field.list?.id === list)));
+  design.sections.some(({ questions }) =>
+    questions.some((one) =>
+      (one.kind === 'rows' ? one.columns : [one]).some(
+        (field) => field.kind === 'choice' && field.list?.id === list,
+      ),
+    ),
+  );
 
 /** Paths: `['label']`, `['choices']`. */
 export function listIssues(wanted: ChoiceList, others: readonly ChoiceList[]): Issue[] {
   const label = wanted.label.trim().toLowerCase();
   const taken = others.some((one) => one.id !== wanted.id && one.label.trim().toLowerCase() === label);
-  return [...labelIssues(wanted.label, ['label']), ...(taken ? [issue('list-label-taken', ['label'], { list: wanted.label })] : []), ...choiceIssues(wanted.choices, ['choices'])];
+  return [
+    ...labelIssues(wanted.label, ['label']),
+    ...(taken ? [issue('list-label-taken', ['label'], { list: wanted.label })] : []),
+    ...choiceIssues(wanted.choices, ['choices']),
+  ];
 }
 
 export type ListChange =
@@ -63,22 +94,34 @@ export function planList(before: ChoiceList | null, after: ChoiceList): ListChan
   const old = byCode(before.choices);
   const wanted = byCode(after.choices);
   const changes: ListChange[] = [
-    ...(before.label === after.label ? [] : [{ t: 'rename', label: after.label, before: before.label } as const]),
+    ...(before.label === after.label
+      ? []
+      : [{ t: 'rename', label: after.label, before: before.label } as const]),
     ...(before.description === after.description ? [] : [{ t: 'describe' } as const]),
     ...after.choices.flatMap((choice) => choiceChanges(old.get(choice.code), choice)),
-    ...before.choices.filter(({ code }) => !wanted.has(code)).map((choice) => ({ t: 'remove', choice }) as const),
+    ...before.choices
+      .filter(({ code }) => !wanted.has(code))
+      .map((choice) => ({ t: 'remove', choice }) as const),
   ];
-  const order = (choices: readonly ColumnChoice[], others: ReadonlyMap<string, unknown>): string => choices.filter(({ code }) => others.has(code)).map(({ code }) => code).join('\n');
+  const order = (choices: readonly ColumnChoice[], others: ReadonlyMap<string, unknown>): string =>
+    choices
+      .filter(({ code }) => others.has(code))
+      .map(({ code }) => code)
+      .join('\n');
   return order(before.choices, wanted) === order(after.choices, old) ? changes : [...changes, { t: 'order' }];
 }
 
 function choiceChanges(old: ColumnChoice | undefined, choice: ColumnChoice): ListChange[] {
   if (old === undefined) return [{ t: 'add', choice }];
   const [was, is] = [old.retired === true, choice.retired === true];
-  return [...(old.label === choice.label ? [] : [{ t: 'relabel', choice, before: old.label } as const]), ...(was === is ? [] : [{ t: is ? 'retire' : 'offer', choice } as const])];
+  return [
+    ...(old.label === choice.label ? [] : [{ t: 'relabel', choice, before: old.label } as const]),
+    ...(was === is ? [] : [{ t: is ? 'retire' : 'offer', choice } as const]),
+  ];
 }
 
-const byCode = (choices: readonly ColumnChoice[]): Map<string, ColumnChoice> => new Map(choices.map((choice) => [choice.code, choice]));
+const byCode = (choices: readonly ColumnChoice[]): Map<string, ColumnChoice> =>
+  new Map(choices.map((choice) => [choice.code, choice]));
 
 /** What `mine` changed of `base`, on `theirs`: what only they changed stays theirs, what both changed is mine. */
 export function rebasedList(base: ChoiceList, mine: ChoiceList, theirs: ChoiceList): ChoiceList {
@@ -91,8 +134,15 @@ export function rebasedList(base: ChoiceList, mine: ChoiceList, theirs: ChoiceLi
     return [{ code: choice.code, label, ...(retired === true && { retired }) }];
   });
   const fresh = mine.choices.filter(({ code }) => !known.has(code) && !old.has(code));
-  const field = <K extends 'label' | 'description'>(key: K): string => (base[key] === mine[key] ? theirs[key] : mine[key]);
-  return { ...theirs, label: field('label'), description: field('description'), choices: [...kept, ...fresh] };
+  const field = <K extends 'label' | 'description'>(key: K): string =>
+    base[key] === mine[key] ? theirs[key] : mine[key];
+  return {
+    ...theirs,
+    label: field('label'),
+    description: field('description'),
+    choices: [...kept, ...fresh],
+  };
 }
 
-export const offered = (choices: readonly ColumnChoice[]): readonly ColumnChoice[] => choices.filter(({ retired }) => retired !== true);
+export const offered = (choices: readonly ColumnChoice[]): readonly ColumnChoice[] =>
+  choices.filter(({ retired }) => retired !== true);

@@ -22,7 +22,8 @@ export class Titles {
 
   add(id: string, title: string, number: string): void {
     this.byId.set(id, title);
-    for (const name of new Set([fold(tidy(title)), fold(number)])) this.byTitle.set(name, this.byTitle.has(name) ? null : id);
+    for (const name of new Set([fold(tidy(title)), fold(number)]))
+      this.byTitle.set(name, this.byTitle.has(name) ? null : id);
   }
 
   readonly find: FindRecord = (title) => this.byTitle.get(fold(tidy(title))) ?? null;
@@ -33,7 +34,10 @@ export class Titles {
  * How a stored value reads to people, which is what is converted and what is mended: a choice by its label, a reference by its title.
  * `stored` is PostgreSQL's text of it.
  */
-export function readableText(column: Column, titleOf: (id: string) => string): (stored: string | null) => string {
+export function readableText(
+  column: Column,
+  titleOf: (id: string) => string,
+): (stored: string | null) => string {
   const labels = new Map(column.choices.map(({ code, label }) => [code, label]));
   return (stored) => {
     if (stored === null) return '';
@@ -46,9 +50,16 @@ export function readableText(column: Column, titleOf: (id: string) => string): (
 const NUMBERS: ReadonlySet<Column['kind']> = new Set(['whole', 'decimal', 'money']);
 
 /** Reads readable texts of the old column as values of the new one: PostgreSQL's text, null when blank; or why one does not fit. */
-export function convertedBy({ before, column, reading, mends }: Conversion, find: FindRecord): (text: string) => Converted {
+export function convertedBy(
+  { before, column, reading, mends }: Conversion,
+  find: FindRecord,
+): (text: string) => Converted {
   // What was a number is written with a point, whatever sign people use.
-  const how = { unit: column.unit, ...reading, ...(NUMBERS.has(before.kind) && { decimalSign: '.' as const }) };
+  const how = {
+    unit: column.unit,
+    ...reading,
+    ...(NUMBERS.has(before.kind) && { decimalSign: '.' as const }),
+  };
   const read = column.kind === 'reference' ? recordReader(column, find) : reader({ column, reading: how });
   const mended = new Map(Object.entries(mends));
   const kept = keptCodes(before, column);
@@ -62,7 +73,9 @@ export function convertedBy({ before, column, reading, mends }: Conversion, find
 /** From choices to choices a code that both have stays, whatever it is called now; the others are found by their words. By the old words. */
 function keptCodes(before: Column, column: Column): Map<string, string> {
   const codes = new Set(column.choices.map(({ code }) => code));
-  return new Map(before.choices.flatMap(({ code, label }) => (codes.has(code) ? [[label, code] as const] : [])));
+  return new Map(
+    before.choices.flatMap(({ code, label }) => (codes.has(code) ? [[label, code] as const] : [])),
+  );
 }
 
 function recordReader({ required }: Column, find: FindRecord): (text: string) => Converted {

@@ -25,7 +25,10 @@ interface Schema {
   readonly fields: readonly Field[];
   readonly primaryKey: 'id';
   readonly missingValues: readonly [''];
-  readonly foreignKeys: readonly { readonly fields: string; readonly reference: { readonly resource: string; readonly fields: 'id' } }[];
+  readonly foreignKeys: readonly {
+    readonly fields: string;
+    readonly reference: { readonly resource: string; readonly fields: 'id' };
+  }[];
 }
 
 interface Field {
@@ -41,47 +44,111 @@ interface Field {
 
 /** Types and formats of Table Schema. */
 const types: Readonly<Record<ColumnKind, { type: string; format?: string }>> = {
-  text: { type: 'string' }, whole: { type: 'integer' }, decimal: { type: 'number' }, money: { type: 'number' }, date: { type: 'date' }, time: { type: 'time' }, 'date-time': { type: 'datetime', format: '%Y-%m-%d %H:%M:%S' }, 'yes-no': { type: 'boolean' },
-  choice: { type: 'string' }, reference: { type: 'string', format: 'uuid' }, 'e-mail': { type: 'string', format: 'email' }, 'web-address': { type: 'string', format: 'uri' }, phone: { type: 'string' },
+  text: { type: 'string' },
+  whole: { type: 'integer' },
+  decimal: { type: 'number' },
+  money: { type: 'number' },
+  date: { type: 'date' },
+  time: { type: 'time' },
+  'date-time': { type: 'datetime', format: '%Y-%m-%d %H:%M:%S' },
+  'yes-no': { type: 'boolean' },
+  choice: { type: 'string' },
+  reference: { type: 'string', format: 'uuid' },
+  'e-mail': { type: 'string', format: 'email' },
+  'web-address': { type: 'string', format: 'uri' },
+  phone: { type: 'string' },
 };
 
 const uuid = { type: 'string', format: 'uuid' } as const;
 const instant = { type: 'datetime', format: 'any' } as const;
 
 /** The columns of a table's file, in the order they stand there: physical names. */
-export const packagedKeys = ({ parent, columns, retired }: Table): string[] => ['id', 'number', ...(parent === null ? [] : ['parent_id', 'position']), ...[...columns, ...retired].map(({ key }) => key), 'created_at', 'updated_at'];
+export const packagedKeys = ({ parent, columns, retired }: Table): string[] => [
+  'id',
+  'number',
+  ...(parent === null ? [] : ['parent_id', 'position']),
+  ...[...columns, ...retired].map(({ key }) => key),
+  'created_at',
+  'updated_at',
+];
 
 /**
  * `tables` must hold every table they refer to. Those that refer stand before those they refer to: rows are taken out one table after the
  * other, and what is added meanwhile is then found.
  */
-export function dataPackage(name: string, title: string, created: string, tables: readonly Table[]): DataPackage {
-  return { profile: 'tabular-data-package', name, title, created, resources: referringFirst(tables).map((table) => resourceOf(table, new Map(tables.map(({ id, key }) => [id, key])))) };
+export function dataPackage(
+  name: string,
+  title: string,
+  created: string,
+  tables: readonly Table[],
+): DataPackage {
+  return {
+    profile: 'tabular-data-package',
+    name,
+    title,
+    created,
+    resources: referringFirst(tables).map((table) =>
+      resourceOf(table, new Map(tables.map(({ id, key }) => [id, key]))),
+    ),
+  };
 }
 
 /** A linked table goes out as what it is here: where it is read back there is no source. */
 function resourceOf(table: Table, keys: ReadonlyMap<string, string>): Resource {
   const columns = [...table.columns, ...table.retired];
-  const references = [...(table.parent === null ? [] : [{ key: 'parent_id', target: table.parent }]), ...columns.flatMap(({ key, target }) => (target === null ? [] : [{ key, target }]))];
+  const references = [
+    ...(table.parent === null ? [] : [{ key: 'parent_id', target: table.parent }]),
+    ...columns.flatMap(({ key, target }) => (target === null ? [] : [{ key, target }])),
+  ];
   return {
-    name: table.key, path: `data/${table.key}.csv`, profile: 'tabular-data-resource', title: table.label, encoding: 'utf-8', dialect: { delimiter: ',' }, slateTable: { ...table, linked: null },
+    name: table.key,
+    path: `data/${table.key}.csv`,
+    profile: 'tabular-data-resource',
+    title: table.label,
+    encoding: 'utf-8',
+    dialect: { delimiter: ',' },
+    slateTable: { ...table, linked: null },
     schema: {
-      primaryKey: 'id', missingValues: [''],
+      primaryKey: 'id',
+      missingValues: [''],
       fields: [
-        { name: 'id', ...uuid, constraints: { required: true, unique: true } }, { name: 'number', type: 'string', constraints: { required: true, unique: true } },
-        ...(table.parent === null ? [] : [{ name: 'parent_id', ...uuid, constraints: { required: true } }, { name: 'position', type: 'integer', constraints: { required: true } }]),
-        ...columns.map(fieldOf), { name: 'created_at', ...instant }, { name: 'updated_at', ...instant },
+        { name: 'id', ...uuid, constraints: { required: true, unique: true } },
+        { name: 'number', type: 'string', constraints: { required: true, unique: true } },
+        ...(table.parent === null
+          ? []
+          : [
+              { name: 'parent_id', ...uuid, constraints: { required: true } },
+              { name: 'position', type: 'integer', constraints: { required: true } },
+            ]),
+        ...columns.map(fieldOf),
+        { name: 'created_at', ...instant },
+        { name: 'updated_at', ...instant },
       ],
-      foreignKeys: references.flatMap(({ key, target }) => (keys.has(target) ? [{ fields: key, reference: { resource: keys.get(target) ?? '', fields: 'id' as const } }] : [])),
+      foreignKeys: references.flatMap(({ key, target }) =>
+        keys.has(target)
+          ? [{ fields: key, reference: { resource: keys.get(target) ?? '', fields: 'id' as const } }]
+          : [],
+      ),
     },
   };
 }
 
 function fieldOf({ key, kind, label, description, example, required, unique, choices }: Column): Field {
-  const constraints = { ...(required && { required: true }), ...(unique && { unique: true }), ...(kind === 'choice' && { enum: choices.map(({ code }) => code) }) };
+  const constraints = {
+    ...(required && { required: true }),
+    ...(unique && { unique: true }),
+    ...(kind === 'choice' && { enum: choices.map(({ code }) => code) }),
+  };
   return {
-    name: key, ...types[kind], title: label, ...(description !== '' && { description }), ...(example !== '' && { example }), ...(Object.keys(constraints).length > 0 && { constraints }),
-    ...(kind === 'choice' && { categories: choices.map(({ code, label: words }) => ({ value: code, label: words })) }),
+    name: key,
+    ...types[kind],
+    title: label,
+    ...(description !== '' && { description }),
+    ...(example !== '' && { example }),
+    ...(Object.keys(constraints).length > 0 && { constraints }),
+    ...(kind === 'choice' && {
+      categories: choices.map(({ code, label: words }) => ({ value: code, label: words })),
+    }),
   };
 }
 
@@ -99,14 +166,18 @@ export function withWhatItNeeds(table: Table, all: ReadonlyMap<string, Table>): 
   return [...all.values()].filter(({ id }) => found.has(id));
 }
 
-const targetsOf = ({ parent, columns, retired }: Table): string[] => [parent, ...[...columns, ...retired].map(({ target }) => target)].filter((id) => id !== null);
+const targetsOf = ({ parent, columns, retired }: Table): string[] =>
+  [parent, ...[...columns, ...retired].map(({ target }) => target)].filter((id) => id !== null);
 
 function referringFirst(tables: readonly Table[]): Table[] {
   const left = new Map(tables.map((table) => [table.id, table]));
   const ordered: Table[] = [];
   while (left.size > 0) {
     // Of tables in a circle any may come first.
-    const next = [...left.values()].find(({ id }) => [...left.values()].every((other) => other.id === id || !targetsOf(other).includes(id))) ?? [...left.values()][0];
+    const next =
+      [...left.values()].find(({ id }) =>
+        [...left.values()].every((other) => other.id === id || !targetsOf(other).includes(id)),
+      ) ?? [...left.values()][0];
     if (next === undefined) break;
     ordered.push(next);
     left.delete(next.id);
@@ -115,10 +186,15 @@ function referringFirst(tables: readonly Table[]): Table[] {
 }
 
 /** Why tables of a package cannot be made among those there are. */
-export function packageClash(packaged: readonly Table[], there: readonly Table[]): { clash: 'tables-there' | 'tables-missing'; tables: string } | null {
+export function packageClash(
+  packaged: readonly Table[],
+  there: readonly Table[],
+): { clash: 'tables-there' | 'tables-missing'; tables: string } | null {
   const taken = packaged.filter(({ id, key }) => there.some((one) => one.id === id || one.key === key));
   if (taken.length > 0) return { clash: 'tables-there', tables: taken.map(({ label }) => label).join(', ') };
   const known = new Set([...packaged, ...there].map(({ id }) => id));
   const lost = packaged.filter((table) => targetsOf(table).some((id) => !known.has(id)));
-  return lost.length === 0 ? null : { clash: 'tables-missing', tables: lost.map(({ label }) => label).join(', ') };
+  return lost.length === 0
+    ? null
+    : { clash: 'tables-missing', tables: lost.map(({ label }) => label).join(', ') };
 }

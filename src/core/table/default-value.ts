@@ -16,12 +16,27 @@ export function defaultSql(column: Column): Result<string | null, Issue[]> {
   if (!tree.ok) return fail(under([column.id, 'default'], tree.error));
   const wrong = misfit(tree.value, column);
   if (wrong !== null) return fail([wrong]);
-  const sql = toSql(tree.value, { name: () => null, rowId: null, rows: () => null, records: () => null, today: words('CURRENT_DATE'), now: words("date_trunc('second', LOCALTIMESTAMP)") });
+  const sql = toSql(tree.value, {
+    name: () => null,
+    rowId: null,
+    rows: () => null,
+    records: () => null,
+    today: words('CURRENT_DATE'),
+    now: words("date_trunc('second', LOCALTIMESTAMP)"),
+  });
   return sql.ok ? ok(`(${inlined(sql.value.expression)})`) : fail(under([column.id, 'default'], sql.error));
 }
 
 function misfit(tree: Expression, column: Column): Issue | null {
-  if (column.kind === 'reference' || !fits(tree.type, kinds[column.kind].type)) return issue('default-kind', [column.id, 'default'], { label: column.label });
+  if (column.kind === 'reference' || !fits(tree.type, kinds[column.kind].type))
+    return issue('default-kind', [column.id, 'default'], { label: column.label });
   if (column.kind !== 'choice' || tree.op !== 'literal') return null;
-  return column.choices.some(({ code }) => code === tree.value) ? null : issue('default-choice', [column.id, 'default'], { codes: column.choices.slice(0, 5).map(({ code }) => `"${code}"`).join(', ') });
+  return column.choices.some(({ code }) => code === tree.value)
+    ? null
+    : issue('default-choice', [column.id, 'default'], {
+        codes: column.choices
+          .slice(0, 5)
+          .map(({ code }) => `"${code}"`)
+          .join(', '),
+      });
 }

@@ -13,7 +13,11 @@ export function nameTable(table: Table, label: string, others: readonly Table[],
   const keys = new Set(others.map(({ key }) => key));
   const prefixes = new Set(others.map(({ prefix }) => prefix));
   const follows = isNew && (table.key === '' || table.key === keyFor(table.label, keys, 'table'));
-  return { ...table, label, ...(follows && { key: keyFor(label, keys, 'table'), prefix: prefixFor(label, prefixes) }) };
+  return {
+    ...table,
+    label,
+    ...(follows && { key: keyFor(label, keys, 'table'), prefix: prefixFor(label, prefixes) }),
+  };
 }
 
 /** One column for each label, of the kind its words suggest. The first column of a table names its records. */
@@ -21,15 +25,23 @@ export function addColumns(table: Table, labels: readonly { id: string; label: s
   return labels.reduce<Table>((all, { id, label }) => {
     const kind = columnKinds.find((one) => one === suggestKind(label)) ?? 'text';
     const column = asKind({ ...plainColumn, id, label, key: keyFor(label, keysOf(all), 'column') }, kind);
-    return { ...all, columns: [...all.columns, column], title: all.columns.length === 0 && all.title.length === 0 ? [id] : all.title };
+    return {
+      ...all,
+      columns: [...all.columns, column],
+      title: all.columns.length === 0 && all.title.length === 0 ? [id] : all.title,
+    };
   }, table);
 }
 
 /** Those of retired columns stay theirs. */
-export const keysOf = ({ columns, retired }: Table): Set<string> => new Set([...columns, ...retired].map(({ key }) => key));
+export const keysOf = ({ columns, retired }: Table): Set<string> =>
+  new Set([...columns, ...retired].map(({ key }) => key));
 
 export function changeColumn(table: Table, id: string, part: Partial<Column>): Table {
-  return { ...table, columns: table.columns.map((column) => (column.id === id ? { ...column, ...part } : column)) };
+  return {
+    ...table,
+    columns: table.columns.map((column) => (column.id === id ? { ...column, ...part } : column)),
+  };
 }
 
 /** Keeps what both kinds have. */
@@ -37,8 +49,15 @@ export function asKind(column: Column, kind: ColumnKind): Column {
   const numeric = kind === 'decimal' || kind === 'money';
   const isNumber = numeric || kind === 'whole';
   return {
-    ...column, kind, decimals: numeric ? (column.decimals ?? 2) : kind === 'whole' ? 0 : null, target: kind === 'reference' ? column.target : null, default: column.kind === kind ? column.default : '',
-    unit: kind === 'money' ? (/^[A-Z]{3}$/.test(column.unit) ? column.unit : 'GBP') : isNumber ? column.unit : '', choices: kind === 'choice' ? column.choices : [], list: kind === 'choice' ? column.list : null,
+    ...column,
+    kind,
+    decimals: numeric ? (column.decimals ?? 2) : kind === 'whole' ? 0 : null,
+    target: kind === 'reference' ? column.target : null,
+    default: column.kind === kind ? column.default : '',
+    unit:
+      kind === 'money' ? (/^[A-Z]{3}$/.test(column.unit) ? column.unit : 'GBP') : isNumber ? column.unit : '',
+    choices: kind === 'choice' ? column.choices : [],
+    list: kind === 'choice' ? column.list : null,
   };
 }
 
@@ -56,27 +75,56 @@ export function moveColumn(table: Table, id: string, by: 1 | -1): Table {
 export function takeOut(table: Table, id: string, isThere: boolean): Table {
   const column = table.columns.find((one) => one.id === id);
   if (column === undefined) return table;
-  const left = { columns: table.columns.filter((one) => one.id !== id), title: table.title.filter((one) => one !== id), together: table.together.filter((set) => !set.includes(id)) };
+  const left = {
+    columns: table.columns.filter((one) => one.id !== id),
+    title: table.title.filter((one) => one !== id),
+    together: table.together.filter((set) => !set.includes(id)),
+  };
   return { ...table, ...left, retired: isThere ? [...table.retired, asRetired(column)] : table.retired };
 }
 
 export function bringBack(table: Table, id: string): Table {
   const column = table.retired.find((one) => one.id === id);
-  return column === undefined ? table : { ...table, retired: table.retired.filter((one) => one.id !== id), columns: [...table.columns, column] };
+  return column === undefined
+    ? table
+    : {
+        ...table,
+        retired: table.retired.filter((one) => one.id !== id),
+        columns: [...table.columns, column],
+      };
 }
 
-export const removeForGood = (table: Table, id: string): Table => ({ ...table, retired: table.retired.filter((column) => column.id !== id) });
+export const removeForGood = (table: Table, id: string): Table => ({
+  ...table,
+  retired: table.retired.filter((column) => column.id !== id),
+});
 
 /** Replaces one set of columns that no two records may share; an empty one goes. */
-export function changeTogether(table: Table, before: readonly string[] | null, after: readonly string[]): Table {
+export function changeTogether(
+  table: Table,
+  before: readonly string[] | null,
+  after: readonly string[],
+): Table {
   const others = table.together.filter((set) => before === null || !sameSet(set, before));
   return { ...table, together: after.length === 0 ? others : [...others, after] };
 }
 
 /** Choices from lines of text, added to those there are; a code is made of the words. One that was retired is offered again. */
 export function addChoices(choices: Column['choices'], text: string): Column['choices'] {
-  const wanted = new Set(text.split('\n').map((line) => line.trim()).filter((line) => line !== ''));
-  const there = choices.map(({ code, label, retired }) => ({ code, label, ...(retired === true && !wanted.has(label) && { retired }) }));
+  const wanted = new Set(
+    text
+      .split('\n')
+      .map((line) => line.trim())
+      .filter((line) => line !== ''),
+  );
+  const there = choices.map(({ code, label, retired }) => ({
+    code,
+    label,
+    ...(retired === true && !wanted.has(label) && { retired }),
+  }));
   const labels = [...wanted].filter((label) => !choices.some((one) => one.label === label));
-  return labels.reduce<Column['choices']>((all, label) => [...all, { code: keyFor(label, new Set(all.map(({ code }) => code)), 'choice'), label }], there);
+  return labels.reduce<Column['choices']>(
+    (all, label) => [...all, { code: keyFor(label, new Set(all.map(({ code }) => code)), 'choice'), label }],
+    there,
+  );
 }

@@ -15,9 +15,17 @@ export function singular(label: string): string {
  * TR-2026-0001. Where another table has it already, more letters are taken.
  */
 export function prefixFor(label: string, taken: ReadonlySet<string> = new Set()): string {
-  const words = label.normalize('NFKD').replace(/[^A-Za-z ]/g, '').toUpperCase().split(' ').filter((word) => word !== '');
+  const words = label
+    .normalize('NFKD')
+    .replace(/[^A-Za-z ]/g, '')
+    .toUpperCase()
+    .split(' ')
+    .filter((word) => word !== '');
   const [first = 'R'] = words;
-  const base = (words.length > 1 ? words.map((word) => word[0] ?? '').join('') : first.slice(0, 2)).slice(0, 4);
+  const base = (words.length > 1 ? words.map((word) => word[0] ?? '').join('') : first.slice(0, 2)).slice(
+    0,
+    4,
+  );
   const more = Array.from({ length: 26 }, (_, i) => base.slice(0, 5) + String.fromCharCode(65 + i));
   return [base, first.slice(0, 3), first.slice(0, 4), ...more].find((one) => !taken.has(one)) ?? base;
 }

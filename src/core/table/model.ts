@@ -32,17 +32,38 @@ export const numberings = ['yearly', 'running-with-year', 'running'] as const;
 export type Numbering = (typeof numberings)[number];
 
 /** The `count`th number of a table, as `slate.next_number` makes it. */
-export const recordNumber = (table: Pick<Table, 'prefix' | 'numbering'>, year: number, count: number): string => `${beforeCount(table, year)}${String(count).padStart(COUNT_DIGITS, '0')}`;
+export const recordNumber = (
+  table: Pick<Table, 'prefix' | 'numbering'>,
+  year: number,
+  count: number,
+): string => `${beforeCount(table, year)}${String(count).padStart(COUNT_DIGITS, '0')}`;
 
 /** What stands before the count in a record's number, and how many digits that has at least. */
-export const beforeCount = ({ prefix, numbering }: Pick<Table, 'prefix' | 'numbering'>, year: number): string => `${prefix}-${numbering === 'running' ? '' : `${year}-`}`;
+export const beforeCount = (
+  { prefix, numbering }: Pick<Table, 'prefix' | 'numbering'>,
+  year: number,
+): string => `${prefix}-${numbering === 'running' ? '' : `${year}-`}`;
 export const COUNT_DIGITS = 4;
 
 /** What counts as data about a person; null where a column holds none. */
 export const personalKinds = ['name', 'address', 'phone', 'e-mail', 'birth', 'bank'] as const;
 export type PersonalData = (typeof personalKinds)[number];
 
-export const columnKinds = ['text', 'whole', 'decimal', 'money', 'date', 'time', 'date-time', 'yes-no', 'choice', 'reference', 'e-mail', 'web-address', 'phone'] as const;
+export const columnKinds = [
+  'text',
+  'whole',
+  'decimal',
+  'money',
+  'date',
+  'time',
+  'date-time',
+  'yes-no',
+  'choice',
+  'reference',
+  'e-mail',
+  'web-address',
+  'phone',
+] as const;
 export type ColumnKind = (typeof columnKinds)[number];
 
 export interface Column {
@@ -83,10 +104,42 @@ export interface ListName {
 }
 
 /** What a column is unless somebody says otherwise. */
-export const plainColumn = { kind: 'text', required: false, unique: false, decimals: null, unit: '', choices: [], list: null, target: null, description: '', example: '', default: '', personal: null } as const satisfies Partial<Column>;
+export const plainColumn = {
+  kind: 'text',
+  required: false,
+  unique: false,
+  decimals: null,
+  unit: '',
+  choices: [],
+  list: null,
+  target: null,
+  description: '',
+  example: '',
+  default: '',
+  personal: null,
+} as const satisfies Partial<Column>;
 /** The same for a table. */
-export const plainTable = { numbering: 'yearly', parent: null, columns: [], title: [], together: [], retired: [], version: 0, linked: null } as const satisfies Partial<Table>;
+export const plainTable = {
+  numbering: 'yearly',
+  parent: null,
+  columns: [],
+  title: [],
+  together: [],
+  retired: [],
+  version: 0,
+  linked: null,
+} as const satisfies Partial<Table>;
 
 /** The columns every designed table has by itself, in the order they stand. */
-export const stampKeys = ['id', 'number', 'created_at', 'created_by', 'updated_at', 'updated_by', 'version', 'submission_id', 'removed_at'] as const;
+export const stampKeys = [
+  'id',
+  'number',
+  'created_at',
+  'created_by',
+  'updated_at',
+  'updated_by',
+  'version',
+  'submission_id',
+  'removed_at',
+] as const;
 export type StampKey = (typeof stampKeys)[number];

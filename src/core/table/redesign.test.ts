@@ -9,98 +9,249 @@ import { rebased } from './rebase';
 import { planRedesign } from './redesign';
 import { tableIssues } from './table-issues';
 
-const column = (id: string, more: Partial<Column> = {}): Column => ({ ...plainColumn, id, key: id, label: id.toUpperCase(), ...more });
-const table = (columns: Column[], more: Partial<Table> = {}): Table => ({ ...plainTable, id: '01900000-0000-7000-8000-0000000000aa', key: 'lots', label: 'Lots', prefix: 'L', columns, ...more });
+const column = (id: string, more: Partial<Column> = {}): Column => ({
+  ...plainColumn,
+  id,
+  key: id,
+  label: id.toUpperCase(),
+  ...more,
+});
+const table = (columns: Column[], more: Partial<Table> = {}): Table => ({
+  ...plainTable,
+  id: '01900000-0000-7000-8000-0000000000aa',
+  key: 'lots',
+  label: 'Lots',
+  prefix: 'L',
+  columns,
+  ...more,
+});
 
 const ids = ['ca', 'cb', 'cc', 'cd', 'ce'];
-const someColumn = (id: string): fc.Arbitrary<Column> => fc.record({
-  kind: fc.constantFrom(...columnKinds), required: fc.boolean(), unique: fc.boolean(), decimals: fc.constantFrom(null, 0, 2), unit: fc.constantFrom('', 'm'), default: fc.constantFrom('', '1'),
-  key: fc.constantFrom(id, `${id}x`), label: fc.constantFrom('A', 'B'), description: fc.constantFrom('', 'words'), choices: fc.constantFrom([], [{ code: 'a', label: 'A' }]), personal: fc.constantFrom(null, 'name' as const),
-}).map((parts) => column(id, { ...parts, decimals: parts.kind === 'decimal' || parts.kind === 'money' ? (parts.decimals ?? 1) : null }));
-const someTable = fc.record({
-  chosen: fc.shuffledSubarray(ids, { minLength: 1 }), hidden: fc.nat({ max: 2 }), label: fc.constantFrom('Lots', 'Seeds'), prefix: fc.constantFrom('L', 'S'), numbering: fc.constantFrom('yearly' as const, 'running' as const),
-}).chain(({ chosen, hidden, ...rest }) => fc.tuple(...chosen.map(someColumn)).map((columns): Table => {
-  const [retired, live] = [columns.slice(0, Math.min(hidden, columns.length - 1)).map(asRetired), columns.slice(Math.min(hidden, columns.length - 1))];
-  return table(live, { ...rest, retired, title: live.slice(0, 1).map(({ id }) => id), together: live.length > 2 ? [live.slice(0, 2).map(({ id }) => id)] : [] });
-}));
+const someColumn = (id: string): fc.Arbitrary<Column> =>
+  fc
+    .record({
+      kind: fc.constantFrom(...columnKinds),
+      required: fc.boolean(),
+      unique: fc.boolean(),
+      decimals: fc.constantFrom(null, 0, 2),
+      unit: fc.constantFrom('', 'm'),
+      default: fc.constantFrom('', '1'),
+      key: fc.constantFrom(id, `${id}x`),
+      label: fc.constantFrom('A', 'B'),
+      description: fc.constantFrom('', 'words'),
+      choices: fc.constantFrom([], [{ code: 'a', label: 'A' }]),
+      personal: fc.constantFrom(null, 'name' as const),
+    })
+    .map((parts) =>
+      column(id, {
+        ...parts,
+        decimals: parts.kind === 'decimal' || parts.kind === 'money' ? (parts.decimals ?? 1) : null,
+      }),
+    );
+const someTable = fc
+  .record({
+    chosen: fc.shuffledSubarray(ids, { minLength: 1 }),
+    hidden: fc.nat({ max: 2 }),
+    label: fc.constantFrom('Lots', 'Seeds'),
+    prefix: fc.constantFrom('L', 'S'),
+    numbering: fc.constantFrom('yearly' as const, 'running' as const),
+  })
+  .chain(({ chosen, hidden, ...rest }) =>
+    fc.tuple(...chosen.map(someColumn)).map((columns): Table => {
+      const [retired, live] = [
+        columns.slice(0, Math.min(hidden, columns.length - 1)).map(asRetired),
+        columns.slice(Math.min(hidden, columns.length - 1)),
+      ];
+      return table(live, {
+        ...rest,
+        retired,
+        title: live.slice(0, 1).map(({ id }) => id),
+        together: live.length > 2 ? [live.slice(0, 2).map(({ id }) => id)] : [],
+      });
+    }),
+  );
 
 /** As an owner may wish it: a column goes only by way of retirement, and what comes back or retires does nothing else. */
 function reachable(before: Table, after: Table): Table {
   const old = new Map([...before.columns, ...before.retired].map((one) => [one.id, one]));
-  const live = after.columns.map((one) => (before.retired.some(({ id }) => id === one.id) ? (old.get(one.id) ?? one) : one));
+  const live = after.columns.map((one) =>
+    before.retired.some(({ id }) => id === one.id) ? (old.get(one.id) ?? one) : one,
+  );
   const gone = before.columns.filter(({ id }) => !live.some((one) => one.id === id)).map(asRetired);
-  const stay = after.retired.filter(({ id }) => before.retired.some((one) => one.id === id)).map(({ id }) => old.get(id)).filter((one) => one !== undefined);
-  return { ...after, columns: live, retired: [...before.retired.filter((one) => stay.includes(one)), ...gone] };
+  const stay = after.retired
+    .filter(({ id }) => before.retired.some((one) => one.id === id))
+    .map(({ id }) => old.get(id))
+    .filter((one) => one !== undefined);
+  return {
+    ...after,
+    columns: live,
+    retired: [...before.retired.filter((one) => stay.includes(one)), ...gone],
+  };
 }
 
 describe('a plan', () => {
   it('carried out on the table there is gives the table wanted, and of that there is nothing left to do', () => {
-    fc.assert(fc.property(someTable, someTable, (before, wish) => {
-      const after = reachable(before, wish);
-      const made = planRedesign(before, after).reduce(applyChange, before);
-      const sets = ({ together }: Table) => together.map((set) => [...set].sort().join()).sort();
-      const byId = (list: readonly Column[]) => [...list].sort((a, b) => a.id.localeCompare(b.id));
-      expect({ ...made, retired: byId(made.retired), together: sets(made) }).toEqual({ ...after, retired: byId(after.retired), together: sets(after) });
-      expect(planRedesign(after, after)).toEqual([]);
-    }), { numRuns: 400 });
+    fc.assert(
+      fc.property(someTable, someTable, (before, wish) => {
+        const after = reachable(before, wish);
+        const made = planRedesign(before, after).reduce(applyChange, before);
+        const sets = ({ together }: Table) => together.map((set) => [...set].sort().join()).sort();
+        const byId = (list: readonly Column[]) => [...list].sort((a, b) => a.id.localeCompare(b.id));
+        expect({ ...made, retired: byId(made.retired), together: sets(made) }).toEqual({
+          ...after,
+          retired: byId(after.retired),
+          together: sets(after),
+        });
+        expect(planRedesign(after, after)).toEqual([]);
+      }),
+      { numRuns: 400 },
+    );
   });
 
   it('is said in words, a change a sentence', () => {
-    const before = table([column('ca', { label: 'Weight' }), column('cb', { label: 'Bed' }), column('cd', { label: 'Old' })], { together: [['ca', 'cb']] });
-    const after = table([column('cb', { label: 'Place', required: true, unique: true }), column('ca', { label: 'Weight', key: 'grams', kind: 'decimal', decimals: 1, default: '0' }), column('cc', { label: 'Taken on', kind: 'date' })], { retired: [column('cd', { label: 'Old' })], title: ['cb'], numbering: 'running' });
+    const before = table(
+      [column('ca', { label: 'Weight' }), column('cb', { label: 'Bed' }), column('cd', { label: 'Old' })],
+      { together: [['ca', 'cb']] },
+    );
+    const after = table(
+      [
+        column('cb', { label: 'Place', required: true, unique: true }),
+        column('ca', { label: 'Weight', key: 'grams', kind: 'decimal', decimals: 1, default: '0' }),
+        column('cc', { label: 'Taken on', kind: 'date' }),
+      ],
+      { retired: [column('cd', { label: 'Old' })], title: ['cb'], numbering: 'running' },
+    );
     expect(planRedesign(before, after).map((change) => changeSentence(change, false))).toEqual([
-      'Records may share Weight and Place', 'New records are numbered L-0001 and so on, going on, without the year', '“Old” is retired: hidden, its values kept', 'The key of “Weight” is grams instead of ca', '“Bed” is called “Place”',
-      '“Weight” becomes decimal number with 1 decimal instead of text', '“Weight” is 0 where nothing is given', '“Place” must be filled', '“Place” must be different in every record', '“Taken on” (date) is added', 'Columns stand in another order', 'Records are named by Place',
+      'Records may share Weight and Place',
+      'New records are numbered L-0001 and so on, going on, without the year',
+      '“Old” is retired: hidden, its values kept',
+      'The key of “Weight” is grams instead of ca',
+      '“Bed” is called “Place”',
+      '“Weight” becomes decimal number with 1 decimal instead of text',
+      '“Weight” is 0 where nothing is given',
+      '“Place” must be filled',
+      '“Place” must be different in every record',
+      '“Taken on” (date) is added',
+      'Columns stand in another order',
+      'Records are named by Place',
     ]);
-    expect(planRedesign(null, after).map((change) => changeSentence(change))).toEqual(['The table Lots is made, with 3 columns']);
-    expect(planRedesign({ ...before, retired: [column('cx', { label: 'Gone' })] }, before).map((change) => changeSentence(change))).toEqual(['“Gone” in Lots is removed for good, with its values']);
+    expect(planRedesign(null, after).map((change) => changeSentence(change))).toEqual([
+      'The table Lots is made, with 3 columns',
+    ]);
+    expect(
+      planRedesign({ ...before, retired: [column('cx', { label: 'Gone' })] }, before).map((change) =>
+        changeSentence(change),
+      ),
+    ).toEqual(['“Gone” in Lots is removed for good, with its values']);
   });
 });
 
 describe('what is drawn on an older table', () => {
   const base = table([column('ca'), column('cb')]);
   it('keeps what only they changed, and what I changed', () => {
-    const theirs = table([column('ca', { label: 'Theirs', unit: 'm' }), column('cb'), column('cnew')], { version: 2, label: 'Seeds' });
+    const theirs = table([column('ca', { label: 'Theirs', unit: 'm' }), column('cb'), column('cnew')], {
+      version: 2,
+      label: 'Seeds',
+    });
     const mine = table([column('cb'), column('ca', { required: true }), column('cmine')], { prefix: 'M' });
-    expect(rebased(base, mine, theirs)).toEqual(table([column('cb'), column('ca', { label: 'Theirs', unit: 'm', required: true }), column('cmine'), column('cnew')], { version: 2, label: 'Seeds', prefix: 'M' }));
+    expect(rebased(base, mine, theirs)).toEqual(
+      table(
+        [
+          column('cb'),
+          column('ca', { label: 'Theirs', unit: 'm', required: true }),
+          column('cmine'),
+          column('cnew'),
+        ],
+        { version: 2, label: 'Seeds', prefix: 'M' },
+      ),
+    );
   });
 
   it('retires what I retired, and leaves alone what they did', () => {
-    expect(rebased(base, table([column('ca')], { retired: [column('cb')] }), table([column('ca'), column('cb'), column('cc')], { version: 2 }))).toEqual(table([column('ca'), column('cc')], { version: 2, retired: [column('cb')] }));
-    expect(rebased(base, table([column('ca'), column('cb', { label: 'Mine' })]), table([column('ca')], { version: 2, retired: [column('cb')] }))).toEqual(table([column('ca')], { version: 2, retired: [column('cb')] }));
+    expect(
+      rebased(
+        base,
+        table([column('ca')], { retired: [column('cb')] }),
+        table([column('ca'), column('cb'), column('cc')], { version: 2 }),
+      ),
+    ).toEqual(table([column('ca'), column('cc')], { version: 2, retired: [column('cb')] }));
+    expect(
+      rebased(
+        base,
+        table([column('ca'), column('cb', { label: 'Mine' })]),
+        table([column('ca')], { version: 2, retired: [column('cb')] }),
+      ),
+    ).toEqual(table([column('ca')], { version: 2, retired: [column('cb')] }));
   });
 
   it('is mine where they changed nothing, and theirs where I did', () => {
-    fc.assert(fc.property(someTable, someTable, (before, wish) => {
-      const after = reachable(before, wish);
-      expect(rebased(before, before, after)).toEqual(after);
-      const mine = rebased(before, after, before);
-      expect(mine.columns).toEqual(after.columns);
-    }), { numRuns: 200 });
+    fc.assert(
+      fc.property(someTable, someTable, (before, wish) => {
+        const after = reachable(before, wish);
+        expect(rebased(before, before, after)).toEqual(after);
+        const mine = rebased(before, after, before);
+        expect(mine.columns).toEqual(after.columns);
+      }),
+      { numRuns: 200 },
+    );
   });
 });
 
 describe('a default', () => {
   it('is FEEL that needs no record, as SQL', () => {
-    expect(defaultSql(column('ca', { kind: 'date', default: 'today() + duration("P7D")' }))).toMatchObject({ ok: true });
+    expect(defaultSql(column('ca', { kind: 'date', default: 'today() + duration("P7D")' }))).toMatchObject({
+      ok: true,
+    });
     expect(defaultSql(column('ca', { kind: 'whole', default: '2 * 3' }))).toMatchObject({ ok: true });
     expect(defaultSql(column('ca', { default: '  ' }))).toEqual({ ok: true, value: null });
     expect(defaultSql(column('ca', { default: `"it's \\\\ fine"` }))).toMatchObject({ ok: true });
   });
 
-  it.each([[{ kind: 'whole', default: '"x"' }, 'default-kind'], [{ kind: 'choice', default: '"z"', choices: [{ code: 'a', label: 'A' }] }, 'default-choice'], [{ default: 'other + 1' }, 'unknown-name'], [{ kind: 'reference', default: '"a"' }, 'default-kind'], [{ default: '1 +' }, 'expression-broken']] as const)('%j is refused at its place', (more, code) => {
+  it.each([
+    [{ kind: 'whole', default: '"x"' }, 'default-kind'],
+    [{ kind: 'choice', default: '"z"', choices: [{ code: 'a', label: 'A' }] }, 'default-choice'],
+    [{ default: 'other + 1' }, 'unknown-name'],
+    [{ kind: 'reference', default: '"a"' }, 'default-kind'],
+    [{ default: '1 +' }, 'expression-broken'],
+  ] as const)('%j is refused at its place', (more, code) => {
     const made = defaultSql(column('ca', more as Partial<Column>));
-    expect(made.ok ? [] : made.error.map((one) => [one.code, ...one.path])).toEqual([[code, 'ca', 'default']]);
+    expect(made.ok ? [] : made.error.map((one) => [one.code, ...one.path])).toEqual([
+      [code, 'ca', 'default'],
+    ]);
   });
 });
 
 describe('what keeps a table from being made', () => {
   it('is said at its column', () => {
-    const wanted = table([column('ca', { label: '' }), column('cb', { key: 'Select Me' }), column('cc', { key: 'number' }), column('cd', { kind: 'choice' }), column('ce', { kind: 'reference' }), column('cf', { key: 'ca' })], { prefix: '1', label: ' ', together: [['ca']] });
-    expect(tableIssues(wanted, null, new Map()).map(({ code, path }) => `${code} ${path.join('.')}`)).toEqual([
-      'label-missing table.label', 'prefix-invalid table.prefix', 'label-missing ca.label', 'key-invalid cb.key', 'key-reserved cc.key', 'choices-missing cd.choices', 'table-unknown ce.target', 'key-taken cf.key', 'together-too-few table.together',
-    ]);
-    expect(tableIssues(table([column('ca')]), table([column('ca'), column('cb')]), new Map()).map(({ code }) => code)).toEqual(['retire-first']);
+    const wanted = table(
+      [
+        column('ca', { label: '' }),
+        column('cb', { key: 'Select Me' }),
+        column('cc', { key: 'number' }),
+        column('cd', { kind: 'choice' }),
+        column('ce', { kind: 'reference' }),
+        column('cf', { key: 'ca' }),
+      ],
+      { prefix: '1', label: ' ', together: [['ca']] },
+    );
+    expect(tableIssues(wanted, null, new Map()).map(({ code, path }) => `${code} ${path.join('.')}`)).toEqual(
+      [
+        'label-missing table.label',
+        'prefix-invalid table.prefix',
+        'label-missing ca.label',
+        'key-invalid cb.key',
+        'key-reserved cc.key',
+        'choices-missing cd.choices',
+        'table-unknown ce.target',
+        'key-taken cf.key',
+        'together-too-few table.together',
+      ],
+    );
+    expect(
+      tableIssues(table([column('ca')]), table([column('ca'), column('cb')]), new Map()).map(
+        ({ code }) => code,
+      ),
+    ).toEqual(['retire-first']);
   });
 });
 
@@ -110,15 +261,36 @@ describe('a record is found by its title or number', () => {
   titles.add('2', 'Palm court', 'B-0002');
   titles.add('3', 'palm  COURT', 'B-0003');
   it('without case, spaces and accents, and never by one that two share', () => {
-    expect([titles.find(' férn house,  NORTH'), titles.find('b-0002'), titles.find('Palm court'), titles.find('')]).toEqual(['1', '2', null, null]);
+    expect([
+      titles.find(' férn house,  NORTH'),
+      titles.find('b-0002'),
+      titles.find('Palm court'),
+      titles.find(''),
+    ]).toEqual(['1', '2', null, null]);
   });
 
   it('and mended where it is not', () => {
-    const read = convertedBy({ before: column('ca'), column: column('ca', { kind: 'reference', target: 'x', required: true }), reading: {}, mends: { Fernhaus: 'B-0001', '': 'Fern house, north' } }, titles.find);
-    expect([read('Fernhaus'), read(''), read('Palm court')]).toMatchObject([{ value: '1' }, { value: '1' }, { code: 'not-found-there' }]);
+    const read = convertedBy(
+      {
+        before: column('ca'),
+        column: column('ca', { kind: 'reference', target: 'x', required: true }),
+        reading: {},
+        mends: { Fernhaus: 'B-0001', '': 'Fern house, north' },
+      },
+      titles.find,
+    );
+    expect([read('Fernhaus'), read(''), read('Palm court')]).toMatchObject([
+      { value: '1' },
+      { value: '1' },
+      { code: 'not-found-there' },
+    ]);
   });
 });
 
 it('numbers of records', () => {
-  expect((['yearly', 'running-with-year', 'running'] as const).map((numbering) => recordNumber({ prefix: 'AC', numbering }, 2026, 12))).toEqual(['AC-2026-0012', 'AC-2026-0012', 'AC-0012']);
+  expect(
+    (['yearly', 'running-with-year', 'running'] as const).map((numbering) =>
+      recordNumber({ prefix: 'AC', numbering }, 2026, 12),
+    ),
+  ).toEqual(['AC-2026-0012', 'AC-2026-0012', 'AC-0012']);
 });

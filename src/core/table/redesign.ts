@@ -29,44 +29,81 @@ export function planRedesign(before: Table | null, after: Table): TableChange[] 
   const changes = [
     ...apart(before, after).map((columns): TableChange => ({ t: 'let-share', table: after, columns })),
     ...tableChanges(before, after),
-    ...after.retired.filter(({ id }) => known.has(id)).map((column): TableChange => ({ t: 'retire-column', table: after, column })),
-    ...before.retired.filter(({ id }) => !kept.has(id)).map((column): TableChange => ({ t: 'remove-column', table: after, column })),
+    ...after.retired
+      .filter(({ id }) => known.has(id))
+      .map((column): TableChange => ({ t: 'retire-column', table: after, column })),
+    ...before.retired
+      .filter(({ id }) => !kept.has(id))
+      .map((column): TableChange => ({ t: 'remove-column', table: after, column })),
     ...restored.map((column): TableChange => ({ t: 'restore-column', table: after, column })),
     ...inOrder(ofColumns),
-    ...after.columns.filter(({ id }) => !known.has(id) && !hidden.has(id)).map((column): TableChange => ({ t: 'add-column', table: after, column })),
+    ...after.columns
+      .filter(({ id }) => !known.has(id) && !hidden.has(id))
+      .map((column): TableChange => ({ t: 'add-column', table: after, column })),
     ...apart(after, before).map((columns): TableChange => ({ t: 'keep-apart', table: after, columns })),
   ];
-  const left = [...before.columns.filter(({ id }) => stays.has(id)).map(({ id }) => id), ...restored.map(({ id }) => id), ...after.columns.filter(({ id }) => !known.has(id) && !hidden.has(id)).map(({ id }) => id)];
+  const left = [
+    ...before.columns.filter(({ id }) => stays.has(id)).map(({ id }) => id),
+    ...restored.map(({ id }) => id),
+    ...after.columns.filter(({ id }) => !known.has(id) && !hidden.has(id)).map(({ id }) => id),
+  ];
   const order = after.columns.map(({ id }) => id);
   if (left.join() !== order.join()) changes.push({ t: 'order-columns', table: after, before: left });
   // What names a record may be a column that is only now added.
-  if (before.title.filter((id) => stays.has(id)).join() !== after.title.join()) changes.push({ t: 'retitle', table: after, before: before.title });
+  if (before.title.filter((id) => stays.has(id)).join() !== after.title.join())
+    changes.push({ t: 'retitle', table: after, before: before.title });
   return changes;
 }
 
 /** The sets of `one` that `other` does not have. */
-const apart = (one: Table, other: Table): (readonly string[])[] => one.together.filter((set) => !other.together.some((known) => sameSet(known, set)));
+const apart = (one: Table, other: Table): (readonly string[])[] =>
+  one.together.filter((set) => !other.together.some((known) => sameSet(known, set)));
 
 function tableChanges(before: Table, after: Table): TableChange[] {
   const { prefix, numbering } = before;
   return [
-    ...(before.label === after.label ? [] : [{ t: 'relabel-table', table: after, before: before.label } as const]),
-    ...(prefix === after.prefix && numbering === after.numbering ? [] : [{ t: 'renumber', table: after, before: { prefix, numbering } } as const]),
+    ...(before.label === after.label
+      ? []
+      : [{ t: 'relabel-table', table: after, before: before.label } as const]),
+    ...(prefix === after.prefix && numbering === after.numbering
+      ? []
+      : [{ t: 'renumber', table: after, before: { prefix, numbering } } as const]),
   ];
 }
 
-const steps: readonly TableChange['t'][] = ['let-repeat', 'loosen-column', 'rename-column', 'relabel-column', 'describe-column', 'change-choices', 'convert-column', 'change-default', 'require-column', 'make-unique'];
-const inOrder = (changes: TableChange[]): TableChange[] => changes.sort((a, b) => steps.indexOf(a.t) - steps.indexOf(b.t));
+const steps: readonly TableChange['t'][] = [
+  'let-repeat',
+  'loosen-column',
+  'rename-column',
+  'relabel-column',
+  'describe-column',
+  'change-choices',
+  'convert-column',
+  'change-default',
+  'require-column',
+  'make-unique',
+];
+const inOrder = (changes: TableChange[]): TableChange[] =>
+  changes.sort((a, b) => steps.indexOf(a.t) - steps.indexOf(b.t));
 
 function columnChanges(old: Column, column: Column, table: Table): TableChange[] {
-  const change = (when: boolean, t: Extract<TableChange, { column: Column }>['t']): TableChange[] => (when ? [{ t, table, column, before: old } as TableChange] : []);
+  const change = (when: boolean, t: Extract<TableChange, { column: Column }>['t']): TableChange[] =>
+    when ? [{ t, table, column, before: old } as TableChange] : [];
   const converts = isConverted(old, column);
   return [
     ...change(old.unique && !column.unique, 'let-repeat'),
     ...change(old.required && !column.required, 'loosen-column'),
     ...(old.key === column.key ? [] : [{ t: 'rename-column', table, column, before: old.key } as const]),
-    ...(old.label === column.label ? [] : [{ t: 'relabel-column', table, column, before: old.label } as const]),
-    ...change(old.description !== column.description || old.example !== column.example || old.unit !== column.unit || old.personal !== column.personal, 'describe-column'),
+    ...(old.label === column.label
+      ? []
+      : [{ t: 'relabel-column', table, column, before: old.label } as const]),
+    ...change(
+      old.description !== column.description ||
+        old.example !== column.example ||
+        old.unit !== column.unit ||
+        old.personal !== column.personal,
+      'describe-column',
+    ),
     ...change(!converts && hasOtherChoices(old, column), 'change-choices'),
     ...change(converts, 'convert-column'),
     ...change(old.default !== column.default, 'change-default'),
@@ -76,7 +113,11 @@ function columnChanges(old: Column, column: Column, table: Table): TableChange[]
 }
 
 /** Whether values must be read anew: another kind, another table referred to, other decimals, choices that are not among those wanted. */
-const isConverted = (old: Column, column: Column): boolean => old.kind !== column.kind || old.target !== column.target || decimalsOf(old) !== decimalsOf(column) || losesChoices(old, column);
+const isConverted = (old: Column, column: Column): boolean =>
+  old.kind !== column.kind ||
+  old.target !== column.target ||
+  decimalsOf(old) !== decimalsOf(column) ||
+  losesChoices(old, column);
 
 function losesChoices(old: Column, column: Column): boolean {
   const codes = new Set(column.choices.map(({ code }) => code));
@@ -84,6 +125,9 @@ function losesChoices(old: Column, column: Column): boolean {
 }
 
 /** The choices of a list are changed with the list, not with the columns that take them. */
-const hasOtherChoices = (old: Column, column: Column): boolean => old.list?.id !== column.list?.id || (column.list === null && JSON.stringify(old.choices) !== JSON.stringify(column.choices));
+const hasOtherChoices = (old: Column, column: Column): boolean =>
+  old.list?.id !== column.list?.id ||
+  (column.list === null && JSON.stringify(old.choices) !== JSON.stringify(column.choices));
 
-const decimalsOf = ({ kind, decimals }: Column): number => (kind === 'money' ? (decimals ?? 2) : kind === 'decimal' ? (decimals ?? 0) : 0);
+const decimalsOf = ({ kind, decimals }: Column): number =>
+  kind === 'money' ? (decimals ?? 2) : kind === 'decimal' ? (decimals ?? 0) : 0;

@@ -26,7 +26,11 @@ export interface Impact {
   readonly byJob: boolean;
   readonly columns: readonly ColumnImpact[];
   /** Sets that may not be shared, with what is shared now: in the order of the plan. */
-  readonly shared: readonly { readonly columns: readonly string[]; readonly repeated: readonly Repeated[]; readonly rows: number }[];
+  readonly shared: readonly {
+    readonly columns: readonly string[];
+    readonly repeated: readonly Repeated[];
+    readonly rows: number;
+  }[];
   readonly uses: readonly ColumnUse[];
   /** What keeps the change from being carried out, besides values. */
   readonly issues: readonly Issue[];

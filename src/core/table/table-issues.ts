@@ -6,18 +6,32 @@ import { defaultSql } from './default-value';
 import type { Column, Table } from './model';
 
 /** Everything that keeps a table as it is wanted from being made. Paths: `[column id, field?]`, `['table', field]`. */
-export function tableIssues(wanted: Table, before: Table | null, others: ReadonlyMap<string, Table>): Issue[] {
+export function tableIssues(
+  wanted: Table,
+  before: Table | null,
+  others: ReadonlyMap<string, Table>,
+): Issue[] {
   const all = [...wanted.columns, ...wanted.retired];
   return [
     ...labelIssues(wanted.label, ['table', 'label']),
     ...keyIssues(wanted.key, ['table', 'key']),
-    ...(before === null && [...others.values()].some(({ id, key }) => id !== wanted.id && key === wanted.key) ? [issue('table-key-taken', ['table', 'key'], { key: wanted.key })] : []),
-    ...(isPrefix(wanted.prefix) ? [] : [issue('prefix-invalid', ['table', 'prefix'], { prefix: wanted.prefix })]),
+    ...(before === null && [...others.values()].some(({ id, key }) => id !== wanted.id && key === wanted.key)
+      ? [issue('table-key-taken', ['table', 'key'], { key: wanted.key })]
+      : []),
+    ...(isPrefix(wanted.prefix)
+      ? []
+      : [issue('prefix-invalid', ['table', 'prefix'], { prefix: wanted.prefix })]),
     ...(wanted.columns.length === 0 ? [issue('columns-missing', ['table', 'columns'])] : []),
-    ...(all.length > limits.tableColumns ? [issue('too-many', ['table', 'columns'], { what: 'columns', most: limits.tableColumns })] : []),
+    ...(all.length > limits.tableColumns
+      ? [issue('too-many', ['table', 'columns'], { what: 'columns', most: limits.tableColumns })]
+      : []),
     ...wanted.columns.flatMap((column) => columnIssues(column, wanted, others)),
-    ...all.filter(({ key }, i) => all.findIndex((one) => one.key === key) < i).map(({ id, key }) => issue('key-taken', [id, 'key'], { key })),
-    ...wanted.together.filter((set) => set.length < 2).map(() => issue('together-too-few', ['table', 'together'])),
+    ...all
+      .filter(({ key }, i) => all.findIndex((one) => one.key === key) < i)
+      .map(({ id, key }) => issue('key-taken', [id, 'key'], { key })),
+    ...wanted.together
+      .filter((set) => set.length < 2)
+      .map(() => issue('together-too-few', ['table', 'together'])),
     ...removedUnasked(wanted, before).map(({ id, label }) => issue('retire-first', [id], { label })),
   ];
 }
@@ -34,8 +48,12 @@ function columnIssues(column: Column, table: Table, others: ReadonlyMap<string, 
     ...labelIssues(column.label, [id, 'label']),
     ...keyIssues(column.key, [id, 'key']),
     ...(kind === 'choice' ? choiceIssues(choices, [id, 'choices']) : []),
-    ...(kind === 'reference' && column.target !== table.id && !others.has(column.target ?? '') ? [issue('table-unknown', [id, 'target'])] : []),
-    ...((decimals ?? 0) > limits.decimals ? [issue('too-many', [id, 'decimals'], { what: 'decimals', most: limits.decimals })] : []),
+    ...(kind === 'reference' && column.target !== table.id && !others.has(column.target ?? '')
+      ? [issue('table-unknown', [id, 'target'])]
+      : []),
+    ...((decimals ?? 0) > limits.decimals
+      ? [issue('too-many', [id, 'decimals'], { what: 'decimals', most: limits.decimals })]
+      : []),
     ...(preset.ok ? [] : preset.error),
   ];
 }

@@ -7,44 +7,93 @@ export function changeSentence(change: TableChange, place = true): string {
   const inTable = place ? ` in ${change.table.label}` : '';
   const label = 'column' in change ? `“${change.column.label}”` : '';
   switch (change.t) {
-    case 'make-table': return `The table ${change.table.label} is made, with ${change.table.columns.length} columns`;
-    case 'relabel-table': return `The table “${change.before}” is called “${change.table.label}”`;
-    case 'renumber': return `New records${inTable} are numbered ${numberingWords(change.table)}`;
-    case 'retitle': return `Records${inTable} are named by ${labelsOf(change.table, change.table.title) || 'their number'}`;
-    case 'order-columns': return `Columns${inTable} stand in another order`;
-    case 'keep-apart': return `No two records${inTable} may share ${labelsOf(change.table, change.columns)}`;
-    case 'let-share': return `Records${inTable} may share ${labelsOf(change.table, change.columns)}`;
-    case 'add-column': return `${label} (${columnWords(change.column)}) is added${place ? ` to ${change.table.label}` : ''}`;
-    case 'relabel-column': return `“${change.before}”${inTable} is called ${label}`;
-    case 'rename-column': return `The key of ${label}${inTable} is ${change.column.key} instead of ${change.before}`;
-    case 'describe-column': return `${label}${inTable} is described anew`;
-    case 'loosen-column': return `${label}${inTable} may be left empty`;
-    case 'require-column': return `${label}${inTable} must be filled`;
-    case 'make-unique': return `${label}${inTable} must be different in every record`;
-    case 'let-repeat': return `${label}${inTable} may be the same in several records`;
-    case 'change-choices': return change.column.list === null ? `The choices of ${label}${inTable} change` : `${label}${inTable} takes its choices from the list “${change.column.list.label}”`;
-    case 'change-default': return change.column.default === '' ? `${label}${inTable} has no default any more` : `${label}${inTable} is ${change.column.default} where nothing is given`;
-    case 'retire-column': return `${label}${inTable} is retired: hidden, its values kept`;
-    case 'restore-column': return `${label}${inTable} is brought back with its values`;
-    case 'remove-column': return `${label}${inTable} is removed for good, with its values`;
-    case 'convert-column': return `${label}${inTable} becomes ${columnWords(change.column)}${detailWords(change.column)} instead of ${columnWords(change.before)}${detailWords(change.before)}`;
-    default: return unreachable(change);
+    case 'make-table':
+      return `The table ${change.table.label} is made, with ${change.table.columns.length} columns`;
+    case 'relabel-table':
+      return `The table “${change.before}” is called “${change.table.label}”`;
+    case 'renumber':
+      return `New records${inTable} are numbered ${numberingWords(change.table)}`;
+    case 'retitle':
+      return `Records${inTable} are named by ${labelsOf(change.table, change.table.title) || 'their number'}`;
+    case 'order-columns':
+      return `Columns${inTable} stand in another order`;
+    case 'keep-apart':
+      return `No two records${inTable} may share ${labelsOf(change.table, change.columns)}`;
+    case 'let-share':
+      return `Records${inTable} may share ${labelsOf(change.table, change.columns)}`;
+    case 'add-column':
+      return `${label} (${columnWords(change.column)}) is added${place ? ` to ${change.table.label}` : ''}`;
+    case 'relabel-column':
+      return `“${change.before}”${inTable} is called ${label}`;
+    case 'rename-column':
+      return `The key of ${label}${inTable} is ${change.column.key} instead of ${change.before}`;
+    case 'describe-column':
+      return `${label}${inTable} is described anew`;
+    case 'loosen-column':
+      return `${label}${inTable} may be left empty`;
+    case 'require-column':
+      return `${label}${inTable} must be filled`;
+    case 'make-unique':
+      return `${label}${inTable} must be different in every record`;
+    case 'let-repeat':
+      return `${label}${inTable} may be the same in several records`;
+    case 'change-choices':
+      return change.column.list === null
+        ? `The choices of ${label}${inTable} change`
+        : `${label}${inTable} takes its choices from the list “${change.column.list.label}”`;
+    case 'change-default':
+      return change.column.default === ''
+        ? `${label}${inTable} has no default any more`
+        : `${label}${inTable} is ${change.column.default} where nothing is given`;
+    case 'retire-column':
+      return `${label}${inTable} is retired: hidden, its values kept`;
+    case 'restore-column':
+      return `${label}${inTable} is brought back with its values`;
+    case 'remove-column':
+      return `${label}${inTable} is removed for good, with its values`;
+    case 'convert-column':
+      return `${label}${inTable} becomes ${columnWords(change.column)}${detailWords(change.column)} instead of ${columnWords(change.before)}${detailWords(change.before)}`;
+    default:
+      return unreachable(change);
   }
 }
 
 function labelsOf({ columns, retired }: Table, ids: readonly string[]): string {
-  const labels = ids.flatMap((id) => [...columns, ...retired].find((column) => column.id === id)?.label ?? []);
+  const labels = ids.flatMap(
+    (id) => [...columns, ...retired].find((column) => column.id === id)?.label ?? [],
+  );
   return labels.length < 2 ? labels.join('') : `${labels.slice(0, -1).join(', ')} and ${labels.at(-1)}`;
 }
 
-const detailWords = ({ kind, decimals, list }: Column): string => (list !== null ? ` of the list “${list.label}”` : (kind === 'decimal' || kind === 'money') && decimals !== null ? ` with ${decimals} ${decimals === 1 ? 'decimal' : 'decimals'}` : '');
+const detailWords = ({ kind, decimals, list }: Column): string =>
+  list !== null
+    ? ` of the list “${list.label}”`
+    : (kind === 'decimal' || kind === 'money') && decimals !== null
+      ? ` with ${decimals} ${decimals === 1 ? 'decimal' : 'decimals'}`
+      : '';
 
-export const numberingChoices: Readonly<Record<Numbering, string>> = { yearly: 'from 1 in each year', 'running-with-year': 'with the year, going on', running: 'going on, without the year' };
-const numberingWords = (table: Table): string => `${recordNumber(table, EXAMPLE_YEAR, 1)} and so on, ${numberingChoices[table.numbering]}`;
+export const numberingChoices: Readonly<Record<Numbering, string>> = {
+  yearly: 'from 1 in each year',
+  'running-with-year': 'with the year, going on',
+  running: 'going on, without the year',
+};
+const numberingWords = (table: Table): string =>
+  `${recordNumber(table, EXAMPLE_YEAR, 1)} and so on, ${numberingChoices[table.numbering]}`;
 const EXAMPLE_YEAR = 2026;
 
 const words: Readonly<Record<Column['kind'], string>> = {
-  text: 'text', whole: 'whole number', decimal: 'decimal number', money: 'money', date: 'date', time: 'time of day', 'date-time': 'date with time', 'yes-no': 'yes or no', choice: 'one choice', reference: 'a record',
-  'e-mail': 'e-mail address', 'web-address': 'web address', phone: 'telephone number',
+  text: 'text',
+  whole: 'whole number',
+  decimal: 'decimal number',
+  money: 'money',
+  date: 'date',
+  time: 'time of day',
+  'date-time': 'date with time',
+  'yes-no': 'yes or no',
+  choice: 'one choice',
+  reference: 'a record',
+  'e-mail': 'e-mail address',
+  'web-address': 'web address',
+  phone: 'telephone number',
 };
 export const columnWords = (column: Pick<Column, 'kind'>): string => words[column.kind];

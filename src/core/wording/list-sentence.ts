@@ -5,15 +5,31 @@ import type { ListChange } from '../table/choice-list';
 export function listSentence(change: ListChange, records: (code: string) => string = () => ''): string {
   const held = (code: string): string => (records(code) === '' ? '' : `, which ${records(code)}`);
   switch (change.t) {
-    case 'make': return `The list “${change.label}” is made, with ${change.choices} choices`;
-    case 'rename': return `The list “${change.before}” is called “${change.label}”`;
-    case 'describe': return 'It is described anew';
-    case 'add': return `“${change.choice.label}” is offered from now on`;
-    case 'relabel': return `“${change.before}”${held(change.choice.code)}, reads “${change.choice.label}” everywhere`.replace(/^(“[^”]*”), reads/, '$1 reads');
-    case 'retire': return `“${change.choice.label}”${held(change.choice.code)}, is offered no more, and stays where it stands`.replace(/^(“[^”]*”), is/, '$1 is');
-    case 'offer': return `“${change.choice.label}” is offered again`;
-    case 'remove': return `“${change.choice.label}” is taken out`;
-    case 'order': return 'The choices stand in another order';
-    default: return unreachable(change);
+    case 'make':
+      return `The list “${change.label}” is made, with ${change.choices} choices`;
+    case 'rename':
+      return `The list “${change.before}” is called “${change.label}”`;
+    case 'describe':
+      return 'It is described anew';
+    case 'add':
+      return `“${change.choice.label}” is offered from now on`;
+    case 'relabel':
+      return `“${change.before}”${held(change.choice.code)}, reads “${change.choice.label}” everywhere`.replace(
+        /^(“[^”]*”), reads/,
+        '$1 reads',
+      );
+    case 'retire':
+      return `“${change.choice.label}”${held(change.choice.code)}, is offered no more, and stays where it stands`.replace(
+        /^(“[^”]*”), is/,
+        '$1 is',
+      );
+    case 'offer':
+      return `“${change.choice.label}” is offered again`;
+    case 'remove':
+      return `“${change.choice.label}” is taken out`;
+    case 'order':
+      return 'The choices stand in another order';
+    default:
+      return unreachable(change);
   }
 }

@@ -7,18 +7,26 @@ import { issueSentence } from './issue-sentence';
 
 const many = (n: number, one: string, more = `${one}s`): string => `${grouped(n)} ${n === 1 ? one : more}`;
 export const grouped = (n: number): string => String(n).replace(/\B(?=(\d{3})+$)/g, '\u202f');
-const listed = (words: readonly string[]): string => (words.length < 2 ? words.join('') : `${words.slice(0, -1).join(', ')} and ${words.at(-1)}`);
+const listed = (words: readonly string[]): string =>
+  words.length < 2 ? words.join('') : `${words.slice(0, -1).join(', ')} and ${words.at(-1)}`;
 
 /** What is proposed, and why, in a sentence. `made` is the label of the table it would make. */
 export function proposalSentence(proposal: Proposal, made: string): string {
   switch (proposal.t) {
     case 'relation': {
       const { from, to, covered, missed, tolerant, alongWith, table } = proposal.relation;
-      if (alongWith !== null) return `“${from.column}” says of ${to.sheet} what “${alongWith}” says already, so it is left out here`;
+      if (alongWith !== null)
+        return `“${from.column}” says of ${to.sheet} what “${alongWith}” says already, so it is left out here`;
       const names = `“${from.column}” names records of ${table === null ? '' : 'your table '}${to.sheet} by their ${to.column}`;
       if (covered + missed === 0) return `${names}, as you said`;
-      const found = missed === 0 ? (covered === 1 ? 'its one value is found there' : `all ${grouped(covered)} different values are found there`) : `${grouped(covered)} of ${many(covered + missed, 'different value')} are found there`;
-      const bent = tolerant === 0 ? '' : `, ${grouped(tolerant)} once case, spaces and accents are left aside`;
+      const found =
+        missed === 0
+          ? covered === 1
+            ? 'its one value is found there'
+            : `all ${grouped(covered)} different values are found there`
+          : `${grouped(covered)} of ${many(covered + missed, 'different value')} are found there`;
+      const bent =
+        tolerant === 0 ? '' : `, ${grouped(tolerant)} once case, spaces and accents are left aside`;
       return `${names}: ${found}${bent}`;
     }
     case 'group': {
@@ -30,67 +38,136 @@ export function proposalSentence(proposal: Proposal, made: string): string {
       const { stems, times, rows } = proposal.numbered;
       return `${listed(stems.map(({ stem, columns }) => `${columns[0] ?? stem} to ${times}`))} are rows written side by side: they become ${many(rows, 'row')} of ${made}`;
     }
-    case 'together': return `No two rows share ${listed(proposal.columns)}, so far`;
-    default: return unreachable(proposal);
+    case 'together':
+      return `No two rows share ${listed(proposal.columns)}, so far`;
+    default:
+      return unreachable(proposal);
   }
 }
 
 /** Why a table gets no records of which only a name is known: `labels` are the columns they must have filled. */
-export const needsMore = (table: string, labels: readonly string[]): string => `for a record of ${table} must have ${andMore(labels, 3, labels.length)} as well`;
+export const needsMore = (table: string, labels: readonly string[]): string =>
+  `for a record of ${table} must have ${andMore(labels, 3, labels.length)} as well`;
 
-const andMore = (shown: readonly string[], most: number, of: number): string => (of > Math.min(shown.length, most) ? `${shown.slice(0, most).join(', ')} and ${grouped(of - Math.min(shown.length, most))} more` : listed(shown));
+const andMore = (shown: readonly string[], most: number, of: number): string =>
+  of > Math.min(shown.length, most)
+    ? `${shown.slice(0, most).join(', ')} and ${grouped(of - Math.min(shown.length, most))} more`
+    : listed(shown);
 
 /** What is not found, with its rows: the first of them, and how many more. */
 export function missesSentence({ misses, missed }: Pick<DetectedRelation, 'misses' | 'missed'>): string {
-  return `Not found: ${andMore(misses.map(({ row, text }) => `“${text}” in row ${grouped(row)}`), 5, missed)}`;
+  return `Not found: ${andMore(
+    misses.map(({ row, text }) => `“${text}” in row ${grouped(row)}`),
+    5,
+    missed,
+  )}`;
 }
 
 /** What happens instead, when it is declined. */
 export function declinedSentence(proposal: Proposal): string {
   switch (proposal.t) {
-    case 'relation': return proposal.relation.alongWith === null ? `“${proposal.relation.from.column}” stays as it is written` : `“${proposal.relation.from.column}” is kept as a column of its own`;
-    case 'group': return `${proposal.group.by} stays repeated in every row`;
-    case 'numbered': return 'The numbered columns stay side by side';
-    case 'together': return 'That may be chance, and nothing comes of it unless you say so';
-    default: return unreachable(proposal);
+    case 'relation':
+      return proposal.relation.alongWith === null
+        ? `“${proposal.relation.from.column}” stays as it is written`
+        : `“${proposal.relation.from.column}” is kept as a column of its own`;
+    case 'group':
+      return `${proposal.group.by} stays repeated in every row`;
+    case 'numbered':
+      return 'The numbered columns stay side by side';
+    case 'together':
+      return 'That may be chance, and nothing comes of it unless you say so';
+    default:
+      return unreachable(proposal);
   }
 }
 
 export const kindWords: Readonly<Record<DetectedKind, string>> = {
-  text: 'text', whole: 'a whole number', decimal: 'a decimal number', money: 'money', date: 'a date', 'date-time': 'a date with a time', time: 'a time of day', 'yes-no': 'yes or no', choice: 'one of some choices',
-  'e-mail': 'an e-mail address', 'web-address': 'a web address', phone: 'a telephone number',
+  text: 'text',
+  whole: 'a whole number',
+  decimal: 'a decimal number',
+  money: 'money',
+  date: 'a date',
+  'date-time': 'a date with a time',
+  time: 'a time of day',
+  'yes-no': 'yes or no',
+  choice: 'one of some choices',
+  'e-mail': 'an e-mail address',
+  'web-address': 'a web address',
+  phone: 'a telephone number',
 };
 
-export const personalWords: Readonly<Record<PersonalData, string>> = { name: 'names of people', address: 'addresses', phone: 'telephone numbers', 'e-mail': 'e-mail addresses', birth: 'dates of birth', bank: 'account numbers' };
+export const personalWords: Readonly<Record<PersonalData, string>> = {
+  name: 'names of people',
+  address: 'addresses',
+  phone: 'telephone numbers',
+  'e-mail': 'e-mail addresses',
+  birth: 'dates of birth',
+  bank: 'account numbers',
+};
 
 /** Why a column is taken for what it is. */
 export function evidenceSentences(column: DetectedColumn): string[] {
   const all = column.filled + column.blank;
   return [
-    column.blank === 0 ? `Filled in all ${many(all, 'row')}` : `Filled in ${grouped(column.filled)} of ${many(all, 'row')}`,
+    column.blank === 0
+      ? `Filled in all ${many(all, 'row')}`
+      : `Filled in ${grouped(column.filled)} of ${many(all, 'row')}`,
     column.unique ? 'No value comes twice' : many(column.distinct, 'different value'),
-    ...(column.keptAsText === null ? [] : [{ 'leading-zeros': 'Looks like numbers, but some begin with 0, which a number would lose', 'long-digits': 'Digits by which nobody reckons', mixed: 'Numbers written in more than one way, so they are kept as they are' }[column.keptAsText]]),
-    ...(column.choices === null ? [] : [`The choices: ${few(column.choices.map(({ value, count }) => `${value} (${grouped(count)})`), 8)}`, ...spellings(column.choices)]),
+    ...(column.keptAsText === null
+      ? []
+      : [
+          {
+            'leading-zeros': 'Looks like numbers, but some begin with 0, which a number would lose',
+            'long-digits': 'Digits by which nobody reckons',
+            mixed: 'Numbers written in more than one way, so they are kept as they are',
+          }[column.keptAsText],
+        ]),
+    ...(column.choices === null
+      ? []
+      : [
+          `The choices: ${few(
+            column.choices.map(({ value, count }) => `${value} (${grouped(count)})`),
+            8,
+          )}`,
+          ...spellings(column.choices),
+        ]),
   ];
 }
 
-const few = (words: readonly string[], most: number): string => (words.length <= most ? words.join(', ') : `${words.slice(0, most).join(', ')} and ${words.length - most} more`);
+const few = (words: readonly string[], most: number): string =>
+  words.length <= most
+    ? words.join(', ')
+    : `${words.slice(0, most).join(', ')} and ${words.length - most} more`;
 
 function spellings(choices: NonNullable<DetectedColumn['choices']>): string[] {
   const bent = choices.filter((one) => one.spellings.length > 0);
-  return bent.length === 0 ? [] : [`Different spellings are taken together: ${bent.slice(0, 3).map(({ value, spellings: others }) => `${value} (${others.slice(0, 3).join(', ')})`).join('; ')}`];
+  return bent.length === 0
+    ? []
+    : [
+        `Different spellings are taken together: ${bent
+          .slice(0, 3)
+          .map(({ value, spellings: others }) => `${value} (${others.slice(0, 3).join(', ')})`)
+          .join('; ')}`,
+      ];
 }
 
 /** What came of rows in a table that was there. */
 export function mergedWords({ added, changed, same, leftOut }: Merged): string {
-  return [`${grouped(added)} new`, `${grouped(changed)} changed`, ...(same > 0 ? [`${grouped(same)} the same already`] : []), ...(leftOut > 0 ? [`${grouped(leftOut)} left out`] : [])].join(', ');
+  return [
+    `${grouped(added)} new`,
+    `${grouped(changed)} changed`,
+    ...(same > 0 ? [`${grouped(same)} the same already`] : []),
+    ...(leftOut > 0 ? [`${grouped(leftOut)} left out`] : []),
+  ].join(', ');
 }
 
 /** Why a row was refused. */
 export function refusedSentence({ sheet, row, column, text, code }: RefusedCell): string {
   const where = row === 0 ? sheet : `${sheet}, row ${row}`;
-  if (code === 'not-found-there') return `${where}: “${text}” of ${column} is not found among the records it should name`;
-  if (code === 'twice') return `${where}: ${text === '' ? '' : `“${text}” comes twice; `}${column} must be different in every ${text === '' ? 'record, and a value comes twice' : 'row'}`;
+  if (code === 'not-found-there')
+    return `${where}: “${text}” of ${column} is not found among the records it should name`;
+  if (code === 'twice')
+    return `${where}: ${text === '' ? '' : `“${text}” comes twice; `}${column} must be different in every ${text === '' ? 'record, and a value comes twice' : 'row'}`;
   if (code === 'several-agree') return `${where}: several records there have “${text}” as their ${column}`;
   if (code === 'already-used') return `${where}: “${text}” is the ${column} of another record already`;
   return `${where}: ${text === '' ? '' : `“${text}”: `}${issueSentence({ code, path: [], facts: { label: column } })}`;

@@ -4,12 +4,20 @@ import { unreachable } from '../kernel/result';
 /** What happened and what to do, for the title of a problem document and for the screen. */
 export function refusalSentence(refusal: Refusal): string {
   switch (refusal.kind) {
-    case 'invalid': return refusal.issues.length === 1 ? 'One thing is to be mended' : `${refusal.issues.length} things are to be mended`;
-    case 'not-found': return `There is no such ${refusal.what}, or it is not shown to you`;
-    case 'too-large': return `That is more than ${Math.floor(refusal.limitBytes / 1024 / 1024)} MB, the most that can be sent at once`;
-    case 'forbidden': return forbiddenWords[refusal.why];
-    case 'stale': return staleSentence(refusal);
-    default: return unreachable(refusal);
+    case 'invalid':
+      return refusal.issues.length === 1
+        ? 'One thing is to be mended'
+        : `${refusal.issues.length} things are to be mended`;
+    case 'not-found':
+      return `There is no such ${refusal.what}, or it is not shown to you`;
+    case 'too-large':
+      return `That is more than ${Math.floor(refusal.limitBytes / 1024 / 1024)} MB, the most that can be sent at once`;
+    case 'forbidden':
+      return forbiddenWords[refusal.why];
+    case 'stale':
+      return staleSentence(refusal);
+    default:
+      return unreachable(refusal);
   }
 }
 
@@ -21,31 +29,53 @@ const forbiddenWords: Readonly<Record<Extract<Refusal, { kind: 'forbidden' }>['w
   'own-only': 'Only the sender may do this',
   'not-asked': 'You are not among those asked to decide this',
   'own-submission': 'Nobody approves their own submission',
-  'no-approver': 'The only approver of a step is you, and nobody approves their own. Ask the owner of the form to name somebody else',
+  'no-approver':
+    'The only approver of a step is you, and nobody approves their own. Ask the owner of the form to name somebody else',
   sources: 'Sources outside are set up by administrators; ask one',
   origin: 'This request came from another site and was not carried out',
 };
 
 function staleSentence({ why, facts }: Extract<Refusal, { kind: 'stale' }>): string {
   switch (why) {
-    case 'design-changed': return `${String(facts['by'] ?? 'Somebody')} changed this form meanwhile. Load it again to go on from theirs`;
-    case 'draft-changed': return 'This draft was changed in another window. Load it again to go on from there';
-    case 'already-sent': return 'This has already been sent';
-    case 'already-decided': return facts['by'] ? `${String(facts['by'])} decided this already: ${stateWord(facts['state'])}` : `This has been decided already: ${stateWord(facts['state'])}`;
-    case 'not-waiting': return `This is not waiting any more: ${stateWord(facts['state'])}`;
-    case 'import-moved': return 'This import has moved on meanwhile; load the page again to see where it is';
-    case 'import-changed': return 'This import was changed in another window. Load it again to go on from there';
-    case 'table-changed': return `${String(facts['by'] ?? 'Somebody')} changed this table meanwhile. Bring your changes onto theirs, then look them over again`;
-    case 'change-changed': return 'This was changed in another window. Load it again to go on from there';
-    case 'source-changed': return 'This source was changed meanwhile. Load it again to go on from there';
-    case 'list-changed': return `${String(facts['by'] ?? 'Somebody')} changed this list meanwhile. Bring your changes onto theirs, then look them over again`;
-    case 'change-ended': return 'This change has been carried out or dropped already';
-    case 'busy': return 'Somebody else is changing the same thing right now; try again in a moment';
-    default: return unreachable(why);
+    case 'design-changed':
+      return `${String(facts['by'] ?? 'Somebody')} changed this form meanwhile. Load it again to go on from theirs`;
+    case 'draft-changed':
+      return 'This draft was changed in another window. Load it again to go on from there';
+    case 'already-sent':
+      return 'This has already been sent';
+    case 'already-decided':
+      return facts['by']
+        ? `${String(facts['by'])} decided this already: ${stateWord(facts['state'])}`
+        : `This has been decided already: ${stateWord(facts['state'])}`;
+    case 'not-waiting':
+      return `This is not waiting any more: ${stateWord(facts['state'])}`;
+    case 'import-moved':
+      return 'This import has moved on meanwhile; load the page again to see where it is';
+    case 'import-changed':
+      return 'This import was changed in another window. Load it again to go on from there';
+    case 'table-changed':
+      return `${String(facts['by'] ?? 'Somebody')} changed this table meanwhile. Bring your changes onto theirs, then look them over again`;
+    case 'change-changed':
+      return 'This was changed in another window. Load it again to go on from there';
+    case 'source-changed':
+      return 'This source was changed meanwhile. Load it again to go on from there';
+    case 'list-changed':
+      return `${String(facts['by'] ?? 'Somebody')} changed this list meanwhile. Bring your changes onto theirs, then look them over again`;
+    case 'change-ended':
+      return 'This change has been carried out or dropped already';
+    case 'busy':
+      return 'Somebody else is changing the same thing right now; try again in a moment';
+    default:
+      return unreachable(why);
   }
 }
 
 const stateWords: Readonly<Record<string, string>> = {
-  draft: 'draft', waiting: 'waiting for a decision', 'sent-back': 'sent back', kept: 'approved and kept', declined: 'declined', withdrawn: 'withdrawn',
+  draft: 'draft',
+  waiting: 'waiting for a decision',
+  'sent-back': 'sent back',
+  kept: 'approved and kept',
+  declined: 'declined',
+  withdrawn: 'withdrawn',
 };
 export const stateWord = (state: unknown): string => stateWords[String(state)] ?? String(state);

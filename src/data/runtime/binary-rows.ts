@@ -25,12 +25,21 @@ class Laid {
   /** Some rows of the column, as a part of all that is written of them. */
   field({ codes, values }: MadeColumn, text: Cells): Field {
     this.begin(values);
-    return { measure: (sizes) => this.measure(codes, text, sizes), write: (to, next) => this.copy(codes, text, to, next) };
+    return {
+      measure: (sizes) => this.measure(codes, text, sizes),
+      write: (to, next) => this.copy(codes, text, to, next),
+    };
   }
 
   /** What was laid down is kept as long as the list is the same. */
   private begin(values: readonly Converted[]): void {
-    if (this.values !== values) [this.values, this.starts, this.sizes, this.bytes] = [values, new Int32Array(0), new Int32Array(0), new Bytes()];
+    if (this.values !== values)
+      [this.values, this.starts, this.sizes, this.bytes] = [
+        values,
+        new Int32Array(0),
+        new Int32Array(0),
+        new Bytes(),
+      ];
     const known = this.starts.length;
     if (known >= values.length) return;
     const room = Math.max(values.length, known * 2);
@@ -42,7 +51,11 @@ class Laid {
     for (let row = 0; row < codes.length; row++) {
       const code = codes[row] as number;
       if (code < 0 && laidAt[~code] === NOT_YET) this.lay(~code);
-      sizes[row] = (sizes[row] as number) + (code < 0 ? (laidSizes[~code] as number) : LENGTH + (ends[code] as number) - (starts[code] as number));
+      sizes[row] =
+        (sizes[row] as number) +
+        (code < 0
+          ? (laidSizes[~code] as number)
+          : LENGTH + (ends[code] as number) - (starts[code] as number));
     }
   }
 
@@ -65,7 +78,10 @@ class Laid {
     for (let row = 0; row < codes.length; row++) {
       const code = codes[row] as number;
       const at = next[row] as number;
-      next[row] = code < 0 ? copied(laid, laidAt[~code] as number, sizes[~code] as number, to, at) : cell(text, starts[code] as number, ends[code] as number, to, at);
+      next[row] =
+        code < 0
+          ? copied(laid, laidAt[~code] as number, sizes[~code] as number, to, at)
+          : cell(text, starts[code] as number, ends[code] as number, to, at);
     }
   }
 }
@@ -84,7 +100,8 @@ function widened(list: Int32Array, size: number): Int32Array {
   return larger;
 }
 
-const viewOf = ({ buffer, byteOffset, length }: Uint8Array): DataView => new DataView(buffer, byteOffset, length);
+const viewOf = ({ buffer, byteOffset, length }: Uint8Array): DataView =>
+  new DataView(buffer, byteOffset, length);
 
 /** Writes a number of four bytes; gives where the next thing goes. */
 function int32(n: number, to: DataView, at: number): number {
@@ -100,7 +117,8 @@ function copied(from: DataView, start: number, size: number, to: DataView, at: n
   return at + size;
 }
 
-const cell = (from: DataView, start: number, end: number, to: DataView, at: number): number => copied(from, start, end - start, to, int32(end - start, to, at));
+const cell = (from: DataView, start: number, end: number, to: DataView, at: number): number =>
+  copied(from, start, end - start, to, int32(end - start, to, at));
 
 /** A part of each row: adds its size to that of the row, and is written where the row goes on. */
 interface Field {
@@ -150,13 +168,15 @@ function numberField({ before, first }: Numbers): Field {
   const [beginning, size] = [viewOf(bytes.list), bytes.size];
   return {
     measure: (sizes) => {
-      for (let row = 0; row < sizes.length; row++) sizes[row] = (sizes[row] as number) + LENGTH + size + digitsOf(first + row);
+      for (let row = 0; row < sizes.length; row++)
+        sizes[row] = (sizes[row] as number) + LENGTH + size + digitsOf(first + row);
     },
     write: (to, next) => {
       for (let row = 0; row < next.length; row++) {
         const digits = digitsOf(first + row);
         const at = copied(beginning, 0, size, to, int32(size + digits, to, next[row] as number));
-        for (let i = digits - 1, left = first + row; i >= 0; i--, left = Math.floor(left / 10)) to.setUint8(at + i, 48 + (left % 10));
+        for (let i = digits - 1, left = first + row; i >= 0; i--, left = Math.floor(left / 10))
+          to.setUint8(at + i, 48 + (left % 10));
         next[row] = at + digits;
       }
     },
@@ -169,7 +189,8 @@ function digitsOf(count: number): number {
   return digits;
 }
 
-const placeField = (positions: Int32Array): Field => fixed(LENGTH + 4, (row, to, at) => void int32(positions[row] as number, to, int32(4, to, at)));
+const placeField = (positions: Int32Array): Field =>
+  fixed(LENGTH + 4, (row, to, at) => void int32(positions[row] as number, to, int32(4, to, at)));
 
 /** Puts rows together; what is ready is taken away from time to time. */
 export class BinaryRows {
@@ -188,7 +209,12 @@ export class BinaryRows {
   add(rows: MadeRows, numbers: Numbers): void {
     const { marks, parents, columns, text } = rows;
     const cells = text?.scanned ?? NO_CELLS;
-    const fields = [idField(rows), numberField(numbers), ...(parents === null ? [] : [idField(parents), placeField(parents.positions)]), ...this.columns.map((laid, i) => laid.field(columns[i] as MadeColumn, cells))];
+    const fields = [
+      idField(rows),
+      numberField(numbers),
+      ...(parents === null ? [] : [idField(parents), placeField(parents.positions)]),
+      ...this.columns.map((laid, i) => laid.field(columns[i] as MadeColumn, cells)),
+    ];
     this.write([countField(fields.length), ...fields], marks.length);
   }
 

@@ -68,14 +68,28 @@ export type Write = (value: string, to: Bytes) => void;
 /** A value as the type of its kind is sent; kinds that share a type share this. */
 export function writerOf(kind: ColumnKind): Write {
   switch (kind) {
-    case 'text': case 'choice': case 'e-mail': case 'web-address': case 'phone': return (value, to) => to.text(value);
-    case 'whole': case 'decimal': case 'money': return numeric;
-    case 'yes-no': return (value, to) => to.byte(value === 'true' ? 1 : 0);
-    case 'date': return (value, to) => to.int32(daysOf(value));
-    case 'time': return (value, to) => to.int64(microseconds(secondsOf(value)));
-    case 'date-time': return (value, to) => to.int64(microseconds(daysOf(value) * 86_400 + secondsOf(value.slice(-8))));
-    case 'reference': return uuid;
-    default: return unreachable(kind);
+    case 'text':
+    case 'choice':
+    case 'e-mail':
+    case 'web-address':
+    case 'phone':
+      return (value, to) => to.text(value);
+    case 'whole':
+    case 'decimal':
+    case 'money':
+      return numeric;
+    case 'yes-no':
+      return (value, to) => to.byte(value === 'true' ? 1 : 0);
+    case 'date':
+      return (value, to) => to.int32(daysOf(value));
+    case 'time':
+      return (value, to) => to.int64(microseconds(secondsOf(value)));
+    case 'date-time':
+      return (value, to) => to.int64(microseconds(daysOf(value) * 86_400 + secondsOf(value.slice(-8))));
+    case 'reference':
+      return uuid;
+    default:
+      return unreachable(kind);
   }
 }
 
@@ -100,10 +114,19 @@ const DAY = 86_400_000;
 const FIRST_DAY = Date.UTC(2000, 0, 1) / DAY;
 
 function daysOf(iso: string): number {
-  return new Date(0).setUTCFullYear(Number(iso.slice(0, 4)), Number(iso.slice(5, 7)) - 1, Number(iso.slice(8, 10))) / DAY - FIRST_DAY;
+  return (
+    new Date(0).setUTCFullYear(
+      Number(iso.slice(0, 4)),
+      Number(iso.slice(5, 7)) - 1,
+      Number(iso.slice(8, 10)),
+    ) /
+      DAY -
+    FIRST_DAY
+  );
 }
 
-const secondsOf = (time: string): number => Number(time.slice(0, 2)) * 3_600 + Number(time.slice(3, 5)) * 60 + Number(time.slice(6, 8));
+const secondsOf = (time: string): number =>
+  Number(time.slice(0, 2)) * 3_600 + Number(time.slice(3, 5)) * 60 + Number(time.slice(6, 8));
 const microseconds = (seconds: number): bigint => BigInt(seconds) * 1_000_000n;
 
 const DASH = 45;

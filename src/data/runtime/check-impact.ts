@@ -26,16 +26,30 @@ export async function giveUpAfter(tx: Tx, seconds: number): Promise<void> {
 }
 
 /** Holds a condition against every live record kept from a form, or every row of one of its groups. A check is broken where it is false. */
-export async function checkImpact(tx: Tx, design: FormDesign, tables: ReadonlyMap<string, Table>, { condition, group, world }: { condition: Expression; group: string | null; world: World }): Promise<Result<Impact, Issue[]>> {
+export async function checkImpact(
+  tx: Tx,
+  design: FormDesign,
+  tables: ReadonlyMap<string, Table>,
+  { condition, group, world }: { condition: Expression; group: string | null; world: World },
+): Promise<Result<Impact, Issue[]>> {
   const form = formNames(design, tables, group, world);
   if (form === null) return ok({ records: 0, broken: 0, examples: [] });
   const written = toSql(condition, form.names);
   if (!written.ok) return written;
-  const [from, live, joins, holds] = [form.from, form.live, written.value.joins, written.value.expression].map(rendered);
+  const [from, live, joins, holds] = [
+    form.from,
+    form.live,
+    written.value.joins,
+    written.value.expression,
+  ].map(rendered);
   const all = sql`FROM ${from}${joins} WHERE ${live}`;
-  const counted = await tx.execute<{ records: number; broken: number }>(sql`SELECT count(*)::int AS records, count(*) FILTER (WHERE (${holds}) IS FALSE)::int AS broken ${all}`);
+  const counted = await tx.execute<{ records: number; broken: number }>(
+    sql`SELECT count(*)::int AS records, count(*) FILTER (WHERE (${holds}) IS FALSE)::int AS broken ${all}`,
+  );
   const { records = 0, broken = 0 } = counted.rows[0] ?? {};
   if (broken === 0) return ok({ records, broken, examples: [] });
-  const { rows } = await tx.execute<{ number: string }>(sql`SELECT r.number ${all} AND (${holds}) IS FALSE LIMIT ${EXAMPLES}::int`);
+  const { rows } = await tx.execute<{ number: string }>(
+    sql`SELECT r.number ${all} AND (${holds}) IS FALSE LIMIT ${EXAMPLES}::int`,
+  );
   return ok({ records, broken, examples: rows.map(({ number }) => number) });
 }

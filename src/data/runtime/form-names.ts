@@ -1,5 +1,11 @@
 import { identifier, sql, type SqlFragment } from '../../core/expression/sql/fragment';
-import { atMoment, type NumberSize, type SqlColumn, type SqlNames, type SqlTable } from '../../core/expression/sql/names';
+import {
+  atMoment,
+  type NumberSize,
+  type SqlColumn,
+  type SqlNames,
+  type SqlTable,
+} from '../../core/expression/sql/names';
 import { isPersonColumn, SENDER } from '../../core/expression/person';
 import { PEOPLE } from '../../core/expression/type';
 import type { World } from '../../core/expression/functions/builtin';
@@ -21,17 +27,34 @@ export interface FormNames {
 }
 
 /** Null when the form has kept nothing yet, for then there is no table. */
-export function formNames(design: FormDesign, tables: ReadonlyMap<string, Table>, group: string | null, world: Pick<World, 'today' | 'now'>): FormNames | null {
+export function formNames(
+  design: FormDesign,
+  tables: ReadonlyMap<string, Table>,
+  group: string | null,
+  world: Pick<World, 'today' | 'now'>,
+): FormNames | null {
   const top = tables.get(design.table.id);
-  const inner = group === null ? null : (tables.get(groupsOf(design).find(({ id }) => id === group)?.table.id ?? '') ?? null);
+  const inner =
+    group === null
+      ? null
+      : (tables.get(groupsOf(design).find(({ id }) => id === group)?.table.id ?? '') ?? null);
   if (top === undefined || (group !== null && inner === null)) return null;
   const topAlias = inner === null ? ROW : PARENT;
   const names: SqlNames = {
-    name: (id) => (id === SENDER ? { sql: identifier(topAlias, 'created_by') } : null) ?? (inner === null ? null : columnIn(inner, ROW, id)) ?? columnIn(top, topAlias, id),
+    name: (id) =>
+      (id === SENDER ? { sql: identifier(topAlias, 'created_by') } : null) ??
+      (inner === null ? null : columnIn(inner, ROW, id)) ??
+      columnIn(top, topAlias, id),
     rowId: identifier(topAlias, 'id'),
     rows: (id) => {
       const rows = tables.get(groupsOf(design).find((one) => one.id === id)?.table.id ?? '');
-      return rows === undefined ? null : { ...sqlTable(rows), parent: (alias) => identifier(alias, 'parent_id'), live: (alias) => sql`${identifier(alias, 'removed_at')} IS NULL` };
+      return rows === undefined
+        ? null
+        : {
+            ...sqlTable(rows),
+            parent: (alias) => identifier(alias, 'parent_id'),
+            live: (alias) => sql`${identifier(alias, 'removed_at')} IS NULL`,
+          };
     },
     records: (id) => {
       if (id === PEOPLE) return people;
@@ -41,8 +64,15 @@ export function formNames(design: FormDesign, tables: ReadonlyMap<string, Table>
     ...atMoment(world.today, world.now.replace('T', ' ')),
   };
   const own = inner ?? top;
-  const parent = inner === null ? sql`` : sql` JOIN ${tableFragment(top)} ${identifier(PARENT)} ON ${identifier(PARENT, 'id')} = ${identifier(ROW, 'parent_id')}`;
-  return { names, from: sql`${tableFragment(own)} ${identifier(ROW)}${parent}`, live: sql`${identifier(ROW, 'removed_at')} IS NULL` };
+  const parent =
+    inner === null
+      ? sql``
+      : sql` JOIN ${tableFragment(top)} ${identifier(PARENT)} ON ${identifier(PARENT, 'id')} = ${identifier(ROW, 'parent_id')}`;
+  return {
+    names,
+    from: sql`${tableFragment(own)} ${identifier(ROW)}${parent}`,
+    live: sql`${identifier(ROW, 'removed_at')} IS NULL`,
+  };
 }
 
 /** A place that is not given is empty, as it is in a sheet. */
@@ -51,7 +81,10 @@ const people: SqlTable = {
   column: (alias, id) => (isPersonColumn(id) ? { sql: sql`nullif(${identifier(alias, id)}, '')` } : null),
 };
 
-const sqlTable = (table: Table): SqlTable => ({ table: tableFragment(table), column: (alias, id) => columnIn(table, alias, id) });
+const sqlTable = (table: Table): SqlTable => ({
+  table: tableFragment(table),
+  column: (alias, id) => columnIn(table, alias, id),
+});
 
 function columnIn(table: Table, alias: string, id: string): SqlColumn | null {
   const column = table.columns.find((one) => one.id === id);
@@ -60,5 +93,7 @@ function columnIn(table: Table, alias: string, id: string): SqlColumn | null {
 }
 
 function sizeOf({ kind, decimals }: Column): NumberSize | undefined {
-  return kinds[kind].type.t === 'number' ? { whole: limits.numberDigits, decimals: decimals ?? (kind === 'money' ? 2 : 0) } : undefined;
+  return kinds[kind].type.t === 'number'
+    ? { whole: limits.numberDigits, decimals: decimals ?? (kind === 'money' ? 2 : 0) }
+    : undefined;
 }

@@ -11,9 +11,33 @@ export interface HistoryLine {
 }
 
 /** `nobody` is who did what no person did. */
-export async function readHistory(tx: Tx, table: string, record: string, most: number, nobody: string): Promise<HistoryLine[]> {
-  const rows = await tx.select({ change: history.change, by: person.name, at: history.at, submission: submission.number }).from(history)
-    .leftJoin(person, eq(person.id, history.byId)).leftJoin(submission, eq(submission.id, history.submissionId))
-    .where(and(eq(history.tableId, table), or(eq(history.recordId, record), and(isNotNull(history.lastId), lte(history.recordId, record), gte(history.lastId, record))))).orderBy(asc(history.version)).limit(most);
-  return rows.map((row) => ({ change: row.change, by: row.by ?? nobody, at: row.at.toISOString(), submission: row.submission }));
+export async function readHistory(
+  tx: Tx,
+  table: string,
+  record: string,
+  most: number,
+  nobody: string,
+): Promise<HistoryLine[]> {
+  const rows = await tx
+    .select({ change: history.change, by: person.name, at: history.at, submission: submission.number })
+    .from(history)
+    .leftJoin(person, eq(person.id, history.byId))
+    .leftJoin(submission, eq(submission.id, history.submissionId))
+    .where(
+      and(
+        eq(history.tableId, table),
+        or(
+          eq(history.recordId, record),
+          and(isNotNull(history.lastId), lte(history.recordId, record), gte(history.lastId, record)),
+        ),
+      ),
+    )
+    .orderBy(asc(history.version))
+    .limit(most);
+  return rows.map((row) => ({
+    change: row.change,
+    by: row.by ?? nobody,
+    at: row.at.toISOString(),
+    submission: row.submission,
+  }));
 }

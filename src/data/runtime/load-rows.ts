@@ -18,9 +18,17 @@ const CHUNK = 1 << 18;
  * Copies rows into a table that was just made and has no stamps yet. Numbers are given here, in the order of the rows, and the counter is set
  * after the last. Gives how many there were.
  */
-export async function loadRows(tx: Tx, copy: CopyInto, table: Table, year: number, rows: AsyncIterable<MadeRows>): Promise<number> {
+export async function loadRows(
+  tx: Tx,
+  copy: CopyInto,
+  table: Table,
+  year: number,
+  rows: AsyncIterable<MadeRows>,
+): Promise<number> {
   // The table is of this transaction, so nobody else could see a row that is not frozen, and no vacuum need come to freeze it.
-  const stream = copy(sql`COPY ${tableName(table)} (${sql.join(loadedColumns(table), sql`, `)}) FROM STDIN (FORMAT binary, FREEZE)`);
+  const stream = copy(
+    sql`COPY ${tableName(table)} (${sql.join(loadedColumns(table), sql`, `)}) FROM STDIN (FORMAT binary, FREEZE)`,
+  );
   const binary = new BinaryRows(table.columns.map(({ kind }) => kind));
   const before = beforeCount(table, year);
   let given = 0;
@@ -34,12 +42,17 @@ export async function loadRows(tx: Tx, copy: CopyInto, table: Table, year: numbe
     await send(binary.taken());
     await send(END);
   });
-  await tx.execute(sql`INSERT INTO slate.number_counter (table_id, year, last) VALUES (${table.id}::uuid, ${year}::int, ${given}::int) ON CONFLICT (table_id, year) DO UPDATE SET last = excluded.last`);
+  await tx.execute(
+    sql`INSERT INTO slate.number_counter (table_id, year, last) VALUES (${table.id}::uuid, ${year}::int, ${given}::int) ON CONFLICT (table_id, year) DO UPDATE SET last = excluded.last`,
+  );
   return given;
 }
 
 /** Sends something to the database piece by piece, no faster than it is taken; ends, or breaks off, with `work`. */
-async function sending(stream: Writable, work: (send: (piece: Buffer | string) => Promise<void>) => Promise<void>): Promise<void> {
+async function sending(
+  stream: Writable,
+  work: (send: (piece: Buffer | string) => Promise<void>) => Promise<void>,
+): Promise<void> {
   const failed = finished(stream);
   // An error that comes while nobody waits is told when the end is waited for.
   failed.catch(() => undefined);
@@ -58,7 +71,11 @@ async function sending(stream: Writable, work: (send: (piece: Buffer | string) =
 }
 
 /** Sends rows as lines of COPY's text format, some at a time. Gives how many there were. */
-export async function copyLines<R>(stream: Writable, rows: AsyncIterable<readonly R[]>, lineOf: (row: R) => string): Promise<number> {
+export async function copyLines<R>(
+  stream: Writable,
+  rows: AsyncIterable<readonly R[]>,
+  lineOf: (row: R) => string,
+): Promise<number> {
   let count = 0;
   await sending(stream, async (send) => {
     let text = '';
@@ -75,42 +92,64 @@ export async function copyLines<R>(stream: Writable, rows: AsyncIterable<readonl
 }
 
 /** The same for rows that are nothing but texts. */
-export const copyTexts = (stream: Writable, rows: AsyncIterable<readonly (readonly (string | null)[])[]>): Promise<number> => copyLines(stream, rows, (row) => `${escapedValues(row).slice(1)}\n`);
+export const copyTexts = (
+  stream: Writable,
+  rows: AsyncIterable<readonly (readonly (string | null)[])[]>,
+): Promise<number> => copyLines(stream, rows, (row) => `${escapedValues(row).slice(1)}\n`);
 
 function loadedColumns(table: Table): SQL[] {
-  return [stampName('id'), stampName('number'), ...(table.parent === null ? [] : [stampName('parent_id'), stampName('position')]), ...table.columns.map(columnName)];
+  return [
+    stampName('id'),
+    stampName('number'),
+    ...(table.parent === null ? [] : [stampName('parent_id'), stampName('position')]),
+    ...table.columns.map(columnName),
+  ];
 }
 
 /** Values as COPY reads them, each after a tab. */
 export function escapedValues(values: readonly (string | null)[]): string {
   let line = '';
-  for (const value of values) line += value === null ? '\t\\N' : `\t${SPECIAL.test(value) ? escaped(value) : value}`;
+  for (const value of values)
+    line += value === null ? '\t\\N' : `\t${SPECIAL.test(value) ? escaped(value) : value}`;
   return line;
 }
 
 const SPECIAL = /[\\\t\n\r]/;
-const escaped = (value: string): string => value.replaceAll('\\', '\\\\').replaceAll('\t', '\\t').replaceAll('\n', '\\n').replaceAll('\r', '\\r');
+const escaped = (value: string): string =>
+  value.replaceAll('\\', '\\\\').replaceAll('\t', '\\t').replaceAll('\n', '\\n').replaceAll('\r', '\\r');
 
 /**
  * Who made the rows, and their line of the trail: their values stand in the rows themselves, and in what the next change notes as before.
  * `together`: their ids follow one another and no other record will ever have one between, so that one line tells of all.
  */
 export async function stampLoaded(tx: Tx, table: Table, person: string, together: boolean): Promise<void> {
-  await tx.execute(sql`ALTER TABLE ${tableName(table)} ALTER COLUMN created_by DROP DEFAULT, ALTER COLUMN updated_by DROP DEFAULT`);
+  await tx.execute(
+    sql`ALTER TABLE ${tableName(table)} ALTER COLUMN created_by DROP DEFAULT, ALTER COLUMN updated_by DROP DEFAULT`,
+  );
   const line = sql`INSERT INTO slate.history (table_id, version, change, by_id, record_id, last_id) SELECT ${table.id}::uuid, 1, 'imported', ${person}::uuid`;
   if (!together) await tx.execute(sql`${line}, id, NULL FROM ${tableName(table)}`);
-  else await tx.execute(sql`${line}, first.id, last.id FROM (SELECT id FROM ${tableName(table)} ORDER BY id LIMIT 1) AS first, (SELECT id FROM ${tableName(table)} ORDER BY id DESC LIMIT 1) AS last`);
+  else
+    await tx.execute(
+      sql`${line}, first.id, last.id FROM (SELECT id FROM ${tableName(table)} ORDER BY id LIMIT 1) AS first, (SELECT id FROM ${tableName(table)} ORDER BY id DESC LIMIT 1) AS last`,
+    );
 }
 
 /** Gives rows that were loaded without stamps their stamps, all the same: PostgreSQL notes them once and rewrites nothing. */
 export async function stampColumns(tx: Tx, table: Table, person: string): Promise<void> {
-  await tx.execute(sql`ALTER TABLE ${tableName(table)} ${sql.join(stamps(idOf(person)).map((column) => sql`ADD COLUMN ${column}`), sql`, `)}`);
+  await tx.execute(
+    sql`ALTER TABLE ${tableName(table)} ${sql.join(
+      stamps(idOf(person)).map((column) => sql`ADD COLUMN ${column}`),
+      sql`, `,
+    )}`,
+  );
 }
 
 /** Until the rows are in, whoever imports is their maker by default: cheaper than the same value in every line. */
 export async function madeBy(tx: Tx, table: Table, person: string): Promise<void> {
   const id = idOf(person);
-  await tx.execute(sql`ALTER TABLE ${tableName(table)} ALTER COLUMN created_by SET DEFAULT ${id}, ALTER COLUMN updated_by SET DEFAULT ${id}`);
+  await tx.execute(
+    sql`ALTER TABLE ${tableName(table)} ALTER COLUMN created_by SET DEFAULT ${id}, ALTER COLUMN updated_by SET DEFAULT ${id}`,
+  );
 }
 
 /** A default takes no parameter. */

@@ -16,27 +16,64 @@ export async function readTables(tx: Tx): Promise<Map<string, Table>> {
   const [tables, columns, links] = [
     await tx.select().from(designedTable).orderBy(asc(designedTable.label)),
     await tx.select().from(designedColumn).orderBy(asc(designedColumn.position)),
-    new Map((await tx.select({ id: link.tableId, source: source.label, mapping: link.mapping }).from(link).innerJoin(source, eq(source.id, link.sourceId))).map((one) => [one.id, one])),
+    new Map(
+      (
+        await tx
+          .select({ id: link.tableId, source: source.label, mapping: link.mapping })
+          .from(link)
+          .innerJoin(source, eq(source.id, link.sourceId))
+      ).map((one) => [one.id, one]),
+    ),
   ];
-  return new Map(tables.map(({ createdAt, parentId: parent, ...table }) => {
-    const own = columns.filter(({ tableId }) => tableId === table.id);
-    return [table.id, { ...table, parent, columns: own.filter(({ retired }) => !retired).map((one) => asColumn(one, lists)), retired: own.filter(({ retired }) => retired).map((one) => asColumn(one, lists)), linked: linkedBy(links.get(table.id)) }];
-  }));
+  return new Map(
+    tables.map(({ createdAt, parentId: parent, ...table }) => {
+      const own = columns.filter(({ tableId }) => tableId === table.id);
+      return [
+        table.id,
+        {
+          ...table,
+          parent,
+          columns: own.filter(({ retired }) => !retired).map((one) => asColumn(one, lists)),
+          retired: own.filter(({ retired }) => retired).map((one) => asColumn(one, lists)),
+          linked: linkedBy(links.get(table.id)),
+        },
+      ];
+    }),
+  );
 }
 
 function linkedBy(found: { source: string; mapping: LinkMapping } | undefined): Table['linked'] {
   if (found === undefined) return null;
   const { source: label, mapping } = found;
-  return { source: label, adds: mapping.t === 'table' && mapping.adds, changes: mapping.t === 'table' && mapping.changes };
+  return {
+    source: label,
+    adds: mapping.t === 'table' && mapping.adds,
+    changes: mapping.t === 'table' && mapping.changes,
+  };
 }
 
-function asColumn({ tableId, position, retired, targetId: target, listId, ...column }: typeof designedColumn.$inferSelect, lists: ListsById): Column {
-  return withListOf({ ...column, kind: column.kind as ColumnKind, choices: column.choices as Column['choices'], list: listId === null ? null : { id: listId, label: '' }, target, personal: column.personal as PersonalData | null }, lists);
+function asColumn(
+  { tableId, position, retired, targetId: target, listId, ...column }: typeof designedColumn.$inferSelect,
+  lists: ListsById,
+): Column {
+  return withListOf(
+    {
+      ...column,
+      kind: column.kind as ColumnKind,
+      choices: column.choices as Column['choices'],
+      list: listId === null ? null : { id: listId, label: '' },
+      target,
+      personal: column.personal as PersonalData | null,
+    },
+    lists,
+  );
 }
 
 /** Tables the person may see as a whole. */
 export async function visibleTables(tx: Tx): Promise<{ id: string; records: number }[]> {
-  const { rows } = await tx.execute<{ id: string }>(sql`SELECT id FROM slate.designed_table WHERE slate.may(id, 'see') ORDER BY label`);
+  const { rows } = await tx.execute<{ id: string }>(
+    sql`SELECT id FROM slate.designed_table WHERE slate.may(id, 'see') ORDER BY label`,
+  );
   const tables = await readTables(tx);
   const counts: { id: string; records: number }[] = [];
   for (const { id } of rows) counts.push({ id, records: await countRecords(tx, tables.get(id)) });
@@ -45,14 +82,18 @@ export async function visibleTables(tx: Tx): Promise<{ id: string; records: numb
 
 /** Those the person may see, with their columns. */
 export async function seenTables(tx: Tx): Promise<Table[]> {
-  const { rows } = await tx.execute<{ id: string }>(sql`SELECT id FROM slate.designed_table WHERE slate.may(id, 'see') ORDER BY label`);
+  const { rows } = await tx.execute<{ id: string }>(
+    sql`SELECT id FROM slate.designed_table WHERE slate.may(id, 'see') ORDER BY label`,
+  );
   const tables = await readTables(tx);
   return rows.flatMap(({ id }) => tables.get(id) ?? []);
 }
 
 async function countRecords(tx: Tx, table: Table | undefined): Promise<number> {
   if (table === undefined) return 0;
-  const { rows } = await tx.execute<{ n: number }>(sql`SELECT count(*)::int AS n FROM ${tableName(table)} WHERE removed_at IS NULL`);
+  const { rows } = await tx.execute<{ n: number }>(
+    sql`SELECT count(*)::int AS n FROM ${tableName(table)} WHERE removed_at IS NULL`,
+  );
   return rows[0]?.n ?? 0;
 }
 
@@ -62,18 +103,35 @@ export async function maySee(tx: Tx, table: string): Promise<boolean> {
 }
 
 /** Carries out planned changes and notes them: the tables themselves, what is known of them, and who sees new ones. */
-export async function applyChanges(tx: Tx, there: ReadonlyMap<string, Table>, changes: readonly TableChange[], seenBy: readonly Role[]): Promise<void> {
-  const keys = new Map([...there.values(), ...changes.map(({ table }) => table)].map(({ id, key }) => [id, key]));
+export async function applyChanges(
+  tx: Tx,
+  there: ReadonlyMap<string, Table>,
+  changes: readonly TableChange[],
+  seenBy: readonly Role[],
+): Promise<void> {
+  const keys = new Map(
+    [...there.values(), ...changes.map(({ table }) => table)].map(({ id, key }) => [id, key]),
+  );
   for (const id of new Set(changes.map(({ table }) => table.id))) {
     const before = there.get(id) ?? null;
-    const after = changes.filter(({ table }) => table.id === id).reduce<Table | null>((table, change) => (table === null && change.t !== 'make-table' ? null : applyChange(table ?? change.table, change)), before);
+    const after = changes
+      .filter(({ table }) => table.id === id)
+      .reduce<Table | null>(
+        (table, change) =>
+          table === null && change.t !== 'make-table' ? null : applyChange(table ?? change.table, change),
+        before,
+      );
     if (after !== null) await noteTable(tx, after, before, seenBy);
   }
   await applyStatements(tx, changes, (id) => keys.get(id) ?? '');
 }
 
 /** The tables themselves, and nothing of what is known of them. */
-export async function applyStatements(tx: Tx, changes: readonly TableChange[], keyOf: (id: string) => string): Promise<void> {
+export async function applyStatements(
+  tx: Tx,
+  changes: readonly TableChange[],
+  keyOf: (id: string) => string,
+): Promise<void> {
   // A table that somebody reads for long must not make everybody else wait behind this.
   await tx.execute(sql`SET LOCAL lock_timeout = '5s'`);
   for (const change of changes) for (const statement of changeSql(change, keyOf)) await tx.execute(statement);
@@ -83,20 +141,33 @@ export async function applyStatements(tx: Tx, changes: readonly TableChange[], k
  * Notes tables that will be filled before they are finished, and makes them bare, retired columns too; they may refer to one another in any way.
  * Where no row has stamps of its own, they come later.
  */
-export async function makeBareTables(tx: Tx, tables: readonly Table[], seenBy: readonly Role[], stamped: 'stamped' | 'unstamped'): Promise<void> {
+export async function makeBareTables(
+  tx: Tx,
+  tables: readonly Table[],
+  seenBy: readonly Role[],
+  stamped: 'stamped' | 'unstamped',
+): Promise<void> {
   // What is known of a column names the table it refers to, so all of them are noted before any column is.
   for (const table of tables) await noteTable(tx, { ...table, columns: [], retired: [] }, null, seenBy);
   for (const table of tables) {
     await noteTable(tx, table, { ...table, version: 0 }, seenBy);
-    for (const statement of bareTable(withRetired(table), stamped === 'stamped' ? stamps(null) : [])) await tx.execute(statement);
+    for (const statement of bareTable(withRetired(table), stamped === 'stamped' ? stamps(null) : []))
+      await tx.execute(statement);
   }
 }
 
 /** A table with the columns that are kept but not shown, as it stands in the database. */
-export const withRetired = (table: Table): Table => ({ ...table, columns: [...table.columns, ...table.retired] });
+export const withRetired = (table: Table): Table => ({
+  ...table,
+  columns: [...table.columns, ...table.retired],
+});
 
 /** Makes bare tables that were filled what they ought to be; they may refer to one another in any way. */
-export async function finishTables(tx: Tx, tables: readonly Table[], keyOf: (id: string) => string): Promise<void> {
+export async function finishTables(
+  tx: Tx,
+  tables: readonly Table[],
+  keyOf: (id: string) => string,
+): Promise<void> {
   // Sorted in memory, the keys of a million records are there in half the time.
   await tx.execute(sql`SET LOCAL maintenance_work_mem = '128MB'`);
   for (const table of tables) await tx.execute(primaryKey(table));
@@ -107,16 +178,36 @@ export async function finishTables(tx: Tx, tables: readonly Table[], keyOf: (id:
 }
 
 /** What is known of a table from now on. */
-export async function noteTable(tx: Tx, table: Table, before: Table | null, seenBy: readonly Role[]): Promise<void> {
+export async function noteTable(
+  tx: Tx,
+  table: Table,
+  before: Table | null,
+  seenBy: readonly Role[],
+): Promise<void> {
   const { id, key, label, prefix, numbering, parent: parentId } = table;
-  const row = { id, key, label, prefix, numbering, parentId, title: [...table.title], together: table.together, version: (before?.version ?? 0) + 1 };
+  const row = {
+    id,
+    key,
+    label,
+    prefix,
+    numbering,
+    parentId,
+    title: [...table.title],
+    together: table.together,
+    version: (before?.version ?? 0) + 1,
+  };
   await tx.insert(designedTable).values(row).onConflictDoUpdate({ target: designedTable.id, set: row });
   // Keys may pass from one column to another, so what is there goes first.
   await tx.delete(designedColumn).where(eq(designedColumn.tableId, id));
-  const columns = [...table.columns.map((column, i) => columnRow(table, column, i, false)), ...table.retired.map((column, i) => columnRow(table, column, table.columns.length + i, true))];
+  const columns = [
+    ...table.columns.map((column, i) => columnRow(table, column, i, false)),
+    ...table.retired.map((column, i) => columnRow(table, column, table.columns.length + i, true)),
+  ];
   if (columns.length > 0) await tx.insert(designedColumn).values(columns);
-  if (before === null && seenBy.length > 0) await tx.insert(tableGrant).values(seenBy.map((role) => ({ tableId: id, role, action: 'see' })));
-  if (before !== null && (before.numbering !== numbering || before.prefix !== table.prefix)) await countOn(tx, id);
+  if (before === null && seenBy.length > 0)
+    await tx.insert(tableGrant).values(seenBy.map((role) => ({ tableId: id, role, action: 'see' })));
+  if (before !== null && (before.numbering !== numbering || before.prefix !== table.prefix))
+    await countOn(tx, id);
 }
 
 /** Whatever the numbers look like from now on, they go on after the highest there is, so that none comes twice. */
@@ -127,17 +218,36 @@ async function countOn(tx: Tx, table: string): Promise<void> {
     ON CONFLICT (table_id, year) DO UPDATE SET last = excluded.last`);
 }
 
-function columnRow(table: Table, { target, choices, list, ...column }: Column, position: number, retired: boolean): typeof designedColumn.$inferInsert {
-  return { ...column, tableId: table.id, choices: list === null ? [...choices] : [], listId: list?.id ?? null, targetId: target, position, retired };
+function columnRow(
+  table: Table,
+  { target, choices, list, ...column }: Column,
+  position: number,
+  retired: boolean,
+): typeof designedColumn.$inferInsert {
+  return {
+    ...column,
+    tableId: table.id,
+    choices: list === null ? [...choices] : [],
+    listId: list?.id ?? null,
+    targetId: target,
+    position,
+    retired,
+  };
 }
 
 export async function grantSee(tx: Tx, tables: readonly string[], role: Role): Promise<void> {
-  await tx.insert(tableGrant).values(tables.map((tableId) => ({ tableId, role, action: 'see' }))).onConflictDoNothing();
+  await tx
+    .insert(tableGrant)
+    .values(tables.map((tableId) => ({ tableId, role, action: 'see' })))
+    .onConflictDoNothing();
 }
 
 export async function tableKeysTaken(tx: Tx, keys: readonly string[]): Promise<string[]> {
   if (keys.length === 0) return [];
-  const rows = await tx.select({ key: designedTable.key }).from(designedTable).where(inArray(designedTable.key, [...keys]));
+  const rows = await tx
+    .select({ key: designedTable.key })
+    .from(designedTable)
+    .where(inArray(designedTable.key, [...keys]));
   return rows.map(({ key }) => key);
 }
 

@@ -9,28 +9,49 @@ const ROWS_AT_ONCE = 500;
 
 /** The next number of a table's series: locked until the transaction ends. */
 export async function nextNumber(tx: Tx, table: string): Promise<string> {
-  const { rows } = await tx.execute<{ number: string }>(sql`SELECT slate.next_number(${table}::uuid) AS number`);
+  const { rows } = await tx.execute<{ number: string }>(
+    sql`SELECT slate.next_number(${table}::uuid) AS number`,
+  );
   const [row] = rows;
   if (row === undefined) throw new Error('a table that is not there was asked for a number');
   return row.number;
 }
 
 /** Writes a record and the rows that belong to it. The parent carries `id` and `number`; the rows get theirs from the database. */
-export async function writeRows(tx: Tx, tables: ReadonlyMap<string, Table>, row: RowToWrite, parent: { id: string; number: string }): Promise<void> {
+export async function writeRows(
+  tx: Tx,
+  tables: ReadonlyMap<string, Table>,
+  row: RowToWrite,
+  parent: { id: string; number: string },
+): Promise<void> {
   const table = known(tables, row.table);
   const names = [stampName('id'), stampName('number'), ...namesOf(table, row)];
   const values = [sql`${parent.id}::uuid`, sql`${parent.number}`, ...valuesOf(row)];
-  await tx.execute(sql`INSERT INTO ${tableName(table)} (${sql.join(names, sql`, `)}) VALUES (${sql.join(values, sql`, `)})`);
+  await tx.execute(
+    sql`INSERT INTO ${tableName(table)} (${sql.join(names, sql`, `)}) VALUES (${sql.join(values, sql`, `)})`,
+  );
   for (const [id, rows] of byTable(row.rows)) await writeChildren(tx, known(tables, id), rows, parent.id);
 }
 
-async function writeChildren(tx: Tx, table: Table, rows: readonly RowToWrite[], parent: string): Promise<void> {
+async function writeChildren(
+  tx: Tx,
+  table: Table,
+  rows: readonly RowToWrite[],
+  parent: string,
+): Promise<void> {
   const [first] = rows;
   if (first === undefined) return;
   const names = [stampName('parent_id'), stampName('position'), ...namesOf(table, first)];
   for (let at = 0; at < rows.length; at += ROWS_AT_ONCE) {
-    const lines = rows.slice(at, at + ROWS_AT_ONCE).map((row, i) => sql`(${sql.join([sql`${parent}::uuid`, sql`${at + i + 1}::int`, ...valuesOf(row)], sql`, `)})`);
-    await tx.execute(sql`INSERT INTO ${tableName(table)} (${sql.join(names, sql`, `)}) VALUES ${sql.join(lines, sql`, `)}`);
+    const lines = rows
+      .slice(at, at + ROWS_AT_ONCE)
+      .map(
+        (row, i) =>
+          sql`(${sql.join([sql`${parent}::uuid`, sql`${at + i + 1}::int`, ...valuesOf(row)], sql`, `)})`,
+      );
+    await tx.execute(
+      sql`INSERT INTO ${tableName(table)} (${sql.join(names, sql`, `)}) VALUES ${sql.join(lines, sql`, `)}`,
+    );
   }
 }
 
@@ -56,4 +77,5 @@ function namesOf(table: Table, row: RowToWrite): SQL[] {
 }
 
 /** Parameters go as text; the type of the column they are written to decides. */
-const valuesOf = (row: RowToWrite): SQL[] => [...row.values.values()].map((value: ColumnValue) => sql`${value}`);
+const valuesOf = (row: RowToWrite): SQL[] =>
+  [...row.values.values()].map((value: ColumnValue) => sql`${value}`);

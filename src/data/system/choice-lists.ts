@@ -4,11 +4,19 @@ import type { FormDesign } from '../../core/form/design';
 import type { Tx } from '../connect';
 import { choiceList, choiceListVersion, person } from './schema';
 
-const asList = ({ id, label, description, choices, version }: typeof choiceList.$inferSelect): ChoiceList => ({ id, label, description, choices, version });
+const asList = ({
+  id,
+  label,
+  description,
+  choices,
+  version,
+}: typeof choiceList.$inferSelect): ChoiceList => ({ id, label, description, choices, version });
 
 /** Every choice list, by id, in the order of their names. */
 export async function readLists(tx: Tx): Promise<Map<string, ChoiceList>> {
-  return new Map((await tx.select().from(choiceList).orderBy(asc(choiceList.label))).map((row) => [row.id, asList(row)]));
+  return new Map(
+    (await tx.select().from(choiceList).orderBy(asc(choiceList.label))).map((row) => [row.id, asList(row)]),
+  );
 }
 
 /** With `lock`, nobody else changes it until the transaction ends. */
@@ -19,11 +27,24 @@ export async function readList(tx: Tx, id: string, lock = false): Promise<Choice
 }
 
 /** Keeps a list, new or changed, and notes who did it. False when one with this id was made meanwhile. */
-export async function keepList(tx: Tx, { id, label, description, choices, version }: ChoiceList, by: string): Promise<boolean> {
+export async function keepList(
+  tx: Tx,
+  { id, label, description, choices, version }: ChoiceList,
+  by: string,
+): Promise<boolean> {
   const row = { label, description, choices, version };
-  const kept = version === 1
-    ? await tx.insert(choiceList).values({ id, ...row }).onConflictDoNothing().returning({ id: choiceList.id })
-    : await tx.update(choiceList).set({ ...row, updatedAt: sql`now()` }).where(eq(choiceList.id, id)).returning({ id: choiceList.id });
+  const kept =
+    version === 1
+      ? await tx
+          .insert(choiceList)
+          .values({ id, ...row })
+          .onConflictDoNothing()
+          .returning({ id: choiceList.id })
+      : await tx
+          .update(choiceList)
+          .set({ ...row, updatedAt: sql`now()` })
+          .where(eq(choiceList.id, id))
+          .returning({ id: choiceList.id });
   if (kept.length === 1) await tx.insert(choiceListVersion).values({ listId: id, ...row, personId: by });
   return kept.length === 1;
 }
@@ -40,9 +61,18 @@ export interface ListVersion {
 
 /** What a list was from each change on, the newest first. */
 export async function listVersions(tx: Tx, id: string, most: number): Promise<ListVersion[]> {
-  const rows = await tx.select({ version: choiceListVersion, by: person.name }).from(choiceListVersion).innerJoin(person, eq(person.id, choiceListVersion.personId))
-    .where(eq(choiceListVersion.listId, id)).orderBy(desc(choiceListVersion.version)).limit(most);
-  return rows.map(({ version: { listId, at, personId: _by, ...list }, by }) => ({ list: { id: listId, ...list }, by, at }));
+  const rows = await tx
+    .select({ version: choiceListVersion, by: person.name })
+    .from(choiceListVersion)
+    .innerJoin(person, eq(person.id, choiceListVersion.personId))
+    .where(eq(choiceListVersion.listId, id))
+    .orderBy(desc(choiceListVersion.version))
+    .limit(most);
+  return rows.map(({ version: { listId, at, personId: _by, ...list }, by }) => ({
+    list: { id: listId, ...list },
+    by,
+    at,
+  }));
 }
 
 /** Designs with the choices their lists have now. */

@@ -21,11 +21,28 @@ export interface Login {
 
 /** What the application role may do with each of our tables; what is not named here it cannot touch. */
 const rights: Readonly<Record<string, string>> = {
-  person: 'SELECT, UPDATE', session: 'SELECT, INSERT, UPDATE, DELETE', account: 'SELECT, INSERT, UPDATE', verification: 'SELECT, INSERT, UPDATE, DELETE',
-  designed_table: 'SELECT', designed_column: 'SELECT', table_grant: 'SELECT', release_table: 'SELECT', form_release: 'SELECT',
-  form: 'SELECT, INSERT, UPDATE', submission: 'SELECT, INSERT, UPDATE, DELETE', submission_event: 'SELECT, INSERT', ask: 'SELECT, INSERT, UPDATE',
-  request_key: 'SELECT, INSERT, UPDATE', history: 'SELECT', table_import: 'SELECT, INSERT, UPDATE', import_piece: 'SELECT, INSERT, UPDATE, DELETE',
-  table_change: 'SELECT, INSERT, UPDATE', source: 'SELECT, INSERT, UPDATE, DELETE', link: 'SELECT, UPDATE', choice_list: 'SELECT', choice_list_version: 'SELECT',
+  person: 'SELECT, UPDATE',
+  session: 'SELECT, INSERT, UPDATE, DELETE',
+  account: 'SELECT, INSERT, UPDATE',
+  verification: 'SELECT, INSERT, UPDATE, DELETE',
+  designed_table: 'SELECT',
+  designed_column: 'SELECT',
+  table_grant: 'SELECT',
+  release_table: 'SELECT',
+  form_release: 'SELECT',
+  form: 'SELECT, INSERT, UPDATE',
+  submission: 'SELECT, INSERT, UPDATE, DELETE',
+  submission_event: 'SELECT, INSERT',
+  ask: 'SELECT, INSERT, UPDATE',
+  request_key: 'SELECT, INSERT, UPDATE',
+  history: 'SELECT',
+  table_import: 'SELECT, INSERT, UPDATE',
+  import_piece: 'SELECT, INSERT, UPDATE, DELETE',
+  table_change: 'SELECT, INSERT, UPDATE',
+  source: 'SELECT, INSERT, UPDATE, DELETE',
+  link: 'SELECT, UPDATE',
+  choice_list: 'SELECT',
+  choice_list_version: 'SELECT',
 };
 
 export async function setUp({ admin, owner, app, migrations }: Setup): Promise<void> {
@@ -36,7 +53,9 @@ export async function setUp({ admin, owner, app, migrations }: Setup): Promise<v
     await client.query("SELECT pg_advisory_lock(hashtext('slate set-up'))");
     for (const login of [owner, app]) await role(client, login);
     const database = client.escapeIdentifier(client.database ?? '');
-    await client.query(`GRANT CREATE, CONNECT ON DATABASE ${database} TO ${client.escapeIdentifier(owner.name)}`);
+    await client.query(
+      `GRANT CREATE, CONNECT ON DATABASE ${database} TO ${client.escapeIdentifier(owner.name)}`,
+    );
     await client.query(`GRANT CONNECT ON DATABASE ${database} TO ${client.escapeIdentifier(app.name)}`);
     await reachOthers(client, owner);
     await runMigrations({ connectionString: loginUrl(admin, owner) });
@@ -57,14 +76,20 @@ export function loginUrl(url: string, { name, password }: Login): string {
 async function role(client: pg.Client, { name, password }: Login): Promise<void> {
   const { rowCount } = await client.query('SELECT 1 FROM pg_roles WHERE rolname = $1', [name]);
   const verb = rowCount === 0 ? 'CREATE' : 'ALTER';
-  await client.query(`${verb} ROLE ${client.escapeIdentifier(name)} LOGIN NOSUPERUSER NOCREATEDB NOCREATEROLE PASSWORD ${client.escapeLiteral(password)}`);
+  await client.query(
+    `${verb} ROLE ${client.escapeIdentifier(name)} LOGIN NOSUPERUSER NOCREATEDB NOCREATEROLE PASSWORD ${client.escapeLiteral(password)}`,
+  );
 }
 
 /** Linking other databases needs an extension that only a superuser may install. Without it everything else works, and linking says what is missing. */
 async function reachOthers(client: pg.Client, owner: Login): Promise<void> {
-  const may = await client.query<{ may: boolean }>("SELECT rolsuper AND EXISTS (SELECT 1 FROM pg_available_extensions WHERE name = 'postgres_fdw') AS may FROM pg_roles WHERE rolname = current_user");
+  const may = await client.query<{ may: boolean }>(
+    "SELECT rolsuper AND EXISTS (SELECT 1 FROM pg_available_extensions WHERE name = 'postgres_fdw') AS may FROM pg_roles WHERE rolname = current_user",
+  );
   if (may.rows[0]?.may !== true) return;
-  await client.query(`CREATE EXTENSION IF NOT EXISTS postgres_fdw; GRANT USAGE ON FOREIGN DATA WRAPPER postgres_fdw TO ${client.escapeIdentifier(owner.name)}`);
+  await client.query(
+    `CREATE EXTENSION IF NOT EXISTS postgres_fdw; GRANT USAGE ON FOREIGN DATA WRAPPER postgres_fdw TO ${client.escapeIdentifier(owner.name)}`,
+  );
 }
 
 async function migrateAs(url: string, migrationsFolder: string): Promise<void> {
@@ -83,10 +108,14 @@ async function grant(url: string, app: string): Promise<void> {
     const to = client.escapeIdentifier(app);
     await client.query(`GRANT USAGE ON SCHEMA slate, records TO ${to}`);
     for (const [table, actions] of Object.entries(rights)) {
-      await client.query(`REVOKE ALL ON slate.${client.escapeIdentifier(table)} FROM ${to}; GRANT ${actions} ON slate.${client.escapeIdentifier(table)} TO ${to}`);
+      await client.query(
+        `REVOKE ALL ON slate.${client.escapeIdentifier(table)} FROM ${to}; GRANT ${actions} ON slate.${client.escapeIdentifier(table)} TO ${to}`,
+      );
     }
     await client.query(`GRANT SELECT, INSERT, UPDATE, DELETE ON ALL TABLES IN SCHEMA records TO ${to}`);
-    await client.query(`ALTER DEFAULT PRIVILEGES IN SCHEMA records GRANT SELECT, INSERT, UPDATE, DELETE ON TABLES TO ${to}`);
+    await client.query(
+      `ALTER DEFAULT PRIVILEGES IN SCHEMA records GRANT SELECT, INSERT, UPDATE, DELETE ON TABLES TO ${to}`,
+    );
   } finally {
     await client.end();
   }

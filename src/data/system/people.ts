@@ -3,8 +3,20 @@ import type { Person, Role } from '../../core/access/rules';
 import type { Tx } from '../connect';
 import { person } from './schema';
 
-const shape = { id: person.id, name: person.name, email: person.email, place: person.place, roles: person.roles };
-const asPersonRow = (row: { id: string; name: string; email: string; place: string; roles: string[] }): Person => ({ ...row, roles: row.roles as Role[] });
+const shape = {
+  id: person.id,
+  name: person.name,
+  email: person.email,
+  place: person.place,
+  roles: person.roles,
+};
+const asPersonRow = (row: {
+  id: string;
+  name: string;
+  email: string;
+  place: string;
+  roles: string[];
+}): Person => ({ ...row, roles: row.roles as Role[] });
 
 export async function readPerson(tx: Pick<Tx, 'select'>, id: string): Promise<Person | null> {
   const rows = await tx.select(shape).from(person).where(eq(person.id, id));

@@ -1,10 +1,32 @@
 import { sql } from 'drizzle-orm';
-import { bigint, boolean, check, customType, index, integer, jsonb, pgSchema, primaryKey, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core';
+import {
+  bigint,
+  boolean,
+  check,
+  customType,
+  index,
+  integer,
+  jsonb,
+  pgSchema,
+  primaryKey,
+  text,
+  timestamp,
+  uniqueIndex,
+  uuid,
+} from 'drizzle-orm/pg-core';
 import type { Answers } from '../../core/form/answers';
 import type { FormDesign } from '../../core/form/design';
 import type { Decisions } from '../../core/import/decisions';
 import type { Detection } from '../../core/import/detection';
-import type { ImportFault, ImportFile, ImportProgress, ImportResult, ImportState, Samples, Trial } from '../../core/import/import';
+import type {
+  ImportFault,
+  ImportFile,
+  ImportProgress,
+  ImportResult,
+  ImportState,
+  Samples,
+  Trial,
+} from '../../core/import/import';
 import type { SubmissionState } from '../../core/approval/path';
 import type { LinkMapping, Refreshed, RefreshEvery } from '../../core/link/link';
 import type { SourceAddress, SourceFault } from '../../core/link/source';
@@ -18,7 +40,10 @@ export const slate = pgSchema('slate');
 
 const bytea = customType<{ data: Buffer }>({ dataType: () => 'bytea' });
 const at = (name: string) => timestamp(name, { withTimezone: true, mode: 'date' });
-const made = { createdAt: at('created_at').notNull().defaultNow(), updatedAt: at('updated_at').notNull().defaultNow() };
+const made = {
+  createdAt: at('created_at').notNull().defaultNow(),
+  updatedAt: at('updated_at').notNull().defaultNow(),
+};
 
 /** Colleagues: the accounts of the sign-in library, with what we know besides. */
 export const person = slate.table('person', {
@@ -28,14 +53,19 @@ export const person = slate.table('person', {
   emailVerified: boolean('email_verified').notNull().default(false),
   image: text('image'),
   place: text('place').notNull().default(''),
-  roles: text('roles').array().notNull().default(sql`'{colleague}'::text[]`),
+  roles: text('roles')
+    .array()
+    .notNull()
+    .default(sql`'{colleague}'::text[]`),
   ...made,
 });
 
 export const session = slate.table('session', {
   id: uuid('id').primaryKey(),
   token: text('token').notNull().unique(),
-  userId: uuid('person_id').notNull().references(() => person.id, { onDelete: 'cascade' }),
+  userId: uuid('person_id')
+    .notNull()
+    .references(() => person.id, { onDelete: 'cascade' }),
   expiresAt: at('expires_at').notNull(),
   ipAddress: text('ip_address'),
   userAgent: text('user_agent'),
@@ -46,7 +76,9 @@ export const account = slate.table('account', {
   id: uuid('id').primaryKey(),
   accountId: text('account_id').notNull(),
   providerId: text('provider_id').notNull(),
-  userId: uuid('person_id').notNull().references(() => person.id, { onDelete: 'cascade' }),
+  userId: uuid('person_id')
+    .notNull()
+    .references(() => person.id, { onDelete: 'cascade' }),
   accessToken: text('access_token'),
   refreshToken: text('refresh_token'),
   idToken: text('id_token'),
@@ -71,7 +103,10 @@ export const designedTable = slate.table('designed_table', {
   label: text('label').notNull(),
   prefix: text('prefix').notNull(),
   parentId: uuid('parent_id'),
-  title: text('title').array().notNull().default(sql`'{}'::text[]`),
+  title: text('title')
+    .array()
+    .notNull()
+    .default(sql`'{}'::text[]`),
   numbering: text('numbering').$type<Numbering>().notNull().default('yearly'),
   /** Sets of columns, by id, that no two records may share. */
   together: jsonb('together').$type<readonly (readonly string[])[]>().notNull().default([]),
@@ -91,195 +126,317 @@ export const choiceList = slate.table('choice_list', {
 });
 
 /** The trail of a choice list: what it was from each change on. */
-export const choiceListVersion = slate.table('choice_list_version', {
-  /** Stays when the list goes. */
-  listId: uuid('list_id').notNull(),
-  version: integer('version').notNull(),
-  label: text('label').notNull(),
-  description: text('description').notNull(),
-  choices: jsonb('choices').$type<readonly ColumnChoice[]>().notNull(),
-  personId: uuid('person_id').notNull().references(() => person.id),
-  at: at('at').notNull().defaultNow(),
-}, (t) => [primaryKey({ columns: [t.listId, t.version] })]);
+export const choiceListVersion = slate.table(
+  'choice_list_version',
+  {
+    /** Stays when the list goes. */
+    listId: uuid('list_id').notNull(),
+    version: integer('version').notNull(),
+    label: text('label').notNull(),
+    description: text('description').notNull(),
+    choices: jsonb('choices').$type<readonly ColumnChoice[]>().notNull(),
+    personId: uuid('person_id')
+      .notNull()
+      .references(() => person.id),
+    at: at('at').notNull().defaultNow(),
+  },
+  (t) => [primaryKey({ columns: [t.listId, t.version] })],
+);
 
-export const designedColumn = slate.table('designed_column', {
-  tableId: uuid('table_id').notNull().references(() => designedTable.id, { onDelete: 'cascade' }),
-  id: text('id').notNull(),
-  key: text('key').notNull(),
-  label: text('label').notNull(),
-  kind: text('kind').notNull(),
-  required: boolean('required').notNull(),
-  unique: boolean('is_unique').notNull(),
-  decimals: integer('decimals'),
-  unit: text('unit').notNull().default(''),
-  /** Its own; empty where it takes them from a list. */
-  choices: jsonb('choices').notNull().default([]),
-  listId: uuid('list_id').references(() => choiceList.id),
-  targetId: uuid('target_id').references(() => designedTable.id),
-  description: text('description').notNull().default(''),
-  personal: text('personal'),
-  example: text('example').notNull().default(''),
-  /** FEEL. */
-  default: text('default_value').notNull().default(''),
-  retired: boolean('retired').notNull().default(false),
-  position: integer('position').notNull(),
-}, (t) => [primaryKey({ columns: [t.tableId, t.id] }), uniqueIndex('designed_column_key').on(t.tableId, t.key)]);
+export const designedColumn = slate.table(
+  'designed_column',
+  {
+    tableId: uuid('table_id')
+      .notNull()
+      .references(() => designedTable.id, { onDelete: 'cascade' }),
+    id: text('id').notNull(),
+    key: text('key').notNull(),
+    label: text('label').notNull(),
+    kind: text('kind').notNull(),
+    required: boolean('required').notNull(),
+    unique: boolean('is_unique').notNull(),
+    decimals: integer('decimals'),
+    unit: text('unit').notNull().default(''),
+    /** Its own; empty where it takes them from a list. */
+    choices: jsonb('choices').notNull().default([]),
+    listId: uuid('list_id').references(() => choiceList.id),
+    targetId: uuid('target_id').references(() => designedTable.id),
+    description: text('description').notNull().default(''),
+    personal: text('personal'),
+    example: text('example').notNull().default(''),
+    /** FEEL. */
+    default: text('default_value').notNull().default(''),
+    retired: boolean('retired').notNull().default(false),
+    position: integer('position').notNull(),
+  },
+  (t) => [
+    primaryKey({ columns: [t.tableId, t.id] }),
+    uniqueIndex('designed_column_key').on(t.tableId, t.key),
+  ],
+);
 
 /** Who may do what with a table, by role. */
-export const tableGrant = slate.table('table_grant', {
-  tableId: uuid('table_id').notNull().references(() => designedTable.id, { onDelete: 'cascade' }),
-  role: text('role').notNull(),
-  action: text('action').notNull(),
-}, (t) => [primaryKey({ columns: [t.tableId, t.role, t.action] }), check('table_grant_action', sql`${t.action} IN ('see', 'add', 'change', 'remove')`)]);
+export const tableGrant = slate.table(
+  'table_grant',
+  {
+    tableId: uuid('table_id')
+      .notNull()
+      .references(() => designedTable.id, { onDelete: 'cascade' }),
+    role: text('role').notNull(),
+    action: text('action').notNull(),
+  },
+  (t) => [
+    primaryKey({ columns: [t.tableId, t.role, t.action] }),
+    check('table_grant_action', sql`${t.action} IN ('see', 'add', 'change', 'remove')`),
+  ],
+);
 
 /** The last number given, per table and year; a row lock makes the next one unique under any concurrency. */
-export const numberCounter = slate.table('number_counter', {
-  tableId: uuid('table_id').notNull(),
-  year: integer('year').notNull(),
-  last: integer('last').notNull(),
-}, (t) => [primaryKey({ columns: [t.tableId, t.year] })]);
+export const numberCounter = slate.table(
+  'number_counter',
+  {
+    tableId: uuid('table_id').notNull(),
+    year: integer('year').notNull(),
+    last: integer('last').notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.tableId, t.year] })],
+);
 
 export const form = slate.table('form', {
   id: uuid('id').primaryKey(),
   key: text('key').notNull().unique(),
-  ownerId: uuid('owner_id').notNull().references(() => person.id),
+  ownerId: uuid('owner_id')
+    .notNull()
+    .references(() => person.id),
   design: jsonb('design').$type<FormDesign>().notNull(),
   /** Grows with every kept edit; an edit names the version it began from. */
   version: integer('version').notNull().default(1),
-  editedBy: uuid('edited_by').notNull().references(() => person.id),
+  editedBy: uuid('edited_by')
+    .notNull()
+    .references(() => person.id),
   ...made,
 });
 
-export const formRelease = slate.table('form_release', {
-  id: uuid('id').primaryKey(),
-  formId: uuid('form_id').notNull().references(() => form.id),
-  number: integer('number').notNull(),
-  design: jsonb('design').$type<FormDesign>().notNull(),
-  releasedBy: uuid('released_by').notNull().references(() => person.id),
-  releasedAt: at('released_at').notNull().defaultNow(),
-  /** The draft's version it was made from; while they are equal there is nothing to release. */
-  formVersion: integer('form_version').notNull(),
-}, (t) => [uniqueIndex('form_release_number').on(t.formId, t.number)]);
+export const formRelease = slate.table(
+  'form_release',
+  {
+    id: uuid('id').primaryKey(),
+    formId: uuid('form_id')
+      .notNull()
+      .references(() => form.id),
+    number: integer('number').notNull(),
+    design: jsonb('design').$type<FormDesign>().notNull(),
+    releasedBy: uuid('released_by')
+      .notNull()
+      .references(() => person.id),
+    releasedAt: at('released_at').notNull().defaultNow(),
+    /** The draft's version it was made from; while they are equal there is nothing to release. */
+    formVersion: integer('form_version').notNull(),
+  },
+  (t) => [uniqueIndex('form_release_number').on(t.formId, t.number)],
+);
 
 /** The tables a release writes to and picks from: what a colleague who fills it needs, and no more. */
-export const releaseTable = slate.table('release_table', {
-  releaseId: uuid('release_id').notNull().references(() => formRelease.id, { onDelete: 'cascade' }),
-  tableId: uuid('table_id').notNull().references(() => designedTable.id),
-  use: text('use').notNull(),
-}, (t) => [primaryKey({ columns: [t.releaseId, t.tableId, t.use] }), check('release_table_use', sql`${t.use} IN ('write', 'pick')`)]);
+export const releaseTable = slate.table(
+  'release_table',
+  {
+    releaseId: uuid('release_id')
+      .notNull()
+      .references(() => formRelease.id, { onDelete: 'cascade' }),
+    tableId: uuid('table_id')
+      .notNull()
+      .references(() => designedTable.id),
+    use: text('use').notNull(),
+  },
+  (t) => [
+    primaryKey({ columns: [t.releaseId, t.tableId, t.use] }),
+    check('release_table_use', sql`${t.use} IN ('write', 'pick')`),
+  ],
+);
 
-export const submission = slate.table('submission', {
-  id: uuid('id').primaryKey(),
-  formId: uuid('form_id').notNull().references(() => form.id),
-  releaseId: uuid('release_id').notNull().references(() => formRelease.id),
-  /** Given when it is first sent; the record it becomes carries the same number. */
-  number: text('number'),
-  state: text('state').$type<SubmissionState>().notNull(),
-  step: integer('step'),
-  senderId: uuid('sender_id').notNull().references(() => person.id),
-  answers: jsonb('answers').$type<Answers>().notNull(),
-  /** What the last sending held, so that a second sending shows what changed. */
-  sentAnswers: jsonb('sent_answers').$type<Answers>(),
-  /** The sending before that. */
-  earlierAnswers: jsonb('earlier_answers').$type<Answers>(),
-  version: integer('version').notNull().default(1),
-  recordId: uuid('record_id'),
-  sentAt: at('sent_at'),
-  ...made,
-}, (t) => [
-  index('submission_sender').on(t.senderId, t.updatedAt),
-  index('submission_state').on(t.state, t.updatedAt),
-  index('submission_form').on(t.formId),
-  check('submission_state_known', sql`${t.state} IN ('draft', 'waiting', 'sent-back', 'kept', 'declined', 'withdrawn')`),
-]);
+export const submission = slate.table(
+  'submission',
+  {
+    id: uuid('id').primaryKey(),
+    formId: uuid('form_id')
+      .notNull()
+      .references(() => form.id),
+    releaseId: uuid('release_id')
+      .notNull()
+      .references(() => formRelease.id),
+    /** Given when it is first sent; the record it becomes carries the same number. */
+    number: text('number'),
+    state: text('state').$type<SubmissionState>().notNull(),
+    step: integer('step'),
+    senderId: uuid('sender_id')
+      .notNull()
+      .references(() => person.id),
+    answers: jsonb('answers').$type<Answers>().notNull(),
+    /** What the last sending held, so that a second sending shows what changed. */
+    sentAnswers: jsonb('sent_answers').$type<Answers>(),
+    /** The sending before that. */
+    earlierAnswers: jsonb('earlier_answers').$type<Answers>(),
+    version: integer('version').notNull().default(1),
+    recordId: uuid('record_id'),
+    sentAt: at('sent_at'),
+    ...made,
+  },
+  (t) => [
+    index('submission_sender').on(t.senderId, t.updatedAt),
+    index('submission_state').on(t.state, t.updatedAt),
+    index('submission_form').on(t.formId),
+    check(
+      'submission_state_known',
+      sql`${t.state} IN ('draft', 'waiting', 'sent-back', 'kept', 'declined', 'withdrawn')`,
+    ),
+  ],
+);
 
 /** The trail of a submission; rows are added and never changed. */
-export const submissionEvent = slate.table('submission_event', {
-  submissionId: uuid('submission_id').notNull().references(() => submission.id, { onDelete: 'cascade' }),
-  position: integer('position').notNull(),
-  kind: text('kind').notNull(),
-  step: integer('step'),
-  byId: uuid('by_id').notNull().references(() => person.id),
-  word: text('word').notNull().default(''),
-  /** The sheet's state after a sending. */
-  answers: jsonb('answers').$type<Answers>(),
-  at: at('at').notNull().defaultNow(),
-}, (t) => [primaryKey({ columns: [t.submissionId, t.position] })]);
+export const submissionEvent = slate.table(
+  'submission_event',
+  {
+    submissionId: uuid('submission_id')
+      .notNull()
+      .references(() => submission.id, { onDelete: 'cascade' }),
+    position: integer('position').notNull(),
+    kind: text('kind').notNull(),
+    step: integer('step'),
+    byId: uuid('by_id')
+      .notNull()
+      .references(() => person.id),
+    word: text('word').notNull().default(''),
+    /** The sheet's state after a sending. */
+    answers: jsonb('answers').$type<Answers>(),
+    at: at('at').notNull().defaultNow(),
+  },
+  (t) => [primaryKey({ columns: [t.submissionId, t.position] })],
+);
 
 /** Whom a submission waits for now, or has been decided by. */
-export const ask = slate.table('ask', {
-  submissionId: uuid('submission_id').notNull().references(() => submission.id, { onDelete: 'cascade' }),
-  step: integer('step').notNull(),
-  personId: uuid('person_id').notNull().references(() => person.id),
-  open: boolean('open').notNull().default(true),
-  since: at('since').notNull().defaultNow(),
-}, (t) => [primaryKey({ columns: [t.submissionId, t.step, t.personId] }), index('ask_open').on(t.personId).where(sql`${t.open}`)]);
+export const ask = slate.table(
+  'ask',
+  {
+    submissionId: uuid('submission_id')
+      .notNull()
+      .references(() => submission.id, { onDelete: 'cascade' }),
+    step: integer('step').notNull(),
+    personId: uuid('person_id')
+      .notNull()
+      .references(() => person.id),
+    open: boolean('open').notNull().default(true),
+    since: at('since').notNull().defaultNow(),
+  },
+  (t) => [
+    primaryKey({ columns: [t.submissionId, t.step, t.personId] }),
+    index('ask_open')
+      .on(t.personId)
+      .where(sql`${t.open}`),
+  ],
+);
 
 /** A send or decision that was carried out, by the key its sender made up, so that a repeat answers the same and does nothing. */
-export const requestKey = slate.table('request_key', {
-  personId: uuid('person_id').notNull().references(() => person.id, { onDelete: 'cascade' }),
-  key: uuid('key').notNull(),
-  answer: jsonb('answer'),
-  at: at('at').notNull().defaultNow(),
-}, (t) => [primaryKey({ columns: [t.personId, t.key] })]);
+export const requestKey = slate.table(
+  'request_key',
+  {
+    personId: uuid('person_id')
+      .notNull()
+      .references(() => person.id, { onDelete: 'cascade' }),
+    key: uuid('key').notNull(),
+    answer: jsonb('answer'),
+    at: at('at').notNull().defaultNow(),
+  },
+  (t) => [primaryKey({ columns: [t.personId, t.key] })],
+);
 
 /** Changes of tables by their owners: what is wanted while it is a draft, and the trail when it is done. */
-export const tableChange = slate.table('table_change', {
-  id: uuid('id').primaryKey(),
-  /** The table may not be there yet. */
-  tableId: uuid('table_id').notNull(),
-  personId: uuid('person_id').notNull().references(() => person.id),
-  state: text('state').$type<ChangeState>().notNull(),
-  /** The table it began from; null for a new one. */
-  base: jsonb('base').$type<Table | null>(),
-  redesign: jsonb('redesign').$type<Redesign>().notNull(),
-  progress: jsonb('progress').$type<ChangeProgress>(),
-  /** Why it was refused. */
-  issues: jsonb('issues').$type<readonly Issue[]>(),
-  version: integer('version').notNull().default(1),
-  ...made,
-}, (t) => [
-  index('table_change_table').on(t.tableId, t.updatedAt),
-  uniqueIndex('table_change_open').on(t.tableId, t.personId).where(sql`${t.state} IN ('draft', 'refused', 'running')`),
-  uniqueIndex('table_change_running').on(t.tableId).where(sql`${t.state} = 'running'`),
-  check('table_change_state', sql`${t.state} IN ('draft', 'running', 'refused', 'done', 'dropped')`),
-]);
+export const tableChange = slate.table(
+  'table_change',
+  {
+    id: uuid('id').primaryKey(),
+    /** The table may not be there yet. */
+    tableId: uuid('table_id').notNull(),
+    personId: uuid('person_id')
+      .notNull()
+      .references(() => person.id),
+    state: text('state').$type<ChangeState>().notNull(),
+    /** The table it began from; null for a new one. */
+    base: jsonb('base').$type<Table | null>(),
+    redesign: jsonb('redesign').$type<Redesign>().notNull(),
+    progress: jsonb('progress').$type<ChangeProgress>(),
+    /** Why it was refused. */
+    issues: jsonb('issues').$type<readonly Issue[]>(),
+    version: integer('version').notNull().default(1),
+    ...made,
+  },
+  (t) => [
+    index('table_change_table').on(t.tableId, t.updatedAt),
+    uniqueIndex('table_change_open')
+      .on(t.tableId, t.personId)
+      .where(sql`${t.state} IN ('draft', 'refused', 'running')`),
+    uniqueIndex('table_change_running')
+      .on(t.tableId)
+      .where(sql`${t.state} = 'running'`),
+    check('table_change_state', sql`${t.state} IN ('draft', 'running', 'refused', 'done', 'dropped')`),
+  ],
+);
 
 /** Records that were written while a change was filling their table: they are converted once more before it ends. */
-export const changePending = slate.table('change_pending', {
-  changeId: uuid('change_id').notNull().references(() => tableChange.id, { onDelete: 'cascade' }),
-  recordId: uuid('record_id').notNull(),
-}, (t) => [primaryKey({ columns: [t.changeId, t.recordId] })]);
+export const changePending = slate.table(
+  'change_pending',
+  {
+    changeId: uuid('change_id')
+      .notNull()
+      .references(() => tableChange.id, { onDelete: 'cascade' }),
+    recordId: uuid('record_id').notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.changeId, t.recordId] })],
+);
 
 /** Sheets on their way into tables: what was brought, what was detected, what was decided, and what came of it. */
-export const tableImport = slate.table('table_import', {
-  id: uuid('id').primaryKey(),
-  personId: uuid('person_id').notNull().references(() => person.id),
-  state: text('state').$type<ImportState>().notNull(),
-  files: jsonb('files').$type<readonly ImportFile[]>().notNull().default([]),
-  detection: jsonb('detection').$type<Detection>(),
-  samples: jsonb('samples').$type<Samples>(),
-  decisions: jsonb('decisions').$type<Decisions>().notNull(),
-  progress: jsonb('progress').$type<ImportProgress>(),
-  fault: jsonb('fault').$type<ImportFault>(),
-  result: jsonb('result').$type<ImportResult>(),
-  trial: jsonb('trial').$type<Trial>(),
-  /** By sheet: the rows that were refused last, as CSV, to be mended and brought again. */
-  refusedRows: jsonb('refused_rows').$type<Readonly<Record<string, string>>>(),
-  version: integer('version').notNull().default(1),
-  ...made,
-}, (t) => [
-  index('table_import_person').on(t.personId, t.updatedAt),
-  check('table_import_state', sql`${t.state} IN ('uploading', 'reading', 'proposed', 'trying', 'keeping', 'kept', 'refused', 'failed', 'cancelled')`),
-]);
+export const tableImport = slate.table(
+  'table_import',
+  {
+    id: uuid('id').primaryKey(),
+    personId: uuid('person_id')
+      .notNull()
+      .references(() => person.id),
+    state: text('state').$type<ImportState>().notNull(),
+    files: jsonb('files').$type<readonly ImportFile[]>().notNull().default([]),
+    detection: jsonb('detection').$type<Detection>(),
+    samples: jsonb('samples').$type<Samples>(),
+    decisions: jsonb('decisions').$type<Decisions>().notNull(),
+    progress: jsonb('progress').$type<ImportProgress>(),
+    fault: jsonb('fault').$type<ImportFault>(),
+    result: jsonb('result').$type<ImportResult>(),
+    trial: jsonb('trial').$type<Trial>(),
+    /** By sheet: the rows that were refused last, as CSV, to be mended and brought again. */
+    refusedRows: jsonb('refused_rows').$type<Readonly<Record<string, string>>>(),
+    version: integer('version').notNull().default(1),
+    ...made,
+  },
+  (t) => [
+    index('table_import_person').on(t.personId, t.updatedAt),
+    check(
+      'table_import_state',
+      sql`${t.state} IN ('uploading', 'reading', 'proposed', 'trying', 'keeping', 'kept', 'refused', 'failed', 'cancelled')`,
+    ),
+  ],
+);
 
 /** The files of an import in pieces, so that any process can read them; dropped when it has ended. */
-export const importPiece = slate.table('import_piece', {
-  importId: uuid('import_id').notNull().references(() => tableImport.id, { onDelete: 'cascade' }),
-  file: integer('file').notNull(),
-  piece: integer('piece').notNull(),
-  bytes: bytea('bytes').notNull(),
-}, (t) => [primaryKey({ columns: [t.importId, t.file, t.piece] })]);
+export const importPiece = slate.table(
+  'import_piece',
+  {
+    importId: uuid('import_id')
+      .notNull()
+      .references(() => tableImport.id, { onDelete: 'cascade' }),
+    file: integer('file').notNull(),
+    piece: integer('piece').notNull(),
+    bytes: bytea('bytes').notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.importId, t.file, t.piece] })],
+);
 
 /** Places outside whose records are linked. */
 export const source = slate.table('source', {
@@ -293,34 +450,51 @@ export const source = slate.table('source', {
 });
 
 /** Tables whose records come from a source, and how fresh they are. */
-export const link = slate.table('link', {
-  tableId: uuid('table_id').primaryKey().references(() => designedTable.id, { onDelete: 'cascade' }),
-  sourceId: uuid('source_id').notNull().references(() => source.id),
-  mapping: jsonb('mapping').$type<LinkMapping>().notNull(),
-  /** Minutes. */
-  every: integer('every').$type<RefreshEvery>().notNull(),
-  refreshedAt: at('refreshed_at'),
-  triedAt: at('tried_at'),
-  fault: jsonb('fault').$type<SourceFault | null>(),
-  refreshed: jsonb('refreshed').$type<Refreshed | null>(),
-  createdAt: at('created_at').notNull().defaultNow(),
-}, (t) => [index('link_source').on(t.sourceId)]);
+export const link = slate.table(
+  'link',
+  {
+    tableId: uuid('table_id')
+      .primaryKey()
+      .references(() => designedTable.id, { onDelete: 'cascade' }),
+    sourceId: uuid('source_id')
+      .notNull()
+      .references(() => source.id),
+    mapping: jsonb('mapping').$type<LinkMapping>().notNull(),
+    /** Minutes. */
+    every: integer('every').$type<RefreshEvery>().notNull(),
+    refreshedAt: at('refreshed_at'),
+    triedAt: at('tried_at'),
+    fault: jsonb('fault').$type<SourceFault | null>(),
+    refreshed: jsonb('refreshed').$type<Refreshed | null>(),
+    createdAt: at('created_at').notNull().defaultNow(),
+  },
+  (t) => [index('link_source').on(t.sourceId)],
+);
 
 /** Every change of every designed row, written by a trigger; nothing else may write here. */
-export const history = slate.table('history', {
-  id: bigint('id', { mode: 'number' }).primaryKey().generatedAlwaysAsIdentity(),
-  tableId: uuid('table_id').notNull(),
-  recordId: uuid('record_id').notNull(),
-  /** Of records that were imported together, whose ids follow one another, one line tells of all: from the record above to this one. */
-  lastId: uuid('last_id'),
-  version: integer('version').notNull(),
-  change: text('change').notNull(),
-  before: jsonb('before'),
-  after: jsonb('after'),
-  byId: uuid('by_id'),
-  submissionId: uuid('submission_id'),
-  at: at('at').notNull().defaultNow(),
-}, (t) => [index('history_record').on(t.recordId, t.version), index('history_together').on(t.tableId).where(sql`${t.lastId} IS NOT NULL`)]);
+export const history = slate.table(
+  'history',
+  {
+    id: bigint('id', { mode: 'number' }).primaryKey().generatedAlwaysAsIdentity(),
+    tableId: uuid('table_id').notNull(),
+    recordId: uuid('record_id').notNull(),
+    /** Of records that were imported together, whose ids follow one another, one line tells of all: from the record above to this one. */
+    lastId: uuid('last_id'),
+    version: integer('version').notNull(),
+    change: text('change').notNull(),
+    before: jsonb('before'),
+    after: jsonb('after'),
+    byId: uuid('by_id'),
+    submissionId: uuid('submission_id'),
+    at: at('at').notNull().defaultNow(),
+  },
+  (t) => [
+    index('history_record').on(t.recordId, t.version),
+    index('history_together')
+      .on(t.tableId)
+      .where(sql`${t.lastId} IS NOT NULL`),
+  ],
+);
 
 /** What changed, for those who watch; told over NOTIFY when the transaction ends. */
 export const outbox = slate.table('outbox', {

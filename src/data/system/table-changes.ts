@@ -16,30 +16,73 @@ export async function readChange(tx: Tx, id: string, lock = false): Promise<Tabl
 }
 
 /** With the choices that lists have now, both in what it began from and in what is wanted. */
-async function asNow<T extends Pick<TableChangeRow, 'base' | 'redesign'>>(tx: Tx, rows: readonly T[]): Promise<T[]> {
+async function asNow<T extends Pick<TableChangeRow, 'base' | 'redesign'>>(
+  tx: Tx,
+  rows: readonly T[],
+): Promise<T[]> {
   if (rows.length === 0) return [];
   const lists = await readLists(tx);
-  return rows.map((row) => ({ ...row, base: row.base == null ? null : tableWithLists(row.base, lists), redesign: { ...row.redesign, table: tableWithLists(row.redesign.table, lists) } }));
+  return rows.map((row) => ({
+    ...row,
+    base: row.base == null ? null : tableWithLists(row.base, lists),
+    redesign: { ...row.redesign, table: tableWithLists(row.redesign.table, lists) },
+  }));
 }
 
 /** What this person has begun to change of a table and not ended. */
 export async function openChange(tx: Tx, table: string, by: string): Promise<TableChangeRow | null> {
-  const rows = await tx.select().from(tableChange).where(and(eq(tableChange.tableId, table), eq(tableChange.personId, by), inArray(tableChange.state, ['draft', 'refused', 'running'])));
+  const rows = await tx
+    .select()
+    .from(tableChange)
+    .where(
+      and(
+        eq(tableChange.tableId, table),
+        eq(tableChange.personId, by),
+        inArray(tableChange.state, ['draft', 'refused', 'running']),
+      ),
+    );
   return (await asNow(tx, rows))[0] ?? null;
 }
 
 /** Drafts of tables that are not there yet. */
 export async function newTableDrafts(tx: Tx, by: string): Promise<TableChangeRow[]> {
-  return asNow(tx, await tx.select().from(tableChange).where(and(eq(tableChange.personId, by), inArray(tableChange.state, ['draft', 'refused']), sql`${tableChange.base} IS NULL`)).orderBy(desc(tableChange.updatedAt)));
+  return asNow(
+    tx,
+    await tx
+      .select()
+      .from(tableChange)
+      .where(
+        and(
+          eq(tableChange.personId, by),
+          inArray(tableChange.state, ['draft', 'refused']),
+          sql`${tableChange.base} IS NULL`,
+        ),
+      )
+      .orderBy(desc(tableChange.updatedAt)),
+  );
 }
 
-export async function insertChange(tx: Tx, row: Pick<TableChangeRow, 'id' | 'tableId' | 'personId' | 'base' | 'redesign'>): Promise<boolean> {
-  const made = await tx.insert(tableChange).values({ ...row, state: 'draft' }).onConflictDoNothing().returning({ id: tableChange.id });
+export async function insertChange(
+  tx: Tx,
+  row: Pick<TableChangeRow, 'id' | 'tableId' | 'personId' | 'base' | 'redesign'>,
+): Promise<boolean> {
+  const made = await tx
+    .insert(tableChange)
+    .values({ ...row, state: 'draft' })
+    .onConflictDoNothing()
+    .returning({ id: tableChange.id });
   return made.length === 1;
 }
 
-export async function updateChange(tx: Tx, id: string, change: Partial<Pick<TableChangeRow, 'state' | 'base' | 'redesign' | 'progress' | 'issues'>>): Promise<void> {
-  await tx.update(tableChange).set({ ...change, updatedAt: sql`now()`, version: sql`${tableChange.version} + 1` }).where(eq(tableChange.id, id));
+export async function updateChange(
+  tx: Tx,
+  id: string,
+  change: Partial<Pick<TableChangeRow, 'state' | 'base' | 'redesign' | 'progress' | 'issues'>>,
+): Promise<void> {
+  await tx
+    .update(tableChange)
+    .set({ ...change, updatedAt: sql`now()`, version: sql`${tableChange.version} + 1` })
+    .where(eq(tableChange.id, id));
 }
 
 /** Told often, so it leaves the version alone. */
@@ -53,7 +96,10 @@ export async function askChangeJob(tx: Tx, id: string): Promise<void> {
 
 /** Changes a job ought to be at work on. */
 export async function runningChanges(tx: Tx): Promise<string[]> {
-  const rows = await tx.select({ id: tableChange.id }).from(tableChange).where(eq(tableChange.state, 'running'));
+  const rows = await tx
+    .select({ id: tableChange.id })
+    .from(tableChange)
+    .where(eq(tableChange.state, 'running'));
   return rows.map(({ id }) => id);
 }
 
@@ -67,8 +113,22 @@ export interface DoneChange {
 
 /** What was done to a table, the newest first. */
 export async function doneChanges(tx: Tx, table: string, most: number): Promise<DoneChange[]> {
-  return asNow(tx, await tx.select({ id: tableChange.id, base: tableChange.base, redesign: tableChange.redesign, by: person.name, at: tableChange.updatedAt })
-    .from(tableChange).innerJoin(person, eq(person.id, tableChange.personId)).where(and(eq(tableChange.tableId, table), eq(tableChange.state, 'done'))).orderBy(desc(tableChange.updatedAt)).limit(most));
+  return asNow(
+    tx,
+    await tx
+      .select({
+        id: tableChange.id,
+        base: tableChange.base,
+        redesign: tableChange.redesign,
+        by: person.name,
+        at: tableChange.updatedAt,
+      })
+      .from(tableChange)
+      .innerJoin(person, eq(person.id, tableChange.personId))
+      .where(and(eq(tableChange.tableId, table), eq(tableChange.state, 'done')))
+      .orderBy(desc(tableChange.updatedAt))
+      .limit(most),
+  );
 }
 
 /** A job that is begun again while the first is still at it waits until that has ended. */
@@ -87,8 +147,13 @@ export interface UsingForm {
 /** Every design that people fill or will: drafts, live releases, and releases with submissions on their way. */
 export async function designsInUse(tx: Tx): Promise<UsingForm[]> {
   const drafts = await tx.select({ id: form.id, design: form.design }).from(form);
-  const releases = await tx.select({ id: formRelease.formId, number: formRelease.number, design: formRelease.design }).from(formRelease).where(sql`
+  const releases = await tx
+    .select({ id: formRelease.formId, number: formRelease.number, design: formRelease.design })
+    .from(formRelease).where(sql`
     ${formRelease.number} = (SELECT max(number) FROM ${formRelease} AS r WHERE r.form_id = ${formRelease.formId})
     OR EXISTS (SELECT 1 FROM ${submission} AS s WHERE s.release_id = ${formRelease.id} AND s.state IN ('draft', 'waiting', 'sent-back'))`);
-  return withLists(tx, [...releases.map(({ id, number, design }) => ({ id, title: design.title, design, release: number })), ...drafts.map(({ id, design }) => ({ id, title: design.title, design, release: null }))]);
+  return withLists(tx, [
+    ...releases.map(({ id, number, design }) => ({ id, title: design.title, design, release: number })),
+    ...drafts.map(({ id, design }) => ({ id, title: design.title, design, release: null })),
+  ]);
 }

@@ -8,27 +8,63 @@ import { StateTag } from '../kit/StateTag';
 import { when } from '../kit/when';
 
 export default function ApprovalsView({ initial }: { initial: ApprovalsData }) {
-  return <Root><Approvals initial={initial} /></Root>;
+  return (
+    <Root>
+      <Approvals initial={initial} />
+    </Root>
+  );
 }
 
 function Approvals({ initial }: { initial: ApprovalsData }) {
-  const { data, refetch } = useQuery({ queryKey: ['approvals'], queryFn: () => fetched<ApprovalsData>('/api/approvals'), initialData: initial });
-  useLive([], useCallback(() => void refetch(), [refetch]));
+  const { data, refetch } = useQuery({
+    queryKey: ['approvals'],
+    queryFn: () => fetched<ApprovalsData>('/api/approvals'),
+    initialData: initial,
+  });
+  useLive(
+    [],
+    useCallback(() => void refetch(), [refetch]),
+  );
   return (
     <>
-      <h1 className="pt-5 pb-4 text-2xl">Approvals <span className="quiet font-sans font-normal">{data.waiting.length === 0 ? 'nothing waits for you' : `${data.waiting.length} ${data.waiting.length === 1 ? 'waits' : 'wait'} for you, longest first`}</span></h1>
+      <h1 className="pt-5 pb-4 text-2xl">
+        Approvals{' '}
+        <span className="quiet font-sans font-normal">
+          {data.waiting.length === 0
+            ? 'nothing waits for you'
+            : `${data.waiting.length} ${data.waiting.length === 1 ? 'waits' : 'wait'} for you, longest first`}
+        </span>
+      </h1>
       <div className="sheet-frame">
         <section aria-label="Waiting for you">
-          {data.waiting.length === 0 && <p className="p-5">You have decided everything. What comes next appears here by itself.</p>}
-          <ul>{data.waiting.map((one, i) => <Waiting key={one.id} one={one} number={i + 1} />)}</ul>
+          {data.waiting.length === 0 && (
+            <p className="p-5">You have decided everything. What comes next appears here by itself.</p>
+          )}
+          <ul>
+            {data.waiting.map((one, i) => (
+              <Waiting key={one.id} one={one} number={i + 1} />
+            ))}
+          </ul>
         </section>
         <aside id="margin" className="margin-pane" aria-labelledby="decided">
           <div className="margin-part first">
-            <h2 id="decided" className="margin-title">What you decided</h2>
+            <h2 id="decided" className="margin-title">
+              What you decided
+            </h2>
             {data.decided.length === 0 && <p className="quiet">Nothing yet.</p>}
             <ul className="grid gap-1">
               {data.decided.map((one, i) => (
-                <li key={`${one.id}-${i}`}><a href={`/submissions/${one.id}`} className="flex items-center justify-between gap-2 rounded px-1 py-0.5 text-[14px] text-ink no-underline hover:bg-slate-100"><span><span className="font-mono text-[13px]">{one.number}</span> {one.sender}</span><StateTag state={one.state} words={decidedWords[one.state]} forYou={false} /></a></li>
+                <li key={`${one.id}-${i}`}>
+                  <a
+                    href={`/submissions/${one.id}`}
+                    className="flex items-center justify-between gap-2 rounded px-1 py-0.5 text-[14px] text-ink no-underline hover:bg-slate-100"
+                  >
+                    <span>
+                      <span className="font-mono text-[13px]">{one.number}</span> {one.sender}
+                    </span>
+                    <StateTag state={one.state} words={decidedWords[one.state]} forYou={false} />
+                  </a>
+                </li>
               ))}
             </ul>
           </div>
@@ -38,18 +74,36 @@ function Approvals({ initial }: { initial: ApprovalsData }) {
   );
 }
 
-const decidedWords: Readonly<Record<SubmissionSummary['state'], string>> = { draft: 'Draft', waiting: 'Goes on', 'sent-back': 'Sent back', kept: 'Kept', declined: 'Declined', withdrawn: 'Taken back' };
+const decidedWords: Readonly<Record<SubmissionSummary['state'], string>> = {
+  draft: 'Draft',
+  waiting: 'Goes on',
+  'sent-back': 'Sent back',
+  kept: 'Kept',
+  declined: 'Declined',
+  withdrawn: 'Taken back',
+};
 
 function Waiting({ one, number }: { one: SubmissionSummary; number: number }) {
   return (
     <li className="border-b border-slate-200">
-      <a href={`/submissions/${one.id}`} className="grid grid-cols-[46px_minmax(0,1fr)_auto] items-center gap-2 py-2.5 pr-5 text-ink no-underline hover:bg-slate-50">
-        <span className="gutter" aria-hidden>{number}</span>
-        <span className="min-w-0">
-          <span className="font-semibold">{one.title}</span> <span className="font-mono text-[14px]">{one.number}</span>
-          <span className="block truncate text-[14px]">{one.sender}, {one.senderPlace} · {one.gist}</span>
+      <a
+        href={`/submissions/${one.id}`}
+        className="grid grid-cols-[46px_minmax(0,1fr)_auto] items-center gap-2 py-2.5 pr-5 text-ink no-underline hover:bg-slate-50"
+      >
+        <span className="gutter" aria-hidden>
+          {number}
         </span>
-        <span className="text-right text-[13px] text-slate-600">{one.step}<span className="block">since {when(one.at)}</span></span>
+        <span className="min-w-0">
+          <span className="font-semibold">{one.title}</span>{' '}
+          <span className="font-mono text-[14px]">{one.number}</span>
+          <span className="block truncate text-[14px]">
+            {one.sender}, {one.senderPlace} · {one.gist}
+          </span>
+        </span>
+        <span className="text-right text-[13px] text-slate-600">
+          {one.step}
+          <span className="block">since {when(one.at)}</span>
+        </span>
       </a>
     </li>
   );

@@ -2,8 +2,21 @@ import { LogOut } from 'lucide-react';
 
 export default function SignOut() {
   const leave = async () => {
-    await fetch('/api/auth/sign-out', { method: 'POST', headers: { 'content-type': 'application/json' }, body: '{}' });
+    await fetch('/api/auth/sign-out', {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: '{}',
+    });
     location.assign('/sign-in');
   };
-  return <button type="button" onClick={() => void leave()} className="rounded p-1.5 hover:bg-slate-800" aria-label="Sign out"><LogOut size={17} aria-hidden /></button>;
+  return (
+    <button
+      type="button"
+      onClick={() => void leave()}
+      className="rounded p-1.5 hover:bg-slate-800"
+      aria-label="Sign out"
+    >
+      <LogOut size={17} aria-hidden />
+    </button>
+  );
 }

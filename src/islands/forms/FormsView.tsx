@@ -12,23 +12,49 @@ export default function FormsView({ initial }: { initial: FormsData }) {
       <h1 className="pt-5 pb-4 text-2xl">Forms</h1>
       <div className="sheet-frame">
         <section aria-label="All forms">
-          {initial.forms.length === 0 && <p className="p-5">There is no form yet. Name the first one in the margin; you can ask its questions right away.</p>}
+          {initial.forms.length === 0 && (
+            <p className="p-5">
+              There is no form yet. Name the first one in the margin; you can ask its questions right away.
+            </p>
+          )}
           <ul>
             {initial.forms.map((form) => (
-              <li key={form.id} className="grid grid-cols-[minmax(0,1fr)_auto] items-center gap-3 border-b border-slate-200 px-5 py-2.5">
+              <li
+                key={form.id}
+                className="grid grid-cols-[minmax(0,1fr)_auto] items-center gap-3 border-b border-slate-200 px-5 py-2.5"
+              >
                 <div className="min-w-0">
-                  <p className="truncate font-semibold">{form.mine ? <a className="text-ink hover:underline" href={`/forms/${form.id}`}>{form.title || 'Form without a name'}</a> : form.title}</p>
-                  <p className="quiet">{form.area !== '' && `${form.area} · `}{form.owner} · changed {when(form.updatedAt)}</p>
+                  <p className="truncate font-semibold">
+                    {form.mine ? (
+                      <a className="text-ink hover:underline" href={`/forms/${form.id}`}>
+                        {form.title || 'Form without a name'}
+                      </a>
+                    ) : (
+                      form.title
+                    )}
+                  </p>
+                  <p className="quiet">
+                    {form.area !== '' && `${form.area} · `}
+                    {form.owner} · changed {when(form.updatedAt)}
+                  </p>
                 </div>
-                <span className={`tag ${form.release === null || form.edited ? 'bg-ochre-soft text-ochre' : 'bg-lichen-soft text-lichen-deep'}`}>
+                <span
+                  className={`tag ${form.release === null || form.edited ? 'bg-ochre-soft text-ochre' : 'bg-lichen-soft text-lichen-deep'}`}
+                >
                   {(form.release === null || form.edited) && <Pencil size={13} aria-hidden />}
-                  {form.release === null ? 'Not released' : form.edited ? `Edits not released · release ${form.release} is live` : `Release ${form.release} is live`}
+                  {form.release === null
+                    ? 'Not released'
+                    : form.edited
+                      ? `Edits not released · release ${form.release} is live`
+                      : `Release ${form.release} is live`}
                 </span>
               </li>
             ))}
           </ul>
         </section>
-        <aside id="margin" className="margin-pane" aria-labelledby="new"><NewForm /></aside>
+        <aside id="margin" className="margin-pane" aria-labelledby="new">
+          <NewForm />
+        </aside>
       </div>
     </>
   );
@@ -47,11 +73,25 @@ function NewForm() {
   };
   return (
     <form onSubmit={(event) => void make(event)} className="margin-part first">
-      <h2 id="new" className="margin-title"><FilePlus2 size={16} aria-hidden />New form</h2>
-      <label htmlFor="title" className="mb-1 block text-[14px]">What is it called?</label>
-      <input id="title" className="box" maxLength={200} placeholder="Tool loan" value={title} onChange={(event) => setTitle(event.target.value)} />
+      <h2 id="new" className="margin-title">
+        <FilePlus2 size={16} aria-hidden />
+        New form
+      </h2>
+      <label htmlFor="title" className="mb-1 block text-[14px]">
+        What is it called?
+      </label>
+      <input
+        id="title"
+        className="box"
+        maxLength={200}
+        placeholder="Tool loan"
+        value={title}
+        onChange={(event) => setTitle(event.target.value)}
+      />
       <div role="alert">{trouble !== '' && <p className="trouble">{trouble}</p>}</div>
-      <button type="submit" className="button button-dark mt-2.5">Make the form</button>
+      <button type="submit" className="button button-dark mt-2.5">
+        Make the form
+      </button>
     </form>
   );
 }

@@ -7,7 +7,14 @@ import { NUMBER, type Into } from '../../core/import/into-table';
 import { recordsOf } from '../../core/import/preview';
 import { addedThere, addedTo, isSame, nameable, relationId, relationsOf } from '../../core/import/references';
 import { personalKinds, type PersonalData } from '../../core/table/model';
-import { evidenceSentences, grouped, kindWords, mergedWords, personalWords, refusedSentence } from '../../core/wording/proposal-sentence';
+import {
+  evidenceSentences,
+  grouped,
+  kindWords,
+  mergedWords,
+  personalWords,
+  refusedSentence,
+} from '../../core/wording/proposal-sentence';
 import { Select } from '../kit/Select';
 import { Sentence, Word } from '../kit/Sentence';
 import { RefusedFiles } from './RefusedFiles';
@@ -21,13 +28,35 @@ interface Props {
 
 /** The column in hand, or the whole. */
 export function ImportMargin({ importing, picked, pick }: Props) {
-  const { data: { detection } } = importing;
-  const sheet = detection?.sheets.find(({ name, columns }) => columns.some((one) => columnPath(name, one.name) === picked));
+  const {
+    data: { detection },
+  } = importing;
+  const sheet = detection?.sheets.find(({ name, columns }) =>
+    columns.some((one) => columnPath(name, one.name) === picked),
+  );
   const column = sheet?.columns.find((one) => columnPath(sheet.name, one.name) === picked);
   return (
     <>
-      {detection?.packaged === undefined ? <Whole importing={importing} pick={pick} /> : <WholePackage importing={importing} tables={detection.packaged.length} />}
-      {detection?.packaged !== undefined ? null : column === undefined || picked === null ? <div className="margin-part"><p className="quiet">Pick the heading of a column to see why it is taken for what it is, and to correct it.</p></div> : <ColumnInHand key={picked} importing={importing} path={picked} column={column} sheet={sheet?.name ?? ''} />}
+      {detection?.packaged === undefined ? (
+        <Whole importing={importing} pick={pick} />
+      ) : (
+        <WholePackage importing={importing} tables={detection.packaged.length} />
+      )}
+      {detection?.packaged !== undefined ? null : column === undefined || picked === null ? (
+        <div className="margin-part">
+          <p className="quiet">
+            Pick the heading of a column to see why it is taken for what it is, and to correct it.
+          </p>
+        </div>
+      ) : (
+        <ColumnInHand
+          key={picked}
+          importing={importing}
+          path={picked}
+          column={column}
+          sheet={sheet?.name ?? ''}
+        />
+      )}
       <Refusals importing={importing} />
     </>
   );
@@ -37,51 +66,171 @@ function Whole({ importing, pick }: { importing: Importing; pick: (path: string)
   const { plan, data, asks, decisions, decide, cancel, trouble, busy } = importing;
   const { detection } = data;
   const fresh = plan.tables.filter(({ into }) => into === null);
-  const records = detection === null ? 0 : fresh.reduce((sum, one) => sum + recordsOf(one, detection) + (one.rows.t === 'each' ? addedTo(detection, decisions, one.sheet) : 0), 0);
+  const records =
+    detection === null
+      ? 0
+      : fresh.reduce(
+          (sum, one) =>
+            sum +
+            recordsOf(one, detection) +
+            (one.rows.t === 'each' ? addedTo(detection, decisions, one.sheet) : 0),
+          0,
+        );
   const there = plan.tables.filter(({ into }) => into !== null);
-  const named = detection === null ? [] : addedThere(detection, decisions, data.tables).map(({ from, to, missed }) => ({ path: columnPath(from.sheet, from.column), table: to.sheet, sheet: from.sheet, missed }));
+  const named =
+    detection === null
+      ? []
+      : addedThere(detection, decisions, data.tables).map(({ from, to, missed }) => ({
+          path: columnPath(from.sheet, from.column),
+          table: to.sheet,
+          sheet: from.sheet,
+          missed,
+        }));
   return (
     <div className="margin-part first">
       <h2 className="margin-title">What would come of it</h2>
-      {fresh.length > 0 && <p className="mb-2 text-[14px]">{fresh.length === 1 ? 'One new table' : `${grouped(fresh.length)} new tables`} with {grouped(records)} records{data.files.length > 1 && ` of ${data.files.length} files`}.</p>}
-      {there.length > 0 && <p className="mb-2 text-[14px]">Rows come into {[...new Set(there.map(({ table }) => table.label))].join(', ')}.</p>}
-      {named.map(({ path, table, sheet, missed }) => <p key={path} className="mb-2 text-[14px]">{table} gets {missed === 1 ? 'one record' : `${grouped(missed)} records`} for what {sheet} names and is not there.</p>)}
+      {fresh.length > 0 && (
+        <p className="mb-2 text-[14px]">
+          {fresh.length === 1 ? 'One new table' : `${grouped(fresh.length)} new tables`} with{' '}
+          {grouped(records)} records{data.files.length > 1 && ` of ${data.files.length} files`}.
+        </p>
+      )}
+      {there.length > 0 && (
+        <p className="mb-2 text-[14px]">
+          Rows come into {[...new Set(there.map(({ table }) => table.label))].join(', ')}.
+        </p>
+      )}
+      {named.map(({ path, table, sheet, missed }) => (
+        <p key={path} className="mb-2 text-[14px]">
+          {table} gets {missed === 1 ? 'one record' : `${grouped(missed)} records`} for what {sheet} names and
+          is not there.
+        </p>
+      ))}
       {asks.length > 0 && (
         <div className="mb-2">
-          <p className="mb-1 flex items-center gap-1.5 text-[14px] font-semibold"><CircleHelp size={15} aria-hidden className="text-ochre" />Your word is needed first</p>
-          <ul className="space-y-1">{asks.map(({ path, ask }) => <li key={path}><button type="button" className="marked rounded text-left text-[14px] hover:underline" onClick={() => pick(path)}>{path.replace('/', ', ')}: {ask.t === 'date-order' ? 'day or month first' : 'what the separator means'}</button></li>)}</ul>
+          <p className="mb-1 flex items-center gap-1.5 text-[14px] font-semibold">
+            <CircleHelp size={15} aria-hidden className="text-ochre" />
+            Your word is needed first
+          </p>
+          <ul className="space-y-1">
+            {asks.map(({ path, ask }) => (
+              <li key={path}>
+                <button
+                  type="button"
+                  className="marked rounded text-left text-[14px] hover:underline"
+                  onClick={() => pick(path)}
+                >
+                  {path.replace('/', ', ')}:{' '}
+                  {ask.t === 'date-order' ? 'day or month first' : 'what the separator means'}
+                </button>
+              </li>
+            ))}
+          </ul>
         </div>
       )}
-      <Sentence>If a row does not fit, <Select label="What happens when a row does not fit" value={decisions.refusedRows} choices={[{ value: 'keep-nothing', label: 'keep nothing' }, { value: 'keep-the-rest', label: 'keep the others' }]} onChange={(value) => decide((before) => ({ ...before, refusedRows: value === 'keep-the-rest' ? 'keep-the-rest' : 'keep-nothing' }), true)} /></Sentence>
+      <Sentence>
+        If a row does not fit,{' '}
+        <Select
+          label="What happens when a row does not fit"
+          value={decisions.refusedRows}
+          choices={[
+            { value: 'keep-nothing', label: 'keep nothing' },
+            { value: 'keep-the-rest', label: 'keep the others' },
+          ]}
+          onChange={(value) =>
+            decide(
+              (before) => ({
+                ...before,
+                refusedRows: value === 'keep-the-rest' ? 'keep-the-rest' : 'keep-nothing',
+              }),
+              true,
+            )
+          }
+        />
+      </Sentence>
       <Tried importing={importing} />
-      {trouble !== '' && <p role="alert" className="trouble mb-2">{trouble}</p>}
+      {trouble !== '' && (
+        <p role="alert" className="trouble mb-2">
+          {trouble}
+        </p>
+      )}
       <div className="flex flex-wrap gap-2 pt-1">
         <Go importing={importing} fresh={fresh.length} there={there.length} />
-        <button type="button" className="button" disabled={busy} onClick={() => void cancel()}>Cancel the import</button>
+        <button type="button" className="button" disabled={busy} onClick={() => void cancel()}>
+          Cancel the import
+        </button>
       </div>
     </div>
   );
 }
 
 /** A Data Package is made as it is. */
-function WholePackage({ importing: { accept, cancel, trouble, busy }, tables }: { importing: Importing; tables: number }) {
+function WholePackage({
+  importing: { accept, cancel, trouble, busy },
+  tables,
+}: {
+  importing: Importing;
+  tables: number;
+}) {
   return (
     <div className="margin-part first">
       <h2 className="margin-title">A Data Package</h2>
-      <p className="mb-2 text-[14px]">{tables === 1 ? 'One table was' : `${grouped(tables)} tables were`} taken out of a workspace. They are made as they were, with their records, numbers and references, all at once or not at all. Who made the records then is not in the package; here it is you.</p>
-      {trouble !== '' && <p role="alert" className="trouble mb-2">{trouble}</p>}
-      <div className="flex flex-wrap gap-2 pt-1"><button type="button" className="button button-go" disabled={busy} onClick={() => void accept()}>Make {tables === 1 ? 'the table' : `${grouped(tables)} tables`}</button><button type="button" className="button" disabled={busy} onClick={() => void cancel()}>Cancel the import</button></div>
+      <p className="mb-2 text-[14px]">
+        {tables === 1 ? 'One table was' : `${grouped(tables)} tables were`} taken out of a workspace. They are
+        made as they were, with their records, numbers and references, all at once or not at all. Who made the
+        records then is not in the package; here it is you.
+      </p>
+      {trouble !== '' && (
+        <p role="alert" className="trouble mb-2">
+          {trouble}
+        </p>
+      )}
+      <div className="flex flex-wrap gap-2 pt-1">
+        <button type="button" className="button button-go" disabled={busy} onClick={() => void accept()}>
+          Make {tables === 1 ? 'the table' : `${grouped(tables)} tables`}
+        </button>
+        <button type="button" className="button" disabled={busy} onClick={() => void cancel()}>
+          Cancel the import
+        </button>
+      </div>
     </div>
   );
 }
 
 /** Before rows come into a table there is, it is seen what they would do there. */
-function Go({ importing: { busy, asks, accept, tryOut, trial, decisions }, fresh, there }: { importing: Importing; fresh: number; there: number }) {
+function Go({
+  importing: { busy, asks, accept, tryOut, trial, decisions },
+  fresh,
+  there,
+}: {
+  importing: Importing;
+  fresh: number;
+  there: number;
+}) {
   const waits = busy || asks.length > 0 || fresh + there === 0;
-  if (there === 0) return <button type="button" className="button button-go" disabled={waits} onClick={() => void accept()}>Make {fresh === 1 ? 'the table' : `${grouped(fresh)} tables`}</button>;
-  if (trial === null) return <button type="button" className="button button-dark" disabled={waits} onClick={() => void tryOut()}>Try it out</button>;
+  if (there === 0)
+    return (
+      <button type="button" className="button button-go" disabled={waits} onClick={() => void accept()}>
+        Make {fresh === 1 ? 'the table' : `${grouped(fresh)} tables`}
+      </button>
+    );
+  if (trial === null)
+    return (
+      <button type="button" className="button button-dark" disabled={waits} onClick={() => void tryOut()}>
+        Try it out
+      </button>
+    );
   const stopped = trial.result.refused > 0 && decisions.refusedRows === 'keep-nothing';
-  return <button type="button" className="button button-go" disabled={waits || stopped} onClick={() => void accept()}>{trial.result.refused > 0 ? 'Bring in the others' : 'Bring them in'}</button>;
+  return (
+    <button
+      type="button"
+      className="button button-go"
+      disabled={waits || stopped}
+      onClick={() => void accept()}
+    >
+      {trial.result.refused > 0 ? 'Bring in the others' : 'Bring them in'}
+    </button>
+  );
 }
 
 /** What a try came to, table by table. */
@@ -91,8 +240,27 @@ function Tried({ importing: { trial, data } }: { importing: Importing }) {
   return (
     <div className="mb-2 rounded-md border border-slate-200 bg-slate-50 px-3 py-2" role="status">
       <p className="mb-1 text-[14px] font-semibold">Tried out, and nothing kept yet</p>
-      <ul className="grid gap-1 text-[14px]">{tables.map(({ key, label, records, merged }) => <li key={key}><strong>{label}</strong>: {merged === undefined ? `${grouped(records)} records made` : mergedWords(merged)}</li>)}</ul>
-      {refused > 0 && <><p className="mt-1 text-[14px] font-semibold text-rust">{grouped(refused)} {refused === 1 ? 'cell does' : 'cells do'} not fit</p><ul className="list-disc pl-5 text-[13px]">{refusals.slice(0, 8).map((one, i) => <li key={i}>{refusedSentence(one)}</li>)}</ul><RefusedFiles id={data.id} sheets={refusedSheets} /></>}
+      <ul className="grid gap-1 text-[14px]">
+        {tables.map(({ key, label, records, merged }) => (
+          <li key={key}>
+            <strong>{label}</strong>:{' '}
+            {merged === undefined ? `${grouped(records)} records made` : mergedWords(merged)}
+          </li>
+        ))}
+      </ul>
+      {refused > 0 && (
+        <>
+          <p className="mt-1 text-[14px] font-semibold text-rust">
+            {grouped(refused)} {refused === 1 ? 'cell does' : 'cells do'} not fit
+          </p>
+          <ul className="list-disc pl-5 text-[13px]">
+            {refusals.slice(0, 8).map((one, i) => (
+              <li key={i}>{refusedSentence(one)}</li>
+            ))}
+          </ul>
+          <RefusedFiles id={data.id} sheets={refusedSheets} />
+        </>
+      )}
     </div>
   );
 }
@@ -105,8 +273,14 @@ interface InHand {
   readonly sheet: string;
 }
 
-const dateOrders = [{ value: 'dmy', label: 'day, month, year' }, { value: 'mdy', label: 'month, day, year' }];
-const signs = [{ value: '.', label: 'a point comes before decimals' }, { value: ',', label: 'a comma comes before decimals' }];
+const dateOrders = [
+  { value: 'dmy', label: 'day, month, year' },
+  { value: 'mdy', label: 'month, day, year' },
+];
+const signs = [
+  { value: '.', label: 'a point comes before decimals' },
+  { value: ',', label: 'a comma comes before decimals' },
+];
 
 function ColumnInHand({ importing, path, column, sheet }: InHand) {
   const { decisions, decide, data, column: decideColumn } = importing;
@@ -119,51 +293,195 @@ function ColumnInHand({ importing, path, column, sheet }: InHand) {
   return (
     <div className="margin-part" role="group" aria-label={`The column ${column.name}`}>
       <h2 className="margin-title">The column “{column.name}”</h2>
-      {decided.leaveOut === true ? <p className="mb-2 text-[14px]">It is left out.</p> : (
+      {decided.leaveOut === true ? (
+        <p className="mb-2 text-[14px]">It is left out.</p>
+      ) : (
         <>
-          {into !== undefined && target !== undefined ? <Sentence>fills <Select label="What the column fills" value={into.columns[column.name] ?? ''} choices={[{ value: '', label: 'nothing' }, { value: NUMBER, label: 'the records’ own number' }, ...target.columns.map(({ id, label }) => ({ value: id, label }))]} onChange={(id) => decide((before) => ({ ...before, sheets: { ...before.sheets, [sheet]: { ...before.sheets[sheet], into: refilled(into, column.name, id) } } }))} /></Sentence> : <Sentence>is called <Word label="Name of the column" value={decided.label ?? headingLabel(column.name)} onChange={(label) => change({ label: label.trim() === '' ? column.name : label })} /> and holds <KindPick importing={importing} path={path} sheet={sheet} column={column} /></Sentence>}
-          {(kind === 'date' || kind === 'date-time') && (column.ask?.t === 'date-order' || column.reading.dateOrder === 'dmy' || column.reading.dateOrder === 'mdy') && <AskedOrder column={column} value={decided.dateOrder ?? (column.ask === null ? column.reading.dateOrder ?? null : null)} onChange={(dateOrder) => change({ dateOrder })} />}
-          {(kind === 'decimal' || kind === 'whole' || kind === 'money') && (column.ask?.t === 'decimal-sign' || (column.reading.decimals ?? 0) > 0) && <AskedSign column={column} value={decided.decimalSign ?? (column.ask === null ? column.reading.decimalSign ?? null : null)} onChange={(decimalSign) => change({ decimalSign })} />}
-          {into === undefined && <Sentence><EyeOff size={14} aria-hidden className="text-plum" />It holds <Select label="Data about people" value={personal ?? 'none'} choices={[{ value: 'none', label: 'nothing about people' }, ...personalKinds.map((value) => ({ value, label: personalWords[value] }))]} onChange={(value) => change({ personal: value === 'none' ? null : (value as PersonalData) })} /></Sentence>}
+          {into !== undefined && target !== undefined ? (
+            <Sentence>
+              fills{' '}
+              <Select
+                label="What the column fills"
+                value={into.columns[column.name] ?? ''}
+                choices={[
+                  { value: '', label: 'nothing' },
+                  { value: NUMBER, label: 'the records’ own number' },
+                  ...target.columns.map(({ id, label }) => ({ value: id, label })),
+                ]}
+                onChange={(id) =>
+                  decide((before) => ({
+                    ...before,
+                    sheets: {
+                      ...before.sheets,
+                      [sheet]: { ...before.sheets[sheet], into: refilled(into, column.name, id) },
+                    },
+                  }))
+                }
+              />
+            </Sentence>
+          ) : (
+            <Sentence>
+              is called{' '}
+              <Word
+                label="Name of the column"
+                value={decided.label ?? headingLabel(column.name)}
+                onChange={(label) => change({ label: label.trim() === '' ? column.name : label })}
+              />{' '}
+              and holds <KindPick importing={importing} path={path} sheet={sheet} column={column} />
+            </Sentence>
+          )}
+          {(kind === 'date' || kind === 'date-time') &&
+            (column.ask?.t === 'date-order' ||
+              column.reading.dateOrder === 'dmy' ||
+              column.reading.dateOrder === 'mdy') && (
+              <AskedOrder
+                column={column}
+                value={decided.dateOrder ?? (column.ask === null ? (column.reading.dateOrder ?? null) : null)}
+                onChange={(dateOrder) => change({ dateOrder })}
+              />
+            )}
+          {(kind === 'decimal' || kind === 'whole' || kind === 'money') &&
+            (column.ask?.t === 'decimal-sign' || (column.reading.decimals ?? 0) > 0) && (
+              <AskedSign
+                column={column}
+                value={
+                  decided.decimalSign ?? (column.ask === null ? (column.reading.decimalSign ?? null) : null)
+                }
+                onChange={(decimalSign) => change({ decimalSign })}
+              />
+            )}
+          {into === undefined && (
+            <Sentence>
+              <EyeOff size={14} aria-hidden className="text-plum" />
+              It holds{' '}
+              <Select
+                label="Data about people"
+                value={personal ?? 'none'}
+                choices={[
+                  { value: 'none', label: 'nothing about people' },
+                  ...personalKinds.map((value) => ({ value, label: personalWords[value] })),
+                ]}
+                onChange={(value) => change({ personal: value === 'none' ? null : (value as PersonalData) })}
+              />
+            </Sentence>
+          )}
           {into === undefined && <Rules column={column} kind={kind} decided={decided} change={change} />}
-          <ul className="my-2 list-disc space-y-0.5 pl-5 text-[13px] text-slate-700">{evidenceSentences(column).map((one) => <li key={one}>{one}</li>)}</ul>
+          <ul className="my-2 list-disc space-y-0.5 pl-5 text-[13px] text-slate-700">
+            {evidenceSentences(column).map((one) => (
+              <li key={one}>{one}</li>
+            ))}
+          </ul>
           {column.misfits > 0 && kind === column.kind && <Misfits column={column} />}
         </>
       )}
-      <button type="button" className="button-plain" onClick={() => change({ leaveOut: decided.leaveOut !== true })}>{decided.leaveOut === true ? 'Take it after all' : 'Leave this column out'}</button>
+      <button
+        type="button"
+        className="button-plain"
+        onClick={() => change({ leaveOut: decided.leaveOut !== true })}
+      >
+        {decided.leaveOut === true ? 'Take it after all' : 'Leave this column out'}
+      </button>
     </div>
   );
 }
 
 /** What would be asked of every record to come, for all there are bear it; it may be left open. */
-function Rules({ column, kind, decided, change }: { column: DetectedColumn; kind: DetectedKind; decided: ColumnDecision; change: (part: ColumnDecision) => void }) {
+function Rules({
+  column,
+  kind,
+  decided,
+  change,
+}: {
+  column: DetectedColumn;
+  kind: DetectedKind;
+  decided: ColumnDecision;
+  change: (part: ColumnDecision) => void;
+}) {
   const [fills, differs] = [mayRequire(column), column.unique && kind === column.kind];
   if (!fills && !differs) return null;
   return (
     <Sentence>
-      In every record it{fills && <> <Select label="Whether it must be filled" value={decided.required === false ? 'no' : 'yes'} choices={[{ value: 'yes', label: 'must be filled' }, { value: 'no', label: 'may be empty' }]} onChange={(value) => change({ required: value === 'yes' })} /></>}
-      {fills && differs && ' and'}{differs && <> <Select label="Whether it must be different" value={decided.unique === false ? 'no' : 'yes'} choices={[{ value: 'yes', label: 'must be different' }, { value: 'no', label: 'may come again' }]} onChange={(value) => change({ unique: value === 'yes' })} /></>}
+      In every record it
+      {fills && (
+        <>
+          {' '}
+          <Select
+            label="Whether it must be filled"
+            value={decided.required === false ? 'no' : 'yes'}
+            choices={[
+              { value: 'yes', label: 'must be filled' },
+              { value: 'no', label: 'may be empty' },
+            ]}
+            onChange={(value) => change({ required: value === 'yes' })}
+          />
+        </>
+      )}
+      {fills && differs && ' and'}
+      {differs && (
+        <>
+          {' '}
+          <Select
+            label="Whether it must be different"
+            value={decided.unique === false ? 'no' : 'yes'}
+            choices={[
+              { value: 'yes', label: 'must be different' },
+              { value: 'no', label: 'may come again' },
+            ]}
+            onChange={(value) => change({ unique: value === 'yes' })}
+          />
+        </>
+      )}
     </Sentence>
   );
 }
 
 /** What a column holds: values of a kind, or records of a sheet or table, by what tells them apart. */
-function KindPick({ importing: { data: { detection, tables }, decisions, decide }, path, sheet, column }: InHand) {
+function KindPick({
+  importing: {
+    data: { detection, tables },
+    decisions,
+    decide,
+  },
+  path,
+  sheet,
+  column,
+}: InHand) {
   if (detection === null) return null;
   const from = { sheet, column: column.name };
   const id = relationId({ from });
-  const relation = relationsOf(detection, decisions).find((one) => relationId(one) === id && one.alongWith === null);
+  const relation = relationsOf(detection, decisions).find(
+    (one) => relationId(one) === id && one.alongWith === null,
+  );
   const named = nameable(detection, decisions, tables, from);
-  const at = relation === undefined || decisions.declined.includes(id) ? -1 : named.findIndex((one) => isSame(one, relation));
+  const at =
+    relation === undefined || decisions.declined.includes(id)
+      ? -1
+      : named.findIndex((one) => isSame(one, relation));
   const choices = [
-    ...detectedKinds.filter((one) => one !== 'choice' || column.choices !== null).map((value) => ({ value: value as string, label: kindWords[value] })),
-    ...named.map(({ to, table }, i) => ({ value: `names ${i}`, label: `a record of ${table === null ? '' : 'your table '}${to.sheet}, by its ${to.column}` })),
+    ...detectedKinds
+      .filter((one) => one !== 'choice' || column.choices !== null)
+      .map((value) => ({ value: value as string, label: kindWords[value] })),
+    ...named.map(({ to, table }, i) => ({
+      value: `names ${i}`,
+      label: `a record of ${table === null ? '' : 'your table '}${to.sheet}, by its ${to.column}`,
+    })),
   ];
   const pick = (value: string) => {
     const names = value.startsWith('names ') ? named[Number(value.slice(6))] : undefined;
-    decide((before) => (names === undefined ? asKind(before, path, value as DetectedKind, relation === undefined ? null : id) : asNames(before, path, names, id)));
+    decide((before) =>
+      names === undefined
+        ? asKind(before, path, value as DetectedKind, relation === undefined ? null : id)
+        : asNames(before, path, names, id),
+    );
   };
-  return <Select label="Kind of the column" value={at >= 0 ? `names ${at}` : (decisions.columns[path]?.kind ?? column.kind)} choices={choices} onChange={pick} />;
+  return (
+    <Select
+      label="Kind of the column"
+      value={at >= 0 ? `names ${at}` : (decisions.columns[path]?.kind ?? column.kind)}
+      choices={choices}
+      onChange={pick}
+    />
+  );
 }
 
 /** One heading fills a column; whichever filled it before fills nothing. */
@@ -173,20 +491,66 @@ function refilled(into: Into, heading: string, id: string): Into {
   return { ...into, columns, by: into.by.filter((one) => Object.values(columns).includes(one)) };
 }
 
-function AskedOrder({ column: { ask }, value, onChange }: { column: DetectedColumn; value: string | null; onChange: (order: 'dmy' | 'mdy') => void }) {
+function AskedOrder({
+  column: { ask },
+  value,
+  onChange,
+}: {
+  column: DetectedColumn;
+  value: string | null;
+  onChange: (order: 'dmy' | 'mdy') => void;
+}) {
   return (
     <>
-      {ask?.t === 'date-order' && value === null && <p className="text-[14px]"><span className="marked">{ask.examples.slice(0, 2).join(', ')}</span> could be read two ways{ask.suggested !== null && `; the rest of the sheet has ${ask.suggested === 'mdy' ? 'the month' : 'the day'} first`}.</p>}
-      <Sentence>It is written <Select label="Order of day and month" value={value} placeholder="say how" choices={dateOrders} onChange={(order) => onChange(order === 'mdy' ? 'mdy' : 'dmy')} /></Sentence>
+      {ask?.t === 'date-order' && value === null && (
+        <p className="text-[14px]">
+          <span className="marked">{ask.examples.slice(0, 2).join(', ')}</span> could be read two ways
+          {ask.suggested !== null &&
+            `; the rest of the sheet has ${ask.suggested === 'mdy' ? 'the month' : 'the day'} first`}
+          .
+        </p>
+      )}
+      <Sentence>
+        It is written{' '}
+        <Select
+          label="Order of day and month"
+          value={value}
+          placeholder="say how"
+          choices={dateOrders}
+          onChange={(order) => onChange(order === 'mdy' ? 'mdy' : 'dmy')}
+        />
+      </Sentence>
     </>
   );
 }
 
-function AskedSign({ column: { ask }, value, onChange }: { column: DetectedColumn; value: string | null; onChange: (sign: '.' | ',') => void }) {
+function AskedSign({
+  column: { ask },
+  value,
+  onChange,
+}: {
+  column: DetectedColumn;
+  value: string | null;
+  onChange: (sign: '.' | ',') => void;
+}) {
   return (
     <>
-      {ask?.t === 'decimal-sign' && value === null && <p className="text-[14px]"><span className="marked">{ask.examples.slice(0, 2).join(', ')}</span> could be thousands or decimals.</p>}
-      <Sentence>In it <Select label="Meaning of the separator" value={value} placeholder="say what comes before decimals" choices={signs} onChange={(sign) => onChange(sign === ',' ? ',' : '.')} /></Sentence>
+      {ask?.t === 'decimal-sign' && value === null && (
+        <p className="text-[14px]">
+          <span className="marked">{ask.examples.slice(0, 2).join(', ')}</span> could be thousands or
+          decimals.
+        </p>
+      )}
+      <Sentence>
+        In it{' '}
+        <Select
+          label="Meaning of the separator"
+          value={value}
+          placeholder="say what comes before decimals"
+          choices={signs}
+          onChange={(sign) => onChange(sign === ',' ? ',' : '.')}
+        />
+      </Sentence>
     </>
   );
 }
@@ -194,20 +558,42 @@ function AskedSign({ column: { ask }, value, onChange }: { column: DetectedColum
 function Misfits({ column }: { column: DetectedColumn }) {
   return (
     <>
-      <p className="text-[14px] font-semibold text-rust">{grouped(column.misfits)} {column.misfits === 1 ? 'cell does' : 'cells do'} not fit</p>
-      <ul className="mb-2 list-disc space-y-0.5 pl-5 text-[13px]">{column.misfitCells.slice(0, 8).map(({ row, text }) => <li key={row}>row {grouped(row)}: <span className="font-mono">{text}</span></li>)}</ul>
+      <p className="text-[14px] font-semibold text-rust">
+        {grouped(column.misfits)} {column.misfits === 1 ? 'cell does' : 'cells do'} not fit
+      </p>
+      <ul className="mb-2 list-disc space-y-0.5 pl-5 text-[13px]">
+        {column.misfitCells.slice(0, 8).map(({ row, text }) => (
+          <li key={row}>
+            row {grouped(row)}: <span className="font-mono">{text}</span>
+          </li>
+        ))}
+      </ul>
     </>
   );
 }
 
-function Refusals({ importing: { data: { id, state, result } } }: { importing: Importing }) {
+function Refusals({
+  importing: {
+    data: { id, state, result },
+  },
+}: {
+  importing: Importing;
+}) {
   if (state !== 'refused' || result === null) return null;
   return (
     <div className="margin-part" role="alert">
-      <h2 className="margin-title text-rust">Nothing was kept: {grouped(result.refused)} {result.refused === 1 ? 'cell does' : 'cells do'} not fit</h2>
-      <ul className="list-disc space-y-1 pl-5 text-[14px]">{result.refusals.slice(0, 12).map((one, i) => <li key={i}>{refusedSentence(one)}</li>)}</ul>
+      <h2 className="margin-title text-rust">
+        Nothing was kept: {grouped(result.refused)} {result.refused === 1 ? 'cell does' : 'cells do'} not fit
+      </h2>
+      <ul className="list-disc space-y-1 pl-5 text-[14px]">
+        {result.refusals.slice(0, 12).map((one, i) => (
+          <li key={i}>{refusedSentence(one)}</li>
+        ))}
+      </ul>
       <RefusedFiles id={id} sheets={result.refusedSheets ?? []} />
-      <p className="quiet mt-2">Correct the sheet and bring it again, make the column a text, or keep the rows that fit.</p>
+      <p className="quiet mt-2">
+        Correct the sheet and bring it again, make the column a text, or keep the rows that fit.
+      </p>
     </div>
   );
 }

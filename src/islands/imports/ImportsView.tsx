@@ -15,30 +15,53 @@ interface Listed {
 }
 
 export default function ImportsView({ initial }: { initial: Listed }) {
-  return <Root><Imports initial={initial} /></Root>;
+  return (
+    <Root>
+      <Imports initial={initial} />
+    </Root>
+  );
 }
 
 function Imports({ initial }: { initial: Listed }) {
-  const { data } = useQuery({ queryKey: ['imports'], queryFn: () => fetched<Listed>('/api/imports'), initialData: initial });
+  const { data } = useQuery({
+    queryKey: ['imports'],
+    queryFn: () => fetched<Listed>('/api/imports'),
+    initialData: initial,
+  });
   return (
     <>
-      <p className="quiet pt-4"><a href="/tables" className="crumb">Tables</a></p>
+      <p className="quiet pt-4">
+        <a href="/tables" className="crumb">
+          Tables
+        </a>
+      </p>
       <h1 className="pb-4 text-2xl">Import sheets</h1>
       <div className="sheet-frame">
-        <section aria-label="Bring sheets" className="p-6"><Bring /></section>
+        <section aria-label="Bring sheets" className="p-6">
+          <Bring />
+        </section>
         <aside id="margin" className="margin-pane" aria-label="About importing">
           <div className="margin-part first">
             <h2 className="margin-title">What happens to a sheet</h2>
             <ol className="list-decimal space-y-1.5 pl-5 text-[14px]">
-              <li>It is read: the kinds of its columns, keys, choices, and what one sheet says of another.</li>
-              <li>You see the tables that would come of it, with first rows in them, and accept, correct or decline each proposal.</li>
+              <li>
+                It is read: the kinds of its columns, keys, choices, and what one sheet says of another.
+              </li>
+              <li>
+                You see the tables that would come of it, with first rows in them, and accept, correct or
+                decline each proposal.
+              </li>
               <li>All of it becomes tables at once, or nothing does.</li>
             </ol>
           </div>
           <div className="margin-part">
             <h2 className="margin-title">Your imports</h2>
             {data.imports.length === 0 && <p className="quiet">None yet.</p>}
-            <ul className="space-y-2">{data.imports.map((one) => <Recent key={one.id} one={one} />)}</ul>
+            <ul className="space-y-2">
+              {data.imports.map((one) => (
+                <Recent key={one.id} one={one} />
+              ))}
+            </ul>
           </div>
         </aside>
       </div>
@@ -54,33 +77,62 @@ function Bring() {
     setTrouble('');
     const of = files.reduce((sum, { size }) => sum + size, 0);
     setSent({ bytes: 0, of });
-    const done = await bringFiles(files, (bytes) => setSent({ bytes, of })).catch(() => fail('The server could not be reached. Nothing was made; try again'));
+    const done = await bringFiles(files, (bytes) => setSent({ bytes, of })).catch(() =>
+      fail('The server could not be reached. Nothing was made; try again'),
+    );
     if (done.ok) location.assign(`/imports/${done.value}`);
     else {
       setTrouble(done.error);
       setSent(null);
     }
   };
-  const dropped = async (items: readonly DropItem[]): Promise<void> => bring(await Promise.all(items.flatMap((item) => (item.kind === 'file' ? [item.getFile()] : []))));
+  const dropped = async (items: readonly DropItem[]): Promise<void> =>
+    bring(await Promise.all(items.flatMap((item) => (item.kind === 'file' ? [item.getFile()] : []))));
   return (
-    <DropZone aria-label="Drop sheets here" onDrop={({ items }) => void dropped(items)} className="grid min-h-[46vh] place-items-center rounded-lg border-2 border-dashed border-slate-300 bg-slate-50 p-6 text-center data-[drop-target]:border-lichen data-[drop-target]:bg-lichen-soft">
+    <DropZone
+      aria-label="Drop sheets here"
+      onDrop={({ items }) => void dropped(items)}
+      className="grid min-h-[46vh] place-items-center rounded-lg border-2 border-dashed border-slate-300 bg-slate-50 p-6 text-center data-[drop-target]:border-lichen data-[drop-target]:bg-lichen-soft"
+    >
       <div>
         <FileSpreadsheet size={34} aria-hidden className="mx-auto mb-3 text-slate-500" />
         {sent === null ? (
           <>
             <p className="mb-1 font-serif text-[19px] font-semibold">Drop your sheets here</p>
-            <p className="quiet mb-4">CSV files and XLSX workbooks, several at once: what they say of one another is found.</p>
-            <FileTrigger allowsMultiple acceptedFileTypes={['.csv', '.tsv', '.txt', '.xlsx', 'text/csv']} onSelect={(files) => void bring([...(files ?? [])])}>
-              <Button className="button button-go"><Upload size={16} aria-hidden />Choose files</Button>
+            <p className="quiet mb-4">
+              CSV files and XLSX workbooks, several at once: what they say of one another is found.
+            </p>
+            <FileTrigger
+              allowsMultiple
+              acceptedFileTypes={['.csv', '.tsv', '.txt', '.xlsx', 'text/csv']}
+              onSelect={(files) => void bring([...(files ?? [])])}
+            >
+              <Button className="button button-go">
+                <Upload size={16} aria-hidden />
+                Choose files
+              </Button>
             </FileTrigger>
           </>
         ) : (
           <div role="status">
-            <p className="mb-2 font-semibold">{sent.bytes < sent.of ? `Sending: ${megabytes(sent.bytes)} of ${megabytes(sent.of)} MB` : 'Sent; now it is read'}</p>
-            <progress className="h-2 w-72 max-w-full accent-lichen" max={Math.max(1, sent.of)} value={sent.bytes} aria-label="How much is sent" />
+            <p className="mb-2 font-semibold">
+              {sent.bytes < sent.of
+                ? `Sending: ${megabytes(sent.bytes)} of ${megabytes(sent.of)} MB`
+                : 'Sent; now it is read'}
+            </p>
+            <progress
+              className="h-2 w-72 max-w-full accent-lichen"
+              max={Math.max(1, sent.of)}
+              value={sent.bytes}
+              aria-label="How much is sent"
+            />
           </div>
         )}
-        {trouble !== '' && <p role="alert" className="trouble mt-4 justify-center">{trouble}</p>}
+        {trouble !== '' && (
+          <p role="alert" className="trouble mt-4 justify-center">
+            {trouble}
+          </p>
+        )}
       </div>
     </DropZone>
   );
@@ -89,15 +141,28 @@ function Bring() {
 const megabytes = (bytes: number): string => (bytes / 1_000_000).toFixed(1);
 
 const stateWords: Readonly<Record<ImportState, string>> = {
-  uploading: 'never arrived', reading: 'being read', proposed: 'waits for you', trying: 'being tried out', keeping: 'being kept', kept: 'kept', refused: 'refused rows wait for you', failed: 'could not be read', cancelled: 'cancelled',
+  uploading: 'never arrived',
+  reading: 'being read',
+  proposed: 'waits for you',
+  trying: 'being tried out',
+  keeping: 'being kept',
+  kept: 'kept',
+  refused: 'refused rows wait for you',
+  failed: 'could not be read',
+  cancelled: 'cancelled',
 };
 
 function Recent({ one }: { one: ImportSummary }) {
   const waits = one.state === 'proposed' || one.state === 'refused';
   return (
     <li className="text-[14px]">
-      <a href={`/imports/${one.id}`} className="font-semibold break-words text-ink">{one.files.join(', ')}</a>
-      <span className="quiet block">{waits ? <span className="marked">{stateWords[one.state]}</span> : stateWords[one.state]}{one.tables.length > 0 && `: ${one.tables.join(', ')}`} · {when(one.updatedAt)}</span>
+      <a href={`/imports/${one.id}`} className="font-semibold break-words text-ink">
+        {one.files.join(', ')}
+      </a>
+      <span className="quiet block">
+        {waits ? <span className="marked">{stateWords[one.state]}</span> : stateWords[one.state]}
+        {one.tables.length > 0 && `: ${one.tables.join(', ')}`} · {when(one.updatedAt)}
+      </span>
     </li>
   );
 }

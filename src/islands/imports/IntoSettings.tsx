@@ -12,30 +12,96 @@ interface Props {
   readonly change: (into: Into) => void;
 }
 
-const ways = [{ value: 'add-and-change', label: 'new rows are added and known ones changed' }, { value: 'add', label: 'only new rows are added' }, { value: 'change', label: 'only known rows are changed' }];
+const ways = [
+  { value: 'add-and-change', label: 'new rows are added and known ones changed' },
+  { value: 'add', label: 'only new rows are added' },
+  { value: 'change', label: 'only known rows are changed' },
+];
 
 /** How rows come into a table there is. */
 export function IntoSettings({ sheet, into, tables, change }: Props) {
   const table = tables.find(({ id }) => id === into.table);
   if (table === undefined) return <p className="trouble">This table is not there any more</p>;
   const filled = new Set(Object.values(into.columns));
-  const keys = [...(filled.has(NUMBER) ? [{ value: NUMBER, label: 'Number' }] : []), ...table.columns.filter(({ id, kind }) => filled.has(id) && kind !== 'yes-no').map(({ id, label }) => ({ value: id, label }))];
+  const keys = [
+    ...(filled.has(NUMBER) ? [{ value: NUMBER, label: 'Number' }] : []),
+    ...table.columns
+      .filter(({ id, kind }) => filled.has(id) && kind !== 'yes-no')
+      .map(({ id, label }) => ({ value: id, label })),
+  ];
   const left = sheet.columns.filter(({ name }) => into.columns[name] === undefined).map(({ name }) => name);
-  const empty = table.columns.filter(({ id, required }) => required && !filled.has(id)).map(({ label }) => label);
+  const empty = table.columns
+    .filter(({ id, required }) => required && !filled.has(id))
+    .map(({ label }) => label);
   return (
     <div className="mt-1">
-      <Sentence>A row is a record there is, when <Several label="By what a row is known" values={into.by} none="everything in it agrees" joined=" and " choices={keys} onChange={(by) => change({ ...into, by })} />{into.by.length > 0 && ' agrees'}; <Select label="What rows may do" value={into.what} choices={ways} onChange={(what) => change({ ...into, what: what as Into['what'] })} /></Sentence>
-      <Sentence>An empty cell <Select label="What an empty cell does" value={into.blanks} choices={[{ value: 'leave', label: 'leaves what is there' }, { value: 'empty', label: 'empties what is there' }]} onChange={(blanks) => change({ ...into, blanks: blanks === 'empty' ? 'empty' : 'leave' })} /></Sentence>
+      <Sentence>
+        A row is a record there is, when{' '}
+        <Several
+          label="By what a row is known"
+          values={into.by}
+          none="everything in it agrees"
+          joined=" and "
+          choices={keys}
+          onChange={(by) => change({ ...into, by })}
+        />
+        {into.by.length > 0 && ' agrees'};{' '}
+        <Select
+          label="What rows may do"
+          value={into.what}
+          choices={ways}
+          onChange={(what) => change({ ...into, what: what as Into['what'] })}
+        />
+      </Sentence>
+      <Sentence>
+        An empty cell{' '}
+        <Select
+          label="What an empty cell does"
+          value={into.blanks}
+          choices={[
+            { value: 'leave', label: 'leaves what is there' },
+            { value: 'empty', label: 'empties what is there' },
+          ]}
+          onChange={(blanks) => change({ ...into, blanks: blanks === 'empty' ? 'empty' : 'leave' })}
+        />
+      </Sentence>
       {left.length > 0 && <Matching into={into} table={table} left={left} change={change} />}
-      {empty.length > 0 && into.what !== 'change' && <p className="text-[14px] text-ochre">New records need {empty.join(', ')}, which no heading gives.</p>}
+      {empty.length > 0 && into.what !== 'change' && (
+        <p className="text-[14px] text-ochre">New records need {empty.join(', ')}, which no heading gives.</p>
+      )}
     </div>
   );
 }
 
 /** Gives a heading that matched nothing to a column that nothing fills. */
-function Matching({ into, table, left, change }: { into: Into; table: Table; left: readonly string[]; change: (into: Into) => void }) {
+function Matching({
+  into,
+  table,
+  left,
+  change,
+}: {
+  into: Into;
+  table: Table;
+  left: readonly string[];
+  change: (into: Into) => void;
+}) {
   const filled = new Set(Object.values(into.columns));
   const free = table.columns.filter(({ id }) => !filled.has(id));
   if (free.length === 0) return <p className="quiet">Not taken: {left.join(', ')}.</p>;
-  return <Sentence>{left.map((name) => <span key={name} className="inline-flex items-center gap-1"><span>{name} fills</span><Select label={`What ${name} fills`} value="" placeholder="nothing" choices={free.map(({ id, label }) => ({ value: id, label }))} onChange={(id) => change({ ...into, columns: { ...into.columns, [name]: id } })} /></span>)}</Sentence>;
+  return (
+    <Sentence>
+      {left.map((name) => (
+        <span key={name} className="inline-flex items-center gap-1">
+          <span>{name} fills</span>
+          <Select
+            label={`What ${name} fills`}
+            value=""
+            placeholder="nothing"
+            choices={free.map(({ id, label }) => ({ value: id, label }))}
+            onChange={(id) => change({ ...into, columns: { ...into.columns, [name]: id } })}
+          />
+        </span>
+      ))}
+    </Sentence>
+  );
 }

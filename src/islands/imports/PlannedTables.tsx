@@ -8,7 +8,13 @@ import { previewRows, recordsOf } from '../../core/import/preview';
 import { answered, isAccepted, proposalsOf, type Proposal } from '../../core/import/proposals';
 import type { ColumnKind } from '../../core/table/model';
 import { addedTo, mayAdd, neededBesides, relationId, relationsOf } from '../../core/import/references';
-import { declinedSentence, grouped, missesSentence, needsMore, proposalSentence } from '../../core/wording/proposal-sentence';
+import {
+  declinedSentence,
+  grouped,
+  missesSentence,
+  needsMore,
+  proposalSentence,
+} from '../../core/wording/proposal-sentence';
 import { Select } from '../kit/Select';
 import { Sentence, Word } from '../kit/Sentence';
 import { IntoSettings } from './IntoSettings';
@@ -25,21 +31,45 @@ const SHOWN = 3;
 
 /** The tables that would come of it, with first rows in them; beneath each sheet's own, what was found about it. */
 export function PlannedTables({ importing, picked, pick }: Props) {
-  const { plan, data: { detection } } = importing;
+  const {
+    plan,
+    data: { detection },
+  } = importing;
   if (detection === null) return null;
   return (
     <div>
       {detection.sheets.map((sheet, i) => {
         const tables = plan.tables.filter((one) => one.sheet === sheet.name);
-        const ordered = [...tables.filter(({ rows }) => rows.t === 'each'), ...tables.filter(({ rows }) => rows.t !== 'each')];
+        const ordered = [
+          ...tables.filter(({ rows }) => rows.t === 'each'),
+          ...tables.filter(({ rows }) => rows.t !== 'each'),
+        ];
         return (
-          <section key={sheet.name} className="border-b border-slate-300" aria-label={`The sheet ${sheet.name}`}>
+          <section
+            key={sheet.name}
+            className="border-b border-slate-300"
+            aria-label={`The sheet ${sheet.name}`}
+          >
             <div className="line border-b-0 pb-1">
               <span className="gutter">{i + 1}</span>
               <SheetHead importing={importing} sheet={sheet} left={tables.length === 0} />
             </div>
-            <ul>{tables.some(({ into }) => into === null) && proposalsOf(detection, sheet, importing.decisions).map((proposal) => <ProposalLine key={proposal.id} importing={importing} proposal={proposal} />)}</ul>
-            {ordered.map((one) => <PlannedGrid key={one.table.id} importing={importing} planned={one} sheet={sheet} picked={picked} pick={pick} />)}
+            <ul>
+              {tables.some(({ into }) => into === null) &&
+                proposalsOf(detection, sheet, importing.decisions).map((proposal) => (
+                  <ProposalLine key={proposal.id} importing={importing} proposal={proposal} />
+                ))}
+            </ul>
+            {ordered.map((one) => (
+              <PlannedGrid
+                key={one.table.id}
+                importing={importing}
+                planned={one}
+                sheet={sheet}
+                picked={picked}
+                pick={pick}
+              />
+            ))}
           </section>
         );
       })}
@@ -47,25 +77,91 @@ export function PlannedTables({ importing, picked, pick }: Props) {
   );
 }
 
-function SheetHead({ importing: { decisions, decide, data, headings, busy }, sheet, left }: { importing: Importing; sheet: DetectedSheet; left: boolean }) {
+function SheetHead({
+  importing: { decisions, decide, data, headings, busy },
+  sheet,
+  left,
+}: {
+  importing: Importing;
+  sheet: DetectedSheet;
+  left: boolean;
+}) {
   const decided = decisions.sheets[sheet.name];
-  const change = (part: SheetDecision | { into: undefined }) => decide((before) => ({ ...before, sheets: { ...before.sheets, [sheet.name]: withoutNothing({ ...before.sheets[sheet.name], ...part }) } }));
+  const change = (part: SheetDecision | { into: undefined }) =>
+    decide((before) => ({
+      ...before,
+      sheets: { ...before.sheets, [sheet.name]: withoutNothing({ ...before.sheets[sheet.name], ...part }) },
+    }));
   const bring = (id: string) => {
     const table = data.tables.find((one) => one.id === id);
     change({ into: table === undefined ? undefined : intoTable(sheet, table) });
   };
   const [likely] = likelyTables(sheet, data.tables);
-  const choices = [{ value: 'new', label: 'a new table' }, ...data.tables.filter(({ parent }) => parent === null).map(({ id, label }) => ({ value: id, label: `your table ${label}` }))];
+  const choices = [
+    { value: 'new', label: 'a new table' },
+    ...data.tables
+      .filter(({ parent }) => parent === null)
+      .map(({ id, label }) => ({ value: id, label: `your table ${label}` })),
+  ];
   return (
     <div className="grid gap-1.5">
       <div className="flex flex-wrap items-center gap-x-2 gap-y-1">
         <h2 className="text-[17px]">{sheet.name}</h2>
-        {left ? <span className="quiet">is left out</span> : <><ArrowRight size={14} aria-hidden className="text-slate-500" /><Select label={`Where ${sheet.name} goes`} value={decided?.into?.table ?? 'new'} choices={choices} onChange={bring} />{decided?.into === undefined && <Word label={`Name of the table made of ${sheet.name}`} value={decided?.label ?? sheetLabel(sheet.name)} onChange={(label) => change(label.trim() === '' ? {} : { label })} />}</>}
-        <button type="button" className="button-plain ml-auto" onClick={() => change({ leaveOut: !left })}>{left ? 'Take it after all' : 'Leave it out'}</button>
+        {left ? (
+          <span className="quiet">is left out</span>
+        ) : (
+          <>
+            <ArrowRight size={14} aria-hidden className="text-slate-500" />
+            <Select
+              label={`Where ${sheet.name} goes`}
+              value={decided?.into?.table ?? 'new'}
+              choices={choices}
+              onChange={bring}
+            />
+            {decided?.into === undefined && (
+              <Word
+                label={`Name of the table made of ${sheet.name}`}
+                value={decided?.label ?? sheetLabel(sheet.name)}
+                onChange={(label) => change(label.trim() === '' ? {} : { label })}
+              />
+            )}
+          </>
+        )}
+        <button type="button" className="button-plain ml-auto" onClick={() => change({ leaveOut: !left })}>
+          {left ? 'Take it after all' : 'Leave it out'}
+        </button>
       </div>
-      {!left && <Sentence>Its headings stand in <Select label={`Where the headings of ${sheet.name} stand`} value={String(sheet.headerRow ?? 0)} disabled={busy} choices={headingChoices(sheet)} onChange={(row) => void headings(sheet.name, Number(row))} /></Sentence>}
-      {!left && decided?.into === undefined && likely !== undefined && <p className="flex flex-wrap items-center gap-x-2 text-[14px]"><span className="marked">{likely.matched} of {sheet.columns.length} headings are columns of your table {likely.table.label}.</span><button type="button" className="button-plain py-0!" onClick={() => bring(likely.table.id)}>Bring the rows into it</button></p>}
-      {!left && decided?.into !== undefined && <IntoSettings sheet={sheet} into={decided.into} tables={data.tables} change={(into) => change({ into })} />}
+      {!left && (
+        <Sentence>
+          Its headings stand in{' '}
+          <Select
+            label={`Where the headings of ${sheet.name} stand`}
+            value={String(sheet.headerRow ?? 0)}
+            disabled={busy}
+            choices={headingChoices(sheet)}
+            onChange={(row) => void headings(sheet.name, Number(row))}
+          />
+        </Sentence>
+      )}
+      {!left && decided?.into === undefined && likely !== undefined && (
+        <p className="flex flex-wrap items-center gap-x-2 text-[14px]">
+          <span className="marked">
+            {likely.matched} of {sheet.columns.length} headings are columns of your table {likely.table.label}
+            .
+          </span>
+          <button type="button" className="button-plain py-0!" onClick={() => bring(likely.table.id)}>
+            Bring the rows into it
+          </button>
+        </p>
+      )}
+      {!left && decided?.into !== undefined && (
+        <IntoSettings
+          sheet={sheet}
+          into={decided.into}
+          tables={data.tables}
+          change={(into) => change({ into })}
+        />
+      )}
     </div>
   );
 }
@@ -73,65 +169,218 @@ function SheetHead({ importing: { decisions, decide, data, headings, busy }, she
 /** Rows that may hold the headings, known by how they begin. */
 const headingChoices = ({ top = [], headerRow }: DetectedSheet) => [
   ...top.map(({ row, text }) => ({ value: String(row), label: `row ${row}: ${text}` })),
-  ...(headerRow === null || top.some(({ row }) => row === headerRow) ? [] : [{ value: String(headerRow), label: `row ${headerRow}` }]), { value: '0', label: 'no row: it has none' },
+  ...(headerRow === null || top.some(({ row }) => row === headerRow)
+    ? []
+    : [{ value: String(headerRow), label: `row ${headerRow}` }]),
+  { value: '0', label: 'no row: it has none' },
 ];
 
-const withoutNothing = (decision: SheetDecision | { into: undefined }): SheetDecision => Object.fromEntries(Object.entries(decision).filter(([, value]) => value !== undefined));
+const withoutNothing = (decision: SheetDecision | { into: undefined }): SheetDecision =>
+  Object.fromEntries(Object.entries(decision).filter(([, value]) => value !== undefined));
 
 /** One proposal with its answer; a declined one says what happens instead. */
 function ProposalLine({ importing, proposal }: { importing: Importing; proposal: Proposal }) {
   const { decisions, decide, plan } = importing;
   const declined = !isAccepted(decisions, proposal);
   const toggle = () => decide((before) => answered(before, proposal, declined));
-  const made = plan.tables.find(({ sheet, rows }) => sheet === proposal.sheet && rows.t === (proposal.t === 'group' ? 'distinct' : 'numbered'))?.table.label ?? 'it';
+  const made =
+    plan.tables.find(
+      ({ sheet, rows }) =>
+        sheet === proposal.sheet && rows.t === (proposal.t === 'group' ? 'distinct' : 'numbered'),
+    )?.table.label ?? 'it';
   return (
     <li className="grid grid-cols-[46px_minmax(0,1fr)_auto] items-start py-1 pr-5 text-[14px] max-sm:grid-cols-[34px_minmax(0,1fr)_auto]">
-      {declined ? <X size={15} aria-hidden className="mt-0.5 mr-3 ml-auto text-slate-500" /> : <Check size={15} aria-hidden className="mt-0.5 mr-3 ml-auto text-lichen" />}
-      <span className={declined ? 'text-slate-600' : ''}>{proposal.t === 'together' ? <>{proposalSentence(proposal, made)}. {declined ? declinedSentence(proposal) : 'It is kept so: a record that would share them is refused'}</> : declined ? <><s>{proposalSentence(proposal, made)}</s>. {declinedSentence(proposal)}</> : proposalSentence(proposal, made)}.</span>
-      <button type="button" className="button-plain ml-3 py-0!" aria-pressed={declined} onClick={toggle}>{proposal.t === 'together' ? (declined ? 'Keep it so' : 'Let it be') : declined ? 'Accept it' : 'Decline'}</button>
-      {proposal.t === 'relation' && proposal.relation.missed > 0 && !declined && <div className="col-start-2"><Misses importing={importing} relation={proposal.relation} /></div>}
+      {declined ? (
+        <X size={15} aria-hidden className="mt-0.5 mr-3 ml-auto text-slate-500" />
+      ) : (
+        <Check size={15} aria-hidden className="mt-0.5 mr-3 ml-auto text-lichen" />
+      )}
+      <span className={declined ? 'text-slate-600' : ''}>
+        {proposal.t === 'together' ? (
+          <>
+            {proposalSentence(proposal, made)}.{' '}
+            {declined
+              ? declinedSentence(proposal)
+              : 'It is kept so: a record that would share them is refused'}
+          </>
+        ) : declined ? (
+          <>
+            <s>{proposalSentence(proposal, made)}</s>. {declinedSentence(proposal)}
+          </>
+        ) : (
+          proposalSentence(proposal, made)
+        )}
+        .
+      </span>
+      <button type="button" className="button-plain ml-3 py-0!" aria-pressed={declined} onClick={toggle}>
+        {proposal.t === 'together'
+          ? declined
+            ? 'Keep it so'
+            : 'Let it be'
+          : declined
+            ? 'Accept it'
+            : 'Decline'}
+      </button>
+      {proposal.t === 'relation' && proposal.relation.missed > 0 && !declined && (
+        <div className="col-start-2">
+          <Misses importing={importing} relation={proposal.relation} />
+        </div>
+      )}
     </li>
   );
 }
 
 /** What a column names that is not there, and what becomes of it. */
-function Misses({ importing: { decisions, decide, plan, data }, relation }: { importing: Importing; relation: DetectedRelation }) {
+function Misses({
+  importing: { decisions, decide, plan, data },
+  relation,
+}: {
+  importing: Importing;
+  relation: DetectedRelation;
+}) {
   const id = relationId(relation);
   const adds = decisions.adds?.includes(id) === true;
-  const named = relation.table === null ? plan.tables.find(({ sheet, rows, into }) => sheet === relation.to.sheet && rows.t === 'each' && into === null)?.table.label : data.tables.find(({ id }) => id === relation.table?.id)?.label;
+  const named =
+    relation.table === null
+      ? plan.tables.find(
+          ({ sheet, rows, into }) => sheet === relation.to.sheet && rows.t === 'each' && into === null,
+        )?.table.label
+      : data.tables.find(({ id }) => id === relation.table?.id)?.label;
   const needed = neededBesides(relation, data.tables);
-  const choices = [{ value: 'refuse', label: 'Rows that name them are refused' }, ...(named !== undefined && mayAdd(relation, data.tables) ? [{ value: 'add', label: `${named} gets a record for each` }] : [])];
-  const change = (value: string) => decide((before) => ({ ...before, adds: [...(before.adds ?? []).filter((one) => one !== id), ...(value === 'add' ? [id] : [])] }));
-  return <Sentence><span className={adds ? '' : 'marked'}>{missesSentence(relation)}.</span>{choices.length === 1 ? <span>{choices[0]?.label}{needed.length > 0 && `, ${needsMore(named ?? 'that table', needed)}`}.</span> : <Select label={`What becomes of what ${relation.from.column} names and is not there`} value={adds ? 'add' : 'refuse'} choices={choices} onChange={change} />}</Sentence>;
+  const choices = [
+    { value: 'refuse', label: 'Rows that name them are refused' },
+    ...(named !== undefined && mayAdd(relation, data.tables)
+      ? [{ value: 'add', label: `${named} gets a record for each` }]
+      : []),
+  ];
+  const change = (value: string) =>
+    decide((before) => ({
+      ...before,
+      adds: [...(before.adds ?? []).filter((one) => one !== id), ...(value === 'add' ? [id] : [])],
+    }));
+  return (
+    <Sentence>
+      <span className={adds ? '' : 'marked'}>{missesSentence(relation)}.</span>
+      {choices.length === 1 ? (
+        <span>
+          {choices[0]?.label}
+          {needed.length > 0 && `, ${needsMore(named ?? 'that table', needed)}`}.
+        </span>
+      ) : (
+        <Select
+          label={`What becomes of what ${relation.from.column} names and is not there`}
+          value={adds ? 'add' : 'refuse'}
+          choices={choices}
+          onChange={change}
+        />
+      )}
+    </Sentence>
+  );
 }
 
-function PlannedGrid({ importing, planned, sheet, picked, pick }: Props & { readonly planned: PlannedTable; readonly sheet: DetectedSheet }) {
-  const { data: { detection, samples }, asks, plan, decisions } = importing;
-  const pathOf = (at: number | undefined) => columnPath(sheet.name, sheet.columns.find((one) => one.at === at)?.name ?? '');
+function PlannedGrid({
+  importing,
+  planned,
+  sheet,
+  picked,
+  pick,
+}: Props & { readonly planned: PlannedTable; readonly sheet: DetectedSheet }) {
+  const {
+    data: { detection, samples },
+    asks,
+    plan,
+    decisions,
+  } = importing;
+  const pathOf = (at: number | undefined) =>
+    columnPath(sheet.name, sheet.columns.find((one) => one.at === at)?.name ?? '');
   const waiting = new Set(asks.map(({ path }) => path));
-  const misses = detection === null ? [] : relationsOf(detection, decisions).filter(({ from }) => from.sheet === sheet.name);
-  const notThere = (at: number) => misses.filter(({ from }) => columnPath(sheet.name, from.column) === pathOf(at)).flatMap((one) => one.misses.map(({ text }) => text));
-  const rows = previewRows(planned, samples[sheet.name] ?? [], SHOWN, { asItStands: (at) => waiting.has(pathOf(at)), notThere });
+  const misses =
+    detection === null
+      ? []
+      : relationsOf(detection, decisions).filter(({ from }) => from.sheet === sheet.name);
+  const notThere = (at: number) =>
+    misses
+      .filter(({ from }) => columnPath(sheet.name, from.column) === pathOf(at))
+      .flatMap((one) => one.misses.map(({ text }) => text));
+  const rows = previewRows(planned, samples[sheet.name] ?? [], SHOWN, {
+    asItStands: (at) => waiting.has(pathOf(at)),
+    notThere,
+  });
   const parent = plan.tables.find(({ table }) => table.id === planned.table.parent)?.table.label;
-  const added = detection === null || planned.rows.t !== 'each' ? 0 : addedTo(detection, decisions, sheet.name);
+  const added =
+    detection === null || planned.rows.t !== 'each' ? 0 : addedTo(detection, decisions, sheet.name);
   return (
     <div className="pt-1 pr-5 pb-4 pl-[46px] max-sm:pl-3">
-      <p className="mb-1 text-[14px]">{planned.rows.t !== 'each' && <><strong>{planned.table.label}</strong>{' '}</>}<span className="font-mono text-[13px] text-slate-600">records.{planned.table.key}</span> <span className="quiet">{detection !== null && countWords(recordsOf(planned, detection), planned.into === null ? 'record' : 'row')}{parent !== undefined && `, rows of ${parent}`}{added > 0 && `, and ${grouped(added)} for what is named and not there`}</span></p>
-      <div className="relative overflow-x-auto rounded-md border border-slate-200" tabIndex={0} role="region" aria-label={`First rows of ${planned.table.label}`}>
+      <p className="mb-1 text-[14px]">
+        {planned.rows.t !== 'each' && (
+          <>
+            <strong>{planned.table.label}</strong>{' '}
+          </>
+        )}
+        <span className="font-mono text-[13px] text-slate-600">records.{planned.table.key}</span>{' '}
+        <span className="quiet">
+          {detection !== null &&
+            countWords(recordsOf(planned, detection), planned.into === null ? 'record' : 'row')}
+          {parent !== undefined && `, rows of ${parent}`}
+          {added > 0 && `, and ${grouped(added)} for what is named and not there`}
+        </span>
+      </p>
+      <div
+        className="relative overflow-x-auto rounded-md border border-slate-200"
+        tabIndex={0}
+        role="region"
+        aria-label={`First rows of ${planned.table.label}`}
+      >
         <table className="grid-table">
-          <thead className="bg-slate-50"><tr>{planned.columns.map(({ column, at, finds }) => {
-            const path = pathOf(at[0]);
-            const waits = waiting.has(path);
-            return (
-              <th key={column.id} className={`${picked === path ? 'bg-lichen-soft' : ''} ${isNumeric(column.kind) ? 'text-right!' : ''}`}>
-                <button type="button" aria-pressed={picked === path} onClick={() => pick(path)} className={`rounded whitespace-nowrap hover:text-ink ${isNumeric(column.kind) ? 'text-right' : 'text-left'}`}>
-                  <span className={waits ? 'marked text-ink' : ''}>{column.label}{column.unit !== '' && column.kind !== 'money' && `, ${column.unit}`}</span>
-                  <span className="block font-normal">{finds === null ? shortKind[column.kind] : `→ ${finds.label}`}{column.personal !== null && <span className="text-plum"> · personal</span>}</span>
-                </button>
-              </th>
-            );
-          })}</tr></thead>
-          <tbody>{rows.map((cells, i) => <tr key={i}>{cells.map(({ text, trouble }, j) => <td key={j} className={`${trouble ? 'font-semibold text-rust' : ''} ${isNumeric(planned.columns[j]?.column.kind) ? 'tabular text-right' : ''}`}><span className={`block max-w-56 truncate ${isNumeric(planned.columns[j]?.column.kind) ? 'ml-auto' : ''}`} title={text}>{text}</span></td>)}</tr>)}</tbody>
+          <thead className="bg-slate-50">
+            <tr>
+              {planned.columns.map(({ column, at, finds }) => {
+                const path = pathOf(at[0]);
+                const waits = waiting.has(path);
+                return (
+                  <th
+                    key={column.id}
+                    className={`${picked === path ? 'bg-lichen-soft' : ''} ${isNumeric(column.kind) ? 'text-right!' : ''}`}
+                  >
+                    <button
+                      type="button"
+                      aria-pressed={picked === path}
+                      onClick={() => pick(path)}
+                      className={`rounded whitespace-nowrap hover:text-ink ${isNumeric(column.kind) ? 'text-right' : 'text-left'}`}
+                    >
+                      <span className={waits ? 'marked text-ink' : ''}>
+                        {column.label}
+                        {column.unit !== '' && column.kind !== 'money' && `, ${column.unit}`}
+                      </span>
+                      <span className="block font-normal">
+                        {finds === null ? shortKind[column.kind] : `→ ${finds.label}`}
+                        {column.personal !== null && <span className="text-plum"> · personal</span>}
+                      </span>
+                    </button>
+                  </th>
+                );
+              })}
+            </tr>
+          </thead>
+          <tbody>
+            {rows.map((cells, i) => (
+              <tr key={i}>
+                {cells.map(({ text, trouble }, j) => (
+                  <td
+                    key={j}
+                    className={`${trouble ? 'font-semibold text-rust' : ''} ${isNumeric(planned.columns[j]?.column.kind) ? 'tabular text-right' : ''}`}
+                  >
+                    <span
+                      className={`block max-w-56 truncate ${isNumeric(planned.columns[j]?.column.kind) ? 'ml-auto' : ''}`}
+                      title={text}
+                    >
+                      {text}
+                    </span>
+                  </td>
+                ))}
+              </tr>
+            ))}
+          </tbody>
         </table>
       </div>
     </div>
@@ -139,9 +388,21 @@ function PlannedGrid({ importing, planned, sheet, picked, pick }: Props & { read
 }
 
 const countWords = (n: number, one: string): string => `${grouped(n)} ${n === 1 ? one : `${one}s`}`;
-const isNumeric = (kind: ColumnKind | undefined): boolean => kind === 'whole' || kind === 'decimal' || kind === 'money';
+const isNumeric = (kind: ColumnKind | undefined): boolean =>
+  kind === 'whole' || kind === 'decimal' || kind === 'money';
 
 const shortKind: Readonly<Record<ColumnKind, string>> = {
-  text: 'text', whole: 'whole number', decimal: 'number', money: 'money', date: 'date', time: 'time', 'date-time': 'date, time', 'yes-no': 'yes/no', choice: 'choice', reference: 'record', 'e-mail': 'e-mail', 'web-address': 'web address', phone: 'phone',
+  text: 'text',
+  whole: 'whole number',
+  decimal: 'number',
+  money: 'money',
+  date: 'date',
+  time: 'time',
+  'date-time': 'date, time',
+  'yes-no': 'yes/no',
+  choice: 'choice',
+  reference: 'record',
+  'e-mail': 'e-mail',
+  'web-address': 'web address',
+  phone: 'phone',
 };
-

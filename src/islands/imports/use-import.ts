@@ -37,15 +37,25 @@ function useKeeping(id: string, serverVersion: number, setTrouble: (words: strin
   useEffect(() => {
     version.current = Math.max(version.current, serverVersion);
   }, [serverVersion]);
-  const save = useCallback((next: Decisions) => {
-    chain.current = chain.current.then(async () => {
-      const done = await call<{ version: number }>('PUT', `/api/imports/${id}`, { version: version.current, decisions: next });
-      if (done.ok) version.current = done.value.version;
-      else setTrouble(done.error.title);
-      return done.ok;
-    }).catch(() => (setTrouble('The server could not be reached; what you decided is not kept yet'), false));
-    return chain.current;
-  }, [id, setTrouble]);
+  const save = useCallback(
+    (next: Decisions) => {
+      chain.current = chain.current
+        .then(async () => {
+          const done = await call<{ version: number }>('PUT', `/api/imports/${id}`, {
+            version: version.current,
+            decisions: next,
+          });
+          if (done.ok) version.current = done.value.version;
+          else setTrouble(done.error.title);
+          return done.ok;
+        })
+        .catch(
+          () => (setTrouble('The server could not be reached; what you decided is not kept yet'), false),
+        );
+      return chain.current;
+    },
+    [id, setTrouble],
+  );
   const flush = useCallback(async () => {
     const one = held.current;
     held.current = null;
@@ -53,43 +63,61 @@ function useKeeping(id: string, serverVersion: number, setTrouble: (words: strin
     clearTimeout(one.timer);
     return save(one.decisions);
   }, [save]);
-  const keep = useCallback((decisions: Decisions) => {
-    if (held.current !== null) clearTimeout(held.current.timer);
-    held.current = { decisions, timer: setTimeout(() => void flush(), SAVE_AFTER) };
-  }, [flush]);
+  const keep = useCallback(
+    (decisions: Decisions) => {
+      if (held.current !== null) clearTimeout(held.current.timer);
+      held.current = { decisions, timer: setTimeout(() => void flush(), SAVE_AFTER) };
+    },
+    [flush],
+  );
   return { version, flush, keep };
 }
 
 /** One import as its page follows it. */
 export function useImport(initial: ImportData): Importing {
   const { data, refetch } = useQuery({
-    queryKey: ['import', initial.id], queryFn: () => fetched<ImportData>(`/api/imports/${initial.id}`), initialData: initial,
+    queryKey: ['import', initial.id],
+    queryFn: () => fetched<ImportData>(`/api/imports/${initial.id}`),
+    initialData: initial,
     refetchInterval: (query) => (working.has(query.state.data?.state ?? 'kept') ? 3_000 : false),
   });
-  useLive([`import:${initial.id}`], useCallback(() => void refetch(), [refetch]));
+  useLive(
+    [`import:${initial.id}`],
+    useCallback(() => void refetch(), [refetch]),
+  );
   const [decisions, setDecisions] = useState(data.decisions);
   const [trouble, setTrouble] = useState('');
   const [busy, setBusy] = useState(false);
   const { version, flush, keep } = useKeeping(initial.id, data.version, setTrouble);
   // What was tried out was tried with the decisions of then.
   const [changed, setChanged] = useState(false);
-  const decide = useCallback((change: (before: Decisions) => Decisions, leavesTrial = false) => {
-    if (!leavesTrial) setChanged(true);
-    const next = change(decisions);
-    setDecisions(next);
-    keep(next);
-  }, [decisions, keep]);
-  const step = useCallback(async (path: 'accept' | 'try' | 'cancel' | 'headings', more: object = {}) => {
-    setBusy(true);
-    setTrouble('');
-    if (await flush()) {
-      setChanged(false);
-      const done = await call('POST', `/api/imports/${initial.id}/${path}`, path === 'cancel' ? {} : { version: version.current, ...more });
-      if (!done.ok) setTrouble(done.error.title);
-      await refetch();
-    }
-    setBusy(false);
-  }, [flush, initial.id, refetch, version]);
+  const decide = useCallback(
+    (change: (before: Decisions) => Decisions, leavesTrial = false) => {
+      if (!leavesTrial) setChanged(true);
+      const next = change(decisions);
+      setDecisions(next);
+      keep(next);
+    },
+    [decisions, keep],
+  );
+  const step = useCallback(
+    async (path: 'accept' | 'try' | 'cancel' | 'headings', more: object = {}) => {
+      setBusy(true);
+      setTrouble('');
+      if (await flush()) {
+        setChanged(false);
+        const done = await call(
+          'POST',
+          `/api/imports/${initial.id}/${path}`,
+          path === 'cancel' ? {} : { version: version.current, ...more },
+        );
+        if (!done.ok) setTrouble(done.error.title);
+        await refetch();
+      }
+      setBusy(false);
+    },
+    [flush, initial.id, refetch, version],
+  );
   const { detection, tables, state } = data;
   // Read anew, the server's decisions are those without what the old headings said.
   const headings = JSON.stringify(data.decisions.headings ?? {});
@@ -99,10 +127,27 @@ export function useImport(initial: ImportData): Importing {
     setDecisions(data.decisions);
   }
   return {
-    data, decisions, decide, trouble, busy,
-    plan: useMemo(() => (detection === null || !deciding.has(state) ? { tables: [], named: [] } : planImport(initial.id, detection, decisions, tables)), [initial.id, detection, decisions, tables, state]),
+    data,
+    decisions,
+    decide,
+    trouble,
+    busy,
+    plan: useMemo(
+      () =>
+        detection === null || !deciding.has(state)
+          ? { tables: [], named: [] }
+          : planImport(initial.id, detection, decisions, tables),
+      [initial.id, detection, decisions, tables, state],
+    ),
     asks: useMemo(() => (detection === null ? [] : openAsks(detection, decisions)), [detection, decisions]),
-    column: useCallback((path, change) => decide((before) => ({ ...before, columns: { ...before.columns, [path]: { ...before.columns[path], ...change } } })), [decide]),
+    column: useCallback(
+      (path, change) =>
+        decide((before) => ({
+          ...before,
+          columns: { ...before.columns, [path]: { ...before.columns[path], ...change } },
+        })),
+      [decide],
+    ),
     accept: useCallback(() => step('accept'), [step]),
     tryOut: useCallback(() => step('try'), [step]),
     trial: changed ? null : data.trial,

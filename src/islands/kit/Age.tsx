@@ -12,5 +12,9 @@ export function Age({ iso }: { iso: string }) {
     const timer = setInterval(look, AGAIN_MS);
     return () => clearInterval(timer);
   }, [iso]);
-  return <time dateTime={iso} title={when(iso)}>{now === null ? when(iso) : age(iso, now)}</time>;
+  return (
+    <time dateTime={iso} title={when(iso)}>
+      {now === null ? when(iso) : age(iso, now)}
+    </time>
+  );
 }

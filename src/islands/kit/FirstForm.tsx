@@ -10,12 +10,28 @@ export function FirstForm({ table, plain = false }: { table: string; plain?: boo
     const id = crypto.randomUUID();
     const done = await call('POST', `/api/tables/${table}/form`, { id }).catch(() => null);
     if (done?.ok === true) location.assign(`/forms/${id}`);
-    else setState({ busy: false, trouble: done === null ? 'The server could not be reached' : done.error.title });
+    else
+      setState({
+        busy: false,
+        trouble: done === null ? 'The server could not be reached' : done.error.title,
+      });
   };
   return (
     <span className="inline-flex flex-wrap items-center gap-2">
-      <button type="button" className={plain ? 'button-plain' : 'button'} disabled={state.busy} onClick={() => void make()}><FilePlus2 size={15} aria-hidden />Make a form of it</button>
-      {state.trouble !== '' && <span role="alert" className="trouble m-0!">{state.trouble}</span>}
+      <button
+        type="button"
+        className={plain ? 'button-plain' : 'button'}
+        disabled={state.busy}
+        onClick={() => void make()}
+      >
+        <FilePlus2 size={15} aria-hidden />
+        Make a form of it
+      </button>
+      {state.trouble !== '' && (
+        <span role="alert" className="trouble m-0!">
+          {state.trouble}
+        </span>
+      )}
     </span>
   );
 }

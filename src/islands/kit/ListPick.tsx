@@ -28,7 +28,11 @@ export function ListPick({ lists, list, choices, name, onChange, children }: Pro
   const pick = (id: string) => {
     const picked = all.find((one) => one.id === id);
     // Its own choices from now on are those it had of the list.
-    onChange(picked === undefined ? { list: null, choices: offered(choices) } : { list: { id, label: picked.label }, choices: picked.choices });
+    onChange(
+      picked === undefined
+        ? { list: null, choices: offered(choices) }
+        : { list: { id, label: picked.label }, choices: picked.choices },
+    );
   };
   const make = (one: ChoiceList) => {
     setMade([...made, one]);
@@ -37,15 +41,49 @@ export function ListPick({ lists, list, choices, name, onChange, children }: Pro
   const shown = offered(choices);
   return (
     <>
-      {(all.length > 0 || list !== null) && <Sentence>with <Select label="Where its choices come from" value={list?.id ?? OWN} choices={[{ value: OWN, label: 'its own choices' }, ...all.map(({ id, label }) => ({ value: id, label: `the list ${label}` }))]} onChange={pick} /></Sentence>}
-      {list === null ? children : <p className="quiet mb-2">{shown.slice(0, SHOWN).map(({ label }) => label).join(', ')}{shown.length > SHOWN && ` and ${shown.length - SHOWN} more`}. <a href={`/lists/${list.id}`} className="text-lichen-deep">Change the list</a></p>}
+      {(all.length > 0 || list !== null) && (
+        <Sentence>
+          with{' '}
+          <Select
+            label="Where its choices come from"
+            value={list?.id ?? OWN}
+            choices={[
+              { value: OWN, label: 'its own choices' },
+              ...all.map(({ id, label }) => ({ value: id, label: `the list ${label}` })),
+            ]}
+            onChange={pick}
+          />
+        </Sentence>
+      )}
+      {list === null ? (
+        children
+      ) : (
+        <p className="quiet mb-2">
+          {shown
+            .slice(0, SHOWN)
+            .map(({ label }) => label)
+            .join(', ')}
+          {shown.length > SHOWN && ` and ${shown.length - SHOWN} more`}.{' '}
+          <a href={`/lists/${list.id}`} className="text-lichen-deep">
+            Change the list
+          </a>
+        </p>
+      )}
       {list === null && choices.length > 0 && <MakeList name={name} choices={choices} onMade={make} />}
     </>
   );
 }
 
 /** Choices that are here already, as a list for other columns and questions too. */
-function MakeList({ name, choices, onMade }: { name: string; choices: readonly ColumnChoice[]; onMade: (list: ChoiceList) => void }) {
+function MakeList({
+  name,
+  choices,
+  onMade,
+}: {
+  name: string;
+  choices: readonly ColumnChoice[];
+  onMade: (list: ChoiceList) => void;
+}) {
   const [trouble, setTrouble] = useState('');
   const make = async () => {
     const list = { id: newUuid(), label: name.trim(), description: '', choices, version: 0 };
@@ -58,5 +96,15 @@ function MakeList({ name, choices, onMade }: { name: string; choices: readonly C
       setTrouble('The server cannot be reached; no list was made');
     }
   };
-  return <div className="mb-2"><button type="button" className="button-plain text-[13px]" onClick={() => void make()}><ListChecks size={14} aria-hidden />Make them a list that others can use</button><p role="alert" className={trouble === '' ? 'sr-only' : 'trouble'}>{trouble}</p></div>;
+  return (
+    <div className="mb-2">
+      <button type="button" className="button-plain text-[13px]" onClick={() => void make()}>
+        <ListChecks size={14} aria-hidden />
+        Make them a list that others can use
+      </button>
+      <p role="alert" className={trouble === '' ? 'sr-only' : 'trouble'}>
+        {trouble}
+      </p>
+    </div>
+  );
 }

@@ -22,17 +22,32 @@ export function NextInput({ label, placeholder, onAdd }: Props) {
   };
   return (
     <div className="flex gap-2">
-      <input aria-label={label} className="box border-dashed" placeholder={placeholder} value={text} onChange={(event) => setText(event.target.value)} onKeyDown={press}
+      <input
+        aria-label={label}
+        className="box border-dashed"
+        placeholder={placeholder}
+        value={text}
+        onChange={(event) => setText(event.target.value)}
+        onKeyDown={press}
         onPaste={(event) => {
           const pasted = event.clipboardData.getData('text');
           if (!/[\n\t]/.test(pasted.trim())) return;
           event.preventDefault();
           onAdd(pasted);
-        }} />
-      {text.trim() !== '' && <button type="button" className="button" onClick={add}>Add</button>}
+        }}
+      />
+      {text.trim() !== '' && (
+        <button type="button" className="button" onClick={add}>
+          Add
+        </button>
+      )}
     </div>
   );
 }
 
 /** One word for each line or cell of what was typed or pasted. */
-export const pastedLines = (text: string): string[] => text.split(/[\n\t]/).map((one) => [...one.trim()].slice(0, 200).join('')).filter((one) => one !== '');
+export const pastedLines = (text: string): string[] =>
+  text
+    .split(/[\n\t]/)
+    .map((one) => [...one.trim()].slice(0, 200).join(''))
+    .filter((one) => one !== '');

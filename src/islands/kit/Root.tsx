@@ -4,7 +4,12 @@ import { I18nProvider } from 'react-aria-components';
 
 /** What every island stands in. A client per mount: a shared one hydrates wrongly. */
 export function Root({ children }: { children: ReactNode }) {
-  const [client] = useState(() => new QueryClient({ defaultOptions: { queries: { staleTime: 5_000, retry: 1, refetchOnWindowFocus: false } } }));
+  const [client] = useState(
+    () =>
+      new QueryClient({
+        defaultOptions: { queries: { staleTime: 5_000, retry: 1, refetchOnWindowFocus: false } },
+      }),
+  );
   return (
     <QueryClientProvider client={client}>
       <I18nProvider locale="en-GB">{children}</I18nProvider>

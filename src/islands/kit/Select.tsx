@@ -1,5 +1,12 @@
 import { ChevronDown } from 'lucide-react';
-import { Button, ListBox, ListBoxItem, Popover, Select as AriaSelect, SelectValue } from 'react-aria-components';
+import {
+  Button,
+  ListBox,
+  ListBoxItem,
+  Popover,
+  Select as AriaSelect,
+  SelectValue,
+} from 'react-aria-components';
 
 export interface Choice {
   readonly value: string;
@@ -24,17 +31,49 @@ interface Props {
 }
 
 /** One of several, as a word in a sentence or as a field. */
-export function Select({ label, value, choices, onChange, look = 'pick', placeholder = 'choose', id, invalid = false, describedBy, disabled = false, onBlur }: Props) {
+export function Select({
+  label,
+  value,
+  choices,
+  onChange,
+  look = 'pick',
+  placeholder = 'choose',
+  id,
+  invalid = false,
+  describedBy,
+  disabled = false,
+  onBlur,
+}: Props) {
   return (
-    <AriaSelect aria-label={label} selectedKey={value} onSelectionChange={(key) => key !== null && onChange(String(key))} isInvalid={invalid} isDisabled={disabled} placeholder={placeholder}
-      className={look === 'pick' ? 'inline-block max-w-full' : 'block w-full'} onBlur={() => onBlur?.()}>
-      <Button {...(id !== undefined && { id })} aria-describedby={describedBy} className={look === 'pick' ? 'pick' : `box flex items-center justify-between gap-2 text-left ${invalid ? 'wrong' : ''}`}>
+    <AriaSelect
+      aria-label={label}
+      selectedKey={value}
+      onSelectionChange={(key) => key !== null && onChange(String(key))}
+      isInvalid={invalid}
+      isDisabled={disabled}
+      placeholder={placeholder}
+      className={look === 'pick' ? 'inline-block max-w-full' : 'block w-full'}
+      onBlur={() => onBlur?.()}
+    >
+      <Button
+        {...(id !== undefined && { id })}
+        aria-describedby={describedBy}
+        className={
+          look === 'pick'
+            ? 'pick'
+            : `box flex items-center justify-between gap-2 text-left ${invalid ? 'wrong' : ''}`
+        }
+      >
         <SelectValue className="truncate data-[placeholder]:font-normal data-[placeholder]:text-slate-600" />
         <ChevronDown size={13} aria-hidden className="shrink-0 text-slate-600" />
       </Button>
       <Popover className="popover">
         <ListBox items={choices.map((one) => ({ ...one, id: one.value }))} className="outline-none">
-          {(one) => <ListBoxItem id={one.value} textValue={one.label || 'empty'} className="option">{one.label}</ListBoxItem>}
+          {(one) => (
+            <ListBoxItem id={one.value} textValue={one.label || 'empty'} className="option">
+              {one.label}
+            </ListBoxItem>
+          )}
         </ListBox>
       </Popover>
     </AriaSelect>

@@ -11,19 +11,46 @@ interface Props {
   readonly onChange: (values: string[]) => void;
 }
 
-const shortOf = (choice: Choice | undefined): string => choice?.short ?? choice?.label ?? 'somebody no longer here';
+const shortOf = (choice: Choice | undefined): string =>
+  choice?.short ?? choice?.label ?? 'somebody no longer here';
 
 /** Several of many, as words in a sentence. */
 export function Several({ label, values, choices, none, joined = ', ', onChange }: Props) {
   const words = values.map((value) => shortOf(choices.find((one) => one.value === value))).join(joined);
   return (
     <DialogTrigger>
-      <Button aria-label={`${label}: ${words || none}`} className="pick"><span>{words || <span className="font-normal text-slate-600">{none}</span>}</span><ChevronDown size={13} aria-hidden className="shrink-0 text-slate-600" /></Button>
+      <Button aria-label={`${label}: ${words || none}`} className="pick">
+        <span>{words || <span className="font-normal text-slate-600">{none}</span>}</span>
+        <ChevronDown size={13} aria-hidden className="shrink-0 text-slate-600" />
+      </Button>
       <Popover className="popover">
         <Dialog aria-label={label} className="outline-none">
-          <ListBox aria-label={label} selectionMode="multiple" selectedKeys={values} items={choices.map((one) => ({ ...one, id: one.value }))} className="outline-none"
-            onSelectionChange={(keys) => onChange(keys === 'all' ? choices.map(({ value }) => value) : choices.map(({ value }) => value).filter((value) => keys.has(value)))}>
-            {(one) => <ListBoxItem id={one.value} textValue={one.label} className="option">{({ isSelected }) => <><span aria-hidden className="mr-2 inline-block w-3">{isSelected ? '✓' : ''}</span>{one.label}</>}</ListBoxItem>}
+          <ListBox
+            aria-label={label}
+            selectionMode="multiple"
+            selectedKeys={values}
+            items={choices.map((one) => ({ ...one, id: one.value }))}
+            className="outline-none"
+            onSelectionChange={(keys) =>
+              onChange(
+                keys === 'all'
+                  ? choices.map(({ value }) => value)
+                  : choices.map(({ value }) => value).filter((value) => keys.has(value)),
+              )
+            }
+          >
+            {(one) => (
+              <ListBoxItem id={one.value} textValue={one.label} className="option">
+                {({ isSelected }) => (
+                  <>
+                    <span aria-hidden className="mr-2 inline-block w-3">
+                      {isSelected ? '✓' : ''}
+                    </span>
+                    {one.label}
+                  </>
+                )}
+              </ListBoxItem>
+            )}
           </ListBox>
         </Dialog>
       </Popover>

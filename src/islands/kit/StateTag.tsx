@@ -11,7 +11,20 @@ const looks: Readonly<Record<SubmissionState, { words: string; look: string; Ico
 };
 
 /** Marker yellow only where it waits for the person who looks. */
-export function StateTag({ state, words, forYou = state === 'sent-back' }: { state: SubmissionState; words?: string; forYou?: boolean }) {
+export function StateTag({
+  state,
+  words,
+  forYou = state === 'sent-back',
+}: {
+  state: SubmissionState;
+  words?: string;
+  forYou?: boolean;
+}) {
   const { words: usual, look, Icon } = looks[state];
-  return <span className={`tag ${forYou ? 'bg-marker text-ink' : look}`}><Icon size={14} aria-hidden />{words ?? usual}</span>;
+  return (
+    <span className={`tag ${forYou ? 'bg-marker text-ink' : look}`}>
+      <Icon size={14} aria-hidden />
+      {words ?? usual}
+    </span>
+  );
 }

@@ -1,4 +1,10 @@
-import { Button, UNSTABLE_Toast as Toast, UNSTABLE_ToastContent as ToastContent, UNSTABLE_ToastQueue as ToastQueue, UNSTABLE_ToastRegion as ToastRegion } from 'react-aria-components';
+import {
+  Button,
+  UNSTABLE_Toast as Toast,
+  UNSTABLE_ToastContent as ToastContent,
+  UNSTABLE_ToastQueue as ToastQueue,
+  UNSTABLE_ToastRegion as ToastRegion,
+} from 'react-aria-components';
 
 interface Said {
   readonly words: string;
@@ -21,7 +27,15 @@ export function Toasts() {
       {({ toast }) => (
         <Toast toast={toast} className="flex items-center gap-4 rounded-md bg-slate-900 px-4 py-2 text-white">
           <ToastContent>{toast.content.words}</ToastContent>
-          <Button className="rounded px-1 font-semibold text-marker hover:underline" onPress={() => { toast.content.undo(); queue.close(toast.key); }}>Undo</Button>
+          <Button
+            className="rounded px-1 font-semibold text-marker hover:underline"
+            onPress={() => {
+              toast.content.undo();
+              queue.close(toast.key);
+            }}
+          >
+            Undo
+          </Button>
         </Toast>
       )}
     </ToastRegion>

@@ -12,7 +12,8 @@ let open = '';
 
 function refresh(): void {
   const topics = [...new Set([...followers.values()].flat())].sort().join(',');
-  const wanted = followers.size === 0 || document.hidden ? '' : `/api/live?topics=${encodeURIComponent(topics)}`;
+  const wanted =
+    followers.size === 0 || document.hidden ? '' : `/api/live?topics=${encodeURIComponent(topics)}`;
   if (wanted === open) return;
   source?.close();
   source = null;

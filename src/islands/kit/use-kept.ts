@@ -5,7 +5,11 @@ import type { Result } from '../../core/kernel/result';
 /** After the last edit; an edit is a word or a pick, so waiting longer would only risk more. */
 const KEEP_AFTER_MS = 600;
 
-export type Keeping = { t: 'kept'; at: string | null } | { t: 'keeping' } | { t: 'refused'; words: string } | { t: 'no-connection' };
+export type Keeping =
+  | { t: 'kept'; at: string | null }
+  | { t: 'keeping' }
+  | { t: 'refused'; words: string }
+  | { t: 'no-connection' };
 
 interface Draft<T> {
   readonly value: T;
@@ -32,13 +36,16 @@ export function useKept<T>({ value, version: first, at, send }: Draft<T>) {
     const sent = latest.current;
     if (sent === kept.current) return true;
     setKeeping({ t: 'keeping' });
-    running.current = sending.current(version.current, sent).then((result) => {
-      if (!result.ok) return (setKeeping({ t: 'refused', words: problemWords(result.error) }), false);
-      version.current = result.value.version;
-      kept.current = sent;
-      setKeeping({ t: 'kept', at: new Date().toISOString() });
-      return true;
-    }, () => (setKeeping({ t: 'no-connection' }), false));
+    running.current = sending.current(version.current, sent).then(
+      (result) => {
+        if (!result.ok) return (setKeeping({ t: 'refused', words: problemWords(result.error) }), false);
+        version.current = result.value.version;
+        kept.current = sent;
+        setKeeping({ t: 'kept', at: new Date().toISOString() });
+        return true;
+      },
+      () => (setKeeping({ t: 'no-connection' }), false),
+    );
     const done = await running.current;
     running.current = null;
     return done;
@@ -59,4 +66,5 @@ export function useKept<T>({ value, version: first, at, send }: Draft<T>) {
   return { keeping, keep, version };
 }
 
-const problemWords = ({ title, issues = [] }: Problem): string => [title, ...issues.slice(0, 2).map(({ path, sentence }) => `${path.join('.')}: ${sentence}`)].join('. ');
+const problemWords = ({ title, issues = [] }: Problem): string =>
+  [title, ...issues.slice(0, 2).map(({ path, sentence }) => `${path.join('.')}: ${sentence}`)].join('. ');

@@ -1,6 +1,15 @@
 import { workspaceZone } from '../../core/workspace';
 
-const parts = new Intl.DateTimeFormat('en-GB', { timeZone: workspaceZone, weekday: 'short', day: 'numeric', month: 'numeric', year: 'numeric', hour: '2-digit', minute: '2-digit', hourCycle: 'h23' });
+const parts = new Intl.DateTimeFormat('en-GB', {
+  timeZone: workspaceZone,
+  weekday: 'short',
+  day: 'numeric',
+  month: 'numeric',
+  year: 'numeric',
+  hour: '2-digit',
+  minute: '2-digit',
+  hourCycle: 'h23',
+});
 const months = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'];
 
 /** Fri 20 Nov 2026, 15:12, in the workspace's zone, alike on server and browser. */
@@ -11,7 +20,11 @@ export function when(iso: string): string {
 
 export const clock = (iso: string): string => when(iso).slice(-5);
 
-const UNITS: readonly (readonly [seconds: number, one: string, many: string])[] = [[86_400, 'a day', 'days'], [3_600, 'an hour', 'hours'], [60, 'a minute', 'minutes']];
+const UNITS: readonly (readonly [seconds: number, one: string, many: string])[] = [
+  [86_400, 'a day', 'days'],
+  [3_600, 'an hour', 'hours'],
+  [60, 'a minute', 'minutes'],
+];
 
 /** How long ago it was at `now` (ms): 4 minutes, an hour, 3 days; the whole units that have passed. */
 export function age(iso: string, now: number): string {

@@ -12,34 +12,69 @@ import { Root } from '../kit/Root';
 import { usesWords } from './uses-words';
 
 export default function ListsView({ initial }: { initial: ListsData }) {
-  return <Root><Lists initial={initial} /></Root>;
+  return (
+    <Root>
+      <Lists initial={initial} />
+    </Root>
+  );
 }
 
 function Lists({ initial }: { initial: ListsData }) {
-  const { data, refetch } = useQuery({ queryKey: ['lists'], queryFn: () => fetched<ListsData>('/api/lists'), initialData: initial });
-  useLive(['lists'], useCallback(() => void refetch(), [refetch]));
+  const { data, refetch } = useQuery({
+    queryKey: ['lists'],
+    queryFn: () => fetched<ListsData>('/api/lists'),
+    initialData: initial,
+  });
+  useLive(
+    ['lists'],
+    useCallback(() => void refetch(), [refetch]),
+  );
   const [adding, setAdding] = useState(false);
   return (
     <>
-      <p className="quiet pt-4"><a href="/tables" className="crumb">Tables</a></p>
+      <p className="quiet pt-4">
+        <a href="/tables" className="crumb">
+          Tables
+        </a>
+      </p>
       <div className="flex flex-wrap items-center justify-between gap-3 pb-4">
         <h1 className="text-2xl">Choice lists</h1>
-        {!adding && <button type="button" className="button button-dark" onClick={() => setAdding(true)}><Plus size={16} aria-hidden />New list</button>}
+        {!adding && (
+          <button type="button" className="button button-dark" onClick={() => setAdding(true)}>
+            <Plus size={16} aria-hidden />
+            New list
+          </button>
+        )}
       </div>
       <div className="sheet-frame">
         <section aria-label="All choice lists">
           {adding && <NewList onCancel={() => setAdding(false)} />}
-          {data.lists.length === 0 && !adding && <p className="p-5">No list yet. Begin with New list and paste its choices, or open a column or question that has choices of its own and make them a list there.</p>}
-          <ul>{data.lists.map((list) => <ListLine key={list.id} list={list} />)}</ul>
+          {data.lists.length === 0 && !adding && (
+            <p className="p-5">
+              No list yet. Begin with New list and paste its choices, or open a column or question that has
+              choices of its own and make them a list there.
+            </p>
+          )}
+          <ul>
+            {data.lists.map((list) => (
+              <ListLine key={list.id} list={list} />
+            ))}
+          </ul>
         </section>
         <aside id="margin" className="margin-pane" aria-label="About choice lists">
           <div className="margin-part first">
             <h2 className="margin-title">What a list is for</h2>
-            <p className="quiet">Columns and questions that mean the same take their choices from one list. A choice that is added, reworded or retired here is so in all of them at once, also in forms that are released.</p>
+            <p className="quiet">
+              Columns and questions that mean the same take their choices from one list. A choice that is
+              added, reworded or retired here is so in all of them at once, also in forms that are released.
+            </p>
           </div>
           <div className="margin-part">
             <h2 className="margin-title">Retired choices</h2>
-            <p className="quiet">They stay where they stand, with their words, and are offered no more. A choice that nothing holds can be taken out.</p>
+            <p className="quiet">
+              They stay where they stand, with their words, and are offered no more. A choice that nothing
+              holds can be taken out.
+            </p>
           </div>
         </aside>
       </div>
@@ -53,10 +88,29 @@ function ListLine({ list: { id, label, description, choices, uses } }: { list: L
   const shown = offered(choices);
   return (
     <li className="border-b border-slate-200">
-      <a href={`/lists/${id}`} className="grid grid-cols-[46px_minmax(0,1fr)_auto] items-center gap-2 py-2.5 pr-5 text-ink no-underline hover:bg-slate-50">
+      <a
+        href={`/lists/${id}`}
+        className="grid grid-cols-[46px_minmax(0,1fr)_auto] items-center gap-2 py-2.5 pr-5 text-ink no-underline hover:bg-slate-50"
+      >
         <ListChecks size={16} aria-hidden className="mr-3 ml-auto text-slate-600" />
-        <span className="min-w-0 break-words"><span className="font-semibold">{label}</span>{description !== '' && <span className="text-[14px]"> · {description}</span>}<span className="quiet block">{shown.slice(0, SHOWN).map((one) => one.label).join(', ')}{shown.length > SHOWN && ' …'}</span><span className="quiet block">{usesWords(uses)}</span></span>
-        <span className="tabular text-right text-[14px]">{shown.length} {shown.length === 1 ? 'choice' : 'choices'}{shown.length < choices.length && <span className="quiet block">{choices.length - shown.length} retired</span>}</span>
+        <span className="min-w-0 break-words">
+          <span className="font-semibold">{label}</span>
+          {description !== '' && <span className="text-[14px]"> · {description}</span>}
+          <span className="quiet block">
+            {shown
+              .slice(0, SHOWN)
+              .map((one) => one.label)
+              .join(', ')}
+            {shown.length > SHOWN && ' …'}
+          </span>
+          <span className="quiet block">{usesWords(uses)}</span>
+        </span>
+        <span className="tabular text-right text-[14px]">
+          {shown.length} {shown.length === 1 ? 'choice' : 'choices'}
+          {shown.length < choices.length && (
+            <span className="quiet block">{choices.length - shown.length} retired</span>
+          )}
+        </span>
       </a>
     </li>
   );
@@ -82,12 +136,47 @@ function NewList({ onCancel }: { onCancel: () => void }) {
     setBusy(false);
   };
   return (
-    <form className="border-b border-slate-300 p-5" onSubmit={(event) => { event.preventDefault(); void make(); }}>
+    <form
+      className="border-b border-slate-300 p-5"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void make();
+      }}
+    >
       <h2 className="mb-3 text-[19px]">New list</h2>
-      <label className="mb-3 block text-[14px]">What it is called<input ref={first} className="box mt-1 max-w-96" maxLength={200} value={label} onChange={(event) => setLabel(event.target.value)} /></label>
-      <div className="mb-3 max-w-xl text-[14px]" role="group" aria-label="Choices"><p className="mb-1">Its choices, each with the code that is stored</p><ChoiceEditor choices={choices} there={new Set()} onChange={setChoices} /></div>
-      <div role="alert">{trouble.map((one) => <p key={one} className="trouble mb-2">{one}</p>)}</div>
-      <div className="flex gap-2"><button type="submit" className="button button-go" disabled={busy || label.trim() === '' || choices.length === 0}>Make the list</button><button type="button" className="button" onClick={onCancel}>Cancel</button></div>
+      <label className="mb-3 block text-[14px]">
+        What it is called
+        <input
+          ref={first}
+          className="box mt-1 max-w-96"
+          maxLength={200}
+          value={label}
+          onChange={(event) => setLabel(event.target.value)}
+        />
+      </label>
+      <div className="mb-3 max-w-xl text-[14px]" role="group" aria-label="Choices">
+        <p className="mb-1">Its choices, each with the code that is stored</p>
+        <ChoiceEditor choices={choices} there={new Set()} onChange={setChoices} />
+      </div>
+      <div role="alert">
+        {trouble.map((one) => (
+          <p key={one} className="trouble mb-2">
+            {one}
+          </p>
+        ))}
+      </div>
+      <div className="flex gap-2">
+        <button
+          type="submit"
+          className="button button-go"
+          disabled={busy || label.trim() === '' || choices.length === 0}
+        >
+          Make the list
+        </button>
+        <button type="button" className="button" onClick={onCancel}>
+          Cancel
+        </button>
+      </div>
     </form>
   );
 }

@@ -10,8 +10,15 @@ import { useUndo } from '../kit/use-undo';
 /** A choice list while it is changed: what is wanted, what that does, and whether somebody else was quicker. */
 export function useList(initial: ListData) {
   const { id } = initial.list;
-  const { data, refetch } = useQuery({ queryKey: ['list', id], queryFn: () => fetched<ListData>(`/api/lists/${id}`), initialData: initial });
-  useLive(['lists'], useCallback(() => void refetch(), [refetch]));
+  const { data, refetch } = useQuery({
+    queryKey: ['list', id],
+    queryFn: () => fetched<ListData>(`/api/lists/${id}`),
+    initialData: initial,
+  });
+  useLive(
+    ['lists'],
+    useCallback(() => void refetch(), [refetch]),
+  );
   const [base, setBase] = useState(initial.list);
   const { value: list, edit, undo, canUndo } = useUndo(initial.list);
   const [busy, setBusy] = useState(false);
@@ -35,33 +42,53 @@ export function useList(initial: ListData) {
     try {
       await work();
     } catch (error) {
-      setTrouble({ type: '', status: 0, code: 'fault', title: error instanceof Error ? error.message : 'The server cannot be reached; nothing was changed' });
+      setTrouble({
+        type: '',
+        status: 0,
+        code: 'fault',
+        title: error instanceof Error ? error.message : 'The server cannot be reached; nothing was changed',
+      });
     } finally {
       setBusy(false);
     }
   };
   return {
-    data, base, list, edit, undo, canUndo, changes, busy, trouble, issues: listIssues(list, []), isBehind: edited && data.list.version > base.version,
+    data,
+    base,
+    list,
+    edit,
+    undo,
+    canUndo,
+    changes,
+    busy,
+    trouble,
+    issues: listIssues(list, []),
+    isBehind: edited && data.list.version > base.version,
     rebase: () => {
       edit((mine) => rebasedList(base, mine, data.list));
       setBase(data.list);
     },
-    run: () => step(async () => {
-      const { id: _id, ...sent } = list;
-      const kept = await call<{ version: number }>('PUT', `/api/lists/${id}`, { ...sent, version: base.version });
-      if (!kept.ok) {
-        setTrouble(kept.error);
-        return void refetch();
-      }
-      const now = { ...list, version: kept.value.version };
-      setBase(now);
-      edit(() => now);
-      await refetch();
-    }),
-    remove: () => step(async () => {
-      const done = await call('DELETE', `/api/lists/${id}`, {});
-      if (done.ok) location.assign('/lists');
-      else setTrouble(done.error);
-    }),
+    run: () =>
+      step(async () => {
+        const { id: _id, ...sent } = list;
+        const kept = await call<{ version: number }>('PUT', `/api/lists/${id}`, {
+          ...sent,
+          version: base.version,
+        });
+        if (!kept.ok) {
+          setTrouble(kept.error);
+          return void refetch();
+        }
+        const now = { ...list, version: kept.value.version };
+        setBase(now);
+        edit(() => now);
+        await refetch();
+      }),
+    remove: () =>
+      step(async () => {
+        const done = await call('DELETE', `/api/lists/${id}`, {});
+        if (done.ok) location.assign('/lists');
+        else setTrouble(done.error);
+      }),
   };
 }

@@ -1,7 +1,12 @@
 import { Link2, RotateCw, TriangleAlert, Unlink } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import type { Freshness } from '../../core/link/link';
-import { everyChoices, linkedRights, refreshedSentence, sourceFaultSentence } from '../../core/wording/source-sentence';
+import {
+  everyChoices,
+  linkedRights,
+  refreshedSentence,
+  sourceFaultSentence,
+} from '../../core/wording/source-sentence';
 import { Age } from '../kit/Age';
 import { call } from '../kit/call';
 import { Select } from '../kit/Select';
@@ -31,19 +36,81 @@ export function LinkedStrip({ table, freshness, mayDesign, onChanged }: Props) {
     if (!(await tell('POST', '/refresh', {}))) setAsked(false);
   };
   return (
-    <section aria-label="Where these records come from" className={`mb-2 rounded-lg border px-4 py-2 text-[14px] ${fault === null ? 'border-slate-200 bg-white' : 'border-ochre bg-ochre-soft'}`}>
+    <section
+      aria-label="Where these records come from"
+      className={`mb-2 rounded-lg border px-4 py-2 text-[14px] ${fault === null ? 'border-slate-200 bg-white' : 'border-ochre bg-ochre-soft'}`}
+    >
       <div className="flex flex-wrap items-center gap-x-3 gap-y-1">
-        <span className="flex items-center gap-1.5"><Link2 size={15} aria-hidden className="text-slate-600" /><span>From {mayDesign ? <a href={`/sources/${place}`} className="font-semibold text-lichen-deep">{source}</a> : <strong>{source}</strong>}{refreshedAt === null ? ', not yet copied' : <>, as it was <strong><Age iso={refreshedAt} /></strong></>}</span></span>
-        {fault === null && refreshed !== null && <span className="quiet">The last time {refreshedSentence(refreshed)}</span>}
+        <span className="flex items-center gap-1.5">
+          <Link2 size={15} aria-hidden className="text-slate-600" />
+          <span>
+            From{' '}
+            {mayDesign ? (
+              <a href={`/sources/${place}`} className="font-semibold text-lichen-deep">
+                {source}
+              </a>
+            ) : (
+              <strong>{source}</strong>
+            )}
+            {refreshedAt === null ? (
+              ', not yet copied'
+            ) : (
+              <>
+                , as it was{' '}
+                <strong>
+                  <Age iso={refreshedAt} />
+                </strong>
+              </>
+            )}
+          </span>
+        </span>
+        {fault === null && refreshed !== null && (
+          <span className="quiet">The last time {refreshedSentence(refreshed)}</span>
+        )}
         <span className="ml-auto flex flex-wrap items-center gap-x-3">
-          {mayDesign && <span className="flex items-center gap-1.5">Refreshed <Select label="How often it is refreshed" value={String(freshness.every)} choices={everyChoices.map(({ value, label }) => ({ value: String(value), label }))} onChange={(value) => void tell('PUT', '', { every: Number(value) })} /></span>}
-          <button type="button" className="button-plain" disabled={asked !== false} onClick={() => void refresh()}><RotateCw size={14} aria-hidden className={asked === false ? '' : 'animate-spin'} />{asked === false ? 'Refresh now' : 'Refreshing …'}</button>
+          {mayDesign && (
+            <span className="flex items-center gap-1.5">
+              Refreshed{' '}
+              <Select
+                label="How often it is refreshed"
+                value={String(freshness.every)}
+                choices={everyChoices.map(({ value, label }) => ({ value: String(value), label }))}
+                onChange={(value) => void tell('PUT', '', { every: Number(value) })}
+              />
+            </span>
+          )}
+          <button
+            type="button"
+            className="button-plain"
+            disabled={asked !== false}
+            onClick={() => void refresh()}
+          >
+            <RotateCw size={14} aria-hidden className={asked === false ? '' : 'animate-spin'} />
+            {asked === false ? 'Refresh now' : 'Refreshing …'}
+          </button>
           {mayDesign && <EndLink source={source} onEnd={() => void tell('DELETE', '')} />}
         </span>
       </div>
-      {fault !== null && <p role="alert" className="mt-1 flex gap-1.5 font-semibold text-ochre"><TriangleAlert size={15} aria-hidden className="mt-0.5 shrink-0" />{source} cannot be read: {sourceFaultSentence(fault)}. {refreshedAt === null ? 'It is tried again by itself.' : 'These records are the last good copy; it is tried again by itself.'} {mayDesign && OTHER_THERE.has(fault.code) && <a href={`/sources/${place}`} className="text-lichen-deep">See what has become of it there</a>}</p>}
+      {fault !== null && (
+        <p role="alert" className="mt-1 flex gap-1.5 font-semibold text-ochre">
+          <TriangleAlert size={15} aria-hidden className="mt-0.5 shrink-0" />
+          {source} cannot be read: {sourceFaultSentence(fault)}.{' '}
+          {refreshedAt === null
+            ? 'It is tried again by itself.'
+            : 'These records are the last good copy; it is tried again by itself.'}{' '}
+          {mayDesign && OTHER_THERE.has(fault.code) && (
+            <a href={`/sources/${place}`} className="text-lichen-deep">
+              See what has become of it there
+            </a>
+          )}
+        </p>
+      )}
       <p className="quiet mt-0.5">{linkedRights(freshness)}.</p>
-      {trouble !== '' && <p role="alert" className="trouble">{trouble}</p>}
+      {trouble !== '' && (
+        <p role="alert" className="trouble">
+          {trouble}
+        </p>
+      )}
     </section>
   );
 }
@@ -54,6 +121,22 @@ const OTHER_THERE: ReadonlySet<string> = new Set(['columns-gone', 'values-unfit'
 /** Asked once more, for it cannot be taken back by itself. */
 function EndLink({ source, onEnd }: { source: string; onEnd: () => void }) {
   const [sure, setSure] = useState(false);
-  if (!sure) return <button type="button" className="button-plain text-slate-700!" onClick={() => setSure(true)}><Unlink size={14} aria-hidden />End the link</button>;
-  return <span className="flex flex-wrap items-center gap-2">The records stay here, and {source} is followed no more. <button type="button" className="button button-stop" onClick={onEnd}>End the link</button><button type="button" className="button" onClick={() => setSure(false)}>Keep it</button></span>;
+  if (!sure)
+    return (
+      <button type="button" className="button-plain text-slate-700!" onClick={() => setSure(true)}>
+        <Unlink size={14} aria-hidden />
+        End the link
+      </button>
+    );
+  return (
+    <span className="flex flex-wrap items-center gap-2">
+      The records stay here, and {source} is followed no more.{' '}
+      <button type="button" className="button button-stop" onClick={onEnd}>
+        End the link
+      </button>
+      <button type="button" className="button" onClick={() => setSure(false)}>
+        Keep it
+      </button>
+    </span>
+  );
 }

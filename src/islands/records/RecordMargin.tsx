@@ -14,27 +14,87 @@ interface Props {
 
 /** The record in hand, the rows that belong to it, and what happened to it. */
 export function RecordMargin({ table, data, wanted, failed }: Props) {
-  if (!wanted) return <aside id="margin" className="margin-pane" aria-label="The record in hand"><p className="margin-part first quiet">Pick a record by its number to see all of it, what belongs to it, and its history.</p></aside>;
-  if (data === null) return <aside id="margin" className="margin-pane" aria-label="The record in hand"><div className="margin-part first" aria-busy={!failed}>{failed ? 'This record cannot be shown; it may be gone.' : <div className="grid gap-2" aria-hidden>{[1, 2, 3, 4].map((i) => <div key={i} className="h-4 rounded bg-slate-100" />)}</div>}</div></aside>;
+  if (!wanted)
+    return (
+      <aside id="margin" className="margin-pane" aria-label="The record in hand">
+        <p className="margin-part first quiet">
+          Pick a record by its number to see all of it, what belongs to it, and its history.
+        </p>
+      </aside>
+    );
+  if (data === null)
+    return (
+      <aside id="margin" className="margin-pane" aria-label="The record in hand">
+        <div className="margin-part first" aria-busy={!failed}>
+          {failed ? (
+            'This record cannot be shown; it may be gone.'
+          ) : (
+            <div className="grid gap-2" aria-hidden>
+              {[1, 2, 3, 4].map((i) => (
+                <div key={i} className="h-4 rounded bg-slate-100" />
+              ))}
+            </div>
+          )}
+        </div>
+      </aside>
+    );
   const { record } = data;
   return (
     <aside id="margin" className="margin-pane" aria-label="The record in hand">
       <section className="margin-part first">
         <h2 className="mb-2 font-mono text-[17px]">{record.number}</h2>
         <dl className="grid grid-cols-[minmax(0,2fr)_minmax(0,3fr)] gap-x-3 gap-y-1 text-[14px]">
-          {table.columns.map((column) => <div key={column.id} className="contents"><dt className="text-slate-600" title={aboutColumn(column) || undefined}>{heading(column)}{column.personal !== null && <span className="text-plum"> · personal</span>}</dt><dd className="break-words whitespace-pre-wrap">{cellText(column, record.cells[column.id] ?? null) || '—'}</dd></div>)}
+          {table.columns.map((column) => (
+            <div key={column.id} className="contents">
+              <dt className="text-slate-600" title={aboutColumn(column) || undefined}>
+                {heading(column)}
+                {column.personal !== null && <span className="text-plum"> · personal</span>}
+              </dt>
+              <dd className="break-words whitespace-pre-wrap">
+                {cellText(column, record.cells[column.id] ?? null) || '—'}
+              </dd>
+            </div>
+          ))}
         </dl>
       </section>
       {data.related.map(({ table: child, rows }) => (
         <section key={child.id} className="margin-part" aria-label={child.label}>
-          <h2 className="margin-title"><Rows3 size={16} aria-hidden />{child.label} <span className="tag bg-slate-200">{rows.length}</span></h2>
-          <ul className="text-[14px]">{rows.map((row) => <li key={row.id} className="border-b border-slate-200 py-1">{child.columns.map((column) => cellText(column, row.cells[column.id] ?? null)).filter((one) => one !== '').join(' · ')}</li>)}</ul>
+          <h2 className="margin-title">
+            <Rows3 size={16} aria-hidden />
+            {child.label} <span className="tag bg-slate-200">{rows.length}</span>
+          </h2>
+          <ul className="text-[14px]">
+            {rows.map((row) => (
+              <li key={row.id} className="border-b border-slate-200 py-1">
+                {child.columns
+                  .map((column) => cellText(column, row.cells[column.id] ?? null))
+                  .filter((one) => one !== '')
+                  .join(' · ')}
+              </li>
+            ))}
+          </ul>
         </section>
       ))}
       <section className="margin-part" aria-labelledby="changed">
-        <h2 id="changed" className="margin-title"><History size={16} aria-hidden />What changed</h2>
+        <h2 id="changed" className="margin-title">
+          <History size={16} aria-hidden />
+          What changed
+        </h2>
         <ol className="grid gap-1.5 text-[14px]">
-          {data.history.map((line, i) => <li key={i}>{{ made: 'Record made', imported: 'Record imported', changed: 'Record changed', removed: 'Record removed' }[line.change] ?? line.change}<span className="quiet block">{line.by}, {when(line.at)}{line.submission !== null && `, by ${line.submission}`}</span></li>)}
+          {data.history.map((line, i) => (
+            <li key={i}>
+              {{
+                made: 'Record made',
+                imported: 'Record imported',
+                changed: 'Record changed',
+                removed: 'Record removed',
+              }[line.change] ?? line.change}
+              <span className="quiet block">
+                {line.by}, {when(line.at)}
+                {line.submission !== null && `, by ${line.submission}`}
+              </span>
+            </li>
+          ))}
         </ol>
       </section>
     </aside>

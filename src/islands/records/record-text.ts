@@ -11,4 +11,5 @@ export function cellText(column: Column, cell: string | boolean | null): string 
 }
 
 export const isNumeric = (column: Column): boolean => kinds[column.kind].type.t === 'number';
-export const heading = (column: Column): string => (column.unit === '' || column.kind === 'money' ? column.label : `${column.label}, ${column.unit}`);
+export const heading = (column: Column): string =>
+  column.unit === '' || column.kind === 'money' ? column.label : `${column.label}, ${column.unit}`;

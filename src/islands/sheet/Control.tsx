@@ -42,19 +42,76 @@ export function Control(props: ControlProps) {
   const common = { id, invalid, describedBy, onBlur: onTouch };
   switch (question.kind) {
     case 'text':
-      return question.long
-        ? <textarea id={id} rows={3} className="box" aria-label={name} aria-invalid={invalid} aria-describedby={describedBy} value={textOf(raw)} onChange={(event) => set(event.target.value)} onBlur={onTouch} />
-        : <input id={id} className={boxed(bare)} aria-label={name} aria-invalid={invalid} aria-describedby={describedBy} value={textOf(raw)} onChange={(event) => set(event.target.value)} onBlur={onTouch} />;
-    case 'time': case 'date-time': case 'e-mail': case 'web-address': case 'phone':
-      return <input id={id} {...typed[question.kind]} className={`${boxed(bare)} ${bare || question.kind === 'e-mail' || question.kind === 'web-address' ? '' : 'max-w-56'}`} aria-label={name} aria-invalid={invalid} aria-describedby={describedBy} value={textOf(raw)} onChange={(event) => set(event.target.value)} onBlur={onTouch} />;
+      return question.long ? (
+        <textarea
+          id={id}
+          rows={3}
+          className="box"
+          aria-label={name}
+          aria-invalid={invalid}
+          aria-describedby={describedBy}
+          value={textOf(raw)}
+          onChange={(event) => set(event.target.value)}
+          onBlur={onTouch}
+        />
+      ) : (
+        <input
+          id={id}
+          className={boxed(bare)}
+          aria-label={name}
+          aria-invalid={invalid}
+          aria-describedby={describedBy}
+          value={textOf(raw)}
+          onChange={(event) => set(event.target.value)}
+          onBlur={onTouch}
+        />
+      );
+    case 'time':
+    case 'date-time':
+    case 'e-mail':
+    case 'web-address':
+    case 'phone':
+      return (
+        <input
+          id={id}
+          {...typed[question.kind]}
+          className={`${boxed(bare)} ${bare || question.kind === 'e-mail' || question.kind === 'web-address' ? '' : 'max-w-56'}`}
+          aria-label={name}
+          aria-invalid={invalid}
+          aria-describedby={describedBy}
+          value={textOf(raw)}
+          onChange={(event) => set(event.target.value)}
+          onBlur={onTouch}
+        />
+      );
     case 'whole':
     case 'decimal':
     case 'money':
       return <NumberInput {...props} />;
     case 'date':
-      return <DateInput {...common} label={name} bare={bare} value={typeof raw === 'string' ? raw : null} onChange={set} />;
+      return (
+        <DateInput
+          {...common}
+          label={name}
+          bare={bare}
+          value={typeof raw === 'string' ? raw : null}
+          onChange={set}
+        />
+      );
     case 'choice':
-      return <Select {...common} look="box" label={name} value={typeof raw === 'string' ? raw : null} choices={question.choices.filter(({ code, retired }) => retired !== true || code === raw).map(({ code, label }) => ({ value: code, label }))} onChange={set} placeholder="Choose" />;
+      return (
+        <Select
+          {...common}
+          look="box"
+          label={name}
+          value={typeof raw === 'string' ? raw : null}
+          choices={question.choices
+            .filter(({ code, retired }) => retired !== true || code === raw)
+            .map(({ code, label }) => ({ value: code, label }))}
+          onChange={set}
+          placeholder="Choose"
+        />
+      );
     case 'yes-no':
       return <YesNo id={id} name={name} value={raw} onChange={set} onTouch={onTouch} invalid={invalid} />;
     case 'lookup':
@@ -64,17 +121,32 @@ export function Control(props: ControlProps) {
 
 /** What a telephone's keyboard offers, and how it is written. The text is read by our own rules: the browser's own kinds would refuse in their own words. */
 const typed = {
-  time: { placeholder: '14:30' }, 'date-time': { placeholder: '2026-11-23 14:30' }, 'e-mail': { inputMode: 'email', autoComplete: 'off' }, 'web-address': { inputMode: 'url', placeholder: 'https://' }, phone: { inputMode: 'tel', autoComplete: 'off' },
+  time: { placeholder: '14:30' },
+  'date-time': { placeholder: '2026-11-23 14:30' },
+  'e-mail': { inputMode: 'email', autoComplete: 'off' },
+  'web-address': { inputMode: 'url', placeholder: 'https://' },
+  phone: { inputMode: 'tel', autoComplete: 'off' },
 } as const;
 
 const textOf = (raw: unknown): string => (typeof raw === 'string' ? raw : '');
 const boxed = (bare: boolean): string => (bare ? 'w-full rounded bg-transparent px-1 py-1' : 'box');
 
 /** Numbers are typed as text and read back in the form they will be kept in once left. */
-function NumberInput({ question, place, sheet, invalid, describedBy, onChange, onTouch, bare = false, name }: ControlProps) {
+function NumberInput({
+  question,
+  place,
+  sheet,
+  invalid,
+  describedBy,
+  onChange,
+  onTouch,
+  bare = false,
+  name,
+}: ControlProps) {
   const leave = () => {
     const value = sheet.value(place);
-    const written = value === null || isRecord(value) ? null : shown(question, value).replaceAll('\u202f', '');
+    const written =
+      value === null || isRecord(value) ? null : shown(question, value).replaceAll('\u202f', '');
     if (written !== null && written !== sheet.raw(place)) {
       sheet.set(place, written);
       onChange();
@@ -85,33 +157,127 @@ function NumberInput({ question, place, sheet, invalid, describedBy, onChange, o
     sheet.set(place, next);
     onChange();
   };
-  return <input id={controlId(place)} inputMode="decimal" className={`tabular text-right ${bare ? boxed(true) : 'box max-w-56'}`} aria-label={name} aria-invalid={invalid} aria-describedby={describedBy}
-    value={textOf(sheet.raw(place))} onChange={(event) => change(event.target.value)} onBlur={leave} />;
+  return (
+    <input
+      id={controlId(place)}
+      inputMode="decimal"
+      className={`tabular text-right ${bare ? boxed(true) : 'box max-w-56'}`}
+      aria-label={name}
+      aria-invalid={invalid}
+      aria-describedby={describedBy}
+      value={textOf(sheet.raw(place))}
+      onChange={(event) => change(event.target.value)}
+      onBlur={leave}
+    />
+  );
 }
 
-function YesNo({ id, name, value, onChange, onTouch, invalid }: { id: string; name: string; value: unknown; onChange: (value: boolean | null) => void; onTouch: () => void; invalid: boolean }) {
+function YesNo({
+  id,
+  name,
+  value,
+  onChange,
+  onTouch,
+  invalid,
+}: {
+  id: string;
+  name: string;
+  value: unknown;
+  onChange: (value: boolean | null) => void;
+  onTouch: () => void;
+  invalid: boolean;
+}) {
   return (
-    <div id={id} role="radiogroup" aria-label={name} aria-invalid={invalid} className="flex gap-5 py-1" onBlur={onTouch}>
+    <div
+      id={id}
+      role="radiogroup"
+      aria-label={name}
+      aria-invalid={invalid}
+      className="flex gap-5 py-1"
+      onBlur={onTouch}
+    >
       {[true, false].map((one) => (
         <label key={String(one)} className="flex items-center gap-1.5">
-          <input type="radio" name={id} checked={value === one} onChange={() => onChange(one)} className="size-4 accent-lichen" />{one ? 'Yes' : 'No'}
+          <input
+            type="radio"
+            name={id}
+            checked={value === one}
+            onChange={() => onChange(one)}
+            className="size-4 accent-lichen"
+          />
+          {one ? 'Yes' : 'No'}
         </label>
       ))}
-      {typeof value === 'boolean' && <button type="button" className="button-plain text-[13px]" onClick={() => onChange(null)} aria-label={`${name}: leave open`}>leave open</button>}
+      {typeof value === 'boolean' && (
+        <button
+          type="button"
+          className="button-plain text-[13px]"
+          onClick={() => onChange(null)}
+          aria-label={`${name}: leave open`}
+        >
+          leave open
+        </button>
+      )}
     </div>
   );
 }
 
-function LookupControl({ question, place, sheet, formId, submission, tables, invalid, describedBy, onChange, onTouch, bare = false, name }: ControlProps & { question: Extract<FieldQuestion, { kind: 'lookup' }> }) {
+function LookupControl({
+  question,
+  place,
+  sheet,
+  formId,
+  submission,
+  tables,
+  invalid,
+  describedBy,
+  onChange,
+  onTouch,
+  bare = false,
+  name,
+}: ControlProps & { question: Extract<FieldQuestion, { kind: 'lookup' }> }) {
   const value = sheet.value(place);
   const search = async (words: string) => {
-    const { options, copied } = await fetched<{ options: PickedRecord[]; copied: CopiedFrom | null }>(`/api/forms/${formId}/lookups/${question.id}?q=${encodeURIComponent(words)}${submission === null ? '' : `&submission=${submission}`}`);
-    return { options, ...(copied !== null && { note: <>From {copied.source}{copied.refreshedAt !== null && <>, as it was <Age iso={copied.refreshedAt} /></>}{copied.failing && '; it does not answer now'}</> }) };
+    const { options, copied } = await fetched<{ options: PickedRecord[]; copied: CopiedFrom | null }>(
+      `/api/forms/${formId}/lookups/${question.id}?q=${encodeURIComponent(words)}${submission === null ? '' : `&submission=${submission}`}`,
+    );
+    return {
+      options,
+      ...(copied !== null && {
+        note: (
+          <>
+            From {copied.source}
+            {copied.refreshedAt !== null && (
+              <>
+                , as it was <Age iso={copied.refreshedAt} />
+              </>
+            )}
+            {copied.failing && '; it does not answer now'}
+          </>
+        ),
+      }),
+    };
   };
-  return <Lookup id={controlId(place)} label={name} bare={bare} invalid={invalid} describedBy={describedBy} onBlur={onTouch} search={search} searchKey={['lookup', recordKey(formId, question.id)]}
-    picked={isRecord(value) ? value : null} placeholder={bare ? 'Type to find' : `Pick from ${tables.get(question.table)?.label ?? 'the list'}`}
-    onPick={(option: PickedRecord | null) => {
-      sheet.pick(place, question.table, option === null ? null : asRecord(option, tables.get(question.table)));
-      onChange();
-    }} />;
+  return (
+    <Lookup
+      id={controlId(place)}
+      label={name}
+      bare={bare}
+      invalid={invalid}
+      describedBy={describedBy}
+      onBlur={onTouch}
+      search={search}
+      searchKey={['lookup', recordKey(formId, question.id)]}
+      picked={isRecord(value) ? value : null}
+      placeholder={bare ? 'Type to find' : `Pick from ${tables.get(question.table)?.label ?? 'the list'}`}
+      onPick={(option: PickedRecord | null) => {
+        sheet.pick(
+          place,
+          question.table,
+          option === null ? null : asRecord(option, tables.get(question.table)),
+        );
+        onChange();
+      }}
+    />
+  );
 }

@@ -11,11 +11,31 @@ export function FillMargin({ fill }: { fill: Filling }) {
   return (
     <aside id="margin" className="margin-pane" aria-label="About this sheet">
       <section className="margin-part first" aria-labelledby="mend">
-        <h2 id="mend" className="margin-title"><ListChecks size={16} aria-hidden />Before you send <span className="ml-auto text-[13px]" role="status">{toMend.length === 0 ? 'nothing to mend' : `${toMend.length} to mend`}</span></h2>
-        {toMend.length === 0 && <p className="flex items-center gap-2 text-[14px] text-lichen-deep"><CircleCheck size={16} aria-hidden />Everything holds.</p>}
+        <h2 id="mend" className="margin-title">
+          <ListChecks size={16} aria-hidden />
+          Before you send{' '}
+          <span className="ml-auto text-[13px]" role="status">
+            {toMend.length === 0 ? 'nothing to mend' : `${toMend.length} to mend`}
+          </span>
+        </h2>
+        {toMend.length === 0 && (
+          <p className="flex items-center gap-2 text-[14px] text-lichen-deep">
+            <CircleCheck size={16} aria-hidden />
+            Everything holds.
+          </p>
+        )}
         <ul className="grid gap-1">
           {toMend.map((one) => (
-            <li key={one.key}><button type="button" onClick={() => goTo(one.path)} className="flex w-full gap-2 rounded text-left text-[14px] text-rust hover:underline"><span className="min-w-6 font-mono font-semibold">{one.line}</span>{one.sentence}</button></li>
+            <li key={one.key}>
+              <button
+                type="button"
+                onClick={() => goTo(one.path)}
+                className="flex w-full gap-2 rounded text-left text-[14px] text-rust hover:underline"
+              >
+                <span className="min-w-6 font-mono font-semibold">{one.line}</span>
+                {one.sentence}
+              </button>
+            </li>
           ))}
         </ul>
       </section>
@@ -32,12 +52,26 @@ function Reasons({ fill }: { fill: Filling }) {
   if (asked.length === 0) return null;
   return (
     <section className="margin-part" aria-labelledby="reasons">
-      <h2 id="reasons" className="margin-title text-ochre!"><MessageSquareWarning size={16} aria-hidden />Worth a reason</h2>
+      <h2 id="reasons" className="margin-title text-ochre!">
+        <MessageSquareWarning size={16} aria-hidden />
+        Worth a reason
+      </h2>
       {asked.map((check) => (
         <div key={check.id} className="mb-2">
-          <label htmlFor={controlId(['reason', check.id])} className="mb-1 flex gap-2 text-[14px]"><span className="font-mono font-semibold">{numbers.get(check.on)}</span>{check.message}</label>
-          <textarea id={controlId(['reason', check.id])} rows={2} className={`box ${fill.tried && fill.sheet.reason(check.id).trim() === '' ? 'wrong' : ''}`} value={fill.sheet.reason(check.id)}
-            onChange={(event) => { fill.sheet.setReason(check.id, event.target.value); fill.changed(); }} />
+          <label htmlFor={controlId(['reason', check.id])} className="mb-1 flex gap-2 text-[14px]">
+            <span className="font-mono font-semibold">{numbers.get(check.on)}</span>
+            {check.message}
+          </label>
+          <textarea
+            id={controlId(['reason', check.id])}
+            rows={2}
+            className={`box ${fill.tried && fill.sheet.reason(check.id).trim() === '' ? 'wrong' : ''}`}
+            value={fill.sheet.reason(check.id)}
+            onChange={(event) => {
+              fill.sheet.setReason(check.id, event.target.value);
+              fill.changed();
+            }}
+          />
         </div>
       ))}
     </section>
@@ -49,7 +83,10 @@ function WhoSees({ fill }: { fill: Filling }) {
   const name = (id: string) => people.find((one) => one.id === id)?.name ?? '';
   return (
     <section className="margin-part" aria-labelledby="who">
-      <h2 id="who" className="margin-title"><Route size={16} aria-hidden />Who will see it</h2>
+      <h2 id="who" className="margin-title">
+        <Route size={16} aria-hidden />
+        Who will see it
+      </h2>
       {design.steps.length === 0 && <p className="quiet">Nobody is asked; it is kept at once.</p>}
       <ol className="grid gap-2">
         {design.steps.map((step) => {
@@ -57,7 +94,16 @@ function WhoSees({ fill }: { fill: Filling }) {
           return (
             <li key={step.id} className="flex gap-2.5">
               <span aria-hidden className="mt-0.5 size-4 shrink-0 rounded-full border-2 border-slate-400" />
-              <span><strong>{step.label}</strong><span className="quiet block">{asked.length === 0 ? 'nobody but you is named, and nobody approves their own' : asked.length === 1 ? name(asked[0] ?? '') : `any of ${asked.map(name).join(', ')}`}</span></span>
+              <span>
+                <strong>{step.label}</strong>
+                <span className="quiet block">
+                  {asked.length === 0
+                    ? 'nobody but you is named, and nobody approves their own'
+                    : asked.length === 1
+                      ? name(asked[0] ?? '')
+                      : `any of ${asked.map(name).join(', ')}`}
+                </span>
+              </span>
             </li>
           );
         })}
@@ -71,11 +117,22 @@ function Kept({ fill }: { fill: Filling }) {
   const groups = groupsOf(design);
   return (
     <section className="margin-part" aria-labelledby="kept">
-      <h2 id="kept" className="margin-title"><Database size={16} aria-hidden />What will be kept</h2>
-      <p className="text-[14px]">1 row in <strong>{design.table.key}</strong>{groups.map((group) => {
-        const { length } = fill.sheet.filledRows(group.id);
-        return <span key={group.id}>, {length} {length === 1 ? 'row' : 'rows'} in <strong>{group.table.key}</strong></span>;
-      })}{design.steps.length > 0 && ', once approved'}.</p>
+      <h2 id="kept" className="margin-title">
+        <Database size={16} aria-hidden />
+        What will be kept
+      </h2>
+      <p className="text-[14px]">
+        1 row in <strong>{design.table.key}</strong>
+        {groups.map((group) => {
+          const { length } = fill.sheet.filledRows(group.id);
+          return (
+            <span key={group.id}>
+              , {length} {length === 1 ? 'row' : 'rows'} in <strong>{group.table.key}</strong>
+            </span>
+          );
+        })}
+        {design.steps.length > 0 && ', once approved'}.
+      </p>
     </section>
   );
 }

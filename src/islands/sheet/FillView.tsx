@@ -15,7 +15,12 @@ import { useFill, type Filling } from './use-fill';
 import type { Keeping } from './use-keep';
 
 export default function FillView({ data }: { data: SheetData }) {
-  return <Root><Fill data={data} /><Toasts /></Root>;
+  return (
+    <Root>
+      <Fill data={data} />
+      <Toasts />
+    </Root>
+  );
 }
 
 function Fill({ data }: { data: SheetData }) {
@@ -28,27 +33,55 @@ function Fill({ data }: { data: SheetData }) {
     <>
       <div className="flex flex-wrap items-end justify-between gap-3 pt-3.5 pb-3">
         <div>
-          <p className="quiet"><a href="/" className="crumb">Home</a>{design.area !== '' && ` · ${design.area}`}</p>
-          <h1 className="text-[23px]">{design.title} <span className={`tag align-middle font-sans ${submission?.state === 'sent-back' ? 'bg-marker' : 'bg-slate-200'}`}>{submission?.state === 'sent-back' ? `${submission.number ?? ''} was sent back` : 'Draft'}</span></h1>
+          <p className="quiet">
+            <a href="/" className="crumb">
+              Home
+            </a>
+            {design.area !== '' && ` · ${design.area}`}
+          </p>
+          <h1 className="text-[23px]">
+            {design.title}{' '}
+            <span
+              className={`tag align-middle font-sans ${submission?.state === 'sent-back' ? 'bg-marker' : 'bg-slate-200'}`}
+            >
+              {submission?.state === 'sent-back' ? `${submission.number ?? ''} was sent back` : 'Draft'}
+            </span>
+          </h1>
         </div>
         <div className="flex flex-wrap items-center gap-3">
           <KeptWords keeping={fill.keeping} />
           <SetAside fill={fill} />
-          <button type="button" className="button button-go" disabled={fill.sending} onClick={() => void fill.send()}>
-            {design.steps.length === 0 ? 'Send and keep' : 'Send for approval'}<kbd className="rounded border border-white/60 px-1 font-mono text-[12px]">Ctrl ⏎</kbd>
+          <button
+            type="button"
+            className="button button-go"
+            disabled={fill.sending}
+            onClick={() => void fill.send()}
+          >
+            {design.steps.length === 0 ? 'Send and keep' : 'Send for approval'}
+            <kbd className="rounded border border-white/60 px-1 font-mono text-[12px]">Ctrl ⏎</kbd>
           </button>
         </div>
       </div>
       {submission?.state === 'sent-back' && <SentBackWord data={data} />}
-      <div role="alert">{fill.serverWords !== '' && <p className="mb-3 rounded-md bg-rust-soft px-4 py-2 font-semibold text-rust">{fill.serverWords}</p>}</div>
+      <div role="alert">
+        {fill.serverWords !== '' && (
+          <p className="mb-3 rounded-md bg-rust-soft px-4 py-2 font-semibold text-rust">{fill.serverWords}</p>
+        )}
+      </div>
       <div className="sheet-frame">
         <div>
-          {design.sections.filter((section) => askedLines(lines.get(section.id), fill.sheet).length > 0).map((section) => (
-            <section key={section.id} aria-label={section.title || design.title}>
-              {section.title !== '' && <h2 className="pt-3.5 pl-[46px] text-lg max-sm:pl-[34px]">{section.title}</h2>}
-              {askedLines(lines.get(section.id), fill.sheet).map((line) => <LineView key={line.number} line={line} fill={fill} />)}
-            </section>
-          ))}
+          {design.sections
+            .filter((section) => askedLines(lines.get(section.id), fill.sheet).length > 0)
+            .map((section) => (
+              <section key={section.id} aria-label={section.title || design.title}>
+                {section.title !== '' && (
+                  <h2 className="pt-3.5 pl-[46px] text-lg max-sm:pl-[34px]">{section.title}</h2>
+                )}
+                {askedLines(lines.get(section.id), fill.sheet).map((line) => (
+                  <LineView key={line.number} line={line} fill={fill} />
+                ))}
+              </section>
+            ))}
         </div>
         <FillMargin fill={fill} />
       </div>
@@ -59,15 +92,33 @@ function Fill({ data }: { data: SheetData }) {
 function SentBackWord({ data }: { data: SheetData }) {
   const word = data.submission?.events.filter(({ kind }) => kind === 'send-back').at(-1);
   if (word === undefined) return null;
-  return <p className="mb-3 rounded-md bg-marker-soft px-4 py-2"><strong>{word.by} asks:</strong> {word.word}</p>;
+  return (
+    <p className="mb-3 rounded-md bg-marker-soft px-4 py-2">
+      <strong>{word.by} asks:</strong> {word.word}
+    </p>
+  );
 }
 
 function LineView({ line, fill }: { line: Line; fill: Filling }) {
   return (
     <div className="line">
-      <span className="gutter" aria-hidden>{line.number}</span>
+      <span className="gutter" aria-hidden>
+        {line.number}
+      </span>
       <div className="grid grid-cols-1 gap-x-4.5 gap-y-2 sm:grid-cols-2">
-        {line.questions.map((question) => <div key={question.id} className={question.kind === 'rows' || (line.questions.length === 1 && question.kind === 'text' && question.long) ? 'min-w-0 sm:col-span-2' : 'min-w-0'}><QuestionView question={question} fill={fill} /></div>)}
+        {line.questions.map((question) => (
+          <div
+            key={question.id}
+            className={
+              question.kind === 'rows' ||
+              (line.questions.length === 1 && question.kind === 'text' && question.long)
+                ? 'min-w-0 sm:col-span-2'
+                : 'min-w-0'
+            }
+          >
+            <QuestionView question={question} fill={fill} />
+          </div>
+        ))}
       </div>
     </div>
   );
@@ -77,13 +128,34 @@ function QuestionView({ question, fill }: { question: Question; fill: Filling })
   const troubles = fill.shownAt([question.id]);
   return (
     <div role="group" aria-label={question.label}>
-      <p className="mb-1 font-semibold">{question.kind === 'rows' ? question.label : headingOf(question)}{fill.sheet.isRequired([question.id]) && (question.kind === 'rows' || isTyped(question)) && <Asterisk />}</p>
+      <p className="mb-1 font-semibold">
+        {question.kind === 'rows' ? question.label : headingOf(question)}
+        {fill.sheet.isRequired([question.id]) && (question.kind === 'rows' || isTyped(question)) && (
+          <Asterisk />
+        )}
+      </p>
       {question.hint !== '' && <p className="quiet mb-1">{question.hint}</p>}
       {question.kind === 'rows' && <RowsView group={question} fill={fill} />}
-      {question.kind !== 'rows' && !isTyped(question) && <output id={controlId([question.id])} className="worked-out tabular"><span>{shown(question, fill.sheet.value([question.id])) || '—'}</span><span className="quiet">{question.kind === 'calculated' ? 'worked out' : 'from the record'}</span></output>}
+      {question.kind !== 'rows' && !isTyped(question) && (
+        <output id={controlId([question.id])} className="worked-out tabular">
+          <span>{shown(question, fill.sheet.value([question.id])) || '—'}</span>
+          <span className="quiet">{question.kind === 'calculated' ? 'worked out' : 'from the record'}</span>
+        </output>
+      )}
       {question.kind !== 'rows' && isTyped(question) && (
-        <Control question={question} place={[question.id]} sheet={fill.sheet} formId={fill.data.formId} submission={fill.data.submission?.id ?? null} tables={fill.model.tables} name={headingOf(question)}
-          invalid={troubles.length > 0} describedBy={troubles.length > 0 ? troubleId([question.id]) : undefined} onChange={fill.changed} onTouch={() => fill.touch([question.id])} />
+        <Control
+          question={question}
+          place={[question.id]}
+          sheet={fill.sheet}
+          formId={fill.data.formId}
+          submission={fill.data.submission?.id ?? null}
+          tables={fill.model.tables}
+          name={headingOf(question)}
+          invalid={troubles.length > 0}
+          describedBy={troubles.length > 0 ? troubleId([question.id]) : undefined}
+          onChange={fill.changed}
+          onTouch={() => fill.touch([question.id])}
+        />
       )}
       <Troubles issues={troubles} />
     </div>
@@ -92,10 +164,24 @@ function QuestionView({ question, fill }: { question: Question; fill: Filling })
 
 function KeptWords({ keeping }: { keeping: Keeping }) {
   const words = {
-    fresh: () => 'What you type keeps itself', typing: () => 'Keeping…', kept: (one: Keeping) => (one.t === 'kept' ? `Kept ${clock(one.at)}` : ''),
-    'on-device': () => 'No connection · kept on this device', refused: (one: Keeping) => (one.t === 'refused' ? one.words : ''),
+    fresh: () => 'What you type keeps itself',
+    typing: () => 'Keeping…',
+    kept: (one: Keeping) => (one.t === 'kept' ? `Kept ${clock(one.at)}` : ''),
+    'on-device': () => 'No connection · kept on this device',
+    refused: (one: Keeping) => (one.t === 'refused' ? one.words : ''),
   }[keeping.t](keeping);
-  return <span role="status" className={keeping.t === 'on-device' || keeping.t === 'refused' ? 'text-[13px] font-semibold text-ochre' : 'quiet'}>{words}</span>;
+  return (
+    <span
+      role="status"
+      className={
+        keeping.t === 'on-device' || keeping.t === 'refused'
+          ? 'text-[13px] font-semibold text-ochre'
+          : 'quiet'
+      }
+    >
+      {words}
+    </span>
+  );
 }
 
 function SetAside({ fill }: { fill: Filling }) {
@@ -111,8 +197,19 @@ function SetAside({ fill }: { fill: Filling }) {
   const isDraft = fill.data.submission === null || fill.data.submission.state === 'draft';
   return (
     <>
-      {isDraft && fill.keeping.t !== 'fresh' && <button type="button" className="button button-stop" onClick={() => void drop()} onBlur={() => setSure(false)}>{sure ? 'Throw it away for good' : 'Throw away'}</button>}
-      <button type="button" className="button" onClick={() => void aside()}>Set aside</button>
+      {isDraft && fill.keeping.t !== 'fresh' && (
+        <button
+          type="button"
+          className="button button-stop"
+          onClick={() => void drop()}
+          onBlur={() => setSure(false)}
+        >
+          {sure ? 'Throw it away for good' : 'Throw away'}
+        </button>
+      )}
+      <button type="button" className="button" onClick={() => void aside()}>
+        Set aside
+      </button>
     </>
   );
 }
@@ -123,7 +220,12 @@ function useUndoKeys({ sheet, changed }: Filling): void {
     const pressed = (event: KeyboardEvent) => {
       const key = event.key.toLowerCase();
       const back = key === 'z' && !event.shiftKey;
-      if (!(event.ctrlKey || event.metaKey) || (key !== 'z' && key !== 'y') || !(back ? sheet.canUndo : sheet.canRedo)) return;
+      if (
+        !(event.ctrlKey || event.metaKey) ||
+        (key !== 'z' && key !== 'y') ||
+        !(back ? sheet.canUndo : sheet.canRedo)
+      )
+        return;
       event.preventDefault();
       if (back) sheet.undo();
       else sheet.redo();

@@ -9,8 +9,12 @@ import { newId, type Filling } from './use-fill';
 import { controlId } from './sheet-model';
 import { Troubles, troubleId } from './Troubles';
 
-const numeric = (question: FieldQuestion): boolean => ['whole', 'decimal', 'money'].includes(question.kind === 'calculated' ? calculatedKind(question) : question.kind);
-export const headingOf = (question: { label: string; unit?: string }): string => (question.unit ? `${question.label}, ${question.unit}` : question.label);
+const numeric = (question: FieldQuestion): boolean =>
+  ['whole', 'decimal', 'money'].includes(
+    question.kind === 'calculated' ? calculatedKind(question) : question.kind,
+  );
+export const headingOf = (question: { label: string; unit?: string }): string =>
+  question.unit ? `${question.label}, ${question.unit}` : question.label;
 
 /** Repeating rows: a typed row is a row, and the last one is always there to type in. */
 export function RowsView({ group, fill }: { group: RowsQuestion; fill: Filling }) {
@@ -20,12 +24,25 @@ export function RowsView({ group, fill }: { group: RowsQuestion; fill: Filling }
       <table className="grid-table rows-table sm:min-w-[560px]">
         <thead>
           <tr>
-            <th className="w-8"><span className="sr-only">Row</span></th>
-            {group.columns.map((column) => <th key={column.id} className={numeric(column) ? 'text-right!' : ''}>{headingOf(column)}{column.required && isTyped(column) && <Asterisk />}</th>)}
-            <th className="w-9"><span className="sr-only">Remove</span></th>
+            <th className="w-8">
+              <span className="sr-only">Row</span>
+            </th>
+            {group.columns.map((column) => (
+              <th key={column.id} className={numeric(column) ? 'text-right!' : ''}>
+                {headingOf(column)}
+                {column.required && isTyped(column) && <Asterisk />}
+              </th>
+            ))}
+            <th className="w-9">
+              <span className="sr-only">Remove</span>
+            </th>
           </tr>
         </thead>
-        <tbody>{rows.map((row, i) => <RowLine key={row.id} group={group} row={row} letter={rowLetter(i)} fill={fill} />)}</tbody>
+        <tbody>
+          {rows.map((row, i) => (
+            <RowLine key={row.id} group={group} row={row} letter={rowLetter(i)} fill={fill} />
+          ))}
+        </tbody>
         {group.totals.length > 0 && (
           <tfoot>
             <tr>
@@ -34,7 +51,12 @@ export function RowsView({ group, fill }: { group: RowsQuestion; fill: Filling }
                 const total = group.totals.find((one) => one.column === column.id);
                 return (
                   <td key={column.id} className="tabular border-0! text-right font-semibold">
-                    {total && <><span className="mr-3">{total.label}</span><span aria-live="polite">{totalText(fill, total.id, column)}</span></>}
+                    {total && (
+                      <>
+                        <span className="mr-3">{total.label}</span>
+                        <span aria-live="polite">{totalText(fill, total.id, column)}</span>
+                      </>
+                    )}
                   </td>
                 );
               })}
@@ -47,43 +69,138 @@ export function RowsView({ group, fill }: { group: RowsQuestion; fill: Filling }
   );
 }
 
-const totalText = (fill: Filling, id: string, column: FieldQuestion): string => shown(column.kind === 'calculated' || column.kind === 'decimal' || column.kind === 'whole' || column.kind === 'money' ? column : { ...column, kind: 'calculated', expression: '', decimals: 0, unit: '' }, fill.sheet.value([id])) || '—';
+const totalText = (fill: Filling, id: string, column: FieldQuestion): string =>
+  shown(
+    column.kind === 'calculated' ||
+      column.kind === 'decimal' ||
+      column.kind === 'whole' ||
+      column.kind === 'money'
+      ? column
+      : { ...column, kind: 'calculated', expression: '', decimals: 0, unit: '' },
+    fill.sheet.value([id]),
+  ) || '—';
 
-export const Asterisk = () => <span className="ml-1 text-rust" title="must be filled"><span aria-hidden>✱</span><span className="sr-only"> (must be filled)</span></span>;
+export const Asterisk = () => (
+  <span className="ml-1 text-rust" title="must be filled">
+    <span aria-hidden>✱</span>
+    <span className="sr-only"> (must be filled)</span>
+  </span>
+);
 
-function RowLine({ group, row, letter, fill }: { group: RowsQuestion; row: RowState; letter: string; fill: Filling }) {
+function RowLine({
+  group,
+  row,
+  letter,
+  fill,
+}: {
+  group: RowsQuestion;
+  row: RowState;
+  letter: string;
+  fill: Filling;
+}) {
   const blank = [...row.raw.values()].every((raw) => raw === null || raw === '');
-  const troubles = blank ? [] : group.columns.flatMap((column) => fill.shownAt([group.id, row.id, column.id]));
+  const troubles = blank
+    ? []
+    : group.columns.flatMap((column) => fill.shownAt([group.id, row.id, column.id]));
   const remove = () => {
     const removed = fill.sheet.removeRow(group.id, row.id);
     fill.changed();
-    if (removed) sayWithUndo(`Row ${letter} removed`, () => { fill.sheet.insertRow(group.id, removed.row, removed.at); fill.changed(); });
+    if (removed)
+      sayWithUndo(`Row ${letter} removed`, () => {
+        fill.sheet.insertRow(group.id, removed.row, removed.at);
+        fill.changed();
+      });
   };
   return (
     <>
       <tr>
         <td className="font-mono text-[13px] text-slate-600">{letter}</td>
-        {group.columns.map((column) => <Cell key={column.id} group={group} row={row} column={column} letter={letter} fill={fill} isBlank={blank} />)}
-        <td>{!blank && <button type="button" onClick={remove} aria-label={`Remove row ${letter}`} className="rounded p-1 hover:bg-slate-100"><X size={15} aria-hidden /></button>}</td>
+        {group.columns.map((column) => (
+          <Cell
+            key={column.id}
+            group={group}
+            row={row}
+            column={column}
+            letter={letter}
+            fill={fill}
+            isBlank={blank}
+          />
+        ))}
+        <td>
+          {!blank && (
+            <button
+              type="button"
+              onClick={remove}
+              aria-label={`Remove row ${letter}`}
+              className="rounded p-1 hover:bg-slate-100"
+            >
+              <X size={15} aria-hidden />
+            </button>
+          )}
+        </td>
       </tr>
-      {troubles.length > 0 && <tr><td colSpan={group.columns.length + 2} className="pt-0!"><Troubles issues={troubles} prefix={`${letter} · `} /></td></tr>}
+      {troubles.length > 0 && (
+        <tr>
+          <td colSpan={group.columns.length + 2} className="pt-0!">
+            <Troubles issues={troubles} prefix={`${letter} · `} />
+          </td>
+        </tr>
+      )}
     </>
   );
 }
 
 /** Cells copied from a spreadsheet, with its quotes round those that hold line breaks. The reader of such text is loaded when it is needed. */
-async function pasteBlock({ sheet, changed }: Filling, place: readonly [string, string, string], text: string): Promise<void> {
+async function pasteBlock(
+  { sheet, changed }: Filling,
+  place: readonly [string, string, string],
+  text: string,
+): Promise<void> {
   const { default: papaparse } = await import('papaparse');
   const block = papaparse.parse<string[]>(text.replace(/\r?\n$/, ''), { delimiter: '\t' }).data;
   const left = sheet.paste(place, block, newId);
   changed();
   const beyond = left === 0 ? '' : `; ${left} beyond the last column left out`;
-  sayWithUndo(`${block.length} ${block.length === 1 ? 'row' : 'rows'} pasted${beyond}`, () => { sheet.undo(); changed(); });
+  sayWithUndo(`${block.length} ${block.length === 1 ? 'row' : 'rows'} pasted${beyond}`, () => {
+    sheet.undo();
+    changed();
+  });
 }
 
-function Cell({ group, row, column, letter, fill, isBlank }: { group: RowsQuestion; row: RowState; column: FieldQuestion; letter: string; fill: Filling; isBlank: boolean }) {
-  if (!fill.sheet.isAsked([group.id, row.id, column.id])) return <td data-label={headingOf(column)} className="bg-slate-50 text-center text-slate-600" title="Not asked in this row">–</td>;
-  if (!isTyped(column)) return <td data-label={headingOf(column)} className={`bg-slate-50 ${numeric(column) ? 'tabular text-right' : ''}`}>{(isBlank ? '' : shown(column, row.values.get(column.id) ?? null)) || '—'}</td>;
+function Cell({
+  group,
+  row,
+  column,
+  letter,
+  fill,
+  isBlank,
+}: {
+  group: RowsQuestion;
+  row: RowState;
+  column: FieldQuestion;
+  letter: string;
+  fill: Filling;
+  isBlank: boolean;
+}) {
+  if (!fill.sheet.isAsked([group.id, row.id, column.id]))
+    return (
+      <td
+        data-label={headingOf(column)}
+        className="bg-slate-50 text-center text-slate-600"
+        title="Not asked in this row"
+      >
+        –
+      </td>
+    );
+  if (!isTyped(column))
+    return (
+      <td
+        data-label={headingOf(column)}
+        className={`bg-slate-50 ${numeric(column) ? 'tabular text-right' : ''}`}
+      >
+        {(isBlank ? '' : shown(column, row.values.get(column.id) ?? null)) || '—'}
+      </td>
+    );
   const path = [group.id, row.id, column.id] as const;
   const troubles = fill.shownAt(path);
   const paste = (event: ClipboardEvent) => {
@@ -93,9 +210,25 @@ function Cell({ group, row, column, letter, fill, isBlank }: { group: RowsQuesti
     void pasteBlock(fill, path, text);
   };
   return (
-    <td data-label={headingOf(column)} onPaste={paste} className={`p-1! ${troubles.length > 0 ? 'ring-2 ring-rust ring-inset' : ''}`}>
-      <Control question={column} place={path} sheet={fill.sheet} formId={fill.data.formId} submission={fill.data.submission?.id ?? null} tables={fill.model.tables} bare name={`${column.label}, row ${letter}`}
-        invalid={troubles.length > 0} describedBy={troubles.length > 0 ? troubleId(path) : undefined} onChange={fill.changed} onTouch={() => fill.touch(path)} />
+    <td
+      data-label={headingOf(column)}
+      onPaste={paste}
+      className={`p-1! ${troubles.length > 0 ? 'ring-2 ring-rust ring-inset' : ''}`}
+    >
+      <Control
+        question={column}
+        place={path}
+        sheet={fill.sheet}
+        formId={fill.data.formId}
+        submission={fill.data.submission?.id ?? null}
+        tables={fill.model.tables}
+        bare
+        name={`${column.label}, row ${letter}`}
+        invalid={troubles.length > 0}
+        describedBy={troubles.length > 0 ? troubleId(path) : undefined}
+        onChange={fill.changed}
+        onTouch={() => fill.touch(path)}
+      />
     </td>
   );
 }

@@ -5,5 +5,15 @@ export const troubleId = (path: readonly (string | number)[]): string => `troubl
 
 /** What is wrong, beside the answer it concerns. */
 export function Troubles({ issues, prefix = '' }: { issues: readonly ShownIssue[]; prefix?: string }) {
-  return <>{issues.map((one) => <p key={one.key} id={troubleId(one.path)} className="trouble"><CircleX size={15} aria-hidden className="mt-0.5 shrink-0" />{prefix}{one.sentence}</p>)}</>;
+  return (
+    <>
+      {issues.map((one) => (
+        <p key={one.key} id={troubleId(one.path)} className="trouble">
+          <CircleX size={15} aria-hidden className="mt-0.5 shrink-0" />
+          {prefix}
+          {one.sentence}
+        </p>
+      ))}
+    </>
+  );
 }

@@ -18,7 +18,10 @@ export function reviewOf(data: SheetData): Reviewing | null {
   const model = modelOf(data);
   const before = submission.earlierAnswers;
   return {
-    data, submission, sheet: sheetWith(data, model, data.answers), before: before === null ? null : sheetWith(data, model, before),
+    data,
+    submission,
+    sheet: sheetWith(data, model, data.answers),
+    before: before === null ? null : sheetWith(data, model, before),
     changes: before === null ? null : answerChanges(before, data.answers),
   };
 }

@@ -22,19 +22,28 @@ export function modelOf(data: SheetData): Model {
   return { form: form.value, tables };
 }
 
-export const sheetWith = (data: SheetData, { form, tables }: Model, answers: Answers): Sheet => new Sheet(form, answers, asRecords(data.picked, tables), worldAt(data.now, data.sender));
+export const sheetWith = (data: SheetData, { form, tables }: Model, answers: Answers): Sheet =>
+  new Sheet(form, answers, asRecords(data.picked, tables), worldAt(data.now, data.sender));
 
 /** The lines of a section that are asked now, each with those of its questions that are. */
 export const askedLines = (lines: readonly Line[] | undefined, sheet: Sheet): Line[] =>
-  (lines ?? []).map((line) => ({ ...line, questions: line.questions.filter((question) => sheet.isAsked([question.id])) })).filter((line) => line.questions.length > 0);
+  (lines ?? [])
+    .map((line) => ({
+      ...line,
+      questions: line.questions.filter((question) => sheet.isAsked([question.id])),
+    }))
+    .filter((line) => line.questions.length > 0);
 
 /** The DOM id of the control of a place, by which the margin goes to it. */
 export const controlId = (path: Place | readonly (string | number)[]): string => `at-${path.join('-')}`;
 
 export function goTo(path: readonly (string | number)[]): void {
-  const target = document.getElementById(controlId(path)) ?? document.getElementById(controlId(path.slice(0, 1)));
+  const target =
+    document.getElementById(controlId(path)) ?? document.getElementById(controlId(path.slice(0, 1)));
   if (target === null) return;
   target.scrollIntoView({ block: 'center' });
-  const inner = target.matches('input, button, textarea, select') ? target : target.querySelector<HTMLElement>('input, textarea, button, [role="spinbutton"], [role="radio"]');
+  const inner = target.matches('input, button, textarea, select')
+    ? target
+    : target.querySelector<HTMLElement>('input, textarea, button, [role="spinbutton"], [role="radio"]');
   (inner ?? target).focus();
 }

@@ -25,20 +25,31 @@ export const newId = (): string => uuidV7(Date.now(), crypto.getRandomValues(new
 export function useFill(data: SheetData) {
   const model = useMemo(() => modelOf(data), [data]);
   const [id, setId] = useState(data.submission?.id ?? '');
-  const [sheet, setSheet] = useState<Sheet>(() => withBlankRows(sheetWith(data, model, data.answers), () => `v${data.submission?.version ?? 0}`));
+  const [sheet, setSheet] = useState<Sheet>(() =>
+    withBlankRows(sheetWith(data, model, data.answers), () => `v${data.submission?.version ?? 0}`),
+  );
   const [touched, setTouched] = useState<ReadonlySet<string>>(new Set());
   const [tried, setTried] = useState(false);
   const [serverWords, setServerWords] = useState('');
   const [sending, setSending] = useState(false);
   const sendKey = useRef('');
-  useSyncExternalStore(useCallback((told: () => void) => sheet.watch(told), [sheet]), () => sheet.version, () => sheet.version);
-  const { keeping, changed, flush, version } = useKeep(data, id, useCallback(() => sheet.answers(), [sheet]));
+  useSyncExternalStore(
+    useCallback((told: () => void) => sheet.watch(told), [sheet]),
+    () => sheet.version,
+    () => sheet.version,
+  );
+  const { keeping, changed, flush, version } = useKeep(
+    data,
+    id,
+    useCallback(() => sheet.answers(), [sheet]),
+  );
 
   // Ids and device copies exist only in the browser, so the server's first picture is drawn without them.
   useEffect(() => {
     const copy = readCopy(data.formKey, data.submission?.id ?? null);
     setId((now) => (now !== '' ? now : (copy?.id ?? newId())));
-    if (copy !== null && copy.version === (data.submission?.version ?? 0)) setSheet(sheetWith(data, model, copy.answers));
+    if (copy !== null && copy.version === (data.submission?.version ?? 0))
+      setSheet(sheetWith(data, model, copy.answers));
   }, [data, model]);
   const patterns = usePatterns(model.form.usesPatterns);
   useEffect(() => {
@@ -48,53 +59,91 @@ export function useFill(data: SheetData) {
 
   // A draft gets its address once it exists, so that going back and forth finds it.
   useEffect(() => {
-    if (keeping.t === 'kept' && data.submission === null && location.pathname.startsWith('/fill/')) history.replaceState(null, '', `/submissions/${id}`);
+    if (keeping.t === 'kept' && data.submission === null && location.pathname.startsWith('/fill/'))
+      history.replaceState(null, '', `/submissions/${id}`);
   }, [keeping, data.submission, id]);
 
-  const lineAt = (path: ShownIssue['path']) => lineOf(data.design, (group) => sheet.rows(group).map((row) => row.id), path);
+  const lineAt = (path: ShownIssue['path']) =>
+    lineOf(data.design, (group) => sheet.rows(group).map((row) => row.id), path);
   const issues: ShownIssue[] = sheetIssues(sheet).map((one) => ({
-    key: `${one.path.join('/')}:${one.code}:${String(one.facts['check'] ?? '')}`, path: one.path, code: one.code, sentence: issueSentence(one),
+    key: `${one.path.join('/')}:${one.code}:${String(one.facts['check'] ?? '')}`,
+    path: one.path,
+    code: one.code,
+    sentence: issueSentence(one),
     line: lineAt(one.path),
   }));
-  const touch = useCallback((path: readonly string[]) => {
-    sheet.pause();
-    setTouched((now) => new Set([...now, path.join('/')]));
-  }, [sheet]);
+  const touch = useCallback(
+    (path: readonly string[]) => {
+      sheet.pause();
+      setTouched((now) => new Set([...now, path.join('/')]));
+    },
+    [sheet],
+  );
   const shownAt = (path: readonly string[]): ShownIssue[] => {
     const at = path.join('/');
-    return issues.filter((one) => one.path.join('/') === at && one.code !== 'reason-needed' && (tried || touched.has(at)));
+    return issues.filter(
+      (one) => one.path.join('/') === at && one.code !== 'reason-needed' && (tried || touched.has(at)),
+    );
   };
 
   const send = async () => {
     setTried(true);
     setServerWords('');
     const [first] = issues;
-    if (first !== undefined) return goTo(first.code === 'reason-needed' ? ['reason', first.key.split(':')[2] ?? ''] : first.path);
+    if (first !== undefined)
+      return goTo(first.code === 'reason-needed' ? ['reason', first.key.split(':')[2] ?? ''] : first.path);
     setSending(true);
     try {
       if (!(await flush())) return;
       // The key stays until an answer came, so that trying again after a lost connection sends nothing twice.
       if (sendKey.current === '') sendKey.current = newId();
-      const result = await call<{ number: string }>('POST', `/api/submissions/${id}/send`, { key: sendKey.current, version: version.current });
+      const result = await call<{ number: string }>('POST', `/api/submissions/${id}/send`, {
+        key: sendKey.current,
+        version: version.current,
+      });
       sendKey.current = '';
       if (result.ok) return location.assign(`/submissions/${id}?sent`);
       const refused = result.error.issues ?? [];
-      setServerWords([result.error.title, ...refused.map(({ path, sentence }) => (lineAt(path) === '' ? sentence : `Line ${lineAt(path)}: ${sentence}`))].join('. '));
+      setServerWords(
+        [
+          result.error.title,
+          ...refused.map(({ path, sentence }) =>
+            lineAt(path) === '' ? sentence : `Line ${lineAt(path)}: ${sentence}`,
+          ),
+        ].join('. '),
+      );
       if (refused[0] !== undefined) goTo(refused[0].path);
     } catch {
-      setServerWords('The server cannot be reached. What you typed is kept on this device; send again in a moment.');
+      setServerWords(
+        'The server cannot be reached. What you typed is kept on this device; send again in a moment.',
+      );
     } finally {
       setSending(false);
     }
   };
-  return { model, sheet, id, issues, shownAt, touch, changed, keeping, flush, send, sending, serverWords, tried };
+  return {
+    model,
+    sheet,
+    id,
+    issues,
+    shownAt,
+    touch,
+    changed,
+    keeping,
+    flush,
+    send,
+    sending,
+    serverWords,
+    tried,
+  };
 }
 
 /** Every group ends with one blank row to type in. The first ones are drawn on the server too, so their ids follow from the version. */
 function withBlankRows(sheet: Sheet, rowId: () => string): Sheet {
   for (const group of sheet.form.groups.values()) {
     const rows = sheet.rows(group.id);
-    if (rows.length === sheet.filledRows(group.id).length && rows.length < group.most) sheet.offerRow(group.id, rowId());
+    if (rows.length === sheet.filledRows(group.id).length && rows.length < group.most)
+      sheet.offerRow(group.id, rowId());
   }
   return sheet;
 }

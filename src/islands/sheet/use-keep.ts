@@ -21,7 +21,9 @@ export type Keeping =
  */
 export function useKeep(data: SheetData, id: string, read: () => Answers) {
   const version = useRef(data.submission?.version ?? 0);
-  const [keeping, setKeeping] = useState<Keeping>(data.submission === null ? { t: 'fresh' } : { t: 'kept', at: data.submission.updatedAt });
+  const [keeping, setKeeping] = useState<Keeping>(
+    data.submission === null ? { t: 'fresh' } : { t: 'kept', at: data.submission.updatedAt },
+  );
   const timer = useRef<ReturnType<typeof setTimeout> | undefined>(undefined);
   const running = useRef<Promise<boolean> | null>(null);
   const dirty = useRef(false);
@@ -31,23 +33,30 @@ export function useKeep(data: SheetData, id: string, read: () => Answers) {
     if (running.current !== null && !(await running.current)) return false;
     if (!dirty.current && version.current > 0) return true;
     dirty.current = false;
-    const work = call<{ version: number }>('PUT', `/api/submissions/${id}`, { form: data.formId, version: version.current, answers: read() }).then((result) => {
-      if (!result.ok) {
-        setKeeping({ t: 'refused', words: result.error.title });
+    const work = call<{ version: number }>('PUT', `/api/submissions/${id}`, {
+      form: data.formId,
+      version: version.current,
+      answers: read(),
+    }).then(
+      (result) => {
+        if (!result.ok) {
+          setKeeping({ t: 'refused', words: result.error.title });
+          return false;
+        }
+        version.current = result.value.version;
+        if (!dirty.current) {
+          setKeeping({ t: 'kept', at: new Date().toISOString() });
+          clearCopy(data.formKey, id);
+        }
+        return true;
+      },
+      () => {
+        dirty.current = true;
+        setKeeping({ t: 'on-device' });
+        timer.current = setTimeout(() => void save(), TRY_AGAIN_MS);
         return false;
-      }
-      version.current = result.value.version;
-      if (!dirty.current) {
-        setKeeping({ t: 'kept', at: new Date().toISOString() });
-        clearCopy(data.formKey, id);
-      }
-      return true;
-    }, () => {
-      dirty.current = true;
-      setKeeping({ t: 'on-device' });
-      timer.current = setTimeout(() => void save(), TRY_AGAIN_MS);
-      return false;
-    });
+      },
+    );
     running.current = work;
     const done = await work;
     running.current = null;

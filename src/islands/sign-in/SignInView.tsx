@@ -12,10 +12,20 @@ export default function SignInView({ to, samples, samplePassword }: Props) {
   const [busy, setBusy] = useState(false);
   const enter = async (email: string, password: string) => {
     setBusy(true);
-    const response = await fetch('/api/auth/sign-in/email', { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ email, password }) }).catch(() => null);
+    const response = await fetch('/api/auth/sign-in/email', {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ email, password }),
+    }).catch(() => null);
     if (response?.ok) return location.assign(to);
     setBusy(false);
-    setTrouble(response === null ? 'The server cannot be reached. Try again in a moment.' : response.status === 429 ? 'Too many tries. Wait a minute, then try again.' : 'This e-mail and password do not belong together. Try again.');
+    setTrouble(
+      response === null
+        ? 'The server cannot be reached. Try again in a moment.'
+        : response.status === 429
+          ? 'Too many tries. Wait a minute, then try again.'
+          : 'This e-mail and password do not belong together. Try again.',
+    );
   };
   const submit = (event: FormEvent<HTMLFormElement>) => {
     event.preventDefault();
@@ -26,21 +36,44 @@ export default function SignInView({ to, samples, samplePassword }: Props) {
     <div className="mx-auto mt-12 grid max-w-4xl gap-0 overflow-clip rounded-lg border border-slate-200 bg-white md:grid-cols-[1fr_372px]">
       <form onSubmit={submit} className="p-8">
         <h1 className="mb-5 text-2xl">Sign in</h1>
-        <label className="mb-1 block font-semibold" htmlFor="email">E-mail</label>
+        <label className="mb-1 block font-semibold" htmlFor="email">
+          E-mail
+        </label>
         <input id="email" name="email" type="email" autoComplete="username" required className="box mb-4" />
-        <label className="mb-1 block font-semibold" htmlFor="password">Password</label>
-        <input id="password" name="password" type="password" autoComplete="current-password" required className="box mb-4" />
+        <label className="mb-1 block font-semibold" htmlFor="password">
+          Password
+        </label>
+        <input
+          id="password"
+          name="password"
+          type="password"
+          autoComplete="current-password"
+          required
+          className="box mb-4"
+        />
         <div role="alert">{trouble !== '' && <p className="trouble mb-3">{trouble}</p>}</div>
-        <button type="submit" disabled={busy} className="button button-dark">Sign in</button>
+        <button type="submit" disabled={busy} className="button button-dark">
+          Sign in
+        </button>
       </form>
       {samples.length > 0 && (
         <section className="border-l border-slate-200 bg-slate-50 p-5" aria-labelledby="try">
-          <h2 id="try" className="margin-title">Try it as</h2>
+          <h2 id="try" className="margin-title">
+            Try it as
+          </h2>
           <p className="quiet mb-3">Quillmere Botanic Garden is made up, and so is everybody in it.</p>
           <ul className="grid gap-1.5">
             {samples.map(({ name, email, place }) => (
               <li key={email}>
-                <button type="button" disabled={busy} onClick={() => void enter(email, samplePassword)} className="button w-full justify-between">{name}<span className="font-normal text-slate-600">{place}</span></button>
+                <button
+                  type="button"
+                  disabled={busy}
+                  onClick={() => void enter(email, samplePassword)}
+                  className="button w-full justify-between"
+                >
+                  {name}
+                  <span className="font-normal text-slate-600">{place}</span>
+                </button>
               </li>
             ))}
           </ul>

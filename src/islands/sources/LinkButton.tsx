@@ -9,11 +9,29 @@ export interface LinkingNow {
 }
 
 /** What a picked thing says above the button that links it. */
-export function LinkButton({ linking, words, tables, children }: { linking: LinkingNow; words: string; tables: readonly string[]; children?: React.ReactNode }) {
+export function LinkButton({
+  linking,
+  words,
+  tables,
+  children,
+}: {
+  linking: LinkingNow;
+  words: string;
+  tables: readonly string[];
+  children?: React.ReactNode;
+}) {
   return (
     <>
       {children}
-      <button type="button" className="button button-go mt-2 w-full" disabled={linking.busy} onClick={() => void linking.link(tables)}><Link2 size={16} aria-hidden />{linking.busy ? 'Linking …' : words}</button>
+      <button
+        type="button"
+        className="button button-go mt-2 w-full"
+        disabled={linking.busy}
+        onClick={() => void linking.link(tables)}
+      >
+        <Link2 size={16} aria-hidden />
+        {linking.busy ? 'Linking …' : words}
+      </button>
     </>
   );
 }

@@ -8,33 +8,77 @@ import { Root } from '../kit/Root';
 import { SourceFields } from './SourceFields';
 
 export default function SourcesView({ initial }: { initial: SourcesData }) {
-  return <Root><Sources initial={initial} /></Root>;
+  return (
+    <Root>
+      <Sources initial={initial} />
+    </Root>
+  );
 }
 
 function Sources({ initial }: { initial: SourcesData }) {
-  const { data } = useQuery({ queryKey: ['sources'], queryFn: () => fetched<SourcesData>('/api/sources'), initialData: initial });
+  const { data } = useQuery({
+    queryKey: ['sources'],
+    queryFn: () => fetched<SourcesData>('/api/sources'),
+    initialData: initial,
+  });
   const [adding, setAdding] = useState(false);
   return (
     <>
-      <p className="quiet pt-4"><a href="/tables" className="crumb">Tables</a></p>
+      <p className="quiet pt-4">
+        <a href="/tables" className="crumb">
+          Tables
+        </a>
+      </p>
       <div className="flex flex-wrap items-center justify-between gap-3 pb-4">
         <h1 className="text-2xl">Sources outside</h1>
-        {data.mayAdminister && !adding && <button type="button" className="button button-dark" onClick={() => setAdding(true)}><Plug size={16} aria-hidden />New source</button>}
+        {data.mayAdminister && !adding && (
+          <button type="button" className="button button-dark" onClick={() => setAdding(true)}>
+            <Plug size={16} aria-hidden />
+            New source
+          </button>
+        )}
       </div>
       <div className="sheet-frame">
         <section aria-label="All sources">
-          {adding && <div className="border-b border-slate-300 p-5"><h2 className="mb-3 text-[19px]">New source</h2><SourceFields source={null} onKept={(id) => location.assign(`/sources/${id}`)} onCancel={() => setAdding(false)} /></div>}
-          {data.sources.length === 0 && !adding && <p className="p-5">No source yet. {data.mayAdminister ? 'Begin with New source: where it is, and its secret. Nothing is linked by that.' : 'An administrator sets one up; then you link what you need of it.'}</p>}
-          <ul>{data.sources.map((source) => <SourceLine key={source.id} source={source} />)}</ul>
+          {adding && (
+            <div className="border-b border-slate-300 p-5">
+              <h2 className="mb-3 text-[19px]">New source</h2>
+              <SourceFields
+                source={null}
+                onKept={(id) => location.assign(`/sources/${id}`)}
+                onCancel={() => setAdding(false)}
+              />
+            </div>
+          )}
+          {data.sources.length === 0 && !adding && (
+            <p className="p-5">
+              No source yet.{' '}
+              {data.mayAdminister
+                ? 'Begin with New source: where it is, and its secret. Nothing is linked by that.'
+                : 'An administrator sets one up; then you link what you need of it.'}
+            </p>
+          )}
+          <ul>
+            {data.sources.map((source) => (
+              <SourceLine key={source.id} source={source} />
+            ))}
+          </ul>
         </section>
         <aside id="margin" className="margin-pane" aria-label="About sources">
           <div className="margin-part first">
             <h2 className="margin-title">What linking does</h2>
-            <p className="quiet">A table of another PostgreSQL database, or a list at a JSON address, becomes a table here: forms pick from it, references hold, and it is refreshed by itself. While its source does not answer, the last good copy is used, and its age is shown.</p>
+            <p className="quiet">
+              A table of another PostgreSQL database, or a list at a JSON address, becomes a table here: forms
+              pick from it, references hold, and it is refreshed by itself. While its source does not answer,
+              the last good copy is used, and its age is shown.
+            </p>
           </div>
           <div className="margin-part">
             <h2 className="margin-title">Who may do what</h2>
-            <p className="quiet">Administrators set up sources. Owners link tables of them. Secrets are kept encrypted and are shown to nobody, also not to those who gave them.</p>
+            <p className="quiet">
+              Administrators set up sources. Owners link tables of them. Secrets are kept encrypted and are
+              shown to nobody, also not to those who gave them.
+            </p>
           </div>
         </aside>
       </div>
@@ -42,14 +86,35 @@ function Sources({ initial }: { initial: SourcesData }) {
   );
 }
 
-function SourceLine({ source: { id, label, address, tables, failing } }: { source: SourcesData['sources'][number] }) {
+function SourceLine({
+  source: { id, label, address, tables, failing },
+}: {
+  source: SourcesData['sources'][number];
+}) {
   const Icon = address.t === 'database' ? Database : ListTree;
   return (
     <li className="border-b border-slate-200">
-      <a href={`/sources/${id}`} className="grid grid-cols-[46px_minmax(0,1fr)_auto] items-center gap-2 py-2.5 pr-5 text-ink no-underline hover:bg-slate-50">
+      <a
+        href={`/sources/${id}`}
+        className="grid grid-cols-[46px_minmax(0,1fr)_auto] items-center gap-2 py-2.5 pr-5 text-ink no-underline hover:bg-slate-50"
+      >
         <Icon size={16} aria-hidden className="mr-3 ml-auto text-slate-600" />
-        <span className="min-w-0"><span className="font-semibold">{label}</span><span className="quiet block break-words">{address.t === 'database' ? 'PostgreSQL database' : 'JSON list'} · {addressText(address)}</span></span>
-        <span className="text-right text-[14px]">{tables.length === 0 ? <span className="quiet">nothing linked yet</span> : tables.join(', ')}{failing > 0 && <span className="block"><span className="marked">{failing === 1 ? 'one cannot be refreshed' : `${failing} cannot be refreshed`}</span></span>}</span>
+        <span className="min-w-0">
+          <span className="font-semibold">{label}</span>
+          <span className="quiet block break-words">
+            {address.t === 'database' ? 'PostgreSQL database' : 'JSON list'} · {addressText(address)}
+          </span>
+        </span>
+        <span className="text-right text-[14px]">
+          {tables.length === 0 ? <span className="quiet">nothing linked yet</span> : tables.join(', ')}
+          {failing > 0 && (
+            <span className="block">
+              <span className="marked">
+                {failing === 1 ? 'one cannot be refreshed' : `${failing} cannot be refreshed`}
+              </span>
+            </span>
+          )}
+        </span>
       </a>
     </li>
   );

@@ -19,20 +19,52 @@ export function ChoiceLines({ design, column, change }: Props) {
   const there = new Set(before?.list === null ? before.choices.map(({ code }) => code) : []);
   return (
     <div className="mb-2 text-[14px]" role="group" aria-label="Choices">
-      <ListPick lists={design.data.lists} list={column.list} choices={column.choices} name={column.label} onChange={change}>
+      <ListPick
+        lists={design.data.lists}
+        list={column.list}
+        choices={column.choices}
+        name={column.label}
+        onChange={change}
+      >
         <p className="mb-1">of these, each with the code that is stored</p>
         <ChoiceEditor choices={column.choices} there={there} onChange={(choices) => change({ choices })} />
-        {column.choices.length === 0 && <TakeValues design={design} column={column} onTake={(values) => change({ choices: addChoices([], values.join('\n')) })} />}
+        {column.choices.length === 0 && (
+          <TakeValues
+            design={design}
+            column={column}
+            onTake={(values) => change({ choices: addChoices([], values.join('\n')) })}
+          />
+        )}
       </ListPick>
     </div>
   );
 }
 
 /** What the column holds already, as choices in one step. */
-function TakeValues({ design, column, onTake }: { design: TableDesign; column: Column; onTake: (values: string[]) => void }) {
+function TakeValues({
+  design,
+  column,
+  onTake,
+}: {
+  design: TableDesign;
+  column: Column;
+  onTake: (values: string[]) => void;
+}) {
   const known = design.columnThere(column.id) !== null;
-  const { data } = useQuery({ queryKey: ['values', design.table.key, column.id], queryFn: () => fetched<{ values: string[]; more: boolean }>(`/api/tables/${design.base?.key}/columns/${column.id}/values`), enabled: known });
+  const { data } = useQuery({
+    queryKey: ['values', design.table.key, column.id],
+    queryFn: () =>
+      fetched<{ values: string[]; more: boolean }>(
+        `/api/tables/${design.base?.key}/columns/${column.id}/values`,
+      ),
+    enabled: known,
+  });
   if (!known || data === undefined || data.values.length === 0) return null;
-  if (data.more) return <p className="quiet mt-1">Its records hold too many different values to be choices.</p>;
-  return <button type="button" className="button mt-1.5" onClick={() => onTake(data.values)}>Take the {data.values.length} values its records hold</button>;
+  if (data.more)
+    return <p className="quiet mt-1">Its records hold too many different values to be choices.</p>;
+  return (
+    <button type="button" className="button mt-1.5" onClick={() => onTake(data.values)}>
+      Take the {data.values.length} values its records hold
+    </button>
+  );
 }

@@ -13,30 +13,82 @@ import type { TableDesign } from './use-table-design';
 export function ColumnLines({ design }: { design: TableDesign }) {
   const { table, others, base } = design;
   const add = (text: string) => {
-    const made = pastedLines(text).slice(0, 60).map((label) => ({ id: newShortId(), label }));
+    const made = pastedLines(text)
+      .slice(0, 60)
+      .map((label) => ({ id: newShortId(), label }));
     design.editTable((one) => addColumns(one, made));
     design.select(made.at(-1)?.id ?? null);
   };
   return (
     <section aria-label="Columns">
-      <button type="button" aria-pressed={design.column === null} onClick={() => design.select(null)} className={`line w-full text-left ${design.column === null ? 'bg-lichen-soft shadow-[inset_4px_0_0_var(--color-lichen)]' : 'hover:bg-slate-50'}`}>
-        <span className="gutter"><KeyRound size={15} aria-hidden className="ml-auto" /></span>
-        <span className="flex flex-wrap justify-between gap-x-4"><span><span className="font-semibold">Number</span> <span className="quiet block">Who made and changed it, when, and its history come by themselves{table.parent !== null && `; each row belongs to a record of ${others.get(table.parent)?.label ?? '…'}`}</span></span><span className="font-mono text-[13px] text-slate-600">{table.prefix === '' ? '' : recordNumber(table, new Date().getFullYear(), 1)}</span></span>
+      <button
+        type="button"
+        aria-pressed={design.column === null}
+        onClick={() => design.select(null)}
+        className={`line w-full text-left ${design.column === null ? 'bg-lichen-soft shadow-[inset_4px_0_0_var(--color-lichen)]' : 'hover:bg-slate-50'}`}
+      >
+        <span className="gutter">
+          <KeyRound size={15} aria-hidden className="ml-auto" />
+        </span>
+        <span className="flex flex-wrap justify-between gap-x-4">
+          <span>
+            <span className="font-semibold">Number</span>{' '}
+            <span className="quiet block">
+              Who made and changed it, when, and its history come by themselves
+              {table.parent !== null &&
+                `; each row belongs to a record of ${others.get(table.parent)?.label ?? '…'}`}
+            </span>
+          </span>
+          <span className="font-mono text-[13px] text-slate-600">
+            {table.prefix === '' ? '' : recordNumber(table, new Date().getFullYear(), 1)}
+          </span>
+        </span>
       </button>
-      {table.columns.map((column, i) => <Line key={column.id} design={design} column={column} number={i + 1} />)}
+      {table.columns.map((column, i) => (
+        <Line key={column.id} design={design} column={column} number={i + 1} />
+      ))}
       <div className="line border-b-0">
-        <span className="gutter"><Plus size={15} aria-hidden className="ml-auto" /></span>
-        <NextInput label="Next column" placeholder="Type the next column — “Planted on”, “Height”, “E-mail” — or paste a row of headings" onAdd={add} />
+        <span className="gutter">
+          <Plus size={15} aria-hidden className="ml-auto" />
+        </span>
+        <NextInput
+          label="Next column"
+          placeholder="Type the next column — “Planted on”, “Height”, “E-mail” — or paste a row of headings"
+          onAdd={add}
+        />
       </div>
       {table.retired.length > 0 && (
         <section aria-labelledby="retired" className="border-t border-slate-200 py-3 pr-5 pl-[46px]">
-          <h2 id="retired" className="mb-1 font-sans text-[15px] font-semibold text-slate-700">Retired: hidden, their values kept</h2>
-          <ul>{table.retired.map((column) => (
-            <li key={column.id} className="flex flex-wrap items-center gap-x-3 text-[14px] text-slate-700"><span>{column.label} <span className="font-mono text-[13px]">{column.key}</span></span>
-              <button type="button" className="button-plain" onClick={() => design.editTable((one) => bringBack(one, column.id))}><RotateCcw size={14} aria-hidden />Bring back</button>
-              {base?.retired.some(({ id }) => id === column.id) === true && <button type="button" className="button-plain text-rust" onClick={() => design.editTable((one) => removeForGood(one, column.id))}><Trash2 size={14} aria-hidden />Remove for good</button>}
-            </li>
-          ))}</ul>
+          <h2 id="retired" className="mb-1 font-sans text-[15px] font-semibold text-slate-700">
+            Retired: hidden, their values kept
+          </h2>
+          <ul>
+            {table.retired.map((column) => (
+              <li key={column.id} className="flex flex-wrap items-center gap-x-3 text-[14px] text-slate-700">
+                <span>
+                  {column.label} <span className="font-mono text-[13px]">{column.key}</span>
+                </span>
+                <button
+                  type="button"
+                  className="button-plain"
+                  onClick={() => design.editTable((one) => bringBack(one, column.id))}
+                >
+                  <RotateCcw size={14} aria-hidden />
+                  Bring back
+                </button>
+                {base?.retired.some(({ id }) => id === column.id) === true && (
+                  <button
+                    type="button"
+                    className="button-plain text-rust"
+                    onClick={() => design.editTable((one) => removeForGood(one, column.id))}
+                  >
+                    <Trash2 size={14} aria-hidden />
+                    Remove for good
+                  </button>
+                )}
+              </li>
+            ))}
+          </ul>
         </section>
       )}
     </section>
@@ -46,19 +98,47 @@ export function ColumnLines({ design }: { design: TableDesign }) {
 function Line({ design, column, number }: { design: TableDesign; column: Column; number: number }) {
   const inHand = design.selected === column.id;
   const before = design.columnThere(column.id);
-  const changed = before !== null && design.changes.some((change) => 'column' in change && change.column.id === column.id);
+  const changed =
+    before !== null && design.changes.some((change) => 'column' in change && change.column.id === column.id);
   const [issue] = design.issuesAt(column.id);
   return (
-    <button type="button" aria-pressed={inHand} onClick={() => design.select(column.id)} className={`line w-full text-left ${inHand ? 'bg-lichen-soft shadow-[inset_4px_0_0_var(--color-lichen)]' : 'hover:bg-slate-50'}`}>
+    <button
+      type="button"
+      aria-pressed={inHand}
+      onClick={() => design.select(column.id)}
+      className={`line w-full text-left ${inHand ? 'bg-lichen-soft shadow-[inset_4px_0_0_var(--color-lichen)]' : 'hover:bg-slate-50'}`}
+    >
       <span className="gutter">{number}</span>
       <span className="grid min-w-0 grid-cols-[minmax(0,1fr)_auto] gap-x-4">
         <span className="min-w-0 break-words">
-          {before !== null && before.label !== column.label && <s className="mr-1.5 text-slate-600">{before.label}</s>}
-          <span className={`font-semibold ${before !== null && before.label !== column.label ? 'marked' : ''}`}>{column.label || 'a column without a name'}</span>{column.required && <span className="ml-1.5 text-rust"><span aria-hidden>✱</span><span className="sr-only">must be filled</span></span>}
-          {(changed || (before === null && !design.isNew)) && <span className="tag ml-2 bg-marker py-0 text-ink">{before === null ? 'new' : 'changed'}</span>}
+          {before !== null && before.label !== column.label && (
+            <s className="mr-1.5 text-slate-600">{before.label}</s>
+          )}
+          <span
+            className={`font-semibold ${before !== null && before.label !== column.label ? 'marked' : ''}`}
+          >
+            {column.label || 'a column without a name'}
+          </span>
+          {column.required && (
+            <span className="ml-1.5 text-rust">
+              <span aria-hidden>✱</span>
+              <span className="sr-only">must be filled</span>
+            </span>
+          )}
+          {(changed || (before === null && !design.isNew)) && (
+            <span className="tag ml-2 bg-marker py-0 text-ink">{before === null ? 'new' : 'changed'}</span>
+          )}
         </span>
         <span className="font-mono text-[13px] text-slate-600">{column.key}</span>
-        <span className="col-span-2 text-[14px] text-slate-700">{wordsOf(design, column)}{column.personal !== null && <span className="ml-2 inline-flex items-center gap-1 text-plum"><EyeOff size={13} aria-hidden />{personalWords[column.personal]}</span>}</span>
+        <span className="col-span-2 text-[14px] text-slate-700">
+          {wordsOf(design, column)}
+          {column.personal !== null && (
+            <span className="ml-2 inline-flex items-center gap-1 text-plum">
+              <EyeOff size={13} aria-hidden />
+              {personalWords[column.personal]}
+            </span>
+          )}
+        </span>
         {aboutColumn(column) !== '' && <span className="quiet col-span-2">{aboutColumn(column)}</span>}
         {issue !== undefined && <span className="trouble col-span-2">{issueSentence(issue)}</span>}
       </span>
@@ -67,10 +147,31 @@ function Line({ design, column, number }: { design: TableDesign; column: Column;
 }
 
 function wordsOf({ others, table, columnThere }: TableDesign, column: Column): string {
-  const kind = column.kind === 'reference' ? `a record of ${column.target === table.id ? table.label : (others.get(column.target ?? '')?.label ?? '…')}` : column.kind === 'choice' ? `one of ${column.list === null ? '' : `the list ${column.list.label}: `}${column.choices.filter(({ retired }) => retired !== true).slice(0, 4).map(({ label }) => label).join(', ') || '…'}${column.choices.length > 4 ? ' …' : ''}` : columnWords(column);
+  const kind =
+    column.kind === 'reference'
+      ? `a record of ${column.target === table.id ? table.label : (others.get(column.target ?? '')?.label ?? '…')}`
+      : column.kind === 'choice'
+        ? `one of ${column.list === null ? '' : `the list ${column.list.label}: `}${
+            column.choices
+              .filter(({ retired }) => retired !== true)
+              .slice(0, 4)
+              .map(({ label }) => label)
+              .join(', ') || '…'
+          }${column.choices.length > 4 ? ' …' : ''}`
+        : columnWords(column);
   const before = columnThere(column.id);
   return [
-    before === null || before.kind === column.kind ? kind : `${kind}, until now ${columnWords(before)}`, column.decimals !== null && column.kind !== 'whole' ? (column.decimals === 0 ? 'no decimals' : `${column.decimals} ${column.decimals === 1 ? 'decimal' : 'decimals'}`) : '', column.unit, column.unique ? 'different in every record' : '',
-    column.default === '' ? '' : `${column.default} where nothing is given`, table.title.includes(column.id) ? 'names the record' : '',
-  ].filter((one) => one !== '').join(' · ');
+    before === null || before.kind === column.kind ? kind : `${kind}, until now ${columnWords(before)}`,
+    column.decimals !== null && column.kind !== 'whole'
+      ? column.decimals === 0
+        ? 'no decimals'
+        : `${column.decimals} ${column.decimals === 1 ? 'decimal' : 'decimals'}`
+      : '',
+    column.unit,
+    column.unique ? 'different in every record' : '',
+    column.default === '' ? '' : `${column.default} where nothing is given`,
+    table.title.includes(column.id) ? 'names the record' : '',
+  ]
+    .filter((one) => one !== '')
+    .join(' · ');
 }

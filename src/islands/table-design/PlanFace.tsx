@@ -21,19 +21,39 @@ export function PlanFace({ design, back }: { design: TableDesign; back: () => vo
           {changes.map((change, i) => (
             <li key={i} className="line">
               <span className="gutter">{i + 1}</span>
-              <div className="min-w-0"><p>{changeSentence(change, false)}</p>{impact !== null && <Meets design={design} change={change} impact={impact} />}</div>
+              <div className="min-w-0">
+                <p>{changeSentence(change, false)}</p>
+                {impact !== null && <Meets design={design} change={change} impact={impact} />}
+              </div>
             </li>
           ))}
         </ol>
-        {failed && <p role="alert" className="trouble p-5">The records could not be looked at. Try again in a moment.</p>}
+        {failed && (
+          <p role="alert" className="trouble p-5">
+            The records could not be looked at. Try again in a moment.
+          </p>
+        )}
         {inTheWay.length > 0 && (
           <div role="alert" className="border-b border-slate-200 bg-rust-soft py-3 pr-5 pl-[46px] text-rust">
             <h2 className="mb-1 font-sans text-[15px] font-semibold text-rust">To be mended first</h2>
-            <ul className="grid gap-1 text-[14px]">{inTheWay.map((one, i) => <li key={i}>{labelAt(design, String(one.path[0]))}{issueSentence(one)}</li>)}</ul>
+            <ul className="grid gap-1 text-[14px]">
+              {inTheWay.map((one, i) => (
+                <li key={i}>
+                  {labelAt(design, String(one.path[0]))}
+                  {issueSentence(one)}
+                </li>
+              ))}
+            </ul>
           </div>
         )}
       </section>
-      <PlanMargin design={design} impact={impact} looking={looking} blocked={inTheWay.length > 0} back={back} />
+      <PlanMargin
+        design={design}
+        impact={impact}
+        looking={looking}
+        blocked={inTheWay.length > 0}
+        back={back}
+      />
     </div>
   );
 }
@@ -43,30 +63,102 @@ const labelAt = ({ table }: TableDesign, id: string): string => {
   return label === undefined ? '' : `${label}: `;
 };
 
-function PlanMargin({ design, impact, looking, blocked, back }: { design: TableDesign; impact: Impact | null; looking: boolean; blocked: boolean; back: () => void }) {
+function PlanMargin({
+  design,
+  impact,
+  looking,
+  blocked,
+  back,
+}: {
+  design: TableDesign;
+  impact: Impact | null;
+  looking: boolean;
+  blocked: boolean;
+  back: () => void;
+}) {
   const { busy, trouble, run, drop } = useRun(design);
   const open = openMisfits(impact);
   return (
     <aside id="margin" className="margin-pane" aria-label="Carrying it out">
       <section className="margin-part first">
-        <h2 className="margin-title">{design.isNew ? 'A new table' : `${design.changes.length} ${design.changes.length === 1 ? 'change' : 'changes'}`}</h2>
-        {impact === null && !blocked && <div aria-busy="true" className="grid gap-2">{[1, 2].map((i) => <div key={i} className="h-4 rounded bg-slate-100" />)}</div>}
-        {impact !== null && !design.isNew && <p className="mb-2 text-[14px]">{impact.records === 0 ? 'The table holds no records yet.' : impact.byJob ? `It holds ${records(impact.records)}, so they are filled by and by, while everybody goes on working. You see how far it has come, and may leave meanwhile.` : `It holds ${records(impact.records)}. All of it is done at once, or nothing is.`}</p>}
-        {open > 0 && <p className="mb-2 flex gap-1.5 text-[14px] font-semibold text-ochre"><TriangleAlert size={15} aria-hidden className="mt-0.5 shrink-0" />{open === 1 ? 'One value does' : `${grouped(open)} values do`} not fit yet</p>}
-        {impact !== null && !looking && !blocked && open === 0 && <p className="mb-2 flex gap-1.5 text-[14px] font-semibold text-lichen-deep"><CircleCheck size={15} aria-hidden className="mt-0.5 shrink-0" />Nothing stands in the way</p>}
-        <div role="alert">{trouble !== null && <div className="mb-2 rounded-md bg-rust-soft px-3 py-2 text-[14px] text-rust"><p className="font-semibold">{trouble.title}</p>{(trouble.issues ?? []).map(({ sentence }, i) => <p key={i}>{sentence}</p>)}</div>}
-          {trouble === null && design.refused.length > 0 && <div className="mb-2 rounded-md bg-rust-soft px-3 py-2 text-[14px] text-rust"><p className="font-semibold">The table is as it was</p>{design.refused.map((one, i) => <p key={i}>{issueSentence(one)}</p>)}</div>}</div>
+        <h2 className="margin-title">
+          {design.isNew
+            ? 'A new table'
+            : `${design.changes.length} ${design.changes.length === 1 ? 'change' : 'changes'}`}
+        </h2>
+        {impact === null && !blocked && (
+          <div aria-busy="true" className="grid gap-2">
+            {[1, 2].map((i) => (
+              <div key={i} className="h-4 rounded bg-slate-100" />
+            ))}
+          </div>
+        )}
+        {impact !== null && !design.isNew && (
+          <p className="mb-2 text-[14px]">
+            {impact.records === 0
+              ? 'The table holds no records yet.'
+              : impact.byJob
+                ? `It holds ${records(impact.records)}, so they are filled by and by, while everybody goes on working. You see how far it has come, and may leave meanwhile.`
+                : `It holds ${records(impact.records)}. All of it is done at once, or nothing is.`}
+          </p>
+        )}
+        {open > 0 && (
+          <p className="mb-2 flex gap-1.5 text-[14px] font-semibold text-ochre">
+            <TriangleAlert size={15} aria-hidden className="mt-0.5 shrink-0" />
+            {open === 1 ? 'One value does' : `${grouped(open)} values do`} not fit yet
+          </p>
+        )}
+        {impact !== null && !looking && !blocked && open === 0 && (
+          <p className="mb-2 flex gap-1.5 text-[14px] font-semibold text-lichen-deep">
+            <CircleCheck size={15} aria-hidden className="mt-0.5 shrink-0" />
+            Nothing stands in the way
+          </p>
+        )}
+        <div role="alert">
+          {trouble !== null && (
+            <div className="mb-2 rounded-md bg-rust-soft px-3 py-2 text-[14px] text-rust">
+              <p className="font-semibold">{trouble.title}</p>
+              {(trouble.issues ?? []).map(({ sentence }, i) => (
+                <p key={i}>{sentence}</p>
+              ))}
+            </div>
+          )}
+          {trouble === null && design.refused.length > 0 && (
+            <div className="mb-2 rounded-md bg-rust-soft px-3 py-2 text-[14px] text-rust">
+              <p className="font-semibold">The table is as it was</p>
+              {design.refused.map((one, i) => (
+                <p key={i}>{issueSentence(one)}</p>
+              ))}
+            </div>
+          )}
+        </div>
         <div className="flex flex-wrap gap-2">
-          <button type="button" className="button button-go" disabled={busy || looking || blocked || open > 0 || impact === null || design.isBehind} onClick={() => void run()}>{design.isNew ? 'Make the table' : 'Change the table'}</button>
-          <button type="button" className="button" onClick={back}>Back to the columns</button>
+          <button
+            type="button"
+            className="button button-go"
+            disabled={busy || looking || blocked || open > 0 || impact === null || design.isBehind}
+            onClick={() => void run()}
+          >
+            {design.isNew ? 'Make the table' : 'Change the table'}
+          </button>
+          <button type="button" className="button" onClick={back}>
+            Back to the columns
+          </button>
         </div>
       </section>
-      <section className="margin-part"><button type="button" className="button-plain text-rust" disabled={busy} onClick={() => void drop()}>{design.isNew ? 'Drop this table' : 'Drop these changes'}</button><p className="quiet">What is drawn here goes; the table stays as it is.</p></section>
+      <section className="margin-part">
+        <button type="button" className="button-plain text-rust" disabled={busy} onClick={() => void drop()}>
+          {design.isNew ? 'Drop this table' : 'Drop these changes'}
+        </button>
+        <p className="quiet">What is drawn here goes; the table stays as it is.</p>
+      </section>
     </aside>
   );
 }
 
-const openMisfits = (impact: Impact | null): number => (impact?.columns ?? []).reduce((sum, { misfitRows, repeatedRows }) => sum + misfitRows + repeatedRows, 0) + (impact?.shared ?? []).reduce((sum, { rows }) => sum + rows, 0);
+const openMisfits = (impact: Impact | null): number =>
+  (impact?.columns ?? []).reduce((sum, { misfitRows, repeatedRows }) => sum + misfitRows + repeatedRows, 0) +
+  (impact?.shared ?? []).reduce((sum, { rows }) => sum + rows, 0);
 
 /** What one change meets in the records and in the forms. */
 function Meets({ design, change, impact }: { design: TableDesign; change: TableChange; impact: Impact }) {
@@ -79,63 +171,234 @@ function Meets({ design, change, impact }: { design: TableDesign; change: TableC
   const column = impact.columns.find((one) => one.column === id);
   const uses = touchesForms.has(change.t) ? impact.uses.filter((use) => use.column === id) : [];
   const values = change.t === 'convert-column' || change.t === 'require-column' || change.t === 'add-column';
-  const isFirst = design.changes.find((one) => 'column' in one && one.column.id === id && (one.t === 'convert-column' || one.t === 'require-column' || one.t === 'add-column')) === change;
+  const isFirst =
+    design.changes.find(
+      (one) =>
+        'column' in one &&
+        one.column.id === id &&
+        (one.t === 'convert-column' || one.t === 'require-column' || one.t === 'add-column'),
+    ) === change;
   return (
     <>
-      {change.t === 'retire-column' && impact.records > 0 && <p className="quiet">{records(impact.records)} keep what they hold in it.</p>}
+      {change.t === 'retire-column' && impact.records > 0 && (
+        <p className="quiet">{records(impact.records)} keep what they hold in it.</p>
+      )}
       {values && isFirst && column !== undefined && <Values design={design} column={column} />}
-      {change.t === 'add-column' && column === undefined && design.redesign.mends[id]?.[''] !== undefined && <p className="quiet">{records(impact.records)} get “{design.redesign.mends[id]['']}”.</p>}
-      {change.t === 'make-unique' && column !== undefined && <SharedValues rows={column.repeatedRows} values={column.repeated} />}
-      {uses.map((use) => <Use key={use.formId} use={use} />)}
+      {change.t === 'add-column' && column === undefined && design.redesign.mends[id]?.[''] !== undefined && (
+        <p className="quiet">
+          {records(impact.records)} get “{design.redesign.mends[id]['']}”.
+        </p>
+      )}
+      {change.t === 'make-unique' && column !== undefined && (
+        <SharedValues rows={column.repeatedRows} values={column.repeated} />
+      )}
+      {uses.map((use) => (
+        <Use key={use.formId} use={use} />
+      ))}
     </>
   );
 }
 
-const touchesForms: ReadonlySet<TableChange['t']> = new Set(['rename-column', 'convert-column', 'retire-column', 'remove-column', 'change-choices', 'require-column', 'relabel-column']);
-const placeWords: Readonly<Record<ColumnUse['where'][number], string>> = { asked: 'asks for it', shown: 'shows it in a lookup', carried: 'carries it along', expression: 'reads it in a check or calculation', offered: 'offers its choices' };
+const touchesForms: ReadonlySet<TableChange['t']> = new Set([
+  'rename-column',
+  'convert-column',
+  'retire-column',
+  'remove-column',
+  'change-choices',
+  'require-column',
+  'relabel-column',
+]);
+const placeWords: Readonly<Record<ColumnUse['where'][number], string>> = {
+  asked: 'asks for it',
+  shown: 'shows it in a lookup',
+  carried: 'carries it along',
+  expression: 'reads it in a check or calculation',
+  offered: 'offers its choices',
+};
 
 function Use({ use }: { use: ColumnUse }) {
-  return <p className="quiet flex items-start gap-1.5"><FileText size={13} aria-hidden className="mt-0.5 shrink-0" /><span><a href={`/forms/${use.formId}`} className="text-slate-700">{use.form}</a> {use.where.map((one) => placeWords[one]).join(' and ')}{!use.live && ', in its draft'}</span></p>;
+  return (
+    <p className="quiet flex items-start gap-1.5">
+      <FileText size={13} aria-hidden className="mt-0.5 shrink-0" />
+      <span>
+        <a href={`/forms/${use.formId}`} className="text-slate-700">
+          {use.form}
+        </a>{' '}
+        {use.where.map((one) => placeWords[one]).join(' and ')}
+        {!use.live && ', in its draft'}
+      </span>
+    </p>
+  );
 }
 
 function Values({ design, column }: { design: TableDesign; column: ColumnImpact }) {
   const mends = design.redesign.mends[column.column] ?? {};
-  const mended = Object.keys(mends).filter((text) => !column.misfits.some((one) => one.text === text)).map((text): Misfit => ({ text, rows: 0, code: 'required', example: '' }));
+  const mended = Object.keys(mends)
+    .filter((text) => !column.misfits.some((one) => one.text === text))
+    .map((text): Misfit => ({ text, rows: 0, code: 'required', example: '' }));
   const blankable = column.misfits.filter(({ text }) => text !== '' && mends[text] === undefined);
-  const leaveAll = () => design.edit((all) => ({ ...all, mends: { ...all.mends, [column.column]: { ...mends, ...Object.fromEntries(blankable.map(({ text }) => [text, ''])) } } }));
+  const leaveAll = () =>
+    design.edit((all) => ({
+      ...all,
+      mends: {
+        ...all.mends,
+        [column.column]: { ...mends, ...Object.fromEntries(blankable.map(({ text }) => [text, ''])) },
+      },
+    }));
   return (
     <>
-      <p className="quiet">{column.filled > 0 && `${records(column.filled)} ${column.filled === 1 ? 'holds' : 'hold'} something in it. `}{column.misfitRows === 0 ? 'All of them fit.' : `${records(column.misfitRows)} ${column.misfitRows === 1 ? 'does' : 'do'} not fit:`}{column.lookedAt !== null && ` Of its different values, the ${grouped(column.lookedAt)} most frequent were looked at; the change looks at all.`}</p>
+      <p className="quiet">
+        {column.filled > 0 &&
+          `${records(column.filled)} ${column.filled === 1 ? 'holds' : 'hold'} something in it. `}
+        {column.misfitRows === 0
+          ? 'All of them fit.'
+          : `${records(column.misfitRows)} ${column.misfitRows === 1 ? 'does' : 'do'} not fit:`}
+        {column.lookedAt !== null &&
+          ` Of its different values, the ${grouped(column.lookedAt)} most frequent were looked at; the change looks at all.`}
+      </p>
       {column.misfits.length + mended.length > 0 && (
-        <div className="mt-1.5 max-h-96 overflow-auto" tabIndex={0} role="region" aria-label={`Values of ${labelAt(design, column.column).replace(': ', '')} to mend`}>
+        <div
+          className="mt-1.5 max-h-96 overflow-auto"
+          tabIndex={0}
+          role="region"
+          aria-label={`Values of ${labelAt(design, column.column).replace(': ', '')} to mend`}
+        >
           <table className="grid-table rows-table">
-            <thead><tr><th>It holds</th><th>In</th><th>Take instead</th></tr></thead>
-            <tbody>{[...column.misfits, ...mended].map((one) => <Mend key={one.text} design={design} column={column.column} misfit={one} mend={mends[one.text]} />)}</tbody>
+            <thead>
+              <tr>
+                <th>It holds</th>
+                <th>In</th>
+                <th>Take instead</th>
+              </tr>
+            </thead>
+            <tbody>
+              {[...column.misfits, ...mended].map((one) => (
+                <Mend
+                  key={one.text}
+                  design={design}
+                  column={column.column}
+                  misfit={one}
+                  mend={mends[one.text]}
+                />
+              ))}
+            </tbody>
           </table>
-          {blankable.length > 1 && <button type="button" className="button-plain mt-1 text-[13px]" onClick={leaveAll}>Leave all {grouped(blankable.length)} of these empty</button>}
-          {column.misfitValues > column.misfits.length && <p className="quiet mt-1">and {grouped(column.misfitValues - column.misfits.length)} more different values</p>}
+          {blankable.length > 1 && (
+            <button type="button" className="button-plain mt-1 text-[13px]" onClick={leaveAll}>
+              Leave all {grouped(blankable.length)} of these empty
+            </button>
+          )}
+          {column.misfitValues > column.misfits.length && (
+            <p className="quiet mt-1">
+              and {grouped(column.misfitValues - column.misfits.length)} more different values
+            </p>
+          )}
         </div>
       )}
     </>
   );
 }
 
-function Mend({ design, column, misfit, mend }: { design: TableDesign; column: string; misfit: Misfit; mend: string | undefined }) {
-  const set = (text: string | null) => design.edit((all) => {
-    const { [misfit.text]: before, ...others } = all.mends[column] ?? {};
-    return { ...all, mends: { ...all.mends, [column]: text === null ? others : { ...others, [misfit.text]: text } } };
-  });
+function Mend({
+  design,
+  column,
+  misfit,
+  mend,
+}: {
+  design: TableDesign;
+  column: string;
+  misfit: Misfit;
+  mend: string | undefined;
+}) {
+  const set = (text: string | null) =>
+    design.edit((all) => {
+      const { [misfit.text]: before, ...others } = all.mends[column] ?? {};
+      return {
+        ...all,
+        mends: { ...all.mends, [column]: text === null ? others : { ...others, [misfit.text]: text } },
+      };
+    });
   return (
     <tr>
-      <td data-label="It holds"><span className="break-words">{misfit.text === '' ? <span className="text-slate-600">nothing</span> : <span className="font-mono text-[13px]">{misfit.text}</span>}{misfit.rows > 0 && <span className="trouble mt-0"><CircleX size={13} aria-hidden className="mt-0.5 shrink-0" />{issueSentence(issueOf(misfit.code, [], { label: 'this' }))}</span>}</span></td>
-      <td data-label="In" className="tabular whitespace-nowrap text-[13px]">{misfit.rows > 0 ? <span>{records(misfit.rows)}{misfit.example !== '' && <span className="quiet block">{misfit.rows > 1 && 'one is '}<span className="font-mono">{misfit.example}</span></span>}</span> : <span className="inline-flex items-center gap-1 text-lichen-deep"><CircleCheck size={13} aria-hidden />{mend === '' ? 'left empty' : 'mended'}</span>}</td>
-      <td data-label="Take instead"><span className="flex items-center gap-2"><input aria-label={`Instead of ${misfit.text || 'nothing'}`} className="box py-1 text-[14px]" defaultValue={mend ?? ''} placeholder={misfit.text === '' ? 'what they get' : mend === '' ? '' : 'what is meant'} onBlur={(event) => { if (event.target.value !== (mend ?? '')) set(event.target.value); }} onKeyDown={(event) => { if (event.key === 'Enter') event.currentTarget.blur(); }} />
-        {misfit.text !== '' && mend === undefined && <button type="button" className="button-plain whitespace-nowrap text-[13px]" onClick={() => set('')}>Leave empty</button>}{mend !== undefined && <button type="button" className="button-plain text-[13px]" onClick={() => set(null)}>Undo</button>}</span></td>
+      <td data-label="It holds">
+        <span className="break-words">
+          {misfit.text === '' ? (
+            <span className="text-slate-600">nothing</span>
+          ) : (
+            <span className="font-mono text-[13px]">{misfit.text}</span>
+          )}
+          {misfit.rows > 0 && (
+            <span className="trouble mt-0">
+              <CircleX size={13} aria-hidden className="mt-0.5 shrink-0" />
+              {issueSentence(issueOf(misfit.code, [], { label: 'this' }))}
+            </span>
+          )}
+        </span>
+      </td>
+      <td data-label="In" className="tabular text-[13px] whitespace-nowrap">
+        {misfit.rows > 0 ? (
+          <span>
+            {records(misfit.rows)}
+            {misfit.example !== '' && (
+              <span className="quiet block">
+                {misfit.rows > 1 && 'one is '}
+                <span className="font-mono">{misfit.example}</span>
+              </span>
+            )}
+          </span>
+        ) : (
+          <span className="inline-flex items-center gap-1 text-lichen-deep">
+            <CircleCheck size={13} aria-hidden />
+            {mend === '' ? 'left empty' : 'mended'}
+          </span>
+        )}
+      </td>
+      <td data-label="Take instead">
+        <span className="flex items-center gap-2">
+          <input
+            aria-label={`Instead of ${misfit.text || 'nothing'}`}
+            className="box py-1 text-[14px]"
+            defaultValue={mend ?? ''}
+            placeholder={misfit.text === '' ? 'what they get' : mend === '' ? '' : 'what is meant'}
+            onBlur={(event) => {
+              if (event.target.value !== (mend ?? '')) set(event.target.value);
+            }}
+            onKeyDown={(event) => {
+              if (event.key === 'Enter') event.currentTarget.blur();
+            }}
+          />
+          {misfit.text !== '' && mend === undefined && (
+            <button
+              type="button"
+              className="button-plain text-[13px] whitespace-nowrap"
+              onClick={() => set('')}
+            >
+              Leave empty
+            </button>
+          )}
+          {mend !== undefined && (
+            <button type="button" className="button-plain text-[13px]" onClick={() => set(null)}>
+              Undo
+            </button>
+          )}
+        </span>
+      </td>
     </tr>
   );
 }
 
 function SharedValues({ rows, values }: { rows: number; values: ColumnImpact['repeated'] }) {
   if (rows === 0) return <p className="quiet">No two records share it now.</p>;
-  return <><p className="trouble">{records(rows)} share theirs with another. Correct them first:</p><ul className="list-disc pl-5 text-[14px]">{values.slice(0, 12).map(({ text, rows: times }) => <li key={text}><span className="font-mono text-[13px]">{text}</span> in {records(times)}</li>)}</ul></>;
+  return (
+    <>
+      <p className="trouble">{records(rows)} share theirs with another. Correct them first:</p>
+      <ul className="list-disc pl-5 text-[14px]">
+        {values.slice(0, 12).map(({ text, rows: times }) => (
+          <li key={text}>
+            <span className="font-mono text-[13px]">{text}</span> in {records(times)}
+          </li>
+        ))}
+      </ul>
+    </>
+  );
 }

@@ -7,13 +7,34 @@ export function RunningFace({ design: { changes, progress } }: { design: TableDe
   const [rows, of] = [progress?.rows ?? 0, progress?.of ?? 0];
   return (
     <div className="sheet-frame">
-      <section aria-label="What changes"><ol>{changes.map((change, i) => <li key={i} className="line"><span className="gutter">{i + 1}</span><p>{changeSentence(change, false)}</p></li>)}</ol></section>
+      <section aria-label="What changes">
+        <ol>
+          {changes.map((change, i) => (
+            <li key={i} className="line">
+              <span className="gutter">{i + 1}</span>
+              <p>{changeSentence(change, false)}</p>
+            </li>
+          ))}
+        </ol>
+      </section>
       <aside id="margin" className="margin-pane" aria-label="How far it has come">
         <section className="margin-part first">
           <h2 className="margin-title">The table is being changed</h2>
-          <progress className="mb-1 h-2 w-full accent-lichen" max={Math.max(of, 1)} value={rows} aria-label="Records filled" />
-          <p role="status" className="text-[14px]">{rows < of ? `${grouped(rows)} of ${grouped(of)} records are filled` : 'All records are filled; the last step is taken now'}</p>
-          <p className="quiet mt-1">Everybody goes on working with the table as it was. You may leave this page; if anything stands in the way, the table stays as it was and you are told here.</p>
+          <progress
+            className="mb-1 h-2 w-full accent-lichen"
+            max={Math.max(of, 1)}
+            value={rows}
+            aria-label="Records filled"
+          />
+          <p role="status" className="text-[14px]">
+            {rows < of
+              ? `${grouped(rows)} of ${grouped(of)} records are filled`
+              : 'All records are filled; the last step is taken now'}
+          </p>
+          <p className="quiet mt-1">
+            Everybody goes on working with the table as it was. You may leave this page; if anything stands in
+            the way, the table stays as it was and you are told here.
+          </p>
         </section>
       </aside>
     </div>

@@ -12,7 +12,11 @@ import { TableMargin } from './TableMargin';
 import { useDone, useTableDesign, type TableDesign } from './use-table-design';
 
 export default function TableDesignView({ initial }: { initial: TableDesignData }) {
-  return <Root><Design initial={initial} /></Root>;
+  return (
+    <Root>
+      <Design initial={initial} />
+    </Root>
+  );
 }
 
 function Design({ initial }: { initial: TableDesignData }) {
@@ -24,7 +28,12 @@ function Design({ initial }: { initial: TableDesignData }) {
   const lookOver = async () => {
     if (await design.keep()) setLooking(true);
   };
-  const face = state === 'running' ? 'running' : looking && (changes.length > 0 || issues.length > 0) ? 'plan' : 'columns';
+  const face =
+    state === 'running'
+      ? 'running'
+      : looking && (changes.length > 0 || issues.length > 0)
+        ? 'plan'
+        : 'columns';
   return (
     <>
       <Head design={design} face={face} lookOver={() => void lookOver()} />
@@ -34,7 +43,17 @@ function Design({ initial }: { initial: TableDesignData }) {
       {face === 'columns' && (
         <div className="sheet-frame">
           <ColumnLines design={design} />
-          <aside id="margin" className="margin-pane" aria-label={design.column === null ? 'The table' : 'The column in hand'}>{design.column === null ? <TableMargin design={design} /> : <ColumnMargin key={design.column.id} design={design} column={design.column} />}</aside>
+          <aside
+            id="margin"
+            className="margin-pane"
+            aria-label={design.column === null ? 'The table' : 'The column in hand'}
+          >
+            {design.column === null ? (
+              <TableMargin design={design} />
+            ) : (
+              <ColumnMargin key={design.column.id} design={design} column={design.column} />
+            )}
+          </aside>
         </div>
       )}
     </>
@@ -47,17 +66,66 @@ function Head({ design, face, lookOver }: { design: TableDesign; face: string; l
   return (
     <div className="flex flex-wrap items-end justify-between gap-3 pt-3.5 pb-3">
       <div className="min-w-0 flex-1">
-        <p className="quiet"><a href="/tables" className="crumb">Tables</a>{data.table !== null && <> › <a href={`/tables/${data.table.key}`} className="crumb">{data.table.label}</a></>}</p>
+        <p className="quiet">
+          <a href="/tables" className="crumb">
+            Tables
+          </a>
+          {data.table !== null && (
+            <>
+              {' '}
+              ›{' '}
+              <a href={`/tables/${data.table.key}`} className="crumb">
+                {data.table.label}
+              </a>
+            </>
+          )}
+        </p>
         <div className="flex flex-wrap items-center gap-3">
-          <h1 className="text-[23px]"><input aria-label="Name of the table" className="field-sizing-content max-w-full min-w-24 rounded border border-transparent bg-transparent placeholder:text-slate-600 hover:border-slate-300" maxLength={200} value={table.label} placeholder="What is the table called?" disabled={face !== 'columns'} onChange={(event) => design.editTable((one) => nameTable(one, event.target.value, [...design.others.values()], isNew))} /></h1>
-          {isNew ? <span className="tag bg-ochre-soft text-ochre">Not made yet</span> : count > 0 && face !== 'running' && <span className="tag bg-ochre-soft text-ochre">{count} {count === 1 ? 'change' : 'changes'} not carried out</span>}
+          <h1 className="text-[23px]">
+            <input
+              aria-label="Name of the table"
+              className="field-sizing-content max-w-full min-w-24 rounded border border-transparent bg-transparent placeholder:text-slate-600 hover:border-slate-300"
+              maxLength={200}
+              value={table.label}
+              placeholder="What is the table called?"
+              disabled={face !== 'columns'}
+              onChange={(event) =>
+                design.editTable((one) =>
+                  nameTable(one, event.target.value, [...design.others.values()], isNew),
+                )
+              }
+            />
+          </h1>
+          {isNew ? (
+            <span className="tag bg-ochre-soft text-ochre">Not made yet</span>
+          ) : (
+            count > 0 &&
+            face !== 'running' && (
+              <span className="tag bg-ochre-soft text-ochre">
+                {count} {count === 1 ? 'change' : 'changes'} not carried out
+              </span>
+            )
+          )}
         </div>
       </div>
       {face !== 'running' && (
         <div className="flex flex-wrap items-center gap-3">
           <KeptWords keeping={design.keeping} keep={design.keep} />
-          <button type="button" className="button" disabled={!design.canUndo} onClick={design.undo}><Undo2 size={15} aria-hidden />Undo</button>
-          {face === 'columns' && <button type="button" className="button button-dark" disabled={count === 0 || (isNew && table.columns.length === 0)} onClick={lookOver}><ListChecks size={15} aria-hidden />Look {isNew ? 'it' : 'them'} over</button>}
+          <button type="button" className="button" disabled={!design.canUndo} onClick={design.undo}>
+            <Undo2 size={15} aria-hidden />
+            Undo
+          </button>
+          {face === 'columns' && (
+            <button
+              type="button"
+              className="button button-dark"
+              disabled={count === 0 || (isNew && table.columns.length === 0)}
+              onClick={lookOver}
+            >
+              <ListChecks size={15} aria-hidden />
+              Look {isNew ? 'it' : 'them'} over
+            </button>
+          )}
         </div>
       )}
     </div>
@@ -68,9 +136,17 @@ function Head({ design, face, lookOver }: { design: TableDesign; face: string; l
 function Behind({ design }: { design: TableDesign }) {
   const [newest] = design.data.done;
   return (
-    <div role="alert" className="mb-3 flex flex-wrap items-center justify-between gap-3 rounded-md bg-marker-soft px-4 py-2">
-      <p>{newest?.by ?? 'A release of a form'} changed this table since you began. Yours would be drawn on theirs: what only they changed stays theirs.</p>
-      <button type="button" className="button" onClick={design.rebase}>Bring my changes onto theirs</button>
+    <div
+      role="alert"
+      className="mb-3 flex flex-wrap items-center justify-between gap-3 rounded-md bg-marker-soft px-4 py-2"
+    >
+      <p>
+        {newest?.by ?? 'A release of a form'} changed this table since you began. Yours would be drawn on
+        theirs: what only they changed stays theirs.
+      </p>
+      <button type="button" className="button" onClick={design.rebase}>
+        Bring my changes onto theirs
+      </button>
     </div>
   );
 }

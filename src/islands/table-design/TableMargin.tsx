@@ -17,33 +17,164 @@ export function TableMargin({ design }: { design: TableDesign }) {
   // An empty sheet is not wrong yet.
   const begun = table.label !== '' || table.columns.length > 0;
   const columns = table.columns.map(({ id, label }) => ({ value: id, label }));
-  const parents = [{ value: '', label: 'to no other record' }, ...[...others.values()].filter(({ parent }) => parent === null).map(({ id, label }) => ({ value: id, label: `to a record of ${label}, as its rows` }))];
+  const parents = [
+    { value: '', label: 'to no other record' },
+    ...[...others.values()]
+      .filter(({ parent }) => parent === null)
+      .map(({ id, label }) => ({ value: id, label: `to a record of ${label}, as its rows` })),
+  ];
   return (
     <>
       <section className="margin-part first" aria-label="The table">
         <h2 className="margin-title">The table</h2>
-        <Sentence>is kept as {isNew ? <>records.<Word mono label="Key of the table" value={table.key} placeholder="key" onChange={(key) => editTable((one) => ({ ...one, key: key === '' ? '' : keyFor(key, new Set(), 'table') }))} /></> : <code className="font-mono font-semibold">records.{base?.key}</code>}</Sentence>
-        {isNew && others.size > 0 && <Sentence>A record belongs <Select label="What a record belongs to" value={table.parent ?? ''} choices={parents} onChange={(parent) => editTable((one) => ({ ...one, parent: parent === '' ? null : parent }))} /></Sentence>}
-        <Sentence>Its records are named by <Several label="Columns that name a record" values={table.title} none="their number" choices={columns} joined=" and " onChange={(title) => editTable((one) => ({ ...one, title }))} /></Sentence>
-        <Sentence>They are numbered <Word mono label="What stands before the numbers" value={table.prefix} placeholder="AB" onChange={(prefix) => editTable((one) => ({ ...one, prefix: prefix.toUpperCase().replace(/[^A-Z0-9]/g, '').slice(0, 6) }))} /> <Select label="How numbers go on" value={table.numbering} choices={numberings.map((value) => ({ value, label: numberingChoices[value] }))} onChange={(numbering) => editTable((one) => ({ ...one, numbering: numbering as Numbering }))} /></Sentence>
-        <p className="quiet mb-1.5">{recordNumber({ ...table, prefix: table.prefix || 'AB' }, new Date().getFullYear(), 1)}, {recordNumber({ ...table, prefix: table.prefix || 'AB' }, new Date().getFullYear(), 2)} and so on. No number is given twice.</p>
-        {table.together.map((set) => <Sentence key={set.join()}>No two records may share <Several label="Columns not shared together" values={set} none="nothing" choices={columns} joined=" and " onChange={(next) => editTable((one) => changeTogether(one, set, next))} /></Sentence>)}
-        {table.columns.length > 1 && <button type="button" className="button-plain" onClick={() => editTable((one) => changeTogether(one, null, one.columns.slice(0, 2).map(({ id }) => id)))}><Plus size={15} aria-hidden />Columns no two records may share together</button>}
-        <div aria-live="polite">{(begun ? design.issuesAt('table') : []).slice(0, 3).map((issue, i) => <p key={i} className="trouble">{issueSentence(issue)}</p>)}</div>
+        <Sentence>
+          is kept as{' '}
+          {isNew ? (
+            <>
+              records.
+              <Word
+                mono
+                label="Key of the table"
+                value={table.key}
+                placeholder="key"
+                onChange={(key) =>
+                  editTable((one) => ({ ...one, key: key === '' ? '' : keyFor(key, new Set(), 'table') }))
+                }
+              />
+            </>
+          ) : (
+            <code className="font-mono font-semibold">records.{base?.key}</code>
+          )}
+        </Sentence>
+        {isNew && others.size > 0 && (
+          <Sentence>
+            A record belongs{' '}
+            <Select
+              label="What a record belongs to"
+              value={table.parent ?? ''}
+              choices={parents}
+              onChange={(parent) => editTable((one) => ({ ...one, parent: parent === '' ? null : parent }))}
+            />
+          </Sentence>
+        )}
+        <Sentence>
+          Its records are named by{' '}
+          <Several
+            label="Columns that name a record"
+            values={table.title}
+            none="their number"
+            choices={columns}
+            joined=" and "
+            onChange={(title) => editTable((one) => ({ ...one, title }))}
+          />
+        </Sentence>
+        <Sentence>
+          They are numbered{' '}
+          <Word
+            mono
+            label="What stands before the numbers"
+            value={table.prefix}
+            placeholder="AB"
+            onChange={(prefix) =>
+              editTable((one) => ({
+                ...one,
+                prefix: prefix
+                  .toUpperCase()
+                  .replace(/[^A-Z0-9]/g, '')
+                  .slice(0, 6),
+              }))
+            }
+          />{' '}
+          <Select
+            label="How numbers go on"
+            value={table.numbering}
+            choices={numberings.map((value) => ({ value, label: numberingChoices[value] }))}
+            onChange={(numbering) => editTable((one) => ({ ...one, numbering: numbering as Numbering }))}
+          />
+        </Sentence>
+        <p className="quiet mb-1.5">
+          {recordNumber({ ...table, prefix: table.prefix || 'AB' }, new Date().getFullYear(), 1)},{' '}
+          {recordNumber({ ...table, prefix: table.prefix || 'AB' }, new Date().getFullYear(), 2)} and so on.
+          No number is given twice.
+        </p>
+        {table.together.map((set) => (
+          <Sentence key={set.join()}>
+            No two records may share{' '}
+            <Several
+              label="Columns not shared together"
+              values={set}
+              none="nothing"
+              choices={columns}
+              joined=" and "
+              onChange={(next) => editTable((one) => changeTogether(one, set, next))}
+            />
+          </Sentence>
+        ))}
+        {table.columns.length > 1 && (
+          <button
+            type="button"
+            className="button-plain"
+            onClick={() =>
+              editTable((one) =>
+                changeTogether(
+                  one,
+                  null,
+                  one.columns.slice(0, 2).map(({ id }) => id),
+                ),
+              )
+            }
+          >
+            <Plus size={15} aria-hidden />
+            Columns no two records may share together
+          </button>
+        )}
+        <div aria-live="polite">
+          {(begun ? design.issuesAt('table') : []).slice(0, 3).map((issue, i) => (
+            <p key={i} className="trouble">
+              {issueSentence(issue)}
+            </p>
+          ))}
+        </div>
       </section>
-      <section className="margin-part"><p className="quiet">{isNew ? 'Type its columns on the sheet. Nothing is made until you have looked it over.' : 'Pick a column to change it. Nothing changes in the table until you have looked the changes over.'}</p></section>
+      <section className="margin-part">
+        <p className="quiet">
+          {isNew
+            ? 'Type its columns on the sheet. Nothing is made until you have looked it over.'
+            : 'Pick a column to change it. Nothing changes in the table until you have looked the changes over.'}
+        </p>
+      </section>
       {design.data.done.length > 0 && <Done design={design} />}
     </>
   );
 }
 
-function Done({ design: { data: { done } } }: { design: TableDesign }) {
+function Done({
+  design: {
+    data: { done },
+  },
+}: {
+  design: TableDesign;
+}) {
   return (
     <section className="margin-part" aria-labelledby="done">
-      <h2 id="done" className="margin-title"><History size={16} aria-hidden />What changed</h2>
+      <h2 id="done" className="margin-title">
+        <History size={16} aria-hidden />
+        What changed
+      </h2>
       <ol className="grid gap-2 text-[14px]">
         {done.slice(0, 6).map(({ by, at, base, table }) => (
-          <li key={at}>{planRedesign(base, table).slice(0, 4).map((change, i) => <span key={i} className="block">{changeSentence(change, false)}</span>)}<span className="quiet block">{by}, {when(at)}</span></li>
+          <li key={at}>
+            {planRedesign(base, table)
+              .slice(0, 4)
+              .map((change, i) => (
+                <span key={i} className="block">
+                  {changeSentence(change, false)}
+                </span>
+              ))}
+            <span className="quiet block">
+              {by}, {when(at)}
+            </span>
+          </li>
         ))}
       </ol>
     </section>

@@ -22,11 +22,20 @@ export function useTableDesign(initial: TableDesignData) {
   const { data, refetch } = useDesignData(initial);
   const [id] = useState(() => initial.draft?.id ?? newUuid());
   const [base, setBase] = useState(initial.draft === null ? initial.table : initial.draft.base);
-  const [first] = useState<Redesign>(() => initial.draft?.redesign ?? { table: initial.table ?? newTable(newUuid()), readings: {}, mends: {} });
+  const [first] = useState<Redesign>(
+    () => initial.draft?.redesign ?? { table: initial.table ?? newTable(newUuid()), readings: {}, mends: {} },
+  );
   const { value: redesign, edit, undo, canUndo } = useUndo(first);
   const kept = useKept({
-    value: redesign, version: initial.draft?.version ?? 0, at: null,
-    send: (version, sent) => call<{ version: number }>('PUT', `/api/table-changes/${id}`, { version, base: base?.version ?? 0, redesign: sent }),
+    value: redesign,
+    version: initial.draft?.version ?? 0,
+    at: null,
+    send: (version, sent) =>
+      call<{ version: number }>('PUT', `/api/table-changes/${id}`, {
+        version,
+        base: base?.version ?? 0,
+        redesign: sent,
+      }),
   });
   // A job that did not carry it out has moved it on; edits go on from there.
   const { version } = kept;
@@ -36,20 +45,44 @@ export function useTableDesign(initial: TableDesignData) {
   }, [version, refusedAt]);
   const [selected, select] = useState<string | null>(null);
   const { table } = redesign;
-  const others = useMemo(() => new Map(data.tables.filter((one) => one.id !== table.id).map((one) => [one.id, one])), [data.tables, table.id]);
+  const others = useMemo(
+    () => new Map(data.tables.filter((one) => one.id !== table.id).map((one) => [one.id, one])),
+    [data.tables, table.id],
+  );
   const changes = useMemo(() => planRedesign(base, table), [base, table]);
   const issues = useMemo(() => tableIssues(table, base, others), [table, base, others]);
-  const editTable = useCallback((change: (table: Table) => Table) => edit((before) => {
-    const after = change(before.table);
-    return after === before.table ? before : { ...before, table: after };
-  }), [edit]);
+  const editTable = useCallback(
+    (change: (table: Table) => Table) =>
+      edit((before) => {
+        const after = change(before.table);
+        return after === before.table ? before : { ...before, table: after };
+      }),
+    [edit],
+  );
   return {
-    id, data, base, redesign, table, others, changes, issues, edit, editTable, undo, canUndo, selected, select, refetch, ...kept,
+    id,
+    data,
+    base,
+    redesign,
+    table,
+    others,
+    changes,
+    issues,
+    edit,
+    editTable,
+    undo,
+    canUndo,
+    selected,
+    select,
+    refetch,
+    ...kept,
     isNew: base === null,
     column: table.columns.find((column) => column.id === selected) ?? null,
     /** The column as it is; null for one that is only drawn. */
-    columnThere: (column: string): Column | null => [...(base?.columns ?? []), ...(base?.retired ?? [])].find((one) => one.id === column) ?? null,
-    issuesAt: (...path: string[]): Issue[] => issues.filter((one) => path.every((part, i) => one.path[i] === part)),
+    columnThere: (column: string): Column | null =>
+      [...(base?.columns ?? []), ...(base?.retired ?? [])].find((one) => one.id === column) ?? null,
+    issuesAt: (...path: string[]): Issue[] =>
+      issues.filter((one) => path.every((part, i) => one.path[i] === part)),
     /** Somebody changed the table after this was begun. */
     isBehind: base !== null && data.table !== null && data.table.version > base.version,
     rebase: () => {
@@ -68,20 +101,38 @@ export function useTableDesign(initial: TableDesignData) {
 function useDesignData(initial: TableDesignData) {
   const key = initial.table?.key ?? null;
   const { data, refetch } = useQuery({
-    queryKey: ['table-design', key], queryFn: () => fetched<TableDesignData>(`/api/tables/${key}/design`), initialData: initial, enabled: key !== null,
+    queryKey: ['table-design', key],
+    queryFn: () => fetched<TableDesignData>(`/api/tables/${key}/design`),
+    initialData: initial,
+    enabled: key !== null,
     refetchInterval: (query) => (query.state.data?.draft?.state === 'running' ? 3_000 : false),
   });
   const again = useCallback(() => {
     if (key !== null) void refetch();
   }, [key, refetch]);
-  useLive([...(initial.table === null ? [] : [`table:${initial.table.id}`]), ...(data.draft === null ? [] : [`change:${data.draft.id}`])], again);
+  useLive(
+    [
+      ...(initial.table === null ? [] : [`table:${initial.table.id}`]),
+      ...(data.draft === null ? [] : [`change:${data.draft.id}`]),
+    ],
+    again,
+  );
   return { data, refetch };
 }
 
 /** What the change would meet, as of what is kept. */
-export function useImpact({ id, keeping, changes, issues }: TableDesign): { impact: Impact | null; looking: boolean; failed: boolean } {
+export function useImpact({ id, keeping, changes, issues }: TableDesign): {
+  impact: Impact | null;
+  looking: boolean;
+  failed: boolean;
+} {
   const at = keeping.t === 'kept' ? (keeping.at ?? 'first') : null;
-  const { data, isFetching, isError } = useQuery({ queryKey: ['impact', id, at], queryFn: () => fetched<Impact>(`/api/table-changes/${id}/impact`), enabled: at !== null && changes.length > 0 && issues.length === 0, placeholderData: (before) => before });
+  const { data, isFetching, isError } = useQuery({
+    queryKey: ['impact', id, at],
+    queryFn: () => fetched<Impact>(`/api/table-changes/${id}/impact`),
+    enabled: at !== null && changes.length > 0 && issues.length === 0,
+    placeholderData: (before) => before,
+  });
   return { impact: data ?? null, looking: isFetching || at === null, failed: isError };
 }
 
@@ -95,23 +146,34 @@ export function useRun({ id, keep, version, table, refetch, isNew }: TableDesign
     try {
       await work();
     } catch (error) {
-      setTrouble({ type: '', status: 0, code: 'fault', title: error instanceof Error ? error.message : 'The server cannot be reached; nothing was changed' });
+      setTrouble({
+        type: '',
+        status: 0,
+        code: 'fault',
+        title: error instanceof Error ? error.message : 'The server cannot be reached; nothing was changed',
+      });
     } finally {
       setBusy(false);
     }
   };
-  const run = () => step(async () => {
-    if (!(await keep())) return;
-    const done = await call<{ state: ChangeState }>('POST', `/api/table-changes/${id}/run`, { version: version.current });
-    if (!done.ok) return setTrouble(done.error);
-    if (done.value.state === 'done') return location.assign(isNew ? `/tables/${table.key}` : `/tables/${table.key}/design`);
-    await refetch();
-  });
-  const drop = () => step(async () => {
-    const done = await call('DELETE', `/api/table-changes/${id}`, {});
-    if (done.ok || done.error.code === 'not-found') location.assign(isNew ? '/tables' : `/tables/${table.key}/design`);
-    else setTrouble(done.error);
-  });
+  const run = () =>
+    step(async () => {
+      if (!(await keep())) return;
+      const done = await call<{ state: ChangeState }>('POST', `/api/table-changes/${id}/run`, {
+        version: version.current,
+      });
+      if (!done.ok) return setTrouble(done.error);
+      if (done.value.state === 'done')
+        return location.assign(isNew ? `/tables/${table.key}` : `/tables/${table.key}/design`);
+      await refetch();
+    });
+  const drop = () =>
+    step(async () => {
+      const done = await call('DELETE', `/api/table-changes/${id}`, {});
+      if (done.ok || done.error.code === 'not-found')
+        location.assign(isNew ? '/tables' : `/tables/${table.key}/design`);
+      else setTrouble(done.error);
+    });
   return { busy, trouble, run, drop };
 }
 

@@ -21,17 +21,30 @@ export async function laidOut({ tables, references }: TablePicture): Promise<Lay
   const graph = await new Elk().layout({
     id: 'tables',
     layoutOptions: {
-      'elk.algorithm': 'layered', 'elk.direction': 'RIGHT', 'elk.edgeRouting': 'ORTHOGONAL', 'elk.layered.spacing.nodeNodeBetweenLayers': '110', 'elk.layered.spacing.edgeNodeBetweenLayers': '84', 'elk.layered.spacing.edgeEdgeBetweenLayers': '12',
-      'elk.spacing.edgeEdge': '18', 'elk.spacing.nodeNode': '28', 'elk.spacing.componentComponent': '40', 'elk.aspectRatio': '1.8', 'elk.layered.crossingMinimization.strategy': 'LAYER_SWEEP',
+      'elk.algorithm': 'layered',
+      'elk.direction': 'RIGHT',
+      'elk.edgeRouting': 'ORTHOGONAL',
+      'elk.layered.spacing.nodeNodeBetweenLayers': '110',
+      'elk.layered.spacing.edgeNodeBetweenLayers': '84',
+      'elk.layered.spacing.edgeEdgeBetweenLayers': '12',
+      'elk.spacing.edgeEdge': '18',
+      'elk.spacing.nodeNode': '28',
+      'elk.spacing.componentComponent': '40',
+      'elk.aspectRatio': '1.8',
+      'elk.layered.crossingMinimization.strategy': 'LAYER_SWEEP',
     },
     children: tables.map(({ key }) => ({ id: key, width: SIZE.width, height: SIZE.height })),
     edges: references.map(({ from, to }, i) => ({ id: String(i), sources: [from], targets: [to] })),
   });
   return {
     places: new Map((graph.children ?? []).map(({ id, x = 0, y = 0 }) => [id, { x, y }])),
-    lines: new Map((graph.edges ?? []).flatMap(({ id, sections }: ElkExtendedEdge) => {
-      const [section] = sections ?? [];
-      return section === undefined ? [] : [[Number(id), [section.startPoint, ...(section.bendPoints ?? []), section.endPoint]] as const];
-    })),
+    lines: new Map(
+      (graph.edges ?? []).flatMap(({ id, sections }: ElkExtendedEdge) => {
+        const [section] = sections ?? [];
+        return section === undefined
+          ? []
+          : [[Number(id), [section.startPoint, ...(section.bendPoints ?? []), section.endPoint]] as const];
+      }),
+    ),
   };
 }

@@ -12,33 +12,114 @@ import type { FaceProps } from './face-props';
 /** The steps in order, each a sentence. */
 export function ApproveFace({ bench }: FaceProps) {
   const { design, data } = bench;
-  const people = data.people.map(({ id, name, place }) => ({ value: id, label: place === '' ? name : `${name}, ${place}`, short: name }));
+  const people = data.people.map(({ id, name, place }) => ({
+    value: id,
+    label: place === '' ? name : `${name}, ${place}`,
+    short: name,
+  }));
   const add = (person: string) => {
     const place = data.people.find(({ id }) => id === person);
-    bench.edit((one) => ({ ...one, steps: [...one.steps, { id: newShortId(), label: place?.place || place?.name || 'Approval', people: [person] }] }));
+    bench.edit((one) => ({
+      ...one,
+      steps: [
+        ...one.steps,
+        { id: newShortId(), label: place?.place || place?.name || 'Approval', people: [person] },
+      ],
+    }));
   };
   return (
     <div className="sheet-frame">
       <div>
-        <p className="border-b border-slate-200 py-3 pl-[46px]"><strong>Sent by a colleague</strong> <span className="quiet">· kept in {design.table.label} {design.steps.length === 0 ? 'at once' : 'after the last step'}</span></p>
-        <ol>{design.steps.map((step, i) => <StepLine key={step.id} bench={bench} step={step} letter={String.fromCharCode(65 + i)} people={people} />)}</ol>
-        <div className="line border-b-0"><span className="gutter"><Plus size={15} aria-hidden className="ml-auto" /></span><Sentence>Then ask <Select label="Person of the new step" value={null} placeholder="a person" choices={people} onChange={add} /></Sentence></div>
+        <p className="border-b border-slate-200 py-3 pl-[46px]">
+          <strong>Sent by a colleague</strong>{' '}
+          <span className="quiet">
+            · kept in {design.table.label} {design.steps.length === 0 ? 'at once' : 'after the last step'}
+          </span>
+        </p>
+        <ol>
+          {design.steps.map((step, i) => (
+            <StepLine
+              key={step.id}
+              bench={bench}
+              step={step}
+              letter={String.fromCharCode(65 + i)}
+              people={people}
+            />
+          ))}
+        </ol>
+        <div className="line border-b-0">
+          <span className="gutter">
+            <Plus size={15} aria-hidden className="ml-auto" />
+          </span>
+          <Sentence>
+            Then ask{' '}
+            <Select
+              label="Person of the new step"
+              value={null}
+              placeholder="a person"
+              choices={people}
+              onChange={add}
+            />
+          </Sentence>
+        </div>
       </div>
-      <aside id="margin" className="margin-pane" aria-label="One example"><Example bench={bench} /></aside>
+      <aside id="margin" className="margin-pane" aria-label="One example">
+        <Example bench={bench} />
+      </aside>
     </div>
   );
 }
 
-function StepLine({ bench, step, letter, people }: { bench: Workbench; step: ApprovalStep; letter: string; people: Choice[] }) {
-  const change = (part: Partial<ApprovalStep>) => bench.edit((design) => ({ ...design, steps: design.steps.map((one) => (one.id === step.id ? { ...one, ...part } : one)) }));
+function StepLine({
+  bench,
+  step,
+  letter,
+  people,
+}: {
+  bench: Workbench;
+  step: ApprovalStep;
+  letter: string;
+  people: Choice[];
+}) {
+  const change = (part: Partial<ApprovalStep>) =>
+    bench.edit((design) => ({
+      ...design,
+      steps: design.steps.map((one) => (one.id === step.id ? { ...one, ...part } : one)),
+    }));
   return (
     <li className="line">
       <span className="gutter">{letter}</span>
       <div>
-        <p className="mb-1 font-serif text-lg font-semibold"><Word label="Name of the step" value={step.label} onChange={(label) => change({ label })} /></p>
-        <Sentence>Ask <Several label="Who is asked" values={step.people} none="nobody yet" joined=" or " choices={people} onChange={(values) => change({ people: values })} />{step.people.length > 1 ? <>; any one of them decides</> : <>, who decides</>}</Sentence>
-        {bench.issuesAt(step.id).map((issue, i) => <p key={i} className="trouble">{issueSentence(issue)}</p>)}
-        <button type="button" className="button-plain text-rust!" onClick={() => bench.edit((design) => ({ ...design, steps: design.steps.filter(({ id }) => id !== step.id) }))}><Trash2 size={14} aria-hidden />Take the step out</button>
+        <p className="mb-1 font-serif text-lg font-semibold">
+          <Word label="Name of the step" value={step.label} onChange={(label) => change({ label })} />
+        </p>
+        <Sentence>
+          Ask{' '}
+          <Several
+            label="Who is asked"
+            values={step.people}
+            none="nobody yet"
+            joined=" or "
+            choices={people}
+            onChange={(values) => change({ people: values })}
+          />
+          {step.people.length > 1 ? <>; any one of them decides</> : <>, who decides</>}
+        </Sentence>
+        {bench.issuesAt(step.id).map((issue, i) => (
+          <p key={i} className="trouble">
+            {issueSentence(issue)}
+          </p>
+        ))}
+        <button
+          type="button"
+          className="button-plain text-rust!"
+          onClick={() =>
+            bench.edit((design) => ({ ...design, steps: design.steps.filter(({ id }) => id !== step.id) }))
+          }
+        >
+          <Trash2 size={14} aria-hidden />
+          Take the step out
+        </button>
       </div>
     </li>
   );
@@ -49,14 +130,45 @@ function Example({ bench: { design, data } }: { bench: Workbench }) {
   const name = (id: string) => data.people.find((one) => one.id === id)?.name ?? '';
   return (
     <section className="margin-part first">
-      <h2 className="margin-title"><Route size={16} aria-hidden />Who would be asked</h2>
-      <Sentence>when <Select label="Sender of the example" value={sender} choices={data.people.map((one) => ({ value: one.id, label: one.name }))} onChange={setSender} /> sends it</Sentence>
+      <h2 className="margin-title">
+        <Route size={16} aria-hidden />
+        Who would be asked
+      </h2>
+      <Sentence>
+        when{' '}
+        <Select
+          label="Sender of the example"
+          value={sender}
+          choices={data.people.map((one) => ({ value: one.id, label: one.name }))}
+          onChange={setSender}
+        />{' '}
+        sends it
+      </Sentence>
       <ol className="grid gap-2 text-[14px]">
         {design.steps.map((step, i) => {
           const asked = step.people.filter((id) => id !== sender);
-          return <li key={step.id} className="flex gap-2"><span aria-hidden className="grid size-5 shrink-0 place-items-center rounded-full bg-lichen text-[12px] font-bold text-white">{String.fromCharCode(65 + i)}</span><span><strong>{step.label}</strong><span className={`block ${asked.length === 0 ? 'text-rust' : ''}`}>{asked.length === 0 ? 'Nobody could be asked: nobody approves their own. Name a second person.' : asked.map(name).join(' or ')}</span></span></li>;
+          return (
+            <li key={step.id} className="flex gap-2">
+              <span
+                aria-hidden
+                className="grid size-5 shrink-0 place-items-center rounded-full bg-lichen text-[12px] font-bold text-white"
+              >
+                {String.fromCharCode(65 + i)}
+              </span>
+              <span>
+                <strong>{step.label}</strong>
+                <span className={`block ${asked.length === 0 ? 'text-rust' : ''}`}>
+                  {asked.length === 0
+                    ? 'Nobody could be asked: nobody approves their own. Name a second person.'
+                    : asked.map(name).join(' or ')}
+                </span>
+              </span>
+            </li>
+          );
         })}
-        {design.steps.length === 0 && <li className="quiet">Nobody; the rows are kept as soon as it is sent.</li>}
+        {design.steps.length === 0 && (
+          <li className="quiet">Nobody; the rows are kept as soon as it is sent.</li>
+        )}
       </ol>
     </section>
   );

@@ -1,7 +1,13 @@
 import { CalendarDays, CircleX, Plus, Search } from 'lucide-react';
 import { addColumn, addQuestion, asKind, keysTaken } from '../../core/form/edit';
 import { offered } from '../../core/table/choice-list';
-import { linesOf, type FieldQuestion, type Question, type QuestionKind, type RowsQuestion } from '../../core/form/design';
+import {
+  linesOf,
+  type FieldQuestion,
+  type Question,
+  type QuestionKind,
+  type RowsQuestion,
+} from '../../core/form/design';
 import { keyFor } from '../../core/form/key';
 import { suggestKind } from '../../core/form/suggest-kind';
 import { toShown } from '../../core/expression/stored-text';
@@ -21,15 +27,40 @@ export function AskFace({ bench }: FaceProps) {
       <div>
         {bench.design.sections.map((section) => (
           <section key={section.id} aria-label={section.title || 'Section'}>
-            <div className="pt-3 pl-[46px] pr-5">
-              <input aria-label="Title of the section" placeholder="Title of this section (may stay empty)" maxLength={200} className="w-full rounded border border-transparent bg-transparent font-serif text-lg font-semibold placeholder:font-normal placeholder:text-slate-500 hover:border-slate-300" value={section.title}
-                onChange={(event) => bench.edit((design) => ({ ...design, sections: design.sections.map((one) => (one.id === section.id ? { ...one, title: event.target.value } : one)) }))} />
+            <div className="pt-3 pr-5 pl-[46px]">
+              <input
+                aria-label="Title of the section"
+                placeholder="Title of this section (may stay empty)"
+                maxLength={200}
+                className="w-full rounded border border-transparent bg-transparent font-serif text-lg font-semibold placeholder:font-normal placeholder:text-slate-500 hover:border-slate-300"
+                value={section.title}
+                onChange={(event) =>
+                  bench.edit((design) => ({
+                    ...design,
+                    sections: design.sections.map((one) =>
+                      one.id === section.id ? { ...one, title: event.target.value } : one,
+                    ),
+                  }))
+                }
+              />
             </div>
             {(lines.get(section.id) ?? []).map((line) => (
-              <div key={line.number} className={`line relative ${line.questions.some(({ id }) => isInHand(bench, id)) ? 'bg-lichen-soft before:absolute before:inset-y-0 before:left-0 before:w-1 before:bg-lichen' : ''}`}>
-                <span className="gutter" aria-hidden>{line.number}</span>
+              <div
+                key={line.number}
+                className={`line relative ${line.questions.some(({ id }) => isInHand(bench, id)) ? 'bg-lichen-soft before:absolute before:inset-y-0 before:left-0 before:w-1 before:bg-lichen' : ''}`}
+              >
+                <span className="gutter" aria-hidden>
+                  {line.number}
+                </span>
                 <div className="grid grid-cols-1 gap-x-4.5 gap-y-2 sm:grid-cols-2">
-                  {line.questions.map((question) => <div key={question.id} className={question.kind === 'rows' ? 'min-w-0 sm:col-span-2' : 'min-w-0'}><Preview bench={bench} question={question} /></div>)}
+                  {line.questions.map((question) => (
+                    <div
+                      key={question.id}
+                      className={question.kind === 'rows' ? 'min-w-0 sm:col-span-2' : 'min-w-0'}
+                    >
+                      <Preview bench={bench} question={question} />
+                    </div>
+                  ))}
                 </div>
               </div>
             ))}
@@ -37,7 +68,9 @@ export function AskFace({ bench }: FaceProps) {
           </section>
         ))}
       </div>
-      <aside id="margin" className="margin-pane" aria-label="Settings of the line in hand"><QuestionMargin bench={bench} /></aside>
+      <aside id="margin" className="margin-pane" aria-label="Settings of the line in hand">
+        <QuestionMargin bench={bench} />
+      </aside>
     </div>
   );
 }
@@ -48,25 +81,75 @@ function Preview({ bench, question }: { bench: Workbench; question: Question }) 
   const troubles = bench.issuesAt(question.id);
   return (
     <>
-      <button type="button" aria-pressed={bench.selected === question.id} onClick={() => bench.select(question.id)} className="block w-full rounded text-left">
+      <button
+        type="button"
+        aria-pressed={bench.selected === question.id}
+        onClick={() => bench.select(question.id)}
+        className="block w-full rounded text-left"
+      >
         <span className="flex items-baseline justify-between gap-2">
-          <span className="min-w-0 font-semibold break-words">{question.label || <em className="font-normal text-slate-600">question without words</em>}{question.required && question.kind !== 'calculated' && <span className="ml-1.5 text-rust" aria-label="must be filled">✱</span>}</span>
+          <span className="min-w-0 font-semibold break-words">
+            {question.label || <em className="font-normal text-slate-600">question without words</em>}
+            {question.required && question.kind !== 'calculated' && (
+              <span className="ml-1.5 text-rust" aria-label="must be filled">
+                ✱
+              </span>
+            )}
+          </span>
           <span className="shrink-0 font-mono text-[13px] text-slate-600">{question.key}</span>
         </span>
-        {question.askWhen !== undefined && <span className="quiet block break-words">asked only while <code className="font-mono">{toShown(question.askWhen, bench.scope()) || '…'}</code></span>}
+        {question.askWhen !== undefined && (
+          <span className="quiet block break-words">
+            asked only while{' '}
+            <code className="font-mono">{toShown(question.askWhen, bench.scope()) || '…'}</code>
+          </span>
+        )}
         {question.kind !== 'rows' && <FieldPreview bench={bench} question={question} />}
       </button>
       {question.kind === 'rows' && <RowsPreview bench={bench} group={question} />}
-      {troubles.slice(0, 2).map((issue, i) => <p key={i} className="trouble"><CircleX size={15} aria-hidden className="mt-0.5 shrink-0" />{issueSentence(issue)}</p>)}
+      {troubles.slice(0, 2).map((issue, i) => (
+        <p key={i} className="trouble">
+          <CircleX size={15} aria-hidden className="mt-0.5 shrink-0" />
+          {issueSentence(issue)}
+        </p>
+      ))}
     </>
   );
 }
 
 function FieldPreview({ bench, question }: { bench: Workbench; question: FieldQuestion }) {
-  if (question.kind === 'yes-no') return <span className="mt-1 flex gap-4 text-slate-700"><span>○ Yes</span><span>○ No</span></span>;
-  if (question.kind === 'calculated') return <span className="worked-out mt-1"><span className="truncate font-mono text-[14px]">{toShown(question.expression, bench.scope(bench.group ?? undefined)) || 'what is worked out?'}</span></span>;
-  const words = question.kind === 'lookup' ? `Pick from ${bench.tables.get(question.table)?.label ?? '…'}` : question.kind === 'choice' ? offered(question.choices).map(({ label }) => label).join(' · ') || 'choices' : kindWords[question.kind];
-  return <span className={`box mt-1 flex items-center justify-between text-slate-600 ${question.kind === 'text' && question.long ? 'min-h-16' : ''}`}><span className="truncate">{words}</span>{question.kind === 'lookup' && <Search size={15} aria-hidden />}{question.kind === 'date' && <CalendarDays size={15} aria-hidden />}</span>;
+  if (question.kind === 'yes-no')
+    return (
+      <span className="mt-1 flex gap-4 text-slate-700">
+        <span>○ Yes</span>
+        <span>○ No</span>
+      </span>
+    );
+  if (question.kind === 'calculated')
+    return (
+      <span className="worked-out mt-1">
+        <span className="truncate font-mono text-[14px]">
+          {toShown(question.expression, bench.scope(bench.group ?? undefined)) || 'what is worked out?'}
+        </span>
+      </span>
+    );
+  const words =
+    question.kind === 'lookup'
+      ? `Pick from ${bench.tables.get(question.table)?.label ?? '…'}`
+      : question.kind === 'choice'
+        ? offered(question.choices)
+            .map(({ label }) => label)
+            .join(' · ') || 'choices'
+        : kindWords[question.kind];
+  return (
+    <span
+      className={`box mt-1 flex items-center justify-between text-slate-600 ${question.kind === 'text' && question.long ? 'min-h-16' : ''}`}
+    >
+      <span className="truncate">{words}</span>
+      {question.kind === 'lookup' && <Search size={15} aria-hidden />}
+      {question.kind === 'date' && <CalendarDays size={15} aria-hidden />}
+    </span>
+  );
 }
 
 function RowsPreview({ bench, group }: { bench: Workbench; group: RowsQuestion }) {
@@ -76,22 +159,76 @@ function RowsPreview({ bench, group }: { bench: Workbench; group: RowsQuestion }
     return column.kind === 'calculated' ? toShown(column.expression, scope) : kindWords[column.kind];
   };
   return (
-    <div className="mt-1 relative overflow-x-auto">
+    <div className="relative mt-1 overflow-x-auto">
       <table className="grid-table">
-        <thead><tr>{group.columns.map((column) => (
-          <th key={column.id} className="p-0!"><button type="button" aria-pressed={bench.selected === column.id} onClick={() => bench.select(column.id)} className={`w-full rounded px-2 py-1 text-left ${bench.selected === column.id ? 'bg-lichen text-white' : 'text-slate-700 hover:bg-slate-100'}`}>{column.label || 'column'}{'unit' in column && column.unit !== '' && `, ${column.unit}`}{column.required && column.kind !== 'calculated' && ' ✱'}</button></th>
-        ))}</tr></thead>
-        <tbody><tr>{group.columns.map((column) => <td key={column.id} className={column.kind === 'calculated' ? 'font-mono text-[13px] font-semibold text-lichen-deep' : 'text-slate-600'}>{words(column)}</td>)}</tr></tbody>
-        {group.totals.length > 0 && <tfoot><tr>{group.columns.map((column) => <td key={column.id} className="font-mono text-[13px] font-semibold text-lichen-deep">{group.totals.filter((total) => total.column === column.id).map((total) => `${total.label}: sum(${group.key}.${column.key})`)}</td>)}</tr></tfoot>}
+        <thead>
+          <tr>
+            {group.columns.map((column) => (
+              <th key={column.id} className="p-0!">
+                <button
+                  type="button"
+                  aria-pressed={bench.selected === column.id}
+                  onClick={() => bench.select(column.id)}
+                  className={`w-full rounded px-2 py-1 text-left ${bench.selected === column.id ? 'bg-lichen text-white' : 'text-slate-700 hover:bg-slate-100'}`}
+                >
+                  {column.label || 'column'}
+                  {'unit' in column && column.unit !== '' && `, ${column.unit}`}
+                  {column.required && column.kind !== 'calculated' && ' ✱'}
+                </button>
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          <tr>
+            {group.columns.map((column) => (
+              <td
+                key={column.id}
+                className={
+                  column.kind === 'calculated'
+                    ? 'font-mono text-[13px] font-semibold text-lichen-deep'
+                    : 'text-slate-600'
+                }
+              >
+                {words(column)}
+              </td>
+            ))}
+          </tr>
+        </tbody>
+        {group.totals.length > 0 && (
+          <tfoot>
+            <tr>
+              {group.columns.map((column) => (
+                <td key={column.id} className="font-mono text-[13px] font-semibold text-lichen-deep">
+                  {group.totals
+                    .filter((total) => total.column === column.id)
+                    .map((total) => `${total.label}: sum(${group.key}.${column.key})`)}
+                </td>
+              ))}
+            </tr>
+          </tfoot>
+        )}
       </table>
-      {group.columns.flatMap((column) => bench.issuesAt(column.id)).slice(0, 3).map((issue, i) => <p key={i} className="trouble"><CircleX size={15} aria-hidden className="mt-0.5 shrink-0" />{issueSentence(issue)}</p>)}
+      {group.columns
+        .flatMap((column) => bench.issuesAt(column.id))
+        .slice(0, 3)
+        .map((issue, i) => (
+          <p key={i} className="trouble">
+            <CircleX size={15} aria-hidden className="mt-0.5 shrink-0" />
+            {issueSentence(issue)}
+          </p>
+        ))}
       <NextColumn bench={bench} group={group} />
     </div>
   );
 }
 
 /** Adds one question per line of what was typed or pasted, and takes the last in hand. */
-function addLines(bench: Workbench, text: string, add: (label: string, kind: QuestionKind, id: string) => void): void {
+function addLines(
+  bench: Workbench,
+  text: string,
+  add: (label: string, kind: QuestionKind, id: string) => void,
+): void {
   for (const label of pastedLines(text).slice(0, 40)) {
     const id = newShortId();
     add(label, suggestKind(label), id);
@@ -100,23 +237,48 @@ function addLines(bench: Workbench, text: string, add: (label: string, kind: Que
 }
 
 function NextQuestion({ bench, section }: { bench: Workbench; section: string }) {
-  const add = (label: string, kind: QuestionKind, id: string) => bench.edit((design) => {
-    const key = keyFor(label, keysTaken(design));
-    return addQuestion(design, section, asKind({ id, key, label, hint: '', required: false }, kind, { id: newUuid(), key: '', label: '', prefix: '' }));
-  });
+  const add = (label: string, kind: QuestionKind, id: string) =>
+    bench.edit((design) => {
+      const key = keyFor(label, keysTaken(design));
+      return addQuestion(
+        design,
+        section,
+        asKind({ id, key, label, hint: '', required: false }, kind, {
+          id: newUuid(),
+          key: '',
+          label: '',
+          prefix: '',
+        }),
+      );
+    });
   return (
     <div className="line border-b-0">
-      <span className="gutter"><Plus size={15} aria-hidden className="ml-auto" /></span>
-      <NextInput label="Next question" placeholder="Type the next question — “How many…”, “When…”, or paste a column list" onAdd={(text) => addLines(bench, text, add)} />
+      <span className="gutter">
+        <Plus size={15} aria-hidden className="ml-auto" />
+      </span>
+      <NextInput
+        label="Next question"
+        placeholder="Type the next question — “How many…”, “When…”, or paste a column list"
+        onAdd={(text) => addLines(bench, text, add)}
+      />
     </div>
   );
 }
 
 function NextColumn({ bench, group }: { bench: Workbench; group: RowsQuestion }) {
-  const add = (label: string, kind: QuestionKind, id: string) => bench.edit((design) => {
-    const key = keyFor(label, keysTaken(design, group.id), 'column');
-    const made = asKind({ id, key, label, hint: '', required: false }, kind, group.table);
-    return made.kind === 'rows' ? design : addColumn(design, group.id, made);
-  });
-  return <div className="mt-2 max-w-sm"><NextInput label={`Next column of ${group.label}`} placeholder="Type the next column" onAdd={(text) => addLines(bench, text, add)} /></div>;
+  const add = (label: string, kind: QuestionKind, id: string) =>
+    bench.edit((design) => {
+      const key = keyFor(label, keysTaken(design, group.id), 'column');
+      const made = asKind({ id, key, label, hint: '', required: false }, kind, group.table);
+      return made.kind === 'rows' ? design : addColumn(design, group.id, made);
+    });
+  return (
+    <div className="mt-2 max-w-sm">
+      <NextInput
+        label={`Next column of ${group.label}`}
+        placeholder="Type the next column"
+        onAdd={(text) => addLines(bench, text, add)}
+      />
+    </div>
+  );
 }

@@ -1,10 +1,25 @@
 import { CircleX, Equal, MessageSquareWarning, Plus, Trash2 } from 'lucide-react';
 import { useState } from 'react';
-import { comparisonsFor, pickables, pickedOf, pickedSentence, pickSentence, pickText, type Pick, type PickBy } from '../../core/check/pick';
+import {
+  comparisonsFor,
+  pickables,
+  pickedOf,
+  pickedSentence,
+  pickSentence,
+  pickText,
+  type Pick,
+  type PickBy,
+} from '../../core/check/pick';
 import { existingSentence } from '../../core/check/existing';
 import { toShown, toStored } from '../../core/expression/stored-text';
 import { fits, type Scope } from '../../core/expression/type';
-import { groupsOf, questionsOf, type Check, type ExistingCheck, type RowsQuestion } from '../../core/form/design';
+import {
+  groupsOf,
+  questionsOf,
+  type Check,
+  type ExistingCheck,
+  type RowsQuestion,
+} from '../../core/form/design';
 import { replaceCheck } from '../../core/form/edit';
 import { issueSentence } from '../../core/wording/issue-sentence';
 import { Select } from '../kit/Select';
@@ -15,37 +30,97 @@ import { addCheck } from './add-check';
 import type { Workbench } from './use-workbench';
 import type { FaceProps } from './face-props';
 
-const groupAt = (bench: Workbench, id: string): RowsQuestion | undefined => groupsOf(bench.design).find(({ columns }) => columns.some((column) => column.id === id));
+const groupAt = (bench: Workbench, id: string): RowsQuestion | undefined =>
+  groupsOf(bench.design).find(({ columns }) => columns.some((column) => column.id === id));
 
 /** All checks and calculations as one readable list, in the order a colleague meets them. */
 export function CheckFace({ bench }: FaceProps) {
   const { design } = bench;
   const [inHand, setInHand] = useState<string | null>(design.checks[0]?.id ?? null);
-  const order = questionsOf(design).flatMap((question) => [question.id, ...(question.kind === 'rows' ? [...question.columns, ...question.totals].map(({ id }) => id) : [])]);
-  const checks = [...design.checks, ...(design.existing ?? [])].sort((a, b) => order.indexOf(a.on) - order.indexOf(b.on));
-  const calculated = questionsOf(design).flatMap((question) => (question.kind === 'rows' ? question.columns : [question])).filter((one) => one.kind === 'calculated');
+  const order = questionsOf(design).flatMap((question) => [
+    question.id,
+    ...(question.kind === 'rows' ? [...question.columns, ...question.totals].map(({ id }) => id) : []),
+  ]);
+  const checks = [...design.checks, ...(design.existing ?? [])].sort(
+    (a, b) => order.indexOf(a.on) - order.indexOf(b.on),
+  );
+  const calculated = questionsOf(design)
+    .flatMap((question) => (question.kind === 'rows' ? question.columns : [question]))
+    .filter((one) => one.kind === 'calculated');
   const check = design.checks.find(({ id }) => id === inHand) ?? null;
   return (
     <div className="sheet-frame">
       <div>
-        <h2 className="border-b border-slate-200 py-3 pl-[46px] font-sans text-[15px]">{checks.length} {checks.length === 1 ? 'check' : 'checks'}, {calculated.length} {calculated.length === 1 ? 'working-out' : 'workings-out'} <span className="quiet font-normal">in the order a colleague meets them</span></h2>
-        {checks.length === 0 && <p className="py-4 pl-[46px] text-[14px]">Nothing is checked yet beyond what must be filled. Add a check in the margin.</p>}
+        <h2 className="border-b border-slate-200 py-3 pl-[46px] font-sans text-[15px]">
+          {checks.length} {checks.length === 1 ? 'check' : 'checks'}, {calculated.length}{' '}
+          {calculated.length === 1 ? 'working-out' : 'workings-out'}{' '}
+          <span className="quiet font-normal">in the order a colleague meets them</span>
+        </h2>
+        {checks.length === 0 && (
+          <p className="py-4 pl-[46px] text-[14px]">
+            Nothing is checked yet beyond what must be filled. Add a check in the margin.
+          </p>
+        )}
         <ul>
           {calculated.map((one) => (
-            <li key={one.id} className="line"><span className="gutter">{bench.numbers.get(one.id)}</span>
-              <div><p>{groupAt(bench, one.id) && 'Each row: '}<span className="name">{one.key}</span> is <span className="name font-mono text-[14px]">{toShown(one.expression, bench.scope(groupAt(bench, one.id))) || '…'}</span></p><p><span className="tag bg-lichen-soft text-lichen-deep"><Equal size={14} aria-hidden />Works out</span> <span className="quiet">to {one.decimals} decimals, half up</span></p></div>
+            <li key={one.id} className="line">
+              <span className="gutter">{bench.numbers.get(one.id)}</span>
+              <div>
+                <p>
+                  {groupAt(bench, one.id) && 'Each row: '}
+                  <span className="name">{one.key}</span> is{' '}
+                  <span className="name font-mono text-[14px]">
+                    {toShown(one.expression, bench.scope(groupAt(bench, one.id))) || '…'}
+                  </span>
+                </p>
+                <p>
+                  <span className="tag bg-lichen-soft text-lichen-deep">
+                    <Equal size={14} aria-hidden />
+                    Works out
+                  </span>{' '}
+                  <span className="quiet">to {one.decimals} decimals, half up</span>
+                </p>
+              </div>
             </li>
           ))}
-          {checks.map((one) => ('rule' in one ? <ExistingLine key={one.id} bench={bench} check={one} /> : <CheckLine key={one.id} bench={bench} check={one} inHand={one.id === inHand} onPick={() => setInHand(one.id)} />))}
+          {checks.map((one) =>
+            'rule' in one ? (
+              <ExistingLine key={one.id} bench={bench} check={one} />
+            ) : (
+              <CheckLine
+                key={one.id}
+                bench={bench}
+                check={one}
+                inHand={one.id === inHand}
+                onPick={() => setInHand(one.id)}
+              />
+            ),
+          )}
         </ul>
         <AddCheck bench={bench} onAdd={(id) => setInHand(addCheck(bench, id))} />
       </div>
-      <aside id="margin" className="margin-pane" aria-label="The check in hand">{check === null ? <p className="margin-part first quiet">Pick a check on the sheet, or add one.</p> : <CheckMargin key={check.id} bench={bench} check={check} />}</aside>
+      <aside id="margin" className="margin-pane" aria-label="The check in hand">
+        {check === null ? (
+          <p className="margin-part first quiet">Pick a check on the sheet, or add one.</p>
+        ) : (
+          <CheckMargin key={check.id} bench={bench} check={check} />
+        )}
+      </aside>
     </div>
   );
 }
 
-function CheckLine({ bench, check, inHand, onPick }: { bench: Workbench; check: Check; inHand: boolean; onPick: () => void }) {
+function CheckLine({
+  bench,
+  check,
+  inHand,
+  onPick,
+}: {
+  bench: Workbench;
+  check: Check;
+  inHand: boolean;
+  onPick: () => void;
+}) {
   const scope = bench.scope(groupAt(bench, check.on));
   const text = toShown(check.must, scope);
   const picked = pickedOf(text, scope);
@@ -53,17 +128,48 @@ function CheckLine({ bench, check, inHand, onPick }: { bench: Workbench; check: 
   const words = pick === undefined || more.length > 0 ? null : pickSentence(pick, scope, 'must be');
   const troubles = bench.issuesAt(check.id);
   return (
-    <li className={`line relative ${inHand ? 'bg-lichen-soft before:absolute before:inset-y-0 before:left-0 before:w-1 before:bg-lichen' : ''}`}>
+    <li
+      className={`line relative ${inHand ? 'bg-lichen-soft before:absolute before:inset-y-0 before:left-0 before:w-1 before:bg-lichen' : ''}`}
+    >
       <span className="gutter">{bench.numbers.get(check.on)}</span>
       <div>
-        <button type="button" aria-pressed={inHand} onClick={onPick} className="block w-full rounded text-left">
-          {groupAt(bench, check.on) && 'Each row: '}{picked !== null && more.length > 0 ? <span>{pickedSentence(picked, scope, 'must be')}</span> : words === null ? <code className="font-mono">{text || 'what must hold?'}</code> : <><span className="name">{words.left}</span> {words.words} <span className="name">{words.right}</span></>}
+        <button
+          type="button"
+          aria-pressed={inHand}
+          onClick={onPick}
+          className="block w-full rounded text-left"
+        >
+          {groupAt(bench, check.on) && 'Each row: '}
+          {picked !== null && more.length > 0 ? (
+            <span>{pickedSentence(picked, scope, 'must be')}</span>
+          ) : words === null ? (
+            <code className="font-mono">{text || 'what must hold?'}</code>
+          ) : (
+            <>
+              <span className="name">{words.left}</span> {words.words}{' '}
+              <span className="name">{words.right}</span>
+            </>
+          )}
         </button>
         <p className="mt-0.5 flex flex-wrap items-center gap-2">
-          {check.otherwise === 'stop' ? <span className="tag bg-rust-soft text-rust"><CircleX size={14} aria-hidden />Stops</span> : <span className="tag bg-ochre-soft text-ochre"><MessageSquareWarning size={14} aria-hidden />Asks for a reason</span>}
+          {check.otherwise === 'stop' ? (
+            <span className="tag bg-rust-soft text-rust">
+              <CircleX size={14} aria-hidden />
+              Stops
+            </span>
+          ) : (
+            <span className="tag bg-ochre-soft text-ochre">
+              <MessageSquareWarning size={14} aria-hidden />
+              Asks for a reason
+            </span>
+          )}
           <span className="quiet">“{check.message}”</span>
         </p>
-        {troubles.slice(0, 2).map((issue, i) => <p key={i} className="trouble">{issueSentence(issue)}</p>)}
+        {troubles.slice(0, 2).map((issue, i) => (
+          <p key={i} className="trouble">
+            {issueSentence(issue)}
+          </p>
+        ))}
       </div>
     </li>
   );
@@ -71,24 +177,61 @@ function CheckLine({ bench, check, inHand, onPick }: { bench: Workbench; check: 
 
 /** What must hold among the records there are; the database decides it when a record is kept. */
 function ExistingLine({ bench, check }: { bench: Workbench; check: ExistingCheck }) {
-  const takeOut = () => bench.edit((design) => ({ ...design, existing: (design.existing ?? []).filter(({ id }) => id !== check.id) }));
+  const takeOut = () =>
+    bench.edit((design) => ({
+      ...design,
+      existing: (design.existing ?? []).filter(({ id }) => id !== check.id),
+    }));
   return (
     <li className="line">
       <span className="gutter">{bench.numbers.get(check.on)}</span>
       <div>
         <p>Among all records, {existingSentence(check, bench.design)}</p>
-        <p className="mt-0.5 flex flex-wrap items-center gap-2"><span className="tag bg-rust-soft text-rust"><CircleX size={14} aria-hidden />Stops</span> <span className="quiet">“{check.message}”</span> <button type="button" className="button-plain" onClick={takeOut}><Trash2 size={14} aria-hidden />Take it out</button></p>
-        {bench.issuesAt(check.id).slice(0, 2).map((issue, i) => <p key={i} className="trouble">{issueSentence(issue)}</p>)}
+        <p className="mt-0.5 flex flex-wrap items-center gap-2">
+          <span className="tag bg-rust-soft text-rust">
+            <CircleX size={14} aria-hidden />
+            Stops
+          </span>{' '}
+          <span className="quiet">“{check.message}”</span>{' '}
+          <button type="button" className="button-plain" onClick={takeOut}>
+            <Trash2 size={14} aria-hidden />
+            Take it out
+          </button>
+        </p>
+        {bench
+          .issuesAt(check.id)
+          .slice(0, 2)
+          .map((issue, i) => (
+            <p key={i} className="trouble">
+              {issueSentence(issue)}
+            </p>
+          ))}
       </div>
     </li>
   );
 }
 
 function AddCheck({ bench, onAdd }: { bench: Workbench; onAdd: (on: string) => void }) {
-  const places = questionsOf(bench.design).flatMap((question) => [question, ...(question.kind === 'rows' ? [...question.columns, ...question.totals] : [])].map(({ id, label }) => ({ value: id, label: `${bench.numbers.get(id) ?? ''} ${label}` })));
+  const places = questionsOf(bench.design).flatMap((question) =>
+    [question, ...(question.kind === 'rows' ? [...question.columns, ...question.totals] : [])].map(
+      ({ id, label }) => ({ value: id, label: `${bench.numbers.get(id) ?? ''} ${label}` }),
+    ),
+  );
   return (
-    <div className="line border-b-0"><span className="gutter"><Plus size={15} aria-hidden className="ml-auto" /></span>
-      <Sentence>Add a check on <Select label="Line of the new check" value={null} placeholder="a line" choices={places} onChange={onAdd} /></Sentence>
+    <div className="line border-b-0">
+      <span className="gutter">
+        <Plus size={15} aria-hidden className="ml-auto" />
+      </span>
+      <Sentence>
+        Add a check on{' '}
+        <Select
+          label="Line of the new check"
+          value={null}
+          placeholder="a line"
+          choices={places}
+          onChange={onAdd}
+        />
+      </Sentence>
     </div>
   );
 }
@@ -100,32 +243,95 @@ function CheckMargin({ bench, check }: { bench: Workbench; check: Check }) {
   return (
     <>
       <section className="margin-part first" aria-label="The check">
-        <h2 className="margin-title text-ink!"><span className="font-mono text-[13px] text-lichen">{bench.numbers.get(check.on)}</span>{group === undefined ? 'Check' : `In each row of ${group.label}`}</h2>
+        <h2 className="margin-title text-ink!">
+          <span className="font-mono text-[13px] text-lichen">{bench.numbers.get(check.on)}</span>
+          {group === undefined ? 'Check' : `In each row of ${group.label}`}
+        </h2>
         <Picks check={check} scope={scope} change={change} ownKey={ownKey(bench, check.on)} />
-        <Sentence>otherwise <Select label="What it does" value={check.otherwise} choices={[{ value: 'stop', label: 'stop' }, { value: 'ask', label: 'ask for a reason' }]} onChange={(value) => change({ otherwise: value === 'ask' ? 'ask' : 'stop' })} /> and say</Sentence>
-        <textarea aria-label="Message" rows={2} className="box" placeholder="Above the label’s top rate." value={check.message} onChange={(event) => change({ message: event.target.value })} />
-        <Impact formId={bench.data.id} check={check} sound={bench.issuesAt(check.id).length === 0} what={group === undefined ? 'records' : 'rows'} />
+        <Sentence>
+          otherwise{' '}
+          <Select
+            label="What it does"
+            value={check.otherwise}
+            choices={[
+              { value: 'stop', label: 'stop' },
+              { value: 'ask', label: 'ask for a reason' },
+            ]}
+            onChange={(value) => change({ otherwise: value === 'ask' ? 'ask' : 'stop' })}
+          />{' '}
+          and say
+        </Sentence>
+        <textarea
+          aria-label="Message"
+          rows={2}
+          className="box"
+          placeholder="Above the label’s top rate."
+          value={check.message}
+          onChange={(event) => change({ message: event.target.value })}
+        />
+        <Impact
+          formId={bench.data.id}
+          check={check}
+          sound={bench.issuesAt(check.id).length === 0}
+          what={group === undefined ? 'records' : 'rows'}
+        />
         <p className="mt-3 mb-1 text-[14px]">As an expression</p>
-        <ExpressionInput label="Condition as an expression" stored={check.must} scope={scope} onChange={(must) => change({ must })} />
-
+        <ExpressionInput
+          label="Condition as an expression"
+          stored={check.must}
+          scope={scope}
+          onChange={(must) => change({ must })}
+        />
       </section>
-      <section className="margin-part"><button type="button" className="button button-stop" onClick={() => bench.edit((design) => ({ ...design, checks: design.checks.filter(({ id }) => id !== check.id) }))}><Trash2 size={15} aria-hidden />Take it out</button></section>
+      <section className="margin-part">
+        <button
+          type="button"
+          className="button button-stop"
+          onClick={() =>
+            bench.edit((design) => ({ ...design, checks: design.checks.filter(({ id }) => id !== check.id) }))
+          }
+        >
+          <Trash2 size={15} aria-hidden />
+          Take it out
+        </button>
+      </section>
     </>
   );
 }
 
 const ownKey = (bench: Workbench, id: string): string =>
-  questionsOf(bench.design).flatMap((question) => (question.kind === 'rows' ? [question, ...question.columns, ...question.totals] : [question])).find((one) => one.id === id)?.key ?? '';
+  questionsOf(bench.design)
+    .flatMap((question) =>
+      question.kind === 'rows' ? [question, ...question.columns, ...question.totals] : [question],
+    )
+    .find((one) => one.id === id)?.key ?? '';
 
 /** Picking writes the expression and reads it back; what picking cannot say is left to the expression alone. */
-function Picks({ check, scope, change, ownKey }: { check: Check; scope: Scope; change: (part: Partial<Check>) => void; ownKey: string }) {
+function Picks({
+  check,
+  scope,
+  change,
+  ownKey,
+}: {
+  check: Check;
+  scope: Scope;
+  change: (part: Partial<Check>) => void;
+  ownKey: string;
+}) {
   const text = toShown(check.must, scope);
   const picked = pickedOf(text, scope);
   const known = picked?.picks.length === 1 ? (picked.picks[0] ?? null) : null;
   const [draft, setDraft] = useState<Pick>({ left: ownKey, by: '<=', right: [''] });
   const simple = known === null || !['one-of', 'none-of', 'between'].includes(known.by);
-  if (picked !== null && (picked.picks.length > 1 || !simple)) return <p className="mb-2">{pickedSentence(picked, scope, 'must be')}. <span className="quiet">Change it as an expression below.</span></p>;
-  if (known === null && text.trim() !== '' && text.trim() !== pickText(draft).trim()) return <p className="quiet mb-2">This check is written as an expression; picking cannot say it.</p>;
+  if (picked !== null && (picked.picks.length > 1 || !simple))
+    return (
+      <p className="mb-2">
+        {pickedSentence(picked, scope, 'must be')}.{' '}
+        <span className="quiet">Change it as an expression below.</span>
+      </p>
+    );
+  if (known === null && text.trim() !== '' && text.trim() !== pickText(draft).trim())
+    return <p className="quiet mb-2">This check is written as an expression; picking cannot say it.</p>;
   const pick = known ?? draft;
   const all = pickables(scope);
   const type = all.find((one) => one.text === pick.left)?.type ?? { t: 'number' as const };
@@ -133,28 +339,96 @@ function Picks({ check, scope, change, ownKey }: { check: Check; scope: Scope; c
   const alone = pick.by === 'filled' || pick.by === 'empty';
   const set = (part: Partial<Pick>) => {
     const merged = { ...pick, ...part };
-    const next = { ...merged, right: merged.by === 'filled' || merged.by === 'empty' ? [] : merged.right.length === 0 ? [''] : merged.right };
+    const next = {
+      ...merged,
+      right:
+        merged.by === 'filled' || merged.by === 'empty'
+          ? []
+          : merged.right.length === 0
+            ? ['']
+            : merged.right,
+    };
     setDraft(next);
     change({ must: toStored(pickText(next), scope) });
   };
-  const others = all.filter((one) => one.text !== pick.left && fits(one.type, type)).map((one) => ({ value: one.text, label: one.text }));
+  const others = all
+    .filter((one) => one.text !== pick.left && fits(one.type, type))
+    .map((one) => ({ value: one.text, label: one.text }));
   const isAnswer = others.some(({ value }) => value === right) || right === 'today()';
   return (
     <>
-      <Sentence><Select label="Answer" value={pick.left} choices={all.filter((one) => one.type.t !== 'record').map((one) => ({ value: one.text, label: one.text }))} onChange={(left) => set({ left })} /> must be <Select label="Comparison" value={pick.by} choices={comparisonsFor(type).map(({ by, words }) => ({ value: by, label: words }))} onChange={(by) => set({ by: by as PickBy })} /></Sentence>
-      {!alone && <Sentence>
-        <Select label="Compared with" value={isAnswer ? right : 'a value'} choices={[{ value: 'a value', label: 'the value' }, ...(type.t === 'date' ? [{ value: 'today()', label: 'today' }] : []), ...others]} onChange={(picked) => set({ right: [picked === 'a value' ? '' : picked] })} />
-        {!isAnswer && <ValueWord type={type.t} feel={right} onChange={(feel) => set({ right: [feel] })} />}
-      </Sentence>}
+      <Sentence>
+        <Select
+          label="Answer"
+          value={pick.left}
+          choices={all
+            .filter((one) => one.type.t !== 'record')
+            .map((one) => ({ value: one.text, label: one.text }))}
+          onChange={(left) => set({ left })}
+        />{' '}
+        must be{' '}
+        <Select
+          label="Comparison"
+          value={pick.by}
+          choices={comparisonsFor(type).map(({ by, words }) => ({ value: by, label: words }))}
+          onChange={(by) => set({ by: by as PickBy })}
+        />
+      </Sentence>
+      {!alone && (
+        <Sentence>
+          <Select
+            label="Compared with"
+            value={isAnswer ? right : 'a value'}
+            choices={[
+              { value: 'a value', label: 'the value' },
+              ...(type.t === 'date' ? [{ value: 'today()', label: 'today' }] : []),
+              ...others,
+            ]}
+            onChange={(picked) => set({ right: [picked === 'a value' ? '' : picked] })}
+          />
+          {!isAnswer && <ValueWord type={type.t} feel={right} onChange={(feel) => set({ right: [feel] })} />}
+        </Sentence>
+      )}
     </>
   );
 }
 
 /** A value as people write it, kept as FEEL. */
-function ValueWord({ type, feel, onChange }: { type: string; feel: string; onChange: (feel: string) => void }) {
-  if (type === 'yes-no') return <Select label="Value" value={feel || null} choices={[{ value: 'true', label: 'yes' }, { value: 'false', label: 'no' }]} onChange={onChange} />;
-  if (type === 'date') return <input type="date" aria-label="Value" className="rounded border border-slate-400 bg-white px-1.5 text-[14px]" value={/^date\("(.*)"\)$/.exec(feel)?.[1] ?? ''} onChange={(event) => onChange(`date("${event.target.value}")`)} />;
-  if (type === 'text') return <Word label="Value" value={textValue(feel)} onChange={(value) => onChange(JSON.stringify(value))} />;
+function ValueWord({
+  type,
+  feel,
+  onChange,
+}: {
+  type: string;
+  feel: string;
+  onChange: (feel: string) => void;
+}) {
+  if (type === 'yes-no')
+    return (
+      <Select
+        label="Value"
+        value={feel || null}
+        choices={[
+          { value: 'true', label: 'yes' },
+          { value: 'false', label: 'no' },
+        ]}
+        onChange={onChange}
+      />
+    );
+  if (type === 'date')
+    return (
+      <input
+        type="date"
+        aria-label="Value"
+        className="rounded border border-slate-400 bg-white px-1.5 text-[14px]"
+        value={/^date\("(.*)"\)$/.exec(feel)?.[1] ?? ''}
+        onChange={(event) => onChange(`date("${event.target.value}")`)}
+      />
+    );
+  if (type === 'text')
+    return (
+      <Word label="Value" value={textValue(feel)} onChange={(value) => onChange(JSON.stringify(value))} />
+    );
   return <Word label="Value" value={feel} placeholder="0" onChange={onChange} />;
 }
 

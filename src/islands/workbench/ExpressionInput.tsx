@@ -26,12 +26,45 @@ export function ExpressionInput({ label, stored, scope, onChange, own }: Props) 
   };
   return (
     <div>
-      <textarea aria-label={label} aria-describedby={id} aria-invalid={!result.ok} rows={2} spellCheck={false} className="box bg-slate-50 font-mono text-[14px]" value={text} onChange={(event) => change(event.target.value)} onBlur={() => setTyped(null)} placeholder="rate * area" />
+      <textarea
+        aria-label={label}
+        aria-describedby={id}
+        aria-invalid={!result.ok}
+        rows={2}
+        spellCheck={false}
+        className="box bg-slate-50 font-mono text-[14px]"
+        value={text}
+        onChange={(event) => change(event.target.value)}
+        onBlur={() => setTyped(null)}
+        placeholder="rate * area"
+      />
       <div id={id} aria-live="polite">
-        {!result.ok && text.trim() !== '' && result.error.slice(0, 3).map((issue, i) => <p key={i} className="trouble"><code className="font-mono">{text.slice(Number(issue.facts['from']), Number(issue.facts['to'])) || '…'}</code>{issueSentence(issue)}</p>)}
+        {!result.ok &&
+          text.trim() !== '' &&
+          result.error.slice(0, 3).map((issue, i) => (
+            <p key={i} className="trouble">
+              <code className="font-mono">
+                {text.slice(Number(issue.facts['from']), Number(issue.facts['to'])) || '…'}
+              </code>
+              {issueSentence(issue)}
+            </p>
+          ))}
       </div>
       <p className="quiet mt-1.5">It may use</p>
-      <p className="flex flex-wrap gap-1.5">{pickables(scope).filter((one) => one.text !== own && !one.text.includes('(')).map((one) => <button key={one.text} type="button" className="name min-h-[24px] min-w-[24px] text-[13px]" onClick={() => change(`${text}${text === '' || text.endsWith(' ') ? '' : ' '}${one.text}`)}>{one.text}</button>)}</p>
+      <p className="flex flex-wrap gap-1.5">
+        {pickables(scope)
+          .filter((one) => one.text !== own && !one.text.includes('('))
+          .map((one) => (
+            <button
+              key={one.text}
+              type="button"
+              className="name min-h-[24px] min-w-[24px] text-[13px]"
+              onClick={() => change(`${text}${text === '' || text.endsWith(' ') ? '' : ' '}${one.text}`)}
+            >
+              {one.text}
+            </button>
+          ))}
+      </p>
     </div>
   );
 }

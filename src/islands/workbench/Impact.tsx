@@ -8,26 +8,46 @@ import { call } from '../kit/call';
 const ASK_AFTER_MS = 700;
 
 /** What the check in hand would say of the records kept so far. Silent while it cannot be read. */
-export function Impact({ formId, check, sound, what }: { formId: string; check: Check; sound: boolean; what: 'records' | 'rows' }) {
+export function Impact({
+  formId,
+  check,
+  sound,
+  what,
+}: {
+  formId: string;
+  check: Check;
+  sound: boolean;
+  what: 'records' | 'rows';
+}) {
   const [must, setMust] = useState(check.must);
   useEffect(() => {
     const timer = setTimeout(() => setMust(check.must), ASK_AFTER_MS);
     return () => clearTimeout(timer);
   }, [check.must]);
   const { data } = useQuery({
-    queryKey: ['impact', formId, check.on, must], enabled: sound && must !== '', staleTime: 60_000, retry: false,
+    queryKey: ['impact', formId, check.on, must],
+    enabled: sound && must !== '',
+    staleTime: 60_000,
+    retry: false,
     queryFn: async () => {
       const result = await call<CheckImpact>('POST', `/api/forms/${formId}/impact`, { must, on: check.on });
       return result.ok ? result.value : null;
     },
   });
-  return <p className="quiet mt-2" role="status">{data == null || !sound ? '' : impactWords(data, what)}</p>;
+  return (
+    <p className="quiet mt-2" role="status">
+      {data == null || !sound ? '' : impactWords(data, what)}
+    </p>
+  );
 }
 
 const grouped = (n: number): string => n.toLocaleString('en-GB').replaceAll(',', '\u202f');
 
 function impactWords(impact: CheckImpact, what: string): string {
-  if (impact.t !== 'counted') return impact.t === 'unknown' ? `The ${what} kept so far cannot be held against this.` : `Holding it against all ${what} kept so far would take too long.`;
+  if (impact.t !== 'counted')
+    return impact.t === 'unknown'
+      ? `The ${what} kept so far cannot be held against this.`
+      : `Holding it against all ${what} kept so far would take too long.`;
   const { records, broken, examples } = impact;
   if (records === 0) return 'Nothing has been kept yet that it could be held against.';
   if (broken === 0) return `All ${grouped(records)} ${what} kept so far fulfil it.`;

@@ -22,23 +22,89 @@ export function ReleaseFace({ bench, goTo }: FaceProps) {
   return (
     <div className="sheet-frame">
       <div className="py-3 pr-5 pl-[46px]">
-        {issues.length > 0 && <><h2 className="mb-2 text-lg">{issues.length} {issues.length === 1 ? 'thing' : 'things'} to mend first</h2><ul className="grid gap-1">{issues.map((issue, i) => <ToMend key={i} bench={bench} issue={issue} goTo={goTo} />)}</ul></>}
-        {issues.length === 0 && (
+        {issues.length > 0 && (
           <>
-            <h2 className="mb-1 flex items-center gap-2 text-lg"><CircleCheck size={19} aria-hidden className="text-lichen" />{nothing ? 'Nothing to release' : 'Ready to release'}</h2>
-            <p className="mb-3 text-[14px]">{nothing ? `Release ${newest.number} holds everything that is designed here.` : 'Colleagues fill the new release from then on. What is on its way finishes on the release it began with.'}</p>
-            {plan.ok && plan.value.length > 0 && <><h3 className="mb-1 font-sans text-[15px]">What changes in the tables</h3><ol className="mb-3 grid gap-1 text-[14px]">{plan.value.map((change, i) => <li key={i} className="flex gap-2"><span className="font-mono text-slate-600">{i + 1}</span>{changeSentence(change)}</li>)}</ol></>}
-            {!nothing && <button type="button" className="button button-go" disabled={release.busy} onClick={() => void release.go()}><Rocket size={15} aria-hidden />Release {(newest?.number ?? 0) + 1}</button>}
-            {nothing && <a className="button" href={`/fill/${bench.data.key}`}><ExternalLink size={15} aria-hidden />Fill it in</a>}
+            <h2 className="mb-2 text-lg">
+              {issues.length} {issues.length === 1 ? 'thing' : 'things'} to mend first
+            </h2>
+            <ul className="grid gap-1">
+              {issues.map((issue, i) => (
+                <ToMend key={i} bench={bench} issue={issue} goTo={goTo} />
+              ))}
+            </ul>
           </>
         )}
-        <div role="alert">{release.trouble !== null && <div className="mt-3 rounded-md bg-rust-soft px-4 py-2 text-rust"><p className="font-semibold">{release.trouble.title}</p>{(release.trouble.issues ?? []).map(({ sentence }, i) => <p key={i}>{sentence}</p>)}</div>}</div>
+        {issues.length === 0 && (
+          <>
+            <h2 className="mb-1 flex items-center gap-2 text-lg">
+              <CircleCheck size={19} aria-hidden className="text-lichen" />
+              {nothing ? 'Nothing to release' : 'Ready to release'}
+            </h2>
+            <p className="mb-3 text-[14px]">
+              {nothing
+                ? `Release ${newest.number} holds everything that is designed here.`
+                : 'Colleagues fill the new release from then on. What is on its way finishes on the release it began with.'}
+            </p>
+            {plan.ok && plan.value.length > 0 && (
+              <>
+                <h3 className="mb-1 font-sans text-[15px]">What changes in the tables</h3>
+                <ol className="mb-3 grid gap-1 text-[14px]">
+                  {plan.value.map((change, i) => (
+                    <li key={i} className="flex gap-2">
+                      <span className="font-mono text-slate-600">{i + 1}</span>
+                      {changeSentence(change)}
+                    </li>
+                  ))}
+                </ol>
+              </>
+            )}
+            {!nothing && (
+              <button
+                type="button"
+                className="button button-go"
+                disabled={release.busy}
+                onClick={() => void release.go()}
+              >
+                <Rocket size={15} aria-hidden />
+                Release {(newest?.number ?? 0) + 1}
+              </button>
+            )}
+            {nothing && (
+              <a className="button" href={`/fill/${bench.data.key}`}>
+                <ExternalLink size={15} aria-hidden />
+                Fill it in
+              </a>
+            )}
+          </>
+        )}
+        <div role="alert">
+          {release.trouble !== null && (
+            <div className="mt-3 rounded-md bg-rust-soft px-4 py-2 text-rust">
+              <p className="font-semibold">{release.trouble.title}</p>
+              {(release.trouble.issues ?? []).map(({ sentence }, i) => (
+                <p key={i}>{sentence}</p>
+              ))}
+            </div>
+          )}
+        </div>
       </div>
       <aside id="margin" className="margin-pane" aria-label="Releases so far">
         <section className="margin-part first">
           <h2 className="margin-title">Releases</h2>
-          {bench.data.releases.length === 0 && <p className="quiet">None yet. Nobody but you sees this form.</p>}
-          <ol className="grid gap-1.5">{bench.data.releases.map(({ number, at, by }) => <li key={number} className="text-[14px]"><strong>Release {number}</strong>{number === newest?.number && ' · live'}<span className="quiet block">{by}, {when(at)}</span></li>)}</ol>
+          {bench.data.releases.length === 0 && (
+            <p className="quiet">None yet. Nobody but you sees this form.</p>
+          )}
+          <ol className="grid gap-1.5">
+            {bench.data.releases.map(({ number, at, by }) => (
+              <li key={number} className="text-[14px]">
+                <strong>Release {number}</strong>
+                {number === newest?.number && ' · live'}
+                <span className="quiet block">
+                  {by}, {when(at)}
+                </span>
+              </li>
+            ))}
+          </ol>
         </section>
       </aside>
     </div>
@@ -53,11 +119,18 @@ function useRelease(bench: Workbench) {
     setTrouble(null);
     try {
       if (!(await bench.keep())) return;
-      const result = await call<{ number: number }>('POST', `/api/forms/${bench.data.id}/release`, { version: bench.version.current });
+      const result = await call<{ number: number }>('POST', `/api/forms/${bench.data.id}/release`, {
+        version: bench.version.current,
+      });
       if (result.ok) return location.reload();
       setTrouble(result.error);
     } catch (error) {
-      setTrouble({ type: '', status: 0, code: 'fault', title: error instanceof Error ? error.message : 'The server cannot be reached; nothing was released' });
+      setTrouble({
+        type: '',
+        status: 0,
+        code: 'fault',
+        title: error instanceof Error ? error.message : 'The server cannot be reached; nothing was released',
+      });
     } finally {
       setBusy(false);
     }
@@ -74,5 +147,20 @@ function ToMend({ bench, issue, goTo }: { bench: Workbench; issue: Issue; goTo: 
   };
   const check = bench.design.checks.find(({ id }) => id === second);
   const number = lineNumbers(bench.design).get(check?.on ?? first) ?? '';
-  return <li><button type="button" onClick={go} className="flex gap-2 rounded text-left text-[14px] text-rust hover:underline"><span className="min-w-6 font-mono font-semibold">{number}</span><span>{labelOf(bench.design, check?.on ?? first)}{labelOf(bench.design, check?.on ?? first) !== '' && ': '}{issueSentence(issue)}</span></button></li>;
+  return (
+    <li>
+      <button
+        type="button"
+        onClick={go}
+        className="flex gap-2 rounded text-left text-[14px] text-rust hover:underline"
+      >
+        <span className="min-w-6 font-mono font-semibold">{number}</span>
+        <span>
+          {labelOf(bench.design, check?.on ?? first)}
+          {labelOf(bench.design, check?.on ?? first) !== '' && ': '}
+          {issueSentence(issue)}
+        </span>
+      </button>
+    </li>
+  );
 }

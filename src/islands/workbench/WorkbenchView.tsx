@@ -11,12 +11,19 @@ import { StoreFace } from './StoreFace';
 import { useWorkbench, type Workbench } from './use-workbench';
 
 const faces = [
-  { key: 'ask', words: 'Ask', Face: AskFace }, { key: 'check', words: 'Check', Face: CheckFace }, { key: 'approve', words: 'Approve', Face: ApproveFace },
-  { key: 'store', words: 'Store', Face: StoreFace }, { key: 'release', words: 'Release', Face: ReleaseFace },
+  { key: 'ask', words: 'Ask', Face: AskFace },
+  { key: 'check', words: 'Check', Face: CheckFace },
+  { key: 'approve', words: 'Approve', Face: ApproveFace },
+  { key: 'store', words: 'Store', Face: StoreFace },
+  { key: 'release', words: 'Release', Face: ReleaseFace },
 ] as const;
 
 export default function WorkbenchView({ initial, startFace }: { initial: WorkbenchData; startFace: string }) {
-  return <Root><Bench initial={initial} startFace={startFace} /></Root>;
+  return (
+    <Root>
+      <Bench initial={initial} startFace={startFace} />
+    </Root>
+  );
 }
 
 function Bench({ initial, startFace }: { initial: WorkbenchData; startFace: string }) {
@@ -28,23 +35,44 @@ function Bench({ initial, startFace }: { initial: WorkbenchData; startFace: stri
     <>
       <div className="flex flex-wrap items-end justify-between gap-3 pt-3.5">
         <div className="min-w-0 flex-1">
-          <p className="quiet"><a href="/forms" className="crumb">Forms</a></p>
+          <p className="quiet">
+            <a href="/forms" className="crumb">
+              Forms
+            </a>
+          </p>
           <div className="flex flex-wrap items-center gap-3">
-            <h1 className="text-[23px]"><TitleInput bench={bench} /></h1>
+            <h1 className="text-[23px]">
+              <TitleInput bench={bench} />
+            </h1>
             <ReleaseTag bench={bench} />
           </div>
         </div>
         <div className="flex items-center gap-3">
           <KeptWords keeping={bench.keeping} keep={bench.keep} />
-          <button type="button" className="button" disabled={!bench.canUndo} onClick={bench.undo}><Undo2 size={15} aria-hidden />Undo</button>
-          {faceKey !== 'release' && <button type="button" className="button button-dark" onClick={() => setFace('release')}>Release</button>}
+          <button type="button" className="button" disabled={!bench.canUndo} onClick={bench.undo}>
+            <Undo2 size={15} aria-hidden />
+            Undo
+          </button>
+          {faceKey !== 'release' && (
+            <button type="button" className="button button-dark" onClick={() => setFace('release')}>
+              Release
+            </button>
+          )}
         </div>
       </div>
       <nav aria-label="Faces of the form" className="mt-2 mb-3.5 flex flex-wrap border-b-2 border-slate-200">
         {faces.map(({ key, words }, i) => (
-          <button key={key} type="button" aria-current={faceKey === key ? 'step' : undefined} onClick={() => setFace(key)}
-            className={`-mb-0.5 flex items-center gap-2 border-b-2 px-3.5 py-2 ${faceKey === key ? 'border-ink font-semibold' : 'border-transparent text-slate-700 hover:border-slate-400'}`}>
-            <span className="font-mono text-[13px] text-slate-600" aria-hidden>{i + 1}</span>{words}
+          <button
+            key={key}
+            type="button"
+            aria-current={faceKey === key ? 'step' : undefined}
+            onClick={() => setFace(key)}
+            className={`-mb-0.5 flex items-center gap-2 border-b-2 px-3.5 py-2 ${faceKey === key ? 'border-ink font-semibold' : 'border-transparent text-slate-700 hover:border-slate-400'}`}
+          >
+            <span className="font-mono text-[13px] text-slate-600" aria-hidden>
+              {i + 1}
+            </span>
+            {words}
           </button>
         ))}
       </nav>
@@ -54,12 +82,26 @@ function Bench({ initial, startFace }: { initial: WorkbenchData; startFace: stri
 }
 
 function TitleInput({ bench }: { bench: Workbench }) {
-  return <input aria-label="Title of the form" className="field-sizing-content max-w-full min-w-40 rounded border border-transparent bg-transparent hover:border-slate-300" maxLength={200} value={bench.design.title} onChange={(event) => bench.edit((design) => ({ ...design, title: event.target.value }))} />;
+  return (
+    <input
+      aria-label="Title of the form"
+      className="field-sizing-content max-w-full min-w-40 rounded border border-transparent bg-transparent hover:border-slate-300"
+      maxLength={200}
+      value={bench.design.title}
+      onChange={(event) => bench.edit((design) => ({ ...design, title: event.target.value }))}
+    />
+  );
 }
 
 function ReleaseTag({ bench }: { bench: Workbench }) {
   const [newest] = bench.data.releases;
   const edited = newest === undefined || newest.edited || bench.canUndo;
-  if (!edited) return <span className="tag bg-lichen-soft text-lichen-deep">Release {newest.number} is live</span>;
-  return <span className="tag bg-ochre-soft text-ochre"><Pencil size={14} aria-hidden />{newest === undefined ? 'Not released yet' : `Edits not released · release ${newest.number} is live`}</span>;
+  if (!edited)
+    return <span className="tag bg-lichen-soft text-lichen-deep">Release {newest.number} is live</span>;
+  return (
+    <span className="tag bg-ochre-soft text-ochre">
+      <Pencil size={14} aria-hidden />
+      {newest === undefined ? 'Not released yet' : `Edits not released · release ${newest.number} is live`}
+    </span>
+  );
 }

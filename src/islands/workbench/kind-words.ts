@@ -1,8 +1,21 @@
 import type { QuestionKind } from '../../core/form/design';
 
 export const kindWords: Readonly<Record<QuestionKind, string>> = {
-  text: 'text', whole: 'whole number', decimal: 'decimal number', money: 'money', date: 'date', time: 'time of day', 'date-time': 'date with time', 'yes-no': 'yes or no', choice: 'one choice',
-  'e-mail': 'e-mail address', 'web-address': 'web address', phone: 'telephone number', lookup: 'lookup', calculated: 'calculated value', rows: 'repeating rows',
+  text: 'text',
+  whole: 'whole number',
+  decimal: 'decimal number',
+  money: 'money',
+  date: 'date',
+  time: 'time of day',
+  'date-time': 'date with time',
+  'yes-no': 'yes or no',
+  choice: 'one choice',
+  'e-mail': 'e-mail address',
+  'web-address': 'web address',
+  phone: 'telephone number',
+  lookup: 'lookup',
+  calculated: 'calculated value',
+  rows: 'repeating rows',
 };
 
 export const kindChoices = Object.entries(kindWords).map(([value, label]) => ({ value, label }));

@@ -1,6 +1,18 @@
 import { joined, sql, words, type SqlFragment } from '../sql/fragment';
 import type { Expression } from '../tree';
-import { DATE, DATE_TIME, DAYS, MONTHS, NUMBER, TEXT, TIME, elementOf, fits, typeName, type Type } from '../type';
+import {
+  DATE,
+  DATE_TIME,
+  DAYS,
+  MONTHS,
+  NUMBER,
+  TEXT,
+  TIME,
+  elementOf,
+  fits,
+  typeName,
+  type Type,
+} from '../type';
 import type { RecordValue, Value } from '../value';
 
 /** The days nobody works: what the working-day functions count by. */
@@ -59,12 +71,24 @@ export interface SqlArgument {
 }
 
 /** A function of PostgreSQL, or one of ours in schema `slate`, on the arguments as they stand. */
-export const named = (name: string) => (args: readonly SqlArgument[]): SqlFragment => sql`${words(name)}(${joined(args.map((arg) => arg.sql()), ', ')})`;
+export const named =
+  (name: string) =>
+  (args: readonly SqlArgument[]): SqlFragment =>
+    sql`${words(name)}(${joined(
+      args.map((arg) => arg.sql()),
+      ', ',
+    )})`;
 
-export const a = (...types: Type[]): Want => ({ words: types.map(typeName), takes: (given) => types.some((type) => fits(given, type)) });
+export const a = (...types: Type[]): Want => ({
+  words: types.map(typeName),
+  takes: (given) => types.some((type) => fits(given, type)),
+});
 export const ordered = a(NUMBER, TEXT, DATE, TIME, DATE_TIME, DAYS, MONTHS);
 export const anything: Want = { words: ['value'], takes: () => true };
-export const aList: Want = { words: ['list'], takes: (given) => given.t === 'null' || elementOf(given) !== null };
+export const aList: Want = {
+  words: ['list'],
+  takes: (given) => given.t === 'null' || elementOf(given) !== null,
+};
 /** A list whose members are of one of the types. */
 export const aListOf = (...types: Type[]): Want => ({
   words: types.map((type) => `list of ${typeName(type)}`),
@@ -81,4 +105,5 @@ export const itsMember: Want = {
     return element === null || fits(given, element) || fits(element, given);
   },
 };
-export const elementOfFirst = ([list]: readonly Type[]): Type => (list === undefined ? null : elementOf(list)) ?? { t: 'null' };
+export const elementOfFirst = ([list]: readonly Type[]): Type =>
+  (list === undefined ? null : elementOf(list)) ?? { t: 'null' };

@@ -12,7 +12,14 @@ import { workingDayFunctions } from './working-days';
 /** Every built-in by its name. */
 export const builtins: ReadonlyMap<string, Builtin> = new Map(
   [
-    ...statisticsFunctions, ...numberFunctions, ...textFunctions, ...patternFunctions, ...listFunctions, ...logicFunctions, ...dateFunctions, ...rangeFunctions,
+    ...statisticsFunctions,
+    ...numberFunctions,
+    ...textFunctions,
+    ...patternFunctions,
+    ...listFunctions,
+    ...logicFunctions,
+    ...dateFunctions,
+    ...rangeFunctions,
     ...workingDayFunctions,
   ].map((one) => [one.name, one]),
 );

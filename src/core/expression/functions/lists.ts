@@ -7,12 +7,16 @@ const sameList: Want = {
   words: ['list of the same kind'],
   takes: (given, [first]) => {
     const [mine, theirs] = [elementOf(given), first === undefined ? null : elementOf(first)];
-    return given.t === 'null' || (mine !== null && (theirs === null || fits(mine, theirs) || fits(theirs, mine)));
+    return (
+      given.t === 'null' || (mine !== null && (theirs === null || fits(mine, theirs) || fits(theirs, mine)))
+    );
   },
 };
 /** A list of nothing yet takes its type from what is added. */
 const ofMembers = (args: readonly Type[]): Type => {
-  const types = args.map((arg, i) => (i === 0 ? elementOf(arg) : (elementOf(arg) ?? arg))).filter((type): type is Type => type !== null && type.t !== 'null');
+  const types = args
+    .map((arg, i) => (i === 0 ? elementOf(arg) : (elementOf(arg) ?? arg)))
+    .filter((type): type is Type => type !== null && type.t !== 'null');
   return listOf(types[0] ?? { t: 'null' });
 };
 
@@ -29,27 +33,40 @@ const spent = (list: Value[], meter: Meter): Value[] => (meter.spend(list.length
 
 export const listFunctions: readonly Builtin[] = [
   {
-    name: 'list contains', ways: [{ takes: [aList, itsMember], gives: YES_NO }],
+    name: 'list contains',
+    ways: [{ takes: [aList, itsMember], gives: YES_NO }],
     run: ([list = null, of = null]) => (isList(list) ? list.some((one) => same(one, of)) : null),
   },
   {
-    name: 'index of', ways: [{ takes: [aList, itsMember], gives: listOf(NUMBER) }],
-    run: ([list = null, of = null]) => (isList(list) ? list.flatMap((one, i) => (same(one, of) ? [new Big(i + 1)] : [])) : null),
+    name: 'index of',
+    ways: [{ takes: [aList, itsMember], gives: listOf(NUMBER) }],
+    run: ([list = null, of = null]) =>
+      isList(list) ? list.flatMap((one, i) => (same(one, of) ? [new Big(i + 1)] : [])) : null,
   },
   {
-    name: 'append', ways: [{ takes: [aList, itsMember], rest: true, gives: (args) => ofMembers(args.map((arg, i) => (i === 0 ? arg : listOf(arg)))) }],
+    name: 'append',
+    ways: [
+      {
+        takes: [aList, itsMember],
+        rest: true,
+        gives: (args) => ofMembers(args.map((arg, i) => (i === 0 ? arg : listOf(arg)))),
+      },
+    ],
     run: ([list = null, ...more], _, meter) => (isList(list) ? spent([...list, ...more], meter) : null),
   },
   {
-    name: 'concatenate', ways: [{ takes: [sameList], rest: true, gives: ofMembers }],
+    name: 'concatenate',
+    ways: [{ takes: [sameList], rest: true, gives: ofMembers }],
     run: (args, _, meter) => (args.every(isList) ? spent(args.flat(1) as Value[], meter) : null),
   },
   {
-    name: 'distinct values', ways: [{ takes: [aList], gives: (args) => listOf(elementOfFirst(args)) }],
+    name: 'distinct values',
+    ways: [{ takes: [aList], gives: (args) => listOf(elementOfFirst(args)) }],
     run: ([list = null], _, meter) => (isList(list) ? distinct(list, meter) : null),
   },
   {
-    name: 'reverse', ways: [{ takes: [aList], gives: (args) => listOf(elementOfFirst(args)) }],
+    name: 'reverse',
+    ways: [{ takes: [aList], gives: (args) => listOf(elementOfFirst(args)) }],
     run: ([list = null], _, meter) => (isList(list) ? spent([...list].reverse(), meter) : null),
   },
 ];

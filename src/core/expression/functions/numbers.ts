@@ -19,13 +19,22 @@ const rounding = (name: string, way: Rounding, optional: number): Builtin => ({
 function roundingSql([of, places]: readonly SqlArgument[], way: Rounding) {
   if (of === undefined) return null;
   const { tree } = places ?? {};
-  const fixed = tree === undefined ? 0 : tree.op === 'literal' && isBig(tree.value) && Math.abs(tree.value.toNumber()) < 1_000 ? tree.value.toNumber() : null;
-  if (way === 'half-up' && fixed !== null && Number.isInteger(fixed)) return sql`round(${of.sql()}, ${words(String(fixed))})`;
+  const fixed =
+    tree === undefined
+      ? 0
+      : tree.op === 'literal' && isBig(tree.value) && Math.abs(tree.value.toNumber()) < 1_000
+        ? tree.value.toNumber()
+        : null;
+  if (way === 'half-up' && fixed !== null && Number.isInteger(fixed))
+    return sql`round(${of.sql()}, ${words(String(fixed))})`;
   return sql`slate.rounded(${of.sql()}, ${places?.sql() ?? value('0', 'numeric')}, '${words(way)}')`;
 }
 
 const onNumber = (name: string, run: (n: Big) => Value, inSql: string): Builtin => ({
-  name, ways: [{ takes: [a(NUMBER)], gives: NUMBER }], sql: named(inSql), run: ([of = null]) => (isBig(of) ? run(of) : null),
+  name,
+  ways: [{ takes: [a(NUMBER)], gives: NUMBER }],
+  sql: named(inSql),
+  run: ([of = null]) => (isBig(of) ? run(of) : null),
 });
 
 export const numberFunctions: readonly Builtin[] = [
@@ -39,7 +48,9 @@ export const numberFunctions: readonly Builtin[] = [
   onNumber('abs', (n) => n.abs(), 'abs'),
   onNumber('sqrt', root, 'slate.root'),
   {
-    name: 'modulo', sql: named('slate.modulo'), ways: [{ takes: [a(NUMBER), a(NUMBER)], gives: NUMBER }],
+    name: 'modulo',
+    sql: named('slate.modulo'),
+    ways: [{ takes: [a(NUMBER), a(NUMBER)], gives: NUMBER }],
     run: ([n = null, by = null]) => (isBig(n) && isBig(by) ? modulo(n, by) : null),
   },
 ];

@@ -35,7 +35,11 @@ function pattern(text: string, flags: Value): RE2JS | null {
 
 function compiled(text: string, flags: string, re: typeof RE2JS): RE2JS | null {
   if (text.length > LONGEST_PATTERN || /[^imsx]/.test(flags)) return null;
-  const bits = [...flags].reduce((all, flag) => all | (flag === 'i' ? re.CASE_INSENSITIVE : flag === 'm' ? re.MULTILINE : flag === 's' ? re.DOTALL : 0), 0);
+  const bits = [...flags].reduce(
+    (all, flag) =>
+      all | (flag === 'i' ? re.CASE_INSENSITIVE : flag === 'm' ? re.MULTILINE : flag === 's' ? re.DOTALL : 0),
+    0,
+  );
   const plain = flags.includes('x') ? text.replace(/\s+/g, '') : text;
   try {
     return re.compile(plain, bits);
@@ -46,18 +50,22 @@ function compiled(text: string, flags: string, re: typeof RE2JS): RE2JS | null {
 
 /** `$1` to `$9` are groups, `$0` the whole, `\$` a dollar and `\\` a backslash, as XPath's `fn:replace` has them. */
 const replacementParts = (written: string): readonly (string | number)[] =>
-  (written.match(/\\[\\$]|\$\d|[^$\\]+|[$\\]/g) ?? []).map((part) => (/^\$\d$/.test(part) ? Number(part.slice(1)) : part.replace(/^\\(?=[\\$])/, '')));
+  (written.match(/\\[\\$]|\$\d|[^$\\]+|[$\\]/g) ?? []).map((part) =>
+    /^\$\d$/.test(part) ? Number(part.slice(1)) : part.replace(/^\\(?=[\\$])/, ''),
+  );
 
 export const patternFunctions: readonly Builtin[] = [
   {
-    name: 'matches', ways: [{ takes: [a(TEXT), a(TEXT), a(TEXT)], optional: 1, gives: YES_NO }],
+    name: 'matches',
+    ways: [{ takes: [a(TEXT), a(TEXT), a(TEXT)], optional: 1, gives: YES_NO }],
     run: ([text = null, written = null, flags = null], _, meter) => {
       const found = ready(text, written, flags);
       return found === null ? null : (meter.spend(found.text.length), found.re.matcher(found.text).find());
     },
   },
   {
-    name: 'replace', ways: [{ takes: [a(TEXT), a(TEXT), a(TEXT), a(TEXT)], optional: 1, gives: TEXT }],
+    name: 'replace',
+    ways: [{ takes: [a(TEXT), a(TEXT), a(TEXT), a(TEXT)], optional: 1, gives: TEXT }],
     run: ([text = null, written = null, by = null, flags = null], _, meter) => {
       const found = ready(text, written, flags);
       if (found === null || typeof by !== 'string') return null;
@@ -66,7 +74,8 @@ export const patternFunctions: readonly Builtin[] = [
     },
   },
   {
-    name: 'split', ways: [{ takes: [a(TEXT), a(TEXT)], gives: listOf(TEXT) }],
+    name: 'split',
+    ways: [{ takes: [a(TEXT), a(TEXT)], gives: listOf(TEXT) }],
     run: ([text = null, written = null], _, meter) => {
       const found = ready(text, written, null);
       return found === null ? null : (meter.spend(found.text.length), found.re.split(found.text, -1));
@@ -86,7 +95,13 @@ function replaced(re: RE2JS, text: string, by: string): string {
   let out = '';
   let at = 0;
   while (matcher.find()) {
-    out += text.slice(at, matcher.start()) + parts.map((part) => (typeof part === 'string' ? part : part <= matcher.groupCount() ? (matcher.group(part) ?? '') : '')).join('');
+    out +=
+      text.slice(at, matcher.start()) +
+      parts
+        .map((part) =>
+          typeof part === 'string' ? part : part <= matcher.groupCount() ? (matcher.group(part) ?? '') : '',
+        )
+        .join('');
     at = matcher.end();
   }
   return out + text.slice(at);

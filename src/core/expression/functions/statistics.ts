@@ -7,10 +7,18 @@ import { a, aList, aListOf, anything, ordered, type Builtin, type Way } from './
 /** `sum(list)` and `sum(a, b, c)` are the same. */
 const given = (args: readonly Value[]): readonly Value[] | null => {
   const [first] = args;
-  return args.length === 1 && first !== undefined && isList(first) ? first : args.length === 1 && first === null ? null : args;
+  return args.length === 1 && first !== undefined && isList(first)
+    ? first
+    : args.length === 1 && first === null
+      ? null
+      : args;
 };
-const numbers: readonly Way[] = [{ takes: [aListOf(NUMBER)], gives: NUMBER }, { takes: [a(NUMBER)], rest: true, gives: NUMBER }];
-const member = ([first]: readonly Type[]): Type => (first === undefined ? NUMBER : (elementOf(first) ?? first));
+const numbers: readonly Way[] = [
+  { takes: [aListOf(NUMBER)], gives: NUMBER },
+  { takes: [a(NUMBER)], rest: true, gives: NUMBER },
+];
+const member = ([first]: readonly Type[]): Type =>
+  first === undefined ? NUMBER : (elementOf(first) ?? first);
 
 /** All of them, when every one is a number and there is at least one: FEEL has no sum of nothing, and none with an empty in it. */
 function allNumbers(args: readonly Value[]): readonly Big[] | null {
@@ -33,11 +41,15 @@ function commonest(list: readonly Big[]): Value {
     counts.set(n.toString(), { n: known.n, times: known.times + 1 });
   }
   const most = Math.max(...[...counts.values()].map(({ times }) => times));
-  return [...counts.values()].filter(({ times }) => times === most).map(({ n }) => n).sort((x, y) => x.cmp(y));
+  return [...counts.values()]
+    .filter(({ times }) => times === most)
+    .map(({ n }) => n)
+    .sort((x, y) => x.cmp(y));
 }
 
 const onNumbers = (name: string, run: (list: readonly Big[]) => Value): Builtin => ({
-  name, ways: numbers,
+  name,
+  ways: numbers,
   run: (args) => {
     const list = allNumbers(args);
     return list === null ? null : run(list);
@@ -46,7 +58,10 @@ const onNumbers = (name: string, run: (list: readonly Big[]) => Value): Builtin 
 
 const extreme = (name: string, wanted: 1 | -1): Builtin => ({
   name,
-  ways: [{ takes: [aListOf(NUMBER, TEXT, DATE, TIME, DATE_TIME, DAYS, MONTHS)], gives: member }, { takes: [ordered], rest: true, gives: member }],
+  ways: [
+    { takes: [aListOf(NUMBER, TEXT, DATE, TIME, DATE_TIME, DAYS, MONTHS)], gives: member },
+    { takes: [ordered], rest: true, gives: member },
+  ],
   run(args) {
     let best: Value | undefined;
     for (const one of given(args) ?? []) {
@@ -65,7 +80,8 @@ export const statisticsFunctions: readonly Builtin[] = [
   }),
   onNumbers('median', middle),
   {
-    name: 'mode', ways: numbers.map((way) => ({ ...way, gives: listOf(NUMBER) })),
+    name: 'mode',
+    ways: numbers.map((way) => ({ ...way, gives: listOf(NUMBER) })),
     run: (args) => {
       const list = given(args);
       return list === null || !list.every(isBig) ? null : list.length === 0 ? [] : commonest(list);
@@ -73,7 +89,14 @@ export const statisticsFunctions: readonly Builtin[] = [
   },
   extreme('min', -1),
   extreme('max', 1),
-  { name: 'count', ways: [{ takes: [aList], gives: NUMBER }, { takes: [anything, anything], rest: true, gives: NUMBER }], run: (args) => asCount(given(args)) },
+  {
+    name: 'count',
+    ways: [
+      { takes: [aList], gives: NUMBER },
+      { takes: [anything, anything], rest: true, gives: NUMBER },
+    ],
+    run: (args) => asCount(given(args)),
+  },
 ];
 
 const asCount = (list: readonly Value[] | null): Value => (list === null ? null : new Big(list.length));

@@ -8,13 +8,14 @@ import { a, type Builtin, type Calendar, type Meter } from './builtin';
  * Declared extensions of the language, by the workspace's calendar. The day one starts from is not counted:
  * one working day after a Friday is the Monday, and from a Friday to that Monday is one.
  */
-const isWorkday = (date: string, { workdays, holidays }: Calendar): boolean => workdays.has(weekday(date)) && !holidays.has(date);
+const isWorkday = (date: string, { workdays, holidays }: Calendar): boolean =>
+  workdays.has(weekday(date)) && !holidays.has(date);
 
 function addWorkingDays(date: string, days: Big, calendar: Calendar, meter: Meter): Value {
   if (!days.eq(days.round(0)) || calendar.workdays.size === 0) return null;
   const step = new Big(days.lt(0) ? -86_400 : 86_400);
   let at: string | null = date;
-  for (let left = days.abs(); left.gt(0) && at !== null; ) {
+  for (let left = days.abs(); left.gt(0) && at !== null;) {
     meter.spend(1);
     at = addDays(at, step);
     if (at !== null && isWorkday(at, calendar)) left = left.minus(1);
@@ -36,15 +37,22 @@ function workingDaysBetween(from: string, to: string, calendar: Calendar, meter:
 
 export const workingDayFunctions: readonly Builtin[] = [
   {
-    name: 'add working days', ways: [{ takes: [a(DATE), a(NUMBER)], gives: DATE }],
-    run: ([date = null, days = null], { calendar }, meter) => (typeof date === 'string' && isBig(days) ? addWorkingDays(date, days, calendar, meter) : null),
+    name: 'add working days',
+    ways: [{ takes: [a(DATE), a(NUMBER)], gives: DATE }],
+    run: ([date = null, days = null], { calendar }, meter) =>
+      typeof date === 'string' && isBig(days) ? addWorkingDays(date, days, calendar, meter) : null,
   },
   {
-    name: 'working days between', ways: [{ takes: [a(DATE), a(DATE)], gives: NUMBER }],
-    run: ([from = null, to = null], { calendar }, meter) => (typeof from === 'string' && typeof to === 'string' ? workingDaysBetween(from, to, calendar, meter) : null),
+    name: 'working days between',
+    ways: [{ takes: [a(DATE), a(DATE)], gives: NUMBER }],
+    run: ([from = null, to = null], { calendar }, meter) =>
+      typeof from === 'string' && typeof to === 'string'
+        ? workingDaysBetween(from, to, calendar, meter)
+        : null,
   },
   {
-    name: 'is working day', ways: [{ takes: [a(DATE)], gives: YES_NO }],
+    name: 'is working day',
+    ways: [{ takes: [a(DATE)], gives: YES_NO }],
     run: ([date = null], { calendar }) => (typeof date === 'string' ? isWorkday(date, calendar) : null),
   },
 ];

@@ -1,6 +1,18 @@
 import type { Reading, SyntaxNode } from '../read';
 import type { Comparison, Expression, Test } from '../tree';
-import { DATE, DATE_TIME, DAYS, MONTHS, NUMBER, TEXT, TIME, YES_NO, elementOf, fits, type Type } from '../type';
+import {
+  DATE,
+  DATE_TIME,
+  DAYS,
+  MONTHS,
+  NUMBER,
+  TEXT,
+  TIME,
+  YES_NO,
+  elementOf,
+  fits,
+  type Type,
+} from '../type';
 import { logicNode } from './logic';
 import { mismatch, parts, spanOf, textOf, typed, typedAs } from './typed';
 
@@ -16,20 +28,31 @@ export function comparisonNode(node: SyntaxNode, reading: Reading): Expression |
   return compareNode(node, operands, keyword === null ? '' : textOf(keyword, reading.text), reading);
 }
 
-const keywordOf = (node: SyntaxNode): SyntaxNode | null => node.getChild('between') ?? node.getChild('in') ?? node.getChild('CompareOp');
+const keywordOf = (node: SyntaxNode): SyntaxNode | null =>
+  node.getChild('between') ?? node.getChild('in') ?? node.getChild('CompareOp');
 
-function compareNode(node: SyntaxNode, operands: SyntaxNode[], by: string, reading: Reading): Expression | null {
+function compareNode(
+  node: SyntaxNode,
+  operands: SyntaxNode[],
+  by: string,
+  reading: Reading,
+): Expression | null {
   const left = typed(operands[0] ?? null, reading);
   const right = typed(operands[1] ?? null, reading);
   if (left === null || right === null) return null;
   if (!isComparison(by)) return (reading.report('expression-unsupported', node, { text: by }), null);
-  return comparable(by, left, right, reading) ? { op: 'compare', by, left, right, type: YES_NO, span: spanOf(node) } : null;
+  return comparable(by, left, right, reading)
+    ? { op: 'compare', by, left, right, type: YES_NO, span: spanOf(node) }
+    : null;
 }
 
 function comparable(by: Comparison, left: Expression, right: Expression, reading: Reading): boolean {
   if (!fits(left.type, right.type) && !fits(right.type, left.type)) {
     const leftIsList = elementOf(left.type) !== null && elementOf(right.type) === null;
-    return (leftIsList ? mismatch(left, [right.type], reading) : mismatch(right, [left.type], reading), false);
+    return (
+      leftIsList ? mismatch(left, [right.type], reading) : mismatch(right, [left.type], reading),
+      false
+    );
   }
   if (by === '=' || by === '!=') return true;
   const odd = [left, right].find(({ type }) => !orderedTypes.some((one) => fits(type, one)));
@@ -38,7 +61,11 @@ function comparable(by: Comparison, left: Expression, right: Expression, reading
 
 const isComparison = (by: string): by is Comparison => ['=', '!=', '<', '<=', '>', '>='].includes(by);
 
-function betweenNode(node: SyntaxNode, [first, second, third]: SyntaxNode[], reading: Reading): Expression | null {
+function betweenNode(
+  node: SyntaxNode,
+  [first, second, third]: SyntaxNode[],
+  reading: Reading,
+): Expression | null {
   const of = typedAs(orderedTypes, first, reading);
   const low = of && typedAs(of.type.t === 'null' ? orderedTypes : [of.type], second, reading);
   const high = of && low && typedAs([low.type.t === 'null' ? of.type : low.type], third, reading);
@@ -51,7 +78,9 @@ function inNode(node: SyntaxNode, [first, after]: SyntaxNode[], reading: Reading
   if (joinedTest(node) !== null) return logicNode(node, reading);
   const nodes = after.name === 'PositiveUnaryTests' ? parts(after) : [after];
   const tests = nodes.map((test) => testNode(parts(test)[0], of, reading));
-  return tests.every((test) => test !== null) ? { op: 'in', of, tests, type: YES_NO, span: spanOf(node) } : null;
+  return tests.every((test) => test !== null)
+    ? { op: 'in', of, tests, type: YES_NO, span: spanOf(node) }
+    : null;
 }
 
 /**
@@ -59,12 +88,14 @@ function inNode(node: SyntaxNode, [first, after]: SyntaxNode[], reading: Reading
  * Gives the join that was swallowed, or null when none was.
  */
 export function joinedTest(node: SyntaxNode): SyntaxNode | null {
-  const test = node.name === 'Comparison' && node.getChild('in') !== null ? node.getChild('PositiveUnaryTest') : null;
+  const test =
+    node.name === 'Comparison' && node.getChild('in') !== null ? node.getChild('PositiveUnaryTest') : null;
   const [only] = test === null ? [] : parts(test);
   return only !== undefined && isJoin(only) ? only : null;
 }
 
-export const isJoin = (node: SyntaxNode): boolean => node.name === 'Conjunction' || node.name === 'Disjunction';
+export const isJoin = (node: SyntaxNode): boolean =>
+  node.name === 'Conjunction' || node.name === 'Disjunction';
 
 /** The comparison with the one test that is its own. */
 export function inWith(node: SyntaxNode, test: SyntaxNode, reading: Reading): Expression | null {
@@ -79,12 +110,20 @@ function testNode(node: SyntaxNode | undefined, of: Expression, reading: Reading
   if (by !== null) {
     const text = textOf(by, reading.text);
     const value = typed(parts(node).find((part) => part.name !== 'CompareOp') ?? null, reading);
-    return value !== null && isComparison(text) && comparable(text, of, value, reading) ? { t: 'compare', by: text, value } : null;
+    return value !== null && isComparison(text) && comparable(text, of, value, reading)
+      ? { t: 'compare', by: text, value }
+      : null;
   }
   const value = typed(node, reading);
   if (value === null) return null;
-  if (value.type.t === 'range') return fits(of.type, value.type.of) ? { t: 'within', value } : mismatch(of, [value.type.of], reading);
+  if (value.type.t === 'range')
+    return fits(of.type, value.type.of) ? { t: 'within', value } : mismatch(of, [value.type.of], reading);
   const element = elementOf(value.type);
-  if (element !== null && elementOf(of.type) === null) return fits(of.type, element) || fits(element, of.type) ? { t: 'member', value } : mismatch(of, [element], reading);
-  return fits(value.type, of.type) || fits(of.type, value.type) ? { t: 'is', value } : mismatch(value, [of.type], reading);
+  if (element !== null && elementOf(of.type) === null)
+    return fits(of.type, element) || fits(element, of.type)
+      ? { t: 'member', value }
+      : mismatch(of, [element], reading);
+  return fits(value.type, of.type) || fits(of.type, value.type)
+    ? { t: 'is', value }
+    : mismatch(value, [of.type], reading);
 }

@@ -10,6 +10,7 @@ export function instanceNode(node: SyntaxNode, reading: Reading): Expression | n
   const of = typed(first ?? null, reading);
   if (of === null || second === undefined) return null;
   const wanted = writtenType(textOf(second, reading.text));
-  if (wanted === null) return (reading.report('expression-unsupported', second, { text: textOf(second, reading.text) }), null);
+  if (wanted === null)
+    return (reading.report('expression-unsupported', second, { text: textOf(second, reading.text) }), null);
   return { op: 'instance', of, wanted, type: YES_NO, span: spanOf(node) };
 }

@@ -9,7 +9,12 @@ import { DIGITS } from '../number';
 import { callNode } from './call';
 import { spanOf, textOf } from './typed';
 
-const literal = (node: SyntaxNode, value: Value, type: Type): Expression => ({ op: 'literal', value, type, span: spanOf(node) });
+const literal = (node: SyntaxNode, value: Value, type: Type): Expression => ({
+  op: 'literal',
+  value,
+  type,
+  span: spanOf(node),
+});
 
 // The rules of all nodes are declared functions: the nodes import one another in a circle, and only those are there from the beginning.
 export function nullNode(node: SyntaxNode): Expression {
@@ -35,12 +40,21 @@ export function textNode(node: SyntaxNode, reading: Reading): Expression {
 }
 
 function unquoted(written: string): string {
-  const plain = written.slice(1, -1).replace(/\\(u[0-9a-fA-F]{4}|U[0-9a-fA-F]{6}|.)/gs, (whole, code: string) => unescaped(whole, code));
+  const plain = written
+    .slice(1, -1)
+    .replace(/\\(u[0-9a-fA-F]{4}|U[0-9a-fA-F]{6}|.)/gs, (whole, code: string) => unescaped(whole, code));
   // Half of a pair of surrogates is no character: no text file and no database can hold it.
   return plain.replace(/[\uD800-\uDBFF](?![\uDC00-\uDFFF])|(?<![\uD800-\uDBFF])[\uDC00-\uDFFF]/g, '\uFFFD');
 }
 
-const escapes: Readonly<Record<string, string>> = { n: '\n', t: '\t', r: '\r', '"': '"', '\\': '\\', "'": "'" };
+const escapes: Readonly<Record<string, string>> = {
+  n: '\n',
+  t: '\t',
+  r: '\r',
+  '"': '"',
+  '\\': '\\',
+  "'": "'",
+};
 
 function unescaped(whole: string, code: string): string {
   if (code.length === 1) return escapes[code] ?? whole;
@@ -57,13 +71,17 @@ export function momentNode(node: SyntaxNode, reading: Reading): Expression | nul
   const at = /^@\s*("(?:[^"\\]|\\.)*")$/s.exec(textOf(node, reading.text));
   if (at !== null) {
     const found = anyMoment(unquoted(at[1] ?? '""'));
-    return found === null ? (reading.report('not-a-moment', node, { text: at[1] ?? '' }), null) : literal(node, ...found);
+    return found === null
+      ? (reading.report('not-a-moment', node, { text: at[1] ?? '' }), null)
+      : literal(node, ...found);
   }
   const [name, quoted] = quotedCall(textOf(node, reading.text));
   if (quoted === null) return callNode(node, reading);
   if (name === 'duration') {
     const duration = readDuration(quoted);
-    return duration === null ? (reading.report('not-a-duration', node), null) : literal(node, duration, duration.unit === 'months' ? MONTHS : DAYS);
+    return duration === null
+      ? (reading.report('not-a-duration', node), null)
+      : literal(node, duration, duration.unit === 'months' ? MONTHS : DAYS);
   }
   const [type, parse] = moments[name] ?? [DATE, plainDate];
   return literal(node, parse(quoted), type);
@@ -75,12 +93,14 @@ function quotedCall(text: string): [name: string, quoted: string | null] {
 }
 
 const moments: Readonly<Record<string, readonly [Type, (text: string) => string | null]>> = {
-  date: [DATE, (text) => plainDate(text)], time: [TIME, plainTime], 'date and time': [DATE_TIME, plainDateTime],
+  date: [DATE, (text) => plainDate(text)],
+  time: [TIME, plainTime],
+  'date and time': [DATE_TIME, plainDateTime],
 };
 
 function anyMoment(text: string): [Value, Type] | null {
   for (const [type, parse] of Object.values(moments)) {
-    const value = (type === DATE_TIME && !text.includes('T')) ? null : parse(text);
+    const value = type === DATE_TIME && !text.includes('T') ? null : parse(text);
     if (value !== null) return [value, type];
   }
   const duration = readDuration(text);

@@ -23,7 +23,10 @@ export function logicNode(node: SyntaxNode, reading: Reading): Expression | null
     if (i > 0 && signs[i - 1] === 'or') groups.push([]);
     groups.at(-1)?.push(side);
   });
-  return joined('or', groups.map((group) => joined('and', group)));
+  return joined(
+    'or',
+    groups.map((group) => joined('and', group)),
+  );
 }
 
 function yesNo(tree: Expression | null, reading: Reading): Expression | null {
@@ -31,7 +34,13 @@ function yesNo(tree: Expression | null, reading: Reading): Expression | null {
 }
 
 const joined = (op: 'and' | 'or', sides: readonly Expression[]): Expression =>
-  sides.reduce((left, right) => ({ op, left, right, type: YES_NO, span: { from: left.span.from, to: right.span.to } }));
+  sides.reduce((left, right) => ({
+    op,
+    left,
+    right,
+    type: YES_NO,
+    span: { from: left.span.from, to: right.span.to },
+  }));
 
 function chainOf(node: SyntaxNode, reading: Reading): Chain {
   if (isJoin(node)) {
@@ -39,14 +48,19 @@ function chainOf(node: SyntaxNode, reading: Reading): Chain {
     return append(node, first === undefined ? none : chainOf(first, reading), second, reading);
   }
   const swallowed = joinedTest(node);
-  return swallowed === null ? { operands: [() => typed(node, reading)], signs: [] } : testChain(node, swallowed, reading);
+  return swallowed === null
+    ? { operands: [() => typed(node, reading)], signs: [] }
+    : testChain(node, swallowed, reading);
 }
 
 const none: Chain = { operands: [() => null], signs: [] };
 
 function append(join: SyntaxNode, left: Chain, second: SyntaxNode | undefined, reading: Reading): Chain {
   const right = second === undefined ? none : chainOf(second, reading);
-  return { operands: [...left.operands, ...right.operands], signs: [...left.signs, join.name === 'Conjunction' ? 'and' : 'or', ...right.signs] };
+  return {
+    operands: [...left.operands, ...right.operands],
+    signs: [...left.signs, join.name === 'Conjunction' ? 'and' : 'or', ...right.signs],
+  };
 }
 
 /** The innermost left of what was swallowed is the test; the rest follows in its order. */

@@ -10,7 +10,8 @@ function iterations(node: SyntaxNode, reading: Reading): { over: Iteration[]; in
   let inner = reading;
   for (const part of list === null ? [] : parts(list)) {
     const [nameNode, context] = parts(part);
-    if (nameNode === undefined || context === undefined) return (reading.report('expression-broken', part), null);
+    if (nameNode === undefined || context === undefined)
+      return (reading.report('expression-broken', part), null);
     const name = textOf(nameNode, reading.text).replace(/\s+/g, ' ');
     if (isTaken(name, inner)) return (reading.report('name-twice', nameNode, { name }), null);
     const source = sourceOf(context, inner);
@@ -53,7 +54,16 @@ export function forNode(node: SyntaxNode, reading: Reading): Expression | null {
   const usesPartial = /\bpartial\b/.test(textOf(bodyNode, reading.text));
   if (!usesPartial) {
     const body = typed(bodyNode, found.inner);
-    return body && { op: 'for', over: found.over, partial: null, body, type: listOf(body.type), span: spanOf(node) };
+    return (
+      body && {
+        op: 'for',
+        over: found.over,
+        partial: null,
+        body,
+        type: listOf(body.type),
+        span: spanOf(node),
+      }
+    );
   }
   const partial = { name: 'partial', slot: reading.slot() };
   const body = bodyWithPartial(bodyNode, found.inner, (type) => ({ local: partial, type: listOf(type) }));
@@ -61,7 +71,11 @@ export function forNode(node: SyntaxNode, reading: Reading): Expression | null {
 }
 
 /** What `partial` holds is what the body gives, so each type is tried in turn until both agree; the first try's issues count. */
-function bodyWithPartial(node: SyntaxNode, reading: Reading, partial: (type: Type) => InnerName): Expression | null {
+function bodyWithPartial(
+  node: SyntaxNode,
+  reading: Reading,
+  partial: (type: Type) => InnerName,
+): Expression | null {
   for (const type of [NUMBER, TEXT, DATE, YES_NO]) {
     let sound = true;
     const quiet = { ...within(reading, partial(type)), report: () => void (sound = false) };
@@ -69,6 +83,7 @@ function bodyWithPartial(node: SyntaxNode, reading: Reading, partial: (type: Typ
     if (body !== null && sound && body.type.t === type.t) return body;
   }
   const body = typed(node, within(reading, partial(NUMBER)));
-  if (body !== null) reading.report('wrong-type', body.span, { given: typeName(body.type), wanted: 'number' });
+  if (body !== null)
+    reading.report('wrong-type', body.span, { given: typeName(body.type), wanted: 'number' });
   return null;
 }

@@ -14,13 +14,26 @@ export function nameNode(node: SyntaxNode, reading: Reading): Expression | null 
     if (field !== undefined) return (reading.resolved(span, field.id), itemField(inner, name, field, span));
   }
   const field = reading.scope.get(name);
-  if (field === undefined) return (reportUnknown('unknown-name', name, namesOf(reading), node, reading), null);
+  if (field === undefined)
+    return (reportUnknown('unknown-name', name, namesOf(reading), node, reading), null);
   reading.resolved(span, field.id);
   return { op: 'name', id: field.id, name, type: field.type, span };
 }
 
-function itemField({ local, type }: InnerName, name: string, field: Field, span: { from: number; to: number }): Expression {
-  return { op: 'field', of: { op: 'local', ...local, type, span }, id: field.id, name, type: field.type, span };
+function itemField(
+  { local, type }: InnerName,
+  name: string,
+  field: Field,
+  span: { from: number; to: number },
+): Expression {
+  return {
+    op: 'field',
+    of: { op: 'local', ...local, type, span },
+    id: field.id,
+    name,
+    type: field.type,
+    span,
+  };
 }
 
 function* namesOf({ scope, inner }: Reading): Generator<string> {
@@ -39,7 +52,10 @@ export function pathNode(node: SyntaxNode, reading: Reading): Expression | null 
   const name = textOf(last, reading.text).replace(/\s+/g, ' ');
   const span = spanOf(node);
   const part = partsOf[of.type.t];
-  if (part !== undefined) return isPart(name, part) ? { op: 'part', of, part: name, type: NUMBER, span } : (reportUnknown('unknown-column', name, part, last, reading), null);
+  if (part !== undefined)
+    return isPart(name, part)
+      ? { op: 'part', of, part: name, type: NUMBER, span }
+      : (reportUnknown('unknown-column', name, part, last, reading), null);
   const element = elementOf(of.type);
   const fields = fieldsOfType(element ?? of.type);
   if (fields === null) return (reading.report('not-a-path', node, { given: typeName(of.type), name }), null);
@@ -48,17 +64,27 @@ export function pathNode(node: SyntaxNode, reading: Reading): Expression | null 
   reading.resolved(last, field.id);
   if (element === null) return { op: 'field', of, id: field.id, name, type: field.type, span };
   const type = listOf(field.type);
-  if (of.op === 'name' && of.type.t === 'rows') return { op: 'column', group: of.type.group, groupName: of.name, id: field.id, name, type, span };
+  if (of.op === 'name' && of.type.t === 'rows')
+    return { op: 'column', group: of.type.group, groupName: of.name, id: field.id, name, type, span };
   return { op: 'each', of, id: field.id, name, type, span };
 }
 
 /** DMN 1.5 tables 57 and 58: what may be taken from a date, a time or a duration. */
 const partsOf: Readonly<Partial<Record<Type['t'], readonly Part[]>>> = {
-  date: ['year', 'month', 'day', 'weekday'], time: ['hour', 'minute', 'second'], 'date-time': ['year', 'month', 'day', 'weekday', 'hour', 'minute', 'second'],
-  days: ['days', 'hours', 'minutes', 'seconds'], months: ['years', 'months'],
+  date: ['year', 'month', 'day', 'weekday'],
+  time: ['hour', 'minute', 'second'],
+  'date-time': ['year', 'month', 'day', 'weekday', 'hour', 'minute', 'second'],
+  days: ['days', 'hours', 'minutes', 'seconds'],
+  months: ['years', 'months'],
 };
 const isPart = (name: string, known: readonly Part[]): name is Part => known.some((one) => one === name);
 
-function reportUnknown(code: 'unknown-name' | 'unknown-column', name: string, known: Iterable<string>, node: SyntaxNode, reading: Reading): void {
+function reportUnknown(
+  code: 'unknown-name' | 'unknown-column',
+  name: string,
+  known: Iterable<string>,
+  node: SyntaxNode,
+  reading: Reading,
+): void {
   reading.report(code, node, { name, meant: nearest(name, known) });
 }

@@ -45,8 +45,10 @@ export function typed(node: SyntaxNode | null, reading: Reading): Expression | n
   const broken = brokenChild(node);
   if (broken !== null) return (reading.report('expression-broken', broken), null);
   const rule = rules[node.name];
-  if (rule === undefined) return (reading.report('expression-unsupported', node, { text: textOf(node, reading.text) }), null);
-  if (reading.depth >= DEEPEST_EXPRESSION) return (reading.report('expression-too-deep', node, { most: DEEPEST_EXPRESSION }), null);
+  if (rule === undefined)
+    return (reading.report('expression-unsupported', node, { text: textOf(node, reading.text) }), null);
+  if (reading.depth >= DEEPEST_EXPRESSION)
+    return (reading.report('expression-too-deep', node, { most: DEEPEST_EXPRESSION }), null);
   return rule(node, { ...reading, depth: reading.depth + 1 });
 }
 
@@ -56,18 +58,28 @@ export const textOf = (node: SyntaxNode, text: string): string => text.slice(nod
 export function parts(node: SyntaxNode): SyntaxNode[] {
   const found: SyntaxNode[] = [];
   for (let child = node.firstChild; child !== null; child = child.nextSibling) {
-    if ((/^[A-Z]/.test(child.name) && !/Comment$/.test(child.name)) || child.name === 'null' || child.type.isError) found.push(child);
+    if (
+      (/^[A-Z]/.test(child.name) && !/Comment$/.test(child.name)) ||
+      child.name === 'null' ||
+      child.type.isError
+    )
+      found.push(child);
   }
   return found;
 }
 
 function brokenChild(node: SyntaxNode): SyntaxNode | null {
-  for (let child = node.firstChild; child !== null; child = child.nextSibling) if (child.type.isError) return child;
+  for (let child = node.firstChild; child !== null; child = child.nextSibling)
+    if (child.type.isError) return child;
   return null;
 }
 
 /** Types `node` and reports it unless it is of one of the wanted types. */
-export function typedAs(wanted: readonly Type[], node: SyntaxNode | undefined, reading: Reading): Expression | null {
+export function typedAs(
+  wanted: readonly Type[],
+  node: SyntaxNode | undefined,
+  reading: Reading,
+): Expression | null {
   const tree = typed(node ?? null, reading);
   if (tree === null || wanted.some((type) => fits(tree.type, type))) return tree;
   return mismatch(tree, wanted, reading);
@@ -77,7 +89,11 @@ export function typedAs(wanted: readonly Type[], node: SyntaxNode | undefined, r
 export function mismatch(given: Expression, wanted: readonly Type[], reading: Reading): null {
   const element = elementOf(given.type);
   const facts = { given: typeName(given.type), wanted: [...new Set(wanted.map(typeName))].join(' or ') };
-  reading.report(element !== null && wanted.some((type) => fits(element, type)) ? 'list-where-one' : 'wrong-type', given.span, facts);
+  reading.report(
+    element !== null && wanted.some((type) => fits(element, type)) ? 'list-where-one' : 'wrong-type',
+    given.span,
+    facts,
+  );
   return null;
 }
 
@@ -89,7 +105,10 @@ function ifNode(node: SyntaxNode, reading: Reading): Expression | null {
   const then = typed(second ?? null, reading);
   const otherwise = typed(third ?? null, reading);
   if (when === null || then === null || otherwise === null) return null;
-  if (!fits(when.type, YES_NO)) return (reading.report('not-a-condition', when.span, { given: typeName(when.type) }), null);
+  if (!fits(when.type, YES_NO))
+    return (reading.report('not-a-condition', when.span, { given: typeName(when.type) }), null);
   const type = together([then.type, otherwise.type]);
-  return type === null ? mismatch(otherwise, [then.type], reading) : { op: 'if', when, then, otherwise, type, span: spanOf(node) };
+  return type === null
+    ? mismatch(otherwise, [then.type], reading)
+    : { op: 'if', when, then, otherwise, type, span: spanOf(node) };
 }

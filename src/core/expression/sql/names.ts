@@ -38,4 +38,7 @@ export interface SqlNames {
 }
 
 /** Today and now as values, for a question asked once. */
-export const atMoment = (today: string, now: string): Pick<SqlNames, 'today' | 'now'> => ({ today: value(today, 'date'), now: value(now, 'timestamp') });
+export const atMoment = (today: string, now: string): Pick<SqlNames, 'today' | 'now'> => ({
+  today: value(today, 'date'),
+  now: value(now, 'timestamp'),
+});

@@ -8,16 +8,56 @@ import { atMoment, type SqlNames } from './names';
 import { toSql } from './to-sql';
 
 const scope: Scope = new Map([
-  ['rate', { id: 'rate', type: NUMBER }], ['area', { id: 'area', type: NUMBER }], ['name', { id: 'name', type: TEXT }], ['closed', { id: 'closed', type: YES_NO }],
-  ['product', { id: 'product', type: { t: 'record', table: 'products', fields: new Map([['max_rate', { id: 'max_rate', type: NUMBER }], ['stock', { id: 'stock', type: NUMBER }]]) } }],
-  ['lines', { id: 'lines', type: { t: 'rows', group: 'lines', columns: new Map([['amount', { id: 'amount', type: NUMBER }], ['done', { id: 'done', type: YES_NO }]]) } }],
+  ['rate', { id: 'rate', type: NUMBER }],
+  ['area', { id: 'area', type: NUMBER }],
+  ['name', { id: 'name', type: TEXT }],
+  ['closed', { id: 'closed', type: YES_NO }],
+  [
+    'product',
+    {
+      id: 'product',
+      type: {
+        t: 'record',
+        table: 'products',
+        fields: new Map([
+          ['max_rate', { id: 'max_rate', type: NUMBER }],
+          ['stock', { id: 'stock', type: NUMBER }],
+        ]),
+      },
+    },
+  ],
+  [
+    'lines',
+    {
+      id: 'lines',
+      type: {
+        t: 'rows',
+        group: 'lines',
+        columns: new Map([
+          ['amount', { id: 'amount', type: NUMBER }],
+          ['done', { id: 'done', type: YES_NO }],
+        ]),
+      },
+    },
+  ],
 ]);
-const sizes: Readonly<Record<string, { whole: number; decimals: number }>> = { rate: { whole: 20, decimals: 1 }, area: { whole: 20, decimals: 2 } };
+const sizes: Readonly<Record<string, { whole: number; decimals: number }>> = {
+  rate: { whole: 20, decimals: 1 },
+  area: { whole: 20, decimals: 2 },
+};
 const names: SqlNames = {
   name: (id) => ({ sql: identifier('r', id), ...(sizes[id] && { size: sizes[id] }) }),
   rowId: identifier('r', 'id'),
-  rows: () => ({ table: identifier('records', 'lines'), column: (alias, id) => ({ sql: identifier(alias, id) }), parent: (alias) => identifier(alias, 'parent_id'), live: (alias) => sql`${identifier(alias, 'removed_at')} IS NULL` }),
-  records: (table) => ({ table: identifier('records', table), column: (alias, id) => ({ sql: identifier(alias, id) }) }),
+  rows: () => ({
+    table: identifier('records', 'lines'),
+    column: (alias, id) => ({ sql: identifier(alias, id) }),
+    parent: (alias) => identifier(alias, 'parent_id'),
+    live: (alias) => sql`${identifier(alias, 'removed_at')} IS NULL`,
+  }),
+  records: (table) => ({
+    table: identifier('records', table),
+    column: (alias, id) => ({ sql: identifier(alias, id) }),
+  }),
   ...atMoment('2026-11-23', '2026-11-23 10:00:00'),
 };
 
@@ -30,11 +70,14 @@ function written(text: string): { expression: string; joins: string } {
 }
 
 describe('SQL of an expression', () => {
-  it('compares plainly, so that an index serves', () => expect(written('rate <= 5').expression).toBe(`("r"."rate" <= '5'::numeric)`));
+  it('compares plainly, so that an index serves', () =>
+    expect(written('rate <= 5').expression).toBe(`("r"."rate" <= '5'::numeric)`));
 
   it('leaves sums that keep within 34 digits to PostgreSQL, and rounds those that may not', () => {
     expect(written('rate + area').expression).toBe('("r"."rate" + "r"."area")');
-    expect(written('rate * area').expression).toMatch(/^\(CASE WHEN "r"."rate" BETWEEN -1e15 AND 1e15 .* ELSE slate\.cut_to_34/);
+    expect(written('rate * area').expression).toMatch(
+      /^\(CASE WHEN "r"."rate" BETWEEN -1e15 AND 1e15 .* ELSE slate\.cut_to_34/,
+    );
     expect(written('rate * area * rate').expression).toMatch(/^slate\.digits34\(/);
   });
 
@@ -45,7 +88,9 @@ describe('SQL of an expression', () => {
   });
 
   it('asks child rows in one grouped query, however many aggregates there are', () => {
-    const { joins } = written('sum(lines.amount) > max(lines.amount) and count(lines) < 5 and every x in lines satisfies x.done');
+    const { joins } = written(
+      'sum(lines.amount) > max(lines.amount) and count(lines) < 5 and every x in lines satisfies x.done',
+    );
     expect(joins.match(/LEFT JOIN/g)).toHaveLength(1);
     expect(joins).toContain('GROUP BY "lines_row"."parent_id"');
   });
@@ -55,25 +100,57 @@ describe('SQL of an expression', () => {
   });
 
   it('quotes whatever a text or a name holds', () => {
-    expect(inlined([...identifier('we"ird; drop'), ' = ', ...value(`it's \\ "x"`, 'text')])).toBe(`"we""ird; drop" =  E'it''s \\\\ "x"'::text`);
+    expect(inlined([...identifier('we"ird; drop'), ' = ', ...value(`it's \\ "x"`, 'text')])).toBe(
+      `"we""ird; drop" =  E'it''s \\\\ "x"'::text`,
+    );
     expect(() => inlined(value('a\u0000b', 'text'))).toThrow();
   });
 
   it.each([
-    ['matches(name, "^a")', 'matches'], ['lines[1].amount > 1', 'amount'], ['sum(for x in [1, 2] return x) > rate', 'sum'], ['rate ** 2', '**'], ['some x in [1, 2] satisfies x > rate', 'some'],
-    ['is working day(today())', 'is working day'], ['rate in lines.amount', 'in'], ['count([rate])', 'count'],
+    ['matches(name, "^a")', 'matches'],
+    ['lines[1].amount > 1', 'amount'],
+    ['sum(for x in [1, 2] return x) > rate', 'sum'],
+    ['rate ** 2', '**'],
+    ['some x in [1, 2] satisfies x > rate', 'some'],
+    ['is working day(today())', 'is working day'],
+    ['rate in lines.amount', 'in'],
+    ['count([rate])', 'count'],
   ])('says that %s cannot be said', (text, what) => {
     const tree = read(text, scope);
     const found = tree.ok ? toSql(tree.value, names) : tree;
-    expect(found.ok ? [] : found.error.map(({ code, facts }) => [code, facts['what']])).toContainEqual(['not-in-sql', what]);
+    expect(found.ok ? [] : found.error.map(({ code, facts }) => [code, facts['what']])).toContainEqual([
+      'not-in-sql',
+      what,
+    ]);
   });
 
   it('has an SQL form for every built-in but these', () => {
     const overRows = ['sum', 'mean', 'min', 'max', 'count', 'all', 'any', 'list contains'];
-    const without = [...builtins.values()].filter((one) => one.sql === undefined && !overRows.includes(one.name)).map(({ name }) => name);
+    const without = [...builtins.values()]
+      .filter((one) => one.sql === undefined && !overRows.includes(one.name))
+      .map(({ name }) => name);
     expect(without.sort()).toEqual([
-      'add working days', 'append', 'concatenate', 'distinct values', 'duration', 'during', 'includes', 'index of', 'is working day', 'matches', 'median', 'mode', 'now', 'number', 'overlaps', 'replace', 'reverse',
-      'split', 'string join', 'today', 'working days between',
+      'add working days',
+      'append',
+      'concatenate',
+      'distinct values',
+      'duration',
+      'during',
+      'includes',
+      'index of',
+      'is working day',
+      'matches',
+      'median',
+      'mode',
+      'now',
+      'number',
+      'overlaps',
+      'replace',
+      'reverse',
+      'split',
+      'string join',
+      'today',
+      'working days between',
     ]);
   });
 });

@@ -24,8 +24,16 @@ export function toSql(tree: Expression, names: SqlNames): Result<SqlExpression, 
   const issues: Issue[] = [];
   let aliases = 0;
   const writing: Writing = {
-    names, locals: new Map(), joins: [], aggregates: new Map(), records: new Map(), translate: written,
-    cannot: ({ span, type }, what) => (issues.push(issue('not-in-sql', [], { what, from: span.from, to: span.to })), value(null, sqlTypeOf(type))),
+    names,
+    locals: new Map(),
+    joins: [],
+    aggregates: new Map(),
+    records: new Map(),
+    translate: written,
+    cannot: ({ span, type }, what) => (
+      issues.push(issue('not-in-sql', [], { what, from: span.from, to: span.to })),
+      value(null, sqlTypeOf(type))
+    ),
     alias: () => `x${++aliases}`,
   };
   const expression = write(tree, writing);
@@ -37,28 +45,67 @@ function written(tree: Expression, writing: Writing): SqlFragment {
   if (tree.type.t === 'null') return words('NULL');
   const of = (part: Expression) => write(part, writing);
   switch (tree.op) {
-    case 'literal': return literalSql(tree.value, tree.type);
-    case 'name': return tree.type.t === 'rows' ? writing.cannot(tree, 'rows as a value') : (writing.names.name(tree.id)?.sql ?? writing.cannot(tree, tree.name));
-    case 'field': return columnOf(tree, writing)?.sql ?? writing.cannot(tree, tree.name);
-    case 'negate': return tree.of.type.t === 'null' ? value(null, 'numeric') : sql`(- ${of(tree.of)})`;
-    case 'arithmetic': return arithmeticSql(tree, writing);
-    case 'compare': return comparisonSql(tree.by, of(tree.left), of(tree.right), tree.left.type);
-    case 'between': return sql`(${of(tree.of)}${collation(tree.of.type)} BETWEEN ${of(tree.low)} AND ${of(tree.high)})`;
-    case 'in': return sql`(${joined(tree.tests.map((test) => testSql(tree, test, writing)), ' OR ')})`;
-    case 'and': return sql`(${of(tree.left)} AND ${of(tree.right)})`;
-    case 'or': return sql`(${of(tree.left)} OR ${of(tree.right)})`;
-    case 'if': return sql`(CASE WHEN ${of(tree.when)} THEN ${of(tree.then)} ELSE ${of(tree.otherwise)} END)`;
-    case 'part': return partSql(tree, of(tree.of));
-    case 'call': return aggregateSql(tree, writing) ?? callSql(tree, writing);
-    case 'some': case 'every': return aggregateSql(tree, writing) ?? writing.cannot(tree, tree.op);
-    case 'instance': return tree.wanted.t === 'null' ? sql`(${of(tree.of)} IS NULL)` : fits(tree.of.type, tree.wanted) ? sql`(${of(tree.of)} IS NOT NULL)` : words('FALSE');
-    default: return writing.cannot(tree, unsaid[tree.op]);
+    case 'literal':
+      return literalSql(tree.value, tree.type);
+    case 'name':
+      return tree.type.t === 'rows'
+        ? writing.cannot(tree, 'rows as a value')
+        : (writing.names.name(tree.id)?.sql ?? writing.cannot(tree, tree.name));
+    case 'field':
+      return columnOf(tree, writing)?.sql ?? writing.cannot(tree, tree.name);
+    case 'negate':
+      return tree.of.type.t === 'null' ? value(null, 'numeric') : sql`(- ${of(tree.of)})`;
+    case 'arithmetic':
+      return arithmeticSql(tree, writing);
+    case 'compare':
+      return comparisonSql(tree.by, of(tree.left), of(tree.right), tree.left.type);
+    case 'between':
+      return sql`(${of(tree.of)}${collation(tree.of.type)} BETWEEN ${of(tree.low)} AND ${of(tree.high)})`;
+    case 'in':
+      return sql`(${joined(
+        tree.tests.map((test) => testSql(tree, test, writing)),
+        ' OR ',
+      )})`;
+    case 'and':
+      return sql`(${of(tree.left)} AND ${of(tree.right)})`;
+    case 'or':
+      return sql`(${of(tree.left)} OR ${of(tree.right)})`;
+    case 'if':
+      return sql`(CASE WHEN ${of(tree.when)} THEN ${of(tree.then)} ELSE ${of(tree.otherwise)} END)`;
+    case 'part':
+      return partSql(tree, of(tree.of));
+    case 'call':
+      return aggregateSql(tree, writing) ?? callSql(tree, writing);
+    case 'some':
+    case 'every':
+      return aggregateSql(tree, writing) ?? writing.cannot(tree, tree.op);
+    case 'instance':
+      return tree.wanted.t === 'null'
+        ? sql`(${of(tree.of)} IS NULL)`
+        : fits(tree.of.type, tree.wanted)
+          ? sql`(${of(tree.of)} IS NOT NULL)`
+          : words('FALSE');
+    default:
+      return writing.cannot(tree, unsaid[tree.op]);
   }
 }
 
-const unsaid: Readonly<Record<'local' | 'each' | 'column' | 'list' | 'context' | 'range' | 'series' | 'index' | 'filter' | 'for', string>> = {
-  local: 'a row as a value', each: 'a list as a value', column: 'a column of rows as a value', list: 'a list as a value', context: 'a group of values', range: 'a range as a value', series: 'for',
-  index: 'one of a list', filter: 'a list as a value', for: 'for',
+const unsaid: Readonly<
+  Record<
+    'local' | 'each' | 'column' | 'list' | 'context' | 'range' | 'series' | 'index' | 'filter' | 'for',
+    string
+  >
+> = {
+  local: 'a row as a value',
+  each: 'a list as a value',
+  column: 'a column of rows as a value',
+  list: 'a list as a value',
+  context: 'a group of values',
+  range: 'a range as a value',
+  series: 'for',
+  index: 'one of a list',
+  filter: 'a list as a value',
+  for: 'for',
 };
 
 function literalSql(of: Value, type: Type): SqlFragment {
@@ -85,7 +132,10 @@ function testSql(tree: OfOp<'in'>, test: Test, writing: Writing): SqlFragment {
     return sql`(${comparisonSql(lowIn ? '>=' : '>', of, write(low, writing), tree.of.type)} AND ${comparisonSql(highIn ? '<=' : '<', of, write(high, writing), tree.of.type)})`;
   }
   if (test.t === 'member' && test.value.op === 'list' && test.value.items.length > 0) {
-    return sql`(${joined(test.value.items.map((item) => comparisonSql('=', of, write(item, writing), tree.of.type)), ' OR ')})`;
+    return sql`(${joined(
+      test.value.items.map((item) => comparisonSql('=', of, write(item, writing), tree.of.type)),
+      ' OR ',
+    )})`;
   }
   return writing.cannot(test.value, 'in');
 }
@@ -116,6 +166,8 @@ function recordAlias(of: Expression, table: SqlTable, writing: Writing): string 
   if (known !== undefined) return known;
   const alias = writing.alias();
   writing.records.set(key, alias);
-  writing.joins.push(sql` LEFT JOIN ${table.table} ${identifier(alias)} ON ${identifier(alias, 'id')} = ${link}`);
+  writing.joins.push(
+    sql` LEFT JOIN ${table.table} ${identifier(alias)} ON ${identifier(alias, 'id')} = ${link}`,
+  );
   return alias;
 }

@@ -35,16 +35,29 @@ export interface Writing {
 export const write = (tree: Expression, writing: Writing): SqlFragment => writing.translate(tree, writing);
 
 /** The same with a name for the rows of a group; what is joined to them is joined in their own query. */
-export const inside = (writing: Writing, slot: number, row: RowName, joins: SqlFragment[], records: Map<string, string>): Writing =>
-  ({ ...writing, locals: new Map([...writing.locals, [slot, row]]), joins, records, aggregates: new Map() });
+export const inside = (
+  writing: Writing,
+  slot: number,
+  row: RowName,
+  joins: SqlFragment[],
+  records: Map<string, string>,
+): Writing => ({
+  ...writing,
+  locals: new Map([...writing.locals, [slot, row]]),
+  joins,
+  records,
+  aggregates: new Map(),
+});
 
 /** How large a number can get at most, by the columns it is made of. */
-export const numberSize = (tree: Expression, writing: Writing): NumberSize | null => sizeOf(tree, (named) => columnSize(named, writing));
+export const numberSize = (tree: Expression, writing: Writing): NumberSize | null =>
+  sizeOf(tree, (named) => columnSize(named, writing));
 
 function columnSize(tree: Expression, { names, locals }: Writing): NumberSize | null {
   if (tree.op === 'name') return names.name(tree.id)?.size ?? null;
   if (tree.op !== 'field') return null;
-  if (tree.of.type.t === 'record') return names.records(tree.of.type.table)?.column('', tree.id)?.size ?? null;
+  if (tree.of.type.t === 'record')
+    return names.records(tree.of.type.table)?.column('', tree.id)?.size ?? null;
   const row = tree.of.op === 'local' ? locals.get(tree.of.slot) : undefined;
   return row?.table.column(row.alias, tree.id)?.size ?? null;
 }
@@ -52,12 +65,21 @@ function columnSize(tree: Expression, { names, locals }: Writing): NumberSize | 
 /** The type a value has in the database: durations as seconds or months, records as their id. */
 export function sqlTypeOf(type: Type): SqlType {
   switch (type.t) {
-    case 'yes-no': return 'boolean';
-    case 'date': case 'time': return type.t;
-    case 'date-time': return 'timestamp';
-    case 'number': case 'days': case 'months': return 'numeric';
-    case 'record': return 'uuid';
-    default: return 'text';
+    case 'yes-no':
+      return 'boolean';
+    case 'date':
+    case 'time':
+      return type.t;
+    case 'date-time':
+      return 'timestamp';
+    case 'number':
+    case 'days':
+    case 'months':
+      return 'numeric';
+    case 'record':
+      return 'uuid';
+    default:
+      return 'text';
   }
 }
 

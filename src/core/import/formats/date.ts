@@ -18,15 +18,26 @@ export interface DateShape {
 }
 
 const NUMERIC = /^(\d{1,4})([./-])(\d{1,2})\2(\d{1,4})\.?$/;
-const NAMED_DAY_FIRST = /^(\d{1,2})(?:st|nd|rd|th|er|\.|º)?[\s.-]*(?:de |of )?(\p{L}{3,12})\.?[\s,.-]*(?:de |of )?(\d{4}|\d{2})$/u;
+const NAMED_DAY_FIRST =
+  /^(\d{1,2})(?:st|nd|rd|th|er|\.|º)?[\s.-]*(?:de |of )?(\p{L}{3,12})\.?[\s,.-]*(?:de |of )?(\d{4}|\d{2})$/u;
 const NAMED_MONTH_FIRST = /^(\p{L}{3,12})\.?\s*(\d{1,2})(?:st|nd|rd|th)?,?\s+(\d{4})$/u;
-const WITH_TIME = /^(.*\d)(?:[T ]|,\s*)(\d{1,2}:\d{2}(?::\d{2}(?:\.\d{1,9})?)?\s*(?:[ap]\.?m\.?)?)\s?(Z|UTC|GMT|[+-]\d{2}:?\d{2})?$/i;
+const WITH_TIME =
+  /^(.*\d)(?:[T ]|,\s*)(\d{1,2}:\d{2}(?::\d{2}(?:\.\d{1,9})?)?\s*(?:[ap]\.?m\.?)?)\s?(Z|UTC|GMT|[+-]\d{2}:?\d{2})?$/i;
 
 /** Names of months without accents, January first: English, German, French, Spanish, Italian, Dutch, Portuguese, Swedish, Polish. */
 const MONTHS: readonly (readonly string[])[] = [
-  'january januar janvier enero gennaio januari janeiro stycznia jaenner', 'february februar fevrier febrero febbraio februari fevereiro lutego', 'march marz maerz mars marzo maart marco marca mrt mrz',
-  'april avril abril aprile kwietnia', 'may mai mayo maggio mei maio maj maja', 'june juni juin junio giugno junho czerwca', 'july juli juillet julio luglio julho lipca', 'august aout agosto augustus augusti sierpnia',
-  'september septembre septiembre settembre setembro wrzesnia sept', 'october oktober octobre octubre ottobre outubro pazdziernika', 'november novembre noviembre novembro listopada', 'december dezember decembre diciembre dicembre dezembro grudnia',
+  'january januar janvier enero gennaio januari janeiro stycznia jaenner',
+  'february februar fevrier febrero febbraio februari fevereiro lutego',
+  'march marz maerz mars marzo maart marco marca mrt mrz',
+  'april avril abril aprile kwietnia',
+  'may mai mayo maggio mei maio maj maja',
+  'june juni juin junio giugno junho czerwca',
+  'july juli juillet julio luglio julho lipca',
+  'august aout agosto augustus augusti sierpnia',
+  'september septembre septiembre settembre setembro wrzesnia sept',
+  'october oktober octobre octubre ottobre outubro pazdziernika',
+  'november novembre noviembre novembro listopada',
+  'december dezember decembre diciembre dicembre dezembro grudnia',
 ].map((names) => names.split(' '));
 
 function monthNamed(name: string): number | null {
@@ -36,8 +47,20 @@ function monthNamed(name: string): number | null {
 }
 
 /** The first three letters of the days of the week. */
-const DAYS = 'mon tue wed thu fri sat sun mo. di. mi. do. fr. sa. so. mo, di, mi, do, fr, sa, so, die mit don fre sam son lun mar mer jeu ven dim jue vie mie sab dom gio man tir ons tor lor son maa din woe vri zat zon'.split(' ');
-const BEGINNINGS = new Set([...MONTHS.flat().map((name) => name.slice(0, 3)), ...DAYS, 'fév', 'aoû', 'déc', 'mär', 'paź', 'jän']);
+const DAYS =
+  'mon tue wed thu fri sat sun mo. di. mi. do. fr. sa. so. mo, di, mi, do, fr, sa, so, die mit don fre sam son lun mar mer jeu ven dim jue vie mie sab dom gio man tir ons tor lor son maa din woe vri zat zon'.split(
+    ' ',
+  );
+const BEGINNINGS = new Set([
+  ...MONTHS.flat().map((name) => name.slice(0, 3)),
+  ...DAYS,
+  'fév',
+  'aoû',
+  'déc',
+  'mär',
+  'paź',
+  'jän',
+]);
 
 /** A day begins with a number or the name of a month, after the day of the week if that is told. */
 function mayBegin(text: string): boolean {
@@ -53,7 +76,10 @@ export function dateShape(text: string): DateShape | null {
   const time = timed === null ? null : readTime(timed[2] ?? '');
   if (timed !== null && time === null) return null;
   const day = timed === null ? text : (timed[1] ?? '');
-  const shape = numericDate(day, time) ?? namedDate(day.replace(/^\p{L}{2,10}\.?,?\s+(?=\d)/u, ''), time) ?? namedDate(day, time);
+  const shape =
+    numericDate(day, time) ??
+    namedDate(day.replace(/^\p{L}{2,10}\.?,?\s+(?=\d)/u, ''), time) ??
+    namedDate(day, time);
   const zone = timed?.[3];
   return shape === null || zone === undefined ? shape : { ...shape, zone: /^[+-]/.test(zone) ? zone : 'Z' };
 }
@@ -78,7 +104,13 @@ function namedDate(text: string, time: string | null): DateShape | null {
   return month === null ? null : shaped([Number(d), month, Number(y)], ['dmy'], true, y.length === 2, time);
 }
 
-function shaped(parts: DateShape['parts'], orders: readonly DateOrder[], sure: boolean, shortYear: boolean, time: string | null): DateShape | null {
+function shaped(
+  parts: DateShape['parts'],
+  orders: readonly DateOrder[],
+  sure: boolean,
+  shortYear: boolean,
+  time: string | null,
+): DateShape | null {
   const possible = orders.filter((order) => isoOf(parts, order, shortYear) !== null);
   return possible.length === 0 ? null : { parts, orders: possible, sure, shortYear, time, zone: null };
 }
@@ -96,7 +128,11 @@ export function readMoment(shape: DateShape, order: DateOrder, here: string): st
   const time = shape.time ?? '00:00:00';
   if (shape.zone === null) return `${day} ${time}`;
   try {
-    return Temporal.Instant.from(`${day}T${time}${shape.zone}`).toZonedDateTimeISO(here).toPlainDateTime().toString({ smallestUnit: 'second' }).replace('T', ' ');
+    return Temporal.Instant.from(`${day}T${time}${shape.zone}`)
+      .toZonedDateTimeISO(here)
+      .toPlainDateTime()
+      .toString({ smallestUnit: 'second' })
+      .replace('T', ' ');
   } catch {
     // No clock is that far from Greenwich.
     return null;
@@ -106,7 +142,9 @@ export function readMoment(shape: DateShape, order: DateOrder, here: string): st
 function isoOf([a, b, c]: DateShape['parts'], order: DateOrder, shortYear: boolean): string | null {
   const [year, month, day] = order === 'ymd' ? [a, b, c] : order === 'dmy' ? [c, b, a] : [c, a, b];
   const full = !shortYear ? year : year >= 70 ? 1900 + year : 2000 + year;
-  return plainDate(`${String(full).padStart(4, '0')}-${String(month).padStart(2, '0')}-${String(day).padStart(2, '0')}`);
+  return plainDate(
+    `${String(full).padStart(4, '0')}-${String(month).padStart(2, '0')}-${String(day).padStart(2, '0')}`,
+  );
 }
 
 const TIME = /^(\d{1,2})(?::|h)(\d{2})(?::(\d{2})(?:\.\d+)?)?\s*([ap])?\.?m?\.?$/i;
@@ -118,6 +156,12 @@ export function readTime(text: string): string | null {
   if (found === null) return null;
   const [, h = '', m = '', s = '0', half] = found;
   const hour = half === undefined ? Number(h) : (Number(h) % 12) + (half.toLowerCase() === 'p' ? 12 : 0);
-  if (hour > 23 || Number(m) > 59 || Number(s) > 59 || (half !== undefined && (Number(h) < 1 || Number(h) > 12))) return null;
+  if (
+    hour > 23 ||
+    Number(m) > 59 ||
+    Number(s) > 59 ||
+    (half !== undefined && (Number(h) < 1 || Number(h) > 12))
+  )
+    return null;
   return [hour, Number(m), Number(s)].map((one) => String(one).padStart(2, '0')).join(':');
 }

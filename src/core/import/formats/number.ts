@@ -15,14 +15,64 @@ export interface NumberShape {
   readonly unit: string;
 }
 
-const CURRENCIES: Readonly<Record<string, string>> = { '€': 'EUR', $: 'USD', '£': 'GBP', '¥': 'JPY', '₹': 'INR', '₺': 'TRY', '₽': 'RUB', '₩': 'KRW', zł: 'PLN', Kč: 'CZK', CHF: 'CHF', Fr: 'CHF', kr: 'SEK' };
-const CODES = new Set(['EUR', 'USD', 'GBP', 'JPY', 'CHF', 'SEK', 'NOK', 'DKK', 'PLN', 'CZK', 'HUF', 'AUD', 'CAD', 'NZD', 'INR', 'CNY', 'TRY', 'ZAR', 'BRL', 'MXN', 'RON', 'BGN', 'ISK', 'KRW']);
-const SHAPE = /^(\()?\s*([-+−])?\s*([€$£¥₹₺₽₩]|[A-Z]{3}|Fr\.?|kr\.?)?\s*([-+−])?\s*(\d[\d.,'’ \u00a0\u202f]*|[.,]\d+)\s*([^\d\s()−-][^\d()]{0,11})?\s*(\))?([-−])?$/;
+const CURRENCIES: Readonly<Record<string, string>> = {
+  '€': 'EUR',
+  $: 'USD',
+  '£': 'GBP',
+  '¥': 'JPY',
+  '₹': 'INR',
+  '₺': 'TRY',
+  '₽': 'RUB',
+  '₩': 'KRW',
+  zł: 'PLN',
+  Kč: 'CZK',
+  CHF: 'CHF',
+  Fr: 'CHF',
+  kr: 'SEK',
+};
+const CODES = new Set([
+  'EUR',
+  'USD',
+  'GBP',
+  'JPY',
+  'CHF',
+  'SEK',
+  'NOK',
+  'DKK',
+  'PLN',
+  'CZK',
+  'HUF',
+  'AUD',
+  'CAD',
+  'NZD',
+  'INR',
+  'CNY',
+  'TRY',
+  'ZAR',
+  'BRL',
+  'MXN',
+  'RON',
+  'BGN',
+  'ISK',
+  'KRW',
+]);
+const SHAPE =
+  /^(\()?\s*([-+−])?\s*([€$£¥₹₺₽₩]|[A-Z]{3}|Fr\.?|kr\.?)?\s*([-+−])?\s*(\d[\d.,'’ \u00a0\u202f]*|[.,]\d+)\s*([^\d\s()−-][^\d()]{0,11})?\s*(\))?([-−])?$/;
 const START = /^(?:[-+−(\d.,€$£¥₹₺₽₩]|(?:[A-Z]{3}|Fr\.?|kr\.?)\s?[-+−\d.,])/;
 
 /** Null when it is no number. A sign of its own (`-`), brackets, a currency, a percent sign and a unit may stand with it. */
 export function numberShape(text: string): NumberShape | null {
-  if (PLAIN.test(text)) return { negative: text.startsWith('-'), whole: text.replace('-', ''), fraction: '', sign: null, separator: null, currency: null, percent: false, unit: '' };
+  if (PLAIN.test(text))
+    return {
+      negative: text.startsWith('-'),
+      whole: text.replace('-', ''),
+      fraction: '',
+      sign: null,
+      separator: null,
+      currency: null,
+      percent: false,
+      unit: '',
+    };
   if (text.length > 40 || !START.test(text)) return null;
   const found = SHAPE.exec(text);
   if (found === null) return null;
@@ -37,7 +87,8 @@ export function numberShape(text: string): NumberShape | null {
 }
 const PLAIN = /^-?\d{1,15}$/;
 
-const currencyOf = (text: string): string | null => (CODES.has(text) ? text : (CURRENCIES[text.replace(/\.$/, '')] ?? null));
+const currencyOf = (text: string): string | null =>
+  CODES.has(text) ? text : (CURRENCIES[text.replace(/\.$/, '')] ?? null);
 
 type Body = Pick<NumberShape, 'whole' | 'fraction' | 'sign' | 'separator'>;
 
@@ -53,7 +104,9 @@ function bodyOf(digits: string): Body | null {
   const first = separators[0] as DecimalSign;
   const groups = separators.slice(0, -1);
   if (last !== first) return [...groups].every((one) => one === first) ? split(plain, last, first) : null;
-  return isGrouped(plain, first) ? { whole: plain.replaceAll(first, ''), fraction: '', sign: first === ',' ? '.' : ',', separator: null } : null;
+  return isGrouped(plain, first)
+    ? { whole: plain.replaceAll(first, ''), fraction: '', sign: first === ',' ? '.' : ',', separator: null }
+    : null;
 }
 
 function oneSeparator(plain: string, separator: DecimalSign, grouped: boolean): Body {
@@ -64,7 +117,9 @@ function oneSeparator(plain: string, separator: DecimalSign, grouped: boolean): 
 
 function split(plain: string, decimal: DecimalSign, group: DecimalSign): Body | null {
   const [left = '', right = ''] = plain.split(decimal);
-  return isGrouped(left, group) ? { whole: left.replaceAll(group, ''), fraction: right, sign: decimal, separator: null } : null;
+  return isGrouped(left, group)
+    ? { whole: left.replaceAll(group, ''), fraction: right, sign: decimal, separator: null }
+    : null;
 }
 
 function isGrouped(text: string, by: DecimalSign): boolean {
@@ -82,4 +137,5 @@ export function readNumber(shape: NumberShape, sign: DecimalSign): string | null
 }
 
 /** A code that only looks like a number: `007`, and anything with more digits than a number holds. */
-export const isCodeLike = ({ whole }: NumberShape): boolean => (whole.length > 1 && whole.startsWith('0')) || whole.length > 15;
+export const isCodeLike = ({ whole }: NumberShape): boolean =>
+  (whole.length > 1 && whole.startsWith('0')) || whole.length > 15;

@@ -10,5 +10,6 @@ export const choice: Kind = {
   read(raw, { choices = [] }) {
     return choices.some(({ code }) => code === raw) ? ok(raw) : fail(issue('not-a-choice', []));
   },
-  show: (value, { choices = [] }) => choices.find(({ code }) => code === value)?.label ?? (typeof value === 'string' ? value : ''),
+  show: (value, { choices = [] }) =>
+    choices.find(({ code }) => code === value)?.label ?? (typeof value === 'string' ? value : ''),
 };

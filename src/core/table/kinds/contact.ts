@@ -18,4 +18,7 @@ const shaped = (is: (text: string) => boolean, code: IssueCode): Kind => ({
 export const eMail = shaped(isEmail, 'not-an-e-mail');
 export const webAddress = shaped(isWebAddress, 'not-a-web-address');
 /** Whatever could be dialled: three digits are enough, for extensions are numbers too. */
-export const phone = shaped((text) => /^\+?[\d\s()./-]{3,30}$/.test(text) && text.replace(/\D/g, '').length >= 3, 'not-a-phone');
+export const phone = shaped(
+  (text) => /^\+?[\d\s()./-]{3,30}$/.test(text) && text.replace(/\D/g, '').length >= 3,
+  'not-a-phone',
+);

@@ -11,9 +11,27 @@ const readAs = (kind: keyof typeof kinds, raw: string | boolean | null, facts = 
 
 describe('numbers as people type them', () => {
   it.each([
-    ['12.5', '12.5'], [' 1 942.5 ', '1942.5'], ['1\u202f942', '1942'], ['-3', '-3'], ['−3', '-3'], ['.5', '0.5'], ['5.', '5'], ['007', '7'], ['2.50', '2.5'],
-    ['1,5', 'not-a-number'], ['abc', 'not-a-number'], ['1e3', 'not-a-number'], ['0x10', 'not-a-number'], ['.', 'not-a-number'], ['-', 'not-a-number'], ['1.2.3', 'not-a-number'], ['1.234', 'too-many-decimals'], ['NaN', 'not-a-number'], ['Infinity', 'not-a-number'],
-    ['9'.repeat(limits.numberDigits), '9'.repeat(limits.numberDigits)], ['9'.repeat(limits.numberDigits + 1), 'number-too-large'],
+    ['12.5', '12.5'],
+    [' 1 942.5 ', '1942.5'],
+    ['1\u202f942', '1942'],
+    ['-3', '-3'],
+    ['−3', '-3'],
+    ['.5', '0.5'],
+    ['5.', '5'],
+    ['007', '7'],
+    ['2.50', '2.5'],
+    ['1,5', 'not-a-number'],
+    ['abc', 'not-a-number'],
+    ['1e3', 'not-a-number'],
+    ['0x10', 'not-a-number'],
+    ['.', 'not-a-number'],
+    ['-', 'not-a-number'],
+    ['1.2.3', 'not-a-number'],
+    ['1.234', 'too-many-decimals'],
+    ['NaN', 'not-a-number'],
+    ['Infinity', 'not-a-number'],
+    ['9'.repeat(limits.numberDigits), '9'.repeat(limits.numberDigits)],
+    ['9'.repeat(limits.numberDigits + 1), 'number-too-large'],
   ])('%j is %s', (raw, wanted) => expect(readAs('decimal', raw, { decimals: 2 })).toBe(wanted));
 
   it('asks for a point instead of guessing what a comma meant', () => {
@@ -28,16 +46,24 @@ describe('numbers as people type them', () => {
   });
 
   it('reads back what it shows', () => {
-    fc.assert(fc.property(fc.bigInt({ min: 1n - 10n ** 15n, max: 10n ** 15n - 1n }), fc.integer({ min: 0, max: 4 }), (digits, decimals) => {
-      const text = digits.toString();
-      const negative = text.startsWith('-');
-      const padded = text.replace('-', '').padStart(decimals + 1, '0');
-      const raw = `${negative ? '-' : ''}${padded.slice(0, padded.length - decimals)}${decimals === 0 ? '' : `.${padded.slice(-decimals)}`}`;
-      const read = kinds.decimal.read(raw, { decimals });
-      if (!read.ok) throw new Error(raw);
-      const again = kinds.decimal.read(kinds.decimal.show(read.value, { decimals }), { decimals });
-      expect(again.ok && isBig(again.value) && isBig(read.value) && again.value.eq(read.value)).toBe(true);
-    }));
+    fc.assert(
+      fc.property(
+        fc.bigInt({ min: 1n - 10n ** 15n, max: 10n ** 15n - 1n }),
+        fc.integer({ min: 0, max: 4 }),
+        (digits, decimals) => {
+          const text = digits.toString();
+          const negative = text.startsWith('-');
+          const padded = text.replace('-', '').padStart(decimals + 1, '0');
+          const raw = `${negative ? '-' : ''}${padded.slice(0, padded.length - decimals)}${decimals === 0 ? '' : `.${padded.slice(-decimals)}`}`;
+          const read = kinds.decimal.read(raw, { decimals });
+          if (!read.ok) throw new Error(raw);
+          const again = kinds.decimal.read(kinds.decimal.show(read.value, { decimals }), { decimals });
+          expect(again.ok && isBig(again.value) && isBig(read.value) && again.value.eq(read.value)).toBe(
+            true,
+          );
+        },
+      ),
+    );
   });
 
   it('groups thousands and rounds half up when shown', () => {
@@ -54,14 +80,17 @@ describe('numbers as people type them', () => {
 describe('the other kinds', () => {
   it('knows the days of the calendar', () => {
     expect(readAs('date', '2028-02-29')).toBe('2028-02-29');
-    for (const wrong of ['2026-02-30', '2026-1-5', '23.11.2026', '0000-01-01', 'today']) expect(readAs('date', wrong)).toBe('not-a-date');
+    for (const wrong of ['2026-02-30', '2026-1-5', '23.11.2026', '0000-01-01', 'today'])
+      expect(readAs('date', wrong)).toBe('not-a-date');
     expect(kinds.date.show('2026-11-25', {})).toBe('Wed 25 Nov 2026');
   });
 
   it('counts the characters of a text as people see them', () => {
     expect(readAs('text', '🌿'.repeat(limits.shortText))).toBe('🌿'.repeat(limits.shortText));
     expect(readAs('text', 'x'.repeat(limits.shortText + 1))).toBe('too-long');
-    expect(readAs('text', 'x'.repeat(limits.shortText + 1), { long: true })).toHaveLength(limits.shortText + 1);
+    expect(readAs('text', 'x'.repeat(limits.shortText + 1), { long: true })).toHaveLength(
+      limits.shortText + 1,
+    );
     expect(readAs('text', ' نبات \u0000')).toBe('نبات');
   });
 
@@ -72,14 +101,31 @@ describe('the other kinds', () => {
     expect(readAs('choice', 'seed', { choices })).toBe('seed');
     expect(readAs('choice', 'Seed', { choices })).toBe('not-a-choice');
     expect(kinds.choice.show('seed', { choices })).toBe('Seed');
-    expect(readAs('reference', '01900000-0000-7000-8000-000000000001')).toBe('01900000-0000-7000-8000-000000000001');
+    expect(readAs('reference', '01900000-0000-7000-8000-000000000001')).toBe(
+      '01900000-0000-7000-8000-000000000001',
+    );
     expect(readAs('reference', "x'; drop table beds")).toBe('not-a-record');
   });
 
   it('reads times, addresses and money', () => {
-    expect([readAs('time', ' 14:30'), readAs('time', '24:00'), readAs('date-time', '2026-11-23 14:30'), readAs('date-time', '2026-11-23')]).toEqual(['14:30:00', 'not-a-time', '2026-11-23T14:30:00', 'not-a-date-time']);
-    expect([kinds.time.show('14:30:00', {}), kinds.time.show('14:30:05', {}), kinds['date-time'].show('2026-11-23 09:05:00', {})]).toEqual(['14:30', '14:30:05', 'Mon 23 Nov 2026, 09:05']);
-    expect([readAs('e-mail', 'a@b.example '), readAs('e-mail', 'a@b'), readAs('web-address', 'quillmere'), readAs('phone', '+44 1632 960114'), readAs('phone', 'none')]).toEqual(['a@b.example', 'not-an-e-mail', 'not-a-web-address', '+44 1632 960114', 'not-a-phone']);
+    expect([
+      readAs('time', ' 14:30'),
+      readAs('time', '24:00'),
+      readAs('date-time', '2026-11-23 14:30'),
+      readAs('date-time', '2026-11-23'),
+    ]).toEqual(['14:30:00', 'not-a-time', '2026-11-23T14:30:00', 'not-a-date-time']);
+    expect([
+      kinds.time.show('14:30:00', {}),
+      kinds.time.show('14:30:05', {}),
+      kinds['date-time'].show('2026-11-23 09:05:00', {}),
+    ]).toEqual(['14:30', '14:30:05', 'Mon 23 Nov 2026, 09:05']);
+    expect([
+      readAs('e-mail', 'a@b.example '),
+      readAs('e-mail', 'a@b'),
+      readAs('web-address', 'quillmere'),
+      readAs('phone', '+44 1632 960114'),
+      readAs('phone', 'none'),
+    ]).toEqual(['a@b.example', 'not-an-e-mail', 'not-a-web-address', '+44 1632 960114', 'not-a-phone']);
     const price = kinds.money.read('1234.5', { unit: 'GBP' });
     expect(price.ok && kinds.money.show(price.value, { unit: 'GBP' })).toBe('GBP\u00a01\u202f234.50');
   });
@@ -87,7 +133,11 @@ describe('the other kinds', () => {
   it('says the column type of each', () => {
     expect(kinds.whole.columnType({})).toBe('numeric(15, 0)');
     expect(kinds.decimal.columnType({ decimals: 2 })).toBe('numeric(17, 2)');
-    expect([kinds.text, kinds.date, kinds['yes-no'], kinds.choice, kinds.reference].map((kind) => kind.columnType({}))).toEqual(['text', 'date', 'boolean', 'text', 'uuid']);
+    expect(
+      [kinds.text, kinds.date, kinds['yes-no'], kinds.choice, kinds.reference].map((kind) =>
+        kind.columnType({}),
+      ),
+    ).toEqual(['text', 'date', 'boolean', 'text', 'uuid']);
   });
 
   it('leaves whole numbers below ten thousand undivided, for they may be years', () => {

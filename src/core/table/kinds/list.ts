@@ -10,5 +10,17 @@ import { text } from './text';
 import { yesNo } from './yes-no';
 
 export const kinds: Readonly<Record<ColumnKind, Kind>> = {
-  text, whole, decimal, money, date, time, 'date-time': dateTime, 'yes-no': yesNo, choice, reference, 'e-mail': eMail, 'web-address': webAddress, phone,
+  text,
+  whole,
+  decimal,
+  money,
+  date,
+  time,
+  'date-time': dateTime,
+  'yes-no': yesNo,
+  choice,
+  reference,
+  'e-mail': eMail,
+  'web-address': webAddress,
+  phone,
 };

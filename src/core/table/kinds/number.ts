@@ -13,13 +13,20 @@ const WRITTEN = /^[-+−]?(\d[\d\s\u202f\u00a0]*)?(\.\d*)?$/;
 function readNumber(raw: Raw, decimals: number): Result<Value, Issue> {
   if (typeof raw !== 'string') return fail(issue('not-a-number', []));
   const written = raw.trim();
-  if (!WRITTEN.test(written) || !/\d/.test(written)) return fail(issue('not-a-number', [], { comma: written.includes(',') }));
-  const [whole = '', part = ''] = written.replace(/[\s\u202f\u00a0+]/g, '').replace('−', '-').split('.');
-  if (whole.replace('-', '').replace(/^0+/, '').length > limits.numberDigits) return fail(issue('number-too-large', [], { most: limits.numberDigits }));
+  if (!WRITTEN.test(written) || !/\d/.test(written))
+    return fail(issue('not-a-number', [], { comma: written.includes(',') }));
+  const [whole = '', part = ''] = written
+    .replace(/[\s\u202f\u00a0+]/g, '')
+    .replace('−', '-')
+    .split('.');
+  if (whole.replace('-', '').replace(/^0+/, '').length > limits.numberDigits)
+    return fail(issue('number-too-large', [], { most: limits.numberDigits }));
   if (part.replace(/0+$/, '').length > decimals) {
     return fail(decimals === 0 ? issue('not-whole', []) : issue('too-many-decimals', [], { most: decimals }));
   }
-  return ok(new Big(`${whole === '' || whole === '-' ? whole + '0' : whole}${part === '' ? '' : '.' + part}`));
+  return ok(
+    new Big(`${whole === '' || whole === '-' ? whole + '0' : whole}${part === '' ? '' : '.' + part}`),
+  );
 }
 
 /** 1 942.5: thousands parted by a thin space that does not break, a fixed number of decimals, half up. */
@@ -31,7 +38,8 @@ export function showNumber(value: Value, decimals: number): string {
 }
 
 /** Whole numbers below ten thousand stand undivided: they may be years. */
-const showWhole = (value: Value): string => (isBig(value) && value.abs().lt(10_000) ? value.toFixed(0) : showNumber(value, 0));
+const showWhole = (value: Value): string =>
+  isBig(value) && value.abs().lt(10_000) ? value.toFixed(0) : showNumber(value, 0);
 
 export const whole: Kind = {
   type: NUMBER,
@@ -52,5 +60,6 @@ export const money: Kind = {
   type: NUMBER,
   columnType: ({ decimals }) => `numeric(${limits.numberDigits + (decimals ?? 2)}, ${decimals ?? 2})`,
   read: (raw, { decimals }) => readNumber(raw, decimals ?? 2),
-  show: (value, { decimals, unit = '' }) => `${unit === '' ? '' : `${unit}\u00a0`}${showNumber(value, decimals ?? 2)}`,
+  show: (value, { decimals, unit = '' }) =>
+    `${unit === '' ? '' : `${unit}\u00a0`}${showNumber(value, decimals ?? 2)}`,
 };

@@ -2,4 +2,7 @@ import { releaseForm } from '../../../../contract/requests';
 import { endpoint } from '../../../../http/endpoint';
 import { releaseForm as release } from '../../../../use-cases/release-form';
 
-export const POST = endpoint({ body: releaseForm, answer: (context, { id, body }) => release(context, id, body) });
+export const POST = endpoint({
+  body: releaseForm,
+  answer: (context, { id, body }) => release(context, id, body),
+});

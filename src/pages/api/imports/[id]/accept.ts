@@ -2,4 +2,7 @@ import { acceptImport as accepted } from '../../../../contract/imports';
 import { endpoint } from '../../../../http/endpoint';
 import { acceptImport } from '../../../../use-cases/decide-import';
 
-export const POST = endpoint({ body: accepted, answer: (context, { id, body }) => acceptImport(context, id, body) });
+export const POST = endpoint({
+  body: accepted,
+  answer: (context, { id, body }) => acceptImport(context, id, body),
+});

@@ -2,4 +2,7 @@ import { headingsOf } from '../../../../contract/imports';
 import { endpoint } from '../../../../http/endpoint';
 import { readWithHeadings } from '../../../../use-cases/decide-import';
 
-export const POST = endpoint({ body: headingsOf, answer: (context, { id, body }) => readWithHeadings(context, id, body) });
+export const POST = endpoint({
+  body: headingsOf,
+  answer: (context, { id, body }) => readWithHeadings(context, id, body),
+});

@@ -3,4 +3,7 @@ import { endpoint } from '../../../../http/endpoint';
 import { decideImport, openImport } from '../../../../use-cases/decide-import';
 
 export const GET = endpoint({ answer: (context, { id }) => openImport(context, id) });
-export const PUT = endpoint({ body: decided, answer: (context, { id, body }) => decideImport(context, id, body) });
+export const PUT = endpoint({
+  body: decided,
+  answer: (context, { id, body }) => decideImport(context, id, body),
+});

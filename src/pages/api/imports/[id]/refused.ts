@@ -2,4 +2,7 @@ import { refusedRowsOf } from '../../../../contract/imports';
 import { downloadEndpoint } from '../../../../http/endpoint';
 import { readRefusedRows } from '../../../../use-cases/decide-import';
 
-export const GET = downloadEndpoint({ query: refusedRowsOf, answer: (context, { query, params }) => readRefusedRows(context, params['id'] ?? '', query) });
+export const GET = downloadEndpoint({
+  query: refusedRowsOf,
+  answer: (context, { query, params }) => readRefusedRows(context, params['id'] ?? '', query),
+});

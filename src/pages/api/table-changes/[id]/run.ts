@@ -2,4 +2,7 @@ import { runChange } from '../../../../contract/table-changes';
 import { endpoint } from '../../../../http/endpoint';
 import { runTableChange } from '../../../../use-cases/change-table';
 
-export const POST = endpoint({ body: runChange, answer: (context, { id, body }) => runTableChange(context, id, body) });
+export const POST = endpoint({
+  body: runChange,
+  answer: (context, { id, body }) => runTableChange(context, id, body),
+});

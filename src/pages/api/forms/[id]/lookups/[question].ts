@@ -3,7 +3,14 @@ import { searchLookup } from '../../../../../contract/requests';
 import { endpoint } from '../../../../../http/endpoint';
 import { searchLookup as search } from '../../../../../use-cases/search-lookup';
 
-export const GET: APIRoute = (api) => endpoint({
-  query: searchLookup,
-  answer: (context, { id, query }) => search(context, { form: id, question: api.params['question'] ?? '', submission: query.submission ?? null, search: query.q }),
-})(api);
+export const GET: APIRoute = (api) =>
+  endpoint({
+    query: searchLookup,
+    answer: (context, { id, query }) =>
+      search(context, {
+        form: id,
+        question: api.params['question'] ?? '',
+        submission: query.submission ?? null,
+        search: query.q,
+      }),
+  })(api);

@@ -3,4 +3,7 @@ import { limits } from '../../../../../../core/limits';
 import { bytesEndpoint } from '../../../../../../http/endpoint';
 import { bringPiece } from '../../../../../../use-cases/begin-import';
 
-export const PUT = bytesEndpoint({ most: limits.pieceBytes, answer: (context, { id, params, bytes }) => bringPiece(context, id, { ...pieceOf(params), bytes }) });
+export const PUT = bytesEndpoint({
+  most: limits.pieceBytes,
+  answer: (context, { id, params, bytes }) => bringPiece(context, id, { ...pieceOf(params), bytes }),
+});
