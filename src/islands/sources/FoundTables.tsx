@@ -25,10 +25,13 @@ export function FoundTables({ source, look, linking, everyPick }: Props) {
   const [chosen, setChosen] = useState<readonly string[]>([]);
   const [hand, setHand] = useState(() => look.found.map(foundName)[0] ?? null);
   const linked = new Map(source.linked.map((one) => [one.name, one]));
-  const open = chosen.filter((name) => !linked.has(name));
+  const open = useMemo(
+    () => chosen.filter((name) => !source.linked.some((one) => one.name === name)),
+    [chosen, source.linked],
+  );
   const plans = useMemo(
     () => plansOf(look, [...open, ...(hand === null || open.includes(hand) ? [] : [hand])]),
-    [look, open.join(), hand],
+    [look, open, hand],
   );
   const changed = useMemo(
     () =>
