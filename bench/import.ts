@@ -10,7 +10,7 @@ import { personNamed } from '../demo/people';
 import { detect } from '../src/core/import/detect';
 import { ok } from '../src/core/kernel/result';
 import { limits } from '../src/core/limits';
-import { closeConnections, ownerClient } from '../src/data/connect';
+import { closeConnections, holdOwner } from '../src/data/connect';
 import { asOwner, asOwnerCopying } from '../src/data/transaction';
 import { profiled } from '../src/files/sheets';
 import { beginImport, bringPiece, readBrought } from '../src/use-cases/begin-import';
@@ -98,11 +98,11 @@ async function copyAgain(key: string, path: string, again: Again): Promise<numbe
 }
 
 async function copiedOut(statement: SQL, path: string): Promise<void> {
-  const client = await ownerClient();
+  const { client, giveBack } = await holdOwner();
   try {
     await pipeline(client.query(copyTo(new PgDialect().sqlToQuery(statement).sql)), createWriteStream(path));
   } finally {
-    client.release();
+    giveBack();
   }
 }
 

@@ -85,7 +85,7 @@ console.log(
 await closeConnections();
 
 async function throughHttp(): Promise<number> {
-  const entered = await fetch(`${origin}/api/auth/sign-in/email`, {
+  const entered = await fetch(`${origin}/api/sign-in`, {
     method: 'POST',
     headers: { 'content-type': 'application/json', origin },
     body: JSON.stringify({ email: maren.email, password: samplePassword }),

@@ -3,7 +3,7 @@ import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node
 import { join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { freePort, readSettings, startCluster } from './steps/cluster.mjs';
-import { databaseEnvironment, loadWorld, migrate } from './steps/database.mjs';
+import { databaseEnvironment, loadWorld, migrate, servingEnvironment } from './steps/database.mjs';
 import { serveRegister, settleRegisterPort } from './steps/register.mjs';
 import { build, debianPackages, npmPackages } from './steps/packages.mjs';
 import { say, step, wait } from './steps/run.mjs';
@@ -44,14 +44,14 @@ async function start() {
   await step('Pages', () => build(project));
   if (world.startsWith('sample'))
     register = await step('Plant-name register (a stand-in)', () => serveRegister(project, env));
-  server = await step('Server', () =>
-    serve({
-      ...env,
-      SLATE_ORIGIN: origin,
-      SLATE_SAMPLE: world.startsWith('sample') ? 'yes' : 'no',
-      SLATE_SAMPLE_PASSWORD: /password (\S+)$/.exec(world)?.[1] ?? '',
-    }),
-  );
+  const settings = {
+    ...env,
+    SLATE_ORIGIN: process.env.SLATE_ORIGIN ?? origin,
+    SLATE_SAMPLE: world.startsWith('sample') ? 'yes' : 'no',
+    SLATE_SAMPLE_PASSWORD: /password (\S+)$/.exec(world)?.[1] ?? '',
+  };
+  await step('Server', () => serve(settings));
+  if (cluster) watchCluster();
   say(`\nTidy Slate is at ${origin}\n${world.replace(/^(sample|own): /, '')}`);
   if (cluster)
     say(
@@ -86,17 +86,52 @@ function isStart(pid) {
   }
 }
 
+/** What ends again and again is begun again more and more seldom. */
+const [PAUSE_MS, LONGEST_MS, STEADY_MS] = [500, 30_000, 60_000];
+let pause = PAUSE_MS;
+
+/** Starts the server, and again whenever it ends without being asked to; resolves when it first listens. */
 function serve(env) {
   return new Promise((started, failed) => {
+    const begun = Date.now();
+    let listening = false;
     const child = fork(join(project, 'scripts', 'serve.mjs'), [], {
       cwd: project,
-      env: { ...process.env, ...env, PORT: String(port), NODE_ENV: 'production' },
+      env: { ...servingEnvironment(env), PORT: String(port), NODE_ENV: 'production' },
     });
-    child.once('message', () => started(child));
-    child.once('exit', (code) =>
-      stopping ? undefined : (failed(new Error(`The server ended with ${code}`)), void stop(1)),
-    );
+    server = child;
+    child.once('message', () => {
+      listening = true;
+      started();
+    });
+    child.once('exit', (code, signal) => {
+      if (stopping) return;
+      if (!listening && pause === PAUSE_MS) return failed(new Error(`The server ended with ${code}`));
+      if (Date.now() - begun > STEADY_MS) pause = PAUSE_MS;
+      say(`The server ended (${signal ?? code}); it is started again in ${pause / 1000} s`);
+      setTimeout(() => void (stopping || serve(env).catch((error) => say(error.message))), pause);
+      pause = Math.min(pause * 2, LONGEST_MS);
+    });
   });
+}
+
+const WATCH_MS = 1_000;
+
+/** A private cluster that ends without being asked to is started again, on the same port. */
+function watchCluster() {
+  const look = async () => {
+    if (stopping) return;
+    if (!cluster.runs()) {
+      say('PostgreSQL ended; it is started again');
+      try {
+        cluster = await startCluster(folder, { again: true });
+      } catch (error) {
+        say(error.message);
+      }
+    }
+    setTimeout(look, WATCH_MS);
+  };
+  setTimeout(look, WATCH_MS);
 }
 
 /** Server first, then the database it uses. */

@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { freePort, readSettings, startCluster } from './steps/cluster.mjs';
-import { databaseEnvironment, loadWorld, migrate } from './steps/database.mjs';
+import { databaseEnvironment, loadWorld, migrate, servingEnvironment } from './steps/database.mjs';
 import { serveRegister, settleRegisterPort } from './steps/register.mjs';
 import { build, debianPackages, npmPackages } from './steps/packages.mjs';
 import { run, say, step } from './steps/run.mjs';
@@ -86,13 +86,12 @@ async function browser() {
     SLATE_ORIGIN: origin,
     SLATE_SAMPLE: 'yes',
     SLATE_SAMPLE_PASSWORD: 'quillmere-garden',
-    SLATE_RATE_LIMIT: 'off',
     NODE_ENV: 'production',
   };
   server = await new Promise((started, failed) => {
     const child = fork(join(project, 'scripts', 'serve.mjs'), [], {
       cwd: project,
-      env: { ...process.env, ...settings },
+      env: servingEnvironment(settings),
     });
     child.once('message', () => started(child));
     child.once('exit', () => failed(new Error('the server did not start')));

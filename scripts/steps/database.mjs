@@ -20,6 +20,14 @@ export function databaseEnvironment(adminUrl, settings) {
   };
 }
 
+/** What the serving process is given: everything but an administrator's password, wherever this process had it from. */
+export function servingEnvironment(env) {
+  const given = { ...process.env, ...env };
+  delete given.SLATE_ADMIN_URL;
+  delete given.DATABASE_URL;
+  return given;
+}
+
 /** Roles, schemas, migrations and rights; repeated at every start, and harmless. */
 export const migrate = (project, env) => runTs(project, 'scripts/migrate.ts', [], env);
 

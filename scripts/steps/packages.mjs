@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
-import { existsSync, mkdirSync, readFileSync, readdirSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { root, run, succeeds } from './run.mjs';
+import { root, run, succeeds, wait } from './run.mjs';
 
 /** The folder of PostgreSQL's server programs, newest first; null when it is not installed. */
 export function postgresPrograms() {
@@ -44,8 +44,12 @@ async function noMainCluster(sudo) {
   writeFileSync(join(folder, 'no-main.conf'), `${line}\n`);
 }
 
-/** npm ci, unless this very lock file was installed already. */
-export async function npmPackages(project) {
+/** npm ci, unless this very lock file was installed already. It empties node_modules first, so only one process of this folder installs. */
+export function npmPackages(project) {
+  return alone(project, () => installed(project));
+}
+
+async function installed(project) {
   const stamp = join(project, 'node_modules', '.tidy-slate-lock');
   const lock = hashOf([join(project, 'package-lock.json')]);
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === lock) return 'skipped';
@@ -54,7 +58,11 @@ export async function npmPackages(project) {
 }
 
 /** Builds the pages and islands, unless nothing they are made of changed. */
-export async function build(project) {
+export function build(project) {
+  return alone(project, () => built(project));
+}
+
+async function built(project) {
   const stamp = join(project, 'dist', '.stamp');
   const sources = hashOf([
     join(project, 'package-lock.json'),
@@ -68,6 +76,42 @@ export async function build(project) {
     env: { ...process.env, ASTRO_TELEMETRY_DISABLED: '1' },
   });
   writeFileSync(stamp, sources);
+}
+
+/** Whoever is second waits, and finds the work done. A lock whose process has gone is taken over. */
+async function alone(project, work) {
+  const lock = join(project, '.installing');
+  for (let waited = 0; !taken(lock); waited += 200) {
+    if (waited > LONGEST_MS)
+      throw new Error(
+        `Another start has been installing for ${LONGEST_MS / 60_000} minutes; if there is none, remove ${lock}`,
+      );
+    await wait(200);
+  }
+  try {
+    return await work();
+  } finally {
+    rmSync(lock, { force: true });
+  }
+}
+
+const LONGEST_MS = 15 * 60_000;
+
+function taken(lock) {
+  try {
+    writeFileSync(lock, String(process.pid), { flag: 'wx' });
+    return true;
+  } catch (error) {
+    if (error.code !== 'EEXIST') throw error;
+    if (isLeftBehind(lock)) rmSync(lock, { force: true });
+    return false;
+  }
+}
+
+function isLeftBehind(lock) {
+  const pid = existsSync(lock) ? readFileSync(lock, 'utf8').trim() : '';
+  // An empty one is being written just now.
+  return pid !== '' && !existsSync(`/proc/${pid}`);
 }
 
 function hashOf(files) {

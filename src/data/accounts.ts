@@ -1,44 +1,136 @@
+import { createHmac, timingSafeEqual } from 'node:crypto';
 import { betterAuth } from 'better-auth';
 import { drizzleAdapter } from 'better-auth/adapters/drizzle';
+import { and, eq, gt } from 'drizzle-orm';
+import type { Person, Role } from '../core/access/rules';
+import { passwordLength } from '../core/access/password';
 import { uuidV7 } from '../core/kernel/ids';
 import { appDatabase } from './connect';
 import { account, person, session, verification } from './system/schema';
 
-/** Sign-in by e-mail and password. People are made by administrators, never by signing up. */
+const origin = (): string => process.env['SLATE_ORIGIN'] ?? 'http://127.0.0.1:4321';
+const secret = (): string => process.env['SLATE_SECRET'] ?? '';
+
+/**
+ * Sign-in by e-mail and password. People are made by administrators, never by signing up, and what the library offers besides signing in and out
+ * and changing one's password has no address here. How often somebody may try is counted in the database, before the library is asked.
+ */
 function makeAccounts() {
-  const origin = process.env['SLATE_ORIGIN'] ?? 'http://127.0.0.1:4321';
   return betterAuth({
     database: drizzleAdapter(appDatabase(), {
       provider: 'pg',
       schema: { user: person, session, account, verification },
     }),
-    baseURL: origin,
-    secret: process.env['SLATE_SECRET'] ?? '',
-    trustedOrigins: [origin, origin.replace('127.0.0.1', 'localhost')],
-    emailAndPassword: { enabled: true, disableSignUp: true, minPasswordLength: 8, maxPasswordLength: 200 },
-    user: { additionalFields: {} },
-    session: { expiresIn: 60 * 60 * 24 * 14, updateAge: 60 * 60 * 24 },
-    rateLimit: {
-      enabled: process.env['SLATE_RATE_LIMIT'] !== 'off',
-      window: 60,
-      max: 100,
-      customRules: { '/sign-in/email': { window: 60, max: 20 } },
+    baseURL: origin(),
+    secret: secret(),
+    trustedOrigins: [origin(), origin().replace('127.0.0.1', 'localhost')],
+    emailAndPassword: {
+      enabled: true,
+      disableSignUp: true,
+      minPasswordLength: passwordLength.least,
+      maxPasswordLength: passwordLength.most,
     },
+    session: { expiresIn: SESSION_SECONDS, disableSessionRefresh: true },
+    rateLimit: { enabled: false },
     advanced: {
       cookiePrefix: 'slate',
+      ipAddress: { ipAddressHeaders: ['x-slate-address'] },
       database: { generateId: () => uuidV7(Date.now(), crypto.getRandomValues(new Uint8Array(10))) },
     },
     telemetry: { enabled: false },
   });
 }
 
+/** A fortnight after signing in, one signs in again. */
+const SESSION_SECONDS = 60 * 60 * 24 * 14;
+
 let made: ReturnType<typeof makeAccounts> | null = null;
 const accounts = (): ReturnType<typeof makeAccounts> => (made ??= makeAccounts());
 
-/** Answers a request of the sign-in library's own. */
-export const answerAccounts = (request: Request): Promise<Response> => accounts().handler(request);
+/** The cookies of a new session, or null when e-mail and password do not belong together. */
+export async function signIn(email: string, password: string, headers: Headers): Promise<string[] | null> {
+  const response = await accounts().api.signInEmail({ body: { email, password }, headers, asResponse: true });
+  return answered(response, 'sign-in') ? response.headers.getSetCookie() : null;
+}
 
-/** The id of the person whose session the request carries. */
-export async function signedIn(headers: Headers): Promise<string | null> {
-  return (await accounts().api.getSession({ headers }))?.user.id ?? null;
+/** Ends the session; gives the cookies that clear the browser's. */
+export async function signOut(headers: Headers): Promise<string[]> {
+  const response = await accounts().api.signOut({ headers, asResponse: true });
+  return response.headers.getSetCookie();
+}
+
+/** Changes the password and ends all sessions but a new one; null when the present password is another. */
+export async function changePassword(
+  present: string,
+  next: string,
+  headers: Headers,
+): Promise<string[] | null> {
+  const response = await accounts().api.changePassword({
+    body: { currentPassword: present, newPassword: next, revokeOtherSessions: true },
+    headers,
+    asResponse: true,
+  });
+  return answered(response, 'change-password') ? response.headers.getSetCookie() : null;
+}
+
+/** The library says no with a 4xx; anything else that is not a yes is the database's absence or a fault, and the password is not to blame. */
+function answered(response: Response, what: string): boolean {
+  if (response.status >= 500) throw new AccountsFault(`${what} answered ${response.status}`);
+  return response.ok;
+}
+
+/** The sign-in library could not do its work. */
+export class AccountsFault extends Error {}
+
+const cookieName = (): string => `${origin().startsWith('https:') ? '__Secure-' : ''}slate.session_token`;
+
+/** The person whose session the request carries, with today's roles: one look-up, for every request makes it. */
+export async function personOf(headers: Headers): Promise<Person | null> {
+  const token = signedToken(headers.get('cookie') ?? '');
+  if (token === null) return null;
+  const { id, name, email, place, roles } = person;
+  const rows = await appDatabase()
+    .select({ id, name, email, place, roles })
+    .from(session)
+    .innerJoin(person, eq(person.id, session.userId))
+    .where(and(eq(session.token, token), gt(session.expiresAt, new Date())));
+  return rows[0] === undefined ? null : { ...rows[0], roles: rows[0].roles as Role[] };
+}
+
+/** The token of the session cookie; null when it is not one that we signed. */
+function signedToken(cookies: string): string | null {
+  const start = `${cookieName()}=`;
+  const found = cookies.split(/;\s*/).find((one) => one.startsWith(start));
+  const value = found === undefined ? '' : decoded(found.slice(start.length));
+  const at = value.lastIndexOf('.');
+  if (at < 1) return null;
+  const token = value.slice(0, at);
+  return sameText(value.slice(at + 1), createHmac('sha256', secret()).update(token).digest('base64'))
+    ? token
+    : null;
+}
+
+function decoded(text: string): string {
+  try {
+    return decodeURIComponent(text);
+  } catch {
+    return '';
+  }
+}
+
+const sameText = (a: string, b: string): boolean =>
+  a.length === b.length && timingSafeEqual(Buffer.from(a), Buffer.from(b));
+
+/** What a browser is given after somebody signed in on it, so that tries from elsewhere cannot lock that person out here. */
+const DEVICE = 'slate.device';
+const DEVICE_SECONDS = 60 * 60 * 24 * 365;
+const deviceMark = (email: string): string =>
+  createHmac('sha256', secret()).update(`device of ${email.toLowerCase()}`).digest('base64url');
+
+export const deviceCookie = (email: string): string =>
+  `${DEVICE}=${deviceMark(email)}; Path=/; Max-Age=${DEVICE_SECONDS}; HttpOnly; SameSite=Lax${origin().startsWith('https:') ? '; Secure' : ''}`;
+
+export function isKnownDevice(headers: Headers, email: string): boolean {
+  const found = (headers.get('cookie') ?? '').split(/;\s*/).find((one) => one.startsWith(`${DEVICE}=`));
+  return found !== undefined && sameText(found.slice(DEVICE.length + 1), deviceMark(email));
 }

@@ -1,13 +1,12 @@
 import type { Readable, Writable } from 'node:stream';
 import { sql, type SQL } from 'drizzle-orm';
-import { drizzle } from 'drizzle-orm/node-postgres';
 import { PgDialect } from 'drizzle-orm/pg-core';
 import { from as copyFrom, to as copyTo } from 'pg-copy-streams';
 import { fail, ok, type Result } from '../core/kernel/result';
-import { stale, type Refusal } from '../core/kernel/refusal';
-import { appDatabase, ownerClient, ownerDatabase, type Database, type Tx } from './connect';
+import { stale, unavailable, type Refusal } from '../core/kernel/refusal';
+import { holdApp, holdOwner, ownerDatabase, type Database, type Held, type Tx } from './connect';
 import { databaseFault } from './field-issues';
-import * as schema from './system/schema';
+import { isLostConnection, isTooSlow } from './lost-connection';
 
 /** Who asks; row-level security reads it for the length of the transaction. */
 export interface Asking {
@@ -16,20 +15,23 @@ export interface Asking {
   readonly submission?: string;
 }
 
-/** Carries out `work` as the application role. A refusal rolls everything back. */
+/**
+ * Carries out `work` as the application role. A refusal rolls everything back. When the connection is lost before anything can have been
+ * committed, `work` is done anew on another one; so it must change nothing outside the database.
+ */
 export function asPerson<T>(
   asking: Asking,
   work: (tx: Tx) => Promise<Result<T, Refusal>>,
 ): Promise<Result<T, Refusal>> {
-  return run(appDatabase(), asking, work);
+  return held(holdApp, RETRIES, ({ db }) => run(db, asking, work));
 }
 
-/** As the owner role, for changing tables. */
+/** As the owner role, for changing tables. What it does may reach beyond the database, so it is not done anew. */
 export function asOwner<T>(
   asking: Asking,
   work: (tx: Tx) => Promise<Result<T, Refusal>>,
 ): Promise<Result<T, Refusal>> {
-  return run(ownerDatabase(), asking, work);
+  return held(holdOwner, 0, ({ db }) => run(db, asking, work));
 }
 
 /** Adds to what the current transaction says of itself. */
@@ -71,21 +73,17 @@ const IN_FLIGHT = 4 << 20;
 
 const dialect = new PgDialect();
 
+const copyingInto =
+  ({ client }: Held): CopyInto =>
+  (statement) =>
+    client.query(copyFrom(dialect.sqlToQuery(statement).sql, { highWaterMark: IN_FLIGHT }));
+
 /** As the owner role, with a way to copy many rows: both on one connection, so that all of it is one transaction. */
-export async function asOwnerCopying<T>(
+export function asOwnerCopying<T>(
   asking: Asking,
   work: (tx: Tx, copy: CopyInto) => Promise<Result<T, Refusal>>,
 ): Promise<Result<T, Refusal>> {
-  const client = await ownerClient();
-  try {
-    return await run(drizzle(client, { schema }), asking, (tx) =>
-      work(tx, (statement) =>
-        client.query(copyFrom(dialect.sqlToQuery(statement).sql, { highWaterMark: IN_FLIGHT })),
-      ),
-    );
-  } finally {
-    client.release();
-  }
+  return held(holdOwner, 0, (one) => run(one.db, asking, (tx) => work(tx, copyingInto(one))));
 }
 
 /** As the owner role, what COPY gives of a query, streamed to `take`. */
@@ -94,14 +92,9 @@ export async function asOwnerCopyingOut(
   statement: SQL,
   take: (bytes: Readable) => Promise<void>,
 ): Promise<void> {
-  const client = await ownerClient();
-  try {
-    await run(drizzle(client, { schema }), asking, async () =>
-      ok(await take(client.query(copyTo(dialect.sqlToQuery(statement).sql)))),
-    );
-  } finally {
-    client.release();
-  }
+  await held(holdOwner, 0, ({ db, client }) =>
+    run(db, asking, async () => ok(await take(client.query(copyTo(dialect.sqlToQuery(statement).sql))))),
+  );
 }
 
 /**
@@ -114,31 +107,66 @@ export async function asOwnerInSteps<A, T>(
   first: (tx: Tx, copy: CopyInto) => Promise<Result<A, Refusal>>,
   second: (tx: Tx, given: A) => Promise<Result<T, Refusal>>,
 ): Promise<Result<T, Refusal> | null> {
-  const client = await ownerClient();
-  const db = drizzle(client, { schema });
-  const lock = sql`hashtext('slate steps'), hashtext(${alone})`;
+  return held(holdOwner, 0, (one) =>
+    whileAlone(one, alone, async () => {
+      const given = await run(one.db, asking, (tx) => first(tx, copyingInto(one)));
+      const done = given.ok ? await run(one.db, asking, (tx) => second(tx, given.value)) : given;
+      await one.db.execute(sql`DROP TABLE IF EXISTS pg_temp.bringing`).catch(() => undefined);
+      return done;
+    }),
+  );
+}
+
+/**
+ * Does `work` while nobody else, in any process, does what goes by the same name; null when somebody is at it. The lock is the connection's:
+ * a process that ends gives it up.
+ */
+export function asOwnerAlone<T>(alone: string, work: () => Promise<T>): Promise<T | null> {
+  return held(holdOwner, 0, (one) => whileAlone(one, alone, work));
+}
+
+async function whileAlone<T>({ db }: Held, alone: string, work: () => Promise<T>): Promise<T | null> {
+  const lock = sql`hashtext('slate alone'), hashtext(${alone})`;
+  const { rows } = await db.execute<{ alone: boolean }>(sql`SELECT pg_try_advisory_lock(${lock}) AS alone`);
+  if (rows[0]?.alone !== true) return null;
   try {
-    const { rows } = await db.execute<{ alone: boolean }>(sql`SELECT pg_try_advisory_lock(${lock}) AS alone`);
-    if (rows[0]?.alone !== true) return null;
-    try {
-      const given = await run(db, asking, (tx) =>
-        first(tx, (statement) =>
-          client.query(copyFrom(dialect.sqlToQuery(statement).sql, { highWaterMark: IN_FLIGHT })),
-        ),
-      );
-      return given.ok ? await run(db, asking, (tx) => second(tx, given.value)) : given;
-    } finally {
-      await db.execute(sql`SELECT pg_advisory_unlock(${lock})`).catch(() => undefined);
-      await db.execute(sql`DROP TABLE IF EXISTS pg_temp.bringing`).catch(() => undefined);
-    }
+    return await work();
   } finally {
-    client.release();
+    await db.execute(sql`SELECT pg_advisory_unlock(${lock})`).catch(() => undefined);
   }
 }
 
 /** For the few statements PostgreSQL carries out only by themselves. */
 export async function outsideTransaction(statement: SQL): Promise<void> {
   await ownerDatabase().execute(statement);
+}
+
+/** Times a request begins again after it lost its connection, and how long it waits before: a database that restarts is back in a second or two. */
+const RETRIES = 2;
+const RETRY_AFTER_MS = 150;
+
+/** Thrown for a connection that was lost while COMMIT was on its way: whether it arrived is not known. */
+class Unsure extends Error {}
+
+/** Takes a connection, does `work` with it and gives it back; begins again when the connection is lost and nothing can have been done. */
+async function held<T>(
+  take: () => Promise<Held>,
+  retries: number,
+  work: (one: Held) => Promise<T>,
+): Promise<T> {
+  let one: Held | null = null;
+  let fault: unknown;
+  try {
+    one = await take();
+    return await work(one);
+  } catch (error) {
+    fault = error;
+    if (retries === 0 || error instanceof Unsure || !isLostConnection(error)) throw error;
+  } finally {
+    one?.giveBack(isLostConnection(fault) || fault instanceof Unsure ? fault : undefined);
+  }
+  await new Promise((resolve) => setTimeout(resolve, RETRY_AFTER_MS));
+  return held(take, retries - 1, work);
 }
 
 const LOST_RACES = new Set(['40001', '40P01', '55P03']);
@@ -148,17 +176,27 @@ async function run<T>(
   asking: Asking,
   work: (tx: Tx) => Promise<Result<T, Refusal>>,
 ): Promise<Result<T, Refusal>> {
+  let committing = false;
   try {
     return await db.transaction(async (tx) => {
       await nowAsking(tx, asking);
       const result = await work(tx);
       // Throwing is how the library is told to roll back.
       if (!result.ok) throw new RolledBack(result.error);
+      committing = true;
       return result;
     });
   } catch (error) {
     if (error instanceof RolledBack) return fail(error.refusal);
     if (LOST_RACES.has(databaseFault(error)?.code ?? '')) return fail(stale('busy'));
+    if (committing && isLostConnection(error)) throw new Unsure('lost while committing', { cause: error });
     throw error;
   }
+}
+
+/** What a thrown error means to the person who waits; null for a fault of ours. */
+export function refusedBy(error: unknown): Refusal | null {
+  if (error instanceof Unsure) return unavailable('unsure');
+  if (isLostConnection(error)) return unavailable('database');
+  return isTooSlow(error) ? unavailable('too-slow', 30) : null;
 }

@@ -6,9 +6,8 @@ import { invalid, notFound, type Refusal } from '../core/kernel/refusal';
 import { issue } from '../core/kernel/issue';
 import { fail, ok, type Result } from '../core/kernel/result';
 import { limits } from '../core/limits';
-import { logFault } from '../use-cases/log-fault';
 import type { Context } from '../use-cases/asking';
-import { fault, problem } from './problem';
+import { problem, thrown } from './problem';
 
 interface Endpoint<B, Q> {
   /** The shape of the body; without it, none is read. */
@@ -66,7 +65,7 @@ export function downloadEndpoint<Q>({ query, answer }: DownloadEndpoint<Q>): API
         },
       });
     } catch (error) {
-      return fault(logFault(error, api.url.pathname));
+      return thrown(error, api.url.pathname);
     }
   };
 }
@@ -94,7 +93,7 @@ async function guarded(
       ? Response.json(result.value, { headers: { 'cache-control': 'no-store' } })
       : problem(result.error);
   } catch (error) {
-    return fault(logFault(error, api.url.pathname));
+    return thrown(error, api.url.pathname);
   }
 }
 
@@ -118,8 +117,13 @@ const UNKEEPABLE = /\\u0000|\\ud[89a-f]/i;
 const keepable = (_: string, value: unknown): unknown =>
   typeof value === 'string' ? value.replaceAll('\u0000', '').toWellFormed() : value;
 
-async function readBody<B>(request: Request, shape: z.ZodType<B>): Promise<Result<B, Refusal>> {
-  const bytes = await boundedBytes(request, limits.requestBytes);
+/** A body of JSON of a shape, of at most so many bytes. */
+export async function readBody<B>(
+  request: Request,
+  shape: z.ZodType<B>,
+  most: number = limits.requestBytes,
+): Promise<Result<B, Refusal>> {
+  const bytes = await boundedBytes(request, most);
   if (!bytes.ok) return bytes;
   const text = bytes.value.toString('utf8');
   try {

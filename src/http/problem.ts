@@ -1,3 +1,4 @@
+import { logFault, refusedBy } from '../use-cases/log-fault';
 import type { Problem } from '../contract/answers-from-server';
 import type { Refusal } from '../core/kernel/refusal';
 import { issueSentence } from '../core/wording/issue-sentence';
@@ -9,6 +10,8 @@ const statuses: Readonly<Record<Refusal['kind'], number>> = {
   forbidden: 403,
   stale: 409,
   'too-large': 413,
+  'too-many': 429,
+  unavailable: 503,
 };
 
 /** A refusal as an RFC 9457 problem document, each issue with its path and sentence. */
@@ -25,7 +28,13 @@ export function problem(refusal: Refusal): Response {
       issues: refusal.issues.map((issue) => ({ ...issue, sentence: issueSentence(issue) })),
     }),
   };
-  return problemResponse(body);
+  return problemResponse(body, 'retryAfter' in refusal ? { 'retry-after': String(refusal.retryAfter) } : {});
+}
+
+/** What was thrown, as an answer: the database's absence with when to come back, anything else as a fault that stands in the log. */
+export function thrown(error: unknown, where: string): Response {
+  const refusal = refusedBy(error);
+  return refusal === null ? fault(logFault(error, where)) : problem(refusal);
 }
 
 /** A fault: nothing of it is told but the reference under which it stands in the log. */
@@ -39,8 +48,8 @@ export function fault(reference: string): Response {
   });
 }
 
-const problemResponse = (body: Problem): Response =>
+const problemResponse = (body: Problem, more: Record<string, string> = {}): Response =>
   new Response(JSON.stringify(body), {
     status: body.status,
-    headers: { 'content-type': 'application/problem+json', 'cache-control': 'no-store' },
+    headers: { 'content-type': 'application/problem+json', 'cache-control': 'no-store', ...more },
   });

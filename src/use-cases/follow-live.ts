@@ -8,14 +8,36 @@ import { readChange } from '../data/system/table-changes';
 import { asPerson } from '../data/transaction';
 import type { Context } from './asking';
 
-/** Tells of changes in the topics this person may follow; others are left out without a word. */
+export interface Following {
+  readonly stop: () => void;
+  /** Asks again which topics the person may follow: rights are taken away, too. */
+  readonly look: () => Promise<void>;
+}
+
+/** Tells of changes in the topics this person may follow, and of changes of rights; others are left out without a word. */
 export async function followLive(
   context: Context,
   topics: readonly string[],
   told: (topic: string) => void,
-): Promise<Result<() => void, Refusal>> {
-  const allowed = await asPerson({ person: context.person.id }, async (tx) => {
-    const found = new Set<string>([`person:${context.person.id}`, 'again', 'forms', 'lists']);
+): Promise<Result<Following, Refusal>> {
+  const found = await allowedTopics(context, topics);
+  if (!found.ok) return found;
+  let allowed = found.value;
+  const stop = listen((topic) => {
+    if (allowed.has(topic)) told(topic);
+  });
+  return ok({
+    stop,
+    look: async () => {
+      const now = await allowedTopics(context, topics);
+      if (now.ok) allowed = now.value;
+    },
+  });
+}
+
+function allowedTopics(context: Context, topics: readonly string[]): Promise<Result<Set<string>, Refusal>> {
+  return asPerson({ person: context.person.id }, async (tx) => {
+    const found = new Set<string>([`person:${context.person.id}`, 'again', 'rights', 'forms', 'lists']);
     for (const topic of topics.filter((one) => one.includes(':'))) {
       const [what, id = ''] = topic.split(':');
       const read = what === 'import' ? readImport : what === 'change' ? readChange : readSubmission;
@@ -24,10 +46,4 @@ export async function followLive(
     }
     return ok(found);
   });
-  if (!allowed.ok) return allowed;
-  return ok(
-    listen((topic) => {
-      if (allowed.value.has(topic)) told(topic);
-    }),
-  );
 }

@@ -1,5 +1,12 @@
 import { databaseFault } from '../data/field-issues';
+import { unavailable, type Refusal } from '../core/kernel/refusal';
 import { log } from '../data/log';
+import { refusedBy as refusedByDatabase } from '../data/transaction';
+import { TooHeavy } from './heavy-sheet';
+
+/** What a thrown error means to the person who waits; null for a fault of ours. */
+export const refusedBy = (error: unknown): Refusal | null =>
+  error instanceof TooHeavy ? unavailable('too-slow', 10) : refusedByDatabase(error);
 
 /** Logs what was thrown, without parameters or answers, and gives the reference a person can quote. */
 export function logFault(error: unknown, where: string): string {

@@ -33,14 +33,12 @@ export async function openList(context: Context, id: string): Promise<Result<Lis
     const list = await readList(tx, id);
     if (list === null) return fail(notFound('choice list'));
     const versions = await listVersions(tx, id, SHOWN + 1);
-    const done = versions
-      .slice(0, SHOWN)
-      .map(({ list: was, by, at }, i) => ({
-        by,
-        at: at.toISOString(),
-        list: was,
-        before: versions[i + 1]?.list ?? null,
-      }));
+    const done = versions.slice(0, SHOWN).map(({ list: was, by, at }, i) => ({
+      by,
+      at: at.toISOString(),
+      list: was,
+      before: versions[i + 1]?.list ?? null,
+    }));
     return ok({ list, uses: (await usesBy(tx))(id), held: await heldIn(tx, id), done });
   });
 }

@@ -9,6 +9,7 @@ import { readPerson } from '../data/system/people';
 import { nowAsking } from '../data/transaction';
 import { worldAt } from '../core/workspace';
 import { localTime, type Context } from './asking';
+import { QUICK_STEPS, workedBeside } from './heavy-sheet';
 import { compiled } from './open-sheet';
 import { pickedRecords } from './pick-sources';
 
@@ -29,10 +30,13 @@ export async function sheetOf(
   await nowAsking(tx, { release: release.id });
   const tables = await readTables(tx);
   const form = compiled(release.design, tables);
-  return new Sheet(
-    form,
-    answers,
-    asRecords(await pickedRecords(tx, form, tables, answers), tables),
-    worldAt(localTime(context.now), await readPerson(tx, senderId)),
-  );
+  const picked = await pickedRecords(tx, form, tables, answers);
+  const sender = await readPerson(tx, senderId);
+  const now = localTime(context.now);
+  const made = (how: ConstructorParameters<typeof Sheet>[4]) =>
+    new Sheet(form, answers, asRecords(picked, tables), worldAt(now, sender), how);
+  const sheet = made({ steps: QUICK_STEPS });
+  if (!sheet.wasGivenUp) return sheet;
+  const { design } = release;
+  return made({ worked: await workedBeside({ design, tables, answers, picked, now, sender }) });
 }

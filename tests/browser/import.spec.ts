@@ -226,13 +226,11 @@ test('rows come into a table there is: tried out, brought in, the refused mended
     'Y12,House 12,Palm court,broad',
     'Y13,House 13,,4',
   ];
-  await page
-    .locator('input[type=file]')
-    .setInputFiles({
-      name: 'more-beds.csv',
-      mimeType: 'text/csv',
-      buffer: Buffer.from(`Code,Name,Section,Area (m²)\n${rows.join('\n')}\n`),
-    });
+  await page.locator('input[type=file]').setInputFiles({
+    name: 'more-beds.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from(`Code,Name,Section,Area (m²)\n${rows.join('\n')}\n`),
+  });
   await expect(page.getByText('4 of 4 headings are columns of your table Beds.')).toBeVisible({
     timeout: 30_000,
   });

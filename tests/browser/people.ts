@@ -27,7 +27,7 @@ export async function seat(
       ),
   );
   page.on('pageerror', (error) => void troubles.push(error.message));
-  const entered = await context.request.post('/api/auth/sign-in/email', {
+  const entered = await context.request.post('/api/sign-in', {
     data: { email: `${email}@quillmere.example`, password: 'quillmere-garden' },
   });
   expect(entered.ok()).toBe(true);

@@ -95,17 +95,15 @@ test('a list is set up by an administrator, linked, and goes on with its last go
   let calls = 0;
   const list: Server = createServer((request, response) => {
     calls++;
-    response
-      .writeHead(request.headers['x-key'] === 'sesame' ? 200 : 401)
-      .end(
-        JSON.stringify(
-          Array.from({ length: 12 }, (_, i) => ({
-            code: `W${i}`,
-            station: `Weather station ${i}`,
-            metres: i * 10,
-          })),
-        ),
-      );
+    response.writeHead(request.headers['x-key'] === 'sesame' ? 200 : 401).end(
+      JSON.stringify(
+        Array.from({ length: 12 }, (_, i) => ({
+          code: `W${i}`,
+          station: `Weather station ${i}`,
+          metres: i * 10,
+        })),
+      ),
+    );
   });
   await new Promise<void>((listening) => list.listen(0, '127.0.0.1', listening));
   const { page, troubles } = await seat(browser, 'wren.calloway', { width: 390, height: 844 });

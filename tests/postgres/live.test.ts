@@ -37,7 +37,7 @@ afterAll(async () => {
 /** Follows topics as a person and collects what is told. */
 async function follower(name: string, topics: string[]): Promise<string[]> {
   const told: string[] = [];
-  stops.push(await must(followLive(as(name), topics, (topic) => told.push(topic))));
+  stops.push((await must(followLive(as(name), topics, (topic) => told.push(topic)))).stop);
   return told;
 }
 

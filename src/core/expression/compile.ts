@@ -21,7 +21,7 @@ import {
   sumOfProductsStep,
   type Loop,
 } from './compile-loops';
-import { CountedRun, LimitReached, type Run, type Source, type Step } from './step';
+import { Budget, CountedRun, LimitReached, MEMBERS_A_STEP, type Run, type Source, type Step } from './step';
 import type { Comparison, Expression, Iteration, OfOp, Sign, Test } from './tree';
 import { fits } from './type';
 import {
@@ -44,7 +44,9 @@ export function compile(tree: Expression): Closure {
   const step = stepOf(tree);
   return (from) => {
     try {
-      return step(from, new CountedRun());
+      const run = new CountedRun(from.budget ?? new Budget());
+      run.spend(1);
+      return step(from, run);
     } catch (error) {
       if (!(error instanceof LimitReached)) throw error;
       from.gaveUp();
@@ -166,7 +168,9 @@ function field(of: Step, id: string): Step {
 function each(of: Step, id: string): Step {
   return (from, run) => {
     const list = of(from, run);
-    return isList(list) ? list.map((one) => fieldOf(one, id)) : null;
+    if (!isList(list)) return null;
+    run.spend(list.length / MEMBERS_A_STEP);
+    return list.map((one) => fieldOf(one, id));
   };
 }
 
@@ -336,10 +340,9 @@ function productsOf({ name, args: [arg, ...more] }: OfOp<'call'>): Step | null {
 function call(name: string, args: readonly Step[]): Step {
   const builtin = builtins.get(name);
   if (builtin === undefined) throw new Error(`no built-in ${name}`);
-  return (from, run) =>
-    builtin.run(
-      args.map((arg) => arg(from, run)),
-      from,
-      run,
-    );
+  return (from, run) => {
+    const values = args.map((arg) => arg(from, run));
+    for (const value of values) if (isList(value)) run.spend(value.length / MEMBERS_A_STEP);
+    return builtin.run(values, from, run);
+  };
 }

@@ -1,4 +1,5 @@
 import { compile, type Closure } from '../expression/compile';
+import { worstSteps } from '../expression/cost';
 import { sumOf } from '../expression/number';
 import { patternFunctions } from '../expression/functions/patterns';
 import { columnsRead, dependencies, nodesOf, readsColumns } from '../expression/tree';
@@ -6,6 +7,7 @@ import { fits, PEOPLE, YES_NO, type Type } from '../expression/type';
 import { isBig, isRecord } from '../expression/value';
 import { issue, type Issue } from '../kernel/issue';
 import { fail, ok, type Result } from '../kernel/result';
+import { limits } from '../limits';
 import { kinds } from '../table/kinds/list';
 import {
   groupsOf,
@@ -36,6 +38,8 @@ export interface CompiledForm {
   readonly conditions: ReadonlyMap<string, readonly string[]>;
   /** The ids of those formulas. */
   readonly isCondition: ReadonlySet<string>;
+  /** By formula id: the steps it takes at worst, in all rows together. */
+  readonly costs: ReadonlyMap<string, number>;
   /** Whether the engine for patterns has to be loaded. */
   readonly usesPatterns: boolean;
   /** By id of a looked-up table: the columns that formulas read. Of the sender everything is known already. */
@@ -84,12 +88,26 @@ export function compileForm(design: FormDesign, tables: TablesById): Result<Comp
     readers: readersOf(ordered),
     groupReaders: groupReadersOf(ordered, groupsOf(design), groupOf),
     columnsRead: allColumnsRead(ordered, fields),
+    costs: costsOf(ordered, groupsOf(design)),
     usesPatterns: ordered.some(
       ({ tree }) =>
         tree !== null && [...nodesOf(tree)].some((node) => node.op === 'call' && patternNames.has(node.name)),
     ),
   });
 }
+
+function costsOf(formulas: readonly Formula[], groups: readonly RowsQuestion[]): Map<string, number> {
+  const rows = (id: string): number => groups.find((group) => group.id === id)?.most ?? limits.rows;
+  return new Map(
+    formulas.flatMap(({ id, tree, group }) =>
+      tree === null ? [] : [[id, worstSteps(tree, rows) * (group === null ? 1 : rows(group))]],
+    ),
+  );
+}
+
+/** The steps a sheet of this form takes at worst, all rows filled. */
+export const worstStepsOf = ({ costs }: Pick<CompiledForm, 'costs'>): number =>
+  [...costs.values()].reduce((sum, one) => sum + one, 0);
 
 interface Placed {
   readonly question: FieldQuestion;

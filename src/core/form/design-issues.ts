@@ -1,9 +1,10 @@
 import { issue, type Issue } from '../kernel/issue';
+import { MOST_STEPS } from '../expression/step';
 import { limits } from '../limits';
 import { existingIssues } from '../check/existing';
 import { findings } from '../check/findings';
 import { carryIssues } from './carry';
-import { compileForm } from './compile-form';
+import { compileForm, worstStepsOf, type CompiledForm } from './compile-form';
 import {
   groupsOf,
   questionsOf,
@@ -15,6 +16,7 @@ import {
 } from './design';
 import { isKey, isPrefix, isReservedKey } from './key';
 import { choiceIssues, labelIssues } from './label-issues';
+import type { FormulaUse } from './formula';
 import type { TablesById } from './scope';
 
 /**
@@ -38,7 +40,34 @@ export function designIssues(design: FormDesign, tables: TablesById, people: Rea
   issues.push(...checkIssues(design), ...stepIssues(design, people));
   const compiled = compileForm(design, tables);
   issues.push(...carryIssues(design, tables), ...existingIssues(design));
-  return compiled.ok ? [...issues, ...findings(compiled.value)] : [...issues, ...compiled.error];
+  return compiled.ok
+    ? [...issues, ...costIssues(compiled.value), ...findings(compiled.value)]
+    : [...issues, ...compiled.error];
+}
+
+/** A formula that by its text alone takes more steps than a sheet may, and all of them together. */
+function costIssues(form: CompiledForm): Issue[] {
+  const heavy = form.formulas.flatMap(({ id, what }) =>
+    (form.costs.get(id) ?? 0) > MOST_STEPS ? [issue('too-many-steps', pathOf(what, id))] : [],
+  );
+  if (heavy.length > 0) return heavy;
+  const given = worstStepsOf(form);
+  return given > MOST_STEPS ? [issue('sheet-too-heavy', ['sections'], { given, most: MOST_STEPS })] : [];
+}
+
+function pathOf(what: FormulaUse, id: string): Issue['path'] {
+  switch (what.t) {
+    case 'check':
+      return ['checks', what.check.id];
+    case 'asked':
+      return [what.of.id, 'questions' in what.of ? 'showWhen' : 'askWhen'];
+    case 'required':
+      return [what.of.id, 'requireWhen'];
+    case 'calculated':
+    case 'following':
+    case 'total':
+      return [id];
+  }
 }
 
 function scopeKeyIssues(named: readonly { id: string; key: string }[]): Issue[] {

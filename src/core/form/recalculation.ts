@@ -1,11 +1,21 @@
 import type { Source } from '../expression/compile';
 import type { Calendar, World } from '../expression/functions/builtin';
 import { SENDER } from '../expression/person';
+import { Budget, MOST_STEPS } from '../expression/step';
 import { same, type ContextValue, type RecordValue, type Value } from '../expression/value';
-import { issue } from '../kernel/issue';
+import { issue, type Issue } from '../kernel/issue';
 import { isBlankState, type Cells, type RowState } from './cells';
 import type { CompiledForm } from './compile-form';
 import type { Formula } from './formula';
+
+/** What one formula gave, for the sheet (`row` null) or for a row. */
+export interface WorkedCell {
+  readonly group: string | null;
+  readonly row: string | null;
+  readonly id: string;
+  readonly value: Value;
+  readonly fault: Issue | null;
+}
 
 type Dirty = Map<number, 'all' | Set<RowState>>;
 
@@ -27,6 +37,10 @@ export class Recalculation implements Source {
   /** The row the formula that runs now stands in. */
   private row: RowState | null = null;
   private tooLong = false;
+  /** Whether any formula took more than there was to spend. */
+  wasGivenUp = false;
+  /** Of everything that is worked out between two key presses. */
+  budget = new Budget();
 
   constructor(
     form: CompiledForm,
@@ -34,6 +48,7 @@ export class Recalculation implements Source {
     top: Cells,
     groups: ReadonlyMap<string, readonly RowState[]>,
     changed: (row: RowState | null, id: string) => void,
+    private readonly steps = MOST_STEPS,
   ) {
     [this.today, this.now, this.calendar, this.sender] = [
       world.today,
@@ -102,6 +117,34 @@ export class Recalculation implements Source {
 
   gaveUp(): void {
     this.tooLong = true;
+    this.wasGivenUp = true;
+  }
+
+  /** Takes what was worked out elsewhere for the same answers. */
+  takeOver(worked: readonly WorkedCell[]): void {
+    this.forget();
+    for (const { group, row, id, value, fault } of worked) {
+      const cells = row === null ? this.top : this.groups.get(group ?? '')?.find((one) => one.id === row);
+      if (cells === undefined) continue;
+      cells.values.set(id, value);
+      if (fault !== null) cells.faults.set(id, fault);
+      this.changed(row === null ? null : (cells as RowState), id);
+    }
+  }
+
+  /** All that formulas gave, cell by cell. */
+  worked(): WorkedCell[] {
+    return this.form.formulas.flatMap(({ id, group }): WorkedCell[] => {
+      const cellOf = (cells: Cells, row: string | null): WorkedCell => ({
+        group,
+        row,
+        id,
+        value: cells.values.get(id) ?? null,
+        fault: cells.faults.get(id) ?? null,
+      });
+      if (group === null) return [cellOf(this.top, null)];
+      return (this.groups.get(group) ?? []).map((row) => cellOf(row, row.id));
+    });
   }
 
   /** The rows as values; answers that are not asked for are left out of them. */
@@ -146,6 +189,7 @@ export class Recalculation implements Source {
   /** Formulas only read earlier ones, so one pass upwards settles everything. */
   private settle(dirty: Dirty): void {
     const { formulas } = this.form;
+    this.budget = new Budget(this.steps);
     for (let i = dirty.size === 0 ? formulas.length : Math.min(...dirty.keys()); i < formulas.length; i++) {
       const where = dirty.get(i);
       const formula = formulas[i];

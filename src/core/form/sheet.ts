@@ -18,7 +18,7 @@ import {
 import type { CompiledForm } from './compile-form';
 import { isTyped, type FieldQuestion } from './design';
 import { pastedRaw } from './pasted';
-import { Recalculation } from './recalculation';
+import { Recalculation, type WorkedCell } from './recalculation';
 import { requireId } from './sheet-ids';
 import { EditHistory, type SheetEdit } from './sheet-edit';
 
@@ -39,7 +39,14 @@ export class Sheet {
   private readonly changedCells = new Set<string>();
   private count = 0;
 
-  constructor(form: CompiledForm, answers: Answers, records: Records, world: World) {
+  /** `worked` is what its formulas gave elsewhere; `steps` is what may be spent at once to work them out here. */
+  constructor(
+    form: CompiledForm,
+    answers: Answers,
+    records: Records,
+    world: World,
+    { steps, worked }: { readonly steps?: number; readonly worked?: readonly WorkedCell[] } = {},
+  ) {
     this.form = form;
     this.records = new Map(records);
     this.reasons = new Map(Object.entries(answers.reasons));
@@ -49,8 +56,26 @@ export class Sheet {
         group,
         (answers.rows[group] ?? []).map((row) => this.rowState(group, row)),
       );
-    this.engine = new Recalculation(form, world, this.top, this.groups, (row, id) => this.note(row, id));
-    this.engine.everything();
+    this.engine = new Recalculation(
+      form,
+      world,
+      this.top,
+      this.groups,
+      (row, id) => this.note(row, id),
+      steps,
+    );
+    if (worked === undefined) this.engine.everything();
+    else this.engine.takeOver(worked);
+  }
+
+  /** Whether something took more steps than there were, so that its value is empty and not to be relied on. */
+  get wasGivenUp(): boolean {
+    return this.engine.wasGivenUp;
+  }
+
+  /** All that the formulas gave. */
+  worked(): readonly WorkedCell[] {
+    return this.engine.worked();
   }
 
   /** Grows with every change; what is shown may be remembered until it does. */

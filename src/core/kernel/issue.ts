@@ -62,6 +62,7 @@ export const issueCodes = [
   'circular',
   'result-type',
   'too-many-steps',
+  'sheet-too-heavy',
   'not-in-sql',
   // findings
   'checks-contradict',
@@ -130,6 +131,9 @@ export const issueCodes = [
   'malformed',
   'missing',
   'word-needed',
+  'password-length',
+  'password-common',
+  'password-wrong',
 ] as const;
 export type IssueCode = (typeof issueCodes)[number];
 

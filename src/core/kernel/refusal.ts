@@ -6,7 +6,9 @@ export type Refusal =
   | { readonly kind: 'not-found'; readonly what: Thing }
   | { readonly kind: 'forbidden'; readonly why: ForbiddenReason }
   | { readonly kind: 'stale'; readonly why: StaleReason; readonly facts: Facts }
-  | { readonly kind: 'too-large'; readonly limitBytes: number };
+  | { readonly kind: 'too-large'; readonly limitBytes: number }
+  | { readonly kind: 'too-many'; readonly why: TooManyReason; readonly retryAfter: number }
+  | { readonly kind: 'unavailable'; readonly why: UnavailableReason; readonly retryAfter: number };
 
 export type Thing =
   | 'form'
@@ -22,6 +24,7 @@ export type Thing =
   | 'choice list';
 export type ForbiddenReason =
   | 'sign-in'
+  | 'password'
   | 'design'
   | 'fill'
   | 'see'
@@ -53,4 +56,20 @@ export const stale = (why: StaleReason, facts: Facts = {}): Extract<Refusal, { k
   kind: 'stale',
   why,
   facts,
+});
+
+/** `retryAfter` is in seconds. */
+export type TooManyReason = 'streams' | 'sign-in';
+/** `unsure`: the connection was lost while the last word was on its way; the same request sent again finds out. */
+export type UnavailableReason = 'database' | 'unsure' | 'too-slow';
+
+export const tooMany = (why: TooManyReason, retryAfter: number): Refusal => ({
+  kind: 'too-many',
+  why,
+  retryAfter,
+});
+export const unavailable = (why: UnavailableReason, retryAfter = 2): Refusal => ({
+  kind: 'unavailable',
+  why,
+  retryAfter,
 });

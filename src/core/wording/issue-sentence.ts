@@ -178,6 +178,12 @@ function designSentence(
       return 'This is missing';
     case 'word-needed':
       return facts['decision'] === 'decline' ? 'Say why you decline' : 'Say what to change';
+    case 'password-length':
+      return `Choose a password of ${facts['least']} to ${facts['most']} characters`;
+    case 'password-common':
+      return 'This is one of the passwords that are tried first; choose another, such as four words';
+    case 'password-wrong':
+      return 'This is not your present password';
     default:
       return outsideSentence(code, facts, label);
   }
@@ -269,6 +275,7 @@ type ExpressionCode =
   | 'circular'
   | 'result-type'
   | 'too-many-steps'
+  | 'sheet-too-heavy'
   | 'not-in-sql';
 
 /** What is wrong with an expression, for somebody who has never written a program. */
@@ -323,7 +330,9 @@ function expressionSentence(code: ExpressionCode, facts: Issue['facts']): string
     case 'not-in-sql':
       return `The database cannot work out “${text(facts['what'])}” for existing rows; it is worked out when a sheet is filled`;
     case 'too-many-steps':
-      return 'This takes too many steps to work out; go through fewer things';
+      return 'This takes too many steps to calculate; go through fewer things';
+    case 'sheet-too-heavy':
+      return `All calculations together could take ${text(facts['given'])} steps when every row is filled; a sheet may take ${text(facts['most'])}. Allow fewer rows, or go through fewer things`;
     default:
       return unreachable(code);
   }

@@ -16,6 +16,10 @@ export function refusalSentence(refusal: Refusal): string {
       return forbiddenWords[refusal.why];
     case 'stale':
       return staleSentence(refusal);
+    case 'too-many':
+      return tooManySentence(refusal);
+    case 'unavailable':
+      return unavailableWords[refusal.why];
     default:
       return unreachable(refusal);
   }
@@ -23,6 +27,7 @@ export function refusalSentence(refusal: Refusal): string {
 
 const forbiddenWords: Readonly<Record<Extract<Refusal, { kind: 'forbidden' }>['why'], string>> = {
   'sign-in': 'Sign in first',
+  password: 'This e-mail and password do not belong together',
   design: 'Designing forms and tables is for owners; ask an administrator to make you one',
   fill: 'This form is not open to you',
   see: 'This is not shown to you; ask its owner',
@@ -34,6 +39,31 @@ const forbiddenWords: Readonly<Record<Extract<Refusal, { kind: 'forbidden' }>['w
   sources: 'Sources outside are set up by administrators; ask one',
   origin: 'This request came from another site and was not carried out',
 };
+
+const unavailableWords: Readonly<Record<Extract<Refusal, { kind: 'unavailable' }>['why'], string>> = {
+  database: 'The database cannot be reached just now. Nothing was changed; try again in a moment',
+  unsure:
+    'The connection to the database was lost while this was being saved. Try again; nothing is done twice',
+  'too-slow': 'This took too long and was stopped. Nothing was changed',
+};
+
+function tooManySentence({ why, retryAfter }: Extract<Refusal, { kind: 'too-many' }>): string {
+  switch (why) {
+    case 'streams':
+      return 'Tidy Slate is open in too many windows at once; close some of them';
+    case 'sign-in':
+      return `Too many tries. Wait ${waitWords(retryAfter)}, then try again`;
+    default:
+      return unreachable(why);
+  }
+}
+
+const waitWords = (seconds: number): string =>
+  seconds < 60
+    ? `${seconds} ${seconds === 1 ? 'second' : 'seconds'}`
+    : seconds < 120
+      ? 'a minute'
+      : `${Math.ceil(seconds / 60)} minutes`;
 
 function staleSentence({ why, facts }: Extract<Refusal, { kind: 'stale' }>): string {
   switch (why) {

@@ -26,7 +26,7 @@ export async function openSource(tx: Tx, source: SourceRow, longest: Patience): 
 export async function closeSource(tx: Tx, source: SourceRow): Promise<void> {
   if (source.address.t === 'database')
     await tx.execute(
-      sql`SELECT slate.close_source(${source.id}::uuid), set_config('statement_timeout', '0', true)`,
+      sql`SELECT slate.close_source(${source.id}::uuid), set_config('statement_timeout', reset_val, true) FROM pg_settings WHERE name = 'statement_timeout'`,
     );
 }
 

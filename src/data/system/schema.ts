@@ -285,6 +285,7 @@ export const submission = slate.table(
     index('submission_sender').on(t.senderId, t.updatedAt),
     index('submission_state').on(t.state, t.updatedAt),
     index('submission_form').on(t.formId),
+    index('submission_release').on(t.releaseId),
     check(
       'submission_state_known',
       sql`${t.state} IN ('draft', 'waiting', 'sent-back', 'kept', 'declined', 'withdrawn')`,
@@ -310,7 +311,10 @@ export const submissionEvent = slate.table(
     answers: jsonb('answers').$type<Answers>(),
     at: at('at').notNull().defaultNow(),
   },
-  (t) => [primaryKey({ columns: [t.submissionId, t.position] })],
+  (t) => [
+    primaryKey({ columns: [t.submissionId, t.position] }),
+    index('submission_event_by').on(t.byId, t.at),
+  ],
 );
 
 /** Whom a submission waits for now, or has been decided by. */
@@ -335,6 +339,13 @@ export const ask = slate.table(
   ],
 );
 
+/** Tries to sign in that did not succeed, by account and by address; names are hashes, so that nothing typed is kept. */
+export const signInTry = slate.table('sign_in_try', {
+  name: text('name').primaryKey(),
+  tries: integer('tries').notNull(),
+  lastAt: at('last_at').notNull(),
+});
+
 /** A send or decision that was carried out, by the key its sender made up, so that a repeat answers the same and does nothing. */
 export const requestKey = slate.table(
   'request_key',
@@ -343,10 +354,13 @@ export const requestKey = slate.table(
       .notNull()
       .references(() => person.id, { onDelete: 'cascade' }),
     key: uuid('key').notNull(),
+    /** What was asked under the key, and a hash of it: the same key with another request is refused. */
+    operation: text('operation').notNull().default(''),
+    bodyHash: text('body_hash').notNull().default(''),
     answer: jsonb('answer'),
     at: at('at').notNull().defaultNow(),
   },
-  (t) => [primaryKey({ columns: [t.personId, t.key] })],
+  (t) => [primaryKey({ columns: [t.personId, t.key] }), index('request_key_at').on(t.at)],
 );
 
 /** Changes of tables by their owners: what is wanted while it is a draft, and the trail when it is done. */

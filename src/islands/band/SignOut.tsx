@@ -2,7 +2,7 @@ import { LogOut } from 'lucide-react';
 
 export default function SignOut() {
   const leave = async () => {
-    await fetch('/api/auth/sign-out', {
+    await fetch('/api/sign-out', {
       method: 'POST',
       headers: { 'content-type': 'application/json' },
       body: '{}',

@@ -1,6 +1,9 @@
 import type { Problem } from '../../contract/answers-from-server';
 import { fail, ok, type Result } from '../../core/kernel/result';
 
+/** The server is there and says that it cannot do this now: its database is away, or it has too much to do. It is tried again. */
+export class Unreachable extends Error {}
+
 /** Asks our own server. Refusals come back as values; a lost connection or a fault is thrown, so that only those are tried again. */
 export async function call<T>(
   method: 'GET' | 'POST' | 'PUT' | 'DELETE',
@@ -18,14 +21,19 @@ export async function call<T>(
   if (response.headers.get('content-type') !== 'application/problem+json')
     throw new Error(`the server answered ${response.status}`);
   const problem = (await response.json()) as Problem;
-  if (response.status === 401) location.assign(`/sign-in?to=${encodeURIComponent(location.pathname)}`);
+  if (problem.code === 'sign-in')
+    location.assign(`/sign-in?to=${encodeURIComponent(location.pathname + location.search)}`);
+  if (response.status === 503) throw new Unreachable(problem.title);
   if (response.status >= 500) throw new Error(`${problem.title} (reference ${problem.reference ?? 'none'})`);
   return fail(problem);
 }
+
+/** A refusal, where only errors can be told: it is shown, and never tried again. */
+export class Refused extends Error {}
 
 /** For queries: a refusal is an error to show, never to repeat. */
 export async function fetched<T>(path: string): Promise<T> {
   const result = await call<T>('GET', path);
   if (result.ok) return result.value;
-  throw new Error(result.error.title);
+  throw new Refused(result.error.title);
 }

@@ -1,4 +1,4 @@
-import { useEffect } from 'react';
+import { useEffect, useRef } from 'react';
 
 /**
  * One stream per page, shared by its islands, and closed while the page is hidden: browsers allow six connections
@@ -19,10 +19,24 @@ function refresh(): void {
   source = null;
   open = wanted;
   if (wanted === '') return;
-  source = new EventSource(wanted);
-  source.addEventListener('changed', (event) => tell((JSON.parse(event.data) as { topic: string }).topic));
+  listenTo(wanted);
+}
+
+/** A browser gives up for good when it is answered anything but a stream, as while the database is away; then it is asked again. */
+const AGAIN_MS = 5_000;
+
+function listenTo(wanted: string): void {
+  const stream = new EventSource(wanted);
+  source = stream;
+  stream.addEventListener('error', () => {
+    if (stream.readyState !== EventSource.CLOSED) return;
+    setTimeout(() => {
+      if (source === stream && open === wanted) listenTo(wanted);
+    }, AGAIN_MS);
+  });
+  stream.addEventListener('changed', (event) => tell((JSON.parse(event.data) as { topic: string }).topic));
   // What happened after the page was made and before it listened, or while the browser was connecting again, is asked for.
-  source.addEventListener('open', () => tell('again'));
+  stream.addEventListener('open', () => tell('again'));
 }
 
 function tell(topic: string): void {
@@ -42,17 +56,23 @@ function watchVisibility(): void {
 /** Calls `changed` when anybody's change lands in one of the topics, or in what concerns this person. */
 export function useLive(topics: readonly string[], changed: () => void): void {
   const key = topics.join(',');
+  // A function made anew at every render must not make the stream anew.
+  const latest = useRef(changed);
+  useEffect(() => {
+    latest.current = changed;
+  }, [changed]);
   useEffect(() => {
     const wanted = key === '' ? [] : key.split(',');
     const told: Told = (topic) => {
-      if (topic === 'again' || topic.startsWith('person:') || wanted.includes(topic)) changed();
+      if (topic === 'again' || topic.startsWith('person:') || wanted.includes(topic)) latest.current();
     };
     followers.set(told, wanted);
     watchVisibility();
     refresh();
     return () => {
       followers.delete(told);
-      refresh();
+      // Another island may begin to follow in the same moment; one stream serves both.
+      queueMicrotask(refresh);
     };
-  }, [key, changed]);
+  }, [key]);
 }

@@ -1,4 +1,6 @@
 import { useState, type FormEvent } from 'react';
+import { fail } from '../../core/kernel/result';
+import { call, Unreachable } from '../kit/call';
 
 interface Props {
   readonly to: string;
@@ -12,20 +14,17 @@ export default function SignInView({ to, samples, samplePassword }: Props) {
   const [busy, setBusy] = useState(false);
   const enter = async (email: string, password: string) => {
     setBusy(true);
-    const response = await fetch('/api/auth/sign-in/email', {
-      method: 'POST',
-      headers: { 'content-type': 'application/json' },
-      body: JSON.stringify({ email, password }),
-    }).catch(() => null);
-    if (response?.ok) return location.assign(to);
-    setBusy(false);
-    setTrouble(
-      response === null
-        ? 'The server cannot be reached. Try again in a moment.'
-        : response.status === 429
-          ? 'Too many tries. Wait a minute, then try again.'
-          : 'This e-mail and password do not belong together. Try again.',
+    const result = await call('POST', '/api/sign-in', { email, password }).catch((error: unknown) =>
+      fail({
+        title:
+          error instanceof Unreachable
+            ? error.message
+            : 'The server cannot be reached. Try again in a moment',
+      }),
     );
+    if (result.ok) return location.assign(to);
+    setBusy(false);
+    setTrouble(result.error.title);
   };
   const submit = (event: FormEvent<HTMLFormElement>) => {
     event.preventDefault();

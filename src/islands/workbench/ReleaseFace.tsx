@@ -12,6 +12,19 @@ import { usePlan } from './StoreFace';
 import type { Workbench } from './use-workbench';
 import type { FaceProps } from './face-props';
 
+/** A second of calculating is what the longest sheet may take; most take none that anybody would notice, and then nothing is said. */
+const NOTICEABLE_STEPS = 50_000;
+
+function WorstCase({ bench }: { bench: Workbench }) {
+  const steps = bench.worstSteps;
+  if (steps === null || steps < NOTICEABLE_STEPS) return null;
+  return (
+    <p className="mb-3 rounded-md bg-ochre-soft px-3 py-2 text-[14px] text-ochre">
+      With every row filled, its calculations take about {(steps / 1_000_000).toFixed(2)} s after a key press.
+    </p>
+  );
+}
+
 /** What must be mended first, what a release changes, and the releases so far. */
 export function ReleaseFace({ bench, goTo }: FaceProps) {
   const plan = usePlan(bench);
@@ -58,6 +71,7 @@ export function ReleaseFace({ bench, goTo }: FaceProps) {
                 </ol>
               </>
             )}
+            <WorstCase bench={bench} />
             {!nothing && (
               <button
                 type="button"

@@ -1,5 +1,6 @@
 import { useMemo, useState } from 'react';
 import type { WorkbenchData } from '../../contract/answers-from-server';
+import { compileForm, worstStepsOf } from '../../core/form/compile-form';
 import { designIssues } from '../../core/form/design-issues';
 import {
   groupsOf,
@@ -31,6 +32,10 @@ export function useWorkbench(data: WorkbenchData) {
   const tables = useMemo(() => new Map(data.tables.map((table) => [table.id, table])), [data.tables]);
   const people = useMemo(() => new Set(data.people.map(({ id }) => id)), [data.people]);
   const issues = useMemo(() => designIssues(design, tables, people), [design, tables, people]);
+  const worstSteps = useMemo(() => {
+    const form = compileForm(design, tables);
+    return form.ok ? worstStepsOf(form.value) : null;
+  }, [design, tables]);
   const place = placeOf(design, selected);
   return {
     data,
@@ -40,6 +45,7 @@ export function useWorkbench(data: WorkbenchData) {
     canUndo,
     tables,
     issues,
+    worstSteps,
     selected,
     select: setSelected,
     ...place,

@@ -1,4 +1,11 @@
 import type { APIRoute } from 'astro';
+import { isReady } from '../../use-cases/is-ready';
 
-/** Up and answering; says nothing else. */
-export const GET: APIRoute = () => Response.json({ up: true });
+/** `up`: this process answers. `ready`: it reaches its database, so it can do its work. Says nothing else. */
+export const GET: APIRoute = async () => {
+  const ready = await isReady();
+  return Response.json(
+    { up: true, ready },
+    { status: ready ? 200 : 503, ...(!ready && { headers: { 'retry-after': '2' } }) },
+  );
+};

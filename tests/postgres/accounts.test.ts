@@ -1,0 +1,100 @@
+import { createHmac } from 'node:crypto';
+import pg from 'pg';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { whoAsks } from '../../src/use-cases/who-asks';
+import { enter, leave, renewPassword } from '../../src/use-cases/sign-in';
+import { as, makeWorld, must, refusal, type World } from '../support/world';
+
+let world: World;
+
+beforeAll(async () => {
+  process.env['SLATE_SECRET'] = 'a secret of this test, long enough';
+  world = await makeWorld();
+});
+afterAll(() => world.close());
+
+const MAREN = 'maren.solheim@quillmere.example';
+const password = 'not-needed-here';
+const from = (address: string, cookies: readonly string[] = []) => ({
+  address,
+  headers: new Headers(
+    cookies.length === 0 ? {} : { cookie: cookies.map((one) => one.split(';')[0]).join('; ') },
+  ),
+});
+const wrong = (email: string, address: string, cookies: readonly string[] = []) =>
+  refusal(enter({ email, password: 'another one entirely' }, from(address, cookies)));
+
+describe('signing in', () => {
+  it('gives a session that says who asks, until it ends', async () => {
+    const { cookies } = await must(enter({ email: MAREN, password }, from('10.0.0.1')));
+    const { headers } = from('', cookies);
+    expect((await whoAsks(headers))?.name).toBe('Maren Solheim');
+    await must(leave({ address: '', headers }));
+    expect(await whoAsks(headers)).toBeNull();
+  });
+
+  it('believes no cookie that it did not sign', async () => {
+    const { cookies } = await must(enter({ email: MAREN, password }, from('10.0.0.1')));
+    const value = decodeURIComponent(/session_token=([^;]+)/.exec(cookies.join(' '))?.[1] ?? '');
+    const token = value.slice(0, value.lastIndexOf('.'));
+    const forged = createHmac('sha256', 'another secret').update(token).digest('base64');
+    for (const cookie of [token, `${token}.`, `${token}.${forged}`, `x${value}`, '%', ''])
+      expect(
+        await whoAsks(new Headers({ cookie: `slate.session_token=${encodeURIComponent(cookie)}` })),
+      ).toBeNull();
+  });
+
+  it('makes wrong tries wait for one account, and lets the owner through on a browser of theirs', async () => {
+    const { cookies } = await must(enter({ email: MAREN, password }, from('10.0.0.1')));
+    for (let i = 0; i < 5; i++) expect((await wrong(MAREN, `10.0.1.${i}`)).kind).toBe('forbidden');
+    // From many addresses at once it is still one account.
+    const next = await Promise.all([1, 2, 3, 4].map((i) => wrong(MAREN, `10.0.2.${i}`)));
+    expect(next.filter(({ kind }) => kind === 'too-many').length).toBeGreaterThanOrEqual(3);
+    // Even the right password waits elsewhere, but not where she signed in before.
+    expect((await refusal(enter({ email: MAREN, password }, from('10.0.3.1')))).kind).toBe('too-many');
+    await must(enter({ email: MAREN, password }, from('10.0.3.1', cookies)));
+    // Nobody else is kept waiting.
+    await must(enter({ email: 'ines.okafor@quillmere.example', password }, from('10.0.1.1')));
+  });
+
+  it('makes an address that tries many accounts wait, and no other', async () => {
+    for (let i = 0; i < 60; i++) await wrong(`nobody${i}@quillmere.example`, '10.9.9.9');
+    await wrong('nobody@quillmere.example', '10.9.9.9');
+    expect((await wrong('nobody-else@quillmere.example', '10.9.9.9')).kind).toBe('too-many');
+    expect((await wrong('nobody-else@quillmere.example', '10.9.9.8')).kind).toBe('forbidden');
+  }, 60_000);
+});
+
+describe('changing a password', () => {
+  it('ends every other session, and refuses what is easily guessed or not one’s own', async () => {
+    const email = 'osei.marchetti@quillmere.example';
+    const [here, there] = [
+      await must(enter({ email, password }, from('10.0.5.1'))),
+      await must(enter({ email, password }, from('10.0.5.2'))),
+    ];
+    const change = (present: string, next: string) =>
+      renewPassword(as('Osei'), { present, next }, from('10.0.5.1', here.cookies));
+    expect(await refusal(change(password, 'Password123'))).toMatchObject({
+      issues: [{ code: 'password-common', path: ['next'] }],
+    });
+    expect(await refusal(change('not this one', 'glasshouse at dawn'))).toMatchObject({
+      issues: [{ code: 'password-wrong' }],
+    });
+    const fresh = await must(change(password, 'glasshouse at dawn'));
+    expect(await whoAsks(from('', there.cookies).headers)).toBeNull();
+    expect((await whoAsks(from('', fresh.cookies).headers))?.name).toBe('Osei Marchetti');
+    await must(enter({ email, password: 'glasshouse at dawn' }, from('10.0.5.3')));
+  });
+});
+
+describe('names', () => {
+  it('are never empty and never longer than a line', async () => {
+    const client = new pg.Client({ connectionString: world.ownerUrl });
+    await client.connect();
+    for (const name of ['', '   ', 'x'.repeat(201)])
+      await expect(
+        client.query('UPDATE slate.person SET name = $1 WHERE email = $2', [name, MAREN]),
+      ).rejects.toThrow(/person_named/);
+    await client.end();
+  });
+});
