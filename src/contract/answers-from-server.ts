@@ -40,6 +40,8 @@ export interface SheetData {
   /** The records the answers name, by table id. */
   readonly picked: Readonly<Record<string, readonly PickedRecord[]>>;
   readonly answers: Answers;
+  /** Sources outside that this form writes to and that do not answer just now. */
+  readonly silent: readonly string[];
   readonly submission: SubmissionData | null;
   readonly people: readonly PersonName[];
   readonly asking: PersonName;

@@ -25,23 +25,33 @@ interface Connected {
 
 const pools = new Map<string, Connected>();
 
+/** What waits for another database has few connections of its own, and as a whole no longer than this; a further one is told so at once. */
+const OUTSIDE_MS = 15_000;
+const OUTSIDE_CONNECT_MS = 3_000;
+/** A lock that somebody holds who waits for something themselves must not make a queue of everybody. */
+const LOCK_MS = 5_000;
+
 interface Limits {
+  /** Connections under one name are counted together. */
+  readonly name: string;
+  readonly connectMs?: number;
+  readonly lockMs: number;
   readonly max: number;
   readonly statementMs: number;
   readonly idleMs: number;
 }
 
-function connect(variable: string, { max, statementMs, idleMs }: Limits): Connected {
+function connect(variable: string, { name, max, connectMs, lockMs, statementMs, idleMs }: Limits): Connected {
   const url = process.env[variable];
   if (url === undefined || url === '')
     throw new Error(`${variable} is not set; start Tidy Slate with npm start`);
-  const known = pools.get(url);
+  const known = pools.get(name + url);
   if (known !== undefined) return known;
   const pool = new pg.Pool({
     connectionString: url,
     max,
-    connectionTimeoutMillis: CONNECT_MS,
-    options: `-c timezone=${workspaceZone} -c statement_timeout=${statementMs} -c idle_in_transaction_session_timeout=${idleMs}`,
+    connectionTimeoutMillis: connectMs ?? CONNECT_MS,
+    options: `-c timezone=${workspaceZone} -c statement_timeout=${statementMs} -c idle_in_transaction_session_timeout=${idleMs} -c lock_timeout=${lockMs}`,
     application_name: 'tidy-slate',
   });
   // Without a listener, a connection that is lost ends the process: an idle one tells the pool, one at work only itself.
@@ -50,16 +60,24 @@ function connect(variable: string, { max, statementMs, idleMs }: Limits): Connec
     client.on('error', (error) => log.warn({ error: error.message }, 'a database connection was lost')),
   );
   const made = { pool, db: drizzle(pool, { schema }) };
-  pools.set(url, made);
+  pools.set(name + url, made);
   return made;
 }
 
 /** The application role: row-level security applies, and it cannot change tables. */
-const app = (): Connected =>
-  connect('SLATE_APP_URL', { max: 10, statementMs: STATEMENT_MS, idleMs: IDLE_MS });
+const asked = { lockMs: LOCK_MS, statementMs: STATEMENT_MS, idleMs: IDLE_MS };
+const app = (): Connected => connect('SLATE_APP_URL', { ...asked, name: 'app', max: 10 });
+const outside = (): Connected =>
+  connect('SLATE_APP_URL', { ...asked, name: 'outside', max: 3, connectMs: OUTSIDE_CONNECT_MS });
 /** The owner role: only the table planner, migrations and the sample world use it. */
 const owner = (): Connected =>
-  connect('SLATE_OWNER_URL', { max: 5, statementMs: OWNER_STATEMENT_MS, idleMs: OWNER_IDLE_MS });
+  connect('SLATE_OWNER_URL', {
+    name: 'owner',
+    max: 5,
+    lockMs: 0,
+    statementMs: OWNER_STATEMENT_MS,
+    idleMs: OWNER_IDLE_MS,
+  });
 
 export const appDatabase = (): Database => app().db;
 export const ownerDatabase = (): Database => owner().db;
@@ -82,6 +100,19 @@ async function hold({ pool }: Connected): Promise<Held> {
 }
 
 export const holdApp = (): Promise<Held> => hold(app());
+
+/** For a transaction that reaches another database: when its time is over, the connection is ended under it. */
+export async function holdOutside(): Promise<Held> {
+  const one = await hold(outside());
+  const timer = setTimeout(() => void one.client.end().catch(() => undefined), OUTSIDE_MS);
+  return {
+    ...one,
+    giveBack: (error) => {
+      clearTimeout(timer);
+      one.giveBack(error);
+    },
+  };
+}
 export const holdOwner = (): Promise<Held> => hold(owner());
 
 /** Whether a statement goes through just now. */

@@ -4,7 +4,7 @@ import { PgDialect } from 'drizzle-orm/pg-core';
 import { from as copyFrom, to as copyTo } from 'pg-copy-streams';
 import { fail, ok, type Result } from '../core/kernel/result';
 import { stale, unavailable, type Refusal } from '../core/kernel/refusal';
-import { holdApp, holdOwner, ownerDatabase, type Database, type Held, type Tx } from './connect';
+import { holdApp, holdOutside, holdOwner, ownerDatabase, type Database, type Held, type Tx } from './connect';
 import { databaseFault } from './field-issues';
 import { isLostConnection, isTooSlow } from './lost-connection';
 
@@ -13,7 +13,12 @@ export interface Asking {
   readonly person: string;
   readonly release?: string;
   readonly submission?: string;
+  /** Set for a transaction that may wait for another database. */
+  readonly outside?: 'yes';
 }
+
+/** Thrown where a transaction would have to wait for another database: it is undone, and begun again where that keeps nobody else waiting. */
+export class GoOutside extends Error {}
 
 /**
  * Carries out `work` as the application role. A refusal rolls everything back. When the connection is lost before anything can have been
@@ -23,7 +28,22 @@ export function asPerson<T>(
   asking: Asking,
   work: (tx: Tx) => Promise<Result<T, Refusal>>,
 ): Promise<Result<T, Refusal>> {
-  return held(holdApp, RETRIES, ({ db }) => run(db, asking, work));
+  return held(holdApp, RETRIES, ({ db }) => run(db, asking, work)).catch((error: unknown) => {
+    if (error instanceof GoOutside) return asPersonOutside(asking, work);
+    throw error;
+  });
+}
+
+async function asPersonOutside<T>(
+  asking: Asking,
+  work: (tx: Tx) => Promise<Result<T, Refusal>>,
+): Promise<Result<T, Refusal>> {
+  try {
+    return await held(holdOutside, 0, ({ db }) => run(db, { ...asking, outside: 'yes' }, work));
+  } catch (error) {
+    if (isLostConnection(error)) return fail(unavailable('outside', 15));
+    throw error;
+  }
 }
 
 /** As the owner role, for changing tables. What it does may reach beyond the database, so it is not done anew. */

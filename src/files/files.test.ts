@@ -1,10 +1,12 @@
-import { mkdtempSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
+import { createWriteStream, mkdtempSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { pipeline } from 'node:stream/promises';
 import ExcelJS from 'exceljs';
 import fc from 'fast-check';
 import Papa from 'papaparse';
 import { afterAll, describe, expect, it } from 'vitest';
+import yazl from 'yazl';
 import type { Cell } from '../core/import/cell';
 import { delimiterOf } from './csv';
 import { encodingOf } from './decode';
@@ -180,6 +182,40 @@ describe('workbooks', () => {
       ['G4'],
     ]);
   });
+});
+
+/** A workbook whose one sheet is this XML. */
+async function workbookOf(rows: string): Promise<{ path: string; name: string }> {
+  const path = join(folder, `w${++count}.xlsx`);
+  const zip = new yazl.ZipFile();
+  const put = (name: string, text: string) => zip.addBuffer(Buffer.from(text), name);
+  const main = 'http://schemas.openxmlformats.org/spreadsheetml/2006/main';
+  put(
+    'xl/workbook.xml',
+    `<workbook xmlns="${main}" xmlns:r="http://schemas.openxmlformats.org/officeDocument/2006/relationships"><sheets><sheet name="S" sheetId="1" r:id="rId1"/></sheets></workbook>`,
+  );
+  put(
+    'xl/_rels/workbook.xml.rels',
+    `<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships"><Relationship Id="rId1" Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships/worksheet" Target="worksheets/sheet1.xml"/></Relationships>`,
+  );
+  put('xl/worksheets/sheet1.xml', `<worksheet xmlns="${main}"><sheetData>${rows}</sheetData></worksheet>`);
+  zip.end();
+  await pipeline(zip.outputStream, createWriteStream(path));
+  return { path, name: 'w.xlsx' };
+}
+
+describe('workbooks that lie', () => {
+  const cell = (at: string) => `<c r="${at}" t="inlineStr"><is><t>x</t></is></c>`;
+  it.each([
+    ['about the number of a row', `<row r="999999999999">${cell('A1')}</row>`, 'broken-workbook'],
+    ['about a row below the first', `<row r="-5">${cell('A1')}</row>`, 'broken-workbook'],
+    ['about where a cell stands', `<row r="1">${cell('ZZZZZ1')}</row>`, 'broken-workbook'],
+    ['and end in the middle', `<row r="1">${cell('A1')}</row><row r="2"><c r="A2"`, 'broken-workbook'],
+  ])('%s are refused as broken, once', async (_, rows, fault) =>
+    expect(await faultOf(rowsOf(await workbookOf(rows)))).toBe(fault),
+  );
+  it('are read when they do not', async () =>
+    expect(await rowsOf(await workbookOf(`<row r="1">${cell('A1')}</row>`))).toEqual([['x']]));
 });
 
 describe('files made to harm', () => {

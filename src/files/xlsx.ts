@@ -23,19 +23,34 @@ export async function* xlsxSheets(path: string, signal?: AbortSignal): AsyncGene
     styles: 'cache',
     entries: 'emit',
   });
-  for await (const sheet of reader) {
+  for await (const sheet of understood(reader, signal)) {
     signal?.throwIfAborted();
     // The types leave out the name, which the reader knows from the workbook's list.
     const { name } = sheet as unknown as { name?: string };
-    yield { name: name ?? 'Sheet', rows: rowsOf(sheet) };
+    yield { name: name ?? 'Sheet', rows: rowsOf(understood(sheet, signal)) };
   }
 }
+
+/** What the reader cannot make sense of is the file's fault, and no other try will understand it; a disk that fails is another matter. */
+async function* understood<T>(from: AsyncIterable<T>, signal?: AbortSignal): AsyncGenerator<T> {
+  try {
+    yield* from;
+  } catch (error) {
+    const system = error instanceof Error && 'syscall' in error;
+    if (error instanceof RefusedFile || signal?.aborted || system) throw error;
+    throw new RefusedFile('broken-workbook');
+  }
+}
+
+/** The format itself has no further rows. */
+const LAST_ROW = 1_048_576;
 
 async function* rowsOf(sheet: AsyncIterable<ExcelJS.Row>): AsyncGenerator<SheetRows> {
   let [numbers, rows]: [number[], Cell[][]] = [[], []];
   for await (const row of sheet) {
     if (row.cellCount > fileLimits.columns)
       throw new RefusedFile('too-many-columns', { most: fileLimits.columns, row: row.number });
+    if (!(row.number >= 1 && row.number <= LAST_ROW)) throw new RefusedFile('broken-workbook');
     numbers.push(row.number);
     rows.push(cellsOf(row));
     if (rows.length < BATCH) continue;

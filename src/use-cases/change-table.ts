@@ -35,7 +35,7 @@ import {
   updateChange,
   type TableChangeRow,
 } from '../data/system/table-changes';
-import { asOwner, outsideTransaction } from '../data/transaction';
+import { asOwner, asOwnerAlone, outsideTransaction } from '../data/transaction';
 import { designer, type Context } from './asking';
 import { planFor, type RedesignPlan } from './plan-redesign';
 import { AT_ONCE, takesLong } from './table-impact';
@@ -200,6 +200,11 @@ function refusedByValues(error: unknown, table: Table | undefined): Result<never
  * people read and write all the while. Whatever an earlier attempt left, because its process was killed, is taken away first.
  */
 export async function changeTable(id: string): Promise<void> {
+  // A worker that starts asks again for what is under way; while another is at it, there is nothing to do.
+  await asOwnerAlone(`change ${id}`, () => changeAlone(id));
+}
+
+async function changeAlone(id: string): Promise<void> {
   const row = await currentChange(id);
   if (row?.state !== 'running') return;
   const { table } = row.redesign;

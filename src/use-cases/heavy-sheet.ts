@@ -60,8 +60,8 @@ export function workedBeside(sheet: Omit<SheetToWorkOut, 'job'>): Promise<Worked
 
 function running(): Worker {
   if (thread !== null) return thread;
-  const begun = new Worker(join(process.cwd(), 'src', 'jobs', 'sheet-thread.ts'), {
-    execArgv: ['--import', 'tsx'],
+  const begun = new Worker(join(process.cwd(), 'scripts', 'sheet-thread.mjs'), {
+    execArgv: [],
     // It works on what it is handed, and needs no password of ours.
     env: { NODE_ENV: process.env['NODE_ENV'] ?? '' },
     resourceLimits: { maxOldGenerationSizeMb: 256 },

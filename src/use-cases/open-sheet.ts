@@ -5,9 +5,11 @@ import { compileForm } from '../core/form/compile-form';
 import type { FormDesign } from '../core/form/design';
 import { fail, ok, type Result } from '../core/kernel/result';
 import { notFound, type Refusal } from '../core/kernel/refusal';
+import { tablesOf } from '../core/storage/tables-of';
 import type { Tx } from '../data/connect';
 import { readTables } from '../data/runtime/tables';
 import { formByKey, liveRelease, readForm, readRelease, type ReleaseRow } from '../data/system/forms';
+import { linksAmong } from '../data/system/links';
 import { readPeople } from '../data/system/people';
 import { openAsks, readEvents, readSubmission, type SubmissionRow } from '../data/system/submissions';
 import { asPerson, nowAsking } from '../data/transaction';
@@ -70,8 +72,18 @@ async function sheetData(
     people: people.filter(({ id }) => named.has(id)),
     sender: knownPerson(everybody.find(({ id }) => id === submission?.senderId) ?? context.person),
     asking: { id: context.person.id, name: context.person.name, place: context.person.place },
+    silent: await silentSources(tx, release.design),
     submission: submission === null ? null : await submissionData(tx, context, submission, people),
   };
+}
+
+async function silentSources(tx: Tx, design: FormDesign): Promise<string[]> {
+  const linked = await linksAmong(
+    tx,
+    tablesOf(design).map(({ id }) => id),
+  );
+  const silent = linked.filter(({ source }) => (source.silentUntil?.getTime() ?? 0) > Date.now());
+  return [...new Set(silent.map(({ source }) => source.label))];
 }
 
 const knownPerson = ({ id, name, place, email }: KnownPerson): KnownPerson => ({ id, name, place, email });

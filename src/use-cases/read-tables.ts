@@ -98,6 +98,10 @@ export async function freshnessOf(tx: Tx, table: string | null = null): Promise<
         refreshedAt: refreshedAt?.toISOString() ?? null,
         triedAt: triedAt?.toISOString() ?? null,
         fault,
+        silentUntil:
+          (source.silentUntil?.getTime() ?? 0) > Date.now()
+            ? (source.silentUntil?.toISOString() ?? null)
+            : null,
         refreshed: refreshed ?? null,
         adds: mapping.t === 'table' && mapping.adds,
         changes: mapping.t === 'table' && mapping.changes,

@@ -8,7 +8,7 @@ import { sourceFault, type SourceFault } from '../core/link/source';
 import type { Table } from '../core/table/model';
 import type { Tx } from '../data/connect';
 import { databaseFault, fieldIssue } from '../data/field-issues';
-import { closeSource, openSource, patience, SecretLost } from '../data/runtime/open-source';
+import { closeSource, noteSource, openSource, patience, SecretLost } from '../data/runtime/open-source';
 import type { StagedRow } from '../data/runtime/merge-rows';
 import { linkedColumns, stageEntries, stageFromTable, takeIn } from '../data/runtime/refresh-rows';
 import { readTables } from '../data/runtime/tables';
@@ -50,6 +50,7 @@ export async function refreshLink(tableId: string): Promise<void> {
     fault: faultOf(error, table),
   }));
   if (outcome === null) return;
+  await noteSource(source.id, outcome.t !== 'failed' || outcome.fault.code !== 'no-answer');
   await asOwner(NOBODY, async (tx) => {
     const now = new Date();
     if (outcome.t === 'failed') await updateLink(tx, tableId, { triedAt: now, fault: outcome.fault });

@@ -90,3 +90,30 @@ it('a worker that is killed while it fills a column leaves the table as it was, 
     ),
   ).toEqual([{ n: 0 }]);
 }, 240_000);
+
+it('a second worker that starts meanwhile lets the first go on, and no value is missing', async () => {
+  const columns = [{ ...plainColumn, id: 'cdepth', key: 'depth', label: 'Depth' }];
+  await run({ ...plainTable, id: newId(), key: 'wells', label: 'Wells', prefix: 'WE', columns }, 0);
+  await world.sql(
+    `INSERT INTO records.wells (number, depth) SELECT 'W-' || i, i % 500 FROM generate_series(1, $1) i`,
+    [ROWS],
+  );
+  const { table } = await must(openTableDesign(as('Ines'), 'wells'));
+  if (table === null) throw new Error('no table');
+  const id = await run(
+    { ...table, columns: table.columns.map((column) => ({ ...column, kind: 'whole', decimals: 0 })) },
+    table.version,
+  );
+  const first = workers.begin();
+  const state = async () => must(readTableChange(as('Ines'), id));
+  await until(async () => ((await state()).progress?.rows ?? 0) > 10_000);
+  // It asks again for everything that is under way, as every worker does when it starts.
+  workers.begin();
+  await until(async () => (await state()).state === 'done');
+  expect(first.exitCode).toBeNull();
+  expect(
+    await world.sql(
+      'SELECT count(*)::int AS n, count(depth)::int AS filled, sum(depth)::int AS sum FROM records.wells',
+    ),
+  ).toEqual([{ n: ROWS, filled: ROWS, sum: (ROWS / 500) * 124_750 }]);
+}, 240_000);

@@ -14,6 +14,7 @@ import { keepSource, removeSource } from '../../src/use-cases/keep-source';
 import { followSource } from '../../src/use-cases/follow-source';
 import { askRefresh, changeLink, linkTables, unlinkTable } from '../../src/use-cases/link-tables';
 import { listSources, lookAtSource, openSource } from '../../src/use-cases/look-at-source';
+import { openNewSheet } from '../../src/use-cases/open-sheet';
 import { openWorkbench } from '../../src/use-cases/open-workbench';
 import { openRecords } from '../../src/use-cases/read-tables';
 import { askDueRefreshes, refreshLink } from '../../src/use-cases/refresh-link';
@@ -495,6 +496,31 @@ describe('a form into a linked table', () => {
     expect(await world.sql("SELECT 1 FROM records.lots WHERE lot_no = 'X-9005'")).toEqual([]);
     expect(await inExchange("SELECT 1 FROM catalogue.lots WHERE lot_no = 'X-9005'")).toEqual([]);
   }, 60_000);
+
+  it('is not waited for any more after three silences, and is asked again when its time has come', async () => {
+    const [{ id } = { id: '' }] = await world.sql(
+      "SELECT id FROM slate.source WHERE label = 'Seed exchange'",
+    );
+    const state = async () =>
+      (
+        await world.sql('SELECT failures, silent_until > now() AS silent FROM slate.source WHERE id = $1', [
+          id,
+        ])
+      )[0];
+    await world.sql('UPDATE slate.source SET failures = 0, silent_until = NULL');
+    for (let i = 0; i < 3; i++) await world.sql('SELECT slate.note_source($1, false)', [id]);
+    expect(await state()).toEqual({ failures: 3, silent: true });
+    const [{ id: form } = { id: '' }] = await world.sql(
+      'SELECT id FROM slate.form ORDER BY created_at DESC LIMIT 1',
+    );
+    const [{ key } = { key: '' }] = await world.sql('SELECT key FROM slate.form WHERE id = $1', [form]);
+    expect((await must(openNewSheet(as('Ines'), String(key)))).silent).toEqual(['Seed exchange']);
+    // It would answer, but it is not asked.
+    expect(await issueCodes(send(await lot('X-9006')))).toEqual(['source-silent']);
+    await world.sql("UPDATE slate.source SET silent_until = now() - interval '1 second'");
+    expect((await send(await lot('X-9007'))).ok).toBe(true);
+    expect(await state()).toEqual({ failures: 0, silent: null });
+  });
 
   it('eight at once are all kept, here and there', async () => {
     const numbers = Array.from({ length: 8 }, (_, i) => `X-95${i}0`);

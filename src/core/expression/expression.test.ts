@@ -66,6 +66,8 @@ beforeAll(loadPatterns);
 describe('values', () => {
   it.each([
     ['0.1 + 0.2 = 0.3', true],
+    ['string length("a\\u0000b")', '3'],
+    ['"a\\u0000b" = "a\\uFFFDb"', true],
     ['9007199254740993 - 9007199254740992', '1'],
     ['decimal(2.5,0)', '2'],
     ['decimal(1/3,2)', '0.33'],

@@ -11,6 +11,7 @@ import { isBig } from '../expression/value';
 import type { Answers } from './answers';
 import { recordKey, type Place, type Records } from './cells';
 import type { FormDesign } from './design';
+import { designIssues } from './design-issues';
 import { isReservedKey } from './key';
 import { worldAt } from '../workspace';
 import { Sheet } from './sheet';
@@ -366,6 +367,24 @@ describe('watching', () => {
   });
 });
 
+/** All that a sheet shows. */
+const worth = (sheet: Sheet) => {
+  const places: Place[] = [
+    ...['qkeep', 'qdue', 'qall', 'qguide', 'qhouse', 'clong'].map((id): Place => [id]),
+    ...(sheet.answers().rows['qlines'] ?? []).flatMap((row) =>
+      ['qshare', 'qwhy', 'qcount'].map((id): Place => ['qlines', row.id, id]),
+    ),
+  ];
+  return JSON.stringify(
+    [
+      sheet.answers(),
+      places.map((place) => [place, sheet.isAsked(place), shownAt(sheet, ...place)]),
+      codes(sheet),
+    ],
+    (_, value: unknown) => (value === null ? undefined : value),
+  );
+};
+
 describe('law: undoing all that was done gives back the sheet, and doing it again the same sheet', () => {
   const edit = fc.oneof(
     fc.record({
@@ -386,23 +405,6 @@ describe('law: undoing all that was done gives back the sheet, and doing it agai
     fc.record({ t: fc.constant('paste' as const), row: fc.nat(3), n: fc.integer({ min: 1, max: 3 }) }),
     fc.record({ t: fc.constant('pause' as const) }),
   );
-  const worth = (sheet: Sheet) => {
-    const places: Place[] = [
-      ...['qkeep', 'qdue', 'qall', 'qguide', 'qhouse', 'clong'].map((id): Place => [id]),
-      ...(sheet.answers().rows['qlines'] ?? []).flatMap((row) =>
-        ['qshare', 'qwhy', 'qcount'].map((id): Place => ['qlines', row.id, id]),
-      ),
-    ];
-    return JSON.stringify(
-      [
-        sheet.answers(),
-        places.map((place) => [place, sheet.isAsked(place), shownAt(sheet, ...place)]),
-        codes(sheet),
-      ],
-      (_, value: unknown) => (value === null ? undefined : value),
-    );
-  };
-
   it('holds, and a fresh sheet of the same answers is the same', () => {
     fc.assert(
       fc.property(fc.array(edit, { maxLength: 20 }), (edits) => {
@@ -467,6 +469,56 @@ describe('what takes too long', () => {
     };
     const sheet = new Sheet(compiledForm(endless), empty, records, world);
     expect(codes(sheet)).toEqual([['too-many-steps', 'qnote']]);
+    expect(sheet.wasGivenUp).toBe(true);
+  });
+
+  const counting = (times: number, to: string): FormDesign => ({
+    ...design,
+    checks: Array.from({ length: times }, (_, i) => ({
+      id: `cn${i}`,
+      on: 'qnote',
+      must: `count(for i in 1..${to} return i) > 0`,
+      message: 'never told',
+      otherwise: 'stop' as const,
+    })),
+  });
+
+  it('is given up by what all formulas spend together, not each by itself', () => {
+    const form = compiledForm(counting(20, '100'));
+    const codesWithin = (steps: number) => codes(new Sheet(form, empty, records, world, { steps }));
+    expect(codesWithin(10_000)).toEqual([]);
+    // Ten fit; those after them find nothing left.
+    expect(codesWithin(1_300).length).toBeGreaterThan(5);
+    expect(codesWithin(1_300).every(([code]) => code === 'too-many-steps')).toBe(true);
+  });
+
+  it('is refused when it is written, where its text tells', () => {
+    const told = (of: FormDesign) =>
+      designIssues(of, new Map(), new Set()).flatMap(({ code, path }) =>
+        code === 'too-many-steps' || code === 'sheet-too-heavy' ? [[code, ...path]] : [],
+      );
+    expect(told(counting(1, '100000000'))).toEqual([['too-many-steps', 'checks', 'cn0']]);
+    expect(told(counting(20, '100000'))).toEqual([['sheet-too-heavy', 'sections']]);
+    expect(told(counting(2, '1000'))).toEqual([]);
+  });
+
+  it('may be worked out elsewhere: what is taken over gives the same sheet', () => {
+    const filled: Answers = {
+      values: { qguided: true, qguide: 'A', qkeep: '3' },
+      rows: {
+        qlines: [
+          { id: 'r1', cells: { qcount: '4' } },
+          { id: 'r2', cells: { qcount: '9' } },
+        ],
+      },
+      reasons: {},
+    };
+    const here = new Sheet(compiledForm(design), filled, records, world);
+    const there = new Sheet(compiledForm(design), filled, records, world, { worked: here.worked() });
+    expect(worth(there)).toBe(worth(here));
+    expect(codes(there)).toEqual(codes(here));
+    for (const sheet of [here, there]) sheet.set(['qlines', 'r1', 'qcount'], '1');
+    expect(worth(there)).toBe(worth(here));
   });
 });
 

@@ -60,6 +60,8 @@ export interface Freshness {
   readonly triedAt: string | null;
   /** Why the last attempt failed; null when it went well. */
   readonly fault: SourceFault | null;
+  /** It has not answered several times in a row, and nobody waits for it until then. */
+  readonly silentUntil: string | null;
   readonly refreshed: Refreshed | null;
   readonly adds: boolean;
   readonly changes: boolean;

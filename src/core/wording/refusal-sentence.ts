@@ -44,6 +44,8 @@ const unavailableWords: Readonly<Record<Extract<Refusal, { kind: 'unavailable' }
   database: 'The database cannot be reached just now. Nothing was changed; try again in a moment',
   unsure:
     'The connection to the database was lost while this was being saved. Try again; nothing is done twice',
+  outside:
+    'Another database that this is also written to does not answer just now. Nothing was changed; try again in a moment',
   'too-slow': 'This took too long and was stopped. Nothing was changed',
 };
 

@@ -1,5 +1,8 @@
 import { sql } from 'drizzle-orm';
-import type { Tx } from '../connect';
+import { appDatabase, type Tx } from '../connect';
+import { databaseFault } from '../field-issues';
+import { log } from '../log';
+import { GoOutside } from '../transaction';
 import { unsealed } from '../secret';
 import { linksAmong, type SourceRow } from '../system/links';
 
@@ -10,7 +13,7 @@ export const secretOf = ({ id, secret }: Pick<SourceRow, 'id' | 'secret'>): stri
   secret === null ? '' : unsealed(secret, id);
 
 /** How long one statement may wait for another database: a job goes through a whole table, somebody who sends a form waits for the answer. */
-export const patience = { job: '10min', person: '20s' } as const;
+export const patience = { job: '10min', person: '10s' } as const;
 
 type Patience = (typeof patience)[keyof typeof patience];
 
@@ -30,7 +33,10 @@ export async function closeSource(tx: Tx, source: SourceRow): Promise<void> {
     );
 }
 
-/** Does `work`, which writes to these tables, with the sources open that some of them are linked to. When it throws, the transaction must be undone. */
+/**
+ * Does `work`, which writes to these tables, with the sources open that some of them are linked to. When it throws, the transaction must be undone.
+ * Somebody who waits for an answer is carried out where waiting keeps nobody else, and does not wait at all for a source known to be silent.
+ */
 export async function withSources<T>(
   tx: Tx,
   tables: readonly string[],
@@ -40,12 +46,51 @@ export async function withSources<T>(
   const written = (await linksAmong(tx, tables)).filter(
     ({ link: { mapping } }) => mapping.t === 'table' && (mapping.adds || mapping.changes),
   );
+  if (written.length === 0) return work();
   // In one order everywhere, so that no two transactions wait for one another.
   const sources = [...new Map(written.map(({ source }) => [source.id, source])).values()].sort((a, b) =>
     a.id.localeCompare(b.id),
   );
-  for (const source of sources) await openSource(tx, source, longest);
-  const done = await work();
-  for (const source of sources) await closeSource(tx, source);
-  return done;
+  if (longest === patience.person) {
+    if (!(await isOutside(tx))) throw new GoOutside();
+    if (sources.some(isKnownSilent)) throw new SourceSilent();
+  }
+  try {
+    for (const source of sources) await openSource(tx, source, longest);
+    const done = await work();
+    for (const source of sources) await closeSource(tx, source);
+    for (const source of sources.filter(({ failures }) => failures > 0)) await noteSource(source.id, true);
+    return done;
+  } catch (error) {
+    if (isSilence(error)) for (const source of sources) await noteSource(source.id, false);
+    throw error;
+  }
+}
+
+const isKnownSilent = ({ silentUntil }: Pick<SourceRow, 'silentUntil'>): boolean =>
+  silentUntil !== null && silentUntil.getTime() > Date.now();
+
+/** A source that has not answered for a while is not waited for; told as the silence it is, by the code PostgreSQL has for it. */
+class SourceSilent extends Error {
+  readonly code = '08001';
+}
+
+/** It could not be reached, or took longer than anybody waits. */
+const isSilence = (error: unknown): boolean =>
+  !(error instanceof SourceSilent) && /^(08|57014)/.test(databaseFault(error)?.code ?? '');
+
+async function isOutside(tx: Tx): Promise<boolean> {
+  const { rows } = await tx.execute<{ outside: boolean }>(
+    sql`SELECT coalesce(current_setting('slate.outside', true), '') = 'yes' AS outside`,
+  );
+  return rows[0]?.outside ?? false;
+}
+
+/** Writes down, beside whatever happens to the transaction, whether a source answered. */
+export async function noteSource(id: string, answered: boolean): Promise<void> {
+  await appDatabase()
+    .execute(sql`SELECT slate.note_source(${id}::uuid, ${answered})`)
+    .catch((error: unknown) =>
+      log.warn({ error: String(error).slice(0, 200) }, 'a source’s silence could not be noted'),
+    );
 }

@@ -31,7 +31,13 @@ export async function updateSource(
 ): Promise<void> {
   await tx
     .update(source)
-    .set({ ...change, updatedAt: sql`now()`, version: sql`${source.version} + 1` })
+    .set({
+      ...change,
+      updatedAt: sql`now()`,
+      version: sql`${source.version} + 1`,
+      failures: 0,
+      silentUntil: null,
+    })
     .where(eq(source.id, id));
 }
 

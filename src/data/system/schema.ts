@@ -460,6 +460,9 @@ export const source = slate.table('source', {
   /** Encrypted with the key of the workspace, which is not in the database. */
   secret: bytea('secret'),
   version: integer('version').notNull().default(1),
+  /** Times in a row it did not answer, and until when nobody waits for it any more. */
+  failures: integer('failures').notNull().default(0),
+  silentUntil: at('silent_until'),
   ...made,
 });
 

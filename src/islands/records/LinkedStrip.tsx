@@ -10,6 +10,7 @@ import {
 import { Age } from '../kit/Age';
 import { call } from '../kit/call';
 import { Select } from '../kit/Select';
+import { clock } from '../kit/when';
 
 interface Props {
   readonly table: string;
@@ -103,6 +104,12 @@ export function LinkedStrip({ table, freshness, mayDesign, onChanged }: Props) {
               See what has become of it there
             </a>
           )}
+        </p>
+      )}
+      {freshness.silentUntil !== null && (
+        <p className="mt-1 font-semibold text-ochre">
+          It has not answered several times in a row. Forms that write here say so at once instead of waiting;
+          it is tried again at {clock(freshness.silentUntil)}.
         </p>
       )}
       <p className="quiet mt-0.5">{linkedRights(freshness)}.</p>

@@ -39,6 +39,12 @@ export function FillMargin({ fill }: { fill: Filling }) {
           ))}
         </ul>
       </section>
+      {fill.data.silent.length > 0 && (
+        <p className="margin-part font-semibold text-ochre" role="status">
+          {fill.data.silent.join(' and ')} does not answer just now, and what you send is written there too.
+          Your draft is kept; send it a little later.
+        </p>
+      )}
       <Reasons fill={fill} />
       <WhoSees fill={fill} />
       <Kept fill={fill} />

@@ -43,8 +43,11 @@ function unquoted(written: string): string {
   const plain = written
     .slice(1, -1)
     .replace(/\\(u[0-9a-fA-F]{4}|U[0-9a-fA-F]{6}|.)/gs, (whole, code: string) => unescaped(whole, code));
-  // Half of a pair of surrogates is no character: no text file and no database can hold it.
-  return plain.replace(/[\uD800-\uDBFF](?![\uDC00-\uDFFF])|(?<![\uD800-\uDBFF])[\uDC00-\uDFFF]/g, '\uFFFD');
+  // NUL and half of a pair of surrogates are no characters: no text file and no database can hold them.
+  return plain.replace(
+    /\0|[\uD800-\uDBFF](?![\uDC00-\uDFFF])|(?<![\uD800-\uDBFF])[\uDC00-\uDFFF]/g,
+    '\uFFFD',
+  );
 }
 
 const escapes: Readonly<Record<string, string>> = {
