@@ -40,6 +40,8 @@ export interface SheetData {
   /** The records the answers name, by table id. */
   readonly picked: Readonly<Record<string, readonly PickedRecord[]>>;
   readonly answers: Answers;
+  /** With which copies on the device are encrypted: of the person who asks, and nobody else. Base64 of 64 bytes. */
+  readonly deviceKey: string;
   /** Sources outside that this form writes to and that do not answer just now. */
   readonly silent: readonly string[];
   readonly submission: SubmissionData | null;

@@ -6,11 +6,17 @@ import { createCipheriv, createDecipheriv, hkdfSync, randomBytes } from 'node:cr
  */
 const [NONCE, TAG] = [12, 16];
 
-function key(): Buffer {
+const key = (): Buffer => derived('tidy slate: secrets of sources', 32);
+
+/** For what one person's browser keeps on its device; the same whenever they sign in, and nobody else's. Base64 of 64 bytes. */
+export const deviceKey = (person: string): string =>
+  derived(`tidy slate: device copies of ${person}`, 64).toString('base64');
+
+function derived(purpose: string, bytes: number): Buffer {
   const secret = process.env['SLATE_SECRET'];
   if (secret === undefined || secret === '')
     throw new Error('SLATE_SECRET is not set; start Tidy Slate with npm start');
-  return Buffer.from(hkdfSync('sha256', secret, '', 'tidy slate: secrets of sources', 32));
+  return Buffer.from(hkdfSync('sha256', secret, '', purpose, bytes));
 }
 
 export function sealed(secret: string, about: string): Buffer {

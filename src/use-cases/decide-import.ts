@@ -4,6 +4,7 @@ import { withHeadings, type Decisions } from '../core/import/decisions';
 import { namedTables, openAsks, planImport } from '../core/import/import-plan';
 import { keyFor } from '../core/form/key';
 import { isUuid } from '../core/kernel/ids';
+import { sameJson } from '../core/kernel/same-json';
 import { issue } from '../core/kernel/issue';
 import { forbidden, invalid, notFound, stale, type Refusal } from '../core/kernel/refusal';
 import { fail, ok, type Result } from '../core/kernel/result';
@@ -64,6 +65,8 @@ export async function decideImport(
   { version, decisions }: { version: number; decisions: Decisions },
 ): Promise<Result<{ version: number }, Refusal>> {
   return move(context, id, ['proposed', 'refused'], async (tx, row) => {
+    // Sent again, because the answer to it was lost.
+    if (row.version !== version && sameJson(row.decisions, decisions)) return ok({ version: row.version });
     if (row.version !== version) return fail(stale('import-changed'));
     // Whether the good rows are kept without the others changes nothing of what was tried out.
     const tried = isDeepStrictEqual(

@@ -4,6 +4,7 @@ import { limits } from '../core/limits';
 import { readableText } from '../core/table/convert-column';
 import { forbidden, notFound, stale, type Refusal } from '../core/kernel/refusal';
 import { fail, ok, type Result } from '../core/kernel/result';
+import { sameJson } from '../core/kernel/same-json';
 import type { Redesign } from '../core/table/redesign';
 import { editable } from '../core/table/table-change';
 import { distinctValues } from '../data/runtime/column-values';
@@ -109,7 +110,9 @@ export async function saveTableChange(
     if (row.personId !== who.value.id) return fail(notFound('change'));
     if (!editable.has(row.state)) return fail(stale('change-ended'));
     if (row.version !== input.version || row.tableId !== input.redesign.table.id)
-      return fail(stale('change-changed'));
+      return sameJson(row.redesign, input.redesign)
+        ? ok({ version: row.version })
+        : fail(stale('change-changed'));
     // Drawn on a newer table than before: from now on that is what it changes.
     await updateChange(tx, id, {
       redesign: input.redesign,

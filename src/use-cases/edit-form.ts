@@ -3,6 +3,7 @@ import { fail, ok, type Result } from '../core/kernel/result';
 import { forbidden, notFound, stale, type Refusal } from '../core/kernel/refusal';
 import { mayDesignForm } from '../core/access/rules';
 import { readForm, updateDesign, type FormRow } from '../data/system/forms';
+import { sameJson } from '../core/kernel/same-json';
 import { readPerson } from '../data/system/people';
 import type { Tx } from '../data/connect';
 import { asPerson } from '../data/transaction';
@@ -21,6 +22,9 @@ export async function editForm(
     const design = { ...input.design, table: { ...input.design.table, id: form.value.design.table.id } };
     if (await updateDesign(tx, id, input.version, design, context.person.id))
       return ok({ version: input.version + 1 });
+    // Sent again, because the answer to it was lost.
+    if (form.value.editedBy === context.person.id && sameJson(form.value.design, design))
+      return ok({ version: form.value.version });
     const by = await readPerson(tx, form.value.editedBy);
     return fail(stale('design-changed', { by: by?.name ?? null, version: form.value.version }));
   });

@@ -8,6 +8,7 @@ import { notFound, type Refusal } from '../core/kernel/refusal';
 import { tablesOf } from '../core/storage/tables-of';
 import type { Tx } from '../data/connect';
 import { readTables } from '../data/runtime/tables';
+import { deviceKey } from '../data/secret';
 import { formByKey, liveRelease, readForm, readRelease, type ReleaseRow } from '../data/system/forms';
 import { linksAmong } from '../data/system/links';
 import { readPeople } from '../data/system/people';
@@ -72,6 +73,7 @@ async function sheetData(
     people: people.filter(({ id }) => named.has(id)),
     sender: knownPerson(everybody.find(({ id }) => id === submission?.senderId) ?? context.person),
     asking: { id: context.person.id, name: context.person.name, place: context.person.place },
+    deviceKey: deviceKey(context.person.id),
     silent: await silentSources(tx, release.design),
     submission: submission === null ? null : await submissionData(tx, context, submission, people),
   };

@@ -1,7 +1,7 @@
-import { isDeepStrictEqual } from 'node:util';
 import type { Answers } from '../core/form/answers';
 import { fail, ok, type Result } from '../core/kernel/result';
 import { forbidden, notFound, stale, type Refusal } from '../core/kernel/refusal';
+import { sameJson } from '../core/kernel/same-json';
 import { deleteDraft, insertSubmission, readSubmission, updateSubmission } from '../data/system/submissions';
 import { liveRelease } from '../data/system/forms';
 import { asPerson } from '../data/transaction';
@@ -23,8 +23,8 @@ export async function saveDraft(
     if (known.state !== 'draft' && known.state !== 'sent-back')
       return fail(stale('already-sent', { state: known.state }));
     if (known.version !== input.version) {
-      // The database gives keys back in an order of its own.
-      const repeated = isDeepStrictEqual(known.answers, input.answers);
+      // Sent again, because the answer to it was lost.
+      const repeated = sameJson(known.answers, input.answers);
       return repeated
         ? ok({ version: known.version })
         : fail(stale('draft-changed', { version: known.version }));

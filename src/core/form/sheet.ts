@@ -148,6 +148,11 @@ export class Sheet {
     return this.records.get(recordKey(table, id)) ?? null;
   }
 
+  /** The records its lookups have picked, or could take back by undoing. */
+  picked(): Records {
+    return this.records;
+  }
+
   set(place: Place, raw: Raw): void {
     this.do([this.answerEdit(place, raw)]);
   }

@@ -1,10 +1,11 @@
 import { useQuery } from '@tanstack/react-query';
-import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { useCallback, useEffect, useMemo, useState } from 'react';
 import type { ImportData } from '../../contract/imports';
 import type { ColumnDecision, Decisions } from '../../core/import/decisions';
 import { deciding, working, type Trial } from '../../core/import/import';
 import { openAsks, planImport, type ImportPlan } from '../../core/import/import-plan';
 import { call, fetched } from '../kit/call';
+import { Keeper } from '../kit/keeper';
 import { useLive } from '../kit/live';
 
 export interface Importing {
@@ -29,48 +30,37 @@ export interface Importing {
 
 const SAVE_AFTER = 250;
 
-/** Keeps decisions a moment after each change, one request after the other; each names the version it began from. */
-function useKeeping(id: string, serverVersion: number, setTrouble: (words: string) => void) {
-  const version = useRef(serverVersion);
-  const held = useRef<{ decisions: Decisions; timer: ReturnType<typeof setTimeout> } | null>(null);
-  const chain = useRef(Promise.resolve(true));
-  useEffect(() => {
-    version.current = Math.max(version.current, serverVersion);
-  }, [serverVersion]);
-  const save = useCallback(
-    (next: Decisions) => {
-      chain.current = chain.current
-        .then(async () => {
-          const done = await call<{ version: number }>('PUT', `/api/imports/${id}`, {
-            version: version.current,
-            decisions: next,
-          });
-          if (done.ok) version.current = done.value.version;
-          else setTrouble(done.error.title);
-          return done.ok;
-        })
-        .catch(
-          () => (setTrouble('The server could not be reached; what you decided is not kept yet'), false),
-        );
-      return chain.current;
-    },
-    [id, setTrouble],
+/** Keeps decisions a moment after each change. */
+function useKeeping(
+  id: string,
+  begun: { value: Decisions; version: number },
+  setTrouble: (words: string) => void,
+) {
+  const [keeper] = useState(
+    () =>
+      new Keeper<Decisions>(
+        { ...begun, keeping: { t: 'kept', at: null }, keepAfter: SAVE_AFTER },
+        {
+          send: (version, decisions) =>
+            call<{ version: number }>('PUT', `/api/imports/${id}`, { version, decisions }),
+          after: (ms, work) => {
+            const timer = setTimeout(work, ms);
+            return () => clearTimeout(timer);
+          },
+          told: (keeping) => {
+            if (keeping.t === 'refused') setTrouble(keeping.words);
+            else if (keeping.t === 'away')
+              setTrouble('The server cannot be reached; what you decided is not saved yet');
+            else if (keeping.t === 'kept') setTrouble('');
+          },
+          store: () => undefined,
+          now: () => new Date().toISOString(),
+        },
+      ),
   );
-  const flush = useCallback(async () => {
-    const one = held.current;
-    held.current = null;
-    if (one === null) return chain.current;
-    clearTimeout(one.timer);
-    return save(one.decisions);
-  }, [save]);
-  const keep = useCallback(
-    (decisions: Decisions) => {
-      if (held.current !== null) clearTimeout(held.current.timer);
-      held.current = { decisions, timer: setTimeout(() => void flush(), SAVE_AFTER) };
-    },
-    [flush],
-  );
-  return { version, flush, keep };
+  useEffect(() => keeper.movedTo(begun.version), [keeper, begun.version]);
+  useEffect(() => () => keeper.stop(), [keeper]);
+  return keeper;
 }
 
 /** One import as its page follows it. */
@@ -88,7 +78,7 @@ export function useImport(initial: ImportData): Importing {
   const [decisions, setDecisions] = useState(data.decisions);
   const [trouble, setTrouble] = useState('');
   const [busy, setBusy] = useState(false);
-  const { version, flush, keep } = useKeeping(initial.id, data.version, setTrouble);
+  const keeper = useKeeping(initial.id, { value: data.decisions, version: data.version }, setTrouble);
   // What was tried out was tried with the decisions of then.
   const [changed, setChanged] = useState(false);
   const decide = useCallback(
@@ -96,27 +86,31 @@ export function useImport(initial: ImportData): Importing {
       if (!leavesTrial) setChanged(true);
       const next = change(decisions);
       setDecisions(next);
-      keep(next);
+      keeper.edited(next);
     },
-    [decisions, keep],
+    [decisions, keeper],
   );
   const step = useCallback(
     async (path: 'accept' | 'try' | 'cancel' | 'headings', more: object = {}) => {
       setBusy(true);
       setTrouble('');
-      if (await flush()) {
+      try {
+        if (!(await keeper.flush())) return;
         setChanged(false);
         const done = await call(
           'POST',
           `/api/imports/${initial.id}/${path}`,
-          path === 'cancel' ? {} : { version: version.current, ...more },
+          path === 'cancel' ? {} : { version: keeper.version, ...more },
         );
         if (!done.ok) setTrouble(done.error.title);
         await refetch();
+      } catch {
+        setTrouble('The server cannot be reached; try again in a moment');
+      } finally {
+        setBusy(false);
       }
-      setBusy(false);
     },
-    [flush, initial.id, refetch, version],
+    [keeper, initial.id, refetch],
   );
   const { detection, tables, state } = data;
   // Read anew, the server's decisions are those without what the old headings said.

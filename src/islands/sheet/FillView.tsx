@@ -3,6 +3,7 @@ import type { SheetData } from '../../contract/answers-from-server';
 import { isTyped, linesOf, type Line, type Question } from '../../core/form/design';
 import { shown } from '../../core/form/cells';
 import { call } from '../kit/call';
+import type { Keeping } from '../kit/keeper';
 import { Root } from '../kit/Root';
 import { Toasts } from '../kit/Toasts';
 import { clock } from '../kit/when';
@@ -12,7 +13,6 @@ import { Asterisk, headingOf, RowsView } from './RowsView';
 import { askedLines, controlId } from './sheet-model';
 import { Troubles, troubleId } from './Troubles';
 import { useFill, type Filling } from './use-fill';
-import type { Keeping } from './use-keep';
 
 export default function FillView({ data }: { data: SheetData }) {
   return (
@@ -68,8 +68,10 @@ function Fill({ data }: { data: SheetData }) {
           <p className="mb-3 rounded-md bg-rust-soft px-4 py-2 font-semibold text-rust">{fill.serverWords}</p>
         )}
       </div>
+      {fill.both !== null && <BothVersions settle={fill.settle} />}
       <div className="sheet-frame">
-        <div>
+        {/* What is typed while it is on its way would not be sent with it. */}
+        <div inert={fill.sending}>
           {design.sections
             .filter((section) => askedLines(lines.get(section.id), fill.sheet).length > 0)
             .map((section) => (
@@ -86,6 +88,24 @@ function Fill({ data }: { data: SheetData }) {
         <FillMargin fill={fill} />
       </div>
     </>
+  );
+}
+
+/** The draft was changed elsewhere while this device could not send what was typed on it: the person says which is meant. */
+function BothVersions({ settle }: { settle: (use: boolean) => void }) {
+  return (
+    <div role="alert" className="mb-3 flex flex-wrap items-center gap-3 rounded-md bg-marker-soft px-4 py-2">
+      <p className="min-w-60 flex-1">
+        <strong>There are two versions of this draft.</strong> What you typed on this device was never saved,
+        and the draft was changed somewhere else since. You see the other one now.
+      </p>
+      <button type="button" className="button" onClick={() => settle(true)}>
+        Use what I typed here
+      </button>
+      <button type="button" className="button" onClick={() => settle(false)}>
+        Keep this one
+      </button>
+    </div>
   );
 }
 
@@ -164,19 +184,17 @@ function QuestionView({ question, fill }: { question: Question; fill: Filling })
 
 function KeptWords({ keeping }: { keeping: Keeping }) {
   const words = {
-    fresh: () => 'What you type keeps itself',
-    typing: () => 'Keeping…',
-    kept: (one: Keeping) => (one.t === 'kept' ? `Kept ${clock(one.at)}` : ''),
-    'on-device': () => 'No connection · kept on this device',
+    fresh: () => 'Saved as you type',
+    typing: () => 'Saving…',
+    kept: (one: Keeping) => (one.t === 'kept' && one.at !== null ? `Saved ${clock(one.at)}` : ''),
+    away: () => 'No connection · saved on this device',
     refused: (one: Keeping) => (one.t === 'refused' ? one.words : ''),
   }[keeping.t](keeping);
   return (
     <span
       role="status"
       className={
-        keeping.t === 'on-device' || keeping.t === 'refused'
-          ? 'text-[13px] font-semibold text-ochre'
-          : 'quiet'
+        keeping.t === 'away' || keeping.t === 'refused' ? 'text-[13px] font-semibold text-ochre' : 'quiet'
       }
     >
       {words}
@@ -191,6 +209,7 @@ function SetAside({ fill }: { fill: Filling }) {
   const [sure, setSure] = useState(false);
   const drop = async () => {
     if (!sure) return setSure(true);
+    fill.forget();
     if (fill.keeping.t !== 'fresh') await call('DELETE', `/api/submissions/${fill.id}`);
     location.assign('/');
   };

@@ -2,7 +2,7 @@ import type { SheetData } from '../../contract/answers-from-server';
 import { compileForm, type CompiledForm } from '../../core/form/compile-form';
 import type { Answers } from '../../core/form/answers';
 import { asRecords } from '../../core/form/picked-record';
-import type { Place } from '../../core/form/cells';
+import type { Place, Records } from '../../core/form/cells';
 import { Sheet } from '../../core/form/sheet';
 import { worldAt } from '../../core/workspace';
 import type { Line } from '../../core/form/design';
@@ -22,8 +22,19 @@ export function modelOf(data: SheetData): Model {
   return { form: form.value, tables };
 }
 
-export const sheetWith = (data: SheetData, { form, tables }: Model, answers: Answers): Sheet =>
-  new Sheet(form, answers, asRecords(data.picked, tables), worldAt(data.now, data.sender));
+/** A sheet of these answers; `more` are records it picks besides those the server sent. */
+export const sheetWith = (
+  data: SheetData,
+  { form, tables }: Model,
+  answers: Answers,
+  more: Records = new Map(),
+): Sheet =>
+  new Sheet(
+    form,
+    answers,
+    new Map([...more, ...asRecords(data.picked, tables)]),
+    worldAt(data.now, data.sender),
+  );
 
 /** The lines of a section that are asked now, each with those of its questions that are. */
 export const askedLines = (lines: readonly Line[] | undefined, sheet: Sheet): Line[] =>

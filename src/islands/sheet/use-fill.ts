@@ -6,7 +6,6 @@ import { lineOf } from '../../core/form/line';
 import type { Sheet } from '../../core/form/sheet';
 import { uuidV7 } from '../../core/kernel/ids';
 import { call } from '../kit/call';
-import { readCopy } from './device-copy';
 import { goTo, modelOf, sheetWith } from './sheet-model';
 import { useKeep } from './use-keep';
 import { usePatterns } from './use-patterns';
@@ -24,7 +23,6 @@ export const newId = (): string => uuidV7(Date.now(), crypto.getRandomValues(new
 /** The state of one sheet being filled: the engine, what is to mend, what has been looked at, keeping and sending. */
 export function useFill(data: SheetData) {
   const model = useMemo(() => modelOf(data), [data]);
-  const [id, setId] = useState(data.submission?.id ?? '');
   const [sheet, setSheet] = useState<Sheet>(() =>
     withBlankRows(sheetWith(data, model, data.answers), () => `v${data.submission?.version ?? 0}`),
   );
@@ -38,19 +36,16 @@ export function useFill(data: SheetData) {
     () => sheet.version,
     () => sheet.version,
   );
-  const { keeping, changed, flush, version } = useKeep(
-    data,
-    id,
-    useCallback(() => sheet.answers(), [sheet]),
-  );
+  const { id, keeping, flush, forget, version, both, settle, ...keep } = useKeep(data, {
+    show: useCallback(
+      ({ answers, records }) => setSheet(sheetWith(data, model, answers, records)),
+      [data, model],
+    ),
+    records: useCallback(() => sheet.picked(), [sheet]),
+  });
+  const keepEdits = keep.changed;
+  const changed = useCallback(() => keepEdits(sheet.answers()), [keepEdits, sheet]);
 
-  // Ids and device copies exist only in the browser, so the server's first picture is drawn without them.
-  useEffect(() => {
-    const copy = readCopy(data.formKey, data.submission?.id ?? null);
-    setId((now) => (now !== '' ? now : (copy?.id ?? newId())));
-    if (copy !== null && copy.version === (data.submission?.version ?? 0))
-      setSheet(sheetWith(data, model, copy.answers));
-  }, [data, model]);
   const patterns = usePatterns(model.form.usesPatterns);
   useEffect(() => {
     if (patterns) sheet.refresh();
@@ -99,7 +94,7 @@ export function useFill(data: SheetData) {
       if (sendKey.current === '') sendKey.current = newId();
       const result = await call<{ number: string }>('POST', `/api/submissions/${id}/send`, {
         key: sendKey.current,
-        version: version.current,
+        version: version(),
       });
       sendKey.current = '';
       if (result.ok) return location.assign(`/submissions/${id}?sent`);
@@ -131,6 +126,9 @@ export function useFill(data: SheetData) {
     changed,
     keeping,
     flush,
+    forget,
+    both,
+    settle,
     send,
     sending,
     serverWords,

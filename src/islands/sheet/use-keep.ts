@@ -1,83 +1,107 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
 import type { SheetData } from '../../contract/answers-from-server';
 import type { Answers } from '../../core/form/answers';
+import type { Records } from '../../core/form/cells';
 import { call } from '../kit/call';
-import { clearCopy, writeCopy } from './device-copy';
+import { Keeper, type Keeping, type Unsent } from '../kit/keeper';
+import { newUuid } from '../kit/new-id';
+import { takenUp } from '../kit/taken-up';
+import { DeviceCopies } from './device-copy';
 
 /** After the last key press; long enough not to save every letter, short enough that little is ever unsaved. */
 const KEEP_AFTER_MS = 700;
-const TRY_AGAIN_MS = 4_000;
+/** A request that takes longer is taken for lost, and sent again. */
+const ANSWER_MS = 20_000;
 
-export type Keeping =
-  | { readonly t: 'fresh' }
-  | { readonly t: 'typing' }
-  | { readonly t: 'kept'; readonly at: string }
-  | { readonly t: 'on-device' }
-  | { readonly t: 'refused'; readonly words: string };
+/** What the page takes up from the device: answers, and the records they pick. */
+export interface FromDevice {
+  readonly answers: Answers;
+  readonly records: Records;
+}
+
+interface Sheets {
+  /** Shows what was typed on this device and not sent. */
+  readonly show: (found: FromDevice) => void;
+  /** The records that lookups have picked so far. */
+  readonly records: () => Records;
+}
 
 /**
- * The draft keeps itself. Every change is written on the device at once and to the server soon after, one request at
- * a time; without a connection it stays on the device and is tried again. `flush` waits until the server has it all.
+ * The draft keeps itself. Every change is written on the device at once and to the server soon after; without a connection it stays on the device
+ * and is tried again, also after the page was closed in any moment. `flush` waits until the server has it all.
  */
-export function useKeep(data: SheetData, id: string, read: () => Answers) {
-  const version = useRef(data.submission?.version ?? 0);
-  const [keeping, setKeeping] = useState<Keeping>(
-    data.submission === null ? { t: 'fresh' } : { t: 'kept', at: data.submission.updatedAt },
-  );
-  const timer = useRef<ReturnType<typeof setTimeout> | undefined>(undefined);
-  const running = useRef<Promise<boolean> | null>(null);
-  const dirty = useRef(false);
+export function useKeep(data: SheetData, { show, records }: Sheets) {
+  const fresh: Keeping =
+    data.submission === null ? { t: 'fresh' } : { t: 'kept', at: data.submission.updatedAt };
+  const [keeping, setKeeping] = useState<Keeping>(fresh);
+  const [id, setId] = useState(data.submission?.id ?? '');
+  const [both, setBoth] = useState<FromDevice | null>(null);
+  const keeper = useRef<Keeper<Answers> | null>(null);
+  const latest = useRef({ show, records });
+  useEffect(() => {
+    latest.current = { show, records };
+  }, [show, records]);
 
-  const save = useCallback(async (): Promise<boolean> => {
-    clearTimeout(timer.current);
-    if (running.current !== null && !(await running.current)) return false;
-    if (!dirty.current && version.current > 0) return true;
-    dirty.current = false;
-    const work = call<{ version: number }>('PUT', `/api/submissions/${id}`, {
-      form: data.formId,
-      version: version.current,
-      answers: read(),
-    }).then(
-      (result) => {
-        if (!result.ok) {
-          setKeeping({ t: 'refused', words: result.error.title });
-          return false;
-        }
-        version.current = result.value.version;
-        if (!dirty.current) {
-          setKeeping({ t: 'kept', at: new Date().toISOString() });
-          clearCopy(data.formKey, id);
-        }
-        return true;
-      },
-      () => {
-        dirty.current = true;
-        setKeeping({ t: 'on-device' });
-        timer.current = setTimeout(() => void save(), TRY_AGAIN_MS);
-        return false;
+  // Ids and device copies exist only in the browser, so the server's first picture is drawn without them.
+  useEffect(() => {
+    const copies = new DeviceCopies(data.deviceKey, data.formKey);
+    const server = { value: data.answers, version: data.submission?.version ?? 0 };
+    const copy = copies.read(data.submission?.id ?? null);
+    const own = data.submission?.id ?? copy?.id ?? newUuid();
+    const up = takenUp(copy?.unsent ?? null, server);
+    const found = copy === null ? null : { answers: copy.unsent.value, records: copy.records };
+    setId(own);
+    if (up.t === 'server') copies.clear(own);
+    if (up.t === 'unsent' && found !== null) latest.current.show(found);
+    setBoth(up.t === 'both' ? found : null);
+    const store = (unsent: Unsent<Answers> | null): void =>
+      unsent === null
+        ? copies.clear(own)
+        : copies.write({ id: own, unsent, records: latest.current.records() });
+    const begun = new Keeper<Answers>(
+      { ...server, keeping: fresh, unsent: up.t === 'unsent' ? up.unsent : null, keepAfter: KEEP_AFTER_MS },
+      {
+        send: (version, answers, leaving) =>
+          call<{ version: number }>(
+            'PUT',
+            `/api/submissions/${own}`,
+            { form: data.formId, version, answers },
+            { keepalive: leaving, signal: AbortSignal.timeout(ANSWER_MS) },
+          ),
+        after: (ms, work) => {
+          const timer = setTimeout(work, ms);
+          return () => clearTimeout(timer);
+        },
+        told: setKeeping,
+        store,
+        now: () => new Date().toISOString(),
       },
     );
-    running.current = work;
-    const done = await work;
-    running.current = null;
-    return done;
-  }, [data.formId, data.formKey, id, read]);
-
-  const changed = useCallback(() => {
-    dirty.current = true;
-    setKeeping((now) => (now.t === 'refused' ? now : { t: 'typing' }));
-    writeCopy(data.formKey, id, { id, version: version.current, answers: read() });
-    clearTimeout(timer.current);
-    timer.current = setTimeout(() => void save(), KEEP_AFTER_MS);
-  }, [data.formKey, id, read, save]);
-
-  useEffect(() => {
-    const leave = () => {
-      if (dirty.current) void save();
-    };
+    keeper.current = begun;
+    begun.begin();
+    const leave = () => void begun.flush(true);
     window.addEventListener('pagehide', leave);
-    return () => window.removeEventListener('pagehide', leave);
-  }, [save]);
+    return () => {
+      window.removeEventListener('pagehide', leave);
+      begun.stop();
+    };
+    // `fresh` follows from `data`.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [data]);
 
-  return { keeping, changed, flush: save, version };
+  const changed = useCallback((answers: Answers) => keeper.current?.edited(answers), []);
+  const flush = useCallback(() => keeper.current?.flush() ?? Promise.resolve(false), []);
+  const forget = useCallback(() => keeper.current?.abandon(), []);
+  const version = useCallback(() => keeper.current?.version ?? 0, []);
+  const settle = useCallback(
+    (use: boolean) => {
+      if (both !== null && use) {
+        latest.current.show(both);
+        keeper.current?.edited(both.answers);
+      } else if (both !== null) new DeviceCopies(data.deviceKey, data.formKey).clear(id);
+      setBoth(null);
+    },
+    [both, data, id],
+  );
+  return { id, keeping, changed, flush, forget, version, both, settle };
 }

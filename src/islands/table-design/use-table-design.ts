@@ -38,11 +38,9 @@ export function useTableDesign(initial: TableDesignData) {
       }),
   });
   // A job that did not carry it out has moved it on; edits go on from there.
-  const { version } = kept;
+  const { keeper } = kept;
   const refusedAt = data.draft?.id === id && data.draft.state === 'refused' ? data.draft.version : 0;
-  useEffect(() => {
-    version.current = Math.max(version.current, refusedAt);
-  }, [version, refusedAt]);
+  useEffect(() => keeper.movedTo(refusedAt), [keeper, refusedAt]);
   const [selected, select] = useState<string | null>(null);
   const { table } = redesign;
   const others = useMemo(
@@ -137,7 +135,7 @@ export function useImpact({ id, keeping, changes, issues }: TableDesign): {
 }
 
 /** Carrying the change out, or dropping it. */
-export function useRun({ id, keep, version, table, refetch, isNew }: TableDesign) {
+export function useRun({ id, keep, keeper, table, refetch, isNew }: TableDesign) {
   const [busy, setBusy] = useState(false);
   const [trouble, setTrouble] = useState<Problem | null>(null);
   const step = async (work: () => Promise<void>) => {
@@ -160,7 +158,7 @@ export function useRun({ id, keep, version, table, refetch, isNew }: TableDesign
     step(async () => {
       if (!(await keep())) return;
       const done = await call<{ state: ChangeState }>('POST', `/api/table-changes/${id}/run`, {
-        version: version.current,
+        version: keeper.version,
       });
       if (!done.ok) return setTrouble(done.error);
       if (done.value.state === 'done')

@@ -134,7 +134,7 @@ function useRelease(bench: Workbench) {
     try {
       if (!(await bench.keep())) return;
       const result = await call<{ number: number }>('POST', `/api/forms/${bench.data.id}/release`, {
-        version: bench.version.current,
+        version: bench.keeper.version,
       });
       if (result.ok) return location.reload();
       setTrouble(result.error);
