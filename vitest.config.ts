@@ -15,6 +15,7 @@ export default defineConfig({
       {
         test: {
           name: 'postgres',
+          env: { SLATE_LOG: 'silent', SLATE_SECRET: 'a secret of the tests, long enough to be one' },
           include: ['tests/postgres/**/*.test.ts'],
           testTimeout: 30_000,
           hookTimeout: 60_000,

@@ -3,6 +3,7 @@ import type { Facts } from '../core/kernel/issue';
 import type { Freshness } from '../core/link/link';
 import type { SubmissionState } from '../core/approval/path';
 import type { Answers } from '../core/form/answers';
+import type { RowDefaults } from '../core/form/defaults';
 import type { FormDesign } from '../core/form/design';
 import type { PickedRecord } from '../core/form/picked-record';
 import type { ChoiceList } from '../core/table/choice-list';
@@ -40,6 +41,8 @@ export interface SheetData {
   /** The records the answers name, by table id. */
   readonly picked: Readonly<Record<string, readonly PickedRecord[]>>;
   readonly answers: Answers;
+  /** What a new row begins with, by group and column. */
+  readonly rowDefaults: RowDefaults;
   /** With which copies on the device are encrypted: of the person who asks, and nobody else. Base64 of 64 bytes. */
   readonly deviceKey: string;
   /** Sources outside that this form writes to and that do not answer just now. */

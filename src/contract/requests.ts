@@ -25,6 +25,12 @@ export const withdrawSubmission = z.object({ key: z.uuid(), version }).strict();
 export const searchLookup = z
   .object({ q: z.string().max(limits.label).default(''), submission: z.uuid().optional() })
   .strict();
+export const nameLookup = z
+  .object({
+    texts: z.array(z.string().max(limits.shortText)).max(limits.rows),
+    submission: z.uuid().nullable(),
+  })
+  .strict();
 export const pageOfRecords = z
   .object({
     sort: z.string().max(60).default('number'),

@@ -43,10 +43,12 @@ const heading = ({ label, unit, kind }: Column): string =>
   unit === '' || kind === 'money' ? label : `${label} (${unit})`;
 
 /** What a spreadsheet would take for a formula gets an apostrophe before it, which our own import takes away again. */
-/** And back: what `defused` put before it is taken away. */
-export const fused = (text: string): string => (/^'+[=+\-@\t\r]/.test(text) ? text.slice(1) : text);
 export const defused = (text: string): string => (FORMULA.test(text) ? `'${text}` : text);
-const FORMULA = /^'*[=+\-@\t\r]/;
+/** What begins one, also in the full-width signs that some spreadsheets take for the same. */
+const FORMULA = /^'*[=+\-@\t\r\n\uff1d\uff0b\uff0d\uff20]/;
+/** And back: what `defused` put before it is taken away. */
+export const fused = (text: string): string =>
+  text.startsWith("'") && FORMULA.test(text) ? text.slice(1) : text;
 
 /** A cell as people read it, save that numbers and days are plain: a program may want to reckon with them. */
 function plain(column: Column, cell: string | boolean | null): string {

@@ -1,6 +1,8 @@
 import type { KnownPerson } from '../core/expression/person';
 import type { SheetData, SubmissionData } from '../contract/answers-from-server';
 import { noAnswers, type Answers } from '../core/form/answers';
+import { defaultAnswers } from '../core/form/defaults';
+import { worldAt } from '../core/workspace';
 import { compileForm } from '../core/form/compile-form';
 import type { FormDesign } from '../core/form/design';
 import { fail, ok, type Result } from '../core/kernel/result';
@@ -56,28 +58,36 @@ async function sheetData(
   const tables = await readTables(tx);
   const form = compiled(release.design, tables);
   const everybody = await readPeople(tx);
+  const sender = knownPerson(everybody.find(({ id }) => id === submission?.senderId) ?? context.person);
+  const defaults = defaultAnswers(release.design, tables, worldAt(localTime(context.now), sender));
   const people = everybody.map(({ id, name, place }) => ({ id, name, place }));
   const named = new Set([
     ...release.design.steps.flatMap((step) => step.people),
     context.person.id,
     submission?.senderId ?? context.person.id,
   ]);
+  const shown = submission === null ? answers : answersFor(context, submission);
   return {
     formId: release.formId,
     formKey,
     design: release.design,
-    answers,
+    answers: submission === null ? defaults.answers : shown,
+    rowDefaults: defaults.rows,
     now: localTime(context.now),
     tables: [...tables.values()].filter(({ id }) => form.columnsRead.has(id) || isPicked(release.design, id)),
-    picked: await pickedRecords(tx, form, tables, answers, submission?.earlierAnswers ?? null),
+    picked: await pickedRecords(tx, form, tables, shown, submission?.earlierAnswers ?? null),
     people: people.filter(({ id }) => named.has(id)),
-    sender: knownPerson(everybody.find(({ id }) => id === submission?.senderId) ?? context.person),
+    sender,
     asking: { id: context.person.id, name: context.person.name, place: context.person.place },
     deviceKey: deviceKey(context.person.id),
     silent: await silentSources(tx, release.design),
     submission: submission === null ? null : await submissionData(tx, context, submission, people),
   };
 }
+
+/** What has not been sent is its sender's alone: others see what was sent last. */
+const answersFor = (context: Context, { senderId, state, answers, sentAnswers }: SubmissionRow): Answers =>
+  senderId !== context.person.id && state === 'sent-back' && sentAnswers !== null ? sentAnswers : answers;
 
 async function silentSources(tx: Tx, design: FormDesign): Promise<string[]> {
   const linked = await linksAmong(

@@ -1,7 +1,8 @@
 import type { PickedRecord } from '../core/form/picked-record';
 import { fail, ok, type Result } from '../core/kernel/result';
 import { notFound, type Refusal } from '../core/kernel/refusal';
-import { searchRecords } from '../data/runtime/pick-records';
+import type { Tx } from '../data/connect';
+import { recordsNamed, searchRecords, type PickFrom } from '../data/runtime/pick-records';
 import { readTables } from '../data/runtime/tables';
 import { liveRelease, readRelease } from '../data/system/forms';
 import { readSubmission } from '../data/system/submissions';
@@ -15,11 +16,44 @@ import { lookupsOf, pickFrom } from './pick-sources';
 /** Options shown at once; more are found by typing on. */
 const MOST_OPTIONS = 20;
 
+interface Asked {
+  readonly form: string;
+  readonly question: string;
+  readonly submission: string | null;
+}
+
 /** What a lookup of a form offers for a search, in the release that is live or that the submission began with. */
 export async function searchLookup(
   context: Context,
-  input: { form: string; question: string; submission: string | null; search: string },
+  input: Asked & { search: string },
 ): Promise<Result<{ options: PickedRecord[]; copied: CopiedFrom | null }, Refusal>> {
+  return looking(context, input, async (tx, from) => ({
+    options: await searchRecords(tx, from, input.search, MOST_OPTIONS),
+    copied: copiedFrom((await freshnessOf(tx, from.table.id)).get(from.table.id)),
+  }));
+}
+
+/** The records that texts name, as they are pasted into a lookup: null where a text names none, or several. */
+export async function nameLookup(
+  context: Context,
+  input: Asked & { texts: readonly string[] },
+): Promise<Result<{ records: (PickedRecord | null)[] }, Refusal>> {
+  return looking(context, input, async (tx, from) => {
+    const found = await recordsNamed(tx, from, input.texts);
+    return {
+      records: input.texts.map((text) => {
+        const [one, another] = found.get(text.trim().toLowerCase()) ?? [];
+        return another === undefined ? (one ?? null) : null;
+      }),
+    };
+  });
+}
+
+function looking<T>(
+  context: Context,
+  input: Asked,
+  look: (tx: Tx, from: PickFrom) => Promise<T>,
+): Promise<Result<T, Refusal>> {
   return asPerson({ person: context.person.id }, async (tx) => {
     const submission = input.submission === null ? null : await readSubmission(tx, input.submission);
     const release =
@@ -30,10 +64,6 @@ export async function searchLookup(
     await nowAsking(tx, { release: release.id });
     const tables = await readTables(tx);
     const from = pickFrom(compiled(release.design, tables), tables, lookup.question);
-    if (from === null) return fail(notFound('table'));
-    return ok({
-      options: await searchRecords(tx, from, input.search, MOST_OPTIONS),
-      copied: copiedFrom((await freshnessOf(tx, from.table.id)).get(from.table.id)),
-    });
+    return from === null ? fail(notFound('table')) : ok(await look(tx, from));
   });
 }

@@ -71,11 +71,11 @@ export async function find(page: Page, name: string, words: string, option: stri
   await page.getByRole('option', { name: option }).first().click();
 }
 
-/** Types a day part by part, as the field asks for it. */
+/** Types a day as people here write it. */
 export async function typeDay(page: Page, name: string, day: string): Promise<void> {
-  const [year = '', month = '', date = ''] = day.split('-');
-  await page.getByRole('group', { name }).getByRole('spinbutton', { name: /day/ }).first().click();
-  await page.keyboard.type(`${date}${month}${year}`);
+  const box = page.getByRole('textbox', { name, exact: true });
+  await box.fill(day.split('-').reverse().join('/'));
+  await box.blur();
 }
 
 export const inDays = (days: number): string =>

@@ -8,7 +8,6 @@ import { as, makeWorld, must, refusal, type World } from '../support/world';
 let world: World;
 
 beforeAll(async () => {
-  process.env['SLATE_SECRET'] = 'a secret of this test, long enough';
   world = await makeWorld();
 });
 afterAll(() => world.close());

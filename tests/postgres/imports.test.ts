@@ -589,8 +589,14 @@ describe('an import', () => {
     ).toMatchObject({ kind: 'not-found' });
     const data = await brought({ 'twice.csv': beds });
     await must(decideImport(as('Ines'), data.id, { version: data.version, decisions: noDecisions }));
+    // The same again is a repeat whose answer was lost; anything else was drawn on an old page.
+    const { version } = await must(
+      decideImport(as('Ines'), data.id, { version: data.version, decisions: noDecisions }),
+    );
+    expect(version).toBe(data.version + 1);
+    const other = { ...noDecisions, refusedRows: 'keep-the-rest' as const };
     expect(
-      await refusal(decideImport(as('Ines'), data.id, { version: data.version, decisions: noDecisions })),
+      await refusal(decideImport(as('Ines'), data.id, { version: data.version, decisions: other })),
     ).toMatchObject({ kind: 'stale', why: 'import-changed' });
   });
 });

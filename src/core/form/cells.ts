@@ -1,5 +1,6 @@
 import type { RecordValue, Value } from '../expression/value';
 import { isRecord } from '../expression/value';
+import { isUuid } from '../kernel/ids';
 import { issue, type Issue } from '../kernel/issue';
 import { kinds } from '../table/kinds/list';
 import { isBlank, type AnswerRow, type Raw } from './answers';
@@ -51,8 +52,11 @@ function readAnswer(
   records: Records,
 ): Issue | { value: Value } {
   if (question.kind === 'lookup') {
-    const record = typeof raw === 'string' ? records.get(recordKey(question.table, raw)) : undefined;
-    return record === undefined ? issue('record-gone', []) : { value: record };
+    if (typeof raw !== 'string') return issue('not-a-record', []);
+    const record = records.get(recordKey(question.table, raw));
+    if (record !== undefined) return { value: record };
+    // A text that was pasted and names no record, or several, is shown as it is, to be mended.
+    return isUuid(raw) ? issue('record-gone', []) : issue('record-not-found', [], { text: raw.slice(0, 80) });
   }
   const read = kinds[question.kind].read(raw, question);
   return read.ok ? read : read.error;
@@ -62,6 +66,15 @@ function readAnswer(
 export function shown(question: FieldQuestion, value: Value): string {
   if (question.kind === 'lookup') return isRecord(value) ? value.title : '';
   return kinds[question.kind === 'calculated' ? calculatedKind(question) : question.kind].show(
+    value,
+    question,
+  );
+}
+
+/** A value as it would be typed again. */
+export function retyped(question: FieldQuestion, value: Value): Raw {
+  if (question.kind === 'lookup') return isRecord(value) ? value.id : null;
+  return kinds[question.kind === 'calculated' ? calculatedKind(question) : question.kind].write(
     value,
     question,
   );

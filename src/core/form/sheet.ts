@@ -16,11 +16,21 @@ import {
   type RowState,
 } from './cells';
 import type { CompiledForm } from './compile-form';
+import type { RowDefaults } from './defaults';
 import { isTyped, type FieldQuestion } from './design';
 import { pastedRaw } from './pasted';
 import { Recalculation, type WorkedCell } from './recalculation';
 import { requireId } from './sheet-ids';
 import { EditHistory, type SheetEdit } from './sheet-edit';
+
+export interface SheetOptions {
+  /** What may be spent at once to work its formulas out. */
+  readonly steps?: number;
+  /** What they gave elsewhere. */
+  readonly worked?: readonly WorkedCell[];
+  /** What a row begins with once anything is typed in it. */
+  readonly rowDefaults?: RowDefaults;
+}
 
 /**
  * One form being filled: the same engine in the browser and, when it is sent, on the server.
@@ -32,6 +42,7 @@ export class Sheet {
   private readonly top = emptyCells();
   private readonly groups = new Map<string, RowState[]>();
   private readonly reasons: Map<string, string>;
+  private readonly rowDefaults: RowDefaults;
   private readonly engine: Recalculation;
   private readonly history = new EditHistory();
   private readonly watchers = new Set<() => void>();
@@ -39,16 +50,16 @@ export class Sheet {
   private readonly changedCells = new Set<string>();
   private count = 0;
 
-  /** `worked` is what its formulas gave elsewhere; `steps` is what may be spent at once to work them out here. */
   constructor(
     form: CompiledForm,
     answers: Answers,
     records: Records,
     world: World,
-    { steps, worked }: { readonly steps?: number; readonly worked?: readonly WorkedCell[] } = {},
+    { steps, worked, rowDefaults = {} }: SheetOptions = {},
   ) {
     this.form = form;
     this.records = new Map(records);
+    this.rowDefaults = rowDefaults;
     this.reasons = new Map(Object.entries(answers.reasons));
     for (const [id, raw] of Object.entries(answers.values)) this.take(this.top, id, raw, null);
     for (const group of form.groups.keys())
@@ -154,7 +165,7 @@ export class Sheet {
   }
 
   set(place: Place, raw: Raw): void {
-    this.do([this.answerEdit(place, raw)]);
+    this.do([this.answerEdit(place, raw), ...this.begunRow([place])]);
   }
 
   /** A lookup's pick: the record becomes known before the answer names it, and brings along what is carried over from it. */
@@ -165,6 +176,7 @@ export class Sheet {
     this.do([
       this.answerEdit(place, record?.id ?? null),
       ...copies.map(([at, raw]) => this.answerEdit(at, raw)),
+      ...this.begunRow([place, ...copies.map(([at]) => at)]),
     ]);
   }
 
@@ -200,13 +212,15 @@ export class Sheet {
   }
 
   /**
-   * Writes a block of texts over the rows from a place on, and adds rows below where there are none. What falls on a column that is worked out
-   * is passed over, and what falls beside the last column is left; gives how many cells were.
+   * Writes a block of texts over the rows from a place on, and adds rows below where there are none. `found` gives the record that a text names in a
+   * lookup; a text that names none stays to be mended. What falls on a column that is worked out is passed over, and what falls beside the last
+   * column is left; gives how many cells were.
    */
   paste(
     place: readonly [group: string, row: string, question: string],
     block: readonly (readonly string[])[],
     newId: () => string,
+    found: (question: string, text: string) => RecordValue | null = () => null,
   ): number {
     const [group, rowId, first] = place;
     const columns = this.form.groups.get(group)?.columns ?? [];
@@ -215,26 +229,57 @@ export class Sheet {
       columns.findIndex((column) => column.id === first),
     ];
     if (start < 0 || from < 0) return block.flat().length;
-    const cellsOf = (line: readonly string[]) =>
-      line.flatMap((text, i): [FieldQuestion, Raw][] => {
-        const column = columns[from + i];
-        return column !== undefined && isTyped(column) ? [[column, pastedRaw(column, text)]] : [];
-      });
     const edits = block.flatMap((line, i): SheetEdit[] => {
-      const [row, cells] = [this.rows(group)[start + i], cellsOf(line)];
+      const row = this.rows(group)[start + i];
+      const id = row?.id ?? newId();
+      const cells = new Map(
+        line.flatMap((text, j) => this.pasted(group, id, columns[from + j], text, found)),
+      );
       if (row !== undefined)
-        return cells.map(([column, raw]) => this.answerEdit([group, row.id, column.id], raw));
+        return [
+          ...[...cells].map(([question, raw]) => this.answerEdit([group, id, question], raw)),
+          ...this.begunRow([...cells.keys()].map((question): Place => [group, id, question])),
+        ];
       return [
         {
           t: 'insert',
           group,
           at: start + i,
-          row: { id: newId(), cells: Object.fromEntries(cells.map(([column, raw]) => [column.id, raw])) },
+          row: { id, cells: { ...this.rowDefaults[group], ...Object.fromEntries(cells) } },
         },
       ];
     });
     this.do(edits);
     return block.reduce((left, line) => left + Math.max(0, from + line.length - columns.length), 0);
+  }
+
+  /** What a pasted text becomes in its cell, and in those that copy from the record it names. */
+  private pasted(
+    group: string,
+    row: string,
+    column: FieldQuestion | undefined,
+    text: string,
+    found: (question: string, text: string) => RecordValue | null,
+  ): [string, Raw][] {
+    if (column === undefined || !isTyped(column)) return [];
+    const record = column.kind === 'lookup' ? found(column.id, text.trim()) : null;
+    if (column.kind !== 'lookup' || record === null) return [[column.id, pastedRaw(column, text)]];
+    this.records.set(recordKey(column.table, record.id), record);
+    const copies = copiesOf(this.form, [group, row, column.id], record, null, () => null);
+    return [[column.id, record.id], ...copies.map(([at, raw]): [string, Raw] => [questionAt(at), raw])];
+  }
+
+  /** The defaults of a row that is begun now, in the cells that are not written anyway. */
+  private begunRow(written: readonly Place[]): SheetEdit[] {
+    const [place] = written;
+    if (place?.length !== 3) return [];
+    const [group, id] = place;
+    const row = this.row(group, id);
+    if (row === null || !isBlankState(row)) return [];
+    const taken = new Set(written.map(questionAt));
+    return Object.entries(this.rowDefaults[group] ?? {}).flatMap(([question, raw]) =>
+      taken.has(question) ? [] : [this.answerEdit([group, id, question], raw)],
+    );
   }
 
   get canUndo(): boolean {

@@ -154,7 +154,8 @@ function readerOf(column: Column, reading: PlannedColumn['reading']): Read {
     case 'e-mail':
     case 'web-address':
     case 'phone':
-      return (text) => {
+      return (written) => {
+        const text = written.replace(DEFUSED, '');
         const known = kinds[column.kind].read(text, column);
         return known.ok ? fit(String(known.value)) : { code: known.error.code };
       };
@@ -166,7 +167,7 @@ function readerOf(column: Column, reading: PlannedColumn['reading']): Read {
 const given = (value: string | null, code: IssueCode): Converted => (value === null ? { code } : fit(value));
 
 /** The apostrophe by which an export kept a spreadsheet from taking a text for a formula. */
-const DEFUSED = /^'(?='*[=+\-@\t\r])/;
+const DEFUSED = /^'(?='*[=+\-@\t\r\n\uff1d\uff0b\uff0d\uff20])/;
 
 /** Words with single spaces between them, as most texts are. */
 const FINE = /^(?!')[^\s\0]+(?: [^\s\0]+)*$/;
@@ -248,11 +249,10 @@ function yesNoReader({ yesNo = 0 }: PlannedColumn['reading']): Read {
 }
 
 function choiceReader({ choices }: Column): Read {
-  const codes = new Map(
-    choices.flatMap(({ code, label }) => [
-      [fold(label), code],
-      [fold(code), code],
-    ]),
-  );
-  return (text) => given(codes.get(fold(text)) ?? null, 'not-a-choice');
+  // What people read comes before what is stored, should one choice be called as another is stored.
+  const codes = new Map([
+    ...choices.map(({ code }) => [fold(code), code] as const),
+    ...choices.map(({ code, label }) => [fold(label), code] as const),
+  ]);
+  return (text) => given(codes.get(fold(text.replace(DEFUSED, ''))) ?? null, 'not-a-choice');
 }

@@ -26,6 +26,7 @@ export const issueCodes = [
   'not-a-choice',
   'not-a-record',
   'record-gone',
+  'record-not-found',
   'too-few-rows',
   'too-many-rows',
   'check-stops',

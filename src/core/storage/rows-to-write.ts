@@ -45,7 +45,7 @@ const decimalsOfTotal = (group: RowsQuestion, total: string): number => {
 };
 
 /** Rounded half up to the decimals of the column, exactly as the sheet shows it. */
-function written(value: Value, decimals: number): ColumnValue {
+export function written(value: Value, decimals: number): ColumnValue {
   if (isBig(value)) return value.toFixed(decimals, 1);
   if (isRecord(value)) return value.id;
   return typeof value === 'string' || typeof value === 'boolean' ? value : null;

@@ -33,6 +33,8 @@ export function issueSentence({ code, facts }: Issue): string {
       return `${label} must be picked from the list`;
     case 'record-gone':
       return `${label}: the picked record cannot be found any more; pick another`;
+    case 'record-not-found':
+      return `${label}: “${text(facts['text'])}” is not found, or names several; pick a record`;
     case 'too-few-rows':
       return `${label} needs at least ${plural(facts['least'], 'row')}`;
     case 'too-many-rows':
@@ -74,6 +76,7 @@ type SheetCode =
   | 'choice-retired'
   | 'not-a-record'
   | 'record-gone'
+  | 'record-not-found'
   | 'too-few-rows'
   | 'too-many-rows'
   | 'check-stops'

@@ -2,6 +2,7 @@ import { sql, type SQL } from 'drizzle-orm';
 import type { RecordData } from '../../contract/answers-from-server';
 import type { Column, Table } from '../../core/table/model';
 import type { Tx } from '../connect';
+import { shownText } from './shown-text';
 import { alias, columnName, stampName, tableName } from '../identifiers';
 
 export interface RecordQuery {
@@ -15,14 +16,14 @@ export interface RecordQuery {
 
 type Tables = ReadonlyMap<string, Table>;
 
-/** The title of a record of `table` under an alias: its title columns joined, or its number. */
+/** The title of a record of `table` under an alias: its title columns joined as people see them, or its number. */
 export function titleSql(table: Table | undefined, at: SQL): SQL {
   const titles = (table?.title ?? []).flatMap(
     (id) => table?.columns.find((column) => column.id === id) ?? [],
   );
   if (titles.length === 0) return sql`${at}.number`;
   return sql`concat_ws(' · ', ${sql.join(
-    titles.map((column) => sql`${at}.${columnName(column)}::text`),
+    titles.map((column) => shownText(column, at)),
     sql`, `,
   )})`;
 }

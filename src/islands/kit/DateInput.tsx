@@ -1,24 +1,23 @@
 import { parseDate } from '@internationalized/date';
 import { CalendarDays, ChevronLeft, ChevronRight } from 'lucide-react';
+import { useState } from 'react';
 import {
   Button,
   Calendar,
   CalendarCell,
   CalendarGrid,
-  DateInput as Segments,
-  DatePicker,
-  DateSegment,
   Dialog,
-  Group,
+  DialogTrigger,
   Heading,
   Popover,
 } from 'react-aria-components';
-import { plainDate } from '../../core/expression/moment';
+import { readDay } from '../../core/table/kinds/date';
 
 interface Props {
   readonly label: string;
+  /** As it was typed, or as ISO text. */
   readonly value: string | null;
-  readonly onChange: (iso: string | null) => void;
+  readonly onChange: (text: string | null) => void;
   readonly onBlur?: () => void;
   readonly id?: string;
   readonly invalid?: boolean;
@@ -26,7 +25,10 @@ interface Props {
   readonly bare?: boolean;
 }
 
-/** A day, typed part by part or picked from a calendar; kept as ISO text. */
+/** Day first, as it is typed here. */
+const slashed = (iso: string): string => iso.split('-').reverse().join('/');
+
+/** A day, typed in any usual way or picked from a calendar. What is no day of the calendar stays as it was typed, for nobody else knows which was meant. */
 export function DateInput({
   label,
   value,
@@ -37,60 +39,69 @@ export function DateInput({
   describedBy,
   bare = false,
 }: Props) {
-  const known = value === null ? null : plainDate(value);
+  const [typing, setTyping] = useState<string | null>(null);
+  const [open, setOpen] = useState(false);
+  const known = value === null ? null : readDay(value);
+  const leave = () => {
+    setTyping(null);
+    if (known !== null && known !== value) onChange(known);
+    onBlur?.();
+  };
   return (
-    <DatePicker
-      aria-label={label}
-      value={known === null ? null : parseDate(known)}
-      onChange={(date) => onChange(date?.toString() ?? null)}
-      isInvalid={invalid}
-      shouldForceLeadingZeros={false}
-      {...(onBlur && { onBlur })}
-      {...(describedBy && { 'aria-describedby': describedBy })}
+    <div
+      className={bare ? 'flex items-center' : `box flex max-w-56 items-center p-0 ${invalid ? 'wrong' : ''}`}
     >
-      <Group
+      <input
         {...(id !== undefined && { id })}
-        className={
-          bare
-            ? 'flex items-center'
-            : `box flex max-w-56 items-center justify-between ${invalid ? 'wrong' : ''}`
-        }
-      >
-        <Segments className="tabular flex">
-          {(segment) => (
-            <DateSegment
-              segment={segment}
-              className="rounded px-0.5 outline-none data-[focused]:bg-lichen data-[focused]:text-white data-[placeholder]:text-slate-600"
-            />
-          )}
-        </Segments>
-        <Button aria-label={`${label}: open the calendar`} className="rounded p-0.5 text-slate-700">
+        className={`tabular min-w-0 flex-1 rounded-md bg-transparent ${bare ? 'px-1 py-1' : 'px-2.5 py-1.5'} placeholder:text-slate-500`}
+        aria-label={label}
+        aria-invalid={invalid}
+        aria-describedby={describedBy}
+        autoComplete="off"
+        placeholder="dd/mm/yyyy"
+        value={typing ?? (known === null ? (value ?? '') : slashed(known))}
+        onChange={(event) => {
+          setTyping(event.target.value);
+          onChange(event.target.value === '' ? null : event.target.value);
+        }}
+        onBlur={leave}
+      />
+      <DialogTrigger isOpen={open} onOpenChange={setOpen}>
+        <Button aria-label={`${label}: open the calendar`} className="rounded p-1 px-2 text-slate-700">
           <CalendarDays size={16} aria-hidden />
         </Button>
-      </Group>
-      <Popover className="popover p-3">
-        <Dialog className="outline-none">
-          <Calendar>
-            <header className="mb-2 flex items-center justify-between gap-2">
-              <Button slot="previous" className="button px-1.5">
-                <ChevronLeft size={14} aria-hidden />
-              </Button>
-              <Heading className="font-sans text-[14px]" />
-              <Button slot="next" className="button px-1.5">
-                <ChevronRight size={14} aria-hidden />
-              </Button>
-            </header>
-            <CalendarGrid className="text-center text-[13px]">
-              {(date) => (
-                <CalendarCell
-                  date={date}
-                  className="m-0.5 grid size-8 cursor-pointer place-items-center rounded data-[hovered]:bg-slate-100 data-[outside-month]:invisible data-[selected]:bg-lichen data-[selected]:text-white"
-                />
-              )}
-            </CalendarGrid>
-          </Calendar>
-        </Dialog>
-      </Popover>
-    </DatePicker>
+        <Popover className="popover p-3">
+          <Dialog aria-label={`${label}: calendar`} className="outline-none">
+            <Calendar
+              aria-label={label}
+              value={known === null ? null : parseDate(known)}
+              onChange={(date) => {
+                onChange(date.toString());
+                setTyping(null);
+                setOpen(false);
+              }}
+            >
+              <header className="mb-2 flex items-center justify-between gap-2">
+                <Button slot="previous" className="button px-1.5">
+                  <ChevronLeft size={14} aria-hidden />
+                </Button>
+                <Heading className="font-sans text-[14px]" />
+                <Button slot="next" className="button px-1.5">
+                  <ChevronRight size={14} aria-hidden />
+                </Button>
+              </header>
+              <CalendarGrid className="text-center text-[13px]">
+                {(date) => (
+                  <CalendarCell
+                    date={date}
+                    className="m-0.5 grid size-8 cursor-pointer place-items-center rounded data-[hovered]:bg-slate-100 data-[outside-month]:invisible data-[selected]:bg-lichen data-[selected]:text-white"
+                  />
+                )}
+              </CalendarGrid>
+            </Calendar>
+          </Dialog>
+        </Popover>
+      </DialogTrigger>
+    </div>
   );
 }

@@ -12,6 +12,8 @@ export interface LookupOption {
 interface Props<O extends LookupOption> {
   readonly label: string;
   readonly picked: { readonly id: string; readonly title: string } | null;
+  /** What stands there instead of a record: pasted, and not found. */
+  readonly typed?: string;
   /** `note` stands below what was found. */
   readonly search: (words: string) => Promise<{ readonly options: readonly O[]; readonly note?: ReactNode }>;
   readonly searchKey: readonly unknown[];
@@ -31,6 +33,7 @@ const SEARCH_AFTER_MS = 120;
 export function Lookup<O extends LookupOption>({
   label,
   picked,
+  typed = '',
   search,
   searchKey,
   onPick,
@@ -41,8 +44,8 @@ export function Lookup<O extends LookupOption>({
   placeholder,
   bare = false,
 }: Props<O>) {
-  const [words, setWords] = useState(picked?.title ?? '');
-  useEffect(() => setWords(picked?.title ?? ''), [picked?.id, picked?.title]);
+  const [words, setWords] = useState(picked?.title ?? typed);
+  useEffect(() => setWords(picked?.title ?? typed), [picked?.id, picked?.title, typed]);
   const wanted = words === picked?.title ? '' : words;
   const asked = useSettled(wanted, SEARCH_AFTER_MS);
   const [open, setOpen] = useState(false);
@@ -66,12 +69,12 @@ export function Lookup<O extends LookupOption>({
       onOpenChange={setOpen}
       onInputChange={(next) => {
         setWords(next);
-        if (next === '' && picked !== null) onPick(null);
+        if (next === '' && (picked !== null || typed !== '')) onPick(null);
       }}
       onSelectionChange={(key) => {
         const option = options.find((one) => one.id === key);
         if (option !== undefined) onPick(option);
-        setWords(option?.title ?? picked?.title ?? '');
+        setWords(option?.title ?? picked?.title ?? typed);
       }}
       {...(onBlur && { onBlur })}
     >

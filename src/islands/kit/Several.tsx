@@ -28,6 +28,8 @@ export function Several({ label, values, choices, none, joined = ', ', onChange 
           <ListBox
             aria-label={label}
             selectionMode="multiple"
+            // Escape closes; it must not empty what was chosen.
+            escapeKeyBehavior="none"
             selectedKeys={values}
             items={choices.map((one) => ({ ...one, id: one.value }))}
             className="outline-none"

@@ -2,8 +2,9 @@ import type { CopiedFrom } from '../../contract/answers-from-server';
 import type { PickedRecord } from '../../core/form/picked-record';
 import { asRecord } from '../../core/form/picked-record';
 import type { FieldQuestion } from '../../core/form/design';
-import { recordKey, shown, type Place } from '../../core/form/cells';
+import { recordKey, retyped, type Place } from '../../core/form/cells';
 import type { Sheet } from '../../core/form/sheet';
+import { isUuid } from '../../core/kernel/ids';
 import type { Table } from '../../core/table/model';
 import { isRecord } from '../../core/expression/value';
 import { Age } from '../kit/Age';
@@ -129,6 +130,8 @@ const typed = {
 } as const;
 
 const textOf = (raw: unknown): string => (typeof raw === 'string' ? raw : '');
+/** A text that stands in a lookup without naming a record; an id of one that is gone says nothing to anybody. */
+const pastedText = (raw: unknown): string => (typeof raw === 'string' && !isUuid(raw) ? raw : '');
 const boxed = (bare: boolean): string => (bare ? 'w-full rounded bg-transparent px-1 py-1' : 'box');
 
 /** Numbers are typed as text and read back in the form they will be kept in once left. */
@@ -145,8 +148,7 @@ function NumberInput({
 }: ControlProps) {
   const leave = () => {
     const value = sheet.value(place);
-    const written =
-      value === null || isRecord(value) ? null : shown(question, value).replaceAll('\u202f', '');
+    const written = value === null ? null : retyped(question, value);
     if (written !== null && written !== sheet.raw(place)) {
       sheet.set(place, written);
       onChange();
@@ -269,6 +271,7 @@ function LookupControl({
       search={search}
       searchKey={['lookup', recordKey(formId, question.id)]}
       picked={isRecord(value) ? value : null}
+      typed={isRecord(value) ? '' : pastedText(sheet.raw(place))}
       placeholder={bare ? 'Type to find' : `Pick from ${tables.get(question.table)?.label ?? 'the list'}`}
       onPick={(option: PickedRecord | null) => {
         sheet.pick(

@@ -3,6 +3,10 @@ import type { ClipboardEvent } from 'react';
 import { calculatedKind } from '../../core/form/scope';
 import { isTyped, rowLetter, type FieldQuestion, type RowsQuestion } from '../../core/form/design';
 import { shown, type RowState } from '../../core/form/cells';
+import { asRecord, type PickedRecord } from '../../core/form/picked-record';
+import type { RecordValue } from '../../core/expression/value';
+import { limits } from '../../core/limits';
+import { call } from '../kit/call';
 import { sayWithUndo } from '../kit/Toasts';
 import { Control } from './Control';
 import { newId, type Filling } from './use-fill';
@@ -152,19 +156,59 @@ function RowLine({
 
 /** Cells copied from a spreadsheet, with its quotes round those that hold line breaks. The reader of such text is loaded when it is needed. */
 async function pasteBlock(
-  { sheet, changed }: Filling,
+  { sheet, changed, data, model }: Filling,
+  group: RowsQuestion,
   place: readonly [string, string, string],
   text: string,
 ): Promise<void> {
   const { default: papaparse } = await import('papaparse');
   const block = papaparse.parse<string[]>(text.replace(/\r?\n$/, ''), { delimiter: '\t' }).data;
-  const left = sheet.paste(place, block, newId);
+  const from = group.columns.findIndex(({ id }) => id === place[2]);
+  const named = new Map<string, RecordValue | null>();
+  for (const [i, column] of group.columns.slice(from).entries())
+    if (column.kind === 'lookup')
+      for (const [words, record] of await recordsOf(
+        column,
+        block.map((line) => line[i] ?? ''),
+        data,
+        model,
+      ))
+        named.set(`${column.id}/${words}`, record);
+  const left = sheet.paste(
+    place,
+    block,
+    newId,
+    (question, words) => named.get(`${question}/${words}`) ?? null,
+  );
   changed();
   const beyond = left === 0 ? '' : `; ${left} beyond the last column left out`;
   sayWithUndo(`${block.length} ${block.length === 1 ? 'row' : 'rows'} pasted${beyond}`, () => {
     sheet.undo();
     changed();
   });
+}
+
+/** The records that pasted texts name; without a connection none are found, and the texts stay to be mended. */
+async function recordsOf(
+  column: Extract<FieldQuestion, { kind: 'lookup' }>,
+  cells: readonly string[],
+  { formId, submission }: Filling['data'],
+  { tables }: Filling['model'],
+): Promise<Map<string, RecordValue | null>> {
+  const texts = [...new Set(cells.map((cell) => cell.trim()))].filter((words) => words !== '');
+  const table = tables.get(column.table);
+  const found = await call<{ records: (PickedRecord | null)[] }>(
+    'POST',
+    `/api/forms/${formId}/lookups/${column.id}`,
+    { texts: texts.slice(0, limits.rows), submission: submission?.id ?? null },
+  ).catch(() => null);
+  const records = found?.ok === true ? found.value.records : [];
+  return new Map(
+    texts.map((words, i) => {
+      const record = records[i];
+      return [words, record ? asRecord(record, table) : null];
+    }),
+  );
 }
 
 function Cell({
@@ -207,7 +251,7 @@ function Cell({
     const text = event.clipboardData.getData('text/plain');
     if (!/[\t\n]/.test(text.trim())) return;
     event.preventDefault();
-    void pasteBlock(fill, path, text);
+    void pasteBlock(fill, group, path, text);
   };
   return (
     <td

@@ -34,6 +34,7 @@ export const sheetWith = (
     answers,
     new Map([...more, ...asRecords(data.picked, tables)]),
     worldAt(data.now, data.sender),
+    { rowDefaults: data.rowDefaults },
   );
 
 /** The lines of a section that are asked now, each with those of its questions that are. */

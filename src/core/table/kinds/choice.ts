@@ -1,7 +1,7 @@
 import { TEXT } from '../../expression/type';
 import { issue } from '../../kernel/issue';
 import { fail, ok } from '../../kernel/result';
-import type { Kind } from './kind';
+import { asItIs, type Kind } from './kind';
 
 /** A stored code with a label people see; expressions read the code. */
 export const choice: Kind = {
@@ -10,6 +10,7 @@ export const choice: Kind = {
   read(raw, { choices = [] }) {
     return choices.some(({ code }) => code === raw) ? ok(raw) : fail(issue('not-a-choice', []));
   },
+  write: asItIs,
   show: (value, { choices = [] }) =>
     choices.find(({ code }) => code === value)?.label ?? (typeof value === 'string' ? value : ''),
 };

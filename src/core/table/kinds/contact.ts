@@ -2,7 +2,7 @@ import { isEmail, isWebAddress } from '../../import/formats/words';
 import { TEXT } from '../../expression/type';
 import { issue, type IssueCode } from '../../kernel/issue';
 import { fail, ok } from '../../kernel/result';
-import type { Kind } from './kind';
+import { asItIs, type Kind } from './kind';
 
 /** Texts of a shape, kept as they are written. */
 const shaped = (is: (text: string) => boolean, code: IssueCode): Kind => ({
@@ -12,6 +12,7 @@ const shaped = (is: (text: string) => boolean, code: IssueCode): Kind => ({
     const written = typeof raw === 'string' ? raw.trim() : '';
     return is(written) ? ok(written) : fail(issue(code, []));
   },
+  write: asItIs,
   show: (value) => (typeof value === 'string' ? value : ''),
 });
 

@@ -23,4 +23,10 @@ export interface Kind {
   readonly read: (raw: Raw, facts: KindFacts) => Result<Value, Issue>;
   /** A value as people read it. */
   readonly show: (value: Value, facts: KindFacts) => string;
+  /** A value as it would be typed again: reading it gives the same value. */
+  readonly write: (value: Value, facts: KindFacts) => Raw;
 }
+
+/** Of kinds whose values are what is typed. */
+export const asItIs = (value: Value): Raw =>
+  typeof value === 'string' || typeof value === 'boolean' ? value : null;

@@ -5,14 +5,14 @@ import { issue, type Issue } from '../../kernel/issue';
 import { fail, ok, type Result } from '../../kernel/result';
 import { limits } from '../../limits';
 import type { Raw } from '../../form/answers';
-import type { Kind } from './kind';
+import type { Kind, KindFacts } from './kind';
 
 /** Digits with a point, and spaces between thousands; a comma could mean either sign, so it is asked about, not guessed. */
 const WRITTEN = /^[-+−]?(\d[\d\s\u202f\u00a0]*)?(\.\d*)?$/;
 
-function readNumber(raw: Raw, decimals: number): Result<Value, Issue> {
+function readNumber(raw: Raw, decimals: number, { unit = '' }: KindFacts): Result<Value, Issue> {
   if (typeof raw !== 'string') return fail(issue('not-a-number', []));
-  const written = raw.trim();
+  const written = withoutUnit(raw.trim(), unit);
   if (!WRITTEN.test(written) || !/\d/.test(written))
     return fail(issue('not-a-number', [], { comma: written.includes(',') }));
   const [whole = '', part = ''] = written
@@ -29,6 +29,17 @@ function readNumber(raw: Raw, decimals: number): Result<Value, Issue> {
   );
 }
 
+/** Numbers are shown with their currency or beside their unit, so they may be typed and pasted with it. */
+function withoutUnit(written: string, unit: string): string {
+  if (unit === '') return written;
+  const [text, mark] = [written.toLowerCase(), unit.toLowerCase()];
+  if (text.startsWith(mark)) return written.slice(unit.length).trim();
+  return text.endsWith(mark) ? written.slice(0, written.length - unit.length).trim() : written;
+}
+
+const digits = (value: Value, decimals: number): Raw =>
+  isBig(value) ? value.toFixed(decimals, Big.roundHalfUp) : null;
+
 /** 1 942.5: thousands parted by a thin space that does not break, a fixed number of decimals, half up. */
 export function showNumber(value: Value, decimals: number): string {
   if (!isBig(value)) return '';
@@ -44,22 +55,25 @@ const showWhole = (value: Value): string =>
 export const whole: Kind = {
   type: NUMBER,
   columnType: () => `numeric(${limits.numberDigits}, 0)`,
-  read: (raw) => readNumber(raw, 0),
+  read: (raw, facts) => readNumber(raw, 0, facts),
   show: showWhole,
+  write: (value) => digits(value, 0),
 };
 
 export const decimal: Kind = {
   type: NUMBER,
   columnType: ({ decimals }) => `numeric(${limits.numberDigits + (decimals ?? 0)}, ${decimals ?? 0})`,
-  read: (raw, { decimals }) => readNumber(raw, decimals ?? 0),
+  read: (raw, facts) => readNumber(raw, facts.decimals ?? 0, facts),
   show: (value, { decimals }) => showNumber(value, decimals ?? 0),
+  write: (value, { decimals }) => digits(value, decimals ?? 0),
 };
 
 /** Shown with its currency; two decimals unless the column says otherwise. */
 export const money: Kind = {
   type: NUMBER,
   columnType: ({ decimals }) => `numeric(${limits.numberDigits + (decimals ?? 2)}, ${decimals ?? 2})`,
-  read: (raw, { decimals }) => readNumber(raw, decimals ?? 2),
+  read: (raw, facts) => readNumber(raw, facts.decimals ?? 2, facts),
   show: (value, { decimals, unit = '' }) =>
     `${unit === '' ? '' : `${unit}\u00a0`}${showNumber(value, decimals ?? 2)}`,
+  write: (value, { decimals }) => digits(value, decimals ?? 2),
 };

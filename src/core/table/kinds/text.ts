@@ -2,7 +2,7 @@ import { TEXT } from '../../expression/type';
 import { issue } from '../../kernel/issue';
 import { fail, ok } from '../../kernel/result';
 import { limits } from '../../limits';
-import type { Kind } from './kind';
+import { asItIs, type Kind } from './kind';
 
 export const text: Kind = {
   type: TEXT,
@@ -14,5 +14,6 @@ export const text: Kind = {
     // PostgreSQL cannot keep the NUL character in text.
     return ok(raw.replaceAll('\u0000', '').trim());
   },
+  write: asItIs,
   show: (value) => (typeof value === 'string' ? value : ''),
 };

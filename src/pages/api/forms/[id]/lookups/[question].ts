@@ -1,7 +1,7 @@
 import type { APIRoute } from 'astro';
-import { searchLookup } from '../../../../../contract/requests';
+import { nameLookup, searchLookup } from '../../../../../contract/requests';
 import { endpoint } from '../../../../../http/endpoint';
-import { searchLookup as search } from '../../../../../use-cases/search-lookup';
+import { nameLookup as name, searchLookup as search } from '../../../../../use-cases/search-lookup';
 
 export const GET: APIRoute = (api) =>
   endpoint({
@@ -13,4 +13,11 @@ export const GET: APIRoute = (api) =>
         submission: query.submission ?? null,
         search: query.q,
       }),
+  })(api);
+
+export const POST: APIRoute = (api) =>
+  endpoint({
+    body: nameLookup,
+    answer: (context, { id, body }) =>
+      name(context, { form: id, question: api.params['question'] ?? '', ...body }),
   })(api);
