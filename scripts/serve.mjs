@@ -34,6 +34,7 @@ const server = createServer({ connectionsCheckingInterval: 2_000 }, (request, re
   if (!methods.has(request.method)) return refuse(request, response, 405, { allow: [...methods].join(', ') });
   if (Number(request.headers['content-length'] ?? 0) > MOST_BYTES) return refuse(request, response, 413);
   trueAddress(request);
+  number(request, response);
   countBody(request);
   response.setHeader('x-content-type-options', 'nosniff');
   compress(request, response, () => handler(request, response));
@@ -43,6 +44,16 @@ server.headersTimeout = 15_000;
 server.requestTimeout = 30_000;
 server.maxHeadersCount = 100;
 server.listen(port, host, () => process.send?.('listening'));
+
+/** For an answer that cannot be ended well the application breaks the connection; it knows a request by its number. */
+const cuts = (globalThis[Symbol.for('tidy-slate connections')] = new Map());
+let requests = 0;
+function number(request, response) {
+  const id = String(++requests);
+  request.headers['x-slate-request'] = id;
+  cuts.set(id, () => request.socket.destroy());
+  response.once('close', () => cuts.delete(id));
+}
 
 /** The address the application may believe: the one at the other end, or what our own proxy says of it. */
 function trueAddress(request) {

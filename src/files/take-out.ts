@@ -129,9 +129,12 @@ function typed(column: Column, cell: string | boolean | null): string | number |
     case 'time':
       return new Date(`1899-12-30T${cell}Z`);
     default:
-      return column.kind === 'choice' ? kinds.choice.show(cell, column) : cell;
+      return kept(column.kind === 'choice' ? kinds.choice.show(cell, column) : cell);
   }
 }
+
+/** Here no text is a formula, so none is defused; but one that looks as if it were would lose its apostrophe when it is read again. */
+const kept = (text: string): string => (text.startsWith("'") ? defused(text) : text);
 
 /** Rows of a sheet that were refused, each after what is wrong with it. */
 export const refusedRowsCsv = (headings: readonly string[], rows: readonly (readonly string[])[]): string =>

@@ -7,6 +7,8 @@ import { issue } from '../core/kernel/issue';
 import { fail, ok, type Result } from '../core/kernel/result';
 import { limits } from '../core/limits';
 import type { Context } from '../use-cases/asking';
+import { logFault } from '../use-cases/log-fault';
+import { cutConnection } from './cut-connection';
 import { problem, thrown } from './problem';
 
 interface Endpoint<B, Q> {
@@ -57,7 +59,8 @@ export function downloadEndpoint<Q>({ query, answer }: DownloadEndpoint<Q>): API
       const result = await answer(context, { query: asked.value, params: api.params });
       if (!result.ok) return problem(result.error);
       const { name, type, body } = result.value;
-      return new Response(Readable.toWeb(Readable.from(body)) as ReadableStream, {
+      const whole = wholeOrCut(body, api);
+      return new Response(Readable.toWeb(Readable.from(whole)) as ReadableStream, {
         headers: {
           'content-type': type,
           'content-disposition': `attachment; filename="${name}"`,
@@ -68,6 +71,23 @@ export function downloadEndpoint<Q>({ query, answer }: DownloadEndpoint<Q>): API
       return thrown(error, api.url.pathname);
     }
   };
+}
+
+/**
+ * A file whose making fails half way must not look whole: its beginning has gone out with a success already, so the connection is broken, and the
+ * browser says that the download failed.
+ */
+async function* wholeOrCut(
+  body: AsyncGenerator<Uint8Array>,
+  { request, url }: Pick<APIContext, 'request' | 'url'>,
+): AsyncGenerator<Uint8Array> {
+  try {
+    yield* body;
+  } catch (error) {
+    logFault(error, url.pathname);
+    cutConnection(request);
+    throw error;
+  }
 }
 
 /** A door: who asks, the shape of what came, one use case, and its result as JSON or a problem document. */

@@ -61,14 +61,21 @@ const packaged = (context: Context, name: string, title: string, tables: readonl
   ),
 });
 
+/** A batch that is refused is thrown: ending the file there would make it look whole. */
+function rowsOr<T>(some: Result<T[], Refusal>): T[] {
+  if (!some.ok) throw new Error(`an export was refused half way: ${some.error.kind}`);
+  return some.value;
+}
+
 async function* packagedRowsOf(context: Context, table: Table): AsyncGenerator<(string | null)[][]> {
   for (let last: string | null = null; ;) {
     const some = await asPerson({ person: context.person.id }, async (tx) =>
       ok(await packagedRows(tx, table, last, AT_ONCE)),
     );
-    if (!some.ok || some.value.length === 0) return;
-    yield some.value;
-    last = some.value.at(-1)?.[0] ?? null;
+    const rows = rowsOr(some);
+    if (rows.length === 0) return;
+    yield rows;
+    last = rows.at(-1)?.[0] ?? null;
   }
 }
 
@@ -103,11 +110,12 @@ async function* recordsOf(context: Context, table: Table): AsyncGenerator<TakenR
     const some = await asPerson({ person: context.person.id }, async (tx) =>
       ok(await recordsAfter(tx, await readTables(tx), table, last, AT_ONCE)),
     );
-    if (!some.ok || some.value.length === 0) return;
-    yield some.value.map(({ number, cells }) => ({
+    const records = rowsOr(some);
+    if (records.length === 0) return;
+    yield records.map(({ number, cells }) => ({
       number,
       cells: table.columns.map(({ id }) => cells[id] ?? null),
     }));
-    last = some.value.at(-1)?.id ?? null;
+    last = records.at(-1)?.id ?? null;
   }
 }

@@ -37,3 +37,10 @@ export function fold(text: string): string {
 }
 const PLAIN = /^[\x20-\x7e]*$/;
 const SPACED = /\s/;
+
+/** The apostrophe by which an export kept a spreadsheet from taking a text for a formula, also in the full-width signs that some take for the same. */
+const DEFUSED = /^'(?='*[=+\-@\t\r\n\uff1d\uff0b\uff0d\uff20])/;
+export const undefused = (text: string): string => (text.startsWith("'") ? text.replace(DEFUSED, '') : text);
+
+/** What a cell names a record by. */
+export const nameIn = (text: string): string => undefused(tidy(text));

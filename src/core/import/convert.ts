@@ -2,7 +2,7 @@ import type { Column } from '../table/model';
 import { kinds } from '../table/kinds/list';
 import type { IssueCode } from '../kernel/issue';
 import { limits } from '../limits';
-import { fold, textOf, tidy, type Cell } from './cell';
+import { fold, textOf, tidy, undefused, type Cell } from './cell';
 import { workspaceZone } from '../workspace';
 import { dateShape, readDate, readMoment, readTime } from './formats/date';
 import { numberShape, readNumber } from './formats/number';
@@ -155,7 +155,7 @@ function readerOf(column: Column, reading: PlannedColumn['reading']): Read {
     case 'web-address':
     case 'phone':
       return (written) => {
-        const text = written.replace(DEFUSED, '');
+        const text = undefused(written);
         const known = kinds[column.kind].read(text, column);
         return known.ok ? fit(String(known.value)) : { code: known.error.code };
       };
@@ -165,9 +165,6 @@ function readerOf(column: Column, reading: PlannedColumn['reading']): Read {
 }
 
 const given = (value: string | null, code: IssueCode): Converted => (value === null ? { code } : fit(value));
-
-/** The apostrophe by which an export kept a spreadsheet from taking a text for a formula. */
-const DEFUSED = /^'(?='*[=+\-@\t\r\n\uff1d\uff0b\uff0d\uff20])/;
 
 /** Words with single spaces between them, as most texts are. */
 const FINE = /^(?!')[^\s\0]+(?: [^\s\0]+)*$/;
@@ -201,10 +198,10 @@ const APOSTROPHE = 39;
 /** First bytes, in UTF-8, of U+00A0, U+1680, U+2000 and those after it, U+3000 and U+FEFF. */
 const MAY_BEGIN_SPACE = new Set([0xc2, 0xe1, 0xe2, 0xe3, 0xef]);
 
-/** Of texts the line ends stay. */
+/** Texts stay as they are written, save the spaces around them. */
 function textReader(_: string, cell: Cell): Converted {
-  const text = textOf(cell).replaceAll('\u0000', '').trim().replace(DEFUSED, '');
-  return text.length > limits.longText ? { code: 'too-long' } : fit(text.includes('\n') ? text : tidy(text));
+  const text = undefused(textOf(cell).replaceAll('\u0000', '').trim());
+  return text.length > limits.longText ? { code: 'too-long' } : fit(text);
 }
 
 function numberReader(column: Column, { decimalSign = '.', unit = '' }: PlannedColumn['reading']): Read {
@@ -254,5 +251,5 @@ function choiceReader({ choices }: Column): Read {
     ...choices.map(({ code }) => [fold(code), code] as const),
     ...choices.map(({ code, label }) => [fold(label), code] as const),
   ]);
-  return (text) => given(codes.get(fold(text.replace(DEFUSED, ''))) ?? null, 'not-a-choice');
+  return (text) => given(codes.get(fold(undefused(text))) ?? null, 'not-a-choice');
 }

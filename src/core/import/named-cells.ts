@@ -1,4 +1,4 @@
-import { fold, textOf, tidy, type SheetRows } from './cell';
+import { fold, nameIn, textOf, type SheetRows } from './cell';
 import { hashOf } from './hash';
 import { TextRows } from './text-rows';
 
@@ -14,7 +14,9 @@ export function eachName(
   for (let line = 0, count = text?.count ?? numbers.length; line < count; line++) {
     if ((text === null ? (numbers[line] ?? 0) : text.numberOf(line)) <= headerRow) continue;
     for (const at of places) {
-      const name = tidy(text === null ? textOf(some.rows[line]?.[at]) : text.textAt(text.placeOf(line, at)));
+      const name = nameIn(
+        text === null ? textOf(some.rows[line]?.[at]) : text.textAt(text.placeOf(line, at)),
+      );
       if (name !== '') see(name, hashOf(fold(name)));
     }
   }

@@ -1,6 +1,6 @@
 import Big from 'big.js';
 import { kinds } from '../table/kinds/list';
-import { fold, textOf, tidy, type Cell } from './cell';
+import { fold, nameIn, textOf, tidy, type Cell } from './cell';
 import { reader } from './convert';
 import type { Detection } from './detection';
 import type { PlannedColumn, PlannedTable } from './import-plan';
@@ -37,7 +37,7 @@ export function previewRows(
   const seen = new Set<string>();
   for (const row of samples) {
     if (source.t === 'distinct') {
-      const name = fold(tidy(textOf(row[source.by])));
+      const name = fold(nameIn(textOf(row[source.by])));
       if (name === '' || seen.has(name)) continue;
       seen.add(name);
     }

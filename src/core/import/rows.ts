@@ -1,4 +1,4 @@
-import { fold, textOf, tidy, type Cell, type SheetRows } from './cell';
+import { fold, textOf, nameIn, tidy, type Cell, type SheetRows } from './cell';
 import { hashOf } from './hash';
 import {
   cellReader,
@@ -217,7 +217,7 @@ export class RowMaker {
     number: number,
     { by, unless }: Extract<PlannedTable['rows'], { t: 'distinct' }>,
   ): void {
-    const name = tidy(textOf(row.cell(by)));
+    const name = nameIn(textOf(row.cell(by)));
     if (name === '') return;
     const hash = hashOf(fold(name));
     const known = this.distinct.get(hash);
@@ -268,7 +268,7 @@ export class RowMaker {
   private note(cell: Row['cell'], id: string): void {
     for (const { planned, noted } of this.readers) {
       if (noted === null) continue;
-      const text = tidy(textOf(cell(planned.at[0] ?? -1)));
+      const text = nameIn(textOf(cell(planned.at[0] ?? -1)));
       if (text === '') continue;
       const hash = hashOf(fold(text));
       // In a table there is, a name that is known is that of a record there.
@@ -286,7 +286,7 @@ function readerOf(planned: PlannedColumn, found: Found, remember: number): CellR
   const blank = planned.column.required ? { code: 'required' as const } : NOTHING;
   const texts = new RememberingReader(
     (written) => {
-      const text = tidy(written);
+      const text = nameIn(written);
       const id = text === '' ? undefined : records?.get(hashOf(fold(text)));
       return text === '' ? blank : id === undefined ? { code: 'not-found-there' } : fit(id);
     },
