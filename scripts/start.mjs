@@ -16,6 +16,10 @@ let cluster = null;
 let server = null;
 let register = null;
 let stopping = null;
+/** What ends again and again is begun again more and more seldom. */
+const [PAUSE_MS, LONGEST_MS, STEADY_MS] = [500, 30_000, 60_000];
+let pause = PAUSE_MS;
+const WATCH_MS = 1_000;
 
 for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => void stop(0));
 
@@ -86,10 +90,6 @@ function isStart(pid) {
   }
 }
 
-/** What ends again and again is begun again more and more seldom. */
-const [PAUSE_MS, LONGEST_MS, STEADY_MS] = [500, 30_000, 60_000];
-let pause = PAUSE_MS;
-
 /** Starts the server, and again whenever it ends without being asked to; resolves when it first listens. */
 function serve(env) {
   return new Promise((started, failed) => {
@@ -114,8 +114,6 @@ function serve(env) {
     });
   });
 }
-
-const WATCH_MS = 1_000;
 
 /** A private cluster that ends without being asked to is started again, on the same port. */
 function watchCluster() {

@@ -94,7 +94,7 @@ test('a designed form saves an approved submission into a shared table', async (
     await sheet.getByRole('button', { name: /Send for approval/ }).click();
     await expect(sheet.getByText('b · Tool is not filled')).toBeVisible();
     await expectAccessible(sheet);
-    await expect(sheet.getByText(/^Kept/).first()).toBeVisible();
+    await expect(sheet.getByText(/^Saved/).first()).toBeVisible();
     await expect(sheet).toHaveURL(/\/submissions\//);
     await open(sheet, sheet.url());
     await expect(sheet.getByLabel('Tool, row a')).toHaveValue('Spade');
@@ -162,7 +162,8 @@ test('a colleague in a hurry, by keyboard alone', async ({ browser }) => {
   await page.keyboard.press('Enter');
   await page.keyboard.press('Tab');
   const day = inDays(-1).split('-');
-  await page.keyboard.type(`${day[2]}${day[1]}${day[0]}`);
+  await page.keyboard.type(`${day[2]}/${day[1]}/${day[0]}`);
+  // Past the button of the calendar.
   await page.keyboard.press('Tab');
   await page.keyboard.press('Tab');
   await page.keyboard.press('Enter');
@@ -197,9 +198,9 @@ test('what is typed without a connection is kept on the device and sent later', 
   await open(page, '/fill/bed_inspection');
   await context.setOffline(true);
   await page.getByLabel('Notes').last().fill('Written in the far corner');
-  await expect(page.getByText('No connection · kept on this device')).toBeVisible();
+  await expect(page.getByText('No connection · saved on this device')).toBeVisible();
   await context.setOffline(false);
-  await expect(page.getByText(/^Kept/).first()).toBeVisible({ timeout: 15_000 });
+  await expect(page.getByText(/^Saved/).first()).toBeVisible({ timeout: 15_000 });
   await open(page, page.url());
   await expect(page.getByLabel('Notes').last()).toHaveValue('Written in the far corner');
 });

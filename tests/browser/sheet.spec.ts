@@ -51,6 +51,6 @@ test('the workbench says what a check would mean for what has been kept, and wha
   await expression.fill('rate == 5');
   await expect(page.getByText('Write = instead of ==').first()).toBeVisible();
   await expression.fill('rate <= product.max_rate');
-  await expect(page.getByText(/All edits kept/)).toBeVisible();
+  await expect(page.getByText(/All edits saved/)).toBeVisible();
   expect(troubles).toEqual([]);
 });
