@@ -74,7 +74,6 @@ describe('what happened and what to do', () => {
       'own-only',
       'not-asked',
       'own-submission',
-      'no-approver',
       'origin',
     ] as const)
       expect(refusalSentence(forbidden(why))).toMatch(/\S/);

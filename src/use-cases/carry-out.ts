@@ -2,7 +2,6 @@ import type { PathEffect } from '../core/approval/path';
 import type { Refusal } from '../core/kernel/refusal';
 import { ok, unreachable, type Result } from '../core/kernel/result';
 import type { Tx } from '../data/connect';
-import { askPeople } from '../data/system/submissions';
 import type { Context } from './asking';
 import { keepRows, type ToKeep } from './keep-rows';
 
@@ -15,8 +14,8 @@ export async function carryOut(
 ): Promise<Result<null, Refusal>> {
   for (const effect of effects) {
     switch (effect.t) {
+      // Whom it asks was written with the move.
       case 'ask':
-        await askPeople(tx, submission.id, context.now, effect.step, effect.people);
         break;
       case 'keep-rows': {
         const kept = await keepRows(tx, context, submission);

@@ -3,12 +3,10 @@ import { fail, ok, type Result } from '../core/kernel/result';
 import { notFound, stale, type Refusal } from '../core/kernel/refusal';
 import { readRelease } from '../data/system/forms';
 import {
-  addEvent,
-  closeAsks,
+  moveSubmission,
   openAsks,
   readEvents,
   readSubmission,
-  updateSubmission,
   type SubmissionRow,
 } from '../data/system/submissions';
 import type { Tx } from '../data/connect';
@@ -54,7 +52,7 @@ function move(
   event: PathEvent,
 ): Promise<Result<Decided, Refusal>> {
   return asPerson({ person: context.person.id }, (tx) =>
-    once(tx, context, input.key, async () => {
+    once(tx, context, input.key, { operation: event.t, of: id, said: [input.version, event] }, async () => {
       const row = await readSubmission(tx, id, true);
       const release = row === null ? null : await readRelease(tx, row.releaseId);
       if (row === null || release === null || row.number === null) return fail(notFound('submission'));
@@ -63,20 +61,23 @@ function move(
         steps: release.design.steps,
         sender: row.senderId,
       });
-      if (!next.ok) return next.error.kind === 'stale' ? fail(await toldBy(tx, row, next.error)) : next;
+      if (!next.ok) {
+        // Somebody who was asked and is not any more was not quick enough; that is no matter of rights.
+        const late =
+          next.error.kind === 'forbidden' && next.error.why === 'not-asked' && row.version !== input.version;
+        const refusal = late ? stale('already-decided', { state: row.state }) : next.error;
+        return fail(refusal.kind === 'stale' ? await toldBy(tx, row, refusal) : refusal);
+      }
       // Decided on a sheet that has changed since it was looked at: look again first.
       if (row.version !== input.version)
         return fail(await toldBy(tx, row, stale('already-decided', { state: row.state })));
       const { state, effects } = next.value;
       const version = row.version + 1;
-      await closeAsks(tx, id);
-      await updateSubmission(tx, id, context.now, { state: state.state, step: state.step, version });
-      await addEvent(tx, {
-        submissionId: id,
-        kind: event.t,
-        step: row.step,
-        byId: context.person.id,
+      await moveSubmission(tx, id, {
+        event: event.t,
+        state,
         word: 'word' in event ? event.word.trim() : '',
+        sent: null,
         at: context.now,
       });
       const done = await carryOut(
@@ -97,5 +98,5 @@ async function toldBy(
   refusal: Extract<Refusal, { kind: 'stale' }>,
 ): Promise<Refusal> {
   const last = (await readEvents(tx, row.id)).filter(({ kind }) => kind !== 'keep').at(-1);
-  return { ...refusal, facts: { ...refusal.facts, by: last?.byName ?? null } };
+  return { ...refusal, facts: { ...refusal.facts, by: last?.byName ?? null, decision: last?.kind ?? null } };
 }

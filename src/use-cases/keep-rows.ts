@@ -13,7 +13,7 @@ import { fieldIssue } from '../data/field-issues';
 import { brokenExisting, type BrokenExisting } from '../data/runtime/existing-checks';
 import { patience, withSources } from '../data/runtime/open-source';
 import { writeRows } from '../data/runtime/write-rows';
-import { addEvent, updateSubmission } from '../data/system/submissions';
+import { noteKept, rehearse } from '../data/system/submissions';
 import { nowAsking, undone } from '../data/transaction';
 import type { Context } from './asking';
 import { sheetOf, type Filled } from './sheet-of';
@@ -29,8 +29,7 @@ export async function keepRows(tx: Tx, context: Context, submission: ToKeep): Pr
   const recordId = uuidV7(context.now.getTime(), crypto.getRandomValues(new Uint8Array(10)));
   const issues = await written(tx, sheet, submission, recordId);
   if (issues.length > 0) return fail(invalid(...issues));
-  await updateSubmission(tx, submission.id, context.now, { recordId });
-  await addEvent(tx, { submissionId: submission.id, kind: 'keep', byId: context.person.id, at: context.now });
+  await noteKept(tx, submission.id, recordId, context.now);
   return ok(null);
 }
 
@@ -47,7 +46,7 @@ export async function rehearseKeeping(
   const { design, tables } = sheet.form;
   if ((design.existing ?? []).length === 0 && fitsAsAsked(design, tables)) return [];
   return undone(tx, async (inner) => {
-    await updateSubmission(inner, submission.id, context.now, { state: 'kept' });
+    await rehearse(inner, submission.id);
     return written(
       inner,
       sheet,

@@ -2,7 +2,7 @@ import type { Answers } from '../core/form/answers';
 import { fail, ok, type Result } from '../core/kernel/result';
 import { forbidden, notFound, stale, type Refusal } from '../core/kernel/refusal';
 import { sameJson } from '../core/kernel/same-json';
-import { deleteDraft, insertSubmission, readSubmission, updateSubmission } from '../data/system/submissions';
+import { deleteDraft, insertSubmission, readSubmission, updateDraft } from '../data/system/submissions';
 import { liveRelease } from '../data/system/forms';
 import { asPerson } from '../data/transaction';
 import type { Context } from './asking';
@@ -29,7 +29,7 @@ export async function saveDraft(
         ? ok({ version: known.version })
         : fail(stale('draft-changed', { version: known.version }));
     }
-    await updateSubmission(tx, id, context.now, { answers: input.answers, version: known.version + 1 });
+    await updateDraft(tx, id, context.now, { answers: input.answers, version: known.version + 1 });
     return ok({ version: known.version + 1 });
 
     async function make(): Promise<Result<{ version: number }, Refusal>> {

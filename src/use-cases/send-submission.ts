@@ -4,7 +4,7 @@ import { fail, ok, type Result } from '../core/kernel/result';
 import { forbidden, invalid, notFound, stale, type Refusal } from '../core/kernel/refusal';
 import { nextNumber } from '../data/runtime/write-rows';
 import { readRelease } from '../data/system/forms';
-import { addEvent, readSubmission, updateSubmission } from '../data/system/submissions';
+import { moveSubmission, readSubmission } from '../data/system/submissions';
 import { asPerson } from '../data/transaction';
 import type { Context } from './asking';
 import { carryOut } from './carry-out';
@@ -28,7 +28,7 @@ export async function sendSubmission(
   input: { key: string; version: number },
 ): Promise<Result<Sent, Refusal>> {
   return asPerson({ person: context.person.id }, (tx) =>
-    once(tx, context, input.key, async () => {
+    once(tx, context, input.key, { operation: 'send', of: id, said: input.version }, async () => {
       const row = await readSubmission(tx, id, true);
       if (row === null) return fail(notFound('submission'));
       if (row.senderId !== context.person.id) return fail(forbidden('own-only'));
@@ -47,33 +47,25 @@ export async function sendSubmission(
         { steps: release.design.steps, sender: row.senderId },
       );
       if (!next.ok) return next;
-      const number = row.number ?? (await nextNumber(tx, release.design.table.id));
-      const version = row.version + 1;
-      const answers = sheet.answers();
-      await updateSubmission(tx, id, context.now, {
-        number,
-        state: next.value.state.state,
-        step: next.value.state.step,
-        version,
-        answers,
-        sentAnswers: answers,
-        earlierAnswers: row.sentAnswers,
-        sentAt: context.now,
-      });
-      await addEvent(tx, {
-        submissionId: id,
-        kind: 'send',
-        byId: context.person.id,
-        answers,
-        at: context.now,
-      });
-      const toKeep = { id, number, answers, release, senderId: row.senderId };
+      const filled = { id, answers: sheet.answers(), release, senderId: row.senderId };
       // Without steps it is kept right away, and the keeping itself refuses.
       const refused =
-        release.design.steps.length === 0 ? [] : await rehearseKeeping(tx, context, sheet, toKeep);
+        release.design.steps.length === 0
+          ? []
+          : await rehearseKeeping(tx, context, sheet, { ...filled, number: row.number ?? id });
       if (refused.length > 0) return fail(invalid(...refused));
-      const kept = await carryOut(tx, context, toKeep, next.value.effects);
-      return kept.ok ? ok({ number, state: next.value.state.state, version }) : kept;
+      // The counter is locked from here on, so it comes as late as can be.
+      const number = row.number ?? (await nextNumber(tx, release.design.table.id));
+      const { state, effects } = next.value;
+      await moveSubmission(tx, id, {
+        event: 'send',
+        state,
+        word: '',
+        sent: { number, answers: filled.answers },
+        at: context.now,
+      });
+      const kept = await carryOut(tx, context, { ...filled, number }, effects);
+      return kept.ok ? ok({ number, state: state.state, version: row.version + 1 }) : kept;
     }),
   );
 }

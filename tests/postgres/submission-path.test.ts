@@ -198,7 +198,7 @@ describe('the server alone decides', () => {
     const tomasz = await draft('Tomasz', formIds.treatment, treatmentAnswers(garden));
     expect(
       await refusal(sendSubmission(as('Tomasz'), tomasz.id, { key: newId(), version: tomasz.version })),
-    ).toEqual({ kind: 'forbidden', why: 'no-approver' });
+    ).toMatchObject({ issues: [{ code: 'nobody-to-ask', facts: { own: true } }] });
   });
 
   it('finds options by every word and every shown column, and only what the form picks from', async () => {

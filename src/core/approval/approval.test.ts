@@ -35,6 +35,22 @@ describe('the path of a submission', () => {
     });
   });
 
+  it('is not begun when a later step could ask nobody, and says which', () => {
+    const later = [steps[0]!, { id: 's9', label: 'Second look', people: ['sender'] }];
+    const next = advance(draft, { t: 'send' }, 'sender', { steps: later, sender: 'sender' });
+    expect(next.ok ? null : next.error).toMatchObject({
+      issues: [{ code: 'nobody-to-ask', path: ['steps', 's9'], facts: { step: 'Second look', own: true } }],
+    });
+    // Had it been sent before, the approver is not told that they are the sender.
+    const approved = advance(sent, approve, 'lead', { steps: later, sender: 'sender' });
+    expect(approved.ok ? null : approved.error).toMatchObject({
+      issues: [{ code: 'nobody-to-ask', facts: { own: false } }],
+    });
+  });
+
+  it('asks everybody once, however often they are named', () =>
+    expect(askedFor({ id: 's', label: 'S', people: ['ada', 'pell', 'ada'] }, 'pell')).toEqual(['ada']));
+
   it('without steps keeps the rows at once', () =>
     expect(go(draft, { t: 'send' }, 'sender', { steps: [], sender: 'sender' }).state).toBe('kept'));
 
@@ -62,7 +78,7 @@ describe('the path of a submission', () => {
         steps: [{ id: 's', label: 'Only me', people: ['lead'] }],
         sender: 'lead',
       }),
-    ).toEqual({ kind: 'forbidden', why: 'no-approver' });
+    ).toEqual({ kind: 'invalid' });
   });
 
   it('counts one decision only', () => {

@@ -10,7 +10,7 @@ import type { ApprovalStep } from '../form/design';
  * waiting -send back-> sent-back -send-> waiting at step 0 again
  * waiting -decline-> declined (the end); waiting -withdraw-> withdrawn (the end)
  * A form without steps is kept as soon as it is sent. A step whose only people are the sender cannot be asked:
- * nobody approves their own, so sending is refused with the step's name.
+ * nobody approves their own. So every step is looked at when it is sent, and those to come again at each step, for people come and go.
  */
 export interface PathState {
   readonly state: SubmissionState;
@@ -48,7 +48,7 @@ export function advance(
       if (by !== sender) return fail(forbidden('own-only'));
       if (now.state !== 'draft' && now.state !== 'sent-back')
         return fail(stale('already-sent', { state: now.state }));
-      return enter(0, steps, sender);
+      return enter(0, { steps, sender }, by);
     case 'withdraw':
       if (by !== sender) return fail(forbidden('own-only'));
       if (now.state !== 'waiting' && now.state !== 'sent-back')
@@ -69,7 +69,7 @@ function decide(
   if (now.state !== 'waiting' || now.step === null)
     return fail(stale('already-decided', { state: now.state }));
   if (!now.asked.includes(by)) return fail(forbidden('not-asked'));
-  if (event.t === 'approve') return enter(now.step + 1, setting.steps, setting.sender);
+  if (event.t === 'approve') return enter(now.step + 1, setting, by);
   if (event.word.trim() === '') return fail(invalid(issue('word-needed', ['word'], { decision: event.t })));
   return ok({
     state: { state: event.t === 'decline' ? 'declined' : 'sent-back', step: null, asked: [] },
@@ -77,19 +77,27 @@ function decide(
   });
 }
 
-function enter(index: number, steps: readonly ApprovalStep[], sender: string): ReturnType<typeof advance> {
+function enter(index: number, { steps, sender }: Setting, by: string): ReturnType<typeof advance> {
   const step = steps[index];
   if (step === undefined)
     return ok({ state: { state: 'kept', step: null, asked: [] }, effects: [{ t: 'keep-rows' }] });
+  const without = steps.slice(index).filter((one) => askedFor(one, sender).length === 0);
+  if (without.length > 0)
+    return fail(
+      invalid(
+        ...without.map(({ id, label }) =>
+          issue('nobody-to-ask', ['steps', id], { step: label, own: by === sender }),
+        ),
+      ),
+    );
   const people = askedFor(step, sender);
-  if (people.length === 0) return fail(forbidden('no-approver'));
   return ok({
     state: { state: 'waiting', step: index, asked: people },
     effects: [{ t: 'ask', step: index, people }],
   });
 }
 
-/** Whom a step asks about a submission of this sender. */
+/** Whom a step asks about a submission of this sender, each once. */
 export function askedFor(step: ApprovalStep, sender: string): readonly string[] {
-  return step.people.filter((person) => person !== sender);
+  return [...new Set(step.people)].filter((person) => person !== sender);
 }

@@ -132,6 +132,7 @@ export const issueCodes = [
   'malformed',
   'missing',
   'word-needed',
+  'nobody-to-ask',
   'password-length',
   'password-common',
   'password-wrong',

@@ -31,7 +31,6 @@ export type ForbiddenReason =
   | 'own-only'
   | 'not-asked'
   | 'own-submission'
-  | 'no-approver'
   | 'origin'
   | 'sources';
 export type StaleReason =
@@ -41,6 +40,7 @@ export type StaleReason =
   | 'already-decided'
   | 'not-waiting'
   | 'busy'
+  | 'key-reused'
   | 'import-moved'
   | 'import-changed'
   | 'table-changed'

@@ -181,6 +181,10 @@ function designSentence(
       return 'This is missing';
     case 'word-needed':
       return facts['decision'] === 'decline' ? 'Say why you decline' : 'Say what to change';
+    case 'nobody-to-ask':
+      return facts['own'] === true
+        ? `Nobody can decide the step “${text(facts['step'])}” for you: you are its only approver, and nobody approves their own. Ask the owner of the form to name somebody else`
+        : `The step “${text(facts['step'])}” has nobody who may decide it: its only approver sent this. Ask the owner of the form to name somebody else`;
     case 'password-length':
       return `Choose a password of ${facts['least']} to ${facts['most']} characters`;
     case 'password-common':

@@ -34,8 +34,6 @@ const forbiddenWords: Readonly<Record<Extract<Refusal, { kind: 'forbidden' }>['w
   'own-only': 'Only the sender may do this',
   'not-asked': 'You are not among those asked to decide this',
   'own-submission': 'Nobody approves their own submission',
-  'no-approver':
-    'The only approver of a step is you, and nobody approves their own. Ask the owner of the form to name somebody else',
   sources: 'Sources outside are set up by administrators; ask one',
   origin: 'This request came from another site and was not carried out',
 };
@@ -75,7 +73,11 @@ function staleSentence({ why, facts }: Extract<Refusal, { kind: 'stale' }>): str
       return 'This draft was changed in another window. Load it again to go on from there';
     case 'already-sent':
       return 'This has already been sent';
+    case 'key-reused':
+      return 'This was sent before with something else in it. Load the page again and look what became of it';
     case 'already-decided':
+      if (facts['by'] && facts['state'] === 'waiting')
+        return `${String(facts['by'])} ${decisionWord(facts['decision'])} already; it has gone on to the next step`;
       return facts['by']
         ? `${String(facts['by'])} decided this already: ${stateWord(facts['state'])}`
         : `This has been decided already: ${stateWord(facts['state'])}`;
@@ -101,6 +103,9 @@ function staleSentence({ why, facts }: Extract<Refusal, { kind: 'stale' }>): str
       return unreachable(why);
   }
 }
+
+const decisionWord = (decision: unknown): string =>
+  decision === 'send' ? 'sent this again' : 'decided this step';
 
 const stateWords: Readonly<Record<string, string>> = {
   draft: 'draft',

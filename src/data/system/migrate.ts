@@ -21,19 +21,23 @@ export interface Login {
 
 /** What the application role may do with each of our tables; what is not named here it cannot touch. */
 const rights: Readonly<Record<string, string>> = {
-  person: 'SELECT, UPDATE',
+  // Who somebody is and what they may do is written by the owner role alone; a password may be changed, and a session begun and ended.
+  person: 'SELECT',
+  account: 'SELECT, UPDATE (password, updated_at)',
   session: 'SELECT, INSERT, UPDATE, DELETE',
-  account: 'SELECT, INSERT, UPDATE',
   verification: 'SELECT, INSERT, UPDATE, DELETE',
+  sign_in_try: 'SELECT',
   designed_table: 'SELECT',
   designed_column: 'SELECT',
   table_grant: 'SELECT',
+  table_form: 'SELECT',
   release_table: 'SELECT',
   form_release: 'SELECT',
-  form: 'SELECT, INSERT, UPDATE',
-  submission: 'SELECT, INSERT, UPDATE, DELETE',
-  submission_event: 'SELECT, INSERT',
-  ask: 'SELECT, INSERT, UPDATE',
+  form: 'SELECT, INSERT, UPDATE (design, version, edited_by, updated_at)',
+  // How a submission stands, whom it asks and what happened to it is written by functions that hold the rules of its path.
+  submission: 'SELECT, INSERT, UPDATE (answers, version, updated_at), DELETE',
+  submission_event: 'SELECT',
+  ask: 'SELECT',
   request_key: 'SELECT, INSERT, UPDATE',
   history: 'SELECT',
   table_import: 'SELECT, INSERT, UPDATE',

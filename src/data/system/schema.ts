@@ -175,19 +175,49 @@ export const designedColumn = slate.table(
   ],
 );
 
-/** Who may do what with a table, by role. */
+/**
+ * Who may do what with a table: a role or one person. `pick`: offer its records in lookups of forms they release, so that those who fill them see
+ * the columns shown; `design`: change the table and say which forms may write to it.
+ */
 export const tableGrant = slate.table(
   'table_grant',
   {
     tableId: uuid('table_id')
       .notNull()
       .references(() => designedTable.id, { onDelete: 'cascade' }),
-    role: text('role').notNull(),
+    role: text('role'),
+    personId: uuid('person_id').references(() => person.id, { onDelete: 'cascade' }),
     action: text('action').notNull(),
   },
   (t) => [
-    primaryKey({ columns: [t.tableId, t.role, t.action] }),
-    check('table_grant_action', sql`${t.action} IN ('see', 'add', 'change', 'remove')`),
+    uniqueIndex('table_grant_once').on(
+      t.tableId,
+      t.action,
+      sql`coalesce(${t.role}, '')`,
+      sql`coalesce(${t.personId}::text, '')`,
+    ),
+    check('table_grant_to', sql`num_nonnulls(${t.role}, ${t.personId}) = 1`),
+    check('table_grant_action', sql`${t.action} IN ('see', 'add', 'change', 'remove', 'pick', 'design')`),
+  ],
+);
+
+/** The forms that may write to a table, and those that ask to: a table's designers decide how it may be filled. */
+export const tableForm = slate.table(
+  'table_form',
+  {
+    tableId: uuid('table_id')
+      .notNull()
+      .references(() => designedTable.id, { onDelete: 'cascade' }),
+    formId: uuid('form_id')
+      .notNull()
+      .references(() => form.id, { onDelete: 'cascade' }),
+    state: text('state').$type<'asked' | 'allowed'>().notNull(),
+    byId: uuid('by_id').references(() => person.id),
+    at: at('at').notNull().defaultNow(),
+  },
+  (t) => [
+    primaryKey({ columns: [t.tableId, t.formId] }),
+    check('table_form_state', sql`${t.state} IN ('asked', 'allowed')`),
   ],
 );
 
@@ -288,7 +318,7 @@ export const submission = slate.table(
     index('submission_release').on(t.releaseId),
     check(
       'submission_state_known',
-      sql`${t.state} IN ('draft', 'waiting', 'sent-back', 'kept', 'declined', 'withdrawn')`,
+      sql`${t.state} IN ('draft', 'waiting', 'sent-back', 'kept', 'declined', 'withdrawn', 'rehearsing')`,
     ),
   ],
 );

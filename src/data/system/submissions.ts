@@ -1,4 +1,6 @@
 import { and, asc, desc, eq, inArray, sql } from 'drizzle-orm';
+import type { PathEvent, PathState } from '../../core/approval/path';
+import type { Answers } from '../../core/form/answers';
 import type { Tx } from '../connect';
 import { ask, form, formRelease, person, requestKey, submission, submissionEvent } from './schema';
 
@@ -17,16 +19,50 @@ export async function insertSubmission(tx: Tx, row: typeof submission.$inferInse
   return rows.length === 1;
 }
 
-export async function updateSubmission(
+/** Keeps what its sender typed; the database lets nothing else of it be written like this. */
+export async function updateDraft(
   tx: Tx,
   id: string,
   now: Date,
-  set: Partial<typeof submission.$inferInsert>,
+  set: { answers: Answers; version: number },
 ): Promise<void> {
   await tx
     .update(submission)
     .set({ ...set, updatedAt: now })
     .where(eq(submission.id, id));
+}
+
+export interface Move {
+  readonly event: PathEvent['t'];
+  readonly state: PathState;
+  readonly word: string;
+  /** Of a sending: the number if it has none yet, and the answers. */
+  readonly sent: { readonly number: string; readonly answers: Answers } | null;
+  readonly at: Date;
+}
+
+/** Moves a submission along its path, with its event and whom it asks next. The database holds the same rules and refuses what they do not allow. */
+export async function moveSubmission(
+  tx: Tx,
+  id: string,
+  { event, state, word, sent, at }: Move,
+): Promise<void> {
+  const answers = sent === null ? null : JSON.stringify(sent.answers);
+  await tx.execute(
+    sql`SELECT slate.move_submission(${id}::uuid, ${event}, ${state.state}, ${state.step}::int, ${sql.param([...state.asked])}::uuid[], ${word}, ${sent?.number ?? null}, ${answers}::jsonb, ${at.toISOString()}::timestamptz)`,
+  );
+}
+
+/** Which record it became. */
+export async function noteKept(tx: Tx, id: string, record: string, at: Date): Promise<void> {
+  await tx.execute(
+    sql`SELECT slate.note_kept(${id}::uuid, ${record}::uuid, ${at.toISOString()}::timestamptz)`,
+  );
+}
+
+/** Makes the tables take its rows, for a transaction that is undone; no other can be committed. */
+export async function rehearse(tx: Tx, id: string): Promise<void> {
+  await tx.execute(sql`SELECT slate.rehearse_submission(${id}::uuid)`);
 }
 
 export async function deleteDraft(tx: Tx, id: string): Promise<boolean> {
@@ -47,47 +83,12 @@ export async function readEvents(tx: Tx, id: string): Promise<EventRow[]> {
   return rows.map(({ event, byName }) => ({ ...event, byName }));
 }
 
-export async function addEvent(
-  tx: Tx,
-  row: Omit<typeof submissionEvent.$inferInsert, 'position'>,
-): Promise<void> {
-  const rows = await tx
-    .select({ last: sql<number>`coalesce(max(${submissionEvent.position}), 0)::int` })
-    .from(submissionEvent)
-    .where(eq(submissionEvent.submissionId, row.submissionId));
-  await tx.insert(submissionEvent).values({ ...row, position: (rows[0]?.last ?? 0) + 1 });
-}
-
 export async function openAsks(tx: Tx, id: string): Promise<string[]> {
   const rows = await tx
     .select({ person: ask.personId })
     .from(ask)
     .where(and(eq(ask.submissionId, id), eq(ask.open, true)));
   return rows.map(({ person }) => person);
-}
-
-export async function closeAsks(tx: Tx, id: string): Promise<void> {
-  await tx
-    .update(ask)
-    .set({ open: false })
-    .where(and(eq(ask.submissionId, id), eq(ask.open, true)));
-}
-
-export async function askPeople(
-  tx: Tx,
-  id: string,
-  now: Date,
-  step: number,
-  people: readonly string[],
-): Promise<void> {
-  const rows = people.map((personId) => ({ submissionId: id, step, personId, open: true, since: now }));
-  await tx
-    .insert(ask)
-    .values(rows)
-    .onConflictDoUpdate({
-      target: [ask.submissionId, ask.step, ask.personId],
-      set: { open: true, since: now },
-    });
 }
 
 const summary = {
@@ -161,19 +162,23 @@ export async function countWaiting(tx: Tx, who: string): Promise<number> {
   return rows[0]?.n ?? 0;
 }
 
-/** Claims a request key. Null when it is new and now ours; else the answer given the first time. */
-export async function claimKey(tx: Tx, who: string, key: string): Promise<unknown> {
+/** Claims a request key. Null when it is new and now ours; else what was asked under it the first time, and the answer. */
+export async function claimKey(
+  tx: Tx,
+  who: string,
+  { key, operation, bodyHash }: { key: string; operation: string; bodyHash: string },
+): Promise<{ operation: string; bodyHash: string; answer: unknown } | null> {
   const rows = await tx
     .insert(requestKey)
-    .values({ personId: who, key, answer: null })
+    .values({ personId: who, key, operation, bodyHash, answer: null })
     .onConflictDoNothing()
     .returning({ key: requestKey.key });
   if (rows.length === 1) return null;
   const known = await tx
-    .select({ answer: requestKey.answer })
+    .select({ operation: requestKey.operation, bodyHash: requestKey.bodyHash, answer: requestKey.answer })
     .from(requestKey)
     .where(and(eq(requestKey.personId, who), eq(requestKey.key, key)));
-  return known[0]?.answer ?? {};
+  return known[0] ?? { operation: '', bodyHash: '', answer: null };
 }
 
 export async function answerKey(tx: Tx, who: string, key: string, answer: unknown): Promise<void> {
