@@ -9,7 +9,10 @@ export const newForm = z.object({ id: z.uuid(), title: z.string().trim().min(1).
 export const formOfTable = z.object({ id: z.uuid() }).strict();
 export const editForm = z.object({ version, design: formDesign }).strict();
 export const readImpact = z.object({ must: z.string().min(1).max(4_000), on: z.string().max(40) }).strict();
-export const releaseForm = z.object({ version }).strict();
+export const releaseForm = z
+  .object({ version, allow: z.array(z.uuid()).max(limits.questions).default([]) })
+  .strict();
+export const allowForm = z.object({ form: z.uuid(), allowed: z.boolean() }).strict();
 export const saveDraft = z.object({ form: z.uuid(), version, answers }).strict();
 export const sendSubmission = z.object({ key: z.uuid(), version }).strict();
 export const decideSubmission = z

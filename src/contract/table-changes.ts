@@ -30,6 +30,15 @@ export interface TableDesignData {
   /** Those this person may see: to refer to, and to be told apart from. */
   readonly tables: readonly Table[];
   readonly lists: readonly ChoiceList[];
+  /** Whether this person may change it, or only look at how it is made. */
+  readonly mayDesign: boolean;
+  /** Forms that write to it, and those that ask to. */
+  readonly forms: readonly {
+    readonly id: string;
+    readonly title: string;
+    readonly owner: string;
+    readonly state: 'asked' | 'allowed';
+  }[];
   readonly done: readonly {
     readonly by: string;
     readonly at: string;

@@ -1,6 +1,6 @@
 import { seeNewTables } from '../core/access/rules';
 import { issue, type Issue } from '../core/kernel/issue';
-import { invalid, notFound, stale, type Refusal } from '../core/kernel/refusal';
+import { forbidden, invalid, notFound, stale, type Refusal } from '../core/kernel/refusal';
 import { fail, ok, type Result } from '../core/kernel/result';
 import type { Table } from '../core/table/model';
 import { editable, type ChangeState } from '../core/table/table-change';
@@ -35,6 +35,7 @@ import {
   updateChange,
   type TableChangeRow,
 } from '../data/system/table-changes';
+import { mayDo } from '../data/runtime/table-rights';
 import { asOwner, asOwnerAlone, outsideTransaction } from '../data/transaction';
 import { designer, type Context } from './asking';
 import { planFor, type RedesignPlan } from './plan-redesign';
@@ -87,6 +88,7 @@ async function planned(
 ): Promise<Result<RedesignPlan, Refusal>> {
   const now = there.get(row.tableId);
   if (now !== undefined && !(await maySee(tx, now.id))) return fail(notFound('table'));
+  if (now !== undefined && !(await mayDo(tx, now.id, 'design'))) return fail(forbidden('design-table'));
   if ((now?.version ?? 0) !== (row.base?.version ?? 0))
     return fail(stale('table-changed', { by: (await doneChanges(tx, row.tableId, 1))[0]?.by ?? null }));
   const plan = planFor(row.redesign, there, await designsInUse(tx));

@@ -9,6 +9,8 @@ import { issue } from '../core/kernel/issue';
 import { forbidden, invalid, notFound, stale, type Refusal } from '../core/kernel/refusal';
 import { fail, ok, type Result } from '../core/kernel/result';
 import { mayDesign } from '../core/access/rules';
+import type { Tx } from '../data/connect';
+import { mayDo } from '../data/runtime/table-rights';
 import { seenTables } from '../data/runtime/tables';
 import { askImportJob, listImports, readImport, updateImport } from '../data/system/imports';
 import { asPerson } from '../data/transaction';
@@ -135,12 +137,19 @@ async function askFor(
       // What a column names was said by the browser; what is there is told to nobody who may not see it.
       if (!namedTables(plan).every((table) => seen.some((one) => one.id === table)))
         return fail(notFound('table'));
+      for (const { into } of plan.tables)
+        if (into !== null && !(await mayBringInto(tx, into.table))) return fail(forbidden('design-table'));
     }
     await updateImport(tx, id, { state, progress: { rows: 0, table: null }, result: null, trial: null });
     await askImportJob(tx, state === 'keeping' ? 'keep-import' : 'try-import', id);
     return ok(null);
   });
 }
+
+/** Whole sheets are brought into a table by those who design it, or who may add to it and change it one by one. */
+const mayBringInto = async (tx: Tx, table: string): Promise<boolean> =>
+  (await mayDo(tx, table, 'design')) ||
+  ((await mayDo(tx, table, 'add')) && (await mayDo(tx, table, 'change')));
 
 /** The rows of one sheet that were refused last, as a file to mend and bring again. */
 export async function readRefusedRows(

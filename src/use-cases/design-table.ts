@@ -22,6 +22,7 @@ import {
 } from '../data/system/table-changes';
 import { asPerson } from '../data/transaction';
 import { designer, type Context } from './asking';
+import { formsWritingTo, mayDo } from '../data/runtime/table-rights';
 import { seenTable } from './read-tables';
 
 const SHOWN = 20;
@@ -48,6 +49,8 @@ export async function openTableDesign(
       lists: [...(await readLists(tx)).values()],
       records: table === null ? 0 : await rowsOf(tx, table),
       draft: draft === null ? null : asDraft(draft),
+      mayDesign: table === null || (await mayDo(tx, table.id, 'design')),
+      forms: table === null ? [] : await formsWritingTo(tx, table.id),
       done: done.map(({ by, at, base, redesign }) => ({
         by,
         at: at.toISOString(),
@@ -94,6 +97,7 @@ export async function saveTableChange(
   return asPerson({ person: who.value.id }, async (tx) => {
     const there = (await readTables(tx)).get(input.redesign.table.id) ?? null;
     if (there !== null && !(await maySee(tx, there.id))) return fail(forbidden('see'));
+    if (there !== null && !(await mayDo(tx, there.id, 'design'))) return fail(forbidden('design-table'));
     if ((there?.version ?? 0) < input.base) return fail(stale('change-changed'));
     const row = await readChange(tx, id, true);
     if (row === null) {

@@ -1,5 +1,5 @@
 import { issue } from '../core/kernel/issue';
-import { invalid, notFound, type Refusal } from '../core/kernel/refusal';
+import { forbidden, invalid, notFound, type Refusal } from '../core/kernel/refusal';
 import { fail, ok, type Result } from '../core/kernel/result';
 import { following } from '../core/link/follow';
 import { foundName } from '../core/link/found-table';
@@ -7,6 +7,7 @@ import { sourceFaultSentence } from '../core/wording/source-sentence';
 import { relink } from '../data/runtime/link-tables';
 import { applyChanges, oneTableChangeAtATime, readTables } from '../data/runtime/tables';
 import { askRefreshJob, linksOf } from '../data/system/links';
+import { mayDo } from '../data/runtime/table-rights';
 import { asOwner } from '../data/transaction';
 import { designer, type Context } from './asking';
 import { foundTables, knownSource, linkedThere } from './look-at-source';
@@ -39,7 +40,8 @@ export async function followSource(
     const tables = await readTables(tx);
     const linked = linkedThere({ ...known.value, links: await linksOf(tx, id), tables });
     const own = linked.find(({ mapping }) => foundName(mapping) === input.table);
-    if (own === undefined) return fail(notFound('table'));
+    if (own === undefined || !(await mayDo(tx, own.table.id, 'see'))) return fail(notFound('table'));
+    if (!(await mayDo(tx, own.table.id, 'design'))) return fail(forbidden('design-table'));
     const change = following(found, own, linked, [...tables.values()]);
     if (change === null) return ok({ key: own.table.key });
     if (change.keyLost)

@@ -1,7 +1,7 @@
 import { seeNewTables } from '../core/access/rules';
 import { issue } from '../core/kernel/issue';
 import { uuidV7 } from '../core/kernel/ids';
-import { invalid, notFound, type Refusal } from '../core/kernel/refusal';
+import { forbidden, invalid, notFound, type Refusal } from '../core/kernel/refusal';
 import { fail, ok, type Result } from '../core/kernel/result';
 import { foundName } from '../core/link/found-table';
 import type { RefreshEvery } from '../core/link/link';
@@ -13,6 +13,7 @@ import { notLinkedSentence, sourceFaultSentence } from '../core/wording/source-s
 import { makeLinkedTables, unlink, type Linking } from '../data/runtime/link-tables';
 import { maySee, oneTableChangeAtATime, readTables } from '../data/runtime/tables';
 import { askRefreshJob, linksOf, readLink, readSource, updateLink } from '../data/system/links';
+import { mayDo } from '../data/runtime/table-rights';
 import { asOwner, asPerson } from '../data/transaction';
 import { designer, type Context } from './asking';
 import { foundList, foundTables, knownSource, linkedThere, type KnownSource } from './look-at-source';
@@ -130,6 +131,7 @@ export async function changeLink(
   return asPerson({ person: who.value.id }, async (tx) => {
     const table = await seenTable(tx, await readTables(tx), key);
     if (table?.linked == null) return fail(notFound('table'));
+    if (!(await mayDo(tx, table.id, 'design'))) return fail(forbidden('design-table'));
     await updateLink(tx, table.id, { every: input.every });
     return ok(null);
   });
@@ -144,6 +146,7 @@ export async function unlinkTable(context: Context, key: string): Promise<Result
     const table: Table | undefined = [...(await readTables(tx)).values()].find((one) => one.key === key);
     if (table === undefined || !(await maySee(tx, table.id)) || (await readLink(tx, table.id)) === null)
       return fail(notFound('table'));
+    if (!(await mayDo(tx, table.id, 'design'))) return fail(forbidden('design-table'));
     await unlink(tx, table);
     return ok(null);
   });

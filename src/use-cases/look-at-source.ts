@@ -9,6 +9,7 @@ import type { LinkedThere } from '../core/link/plan-link';
 import { sourceFault, type SourceFault } from '../core/link/source';
 import { introspect } from '../data/introspect';
 import { secretOf } from '../data/runtime/open-source';
+import { tablesFor } from '../data/runtime/table-rights';
 import { readTables } from '../data/runtime/tables';
 import {
   linksOf,
@@ -29,11 +30,12 @@ export async function listSources(context: Context): Promise<Result<SourcesData,
   const who = designer(context);
   if (!who.ok) return who;
   return asPerson({ person: who.value.id }, async (tx) => {
+    const seen = await tablesFor(tx, 'see');
     const [sources, links, tables] = [await readSources(tx), await readLinks(tx), await readTables(tx)];
     return ok({
       mayAdminister: mayAdminister(who.value),
       sources: sources.map(({ id, label, address }) => {
-        const own = links.filter(({ sourceId }) => sourceId === id);
+        const own = links.filter(({ sourceId, tableId }) => sourceId === id && seen.has(tableId));
         return {
           id,
           label,
@@ -53,19 +55,22 @@ export async function openSource(context: Context, id: string): Promise<Result<S
     const source = await readSource(tx, id);
     if (source === null) return fail(notFound('source'));
     const tables = await readTables(tx);
-    const linked = (await linksOf(tx, id)).flatMap(({ tableId, every, mapping }) => {
-      const table = tables.get(tableId);
-      return table === undefined
-        ? []
-        : [
-            {
-              key: table.key,
-              label: table.label,
-              every,
-              name: mapping.t === 'table' ? foundName(mapping) : source.label,
-            },
-          ];
-    });
+    const seen = await tablesFor(tx, 'see');
+    const linked = (await linksOf(tx, id))
+      .filter(({ tableId }) => seen.has(tableId))
+      .flatMap(({ tableId, every, mapping }) => {
+        const table = tables.get(tableId);
+        return table === undefined
+          ? []
+          : [
+              {
+                key: table.key,
+                label: table.label,
+                every,
+                name: mapping.t === 'table' ? foundName(mapping) : source.label,
+              },
+            ];
+      });
     return ok({
       id,
       label: source.label,
@@ -84,6 +89,8 @@ export interface KnownSource {
   readonly links: readonly LinkRow[];
   readonly tables: ReadonlyMap<string, Table>;
   readonly reaches: boolean;
+  /** Those of the tables that whoever asks may see. */
+  readonly seen: ReadonlySet<string>;
 }
 
 export async function knownSource(context: Context, id: string): Promise<Result<KnownSource, Refusal>> {
@@ -96,6 +103,7 @@ export async function knownSource(context: Context, id: string): Promise<Result<
           links: await linksOf(tx, id),
           tables: await readTables(tx),
           reaches: await reachesOthers(tx),
+          seen: await tablesFor(tx, 'see'),
         });
   });
 }
@@ -108,7 +116,7 @@ export async function lookAtSource(context: Context, id: string): Promise<Result
   if (!who.ok) return who;
   const known = await knownSource(context, id);
   if (!known.ok) return known;
-  const { source, tables } = known.value;
+  const { source, tables, seen } = known.value;
   const failed = (fault: SourceFault): Result<SourceLook, Refusal> => ok({ t: 'failed', fault });
   if (source.address.t === 'database') {
     if (!known.value.reaches) return failed(sourceFault('not-possible-here'));
@@ -117,8 +125,8 @@ export async function lookAtSource(context: Context, id: string): Promise<Result
       ? ok({
           t: 'tables',
           found: found.value,
-          linked: linkedThere(known.value),
-          tables: [...tables.values()],
+          linked: linkedThere(known.value).filter(({ table }) => seen.has(table.id)),
+          tables: [...tables.values()].filter(({ id: one }) => seen.has(one)),
         })
       : failed(found.error);
   }

@@ -2,6 +2,9 @@ import type { FormsData, WorkbenchData } from '../contract/answers-from-server';
 import { mayDesignForm } from '../core/access/rules';
 import { ok, type Result } from '../core/kernel/result';
 import type { Refusal } from '../core/kernel/refusal';
+import type { Table } from '../core/table/model';
+import type { Tx } from '../data/connect';
+import { tablesFor, tablesOfForm } from '../data/runtime/table-rights';
 import { readTables } from '../data/runtime/tables';
 import { readLists } from '../data/system/choice-lists';
 import { listForms, listReleases } from '../data/system/forms';
@@ -29,11 +32,18 @@ export async function openWorkbench(context: Context, id: string): Promise<Resul
         by: one.by,
         edited: one.formVersion !== form.value.version,
       })),
-      tables: [...(await readTables(tx)).values()],
+      tables: await offeredTables(tx, id),
       lists: [...(await readLists(tx)).values()],
       people: people.map(({ id, name, place }) => ({ id, name, place })),
     });
   });
+}
+
+/** The tables a designer may build on: those they see or may pick from, and those the form is released into. What a draft names counts for nothing. */
+async function offeredTables(tx: Tx, form: string): Promise<Table[]> {
+  const offered = await tablesFor(tx, 'see', 'pick');
+  const own = new Set(await tablesOfForm(tx, form));
+  return [...(await readTables(tx)).values()].filter(({ id }) => offered.has(id) || own.has(id));
 }
 
 export async function openForms(context: Context): Promise<Result<FormsData, Refusal>> {

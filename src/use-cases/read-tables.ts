@@ -14,6 +14,7 @@ import type { Table } from '../core/table/model';
 import type { Tx } from '../data/connect';
 import { readReferences } from '../data/runtime/references';
 import { readChildren, readRecord, readRecords } from '../data/runtime/records';
+import { mayDo } from '../data/runtime/table-rights';
 import { maySee, readTables, visibleTables } from '../data/runtime/tables';
 import { allLinks, linksAmong } from '../data/system/links';
 import { readHistory } from '../data/runtime/history';
@@ -133,7 +134,7 @@ export async function openRecords(
       pages: Math.max(1, Math.ceil(total / PAGE_SIZE)),
       sort: query.sort,
       order: query.order,
-      mayDesign: mayDesign(context.person),
+      mayDesign: mayDesign(context.person) && (await mayDo(tx, table.id, 'design')),
       freshness: (await freshnessOf(tx, table.id)).get(table.id) ?? null,
     });
   });

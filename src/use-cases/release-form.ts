@@ -12,18 +12,21 @@ import type { Tx } from '../data/connect';
 import { applyChanges, oneTableChangeAtATime, readTables } from '../data/runtime/tables';
 import { insertRelease, listReleases } from '../data/system/forms';
 import { readPeople } from '../data/system/people';
-import { asOwner } from '../data/transaction';
+import { askToWrite, noteAllowed } from '../data/runtime/table-rights';
+import { asOwner, asPerson } from '../data/transaction';
 import type { Context } from './asking';
 import { designedForm } from './edit-form';
 import { lookupsOf } from './pick-sources';
+import { rightsOfRelease } from './rights-of-release';
 
 /** Makes the draft the live release: its tables are made or changed in the same transaction, or nothing happens at all. */
 export async function releaseForm(
   context: Context,
   id: string,
-  input: { version: number },
+  input: { version: number; allow?: readonly string[] },
 ): Promise<Result<{ number: number }, Refusal>> {
-  return asOwner({ person: context.person.id }, async (tx) => {
+  const ask: string[] = [];
+  const done = await asOwner<{ number: number }>({ person: context.person.id }, async (tx) => {
     await oneTableChangeAtATime(tx);
     const form = await designedForm(tx, context, id, true);
     if (!form.ok) return form;
@@ -32,6 +35,14 @@ export async function releaseForm(
     const there = await readTables(tx);
     const planned = await plan(tx, form.value.design, there);
     if (!planned.ok) return planned;
+    const rights = await rightsOfRelease(tx, {
+      formId: id,
+      design: form.value.design,
+      there,
+      allow: input.allow ?? [],
+    });
+    ask.push(...rights.ask);
+    if (rights.issues.length > 0) return fail(invalid(...rights.issues));
     const releases = await listReleases(tx, id);
     if (releases[0]?.formVersion === input.version) return ok({ number: releases[0].number });
     await applyChanges(tx, there, planned.value, seeNewTables);
@@ -49,9 +60,23 @@ export async function releaseForm(
       },
       uses(form.value.design),
     );
+    await noteAllowed(
+      tx,
+      tablesOf(form.value.design).map((table) => table.id),
+      id,
+    );
     return ok({ number });
   });
+  // What was refused for want of somebody's word is asked for, so that they find it.
+  if (!done.ok && ask.length > 0) await askDesigners(context, id, ask);
+  return done;
 }
+
+const askDesigners = (context: Context, form: string, tables: readonly string[]) =>
+  asPerson({ person: context.person.id }, async (tx) => {
+    for (const table of tables) await askToWrite(tx, table, form);
+    return ok(null);
+  });
 
 async function plan(
   tx: Tx,

@@ -94,6 +94,10 @@ export const issueCodes = [
   'table-key-taken',
   'kind-changed',
   'column-clash',
+  'table-no-pick',
+  'table-of-another',
+  'table-not-open',
+  'table-way-in',
   'prefix-invalid',
   'too-many',
   // tables

@@ -28,6 +28,7 @@ export type ForbiddenReason =
   | 'design'
   | 'fill'
   | 'see'
+  | 'design-table'
   | 'own-only'
   | 'not-asked'
   | 'own-submission'

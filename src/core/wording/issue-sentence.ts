@@ -181,6 +181,14 @@ function designSentence(
       return 'This is missing';
     case 'word-needed':
       return facts['decision'] === 'decline' ? 'Say why you decline' : 'Say what to change';
+    case 'table-no-pick':
+      return `${label} picks from a table whose records you may not offer to others; ask who designs it`;
+    case 'table-of-another':
+      return `The rows would be kept in ${text(facts['table'])}, which belongs to another form; keep them in a table of their own`;
+    case 'table-not-open':
+      return `This form is not allowed to write to ${text(facts['table'])} yet. Those who design the table have been asked`;
+    case 'table-way-in':
+      return `${text(facts['table'])} is filled by ${text(facts['others'])} already. This form would be one more way in, and the approvals of the other would not hold for it`;
     case 'nobody-to-ask':
       return facts['own'] === true
         ? `Nobody can decide the step “${text(facts['step'])}” for you: you are its only approver, and nobody approves their own. Ask the owner of the form to name somebody else`

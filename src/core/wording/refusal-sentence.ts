@@ -29,6 +29,7 @@ const forbiddenWords: Readonly<Record<Extract<Refusal, { kind: 'forbidden' }>['w
   'sign-in': 'Sign in first',
   password: 'This e-mail and password do not belong together',
   design: 'Designing forms and tables is for owners; ask an administrator to make you one',
+  'design-table': 'This table is designed by others; ask them, or an administrator',
   fill: 'This form is not open to you',
   see: 'This is not shown to you; ask its owner',
   'own-only': 'Only the sender may do this',

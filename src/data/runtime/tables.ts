@@ -8,6 +8,7 @@ import { readLists } from '../system/choice-lists';
 import { designedColumn, designedTable, link, source, tableGrant } from '../system/schema';
 import type { Role } from '../../core/access/rules';
 import { tableName } from '../identifiers';
+import { grantNewTable } from './table-rights';
 import { bareTable, changeSql, finishedTable, primaryKey, stamps } from './change-sql';
 
 /** Every designed table with its columns, by id. */
@@ -204,8 +205,7 @@ export async function noteTable(
     ...table.retired.map((column, i) => columnRow(table, column, table.columns.length + i, true)),
   ];
   if (columns.length > 0) await tx.insert(designedColumn).values(columns);
-  if (before === null && seenBy.length > 0)
-    await tx.insert(tableGrant).values(seenBy.map((role) => ({ tableId: id, role, action: 'see' })));
+  if (before === null) await grantNewTable(tx, id, seenBy);
   if (before !== null && (before.numbering !== numbering || before.prefix !== table.prefix))
     await countOn(tx, id);
 }
@@ -238,7 +238,7 @@ function columnRow(
 export async function grantSee(tx: Tx, tables: readonly string[], role: Role): Promise<void> {
   await tx
     .insert(tableGrant)
-    .values(tables.map((tableId) => ({ tableId, role, action: 'see' })))
+    .values(tables.flatMap((tableId) => ['see', 'pick'].map((action) => ({ tableId, role, action }))))
     .onConflictDoNothing();
 }
 

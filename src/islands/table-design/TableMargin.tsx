@@ -10,6 +10,7 @@ import { Sentence, Word } from '../kit/Sentence';
 import { Several } from '../kit/Several';
 import { when } from '../kit/when';
 import type { TableDesign } from './use-table-design';
+import { WritingForms } from './WritingForms';
 
 /** What concerns the table as a whole. */
 export function TableMargin({ design }: { design: TableDesign }) {
@@ -136,6 +137,7 @@ export function TableMargin({ design }: { design: TableDesign }) {
           ))}
         </div>
       </section>
+      <WritingForms design={design} />
       <section className="margin-part">
         <p className="quiet">
           {isNew

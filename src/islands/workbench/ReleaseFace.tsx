@@ -1,7 +1,7 @@
 import { CircleCheck, ExternalLink, Rocket } from 'lucide-react';
 import { useState } from 'react';
 import type { Problem } from '../../contract/answers-from-server';
-import { lineNumbers } from '../../core/form/design';
+import { groupsOf, lineNumbers, questionsOf } from '../../core/form/design';
 import { labelOf } from '../../core/form/line';
 import type { Issue } from '../../core/kernel/issue';
 import { changeSentence } from '../../core/wording/change-sentence';
@@ -22,6 +22,59 @@ function WorstCase({ bench }: { bench: Workbench }) {
     <p className="mb-3 rounded-md bg-ochre-soft px-3 py-2 text-[14px] text-ochre">
       With every row filled, its calculations take about {(steps / 1_000_000).toFixed(2)} s after a key press.
     </p>
+  );
+}
+
+/** What a release shows of other tables to everybody who fills the form, whatever else they may see. */
+function ShownToAll({ bench }: { bench: Workbench }) {
+  const lookups = [
+    ...questionsOf(bench.design),
+    ...groupsOf(bench.design).flatMap((group) => [...group.columns]),
+  ].flatMap((question) => (question.kind === 'lookup' ? [question] : []));
+  if (lookups.length === 0) return null;
+  return (
+    <>
+      <h3 className="mb-1 font-sans text-[15px]">What everybody who fills it can look up</h3>
+      <ul className="mb-3 grid gap-1 text-[14px]">
+        {lookups.map((question) => {
+          const table = bench.tables.get(question.table);
+          const shown = (table?.columns ?? []).filter(
+            ({ id }) => table?.title.includes(id) || question.show.includes(id),
+          );
+          return (
+            <li key={question.id}>
+              {shown.length === 0 ? 'The number' : shown.map(({ label }) => label).join(', ')} of every record
+              of <strong>{table?.label ?? 'a table that is not there'}</strong>, for {question.label}
+            </li>
+          );
+        })}
+      </ul>
+    </>
+  );
+}
+
+/** A table that other forms fill is opened to one more on purpose, by somebody who designs it. */
+function OneMoreWayIn({
+  trouble,
+  go,
+  busy,
+}: {
+  trouble: Problem;
+  go: (allow: readonly string[]) => Promise<void>;
+  busy: boolean;
+}) {
+  const issues = trouble.issues ?? [];
+  const ways = issues.filter(({ code }) => code === 'table-way-in');
+  if (ways.length === 0 || ways.length < issues.length) return null;
+  return (
+    <button
+      type="button"
+      className="button mt-2"
+      disabled={busy}
+      onClick={() => void go(ways.map(({ path }) => String(path[1])))}
+    >
+      Release it all the same, and let it write there
+    </button>
   );
 }
 
@@ -72,6 +125,7 @@ export function ReleaseFace({ bench, goTo }: FaceProps) {
               </>
             )}
             <WorstCase bench={bench} />
+            <ShownToAll bench={bench} />
             {!nothing && (
               <button
                 type="button"
@@ -96,8 +150,9 @@ export function ReleaseFace({ bench, goTo }: FaceProps) {
             <div className="mt-3 rounded-md bg-rust-soft px-4 py-2 text-rust">
               <p className="font-semibold">{release.trouble.title}</p>
               {(release.trouble.issues ?? []).map(({ sentence }, i) => (
-                <p key={i}>{sentence}</p>
+                <p key={i}>{sentence}.</p>
               ))}
+              <OneMoreWayIn trouble={release.trouble} go={release.go} busy={release.busy} />
             </div>
           )}
         </div>
@@ -128,13 +183,14 @@ export function ReleaseFace({ bench, goTo }: FaceProps) {
 function useRelease(bench: Workbench) {
   const [busy, setBusy] = useState(false);
   const [trouble, setTrouble] = useState<Problem | null>(null);
-  const go = async () => {
+  const go = async (allow: readonly string[] = []) => {
     setBusy(true);
     setTrouble(null);
     try {
       if (!(await bench.keep())) return;
       const result = await call<{ number: number }>('POST', `/api/forms/${bench.data.id}/release`, {
         version: bench.keeper.version,
+        allow,
       });
       if (result.ok) return location.reload();
       setTrouble(result.error);

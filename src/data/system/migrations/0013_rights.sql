@@ -117,7 +117,7 @@ DROP POLICY event_made ON slate.submission_event;
 --> statement-breakpoint
 ALTER TABLE slate.table_form ENABLE ROW LEVEL SECURITY;
 --> statement-breakpoint
-CREATE POLICY form_known ON slate.table_form FOR SELECT USING ((SELECT slate.may(table_id, 'see')) OR slate.owns_form(form_id));
+CREATE POLICY form_known ON slate.table_form FOR SELECT USING ((SELECT slate.may(table_id, 'see')) OR slate.owns_form(form_id) OR (SELECT slate.administers()));
 --> statement-breakpoint
 -- A form asks to write to a table; who designs the table allows it, or not.
 CREATE FUNCTION slate.ask_table(of_table uuid, by_form uuid) RETURNS void LANGUAGE plpgsql VOLATILE SECURITY DEFINER SET search_path = slate, pg_temp AS $$

@@ -1,0 +1,95 @@
+import { and, eq, sql } from 'drizzle-orm';
+import type { Tx } from '../connect';
+import { form, person, tableForm, tableGrant } from '../system/schema';
+import type { Role } from '../../core/access/rules';
+
+/** What a person may do with a table; see `may()` in the database, which policies ask too. */
+export type TableAction = 'see' | 'pick' | 'design' | 'add' | 'change' | 'remove';
+
+export async function mayDo(tx: Tx, table: string, action: TableAction): Promise<boolean> {
+  const { rows } = await tx.execute<{ may: boolean }>(
+    sql`SELECT slate.may(${table}::uuid, ${action}) AS may`,
+  );
+  return rows[0]?.may ?? false;
+}
+
+/** The tables with which the person may do any of these. */
+export async function tablesFor(tx: Tx, ...actions: TableAction[]): Promise<Set<string>> {
+  const { rows } = await tx.execute<{ id: string }>(
+    sql`SELECT id FROM slate.designed_table WHERE ${sql.join(
+      actions.map((action) => sql`slate.may(id, ${action})`),
+      sql` OR `,
+    )}`,
+  );
+  return new Set(rows.map(({ id }) => id));
+}
+
+/** A new table is its maker's: they may do with it what they like, administrators may design it, and these roles see it and pick from it. */
+export async function grantNewTable(tx: Tx, table: string, seenBy: readonly Role[]): Promise<void> {
+  const toRoles = [
+    ...seenBy.flatMap((role) => (['see', 'pick'] as const).map((action) => ({ role, action }))),
+    { role: 'administrator' as const, action: 'design' as const },
+  ];
+  await tx
+    .insert(tableGrant)
+    .values(toRoles.map(({ role, action }) => ({ tableId: table, role, action })))
+    .onConflictDoNothing();
+  await tx.execute(
+    sql`INSERT INTO slate.table_grant (table_id, person_id, action) SELECT ${table}::uuid, p.id, a.action FROM slate.person p, (VALUES ('see'), ('pick'), ('design')) AS a (action) WHERE p.id = slate.asking() ON CONFLICT DO NOTHING`,
+  );
+}
+
+/** A form that writes to a table, or asks to. */
+export interface WritingForm {
+  readonly id: string;
+  readonly title: string;
+  readonly owner: string;
+  readonly state: 'asked' | 'allowed';
+}
+
+export async function formsWritingTo(tx: Tx, table: string): Promise<WritingForm[]> {
+  return tx
+    .select({
+      id: form.id,
+      title: sql<string>`${form.design}->>'title'`,
+      owner: person.name,
+      state: tableForm.state,
+    })
+    .from(tableForm)
+    .innerJoin(form, eq(form.id, tableForm.formId))
+    .innerJoin(person, eq(person.id, form.ownerId))
+    .where(eq(tableForm.tableId, table))
+    .orderBy(tableForm.state, sql`2`);
+}
+
+/** As the owner role, for a release that its table's designers allow. */
+export async function noteAllowed(tx: Tx, tables: readonly string[], formId: string): Promise<void> {
+  if (tables.length === 0) return;
+  await tx
+    .insert(tableForm)
+    .values(
+      tables.map((tableId) => ({ tableId, formId, state: 'allowed' as const, byId: sql`slate.asking()` })),
+    )
+    .onConflictDoUpdate({
+      target: [tableForm.tableId, tableForm.formId],
+      set: { state: 'allowed', byId: sql`slate.asking()`, at: sql`now()` },
+      setWhere: sql`${tableForm.state} = 'asked'`,
+    });
+}
+
+export async function askToWrite(tx: Tx, table: string, formId: string): Promise<void> {
+  await tx.execute(sql`SELECT slate.ask_table(${table}::uuid, ${formId}::uuid)`);
+}
+
+export async function allowToWrite(tx: Tx, table: string, formId: string, allowed: boolean): Promise<void> {
+  await tx.execute(sql`SELECT slate.allow_form(${table}::uuid, ${formId}::uuid, ${allowed})`);
+}
+
+/** The tables a form may write to. */
+export async function tablesOfForm(tx: Tx, formId: string): Promise<string[]> {
+  const rows = await tx
+    .select({ table: tableForm.tableId })
+    .from(tableForm)
+    .where(and(eq(tableForm.formId, formId), eq(tableForm.state, 'allowed')));
+  return rows.map(({ table }) => table);
+}

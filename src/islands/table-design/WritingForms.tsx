@@ -1,0 +1,52 @@
+import { FileInput } from 'lucide-react';
+import { useState } from 'react';
+import { call } from '../kit/call';
+import type { TableDesign } from './use-table-design';
+
+/** A table decides how it may be filled: the forms that write to it, and those that wait for its designer's word. */
+export function WritingForms({ design }: { design: TableDesign }) {
+  const { forms, mayDesign, table } = design.data;
+  const [trouble, setTrouble] = useState('');
+  if (table === null) return null;
+  const settle = async (form: string, allowed: boolean) => {
+    const done = await call('POST', `/api/tables/${table.key}/forms`, { form, allowed }).catch(() => null);
+    setTrouble(done === null ? 'The server cannot be reached' : done.ok ? '' : done.error.title);
+    await design.refetch();
+  };
+  return (
+    <section className="margin-part" aria-labelledby="writing">
+      <h2 id="writing" className="margin-title">
+        <FileInput size={16} aria-hidden />
+        Forms that write here
+      </h2>
+      {forms.length === 0 && <p className="quiet">None yet. The first one is allowed when you release it.</p>}
+      <ul className="grid gap-1.5 text-[14px]">
+        {forms.map(({ id, title, owner, state }) => (
+          <li key={id} className={state === 'asked' ? 'rounded-md bg-marker-soft px-2 py-1.5' : ''}>
+            <strong>{title}</strong> <span className="quiet">of {owner}</span>
+            {state === 'asked' && (
+              <>
+                <p>asks to write here, beside the forms that do already.</p>
+                {mayDesign && (
+                  <span className="mt-1 flex gap-2">
+                    <button type="button" className="button" onClick={() => void settle(id, true)}>
+                      Allow it
+                    </button>
+                    <button type="button" className="button" onClick={() => void settle(id, false)}>
+                      Do not allow it
+                    </button>
+                  </span>
+                )}
+              </>
+            )}
+          </li>
+        ))}
+      </ul>
+      {trouble !== '' && (
+        <p role="alert" className="trouble">
+          {trouble}
+        </p>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,59 @@
+import type { FormDesign } from '../core/form/design';
+import { issue, type Issue } from '../core/kernel/issue';
+import { tablesOf } from '../core/storage/tables-of';
+import type { Table } from '../core/table/model';
+import type { Tx } from '../data/connect';
+import { formsWritingTo, mayDo } from '../data/runtime/table-rights';
+import { lookupsOf } from './pick-sources';
+
+interface Releasing {
+  readonly formId: string;
+  readonly design: FormDesign;
+  readonly there: ReadonlyMap<string, Table>;
+  /** Tables whose designer says in this very request that the form may write to them. */
+  readonly allow: readonly string[];
+}
+
+export interface RightsOfRelease {
+  readonly issues: readonly Issue[];
+  /** Tables whose designers have to be asked. */
+  readonly ask: readonly string[];
+}
+
+/**
+ * A release asks rights on every table it touches. It may pick from tables whose records its releaser may offer, and write to tables that are its own,
+ * new, or opened to it by those who design them: a table decides how it may be filled.
+ */
+export async function rightsOfRelease(
+  tx: Tx,
+  { formId, design, there, allow }: Releasing,
+): Promise<RightsOfRelease> {
+  const issues: Issue[] = [];
+  const ask: string[] = [];
+  for (const { question } of lookupsOf(design))
+    if (there.has(question.table) && !(await mayDo(tx, question.table, 'pick')))
+      issues.push(issue('table-no-pick', [question.id], { label: question.label }));
+  for (const wanted of tablesOf(design)) {
+    const table = there.get(wanted.id);
+    if (table === undefined) continue;
+    const at = ['store', table.id];
+    const facts = {
+      table: (await mayDo(tx, table.id, 'see')) ? table.label : 'a table that is not shown to you',
+    };
+    if (table.parent !== wanted.parent) {
+      issues.push(issue('table-of-another', at, facts));
+      continue;
+    }
+    const forms = await formsWritingTo(tx, table.id);
+    if (forms.some(({ id, state }) => id === formId && state === 'allowed')) continue;
+    const others = forms.filter(({ id, state }) => id !== formId && state === 'allowed');
+    if (!(await mayDo(tx, table.id, 'design'))) {
+      ask.push(table.id);
+      issues.push(issue('table-not-open', at, facts));
+    } else if (others.length > 0 && !allow.includes(table.id))
+      issues.push(
+        issue('table-way-in', at, { ...facts, others: others.map(({ title }) => title).join(', ') }),
+      );
+  }
+  return { issues, ask };
+}
