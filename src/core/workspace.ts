@@ -1,8 +1,11 @@
 import type { World } from './expression/functions/builtin';
 import { personValue, type KnownPerson } from './expression/person';
 
-/** Days, years of numbers and times of day are those of the garden, on every machine, until workspaces have settings of their own. */
+/** Days, years of numbers and times of day are those of the workspace, on every machine, until workspaces have settings of their own. */
 export const workspaceZone = 'Europe/London';
+
+/** ISO 4217; until workspaces have settings of their own, new money questions are asked in none, and their owner says which. */
+export const workspaceCurrency = '';
 
 /** The same for its working days: Monday to Friday. */
 const workspaceCalendar: World['calendar'] = { workdays: new Set([1, 2, 3, 4, 5]), holidays: new Set() };

@@ -29,8 +29,8 @@ export interface WorkedOut {
  * worked out by a thread beside it, with all the steps a sheet may take.
  */
 export const QUICK_STEPS = 50_000;
-/** A sheet takes a second at most; the thread itself takes one to begin. */
-const LONGEST_MS = 5_000;
+/** A sheet takes a second of a free core at most; the thread itself takes one to begin. */
+const LONGEST_MS = 8_000;
 /** Heavy sheets that may wait for the thread; more are told to come back. */
 const MOST_WAITING = 8;
 
@@ -38,24 +38,32 @@ const MOST_WAITING = 8;
 export class TooHeavy extends Error {}
 
 interface Waiting {
+  readonly sheet: Omit<SheetToWorkOut, 'job'>;
   readonly done: (cells: WorkedCell[]) => void;
   readonly failed: (error: Error) => void;
-  readonly timer: ReturnType<typeof setTimeout>;
 }
 
 let thread: Worker | null = null;
 let jobs = 0;
-const waiting = new Map<number, Waiting>();
+/** The first is at work, the others wait. */
+const queue: Waiting[] = [];
+let timer: ReturnType<typeof setTimeout> | undefined;
 
 /** Works a sheet out in the thread beside the server, one after the other. */
 export function workedBeside(sheet: Omit<SheetToWorkOut, 'job'>): Promise<WorkedCell[]> {
-  if (waiting.size >= MOST_WAITING) return Promise.reject(new TooHeavy('too many heavy sheets at once'));
-  const job = ++jobs;
+  if (queue.length >= MOST_WAITING) return Promise.reject(new TooHeavy('too many heavy sheets at once'));
   return new Promise((done, failed) => {
-    const timer = setTimeout(() => end(new TooHeavy('a sheet took too long')), LONGEST_MS);
-    waiting.set(job, { done, failed, timer });
-    running().postMessage({ ...sheet, job });
+    queue.push({ sheet, done, failed });
+    if (queue.length === 1) next();
   });
+}
+
+/** Hands the first of the queue to the thread; its time runs from now on. */
+function next(): void {
+  const [first] = queue;
+  if (first === undefined) return;
+  timer = setTimeout(() => ended(new TooHeavy('a sheet took too long')), LONGEST_MS);
+  running().postMessage({ ...first.sheet, job: ++jobs });
 }
 
 function running(): Worker {
@@ -68,24 +76,24 @@ function running(): Worker {
   });
   begun.unref();
   begun.on('message', ({ job, cells }: WorkedOut) => {
-    const one = waiting.get(job);
-    waiting.delete(job);
-    clearTimeout(one?.timer);
-    one?.done(cells.map(({ value, ...cell }) => ({ ...cell, value: unpack(value) })));
+    if (job !== jobs) return;
+    clearTimeout(timer);
+    queue.shift()?.done(cells.map(({ value, ...cell }) => ({ ...cell, value: unpack(value) })));
+    next();
   });
-  begun.on('error', (error) => end(error));
+  begun.on('error', (error) => {
+    if (thread === begun) ended(error);
+  });
   thread = begun;
   return begun;
 }
 
-/** Ends the thread with all that waits for it; the next sheet begins another. */
-function end(error: Error): void {
-  const ended = thread;
+/** Ends the thread with the sheet it is at; the next one begins another. */
+function ended(error: Error): void {
+  clearTimeout(timer);
+  const over = thread;
   thread = null;
-  for (const one of waiting.values()) {
-    clearTimeout(one.timer);
-    one.failed(error);
-  }
-  waiting.clear();
-  void ended?.terminate();
+  void over?.terminate();
+  queue.shift()?.failed(error);
+  next();
 }

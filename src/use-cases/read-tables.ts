@@ -120,18 +120,24 @@ export async function openRecords(
     const tables = await readTables(tx);
     const table = await seenTable(tx, tables, key);
     if (table === null) return fail(notFound('table'));
-    const { rows, total } = await readRecords(tx, tables, table, {
-      sort: query.sort,
-      descending: query.order === 'down',
-      page: query.page,
-      size: PAGE_SIZE,
-    });
+    const pageOf = (page: number) =>
+      readRecords(tx, tables, table, {
+        sort: query.sort,
+        descending: query.order === 'down',
+        page,
+        size: PAGE_SIZE,
+      });
+    const wanted = await pageOf(query.page);
+    const pages = Math.max(1, Math.ceil(wanted.total / PAGE_SIZE));
+    // A page beyond the last, as of an old address, is the last.
+    const page = Math.min(query.page, pages);
+    const { rows, total } = page === query.page ? wanted : await pageOf(page);
     return ok({
       table,
       rows,
       total,
-      page: query.page,
-      pages: Math.max(1, Math.ceil(total / PAGE_SIZE)),
+      page,
+      pages,
       sort: query.sort,
       order: query.order,
       mayDesign: mayDesign(context.person) && (await mayDo(tx, table.id, 'design')),

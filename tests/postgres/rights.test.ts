@@ -17,7 +17,10 @@ import { as, makeWorld, must, newId, refusal, releaseSampleForms, type World } f
 /** Who may build on a table: a release asks rights on all it touches, and a table decides how it may be filled. */
 let world: World;
 /** Another owner of forms, who made none of the tables. */
-const osei = () => ({ ...as('Osei'), person: { ...as('Osei').person, roles: ['owner' as const, 'colleague' as const] } });
+const osei = () => ({
+  ...as('Osei'),
+  person: { ...as('Osei').person, roles: ['owner' as const, 'colleague' as const] },
+});
 const salaries: Table = {
   ...plainTable,
   id: newId(),
@@ -34,7 +37,9 @@ const salaries: Table = {
 beforeAll(async () => {
   world = await makeWorld();
   await releaseSampleForms();
-  await world.sql(`UPDATE slate.person SET roles = '{owner,colleague}' WHERE id = $1`, [personNamed('Osei').id]);
+  await world.sql(`UPDATE slate.person SET roles = '{owner,colleague}' WHERE id = $1`, [
+    personNamed('Osei').id,
+  ]);
   await must(
     asOwner({ person: personNamed('Ines').id }, async (tx) =>
       ok(await applyChanges(tx, new Map(), [{ t: 'make-table', table: salaries }], ['steward'])),

@@ -1,3 +1,4 @@
+import { workspaceCurrency } from '../workspace';
 import type {
   Check,
   FieldQuestion,
@@ -127,7 +128,7 @@ export function asKind(
     case 'decimal':
       return { ...base, kind, decimals: 2, unit: '' };
     case 'money':
-      return { ...base, kind, decimals: 2, unit: 'GBP' };
+      return { ...base, kind, decimals: 2, unit: workspaceCurrency };
     case 'date':
     case 'yes-no':
     case 'time':

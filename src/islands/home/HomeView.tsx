@@ -71,7 +71,7 @@ function Home({ initial, name }: { initial: HomeData; name: string }) {
               How it goes on
             </h2>
             <p className="quiet">
-              What you send goes to those who decide. Once approved it is kept in the garden’s tables, where
+              What you send goes to those who decide. Once approved it is kept in the shared tables, where
               everybody allowed can find it.
             </p>
           </div>

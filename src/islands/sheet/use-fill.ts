@@ -3,6 +3,7 @@ import type { SheetData } from '../../contract/answers-from-server';
 import { sheetIssues } from '../../core/check/sheet-issues';
 import { issueSentence } from '../../core/wording/issue-sentence';
 import { lineOf } from '../../core/form/line';
+import type { Issue } from '../../core/kernel/issue';
 import type { Sheet } from '../../core/form/sheet';
 import { uuidV7 } from '../../core/kernel/ids';
 import { call } from '../kit/call';
@@ -29,6 +30,7 @@ export function useFill(data: SheetData) {
   const [touched, setTouched] = useState<ReadonlySet<string>>(new Set());
   const [tried, setTried] = useState(false);
   const [serverWords, setServerWords] = useState('');
+  const [refusals, setRefusals] = useState<readonly Refusal[]>([]);
   const [sending, setSending] = useState(false);
   const sendKey = useRef('');
   useSyncExternalStore(
@@ -60,13 +62,19 @@ export function useFill(data: SheetData) {
 
   const lineAt = (path: ShownIssue['path']) =>
     lineOf(data.design, (group) => sheet.rows(group).map((row) => row.id), path);
-  const issues: ShownIssue[] = sheetIssues(sheet).map((one) => ({
+  const shownIssue = (one: Issue): ShownIssue => ({
     key: `${one.path.join('/')}:${one.code}:${String(one.facts['check'] ?? '')}`,
     path: one.path,
     code: one.code,
     sentence: issueSentence(one),
     line: lineAt(one.path),
-  }));
+  });
+  const own = sheetIssues(sheet).map(shownIssue);
+  // What the server refused is marked at its answer until that is changed: it may know what nobody can see here, as that a number is taken.
+  const told = refusals
+    .filter(({ at, raw }) => JSON.stringify(rawAt(sheet, at.path)) === raw)
+    .map(({ at }) => at);
+  const issues = [...own, ...told.filter((one) => !own.some(({ path }) => path.join() === one.path.join()))];
   const touch = useCallback(
     (path: readonly string[]) => {
       sheet.pause();
@@ -84,7 +92,7 @@ export function useFill(data: SheetData) {
   const send = async () => {
     setTried(true);
     setServerWords('');
-    const [first] = issues;
+    const [first] = own;
     if (first !== undefined)
       return goTo(first.code === 'reason-needed' ? ['reason', first.key.split(':')[2] ?? ''] : first.path);
     setSending(true);
@@ -99,6 +107,18 @@ export function useFill(data: SheetData) {
       sendKey.current = '';
       if (result.ok) return location.assign(`/submissions/${id}?sent`);
       const refused = result.error.issues ?? [];
+      setRefusals(
+        refused.map(({ path, sentence, code, facts }) => ({
+          at: {
+            key: `told ${path.join('/')} ${code} ${String(facts['check'] ?? '')}`,
+            path,
+            code,
+            sentence,
+            line: lineAt(path),
+          },
+          raw: JSON.stringify(rawAt(sheet, path)),
+        })),
+      );
       setServerWords(
         [
           result.error.title,
@@ -134,6 +154,19 @@ export function useFill(data: SheetData) {
     serverWords,
     tried,
   };
+}
+
+/** What the server would not take, and what stood there then. */
+interface Refusal {
+  readonly at: ShownIssue;
+  readonly raw: string;
+}
+
+/** What is typed at the place of an issue; null where it concerns no one answer. */
+function rawAt(sheet: Sheet, path: ShownIssue['path']): unknown {
+  const [first = '', row = '', column = ''] = path.map(String);
+  if (path.length === 1) return sheet.raw([first]);
+  return path.length === 3 ? sheet.raw([first, row, column]) : null;
 }
 
 /** Every group ends with one blank row to type in. The first ones are drawn on the server too, so their ids follow from the version. */

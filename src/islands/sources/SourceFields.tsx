@@ -80,7 +80,7 @@ export function SourceFields({ source, onKept, onCancel }: Props) {
           required
           maxLength={200}
           onChange={(event) => setLabel(event.target.value)}
-          placeholder={address.t === 'database' ? 'Seed exchange' : 'Plant names'}
+          placeholder={address.t === 'database' ? 'Orders of the shop' : 'Postcodes'}
         />
       </Field>
       {address.t === 'database' ? (
@@ -92,7 +92,7 @@ export function SourceFields({ source, onKept, onCancel }: Props) {
                 value={address.host}
                 required
                 onChange={(event) => setAddress({ ...address, host: event.target.value.trim() })}
-                placeholder="db.garden.example"
+                placeholder="database.example"
               />
             </Field>
             <Field label="Port" wrong={wrongAt('address.port')}>

@@ -53,7 +53,7 @@ export function ColumnLines({ design }: { design: TableDesign }) {
         </span>
         <NextInput
           label="Next column"
-          placeholder="Type the next column — “Planted on”, “Height”, “E-mail” — or paste a row of headings"
+          placeholder="Type the next column — “Received on”, “Height”, “E-mail” — or paste a row of headings"
           onAdd={add}
         />
       </div>

@@ -1,0 +1,17 @@
+import { spawnSync } from 'node:child_process';
+import { expect, it } from 'vitest';
+
+/** The short form of `npm run faults`; what each fault costs the others is printed by the long one. */
+it('what was acknowledged survives kill -9, lost connections, floods and hostile forms, once and whole', () => {
+  const run = spawnSync(process.execPath, ['scripts/faults.mjs', '--short'], {
+    encoding: 'utf8',
+    timeout: 230_000,
+  });
+  expect([run.status, run.stdout.split('\n').slice(-12)]).toEqual([0, expect.anything()]);
+  const [, acknowledged, whole] =
+    /(\d+) acknowledged, (\d+) of them there, once and whole/.exec(run.stdout) ?? [];
+  expect(Number(acknowledged)).toBeGreaterThan(30);
+  expect(whole).toBe(acknowledged);
+  // A quarter of a gigabyte, four times at once, is not even begun to be kept.
+  expect(run.stdout).toMatch(/413, 413, 413, 413; the server grew by \d{1,2} MB/);
+});
