@@ -230,15 +230,32 @@ async function pointTo(ask, port) {
   if (moved.status !== 200) throw new Error(`the source could not be moved: ${JSON.stringify(moved.body)}`);
 }
 
+/** Something that fits a question. */
+async function answerTo(ask, form, question, id) {
+  switch (question.kind) {
+    case 'text':
+      return `${question.key} ${id.slice(0, 8)}`;
+    case 'lookup':
+      return (await ask('GET', `/api/forms/${form}/lookups/${question.id}`)).body.options[0]?.id ?? null;
+    case 'choice':
+      return question.choices[0].code;
+    case 'yes-no':
+      return true;
+    case 'date':
+      return '2026-11-20';
+    case 'date-time':
+      return '2026-11-20 10:00';
+    default:
+      return ['whole', 'decimal', 'money'].includes(question.kind) ? '1' : null;
+  }
+}
+
 async function sendLot(ask, form) {
   const id = randomUUID();
   const { body } = await ask('GET', `/api/forms/${form}/design`);
-  const values = Object.fromEntries(
-    body.design.sections
-      .flatMap(({ questions }) => questions)
-      .filter(({ kind }) => kind === 'text')
-      .map((question) => [question.id, `${question.key} ${id.slice(0, 8)}`]),
-  );
+  const questions = body.design.sections.flatMap((section) => section.questions);
+  const values = {};
+  for (const question of questions) values[question.id] = await answerTo(ask, form, question, id);
   const draft = await ask('PUT', `/api/submissions/${id}`, {
     form,
     version: 0,

@@ -18,6 +18,7 @@ const views = [
   '/sources',
   '/sources/01900000-0000-7000-b000-000000000001',
   '/new-table',
+  '/account',
   '/tables/treatments?sort=qtrtotal&order=down&page=2',
   '/nowhere',
   '/submissions/not-an-id',

@@ -1,0 +1,99 @@
+import { KeyRound } from 'lucide-react';
+import { useState, type FormEvent } from 'react';
+import { passwordLength } from '../../core/access/password';
+import { call } from '../kit/call';
+
+interface Props {
+  readonly name: string;
+  readonly email: string;
+  readonly place: string;
+}
+
+/** Who somebody is here, as administrators keep it, and the one thing they change themselves: their password. */
+export default function AccountView({ name, email, place }: Props) {
+  const [trouble, setTrouble] = useState<{ at: string; words: string } | null>(null);
+  const [done, setDone] = useState(false);
+  const [busy, setBusy] = useState(false);
+  const submit = async (event: FormEvent<HTMLFormElement>) => {
+    event.preventDefault();
+    const form = event.currentTarget;
+    const data = new FormData(form);
+    const [present, next] = [String(data.get('present')), String(data.get('next'))];
+    setDone(false);
+    if (next !== String(data.get('again')))
+      return setTrouble({ at: 'again', words: 'This is not the same as above' });
+    setBusy(true);
+    const result = await call('POST', '/api/password', { present, next }).catch(() => null);
+    setBusy(false);
+    if (result === null)
+      return setTrouble({ at: '', words: 'The server cannot be reached; nothing was changed' });
+    if (!result.ok) {
+      const [issue] = result.error.issues ?? [];
+      return setTrouble({ at: String(issue?.path[0] ?? ''), words: issue?.sentence ?? result.error.title });
+    }
+    setTrouble(null);
+    setDone(true);
+    form.reset();
+  };
+  const field = (id: string, label: string, auto: string, hint = '') => (
+    <div className="mb-4">
+      <label htmlFor={id} className="mb-1 block font-semibold">
+        {label}
+      </label>
+      <input
+        id={id}
+        name={id}
+        type="password"
+        autoComplete={auto}
+        required
+        className={`box max-w-80 ${trouble?.at === id ? 'wrong' : ''}`}
+        aria-invalid={trouble?.at === id}
+        aria-describedby={`${id}-about`}
+      />
+      <p id={`${id}-about`} className={trouble?.at === id ? 'trouble' : 'quiet'}>
+        {trouble?.at === id ? trouble.words : hint}
+      </p>
+    </div>
+  );
+  return (
+    <>
+      <h1 className="pt-3.5 pb-3 text-[23px]">Your account</h1>
+      <div className="sheet-frame">
+        <form onSubmit={(event) => void submit(event)} className="py-4 pr-5 pl-[46px] max-sm:pl-4">
+          <h2 className="mb-3 flex items-center gap-2 text-lg">
+            <KeyRound size={18} aria-hidden />
+            Change your password
+          </h2>
+          {field('present', 'Present password', 'current-password')}
+          {field(
+            'next',
+            'New password',
+            'new-password',
+            `${passwordLength.least} characters or more; four words are easy to remember and hard to guess`,
+          )}
+          {field('again', 'New password once more', 'new-password')}
+          <div role="alert">{trouble?.at === '' && <p className="trouble mb-3">{trouble.words}</p>}</div>
+          <div role="status">
+            {done && (
+              <p className="mb-3 font-semibold text-lichen-deep">
+                Changed. Everywhere else you have been signed out.
+              </p>
+            )}
+          </div>
+          <button type="submit" disabled={busy} className="button button-go">
+            Change the password
+          </button>
+        </form>
+        <aside id="margin" className="margin-pane" aria-label="Who you are here">
+          <section className="margin-part first">
+            <h2 className="margin-title">Who you are here</h2>
+            <p className="font-semibold">{name}</p>
+            <p className="text-[14px]">{email}</p>
+            {place !== '' && <p className="quiet">{place}</p>}
+            <p className="quiet mt-2">Names sign what people do, so an administrator changes them.</p>
+          </section>
+        </aside>
+      </div>
+    </>
+  );
+}

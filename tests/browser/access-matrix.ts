@@ -1,0 +1,147 @@
+/**
+ * Who gets what answer from every endpoint. The columns are kinds of person, in this order:
+ * nobody signed in · the sender of the submission · another colleague · its approver · the owner of the form · an administrator.
+ * `own` is a draft of the sender, `sent` one that waits for the approver, `hidden` a table that only administrators see, `none` an id of nothing.
+ * 401 sign in · 403 not for you · 404 not there, or not shown to you · 409 moved on · 422 not like this. An endpoint without a line fails the test.
+ */
+export interface Line {
+  readonly ask: string;
+  readonly body?: unknown;
+  readonly gets: string;
+}
+
+const design = { version: 999_999, design: '{otherDesign}' };
+const key = '01900000-0000-7000-8000-00000000fff1';
+
+export const matrix: readonly Line[] = [
+  { ask: 'GET /api/health', gets: '200 200 200 200 200 200' },
+  {
+    ask: 'POST /api/sign-in',
+    body: { email: '{fresh}@quillmere.example', password: 'not this one' },
+    gets: '403 403 403 403 403 403',
+  },
+  { ask: 'POST /api/password', body: { present: 'x', next: 'short' }, gets: '401 422 422 422 422 422' },
+  { ask: 'GET /api/home', gets: '401 200 200 200 200 200' },
+  { ask: 'GET /api/approvals', gets: '401 200 200 200 200 200' },
+  { ask: 'GET /api/waiting', gets: '401 200 200 200 200 200' },
+  { ask: 'GET /api/live?topics=x', gets: '401 200 200 200 200 200' },
+  { ask: 'GET /api/forms', gets: '401 403 403 403 200 200' },
+  { ask: 'POST /api/forms', body: { id: '{form}', title: 'There is one' }, gets: '401 403 403 403 200 200' },
+  { ask: 'GET /api/forms/{form}/design', gets: '401 403 403 403 200 200' },
+  { ask: 'GET /api/forms/{none}/design', gets: '401 403 403 403 404 404' },
+  { ask: 'PUT /api/forms/{form}/design', body: design, gets: '401 403 403 403 409 409' },
+  { ask: 'POST /api/forms/{form}/impact', body: { must: 'true', on: 'x' }, gets: '401 403 403 403 200 200' },
+  { ask: 'POST /api/forms/{form}/release', body: { version: 999_999 }, gets: '401 403 403 403 409 409' },
+  { ask: 'GET /api/forms/{form}/lookups/qtrbed', gets: '401 200 200 200 200 200' },
+  { ask: 'GET /api/forms/{form}/lookups/nothing', gets: '401 404 404 404 404 404' },
+  {
+    ask: 'POST /api/forms/{form}/lookups/qtrbed',
+    body: { texts: ['G4-12'], submission: null },
+    gets: '401 200 200 200 200 200',
+  },
+  { ask: 'GET /api/submissions/{own}', gets: '401 200 404 404 404 404' },
+  { ask: 'GET /api/submissions/{sent}', gets: '401 200 404 200 200 404' },
+  { ask: 'GET /api/submissions/{none}', gets: '401 404 404 404 404 404' },
+  {
+    ask: 'PUT /api/submissions/{sent}',
+    body: { form: '{form}', version: 1, answers: { values: {}, rows: {}, reasons: {} } },
+    gets: '401 409 404 403 404 404',
+  },
+  { ask: 'DELETE /api/submissions/{sent}', gets: '401 409 404 404 404 404' },
+  {
+    ask: 'POST /api/submissions/{own}/send',
+    body: { key, version: 999_999 },
+    gets: '401 409 404 404 404 404',
+  },
+  {
+    ask: 'POST /api/submissions/{sent}/decide',
+    body: { key, version: 999_999, decision: 'approve', word: '' },
+    gets: '401 403 404 409 404 404',
+  },
+  {
+    ask: 'POST /api/submissions/{sent}/withdraw',
+    body: { key, version: 999_999 },
+    gets: '401 409 404 403 404 404',
+  },
+  { ask: 'GET /api/tables', gets: '401 200 200 200 200 200' },
+  { ask: 'GET /api/tables/picture', gets: '401 200 200 200 200 200' },
+  { ask: 'GET /api/tables/package', gets: '401 200 200 200 200 200' },
+  { ask: 'GET /api/tables/beds/records', gets: '401 200 200 200 200 200' },
+  { ask: 'GET /api/tables/{hidden}/records', gets: '401 404 404 404 404 200' },
+  { ask: 'GET /api/tables/{hidden}/records/{none}', gets: '401 404 404 404 404 404' },
+  { ask: 'GET /api/tables/{hidden}/export?as=csv', gets: '401 404 404 404 404 200' },
+  { ask: 'GET /api/tables/{hidden}/design', gets: '401 403 403 403 404 200' },
+  { ask: 'GET /api/tables/beds/design', gets: '401 403 403 403 200 200' },
+  { ask: 'GET /api/tables/{hidden}/columns/cnote/values', gets: '401 403 403 403 404 200' },
+  { ask: 'POST /api/tables/{hidden}/form', body: { id: '{fresh}' }, gets: '401 403 403 403 404 200' },
+  {
+    ask: 'POST /api/tables/{hidden}/forms',
+    body: { form: '{form}', allowed: true },
+    gets: '401 404 404 404 404 404',
+  },
+  {
+    ask: 'POST /api/tables/beds/forms',
+    body: { form: '{none}', allowed: true },
+    gets: '401 403 403 403 404 404',
+  },
+  { ask: 'PUT /api/tables/{hidden}/link', body: { every: 60 }, gets: '401 403 403 403 404 404' },
+  { ask: 'DELETE /api/tables/{hidden}/link', gets: '401 403 403 403 404 404' },
+  { ask: 'POST /api/tables/{hidden}/link/refresh', body: {}, gets: '401 404 404 404 404 404' },
+  { ask: 'GET /api/table-changes/{none}', gets: '401 404 404 404 404 404' },
+  {
+    ask: 'PUT /api/table-changes/{fresh}',
+    body: { version: 0, base: 1, redesign: { table: '{hiddenTable}', readings: {}, mends: {} } },
+    gets: '401 403 403 403 403 200',
+  },
+  { ask: 'DELETE /api/table-changes/{fresh}', body: {}, gets: '401 404 404 404 404 404' },
+  { ask: 'GET /api/table-changes/{fresh}/impact', gets: '401 404 404 404 404 404' },
+  { ask: 'POST /api/table-changes/{fresh}/run', body: { version: 1 }, gets: '401 403 403 403 404 404' },
+  { ask: 'GET /api/imports', gets: '401 403 403 403 200 200' },
+  { ask: 'POST /api/imports', body: { id: '{fresh}', files: [] }, gets: '401 422 422 422 422 422' },
+  { ask: 'GET /api/imports/{none}', gets: '401 404 404 404 404 404' },
+  {
+    ask: 'PUT /api/imports/{none}',
+    body: { version: 1, decisions: { sheets: {}, columns: {}, declined: [], refusedRows: 'keep-nothing' } },
+    gets: '401 404 404 404 404 404',
+  },
+  { ask: 'POST /api/imports/{none}/accept', body: { version: 1 }, gets: '401 403 403 403 404 404' },
+  { ask: 'POST /api/imports/{none}/try', body: { version: 1 }, gets: '401 403 403 403 404 404' },
+  { ask: 'POST /api/imports/{none}/cancel', body: {}, gets: '401 404 404 404 404 404' },
+  { ask: 'POST /api/imports/{none}/read', body: {}, gets: '401 404 404 404 404 404' },
+  {
+    ask: 'POST /api/imports/{none}/headings',
+    body: { version: 1, sheet: 'x', row: 1 },
+    gets: '401 404 404 404 404 404',
+  },
+  { ask: 'GET /api/imports/{none}/refused?sheet=x', gets: '401 404 404 404 404 404' },
+  { ask: 'PUT /api/imports/{none}/files/0/0', body: 'bytes', gets: '401 404 404 404 404 404' },
+  { ask: 'GET /api/lists', gets: '401 403 403 403 200 200' },
+  { ask: 'GET /api/lists/{none}', gets: '401 403 403 403 404 404' },
+  {
+    ask: 'PUT /api/lists/{none}',
+    body: { version: 5, label: 'L', description: '', choices: [{ code: 'a', label: 'A' }] },
+    gets: '401 403 403 403 409 409',
+  },
+  { ask: 'DELETE /api/lists/{none}', gets: '401 403 403 403 404 404' },
+  { ask: 'GET /api/sources', gets: '401 403 403 403 200 200' },
+  { ask: 'GET /api/sources/{none}', gets: '401 403 403 403 404 404' },
+  {
+    ask: 'PUT /api/sources/{none}',
+    body: {
+      version: 3,
+      label: 'S',
+      address: { t: 'list', url: 'https://quillmere.example/list', header: '' },
+      secret: null,
+    },
+    gets: '401 403 403 403 403 409',
+  },
+  { ask: 'DELETE /api/sources/{none}', gets: '401 403 403 403 403 404' },
+  { ask: 'GET /api/sources/{none}/look', gets: '401 403 403 403 404 404' },
+  {
+    ask: 'POST /api/sources/{none}/tables',
+    body: { tables: ['a.b'], every: 60 },
+    gets: '401 403 403 403 404 404',
+  },
+  { ask: 'POST /api/sources/{none}/follow', body: { table: 'a.b' }, gets: '401 403 403 403 404 404' },
+  { ask: 'POST /api/sign-out', body: {}, gets: '200 200 200 200 200 200' },
+];
