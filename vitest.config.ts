@@ -15,7 +15,11 @@ export default defineConfig({
       {
         test: {
           name: 'postgres',
-          env: { SLATE_LOG: 'silent', SLATE_SECRET: 'a secret of the tests, long enough to be one' },
+          env: {
+            SLATE_LOG: 'silent',
+            SLATE_SOURCES_INSIDE: '127.0.0.1, localhost',
+            SLATE_SECRET: 'a secret of the tests, long enough to be one',
+          },
           include: ['tests/postgres/**/*.test.ts'],
           testTimeout: 30_000,
           hookTimeout: 60_000,

@@ -3,7 +3,13 @@ import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node
 import { join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { freePort, readSettings, startCluster } from './steps/cluster.mjs';
-import { databaseEnvironment, loadWorld, migrate, servingEnvironment } from './steps/database.mjs';
+import {
+  databaseEnvironment,
+  loadWorld,
+  migrate,
+  servingEnvironment,
+  standInsInside,
+} from './steps/database.mjs';
 import { serveRegister, settleRegisterPort } from './steps/register.mjs';
 import { build, debianPackages, npmPackages } from './steps/packages.mjs';
 import { say, step, wait } from './steps/run.mjs';
@@ -52,6 +58,7 @@ async function start() {
     ...env,
     SLATE_ORIGIN: process.env.SLATE_ORIGIN ?? origin,
     SLATE_SAMPLE: world.startsWith('sample') ? 'yes' : 'no',
+    ...(world.startsWith('sample') && standInsInside),
     SLATE_SAMPLE_PASSWORD: /password (\S+)$/.exec(world)?.[1] ?? '',
   };
   await step('Server', () => serve(settings));

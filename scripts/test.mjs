@@ -4,7 +4,13 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { freePort, readSettings, startCluster } from './steps/cluster.mjs';
-import { databaseEnvironment, loadWorld, migrate, servingEnvironment } from './steps/database.mjs';
+import {
+  databaseEnvironment,
+  loadWorld,
+  migrate,
+  servingEnvironment,
+  standInsInside,
+} from './steps/database.mjs';
 import { serveRegister, settleRegisterPort } from './steps/register.mjs';
 import { build, debianPackages, npmPackages } from './steps/packages.mjs';
 import { run, say, step } from './steps/run.mjs';
@@ -86,6 +92,7 @@ async function browser() {
     SLATE_ORIGIN: origin,
     SLATE_SAMPLE: 'yes',
     SLATE_SAMPLE_PASSWORD: 'quillmere-garden',
+    ...standInsInside,
     NODE_ENV: 'production',
   };
   server = await new Promise((started, failed) => {

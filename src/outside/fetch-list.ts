@@ -1,5 +1,8 @@
+import http, { type IncomingMessage } from 'node:http';
+import https from 'node:https';
 import { fail, ok, type Result } from '../core/kernel/result';
 import { sourceFault, type SourceAddress, type SourceFault } from '../core/link/source';
+import { reachable } from './reach';
 
 /** How long an address may take, in milliseconds, and how much it may answer. */
 const [PATIENCE, MOST_MB] = [15_000, 20];
@@ -11,15 +14,19 @@ export async function fetchList(
   { url, header }: Extract<SourceAddress, { t: 'list' }>,
   secret: string,
 ): Promise<Result<unknown, SourceFault>> {
+  const at = await reachable(new URL(url).hostname);
+  if (at === 'inside') return fail(sourceFault('inside'));
+  if (at === null) return fail(sourceFault('no-answer'));
   try {
-    const answer = await fetch(url, {
-      redirect: 'manual',
-      signal: AbortSignal.timeout(PATIENCE),
-      headers: { accept: 'application/json', ...(header !== '' && secret !== '' && { [header]: secret }) },
+    const answer = await asked(url, at, {
+      accept: 'application/json',
+      ...(header !== '' && secret !== '' && { [header]: secret }),
     });
-    if (answer.status === 401 || answer.status === 403) return fail(sourceFault('sign-in-refused'));
-    if (answer.status === 404 || answer.status === 410) return fail(sourceFault('not-there'));
-    if (!answer.ok) return fail(sourceFault('answer-wrong', { status: answer.status }));
+    const status = answer.statusCode ?? 0;
+    if (status < 200 || status > 299) answer.resume();
+    if (status === 401 || status === 403) return fail(sourceFault('sign-in-refused'));
+    if (status === 404 || status === 410) return fail(sourceFault('not-there'));
+    if (status < 200 || status > 299) return fail(sourceFault('answer-wrong', { status }));
     const text = await boundedText(answer);
     return text === null ? fail(sourceFault('too-large', { most: MOST_MB })) : parsed(text);
   } catch {
@@ -27,19 +34,38 @@ export async function fetchList(
   }
 }
 
-async function boundedText(answer: Response): Promise<string | null> {
-  const decoder = new TextDecoder();
-  let [text, bytes] = ['', 0];
-  const reader = answer.body?.getReader();
-  for (let next = await reader?.read(); next !== undefined && !next.done; next = await reader?.read()) {
-    bytes += next.value.byteLength;
+/** Connects to the address that was looked at, whatever the name means by then. The whole of it has one deadline. */
+function asked(
+  url: string,
+  { address, family }: { address: string; family: number },
+  headers: Record<string, string>,
+): Promise<IncomingMessage> {
+  const { request } = url.startsWith('https:') ? https : http;
+  return new Promise((answered, failed) => {
+    const sent = request(url, {
+      headers,
+      signal: AbortSignal.timeout(PATIENCE),
+      lookup: (_, { all }, found) =>
+        all === true ? found(null, [{ address, family }]) : found(null, address, family),
+    });
+    sent.once('response', answered);
+    sent.once('error', failed);
+    sent.end();
+  });
+}
+
+async function boundedText(answer: IncomingMessage): Promise<string | null> {
+  const pieces: Buffer[] = [];
+  let bytes = 0;
+  for await (const piece of answer as AsyncIterable<Buffer>) {
+    bytes += piece.length;
     if (bytes > MOST_MB * 1024 * 1024) {
-      await reader?.cancel();
+      answer.destroy();
       return null;
     }
-    text += decoder.decode(next.value, { stream: true });
+    pieces.push(piece);
   }
-  return text + decoder.decode();
+  return new TextDecoder().decode(Buffer.concat(pieces));
 }
 
 function parsed(text: string): Result<unknown, SourceFault> {

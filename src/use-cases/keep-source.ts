@@ -8,6 +8,7 @@ import { sealed } from '../data/secret';
 import { deleteSource, insertSource, linksOf, readSource, updateSource } from '../data/system/links';
 import { readTables } from '../data/runtime/tables';
 import { asOwner } from '../data/transaction';
+import { isOffLimits } from '../outside/reach';
 import type { Context } from './asking';
 
 interface SourceInput {
@@ -27,6 +28,11 @@ export async function keepSource(
   if (!mayAdminister(context.person)) return fail(forbidden('sources'));
   const wrong = addressIssue(input.address);
   if (wrong !== null) return fail(invalid(wrong));
+  const host = hostOf(input.address);
+  if (await isOffLimits(host))
+    return fail(
+      invalid(issue('address-inside', ['address', input.address.t === 'database' ? 'host' : 'url'])),
+    );
   // As the owner role, for what reaches the other database moves with the address, in the same transaction.
   return asOwner({ person: context.person.id }, async (tx) => {
     const row = await readSource(tx, id, true);
@@ -53,6 +59,9 @@ export async function keepSource(
     return ok({ version: row.version + 1 });
   });
 }
+
+const hostOf = (address: SourceAddress): string =>
+  address.t === 'database' ? address.host : new URL(address.url).hostname;
 
 function addressIssue(address: SourceAddress): ReturnType<typeof issue> | null {
   if (address.t === 'database') return null;

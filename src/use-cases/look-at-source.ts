@@ -22,6 +22,7 @@ import {
 } from '../data/system/links';
 import { asOwner, asPerson } from '../data/transaction';
 import { fetchList } from '../outside/fetch-list';
+import { reachable } from '../outside/reach';
 import type { Table } from '../core/table/model';
 import { designer, type Context } from './asking';
 
@@ -159,7 +160,12 @@ export const linkedThere = ({ links, tables }: KnownSource): LinkedThere[] =>
 export async function foundTables(source: SourceRow): ReturnType<typeof introspect> {
   const secret = secretOf(source);
   if (secret === null) return fail(sourceFault('secret-lost'));
-  return source.address.t === 'database' ? introspect(source.address, secret) : fail(sourceFault('no-list'));
+  if (source.address.t !== 'database') return fail(sourceFault('no-list'));
+  const at = await reachable(source.address.host);
+  if (at === 'inside') return fail(sourceFault('inside'));
+  return at === null
+    ? fail(sourceFault('no-answer'))
+    : introspect({ ...source.address, host: at.address }, secret);
 }
 
 /** The list at an address; `at` says where in the answer it was when it was linked. */

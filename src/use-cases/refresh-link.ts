@@ -23,6 +23,7 @@ import {
 } from '../data/system/links';
 import { asOwner, asOwnerInSteps } from '../data/transaction';
 import { logFault } from './log-fault';
+import { isOffLimits } from '../outside/reach';
 import { foundList } from './look-at-source';
 
 const NOBODY = { person: '' };
@@ -85,6 +86,8 @@ async function attempt(
   tables: ReadonlyMap<string, Table>,
 ): Promise<Outcome> {
   if (mapping.t === 'table') {
+    if (source.address.t === 'database' && (await isOffLimits(source.address.host)))
+      return { t: 'failed', fault: sourceFault('inside') };
     return outcomeOf(
       await asOwnerInSteps(
         NOBODY,

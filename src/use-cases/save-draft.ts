@@ -1,9 +1,9 @@
-import type { Answers } from '../core/form/answers';
+import { unknownAnswers, type Answers } from '../core/form/answers';
 import { fail, ok, type Result } from '../core/kernel/result';
-import { forbidden, notFound, stale, type Refusal } from '../core/kernel/refusal';
+import { forbidden, invalid, notFound, stale, type Refusal } from '../core/kernel/refusal';
 import { sameJson } from '../core/kernel/same-json';
 import { deleteDraft, insertSubmission, readSubmission, updateDraft } from '../data/system/submissions';
-import { liveRelease } from '../data/system/forms';
+import { liveRelease, readRelease } from '../data/system/forms';
 import { asPerson } from '../data/transaction';
 import type { Context } from './asking';
 
@@ -22,6 +22,9 @@ export async function saveDraft(
     if (known.senderId !== context.person.id) return fail(forbidden('own-only'));
     if (known.state !== 'draft' && known.state !== 'sent-back')
       return fail(stale('already-sent', { state: known.state }));
+    const release = await readRelease(tx, known.releaseId);
+    const unknown = release === null ? [] : unknownAnswers(release.design, input.answers);
+    if (unknown.length > 0) return fail(invalid(...unknown));
     if (known.version !== input.version) {
       // Sent again, because the answer to it was lost.
       const repeated = sameJson(known.answers, input.answers);
@@ -35,6 +38,8 @@ export async function saveDraft(
     async function make(): Promise<Result<{ version: number }, Refusal>> {
       const release = await liveRelease(tx, input.form);
       if (release === null) return fail(notFound('form'));
+      const unknown = unknownAnswers(release.design, input.answers);
+      if (unknown.length > 0) return fail(invalid(...unknown));
       // An id that somebody else's submission has is not theirs to see, and not ours to take.
       const fresh = await insertSubmission(tx, {
         id,

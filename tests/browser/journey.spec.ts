@@ -204,3 +204,58 @@ test('what is typed without a connection is kept on the device and sent later', 
   await open(page, page.url());
   await expect(page.getByLabel('Notes').last()).toHaveValue('Written in the far corner');
 });
+
+test('what was typed a moment before a reload is there, is saved, and is what is sent', async ({
+  browser,
+}) => {
+  const { page } = await seat(browser, 'maren.solheim');
+  await open(page, '/fill/bed_inspection');
+  const notes = () => page.getByLabel('Notes').last();
+  await notes().fill('Seven');
+  await expect(page.getByText(/^Saved/).first()).toBeVisible();
+  await expect(page).toHaveURL(/\/submissions\//);
+  // Nothing is waited for: the save of this is not even begun when the page goes.
+  await notes().fill('Eight');
+  await page.reload();
+  await settled(page);
+  await expect(notes()).toHaveValue('Eight');
+  const id = new URL(page.url()).pathname.split('/').at(-1) ?? '';
+  await expect
+    .poll(async () => {
+      const answer = await page.context().request.get(`/api/submissions/${id}`);
+      return ((await answer.json()) as { answers: { values: Record<string, unknown> } }).answers.values[
+        'qbinotes'
+      ];
+    })
+    .toBe('Eight');
+});
+
+test('what one person typed on a shared browser is shown to nobody who signs in after them, and to them again', async ({
+  browser,
+}) => {
+  const { page, context } = await seat(browser, 'maren.solheim');
+  await open(page, '/fill/bed_inspection');
+  await context.route('**/api/submissions/*', (route) =>
+    route.request().method() === 'PUT' ? route.abort() : route.continue(),
+  );
+  await page.getByLabel('Notes').last().fill('Only mine');
+  await expect(page.getByText('No connection · saved on this device')).toBeVisible();
+  const stored = await page.evaluate(() => JSON.stringify(Object.entries(localStorage)));
+  expect(stored).toContain('slate:unsent');
+  expect(stored).not.toContain('Only mine');
+  const signIn = (email: string) =>
+    context.request.post('/api/sign-in', {
+      data: { email: `${email}@quillmere.example`, password: 'quillmere-garden' },
+    });
+  await page.getByRole('button', { name: 'Sign out' }).click();
+  await expect(page).toHaveURL(/sign-in/);
+  await signIn('osei.marchetti');
+  await open(page, '/fill/bed_inspection');
+  await page.waitForTimeout(500);
+  await expect(page.getByLabel('Notes').last()).toHaveValue('');
+  await context.unroute('**/api/submissions/*');
+  await signIn('maren.solheim');
+  await open(page, '/fill/bed_inspection');
+  await expect(page.getByLabel('Notes').last()).toHaveValue('Only mine');
+  await expect(page.getByText(/^Saved/).first()).toBeVisible();
+});

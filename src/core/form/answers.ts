@@ -1,3 +1,6 @@
+import { issue, type Issue } from '../kernel/issue';
+import type { FormDesign } from './design';
+
 /**
  * What a colleague has typed, as typed: numbers as text, dates as ISO text, a lookup as the record's id.
  * Text that cannot be read as what was asked is kept too, and reported; nothing typed is lost.
@@ -22,3 +25,33 @@ export const isBlank = (raw: Raw | undefined): boolean =>
   raw === undefined || raw === null || (typeof raw === 'string' && raw.trim() === '');
 /** A row that has anything typed in it is a row. */
 export const isBlankRow = (row: AnswerRow): boolean => Object.values(row.cells).every(isBlank);
+
+/** Answers that belong to no question of a form, and reasons that belong to none of its checks. Nothing typed in the form makes them. */
+export function unknownAnswers(design: FormDesign, { values, rows, reasons }: Answers): Issue[] {
+  const asked = new Set(design.sections.flatMap(({ questions }) => questions.map(({ id }) => id)));
+  const groups = new Map(
+    design.sections.flatMap(({ questions }) =>
+      questions.flatMap((one) =>
+        one.kind === 'rows' ? [[one.id, new Set(one.columns.map(({ id }) => id))] as const] : [],
+      ),
+    ),
+  );
+  const checks = new Set(design.checks.map(({ id }) => id));
+  return [
+    ...Object.keys(values)
+      .filter((id) => !asked.has(id) || groups.has(id))
+      .map((id) => issue('unknown-answer', [id])),
+    ...Object.keys(reasons)
+      .filter((id) => !checks.has(id))
+      .map((id) => issue('unknown-answer', ['reason', id])),
+    ...Object.entries(rows).flatMap(([group, list]) => {
+      const columns = groups.get(group);
+      if (columns === undefined) return [issue('unknown-answer', [group])];
+      return list.flatMap((row) =>
+        Object.keys(row.cells)
+          .filter((id) => !columns.has(id))
+          .map((id) => issue('unknown-answer', [group, row.id, id])),
+      );
+    }),
+  ].slice(0, 20);
+}

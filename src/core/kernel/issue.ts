@@ -128,6 +128,7 @@ export const issueCodes = [
   'source-changed',
   'source-fixed',
   'address-invalid',
+  'address-inside',
   'secret-missing',
   'source-failed',
   'not-linkable',

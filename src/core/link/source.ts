@@ -38,6 +38,7 @@ export const addressText = (address: SourceAddress): string =>
 /** Why a source could not be read. `facts` are for its sentence. */
 export const sourceFaults = [
   'no-answer',
+  'inside',
   'sign-in-refused',
   'not-there',
   'answer-wrong',

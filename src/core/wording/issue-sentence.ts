@@ -220,6 +220,7 @@ type OutsideCode =
   | 'source-failed'
   | 'source-used'
   | 'address-invalid'
+  | 'address-inside'
   | 'secret-missing'
   | 'not-linkable';
 
@@ -254,6 +255,8 @@ function outsideSentence(code: OutsideCode | ExpressionCode, facts: Issue['facts
       return `The source ${text(facts['source'])} cannot be read: ${text(facts['why'])}`;
     case 'source-used':
       return `Tables come from it, so end their links first: ${text(facts['tables'])}`;
+    case 'address-inside':
+      return 'This is on this machine or its own network. Whoever runs the machine may name it in SLATE_SOURCES_INSIDE';
     case 'address-invalid':
       return 'Give the whole address, beginning with http:// or https://';
     case 'secret-missing':

@@ -91,6 +91,8 @@ export function followingSentences(
 /** Why a source could not be read, and what to do. */
 export function sourceFaultSentence({ code, facts }: SourceFault): string {
   switch (code) {
+    case 'inside':
+      return 'it is on this machine or its own network, and whoever runs the machine has not named it as a source';
     case 'no-answer':
       return 'It does not answer';
     case 'sign-in-refused':
