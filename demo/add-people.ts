@@ -16,14 +16,12 @@ export interface NewPerson {
 export async function addPeople(tx: Pick<Tx, 'insert'>, people: readonly NewPerson[]): Promise<void> {
   for (const { password, roles, ...rest } of people) {
     await tx.insert(person).values({ ...rest, roles: [...roles], emailVerified: true });
-    await tx
-      .insert(account)
-      .values({
-        id: crypto.randomUUID(),
-        accountId: rest.id,
-        providerId: 'credential',
-        userId: rest.id,
-        password: await hashPassword(password),
-      });
+    await tx.insert(account).values({
+      id: crypto.randomUUID(),
+      accountId: rest.id,
+      providerId: 'credential',
+      userId: rest.id,
+      password: await hashPassword(password),
+    });
   }
 }

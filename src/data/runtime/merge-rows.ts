@@ -167,9 +167,7 @@ async function matched(tx: Tx, merging: Merging): Promise<RefusedRow[]> {
             ? sql`t.number = b.${staged(at)}`
             : sql`t.${columnName(column)} = b.${staged(at)}`,
         )
-      : own(merging).map(
-          ({ column, at }) => sql`t.${columnName(column)} IS NOT DISTINCT FROM b.${staged(at)}`,
-        );
+      : [sameInAll(own(merging))];
   const found = await tx.execute<{ row: number; text: string }>(sql`
     WITH agreeing AS (SELECT b.row, min(t.id::text)::uuid AS id, count(*) AS n FROM pg_temp.bringing b JOIN ${tableName(table)} t ON ${sql.join(agree, sql` AND `)} WHERE t.removed_at IS NULL AND NOT b.out GROUP BY b.row)
     UPDATE pg_temp.bringing b SET matched = a.id, out = (a.n > 1 AND ${keys.length > 0}) FROM agreeing a WHERE a.row = b.row RETURNING b.row, b.out, ${keys[0] === undefined ? sql`''` : sql`b.${staged(keys[0].at)}::text`} AS text`);
@@ -240,6 +238,15 @@ async function usedElsewhere(tx: Tx, merging: Merging): Promise<RefusedRow[]> {
     );
   }
   return refused;
+}
+
+/**
+ * That two rows agree in every column, blanks too. As one text of both it is an equality, which can be hashed: held column by column, every row would
+ * be looked at beside every record.
+ */
+function sameInAll(columns: readonly { column: Column; at: number }[]): SQL {
+  const row = (cells: SQL[]): SQL => sql`ROW(${sql.join(cells, sql`, `)})::text`;
+  return sql`${row(columns.map(({ column }) => sql`t.${columnName(column)}`))} = ${row(columns.map(({ at }) => sql`b.${staged(at)}`))}`;
 }
 
 /** Whether a row says something else than its record. */

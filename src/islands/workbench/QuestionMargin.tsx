@@ -20,6 +20,7 @@ import { addCheck } from './add-check';
 import { ExpressionInput } from './ExpressionInput';
 import { columnKindChoices, kindChoices } from './kind-words';
 import { newShortId, newUuid } from '../kit/new-id';
+import { sayWithUndo } from '../kit/Toasts';
 import type { Workbench } from './use-workbench';
 
 /** The settings of the line in hand, as sentences. */
@@ -77,7 +78,7 @@ export function QuestionMargin({ bench }: { bench: Workbench }) {
           with the hint{' '}
           <Word label="Hint" value={question.hint} placeholder="none" onChange={(hint) => change({ hint })} />
         </Sentence>
-        <Moves bench={bench} id={question.id} />
+        <Moves bench={bench} id={question.id} label={question.label} />
       </section>
       <AskedWhen bench={bench} question={question} change={change} />
       {group !== null && (
@@ -133,7 +134,7 @@ function AskedWhen({
   );
 }
 
-function Moves({ bench, id }: { bench: Workbench; id: string }) {
+function Moves({ bench, id, label }: { bench: Workbench; id: string; label: string }) {
   return (
     <div className="mt-2 flex gap-2">
       <button
@@ -156,8 +157,16 @@ function Moves({ bench, id }: { bench: Workbench; id: string }) {
         type="button"
         className="button button-stop"
         onClick={() => {
-          bench.edit((design) => removeQuestion(design, id));
+          const before = bench.design;
+          const after = removeQuestion(before, id);
+          const lost = before.checks.length - after.checks.length;
+          bench.edit(() => after);
           bench.select(null);
+          sayWithUndo(
+            `${label} taken out${lost === 0 ? '' : `, with ${lost === 1 ? 'the check' : `the ${lost} checks`} on it`}`,
+            // What was edited since is not undone with it.
+            () => bench.edit((now) => (now === after ? before : now)),
+          );
         }}
       >
         <Trash2 size={15} aria-hidden />
