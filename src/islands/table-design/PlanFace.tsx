@@ -63,6 +63,26 @@ const labelAt = ({ table }: TableDesign, id: string): string => {
   return label === undefined ? '' : `${label}: `;
 };
 
+/** Columns that are retired while a live form goes on asking for them: people would fill in what nobody sees. */
+const stillAsked = (design: TableDesign, impact: Impact): { label: string; form: string }[] =>
+  design.changes.flatMap((change) =>
+    change.t !== 'retire-column'
+      ? []
+      : impact.uses
+          .filter(({ column, live, where }) => column === change.column.id && live && where.includes('asked'))
+          .map(({ form }) => ({ label: change.column.label, form })),
+  );
+
+function StillAsked({ design, impact }: { design: TableDesign; impact: Impact }) {
+  return stillAsked(design, impact).map(({ label, form }) => (
+    <p key={`${label} ${form}`} className="mb-2 flex gap-1.5 text-[14px] font-semibold text-ochre">
+      <TriangleAlert size={15} aria-hidden className="mt-0.5 shrink-0" />
+      {form} goes on asking for {label}, and nobody would see the answers. Release it without that question
+      first.
+    </p>
+  ));
+}
+
 function PlanMargin({
   design,
   impact,
@@ -108,7 +128,8 @@ function PlanMargin({
             {open === 1 ? 'One value does' : `${grouped(open)} values do`} not fit yet
           </p>
         )}
-        {impact !== null && !looking && !blocked && open === 0 && (
+        {impact !== null && <StillAsked design={design} impact={impact} />}
+        {impact !== null && !looking && !blocked && open === 0 && stillAsked(design, impact).length === 0 && (
           <p className="mb-2 flex gap-1.5 text-[14px] font-semibold text-lichen-deep">
             <CircleCheck size={15} aria-hidden className="mt-0.5 shrink-0" />
             Nothing stands in the way

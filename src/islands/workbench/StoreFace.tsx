@@ -37,7 +37,9 @@ export function usePlan(bench: Workbench) {
 }
 
 function TableShown({ bench, table }: { bench: Workbench; table: Table }) {
-  const made = bench.tables.has(table.id);
+  // A table and its columns keep the names they were made with, whatever the questions are called since.
+  const there = bench.tables.get(table.id);
+  const made = there !== undefined;
   const set = (part: Partial<TableTarget>) =>
     bench.edit((design) => {
       if (design.table.id === table.id) return { ...design, table: { ...design.table, ...part } };
@@ -56,7 +58,7 @@ function TableShown({ bench, table }: { bench: Workbench; table: Table }) {
         <Word label="Name of the table" value={table.label} onChange={(label) => set({ label })} />
         {made ? (
           <>
-            kept as <code className="font-mono font-semibold">records.{table.key}</code>
+            kept as <code className="font-mono font-semibold">records.{there.key}</code>
           </>
         ) : (
           <>
@@ -71,7 +73,7 @@ function TableShown({ bench, table }: { bench: Workbench; table: Table }) {
         )}
         numbered{' '}
         {made ? (
-          <code className="font-mono font-semibold">{table.prefix}</code>
+          <code className="font-mono font-semibold">{there.prefix}</code>
         ) : (
           <Word
             mono
@@ -115,7 +117,9 @@ function TableShown({ bench, table }: { bench: Workbench; table: Table }) {
               <tr key={column.id}>
                 <td className="font-mono text-[13px] text-slate-600">{bench.numbers.get(column.id)}</td>
                 <td className="break-words">{column.label}</td>
-                <td className="font-mono text-[13px]">{column.key}</td>
+                <td className="font-mono text-[13px]">
+                  {there?.columns.find(({ id }) => id === column.id)?.key ?? column.key}
+                </td>
                 <td>
                   {columnWords(column)}
                   {column.target !== null && ` of ${bench.tables.get(column.target)?.label ?? '…'}`}
