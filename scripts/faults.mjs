@@ -7,7 +7,7 @@ import { Neighbour, Senders, signedIn } from './faults/clients.mjs';
 import { faults, pgCtl, processesOf, rssOf, short } from './faults/faults.mjs';
 import { freePort } from './steps/cluster.mjs';
 import { npmPackages, postgresPrograms } from './steps/packages.mjs';
-import { root, say, wait } from './steps/run.mjs';
+import { root, say, succeeds, wait } from './steps/run.mjs';
 
 /**
  * `npm run faults`: starts a copy with the sample world, does to it what bad luck and bad intent do, each while 16 clients send and a neighbour reads,
@@ -21,6 +21,8 @@ const MOST_MS = 5 * 60_000;
 await npmPackages(project);
 const { default: pg } = await import('pg');
 const folder = mkdtempSync(join(tmpdir(), 'slate-faults-'));
+// A small disk of its own can be filled; only root may make one.
+const onTmpfs = !isShort && root && succeeds('mount', ['-t', 'tmpfs', '-o', 'size=1200m', 'tmpfs', folder]);
 chmodSync(folder, 0o755);
 const port = await freePort();
 const origin = `http://127.0.0.1:${port}`;
@@ -71,6 +73,8 @@ async function everything() {
   });
   const copy = {
     port,
+    folder,
+    onTmpfs,
     start,
     ines,
     maren,
@@ -173,6 +177,7 @@ async function end(code, words) {
     start.kill('SIGTERM');
     await Promise.race([ended, wait(40_000)]);
   }
+  if (onTmpfs) succeeds('umount', ['-l', folder]);
   rmSync(folder, { recursive: true, force: true });
   process.exit(code);
 }

@@ -1,6 +1,6 @@
 import { execFileSync } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
-import { readFileSync, readdirSync } from 'node:fs';
+import { closeSync, openSync, readFileSync, readdirSync, rmSync, writeSync } from 'node:fs';
 import { connect, createServer } from 'node:net';
 import { join } from 'node:path';
 
@@ -50,6 +50,28 @@ export const faults = {
     await ready(40_000);
     await pause(2_000);
     return `health said ${JSON.stringify(meanwhile)}`;
+  },
+
+  'a full disk': async ({ folder, onTmpfs, ready }) => {
+    if (!onTmpfs) return 'left out: a small disk of its own needs root';
+    const filler = join(folder, 'filler');
+    const file = openSync(filler, 'w');
+    try {
+      for (let piece = Buffer.alloc(1024 * 1024); piece.length > 0;) {
+        try {
+          writeSync(file, piece);
+        } catch {
+          piece = piece.subarray(0, Math.floor(piece.length / 2));
+        }
+      }
+      await pause(8_000);
+    } finally {
+      closeSync(file);
+      rmSync(filler);
+    }
+    await pause(500);
+    await ready(60_000);
+    await pause(3_000);
   },
 
   'bodies of 250 MB': async ({ port, rss }) => {

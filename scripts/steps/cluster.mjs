@@ -1,5 +1,5 @@
 import { randomBytes } from 'node:crypto';
-import { chmodSync, existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { chmodSync, existsSync, mkdirSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
@@ -70,8 +70,12 @@ export function readSettings(folder) {
 
 export function writeSettings(folder, settings) {
   const file = join(folder, 'settings.json');
-  writeFileSync(file, `${JSON.stringify(settings, null, 2)}\n`, { mode: 0o600 });
-  chmodSync(file, 0o600);
+  const text = `${JSON.stringify(settings, null, 2)}\n`;
+  if (existsSync(file) && readFileSync(file, 'utf8') === text) return;
+  // Beside it first: on a full disk, or killed half way, the passwords that are there must not be lost.
+  writeFileSync(`${file}.new`, text, { mode: 0o600 });
+  chmodSync(`${file}.new`, 0o600);
+  renameSync(`${file}.new`, file);
 }
 
 async function makeCluster(bin, data, { adminPassword }) {

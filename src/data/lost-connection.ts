@@ -28,5 +28,9 @@ export function isLostConnection(error: unknown): boolean {
   return false;
 }
 
+/** The disk or the memory of the database is full. */
+export const isOutOfRoom = (error: unknown): boolean =>
+  ['53100', '53200'].includes(databaseFault(error)?.code ?? '');
+
 /** A statement that went on for longer than people wait. */
 export const isTooSlow = (error: unknown): boolean => databaseFault(error)?.code === '57014';

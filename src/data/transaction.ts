@@ -6,7 +6,7 @@ import { fail, ok, type Result } from '../core/kernel/result';
 import { stale, unavailable, type Refusal } from '../core/kernel/refusal';
 import { holdApp, holdOutside, holdOwner, ownerDatabase, type Database, type Held, type Tx } from './connect';
 import { databaseFault } from './field-issues';
-import { isLostConnection, isTooSlow } from './lost-connection';
+import { isLostConnection, isOutOfRoom, isTooSlow } from './lost-connection';
 
 /** Who asks; row-level security reads it for the length of the transaction. */
 export interface Asking {
@@ -218,5 +218,6 @@ async function run<T>(
 export function refusedBy(error: unknown): Refusal | null {
   if (error instanceof Unsure) return unavailable('unsure');
   if (isLostConnection(error)) return unavailable('database');
+  if (isOutOfRoom(error)) return unavailable('no-room', 30);
   return isTooSlow(error) ? unavailable('too-slow', 30) : null;
 }

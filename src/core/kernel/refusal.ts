@@ -62,7 +62,7 @@ export const stale = (why: StaleReason, facts: Facts = {}): Extract<Refusal, { k
 /** `retryAfter` is in seconds. */
 export type TooManyReason = 'streams' | 'sign-in';
 /** `unsure`: the connection was lost while the last word was on its way; the same request sent again finds out. */
-export type UnavailableReason = 'database' | 'unsure' | 'too-slow' | 'outside';
+export type UnavailableReason = 'database' | 'unsure' | 'too-slow' | 'outside' | 'no-room';
 
 export const tooMany = (why: TooManyReason, retryAfter: number): Refusal => ({
   kind: 'too-many',

@@ -45,6 +45,8 @@ const unavailableWords: Readonly<Record<Extract<Refusal, { kind: 'unavailable' }
     'The connection to the database was lost while this was being saved. Try again; nothing is done twice',
   outside:
     'Another database that this is also written to does not answer just now. Nothing was changed; try again in a moment',
+  'no-room':
+    'The machine has no room left to save anything. Nothing was changed; tell whoever runs it, and try again then',
   'too-slow': 'This took too long and was stopped. Nothing was changed',
 };
 
