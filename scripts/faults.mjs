@@ -12,10 +12,13 @@ import { root, say, succeeds, wait } from './steps/run.mjs';
 /**
  * `npm run faults`: starts a copy with the sample world, does to it what bad luck and bad intent do, each while 16 clients send and a neighbour reads,
  * and looks at the end whether everything that was acknowledged is there, once and whole. Loopback only; it ends by itself within five minutes.
- * `--short` does those the test command runs.
+ * `--short` does those the test command runs; words do the faults whose names hold them.
  */
 const project = fileURLToPath(new URL('..', import.meta.url)).replace(/\/$/, '');
 const isShort = process.argv.includes('--short');
+const words = process.argv.slice(2).filter((word) => !word.startsWith('--'));
+const wanted = (name) =>
+  words.length > 0 ? words.some((word) => name.includes(word)) : !isShort || short.includes(name);
 const CLIENTS = 16;
 const MOST_MS = 5 * 60_000;
 await npmPackages(project);
@@ -91,7 +94,7 @@ async function everything() {
   const acknowledged = new Map();
   const problems = [];
   say(`${'fault'.padEnd(36)}${'sent'.padStart(6)}${'again'.padStart(7)}   neighbour p50 / p95 / longest ms`);
-  for (const [name, fault] of Object.entries(faults).filter(([name]) => !isShort || short.includes(name))) {
+  for (const [name, fault] of Object.entries(faults).filter(([name]) => wanted(name))) {
     const senders = new Senders(maren, form.id, answers, CLIENTS);
     const neighbour = new Neighbour(kofi);
     const words = await fault(copy).catch((error) => (problems.push(`${name}: ${error.message}`), ''));

@@ -277,7 +277,9 @@ async function sendLot(ask, form) {
   const { body } = await ask('GET', `/api/forms/${form}/design`);
   const questions = body.design.sections.flatMap((section) => section.questions);
   const values = {};
-  for (const question of questions) values[question.id] = await answerTo(ask, form, question, id);
+  // What need not be filled may be what fills itself there.
+  for (const question of questions.filter(({ required }) => required))
+    values[question.id] = await answerTo(ask, form, question, id);
   const draft = await ask('PUT', `/api/submissions/${id}`, {
     form,
     version: 0,
