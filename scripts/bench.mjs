@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { freePort, readSettings, startCluster } from './steps/cluster.mjs';
-import { databaseEnvironment, loadWorld, migrate, runTs } from './steps/database.mjs';
+import { databaseEnvironment, loadWorld, migrate, runTs, servingEnvironment } from './steps/database.mjs';
 import { build, debianPackages, npmPackages, postgresPrograms } from './steps/packages.mjs';
 import { settleRegisterPort } from './steps/register.mjs';
 import { say, step } from './steps/run.mjs';
@@ -60,7 +60,6 @@ async function sending(env) {
     ...env,
     PORT: String(port),
     SLATE_ORIGIN: `http://127.0.0.1:${port}`,
-    SLATE_RATE_LIMIT: 'off',
     NODE_ENV: 'production',
     SLATE_BENCH_FOLDER: folder,
     SLATE_PGBENCH: join(postgresPrograms(), 'pgbench'),
@@ -68,7 +67,7 @@ async function sending(env) {
   server = await new Promise((started) => {
     const child = fork(join(project, 'scripts', 'serve.mjs'), [], {
       cwd: project,
-      env: { ...process.env, ...settings },
+      env: servingEnvironment(settings),
     });
     child.once('message', () => started(child));
   });

@@ -11,9 +11,12 @@ const STYLE = `body{margin:0;background:#e9eff1;color:#1b2a31;font:15px/1.5 ui-s
  * What was typed elsewhere is on its device and is sent on from there.
  */
 export function awayPage(refusal: Extract<Refusal, { kind: 'unavailable' }>): Response {
+  // A page that took too long would take as long again; only what was away is waited for.
+  const comesBack = refusal.why === 'database' || refusal.why === 'unsure';
+  const title = comesBack ? 'Back in a moment' : 'This page cannot be shown just now';
   const policy = `default-src 'none'; connect-src 'self'; img-src 'self'; script-src '${hash(SCRIPT)}'; style-src '${hash(STYLE)}'; frame-ancestors 'none'; base-uri 'none'`;
   return new Response(
-    `<!doctype html><html lang="en-GB"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width, initial-scale=1"><title>Back in a moment · Tidy Slate</title><link rel="icon" href="/slate.svg" type="image/svg+xml"><style>${STYLE}</style></head><body><header><img src="/slate.svg" alt="" width="22" height="17"> Tidy Slate</header><main><h1>Back in a moment</h1><p>${refusalSentence(refusal)}.</p><p>This page comes back by itself, and what you typed in a form is on this device until then.</p></main><script>${SCRIPT}</script></body></html>`,
+    `<!doctype html><html lang="en-GB"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width, initial-scale=1"><title>${title} · Tidy Slate</title><link rel="icon" href="/slate.svg" type="image/svg+xml"><style>${STYLE}</style></head><body><header><img src="/slate.svg" alt="" width="22" height="17"> Tidy Slate</header><main><h1>${title}</h1><p>${refusalSentence(refusal)}.</p>${comesBack ? `<p>This page comes back by itself, and what you typed in a form is on this device until then.</p></main><script>${SCRIPT}</script>` : '</main>'}</body></html>`,
     {
       status: 503,
       headers: {

@@ -8,7 +8,7 @@ import { readLists } from '../system/choice-lists';
 import { designedColumn, designedTable, link, source, tableGrant } from '../system/schema';
 import type { Role } from '../../core/access/rules';
 import { tableName } from '../identifiers';
-import { grantNewTable } from './table-rights';
+import { grantNewTable, mayDo } from './table-rights';
 import { bareTable, changeSql, finishedTable, primaryKey, stamps } from './change-sql';
 
 /** Every designed table with its columns, by id. */
@@ -98,10 +98,7 @@ async function countRecords(tx: Tx, table: Table | undefined): Promise<number> {
   return rows[0]?.n ?? 0;
 }
 
-export async function maySee(tx: Tx, table: string): Promise<boolean> {
-  const { rows } = await tx.execute<{ may: boolean }>(sql`SELECT slate.may(${table}::uuid, 'see') AS may`);
-  return rows[0]?.may ?? false;
-}
+export const maySee = (tx: Tx, table: string): Promise<boolean> => mayDo(tx, table, 'see');
 
 /** Carries out planned changes and notes them: the tables themselves, what is known of them, and who sees new ones. */
 export async function applyChanges(

@@ -5,7 +5,7 @@ import type { ColumnDecision, Decisions } from '../../core/import/decisions';
 import { deciding, working, type Trial } from '../../core/import/import';
 import { openAsks, planImport, type ImportPlan } from '../../core/import/import-plan';
 import { call, fetched } from '../kit/call';
-import { Keeper } from '../kit/keeper';
+import { Keeper, pageClock } from '../kit/keeper';
 import { useLive } from '../kit/live';
 
 export interface Importing {
@@ -43,10 +43,7 @@ function useKeeping(
         {
           send: (version, decisions) =>
             call<{ version: number }>('PUT', `/api/imports/${id}`, { version, decisions }),
-          after: (ms, work) => {
-            const timer = setTimeout(work, ms);
-            return () => clearTimeout(timer);
-          },
+          ...pageClock,
           told: (keeping) => {
             if (keeping.t === 'refused') setTrouble(keeping.words);
             else if (keeping.t === 'away')
@@ -54,7 +51,6 @@ function useKeeping(
             else if (keeping.t === 'kept') setTrouble('');
           },
           store: () => undefined,
-          now: () => new Date().toISOString(),
         },
       ),
   );

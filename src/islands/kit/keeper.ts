@@ -45,6 +45,15 @@ export interface Beginning<T> {
 
 const TRY_AGAIN_MS = 4_000;
 
+/** The clock of a page; tests have one of their own. */
+export const pageClock: Pick<KeeperPorts<unknown>, 'after' | 'now'> = {
+  after: (ms, work) => {
+    const timer = setTimeout(work, ms);
+    return () => clearTimeout(timer);
+  },
+  now: () => new Date().toISOString(),
+};
+
 /**
  * Keeps one edited value on the server, one request at a time; each names the version it was drawn on.
  *

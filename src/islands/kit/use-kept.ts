@@ -1,7 +1,7 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
 import type { Problem } from '../../contract/answers-from-server';
 import type { Result } from '../../core/kernel/result';
-import { Keeper, type Keeping } from './keeper';
+import { Keeper, pageClock, type Keeping } from './keeper';
 
 /** After the last edit; an edit is a word or a pick, so waiting longer would only risk more. */
 const KEEP_AFTER_MS = 600;
@@ -28,14 +28,10 @@ export function useKept<T>({ value, version, at, send }: Draft<T>) {
         { value, version, keeping: { t: 'kept', at }, keepAfter: KEEP_AFTER_MS },
         {
           send: (drawnOn, next) => sending.current(drawnOn, next),
-          after: (ms, work) => {
-            const timer = setTimeout(work, ms);
-            return () => clearTimeout(timer);
-          },
+          ...pageClock,
           told: setKeeping,
           // A design is edited at a desk: what could not be sent is warned of, and not kept on the device.
           store: () => undefined,
-          now: () => new Date().toISOString(),
         },
       ),
   );

@@ -3,7 +3,7 @@ import type { SheetData } from '../../contract/answers-from-server';
 import type { Answers } from '../../core/form/answers';
 import type { Records } from '../../core/form/cells';
 import { call } from '../kit/call';
-import { Keeper, type Keeping, type Unsent } from '../kit/keeper';
+import { Keeper, pageClock, type Keeping, type Unsent } from '../kit/keeper';
 import { newUuid } from '../kit/new-id';
 import { takenUp } from '../kit/taken-up';
 import { DeviceCopies } from './device-copy';
@@ -68,13 +68,9 @@ export function useKeep(data: SheetData, { show, records }: Sheets) {
             { form: data.formId, version, answers },
             { keepalive: leaving, signal: AbortSignal.timeout(ANSWER_MS) },
           ),
-        after: (ms, work) => {
-          const timer = setTimeout(work, ms);
-          return () => clearTimeout(timer);
-        },
+        ...pageClock,
         told: setKeeping,
         store,
-        now: () => new Date().toISOString(),
       },
     );
     keeper.current = begun;
