@@ -47,6 +47,7 @@ const columnDecision = z
     names: named,
     required: z.boolean(),
     unique: z.boolean(),
+    wordsAreEmpty: z.boolean(),
     leaveOut: z.boolean(),
     label,
     kind: z.enum(detectedKinds),

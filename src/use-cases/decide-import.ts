@@ -1,7 +1,9 @@
 import { isDeepStrictEqual } from 'node:util';
 import type { ImportData, ImportSummary } from '../contract/imports';
 import { withHeadings, type Decisions } from '../core/import/decisions';
-import { namedTables, openAsks, planImport } from '../core/import/import-plan';
+import { namedTables } from '../core/import/import-plan';
+import { openAsks } from '../core/import/open-asks';
+import { planImport } from '../core/import/plan-import';
 import { keyFor } from '../core/form/key';
 import { isUuid } from '../core/kernel/ids';
 import { sameJson } from '../core/kernel/same-json';

@@ -5,7 +5,9 @@ import {
   type PlannedColumn,
   type PlannedTable,
 } from '../core/import/import-plan';
+import { fold } from '../core/import/cell';
 import { eachName } from '../core/import/named-cells';
+import type { RowSpan } from '../core/import/row-span';
 import type { RowMaker } from '../core/import/rows';
 import type { Table } from '../core/table/model';
 import type { Tx } from '../data/connect';
@@ -15,11 +17,11 @@ import type { Reopen } from '../files/again';
 /** Records by what names them, as hashes without case, spaces and accents: by the column they are looked up in. */
 export type Names = Map<string, Map<number, string>>;
 
-/** The sheets of an import, and the row each has its headings in. */
+/** The sheets of an import, and which rows of each are records. */
 export interface Sheets {
   readonly plan: ImportPlan;
   readonly reopen: Reopen;
-  readonly headerOf: (sheet: string) => number;
+  readonly spanOf: (sheet: string) => RowSpan;
 }
 
 /** The records of tables there are that rows of new tables name. Only those are held, however many there are. */
@@ -76,32 +78,37 @@ export async function namesThere(
 }
 
 async function wantedOf(
-  { reopen, headerOf }: Sheets,
+  { reopen, spanOf }: Sheets,
   named: readonly { readonly sheet: string; readonly column: PlannedColumn }[],
 ): Promise<Set<number>> {
   const wanted = new Set<number>();
   for (const { sheet, column } of named)
     for await (const some of reopen(sheet))
-      eachName(some, headerOf(sheet), column.at, (_, hash) => wanted.add(hash));
+      eachName(some, spanOf(sheet), column.at, (_, hash) => wanted.add(hash));
   return wanted;
 }
 
 /** Notes what rows go by that others name before they are made, and makes records for what is named and not there, where that was said. */
 export async function noteNames(
-  { plan, reopen, headerOf }: Sheets,
+  { plan, reopen, spanOf }: Sheets,
   makers: ReadonlyMap<PlannedTable, RowMaker>,
   found: Names,
 ): Promise<void> {
   const early = namedBeforeMade(plan);
   for (const one of early)
-    for await (const some of reopen(one.sheet)) makers.get(one)?.names(some, headerOf(one.sheet));
+    for await (const some of reopen(one.sheet)) makers.get(one)?.names(some, spanOf(one.sheet));
   for (const one of early)
     for (const { column } of one.columns) {
       const missing = new Map<number, string>();
-      for (const { sheet, at } of namesFor(plan, column.id))
+      for (const { sheet, at, empty } of namesFor(plan, column.id))
         for await (const some of reopen(sheet))
-          eachName(some, headerOf(sheet), at, (text, hash) => {
-            if (found.get(column.id)?.has(hash) === false && !missing.has(hash)) missing.set(hash, text);
+          eachName(some, spanOf(sheet), at, (text, hash) => {
+            if (
+              found.get(column.id)?.has(hash) === false &&
+              !missing.has(hash) &&
+              !empty.includes(fold(text))
+            )
+              missing.set(hash, text);
           });
       makers.get(one)?.addNamed([...missing.values()], column.id);
     }

@@ -2,9 +2,12 @@ import { seeNewTables } from '../core/access/rules';
 import { textOf } from '../core/import/cell';
 import type { Detection } from '../core/import/detection';
 import { withMade, working, type ImportResult, type RefusedCell } from '../core/import/import';
-import { namedTables, planImport, type ImportPlan, type PlannedTable } from '../core/import/import-plan';
+import { namedTables, type ImportPlan, type PlannedTable } from '../core/import/import-plan';
+import { planImport } from '../core/import/plan-import';
 import type { Into } from '../core/import/into-table';
 import { eachMade, RecordIds, type MadeRows } from '../core/import/made-rows';
+import { spanOf } from '../core/import/proposals';
+import { everyRow, type RowSpan } from '../core/import/row-span';
 import { RowMaker } from '../core/import/rows';
 import { countOf } from '../core/import/text-rows';
 import { invalid, notFound, stale, type Refusal } from '../core/kernel/refusal';
@@ -145,7 +148,7 @@ class Filling {
       ...namedTables(this.plan),
     ];
     for (const table of used) if (!(await maySee(tx, table))) return fail(notFound('table'));
-    await this.load(tx, copy, { plan: this.plan, reopen, headerOf: (sheet) => this.headerOf(sheet) }, there);
+    await this.load(tx, copy, { plan: this.plan, reopen, spanOf: (sheet) => this.spanOf(sheet) }, there);
     if (this.abort.signal.aborted) return fail(stale('import-moved'));
     if (this.count > 0 && this.row.decisions.refusedRows === 'keep-nothing') return fail(invalid());
     const keys = new Map(
@@ -298,13 +301,14 @@ class Filling {
     for await (const some of reopen(sheet, this.abort.signal)) {
       this.rows += countOf(some);
       this.tell(table.label);
-      yield maker.rows(some, this.headerOf(sheet));
+      yield maker.rows(some, this.spanOf(sheet));
     }
     yield maker.rest();
   }
 
-  private headerOf(sheet: string): number {
-    return this.detection.sheets.find(({ name }) => name === sheet)?.headerRow ?? 0;
+  private spanOf(name: string): RowSpan {
+    const sheet = this.detection.sheets.find((one) => one.name === name);
+    return sheet === undefined ? everyRow : spanOf(sheet, this.row.decisions);
   }
 
   private refuse(cell: RefusedCell): void {

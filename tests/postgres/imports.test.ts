@@ -69,7 +69,7 @@ describe('importing the garden’s old workbook', () => {
       ['records.treatments', 'records.beds_2'],
     ]);
     const [line] = await world.sql(
-      `SELECT d.number, d.delivered::text, d.price::text, p.name, s.name AS supplier, s.phone, b.name AS made_by, d.version FROM records.deliveries d JOIN records.products_2 p ON p.id = d.product JOIN records.suppliers s ON s.id = d.supplier JOIN slate.person b ON b.id = d.created_by ORDER BY d.number LIMIT 1`,
+      `SELECT d.number, d.delivered::text, d.price::text, p.name, s.supplier, s.phone, b.name AS made_by, d.version FROM records.deliveries d JOIN records.products_2 p ON p.id = d.product JOIN records.suppliers s ON s.id = d.supplier JOIN slate.person b ON b.id = d.created_by ORDER BY d.number LIMIT 1`,
     );
     expect(line).toMatchObject({
       number: expect.stringMatching(/^DE-\d{4}-0001$/) as string,
@@ -94,10 +94,10 @@ describe('importing the garden’s old workbook', () => {
     expect((await must(openRecord(as('Ines'), 'deliveries', ids[81] ?? ''))).history).toHaveLength(1);
     expect(
       await world.sql(
-        `INSERT INTO records.suppliers (name, phone, town) VALUES ('Newcomer', '+44 1632 960 999', 'Oxley') RETURNING right(number, 4) AS n, created_by`,
+        `INSERT INTO records.suppliers (supplier, phone, town) VALUES ('Newcomer', '+44 1632 960 999', 'Oxley') RETURNING right(number, 4) AS n, created_by`,
       ),
     ).toEqual([{ n: '0006', created_by: null }]);
-    const [newcomer] = await world.sql(`SELECT id FROM records.suppliers WHERE name = 'Newcomer'`);
+    const [newcomer] = await world.sql(`SELECT id FROM records.suppliers WHERE supplier = 'Newcomer'`);
     expect(
       (await must(openRecord(as('Ines'), 'suppliers', String(newcomer?.['id'])))).history.map(
         ({ change }) => change,

@@ -13,6 +13,12 @@ export interface SheetRows {
   readonly rows: readonly (readonly Cell[])[];
 }
 
+/** One row of a sheet with its number in the file. */
+export interface Numbered {
+  readonly number: number;
+  readonly row: readonly Cell[];
+}
+
 export const textOf = (cell: Cell | undefined): string =>
   cell === undefined ? '' : typeof cell === 'string' ? cell : cell.text;
 
@@ -44,3 +50,12 @@ export const undefused = (text: string): string => (text.startsWith("'") ? text.
 
 /** What a cell names a record by. */
 export const nameIn = (text: string): string => undefused(tidy(text));
+
+/** As much of a row as it takes to know it again. */
+export function beginning(row: readonly Cell[]): string {
+  const text = row
+    .map((cell) => tidy(textOf(cell)))
+    .filter((cell) => cell !== '')
+    .join(' · ');
+  return owned(text.length > 60 ? `${text.slice(0, 60)}…` : text);
+}

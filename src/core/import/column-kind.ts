@@ -1,5 +1,6 @@
-import type { CellClass, ColumnProfile } from './column-profile';
+import type { CellClass, ColumnFigures } from './column-figures';
 import { fold } from './cell';
+import { WORDY } from './empty-words';
 import type { Ask, CellAt, DetectedChoice, DetectedKind, Reading } from './detection';
 import { dateShape, type DateOrder } from './formats/date';
 import type { DecimalSign } from './formats/number';
@@ -14,6 +15,8 @@ export interface KindFound {
   readonly misfitCells: readonly CellAt[];
   readonly choices: readonly DetectedChoice[] | null;
   readonly keptAsText: 'leading-zeros' | 'long-digits' | 'mixed' | null;
+  /** Whether words that may stand for nothing are taken so, for they would not fit. */
+  readonly wordsAreEmpty: boolean;
 }
 
 /** A kind is proposed when nine of ten filled cells are of it; what does not fit is listed, to be mended or to change the kind by. */
@@ -27,10 +30,23 @@ const TEXT: KindFound = {
   misfitCells: [],
   choices: null,
   keptAsText: null,
+  wordsAreEmpty: false,
 };
 
-/** `heading` helps only where the values alone would fit two kinds. */
-export function kindOf(column: ColumnProfile, heading: string): KindFound {
+/**
+ * `heading` helps only where the values alone would fit two kinds. Words such as `n/a` stand for nothing where they would not fit what else
+ * there is; among texts and choices they may be meant.
+ */
+export function kindOf(column: ColumnFigures, heading: string): KindFound {
+  const asWritten = kindAlone(column, heading);
+  if (column.emptyWords.size === 0 || (asWritten.kind !== 'text' && asWritten.misfits === 0))
+    return asWritten;
+  const otherwise = kindAlone(column.withoutEmptyWords(), heading);
+  const taken = !WORDY.has(otherwise.kind) || (otherwise.kind === 'yes-no' && asWritten.kind === 'yes-no');
+  return taken ? { ...otherwise, wordsAreEmpty: true } : asWritten;
+}
+
+function kindAlone(column: ColumnFigures, heading: string): KindFound {
   if (column.filled === 0) return TEXT;
   return (
     yesNo(column, heading) ??
@@ -45,7 +61,7 @@ export function kindOf(column: ColumnProfile, heading: string): KindFound {
 }
 
 function fitting(
-  column: ColumnProfile,
+  column: ColumnFigures,
   kind: DetectedKind,
   names: readonly CellClass[],
   more: Partial<KindFound> = {},
@@ -61,13 +77,13 @@ function fitting(
   };
 }
 
-const simple = (column: ColumnProfile, kind: DetectedKind, names: readonly CellClass[]): KindFound | null =>
+const simple = (column: ColumnFigures, kind: DetectedKind, names: readonly CellClass[]): KindFound | null =>
   fitting(column, kind, names);
 
 /** Words that say a column of ones and noughts is a question. */
 const ASKS = /\?$|^(is|has|have|was|are|ist|hat|est|es)\b/i;
 
-function yesNo(column: ColumnProfile, heading: string): KindFound | null {
+function yesNo(column: ColumnFigures, heading: string): KindFound | null {
   const natives = column.countOf('native-yes-no');
   if (natives === column.filled) return { ...TEXT, kind: 'yes-no', reading: { yesNo: 1 } };
   const [best] = [...column.pairs]
@@ -89,7 +105,7 @@ function yesNo(column: ColumnProfile, heading: string): KindFound | null {
   };
 }
 
-function contact(column: ColumnProfile, heading: string): KindFound | null {
+function contact(column: ColumnFigures, heading: string): KindFound | null {
   for (const kind of ['e-mail', 'web-address', 'phone'] as const) {
     const fits = column.contacts.get(kind) ?? 0;
     if (
@@ -117,7 +133,7 @@ const looksLike = {
 const DAYS: readonly CellClass[] = ['ymd', 'named-day', 'dmy', 'mdy', 'either-order', 'same-order'];
 
 /** The order is told by days above the twelfth; where there are none, or they disagree, somebody is asked. */
-function date(column: ColumnProfile): KindFound | null {
+function date(column: ColumnFigures): KindFound | null {
   const [dmy, mdy, either] = [column.countOf('dmy'), column.countOf('mdy'), column.countOf('either-order')];
   const order: DateOrder = mdy > dmy ? 'mdy' : 'dmy';
   const found = fitting(
@@ -136,7 +152,7 @@ function date(column: ColumnProfile): KindFound | null {
   };
 }
 
-function moment(column: ColumnProfile): KindFound | null {
+function moment(column: ColumnFigures): KindFound | null {
   const found = fitting(column, 'date-time', ['moment', ...DAYS]);
   if (found === null) return null;
   const shapes = column.classes.get('moment')?.cells.map(({ text }) => dateShape(text)) ?? [];
@@ -161,7 +177,7 @@ const NUMBERS: readonly CellClass[] = ['whole', 'native-number', 'dot', 'comma',
 /** Numbers by which nobody reckons. */
 const CODE_HEADING = /post ?code|zip|plz|\bpin\b|barcode|\bean\b|isbn|iban/i;
 
-function number(column: ColumnProfile, heading: string): KindFound | null {
+function number(column: ColumnFigures, heading: string): KindFound | null {
   const codes = column.countOf('code');
   if (codes > 0 && column.countOf(...NUMBERS) + codes >= column.filled * ENOUGH) {
     const long = (column.classes.get('code')?.cells ?? []).every(({ text }) => !/^0/.test(text));
@@ -192,7 +208,7 @@ function number(column: ColumnProfile, heading: string): KindFound | null {
 
 /** Whole or decimal, money or with a unit. Currencies and units must be the same throughout, or they are part of the text. */
 function sized(
-  column: ColumnProfile,
+  column: ColumnFigures,
   found: KindFound,
   decimalSign: DecimalSign,
   ask: Ask | null,
@@ -221,7 +237,7 @@ function sized(
 }
 
 /** Few different values, each of which comes again, none of them long. */
-function choice(column: ColumnProfile, heading: string): KindFound | null {
+function choice(column: ColumnFigures, heading: string): KindFound | null {
   const choices = column.values === null || column.longest > 60 ? [] : spelled(column.values);
   const repeats = column.filled / Math.max(1, choices.length);
   if (
@@ -251,7 +267,7 @@ function spelled(values: ReadonlyMap<string, number>): DetectedChoice[] {
     .sort((a, b) => b.count - a.count);
 }
 
-const examplesOf = (column: ColumnProfile, name: CellClass): string[] =>
+const examplesOf = (column: ColumnFigures, name: CellClass): string[] =>
   [...new Set((column.classes.get(name)?.cells ?? []).map(({ text }) => text))].slice(0, 3);
-const cellOf = (column: ColumnProfile, text: string): CellAt[] =>
+const cellOf = (column: ColumnFigures, text: string): CellAt[] =>
   [...column.classes.values()].flatMap(({ cells }) => cells.filter((one) => one.text === text));

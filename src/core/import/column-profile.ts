@@ -1,30 +1,12 @@
 import { fold, owned, tidy, type Cell } from './cell';
-import type { CellAt } from './detection';
+import { ColumnFigures, EXAMPLES, type CellClass } from './column-figures';
 import { dateShape, readTime, type DateShape } from './formats/date';
-import { isCodeLike, numberShape, type NumberShape } from './formats/number';
+import { isCodeLike, numberShape, readNumber, type NumberShape } from './formats/number';
+import { isEmptyWord } from './empty-words';
 import { isEmail, isPhone, isWebAddress, pairsOf } from './formats/words';
 import { distinctOf, doubles, integers, placeIn, type Growing } from './growing';
 import { foldedHash, hashesOf, hashOf, oneHash } from './hash';
 import { HashIndex, type TextRows } from './text-rows';
-
-/** What a cell looks like by itself. Cells of one class fit the same kinds. */
-export type CellClass =
-  | 'whole'
-  | 'code'
-  | 'native-number'
-  | 'dot'
-  | 'comma'
-  | 'either-sign'
-  | 'ymd'
-  | 'named-day'
-  | 'dmy'
-  | 'mdy'
-  | 'either-order'
-  | 'same-order'
-  | 'moment'
-  | 'time'
-  | 'native-yes-no'
-  | 'text';
 
 interface Class {
   readonly name: CellClass;
@@ -36,7 +18,6 @@ interface Class {
 
 /** In the place of a value where there is none. */
 const BLANK = -1;
-const EXAMPLES = 20;
 /** Different values remembered with their counts; more than these are no choices. */
 const FEW = 200;
 
@@ -62,18 +43,7 @@ const WORTH = 0.2;
  * What one column shows of itself, gathered cell by cell: a small number a cell, two hashes for each different value, and the first values of each
  * class. Where hardly a value comes twice, a value is noted as often as it comes.
  */
-export class ColumnProfile {
-  filled = 0;
-  longest = 0;
-  personLike = 0;
-  readonly classes = new Map<CellClass, { count: number; cells: CellAt[] }>();
-  readonly pairs = new Map<number, number>();
-  readonly contacts = new Map<string, number>();
-  readonly currencies = new Map<string, number>();
-  readonly units = new Map<string, number>();
-  fraction = 0;
-  /** Different values with how often they stand; null when there are more than `FEW`. */
-  values: Map<string, number> | null = new Map();
+export class ColumnProfile extends ColumnFigures {
   /** Which of the values stands in each row; `BLANK` where none does. */
   readonly rows = integers();
   /** Of each value, in the order they came, a hash. */
@@ -84,7 +54,9 @@ export class ColumnProfile {
   private forgot = false;
 
   /** Values come again and again: `most` different ones are remembered, and a cell that repeats one costs a look. */
-  constructor(private readonly most: number) {}
+  constructor(private readonly most: number) {
+    super();
+  }
 
   add(cell: Cell, row: number): void {
     const value = this.rows.extended(1, BLANK);
@@ -132,18 +104,22 @@ export class ColumnProfile {
     return at < 0 ? null : (this.met?.values.at(at) ?? null);
   }
 
-  /** All cells have come: what was remembered of them is counted and let go. */
+  /** All cells have come, save perhaps the last: what was remembered of them is counted and let go. */
   end(): void {
     this.takeAll();
     this.met = null;
+    this.forgot = true;
   }
 
-  /** The different values without case, spaces and accents, as hashes in order. */
+  /** The different values without case, spaces and accents, as hashes in order. Words that may stand for nothing are none. */
   distinct(): Float64Array {
-    return distinctOf(this.folded.view());
+    const all = distinctOf(this.folded.view());
+    if (this.emptyWords.size === 0) return all;
+    const words = new Set([...this.emptyWords.keys()].map((text) => hashOf(fold(text))));
+    return all.filter((hash) => !words.has(hash));
   }
 
-  /** The first `most` rows: where the value of each stands among `distinct`, which holds all of them; -1 where it is blank. */
+  /** The first `most` rows: where the value of each stands among `distinct`, which holds all of them; -1 where it is blank or stands for nothing. */
   places(most: number, distinct: Float64Array): Int32Array {
     const values = this.rows.view().subarray(0, most);
     const folded = this.folded.view();
@@ -235,28 +211,20 @@ export class ColumnProfile {
     for (const pair of found.pairs) tally(this.pairs, pair, times);
     if (found.contact !== null) tally(this.contacts, found.contact, times);
     if (found.number !== null) this.takeNumber(found.number, times);
+    if (found.name === 'text' && isEmptyWord(text)) tally(this.emptyWords, text, times);
     if (found === PLAIN_TEXT && text.length < 60 && PERSON.test(text)) this.personLike += times;
     if (this.values === null) return;
     tally(this.values, text, times);
     if (this.values.size > FEW) this.values = null;
   }
 
-  private takeNumber({ fraction, currency, unit, sign }: NumberShape, times: number): void {
+  private takeNumber(shape: NumberShape, times: number): void {
+    const { fraction, currency, unit, sign } = shape;
+    if (sign !== ',') this.sums['.'] += times * Number(readNumber(shape, '.'));
+    if (sign !== '.') this.sums[','] += times * Number(readNumber(shape, ','));
     if (fraction.length > this.fraction && sign !== 'either') this.fraction = fraction.length;
     if (currency !== null) tally(this.currencies, currency, times);
     if (unit !== '') tally(this.units, unit, times);
-  }
-
-  countOf(...names: readonly CellClass[]): number {
-    return names.reduce((sum, name) => sum + (this.classes.get(name)?.count ?? 0), 0);
-  }
-
-  /** The first cells of all classes but these, by row. */
-  cellsBut(names: ReadonlySet<CellClass>): CellAt[] {
-    return [...this.classes]
-      .flatMap(([name, { cells }]) => (names.has(name) ? [] : cells))
-      .sort((a, b) => a.row - b.row)
-      .slice(0, EXAMPLES);
   }
 }
 

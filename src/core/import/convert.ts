@@ -61,11 +61,12 @@ export function cellReader(
       : column.required
         ? { code: 'required' as const }
         : fit(null);
-  const plain = read === textReader;
+  const empty = new Set(reading.empty);
+  const plain = read === textReader && empty.size === 0;
   const convert = (cell: Cell): Converted => {
     if (plain && typeof cell === 'string' && isFine(cell)) return fit(cell);
     const text = tidy(textOf(cell));
-    return text === '' ? blank : read(text, cell);
+    return text === '' || (empty.size > 0 && empty.has(fold(text))) ? blank : read(text, cell);
   };
   const texts = new RememberingReader(convert, blank, plain, remember);
   return {

@@ -38,6 +38,8 @@ export interface ColumnDecision {
   /** Whether it must be filled, and be different in every record, where the values would bear it and it shall not be so. */
   readonly required?: boolean;
   readonly unique?: boolean;
+  /** Whether words such as `n/a` are taken for nothing. */
+  readonly wordsAreEmpty?: boolean;
   /** What its values name, where that is not what was found. */
   readonly names?: Named;
 }

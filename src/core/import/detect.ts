@@ -1,3 +1,4 @@
+import { fold } from './cell';
 import type { ColumnProfile } from './column-profile';
 import { kindOf, type KindFound } from './column-kind';
 import type {
@@ -6,6 +7,7 @@ import type {
   DetectedRelation,
   DetectedSheet,
   Detection,
+  EmptyWords,
   RepeatedGroup,
 } from './detection';
 import { keysOf, namesRows, type KeyColumn } from './keys';
@@ -78,16 +80,19 @@ function columnsOf(sheet: SheetProfile): { columns: DetectedColumn[]; keyColumns
     column.filled === 0 ? [] : [{ column, at, name: sheet.names[at] ?? '', kind: kinds[at] as KindFound }],
   );
   const columns = filled.map((one) => columnOf(sheet, { ...one, kind: suggested(one.kind, kinds) }));
+  return { columns, keyColumns: columns.map((one) => keyColumnOf(sheet, one)) };
+}
+
+/** A record is named by no word that stands for nothing. */
+function keyColumnOf(sheet: SheetProfile, { at, name, kind }: DetectedColumn): KeyColumn {
+  const column = sheet.columns[at];
   return {
-    columns,
-    keyColumns: columns.map((one) => ({
-      at: one.at,
-      name: one.name,
-      kind: one.kind,
-      filled: one.filled,
-      distinct: one.distinct,
-      longest: sheet.columns[one.at]?.longest ?? 0,
-    })),
+    at,
+    name,
+    kind,
+    filled: (column?.filled ?? 0) - (column?.emptyWordCells ?? 0),
+    distinct: sheet.distinct(at).length,
+    longest: column?.longest ?? 0,
   };
 }
 
@@ -99,18 +104,20 @@ interface Found {
 }
 
 function columnOf(sheet: SheetProfile, { column, at, name, kind }: Found): DetectedColumn {
-  const distinct = sheet.distinct(at).length;
+  const { filled } = kind.wordsAreEmpty ? column.withoutEmptyWords() : column;
+  const words = new Set([...column.emptyWords.keys()].map(fold));
+  const distinct = sheet.distinct(at).length + (kind.wordsAreEmpty ? 0 : words.size);
   return {
     name,
     at,
     kind: kind.kind,
-    required: column.filled === sheet.rows,
+    required: filled === sheet.rows,
     unique:
       sheet.rows > 1 &&
-      distinct === column.filled &&
+      distinct === filled &&
       namesRows({ kind: kind.kind, name, at, longest: column.longest }),
-    filled: column.filled,
-    blank: sheet.rows - column.filled,
+    filled,
+    blank: sheet.rows - filled,
     distinct,
     choices: kind.choices,
     personal: personalIn(name, column, kind.kind, sheet.names),
@@ -125,8 +132,14 @@ function columnOf(sheet: SheetProfile, { column, at, name, kind }: Found): Detec
       .filter((text, i, all) => all.indexOf(text) === i)
       .slice(0, 3),
     keptAsText: kind.keptAsText,
+    ...(column.emptyWords.size > 0 && { emptyWords: emptyWordsOf(column, kind) }),
   };
 }
+
+const emptyWordsOf = ({ emptyWords }: ColumnProfile, { wordsAreEmpty }: KindFound): EmptyWords => ({
+  words: [...emptyWords].map(([text, count]) => ({ text, count })).sort((a, b) => b.count - a.count),
+  taken: wordsAreEmpty,
+});
 
 /** What the other columns of the sheet tell about days and decimals that could be read two ways. */
 function suggested(found: KindFound, others: readonly KindFound[]): KindFound {
@@ -178,6 +191,7 @@ function sheetOf(
       headerRow: sheet.headerRow,
       top: sheet.top,
       rows: sheet.rows,
+      totals: sheet.totals,
       columns,
       keys: keysOf(sheet, keyColumns),
       repeatedGroups: repeatedGroups(sheet, judged, (column) => !related.has(column.name)),

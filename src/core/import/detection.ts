@@ -22,6 +22,13 @@ export interface TopRow {
   readonly text: string;
 }
 
+export interface TotalsRow extends TopRow {
+  /** How many of its numbers are the sum of what stands above them. */
+  readonly sums: number;
+  /** Columns it has nothing in. */
+  readonly blank: readonly string[];
+}
+
 export interface DetectedSheet {
   readonly name: string;
   /** The row of the headings, counted from 1; null where the sheet has none. */
@@ -31,6 +38,8 @@ export interface DetectedSheet {
   /** Rows with anything in them, below the headings. */
   readonly rows: number;
   readonly columns: readonly DetectedColumn[];
+  /** The last row, where it adds up the others and so is no record; it is not among the rows. */
+  readonly totals?: TotalsRow | null;
   /** Sets of columns by which every row can be told from every other, the likeliest first. */
   readonly keys: readonly (readonly string[])[];
   readonly repeatedGroups: readonly RepeatedGroup[];
@@ -76,6 +85,14 @@ export interface DetectedColumn {
   readonly examples: readonly string[];
   /** Why it is text although it looks like numbers. */
   readonly keptAsText: 'leading-zeros' | 'long-digits' | 'mixed' | null;
+  /** Words such as `n/a` that may stand for nothing; with `taken`, they are not counted as filled. */
+  readonly emptyWords?: EmptyWords;
+}
+
+export interface EmptyWords {
+  readonly words: readonly { readonly text: string; readonly count: number }[];
+  /** Whether they are taken so unless somebody says otherwise. */
+  readonly taken: boolean;
 }
 
 /** How the texts of a column are read. */
@@ -87,6 +104,8 @@ export interface Reading {
   readonly dateOrder?: DateOrder;
   /** Which words mean yes and no. */
   readonly yesNo?: number;
+  /** Words that stand for nothing, without case, spaces and accents. */
+  readonly empty?: readonly string[];
 }
 
 export interface Ask {

@@ -6,7 +6,8 @@ import type { Cell } from './cell';
 import { noDecisions, type Decisions } from './decisions';
 import { headerOf } from './header';
 import { WHAT_IS_WRONG } from './heading';
-import { openAsks, planImport } from './import-plan';
+import { openAsks } from './open-asks';
+import { planImport } from './plan-import';
 import { intoTable, likelyTables } from './into-table';
 
 const ID = '01900000-0000-7000-b000-000000000001';

@@ -24,7 +24,7 @@ const TOGETHER: ReadonlySet<DetectedKind> = new Set([
   'date-time',
   'e-mail',
 ]);
-const KEY_WORDS =
+export const KEY_WORDS =
   /(?:^|[\s_.-])(?:code|id|key|ref|reference|no|nr|number|nummer|num[eé]ro|accession|isbn|ean|sku)(?:$|[\s_.-])|(?<=[a-z])(?:Id|ID|No|Nr)$|#|№/i;
 /** Longer texts are descriptions. */
 const LONGEST = 80;
@@ -41,7 +41,7 @@ export function namesRows({
   if (!TELLING.has(kind) || longest > LONGEST || FREE_TEXT.test(name)) return false;
   return kind !== 'whole' || at === 0 || KEY_WORDS.test(name);
 }
-const FREE_TEXT = /remark|note|comment|bemerk|notiz|description/i;
+export const FREE_TEXT = /remark|note|comment|bemerk|notiz|description/i;
 
 /** How likely a column names the rows: what its heading says, then how short it is, then how far to the left it stands. */
 export function keyScore({ name, at, kind, longest }: KeyColumn): number {

@@ -1,4 +1,4 @@
-import type { ColumnProfile } from './column-profile';
+import type { ColumnFigures } from './column-figures';
 import type { PersonalData } from '../table/model';
 import type { DetectedKind } from './detection';
 import { PHONE_HEADING } from './column-kind';
@@ -26,7 +26,7 @@ const ANY_NAME = /^(name|namen|nom|nombre|nome)$/i;
 /** Whether a column looks like data about people; the owner confirms or clears it. */
 export function personalIn(
   heading: string,
-  column: ColumnProfile,
+  column: ColumnFigures,
   kind: DetectedKind,
   beside: readonly string[],
 ): PersonalData | null {

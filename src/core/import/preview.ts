@@ -2,8 +2,10 @@ import Big from 'big.js';
 import { kinds } from '../table/kinds/list';
 import { fold, nameIn, textOf, tidy, type Cell } from './cell';
 import { reader } from './convert';
+import type { Decisions } from './decisions';
 import type { Detection } from './detection';
 import type { PlannedColumn, PlannedTable } from './import-plan';
+import { totalsId } from './proposals';
 
 /** A cell as it will be shown once it is kept; with `trouble`, as it stands in the sheet, for it does not fit. */
 export interface PreviewCell {
@@ -56,12 +58,13 @@ export function previewRows(
 }
 
 function shown(
-  { column }: PlannedColumn,
+  { column, reading }: PlannedColumn,
   read: ReturnType<typeof reader> | null,
   missing: ReadonlySet<string>,
   cell: Cell | undefined,
 ): PreviewCell {
   const text = tidy(textOf(cell));
+  if (reading.empty?.includes(fold(text)) === true) return { text: '', trouble: false };
   if (read === null) return { text, trouble: missing.has(fold(text)) };
   const converted = read(cell);
   if (!('value' in converted)) return { text, trouble: text !== '' };
@@ -81,7 +84,11 @@ function shown(
 }
 
 /** How many records a planned table will have, as far as the sheet tells. */
-export function recordsOf({ rows, sheet, columns }: PlannedTable, detection: Detection): number {
+export function recordsOf(
+  { rows, sheet, columns }: PlannedTable,
+  detection: Detection,
+  { declined }: Pick<Decisions, 'declined'> = { declined: [] },
+): number {
   const from = detection.sheets.find(({ name }) => name === sheet);
   if (from === undefined) return 0;
   const nameAt = (at: number | undefined) => from.columns.find((one) => one.at === at)?.name ?? '';
@@ -93,5 +100,5 @@ export function recordsOf({ rows, sheet, columns }: PlannedTable, detection: Det
         stems.some((one) => one.columns.includes(nameAt(columns[0]?.at[0]))),
       )?.rows ?? 0
     );
-  return from.rows;
+  return from.rows + (from.totals && declined.includes(totalsId(sheet)) ? 1 : 0);
 }

@@ -1,5 +1,14 @@
 import { columnPath, noDecisions, type Decisions } from './decisions';
-import type { DetectedRelation, DetectedSheet, Detection, NumberedColumns, RepeatedGroup } from './detection';
+import type {
+  DetectedRelation,
+  DetectedSheet,
+  Detection,
+  EmptyWords,
+  NumberedColumns,
+  RepeatedGroup,
+  TotalsRow,
+} from './detection';
+import type { RowSpan } from './row-span';
 import { relationId, relationsOf } from './references';
 
 /** Something to accept or decline; the sentence is made in `wording/`. */
@@ -17,6 +26,20 @@ export type Proposal =
       readonly sheet: string;
       readonly numbered: NumberedColumns;
     }
+  | {
+      readonly t: 'totals';
+      readonly id: string;
+      readonly sheet: string;
+      readonly totals: TotalsRow;
+    }
+  /** Words such as `n/a` in one column: where they would not fit they are taken for nothing, elsewhere only when somebody says so. */
+  | {
+      readonly t: 'words';
+      readonly id: string;
+      readonly sheet: string;
+      readonly column: string;
+      readonly words: EmptyWords['words'];
+    }
   /** Columns that tell every row from every other. That may be chance, so nothing comes of it unless somebody says that it must stay so. */
   | {
       readonly t: 'together';
@@ -30,10 +53,21 @@ export const groupId = (sheet: string, { by }: Pick<RepeatedGroup, 'by'>): strin
 export const numberedId = (sheet: string, { stems }: Pick<NumberedColumns, 'stems'>): string =>
   `numbered:${columnPath(sheet, stems[0]?.columns[0] ?? '')}`;
 
+export const totalsId = (sheet: string): string => `totals:${sheet}`;
+
+/** Which rows of a sheet are records, as it was found or decided. */
+export const spanOf = (
+  { name, headerRow, totals }: DetectedSheet,
+  decisions: Pick<Decisions, 'declined'>,
+): RowSpan => ({
+  after: headerRow ?? 0,
+  before: totals && !decisions.declined.includes(totalsId(name)) ? totals.row : Infinity,
+});
+
 export const togetherId = (sheet: string, columns: readonly string[]): string =>
   `together:${columnPath(sheet, columns.join('+'))}`;
 
-/** Whether it is carried out: what is likely unless it is declined, what may be chance once it is accepted. */
+/** Whether it is carried out, save for words, of which the plan knows: what is likely unless it is declined, what may be chance once it is accepted. */
 export const isAccepted = (
   { declined, accepted = [] }: Decisions,
   { t, id }: Pick<Proposal, 't' | 'id'>,
@@ -41,6 +75,11 @@ export const isAccepted = (
 
 export function answered(decisions: Decisions, proposal: Proposal, accept: boolean): Decisions {
   const { id, t } = proposal;
+  if (t === 'words') {
+    const path = columnPath(proposal.sheet, proposal.column);
+    const decided = { ...decisions.columns[path], wordsAreEmpty: accept };
+    return { ...decisions, columns: { ...decisions.columns, [path]: decided } };
+  }
   if (t === 'together')
     return {
       ...decisions,
@@ -58,7 +97,9 @@ export function proposalsOf(
   sheet: DetectedSheet,
   decisions: Decisions = noDecisions,
 ): Proposal[] {
+  const { totals } = sheet;
   return [
+    ...(totals ? [{ t: 'totals' as const, id: totalsId(sheet.name), sheet: sheet.name, totals }] : []),
     ...relationsOf(detection, decisions)
       .filter(({ from }) => from.sheet === sheet.name)
       .map((relation): Proposal => ({
@@ -79,6 +120,19 @@ export function proposalsOf(
       sheet: sheet.name,
       numbered,
     })),
+    ...sheet.columns.flatMap(({ name, emptyWords }): Proposal[] =>
+      emptyWords === undefined
+        ? []
+        : [
+            {
+              t: 'words',
+              id: `words:${columnPath(sheet.name, name)}`,
+              sheet: sheet.name,
+              column: name,
+              words: emptyWords.words,
+            },
+          ],
+    ),
     ...sheet.keys
       .filter((columns) => columns.length > 1)
       .map((columns): Proposal => ({

@@ -3,7 +3,8 @@ import { detected, many, untidy } from '../../../tests/support/sheets';
 import { plainColumn, plainTable, type Column, type Table } from '../table/model';
 import { missesSentence, proposalSentence } from '../wording/proposal-sentence';
 import { asKind, asNames, noDecisions, type Decisions } from './decisions';
-import { namedBeforeMade, namesFor, planImport } from './import-plan';
+import { namedBeforeMade, namesFor } from './import-plan';
+import { planImport } from './plan-import';
 import type { Named } from './detection';
 import { addedThere, addedTo, isSame, nameable, neededBesides, relationId, relationsOf } from './references';
 import { proposalsOf } from './proposals';
@@ -125,7 +126,7 @@ describe('what is named and not there', () => {
       namedBeforeMade(planImport(ID, detection, noDecisions)),
     ]).toEqual([['beds'], []]);
     expect(namesFor(plan, columnOf(adds, 'code', 'beds')?.column.id ?? '')).toEqual([
-      { sheet: 'Weeding', at: [1] },
+      { sheet: 'Weeding', at: [1], empty: [] },
     ]);
     expect([
       addedTo(detection, adds, 'Beds'),

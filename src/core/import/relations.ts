@@ -154,8 +154,9 @@ function relationOf({ sheet, column }: Candidate, target: Target, covered: numbe
   const misses: CellAt[] = [];
   const [missed, bent] = [new Set<number>(), new Set<number>()];
   const written = target.exact();
+  const values = sheet.distinct(column.at);
   sheet.columns[column.at]?.eachValue((exact, folded, row) => {
-    if (missed.has(folded)) return;
+    if (missed.has(folded) || placeIn(values, folded) < 0) return;
     if (placeIn(target.folded, folded) >= 0) {
       if (placeIn(written, exact) < 0) bent.add(folded);
     } else if (missed.add(folded).size <= MISSES) misses.push({ row: sheet.rowNumber(row), text: '' });

@@ -7,7 +7,8 @@ import { fold, type SheetRows } from './cell';
 import { hashOf } from './hash';
 import { noDecisions } from './decisions';
 import type { RefusedCell } from './import';
-import { planImport, type PlannedTable } from './import-plan';
+import type { PlannedTable } from './import-plan';
+import { planImport } from './plan-import';
 import { eachMade, RecordIds, type MadeRows } from './made-rows';
 import { RowMaker } from './rows';
 import { TextRows } from './text-rows';
@@ -41,7 +42,10 @@ function made(
     refusedRows,
     refuse: (cell) => refusals.push(cell),
   });
-  return { rows: [...each(maker.rows(given, 1)), ...each(maker.rest())], refusals };
+  return {
+    rows: [...each(maker.rows(given, { after: 1, before: Infinity })), ...each(maker.rest())],
+    refusals,
+  };
 }
 
 function sheetRows(rows: Sheet): SheetRows {

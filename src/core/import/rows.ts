@@ -12,6 +12,7 @@ import {
 import type { RefusedCell } from './import';
 import type { PlannedColumn, PlannedTable } from './import-plan';
 import { gathered, markOf, type MadeRow, type MadeRows, type RecordIds } from './made-rows';
+import { isWithin, type RowSpan } from './row-span';
 import { TextRows } from './text-rows';
 
 /** Records by what names them, without case, spaces and accents: by column id, then by hash. */
@@ -64,18 +65,18 @@ export class RowMaker {
     }));
   }
 
-  /** `headerRow` and all above it are no rows. */
-  rows(given: SheetRows, headerRow: number): MadeRows {
+  /** What lies outside the span is no record. */
+  rows(given: SheetRows, span: RowSpan): MadeRows {
     if (given instanceof TextRows && this.making.plan.rows.t === 'each')
-      return this.columns(given, given.linesBelow(headerRow));
+      return this.columns(given, given.linesWithin(span));
     const made: MadeRow[] = [];
-    if (given instanceof TextRows) this.texts(given, headerRow, made);
+    if (given instanceof TextRows) this.texts(given, span, made);
     else
       given.rows.forEach((row, i) =>
         this.row(
           this.plain(row),
           given.numbers[i] ?? 0,
-          headerRow,
+          span,
           row.every((cell) => tidy(textOf(cell)) === ''),
           made,
         ),
@@ -129,14 +130,14 @@ export class RowMaker {
     );
   }
 
-  private texts(rows: TextRows, headerRow: number, made: MadeRow[]): void {
+  private texts(rows: TextRows, span: RowSpan, made: MadeRow[]): void {
     let current = 0;
     const one: Row = {
       cell: (at) => rows.textAt(rows.placeOf(current, at)),
       read: (reader, at) => (this.readers[reader] as Reader).cells.at(rows, rows.placeOf(current, at)),
     };
     for (; current < rows.count; current++)
-      this.row(one, rows.numberOf(current), headerRow, rows.isBlank(current), made);
+      this.row(one, rows.numberOf(current), span, rows.isBlank(current), made);
   }
 
   private plain(row: readonly Cell[]): Row {
@@ -146,8 +147,8 @@ export class RowMaker {
     };
   }
 
-  private row(row: Row, number: number, headerRow: number, blank: boolean, made: MadeRow[]): void {
-    if (number <= headerRow || blank) return;
+  private row(row: Row, number: number, span: RowSpan, blank: boolean, made: MadeRow[]): void {
+    if (blank || !isWithin(number, span)) return;
     const { rows: source } = this.making.plan;
     if (source.t === 'each') this.each(row, number, made);
     else if (source.t === 'numbered') this.numbered(row, number, source.times, made);
@@ -155,10 +156,10 @@ export class RowMaker {
   }
 
   /** Notes what the rows are named by, before they are made: for rows that refer to later ones of their own table. */
-  names({ numbers, rows }: SheetRows, headerRow: number): void {
+  names({ numbers, rows }: SheetRows, span: RowSpan): void {
     rows.forEach((row, i) => {
       const number = numbers[i] ?? 0;
-      if (number > headerRow) this.note((at) => row[at], this.making.ids.of(number));
+      if (isWithin(number, span)) this.note((at) => row[at], this.making.ids.of(number));
     });
   }
 
@@ -218,7 +219,7 @@ export class RowMaker {
     { by, unless }: Extract<PlannedTable['rows'], { t: 'distinct' }>,
   ): void {
     const name = nameIn(textOf(row.cell(by)));
-    if (name === '') return;
+    if (name === '' || this.isEmpty(by, name)) return;
     const hash = hashOf(fold(name));
     const known = this.distinct.get(hash);
     if (
@@ -237,6 +238,12 @@ export class RowMaker {
     const mark = markOf(number);
     this.distinct.set(hash, { mark, row: number, values });
     this.note(row.cell, this.making.ids.at(mark));
+  }
+
+  /** Whether it stands for nothing in the column at `at`. */
+  private isEmpty(at: number, text: string): boolean {
+    const empty = this.making.plan.columns.find((one) => one.at[0] === at)?.reading.empty;
+    return empty !== undefined && empty.includes(fold(text));
   }
 
   /** Null when a cell does not fit: all of them are told. */
@@ -284,11 +291,15 @@ function readerOf(planned: PlannedColumn, found: Found, remember: number): CellR
   if (planned.finds === null) return cellReader(planned, remember);
   const records = found.get(planned.finds.column);
   const blank = planned.column.required ? { code: 'required' as const } : NOTHING;
+  const { empty = [] } = planned.reading;
   const texts = new RememberingReader(
     (written) => {
       const text = nameIn(written);
-      const id = text === '' ? undefined : records?.get(hashOf(fold(text)));
-      return text === '' ? blank : id === undefined ? { code: 'not-found-there' } : fit(id);
+      if (text === '') return blank;
+      const id = records?.get(hashOf(fold(text)));
+      if (id !== undefined) return fit(id);
+      // A record that is called as a word for nothing is meant where it is there.
+      return empty.includes(fold(text)) ? blank : { code: 'not-found-there' };
     },
     blank,
     false,

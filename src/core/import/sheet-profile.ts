@@ -1,9 +1,11 @@
-import { owned, textOf, tidy, type Cell, type SheetRows } from './cell';
+import { beginning, textOf, tidy, type Cell, type Numbered, type SheetRows } from './cell';
 import { ColumnProfile } from './column-profile';
-import type { TopRow } from './detection';
+import type { TopRow, TotalsRow } from './detection';
 import { distinctOf, integers } from './growing';
 import { headerOf, type Header } from './header';
+import { everyRow } from './row-span';
 import { TextRows } from './text-rows';
+import { totalsRow } from './totals';
 
 /** How many rows are kept to show what would come of them. */
 const SAMPLES = 40;
@@ -16,20 +18,6 @@ const [REMEMBERED, OF_ONE] = [500_000, 65_536];
 /** Rows by which dependencies and sets of columns are judged; keys and relations are held against all. */
 const JUDGED = 200_000;
 
-interface Numbered {
-  readonly number: number;
-  readonly row: readonly Cell[];
-}
-
-/** As much of a row as it takes to know it again. */
-function beginning(row: readonly Cell[]): string {
-  const text = row
-    .map((cell) => tidy(textOf(cell)))
-    .filter((cell) => cell !== '')
-    .join(' · ');
-  return owned(text.length > 60 ? `${text.slice(0, 60)}…` : text);
-}
-
 /** Gathers one sheet, some rows at a time. */
 export class SheetProfile {
   readonly columns: ColumnProfile[] = [];
@@ -39,7 +27,11 @@ export class SheetProfile {
   readonly samples: (readonly Cell[])[] = [];
   /** The first rows as they stand, to say which of them holds the headings. */
   readonly top: TopRow[] = [];
+  /** The last row, where it is one of totals. */
+  totals: TotalsRow | null = null;
   private head: Numbered[] | null = [];
+  /** The last row so far: whether it is a record is seen when all others are known. */
+  private held: Numbered | null = null;
   private readonly numbers = integers();
   private readonly codeLists = new Map<number, Int32Array>();
   private readonly distincts = new Map<number, Float64Array>();
@@ -67,6 +59,12 @@ export class SheetProfile {
   /** All rows have come. */
   end(): void {
     if (this.head !== null) this.take(this.begin());
+    for (const column of this.columns) column.end();
+    if (this.held === null) return;
+    this.totals = totalsRow(this.held, this);
+    if (this.totals !== null) return;
+    this.note([this.held]);
+    // It may have brought a column of its own.
     for (const column of this.columns) column.end();
   }
 
@@ -123,8 +121,15 @@ export class SheetProfile {
     return head.slice(this.header.skip);
   }
 
-  /** Column after column: what is known of one stays near while its cells are gone through. */
   private take(rows: readonly Numbered[]): void {
+    const last = rows.at(-1);
+    if (last === undefined) return;
+    this.note([...(this.held === null ? [] : [this.held]), ...rows.slice(0, -1)]);
+    this.held = last;
+  }
+
+  /** Column after column: what is known of one stays near while its cells are gone through. */
+  private note(rows: readonly Numbered[]): void {
     const width = rows.reduce((most, { row }) => Math.max(most, row.length), this.header.names.length);
     while (this.columns.length < width) this.column();
     for (const { number, row } of rows) {
@@ -137,7 +142,12 @@ export class SheetProfile {
   }
 
   private takeTexts(rows: TextRows): void {
-    const lines = rows.linesBelow(0);
+    const all = rows.linesWithin(everyRow);
+    const last = all.at(-1);
+    if (last === undefined) return;
+    if (this.held !== null) this.note([this.held]);
+    this.held = { number: rows.numberOf(last), row: rows.rowAt(last) };
+    const lines = all.subarray(0, -1);
     const width = lines.reduce((most, line) => Math.max(most, rows.widthOf(line)), this.header.names.length);
     while (this.columns.length < width) this.column();
     const numbers = this.numbers.extended(lines.length, 0);

@@ -1,5 +1,6 @@
 import type { SheetRows } from './cell';
 import { bytesOf } from './hash';
+import { isWithin, type RowSpan } from './row-span';
 
 /** What a scan found in a text: cells one after the other, rows as where their first cell stands in that order. */
 export interface Scanned {
@@ -82,12 +83,12 @@ export class TextRows implements SheetRows {
     return true;
   }
 
-  /** Rows that hold something, below the one with the headings. */
-  linesBelow(headerRow: number): Int32Array {
+  /** Rows of the span that hold something. */
+  linesWithin(span: RowSpan): Int32Array {
     const lines = new Int32Array(this.count);
     let found = 0;
     for (let row = 0; row < lines.length; row++)
-      if (this.numberOf(row) > headerRow && !this.isBlank(row)) lines[found++] = row;
+      if (isWithin(this.numberOf(row), span) && !this.isBlank(row)) lines[found++] = row;
     return lines.subarray(0, found);
   }
 

@@ -1,7 +1,8 @@
 import type { Detection } from '../import/detection';
 import { columnPath, noDecisions, type Decisions } from '../import/decisions';
 import { detect } from '../import/detect';
-import { planImport, type PlannedTable } from '../import/import-plan';
+import type { PlannedTable } from '../import/import-plan';
+import { planImport } from '../import/plan-import';
 import { groupId, numberedId } from '../import/proposals';
 import { SheetProfile } from '../import/sheet-profile';
 import type { Table } from '../table/model';

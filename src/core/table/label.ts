@@ -1,5 +1,6 @@
 /** Words made of the labels of tables. They know English only so far; a label they get wrong can be typed over. */
 export function plural(word: string): string {
+  if (/person$/i.test(word)) return word.replace(/erson$/i, 'eople');
   if (/[^aeiou]y$/i.test(word)) return `${word.slice(0, -1)}ies`;
   return /(s|x|ch|sh)$/i.test(word) ? `${word}es` : `${word}s`;
 }

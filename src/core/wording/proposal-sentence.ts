@@ -38,6 +38,20 @@ export function proposalSentence(proposal: Proposal, made: string): string {
       const { stems, times, rows } = proposal.numbered;
       return `${listed(stems.map(({ stem, columns }) => `${columns[0] ?? stem} to ${times}`))} are rows written side by side: they become ${many(rows, 'row')} of ${made}`;
     }
+    case 'totals': {
+      const { row, text, sums } = proposal.totals;
+      const why =
+        sums === 0
+          ? 'looks like totals'
+          : sums === 1
+            ? 'adds up a column above it'
+            : 'adds up the columns above it';
+      return `The last row, ${grouped(row)}, ${why} (“${text}”), so it is left out`;
+    }
+    case 'words': {
+      const words = proposal.words.map(({ text, count }) => `“${text}” (${grouped(count)})`);
+      return `“${proposal.column}” says ${listed(words)} where it may mean nothing: such cells are taken as empty`;
+    }
     case 'together':
       return `No two rows share ${listed(proposal.columns)}, so far`;
     default:
@@ -74,6 +88,10 @@ export function declinedSentence(proposal: Proposal): string {
       return `${proposal.group.by} stays repeated in every row`;
     case 'numbered':
       return 'The numbered columns stay side by side';
+    case 'words':
+      return 'They are kept as they are written, or refused where they do not fit';
+    case 'totals':
+      return 'It becomes a record like the others';
     case 'together':
       return 'That may be chance, and nothing comes of it unless you say so';
     default:

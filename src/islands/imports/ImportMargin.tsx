@@ -2,7 +2,7 @@ import { CircleHelp, EyeOff } from 'lucide-react';
 import { asKind, asNames, columnPath, type ColumnDecision } from '../../core/import/decisions';
 import { detectedKinds, type DetectedColumn, type DetectedKind } from '../../core/import/detection';
 import { headingLabel } from '../../core/import/heading';
-import { mayRequire } from '../../core/import/import-plan';
+import { mayRequire } from '../../core/import/draft-columns';
 import { NUMBER, type Into } from '../../core/import/into-table';
 import { recordsOf } from '../../core/import/preview';
 import { addedThere, addedTo, isSame, nameable, relationId, relationsOf } from '../../core/import/references';
@@ -72,7 +72,7 @@ function Whole({ importing, pick }: { importing: Importing; pick: (path: string)
       : fresh.reduce(
           (sum, one) =>
             sum +
-            recordsOf(one, detection) +
+            recordsOf(one, detection, decisions) +
             (one.rows.t === 'each' ? addedTo(detection, decisions, one.sheet) : 0),
           0,
         );

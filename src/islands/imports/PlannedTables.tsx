@@ -2,7 +2,7 @@ import { ArrowRight, Check, X } from 'lucide-react';
 import { columnPath, type SheetDecision } from '../../core/import/decisions';
 import type { DetectedRelation, DetectedSheet } from '../../core/import/detection';
 import { sheetLabel } from '../../core/import/heading';
-import type { PlannedTable } from '../../core/import/import-plan';
+import { takesWordsForNothing, type PlannedTable } from '../../core/import/import-plan';
 import { intoTable, likelyTables } from '../../core/import/into-table';
 import { previewRows, recordsOf } from '../../core/import/preview';
 import { answered, isAccepted, proposalsOf, type Proposal } from '../../core/import/proposals';
@@ -55,10 +55,24 @@ export function PlannedTables({ importing, picked, pick }: Props) {
               <SheetHead importing={importing} sheet={sheet} left={tables.length === 0} />
             </div>
             <ul>
-              {tables.some(({ into }) => into === null) &&
-                proposalsOf(detection, sheet, importing.decisions).map((proposal) => (
-                  <ProposalLine key={proposal.id} importing={importing} proposal={proposal} />
-                ))}
+              {proposalsOf(detection, sheet, importing.decisions).map((proposal) => {
+                const words =
+                  proposal.t === 'words' ? takesWordsForNothing(plan, sheet, proposal.column) : null;
+                const shown =
+                  proposal.t === 'words'
+                    ? words !== null
+                    : tables.some(({ into }) => into === null || proposal.t === 'totals');
+                return (
+                  shown && (
+                    <ProposalLine
+                      key={proposal.id}
+                      importing={importing}
+                      proposal={proposal}
+                      accepted={words ?? isAccepted(importing.decisions, proposal)}
+                    />
+                  )
+                );
+              })}
             </ul>
             {ordered.map((one) => (
               <PlannedGrid
@@ -179,9 +193,17 @@ const withoutNothing = (decision: SheetDecision | { into: undefined }): SheetDec
   Object.fromEntries(Object.entries(decision).filter(([, value]) => value !== undefined));
 
 /** One proposal with its answer; a declined one says what happens instead. */
-function ProposalLine({ importing, proposal }: { importing: Importing; proposal: Proposal }) {
-  const { decisions, decide, plan } = importing;
-  const declined = !isAccepted(decisions, proposal);
+function ProposalLine({
+  importing,
+  proposal,
+  accepted,
+}: {
+  importing: Importing;
+  proposal: Proposal;
+  accepted: boolean;
+}) {
+  const { decide, plan } = importing;
+  const declined = !accepted;
   const toggle = () => decide((before) => answered(before, proposal, declined));
   const made =
     plan.tables.find(
@@ -320,7 +342,7 @@ function PlannedGrid({
         <span className="font-mono text-[13px] text-slate-600">records.{planned.table.key}</span>{' '}
         <span className="quiet">
           {detection !== null &&
-            countWords(recordsOf(planned, detection), planned.into === null ? 'record' : 'row')}
+            countWords(recordsOf(planned, detection, decisions), planned.into === null ? 'record' : 'row')}
           {parent !== undefined && `, rows of ${parent}`}
           {added > 0 && `, and ${grouped(added)} for what is named and not there`}
         </span>

@@ -2,7 +2,9 @@ import { describe, expect, it } from 'vitest';
 import { detected, untidy } from '../../../tests/support/sheets';
 import { noDecisions, type Decisions } from './decisions';
 import { headingLabel, sheetLabel } from './heading';
-import { openAsks, planImport, type ImportPlan } from './import-plan';
+import type { ImportPlan } from './import-plan';
+import { openAsks } from './open-asks';
+import { planImport } from './plan-import';
 import { plainTable, type Table } from '../table/model';
 import { previewRows, recordsOf } from './preview';
 
@@ -22,7 +24,7 @@ const tableOf = (plan: ImportPlan, key: string) =>
 describe('the plan of an import', () => {
   it('has tables before those that refer to them, with kinds, units and references', () => {
     expect(shape(planned())).toEqual([
-      ['suppliers', 'distinct', ['name text!', 'phone phone!']],
+      ['suppliers', 'distinct', ['supplier text!', 'phone phone!']],
       ['beds', 'each', ['code text!', 'name text!', 'area decimal!']],
       [
         'orders',
@@ -114,7 +116,7 @@ describe('the plan of an import', () => {
       },
     });
     expect(shape(plan)).toEqual([
-      ['suppliers', 'distinct', ['name text!', 'phone phone!']],
+      ['suppliers', 'distinct', ['supplier text!', 'phone phone!']],
       ['purchases', 'each', ['bed text!', 'ordered_on date!', 'supplier reference!', 'settled text']],
       ['purchase_lines', 'numbered', ['thing text', 'amount decimal']],
     ]);
