@@ -4,6 +4,7 @@ import type { Freshness } from '../core/link/link';
 import type { SubmissionState } from '../core/approval/path';
 import type { Answers } from '../core/form/answers';
 import type { RowDefaults } from '../core/form/defaults';
+import type { LeftBehind } from '../core/form/carry-over';
 import type { FormDesign } from '../core/form/design';
 import type { PickedRecord } from '../core/form/picked-record';
 import type { ChoiceList } from '../core/table/choice-list';
@@ -48,6 +49,8 @@ export interface SheetData {
   /** Sources outside that this form writes to and that do not answer just now. */
   readonly silent: readonly string[];
   readonly submission: SubmissionData | null;
+  /** Of a draft that was begun on an older release: the live one, and what of it would have no place there. */
+  readonly newer: { readonly number: number; readonly left: readonly LeftBehind[] } | null;
   readonly people: readonly PersonName[];
   readonly asking: PersonName;
   /** Whoever sends it, as expressions see them. */
@@ -133,6 +136,8 @@ export interface WorkbenchData {
     readonly by: string;
     readonly edited: boolean;
   }[];
+  /** As it was released last. */
+  readonly released: FormDesign | null;
   readonly tables: readonly Table[];
   readonly lists: readonly ChoiceList[];
   readonly people: readonly PersonName[];

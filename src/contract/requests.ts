@@ -23,6 +23,7 @@ export const decideSubmission = z
     word: z.string().max(limits.word),
   })
   .strict();
+export const carryDraft = z.object({ version }).strict();
 export const withdrawSubmission = z.object({ key: z.uuid(), version }).strict();
 
 export const searchLookup = z

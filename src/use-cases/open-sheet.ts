@@ -3,7 +3,6 @@ import type { SheetData, SubmissionData } from '../contract/answers-from-server'
 import { noAnswers, type Answers } from '../core/form/answers';
 import { defaultAnswers } from '../core/form/defaults';
 import { worldAt } from '../core/workspace';
-import { compileForm } from '../core/form/compile-form';
 import type { FormDesign } from '../core/form/design';
 import { fail, ok, type Result } from '../core/kernel/result';
 import { notFound, type Refusal } from '../core/kernel/refusal';
@@ -17,6 +16,8 @@ import { readPeople } from '../data/system/people';
 import { openAsks, readEvents, readSubmission, type SubmissionRow } from '../data/system/submissions';
 import { asPerson, nowAsking } from '../data/transaction';
 import { localTime, type Context } from './asking';
+import { newerFor } from './carry-draft';
+import { compiled } from './compiled-release';
 import { pickedRecords } from './pick-sources';
 
 /** The live release of a form, ready to be filled for the first time. */
@@ -82,6 +83,7 @@ async function sheetData(
     deviceKey: deviceKey(context.person.id),
     silent: await silentSources(tx, release.design),
     submission: submission === null ? null : await submissionData(tx, context, submission, people),
+    newer: submission?.senderId === context.person.id ? await newerFor(tx, submission, release) : null,
   };
 }
 
@@ -131,14 +133,6 @@ async function submissionData(
       at: at.toISOString(),
     })),
   };
-}
-
-/** A release compiled when it was made; that it no longer does is a fault, not somebody's mistake. */
-export function compiled(design: FormDesign, tables: Parameters<typeof compileForm>[1]) {
-  const form = compileForm(design, tables);
-  if (!form.ok)
-    throw new Error(`a released form does not compile: ${form.error.map(({ code }) => code).join(', ')}`);
-  return form.value;
 }
 
 const isPicked = (design: FormDesign, table: string): boolean =>

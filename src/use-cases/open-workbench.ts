@@ -7,7 +7,7 @@ import type { Tx } from '../data/connect';
 import { tablesFor, tablesOfForm } from '../data/runtime/table-rights';
 import { readTables } from '../data/runtime/tables';
 import { readLists } from '../data/system/choice-lists';
-import { listForms, listReleases } from '../data/system/forms';
+import { listForms, listReleases, liveRelease } from '../data/system/forms';
 import { readPeople } from '../data/system/people';
 import { asPerson } from '../data/transaction';
 import { designer, type Context } from './asking';
@@ -32,6 +32,7 @@ export async function openWorkbench(context: Context, id: string): Promise<Resul
         by: one.by,
         edited: one.formVersion !== form.value.version,
       })),
+      released: (await liveRelease(tx, id))?.design ?? null,
       tables: await offeredTables(tx, id),
       lists: [...(await readLists(tx)).values()],
       people: people.map(({ id, name, place }) => ({ id, name, place })),

@@ -10,7 +10,7 @@ import { asPerson, nowAsking } from '../data/transaction';
 import type { CopiedFrom } from '../contract/answers-from-server';
 import type { Context } from './asking';
 import { copiedFrom, freshnessOf } from './read-tables';
-import { compiled } from './open-sheet';
+import { compiled } from './compiled-release';
 import { lookupsOf, pickFrom } from './pick-sources';
 
 /** Options shown at once; more are found by typing on. */

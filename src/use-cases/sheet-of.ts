@@ -10,7 +10,7 @@ import { nowAsking } from '../data/transaction';
 import { worldAt } from '../core/workspace';
 import { localTime, type Context } from './asking';
 import { QUICK_STEPS, workedBeside } from './heavy-sheet';
-import { compiled } from './open-sheet';
+import { compiled } from './compiled-release';
 import { pickedRecords } from './pick-sources';
 
 /** What somebody answered, by which release. */

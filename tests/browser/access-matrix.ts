@@ -59,6 +59,16 @@ export const matrix: readonly Line[] = [
     gets: '401 403 404 409 404 404',
   },
   {
+    ask: 'POST /api/submissions/{own}/carry-over',
+    body: { version: 999_999 },
+    gets: '401 200 404 404 404 404',
+  },
+  {
+    ask: 'POST /api/submissions/{sent}/carry-over',
+    body: { version: 1 },
+    gets: '401 409 404 404 404 404',
+  },
+  {
     ask: 'POST /api/submissions/{sent}/withdraw',
     body: { key, version: 999_999 },
     gets: '401 409 404 403 404 404',

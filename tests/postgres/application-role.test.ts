@@ -116,6 +116,16 @@ describe('the application’s role by plain SQL', () => {
     expect(await tried('Maren', 'SELECT slate.note_kept($1, gen_random_uuid(), now())', [one.id])).toBe(
       NOT_LIKE_THIS,
     );
+    const elsewhere = [
+      one.id,
+      '{}',
+      (await world.sql('SELECT id FROM slate.form_release WHERE form_id <> $1', [formIds.treatment]))[0]?.[
+        'id'
+      ],
+    ];
+    expect(await tried('Maren', 'SELECT slate.carry_draft($1, $3::uuid, $2::jsonb, now())', elsewhere)).toBe(
+      NOT_LIKE_THIS,
+    );
     expect(await tried('Maren', 'SELECT slate.rehearse_submission($1)', [one.id])).toBe('TS011');
     expect((await world.sql('SELECT state FROM slate.submission WHERE id = $1', [one.id]))[0]).toEqual({
       state: 'draft',

@@ -1,11 +1,12 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { asKind, addQuestion, replaceQuestion } from '../../src/core/form/edit';
+import { asKind, addQuestion, removeQuestion, replaceQuestion } from '../../src/core/form/edit';
 import { questionsOf, type FormDesign, type Question } from '../../src/core/form/design';
 import { keyFor } from '../../src/core/form/key';
+import { carryDraft } from '../../src/use-cases/carry-draft';
 import { createForm } from '../../src/use-cases/create-form';
 import { editForm } from '../../src/use-cases/edit-form';
 import { openForms, openWorkbench } from '../../src/use-cases/open-workbench';
-import { openNewSheet } from '../../src/use-cases/open-sheet';
+import { openNewSheet, openSubmission } from '../../src/use-cases/open-sheet';
 import { listTables, openRecord, openRecords } from '../../src/use-cases/read-tables';
 import { releaseForm } from '../../src/use-cases/release-form';
 import { sendSubmission } from '../../src/use-cases/send-submission';
@@ -149,6 +150,36 @@ describe('releasing a form makes its tables', () => {
       edited: false,
       mine: true,
     });
+  });
+
+  it('and a draft begun before goes on under it, with what is still asked; what was sent does not', async () => {
+    const [tool, note] = [question('qa', 'Tool borrowed', { required: true }), question('qb', 'Remark', {})];
+    const { id, design, version } = await designed('Tool return', tool, note);
+    await must(releaseForm(as('Ines'), id, { version }));
+    const answers = { values: { qa: 'Rake', qb: 'a tooth is bent' }, rows: {}, reasons: {} };
+    const [open, gone] = [await draft('Maren', id, answers), await draft('Maren', id, answers)];
+    await must(sendSubmission(as('Maren'), gone.id, { key: newId(), version: gone.version }));
+    const carry = (name: string, one: string, of: number) => carryDraft(as(name), one, { version: of });
+    expect((await must(openSubmission(as('Maren'), open.id))).newer).toBeNull();
+    expect(await must(carry('Maren', open.id, open.version))).toEqual({ version: open.version });
+    const next = removeQuestion(
+      addQuestion(design, design.sections[0]!.id, question('qc', 'Clean?', {})),
+      'qb',
+    );
+    await must(editForm(as('Ines'), id, { version, design: next }));
+    await must(releaseForm(as('Ines'), id, { version: version + 1 }));
+    const before = await must(openSubmission(as('Maren'), open.id));
+    expect(before.newer).toEqual({ number: 2, left: [{ label: 'Remark', text: 'a tooth is bent' }] });
+    expect(await refusal(carry('Maren', open.id, open.version + 1))).toMatchObject({ why: 'draft-changed' });
+    expect(await refusal(carry('Tomasz', open.id, open.version))).toMatchObject({ kind: 'not-found' });
+    expect(await refusal(carry('Maren', gone.id, gone.version + 1))).toMatchObject({ why: 'already-sent' });
+    const now = { version: open.version + 1 };
+    expect(await must(carry('Maren', open.id, open.version))).toEqual(now);
+    expect(await must(carry('Maren', open.id, open.version))).toEqual(now);
+    const after = await must(openSubmission(as('Maren'), open.id));
+    expect([after.newer, after.answers.values]).toEqual([null, { qa: 'Rake' }]);
+    expect(after.design.sections[0]?.questions.map((one) => one.id)).toEqual(['qa', 'qc']);
+    await must(sendSubmission(as('Maren'), open.id, { key: newId(), version: now.version }));
   });
 
   it('not at all when something is wrong: no table, no release', async () => {

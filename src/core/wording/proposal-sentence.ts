@@ -50,7 +50,7 @@ export function proposalSentence(proposal: Proposal, made: string): string {
     }
     case 'words': {
       const words = proposal.words.map(({ text, count }) => `“${text}” (${grouped(count)})`);
-      return `“${proposal.column}” says ${listed(words)} where it may mean nothing: such cells are taken as empty`;
+      return `In “${proposal.column}”, ${listed(words)} ${words.length === 1 ? 'is' : 'are'} taken as empty`;
     }
     case 'together':
       return `No two rows share ${listed(proposal.columns)}, so far`;

@@ -53,6 +53,17 @@ export async function moveSubmission(
   );
 }
 
+/** A draft goes on under another release, with answers as that asks for them. */
+export async function carrySubmission(
+  tx: Tx,
+  id: string,
+  { release, answers, at }: { release: string; answers: Answers; at: Date },
+): Promise<void> {
+  await tx.execute(
+    sql`SELECT slate.carry_draft(${id}::uuid, ${release}::uuid, ${JSON.stringify(answers)}::jsonb, ${at.toISOString()}::timestamptz)`,
+  );
+}
+
 /** Which record it became. */
 export async function noteKept(tx: Tx, id: string, record: string, at: Date): Promise<void> {
   await tx.execute(

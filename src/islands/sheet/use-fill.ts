@@ -147,6 +147,7 @@ export function useFill(data: SheetData) {
     keeping,
     flush,
     forget,
+    version,
     both,
     settle,
     send,

@@ -3,6 +3,7 @@ import { useState } from 'react';
 import type { Problem } from '../../contract/answers-from-server';
 import { groupsOf, lineNumbers, questionsOf } from '../../core/form/design';
 import { labelOf } from '../../core/form/line';
+import { takenOut } from '../../core/form/taken-out';
 import type { Issue } from '../../core/kernel/issue';
 import { changeSentence } from '../../core/wording/change-sentence';
 import { issueSentence } from '../../core/wording/issue-sentence';
@@ -45,6 +46,31 @@ function ShownToAll({ bench }: { bench: Workbench }) {
             <li key={question.id}>
               {shown.length === 0 ? 'The number' : shown.map(({ label }) => label).join(', ')} of every record
               of <strong>{table?.label ?? 'a table that is not there'}</strong>, for {question.label}
+            </li>
+          );
+        })}
+      </ul>
+    </>
+  );
+}
+
+/** What colleagues were asked until now and are not any more; checks go with the question they stood at. */
+function Gone({ bench }: { bench: Workbench }) {
+  const { released } = bench.data;
+  const { questions, checks } =
+    released === null ? { questions: [], checks: [] } : takenOut(released, bench.design);
+  if (questions.length === 0) return null;
+  return (
+    <>
+      <h3 className="mb-1 font-sans text-[15px]">What is no longer asked</h3>
+      <ul className="mb-3 grid gap-1 text-[14px]">
+        {questions.map((question) => {
+          const lost = checks.filter(({ on }) => on === question.id);
+          return (
+            <li key={question.id}>
+              <s>{question.label}</s>
+              {lost.length > 0 &&
+                `, and with it the ${lost.length === 1 ? 'check' : 'checks'} ${lost.map(({ message }) => `“${message}”`).join(', ')}`}
             </li>
           );
         })}
@@ -124,6 +150,7 @@ export function ReleaseFace({ bench, goTo }: FaceProps) {
                 </ol>
               </>
             )}
+            <Gone bench={bench} />
             <WorstCase bench={bench} />
             <ShownToAll bench={bench} />
             {!nothing && (

@@ -1,0 +1,107 @@
+import { isBlank, type AnswerRow, type Answers, type Raw } from './answers';
+import type { FieldQuestion, FormDesign, Question, RowsQuestion } from './design';
+import { groupsOf, questionsOf } from './design';
+
+/** Something typed that has no place in the other release: what was asked, and what was answered. */
+export interface LeftBehind {
+  readonly label: string;
+  readonly text: string;
+}
+
+/** What somebody reads in place of an answer as it is kept: of a lookup its record's title. */
+export type ShowAnswer = (question: FieldQuestion, raw: Raw) => string;
+
+/**
+ * The answers of a draft as another release of its form asks for them. What is still asked is carried over as it was typed, also where it no longer
+ * fits, to be seen and put right; what has no question any more is told, so that nothing goes in silence.
+ */
+export function carriedOver(
+  from: FormDesign,
+  to: FormDesign,
+  { values, rows, reasons }: Answers,
+  show: ShowAnswer,
+): { answers: Answers; left: LeftBehind[] } {
+  const left: LeftBehind[] = [];
+  const asked = new Map(questionsOf(to).map((one) => [one.id, one]));
+  const groups = new Map(groupsOf(to).map((one) => [one.id, one]));
+  const cells = cellsBetween(fieldsIn(questionsOf(from)), fieldsIn([...asked.values()]), show);
+  const own = cells(values);
+  left.push(...own.left);
+  const kept: Record<string, readonly AnswerRow[]> = {};
+  for (const [id, list] of Object.entries(rows)) {
+    const group = groupsOf(from).find((one) => one.id === id);
+    const other = groups.get(id);
+    if (group === undefined) continue;
+    const moved = rowsBetween(group, other, list, show);
+    if (other !== undefined) kept[id] = moved.rows;
+    left.push(...moved.left);
+  }
+  const checks = new Set(to.checks.map(({ id }) => id));
+  const given = Object.entries(reasons);
+  for (const [id, text] of given)
+    if (!checks.has(id) && text.trim() !== '')
+      left.push({ label: from.checks.find((one) => one.id === id)?.message ?? 'A reason', text });
+  return {
+    answers: {
+      values: own.cells,
+      rows: kept,
+      reasons: Object.fromEntries(given.filter(([id]) => checks.has(id))),
+    },
+    left,
+  };
+}
+
+const fieldsIn = (questions: readonly Question[]): FieldQuestion[] =>
+  questions.flatMap((one) => (one.kind === 'rows' ? [] : [one]));
+
+function rowsBetween(
+  group: RowsQuestion,
+  other: RowsQuestion | undefined,
+  list: readonly AnswerRow[],
+  show: ShowAnswer,
+): { rows: AnswerRow[]; left: LeftBehind[] } {
+  const cells = cellsBetween(group.columns, other?.columns ?? [], show);
+  const moved = list.map((row) => ({ id: row.id, ...cells(row.cells) }));
+  return {
+    rows: moved.map((row) => ({ id: row.id, cells: row.cells })),
+    left: moved.flatMap((row, i) =>
+      row.left.map(({ label, text }) => ({ label: `${group.label}, row ${i + 1}: ${label}`, text })),
+    ),
+  };
+}
+
+function cellsBetween(from: readonly FieldQuestion[], to: readonly FieldQuestion[], show: ShowAnswer) {
+  const [before, after] = [from, to].map((list) => new Map(list.map((one) => [one.id, one])));
+  return (cells: Readonly<Record<string, Raw>>): { cells: Record<string, Raw>; left: LeftBehind[] } => {
+    const kept: Record<string, Raw> = {};
+    const left: LeftBehind[] = [];
+    for (const [id, raw] of Object.entries(cells)) {
+      const [old, now] = [before?.get(id), after?.get(id)];
+      const moved = old === undefined || now === undefined ? undefined : answerBetween(old, now, raw, show);
+      if (moved !== undefined) kept[id] = moved;
+      else if (old !== undefined && !isBlank(raw)) left.push({ label: old.label, text: show(old, raw) });
+    }
+    return { cells: kept, left };
+  };
+}
+
+/** Undefined where it says nothing to the other question. Choices are stored by codes, lookups by ids and yes or no as such; all else is text as typed. */
+function answerBetween(from: FieldQuestion, to: FieldQuestion, raw: Raw, show: ShowAnswer): Raw | undefined {
+  if (to.kind === 'calculated') return undefined;
+  if (isBlank(raw)) return raw;
+  if (from.kind === 'lookup' || to.kind === 'lookup')
+    return from.kind === 'lookup' && to.kind === 'lookup' && from.table === to.table
+      ? raw
+      : asText(from, to, raw, show);
+  if (from.kind === 'yes-no' || to.kind === 'yes-no')
+    return from.kind === to.kind ? raw : asText(from, to, raw, show);
+  if (to.kind === 'choice') {
+    const text = from.kind === 'choice' ? null : show(from, raw);
+    return to.choices.find(({ code, label }) => (text === null ? code === raw : label === text))?.code;
+  }
+  return from.kind === 'choice' ? asText(from, to, raw, show) : raw;
+}
+
+/** A title, a word or a label goes on as a text, and as nothing else. */
+const asText = (from: FieldQuestion, to: FieldQuestion, raw: Raw, show: ShowAnswer): Raw | undefined =>
+  to.kind === 'text' ? show(from, raw) : undefined;
