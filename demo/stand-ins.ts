@@ -68,7 +68,7 @@ export async function settleStandIns(): Promise<void> {
         await updateSource(tx, exchangeId, {
           address: { ...exchange.address, host: here.hostname, port: Number(here.port) },
         });
-        await moveSourceServer(tx, exchangeId);
+        await moveSourceServer(tx, exchangeId, here.hostname);
       }
       if (
         register !== null &&

@@ -24,6 +24,3 @@ export async function reachable(
   if (found.some(({ address }) => !mayReach(bare, address, named()))) return 'inside';
   return found[0] ?? null;
 }
-
-/** Whether a source may not be there; a host that nobody knows yet may. */
-export const isOffLimits = async (host: string): Promise<boolean> => (await reachable(host)) === 'inside';

@@ -8,7 +8,7 @@ import { sealed } from '../data/secret';
 import { deleteSource, insertSource, linksOf, readSource, updateSource } from '../data/system/links';
 import { readTables } from '../data/runtime/tables';
 import { asOwner } from '../data/transaction';
-import { isOffLimits } from '../outside/reach';
+import { reachable } from '../outside/reach';
 import type { Context } from './asking';
 
 interface SourceInput {
@@ -29,7 +29,8 @@ export async function keepSource(
   const wrong = addressIssue(input.address);
   if (wrong !== null) return fail(invalid(wrong));
   const host = hostOf(input.address);
-  if (await isOffLimits(host))
+  const found = await reachable(host);
+  if (found === 'inside')
     return fail(
       invalid(issue('address-inside', ['address', input.address.t === 'database' ? 'host' : 'url'])),
     );
@@ -55,7 +56,7 @@ export async function keepSource(
         : fail(stale('source-changed'));
     if (row.address.t !== address.t) return fail(invalid(issue('malformed', ['address', 't'])));
     await updateSource(tx, id, { label, address, secret });
-    await moveSourceServer(tx, id);
+    await moveSourceServer(tx, id, found?.address ?? null);
     return ok({ version: row.version + 1 });
   });
 }

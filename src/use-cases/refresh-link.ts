@@ -9,6 +9,7 @@ import type { Table } from '../core/table/model';
 import type { Tx } from '../data/connect';
 import { databaseFault, fieldIssue } from '../data/field-issues';
 import { closeSource, noteSource, openSource, patience, SecretLost } from '../data/runtime/open-source';
+import { pinServer } from '../data/runtime/link-tables';
 import type { StagedRow } from '../data/runtime/merge-rows';
 import { linkedColumns, stageEntries, stageFromTable, takeIn } from '../data/runtime/refresh-rows';
 import { readTables } from '../data/runtime/tables';
@@ -23,7 +24,7 @@ import {
 } from '../data/system/links';
 import { asOwner, asOwnerInSteps } from '../data/transaction';
 import { logFault } from './log-fault';
-import { isOffLimits } from '../outside/reach';
+import { reachable } from '../outside/reach';
 import { foundList } from './look-at-source';
 
 const NOBODY = { person: '' };
@@ -86,13 +87,15 @@ async function attempt(
   tables: ReadonlyMap<string, Table>,
 ): Promise<Outcome> {
   if (mapping.t === 'table') {
-    if (source.address.t === 'database' && (await isOffLimits(source.address.host)))
-      return { t: 'failed', fault: sourceFault('inside') };
+    const at = source.address.t === 'database' ? await reachable(source.address.host) : null;
+    if (at === 'inside') return { t: 'failed', fault: sourceFault('inside') };
+    if (at === null) return { t: 'failed', fault: sourceFault('no-answer') };
     return outcomeOf(
       await asOwnerInSteps(
         NOBODY,
         table.id,
         async (tx) => {
+          await pinServer(tx, source.id, at.address);
           await openSource(tx, source, patience.job);
           await stageFromTable(tx, table, mapping, tables);
           await closeSource(tx, source);

@@ -324,6 +324,12 @@ describe('tables of another database', () => {
       }),
     );
     expect(await refreshed('lots')).toMatchObject({ fault: null });
+    // Whoever sends goes to the address that was looked up and found fit, whatever the name means by then.
+    expect(
+      await world.sql(
+        `SELECT (SELECT option_value FROM pg_options_to_table(srvoptions) WHERE option_name = 'hostaddr') AS at FROM pg_foreign_server`,
+      ),
+    ).toEqual([{ at: exchange.host }]);
   });
 
   it('take up what they have become there, when somebody says so, and nothing else', async () => {

@@ -43,6 +43,13 @@ export function moveServer(
   return sql`ALTER SERVER ${serverName(sourceId)} OPTIONS (SET host ${literal(host)}, SET port ${literal(String(port))}, SET dbname ${literal(database)})`;
 }
 
+/**
+ * The address its host had when it was looked up and found to be one a source may be at. Whoever connects goes there, for the name may mean another
+ * place by then.
+ */
+export const pinSql = (sourceId: string, address: string, isPinned: boolean): SQL =>
+  sql`ALTER SERVER ${serverName(sourceId)} OPTIONS (${sql.raw(isPinned ? 'SET' : 'ADD')} hostaddr ${literal(address)})`;
+
 export const dropServer = (sourceId: string): SQL => sql`DROP SERVER IF EXISTS ${serverName(sourceId)}`;
 
 const optionsSql = (options: Readonly<Record<string, string>>): SQL =>

@@ -4,7 +4,7 @@ import type { Role } from '../../core/access/rules';
 import type { Table } from '../../core/table/model';
 import type { Tx } from '../connect';
 import { deleteLink, insertLink, readSource, updateLink, type SourceRow } from '../system/links';
-import { dropServer, linkSql, lockedSql, moveServer, serverSql, unlinkSql } from './link-sql';
+import { dropServer, linkSql, lockedSql, moveServer, pinSql, serverSql, unlinkSql } from './link-sql';
 import { finishTables, makeBareTables, readTables } from './tables';
 
 export interface Linking {
@@ -24,8 +24,10 @@ export async function makeLinkedTables(
   const tables = new Map([...(await readTables(tx)), ...made.map((table) => [table.id, table] as const)]);
   await makeBareTables(tx, made, seenBy, 'stamped');
   await finishTables(tx, made, (id) => tables.get(id)?.key ?? '');
-  if (source.address.t === 'database' && !(await hasServer(tx, source.id)))
+  if (source.address.t === 'database' && !(await hasServer(tx, source.id))) {
     await tx.execute(serverSql(source.id, source.address));
+    await pinServer(tx, source.id, null);
+  }
   for (const { table, mapping } of linkings) {
     await insertLink(tx, { tableId: table.id, sourceId: source.id, mapping, every });
     const statements =
@@ -62,11 +64,25 @@ export async function unlink(tx: Tx, table: Table): Promise<void> {
   await deleteLink(tx, table.id);
 }
 
-/** Its address is another from now on. */
-export async function moveSourceServer(tx: Tx, id: string): Promise<void> {
+/** Its address is another from now on; `found` is what its host is now, if anybody knows. */
+export async function moveSourceServer(tx: Tx, id: string, found: string | null): Promise<void> {
   const source = await readSource(tx, id);
-  if (source?.address.t === 'database' && (await hasServer(tx, id)))
-    await tx.execute(moveServer(id, source.address));
+  if (source?.address.t !== 'database' || !(await hasServer(tx, id))) return;
+  await tx.execute(moveServer(id, source.address));
+  await pinServer(tx, id, found);
+}
+
+/** Of all networks none: connecting fails at once. */
+const NOWHERE = '255.255.255.255';
+
+/** From now on its host is this address, until it is looked up again; without one, nothing connects to it. */
+export async function pinServer(tx: Tx, id: string, address: string | null): Promise<void> {
+  const { rows } = await tx.execute<{ pinned: string | null }>(
+    sql`SELECT (SELECT option_value FROM pg_options_to_table(srvoptions) WHERE option_name = 'hostaddr') AS pinned FROM pg_foreign_server WHERE srvname = ${`source_${id.replaceAll('-', '')}`}`,
+  );
+  const pinned = rows[0]?.pinned ?? null;
+  const wanted = address ?? NOWHERE;
+  if (rows.length > 0 && pinned !== wanted) await tx.execute(pinSql(id, wanted, pinned !== null));
 }
 
 export async function dropSourceServer(tx: Tx, id: string): Promise<void> {
