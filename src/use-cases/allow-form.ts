@@ -6,7 +6,7 @@ import { asPerson } from '../data/transaction';
 import type { Context } from './asking';
 import { seenTable } from './read-tables';
 
-/** Those who design a table say whether a form that asks may write to it. What a form was allowed before is not taken back here. */
+/** Those who design a table say which forms may write to it. One that is taken off keeps nothing there from then on, not even what is on its way. */
 export async function allowForm(
   context: Context,
   key: string,
@@ -16,9 +16,9 @@ export async function allowForm(
     const table = await seenTable(tx, await readTables(tx), key);
     if (table === null) return fail(notFound('table'));
     if (!(await mayDo(tx, table.id, 'design'))) return fail(forbidden('design-table'));
-    const asking = (await formsWritingTo(tx, table.id)).find(({ id }) => id === input.form);
-    if (asking === undefined) return fail(notFound('form'));
-    if (asking.state === 'asked') await allowToWrite(tx, table.id, input.form, input.allowed);
+    const known = (await formsWritingTo(tx, table.id)).find(({ id }) => id === input.form);
+    if (known === undefined) return fail(notFound('form'));
+    await allowToWrite(tx, table.id, input.form, input.allowed);
     return ok(null);
   });
 }

@@ -12,6 +12,7 @@ import type { Tx } from '../data/connect';
 import { fieldIssue } from '../data/field-issues';
 import { brokenExisting, type BrokenExisting } from '../data/runtime/existing-checks';
 import { patience, withSources } from '../data/runtime/open-source';
+import { closedTables } from '../data/runtime/table-rights';
 import { writeRows } from '../data/runtime/write-rows';
 import { noteKept, rehearse } from '../data/system/submissions';
 import { nowAsking, undone } from '../data/transaction';
@@ -27,10 +28,17 @@ export interface ToKeep extends Filled {
 export async function keepRows(tx: Tx, context: Context, submission: ToKeep): Promise<Result<null, Refusal>> {
   const sheet = await sheetOf(tx, context, submission);
   const recordId = uuidV7(context.now.getTime(), crypto.getRandomValues(new Uint8Array(10)));
-  const issues = await written(tx, sheet, submission, recordId);
+  const closed = await closedIssues(tx, submission.release.id, sheet.form.tables);
+  const issues = closed.length > 0 ? closed : await written(tx, sheet, submission, recordId);
   if (issues.length > 0) return fail(invalid(...issues));
   await noteKept(tx, submission.id, recordId, context.now);
   return ok(null);
+}
+
+/** What the release writes to and may not any more. */
+async function closedIssues(tx: Tx, release: string, tables: ReadonlyMap<string, Table>): Promise<Issue[]> {
+  const closed = await closedTables(tx, release);
+  return closed.map((id) => issue('table-closed', [], { table: tables.get(id)?.label ?? '' }));
 }
 
 /**
@@ -44,6 +52,8 @@ export async function rehearseKeeping(
   submission: ToKeep,
 ): Promise<readonly Issue[]> {
   const { design, tables } = sheet.form;
+  const closed = await closedIssues(tx, submission.release.id, tables);
+  if (closed.length > 0) return closed;
   if ((design.existing ?? []).length === 0 && fitsAsAsked(design, tables)) return [];
   return undone(tx, async (inner) => {
     await rehearse(inner, submission.id);

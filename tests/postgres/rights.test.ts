@@ -8,11 +8,26 @@ import { asOwner } from '../../src/data/transaction';
 import { allowForm } from '../../src/use-cases/allow-form';
 import { createFormOf, createForm } from '../../src/use-cases/create-form';
 import { openTableDesign, saveTableChange } from '../../src/use-cases/design-table';
+import { decideSubmission } from '../../src/use-cases/decide-submission';
 import { editForm } from '../../src/use-cases/edit-form';
 import { openWorkbench } from '../../src/use-cases/open-workbench';
 import { releaseForm } from '../../src/use-cases/release-form';
+import { sendSubmission } from '../../src/use-cases/send-submission';
 import { personNamed } from '../../demo/people';
-import { as, makeWorld, must, newId, refusal, releaseSampleForms, type World } from '../support/world';
+import {
+  as,
+  draft,
+  formIds,
+  makeWorld,
+  must,
+  newId,
+  plantGarden,
+  refusal,
+  releaseSampleForms,
+  sent,
+  treatmentAnswers,
+  type World,
+} from '../support/world';
 
 /** Who may build on a table: a release asks rights on all it touches, and a table decides how it may be filled. */
 let world: World;
@@ -201,5 +216,26 @@ describe('a table that a form fills, with approval', () => {
     const tables = refused.kind === 'invalid' ? refused.issues.map(({ path }) => String(path[1])) : [];
     expect((await must(releaseForm(as('Ines'), id, { version, allow: tables }))).number).toBe(1);
     expect(await state(id)).toBe('allowed');
+  });
+
+  it('takes a form off again: what is on its way there is refused at its end, and nothing new is sent', async () => {
+    const garden = await plantGarden(world);
+    const waiting = await sent('Maren', formIds.treatment, treatmentAnswers(garden));
+    const approve = (name: string, version: number) =>
+      decideSubmission(as(name), waiting.id, { key: newId(), version, decision: 'approve', word: '' });
+    const first = await must(approve('Tomasz', waiting.version));
+    const off = (allowed: boolean) =>
+      must(allowForm(as('Ines'), 'treatments', { form: formIds.treatment, allowed }));
+    await off(false);
+    expect(codesOf(await refusal(approve('Pell', first.version)))).toEqual(['table-closed']);
+    const fresh = await draft('Maren', formIds.treatment, treatmentAnswers(garden));
+    const send = () => sendSubmission(as('Maren'), fresh.id, { key: newId(), version: fresh.version });
+    expect(codesOf(await refusal(send()))).toEqual(['table-closed']);
+    await world.sql(
+      `INSERT INTO slate.table_form (table_id, form_id, state) SELECT id, $1, 'allowed' FROM slate.designed_table WHERE key = 'treatments'`,
+      [formIds.treatment],
+    );
+    expect((await must(approve('Pell', first.version))).state).toBe('kept');
+    await must(send());
   });
 });

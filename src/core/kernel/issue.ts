@@ -98,6 +98,7 @@ export const issueCodes = [
   'table-of-another',
   'table-not-open',
   'table-way-in',
+  'table-closed',
   'prefix-invalid',
   'too-many',
   // tables

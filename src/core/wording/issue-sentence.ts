@@ -187,6 +187,8 @@ function designSentence(
       return `The rows would be kept in ${text(facts['table'])}, which belongs to another form; keep them in a table of their own`;
     case 'table-not-open':
       return `This form is not allowed to write to ${text(facts['table'])} yet. Those who design the table have been asked`;
+    case 'table-closed':
+      return `This form may not write to ${text(facts['table'])} any more: whoever designs that table has taken it off`;
     case 'table-way-in':
       return `${text(facts['table'])} is filled by ${text(facts['others'])} already. This form would be one more way in, and the approvals of the other would not hold for it`;
     case 'nobody-to-ask':

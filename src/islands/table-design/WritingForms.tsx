@@ -24,6 +24,7 @@ export function WritingForms({ design }: { design: TableDesign }) {
         {forms.map(({ id, title, owner, state }) => (
           <li key={id} className={state === 'asked' ? 'rounded-md bg-marker-soft px-2 py-1.5' : ''}>
             <strong>{title}</strong> <span className="quiet">of {owner}</span>
+            {state === 'allowed' && mayDesign && <TakeOff title={title} off={() => settle(id, false)} />}
             {state === 'asked' && (
               <>
                 <p>asks to write here, beside the forms that do already.</p>
@@ -48,5 +49,27 @@ export function WritingForms({ design }: { design: TableDesign }) {
         </p>
       )}
     </section>
+  );
+}
+
+/** Said twice, for what colleagues have under way in that form is refused from then on. */
+function TakeOff({ title, off }: { title: string; off: () => Promise<void> }) {
+  const [sure, setSure] = useState(false);
+  return (
+    <>
+      {sure && (
+        <p className="text-ochre">
+          Nothing sent in {title} will be kept here any more, not even what waits for approval.
+        </p>
+      )}
+      <button
+        type="button"
+        className="button-plain py-0!"
+        onClick={() => (sure ? void off() : setSure(true))}
+        onBlur={() => setSure(false)}
+      >
+        {sure ? 'Take it off all the same' : 'Take it off'}
+      </button>
+    </>
   );
 }
