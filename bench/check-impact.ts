@@ -9,7 +9,8 @@ import { planTables } from '../src/core/table/plan';
 import { worldAt } from '../src/core/workspace';
 import { closeConnections } from '../src/data/connect';
 import { checkImpact } from '../src/data/runtime/check-impact';
-import { applyChanges, readTables } from '../src/data/runtime/tables';
+import { applyChanges } from '../src/data/runtime/tables';
+import { catalogueNow } from '../src/data/catalogue';
 import { asOwner, asPerson } from '../src/data/transaction';
 import { middle } from './timing';
 
@@ -79,7 +80,7 @@ const checks: readonly { name: string; must: string; byHand: string }[] = [
 ];
 
 await asOwner({ person: ines.id }, async (tx) => {
-  const there = await readTables(tx);
+  const there = (await catalogueNow(tx)).tables;
   const plan = planTables([...there.values()], tablesOf(design));
   if (!plan.ok) throw new Error(JSON.stringify(plan.error));
   await applyChanges(tx, there, plan.value, ['owner', 'colleague']);
@@ -136,7 +137,7 @@ async function measure({
   byHand,
 }: (typeof checks)[number]): Promise<{ ours: number; hand: number; broken: number }> {
   const found = await asPerson({ person: ines.id }, async (tx) => {
-    const tables = await readTables(tx);
+    const { tables } = await catalogueNow(tx);
     const form = compileForm(
       { ...design, checks: [{ id: 'cnew', on: 'qrate', must, message: 'm', otherwise: 'stop' }] },
       tables,

@@ -156,7 +156,9 @@ export interface TablesData {
     readonly key: string;
     readonly label: string;
     readonly columns: number;
+    /** Of a large table about as many. */
     readonly records: number;
+    readonly about: boolean;
     readonly parent: string | null;
     readonly linked: CopiedFrom | null;
   }[];
@@ -218,6 +220,7 @@ export interface TablePicture {
     readonly key: string;
     readonly label: string;
     readonly records: number;
+    readonly about: boolean;
     readonly columns: number;
     readonly title: readonly string[];
   }[];

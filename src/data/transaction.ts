@@ -4,6 +4,8 @@ import { PgDialect } from 'drizzle-orm/pg-core';
 import { from as copyFrom, to as copyTo } from 'pg-copy-streams';
 import { fail, ok, type Result } from '../core/kernel/result';
 import { stale, unavailable, type Refusal } from '../core/kernel/refusal';
+import type { Catalogue } from '../core/catalogue/catalogue';
+import { catalogueAt } from './catalogue';
 import { holdApp, holdOutside, holdOwner, ownerDatabase, type Database, type Held, type Tx } from './connect';
 import { databaseFault } from './field-issues';
 import { isLostConnection, isOutOfRoom, isTooSlow } from './lost-connection';
@@ -17,6 +19,9 @@ export interface Asking {
   readonly outside?: 'yes';
 }
 
+/** What is done in a transaction, with the catalogue as it was when that began. */
+type Work<T> = (tx: Tx, catalogue: Catalogue) => Promise<Result<T, Refusal>>;
+
 /** Thrown where a transaction would have to wait for another database: it is undone, and begun again where that keeps nobody else waiting. */
 export class GoOutside extends Error {}
 
@@ -24,20 +29,14 @@ export class GoOutside extends Error {}
  * Carries out `work` as the application role. A refusal rolls everything back. When the connection is lost before anything can have been
  * committed, `work` is done anew on another one; so it must change nothing outside the database.
  */
-export function asPerson<T>(
-  asking: Asking,
-  work: (tx: Tx) => Promise<Result<T, Refusal>>,
-): Promise<Result<T, Refusal>> {
+export function asPerson<T>(asking: Asking, work: Work<T>): Promise<Result<T, Refusal>> {
   return held(holdApp, RETRIES, ({ db }) => run(db, asking, work)).catch((error: unknown) => {
     if (error instanceof GoOutside) return asPersonOutside(asking, work);
     throw error;
   });
 }
 
-async function asPersonOutside<T>(
-  asking: Asking,
-  work: (tx: Tx) => Promise<Result<T, Refusal>>,
-): Promise<Result<T, Refusal>> {
+async function asPersonOutside<T>(asking: Asking, work: Work<T>): Promise<Result<T, Refusal>> {
   try {
     return await held(holdOutside, 0, ({ db }) => run(db, { ...asking, outside: 'yes' }, work));
   } catch (error) {
@@ -47,22 +46,28 @@ async function asPersonOutside<T>(
 }
 
 /** As the owner role, for changing tables. What it does may reach beyond the database, so it is not done anew. */
-export function asOwner<T>(
-  asking: Asking,
-  work: (tx: Tx) => Promise<Result<T, Refusal>>,
-): Promise<Result<T, Refusal>> {
+export function asOwner<T>(asking: Asking, work: Work<T>): Promise<Result<T, Refusal>> {
   return held(holdOwner, 0, ({ db }) => run(db, asking, work));
+}
+
+/** Says who asks, and is told the number of the catalogue in the same breath. */
+async function begun(tx: Tx, asking: Asking): Promise<Catalogue> {
+  const { rows } = await tx.execute<{ number: string }>(
+    sql`SELECT ${saying(asking)}, slate.catalogue_at() AS number`,
+  );
+  return catalogueAt(tx, rows[0]?.number ?? '');
 }
 
 /** Adds to what the current transaction says of itself. */
 export async function nowAsking(tx: Tx, asking: Partial<Asking>): Promise<void> {
-  await tx.execute(
-    sql`SELECT ${sql.join(
-      Object.entries(asking).map(([key, value]) => sql`set_config(${`slate.${key}`}, ${value}, true)`),
-      sql`, `,
-    )}`,
-  );
+  await tx.execute(sql`SELECT ${saying(asking)}`);
 }
+
+const saying = (asking: Partial<Asking>): SQL =>
+  sql.join(
+    Object.entries(asking).map(([key, value]) => sql`set_config(${`slate.${key}`}, ${value}, true)`),
+    sql`, `,
+  );
 
 class RolledBack extends Error {
   constructor(readonly refusal: Refusal) {
@@ -191,16 +196,11 @@ async function held<T>(
 
 const LOST_RACES = new Set(['40001', '40P01', '55P03']);
 
-async function run<T>(
-  db: Database,
-  asking: Asking,
-  work: (tx: Tx) => Promise<Result<T, Refusal>>,
-): Promise<Result<T, Refusal>> {
+async function run<T>(db: Database, asking: Asking, work: Work<T>): Promise<Result<T, Refusal>> {
   let committing = false;
   try {
     return await db.transaction(async (tx) => {
-      await nowAsking(tx, asking);
-      const result = await work(tx);
+      const result = await work(tx, await begun(tx, asking));
       // Throwing is how the library is told to roll back.
       if (!result.ok) throw new RolledBack(result.error);
       committing = true;

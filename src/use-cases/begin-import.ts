@@ -1,4 +1,5 @@
 import { mayDesign } from '../core/access/rules';
+import type { Catalogue } from '../core/catalogue/catalogue';
 import { noDecisions } from '../core/import/decisions';
 import type { ImportFile } from '../core/import/import';
 import { issue } from '../core/kernel/issue';
@@ -89,11 +90,11 @@ export async function move<T>(
   context: Context,
   id: string,
   from: readonly ImportRow['state'][],
-  work: (tx: Tx, row: ImportRow) => Promise<Result<T, Refusal>>,
+  work: (tx: Tx, row: ImportRow, catalogue: Catalogue) => Promise<Result<T, Refusal>>,
 ): Promise<Result<T, Refusal>> {
-  return asPerson({ person: context.person.id }, async (tx) => {
+  return asPerson({ person: context.person.id }, async (tx, catalogue) => {
     const row = await readImport(tx, id, true);
     if (row === null) return fail(notFound('import'));
-    return from.includes(row.state) ? work(tx, row) : fail(stale('import-moved'));
+    return from.includes(row.state) ? work(tx, row, catalogue) : fail(stale('import-moved'));
   });
 }

@@ -1,3 +1,4 @@
+import type { Catalogue } from '../core/catalogue/catalogue';
 import type { Answers } from '../core/form/answers';
 import { carriedOver, type LeftBehind, type ShowAnswer } from '../core/form/carry-over';
 import { emptyCells, readInto, shown } from '../core/form/cells';
@@ -6,7 +7,6 @@ import { asRecords } from '../core/form/picked-record';
 import { notFound, stale, type Refusal } from '../core/kernel/refusal';
 import { fail, ok, type Result } from '../core/kernel/result';
 import type { Tx } from '../data/connect';
-import { readTables } from '../data/runtime/tables';
 import { liveRelease, readRelease, type ReleaseRow } from '../data/system/forms';
 import { carrySubmission, readSubmission, type SubmissionRow } from '../data/system/submissions';
 import { asPerson, nowAsking } from '../data/transaction';
@@ -23,12 +23,13 @@ export interface Newer {
 /** Null where the draft is under the live release already, or is no draft. */
 export async function newerFor(
   tx: Tx,
+  catalogue: Catalogue,
   submission: SubmissionRow,
   release: ReleaseRow,
 ): Promise<Newer | null> {
-  const live = submission.state === 'draft' ? await liveRelease(tx, submission.formId) : null;
+  const live = submission.state === 'draft' ? await liveRelease(tx, catalogue, submission.formId) : null;
   if (live === null || live.id === release.id) return null;
-  const { left } = await carried(tx, submission.answers, release, live.design);
+  const { left } = await carried(tx, catalogue, submission.answers, release, live.design);
   return { number: live.number, left };
 }
 
@@ -38,26 +39,26 @@ export async function carryDraft(
   id: string,
   { version }: { version: number },
 ): Promise<Result<{ version: number }, Refusal>> {
-  return asPerson({ person: context.person.id }, async (tx) => {
+  return asPerson({ person: context.person.id }, async (tx, catalogue) => {
     const known = await readSubmission(tx, id, true);
-    const release = known === null ? null : await readRelease(tx, known.releaseId);
+    const release = known === null ? null : await readRelease(tx, catalogue, known.releaseId);
     if (known === null || release === null || known.senderId !== context.person.id)
       return fail(notFound('submission'));
     if (known.state !== 'draft') return fail(stale('already-sent', { state: known.state }));
-    const live = await liveRelease(tx, known.formId);
+    const live = await liveRelease(tx, catalogue, known.formId);
     if (live === null) return fail(notFound('release'));
     if (live.id === release.id) return ok({ version: known.version });
     if (known.version !== version) return fail(stale('draft-changed', { version: known.version }));
-    const { answers } = await carried(tx, known.answers, release, live.design);
+    const { answers } = await carried(tx, catalogue, known.answers, release, live.design);
     await carrySubmission(tx, id, { release: live.id, answers, at: context.now });
     return ok({ version: known.version + 1 });
   });
 }
 
-async function carried(tx: Tx, answers: Answers, from: ReleaseRow, to: FormDesign) {
+async function carried(tx: Tx, catalogue: Catalogue, answers: Answers, from: ReleaseRow, to: FormDesign) {
   await nowAsking(tx, { release: from.id });
-  const tables = await readTables(tx);
-  const picked = await pickedRecords(tx, compiled(from.design, tables), tables, answers);
+  const { tables } = catalogue;
+  const picked = await pickedRecords(tx, compiled(catalogue, from), tables, answers);
   const records = asRecords(picked, tables);
   const show: ShowAnswer = (question, raw) => {
     const cells = emptyCells();

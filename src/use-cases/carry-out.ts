@@ -1,3 +1,4 @@
+import type { Catalogue } from '../core/catalogue/catalogue';
 import type { PathEffect } from '../core/approval/path';
 import type { Refusal } from '../core/kernel/refusal';
 import { ok, unreachable, type Result } from '../core/kernel/result';
@@ -8,6 +9,7 @@ import { keepRows, type ToKeep } from './keep-rows';
 /** Carries out what the path asked for, in the transaction that moved it. */
 export async function carryOut(
   tx: Tx,
+  catalogue: Catalogue,
   context: Context,
   submission: ToKeep,
   effects: readonly PathEffect[],
@@ -18,7 +20,7 @@ export async function carryOut(
       case 'ask':
         break;
       case 'keep-rows': {
-        const kept = await keepRows(tx, context, submission);
+        const kept = await keepRows(tx, catalogue, context, submission);
         if (!kept.ok) return kept;
         break;
       }

@@ -1,3 +1,5 @@
+import { catalogueNow } from '../data/catalogue';
+import { may, type Catalogue } from '../core/catalogue/catalogue';
 import { seeNewTables } from '../core/access/rules';
 import { issue, type Issue } from '../core/kernel/issue';
 import { forbidden, invalid, notFound, stale, type Refusal } from '../core/kernel/refusal';
@@ -24,7 +26,7 @@ import {
   type Refill,
   type Unfit,
 } from '../data/runtime/refill';
-import { maySee, oneTableChangeAtATime, readTables } from '../data/runtime/tables';
+import { oneTableChangeAtATime } from '../data/runtime/tables';
 import {
   askChangeJob,
   designsInUse,
@@ -35,7 +37,6 @@ import {
   updateChange,
   type TableChangeRow,
 } from '../data/system/table-changes';
-import { mayDo } from '../data/runtime/table-rights';
 import { asOwner, asOwnerAlone, outsideTransaction } from '../data/transaction';
 import { designer, type Context } from './asking';
 import { planFor, type RedesignPlan } from './plan-redesign';
@@ -57,14 +58,14 @@ export async function runTableChange(
   if (!who.ok) return who;
   let after: Table | undefined;
   return asOwner({ person: who.value.id }, async (tx): Promise<Result<{ state: ChangeState }, Refusal>> => {
-    await oneTableChangeAtATime(tx);
-    const row = await readChange(tx, id, true);
+    const catalogue = await oneTableChangeAtATime(tx);
+    const row = await readChange(tx, catalogue, id, true);
     if (row === null || row.personId !== who.value.id) return fail(notFound('change'));
     if (row.state === 'done') return ok({ state: 'done' });
     if (!editable.has(row.state)) return fail(stale('change-ended'));
     if (row.version !== input.version) return fail(stale('change-changed'));
-    const there = await readTables(tx);
-    const ready = await planned(tx, row, there);
+    const there = catalogue.tables;
+    const ready = await planned(tx, row, catalogue);
     if (!ready.ok) return ready;
     after = ready.value.after;
     if (takesLong(ready.value) && (await rowsOf(tx, after)) > AT_ONCE) {
@@ -84,14 +85,18 @@ export async function runTableChange(
 async function planned(
   tx: Tx,
   row: TableChangeRow,
-  there: ReadonlyMap<string, Table>,
+  catalogue: Catalogue,
 ): Promise<Result<RedesignPlan, Refusal>> {
+  const there = catalogue.tables;
   const now = there.get(row.tableId);
-  if (now !== undefined && !(await maySee(tx, now.id))) return fail(notFound('table'));
-  if (now !== undefined && !(await mayDo(tx, now.id, 'design'))) return fail(forbidden('design-table'));
+  if (now !== undefined && !may(catalogue, row.personId, 'see', now.id)) return fail(notFound('table'));
+  if (now !== undefined && !may(catalogue, row.personId, 'design', now.id))
+    return fail(forbidden('design-table'));
   if ((now?.version ?? 0) !== (row.base?.version ?? 0))
-    return fail(stale('table-changed', { by: (await doneChanges(tx, row.tableId, 1))[0]?.by ?? null }));
-  const plan = planFor(row.redesign, there, await designsInUse(tx));
+    return fail(
+      stale('table-changed', { by: (await doneChanges(tx, catalogue, row.tableId, 1))[0]?.by ?? null }),
+    );
+  const plan = planFor(row.redesign, there, await designsInUse(tx, catalogue));
   const unfilled =
     now === undefined || (await rowsOf(tx, now)) === 0
       ? []
@@ -219,7 +224,7 @@ async function changeAlone(id: string): Promise<void> {
 }
 
 const currentChange = async (id: string): Promise<TableChangeRow | null> => {
-  const row = await asOwner({ person: '' }, async (tx) => ok(await readChange(tx, id)));
+  const row = await asOwner({ person: '' }, async (tx, catalogue) => ok(await readChange(tx, catalogue, id)));
   return row.ok ? row.value : null;
 };
 
@@ -229,8 +234,9 @@ async function filledAndSwapped(row: TableChangeRow): Promise<Result<null, Refus
   const begun = await patiently(() =>
     asOwner({ person }, async (tx) => {
       await oneChangeAtATime(tx, row.tableId);
-      const there = await readTables(tx);
-      const plan = await planned(tx, row, there);
+      const catalogue = await catalogueNow(tx);
+      const there = catalogue.tables;
+      const plan = await planned(tx, row, catalogue);
       if (!plan.ok) return plan;
       const refills = await refillsOf(tx, plan.value, there);
       await lockTable(tx, plan.value.after);
@@ -310,9 +316,9 @@ async function swap(
   refills: readonly Refill[],
   built: ReadonlySet<string>,
 ): Promise<Result<null, Refusal>> {
-  await oneTableChangeAtATime(tx);
-  const there = await readTables(tx);
-  const plan = await planned(tx, row, there);
+  const catalogue = await oneTableChangeAtATime(tx);
+  const there = catalogue.tables;
+  const plan = await planned(tx, row, catalogue);
   if (!plan.ok) return plan;
   await lockTable(tx, plan.value.after);
   for (let rows = BATCH; refills.length > 0 && rows > 0;) {
@@ -348,8 +354,8 @@ async function tidyUp({ id, personId, redesign, base }: TableChangeRow): Promise
     ...table.together,
   ];
   await patiently(() =>
-    asOwner({ person: personId }, async (tx) => {
-      const there = (await readTables(tx)).get(table.id);
+    asOwner({ person: personId }, async (tx, catalogue) => {
+      const there = catalogue.tables.get(table.id);
       if (there === undefined || base === null || !(await hasLeftovers(tx, there, sets))) return ok(null);
       await lockTable(tx, there);
       await clearShadows(tx, there, table.columns, id);
@@ -364,8 +370,8 @@ async function refuseChange(row: TableChangeRow, refusal: Refusal): Promise<void
     refusal.kind === 'invalid'
       ? refusal.issues
       : [issue('change-stopped', ['table'], { why: refusalSentence(refusal) })];
-  await asOwner({ person: row.personId }, async (tx) => {
-    if ((await readChange(tx, row.id, true))?.state === 'running')
+  await asOwner({ person: row.personId }, async (tx, catalogue) => {
+    if ((await readChange(tx, catalogue, row.id, true))?.state === 'running')
       await updateChange(tx, row.id, { state: 'refused', issues, progress: null });
     return ok(null);
   });

@@ -1,3 +1,4 @@
+import { may } from '../core/catalogue/catalogue';
 import { firstForm } from '../core/form/first-form';
 import { keyFor } from '../core/form/key';
 import type { FormDesign } from '../core/form/design';
@@ -5,8 +6,8 @@ import { prefixFor } from '../core/table/label';
 import { fail, ok, type Result } from '../core/kernel/result';
 import { notFound, type Refusal } from '../core/kernel/refusal';
 import { shortId, uuidV7 } from '../core/kernel/ids';
-import { insertForm, listForms, readForm } from '../data/system/forms';
-import { maySee, readTables, tableKeysTaken } from '../data/runtime/tables';
+import { insertForm, readForm } from '../data/system/forms';
+import { tableKeysTaken } from '../data/runtime/tables';
 import { asPerson } from '../data/transaction';
 import { designer, type Context } from './asking';
 
@@ -17,9 +18,9 @@ export async function createForm(
 ): Promise<Result<{ id: string }, Refusal>> {
   const who = designer(context);
   if (!who.ok) return who;
-  return asPerson({ person: who.value.id }, async (tx) => {
-    if ((await readForm(tx, input.id)) !== null) return ok({ id: input.id });
-    const taken = new Set((await listForms(tx)).map(({ key }) => key));
+  return asPerson({ person: who.value.id }, async (tx, catalogue) => {
+    if ((await readForm(tx, catalogue, input.id)) !== null) return ok({ id: input.id });
+    const taken = new Set([...catalogue.forms.values()].map(({ key }) => key));
     const wanted = keyFor(input.title, taken, 'form');
     const tables = new Set(await tableKeysTaken(tx, [wanted]));
     const design = emptyDesign(
@@ -45,14 +46,15 @@ export async function createFormOf(
 ): Promise<Result<{ id: string }, Refusal>> {
   const who = designer(context);
   if (!who.ok) return who;
-  return asPerson({ person: who.value.id }, async (tx) => {
-    if ((await readForm(tx, input.id)) !== null) return ok({ id: input.id });
-    const tables = await readTables(tx);
+  return asPerson({ person: who.value.id }, async (tx, catalogue) => {
+    if ((await readForm(tx, catalogue, input.id)) !== null) return ok({ id: input.id });
+    const { tables } = catalogue;
     const table = [...tables.values()].find(({ key }) => key === input.table);
-    if (table === undefined || !(await maySee(tx, table.id))) return fail(notFound('table'));
+    if (table === undefined || !may(catalogue, context.person.id, 'see', table.id))
+      return fail(notFound('table'));
     const random = () => crypto.getRandomValues(new Uint8Array(12));
     const design = firstForm(table, tables, { section: shortId(random()), rows: () => shortId(random()) });
-    const taken = new Set((await listForms(tx)).map(({ key }) => key));
+    const taken = new Set([...catalogue.forms.values()].map(({ key }) => key));
     await insertForm(tx, {
       id: input.id,
       key: keyFor(design.title, taken, 'form'),

@@ -1,3 +1,4 @@
+import { may, tablesFor, type Catalogue } from '../core/catalogue/catalogue';
 import { isDeepStrictEqual } from 'node:util';
 import type { ImportData, ImportSummary } from '../contract/imports';
 import { withHeadings, type Decisions } from '../core/import/decisions';
@@ -11,9 +12,6 @@ import { issue } from '../core/kernel/issue';
 import { forbidden, invalid, notFound, stale, type Refusal } from '../core/kernel/refusal';
 import { fail, ok, type Result } from '../core/kernel/result';
 import { mayDesign } from '../core/access/rules';
-import type { Tx } from '../data/connect';
-import { mayDo } from '../data/runtime/table-rights';
-import { seenTables } from '../data/runtime/tables';
 import { askImportJob, listImports, readImport, updateImport } from '../data/system/imports';
 import { asPerson } from '../data/transaction';
 import { mediaTypes, type Download } from '../files/take-out';
@@ -42,7 +40,7 @@ export async function listOwnImports(
 }
 
 export async function openImport(context: Context, id: string): Promise<Result<ImportData, Refusal>> {
-  return asPerson({ person: context.person.id }, async (tx) => {
+  return asPerson({ person: context.person.id }, async (tx, catalogue) => {
     const row = await readImport(tx, id);
     if (row === null) return fail(notFound('import'));
     const { state, files, detection, samples, decisions, progress, fault, result, trial, version } = row;
@@ -58,7 +56,7 @@ export async function openImport(context: Context, id: string): Promise<Result<I
       result,
       trial,
       version,
-      tables: await seenTables(tx),
+      tables: tablesFor(catalogue, context.person.id, 'see'),
     });
   });
 }
@@ -124,7 +122,7 @@ async function askFor(
   state: 'keeping' | 'trying',
 ): Promise<Result<null, Refusal>> {
   if (!mayDesign(context.person)) return fail(forbidden('design'));
-  return move(context, id, ['proposed', 'refused'], async (tx, row) => {
+  return move(context, id, ['proposed', 'refused'], async (tx, row, catalogue) => {
     if (row.version !== version) return fail(stale('import-changed'));
     if (row.detection === null) return fail(notFound('import'));
     const open = openAsks(row.detection, row.decisions);
@@ -133,14 +131,15 @@ async function askFor(
         invalid(...open.map(({ path, ask }) => issue('missing', ['columns', path], { what: ask.t }))),
       );
     if (row.detection.packaged === undefined) {
-      const seen = await seenTables(tx);
+      const seen = tablesFor(catalogue, context.person.id, 'see');
       const plan = planImport(id, row.detection, row.decisions, seen);
       if (plan.tables.length === 0) return fail(invalid(issue('columns-missing', ['sheets'])));
       // What a column names was said by the browser; what is there is told to nobody who may not see it.
       if (!namedTables(plan).every((table) => seen.some((one) => one.id === table)))
         return fail(notFound('table'));
       for (const { into } of plan.tables)
-        if (into !== null && !(await mayBringInto(tx, into.table))) return fail(forbidden('design-table'));
+        if (into !== null && !mayBringInto(catalogue, context.person.id, into.table))
+          return fail(forbidden('design-table'));
     }
     await updateImport(tx, id, { state, progress: { rows: 0, table: null }, result: null, trial: null });
     await askImportJob(tx, state === 'keeping' ? 'keep-import' : 'try-import', id);
@@ -149,9 +148,9 @@ async function askFor(
 }
 
 /** Whole sheets are brought into a table by those who design it, or who may add to it and change it one by one. */
-const mayBringInto = async (tx: Tx, table: string): Promise<boolean> =>
-  (await mayDo(tx, table, 'design')) ||
-  ((await mayDo(tx, table, 'add')) && (await mayDo(tx, table, 'change')));
+const mayBringInto = (catalogue: Catalogue, person: string, table: string): boolean =>
+  may(catalogue, person, 'design', table) ||
+  (may(catalogue, person, 'add', table) && may(catalogue, person, 'change', table));
 
 /** The rows of one sheet that were refused last, as a file to mend and bring again. */
 export async function readRefusedRows(

@@ -51,10 +51,10 @@ function move(
   input: { key: string; version: number },
   event: PathEvent,
 ): Promise<Result<Decided, Refusal>> {
-  return asPerson({ person: context.person.id }, (tx) =>
+  return asPerson({ person: context.person.id }, (tx, catalogue) =>
     once(tx, context, input.key, { operation: event.t, of: id, said: [input.version, event] }, async () => {
       const row = await readSubmission(tx, id, true);
-      const release = row === null ? null : await readRelease(tx, row.releaseId);
+      const release = row === null ? null : await readRelease(tx, catalogue, row.releaseId);
       if (row === null || release === null || row.number === null) return fail(notFound('submission'));
       const now = { state: row.state, step: row.step, asked: await openAsks(tx, id) };
       const next = advance(now, event, context.person.id, {
@@ -82,6 +82,7 @@ function move(
       });
       const done = await carryOut(
         tx,
+        catalogue,
         context,
         { id, number: row.number, answers: row.answers, release, senderId: row.senderId },
         effects,

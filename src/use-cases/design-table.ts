@@ -1,3 +1,4 @@
+import { may, seenTable, tablesFor } from '../core/catalogue/catalogue';
 import type { TableDesignData, TableDraft } from '../contract/table-changes';
 import { fold } from '../core/import/cell';
 import { limits } from '../core/limits';
@@ -9,8 +10,6 @@ import type { Redesign } from '../core/table/redesign';
 import { editable } from '../core/table/table-change';
 import { distinctValues } from '../data/runtime/column-values';
 import { rowsOf } from '../data/runtime/refill';
-import { maySee, readTables, seenTables } from '../data/runtime/tables';
-import { readLists } from '../data/system/choice-lists';
 import {
   doneChanges,
   insertChange,
@@ -22,8 +21,7 @@ import {
 } from '../data/system/table-changes';
 import { asPerson } from '../data/transaction';
 import { designer, type Context } from './asking';
-import { formsWritingTo, mayDo } from '../data/runtime/table-rights';
-import { seenTable } from './read-tables';
+import { formsWritingTo } from '../data/runtime/table-rights';
 
 const SHOWN = 20;
 
@@ -34,22 +32,22 @@ export async function openTableDesign(
 ): Promise<Result<TableDesignData, Refusal>> {
   const who = designer(context);
   if (!who.ok) return who;
-  return asPerson({ person: who.value.id }, async (tx) => {
-    const tables = await seenTables(tx);
+  return asPerson({ person: who.value.id }, async (tx, catalogue) => {
+    const tables = tablesFor(catalogue, context.person.id, 'see');
     const table = tables.find((one) => one.key === key) ?? null;
     if (key !== null && table === null) return fail(notFound('table'));
     const draft =
       table === null
-        ? ((await newTableDrafts(tx, who.value.id))[0] ?? null)
-        : await openChange(tx, table.id, who.value.id);
-    const done = table === null ? [] : await doneChanges(tx, table.id, SHOWN);
+        ? ((await newTableDrafts(tx, catalogue, who.value.id))[0] ?? null)
+        : await openChange(tx, catalogue, table.id, who.value.id);
+    const done = table === null ? [] : await doneChanges(tx, catalogue, table.id, SHOWN);
     return ok({
       table,
       tables,
-      lists: [...(await readLists(tx)).values()],
+      lists: [...catalogue.lists.values()],
       records: table === null ? 0 : await rowsOf(tx, table),
       draft: draft === null ? null : asDraft(draft),
-      mayDesign: table === null || (await mayDo(tx, table.id, 'design')),
+      mayDesign: table === null || may(catalogue, context.person.id, 'design', table.id),
       forms: table === null ? [] : await formsWritingTo(tx, table.id),
       done: done.map(({ by, at, base, redesign }) => ({
         by,
@@ -80,8 +78,8 @@ export const asDraft = ({
 });
 
 export async function readTableChange(context: Context, id: string): Promise<Result<TableDraft, Refusal>> {
-  return asPerson({ person: context.person.id }, async (tx) => {
-    const row = await readChange(tx, id);
+  return asPerson({ person: context.person.id }, async (tx, catalogue) => {
+    const row = await readChange(tx, catalogue, id);
     return row === null || row.personId !== context.person.id ? fail(notFound('change')) : ok(asDraft(row));
   });
 }
@@ -94,12 +92,13 @@ export async function saveTableChange(
 ): Promise<Result<{ version: number }, Refusal>> {
   const who = designer(context);
   if (!who.ok) return who;
-  return asPerson({ person: who.value.id }, async (tx) => {
-    const there = (await readTables(tx)).get(input.redesign.table.id) ?? null;
-    if (there !== null && !(await maySee(tx, there.id))) return fail(forbidden('see'));
-    if (there !== null && !(await mayDo(tx, there.id, 'design'))) return fail(forbidden('design-table'));
+  return asPerson({ person: who.value.id }, async (tx, catalogue) => {
+    const there = catalogue.tables.get(input.redesign.table.id) ?? null;
+    if (there !== null && !may(catalogue, context.person.id, 'see', there.id)) return fail(forbidden('see'));
+    if (there !== null && !may(catalogue, context.person.id, 'design', there.id))
+      return fail(forbidden('design-table'));
     if ((there?.version ?? 0) < input.base) return fail(stale('change-changed'));
-    const row = await readChange(tx, id, true);
+    const row = await readChange(tx, catalogue, id, true);
     if (row === null) {
       if ((there?.version ?? 0) !== input.base) return fail(stale('table-changed'));
       const made = await insertChange(tx, {
@@ -129,8 +128,8 @@ export async function saveTableChange(
 }
 
 export async function dropTableChange(context: Context, id: string): Promise<Result<null, Refusal>> {
-  return asPerson({ person: context.person.id }, async (tx) => {
-    const row = await readChange(tx, id, true);
+  return asPerson({ person: context.person.id }, async (tx, catalogue) => {
+    const row = await readChange(tx, catalogue, id, true);
     if (row === null || row.personId !== context.person.id) return fail(notFound('change'));
     if (row.state === 'dropped') return ok(null);
     if (!editable.has(row.state)) return fail(stale('change-ended'));
@@ -147,8 +146,8 @@ export async function readColumnValues(
 ): Promise<Result<{ values: string[]; more: boolean }, Refusal>> {
   const who = designer(context);
   if (!who.ok) return who;
-  return asPerson({ person: who.value.id }, async (tx) => {
-    const table = await seenTable(tx, await readTables(tx), key);
+  return asPerson({ person: who.value.id }, async (tx, catalogue) => {
+    const table = seenTable(catalogue, context.person.id, key);
     const column = table?.columns.find((one) => one.id === id);
     if (table === null || column === undefined) return fail(notFound('table'));
     const show = readableText(column, (record) => record);

@@ -1,10 +1,10 @@
+import type { Catalogue } from '../core/catalogue/catalogue';
 import type { FormDesign } from '../core/form/design';
 import { fail, ok, type Result } from '../core/kernel/result';
 import { forbidden, notFound, stale, type Refusal } from '../core/kernel/refusal';
 import { mayDesignForm } from '../core/access/rules';
 import { readForm, updateDesign, type FormRow } from '../data/system/forms';
 import { sameJson } from '../core/kernel/same-json';
-import { readPerson } from '../data/system/people';
 import type { Tx } from '../data/connect';
 import { asPerson } from '../data/transaction';
 import { designer, type Context } from './asking';
@@ -15,8 +15,8 @@ export async function editForm(
   id: string,
   input: { version: number; design: FormDesign },
 ): Promise<Result<{ version: number }, Refusal>> {
-  return asPerson({ person: context.person.id }, async (tx) => {
-    const form = await designedForm(tx, context, id);
+  return asPerson({ person: context.person.id }, async (tx, catalogue) => {
+    const form = await designedForm(tx, catalogue, context, id);
     if (!form.ok) return form;
     // Where the rows go is fixed when the form is made; only its name may be edited.
     const design = { ...input.design, table: { ...input.design.table, id: form.value.design.table.id } };
@@ -25,7 +25,7 @@ export async function editForm(
     // Sent again, because the answer to it was lost.
     if (form.value.editedBy === context.person.id && sameJson(form.value.design, design))
       return ok({ version: form.value.version });
-    const by = await readPerson(tx, form.value.editedBy);
+    const by = catalogue.people.get(form.value.editedBy);
     return fail(stale('design-changed', { by: by?.name ?? null, version: form.value.version }));
   });
 }
@@ -33,13 +33,14 @@ export async function editForm(
 /** The form, if this person may design it. */
 export async function designedForm(
   tx: Tx,
+  catalogue: Catalogue,
   context: Context,
   id: string,
   lock = false,
 ): Promise<Result<FormRow, Refusal>> {
   const who = designer(context);
   if (!who.ok) return who;
-  const form = await readForm(tx, id, lock);
+  const form = await readForm(tx, catalogue, id, lock);
   if (form === null) return fail(notFound('form'));
   return mayDesignForm(who.value, form.ownerId) ? ok(form) : fail(forbidden('own-only'));
 }

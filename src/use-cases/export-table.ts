@@ -1,3 +1,4 @@
+import { seenTable, tablesFor } from '../core/catalogue/catalogue';
 import { notFound, type Refusal } from '../core/kernel/refusal';
 import { fail, ok, type Result } from '../core/kernel/result';
 import { dataPackage, withWhatItNeeds } from '../core/table/data-package';
@@ -5,7 +6,6 @@ import type { Table } from '../core/table/model';
 import { portableSql } from '../core/table/portable-sql';
 import { packagedRows } from '../data/runtime/packaged-rows';
 import { recordsAfter } from '../data/runtime/records';
-import { readTables, seenTables } from '../data/runtime/tables';
 import { asPerson } from '../data/transaction';
 import {
   mediaTypes,
@@ -16,7 +16,6 @@ import {
   type TakenRow,
 } from '../files/take-out';
 import type { Context } from './asking';
-import { seenTable } from './read-tables';
 
 /** Records a query, so that no transaction lasts as long as the export. */
 const AT_ONCE = 2_000;
@@ -31,8 +30,8 @@ export async function takeOutTable(
   as: TakeOutAs,
 ): Promise<Result<Download, Refusal>> {
   if (as !== 'package' && as !== 'sql') return exportTable(context, key, as);
-  return asPerson({ person: context.person.id }, async (tx) => {
-    const tables = new Map((await seenTables(tx)).map((table) => [table.id, table]));
+  return asPerson({ person: context.person.id }, async (_tx, catalogue) => {
+    const tables = new Map(tablesFor(catalogue, context.person.id, 'see').map((table) => [table.id, table]));
     const table = [...tables.values()].find((one) => one.key === key);
     if (table === undefined) return fail(notFound('table'));
     if (as === 'sql')
@@ -47,8 +46,8 @@ export async function takeOutTable(
 
 /** Every table this person may see as one Data Package. */
 export async function takeOutWorkspace(context: Context): Promise<Result<Download, Refusal>> {
-  return asPerson({ person: context.person.id }, async (tx) =>
-    ok(packaged(context, 'workspace', 'All tables', await seenTables(tx))),
+  return asPerson({ person: context.person.id }, async (_tx, catalogue) =>
+    ok(packaged(context, 'workspace', 'All tables', tablesFor(catalogue, context.person.id, 'see'))),
   );
 }
 
@@ -89,8 +88,8 @@ export async function exportTable(
   key: string,
   format: ExportFormat,
 ): Promise<Result<Download, Refusal>> {
-  return asPerson({ person: context.person.id }, async (tx) => {
-    const table = await seenTable(tx, await readTables(tx), key);
+  return asPerson({ person: context.person.id }, async (_tx, catalogue) => {
+    const table = seenTable(catalogue, context.person.id, key);
     return table === null
       ? fail(notFound('table'))
       : ok({
@@ -107,8 +106,8 @@ export async function exportTable(
 
 async function* recordsOf(context: Context, table: Table): AsyncGenerator<TakenRow[]> {
   for (let last: string | null = null; ;) {
-    const some = await asPerson({ person: context.person.id }, async (tx) =>
-      ok(await recordsAfter(tx, await readTables(tx), table, last, AT_ONCE)),
+    const some = await asPerson({ person: context.person.id }, async (tx, catalogue) =>
+      ok(await recordsAfter(tx, catalogue.tables, table, last, AT_ONCE)),
     );
     const records = rowsOr(some);
     if (records.length === 0) return;

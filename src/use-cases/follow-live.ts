@@ -1,7 +1,7 @@
+import { may } from '../core/catalogue/catalogue';
 import { ok, type Result } from '../core/kernel/result';
 import type { Refusal } from '../core/kernel/refusal';
 import { listen } from '../data/live';
-import { maySee } from '../data/runtime/tables';
 import { readImport } from '../data/system/imports';
 import { readSubmission } from '../data/system/submissions';
 import { readChange } from '../data/system/table-changes';
@@ -36,13 +36,19 @@ export async function followLive(
 }
 
 function allowedTopics(context: Context, topics: readonly string[]): Promise<Result<Set<string>, Refusal>> {
-  return asPerson({ person: context.person.id }, async (tx) => {
+  return asPerson({ person: context.person.id }, async (tx, catalogue) => {
     const found = new Set<string>([`person:${context.person.id}`, 'again', 'rights', 'forms', 'lists']);
     for (const topic of topics.filter((one) => one.includes(':'))) {
       const [what, id = ''] = topic.split(':');
-      const read = what === 'import' ? readImport : what === 'change' ? readChange : readSubmission;
-      const may = what === 'table' ? await maySee(tx, id) : (await read(tx, id)) !== null;
-      if (may) found.add(topic);
+      const read = (): Promise<unknown> =>
+        what === 'import'
+          ? readImport(tx, id)
+          : what === 'change'
+            ? readChange(tx, catalogue, id)
+            : readSubmission(tx, id);
+      const follows =
+        what === 'table' ? may(catalogue, context.person.id, 'see', id) : (await read()) !== null;
+      if (follows) found.add(topic);
     }
     return ok(found);
   });

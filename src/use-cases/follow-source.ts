@@ -1,3 +1,4 @@
+import { may } from '../core/catalogue/catalogue';
 import { issue } from '../core/kernel/issue';
 import { forbidden, invalid, notFound, type Refusal } from '../core/kernel/refusal';
 import { fail, ok, type Result } from '../core/kernel/result';
@@ -5,9 +6,8 @@ import { following } from '../core/link/follow';
 import { foundName } from '../core/link/found-table';
 import { sourceFaultSentence } from '../core/wording/source-sentence';
 import { relink } from '../data/runtime/link-tables';
-import { applyChanges, oneTableChangeAtATime, readTables } from '../data/runtime/tables';
+import { applyChanges, oneTableChangeAtATime } from '../data/runtime/tables';
 import { askRefreshJob, linksOf } from '../data/system/links';
-import { mayDo } from '../data/runtime/table-rights';
 import { asOwner } from '../data/transaction';
 import { designer, type Context } from './asking';
 import { foundTables, knownSource, linkedThere } from './look-at-source';
@@ -35,13 +35,14 @@ export async function followSource(
     );
   const found = looked.value.find((table) => foundName(table) === input.table);
   if (found === undefined) return fail(notFound('table'));
-  return asOwner({ person: who.value.id }, async (tx) => {
+  return asOwner({ person: who.value.id }, async (tx, catalogue) => {
     await oneTableChangeAtATime(tx);
-    const tables = await readTables(tx);
+    const { tables } = catalogue;
     const linked = linkedThere({ ...known.value, links: await linksOf(tx, id), tables });
     const own = linked.find(({ mapping }) => foundName(mapping) === input.table);
-    if (own === undefined || !(await mayDo(tx, own.table.id, 'see'))) return fail(notFound('table'));
-    if (!(await mayDo(tx, own.table.id, 'design'))) return fail(forbidden('design-table'));
+    if (own === undefined || !may(catalogue, context.person.id, 'see', own.table.id))
+      return fail(notFound('table'));
+    if (!may(catalogue, context.person.id, 'design', own.table.id)) return fail(forbidden('design-table'));
     const change = following(found, own, linked, [...tables.values()]);
     if (change === null) return ok({ key: own.table.key });
     if (change.keyLost)

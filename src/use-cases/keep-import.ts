@@ -1,3 +1,4 @@
+import { may } from '../core/catalogue/catalogue';
 import { seeNewTables } from '../core/access/rules';
 import { textOf } from '../core/import/cell';
 import type { Detection } from '../core/import/detection';
@@ -15,6 +16,7 @@ import { fail, ok, type Result } from '../core/kernel/result';
 import type { Table } from '../core/table/model';
 import { refusedSentence } from '../core/wording/proposal-sentence';
 import { workspaceZone } from '../core/workspace';
+import { catalogueNow } from '../data/catalogue';
 import type { Tx } from '../data/connect';
 import { fieldIssue } from '../data/field-issues';
 import { loadRows, stampColumns, stampLoaded } from '../data/runtime/load-rows';
@@ -22,7 +24,7 @@ import { dropStage, mergeRows, stageRows, type Merging, type StagedRow } from '.
 import { patience, withSources } from '../data/runtime/open-source';
 import { namesThere, noteNames, recordsThere, type Names, type Sheets } from './import-names';
 import { keepPackage } from './keep-package';
-import { finishTables, makeBareTables, maySee, readTables } from '../data/runtime/tables';
+import { finishTables, makeBareTables } from '../data/runtime/tables';
 import {
   dropPieces,
   noteProgress,
@@ -141,13 +143,15 @@ class Filling {
   async fill(tx: Tx, copy: CopyInto, reopen: Reopen): Promise<Result<null, Refusal>> {
     await oneImportAtATime(tx, this.row.id);
     if ((await readImport(tx, this.row.id))?.state !== this.row.state) return fail(stale('import-moved'));
-    const there = await readTables(tx);
+    const catalogue = await catalogueNow(tx);
+    const there = catalogue.tables;
     this.plan = planImport(this.row.id, this.detection, this.row.decisions, [...there.values()]);
     const used = [
       ...this.plan.tables.filter(({ into }) => into !== null).map(({ table }) => table.id),
       ...namedTables(this.plan),
     ];
-    for (const table of used) if (!(await maySee(tx, table))) return fail(notFound('table'));
+    for (const table of used)
+      if (!may(catalogue, this.row.personId, 'see', table)) return fail(notFound('table'));
     await this.load(tx, copy, { plan: this.plan, reopen, spanOf: (sheet) => this.spanOf(sheet) }, there);
     if (this.abort.signal.aborted) return fail(stale('import-moved'));
     if (this.count > 0 && this.row.decisions.refusedRows === 'keep-nothing') return fail(invalid());

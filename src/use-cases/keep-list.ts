@@ -1,3 +1,4 @@
+import type { Catalogue } from '../core/catalogue/catalogue';
 import { issue, type Issue } from '../core/kernel/issue';
 import { invalid, notFound, stale, type Refusal } from '../core/kernel/refusal';
 import { fail, ok, type Result } from '../core/kernel/result';
@@ -6,8 +7,8 @@ import { defaultSql } from '../core/table/default-value';
 import type { ColumnChoice, Table } from '../core/table/model';
 import type { Tx } from '../data/connect';
 import { heldCodes } from '../data/runtime/column-values';
-import { applyStatements, oneTableChangeAtATime, readTables } from '../data/runtime/tables';
-import { deleteList, keepList as keep, listVersions, readList, readLists } from '../data/system/choice-lists';
+import { applyStatements, oneTableChangeAtATime } from '../data/runtime/tables';
+import { deleteList, keepList as keep, listVersions, readList } from '../data/system/choice-lists';
 import { answersHolding } from '../data/system/submissions';
 import { designsInUse } from '../data/system/table-changes';
 import { asOwner } from '../data/transaction';
@@ -28,15 +29,15 @@ export async function keepList(
   const who = designer(context);
   if (!who.ok) return who;
   return asOwner({ person: who.value.id }, async (tx) => {
-    await oneTableChangeAtATime(tx);
+    const catalogue = await oneTableChangeAtATime(tx);
     const before = await readList(tx, id, true);
     if ((before?.version ?? 0) !== input.version)
       return fail(stale('list-changed', { by: (await listVersions(tx, id, 1))[0]?.by ?? 'Somebody' }));
     const wanted = { ...input, id, version: input.version + 1 };
-    const tables = await readTables(tx);
+    const { tables } = catalogue;
     const issues = [
-      ...listIssues(wanted, [...(await readLists(tx)).values()]),
-      ...(before === null ? [] : await heldIssues(tx, before, wanted, [...tables.values()])),
+      ...listIssues(wanted, [...catalogue.lists.values()]),
+      ...(before === null ? [] : await heldIssues(tx, catalogue, before, wanted)),
     ];
     if (issues.length > 0) return fail(invalid(...issues));
     if (!(await keep(tx, wanted, who.value.id))) return fail(stale('list-changed'));
@@ -68,15 +69,15 @@ async function constrain(tx: Tx, list: ChoiceList, tables: ReadonlyMap<string, T
 /** Choices that are taken out though something holds them, with what does. */
 async function heldIssues(
   tx: Tx,
+  catalogue: Catalogue,
   before: ChoiceList,
   wanted: ChoiceList,
-  tables: readonly Table[],
 ): Promise<Issue[]> {
   const kept = new Set(wanted.choices.map(({ code }) => code));
   const removed = before.choices.filter(({ code }) => !kept.has(code));
   if (removed.length === 0) return [];
   const holders = new Map(removed.map(({ code }) => [code, [] as string[]]));
-  for (const { table, column } of columnsOf(tables, before.id)) {
+  for (const { table, column } of columnsOf([...catalogue.tables.values()], before.id)) {
     for (const { code, rows } of await heldCodes(tx, table, column))
       holders
         .get(code)
@@ -87,7 +88,7 @@ async function heldIssues(
       if (needs(column, before, code))
         holders.get(code)?.push(`it is the default of ${column.label} in ${table.label}`);
   }
-  const forms = (await designsInUse(tx))
+  const forms = (await designsInUse(tx, catalogue))
     .filter(({ design }) => usesList(design, before.id))
     .map((one) => one.id);
   for (const { code } of removed)
@@ -112,12 +113,12 @@ export async function removeList(context: Context, id: string): Promise<Result<n
   const who = designer(context);
   if (!who.ok) return who;
   return asOwner({ person: who.value.id }, async (tx) => {
-    await oneTableChangeAtATime(tx);
+    const catalogue = await oneTableChangeAtATime(tx);
     if ((await readList(tx, id, true)) === null) return fail(notFound('choice list'));
-    const columns = columnsOf([...(await readTables(tx)).values()], id).map(
+    const columns = columnsOf([...catalogue.tables.values()], id).map(
       ({ table, column }) => `${column.label} in ${table.label}`,
     );
-    const forms = (await designsInUse(tx))
+    const forms = (await designsInUse(tx, catalogue))
       .filter(({ design }) => usesList(design, id))
       .map(({ title }) => `the form ${title}`);
     const where = [...columns, ...new Set(forms)];

@@ -1,3 +1,4 @@
+import type { Catalogue } from '../core/catalogue/catalogue';
 import { seeNewTables } from '../core/access/rules';
 import { issue } from '../core/kernel/issue';
 import type { PackagedTable } from '../core/import/detection';
@@ -13,14 +14,8 @@ import type { Tx } from '../data/connect';
 import { databaseFault } from '../data/field-issues';
 import { madeBy, stampLoaded } from '../data/runtime/load-rows';
 import { loadPackaged } from '../data/runtime/packaged-rows';
-import {
-  finishTables,
-  makeBareTables,
-  oneTableChangeAtATime,
-  readTables,
-  withRetired,
-} from '../data/runtime/tables';
-import { keepList, readLists } from '../data/system/choice-lists';
+import { finishTables, makeBareTables, oneTableChangeAtATime, withRetired } from '../data/runtime/tables';
+import { keepList } from '../data/system/choice-lists';
 import {
   dropPieces,
   oneImportAtATime,
@@ -68,10 +63,11 @@ async function made(
 ): Promise<Result<null, Refusal>> {
   await oneImportAtATime(tx, row.id);
   if ((await readImport(tx, row.id, true))?.state !== 'keeping') return fail(stale('import-moved'));
-  const there = await readTables(tx);
-  await oneTableChangeAtATime(tx);
+  const catalogue = await oneTableChangeAtATime(tx);
+  const there = catalogue.tables;
   const tables = await withTheirLists(
     tx,
+    catalogue,
     packaged.map(({ table }) => table),
     row.personId,
   );
@@ -106,8 +102,13 @@ async function made(
 }
 
 /** Choice lists that are not there yet are made of what the tables say of them; one that is there and has not all of their choices leaves them their own. */
-async function withTheirLists(tx: Tx, tables: readonly Table[], by: string): Promise<Table[]> {
-  const lists = await readLists(tx);
+async function withTheirLists(
+  tx: Tx,
+  catalogue: Catalogue,
+  tables: readonly Table[],
+  by: string,
+): Promise<Table[]> {
+  const lists = new Map(catalogue.lists);
   for (const { list, choices } of tables.flatMap(({ columns, retired }) => [...columns, ...retired])) {
     if (list === null || lists.has(list.id)) continue;
     const made = { id: list.id, label: freeLabel(list.label, lists), description: '', choices, version: 1 };

@@ -1,3 +1,4 @@
+import type { Catalogue } from '../core/catalogue/catalogue';
 import { groupsOf, type FormDesign } from '../core/form/design';
 import type { Sheet } from '../core/form/sheet';
 import { issue, type Issue } from '../core/kernel/issue';
@@ -25,8 +26,13 @@ export interface ToKeep extends Filled {
 }
 
 /** Parent and rows, together or not at all. What the tables or the records there are refuse comes back as issues at their lines. */
-export async function keepRows(tx: Tx, context: Context, submission: ToKeep): Promise<Result<null, Refusal>> {
-  const sheet = await sheetOf(tx, context, submission);
+export async function keepRows(
+  tx: Tx,
+  catalogue: Catalogue,
+  context: Context,
+  submission: ToKeep,
+): Promise<Result<null, Refusal>> {
+  const sheet = await sheetOf(tx, catalogue, context, submission);
   const recordId = uuidV7(context.now.getTime(), crypto.getRandomValues(new Uint8Array(10)));
   const closed = await closedIssues(tx, submission.release.id, sheet.form.tables);
   const issues = closed.length > 0 ? closed : await written(tx, sheet, submission, recordId);

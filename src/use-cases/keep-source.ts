@@ -6,7 +6,6 @@ import { samePlace, type SourceAddress } from '../core/link/source';
 import { dropSourceServer, moveSourceServer } from '../data/runtime/link-tables';
 import { sealed } from '../data/secret';
 import { deleteSource, insertSource, linksOf, readSource, updateSource } from '../data/system/links';
-import { readTables } from '../data/runtime/tables';
 import { asOwner } from '../data/transaction';
 import { reachable } from '../outside/reach';
 import type { Context } from './asking';
@@ -78,10 +77,10 @@ function addressIssue(address: SourceAddress): ReturnType<typeof issue> | null {
 /** A source that no table is linked to can be removed, and its secret with it. */
 export async function removeSource(context: Context, id: string): Promise<Result<null, Refusal>> {
   if (!mayAdminister(context.person)) return fail(forbidden('sources'));
-  return asOwner({ person: context.person.id }, async (tx) => {
+  return asOwner({ person: context.person.id }, async (tx, catalogue) => {
     if ((await readSource(tx, id, true)) === null) return fail(notFound('source'));
     const links = await linksOf(tx, id);
-    const tables = await readTables(tx);
+    const { tables } = catalogue;
     if (links.length > 0)
       return fail(
         invalid(

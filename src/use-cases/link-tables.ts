@@ -1,3 +1,4 @@
+import { may, seenTable } from '../core/catalogue/catalogue';
 import { seeNewTables } from '../core/access/rules';
 import { issue } from '../core/kernel/issue';
 import { uuidV7 } from '../core/kernel/ids';
@@ -11,13 +12,11 @@ import type { SourceFault } from '../core/link/source';
 import type { Table } from '../core/table/model';
 import { notLinkedSentence, sourceFaultSentence } from '../core/wording/source-sentence';
 import { makeLinkedTables, unlink, type Linking } from '../data/runtime/link-tables';
-import { maySee, oneTableChangeAtATime, readTables } from '../data/runtime/tables';
+import { oneTableChangeAtATime } from '../data/runtime/tables';
 import { askRefreshJob, linksOf, readLink, readSource, updateLink } from '../data/system/links';
-import { mayDo } from '../data/runtime/table-rights';
 import { asOwner, asPerson } from '../data/transaction';
 import { designer, type Context } from './asking';
 import { foundList, foundTables, knownSource, linkedThere, type KnownSource } from './look-at-source';
-import { seenTable } from './read-tables';
 
 const newTableId = (now: Date): string => uuidV7(now.getTime(), crypto.getRandomValues(new Uint8Array(10)));
 
@@ -39,7 +38,7 @@ export async function linkTables(
     : plannedTables(known.value, context, input.tables));
   if (!planned.ok) return planned;
   return asOwner({ person: who.value.id }, async (tx) => {
-    await oneTableChangeAtATime(tx);
+    const catalogue = await oneTableChangeAtATime(tx);
     const source = await readSource(tx, id, true);
     if (source === null) return fail(notFound('source'));
     const linked = await linksOf(tx, id);
@@ -51,7 +50,7 @@ export async function linkTables(
             (one.mapping.t === 'table' && foundName(one.mapping) === foundName(mapping)),
         ),
     );
-    const taken = new Set([...(await readTables(tx)).values()].map(({ key }) => key));
+    const taken = new Set([...catalogue.tables.values()].map(({ key }) => key));
     const clash = fresh.find(({ table }) => taken.has(table.key));
     if (clash !== undefined)
       return fail(invalid(issue('table-key-taken', ['tables'], { key: clash.table.key })));
@@ -112,8 +111,8 @@ const failed = (source: string, fault: SourceFault): Result<never, Refusal> =>
 
 /** Asks for a refresh now; whoever sees the table may. */
 export async function askRefresh(context: Context, key: string): Promise<Result<null, Refusal>> {
-  return asPerson({ person: context.person.id }, async (tx) => {
-    const table = await seenTable(tx, await readTables(tx), key);
+  return asPerson({ person: context.person.id }, async (tx, catalogue) => {
+    const table = seenTable(catalogue, context.person.id, key);
     if (table?.linked == null) return fail(notFound('table'));
     await askRefreshJob(tx, table.id);
     return ok(null);
@@ -128,10 +127,10 @@ export async function changeLink(
 ): Promise<Result<null, Refusal>> {
   const who = designer(context);
   if (!who.ok) return who;
-  return asPerson({ person: who.value.id }, async (tx) => {
-    const table = await seenTable(tx, await readTables(tx), key);
+  return asPerson({ person: who.value.id }, async (tx, catalogue) => {
+    const table = seenTable(catalogue, context.person.id, key);
     if (table?.linked == null) return fail(notFound('table'));
-    if (!(await mayDo(tx, table.id, 'design'))) return fail(forbidden('design-table'));
+    if (!may(catalogue, context.person.id, 'design', table.id)) return fail(forbidden('design-table'));
     await updateLink(tx, table.id, { every: input.every });
     return ok(null);
   });
@@ -142,11 +141,15 @@ export async function unlinkTable(context: Context, key: string): Promise<Result
   const who = designer(context);
   if (!who.ok) return who;
   return asOwner({ person: who.value.id }, async (tx) => {
-    await oneTableChangeAtATime(tx);
-    const table: Table | undefined = [...(await readTables(tx)).values()].find((one) => one.key === key);
-    if (table === undefined || !(await maySee(tx, table.id)) || (await readLink(tx, table.id)) === null)
+    const catalogue = await oneTableChangeAtATime(tx);
+    const table: Table | undefined = [...catalogue.tables.values()].find((one) => one.key === key);
+    if (
+      table === undefined ||
+      !may(catalogue, context.person.id, 'see', table.id) ||
+      (await readLink(tx, table.id)) === null
+    )
       return fail(notFound('table'));
-    if (!(await mayDo(tx, table.id, 'design'))) return fail(forbidden('design-table'));
+    if (!may(catalogue, context.person.id, 'design', table.id)) return fail(forbidden('design-table'));
     await unlink(tx, table);
     return ok(null);
   });

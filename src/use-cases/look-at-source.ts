@@ -1,3 +1,4 @@
+import { idsFor } from '../core/catalogue/catalogue';
 import type { SourceData, SourceLook, SourcesData } from '../contract/sources';
 import { mayAdminister } from '../core/access/rules';
 import { notFound, type Refusal } from '../core/kernel/refusal';
@@ -9,8 +10,6 @@ import type { LinkedThere } from '../core/link/plan-link';
 import { sourceFault, type SourceFault } from '../core/link/source';
 import { introspect } from '../data/introspect';
 import { secretOf } from '../data/runtime/open-source';
-import { tablesFor } from '../data/runtime/table-rights';
-import { readTables } from '../data/runtime/tables';
 import {
   linksOf,
   readLinks,
@@ -30,9 +29,9 @@ import { designer, type Context } from './asking';
 export async function listSources(context: Context): Promise<Result<SourcesData, Refusal>> {
   const who = designer(context);
   if (!who.ok) return who;
-  return asPerson({ person: who.value.id }, async (tx) => {
-    const seen = await tablesFor(tx, 'see');
-    const [sources, links, tables] = [await readSources(tx), await readLinks(tx), await readTables(tx)];
+  return asPerson({ person: who.value.id }, async (tx, catalogue) => {
+    const seen = idsFor(catalogue, who.value.id, 'see');
+    const [sources, links, tables] = [await readSources(tx), await readLinks(tx), catalogue.tables];
     return ok({
       mayAdminister: mayAdminister(who.value),
       sources: sources.map(({ id, label, address }) => {
@@ -52,11 +51,11 @@ export async function listSources(context: Context): Promise<Result<SourcesData,
 export async function openSource(context: Context, id: string): Promise<Result<SourceData, Refusal>> {
   const who = designer(context);
   if (!who.ok) return who;
-  return asPerson({ person: who.value.id }, async (tx) => {
+  return asPerson({ person: who.value.id }, async (tx, catalogue) => {
     const source = await readSource(tx, id);
     if (source === null) return fail(notFound('source'));
-    const tables = await readTables(tx);
-    const seen = await tablesFor(tx, 'see');
+    const { tables } = catalogue;
+    const seen = idsFor(catalogue, who.value.id, 'see');
     const linked = (await linksOf(tx, id))
       .filter(({ tableId }) => seen.has(tableId))
       .flatMap(({ tableId, every, mapping }) => {
@@ -95,16 +94,16 @@ export interface KnownSource {
 }
 
 export async function knownSource(context: Context, id: string): Promise<Result<KnownSource, Refusal>> {
-  return asOwner({ person: context.person.id }, async (tx) => {
+  return asOwner({ person: context.person.id }, async (tx, catalogue) => {
     const source = await readSource(tx, id);
     return source === null
       ? fail(notFound('source'))
       : ok({
           source,
           links: await linksOf(tx, id),
-          tables: await readTables(tx),
+          tables: catalogue.tables,
           reaches: await reachesOthers(tx),
-          seen: await tablesFor(tx, 'see'),
+          seen: idsFor(catalogue, context.person.id, 'see'),
         });
   });
 }

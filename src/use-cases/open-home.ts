@@ -15,9 +15,9 @@ import type { Context } from './asking';
 
 /** The forms a colleague may fill, and what became of those they filled. */
 export async function openHome(context: Context): Promise<Result<HomeData, Refusal>> {
-  return asPerson({ person: context.person.id }, async (tx) =>
+  return asPerson({ person: context.person.id }, async (tx, catalogue) =>
     ok({
-      forms: (await liveForms(tx))
+      forms: (await liveForms(tx, catalogue))
         .map(({ formId, key, design }) => ({
           id: formId,
           key,

@@ -1,3 +1,4 @@
+import { formByKey, type Catalogue } from '../core/catalogue/catalogue';
 import type { KnownPerson } from '../core/expression/person';
 import type { SheetData, SubmissionData } from '../contract/answers-from-server';
 import { noAnswers, type Answers } from '../core/form/answers';
@@ -8,11 +9,9 @@ import { fail, ok, type Result } from '../core/kernel/result';
 import { notFound, type Refusal } from '../core/kernel/refusal';
 import { tablesOf } from '../core/storage/tables-of';
 import type { Tx } from '../data/connect';
-import { readTables } from '../data/runtime/tables';
 import { deviceKey } from '../data/secret';
-import { formByKey, liveRelease, readForm, readRelease, type ReleaseRow } from '../data/system/forms';
+import { liveRelease, readRelease, type ReleaseRow } from '../data/system/forms';
 import { linksAmong } from '../data/system/links';
-import { readPeople } from '../data/system/people';
 import { openAsks, readEvents, readSubmission, type SubmissionRow } from '../data/system/submissions';
 import { asPerson, nowAsking } from '../data/transaction';
 import { localTime, type Context } from './asking';
@@ -22,23 +21,30 @@ import { pickedRecords } from './pick-sources';
 
 /** The live release of a form, ready to be filled for the first time. */
 export async function openNewSheet(context: Context, formKey: string): Promise<Result<SheetData, Refusal>> {
-  return asPerson({ person: context.person.id }, async (tx) => {
-    const form = await formByKey(tx, formKey);
-    const release = form === null ? null : await liveRelease(tx, form.id);
-    if (form === null || release === null) return fail(notFound('form'));
-    return ok(await sheetData(tx, context, { formKey, release, answers: noAnswers, submission: null }));
+  return asPerson({ person: context.person.id }, async (tx, catalogue) => {
+    const form = formByKey(catalogue, formKey);
+    const release = form === undefined ? null : await liveRelease(tx, catalogue, form.id);
+    if (release === null) return fail(notFound('form'));
+    return ok(
+      await sheetData(tx, catalogue, context, { formKey, release, answers: noAnswers, submission: null }),
+    );
   });
 }
 
 /** A submission, to its sender, to those asked about it, and to the owner of its form; to nobody else. */
 export async function openSubmission(context: Context, id: string): Promise<Result<SheetData, Refusal>> {
-  return asPerson({ person: context.person.id }, async (tx) => {
+  return asPerson({ person: context.person.id }, async (tx, catalogue) => {
     const submission = await readSubmission(tx, id);
-    const release = submission === null ? null : await readRelease(tx, submission.releaseId);
-    const form = release === null ? null : await readForm(tx, release.formId);
-    if (submission === null || release === null || form === null) return fail(notFound('submission'));
+    const release = submission === null ? null : await readRelease(tx, catalogue, submission.releaseId);
+    const form = catalogue.forms.get(release?.formId ?? '');
+    if (submission === null || release === null || form === undefined) return fail(notFound('submission'));
     return ok(
-      await sheetData(tx, context, { formKey: form.key, release, answers: submission.answers, submission }),
+      await sheetData(tx, catalogue, context, {
+        formKey: form.key,
+        release,
+        answers: submission.answers,
+        submission,
+      }),
     );
   });
 }
@@ -52,14 +58,15 @@ interface Opened {
 
 async function sheetData(
   tx: Tx,
+  catalogue: Catalogue,
   context: Context,
   { formKey, release, answers, submission }: Opened,
 ): Promise<SheetData> {
   await nowAsking(tx, { release: release.id });
-  const tables = await readTables(tx);
-  const form = compiled(release.design, tables);
-  const everybody = await readPeople(tx);
-  const sender = knownPerson(everybody.find(({ id }) => id === submission?.senderId) ?? context.person);
+  const { tables } = catalogue;
+  const form = compiled(catalogue, release);
+  const everybody = [...catalogue.people.values()];
+  const sender = knownPerson(catalogue.people.get(submission?.senderId ?? '') ?? context.person);
   const defaults = defaultAnswers(release.design, tables, worldAt(localTime(context.now), sender));
   const people = everybody.map(({ id, name, place }) => ({ id, name, place }));
   const named = new Set([
@@ -83,7 +90,8 @@ async function sheetData(
     deviceKey: deviceKey(context.person.id),
     silent: await silentSources(tx, release.design),
     submission: submission === null ? null : await submissionData(tx, context, submission, people),
-    newer: submission?.senderId === context.person.id ? await newerFor(tx, submission, release) : null,
+    newer:
+      submission?.senderId === context.person.id ? await newerFor(tx, catalogue, submission, release) : null,
   };
 }
 

@@ -1,25 +1,22 @@
+import { idsFor, type Catalogue } from '../core/catalogue/catalogue';
 import type { FormsData, WorkbenchData } from '../contract/answers-from-server';
 import { mayDesignForm } from '../core/access/rules';
 import { ok, type Result } from '../core/kernel/result';
 import type { Refusal } from '../core/kernel/refusal';
 import type { Table } from '../core/table/model';
 import type { Tx } from '../data/connect';
-import { tablesFor, tablesOfForm } from '../data/runtime/table-rights';
-import { readTables } from '../data/runtime/tables';
-import { readLists } from '../data/system/choice-lists';
+import { tablesOfForm } from '../data/runtime/table-rights';
 import { listForms, listReleases, liveRelease } from '../data/system/forms';
-import { readPeople } from '../data/system/people';
 import { asPerson } from '../data/transaction';
 import { designer, type Context } from './asking';
 import { designedForm } from './edit-form';
 
 /** All that designing a form needs: its draft, its releases, the tables it may pick from, and the people it may ask. */
 export async function openWorkbench(context: Context, id: string): Promise<Result<WorkbenchData, Refusal>> {
-  return asPerson({ person: context.person.id }, async (tx) => {
-    const form = await designedForm(tx, context, id);
+  return asPerson({ person: context.person.id }, async (tx, catalogue) => {
+    const form = await designedForm(tx, catalogue, context, id);
     if (!form.ok) return form;
     const releases = await listReleases(tx, id);
-    const people = await readPeople(tx);
     return ok({
       id,
       key: form.value.key,
@@ -32,19 +29,19 @@ export async function openWorkbench(context: Context, id: string): Promise<Resul
         by: one.by,
         edited: one.formVersion !== form.value.version,
       })),
-      released: (await liveRelease(tx, id))?.design ?? null,
-      tables: await offeredTables(tx, id),
-      lists: [...(await readLists(tx)).values()],
-      people: people.map(({ id, name, place }) => ({ id, name, place })),
+      released: (await liveRelease(tx, catalogue, id))?.design ?? null,
+      tables: await offeredTables(tx, catalogue, context.person.id, id),
+      lists: [...catalogue.lists.values()],
+      people: [...catalogue.people.values()].map(({ id, name, place }) => ({ id, name, place })),
     });
   });
 }
 
 /** The tables a designer may build on: those they see or may pick from, and those the form is released into. What a draft names counts for nothing. */
-async function offeredTables(tx: Tx, form: string): Promise<Table[]> {
-  const offered = await tablesFor(tx, 'see', 'pick');
+async function offeredTables(tx: Tx, catalogue: Catalogue, person: string, form: string): Promise<Table[]> {
+  const offered = idsFor(catalogue, person, 'see', 'pick');
   const own = new Set(await tablesOfForm(tx, form));
-  return [...(await readTables(tx)).values()].filter(({ id }) => offered.has(id) || own.has(id));
+  return [...catalogue.tables.values()].filter(({ id }) => offered.has(id) || own.has(id));
 }
 
 export async function openForms(context: Context): Promise<Result<FormsData, Refusal>> {

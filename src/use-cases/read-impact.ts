@@ -6,7 +6,6 @@ import { worldAt } from '../core/workspace';
 import type { Tx } from '../data/connect';
 import { databaseFault } from '../data/field-issues';
 import { checkImpact, giveUpAfter } from '../data/runtime/check-impact';
-import { readTables } from '../data/runtime/tables';
 import { asPerson } from '../data/transaction';
 import { localTime, type Context } from './asking';
 import { designedForm } from './edit-form';
@@ -20,10 +19,10 @@ export async function readImpact(
   id: string,
   { must, on }: { must: string; on: string },
 ): Promise<Result<CheckImpact, Refusal>> {
-  return asPerson({ person: context.person.id }, async (tx) => {
-    const form = await designedForm(tx, context, id);
+  return asPerson({ person: context.person.id }, async (tx, catalogue) => {
+    const form = await designedForm(tx, catalogue, context, id);
     if (!form.ok) return form;
-    const tables = await readTables(tx);
+    const { tables } = catalogue;
     const { design } = form.value;
     // Only the check in hand is read; the rest of the draft may be unfinished.
     const compiled = compileForm(

@@ -9,7 +9,6 @@ import type { Samples } from '../core/import/import';
 import { ok } from '../core/kernel/result';
 import { dropPieces, noteProgress, readImport, updateImport } from '../data/system/imports';
 import { readKey } from '../data/runtime/table-keys';
-import { readTables } from '../data/runtime/tables';
 import { asOwner, asPerson } from '../data/transaction';
 import { descriptorIn } from '../files/package';
 import { RefusedFile } from '../files/refused-file';
@@ -55,8 +54,8 @@ async function packageDetected(row: ImportRow, descriptor: unknown): Promise<Det
     table: slateTable,
     path,
   }));
-  const there = await asPerson({ person: row.personId }, async (tx) =>
-    ok([...(await readTables(tx)).values()]),
+  const there = await asPerson({ person: row.personId }, async (_tx, catalogue) =>
+    ok([...catalogue.tables.values()]),
   );
   const clash = packageClash(
     packaged.map(({ table }) => table),
@@ -68,9 +67,9 @@ async function packageDetected(row: ImportRow, descriptor: unknown): Promise<Det
 
 /** The keys of the tables that whoever imports may see. */
 async function targetsFor(row: ImportRow): Promise<Target[]> {
-  const read = await asPerson({ person: row.personId }, async (tx) => {
+  const read = await asPerson({ person: row.personId }, async (tx, catalogue) => {
     const targets: Target[] = [];
-    for (const table of (await readTables(tx)).values())
+    for (const table of catalogue.tables.values())
       for (const column of keyColumns(table)) {
         const key = await readKey(tx, table, column);
         const kind = column.kind === 'whole' || column.kind === 'e-mail' ? column.kind : 'text';

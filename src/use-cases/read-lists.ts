@@ -1,3 +1,4 @@
+import { tablesFor, type Catalogue } from '../core/catalogue/catalogue';
 import type { ListData, ListsData, ListUses } from '../contract/choice-lists';
 import { notFound, type Refusal } from '../core/kernel/refusal';
 import { fail, ok, type Result } from '../core/kernel/result';
@@ -5,8 +6,7 @@ import { usesList } from '../core/table/choice-list';
 import type { Column, Table } from '../core/table/model';
 import type { Tx } from '../data/connect';
 import { heldCodes } from '../data/runtime/column-values';
-import { readTables, seenTables } from '../data/runtime/tables';
-import { listVersions, readList, readLists } from '../data/system/choice-lists';
+import { listVersions, readList } from '../data/system/choice-lists';
 import { designsInUse, type UsingForm } from '../data/system/table-changes';
 import { asOwner, asPerson } from '../data/transaction';
 import { designer, type Context } from './asking';
@@ -16,10 +16,10 @@ const SHOWN = 20;
 export async function listLists(context: Context): Promise<Result<ListsData, Refusal>> {
   const who = designer(context);
   if (!who.ok) return who;
-  return asPerson({ person: who.value.id }, async (tx) => {
-    const uses = await usesBy(tx);
+  return asPerson({ person: who.value.id }, async (tx, catalogue) => {
+    const uses = await usesBy(tx, catalogue, who.value.id);
     return ok({
-      lists: [...(await readLists(tx)).values()].map((list) => ({ ...list, uses: uses(list.id) })),
+      lists: [...catalogue.lists.values()].map((list) => ({ ...list, uses: uses(list.id) })),
     });
   });
 }
@@ -29,7 +29,7 @@ export async function openList(context: Context, id: string): Promise<Result<Lis
   const who = designer(context);
   if (!who.ok) return who;
   // As the owner role, because every record counts, seen or not; only counts leave, and names of what this person sees.
-  return asOwner({ person: who.value.id }, async (tx) => {
+  return asOwner({ person: who.value.id }, async (tx, catalogue) => {
     const list = await readList(tx, id);
     if (list === null) return fail(notFound('choice list'));
     const versions = await listVersions(tx, id, SHOWN + 1);
@@ -39,14 +39,19 @@ export async function openList(context: Context, id: string): Promise<Result<Lis
       list: was,
       before: versions[i + 1]?.list ?? null,
     }));
-    return ok({ list, uses: (await usesBy(tx))(id), held: await heldIn(tx, id), done });
+    return ok({
+      list,
+      uses: (await usesBy(tx, catalogue, who.value.id))(id),
+      held: await heldIn(tx, catalogue, id),
+      done,
+    });
   });
 }
 
-async function usesBy(tx: Tx): Promise<(list: string) => ListUses> {
-  const tables = [...(await readTables(tx)).values()];
-  const seen = new Set((await seenTables(tx)).map(({ id }) => id));
-  const forms = await designsInUse(tx);
+async function usesBy(tx: Tx, catalogue: Catalogue, person: string): Promise<(list: string) => ListUses> {
+  const tables = [...catalogue.tables.values()];
+  const seen = new Set(tablesFor(catalogue, person, 'see').map(({ id }) => id));
+  const forms = await designsInUse(tx, catalogue);
   return (list) => ({
     columns: columnsOf(tables, list).map(({ table, column, retired }) =>
       seen.has(table.id)
@@ -81,9 +86,9 @@ export const columnsOf = (tables: readonly Table[], list: string): UsingColumn[]
       .map((column) => ({ table, column, retired: true })),
   ]);
 
-async function heldIn(tx: Tx, list: string): Promise<Record<string, number>> {
+async function heldIn(tx: Tx, catalogue: Catalogue, list: string): Promise<Record<string, number>> {
   const held: Record<string, number> = {};
-  for (const { table, column } of columnsOf([...(await readTables(tx)).values()], list))
+  for (const { table, column } of columnsOf([...catalogue.tables.values()], list))
     for (const { code, rows } of await heldCodes(tx, table, column)) held[code] = (held[code] ?? 0) + rows;
   return held;
 }

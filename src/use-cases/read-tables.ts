@@ -1,3 +1,4 @@
+import { may, seenTable, tablesFor } from '../core/catalogue/catalogue';
 import type {
   CopiedFrom,
   OneRecordData,
@@ -12,10 +13,9 @@ import { notFound, type Refusal } from '../core/kernel/refusal';
 import type { Freshness } from '../core/link/link';
 import type { Table } from '../core/table/model';
 import type { Tx } from '../data/connect';
+import { recordCounts, type RecordCount } from '../data/runtime/record-counts';
 import { readReferences } from '../data/runtime/references';
 import { readChildren, readRecord, readRecords } from '../data/runtime/records';
-import { mayDo } from '../data/runtime/table-rights';
-import { maySee, readTables, visibleTables } from '../data/runtime/tables';
 import { allLinks, linksAmong } from '../data/system/links';
 import { readHistory } from '../data/runtime/history';
 import { asPerson } from '../data/transaction';
@@ -24,27 +24,20 @@ import type { Context } from './asking';
 const PAGE_SIZE = 50;
 
 export async function listTables(context: Context): Promise<Result<TablesData, Refusal>> {
-  return asPerson({ person: context.person.id }, async (tx) => {
-    const tables = await readTables(tx);
-    const visible = await visibleTables(tx);
+  return asPerson({ person: context.person.id }, async (tx, catalogue) => {
+    const seen = tablesFor(catalogue, context.person.id, 'see');
+    const counts = await recordCounts(tx, seen);
     const fresh = await freshnessOf(tx);
     return ok({
-      tables: visible.flatMap(({ id, records }) => {
-        const table = tables.get(id);
-        return table === undefined
-          ? []
-          : [
-              {
-                id,
-                key: table.key,
-                label: table.label,
-                columns: table.columns.length,
-                records,
-                parent: tables.get(table.parent ?? '')?.label ?? null,
-                linked: copiedFrom(fresh.get(id)),
-              },
-            ];
-      }),
+      tables: seen.map((table) => ({
+        id: table.id,
+        key: table.key,
+        label: table.label,
+        columns: table.columns.length,
+        ...countOf(counts, table),
+        parent: catalogue.tables.get(table.parent ?? '')?.label ?? null,
+        linked: copiedFrom(fresh.get(table.id)),
+      })),
       mayImport: mayDesign(context.person),
     });
   });
@@ -52,18 +45,15 @@ export async function listTables(context: Context): Promise<Result<TablesData, R
 
 /** The tables this person may see and how they refer to one another, from the foreign keys there are. */
 export async function readTablePicture(context: Context): Promise<Result<TablePicture, Refusal>> {
-  return asPerson({ person: context.person.id }, async (tx) => {
-    const tables = await readTables(tx);
-    const seen = (await visibleTables(tx)).flatMap(({ id, records }) => {
-      const table = tables.get(id);
-      return table === undefined ? [] : [{ table, records }];
-    });
-    const byKey = new Map(seen.map(({ table }) => [table.key, table]));
+  return asPerson({ person: context.person.id }, async (tx, catalogue) => {
+    const seen = tablesFor(catalogue, context.person.id, 'see');
+    const counts = await recordCounts(tx, seen);
+    const byKey = new Map(seen.map((table) => [table.key, table]));
     return ok({
-      tables: seen.map(({ table, records }) => ({
+      tables: seen.map((table) => ({
         key: table.key,
         label: table.label,
-        records,
+        ...countOf(counts, table),
         columns: table.columns.length,
         title: table.columns.filter(({ id }) => table.title.includes(id)).map(({ label }) => label),
       })),
@@ -80,6 +70,9 @@ export async function readTablePicture(context: Context): Promise<Result<TablePi
     });
   });
 }
+
+const countOf = (counts: ReadonlyMap<string, RecordCount>, { id }: Table): RecordCount =>
+  counts.get(id) ?? { records: 0, about: false };
 
 export const copiedFrom = (fresh: Freshness | undefined): CopiedFrom | null =>
   fresh === undefined
@@ -116,9 +109,9 @@ export async function openRecords(
   key: string,
   query: { sort: string; order: 'up' | 'down'; page: number },
 ): Promise<Result<RecordsData, Refusal>> {
-  return asPerson({ person: context.person.id }, async (tx) => {
-    const tables = await readTables(tx);
-    const table = await seenTable(tx, tables, key);
+  return asPerson({ person: context.person.id }, async (tx, catalogue) => {
+    const { tables } = catalogue;
+    const table = seenTable(catalogue, context.person.id, key);
     if (table === null) return fail(notFound('table'));
     const pageOf = (page: number) =>
       readRecords(tx, tables, table, {
@@ -140,7 +133,7 @@ export async function openRecords(
       pages,
       sort: query.sort,
       order: query.order,
-      mayDesign: mayDesign(context.person) && (await mayDo(tx, table.id, 'design')),
+      mayDesign: mayDesign(context.person) && may(catalogue, context.person.id, 'design', table.id),
       freshness: (await freshnessOf(tx, table.id)).get(table.id) ?? null,
     });
   });
@@ -152,15 +145,15 @@ export async function openRecord(
   key: string,
   id: string,
 ): Promise<Result<OneRecordData, Refusal>> {
-  return asPerson({ person: context.person.id }, async (tx) => {
-    const tables = await readTables(tx);
-    const table = await seenTable(tx, tables, key);
+  return asPerson({ person: context.person.id }, async (tx, catalogue) => {
+    const { tables } = catalogue;
+    const table = seenTable(catalogue, context.person.id, key);
     const record = table === null ? null : await readRecord(tx, tables, table, id);
     if (table === null || record === null) return fail(notFound('record'));
     const children = [...tables.values()].filter(({ parent }) => parent === table.id);
     const related: { table: Table; rows: Awaited<ReturnType<typeof readChildren>> }[] = [];
     for (const child of children)
-      if (await maySee(tx, child.id))
+      if (may(catalogue, context.person.id, 'see', child.id))
         related.push({ table: child, rows: await readChildren(tx, tables, child, id, limits.pageSize) });
     return ok({
       table,
@@ -175,13 +168,4 @@ export async function openRecord(
       ),
     });
   });
-}
-
-export async function seenTable(
-  tx: Tx,
-  tables: ReadonlyMap<string, Table>,
-  key: string,
-): Promise<Table | null> {
-  const table = [...tables.values()].find((one) => one.key === key);
-  return table !== undefined && (await maySee(tx, table.id)) ? table : null;
 }

@@ -12,7 +12,6 @@ import { closeSource, noteSource, openSource, patience, SecretLost } from '../da
 import { pinServer } from '../data/runtime/link-tables';
 import type { StagedRow } from '../data/runtime/merge-rows';
 import { linkedColumns, stageEntries, stageFromTable, takeIn } from '../data/runtime/refresh-rows';
-import { readTables } from '../data/runtime/tables';
 import {
   askRefreshJob,
   dueLinks,
@@ -37,8 +36,8 @@ type Outcome =
 
 /** Makes the copy of a linked table what its source holds now. When that fails, the last good copy stays, and the reason is kept with it. */
 export async function refreshLink(tableId: string): Promise<void> {
-  const found = await asOwner(NOBODY, async (tx) =>
-    ok({ known: await readLink(tx, tableId), tables: await readTables(tx) }),
+  const found = await asOwner(NOBODY, async (tx, catalogue) =>
+    ok({ known: await readLink(tx, tableId), tables: catalogue.tables }),
   );
   if (!found.ok || found.value.known === null) return;
   const {

@@ -1,3 +1,4 @@
+import type { Catalogue } from '../core/catalogue/catalogue';
 import { seeNewTables } from '../core/access/rules';
 import { designIssues } from '../core/form/design-issues';
 import type { FormDesign } from '../core/form/design';
@@ -7,11 +8,8 @@ import { fail, ok, type Result } from '../core/kernel/result';
 import { tablesOf } from '../core/storage/tables-of';
 import type { TableChange } from '../core/table/change';
 import { planTables } from '../core/table/plan';
-import type { Table } from '../core/table/model';
-import type { Tx } from '../data/connect';
-import { applyChanges, oneTableChangeAtATime, readTables } from '../data/runtime/tables';
+import { applyChanges, oneTableChangeAtATime } from '../data/runtime/tables';
 import { insertRelease, listReleases } from '../data/system/forms';
-import { readPeople } from '../data/system/people';
 import { askToWrite, noteAllowed } from '../data/runtime/table-rights';
 import { asOwner, asPerson } from '../data/transaction';
 import type { Context } from './asking';
@@ -27,18 +25,18 @@ export async function releaseForm(
 ): Promise<Result<{ number: number }, Refusal>> {
   const ask: string[] = [];
   const done = await asOwner<{ number: number }>({ person: context.person.id }, async (tx) => {
-    await oneTableChangeAtATime(tx);
-    const form = await designedForm(tx, context, id, true);
+    const catalogue = await oneTableChangeAtATime(tx);
+    const form = await designedForm(tx, catalogue, context, id, true);
     if (!form.ok) return form;
     if (form.value.version !== input.version)
       return fail(stale('design-changed', { version: form.value.version }));
-    const there = await readTables(tx);
-    const planned = await plan(tx, form.value.design, there);
+    const there = catalogue.tables;
+    const planned = plan(form.value.design, catalogue);
     if (!planned.ok) return planned;
-    const rights = await rightsOfRelease(tx, {
+    const rights = await rightsOfRelease(tx, catalogue, {
       formId: id,
+      person: context.person.id,
       design: form.value.design,
-      there,
       allow: input.allow ?? [],
     });
     ask.push(...rights.ask);
@@ -78,13 +76,8 @@ const askDesigners = (context: Context, form: string, tables: readonly string[])
     return ok(null);
   });
 
-async function plan(
-  tx: Tx,
-  design: FormDesign,
-  there: ReadonlyMap<string, Table>,
-): Promise<Result<TableChange[], Refusal>> {
-  const people = new Set((await readPeople(tx)).map((person) => person.id));
-  const issues = designIssues(design, there, people);
+function plan(design: FormDesign, { tables: there, people }: Catalogue): Result<TableChange[], Refusal> {
+  const issues = designIssues(design, there, new Set(people.keys()));
   const changes = planTables([...there.values()], tablesOf(design));
   const all = changes.ok ? issues : [...issues, ...changes.error];
   if (all.length > 0) return fail(invalid(...all));

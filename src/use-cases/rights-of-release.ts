@@ -1,15 +1,16 @@
+import { may, type Catalogue } from '../core/catalogue/catalogue';
 import type { FormDesign } from '../core/form/design';
 import { issue, type Issue } from '../core/kernel/issue';
 import { tablesOf } from '../core/storage/tables-of';
-import type { Table } from '../core/table/model';
 import type { Tx } from '../data/connect';
-import { formsWritingTo, mayDo } from '../data/runtime/table-rights';
+import { formsWritingTo } from '../data/runtime/table-rights';
 import { lookupsOf } from './pick-sources';
 
 interface Releasing {
   readonly formId: string;
+  /** Who releases it. */
+  readonly person: string;
   readonly design: FormDesign;
-  readonly there: ReadonlyMap<string, Table>;
   /** Tables whose designer says in this very request that the form may write to them. */
   readonly allow: readonly string[];
 }
@@ -26,19 +27,21 @@ export interface RightsOfRelease {
  */
 export async function rightsOfRelease(
   tx: Tx,
-  { formId, design, there, allow }: Releasing,
+  catalogue: Catalogue,
+  { formId, person, design, allow }: Releasing,
 ): Promise<RightsOfRelease> {
+  const there = catalogue.tables;
   const issues: Issue[] = [];
   const ask: string[] = [];
   for (const { question } of lookupsOf(design))
-    if (there.has(question.table) && !(await mayDo(tx, question.table, 'pick')))
+    if (there.has(question.table) && !may(catalogue, person, 'pick', question.table))
       issues.push(issue('table-no-pick', [question.id], { label: question.label }));
   for (const wanted of tablesOf(design)) {
     const table = there.get(wanted.id);
     if (table === undefined) continue;
     const at = ['store', table.id];
     const facts = {
-      table: (await mayDo(tx, table.id, 'see')) ? table.label : 'a table that is not shown to you',
+      table: may(catalogue, person, 'see', table.id) ? table.label : 'a table that is not shown to you',
     };
     if (table.parent !== wanted.parent) {
       issues.push(issue('table-of-another', at, facts));
@@ -47,7 +50,7 @@ export async function rightsOfRelease(
     const forms = await formsWritingTo(tx, table.id);
     if (forms.some(({ id, state }) => id === formId && state === 'allowed')) continue;
     const others = forms.filter(({ id, state }) => id !== formId && state === 'allowed');
-    if (!(await mayDo(tx, table.id, 'design'))) {
+    if (!may(catalogue, person, 'design', table.id)) {
       ask.push(table.id);
       issues.push(issue('table-not-open', at, facts));
     } else if (others.length > 0 && !allow.includes(table.id))

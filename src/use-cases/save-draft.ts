@@ -16,13 +16,13 @@ export async function saveDraft(
   id: string,
   input: { form: string; version: number; answers: Answers },
 ): Promise<Result<{ version: number }, Refusal>> {
-  return asPerson({ person: context.person.id }, async (tx) => {
+  return asPerson({ person: context.person.id }, async (tx, catalogue) => {
     const known = await readSubmission(tx, id, true);
     if (known === null) return make();
     if (known.senderId !== context.person.id) return fail(forbidden('own-only'));
     if (known.state !== 'draft' && known.state !== 'sent-back')
       return fail(stale('already-sent', { state: known.state }));
-    const release = await readRelease(tx, known.releaseId);
+    const release = await readRelease(tx, catalogue, known.releaseId);
     const unknown = release === null ? [] : unknownAnswers(release.design, input.answers);
     if (unknown.length > 0) return fail(invalid(...unknown));
     if (known.version !== input.version) {
@@ -36,7 +36,7 @@ export async function saveDraft(
     return ok({ version: known.version + 1 });
 
     async function make(): Promise<Result<{ version: number }, Refusal>> {
-      const release = await liveRelease(tx, input.form);
+      const release = await liveRelease(tx, catalogue, input.form);
       if (release === null) return fail(notFound('form'));
       const unknown = unknownAnswers(release.design, input.answers);
       if (unknown.length > 0) return fail(invalid(...unknown));

@@ -3,7 +3,6 @@ import { fail, ok, type Result } from '../core/kernel/result';
 import { notFound, type Refusal } from '../core/kernel/refusal';
 import type { Tx } from '../data/connect';
 import { recordsNamed, searchRecords, type PickFrom } from '../data/runtime/pick-records';
-import { readTables } from '../data/runtime/tables';
 import { liveRelease, readRelease } from '../data/system/forms';
 import { readSubmission } from '../data/system/submissions';
 import { asPerson, nowAsking } from '../data/transaction';
@@ -54,16 +53,18 @@ function looking<T>(
   input: Asked,
   look: (tx: Tx, from: PickFrom) => Promise<T>,
 ): Promise<Result<T, Refusal>> {
-  return asPerson({ person: context.person.id }, async (tx) => {
+  return asPerson({ person: context.person.id }, async (tx, catalogue) => {
     const submission = input.submission === null ? null : await readSubmission(tx, input.submission);
     const release =
-      submission === null ? await liveRelease(tx, input.form) : await readRelease(tx, submission.releaseId);
+      submission === null
+        ? await liveRelease(tx, catalogue, input.form)
+        : await readRelease(tx, catalogue, submission.releaseId);
     if (release === null || release.formId !== input.form) return fail(notFound('form'));
     const lookup = lookupsOf(release.design).find(({ question }) => question.id === input.question);
     if (lookup === undefined) return fail(notFound('question'));
     await nowAsking(tx, { release: release.id });
-    const tables = await readTables(tx);
-    const from = pickFrom(compiled(release.design, tables), tables, lookup.question);
+    const { tables } = catalogue;
+    const from = pickFrom(compiled(catalogue, release), tables, lookup.question);
     return from === null ? fail(notFound('table')) : ok(await look(tx, from));
   });
 }

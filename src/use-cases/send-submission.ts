@@ -27,7 +27,7 @@ export async function sendSubmission(
   id: string,
   input: { key: string; version: number },
 ): Promise<Result<Sent, Refusal>> {
-  return asPerson({ person: context.person.id }, (tx) =>
+  return asPerson({ person: context.person.id }, (tx, catalogue) =>
     once(tx, context, input.key, { operation: 'send', of: id, said: input.version }, async () => {
       const row = await readSubmission(tx, id, true);
       if (row === null) return fail(notFound('submission'));
@@ -35,9 +35,13 @@ export async function sendSubmission(
       if (row.state !== 'draft' && row.state !== 'sent-back')
         return fail(stale('already-sent', { state: row.state }));
       if (row.version !== input.version) return fail(stale('draft-changed', { version: row.version }));
-      const release = await readRelease(tx, row.releaseId);
+      const release = await readRelease(tx, catalogue, row.releaseId);
       if (release === null) return fail(notFound('release'));
-      const sheet = await sheetOf(tx, context, { release, answers: row.answers, senderId: row.senderId });
+      const sheet = await sheetOf(tx, catalogue, context, {
+        release,
+        answers: row.answers,
+        senderId: row.senderId,
+      });
       const issues = sheetIssues(sheet);
       if (issues.length > 0) return fail(invalid(...issues));
       const next = advance(
@@ -64,7 +68,7 @@ export async function sendSubmission(
         sent: { number, answers: filled.answers },
         at: context.now,
       });
-      const kept = await carryOut(tx, context, { ...filled, number }, effects);
+      const kept = await carryOut(tx, catalogue, context, { ...filled, number }, effects);
       return kept.ok ? ok({ number, state: state.state, version: row.version + 1 }) : kept;
     }),
   );

@@ -1,11 +1,10 @@
+import type { Catalogue } from '../core/catalogue/catalogue';
 import type { Answers } from '../core/form/answers';
 import { asRecords } from '../core/form/picked-record';
 import { loadPatterns } from '../core/expression/functions/patterns';
 import { Sheet } from '../core/form/sheet';
 import type { Tx } from '../data/connect';
-import { readTables } from '../data/runtime/tables';
 import type { ReleaseRow } from '../data/system/forms';
-import { readPerson } from '../data/system/people';
 import { nowAsking } from '../data/transaction';
 import { worldAt } from '../core/workspace';
 import { localTime, type Context } from './asking';
@@ -23,15 +22,16 @@ export interface Filled {
 /** A stored sheet, worked out on the server from what the database holds now. */
 export async function sheetOf(
   tx: Tx,
+  catalogue: Catalogue,
   context: Context,
   { release, answers, senderId }: Filled,
 ): Promise<Sheet> {
   await loadPatterns();
   await nowAsking(tx, { release: release.id });
-  const tables = await readTables(tx);
-  const form = compiled(release.design, tables);
+  const { tables } = catalogue;
+  const form = compiled(catalogue, release);
   const picked = await pickedRecords(tx, form, tables, answers);
-  const sender = await readPerson(tx, senderId);
+  const sender = catalogue.people.get(senderId) ?? null;
   const now = localTime(context.now);
   const made = (how: ConstructorParameters<typeof Sheet>[4]) =>
     new Sheet(form, answers, asRecords(picked, tables), worldAt(now, sender), how);

@@ -1,3 +1,4 @@
+import { may } from '../core/catalogue/catalogue';
 import { notFound, type Refusal } from '../core/kernel/refusal';
 import { fail, ok, type Result } from '../core/kernel/result';
 import type { Column, Table } from '../core/table/model';
@@ -6,7 +7,6 @@ import type { Tx } from '../data/connect';
 import { uniqueSets } from '../data/runtime/apply-redesign';
 import { distinctValues, repeatedValues } from '../data/runtime/column-values';
 import { refillOf, rowsOf } from '../data/runtime/refill';
-import { maySee, readTables } from '../data/runtime/tables';
 import { designsInUse, readChange } from '../data/system/table-changes';
 import { asOwner } from '../data/transaction';
 import type { Context } from './asking';
@@ -21,12 +21,13 @@ const SHOWN = 100;
 /** What a change would meet, for its owner to look over before it is carried out. */
 export async function readTableImpact(context: Context, id: string): Promise<Result<Impact, Refusal>> {
   // As the owner role, because every record counts, seen or not; only counts, values of columns under change, and form titles leave.
-  return asOwner({ person: context.person.id }, async (tx) => {
-    const row = await readChange(tx, id);
+  return asOwner({ person: context.person.id }, async (tx, catalogue) => {
+    const row = await readChange(tx, catalogue, id);
     if (row === null || row.personId !== context.person.id) return fail(notFound('change'));
-    const tables = await readTables(tx);
-    if (tables.has(row.tableId) && !(await maySee(tx, row.tableId))) return fail(notFound('table'));
-    const plan = planFor(row.redesign, tables, await designsInUse(tx));
+    const { tables } = catalogue;
+    if (tables.has(row.tableId) && !may(catalogue, context.person.id, 'see', row.tableId))
+      return fail(notFound('table'));
+    const plan = planFor(row.redesign, tables, await designsInUse(tx, catalogue));
     return ok(await impactOf(tx, plan, tables));
   });
 }

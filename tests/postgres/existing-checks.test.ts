@@ -8,7 +8,7 @@ import type { ExistingCheck, FormDesign } from '../../src/core/form/design';
 import { ok, type Result } from '../../src/core/kernel/result';
 import type { Refusal } from '../../src/core/kernel/refusal';
 import { checkImpact, type Impact } from '../../src/data/runtime/check-impact';
-import { readTables } from '../../src/data/runtime/tables';
+import { catalogueNow } from '../../src/data/catalogue';
 import { insertForm } from '../../src/data/system/forms';
 import { asOwner } from '../../src/data/transaction';
 import { decideSubmission } from '../../src/use-cases/decide-submission';
@@ -228,7 +228,7 @@ describe('a new check against the records there are', () => {
   const impact = async (must_: string, on: string, form = design([], 0)): Promise<Impact> =>
     must(
       asOwner({ person: ines.id }, async (tx) => {
-        const tables = await readTables(tx);
+        const { tables } = await catalogueNow(tx);
         const compiled = compileForm(
           { ...form, checks: [{ id: 'cnew', on, must: must_, message: 'm', otherwise: 'stop' }] },
           tables,

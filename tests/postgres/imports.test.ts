@@ -13,7 +13,7 @@ import { fold } from '../../src/core/import/cell';
 import { hashOf } from '../../src/core/import/hash';
 import { ok } from '../../src/core/kernel/result';
 import { readNames } from '../../src/data/runtime/table-keys';
-import { readTables } from '../../src/data/runtime/tables';
+import { catalogueNow } from '../../src/data/catalogue';
 import { asOwner } from '../../src/data/transaction';
 import { as, makeWorld, must, newId, refusal, type World } from '../support/world';
 
@@ -144,7 +144,7 @@ describe('the records of a table there is', () => {
       must(
         asOwner({ person: '' }, async (tx) => {
           const table =
-            [...(await readTables(tx)).values()].find(({ key }) => key === 'beds_2') ??
+            [...(await catalogueNow(tx)).tables.values()].find(({ key }) => key === 'beds_2') ??
             expect.fail('no table');
           return ok(
             (

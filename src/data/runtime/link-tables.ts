@@ -3,9 +3,10 @@ import type { LinkMapping, RefreshEvery, TableMapping } from '../../core/link/li
 import type { Role } from '../../core/access/rules';
 import type { Table } from '../../core/table/model';
 import type { Tx } from '../connect';
+import { catalogueNow } from '../catalogue';
 import { deleteLink, insertLink, readSource, updateLink, type SourceRow } from '../system/links';
 import { dropServer, linkSql, lockedSql, moveServer, pinSql, serverSql, unlinkSql } from './link-sql';
-import { finishTables, makeBareTables, readTables } from './tables';
+import { finishTables, makeBareTables } from './tables';
 
 export interface Linking {
   readonly table: Table;
@@ -21,7 +22,10 @@ export async function makeLinkedTables(
   seenBy: readonly Role[],
 ): Promise<void> {
   const made = linkings.map(({ table }) => table);
-  const tables = new Map([...(await readTables(tx)), ...made.map((table) => [table.id, table] as const)]);
+  const tables = new Map([
+    ...(await catalogueNow(tx)).tables,
+    ...made.map((table) => [table.id, table] as const),
+  ]);
   await makeBareTables(tx, made, seenBy, 'stamped');
   await finishTables(tx, made, (id) => tables.get(id)?.key ?? '');
   if (source.address.t === 'database' && !(await hasServer(tx, source.id))) {
@@ -43,7 +47,7 @@ export async function relink(
   tableId: string,
   mapping: TableMapping,
 ): Promise<void> {
-  const tables = await readTables(tx);
+  const { tables } = await catalogueNow(tx);
   const table = tables.get(tableId);
   if (table === undefined) throw new Error('a link without its table');
   for (const statement of [...unlinkSql(table), ...linkSql({ sourceId: source.id, table, mapping, tables })])

@@ -3,27 +3,6 @@ import type { Tx } from '../connect';
 import { form, person, tableForm, tableGrant } from '../system/schema';
 import type { Role } from '../../core/access/rules';
 
-/** What a person may do with a table; see `may()` in the database, which policies ask too. */
-export type TableAction = 'see' | 'pick' | 'design' | 'add' | 'change' | 'remove';
-
-export async function mayDo(tx: Tx, table: string, action: TableAction): Promise<boolean> {
-  const { rows } = await tx.execute<{ may: boolean }>(
-    sql`SELECT slate.may(${table}::uuid, ${action}) AS may`,
-  );
-  return rows[0]?.may ?? false;
-}
-
-/** The tables with which the person may do any of these. */
-export async function tablesFor(tx: Tx, ...actions: TableAction[]): Promise<Set<string>> {
-  const { rows } = await tx.execute<{ id: string }>(
-    sql`SELECT id FROM slate.designed_table WHERE ${sql.join(
-      actions.map((action) => sql`slate.may(id, ${action})`),
-      sql` OR `,
-    )}`,
-  );
-  return new Set(rows.map(({ id }) => id));
-}
-
 /** A new table is its maker's: they may do with it what they like, administrators may design it, and these roles see it and pick from it. */
 export async function grantNewTable(tx: Tx, table: string, seenBy: readonly Role[]): Promise<void> {
   const toRoles = [

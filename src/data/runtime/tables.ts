@@ -1,104 +1,14 @@
-import { asc, eq, inArray, sql } from 'drizzle-orm';
+import { eq, inArray, sql } from 'drizzle-orm';
+import type { Catalogue } from '../../core/catalogue/catalogue';
 import { applyChange, type TableChange } from '../../core/table/change';
-import { withListOf, type ListsById } from '../../core/table/choice-list';
-import type { LinkMapping } from '../../core/link/link';
-import type { Column, ColumnKind, PersonalData, Table } from '../../core/table/model';
+import type { Column, Table } from '../../core/table/model';
 import type { Tx } from '../connect';
-import { readLists } from '../system/choice-lists';
-import { designedColumn, designedTable, link, source, tableGrant } from '../system/schema';
+import { catalogueNow } from '../catalogue';
+import { designedColumn, designedTable, tableGrant } from '../system/schema';
 import type { Role } from '../../core/access/rules';
 import { tableName } from '../identifiers';
-import { grantNewTable, mayDo } from './table-rights';
+import { grantNewTable } from './table-rights';
 import { bareTable, changeSql, finishedTable, primaryKey, stamps } from './change-sql';
-
-/** Every designed table with its columns, by id. */
-export async function readTables(tx: Tx): Promise<Map<string, Table>> {
-  const lists = await readLists(tx);
-  const [tables, columns, links] = [
-    await tx.select().from(designedTable).orderBy(asc(designedTable.label)),
-    await tx.select().from(designedColumn).orderBy(asc(designedColumn.position)),
-    new Map(
-      (
-        await tx
-          .select({ id: link.tableId, source: source.label, mapping: link.mapping })
-          .from(link)
-          .innerJoin(source, eq(source.id, link.sourceId))
-      ).map((one) => [one.id, one]),
-    ),
-  ];
-  return new Map(
-    tables.map(({ createdAt, parentId: parent, ...table }) => {
-      const own = columns.filter(({ tableId }) => tableId === table.id);
-      return [
-        table.id,
-        {
-          ...table,
-          parent,
-          columns: own.filter(({ retired }) => !retired).map((one) => asColumn(one, lists)),
-          retired: own.filter(({ retired }) => retired).map((one) => asColumn(one, lists)),
-          linked: linkedBy(links.get(table.id)),
-        },
-      ];
-    }),
-  );
-}
-
-function linkedBy(found: { source: string; mapping: LinkMapping } | undefined): Table['linked'] {
-  if (found === undefined) return null;
-  const { source: label, mapping } = found;
-  return {
-    source: label,
-    adds: mapping.t === 'table' && mapping.adds,
-    changes: mapping.t === 'table' && mapping.changes,
-  };
-}
-
-function asColumn(
-  { tableId, position, retired, targetId: target, listId, ...column }: typeof designedColumn.$inferSelect,
-  lists: ListsById,
-): Column {
-  return withListOf(
-    {
-      ...column,
-      kind: column.kind as ColumnKind,
-      choices: column.choices as Column['choices'],
-      list: listId === null ? null : { id: listId, label: '' },
-      target,
-      personal: column.personal as PersonalData | null,
-    },
-    lists,
-  );
-}
-
-/** Tables the person may see as a whole. */
-export async function visibleTables(tx: Tx): Promise<{ id: string; records: number }[]> {
-  const { rows } = await tx.execute<{ id: string }>(
-    sql`SELECT id FROM slate.designed_table WHERE slate.may(id, 'see') ORDER BY label`,
-  );
-  const tables = await readTables(tx);
-  const counts: { id: string; records: number }[] = [];
-  for (const { id } of rows) counts.push({ id, records: await countRecords(tx, tables.get(id)) });
-  return counts;
-}
-
-/** Those the person may see, with their columns. */
-export async function seenTables(tx: Tx): Promise<Table[]> {
-  const { rows } = await tx.execute<{ id: string }>(
-    sql`SELECT id FROM slate.designed_table WHERE slate.may(id, 'see') ORDER BY label`,
-  );
-  const tables = await readTables(tx);
-  return rows.flatMap(({ id }) => tables.get(id) ?? []);
-}
-
-async function countRecords(tx: Tx, table: Table | undefined): Promise<number> {
-  if (table === undefined) return 0;
-  const { rows } = await tx.execute<{ n: number }>(
-    sql`SELECT count(*)::int AS n FROM ${tableName(table)} WHERE removed_at IS NULL`,
-  );
-  return rows[0]?.n ?? 0;
-}
-
-export const maySee = (tx: Tx, table: string): Promise<boolean> => mayDo(tx, table, 'see');
 
 /** Carries out planned changes and notes them: the tables themselves, what is known of them, and who sees new ones. */
 export async function applyChanges(
@@ -248,7 +158,11 @@ export async function tableKeysTaken(tx: Tx, keys: readonly string[]): Promise<s
   return rows.map(({ key }) => key);
 }
 
-/** Two releases that make the same table would otherwise meet half way. Held until the transaction ends. */
-export async function oneTableChangeAtATime(tx: Tx): Promise<void> {
+/**
+ * Two releases that make the same table would otherwise meet half way. Held until the transaction ends; what was read before may have been changed
+ * by whoever held it, so the catalogue comes with it.
+ */
+export async function oneTableChangeAtATime(tx: Tx): Promise<Catalogue> {
   await tx.execute(sql`SELECT pg_advisory_xact_lock(hashtext('slate tables'))`);
+  return catalogueNow(tx);
 }

@@ -1,5 +1,6 @@
-import { asc, desc, eq, sql } from 'drizzle-orm';
-import { designWithLists, type ChoiceList, type ListsById } from '../../core/table/choice-list';
+import { desc, eq, sql } from 'drizzle-orm';
+import type { Catalogue } from '../../core/catalogue/catalogue';
+import { designWithLists, type ChoiceList } from '../../core/table/choice-list';
 import type { FormDesign } from '../../core/form/design';
 import type { Tx } from '../connect';
 import { choiceList, choiceListVersion, person } from './schema';
@@ -11,13 +12,6 @@ const asList = ({
   choices,
   version,
 }: typeof choiceList.$inferSelect): ChoiceList => ({ id, label, description, choices, version });
-
-/** Every choice list, by id, in the order of their names. */
-export async function readLists(tx: Tx): Promise<Map<string, ChoiceList>> {
-  return new Map(
-    (await tx.select().from(choiceList).orderBy(asc(choiceList.label))).map((row) => [row.id, asList(row)]),
-  );
-}
 
 /** With `lock`, nobody else changes it until the transaction ends. */
 export async function readList(tx: Tx, id: string, lock = false): Promise<ChoiceList | null> {
@@ -76,8 +70,13 @@ export async function listVersions(tx: Tx, id: string, most: number): Promise<Li
 }
 
 /** Designs with the choices their lists have now. */
-export async function withLists<T extends { design: FormDesign }>(tx: Tx, rows: readonly T[]): Promise<T[]> {
-  if (!rows.some(({ design }) => JSON.stringify(design.sections).includes('"list":'))) return [...rows];
-  const lists: ListsById = await readLists(tx);
-  return rows.map((row) => ({ ...row, design: designWithLists(row.design, lists) }));
+export function withLists<T extends { design: FormDesign }>(
+  { lists }: Pick<Catalogue, 'lists'>,
+  rows: readonly T[],
+): T[] {
+  return rows.map((row) =>
+    JSON.stringify(row.design.sections).includes('"list":')
+      ? { ...row, design: designWithLists(row.design, lists) }
+      : row,
+  );
 }

@@ -1,4 +1,5 @@
-import { and, asc, desc, eq, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, inArray, sql } from 'drizzle-orm';
+import type { Catalogue } from '../../core/catalogue/catalogue';
 import type { FormDesign } from '../../core/form/design';
 import type { Tx } from '../connect';
 import { withLists } from './choice-lists';
@@ -7,10 +8,15 @@ import { form, formRelease, person, releaseTable } from './schema';
 export type FormRow = typeof form.$inferSelect;
 export type ReleaseRow = typeof formRelease.$inferSelect;
 
-export async function readForm(tx: Tx, id: string, lock = false): Promise<FormRow | null> {
+export async function readForm(
+  tx: Tx,
+  catalogue: Catalogue,
+  id: string,
+  lock = false,
+): Promise<FormRow | null> {
   const query = tx.select().from(form).where(eq(form.id, id));
   const rows = await (lock ? query.for('update') : query);
-  return (await withLists(tx, rows))[0] ?? null;
+  return withLists(catalogue, rows)[0] ?? null;
 }
 
 export async function insertForm(tx: Tx, row: typeof form.$inferInsert): Promise<void> {
@@ -75,39 +81,50 @@ export async function listForms(tx: Tx): Promise<FormSummary[]> {
     .orderBy(asc(sql`2`), asc(form.key));
 }
 
+/** The releases that were read, by the catalogue they are shown with: a release never changes, and its lists do only with the catalogue. */
+const releases = new WeakMap<Catalogue, Map<string, ReleaseRow>>();
+
 /** The live release of each form: what colleagues may fill. */
 export async function liveForms(
   tx: Tx,
-): Promise<{ formId: string; key: string; releaseId: string; number: number; design: FormDesign }[]> {
-  return withLists(
-    tx,
-    await tx
-      .selectDistinctOn([formRelease.formId], {
-        formId: formRelease.formId,
-        key: form.key,
-        releaseId: formRelease.id,
-        number: formRelease.number,
-        design: formRelease.design,
-      })
-      .from(formRelease)
-      .innerJoin(form, eq(form.id, formRelease.formId))
-      .orderBy(formRelease.formId, desc(formRelease.number)),
+  catalogue: Catalogue,
+): Promise<{ formId: string; key: string; design: FormDesign }[]> {
+  const live = [...catalogue.forms.values()].flatMap(({ key, live: release }) =>
+    release === null ? [] : [{ key, id: release.id }],
   );
+  const known = await readReleases(
+    tx,
+    catalogue,
+    live.map(({ id }) => id),
+  );
+  return live.flatMap(({ key, id }) => {
+    const release = known.get(id);
+    return release === undefined ? [] : [{ formId: release.formId, key, design: release.design }];
+  });
 }
 
-export async function liveRelease(tx: Tx, formId: string): Promise<ReleaseRow | null> {
-  const rows = await tx
-    .select()
-    .from(formRelease)
-    .where(eq(formRelease.formId, formId))
-    .orderBy(desc(formRelease.number))
-    .limit(1);
-  return (await withLists(tx, rows))[0] ?? null;
+export async function liveRelease(tx: Tx, catalogue: Catalogue, formId: string): Promise<ReleaseRow | null> {
+  const live = catalogue.forms.get(formId)?.live;
+  return live == null ? null : readRelease(tx, catalogue, live.id);
 }
 
-export async function readRelease(tx: Tx, id: string): Promise<ReleaseRow | null> {
-  const rows = await tx.select().from(formRelease).where(eq(formRelease.id, id));
-  return (await withLists(tx, rows))[0] ?? null;
+export async function readRelease(tx: Tx, catalogue: Catalogue, id: string): Promise<ReleaseRow | null> {
+  return (await readReleases(tx, catalogue, [id])).get(id) ?? null;
+}
+
+async function readReleases(
+  tx: Tx,
+  catalogue: Catalogue,
+  ids: readonly string[],
+): Promise<ReadonlyMap<string, ReleaseRow>> {
+  const known = releases.get(catalogue) ?? new Map<string, ReleaseRow>();
+  releases.set(catalogue, known);
+  const missing = ids.filter((id) => !known.has(id));
+  if (missing.length > 0) {
+    const rows = await tx.select().from(formRelease).where(inArray(formRelease.id, missing));
+    for (const row of withLists(catalogue, rows)) known.set(row.id, row);
+  }
+  return known;
 }
 
 export async function listReleases(
@@ -135,9 +152,4 @@ export async function insertRelease(
   await tx.insert(formRelease).values(row);
   if (tables.length > 0)
     await tx.insert(releaseTable).values(tables.map((one) => ({ releaseId: row.id, ...one })));
-}
-
-export async function formByKey(tx: Tx, key: string): Promise<FormRow | null> {
-  const rows = await tx.select().from(form).where(eq(form.key, key));
-  return (await withLists(tx, rows))[0] ?? null;
 }

@@ -1,4 +1,4 @@
-import { asc, eq } from 'drizzle-orm';
+import { asc } from 'drizzle-orm';
 import type { Person, Role } from '../../core/access/rules';
 import type { Tx } from '../connect';
 import { person } from './schema';
@@ -17,11 +17,6 @@ const asPersonRow = (row: {
   place: string;
   roles: string[];
 }): Person => ({ ...row, roles: row.roles as Role[] });
-
-export async function readPerson(tx: Pick<Tx, 'select'>, id: string): Promise<Person | null> {
-  const rows = await tx.select(shape).from(person).where(eq(person.id, id));
-  return rows[0] === undefined ? null : asPersonRow(rows[0]);
-}
 
 export async function readPeople(tx: Pick<Tx, 'select'>): Promise<Person[]> {
   return (await tx.select(shape).from(person).orderBy(asc(person.name))).map(asPersonRow);

@@ -1,27 +1,31 @@
 import { and, desc, eq, inArray, sql } from 'drizzle-orm';
+import type { Catalogue } from '../../core/catalogue/catalogue';
 import { tableWithLists } from '../../core/table/choice-list';
 import type { FormDesign } from '../../core/form/design';
 import type { ChangeProgress } from '../../core/table/table-change';
 import type { Tx } from '../connect';
-import { readLists, withLists } from './choice-lists';
+import { withLists } from './choice-lists';
 import { form, formRelease, person, submission, tableChange } from './schema';
 
 export type TableChangeRow = typeof tableChange.$inferSelect;
 
 /** With `lock`, nobody else changes it until the transaction ends. */
-export async function readChange(tx: Tx, id: string, lock = false): Promise<TableChangeRow | null> {
+export async function readChange(
+  tx: Tx,
+  catalogue: Catalogue,
+  id: string,
+  lock = false,
+): Promise<TableChangeRow | null> {
   const query = tx.select().from(tableChange).where(eq(tableChange.id, id));
   const rows = await (lock ? query.for('update') : query);
-  return (await asNow(tx, rows))[0] ?? null;
+  return asNow(catalogue, rows)[0] ?? null;
 }
 
 /** With the choices that lists have now, both in what it began from and in what is wanted. */
-async function asNow<T extends Pick<TableChangeRow, 'base' | 'redesign'>>(
-  tx: Tx,
+function asNow<T extends Pick<TableChangeRow, 'base' | 'redesign'>>(
+  { lists }: Catalogue,
   rows: readonly T[],
-): Promise<T[]> {
-  if (rows.length === 0) return [];
-  const lists = await readLists(tx);
+): T[] {
   return rows.map((row) => ({
     ...row,
     base: row.base == null ? null : tableWithLists(row.base, lists),
@@ -30,7 +34,12 @@ async function asNow<T extends Pick<TableChangeRow, 'base' | 'redesign'>>(
 }
 
 /** What this person has begun to change of a table and not ended. */
-export async function openChange(tx: Tx, table: string, by: string): Promise<TableChangeRow | null> {
+export async function openChange(
+  tx: Tx,
+  catalogue: Catalogue,
+  table: string,
+  by: string,
+): Promise<TableChangeRow | null> {
   const rows = await tx
     .select()
     .from(tableChange)
@@ -41,13 +50,13 @@ export async function openChange(tx: Tx, table: string, by: string): Promise<Tab
         inArray(tableChange.state, ['draft', 'refused', 'running']),
       ),
     );
-  return (await asNow(tx, rows))[0] ?? null;
+  return asNow(catalogue, rows)[0] ?? null;
 }
 
 /** Drafts of tables that are not there yet. */
-export async function newTableDrafts(tx: Tx, by: string): Promise<TableChangeRow[]> {
+export async function newTableDrafts(tx: Tx, catalogue: Catalogue, by: string): Promise<TableChangeRow[]> {
   return asNow(
-    tx,
+    catalogue,
     await tx
       .select()
       .from(tableChange)
@@ -112,9 +121,14 @@ export interface DoneChange {
 }
 
 /** What was done to a table, the newest first. */
-export async function doneChanges(tx: Tx, table: string, most: number): Promise<DoneChange[]> {
+export async function doneChanges(
+  tx: Tx,
+  catalogue: Catalogue,
+  table: string,
+  most: number,
+): Promise<DoneChange[]> {
   return asNow(
-    tx,
+    catalogue,
     await tx
       .select({
         id: tableChange.id,
@@ -145,14 +159,14 @@ export interface UsingForm {
 }
 
 /** Every design that people fill or will: drafts, live releases, and releases with submissions on their way. */
-export async function designsInUse(tx: Tx): Promise<UsingForm[]> {
+export async function designsInUse(tx: Tx, catalogue: Catalogue): Promise<UsingForm[]> {
   const drafts = await tx.select({ id: form.id, design: form.design }).from(form);
   const releases = await tx
     .select({ id: formRelease.formId, number: formRelease.number, design: formRelease.design })
     .from(formRelease).where(sql`
     ${formRelease.number} = (SELECT max(number) FROM ${formRelease} AS r WHERE r.form_id = ${formRelease.formId})
     OR EXISTS (SELECT 1 FROM ${submission} AS s WHERE s.release_id = ${formRelease.id} AND s.state IN ('draft', 'waiting', 'sent-back'))`);
-  return withLists(tx, [
+  return withLists(catalogue, [
     ...releases.map(({ id, number, design }) => ({ id, title: design.title, design, release: number })),
     ...drafts.map(({ id, design }) => ({ id, title: design.title, design, release: null })),
   ]);

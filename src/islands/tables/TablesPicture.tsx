@@ -18,6 +18,7 @@ import type { TablePicture, TablesData } from '../../contract/answers-from-serve
 import { fetched } from '../kit/call';
 import { useLive } from '../kit/live';
 import { laidOut, SIZE, type Point } from './picture-layout';
+import { countWords } from './count-words';
 
 type TableNode = Node<TablePicture['tables'][number], 'table'>;
 
@@ -118,10 +119,7 @@ function TableBox({ data }: NodeProps<TableNode>) {
       <span className="quiet block truncate">
         {data.title.length === 0 ? `${data.columns} columns` : `named by ${data.title.join(', ')}`}
       </span>
-      <span className="quiet tabular block">
-        {data.records.toLocaleString('en-GB').replaceAll(',', '\u202f')}{' '}
-        {data.records === 1 ? 'record' : 'records'}
-      </span>
+      <span className="quiet tabular block">{countWords(data)}</span>
       <Handle type="source" position={Position.Right} className="invisible" />
     </a>
   );

@@ -6,6 +6,7 @@ import { Age } from '../kit/Age';
 import { fetched } from '../kit/call';
 import { useLive } from '../kit/live';
 import { Root } from '../kit/Root';
+import { countWords } from './count-words';
 
 /** The picture's library is large, and fetched only by those who look at it. */
 const TablesPicture = lazy(() => import('./TablesPicture'));
@@ -131,9 +132,7 @@ function Tables({ initial, startPicture }: Props) {
                         )}
                       </span>
                     </span>
-                    <span className="tabular text-[14px]">
-                      {table.records.toLocaleString('en-GB').replaceAll(',', '\u202f')} records
-                    </span>
+                    <span className="tabular text-[14px]">{countWords(table)}</span>
                   </a>
                 </li>
               ))}

@@ -1,0 +1,93 @@
+import { sql } from 'drizzle-orm';
+import type { Person } from '../core/access/rules';
+import type { Catalogue, Grant, KnownForm } from '../core/catalogue/catalogue';
+import type { LinkMapping } from '../core/link/link';
+import { withListOf, type ChoiceList } from '../core/table/choice-list';
+import type { Column, Table } from '../core/table/model';
+import type { Tx } from './connect';
+
+/** Those of the last numbers: transactions that began a moment ago still read the one before. */
+const KEPT = 3;
+const kept = new Map<string, Catalogue>();
+
+/** The catalogue of a number that this transaction has just read. One that it has changed itself is nobody else's, and is not kept. */
+export async function catalogueAt(tx: Tx, number: string): Promise<Catalogue> {
+  return kept.get(number) ?? read(tx);
+}
+
+/** The catalogue as it is now: for whoever holds a lock, or has changed it in this transaction. */
+export async function catalogueNow(tx: Tx): Promise<Catalogue> {
+  const { rows } = await tx.execute<{ number: string }>(sql`SELECT slate.catalogue_at() AS number`);
+  return catalogueAt(tx, rows[0]?.number ?? '');
+}
+
+async function read(tx: Tx): Promise<Catalogue> {
+  const { rows } = await tx.execute<{ stored: Stored }>(sql`SELECT slate.read_catalogue() AS stored`);
+  const [{ stored } = { stored: null }] = rows;
+  if (stored === null) throw new Error('the catalogue could not be read');
+  const catalogue = catalogueOf(stored);
+  if (!catalogue.number.startsWith('own:')) keep(catalogue);
+  return catalogue;
+}
+
+function keep(catalogue: Catalogue): void {
+  kept.set(catalogue.number, catalogue);
+  for (const number of [...kept.keys()].slice(0, -KEPT)) kept.delete(number);
+}
+
+/** As `slate.read_catalogue()` gives it. */
+interface Stored {
+  readonly number: string;
+  readonly tables: readonly Omit<Table, 'columns' | 'retired' | 'linked'>[];
+  readonly columns: readonly StoredColumn[];
+  readonly lists: readonly ChoiceList[];
+  readonly links: readonly {
+    readonly tableId: string;
+    readonly source: string;
+    readonly mapping: LinkMapping;
+  }[];
+  readonly people: readonly Person[];
+  readonly forms: readonly KnownForm[];
+  readonly grants: readonly Grant[];
+}
+
+type StoredColumn = Omit<Column, 'list'> & {
+  readonly tableId: string;
+  readonly listId: string | null;
+  readonly retired: boolean;
+};
+
+function catalogueOf({ number, tables, columns, lists, links, people, forms, grants }: Stored): Catalogue {
+  const byId = <T extends { readonly id: string }>(list: readonly T[]): ReadonlyMap<string, T> =>
+    new Map(list.map((one) => [one.id, one]));
+  const listsById = byId(lists);
+  const columnsOf = new Map<string, StoredColumn[]>();
+  for (const column of columns) {
+    const own = columnsOf.get(column.tableId);
+    if (own === undefined) columnsOf.set(column.tableId, [column]);
+    else own.push(column);
+  }
+  const linkOf = new Map(links.map((link) => [link.tableId, link]));
+  const asColumn = ({ tableId, listId, retired, ...column }: StoredColumn): Column =>
+    withListOf({ ...column, list: listId === null ? null : { id: listId, label: '' } }, listsById);
+  const made = tables.map((table): Table => {
+    const own = columnsOf.get(table.id) ?? [];
+    return {
+      ...table,
+      columns: own.filter(({ retired }) => !retired).map(asColumn),
+      retired: own.filter(({ retired }) => retired).map(asColumn),
+      linked: linkedBy(linkOf.get(table.id)),
+    };
+  });
+  return { number, tables: byId(made), lists: listsById, people: byId(people), forms: byId(forms), grants };
+}
+
+function linkedBy(found: Stored['links'][number] | undefined): Table['linked'] {
+  if (found === undefined) return null;
+  const { source, mapping } = found;
+  return {
+    source,
+    adds: mapping.t === 'table' && mapping.adds,
+    changes: mapping.t === 'table' && mapping.changes,
+  };
+}
