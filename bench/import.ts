@@ -144,7 +144,7 @@ async function imported(
 async function forgotten(key: string): Promise<void> {
   await asOwner({ person: context.person.id }, async (tx) => {
     await tx.execute(sql`DROP TABLE records.${sql.identifier(key)}`);
-    for (const kept of ['history', 'number_counter', 'table_grant', 'designed_column'])
+    for (const kept of ['history', 'number_counter', 'access_grant', 'designed_column'])
       await tx.execute(
         sql`DELETE FROM slate.${sql.identifier(kept)} WHERE table_id = (SELECT id FROM slate.designed_table WHERE key = ${key})`,
       );

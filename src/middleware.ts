@@ -6,7 +6,15 @@ import { refusedBy } from './use-cases/log-fault';
 import { whoAsks } from './use-cases/who-asks';
 
 /** Addresses for those who are not signed in. */
-const OPEN = new Set(['/sign-in', '/api/sign-in', '/api/sign-out', '/api/health']);
+const OPEN = new Set([
+  '/sign-in',
+  '/welcome',
+  '/api/sign-in',
+  '/api/sign-out',
+  '/api/welcome',
+  '/api/welcome/take',
+  '/api/health',
+]);
 
 /** Who asks, and whether the request came from our own pages. A foreign page must not be able to act for a signed-in person. */
 export const onRequest = defineMiddleware(async (context, next) => {

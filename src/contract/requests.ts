@@ -10,7 +10,10 @@ export const formOfTable = z.object({ id: z.uuid() }).strict();
 export const editForm = z.object({ version, design: formDesign }).strict();
 export const readImpact = z.object({ must: z.string().min(1).max(4_000), on: z.string().max(40) }).strict();
 export const releaseForm = z
-  .object({ version, allow: z.array(z.uuid()).max(limits.questions).default([]) })
+  .object({
+    version,
+    allow: z.array(z.uuid()).max(limits.questions).default([]),
+  })
   .strict();
 export const allowForm = z.object({ form: z.uuid(), allowed: z.boolean() }).strict();
 export const saveDraft = z.object({ form: z.uuid(), version, answers }).strict();

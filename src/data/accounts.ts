@@ -1,7 +1,8 @@
 import { createHmac, timingSafeEqual } from 'node:crypto';
 import { betterAuth } from 'better-auth';
 import { drizzleAdapter } from 'better-auth/adapters/drizzle';
-import { and, eq, gt } from 'drizzle-orm';
+import { hashPassword } from 'better-auth/crypto';
+import { and, eq, gt, isNull, sql } from 'drizzle-orm';
 import type { Person, Role } from '../core/access/rules';
 import { passwordLength } from '../core/access/password';
 import { uuidV7 } from '../core/kernel/ids';
@@ -95,7 +96,7 @@ export async function personOf(headers: Headers): Promise<Person | null> {
     .select({ id, name, email, place, roles })
     .from(session)
     .innerJoin(person, eq(person.id, session.userId))
-    .where(and(eq(session.token, token), gt(session.expiresAt, new Date())));
+    .where(and(eq(session.token, token), gt(session.expiresAt, new Date()), isNull(person.endedAt)));
   return rows[0] === undefined ? null : { ...rows[0], roles: rows[0].roles as Role[] };
 }
 
@@ -135,4 +136,23 @@ export const deviceCookie = (email: string): string =>
 export function isKnownDevice(headers: Headers, email: string): boolean {
   const found = (headers.get('cookie') ?? '').split(/;\s*/).find((one) => one.startsWith(`${DEVICE}=`));
   return found !== undefined && sameText(found.slice(DEVICE.length + 1), deviceMark(email));
+}
+
+/** Whom an invitation is for; null when it is not good any more. Asked before anybody is signed in. */
+export async function invited(
+  tokenHash: string,
+): Promise<{ id: string; name: string; email: string } | null> {
+  const { rows } = await appDatabase().execute<{ id: string; name: string; email: string }>(
+    sql`SELECT * FROM slate.invited(${tokenHash})`,
+  );
+  return rows[0] ?? null;
+}
+
+/** Gives them the password they chose; false when somebody has taken the invitation up meanwhile. */
+export async function takeInvitation(tokenHash: string, password: string): Promise<boolean> {
+  const hash = await hashPassword(password);
+  const { rows } = await appDatabase().execute<{ who: string | null }>(
+    sql`SELECT slate.take_invitation(${tokenHash}, ${hash}) AS who`,
+  );
+  return rows[0]?.who != null;
 }

@@ -1,6 +1,6 @@
 import { sql } from 'drizzle-orm';
-import type { Person } from '../core/access/rules';
-import type { Catalogue, Grant, KnownForm } from '../core/catalogue/catalogue';
+import type { Colleague } from '../core/access/rules';
+import type { Catalogue, Grant, Group, KnownForm } from '../core/catalogue/catalogue';
 import type { LinkMapping } from '../core/link/link';
 import { withListOf, type ChoiceList } from '../core/table/choice-list';
 import type { Column, Table } from '../core/table/model';
@@ -46,7 +46,8 @@ interface Stored {
     readonly source: string;
     readonly mapping: LinkMapping;
   }[];
-  readonly people: readonly Person[];
+  readonly people: readonly Colleague[];
+  readonly groups: readonly Group[];
   readonly forms: readonly KnownForm[];
   readonly grants: readonly Grant[];
 }
@@ -57,7 +58,17 @@ type StoredColumn = Omit<Column, 'list'> & {
   readonly retired: boolean;
 };
 
-function catalogueOf({ number, tables, columns, lists, links, people, forms, grants }: Stored): Catalogue {
+function catalogueOf({
+  number,
+  tables,
+  columns,
+  lists,
+  links,
+  people,
+  groups,
+  forms,
+  grants,
+}: Stored): Catalogue {
   const byId = <T extends { readonly id: string }>(list: readonly T[]): ReadonlyMap<string, T> =>
     new Map(list.map((one) => [one.id, one]));
   const listsById = byId(lists);
@@ -79,7 +90,15 @@ function catalogueOf({ number, tables, columns, lists, links, people, forms, gra
       linked: linkedBy(linkOf.get(table.id)),
     };
   });
-  return { number, tables: byId(made), lists: listsById, people: byId(people), forms: byId(forms), grants };
+  return {
+    number,
+    tables: byId(made),
+    lists: listsById,
+    people: byId(people),
+    groups: byId(groups),
+    forms: byId(forms),
+    grants,
+  };
 }
 
 function linkedBy(found: Stored['links'][number] | undefined): Table['linked'] {

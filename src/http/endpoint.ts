@@ -11,6 +11,9 @@ import { logFault } from '../use-cases/log-fault';
 import { cutConnection } from './cut-connection';
 import { problem, thrown } from './problem';
 
+/** What the address names. */
+type Params = Readonly<Record<string, string | undefined>>;
+
 interface Endpoint<B, Q> {
   /** The shape of the body; without it, none is read. */
   readonly body?: z.ZodType<B>;
@@ -18,7 +21,7 @@ interface Endpoint<B, Q> {
   readonly query?: z.ZodType<Q>;
   readonly answer: (
     context: Context,
-    input: { body: B; query: Q; id: string },
+    input: { body: B; query: Q; id: string; key: string; params: Params },
   ) => Promise<Result<unknown, Refusal>>;
 }
 
@@ -27,7 +30,7 @@ interface BytesEndpoint {
   readonly most: number;
   readonly answer: (
     context: Context,
-    input: { bytes: Buffer; params: Readonly<Record<string, string | undefined>>; id: string },
+    input: { bytes: Buffer; params: Params; id: string },
   ) => Promise<Result<unknown, Refusal>>;
 }
 
@@ -44,7 +47,7 @@ interface DownloadEndpoint<Q> {
   readonly query: z.ZodType<Q>;
   readonly answer: (
     context: Context,
-    input: { query: Q; params: Readonly<Record<string, string | undefined>> },
+    input: { query: Q; params: Params },
   ) => Promise<Result<{ name: string; type: string; body: AsyncGenerator<Uint8Array> }, Refusal>>;
 }
 
@@ -95,8 +98,30 @@ export function endpoint<B = null, Q = null>({ body, query, answer }: Endpoint<B
   return (api) =>
     guarded(api, async (context, id) => {
       const input = await read(api, body, query);
-      return input.ok ? answer(context, { ...input.value, id }) : input;
+      const { params } = api;
+      return input.ok ? answer(context, { ...input.value, id, key: params['key'] ?? '', params }) : input;
     });
+}
+
+/** The same door for those who are not signed in: it says who somebody is to nobody who does not know already. */
+export function openEndpoint<B>({
+  body,
+  answer,
+}: {
+  readonly body: z.ZodType<B>;
+  readonly answer: (body: B) => Promise<Result<unknown, Refusal>>;
+}): APIRoute {
+  return async (api) => {
+    try {
+      const input = await readBody(api.request, body);
+      const result = input.ok ? await answer(input.value) : input;
+      return result.ok
+        ? Response.json(result.value, { headers: { 'cache-control': 'no-store' } })
+        : problem(result.error);
+    } catch (error) {
+      return thrown(error, api.url.pathname);
+    }
+  };
 }
 
 async function guarded(

@@ -1,8 +1,7 @@
-import type { Catalogue } from '../core/catalogue/catalogue';
+import { mayForm, type Catalogue } from '../core/catalogue/catalogue';
 import type { FormDesign } from '../core/form/design';
 import { fail, ok, type Result } from '../core/kernel/result';
 import { forbidden, notFound, stale, type Refusal } from '../core/kernel/refusal';
-import { mayDesignForm } from '../core/access/rules';
 import { readForm, updateDesign, type FormRow } from '../data/system/forms';
 import { sameJson } from '../core/kernel/same-json';
 import type { Tx } from '../data/connect';
@@ -42,5 +41,5 @@ export async function designedForm(
   if (!who.ok) return who;
   const form = await readForm(tx, catalogue, id, lock);
   if (form === null) return fail(notFound('form'));
-  return mayDesignForm(who.value, form.ownerId) ? ok(form) : fail(forbidden('own-only'));
+  return mayForm(catalogue, who.value.id, 'design', form.id) ? ok(form) : fail(forbidden('own-only'));
 }

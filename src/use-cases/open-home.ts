@@ -1,3 +1,4 @@
+import { mayForm } from '../core/catalogue/catalogue';
 import type { ApprovalsData, HomeData, SubmissionSummary } from '../contract/answers-from-server';
 import { questionsOf } from '../core/form/design';
 import { ok, type Result } from '../core/kernel/result';
@@ -18,6 +19,7 @@ export async function openHome(context: Context): Promise<Result<HomeData, Refus
   return asPerson({ person: context.person.id }, async (tx, catalogue) =>
     ok({
       forms: (await liveForms(tx, catalogue))
+        .filter(({ formId }) => mayForm(catalogue, context.person.id, 'fill', formId))
         .map(({ formId, key, design }) => ({
           id: formId,
           key,

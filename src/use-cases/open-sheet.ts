@@ -1,4 +1,4 @@
-import { formByKey, type Catalogue } from '../core/catalogue/catalogue';
+import { formByKey, mayForm, type Catalogue } from '../core/catalogue/catalogue';
 import type { KnownPerson } from '../core/expression/person';
 import type { SheetData, SubmissionData } from '../contract/answers-from-server';
 import { noAnswers, type Answers } from '../core/form/answers';
@@ -24,7 +24,8 @@ export async function openNewSheet(context: Context, formKey: string): Promise<R
   return asPerson({ person: context.person.id }, async (tx, catalogue) => {
     const form = formByKey(catalogue, formKey);
     const release = form === undefined ? null : await liveRelease(tx, catalogue, form.id);
-    if (release === null) return fail(notFound('form'));
+    if (release === null || !mayForm(catalogue, context.person.id, 'fill', release.formId))
+      return fail(notFound('form'));
     return ok(
       await sheetData(tx, catalogue, context, { formKey, release, answers: noAnswers, submission: null }),
     );

@@ -1,6 +1,5 @@
-import { idsFor, type Catalogue } from '../core/catalogue/catalogue';
+import { idsFor, mayForm, peopleHere, type Catalogue } from '../core/catalogue/catalogue';
 import type { FormsData, WorkbenchData } from '../contract/answers-from-server';
-import { mayDesignForm } from '../core/access/rules';
 import { ok, type Result } from '../core/kernel/result';
 import type { Refusal } from '../core/kernel/refusal';
 import type { Table } from '../core/table/model';
@@ -32,7 +31,7 @@ export async function openWorkbench(context: Context, id: string): Promise<Resul
       released: (await liveRelease(tx, catalogue, id))?.design ?? null,
       tables: await offeredTables(tx, catalogue, context.person.id, id),
       lists: [...catalogue.lists.values()],
-      people: [...catalogue.people.values()].map(({ id, name, place }) => ({ id, name, place })),
+      people: peopleHere(catalogue).map(({ id, name, place }) => ({ id, name, place })),
     });
   });
 }
@@ -47,14 +46,14 @@ async function offeredTables(tx: Tx, catalogue: Catalogue, person: string, form:
 export async function openForms(context: Context): Promise<Result<FormsData, Refusal>> {
   const who = designer(context);
   if (!who.ok) return who;
-  return asPerson({ person: who.value.id }, async (tx) =>
+  return asPerson({ person: who.value.id }, async (tx, catalogue) =>
     ok({
       forms: (await listForms(tx)).map((form) => ({
         id: form.id,
         title: form.title,
         area: form.area,
         owner: form.ownerName,
-        mine: mayDesignForm(who.value, form.ownerId),
+        mine: mayForm(catalogue, who.value.id, 'design', form.id),
         release: form.release,
         edited: form.release !== null && form.releasedVersion !== form.version,
         updatedAt: form.updatedAt.toISOString(),

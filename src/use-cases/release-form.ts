@@ -10,14 +10,16 @@ import type { TableChange } from '../core/table/change';
 import { planTables } from '../core/table/plan';
 import { applyChanges, oneTableChangeAtATime } from '../data/runtime/tables';
 import { insertRelease, listReleases } from '../data/system/forms';
-import { askToWrite, noteAllowed } from '../data/runtime/table-rights';
+import { askToWrite, grantFilling, noteAllowed } from '../data/runtime/table-rights';
 import { asOwner, asPerson } from '../data/transaction';
 import type { Context } from './asking';
 import { designedForm } from './edit-form';
 import { lookupsOf } from './pick-sources';
 import { rightsOfRelease } from './rights-of-release';
 
-/** Makes the draft the live release: its tables are made or changed in the same transaction, or nothing happens at all. */
+/**
+ * Makes the draft the live release: its tables are made or changed in the same transaction, or nothing happens at all.
+ */
 export async function releaseForm(
   context: Context,
   id: string,
@@ -58,6 +60,8 @@ export async function releaseForm(
       },
       uses(form.value.design),
     );
+    if (!catalogue.grants.some((grant) => grant.formId === id && grant.action === 'fill'))
+      await grantFilling(tx, id);
     await noteAllowed(
       tx,
       tablesOf(form.value.design).map((table) => table.id),

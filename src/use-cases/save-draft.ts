@@ -1,3 +1,4 @@
+import { mayForm } from '../core/catalogue/catalogue';
 import { unknownAnswers, type Answers } from '../core/form/answers';
 import { fail, ok, type Result } from '../core/kernel/result';
 import { forbidden, invalid, notFound, stale, type Refusal } from '../core/kernel/refusal';
@@ -38,6 +39,7 @@ export async function saveDraft(
     async function make(): Promise<Result<{ version: number }, Refusal>> {
       const release = await liveRelease(tx, catalogue, input.form);
       if (release === null) return fail(notFound('form'));
+      if (!mayForm(catalogue, context.person.id, 'fill', input.form)) return fail(forbidden('fill'));
       const unknown = unknownAnswers(release.design, input.answers);
       if (unknown.length > 0) return fail(invalid(...unknown));
       // An id that somebody else's submission has is not theirs to see, and not ours to take.

@@ -1,3 +1,4 @@
+import { mayForm } from '../core/catalogue/catalogue';
 import type { PickedRecord } from '../core/form/picked-record';
 import { fail, ok, type Result } from '../core/kernel/result';
 import { notFound, type Refusal } from '../core/kernel/refusal';
@@ -59,7 +60,8 @@ function looking<T>(
       submission === null
         ? await liveRelease(tx, catalogue, input.form)
         : await readRelease(tx, catalogue, submission.releaseId);
-    if (release === null || release.formId !== input.form) return fail(notFound('form'));
+    const fills = submission !== null || mayForm(catalogue, context.person.id, 'fill', input.form);
+    if (release === null || release.formId !== input.form || !fills) return fail(notFound('form'));
     const lookup = lookupsOf(release.design).find(({ question }) => question.id === input.question);
     if (lookup === undefined) return fail(notFound('question'));
     await nowAsking(tx, { release: release.id });

@@ -1,3 +1,4 @@
+import { mayForm } from '../core/catalogue/catalogue';
 import { advance } from '../core/approval/path';
 import { sheetIssues } from '../core/check/sheet-issues';
 import { fail, ok, type Result } from '../core/kernel/result';
@@ -35,6 +36,9 @@ export async function sendSubmission(
       if (row.state !== 'draft' && row.state !== 'sent-back')
         return fail(stale('already-sent', { state: row.state }));
       if (row.version !== input.version) return fail(stale('draft-changed', { version: row.version }));
+      // What was sent back is finished by whoever sent it, whatever they may fill by now.
+      if (row.state === 'draft' && !mayForm(catalogue, context.person.id, 'fill', row.formId))
+        return fail(forbidden('fill'));
       const release = await readRelease(tx, catalogue, row.releaseId);
       if (release === null) return fail(notFound('release'));
       const sheet = await sheetOf(tx, catalogue, context, {

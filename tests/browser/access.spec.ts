@@ -35,7 +35,7 @@ async function prepared(
     `INSERT INTO slate.designed_column (table_id, id, key, label, kind, required, is_unique, position) VALUES ('${HIDDEN}', 'cnote', 'note', 'Note', 'text', false, false, 0) ON CONFLICT DO NOTHING`,
   );
   await client.query(
-    `INSERT INTO slate.table_grant (table_id, role, action) SELECT '${HIDDEN}', 'administrator', a FROM unnest(ARRAY['see', 'pick', 'design']) a ON CONFLICT DO NOTHING`,
+    `INSERT INTO slate.access_grant (table_id, role, action) SELECT '${HIDDEN}', 'administrator', a FROM unnest(ARRAY['see', 'pick', 'design']) a ON CONFLICT DO NOTHING`,
   );
   const { rows } = await client.query<{ there: boolean }>(
     `SELECT to_regclass('records.cellar') IS NOT NULL AS there`,

@@ -65,7 +65,7 @@ describe('the application’s role by plain SQL', () => {
     ['moves an account to somebody else', `UPDATE slate.account SET person_id = slate.asking()`],
     [
       'grants itself a table',
-      `INSERT INTO slate.table_grant (table_id, person_id, action) SELECT id, slate.asking(), 'change' FROM slate.designed_table`,
+      `INSERT INTO slate.access_grant (table_id, person_id, action) SELECT id, slate.asking(), 'change' FROM slate.designed_table`,
     ],
     [
       'lets a form write to a table',

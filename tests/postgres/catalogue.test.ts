@@ -28,8 +28,8 @@ it('is the very same from one transaction to the next, until something of it cha
     `UPDATE slate.designed_table SET label = 'Borders' WHERE key = 'beds'`,
     `UPDATE slate.designed_column SET label = 'Where' WHERE key = 'section'`,
     `UPDATE slate.person SET place = 'Fern house' WHERE id = '${maren}'`,
-    `INSERT INTO slate.table_grant (table_id, person_id, action) SELECT id, '${maren}', 'design' FROM slate.designed_table WHERE key = 'beds'`,
-    `DELETE FROM slate.table_grant WHERE person_id = '${maren}'`,
+    `INSERT INTO slate.access_grant (table_id, person_id, action) SELECT id, '${maren}', 'design' FROM slate.designed_table WHERE key = 'beds'`,
+    `DELETE FROM slate.access_grant WHERE person_id = '${maren}'`,
     `UPDATE slate.form SET owner_id = '${ines}'`,
   ];
   let last = first;

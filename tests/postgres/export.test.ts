@@ -95,7 +95,7 @@ describe('a table taken out', () => {
 
   it('is not given to those who may not see it', async () => {
     await world.sql(
-      `DELETE FROM slate.table_grant WHERE table_id = (SELECT id FROM slate.designed_table WHERE key = 'taxa')`,
+      `DELETE FROM slate.access_grant WHERE table_id = (SELECT id FROM slate.designed_table WHERE key = 'taxa')`,
     );
     expect(await refusal(exportTable(as('Maren'), 'taxa', 'csv'))).toMatchObject({ kind: 'not-found' });
     expect(await refusal(exportTable(as('Maren'), 'nothing', 'csv'))).toMatchObject({ kind: 'not-found' });

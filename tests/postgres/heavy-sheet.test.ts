@@ -2,7 +2,7 @@ import { afterAll, beforeAll, expect, it } from 'vitest';
 import type { FormDesign } from '../../src/core/form/design';
 import { ok } from '../../src/core/kernel/result';
 import { insertForm, insertRelease } from '../../src/data/system/forms';
-import { noteAllowed } from '../../src/data/runtime/table-rights';
+import { grantFilling, noteAllowed } from '../../src/data/runtime/table-rights';
 import { applyChanges } from '../../src/data/runtime/tables';
 import { asOwner } from '../../src/data/transaction';
 import { sendSubmission } from '../../src/use-cases/send-submission';
@@ -58,6 +58,7 @@ beforeAll(async () => {
         formVersion: 1,
       };
       await insertRelease(tx, release, [{ tableId: hostile.table.id, use: 'write' }]);
+      await grantFilling(tx, FORM);
       return ok(await noteAllowed(tx, [hostile.table.id], FORM));
     }),
   );

@@ -317,7 +317,7 @@ describe('what is named and not there', () => {
       table: { id: String(table?.['id']), column: String(table?.['column']) },
     };
     // Nobody learns by it what stands in a table they may not see.
-    const grants = await world.sql('DELETE FROM slate.table_grant WHERE table_id = $1 RETURNING *', [
+    const grants = await world.sql('DELETE FROM slate.access_grant WHERE table_id = $1 RETURNING *', [
       table?.['id'],
     ]);
     const { version } = await must(
@@ -332,7 +332,7 @@ describe('what is named and not there', () => {
     });
     for (const grant of grants)
       await world.sql(
-        'INSERT INTO slate.table_grant SELECT * FROM jsonb_populate_record(NULL::slate.table_grant, $1)',
+        'INSERT INTO slate.access_grant SELECT * FROM jsonb_populate_record(NULL::slate.access_grant, $1)',
         [JSON.stringify(grant)],
       );
     const done = await kept(await must(openImport(as('Ines'), proposed.id)), {

@@ -191,7 +191,7 @@ describe('a table that a form fills, with approval', () => {
 
   it('is not filled by another form before those who design it say so', async () => {
     await world.sql(
-      `INSERT INTO slate.table_grant (table_id, role, action) SELECT id, 'owner', a FROM slate.designed_table, unnest(ARRAY['see', 'pick']) a WHERE key IN ('treatments', 'treatment_lines') ON CONFLICT DO NOTHING`,
+      `INSERT INTO slate.access_grant (table_id, role, action) SELECT id, 'owner', a FROM slate.designed_table, unnest(ARRAY['see', 'pick']) a WHERE key IN ('treatments', 'treatment_lines') ON CONFLICT DO NOTHING`,
     );
     const { id, version } = await formOf(osei);
     const refused = await refusal(releaseForm(osei(), id, { version, allow: [await treatments()] }));

@@ -316,7 +316,7 @@ describe('the database holds even against the application', () => {
     ['a release', 'DELETE FROM slate.form_release'],
     [
       'a right of its own',
-      `INSERT INTO slate.table_grant SELECT id, 'colleague', 'change' FROM slate.designed_table`,
+      `INSERT INTO slate.access_grant (table_id, role, action) SELECT id, 'colleague', 'change' FROM slate.designed_table`,
     ],
     ['the counter', 'SELECT * FROM slate.number_counter'],
   ])('refuses the application role %s', async (_, text) => {

@@ -7,15 +7,20 @@ export interface Person {
   readonly roles: readonly Role[];
 }
 
+/** Somebody as the workspace knows them, with whom they work under and who stands in for them. */
+export interface Colleague extends Person {
+  readonly manager: string | null;
+  readonly deputy: string | null;
+  /** Has left: is shown where they did something, and asked, offered or let in nowhere. */
+  readonly ended: boolean;
+}
+
 export const roles = ['owner', 'steward', 'administrator', 'colleague'] as const;
 export type Role = (typeof roles)[number];
 
-/** Designing is for owners; each designs their own forms, and administrators may step in. */
+/** Designing is for owners, and for administrators, who may step in everywhere. */
 export const mayDesign = (person: Person): boolean =>
   person.roles.includes('owner') || person.roles.includes('administrator');
-export const mayDesignForm = (person: Person, ownerId: string): boolean =>
-  person.id === ownerId || person.roles.includes('administrator');
-
 /** Sources outside hold secrets, and reach where this machine reaches. */
 export const mayAdminister = (person: Person): boolean => person.roles.includes('administrator');
 

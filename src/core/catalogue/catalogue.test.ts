@@ -1,6 +1,16 @@
 import { expect, it } from 'vitest';
 import { plainTable, type Table } from '../table/model';
-import { formByKey, idsFor, may, seenTable, tableByKey, type Catalogue, type Grant } from './catalogue';
+import {
+  formByKey,
+  idsFor,
+  may,
+  mayForm,
+  peopleHere,
+  seenTable,
+  tableByKey,
+  type Catalogue,
+  type Grant,
+} from './catalogue';
 
 const table = (id: string): Table => ({ ...plainTable, id, key: `${id}_key`, label: id, prefix: 'X' });
 const person = (id: string, ...roles: ('owner' | 'colleague')[]) => ({
@@ -9,24 +19,48 @@ const person = (id: string, ...roles: ('owner' | 'colleague')[]) => ({
   email: `${id}@quillmere.example`,
   place: '',
   roles,
+  manager: null,
+  deputy: null,
+  ended: id === 'gone',
 });
-const to = (tableId: string, action: Grant['action'], who: Partial<Grant>): Grant => ({
-  tableId,
+const to = (on: Partial<Grant>, action: Grant['action'], who: Partial<Grant>): Grant => ({
+  id: '',
+  tableId: null,
+  formId: null,
   action,
   role: null,
+  groupId: null,
   personId: null,
+  where: null,
+  columns: null,
+  ...on,
   ...who,
 });
+const [beds, taxa, intake] = [{ tableId: 'beds' }, { tableId: 'taxa' }, { formId: 'f' }];
 const catalogue: Catalogue = {
   number: '1',
   tables: new Map(['beds', 'taxa'].map((id) => [id, table(id)])),
   lists: new Map(),
-  people: new Map([person('ines', 'owner'), person('maren', 'colleague')].map((one) => [one.id, one])),
+  people: new Map(
+    [person('ines', 'owner'), person('maren', 'colleague'), person('gone', 'owner'), person('ada')].map(
+      (one) => [one.id, one],
+    ),
+  ),
+  groups: new Map(
+    [
+      { id: 'health', label: 'Plant health', people: ['ada'], groups: [] },
+      { id: 'staff', label: 'Staff', people: ['gone'], groups: ['health'] },
+    ].map((one) => [one.id, one]),
+  ),
   forms: new Map([['f', { id: 'f', key: 'intake', ownerId: 'ines', live: null }]]),
   grants: [
-    to('beds', 'see', { role: 'colleague' }),
-    to('taxa', 'see', { role: 'owner' }),
-    to('taxa', 'design', { personId: 'maren' }),
+    to(beds, 'see', { role: 'colleague' }),
+    to(taxa, 'see', { role: 'owner' }),
+    to(taxa, 'design', { personId: 'maren' }),
+    to(taxa, 'add', { groupId: 'staff' }),
+    to(taxa, 'change', { role: 'owner', where: 'section = "Fern house"' }),
+    to(intake, 'fill', {}),
+    to(intake, 'see-all', { groupId: 'health' }),
   ],
 };
 
@@ -44,4 +78,32 @@ it('finds tables and forms by their keys, and shows only what may be seen', () =
   expect(seenTable(catalogue, 'maren', 'taxa_key')).toBeNull();
   expect(seenTable(catalogue, 'ines', 'taxa_key')?.id).toBe('taxa');
   expect(seenTable(catalogue, 'ines', 'none')).toBeNull();
+});
+
+it('counts who is in a group of a group, and nobody who has left', () => {
+  expect(['ada', 'ines', 'gone'].map((who) => may(catalogue, who, 'add', 'taxa'))).toEqual([
+    true,
+    false,
+    false,
+  ]);
+  expect(['ada', 'ines', 'gone'].map((who) => mayForm(catalogue, who, 'fill', 'f'))).toEqual([
+    true,
+    true,
+    false,
+  ]);
+  expect(['ada', 'ines', 'maren'].map((who) => mayForm(catalogue, who, 'see-all', 'f'))).toEqual([
+    true,
+    false,
+    false,
+  ]);
+  expect(['ada', 'ines', 'gone'].map((who) => mayForm(catalogue, who, 'design', 'f'))).toEqual([
+    false,
+    true,
+    false,
+  ]);
+  expect(peopleHere(catalogue).map(({ id }) => id)).toEqual(['ines', 'maren', 'ada']);
+});
+
+it('gives with a condition nothing that is meant for all records', () => {
+  expect(may(catalogue, 'ines', 'change', 'taxa')).toBe(false);
 });

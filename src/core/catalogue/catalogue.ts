@@ -1,16 +1,39 @@
-import type { Person, Role } from '../access/rules';
+import type { Colleague, Role } from '../access/rules';
 import type { ChoiceList } from '../table/choice-list';
 import type { Table } from '../table/model';
 
 /** What may be done with a table; see `may()` in the database, which its policies ask. */
-export type TableAction = 'see' | 'pick' | 'design' | 'add' | 'change' | 'remove';
+export const tableActions = ['see', 'add', 'change', 'remove', 'pick', 'design'] as const;
+export type TableAction = (typeof tableActions)[number];
+/** What may be done with a form. What somebody sent themselves they see always. */
+export const formActions = ['fill', 'see-all', 'design'] as const;
+export type FormAction = (typeof formActions)[number];
 
-/** Who may do what with a table: a role or one person. */
-export interface Grant {
-  readonly tableId: string;
+/** Whom a grant is for: one of them, or everybody where none is named. */
+export interface Subject {
   readonly role: Role | null;
+  readonly groupId: string | null;
   readonly personId: string | null;
-  readonly action: TableAction;
+}
+
+/** Who may do what with a form or a table, where, and with which of its columns. */
+export interface Grant extends Subject {
+  readonly id: string;
+  readonly tableId: string | null;
+  readonly formId: string | null;
+  readonly action: TableAction | FormAction;
+  /** FEEL over the columns of the table; null for every record. */
+  readonly where: string | null;
+  /** By id; null for all of them. */
+  readonly columns: readonly string[] | null;
+}
+
+/** People who may do the same things; a group may hold groups. */
+export interface Group {
+  readonly id: string;
+  readonly label: string;
+  readonly people: readonly string[];
+  readonly groups: readonly string[];
 }
 
 /** A form as it is known without its design: who owns it, and the release colleagues fill. */
@@ -30,8 +53,9 @@ export interface Catalogue {
   /** By id, in the order of their labels. */
   readonly tables: ReadonlyMap<string, Table>;
   readonly lists: ReadonlyMap<string, ChoiceList>;
-  /** By id, in the order of their names. */
-  readonly people: ReadonlyMap<string, Person>;
+  /** By id, in the order of their names; those who have left among them. */
+  readonly people: ReadonlyMap<string, Colleague>;
+  readonly groups: ReadonlyMap<string, Group>;
   readonly forms: ReadonlyMap<string, KnownForm>;
   readonly grants: readonly Grant[];
 }
@@ -40,10 +64,23 @@ export const tableByKey = ({ tables }: Catalogue, key: string): Table | undefine
   [...tables.values()].find((table) => table.key === key);
 export const formByKey = ({ forms }: Catalogue, key: string): KnownForm | undefined =>
   [...forms.values()].find((form) => form.key === key);
+/** Those who have not left, in the order of their names. */
+export const peopleHere = ({ people }: Catalogue): Colleague[] =>
+  [...people.values()].filter(({ ended }) => !ended);
 
-/** Whether a person, by id, may do this with a table. */
-export function may(catalogue: Catalogue, person: string, action: TableAction, table: string): boolean {
-  return mayAt(catalogue, person, action).has(table);
+/** Whether a person, by id, may do this with a table, with all of its records. */
+export const may = (catalogue: Catalogue, person: string, action: TableAction, table: string): boolean =>
+  heldBy(catalogue, person).has(`table ${action} ${table}`);
+
+/** Whether a person, by id, may do this with a form. Its owner may design it, and administrators may. */
+export function mayForm(catalogue: Catalogue, person: string, action: FormAction, form: string): boolean {
+  if (heldBy(catalogue, person).has(`form ${action} ${form}`)) return true;
+  const { roles = [], ended = true } = catalogue.people.get(person) ?? {};
+  return (
+    action === 'design' &&
+    !ended &&
+    (roles.includes('administrator') || catalogue.forms.get(form)?.ownerId === person)
+  );
 }
 
 /** The tables a person may do any of these with, in the order of their labels. */
@@ -65,23 +102,48 @@ export function seenTable(catalogue: Catalogue, person: string, key: string): Ta
   return table !== undefined && may(catalogue, person, 'see', table.id) ? table : null;
 }
 
-/** A catalogue never changes, so what follows from it is worked out once. */
+/** A catalogue never changes, so what follows from it is worked out once for each person. */
 const known = new WeakMap<Catalogue, Map<string, ReadonlySet<string>>>();
 
-function mayAt(catalogue: Catalogue, person: string, action: TableAction): ReadonlySet<string> {
+function heldBy(catalogue: Catalogue, person: string): ReadonlySet<string> {
   const found = known.get(catalogue) ?? new Map<string, ReadonlySet<string>>();
   known.set(catalogue, found);
-  const at = `${action} ${person}`;
-  const tables =
-    found.get(at) ??
-    new Set(
-      catalogue.grants
-        .filter((grant) => grant.action === action && holds(catalogue, person, grant))
-        .map(({ tableId }) => tableId),
-    );
-  found.set(at, tables);
-  return tables;
+  const before = found.get(person);
+  if (before !== undefined) return before;
+  const groups = groupsOf(catalogue, person);
+  const held = new Set(
+    catalogue.grants
+      .filter((grant) => grant.where === null && isFor(catalogue, groups, person, grant))
+      .map(({ tableId, formId, action }) =>
+        tableId === null ? `form ${action} ${formId ?? ''}` : `table ${action} ${tableId}`,
+      ),
+  );
+  found.set(person, held);
+  return held;
 }
 
-const holds = ({ people }: Catalogue, person: string, { role, personId }: Grant): boolean =>
-  personId === person || (role !== null && people.get(person)?.roles.includes(role) === true);
+function isFor(
+  { people }: Catalogue,
+  groups: ReadonlySet<string>,
+  person: string,
+  { role, groupId, personId }: Subject,
+): boolean {
+  const who = people.get(person);
+  if (who === undefined || who.ended) return false;
+  if (role === null && groupId === null && personId === null) return true;
+  return (
+    personId === person ||
+    (role !== null && who.roles.includes(role)) ||
+    (groupId !== null && groups.has(groupId))
+  );
+}
+
+/** The groups a person is in, also by groups that are in groups. */
+export function groupsOf({ groups }: Pick<Catalogue, 'groups'>, person: string): ReadonlySet<string> {
+  const found = new Set(
+    [...groups.values()].filter(({ people }) => people.includes(person)).map(({ id }) => id),
+  );
+  for (const inner of found)
+    for (const group of groups.values()) if (group.groups.includes(inner)) found.add(group.id);
+  return found;
+}

@@ -99,6 +99,15 @@ export const issueCodes = [
   'table-not-open',
   'table-way-in',
   'table-closed',
+  // people
+  'email-taken',
+  'not-a-colleague',
+  'own-access',
+  'last-administrator',
+  'group-in-itself',
+  'group-label-taken',
+  'group-gone',
+  'nobody-designs',
   'prefix-invalid',
   'too-many',
   // tables

@@ -21,7 +21,10 @@ export type Thing =
   | 'import'
   | 'change'
   | 'source'
-  | 'choice list';
+  | 'choice list'
+  | 'person'
+  | 'group'
+  | 'invitation';
 export type ForbiddenReason =
   | 'sign-in'
   | 'password'
@@ -33,7 +36,8 @@ export type ForbiddenReason =
   | 'not-asked'
   | 'own-submission'
   | 'origin'
-  | 'sources';
+  | 'sources'
+  | 'people';
 export type StaleReason =
   | 'design-changed'
   | 'draft-changed'

@@ -187,6 +187,22 @@ function designSentence(
       return `The rows would be kept in ${text(facts['table'])}, which belongs to another form; keep them in a table of their own`;
     case 'table-not-open':
       return `This form is not allowed to write to ${text(facts['table'])} yet. Those who design the table have been asked`;
+    case 'email-taken':
+      return `${text(facts['name'])} has this e-mail address already`;
+    case 'not-a-colleague':
+      return 'Somebody named here has left, or is not one of your colleagues';
+    case 'own-access':
+      return 'Somebody else must end your own access';
+    case 'last-administrator':
+      return 'Nobody would administer the workspace any more; make somebody else an administrator first';
+    case 'group-in-itself':
+      return 'A group cannot be inside itself, nor inside a group that it holds';
+    case 'group-label-taken':
+      return 'There is a group of this name already';
+    case 'group-gone':
+      return 'A group named here is not there any more';
+    case 'nobody-designs':
+      return 'Somebody must be left who may change this';
     case 'table-closed':
       return `This form may not write to ${text(facts['table'])} any more: whoever designs that table has taken it off`;
     case 'table-way-in':

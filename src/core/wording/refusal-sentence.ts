@@ -9,7 +9,9 @@ export function refusalSentence(refusal: Refusal): string {
         ? 'One thing is to be mended'
         : `${refusal.issues.length} things are to be mended`;
     case 'not-found':
-      return `There is no such ${refusal.what}, or it is not shown to you`;
+      return refusal.what === 'invitation'
+        ? 'This link was used already, or is too old. Ask whoever sent it for another'
+        : `There is no such ${refusal.what}, or it is not shown to you`;
     case 'too-large':
       return `That is more than ${Math.floor(refusal.limitBytes / 1024 / 1024)} MB, the most that can be sent at once`;
     case 'forbidden':
@@ -35,6 +37,7 @@ const forbiddenWords: Readonly<Record<Extract<Refusal, { kind: 'forbidden' }>['w
   'own-only': 'Only the sender may do this',
   'not-asked': 'You are not among those asked to decide this',
   'own-submission': 'Nobody approves their own submission',
+  people: 'People are added and changed by administrators; ask one',
   sources: 'Sources outside are set up by administrators; ask one',
   origin: 'This request came from another site and was not carried out',
 };

@@ -1,6 +1,6 @@
 import { and, eq, sql } from 'drizzle-orm';
 import type { Tx } from '../connect';
-import { form, person, tableForm, tableGrant } from '../system/schema';
+import { accessGrant, form, person, tableForm } from '../system/schema';
 import type { Role } from '../../core/access/rules';
 
 /** A new table is its maker's: they may do with it what they like, administrators may design it, and these roles see it and pick from it. */
@@ -10,11 +10,11 @@ export async function grantNewTable(tx: Tx, table: string, seenBy: readonly Role
     { role: 'administrator' as const, action: 'design' as const },
   ];
   await tx
-    .insert(tableGrant)
+    .insert(accessGrant)
     .values(toRoles.map(({ role, action }) => ({ tableId: table, role, action })))
     .onConflictDoNothing();
   await tx.execute(
-    sql`INSERT INTO slate.table_grant (table_id, person_id, action) SELECT ${table}::uuid, p.id, a.action FROM slate.person p, (VALUES ('see'), ('pick'), ('design')) AS a (action) WHERE p.id = slate.asking() ON CONFLICT DO NOTHING`,
+    sql`INSERT INTO slate.access_grant (table_id, person_id, action) SELECT ${table}::uuid, p.id, a.action FROM slate.person p, (VALUES ('see'), ('pick'), ('design')) AS a (action) WHERE p.id = slate.asking() ON CONFLICT DO NOTHING`,
   );
 }
 
@@ -77,4 +77,12 @@ export async function tablesOfForm(tx: Tx, formId: string): Promise<string[]> {
     .from(tableForm)
     .where(and(eq(tableForm.formId, formId), eq(tableForm.state, 'allowed')));
   return rows.map(({ table }) => table);
+}
+
+/** As the owner role, for the first release of a form of which nobody has said who fills it: everybody does. */
+export async function grantFilling(tx: Tx, formId: string): Promise<void> {
+  await tx
+    .insert(accessGrant)
+    .values({ formId, action: 'fill', byId: sql`slate.asking()` })
+    .onConflictDoNothing();
 }

@@ -4,7 +4,7 @@ import { applyChange, type TableChange } from '../../core/table/change';
 import type { Column, Table } from '../../core/table/model';
 import type { Tx } from '../connect';
 import { catalogueNow } from '../catalogue';
-import { designedColumn, designedTable, tableGrant } from '../system/schema';
+import { accessGrant, designedColumn, designedTable } from '../system/schema';
 import type { Role } from '../../core/access/rules';
 import { tableName } from '../identifiers';
 import { grantNewTable } from './table-rights';
@@ -144,7 +144,7 @@ function columnRow(
 
 export async function grantSee(tx: Tx, tables: readonly string[], role: Role): Promise<void> {
   await tx
-    .insert(tableGrant)
+    .insert(accessGrant)
     .values(tables.flatMap((tableId) => ['see', 'pick'].map((action) => ({ tableId, role, action }))))
     .onConflictDoNothing();
 }

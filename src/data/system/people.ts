@@ -1,7 +1,8 @@
-import { asc } from 'drizzle-orm';
-import type { Person, Role } from '../../core/access/rules';
+import { asc, isNotNull, sql } from 'drizzle-orm';
+import type { Colleague, Person, Role } from '../../core/access/rules';
+import type { Grant, Group } from '../../core/catalogue/catalogue';
 import type { Tx } from '../connect';
-import { person } from './schema';
+import { account, person } from './schema';
 
 const shape = {
   id: person.id,
@@ -20,4 +21,61 @@ const asPersonRow = (row: {
 
 export async function readPeople(tx: Pick<Tx, 'select'>): Promise<Person[]> {
   return (await tx.select(shape).from(person).orderBy(asc(person.name))).map(asPersonRow);
+}
+
+/** Makes a person, or changes one. The database lets administrators only. */
+export async function putPerson(
+  tx: Tx,
+  id: string,
+  { name, email, place, roles, manager, deputy }: Omit<Colleague, 'id' | 'ended'>,
+): Promise<void> {
+  await tx.execute(
+    sql`SELECT slate.put_person(${id}::uuid, ${name}, ${email}, ${place}, ${sql.param([...roles])}::text[], ${manager}::uuid, ${deputy}::uuid)`,
+  );
+}
+
+/** Ends somebody's access and sessions at once, and hands over what they own. */
+export async function endAccess(tx: Tx, id: string, to: string): Promise<void> {
+  await tx.execute(sql`SELECT slate.end_access(${id}::uuid, ${to}::uuid)`);
+}
+
+export async function beginAccess(tx: Tx, id: string): Promise<void> {
+  await tx.execute(sql`SELECT slate.begin_access(${id}::uuid)`);
+}
+
+export async function invite(tx: Tx, id: string, tokenHash: string, until: Date): Promise<void> {
+  await tx.execute(sql`SELECT slate.invite(${id}::uuid, ${tokenHash}, ${until.toISOString()}::timestamptz)`);
+}
+
+/** Those who have a password. */
+export async function joined(tx: Tx): Promise<ReadonlySet<string>> {
+  const rows = await tx.select({ id: account.userId }).from(account).where(isNotNull(account.password));
+  return new Set(rows.map(({ id }) => id));
+}
+
+export async function putGroup(
+  tx: Tx,
+  id: string,
+  { label, people, groups }: Omit<Group, 'id'>,
+): Promise<void> {
+  await tx.execute(
+    sql`SELECT slate.put_group(${id}::uuid, ${label}, ${sql.param([...people])}::uuid[], ${sql.param([...groups])}::uuid[])`,
+  );
+}
+
+export async function dropGroup(tx: Tx, id: string): Promise<void> {
+  await tx.execute(sql`SELECT slate.drop_group(${id}::uuid)`);
+}
+
+/** Who may do what with one form or table, all of it at once. */
+export async function putGrants(
+  tx: Tx,
+  on: { readonly form: string } | { readonly table: string },
+  grants: readonly (Pick<Grant, 'action' | 'role' | 'groupId' | 'personId'> &
+    Partial<Pick<Grant, 'where' | 'columns'>>)[],
+): Promise<void> {
+  const [form, table] = 'form' in on ? [on.form, null] : [null, on.table];
+  await tx.execute(
+    sql`SELECT slate.put_grants(${form}::uuid, ${table}::uuid, ${JSON.stringify(grants)}::jsonb)`,
+  );
 }

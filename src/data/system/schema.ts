@@ -13,6 +13,7 @@ import {
   timestamp,
   uniqueIndex,
   uuid,
+  type AnyPgColumn,
 } from 'drizzle-orm/pg-core';
 import type { Answers } from '../../core/form/answers';
 import type { FormDesign } from '../../core/form/design';
@@ -57,8 +58,50 @@ export const person = slate.table('person', {
     .array()
     .notNull()
     .default(sql`'{colleague}'::text[]`),
+  managerId: uuid('manager_id').references((): AnyPgColumn => person.id),
+  /** Who stands in while this person is away. */
+  deputyId: uuid('deputy_id').references((): AnyPgColumn => person.id),
+  /** From when on this person is here no more: nobody who has left signs in, is asked or may do anything. */
+  endedAt: at('ended_at'),
   ...made,
 });
+
+/** An invitation to choose a password. The link that carries the token is shown once; only its hash is kept. */
+export const invitation = slate.table('invitation', {
+  /** SHA-256 of the token, as base64url. */
+  tokenHash: text('token_hash').primaryKey(),
+  personId: uuid('person_id')
+    .notNull()
+    .references(() => person.id, { onDelete: 'cascade' }),
+  byId: uuid('by_id')
+    .notNull()
+    .references(() => person.id),
+  expiresAt: at('expires_at').notNull(),
+  usedAt: at('used_at'),
+});
+
+/** People who may do the same things. A group may hold groups, and a person may be in several. */
+export const personGroup = slate.table('person_group', {
+  id: uuid('id').primaryKey(),
+  label: text('label').notNull().unique(),
+  ...made,
+});
+
+export const groupMember = slate.table(
+  'group_member',
+  {
+    groupId: uuid('group_id')
+      .notNull()
+      .references(() => personGroup.id, { onDelete: 'cascade' }),
+    personId: uuid('person_id').references(() => person.id, { onDelete: 'cascade' }),
+    memberId: uuid('member_id').references(() => personGroup.id, { onDelete: 'cascade' }),
+  },
+  (t) => [
+    uniqueIndex('group_member_once').on(t.groupId, sql`coalesce(${t.personId}, ${t.memberId})`),
+    check('group_member_one', sql`num_nonnulls(${t.personId}, ${t.memberId}) = 1`),
+    check('group_member_other', sql`${t.memberId} IS DISTINCT FROM ${t.groupId}`),
+  ],
+);
 
 export const session = slate.table('session', {
   id: uuid('id').primaryKey(),
@@ -175,32 +218,6 @@ export const designedColumn = slate.table(
   ],
 );
 
-/**
- * Who may do what with a table: a role or one person. `pick`: offer its records in lookups of forms they release, so that those who fill them see
- * the columns shown; `design`: change the table and say which forms may write to it.
- */
-export const tableGrant = slate.table(
-  'table_grant',
-  {
-    tableId: uuid('table_id')
-      .notNull()
-      .references(() => designedTable.id, { onDelete: 'cascade' }),
-    role: text('role'),
-    personId: uuid('person_id').references(() => person.id, { onDelete: 'cascade' }),
-    action: text('action').notNull(),
-  },
-  (t) => [
-    uniqueIndex('table_grant_once').on(
-      t.tableId,
-      t.action,
-      sql`coalesce(${t.role}, '')`,
-      sql`coalesce(${t.personId}::text, '')`,
-    ),
-    check('table_grant_to', sql`num_nonnulls(${t.role}, ${t.personId}) = 1`),
-    check('table_grant_action', sql`${t.action} IN ('see', 'add', 'change', 'remove', 'pick', 'design')`),
-  ],
-);
-
 /** The forms that may write to a table, and those that ask to: a table's designers decide how it may be filled. */
 export const tableForm = slate.table(
   'table_form',
@@ -246,6 +263,44 @@ export const form = slate.table('form', {
     .references(() => person.id),
   ...made,
 });
+
+/**
+ * Who may do what. Who: everybody where none of role, group and person is named. What: of a table see, add, change, remove, pick (offer its records in
+ * lookups of forms they release, so that those who fill them see the columns shown) and design (change it and say which forms may write to it); of a
+ * form fill, see-all and design. Where: FEEL over the columns of the table, or everywhere. Which columns: by id, or all.
+ */
+export const accessGrant = slate.table(
+  'access_grant',
+  {
+    id: uuid('id')
+      .primaryKey()
+      .default(sql`gen_random_uuid()`),
+    tableId: uuid('table_id').references(() => designedTable.id, { onDelete: 'cascade' }),
+    formId: uuid('form_id').references(() => form.id, { onDelete: 'cascade' }),
+    role: text('role'),
+    groupId: uuid('group_id').references(() => personGroup.id, { onDelete: 'cascade' }),
+    personId: uuid('person_id').references(() => person.id, { onDelete: 'cascade' }),
+    action: text('action').notNull(),
+    where: text('where_rule'),
+    columns: text('columns').array(),
+    byId: uuid('by_id').references(() => person.id),
+    at: at('at').notNull().defaultNow(),
+  },
+  (t) => [
+    uniqueIndex('access_grant_once').on(
+      sql`coalesce(${t.tableId}, ${t.formId})`,
+      t.action,
+      sql`coalesce(${t.role}, ${t.groupId}::text, ${t.personId}::text, '')`,
+      sql`coalesce(${t.where}, '')`,
+    ),
+    check('access_grant_on', sql`num_nonnulls(${t.tableId}, ${t.formId}) = 1`),
+    check('access_grant_to', sql`num_nonnulls(${t.role}, ${t.groupId}, ${t.personId}) <= 1`),
+    check(
+      'access_grant_action',
+      sql`CASE WHEN ${t.formId} IS NULL THEN ${t.action} IN ('see', 'add', 'change', 'remove', 'pick', 'design') ELSE ${t.action} IN ('fill', 'see-all', 'design') END`,
+    ),
+  ],
+);
 
 export const formRelease = slate.table(
   'form_release',

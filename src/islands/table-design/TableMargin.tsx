@@ -10,7 +10,17 @@ import { Sentence, Word } from '../kit/Sentence';
 import { Several } from '../kit/Several';
 import { when } from '../kit/when';
 import type { TableDesign } from './use-table-design';
+import { Who } from '../kit/Who';
 import { WritingForms } from './WritingForms';
+
+const tableSentences = [
+  { action: 'see', does: 'see its records' },
+  { action: 'add', does: 'add records to it' },
+  { action: 'change', does: 'change them' },
+  { action: 'remove', does: 'remove them' },
+  { action: 'pick', does: 'offer its records in forms they design' },
+  { action: 'design', does: 'design it, and say who may do what' },
+] as const;
 
 /** What concerns the table as a whole. */
 export function TableMargin({ design }: { design: TableDesign }) {
@@ -137,6 +147,9 @@ export function TableMargin({ design }: { design: TableDesign }) {
           ))}
         </div>
       </section>
+      {design.data.table !== null && (
+        <Who path={`/api/tables/${design.data.table.key}/who`} asked={tableSentences} unsaid={null} />
+      )}
       <WritingForms design={design} />
       <section className="margin-part">
         <p className="quiet">

@@ -9,6 +9,7 @@ import { changeSentence } from '../../core/wording/change-sentence';
 import { issueSentence } from '../../core/wording/issue-sentence';
 import { call } from '../kit/call';
 import { when } from '../kit/when';
+import { Who } from '../kit/Who';
 import { usePlan } from './StoreFace';
 import type { Workbench } from './use-workbench';
 import type { FaceProps } from './face-props';
@@ -184,8 +185,17 @@ export function ReleaseFace({ bench, goTo }: FaceProps) {
           )}
         </div>
       </div>
-      <aside id="margin" className="margin-pane" aria-label="Releases so far">
-        <section className="margin-part first">
+      <aside id="margin" className="margin-pane" aria-label="Who, and the releases so far">
+        <Who
+          path={`/api/forms/${bench.data.id}/who`}
+          asked={formSentences}
+          unsaid={
+            newest === undefined
+              ? 'Unless you say otherwise here, everybody fills it once you release it.'
+              : null
+          }
+        />
+        <section className="margin-part">
           <h2 className="margin-title">Releases</h2>
           {bench.data.releases.length === 0 && (
             <p className="quiet">None yet. Nobody but you sees this form.</p>
@@ -206,6 +216,12 @@ export function ReleaseFace({ bench, goTo }: FaceProps) {
     </div>
   );
 }
+
+const formSentences = [
+  { action: 'fill', does: 'fill it, and see what they sent' },
+  { action: 'see-all', does: 'see all that is sent' },
+  { action: 'design', does: 'design it' },
+] as const;
 
 function useRelease(bench: Workbench) {
   const [busy, setBusy] = useState(false);

@@ -1,0 +1,145 @@
+import { useQuery } from '@tanstack/react-query';
+import { UsersRound } from 'lucide-react';
+import { useState } from 'react';
+import type { WhoData } from '../../contract/people';
+import { call, fetched } from './call';
+import { Sentence } from './Sentence';
+import { Several } from './Several';
+import { grantsOf, takenAway, wordsOf, type Action, type Words } from './who-grants';
+
+interface WhoSentence {
+  readonly action: Action;
+  /** After “may”. */
+  readonly does: string;
+}
+
+interface Props {
+  /** Where it is read and said. */
+  readonly path: string;
+  readonly asked: readonly WhoSentence[];
+  /** What goes as long as nothing was said of the first. */
+  readonly unsaid: string | null;
+}
+
+/** Who may do what with a form or a table, as sentences with picks inside. */
+export function Who({ path, asked, unsaid }: Props) {
+  const { data, refetch } = useQuery({ queryKey: ['who', path], queryFn: () => fetched<WhoData>(path) });
+  return (
+    <section className="margin-part first" aria-labelledby="who">
+      <h2 id="who" className="margin-title">
+        <UsersRound size={16} aria-hidden />
+        Who
+      </h2>
+      {data !== undefined && (
+        <Said
+          key={data.grants.map(({ id }) => id).join()}
+          data={data}
+          path={path}
+          asked={asked}
+          unsaid={unsaid}
+          done={async () => void (await refetch())}
+        />
+      )}
+    </section>
+  );
+}
+
+function Said({ data, path, asked, unsaid, done }: Props & { data: WhoData; done: () => Promise<void> }) {
+  const before = wordsOf(data);
+  const [words, setWords] = useState<Words>(before);
+  const [trouble, setTrouble] = useState('');
+  const changed = asked.some(({ action }) => (words[action] ?? []).join() !== (before[action] ?? []).join());
+  const save = async () => {
+    const result = await call('PUT', path, { grants: grantsOf(words) }).catch(() => null);
+    if (result?.ok === true) return done();
+    setTrouble(
+      result === null
+        ? 'The server cannot be reached; nothing was changed'
+        : (result.error.issues?.[0]?.sentence ?? result.error.title),
+    );
+  };
+  const choices = choicesOf(data);
+  const [first] = asked;
+  return (
+    <>
+      {asked.map(({ action, does }) => (
+        <Sentence key={action}>
+          {data.mayChange ? (
+            <Several
+              label={`Who may ${action}`}
+              values={words[action] ?? []}
+              none="Nobody"
+              choices={choices}
+              onChange={(list) => setWords({ ...words, [action]: settled(words[action] ?? [], list) })}
+            />
+          ) : (
+            <strong>
+              {(words[action] ?? [])
+                .map((word) => choices.find(({ value }) => value === word)?.short ?? 'somebody')
+                .join(', ') || 'Nobody'}
+            </strong>
+          )}{' '}
+          may {does}
+        </Sentence>
+      ))}
+      {unsaid !== null && first !== undefined && (words[first.action] ?? []).length === 0 && (
+        <p className="mb-2 rounded-md bg-marker-soft px-2 py-1.5 text-[14px]">{unsaid}</p>
+      )}
+      {changed && (
+        <>
+          {asked.map(({ action, does }) => (
+            <TakenAway key={action} names={takenAway(data, before, words, action)} does={does} />
+          ))}
+          <span className="mt-1 flex gap-2">
+            <button type="button" className="button button-go" onClick={() => void save()}>
+              Save who may do what
+            </button>
+            <button type="button" className="button" onClick={() => setWords(before)}>
+              Leave it as it was
+            </button>
+          </span>
+        </>
+      )}
+      <div role="alert">{trouble !== '' && <p className="trouble">{trouble}</p>}</div>
+    </>
+  );
+}
+
+/** Everybody makes all others needless, and another beside everybody means not everybody. */
+const settled = (before: readonly string[], after: readonly string[]): readonly string[] =>
+  !after.includes('all') || after.length === 1
+    ? after
+    : before.includes('all')
+      ? after.filter((word) => word !== 'all')
+      : ['all'];
+
+const SHOWN = 4;
+
+function TakenAway({ names, does }: { names: readonly string[]; does: string }) {
+  if (names.length === 0) return null;
+  const more = names.length - SHOWN;
+  return (
+    <p className="mb-1 rounded-md bg-ochre-soft px-2 py-1.5 text-[14px] text-ochre">
+      {names.slice(0, SHOWN).join(', ')}
+      {more > 0 && ` and ${more} more`} may then no longer {does}.
+    </p>
+  );
+}
+
+const choicesOf = ({ people, groups }: WhoData) => [
+  { value: 'all', label: 'Everybody', short: 'Everybody' },
+  ...groups.map(({ id, label, people: inside }) => ({
+    value: `group ${id}`,
+    label: `${label}, ${inside.length} ${inside.length === 1 ? 'person' : 'people'}`,
+    short: label,
+  })),
+  { value: 'role owner', label: 'All who design forms', short: 'All who design forms' },
+  { value: 'role steward', label: 'All who see to the tables', short: 'All who see to the tables' },
+  { value: 'role administrator', label: 'Administrators', short: 'Administrators' },
+  { value: 'role colleague', label: 'All colleagues', short: 'All colleagues' },
+  ...people.map(({ id, name, place }) => ({
+    value: `person ${id}`,
+    label: place === '' ? name : `${name}, ${place}`,
+    short: name,
+  })),
+];

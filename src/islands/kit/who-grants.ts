@@ -1,0 +1,61 @@
+import type { GrantInput, WhoData } from '../../contract/people';
+import type { FormAction, Subject, TableAction } from '../../core/catalogue/catalogue';
+
+export type Action = FormAction | TableAction;
+
+/** Whom a grant is for, as one word: `all`, `role owner`, `group …` or `person …`. */
+export const wordOf = ({ role, groupId, personId }: Subject): string =>
+  role !== null
+    ? `role ${role}`
+    : groupId !== null
+      ? `group ${groupId}`
+      : personId !== null
+        ? `person ${personId}`
+        : 'all';
+
+function subjectOf(word: string): Subject {
+  const [what, id = ''] = word.split(' ');
+  return {
+    role: what === 'role' ? (id as NonNullable<Subject['role']>) : null,
+    groupId: what === 'group' ? id : null,
+    personId: what === 'person' ? id : null,
+  };
+}
+
+/** By action, for whom it is granted, for all records. */
+export type Words = Readonly<Record<string, readonly string[]>>;
+
+export function wordsOf({ grants }: Pick<WhoData, 'grants'>): Words {
+  const words: Record<string, string[]> = {};
+  for (const grant of grants)
+    if (grant.where === null) words[grant.action] = [...(words[grant.action] ?? []), wordOf(grant)];
+  return words;
+}
+
+export const grantsOf = (words: Words): GrantInput[] =>
+  Object.entries(words).flatMap(([action, list]) =>
+    list.map((word) => ({ action: action as Action, ...subjectOf(word) })),
+  );
+
+/** The people, by id, that a list of words comes to. */
+export function peopleOf({ people, groups }: Pick<WhoData, 'people' | 'groups'>, words: readonly string[]) {
+  const found = new Set<string>();
+  for (const word of words) {
+    const { role, groupId, personId } = subjectOf(word);
+    for (const person of people)
+      if (
+        word === 'all' ||
+        person.id === personId ||
+        (role !== null && person.roles.includes(role)) ||
+        groups.some(({ id, people: inside }) => id === groupId && inside.includes(person.id))
+      )
+        found.add(person.id);
+  }
+  return found;
+}
+
+/** Who could do something before and could not after, by name: what a change takes away. */
+export function takenAway(data: WhoData, before: Words, after: Words, action: Action): string[] {
+  const [had, has] = [peopleOf(data, before[action] ?? []), peopleOf(data, after[action] ?? [])];
+  return data.people.filter(({ id }) => had.has(id) && !has.has(id)).map(({ name }) => name);
+}

@@ -1,0 +1,240 @@
+import { Copy, KeyRound, UserRoundMinus } from 'lucide-react';
+import { useState } from 'react';
+import type { InvitationData, PeopleData, PersonData, PersonInput } from '../../contract/people';
+import { call } from '../kit/call';
+import { Select } from '../kit/Select';
+import { Sentence } from '../kit/Sentence';
+import { when } from '../kit/when';
+import { roleWords } from './people-words';
+import { useSaying } from './use-saying';
+
+interface Props {
+  readonly data: PeopleData;
+  /** Of nobody yet, for somebody new. */
+  readonly id: string;
+  readonly done: () => void;
+}
+
+const nobody: PersonInput = { name: '', email: '', place: '', roles: [], manager: null, deputy: null };
+
+/** Somebody in hand: who they are, how they come in, and how their access ends. */
+export function PersonMargin({ data, id, done }: Props) {
+  const person = data.people.find((one) => one.id === id);
+  return (
+    <>
+      <Details data={data} id={id} person={person} done={done} />
+      {person !== undefined && !person.ended && <Invitation person={person} done={done} />}
+      {person !== undefined && person.id !== data.me && <Access data={data} person={person} done={done} />}
+    </>
+  );
+}
+
+function Details({ data, id, person, done }: Props & { readonly person: PersonData | undefined }) {
+  const [input, setInput] = useState<PersonInput>(() =>
+    person === undefined ? nobody : { ...person, roles: person.roles.filter((one) => one !== 'colleague') },
+  );
+  const { saying, say } = useSaying();
+  const set = (part: Partial<PersonInput>) => setInput((before) => ({ ...before, ...part }));
+  const save = () =>
+    say(
+      () => {
+        const { name, email, place, roles, manager, deputy } = input;
+        return call('PUT', `/api/people/${id}`, { name, email, place, roles, manager, deputy });
+      },
+      person === undefined ? 'Added. Make them a link now, so that they can come in.' : 'Saved.',
+      done,
+    );
+  const others = [
+    { value: '', label: 'nobody' },
+    ...data.people
+      .filter((one) => one.id !== id && !one.ended)
+      .map((one) => ({ value: one.id, label: one.name })),
+  ];
+  const field = (key: 'name' | 'email' | 'place', label: string, type = 'text') => (
+    <label className="mb-2 block text-[14px] font-semibold">
+      {label}
+      <input
+        type={type}
+        value={input[key]}
+        maxLength={200}
+        onChange={(event) => set({ [key]: event.target.value })}
+        className={`box mt-0.5 font-normal ${saying.at === key ? 'wrong' : ''}`}
+        aria-invalid={saying.at === key}
+      />
+    </label>
+  );
+  return (
+    <form
+      className="margin-part first"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void save();
+      }}
+    >
+      <h2 className="margin-title">{person === undefined ? 'Somebody new' : person.name}</h2>
+      {field('name', 'Name')}
+      {field('email', 'E-mail', 'email')}
+      {field('place', 'Place or team')}
+      <fieldset className="mb-2 text-[14px]">
+        <legend className="font-semibold">Besides filling forms</legend>
+        {(Object.keys(roleWords) as (keyof typeof roleWords)[]).map((role) => (
+          <label key={role} className="flex items-center gap-2 py-0.5">
+            <input
+              type="checkbox"
+              checked={input.roles.includes(role)}
+              onChange={(event) =>
+                set({
+                  roles: event.target.checked
+                    ? [...input.roles, role]
+                    : input.roles.filter((one) => one !== role),
+                })
+              }
+            />
+            {roleWords[role]}
+          </label>
+        ))}
+      </fieldset>
+      <Sentence>
+        Works under{' '}
+        <Select
+          label="Manager"
+          value={input.manager ?? ''}
+          choices={others}
+          onChange={(to) => set({ manager: to === '' ? null : to })}
+        />{' '}
+        and is stood in for by{' '}
+        <Select
+          label="Deputy"
+          value={input.deputy ?? ''}
+          choices={others}
+          onChange={(to) => set({ deputy: to === '' ? null : to })}
+        />
+      </Sentence>
+      <button type="submit" className="button button-go mt-1" disabled={saying.busy}>
+        {person === undefined ? 'Add them' : 'Save'}
+      </button>
+      <Said saying={saying} />
+    </form>
+  );
+}
+
+export function Said({ saying: { words, wrong } }: { saying: { words: string; wrong: boolean } }) {
+  return (
+    <div role={wrong ? 'alert' : 'status'}>
+      {words !== '' && (
+        <p className={wrong ? 'trouble mt-2' : 'mt-2 text-[14px] font-semibold text-lichen-deep'}>{words}</p>
+      )}
+    </div>
+  );
+}
+
+/** The link is shown once: nobody can look it up again, only make another. */
+function Invitation({ person, done }: { person: PersonData; done: () => void }) {
+  const [link, setLink] = useState<InvitationData | null>(null);
+  const [copied, setCopied] = useState(false);
+  const { saying, say } = useSaying();
+  const make = () =>
+    say(
+      async () => {
+        const result = await call<InvitationData>('POST', `/api/people/${person.id}/invite`, {});
+        if (result.ok) setLink(result.value);
+        setCopied(false);
+        return result;
+      },
+      '',
+      done,
+    );
+  const address = link === null ? '' : `${location.origin}${link.path}`;
+  return (
+    <section className="margin-part" aria-labelledby="coming-in">
+      <h2 id="coming-in" className="margin-title">
+        <KeyRound size={16} aria-hidden />
+        Coming in
+      </h2>
+      {link === null ? (
+        <>
+          <p className="mb-2 text-[14px]">
+            {person.joined
+              ? 'They have a password. If they have forgotten it, make them a link to choose another.'
+              : 'They have no password yet. Make them a link by which they choose one.'}
+          </p>
+          <button type="button" className="button" disabled={saying.busy} onClick={() => void make()}>
+            Make a link
+          </button>
+        </>
+      ) : (
+        <>
+          <p className="mb-2 text-[14px]">
+            Send this to {person.name}. It is shown only now, is good once, and until {when(link.expiresAt)}.
+          </p>
+          <input
+            readOnly
+            aria-label="Link"
+            value={address}
+            className="box font-mono text-[13px]"
+            onFocus={(event) => event.target.select()}
+          />
+          <button
+            type="button"
+            className="button mt-2"
+            onClick={() => void navigator.clipboard.writeText(address).then(() => setCopied(true))}
+          >
+            <Copy size={15} aria-hidden />
+            {copied ? 'Copied' : 'Copy the link'}
+          </button>
+        </>
+      )}
+      <Said saying={saying} />
+    </section>
+  );
+}
+
+function Access({ data, person, done }: { data: PeopleData; person: PersonData; done: () => void }) {
+  const [to, setTo] = useState<string | null>(null);
+  const { saying, say } = useSaying();
+  if (person.ended)
+    return (
+      <section className="margin-part">
+        <p className="mb-2 text-[14px]">{person.name} has left. What they did stays under their name.</p>
+        <button
+          type="button"
+          className="button"
+          onClick={() => void say(() => call('POST', `/api/people/${person.id}/begin`, {}), '', done)}
+        >
+          Let them in again
+        </button>
+        <Said saying={saying} />
+      </section>
+    );
+  return (
+    <section className="margin-part" aria-labelledby="leaving">
+      <h2 id="leaving" className="margin-title">
+        <UserRoundMinus size={16} aria-hidden />
+        Leaving
+      </h2>
+      <Sentence>
+        {person.forms === 0
+          ? 'What they may do goes to '
+          : `Their ${person.forms === 1 ? 'form goes' : `${person.forms} forms go`} to `}
+        <Select
+          label="Who takes over"
+          value={to}
+          placeholder="say who"
+          choices={data.people
+            .filter((one) => one.id !== person.id && !one.ended)
+            .map((one) => ({ value: one.id, label: one.name }))}
+          onChange={setTo}
+        />
+      </Sentence>
+      <button
+        type="button"
+        className="button button-stop"
+        disabled={to === null || saying.busy}
+        onClick={() => void say(() => call('POST', `/api/people/${person.id}/end`, { to }), '', done)}
+      >
+        End their access now
+      </button>
+      <Said saying={saying} />
+    </section>
+  );
+}

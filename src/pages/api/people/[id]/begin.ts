@@ -1,0 +1,5 @@
+import { noBody } from '../../../../contract/people';
+import { endpoint } from '../../../../http/endpoint';
+import { beginTheirAccess } from '../../../../use-cases/people/keep-person';
+
+export const POST = endpoint({ body: noBody, answer: (context, { id }) => beginTheirAccess(context, id) });

@@ -1,0 +1,105 @@
+import { createHash, randomBytes } from 'node:crypto';
+import type { InvitationData, PersonInput } from '../../contract/people';
+import { mayAdminister } from '../../core/access/rules';
+import type { Catalogue } from '../../core/catalogue/catalogue';
+import { issue, type Issue } from '../../core/kernel/issue';
+import { forbidden, invalid, notFound, type Refusal } from '../../core/kernel/refusal';
+import { fail, ok, type Result } from '../../core/kernel/result';
+import type { Tx } from '../../data/connect';
+import { databaseFault } from '../../data/field-issues';
+import { beginAccess, endAccess, invite, putPerson } from '../../data/system/people';
+import { asPerson } from '../../data/transaction';
+import type { Context } from '../asking';
+
+/** Long enough for somebody to come back from their holidays. */
+const INVITED_DAYS = 14;
+
+/** Makes a person, or changes one. The browser names a new one, so that a repeat makes nobody twice. */
+export function keepPerson(
+  context: Context,
+  id: string,
+  input: PersonInput,
+): Promise<Result<{ id: string }, Refusal>> {
+  return administering(context, async (tx, catalogue) => {
+    const issues = personIssues(catalogue, id, input);
+    if (issues.length > 0) return fail(invalid(...issues));
+    await putPerson(tx, id, {
+      ...input,
+      email: input.email.toLowerCase(),
+      roles: [...input.roles, 'colleague'],
+    });
+    return ok({ id });
+  });
+}
+
+function personIssues({ people }: Catalogue, id: string, { email, manager, deputy }: PersonInput): Issue[] {
+  const other = [...people.values()].find((one) => one.email.toLowerCase() === email.toLowerCase());
+  const wrong = (who: string | null): boolean =>
+    who !== null && (who === id || people.get(who)?.ended !== false);
+  return [
+    ...(other !== undefined && other.id !== id
+      ? [issue('email-taken', ['email'], { name: other.name })]
+      : []),
+    ...(wrong(manager) ? [issue('not-a-colleague', ['manager'])] : []),
+    ...(wrong(deputy) ? [issue('not-a-colleague', ['deputy'])] : []),
+  ];
+}
+
+/** A link by which somebody chooses a password. It is shown once: only its hash is kept, and the one before is worth nothing any more. */
+export function invitePerson(context: Context, id: string): Promise<Result<InvitationData, Refusal>> {
+  return administering(context, async (tx, { people }) => {
+    if (people.get(id)?.ended !== false) return fail(notFound('person'));
+    const token = randomBytes(32).toString('base64url');
+    const expiresAt = new Date(context.now.getTime() + INVITED_DAYS * 86_400_000);
+    await invite(tx, id, hashOf(token), expiresAt);
+    // After the sign, the token is sent to no server and stands in no log.
+    return ok({ path: `/welcome#${token}`, expiresAt: expiresAt.toISOString() });
+  });
+}
+
+export const hashOf = (token: string): string => createHash('sha256').update(token).digest('base64url');
+
+/** Ends somebody's access at once. What they own goes to somebody else, so that nothing is left without anybody. */
+export function endTheirAccess(
+  context: Context,
+  id: string,
+  { to }: { to: string },
+): Promise<Result<null, Refusal>> {
+  return administering(context, async (tx, { people }) => {
+    if (!people.has(id)) return fail(notFound('person'));
+    if (id === context.person.id) return fail(invalid(issue('own-access', ['to'])));
+    if (to === id || people.get(to)?.ended !== false) return fail(invalid(issue('not-a-colleague', ['to'])));
+    await endAccess(tx, id, to);
+    return ok(null);
+  });
+}
+
+/** Lets somebody in again who had left; they need an invitation, for their password is gone. */
+export function beginTheirAccess(context: Context, id: string): Promise<Result<null, Refusal>> {
+  return administering(context, async (tx, { people }) => {
+    if (!people.has(id)) return fail(notFound('person'));
+    await beginAccess(tx, id);
+    return ok(null);
+  });
+}
+
+/** What the database refuses about people and groups, in its own codes. */
+const REFUSED: Readonly<Record<string, Issue>> = {
+  TS012: issue('last-administrator', ['roles']),
+  TS013: issue('group-in-itself', ['groups']),
+};
+
+/** As an administrator. What two of them do at once is settled by the database. */
+export async function administering<T>(
+  context: Context,
+  work: (tx: Tx, catalogue: Catalogue) => Promise<Result<T, Refusal>>,
+): Promise<Result<T, Refusal>> {
+  if (!mayAdminister(context.person)) return fail(forbidden('people'));
+  try {
+    return await asPerson({ person: context.person.id }, work);
+  } catch (error) {
+    const refused = REFUSED[databaseFault(error)?.code ?? ''];
+    if (refused === undefined) throw error;
+    return fail(invalid(refused));
+  }
+}

@@ -1,0 +1,24 @@
+import type { PeopleData } from '../../contract/people';
+import { mayAdminister } from '../../core/access/rules';
+import { forbidden, type Refusal } from '../../core/kernel/refusal';
+import { fail, ok, type Result } from '../../core/kernel/result';
+import { joined } from '../../data/system/people';
+import { asPerson } from '../../data/transaction';
+import type { Context } from '../asking';
+
+/** Everybody, and the groups they are in, for administrators. */
+export async function openPeople(context: Context): Promise<Result<PeopleData, Refusal>> {
+  if (!mayAdminister(context.person)) return fail(forbidden('people'));
+  return asPerson({ person: context.person.id }, async (tx, { people, groups, forms }) => {
+    const withPassword = await joined(tx);
+    return ok({
+      me: context.person.id,
+      people: [...people.values()].map((person) => ({
+        ...person,
+        joined: withPassword.has(person.id),
+        forms: [...forms.values()].filter(({ ownerId }) => ownerId === person.id).length,
+      })),
+      groups: [...groups.values()],
+    });
+  });
+}
