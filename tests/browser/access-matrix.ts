@@ -13,6 +13,15 @@ export interface Line {
 const design = { version: 999_999, design: '{otherDesign}' };
 const key = '01900000-0000-7000-8000-00000000fff1';
 
+const somebody = {
+  name: 'Nobody Yet',
+  email: 'nobody.yet@quillmere.example',
+  place: '',
+  roles: [],
+  manager: null,
+  deputy: null,
+};
+
 export const matrix: readonly Line[] = [
   { ask: 'GET /api/health', gets: '200 200 200 200 200 200' },
   {
@@ -73,6 +82,34 @@ export const matrix: readonly Line[] = [
     body: { key, version: 999_999 },
     gets: '401 409 404 403 404 404',
   },
+  {
+    ask: 'POST /api/welcome',
+    body: { token: 'nobody-was-ever-given-this-one' },
+    gets: '404 404 404 404 404 404',
+  },
+  {
+    ask: 'POST /api/welcome/take',
+    body: { token: 'nobody-was-ever-given-this-one', password: 'four green ferns grow' },
+    gets: '404 404 404 404 404 404',
+  },
+  { ask: 'GET /api/people', gets: '401 403 403 403 403 200' },
+  { ask: 'PUT /api/people/{none}', body: { ...somebody, email: '{fresh}' }, gets: '401 422 422 422 422 422' },
+  { ask: 'PUT /api/people/{none}', body: somebody, gets: '401 403 403 403 403 200' },
+  { ask: 'POST /api/people/{fresh}/invite', body: {}, gets: '401 403 403 403 403 404' },
+  { ask: 'POST /api/people/{fresh}/end', body: { to: '{fresh}' }, gets: '401 403 403 403 403 404' },
+  { ask: 'POST /api/people/{fresh}/begin', body: {}, gets: '401 403 403 403 403 404' },
+  {
+    ask: 'PUT /api/groups/{none}',
+    body: { label: 'Matrix', people: [], groups: [] },
+    gets: '401 403 403 403 403 200',
+  },
+  { ask: 'DELETE /api/groups/{none}', gets: '401 403 403 403 403 200' },
+  { ask: 'GET /api/forms/{form}/who', gets: '401 404 404 404 200 200' },
+  { ask: 'PUT /api/forms/{form}/who', body: { grants: [] }, gets: '401 404 404 404 422 422' },
+  { ask: 'GET /api/tables/beds/who', gets: '401 200 200 200 200 200' },
+  { ask: 'GET /api/tables/{hidden}/who', gets: '401 404 404 404 404 200' },
+  { ask: 'PUT /api/tables/beds/who', body: { grants: [] }, gets: '401 403 403 403 422 422' },
+  { ask: 'PUT /api/tables/{hidden}/who', body: { grants: [] }, gets: '401 404 404 404 404 422' },
   { ask: 'GET /api/tables', gets: '401 200 200 200 200 200' },
   { ask: 'GET /api/tables/picture', gets: '401 200 200 200 200 200' },
   { ask: 'GET /api/tables/package', gets: '401 200 200 200 200 200' },

@@ -136,7 +136,6 @@ const choicesOf = ({ people, groups }: WhoData) => [
   { value: 'role owner', label: 'All who design forms', short: 'All who design forms' },
   { value: 'role steward', label: 'All who see to the tables', short: 'All who see to the tables' },
   { value: 'role administrator', label: 'Administrators', short: 'Administrators' },
-  { value: 'role colleague', label: 'All colleagues', short: 'All colleagues' },
   ...people.map(({ id, name, place }) => ({
     value: `person ${id}`,
     label: place === '' ? name : `${name}, ${place}`,

@@ -33,6 +33,9 @@ const data: WhoData = {
 it('says whom something is granted, and gives the same grants back', () => {
   const words = wordsOf(data);
   expect(words).toEqual({ fill: ['all'], design: ['group health', 'role owner'] });
+  expect(
+    wordsOf({ grants: [grant('fill', { role: 'colleague' }), grant('fill', { personId: 'ada' })] }),
+  ).toEqual({ fill: ['all'] });
   expect(wordsOf({ grants: grantsOf(words).map((one) => ({ ...grant('fill'), ...one })) })).toEqual(words);
 });
 

@@ -3,9 +3,9 @@ import type { FormAction, Subject, TableAction } from '../../core/catalogue/cata
 
 export type Action = FormAction | TableAction;
 
-/** Whom a grant is for, as one word: `all`, `role owner`, `group …` or `person …`. */
+/** Whom a grant is for, as one word: `all` (every person is a colleague), `role owner`, `group …` or `person …`. */
 export const wordOf = ({ role, groupId, personId }: Subject): string =>
-  role !== null
+  role !== null && role !== 'colleague'
     ? `role ${role}`
     : groupId !== null
       ? `group ${groupId}`
@@ -29,7 +29,10 @@ export function wordsOf({ grants }: Pick<WhoData, 'grants'>): Words {
   const words: Record<string, string[]> = {};
   for (const grant of grants)
     if (grant.where === null) words[grant.action] = [...(words[grant.action] ?? []), wordOf(grant)];
-  return words;
+  // Whoever else is named beside everybody says nothing.
+  return Object.fromEntries(
+    Object.entries(words).map(([action, list]) => [action, list.includes('all') ? ['all'] : list]),
+  );
 }
 
 export const grantsOf = (words: Words): GrantInput[] =>

@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { Plus, UserRound, UsersRound } from 'lucide-react';
-import { useCallback, useState } from 'react';
+import { useCallback, useEffect, useState } from 'react';
 import type { PeopleData, PersonData } from '../../contract/people';
 import { fetched } from '../kit/call';
 import { useLive } from '../kit/live';
@@ -35,6 +35,11 @@ function People({ initial }: { initial: PeopleData }) {
     useCallback(() => void refetch(), [refetch]),
   );
   const [inHand, setInHand] = useState<InHand | null>(null);
+  // On a telephone the margin is far below the list.
+  useEffect(() => {
+    if (inHand !== null && matchMedia('(max-width: 1023px)').matches)
+      document.getElementById('margin')?.scrollIntoView({ block: 'start' });
+  }, [inHand]);
   const add = (t: InHand['t']) => setInHand({ t, id: newUuid() });
   const alone = data.people.length === 1;
   return (

@@ -218,7 +218,7 @@ export function ReleaseFace({ bench, goTo }: FaceProps) {
 }
 
 const formSentences = [
-  { action: 'fill', does: 'fill it, and see what they sent' },
+  { action: 'fill', does: 'fill it' },
   { action: 'see-all', does: 'see all that is sent' },
   { action: 'design', does: 'design it' },
 ] as const;
