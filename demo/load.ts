@@ -7,12 +7,14 @@ import { applyChanges, grantSee } from '../src/data/runtime/tables';
 import { insertForm } from '../src/data/system/forms';
 import { asOwner } from '../src/data/transaction';
 import { keepList } from '../src/use-cases/keep-list';
+import { keepGroup } from '../src/use-cases/people/keep-group';
+import { keepPerson } from '../src/use-cases/people/keep-person';
 import { releaseForm } from '../src/use-cases/release-form';
 import { addPeople } from './add-people';
 import { bedRows, pastRows, productRows, taxonRows, type Row } from './generate';
 import { bedInspection, plantIntake, treatmentRequest } from './forms';
 import { choiceLists } from './lists';
-import { people, personNamed, samplePassword } from './people';
+import { groups, managers, people, personNamed, samplePassword } from './people';
 import { seeded } from './random';
 import { loadSubmissions } from './submissions';
 import { linkStandIns, settleStandIns } from './stand-ins';
@@ -33,6 +35,34 @@ process.stdout.write(
     : 'own: Sign in with your own account.\n',
 );
 await closeConnections();
+
+/** Groups and managers, as an administrator says them. */
+async function gathered(now: Date): Promise<void> {
+  const wren = { person: { ...personNamed('Wren') }, now };
+  const made = new Map<string, string>();
+  for (const { label, people: names, groups: inner } of groups) {
+    const id = crypto.randomUUID();
+    made.set(label, id);
+    const kept = await keepGroup(wren, id, {
+      label,
+      people: names.map((name) => personNamed(name).id),
+      groups: inner.map((one) => made.get(one) ?? ''),
+    });
+    if (!kept.ok) throw new Error(JSON.stringify(kept.error));
+  }
+  for (const [name, manager] of managers) {
+    const { id, email, place, roles, name: whole } = personNamed(name);
+    const kept = await keepPerson(wren, id, {
+      name: whole,
+      email,
+      place,
+      roles: roles.filter((role) => role !== 'colleague'),
+      manager: personNamed(manager).id,
+      deputy: null,
+    });
+    if (!kept.ok) throw new Error(JSON.stringify(kept.error));
+  }
+}
 
 async function load(): Promise<void> {
   const random = seeded(20_261_123);
@@ -63,6 +93,7 @@ async function load(): Promise<void> {
     for (const [i, design] of [treatmentRequest, plantIntake, bedInspection].entries())
       await insertForm(tx, formRow(i, design, ines.id));
   });
+  await gathered(now);
   const context = { person: { ...ines }, now };
   for (const { id, ...list } of choiceLists) {
     const kept = await keepList(context, id, list);

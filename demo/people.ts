@@ -33,6 +33,25 @@ export const people: readonly SamplePerson[] = names.map(([name, place, roles], 
   email: `${name.toLowerCase().replace(' ', '.')}@quillmere.example`,
 }));
 
+/** Who belongs together, and whom whoever works under. */
+export const groups: readonly {
+  readonly label: string;
+  readonly people: readonly string[];
+  readonly groups: readonly string[];
+}[] = [
+  { label: 'Plant health', people: ['Ada', 'Pell', 'Ruo'], groups: [] },
+  { label: 'Glasshouses', people: ['Tomasz', 'Maren', 'Ilse', 'Kofi'], groups: [] },
+  { label: 'Garden staff', people: ['Ines'], groups: ['Plant health', 'Glasshouses'] },
+];
+export const managers: readonly (readonly [person: string, manager: string])[] = [
+  ['Maren', 'Tomasz'],
+  ['Tomasz', 'Dagny'],
+  ['Ada', 'Ines'],
+  ['Pell', 'Ada'],
+  ['Ruo', 'Ada'],
+  ['Osei', 'Dagny'],
+];
+
 export function personNamed(name: string): SamplePerson {
   const found = people.find((person) => person.name.startsWith(name));
   if (found === undefined) throw new Error(`nobody is called ${name}`);

@@ -111,7 +111,7 @@ async function cleared(): Promise<void> {
   const client = new pg.Client({ connectionString: process.env['SLATE_ADMIN_URL'] });
   await client.connect();
   await client.query(
-    `DELETE FROM slate.form WHERE design->'table'->>'id' = '${HIDDEN}'; DELETE FROM slate.table_change WHERE table_id = '${HIDDEN}'; DELETE FROM slate.designed_table WHERE id = '${HIDDEN}'; DROP TABLE records.cellar`,
+    `DELETE FROM slate.person WHERE id = '${ids.none}'; DELETE FROM slate.form WHERE design->'table'->>'id' = '${HIDDEN}'; DELETE FROM slate.table_change WHERE table_id = '${HIDDEN}'; DELETE FROM slate.designed_table WHERE id = '${HIDDEN}'; DROP TABLE records.cellar`,
   );
   await client.end();
 }

@@ -1,0 +1,82 @@
+import { expect, test } from '@playwright/test';
+import { choose, expectAccessible, open, seat, settled } from './people';
+
+test('an administrator adds somebody, who chooses a password by a link, fills forms, and is out the moment their access ends', async ({
+  browser,
+}) => {
+  const { page, troubles } = await seat(browser, 'wren.calloway');
+  const name = `Lune Farrow ${Date.now() % 10_000}`;
+  const newcomer = await (await browser.newContext()).newPage();
+  let link = '';
+
+  await test.step('is added, and invited by a link that is shown once', async () => {
+    await open(page, '/people');
+    await expectAccessible(page);
+    await page.getByRole('button', { name: 'Add somebody' }).click();
+    await page.getByRole('textbox', { name: 'Name' }).fill(name);
+    await page.getByRole('textbox', { name: 'E-mail' }).fill('maren.solheim@quillmere.example');
+    await page.getByRole('button', { name: 'Add them' }).click();
+    await expect(page.getByText('Maren Solheim has this e-mail address already')).toBeVisible();
+    await page.getByRole('textbox', { name: 'E-mail' }).fill(`lune.${Date.now()}@quillmere.example`);
+    await page.getByRole('button', { name: 'Add them' }).click();
+    await page.getByRole('button', { name: 'Make a link' }).click();
+    link = await page.getByLabel('Link').inputValue();
+    await expectAccessible(page);
+  });
+
+  await test.step('chooses a password and is in', async () => {
+    await newcomer.goto(link);
+    await settled(newcomer);
+    await expect(newcomer.getByRole('heading', { name: `Welcome, ${name}` })).toBeVisible();
+    await expectAccessible(newcomer);
+    await newcomer.getByLabel('Password', { exact: true }).fill('four green ferns grow');
+    await newcomer.getByLabel('Password once more').fill('four green ferns grow');
+    await newcomer.getByRole('button', { name: 'Save it and begin' }).click();
+    await expect(newcomer.getByText(name)).toBeVisible();
+    await expect(newcomer.getByRole('link', { name: /Treatment request/ }).first()).toBeVisible();
+  });
+
+  await test.step('is in a group with others, each counted once', async () => {
+    await page.getByRole('button', { name: 'New group' }).click();
+    await page.getByRole('textbox', { name: 'Name' }).fill(`Arboretum ${name}`);
+    await choose(page, /People in the group/, new RegExp(name));
+    await page.getByRole('option', { name: /^Ada Quist/ }).click();
+    await page.keyboard.press('Escape');
+    await choose(page, /Groups in the group/, 'Plant health');
+    await page.keyboard.press('Escape');
+    await expect(page.getByText('4 people, each counted once.')).toBeVisible();
+    await page.getByRole('button', { name: 'Make the group' }).click();
+    await expect(page.getByRole('list', { name: 'Groups' }).getByText(`Arboretum ${name}`)).toBeVisible();
+  });
+
+  await test.step('leaves, and is out at once', async () => {
+    await page.getByRole('button', { name: new RegExp(`^${name}`) }).click();
+    await choose(page, /Who takes over/, 'Ines Okafor');
+    await page.getByRole('button', { name: 'End their access now' }).click();
+    await expect(page.getByText('has left. What they did stays under their name.')).toBeVisible();
+    await newcomer.goto('/');
+    await expect(newcomer).toHaveURL(/sign-in/);
+    await newcomer.goto(link);
+    await expect(newcomer.getByRole('heading', { name: 'This link does not work' })).toBeVisible();
+  });
+  expect(troubles).toEqual([]);
+});
+
+test('a form says who may do what with it, and what a change would take from whom', async ({ browser }) => {
+  const { page, troubles } = await seat(browser, 'ines.okafor');
+  await open(page, '/forms');
+  await page.getByRole('link', { name: /Plant intake/ }).click();
+  await settled(page);
+  await page.getByRole('button', { name: 'Release', exact: true }).first().click();
+  await choose(page, /Who may fill/, /^Plant health/);
+  await page.keyboard.press('Escape');
+  await expect(page.getByText(/may then no longer fill it/)).toContainText('Dagny Farrow');
+  await expectAccessible(page);
+  await page.getByRole('button', { name: 'Leave it as it was' }).click();
+  await expect(page.getByRole('button', { name: /Who may fill: Everybody/ })).toBeVisible();
+  await choose(page, /Who may design/, 'Ines Okafor, Plant records');
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'Save who may do what' }).click();
+  await expect(page.getByText('Somebody must be left who may change this')).toBeVisible();
+  expect(troubles).toEqual([]);
+});
