@@ -104,6 +104,8 @@ export interface HomeData {
     readonly steps: number;
   }[];
   readonly mine: readonly SubmissionSummary[];
+  /** For an administrator to whom nobody has been added yet. */
+  readonly alone: boolean;
 }
 
 export interface ApprovalsData {

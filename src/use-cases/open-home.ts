@@ -1,4 +1,5 @@
-import { mayForm } from '../core/catalogue/catalogue';
+import { mayAdminister } from '../core/access/rules';
+import { mayForm, peopleHere } from '../core/catalogue/catalogue';
 import type { ApprovalsData, HomeData, SubmissionSummary } from '../contract/answers-from-server';
 import { questionsOf } from '../core/form/design';
 import { ok, type Result } from '../core/kernel/result';
@@ -29,6 +30,7 @@ export async function openHome(context: Context): Promise<Result<HomeData, Refus
         }))
         .sort((a, b) => a.title.localeCompare(b.title)),
       mine: (await ownSubmissions(tx, context.person.id, 60)).map(summary),
+      alone: mayAdminister(context.person) && peopleHere(catalogue).length === 1,
     }),
   );
 }

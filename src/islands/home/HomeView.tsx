@@ -31,6 +31,15 @@ function Home({ initial, name }: { initial: HomeData; name: string }) {
   return (
     <>
       <h1 className="pt-5 pb-4 text-2xl">Good day, {name.split(' ')[0]}</h1>
+      {data.alone && (
+        <p className="mb-3 rounded-md bg-marker-soft px-4 py-2">
+          You are the only one here so far.{' '}
+          <a href="/people" className="font-semibold text-lichen-deep underline">
+            Add your colleagues
+          </a>
+          : each gets a link from you and chooses a password.
+        </p>
+      )}
       <div className="sheet-frame">
         <section aria-labelledby="mine" className="py-2">
           <h2 id="mine" className="px-5 py-2 text-xl">
