@@ -78,7 +78,7 @@ function cellOf(value: ExcelJS.CellValue, format: string | undefined): Cell {
   if ('richText' in value) return value.richText.map(({ text }) => text).join('');
   if ('result' in value) return cellOf((value.result ?? null) as ExcelJS.CellValue, format);
   if ('text' in value) return cellOf(value.text as ExcelJS.CellValue, format);
-  // A formula that was never worked out, or came out as an error, has no value.
+  // A formula that was never calculated, or came out as an error, has no value.
   return '';
 }
 

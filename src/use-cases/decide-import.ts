@@ -163,7 +163,7 @@ export async function readRefusedRows(
     return file === undefined
       ? fail(notFound('import'))
       : ok({
-          name: `${keyFor(sheet, new Set(), 'sheet')}_to_mend.csv`,
+          name: `${keyFor(sheet, new Set(), 'sheet')}_to_fix.csv`,
           type: mediaTypes.csv,
           body: once(file),
         });

@@ -40,7 +40,7 @@ import { refusedRowsCsv } from '../files/take-out';
 import { current, every, unheard } from './read-import';
 import { forgetFiles, withFiles } from './spooled-files';
 
-/** The refusals that are kept to be shown, and the rows that are kept to be mended. */
+/** The refusals that are kept to be shown, and the rows that are kept to be fixed. */
 const [SHOWN, ROWS_KEPT] = [500, 20_000];
 
 /**

@@ -19,7 +19,7 @@ export interface Filled {
   readonly senderId: string;
 }
 
-/** A stored sheet, worked out on the server from what the database holds now. */
+/** A stored sheet, calculated on the server from what the database holds now. */
 export async function sheetOf(
   tx: Tx,
   catalogue: Catalogue,

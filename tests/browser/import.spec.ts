@@ -242,7 +242,7 @@ test('rows come into a table there is: tried out, brought in, the refused mended
   await expect(page.getByText('“broad”: Area must be a number')).toBeVisible();
   await expect(page.getByRole('button', { name: 'Bring in the others' })).toBeDisabled();
   const download = page.waitForEvent('download');
-  await page.getByRole('link', { name: 'Rows of more-beds to mend' }).click();
+  await page.getByRole('link', { name: 'Rows of more-beds to fix' }).click();
   const file = await (await download).createReadStream();
   const chunks: Buffer[] = [];
   for await (const chunk of file) chunks.push(Buffer.from(chunk as Uint8Array));

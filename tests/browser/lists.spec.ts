@@ -19,7 +19,7 @@ test('a list is pasted once, taken by a column that is looked over, and changed 
   await page.keyboard.press('Enter');
   await page.getByLabel('Code of choice 2').fill('bottle');
   await page.getByRole('button', { name: 'Make the list' }).click();
-  await expect(page.getByText('“bottle” stands twice among the choices')).toBeVisible();
+  await expect(page.getByText('“bottle” is among the choices twice')).toBeVisible();
   await page.getByLabel('Code of choice 2').fill('sack');
   await expectAccessible(page);
   await page.getByRole('button', { name: 'Make the list' }).click();
@@ -47,7 +47,9 @@ test('a list is pasted once, taken by a column that is looked over, and changed 
   await other.getByLabel('Next choice').fill('Box');
   await other.keyboard.press('Enter');
   await other.getByRole('button', { name: 'Retire Sack' }).click();
-  await expect(other.getByText('“Sack” is offered no more, and stays where it stands')).toBeVisible();
+  await expect(
+    other.getByText('“Sack” is no longer offered, and stays in the records that have it'),
+  ).toBeVisible();
   await expectAccessible(other);
   await other.getByRole('button', { name: 'Change the list' }).click();
   await expect(other.getByText('“Box” is offered from now on; ')).toBeHidden();

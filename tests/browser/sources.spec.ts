@@ -76,13 +76,13 @@ test('a linked table that has become another at its source is looked at, and tak
   await page.getByRole('button', { name: 'Refresh now' }).click();
   await page.getByRole('link', { name: 'See what has become of it there' }).click({ timeout: 30_000 });
   await settled(page);
-  await expect(page.getByText('it is another there now')).toBeVisible();
+  await expect(page.getByText('it has changed there')).toBeVisible();
   await page.getByRole('button', { name: 'lots', exact: true }).click();
   await expect(page.getByText('“Shelf” is there now, and not here yet.')).toBeVisible();
   await expect(page.getByText('“Collected” is not there any more: its last values stay here.')).toBeVisible();
   await expectAccessible(page);
   await page.getByRole('button', { name: 'Take it up here' }).click();
-  await expect(page.getByText('it is another there now')).toBeHidden();
+  await expect(page.getByText('it has changed there')).toBeHidden();
   await page.getByRole('link', { name: 'Lots' }).click();
   await settled(page);
   await expect(page.getByRole('cell', { name: 'North shelf' }).first()).toBeVisible({ timeout: 30_000 });

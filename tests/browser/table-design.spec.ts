@@ -59,7 +59,7 @@ test('a change is looked over with what it meets, values are mended in place, an
   await choose(page, 'Kind of the column', 'whole number');
   await page.getByLabel('Name of the column').fill('Licence number');
   await page.getByRole('button', { name: 'Look them over' }).click();
-  await expect(page.getByText('“Licence” is called “Licence number”')).toBeVisible();
+  await expect(page.getByText('“Licence” is renamed “Licence number”')).toBeVisible();
   await expect(page.getByText('14 records hold something in it. 14 records do not fit:')).toBeVisible();
   await expect(page.getByRole('link', { name: 'Treatment request' }).first()).toBeVisible();
   await expect(page.getByRole('button', { name: 'Change the table' })).toBeDisabled();
@@ -81,7 +81,7 @@ test('a change is looked over with what it meets, values are mended in place, an
   await expect(other.page.getByRole('button', { name: /^2 Licence number/ })).toBeVisible();
   await expect(other.page.getByText('1 change not carried out')).toBeVisible();
   await other.page.getByRole('button', { name: 'Look them over' }).click();
-  await expect(other.page.getByText('“Active substance” is described anew')).toBeVisible();
+  await expect(other.page.getByText('“Active substance” has a new description')).toBeVisible();
   await other.page.getByRole('button', { name: 'Change the table' }).click();
   await expect(other.page.getByText('What acts in it')).toBeVisible();
   expect([...troubles, ...other.troubles]).toEqual([]);

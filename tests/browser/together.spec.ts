@@ -90,7 +90,7 @@ test('designing: undo takes an edit back, the second of two editors is told, a b
   await choose(wren.page, /Kind of answer/, 'lookup');
   await expect(wren.page.getByText('Say which table to pick from')).toBeVisible();
   await wren.page.getByRole('button', { name: 'Release', exact: true }).first().click();
-  await expect(wren.page.getByText('1 thing to mend first')).toBeVisible();
+  await expect(wren.page.getByText('1 thing to fix first')).toBeVisible();
   await expect(wren.page.getByRole('button', { name: 'Release 1' })).toHaveCount(0);
   await wren.page.getByRole('button', { name: /How many came\?: Say which table/ }).click();
   await expect(wren.page.getByRole('button', { name: /Table to pick from/ })).toBeVisible();

@@ -137,7 +137,7 @@ describe('rows into a table there is', () => {
       .replace('wide,no', '7,no')
       .replace('Bed 106,,', 'Bed 106,Fern house,')
       .replace(',A104,', ',A107,');
-    const again = await brought({ 'beds_to_mend.csv': mended });
+    const again = await brought({ 'beds_to_fix.csv': mended });
     expect(merged(await kept(again, into(again, 'beds_to_mend', 'beds')))).toEqual([
       { added: 3, changed: 0, same: 0, leftOut: 0 },
     ]);

@@ -102,7 +102,7 @@ export function seenTable(catalogue: Catalogue, person: string, key: string): Ta
   return table !== undefined && may(catalogue, person, 'see', table.id) ? table : null;
 }
 
-/** A catalogue never changes, so what follows from it is worked out once for each person. */
+/** A catalogue never changes, so what follows from it is calculated once for each person. */
 const known = new WeakMap<Catalogue, Map<string, ReadonlySet<string>>>();
 
 function heldBy(catalogue: Catalogue, person: string): ReadonlySet<string> {

@@ -190,14 +190,14 @@ describe('found before anybody fills it', () => {
       tables,
     );
     expect(circle.ok ? [] : circle.error.map(issueSentence)).toEqual([
-      'These need each other to be worked out: whether “qa” is asked → whether “qyes” is asked → whether “qa” is asked',
+      'These need each other to be calculated: whether “qa” is asked → whether “qyes” is asked → whether “qa” is asked',
     ]);
   });
 
   it('keeps a design from being released, with words', () => {
     const issues = designIssues(checks('qa > 5', 'qa < 3'), tables, new Set());
     expect(issues.map(issueSentence)).toContain(
-      'This and “M0” can never both hold, so such a form could never be sent',
+      'This and “M0” contradict each other, so the form could never be sent',
     );
   });
 });

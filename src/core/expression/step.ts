@@ -6,7 +6,7 @@ export interface Source extends World {
   read(id: string): Value;
   /** The answers of one column in all rows that have anything in them. */
   column(group: string, id: string): readonly Value[];
-  /** Shared by all that is worked out together; without one, each evaluation has its own. */
+  /** Shared by all that is calculated together; without one, each evaluation has its own. */
   readonly budget?: Meter;
   /** Told when an evaluation had to be given up; its value is then empty. */
   gaveUp(): void;
@@ -19,7 +19,7 @@ export interface Run extends Meter {
 
 export type Step = (from: Source, run: Run) => Value;
 
-/** Steps of one evaluation by itself, and of everything that is worked out at once in a sheet: about a second. 500 rows twice over are 250 000. */
+/** Steps of one evaluation by itself, and of everything that is calculated at once in a sheet: about a second. 500 rows twice over are 250 000. */
 export const MOST_STEPS = 1_000_000;
 
 /** A list that is gone through as a whole, as by a sum, costs its length, but its members go quicker than turns of a loop: 0.1 µs each. */

@@ -20,7 +20,7 @@ export type Part = MomentPart | DurationPart;
 
 /**
  * A name that lives only within a piece of an expression: the variable of a loop, `item`, or an entry of a context.
- * `slot` is where its value is kept while the piece is worked out.
+ * `slot` is where its value is kept while the piece is calculated.
  */
 export interface Local {
   readonly name: string;

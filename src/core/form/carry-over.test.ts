@@ -71,7 +71,7 @@ describe('a draft that goes on under another release', () => {
     ['yes as text', yesNo('a'), text('a'), true, 'yes'],
     ['text as yes', text('a'), yesNo('a'), 'yes', 'left'],
     [
-      'an answer that is worked out now',
+      'an answer that is calculated now',
       text('a'),
       { ...base('a'), kind: 'calculated', expression: '1', decimals: 0, unit: '' },
       '4',

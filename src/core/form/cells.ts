@@ -7,7 +7,7 @@ import { isBlank, type AnswerRow, type Raw } from './answers';
 import { isTyped, type CalculatedQuestion, type FieldQuestion } from './design';
 import { calculatedKind } from './scope';
 
-/** What is typed in one row, or in the sheet itself: `values` holds what was read and what was worked out, by question or formula id. */
+/** What is typed in one row, or in the sheet itself: `values` holds what was read and what was calculated, by question or formula id. */
 export interface Cells {
   readonly raw: Map<string, Raw>;
   readonly values: Map<string, Value>;
@@ -55,7 +55,7 @@ function readAnswer(
     if (typeof raw !== 'string') return issue('not-a-record', []);
     const record = records.get(recordKey(question.table, raw));
     if (record !== undefined) return { value: record };
-    // A text that was pasted and names no record, or several, is shown as it is, to be mended.
+    // A text that was pasted and names no record, or several, is shown as it is, to be fixed.
     return isUuid(raw) ? issue('record-gone', []) : issue('record-not-found', [], { text: raw.slice(0, 80) });
   }
   const read = kinds[question.kind].read(raw, question);

@@ -49,7 +49,7 @@ interface Asked {
 
 /**
  * Brings a column of a looked-up record along. `copied`: written into the answer when the record is picked, to be changed at will, and kept as
- * it was; `following`: worked out from the record as it is whenever the sheet is open, and not typed.
+ * it was; `following`: calculated from the record as it is whenever the sheet is open, and not typed.
  */
 export interface Carry {
   /** The id of the lookup, in the same row or of the form. */
@@ -178,7 +178,7 @@ export interface ApprovalStep {
 
 export const questionsOf = (design: FormDesign): readonly Question[] =>
   design.sections.flatMap((section) => section.questions);
-/** Whether an answer is typed: neither worked out nor followed from a record. */
+/** Whether an answer is typed: neither calculated nor followed from a record. */
 /** Questions with the columns of repeating rows, in the order of the form. */
 export const allQuestions = (design: FormDesign): readonly Question[] =>
   questionsOf(design).flatMap((one) => (one.kind === 'rows' ? [one, ...one.columns] : [one]));
@@ -187,7 +187,7 @@ export const isTyped = (question: FieldQuestion): question is Exclude<FieldQuest
 export const groupsOf = (design: FormDesign): readonly RowsQuestion[] =>
   questionsOf(design).filter((one) => one.kind === 'rows');
 
-/** One numbered line of the sheet. A value worked out stands beside the answer before it, on that answer's line. */
+/** One numbered line of the sheet. A calculated value stands beside the answer before it, on that answer's line. */
 export interface Line {
   readonly number: string;
   readonly questions: readonly Question[];

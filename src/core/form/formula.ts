@@ -15,7 +15,7 @@ export type FormulaUse =
 export interface Formula {
   readonly id: string;
   readonly what: FormulaUse;
-  /** The repeating group it stands in, worked out once per row; null for once per form. */
+  /** The repeating group it stands in, calculated once per row; null for once per form. */
   readonly group: string | null;
   readonly run: Closure;
   /** The typed tree; null for what is not written as an expression. */

@@ -39,7 +39,7 @@ export class Recalculation implements Source {
   private tooLong = false;
   /** Whether any formula took more than there was to spend. */
   wasGivenUp = false;
-  /** Of everything that is worked out between two key presses. */
+  /** Of everything that is calculated between two key presses. */
   budget = new Budget();
 
   constructor(
@@ -72,7 +72,7 @@ export class Recalculation implements Source {
     this.settle(dirty);
   }
 
-  /** Rows came, went or moved: whatever reads the group or any column of it is worked out anew. */
+  /** Rows came, went or moved: whatever reads the group or any column of it is recalculated. */
   rows(group: string): void {
     const dirty: Dirty = new Map();
     this.markGroup(group, dirty);
@@ -120,7 +120,7 @@ export class Recalculation implements Source {
     this.wasGivenUp = true;
   }
 
-  /** Takes what was worked out elsewhere for the same answers. */
+  /** Takes what was calculated elsewhere for the same answers. */
   takeOver(worked: readonly WorkedCell[]): void {
     this.forget();
     for (const { group, row, id, value, fault } of worked) {

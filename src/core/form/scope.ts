@@ -29,7 +29,7 @@ function fieldsOf(table: Table): Map<string, Field> {
   );
 }
 
-/** The kind of column a value worked out is kept in. */
+/** The kind of column a calculated value is kept in. */
 export const calculatedKind = ({ gives = 'number' }: CalculatedQuestion): ColumnKind =>
   gives === 'number' ? 'decimal' : gives;
 

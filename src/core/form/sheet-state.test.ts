@@ -294,7 +294,7 @@ describe('undo', () => {
 });
 
 describe('rows', () => {
-  it('are pasted as a block: over what is there, below it, past what is worked out', () => {
+  it('are pasted as a block: over what is there, below it, past what is calculated', () => {
     const sheet = sheetOf({
       ...empty,
       values: { qguided: true, qguide: 'Joan' },
@@ -304,7 +304,7 @@ describe('rows', () => {
     const left = sheet.paste(
       ['qlines', 'r0', 'qcount'],
       [
-        ['5', 'yes', '', 'worked out', 'seed', 'too far'],
+        ['5', 'yes', '', 'calculated', 'seed', 'too far'],
         ['6', 'No', 'late', '', 'Plant', ''],
         ['x', 'maybe', '', '', 'tree', ''],
       ],
@@ -502,7 +502,7 @@ describe('what takes too long', () => {
     expect(told(counting(2, '1000'))).toEqual([]);
   });
 
-  it('may be worked out elsewhere: what is taken over gives the same sheet', () => {
+  it('may be calculated elsewhere: what is taken over gives the same sheet', () => {
     const filled: Answers = {
       values: { qguided: true, qguide: 'A', qkeep: '3' },
       rows: {

@@ -213,7 +213,7 @@ export class Sheet {
 
   /**
    * Writes a block of texts over the rows from a place on, and adds rows below where there are none. `found` gives the record that a text names in a
-   * lookup; a text that names none stays to be mended. What falls on a column that is worked out is passed over, and what falls beside the last
+   * lookup; a text that names none stays to be fixed. What falls on a column that is calculated is passed over, and what falls beside the last
    * column is left; gives how many cells were.
    */
   paste(

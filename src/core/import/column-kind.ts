@@ -19,7 +19,7 @@ export interface KindFound {
   readonly wordsAreEmpty: boolean;
 }
 
-/** A kind is proposed when nine of ten filled cells are of it; what does not fit is listed, to be mended or to change the kind by. */
+/** A kind is proposed when nine of ten filled cells are of it; what does not fit is listed, to be fixed or to change the kind by. */
 const ENOUGH = 0.9;
 
 const TEXT: KindFound = {

@@ -2,8 +2,8 @@ import { describe, expect, it } from 'vitest';
 import { owned } from './cell';
 import { Remembered } from './remembered';
 
-describe('what was worked out for a text', () => {
-  it('is worked out once, and again when too much else came between', () => {
+describe('what was calculated for a text', () => {
+  it('is calculated once, and again when too much else came between', () => {
     const asked: string[] = [];
     const remembered = new Remembered((text) => (asked.push(text), text.length), 0);
     expect([remembered.get('spade'), remembered.get('spade'), remembered.get('')]).toEqual([5, 5, 0]);

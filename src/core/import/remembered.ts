@@ -10,7 +10,7 @@ const MOST_BYTES = 8 << 20;
 const WORTH = 0.2;
 
 /**
- * Remembers what was worked out for a text, for most columns hold the same values again and again: reading a cell anew takes about a
+ * Remembers what was calculated for a text, for most columns hold the same values again and again: reading a cell anew takes about a
  * microsecond, finding it a tenth of that. A column of nothing but different values gives it up. What is found by its hashes is held against
  * the text itself: no cell is ever taken for another.
  */
@@ -18,7 +18,7 @@ export class Remembered<V> {
   /** Null once it is given up. */
   private index: HashIndex | null = new HashIndex();
   private texts = new KeptTexts();
-  /** What was worked out, that of a blank first. Another list is begun when these are forgotten. */
+  /** What was calculated, that of a blank first. Another list is begun when these are forgotten. */
   values: V[];
   private asked = 0;
   private found = 0;
@@ -50,7 +50,7 @@ export class Remembered<V> {
       this.forget();
   }
 
-  /** Where among the values stands what was worked out for a cell that is not blank; it is made a text of its own only when it is new. */
+  /** Where among the values stands what was calculated for a cell that is not blank; it is made a text of its own only when it is new. */
   placeAt(rows: TextRows, place: number): number {
     const { index } = this;
     if (index === null) return this.values.push(this.workOut(rows.textAt(place))) - 1;

@@ -116,7 +116,7 @@ function numeric(
   return { carried: scale <= 0 ? plain('whole', 0) : plain('decimal', decimals), why };
 }
 
-/** A default that is nothing but a value, as text; null where it must be worked out there. */
+/** A default that is nothing but a value, as text; null where it must be calculated there. */
 export function plainPreset(preset: string): string | null {
   const quoted = /^'((?:[^']|'')*)'::[a-z_ "()0-9.]+$/i.exec(preset)?.[1];
   if (quoted !== undefined) return quoted.replaceAll("''", "'");

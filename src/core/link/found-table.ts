@@ -35,7 +35,7 @@ export interface FoundColumn {
   readonly required: boolean;
   /** The expression of its default; null for none. */
   readonly preset: string | null;
-  /** Worked out there, and never given. */
+  /** Calculated there, and never given. */
   readonly generated: boolean;
   readonly comment: string;
   readonly maySee: boolean;

@@ -410,7 +410,7 @@ describe('a linked table that has become another', () => {
       ) ?? expect.fail('nothing is different');
     expect([keyless.keyLost, followingSentences(keyless, 'X')[0]]).toEqual([
       true,
-      'What told its records apart is another now: end the link, and link it anew',
+      'What told its records apart has changed: end the link, and link it again',
     ]);
     const rights = now(before, { mayAdd: false, mayChange: false }) ?? expect.fail('nothing is different');
     expect([rights.rights, rights.mapping.adds, followingSentences(rights, 'Seed exchange')]).toEqual([

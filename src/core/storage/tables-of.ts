@@ -67,7 +67,7 @@ function columnOf(question: FieldQuestion, conditional: boolean): Column {
     key: question.key,
     label: question.label,
     kind: question.kind === 'calculated' ? calculatedKind(question) : columnKinds[question.kind],
-    // What is worked out may be empty (a division by zero), and so may what is not always asked.
+    // What is calculated may be empty (a division by zero), and so may what is not always asked.
     required: question.required && isTyped(question) && question.askWhen === undefined && !conditional,
     decimals:
       'decimals' in question && (question.kind !== 'calculated' || calculatedKind(question) === 'decimal')

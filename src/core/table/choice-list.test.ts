@@ -84,14 +84,14 @@ describe('a change of a choice list', () => {
         listSentence(one, (code) => (code === 'c' ? '12 records hold' : '')),
       ),
     ).toEqual([
-      'The list “Units” is called “Measures”',
-      'It is described anew',
+      'The list “Units” is renamed “Measures”',
+      'Its description changes',
       '“Bag”, which 12 records hold, reads “Sack” everywhere',
-      '“Pint” is offered no more, and stays where it stands',
+      '“Pint” is no longer offered, and stays in the records that have it',
       '“Box” is offered from now on',
       '“Old” is offered again',
       '“Litre” is taken out',
-      'The choices stand in another order',
+      'The choices are in a different order',
     ]);
     expect(planList(null, after).map((one) => listSentence(one))).toEqual([
       'The list “Measures” is made, with 4 choices',

@@ -27,7 +27,7 @@ describe('the tables of a form', () => {
     ]);
   });
 
-  it('require what must be filled, but never what is worked out', () => {
+  it('require what must be filled, but never what is calculated', () => {
     expect(wanted[1]?.columns.map(({ key, required }) => [key, required])).toEqual([
       ['product', true],
       ['rate', true],
@@ -110,8 +110,8 @@ describe('planning', () => {
       label: 'Sprayings',
     };
     expect(words(wanted, [relabelled, lines])).toEqual([
-      'The table “Treatments” is called “Sprayings”',
-      '“What did you see?” in Sprayings is called “Seen”',
+      'The table “Treatments” is renamed “Sprayings”',
+      '“What did you see?” in Sprayings is renamed “Seen”',
     ]);
   });
 });

@@ -126,13 +126,13 @@ describe('a plan', () => {
       'New records are numbered L-0001 and so on, going on, without the year',
       '“Old” is retired: hidden, its values kept',
       'The key of “Weight” is grams instead of ca',
-      '“Bed” is called “Place”',
+      '“Bed” is renamed “Place”',
       '“Weight” becomes decimal number with 1 decimal instead of text',
       '“Weight” is 0 where nothing is given',
       '“Place” must be filled',
       '“Place” must be different in every record',
       '“Taken on” (date) is added',
-      'Columns stand in another order',
+      'Columns are in a different order',
       'Records are named by Place',
     ]);
     expect(planRedesign(null, after).map((change) => changeSentence(change))).toEqual([

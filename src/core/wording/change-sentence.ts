@@ -10,13 +10,13 @@ export function changeSentence(change: TableChange, place = true): string {
     case 'make-table':
       return `The table ${change.table.label} is made, with ${change.table.columns.length} columns`;
     case 'relabel-table':
-      return `The table “${change.before}” is called “${change.table.label}”`;
+      return `The table “${change.before}” is renamed “${change.table.label}”`;
     case 'renumber':
       return `New records${inTable} are numbered ${numberingWords(change.table)}`;
     case 'retitle':
       return `Records${inTable} are named by ${labelsOf(change.table, change.table.title) || 'their number'}`;
     case 'order-columns':
-      return `Columns${inTable} stand in another order`;
+      return `Columns${inTable} are in a different order`;
     case 'keep-apart':
       return `No two records${inTable} may share ${labelsOf(change.table, change.columns)}`;
     case 'let-share':
@@ -24,11 +24,11 @@ export function changeSentence(change: TableChange, place = true): string {
     case 'add-column':
       return `${label} (${columnWords(change.column)}) is added${place ? ` to ${change.table.label}` : ''}`;
     case 'relabel-column':
-      return `“${change.before}”${inTable} is called ${label}`;
+      return `“${change.before}”${inTable} is renamed ${label}`;
     case 'rename-column':
       return `The key of ${label}${inTable} is ${change.column.key} instead of ${change.before}`;
     case 'describe-column':
-      return `${label}${inTable} is described anew`;
+      return `${label}${inTable} has a new description`;
     case 'loosen-column':
       return `${label}${inTable} may be left empty`;
     case 'require-column':

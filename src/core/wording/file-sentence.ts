@@ -33,7 +33,7 @@ export function fileSentence(fault: FileFault, facts: Facts): string {
     case 'too-many-parts':
       return `The workbook has more than ${facts['most']} parts, so it was not opened. Save the sheets as CSV instead`;
     case 'broken-workbook':
-      return 'The workbook is damaged and cannot be read. Open it and save it anew';
+      return 'The workbook is damaged and cannot be read. Open it and save it again';
     case 'broken-package':
       return 'This Data Package is not as it was taken out, and cannot be read';
     case 'tables-there':

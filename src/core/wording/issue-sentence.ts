@@ -96,13 +96,13 @@ function designSentence(
 ): string {
   switch (code) {
     case 'checks-contradict':
-      return `This and “${text(facts['other'])}” can never both hold, so such a form could never be sent`;
+      return `This and “${text(facts['other'])}” contradict each other, so the form could never be sent`;
     case 'check-never-holds':
-      return 'Nothing anybody answers can fulfil this check';
+      return 'No answer can ever pass this check';
     case 'check-never-reached':
-      return 'Nothing anybody answers can break this check, so it says nothing';
+      return 'No answer can ever fail this check, so it checks nothing';
     case 'condition-never':
-      return `Nothing anybody answers makes this condition true${label === 'This' ? '' : `, so ${label} never comes up`}`;
+      return `No answer can make this condition true${label === 'This' ? '' : `, so ${label} never comes up`}`;
     case 'required-never-asked':
       return `${label} must be filled, and is never asked`;
     case 'carry-lookup':
@@ -124,9 +124,9 @@ function designSentence(
     case 'choices-missing':
       return 'Write at least one choice';
     case 'choice-label-missing':
-      return 'A choice has no words';
+      return 'A choice is empty';
     case 'choice-repeated':
-      return `“${text(facts['label'])}” stands twice among the choices`;
+      return `“${text(facts['label'])}” is among the choices twice`;
     case 'table-unknown':
       return 'Say which table to pick from';
     case 'columns-missing':
@@ -140,9 +140,9 @@ function designSentence(
     case 'approver-unknown':
       return `Somebody named in “${text(facts['step'])}” is not in the directory any more`;
     case 'check-message-missing':
-      return 'Write what the colleague is told';
+      return 'Write the message to show';
     case 'check-place':
-      return 'The line this check stood at is gone';
+      return 'The question this check belongs to is gone';
     case 'table-key-taken':
       return `There is already a table called ${text(facts['key'])}; choose another key`;
     case 'kind-changed':
@@ -174,7 +174,7 @@ function designSentence(
     case 'change-stopped':
       return `Nothing was changed: ${text(facts['why'])}`;
     case 'not-found-there':
-      return 'No record there goes by this name';
+      return 'No record has this name';
     case 'malformed':
       return `This is not what was expected here${facts['detail'] ? `: ${text(facts['detail'])}` : ''}`;
     case 'missing':
@@ -214,7 +214,7 @@ function designSentence(
     case 'password-length':
       return `Choose a password of ${facts['least']} to ${facts['most']} characters`;
     case 'password-common':
-      return 'This is one of the passwords that are tried first; choose another, such as four words';
+      return 'This is one of the passwords that are guessed first; choose another, such as four words';
     case 'password-wrong':
       return 'This is not your present password';
     default:
@@ -318,11 +318,11 @@ type ExpressionCode =
 function expressionSentence(code: ExpressionCode, facts: Issue['facts']): string {
   switch (code) {
     case 'expression-empty':
-      return 'Write what is to be worked out';
+      return 'Write what to calculate';
     case 'expression-too-long':
       return `The expression is longer than ${facts['most']} characters`;
     case 'expression-broken':
-      return 'Something is missing or left over here';
+      return 'Something is missing or extra here';
     case 'expression-unsupported':
       return `“${text(facts['text'])}” cannot be used in an expression here yet`;
     case 'unknown-name':
@@ -338,7 +338,7 @@ function expressionSentence(code: ExpressionCode, facts: Issue['facts']): string
     case 'argument-count':
       return `${text(facts['name'])} needs ${facts['least'] === facts['most'] ? facts['least'] : `${facts['least']} to ${facts['most']}`} values; ${facts['given']} given`;
     case 'circular':
-      return `These need each other to be worked out: ${text(facts['circle'])}`;
+      return `These need each other to be calculated: ${text(facts['circle'])}`;
     case 'result-type':
       return `This gives ${typeWord(facts['given'])}; ${typeWord(facts['wanted'])} is needed`;
     case 'expression-too-deep':
@@ -364,7 +364,7 @@ function expressionSentence(code: ExpressionCode, facts: Issue['facts']): string
     case 'list-where-one':
       return `This is ${typeWord(facts['given'])} where ${typeWord(facts['wanted'])} is needed. Add it up with sum( ), take one with [1], or go through it with every … satisfies …`;
     case 'not-in-sql':
-      return `The database cannot work out “${text(facts['what'])}” for existing rows; it is worked out when a sheet is filled`;
+      return `The database cannot calculate “${text(facts['what'])}” for existing rows; it is calculated when a sheet is filled`;
     case 'too-many-steps':
       return 'This takes too many steps to calculate; go through fewer things';
     case 'sheet-too-heavy':

@@ -8,9 +8,9 @@ export function listSentence(change: ListChange, records: (code: string) => stri
     case 'make':
       return `The list “${change.label}” is made, with ${change.choices} choices`;
     case 'rename':
-      return `The list “${change.before}” is called “${change.label}”`;
+      return `The list “${change.before}” is renamed “${change.label}”`;
     case 'describe':
-      return 'It is described anew';
+      return 'Its description changes';
     case 'add':
       return `“${change.choice.label}” is offered from now on`;
     case 'relabel':
@@ -19,7 +19,7 @@ export function listSentence(change: ListChange, records: (code: string) => stri
         '$1 reads',
       );
     case 'retire':
-      return `“${change.choice.label}”${held(change.choice.code)}, is offered no more, and stays where it stands`.replace(
+      return `“${change.choice.label}”${held(change.choice.code)}, is no longer offered, and stays in the records that have it`.replace(
         /^(“[^”]*”), is/,
         '$1 is',
       );
@@ -28,7 +28,7 @@ export function listSentence(change: ListChange, records: (code: string) => stri
     case 'remove':
       return `“${change.choice.label}” is taken out`;
     case 'order':
-      return 'The choices stand in another order';
+      return 'The choices are in a different order';
     default:
       return unreachable(change);
   }

@@ -93,7 +93,7 @@ export function declinedSentence(proposal: Proposal): string {
     case 'totals':
       return 'It becomes a record like the others';
     case 'together':
-      return 'That may be chance, and nothing comes of it unless you say so';
+      return 'That may be chance, so it is not enforced unless you say so';
     default:
       return unreachable(proposal);
   }
@@ -136,7 +136,7 @@ export function evidenceSentences(column: DetectedColumn): string[] {
       : [
           {
             'leading-zeros': 'Looks like numbers, but some begin with 0, which a number would lose',
-            'long-digits': 'Digits by which nobody reckons',
+            'long-digits': 'Digits of a code, not an amount',
             mixed: 'Numbers written in more than one way, so they are kept as they are',
           }[column.keptAsText],
         ]),

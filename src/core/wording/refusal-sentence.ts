@@ -6,8 +6,8 @@ export function refusalSentence(refusal: Refusal): string {
   switch (refusal.kind) {
     case 'invalid':
       return refusal.issues.length === 1
-        ? 'One thing is to be mended'
-        : `${refusal.issues.length} things are to be mended`;
+        ? 'There is 1 thing to fix'
+        : `There are ${refusal.issues.length} things to fix`;
     case 'not-found':
       return refusal.what === 'invitation'
         ? 'This link was used already, or is too old. Ask whoever sent it for another'

@@ -62,7 +62,7 @@ export function followingSentences(
   source: string,
 ): string[] {
   return [
-    ...(keyLost ? ['What told its records apart is another now: end the link, and link it anew'] : []),
+    ...(keyLost ? ['What told its records apart has changed: end the link, and link it again'] : []),
     ...(gained.length === 0
       ? []
       : [`${quoted(gained)} ${gained.length === 1 ? 'is' : 'are'} there now, and not here yet`]),

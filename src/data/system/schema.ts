@@ -509,7 +509,7 @@ export const tableImport = slate.table(
     fault: jsonb('fault').$type<ImportFault>(),
     result: jsonb('result').$type<ImportResult>(),
     trial: jsonb('trial').$type<Trial>(),
-    /** By sheet: the rows that were refused last, as CSV, to be mended and brought again. */
+    /** By sheet: the rows that were refused last, as CSV, to be fixed and brought again. */
     refusedRows: jsonb('refused_rows').$type<Readonly<Record<string, string>>>(),
     version: integer('version').notNull().default(1),
     ...made,

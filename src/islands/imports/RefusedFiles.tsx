@@ -1,6 +1,6 @@
 import { Download } from 'lucide-react';
 
-/** The rows that were refused, as files to mend and bring again. */
+/** The rows that were refused, as files to fix and bring again. */
 export function RefusedFiles({ id, sheets }: { id: string; sheets: readonly string[] }) {
   if (sheets.length === 0) return null;
   return (
@@ -13,7 +13,7 @@ export function RefusedFiles({ id, sheets }: { id: string; sheets: readonly stri
           className="inline-flex items-center gap-1.5 text-[14px] font-semibold text-lichen-deep"
         >
           <Download size={14} aria-hidden />
-          Rows of {sheet} to mend
+          Rows of {sheet} to fix
         </a>
       ))}
     </p>

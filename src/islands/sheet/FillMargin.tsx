@@ -5,7 +5,7 @@ import { groupsOf, lineNumbers } from '../../core/form/design';
 import { controlId, goTo } from './sheet-model';
 import type { Filling } from './use-fill';
 
-/** What is left to mend, what asks for a reason, who will see it, and what will be kept. */
+/** What is left to fix, what asks for a reason, who will see it, and what will be kept. */
 export function FillMargin({ fill }: { fill: Filling }) {
   const toMend = fill.issues.filter(({ code }) => code !== 'reason-needed');
   return (
@@ -15,7 +15,7 @@ export function FillMargin({ fill }: { fill: Filling }) {
           <ListChecks size={16} aria-hidden />
           Before you send{' '}
           <span className="ml-auto text-[13px]" role="status">
-            {toMend.length === 0 ? 'nothing to mend' : `${toMend.length} to mend`}
+            {toMend.length === 0 ? 'nothing to fix' : `${toMend.length} to fix`}
           </span>
         </h2>
         {toMend.length === 0 && (

@@ -211,9 +211,9 @@ function QuestionView({ question, fill }: { question: Question; fill: Filling })
       {question.hint !== '' && <p className="quiet mb-1">{question.hint}</p>}
       {question.kind === 'rows' && <RowsView group={question} fill={fill} />}
       {question.kind !== 'rows' && !isTyped(question) && (
-        <output id={controlId([question.id])} className="worked-out tabular">
+        <output id={controlId([question.id])} className="calculated-value tabular">
           <span>{shown(question, fill.sheet.value([question.id])) || '—'}</span>
-          <span className="quiet">{question.kind === 'calculated' ? 'worked out' : 'from the record'}</span>
+          <span className="quiet">{question.kind === 'calculated' ? 'calculated' : 'from the record'}</span>
         </output>
       )}
       {question.kind !== 'rows' && isTyped(question) && (

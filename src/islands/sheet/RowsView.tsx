@@ -188,7 +188,7 @@ async function pasteBlock(
   });
 }
 
-/** The records that pasted texts name; without a connection none are found, and the texts stay to be mended. */
+/** The records that pasted texts name; without a connection none are found, and the texts stay to be fixed. */
 async function recordsOf(
   column: Extract<FieldQuestion, { kind: 'lookup' }>,
   cells: readonly string[],

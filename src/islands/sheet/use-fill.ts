@@ -21,7 +21,7 @@ export interface ShownIssue {
 
 export const newId = (): string => uuidV7(Date.now(), crypto.getRandomValues(new Uint8Array(10)));
 
-/** The state of one sheet being filled: the engine, what is to mend, what has been looked at, keeping and sending. */
+/** The state of one sheet being filled: the engine, what is to fix, what has been looked at, keeping and sending. */
 export function useFill(data: SheetData) {
   const model = useMemo(() => modelOf(data), [data]);
   const [sheet, setSheet] = useState<Sheet>(() =>

@@ -108,7 +108,7 @@ export function FoundTables({ source, look, linking, everyPick }: Props) {
                         {changed.has(name) && (
                           <>
                             {' '}
-                            · <span className="marked">it is another there now</span>
+                            · <span className="marked">it has changed there</span>
                           </>
                         )}
                       </p>
@@ -182,7 +182,7 @@ interface InHandProps {
   readonly linking: LinkingNow;
 }
 
-/** A linked table that is another there now, and the button that takes that up. */
+/** A linked table that has changed there, and the button that takes that up. */
 function Changed({
   source,
   table,
@@ -198,7 +198,7 @@ function Changed({
     <div className="margin-part first">
       <h2 className="margin-title">
         <GitCompareArrows size={16} aria-hidden />
-        {table.name} is another there now
+        {table.name} has changed there
       </h2>
       <ul className="grid gap-1.5 text-[14px]">
         {followingSentences(change, source).map((one) => (

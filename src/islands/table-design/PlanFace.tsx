@@ -35,7 +35,7 @@ export function PlanFace({ design, back }: { design: TableDesign; back: () => vo
         )}
         {inTheWay.length > 0 && (
           <div role="alert" className="border-b border-slate-200 bg-rust-soft py-3 pr-5 pl-[46px] text-rust">
-            <h2 className="mb-1 font-sans text-[15px] font-semibold text-rust">To be mended first</h2>
+            <h2 className="mb-1 font-sans text-[15px] font-semibold text-rust">To fix first</h2>
             <ul className="grid gap-1 text-[14px]">
               {inTheWay.map((one, i) => (
                 <li key={i}>
@@ -282,7 +282,7 @@ function Values({ design, column }: { design: TableDesign; column: ColumnImpact 
           className="mt-1.5 max-h-96 overflow-auto"
           tabIndex={0}
           role="region"
-          aria-label={`Values of ${labelAt(design, column.column).replace(': ', '')} to mend`}
+          aria-label={`Values of ${labelAt(design, column.column).replace(': ', '')} to fix`}
         >
           <table className="grid-table rows-table">
             <thead>
@@ -370,7 +370,7 @@ function Mend({
         ) : (
           <span className="inline-flex items-center gap-1 text-lichen-deep">
             <CircleCheck size={13} aria-hidden />
-            {mend === '' ? 'left empty' : 'mended'}
+            {mend === '' ? 'left empty' : 'fixed'}
           </span>
         )}
       </td>

@@ -127,9 +127,9 @@ function FieldPreview({ bench, question }: { bench: Workbench; question: FieldQu
     );
   if (question.kind === 'calculated')
     return (
-      <span className="worked-out mt-1">
+      <span className="calculated-value mt-1">
         <span className="truncate font-mono text-[14px]">
-          {toShown(question.expression, bench.scope(bench.group ?? undefined)) || 'what is worked out?'}
+          {toShown(question.expression, bench.scope(bench.group ?? undefined)) || 'what is calculated?'}
         </span>
       </span>
     );

@@ -53,7 +53,7 @@ export function CheckFace({ bench }: FaceProps) {
       <div>
         <h2 className="border-b border-slate-200 py-3 pl-[46px] font-sans text-[15px]">
           {checks.length} {checks.length === 1 ? 'check' : 'checks'}, {calculated.length}{' '}
-          {calculated.length === 1 ? 'working-out' : 'workings-out'}{' '}
+          {calculated.length === 1 ? 'calculation' : 'calculations'}{' '}
           <span className="quiet font-normal">in the order a colleague meets them</span>
         </h2>
         {checks.length === 0 && (
@@ -76,7 +76,7 @@ export function CheckFace({ bench }: FaceProps) {
                 <p>
                   <span className="tag bg-lichen-soft text-lichen-deep">
                     <Equal size={14} aria-hidden />
-                    Works out
+                    Calculates
                   </span>{' '}
                   <span className="quiet">to {one.decimals} decimals, half up</span>
                 </p>

@@ -301,7 +301,7 @@ function KindSettings({ bench, question, change }: SettingsProps) {
       return (
         <>
           <Decimals question={question} change={change} />
-          <p className="mb-1 text-[14px]">It works out</p>
+          <p className="mb-1 text-[14px]">It calculates</p>
           <ExpressionInput
             key={question.id}
             label="Expression"

@@ -118,7 +118,7 @@ export function ReleaseFace({ bench, goTo }: FaceProps) {
         {issues.length > 0 && (
           <>
             <h2 className="mb-2 text-lg">
-              {issues.length} {issues.length === 1 ? 'thing' : 'things'} to mend first
+              {issues.length} {issues.length === 1 ? 'thing' : 'things'} to fix first
             </h2>
             <ul className="grid gap-1">
               {issues.map((issue, i) => (
