@@ -50,6 +50,7 @@ interface Stored {
   readonly groups: readonly Group[];
   readonly forms: readonly KnownForm[];
   readonly grants: readonly Grant[];
+  readonly writers: Catalogue['writers'];
 }
 
 type StoredColumn = Omit<Column, 'list'> & {
@@ -68,6 +69,7 @@ function catalogueOf({
   groups,
   forms,
   grants,
+  writers,
 }: Stored): Catalogue {
   const byId = <T extends { readonly id: string }>(list: readonly T[]): ReadonlyMap<string, T> =>
     new Map(list.map((one) => [one.id, one]));
@@ -98,6 +100,7 @@ function catalogueOf({
     groups: byId(groups),
     forms: byId(forms),
     grants,
+    writers,
   };
 }
 

@@ -1,4 +1,4 @@
-import type { Catalogue } from '../core/catalogue/catalogue';
+import { mayWrite, type Catalogue } from '../core/catalogue/catalogue';
 import { groupsOf, type FormDesign } from '../core/form/design';
 import type { Sheet } from '../core/form/sheet';
 import { issue, type Issue } from '../core/kernel/issue';
@@ -13,16 +13,17 @@ import type { Tx } from '../data/connect';
 import { fieldIssue } from '../data/field-issues';
 import { brokenExisting, type BrokenExisting } from '../data/runtime/existing-checks';
 import { patience, withSources } from '../data/runtime/open-source';
-import { closedTables } from '../data/runtime/table-rights';
 import { writeRows } from '../data/runtime/write-rows';
 import { noteKept, rehearse } from '../data/system/submissions';
-import { nowAsking, undone } from '../data/transaction';
+import { undone } from '../data/transaction';
 import type { Context } from './asking';
 import { sheetOf, type Filled } from './sheet-of';
 
 export interface ToKeep extends Filled {
   readonly id: string;
   readonly number: string;
+  /** Where whoever sends it has just calculated it from what the database holds. */
+  readonly sheet?: Sheet;
 }
 
 /** Parent and rows, together or not at all. What the tables or the records there are refuse comes back as issues at their lines. */
@@ -32,9 +33,9 @@ export async function keepRows(
   context: Context,
   submission: ToKeep,
 ): Promise<Result<null, Refusal>> {
-  const sheet = await sheetOf(tx, catalogue, context, submission);
+  const sheet = submission.sheet ?? (await sheetOf(tx, catalogue, context, submission));
   const recordId = uuidV7(context.now.getTime(), crypto.getRandomValues(new Uint8Array(10)));
-  const closed = await closedIssues(tx, submission.release.id, sheet.form.tables);
+  const closed = closedIssues(catalogue, submission.release);
   const issues = closed.length > 0 ? closed : await written(tx, sheet, submission, recordId);
   if (issues.length > 0) return fail(invalid(...issues));
   await noteKept(tx, submission.id, recordId, context.now);
@@ -42,10 +43,10 @@ export async function keepRows(
 }
 
 /** What the release writes to and may not any more. */
-async function closedIssues(tx: Tx, release: string, tables: ReadonlyMap<string, Table>): Promise<Issue[]> {
-  const closed = await closedTables(tx, release);
-  return closed.map((id) => issue('table-closed', [], { table: tables.get(id)?.label ?? '' }));
-}
+const closedIssues = (catalogue: Catalogue, { formId, design }: ToKeep['release']): Issue[] =>
+  tablesOf(design)
+    .filter(({ id }) => !mayWrite(catalogue, formId, id))
+    .map(({ id }) => issue('table-closed', [], { table: catalogue.tables.get(id)?.label ?? '' }));
 
 /**
  * Keeps the rows and takes them away again: what would be refused at the end of the path is told to the sender at its beginning.
@@ -53,12 +54,13 @@ async function closedIssues(tx: Tx, release: string, tables: ReadonlyMap<string,
  */
 export async function rehearseKeeping(
   tx: Tx,
+  catalogue: Catalogue,
   context: Context,
   sheet: Sheet,
   submission: ToKeep,
 ): Promise<readonly Issue[]> {
   const { design, tables } = sheet.form;
-  const closed = await closedIssues(tx, submission.release.id, tables);
+  const closed = closedIssues(catalogue, submission.release);
   if (closed.length > 0) return closed;
   if ((design.existing ?? []).length === 0 && fitsAsAsked(design, tables)) return [];
   return undone(tx, async (inner) => {
@@ -81,7 +83,8 @@ const fitsAsAsked = (design: FormDesign, tables: ReadonlyMap<string, Table>): bo
     }),
   );
 
-async function written(tx: Tx, sheet: Sheet, { id, number }: ToKeep, recordId: string): Promise<Issue[]> {
+/** What the tables refuse spoils the transaction: whoever asked undoes it, to its beginning or to where they began to try. */
+async function written(tx: Tx, sheet: Sheet, { number }: ToKeep, recordId: string): Promise<Issue[]> {
   const { design, tables } = sheet.form;
   const { row, unfitting } = fittedRow(
     rowsToWrite(sheet),
@@ -94,17 +97,17 @@ async function written(tx: Tx, sheet: Sheet, { id, number }: ToKeep, recordId: s
         label: tables.get(one.table)?.columns.find((column) => column.id === one.column)?.label ?? '',
       }),
     );
-  await nowAsking(tx, { submission: id });
+  const linked = tablesOf(design).filter((table) => tables.get(table.id)?.linked != null);
+  const write = () => writeRows(tx, tables, row, { id: recordId, number });
   try {
-    // A transaction within one is a savepoint: what the tables refuse does not spoil the answer.
-    await tx.transaction((inner) =>
-      withSources(
-        inner,
-        tablesOf(design).map((table) => table.id),
-        patience.person,
-        () => writeRows(inner, tables, row, { id: recordId, number }),
-      ),
-    );
+    await (linked.length === 0
+      ? write()
+      : withSources(
+          tx,
+          linked.map((table) => table.id),
+          patience.person,
+          write,
+        ));
   } catch (error) {
     const issues = [design.table, ...groupsOf(design).map((group) => group.table)].flatMap(
       (target) => fieldIssue(error, tables.get(target.id)) ?? [],

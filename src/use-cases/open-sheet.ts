@@ -8,6 +8,7 @@ import type { FormDesign } from '../core/form/design';
 import { fail, ok, type Result } from '../core/kernel/result';
 import { notFound, type Refusal } from '../core/kernel/refusal';
 import { tablesOf } from '../core/storage/tables-of';
+import type { Table } from '../core/table/model';
 import type { Tx } from '../data/connect';
 import { deviceKey } from '../data/secret';
 import { liveRelease, readRelease, type ReleaseRow } from '../data/system/forms';
@@ -89,7 +90,7 @@ async function sheetData(
     sender,
     asking: { id: context.person.id, name: context.person.name, place: context.person.place },
     deviceKey: deviceKey(context.person.id),
-    silent: await silentSources(tx, release.design),
+    silent: await silentSources(tx, release.design, tables),
     submission: submission === null ? null : await submissionData(tx, context, submission, people),
     newer:
       submission?.senderId === context.person.id ? await newerFor(tx, catalogue, submission, release) : null,
@@ -100,10 +101,16 @@ async function sheetData(
 const answersFor = (context: Context, { senderId, state, answers, sentAnswers }: SubmissionRow): Answers =>
   senderId !== context.person.id && state === 'sent-back' && sentAnswers !== null ? sentAnswers : answers;
 
-async function silentSources(tx: Tx, design: FormDesign): Promise<string[]> {
+async function silentSources(
+  tx: Tx,
+  design: FormDesign,
+  tables: ReadonlyMap<string, Table>,
+): Promise<string[]> {
+  const outside = tablesOf(design).filter(({ id }) => tables.get(id)?.linked != null);
+  if (outside.length === 0) return [];
   const linked = await linksAmong(
     tx,
-    tablesOf(design).map(({ id }) => id),
+    outside.map(({ id }) => id),
   );
   const silent = linked.filter(({ source }) => (source.silentUntil?.getTime() ?? 0) > Date.now());
   return [...new Set(silent.map(({ source }) => source.label))];

@@ -42,6 +42,7 @@ export async function sendSubmission(
       const release = await readRelease(tx, catalogue, row.releaseId);
       if (release === null) return fail(notFound('release'));
       const sheet = await sheetOf(tx, catalogue, context, {
+        id,
         release,
         answers: row.answers,
         senderId: row.senderId,
@@ -60,7 +61,7 @@ export async function sendSubmission(
       const refused =
         release.design.steps.length === 0
           ? []
-          : await rehearseKeeping(tx, context, sheet, { ...filled, number: row.number ?? id });
+          : await rehearseKeeping(tx, catalogue, context, sheet, { ...filled, number: row.number ?? id });
       if (refused.length > 0) return fail(invalid(...refused));
       // The counter is locked from here on, so it comes as late as can be.
       const number = row.number ?? (await nextNumber(tx, release.design.table.id));
@@ -72,7 +73,7 @@ export async function sendSubmission(
         sent: { number, answers: filled.answers },
         at: context.now,
       });
-      const kept = await carryOut(tx, catalogue, context, { ...filled, number }, effects);
+      const kept = await carryOut(tx, catalogue, context, { ...filled, number, sheet }, effects);
       return kept.ok ? ok({ number, state: state.state, version: row.version + 1 }) : kept;
     }),
   );

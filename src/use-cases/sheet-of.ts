@@ -12,8 +12,9 @@ import { QUICK_STEPS, workedBeside } from './heavy-sheet';
 import { compiled } from './compiled-release';
 import { pickedRecords } from './pick-sources';
 
-/** What somebody answered, by which release. */
+/** What somebody answered, by which release, in which submission. */
 export interface Filled {
+  readonly id: string;
   readonly release: ReleaseRow;
   readonly answers: Answers;
   readonly senderId: string;
@@ -24,10 +25,10 @@ export async function sheetOf(
   tx: Tx,
   catalogue: Catalogue,
   context: Context,
-  { release, answers, senderId }: Filled,
+  { id, release, answers, senderId }: Filled,
 ): Promise<Sheet> {
   await loadPatterns();
-  await nowAsking(tx, { release: release.id });
+  await nowAsking(tx, { release: release.id, submission: id });
   const { tables } = catalogue;
   const form = compiled(catalogue, release);
   const picked = await pickedRecords(tx, form, tables, answers);

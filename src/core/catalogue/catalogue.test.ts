@@ -5,6 +5,7 @@ import {
   idsFor,
   may,
   mayForm,
+  mayWrite,
   peopleHere,
   seenTable,
   tableByKey,
@@ -53,6 +54,7 @@ const catalogue: Catalogue = {
     ].map((one) => [one.id, one]),
   ),
   forms: new Map([['f', { id: 'f', key: 'intake', ownerId: 'ines', live: null }]]),
+  writers: [{ tableId: 'beds', formId: 'f' }],
   grants: [
     to(beds, 'see', { role: 'colleague' }),
     to(taxa, 'see', { role: 'owner' }),
@@ -102,6 +104,10 @@ it('counts who is in a group of a group, and nobody who has left', () => {
     false,
   ]);
   expect(peopleHere(catalogue).map(({ id }) => id)).toEqual(['ines', 'maren', 'ada']);
+});
+
+it('knows which forms write to a table', () => {
+  expect([mayWrite(catalogue, 'f', 'beds'), mayWrite(catalogue, 'f', 'taxa')]).toEqual([true, false]);
 });
 
 it('gives with a condition nothing that is meant for all records', () => {

@@ -58,6 +58,8 @@ export interface Catalogue {
   readonly groups: ReadonlyMap<string, Group>;
   readonly forms: ReadonlyMap<string, KnownForm>;
   readonly grants: readonly Grant[];
+  /** Which forms may write to which tables. */
+  readonly writers: readonly { readonly tableId: string; readonly formId: string }[];
 }
 
 export const tableByKey = ({ tables }: Catalogue, key: string): Table | undefined =>
@@ -101,6 +103,10 @@ export function seenTable(catalogue: Catalogue, person: string, key: string): Ta
   const table = tableByKey(catalogue, key);
   return table !== undefined && may(catalogue, person, 'see', table.id) ? table : null;
 }
+
+/** Whether a form may write to a table: those who design the table say so, and may say otherwise later. */
+export const mayWrite = ({ writers }: Catalogue, form: string, table: string): boolean =>
+  writers.some(({ formId, tableId }) => formId === form && tableId === table);
 
 /** A catalogue never changes, so what follows from it is calculated once for each person. */
 const known = new WeakMap<Catalogue, Map<string, ReadonlySet<string>>>();

@@ -187,6 +187,41 @@ function designSentence(
       return `The rows would be kept in ${text(facts['table'])}, which belongs to another form; keep them in a table of their own`;
     case 'table-not-open':
       return `This form is not allowed to write to ${text(facts['table'])} yet. Those who design the table have been asked`;
+    case 'table-closed':
+      return `This form may not write to ${text(facts['table'])} any more: whoever designs that table has taken it off`;
+    case 'table-way-in':
+      return `${text(facts['table'])} is filled by ${text(facts['others'])} already. This form would be one more way in, and the approvals of the other would not hold for it`;
+    case 'nobody-to-ask':
+      return facts['own'] === true
+        ? `Nobody can decide the step “${text(facts['step'])}” for you: you are its only approver, and nobody approves their own. Ask the owner of the form to name somebody else`
+        : `The step “${text(facts['step'])}” has nobody who may decide it: its only approver sent this. Ask the owner of the form to name somebody else`;
+    case 'password-length':
+      return `Choose a password of ${facts['least']} to ${facts['most']} characters`;
+    case 'password-common':
+      return 'This is one of the passwords that are guessed first; choose another, such as four words';
+    case 'password-wrong':
+      return 'This is not your present password';
+    default:
+      return peopleSentence(code, facts, label);
+  }
+}
+
+type PeopleCode =
+  | 'email-taken'
+  | 'not-a-colleague'
+  | 'own-access'
+  | 'last-administrator'
+  | 'group-in-itself'
+  | 'group-label-taken'
+  | 'group-gone'
+  | 'nobody-designs';
+
+function peopleSentence(
+  code: PeopleCode | OutsideCode | ExpressionCode,
+  facts: Issue['facts'],
+  label: string,
+): string {
+  switch (code) {
     case 'email-taken':
       return `${text(facts['name'])} has this e-mail address already`;
     case 'not-a-colleague':
@@ -203,20 +238,6 @@ function designSentence(
       return 'A group named here is not there any more';
     case 'nobody-designs':
       return 'Somebody must be left who may change this';
-    case 'table-closed':
-      return `This form may not write to ${text(facts['table'])} any more: whoever designs that table has taken it off`;
-    case 'table-way-in':
-      return `${text(facts['table'])} is filled by ${text(facts['others'])} already. This form would be one more way in, and the approvals of the other would not hold for it`;
-    case 'nobody-to-ask':
-      return facts['own'] === true
-        ? `Nobody can decide the step “${text(facts['step'])}” for you: you are its only approver, and nobody approves their own. Ask the owner of the form to name somebody else`
-        : `The step “${text(facts['step'])}” has nobody who may decide it: its only approver sent this. Ask the owner of the form to name somebody else`;
-    case 'password-length':
-      return `Choose a password of ${facts['least']} to ${facts['most']} characters`;
-    case 'password-common':
-      return 'This is one of the passwords that are guessed first; choose another, such as four words';
-    case 'password-wrong':
-      return 'This is not your present password';
     default:
       return outsideSentence(code, facts, label);
   }

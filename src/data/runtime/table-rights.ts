@@ -64,12 +64,6 @@ export async function allowToWrite(tx: Tx, table: string, formId: string, allowe
   await tx.execute(sql`SELECT slate.allow_form(${table}::uuid, ${formId}::uuid, ${allowed})`);
 }
 
-/** The tables a release was made to write to and may not any more. */
-export async function closedTables(tx: Tx, release: string): Promise<string[]> {
-  const { rows } = await tx.execute<{ id: string }>(sql`SELECT slate.closed_tables(${release}::uuid) AS id`);
-  return rows.map(({ id }) => id);
-}
-
 /** The tables a form may write to. */
 export async function tablesOfForm(tx: Tx, formId: string): Promise<string[]> {
   const rows = await tx
