@@ -183,7 +183,9 @@ export interface RecordData {
 export interface RecordsData {
   readonly table: Table;
   readonly rows: readonly RecordData[];
+  /** Of a large table about as many. */
   readonly total: number;
+  readonly about: boolean;
   readonly page: number;
   readonly pages: number;
   readonly sort: string;

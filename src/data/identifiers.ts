@@ -37,6 +37,11 @@ export const constraintText = (
   table: Pick<Table, 'id'>,
 ): string => `${column.id}_${what}_${table.id.slice(-12)}`;
 type ConstraintKind = 'choice' | 'fkey' | 'key' | 'idx' | `w${string}`;
+/** The index by which a large table is sorted. */
+export const sortIndexText = (table: Pick<Table, 'id'>, column: string, descending: boolean): string =>
+  `${column}_${descending ? 'down' : 'up'}_${table.id.slice(-12)}`;
+export const sortIndexName = (...of: Parameters<typeof sortIndexText>): SQL =>
+  identifier(sortIndexText(...of));
 export const tableConstraint = (table: Pick<Table, 'id'>, what: string): SQL =>
   identifier(`t${table.id.replaceAll('-', '')}_${what}`);
 

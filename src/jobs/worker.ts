@@ -4,6 +4,7 @@ import { changeTable, giveUpChange } from '../use-cases/change-table';
 import { giveUpImport, keepImport, tryImport } from '../use-cases/keep-import';
 import { logFault } from '../use-cases/log-fault';
 import { askDueRefreshes, refreshLink } from '../use-cases/refresh-link';
+import { makeSortIndex } from '../use-cases/sort-index';
 import { readSheets } from '../use-cases/read-import';
 import { resumeJobs } from '../use-cases/resume-jobs';
 
@@ -51,6 +52,7 @@ const runner = await run({
     'change-table': job('change', changeTable, giveUpChange),
     'refresh-link': job('link', refreshLink, () => Promise.resolve()),
     'due-links': askDueRefreshes,
+    'sort-index': async (payload) => makeSortIndex(payload),
   },
   // What is linked is looked at every minute; each table says how often it is refreshed.
   crontab: '* * * * * due-links ?max=1',

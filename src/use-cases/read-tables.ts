@@ -15,7 +15,7 @@ import type { Table } from '../core/table/model';
 import type { Tx } from '../data/connect';
 import { recordCounts, type RecordCount } from '../data/runtime/record-counts';
 import { readReferences } from '../data/runtime/references';
-import { readChildren, readRecord, readRecords } from '../data/runtime/records';
+import { askSortIndex, countRecords, readChildren, readRecord, readRecords } from '../data/runtime/records';
 import { allLinks, linksAmong } from '../data/system/links';
 import { readHistory } from '../data/runtime/history';
 import { asPerson } from '../data/transaction';
@@ -121,14 +121,22 @@ export async function openRecords(
         size: PAGE_SIZE,
       });
     const wanted = await pageOf(query.page);
-    const pages = Math.max(1, Math.ceil(wanted.total / PAGE_SIZE));
+    // Nothing on a page that ought to have something: only counting one by one tells which is the last.
+    const guessed = countOf(await recordCounts(tx, [table]), table);
+    const beyond = query.page > 1 && wanted.length === 0;
+    const { records: total, about } = beyond
+      ? { records: await countRecords(tx, table), about: false }
+      : guessed;
+    const pages = Math.max(1, Math.ceil(total / PAGE_SIZE), beyond ? 1 : query.page);
     // A page beyond the last, as of an old address, is the last.
     const page = Math.min(query.page, pages);
-    const { rows, total } = page === query.page ? wanted : await pageOf(page);
+    const rows = page === query.page ? wanted : await pageOf(page);
+    if (about) await askSortIndex(tx, table, { sort: query.sort, descending: query.order === 'down' });
     return ok({
       table,
       rows,
       total,
+      about,
       page,
       pages,
       sort: query.sort,

@@ -3,7 +3,7 @@ import type { RecordData } from '../../contract/answers-from-server';
 import type { Column, Table } from '../../core/table/model';
 import type { Tx } from '../connect';
 import { shownText } from './shown-text';
-import { alias, columnName, stampName, tableName } from '../identifiers';
+import { alias, columnName, sortIndexName, sortIndexText, stampName, tableName } from '../identifiers';
 
 export interface RecordQuery {
   /** A column id, or `number` or `created_at`. */
@@ -34,16 +34,72 @@ export async function readRecords(
   tables: Tables,
   table: Table,
   query: RecordQuery,
-): Promise<{ rows: RecordData[]; total: number }> {
-  const direction = query.descending ? sql`DESC NULLS LAST` : sql`ASC NULLS LAST`;
-  const { rows } = await tx.execute<Record<string, string | boolean | null>>(sql`
-    SELECT ${selected(tables, table)} FROM ${tableName(table)} AS t ${joins(tables, table)}
-    WHERE t.removed_at IS NULL ORDER BY ${sortSql(tables, table, query.sort)} ${direction}, t.id
-    LIMIT ${query.size} OFFSET ${(query.page - 1) * query.size}`);
-  const counted = await tx.execute<{ n: number }>(
+): Promise<RecordData[]> {
+  const order = orderSql(tables, table, query);
+  const page = sql`LIMIT ${query.size} OFFSET ${(query.page - 1) * query.size}`;
+  // What comes along from other tables comes along for one page only, unless it is what the records are sorted by.
+  const from = isReference(table, query.sort)
+    ? sql`${tableName(table)} AS t ${joins(tables, table)} WHERE t.removed_at IS NULL ORDER BY ${order} ${page}`
+    : sql`(SELECT * FROM ${tableName(table)} AS t WHERE t.removed_at IS NULL ORDER BY ${order} ${page}) AS t ${joins(tables, table)} ORDER BY ${order}`;
+  const { rows } = await tx.execute<Record<string, string | boolean | null>>(
+    sql`SELECT ${selected(tables, table)} FROM ${from}`,
+  );
+  return rows.map((row) => asRecordData(table, row));
+}
+
+/** How many records there are, counted one by one. */
+export async function countRecords(tx: Tx, table: Table): Promise<number> {
+  const { rows } = await tx.execute<{ n: number }>(
     sql`SELECT count(*)::int AS n FROM ${tableName(table)} AS t WHERE t.removed_at IS NULL`,
   );
-  return { rows: rows.map((row) => asRecordData(table, row)), total: counted.rows[0]?.n ?? 0 };
+  return rows[0]?.n ?? 0;
+}
+
+const isReference = (table: Table, sort: string): boolean =>
+  table.columns.some(({ id, kind }) => id === sort && kind === 'reference');
+
+/** What stands in every record has no place for nothing, and one index serves both ways; it is spelled as the index is, or PostgreSQL does not see it. */
+function orderSql(tables: Tables, table: Table, { sort, descending }: RecordQuery): SQL {
+  const way = descending ? sql`DESC` : sql`ASC`;
+  const nulls = isAlwaysThere(table, sort) ? sql`` : sql` NULLS LAST`;
+  return sql`${sortSql(tables, table, sort)} ${way}${nulls}, t.id ${way}`;
+}
+
+const isAlwaysThere = (table: Table, sort: string): boolean =>
+  table.columns.find(({ id }) => id === sort)?.required ?? true;
+
+/** Has an index made for sorting a large table like this, if there is none. The number has one always, and other tables' names none. */
+export async function askSortIndex(
+  tx: Tx,
+  table: Table,
+  { sort, descending }: Pick<RecordQuery, 'sort' | 'descending'>,
+): Promise<void> {
+  const known = sort === 'created_at' || table.columns.some(({ id }) => id === sort);
+  if (!known || isReference(table, sort)) return;
+  const down = descending && !isAlwaysThere(table, sort);
+  await tx.execute(
+    sql`SELECT slate.ask_sort_index(${table.id}::uuid, ${sort}, ${down}) WHERE NOT EXISTS (SELECT 1 FROM pg_index WHERE indexrelid = to_regclass(${`records."${sortIndexText(table, sort, down)}"`}) AND indisvalid)`,
+  );
+}
+
+/** The statement that makes it, while people go on working; null where the column is there no more. */
+export function sortIndex(table: Table, sort: string, descending: boolean): { drop: SQL; make: SQL } | null {
+  const known = sort === 'created_at' || table.columns.some(({ id }) => id === sort);
+  if (!known || isReference(table, sort)) return null;
+  const column = sort === 'created_at' ? stampName('created_at') : columnOf(table, sort);
+  const name = sortIndexName(table, sort, descending);
+  const way = descending ? sql`DESC NULLS LAST, id DESC` : sql`ASC, id ASC`;
+  return {
+    // What was begun and not ended is of no use, and in the way.
+    drop: sql`DROP INDEX CONCURRENTLY IF EXISTS records.${name}`,
+    make: sql`CREATE INDEX CONCURRENTLY ${name} ON ${tableName(table)} (${column} ${way}) WHERE removed_at IS NULL`,
+  };
+}
+
+function columnOf(table: Table, id: string): SQL {
+  const column = table.columns.find((one) => one.id === id);
+  if (column === undefined) throw new Error(`${table.key} has no column ${id}`);
+  return columnName(column);
 }
 
 /** The records after one, by id, which is the order they were made in, to the millisecond; from the first with null. */

@@ -80,6 +80,7 @@ function Records({ initial, initialRecord, startRecord }: Props) {
           <h1 className="text-[23px]">
             {data.table.label}{' '}
             <span className="quiet font-sans font-normal" role="status">
+              {data.about && 'about '}
               {grouped(data.total)} {data.total === 1 ? 'record' : 'records'}
             </span>
           </h1>
