@@ -101,8 +101,8 @@ function Details({ data, id, person, done }: Props & { readonly person: PersonDa
           value={input.manager ?? ''}
           choices={others}
           onChange={(to) => set({ manager: to === '' ? null : to })}
-        />
-        ; their deputy is{' '}
+        />{' '}
+        and their deputy is{' '}
         <Select
           label="Deputy"
           value={input.deputy ?? ''}
