@@ -35,8 +35,8 @@ export async function followSource(
     );
   const found = looked.value.find((table) => foundName(table) === input.table);
   if (found === undefined) return fail(notFound('table'));
-  return asOwner({ person: who.value.id }, async (tx, catalogue) => {
-    await oneTableChangeAtATime(tx);
+  return asOwner({ person: who.value.id }, async (tx) => {
+    const catalogue = await oneTableChangeAtATime(tx);
     const { tables } = catalogue;
     const linked = linkedThere({ ...known.value, links: await linksOf(tx, id), tables });
     const own = linked.find(({ mapping }) => foundName(mapping) === input.table);
