@@ -3,7 +3,7 @@ import type { GroupInput, PersonInput } from '../../src/contract/people';
 import type { Refusal } from '../../src/core/kernel/refusal';
 import { openSubmission, openNewSheet } from '../../src/use-cases/open-sheet';
 import { openForms, openWorkbench } from '../../src/use-cases/open-workbench';
-import { openHome } from '../../src/use-cases/open-home';
+import { openApprovals, openHome } from '../../src/use-cases/open-home';
 import { decideSubmission } from '../../src/use-cases/decide-submission';
 import { keepGroup, removeGroup } from '../../src/use-cases/people/keep-group';
 import {
@@ -32,11 +32,13 @@ import {
   releaseSampleForms,
   sent,
   treatmentAnswers,
+  type Garden,
   type World,
 } from '../support/world';
 
 /** People and groups, and what they may do because of it. */
 let world: World;
+let garden: Garden;
 const wren = () => as('Wren');
 const from = { address: '127.0.0.1', headers: new Headers() };
 const PASSWORD = 'four green ferns grow';
@@ -72,6 +74,7 @@ beforeAll(async () => {
   process.env['SLATE_SECRET'] ??= 'of this test alone, and long enough';
   world = await makeWorld();
   await releaseSampleForms();
+  garden = await plantGarden(world);
 });
 afterAll(() => world.close());
 
@@ -144,6 +147,20 @@ describe('somebody new', () => {
     expect(await enter({ email: input.email, password: PASSWORD }, from)).toMatchObject({ ok: false });
   });
 
+  it('hands over what waits for them, and what whoever takes over sent themselves to the administrator', async () => {
+    const [of, own] = [
+      await sent('Maren', formIds.treatment, treatmentAnswers(garden)),
+      await sent('Osei', formIds.treatment, treatmentAnswers(garden)),
+    ];
+    await must(endTheirAccess(wren(), personNamed('Tomasz').id, { to: personNamed('Osei').id }));
+    const decide = (id: string, version: number) =>
+      decideSubmission(as('Osei'), id, { key: newId(), version, decision: 'approve', word: '' });
+    expect((await must(decide(of.id, of.version))).state).toBe('waiting');
+    expect(await refusal(decide(own.id, own.version))).toMatchObject({ kind: 'forbidden' });
+    expect((await must(openApprovals(wren()))).waiting.map(({ id }) => id)).toEqual([own.id]);
+    await must(beginTheirAccess(wren(), personNamed('Tomasz').id));
+  });
+
   it('is never the last who could help: an administrator stays', async () => {
     const { name, email, place } = personNamed('Wren');
     const input = { name, email, place, roles: [], manager: null, deputy: null };
@@ -170,7 +187,6 @@ describe('a group', () => {
   it('fills a form that nobody else may, sees what is sent in it, and designs it, when that is said', async () => {
     const health = await group({ people: [personNamed('Ada').id] });
     const staff = await group({ groups: [health], people: [personNamed('Maren').id] });
-    const garden = await plantGarden(world);
     const early = await draft('Tomasz', formIds.treatment, treatmentAnswers(garden));
     const returned = await sent('Osei', formIds.treatment, treatmentAnswers(garden));
     await must(
