@@ -13,7 +13,7 @@ import {
   keepPerson,
 } from '../../src/use-cases/people/keep-person';
 import { openPeople } from '../../src/use-cases/people/read-people';
-import { sayWhoOfForm, sayWhoOfTable, whoOfForm } from '../../src/use-cases/people/say-who';
+import { sayWhoOfForm, sayWhoOfTable, whoOfForm, whoOfTable } from '../../src/use-cases/people/say-who';
 import { readInvitation, takeUp } from '../../src/use-cases/people/take-invitation';
 import { listTables } from '../../src/use-cases/read-tables';
 import { saveDraft } from '../../src/use-cases/save-draft';
@@ -278,6 +278,12 @@ describe('a group', () => {
       }),
     );
     expect([await seen('Osei'), await seen('Maren'), await seen('Ines')]).toEqual([true, false, true]);
+    // Whoever may only look is told whom it is said of, and of nobody else.
+    const told = await must(whoOfTable(as('Osei'), 'taxa'));
+    expect([told.people.map(({ name }) => name), told.groups.map(({ id, people }) => [id, people])]).toEqual([
+      ['Ines Okafor'],
+      [[readers, []]],
+    ]);
     expect(await refusal(sayWhoOfTable(as('Osei'), 'taxa', { grants: [] }))).toMatchObject({
       kind: 'forbidden',
     });

@@ -48,16 +48,26 @@ export function whoOfTable(context: Context, key: string): Promise<Result<WhoDat
 const maySayWho = (catalogue: Catalogue, { person }: Context, table: string): boolean =>
   mayAdminister(person) || may(catalogue, person.id, 'design', table);
 
+/** Whoever may not change it is told of those who are named, and of nobody else. */
 function whoData(catalogue: Catalogue, on: (grant: Grant) => boolean, mayChange: boolean): WhoData {
   const here = peopleHere(catalogue);
+  const grants = catalogue.grants.filter(on);
+  const isShown = (id: string): boolean =>
+    mayChange || grants.some(({ personId, groupId }) => personId === id || groupId === id);
   return {
-    grants: catalogue.grants.filter(on),
-    people: here.map(({ id, name, place, roles }) => ({ id, name, place, roles })),
-    groups: [...catalogue.groups.values()].map(({ id, label }) => ({
-      id,
-      label,
-      people: here.filter((one) => groupsOf(catalogue, one.id).has(id)).map((one) => one.id),
-    })),
+    grants,
+    people: here
+      .filter(({ id }) => isShown(id))
+      .map(({ id, name, place, roles }) => ({ id, name, place, roles })),
+    groups: [...catalogue.groups.values()]
+      .filter(({ id }) => isShown(id))
+      .map(({ id, label }) => ({
+        id,
+        label,
+        people: mayChange
+          ? here.filter((one) => groupsOf(catalogue, one.id).has(id)).map((one) => one.id)
+          : [],
+      })),
     mayChange,
   };
 }
