@@ -138,7 +138,7 @@ describe('rows into a table there is', () => {
       .replace('Bed 106,,', 'Bed 106,Fern house,')
       .replace(',A104,', ',A107,');
     const again = await brought({ 'beds_to_fix.csv': mended });
-    expect(merged(await kept(again, into(again, 'beds_to_mend', 'beds')))).toEqual([
+    expect(merged(await kept(again, into(again, 'beds_to_fix', 'beds')))).toEqual([
       { added: 3, changed: 0, same: 0, leftOut: 0 },
     ]);
   });
