@@ -1,7 +1,9 @@
+import { pipeline, Readable } from 'node:stream';
 import ExcelJS from 'exceljs';
 import yauzl from 'yauzl';
 import type { Cell, NativeCell, SheetRows } from '../core/import/cell';
 import { fileLimits, RefusedFile } from './refused-file';
+import { WholeCharacters } from './whole-characters';
 
 /** The rows of one sheet of a workbook, some at a time. */
 export interface WorkbookSheet {
@@ -11,12 +13,41 @@ export interface WorkbookSheet {
 
 const BATCH = 1_000;
 
+/** What the reader takes its parts from; its types do not say. */
+interface Parts {
+  _parseWorkbook(entry: Readable): Promise<void>;
+  _parseSharedStrings(entry: Readable): AsyncGenerator<unknown>;
+  _parseWorksheet(pieces: AsyncIterable<Buffer>, sheet: string): Generator<unknown>;
+}
+
+const Reader = ExcelJS.stream.xlsx.WorkbookReader as unknown as new (
+  ...of: ConstructorParameters<typeof ExcelJS.stream.xlsx.WorkbookReader>
+) => ExcelJS.stream.xlsx.WorkbookReader & Parts;
+
+/** The library takes each piece of a file for a text by itself, and a character that two pieces share for none. */
+class WholeTextReader extends Reader {
+  override _parseWorkbook(entry: Readable): Promise<void> {
+    return super._parseWorkbook(whole(entry));
+  }
+
+  override async *_parseSharedStrings(entry: Readable): AsyncGenerator<unknown> {
+    yield* super._parseSharedStrings(whole(entry));
+  }
+
+  override *_parseWorksheet(pieces: AsyncIterable<Buffer>, sheet: string): Generator<unknown> {
+    yield* super._parseWorksheet(whole(Readable.from(pieces)), sheet);
+  }
+}
+
+/** A fault of what comes in is one of what goes out. */
+const whole = (from: Readable): Readable => pipeline(from, new WholeCharacters(), () => undefined);
+
 /** The sheets of an XLSX workbook, one after the other; each is to be read before the next. Of formulas the values, as they were saved. */
 export async function* xlsxSheets(path: string, signal?: AbortSignal): AsyncGenerator<WorkbookSheet> {
   const names = await unpackedSafely(path, signal);
   if (!names.has('xl/workbook.xml'))
     throw new RefusedFile(names.has('EncryptedPackage') ? 'protected-workbook' : 'broken-workbook');
-  const reader = new ExcelJS.stream.xlsx.WorkbookReader(path, {
+  const reader = new WholeTextReader(path, {
     worksheets: 'emit',
     sharedStrings: 'cache',
     hyperlinks: 'ignore',
