@@ -6,16 +6,15 @@ import { uuidV7 } from '../core/kernel/ids';
 import { invalid, type Refusal } from '../core/kernel/refusal';
 import { fail, ok, type Result } from '../core/kernel/result';
 import { fittedRow, type Unfitting } from '../core/storage/fitted-rows';
+import { editsOf, type Origin } from '../core/storage/rows-to-edits';
 import { rowsToWrite } from '../core/storage/rows-to-write';
 import { tablesOf } from '../core/storage/tables-of';
 import type { Table } from '../core/table/model';
 import type { Tx } from '../data/connect';
-import { fieldIssue } from '../data/field-issues';
 import { brokenExisting, type BrokenExisting } from '../data/runtime/existing-checks';
-import { patience, withSources } from '../data/runtime/open-source';
-import { writeRows } from '../data/runtime/write-rows';
 import { noteKept, rehearse } from '../data/system/submissions';
 import { undone } from '../data/transaction';
+import { applyEdits } from './apply-edits';
 import type { Context } from './asking';
 import { sheetOf, type Filled } from './sheet-of';
 
@@ -34,9 +33,10 @@ export async function keepRows(
   submission: ToKeep,
 ): Promise<Result<null, Refusal>> {
   const sheet = submission.sheet ?? (await sheetOf(tx, catalogue, context, submission));
-  const recordId = uuidV7(context.now.getTime(), crypto.getRandomValues(new Uint8Array(10)));
+  const recordId = newId(context);
   const closed = closedIssues(catalogue, submission.release);
-  const issues = closed.length > 0 ? closed : await written(tx, sheet, submission, recordId);
+  const issues =
+    closed.length > 0 ? closed : await written(tx, catalogue, context, sheet, submission, recordId);
   if (issues.length > 0) return fail(invalid(...issues));
   await noteKept(tx, submission.id, recordId, context.now);
   return ok(null);
@@ -49,8 +49,8 @@ const closedIssues = (catalogue: Catalogue, { formId, design }: ToKeep['release'
     .map(({ id }) => issue('table-closed', [], { table: catalogue.tables.get(id)?.label ?? '' }));
 
 /**
- * Keeps the rows and takes them away again: what would be refused at the end of the path is told to the sender at its beginning.
- * Only forms that check existing records need it, and those whose tables have changed since they were released.
+ * Keeps the rows and takes them away again: what would be refused at the end of the path is told to the sender at its beginning. What goes to a source
+ * outside is tried only where existing records are checked, so that a source that is away keeps nobody from sending.
  */
 export async function rehearseKeeping(
   tx: Tx,
@@ -62,15 +62,11 @@ export async function rehearseKeeping(
   const { design, tables } = sheet.form;
   const closed = closedIssues(catalogue, submission.release);
   if (closed.length > 0) return closed;
-  if ((design.existing ?? []).length === 0 && fitsAsAsked(design, tables)) return [];
+  const goesOutside = tablesOf(design).some(({ id }) => tables.get(id)?.linked != null);
+  if (goesOutside && (design.existing ?? []).length === 0 && fitsAsAsked(design, tables)) return [];
   return undone(tx, async (inner) => {
     await rehearse(inner, submission.id);
-    return written(
-      inner,
-      sheet,
-      submission,
-      uuidV7(context.now.getTime(), crypto.getRandomValues(new Uint8Array(10))),
-    );
+    return written(inner, catalogue, context, sheet, { ...submission, trying: true }, newId(context));
   });
 }
 
@@ -83,8 +79,17 @@ const fitsAsAsked = (design: FormDesign, tables: ReadonlyMap<string, Table>): bo
     }),
   );
 
+const newId = ({ now }: Context): string => uuidV7(now.getTime(), crypto.getRandomValues(new Uint8Array(10)));
+
 /** What the tables refuse spoils the transaction: whoever asked undoes it, to its beginning or to where they began to try. */
-async function written(tx: Tx, sheet: Sheet, { number }: ToKeep, recordId: string): Promise<Issue[]> {
+async function written(
+  tx: Tx,
+  catalogue: Catalogue,
+  context: Context,
+  sheet: Sheet,
+  { number, trying = false }: ToKeep & { readonly trying?: boolean },
+  recordId: string,
+): Promise<Issue[]> {
   const { design, tables } = sheet.form;
   const { row, unfitting } = fittedRow(
     rowsToWrite(sheet),
@@ -97,31 +102,28 @@ async function written(tx: Tx, sheet: Sheet, { number }: ToKeep, recordId: strin
         label: tables.get(one.table)?.columns.find((column) => column.id === one.column)?.label ?? '',
       }),
     );
-  const linked = tablesOf(design).filter((table) => tables.get(table.id)?.linked != null);
-  const write = () => writeRows(tx, tables, row, { id: recordId, number });
-  try {
-    await (linked.length === 0
-      ? write()
-      : withSources(
-          tx,
-          linked.map((table) => table.id),
-          patience.person,
-          write,
-        ));
-  } catch (error) {
-    const issues = [design.table, ...groupsOf(design).map((group) => group.table)].flatMap(
-      (target) => fieldIssue(error, tables.get(target.id)) ?? [],
-    );
-    if (issues.length > 0) return issues;
-    throw error;
+  const { edits, origins } = editsOf(row, { id: recordId, number }, () => newId(context));
+  const applied = await applyEdits(tx, catalogue, { edits, person: null, trying });
+  if (!applied.ok) {
+    if (applied.error.kind !== 'invalid') throw new Error(`keeping was refused as ${applied.error.kind}`);
+    return applied.error.issues.map((one) => ({ ...one, path: pathInSheet(sheet, origins, one.path) }));
   }
   return (await brokenExisting(tx, design, tables, recordId)).map((one) => existingIssue(one, sheet));
+}
+
+/** The place in a sheet of what is wrong at `[record, column]`; what the database refuses names the column alone. */
+function pathInSheet(sheet: Sheet, origins: ReadonlyMap<string, Origin>, path: Issue['path']): Issue['path'] {
+  const origin = origins.get(String(path[0]));
+  return origin === undefined ? path : placeOf(sheet, { ...origin, column: String(path[1] ?? '') });
 }
 
 const existingIssue = ({ check, group, position }: BrokenExisting, sheet: Sheet): Issue =>
   issue('check-stops', lineOf(sheet, group, position, check.on), { check: check.id, message: check.message });
 
-const placeOf = (sheet: Sheet, { table, position, column }: Unfitting): Issue['path'] =>
+const placeOf = (
+  sheet: Sheet,
+  { table, position, column }: Pick<Unfitting, 'table' | 'position' | 'column'>,
+): Issue['path'] =>
   lineOf(
     sheet,
     groupsOf(sheet.form.design).find((group) => group.table.id === table)?.id ?? null,

@@ -3,7 +3,7 @@ import { advance } from '../core/approval/path';
 import { sheetIssues } from '../core/check/sheet-issues';
 import { fail, ok, type Result } from '../core/kernel/result';
 import { forbidden, invalid, notFound, stale, type Refusal } from '../core/kernel/refusal';
-import { nextNumber } from '../data/runtime/write-rows';
+import { nextNumber } from '../data/runtime/next-number';
 import { readRelease } from '../data/system/forms';
 import { moveSubmission, readSubmission } from '../data/system/submissions';
 import { asPerson } from '../data/transaction';

@@ -1,6 +1,6 @@
 import { fileURLToPath } from 'node:url';
 import pg from 'pg';
-import { expect } from 'vitest';
+import { afterAll, beforeAll, expect } from 'vitest';
 import { addPeople } from '../../demo/add-people';
 import { bedInspection, plantIntake, treatmentRequest } from '../../demo/forms';
 import { people, personNamed } from '../../demo/people';
@@ -76,6 +76,33 @@ export async function makeWorld(tables: readonly Table[] = baseTables): Promise<
       await query(server, `DROP DATABASE ${name} WITH (FORCE)`);
       await query(server, `DROP ROLE ${owner.name}; DROP ROLE ${app.name}`);
     },
+  };
+}
+
+/** A world for the tests of a file: made before them, together with what `set` puts there, and taken away after them. */
+export function useWorld(
+  set: (world: World) => Promise<void> = async () => {},
+  tables?: readonly Table[],
+): World {
+  let made: World | null = null;
+  const there = (): World => {
+    if (made === null) throw new Error('the world is there once the tests run');
+    return made;
+  };
+  beforeAll(async () => {
+    made = await makeWorld(tables);
+    await set(made);
+  });
+  afterAll(() => made?.close());
+  return {
+    sql: (text, values) => there().sql(text, values),
+    get appUrl() {
+      return there().appUrl;
+    },
+    get ownerUrl() {
+      return there().ownerUrl;
+    },
+    close: () => there().close(),
   };
 }
 

@@ -178,10 +178,10 @@ export interface ApprovalStep {
 
 export const questionsOf = (design: FormDesign): readonly Question[] =>
   design.sections.flatMap((section) => section.questions);
-/** Whether an answer is typed: neither calculated nor followed from a record. */
 /** Questions with the columns of repeating rows, in the order of the form. */
 export const allQuestions = (design: FormDesign): readonly Question[] =>
   questionsOf(design).flatMap((one) => (one.kind === 'rows' ? [one, ...one.columns] : [one]));
+/** Whether an answer is typed: neither calculated nor followed from a record. */
 export const isTyped = (question: FieldQuestion): question is Exclude<FieldQuestion, CalculatedQuestion> =>
   question.kind !== 'calculated' && question.carry?.keep !== 'following';
 export const groupsOf = (design: FormDesign): readonly RowsQuestion[] =>

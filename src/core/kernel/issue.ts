@@ -38,6 +38,14 @@ export const issueCodes = [
   'not-an-e-mail',
   'not-a-web-address',
   'not-a-phone',
+  // edits of records
+  'edit-not-allowed',
+  'table-gone',
+  'record-not-there',
+  'record-changed',
+  'record-removed',
+  'record-named',
+  'value-changed',
   // expressions
   'expression-empty',
   'expression-too-long',

@@ -1,6 +1,7 @@
 import type { FieldQuestion, FormDesign } from '../form/design';
 import { choiceIssues, labelIssues } from '../form/label-issues';
 import { issue, type Issue } from '../kernel/issue';
+import { mergedFields, mergedList } from '../kernel/merge';
 import type { Column, ColumnChoice, Table } from './model';
 
 /** Choices that several columns and questions take theirs from: changed in one place, for all of them. */
@@ -124,25 +125,10 @@ const byCode = (choices: readonly ColumnChoice[]): Map<string, ColumnChoice> =>
   new Map(choices.map((choice) => [choice.code, choice]));
 
 /** What `mine` changed of `base`, on `theirs`: what only they changed stays theirs, what both changed is mine. */
-export function rebasedList(base: ChoiceList, mine: ChoiceList, theirs: ChoiceList): ChoiceList {
-  const [old, wanted, known] = [byCode(base.choices), byCode(mine.choices), byCode(theirs.choices)];
-  const kept = theirs.choices.flatMap((choice): ColumnChoice[] => {
-    const [before, now] = [old.get(choice.code), wanted.get(choice.code)];
-    if (now === undefined) return before === undefined ? [choice] : [];
-    const label = now.label === before?.label ? choice.label : now.label;
-    const retired = (now.retired === true) === (before?.retired === true) ? choice.retired : now.retired;
-    return [{ code: choice.code, label, ...(retired === true && { retired }) }];
-  });
-  const fresh = mine.choices.filter(({ code }) => !known.has(code) && !old.has(code));
-  const field = <K extends 'label' | 'description'>(key: K): string =>
-    base[key] === mine[key] ? theirs[key] : mine[key];
-  return {
-    ...theirs,
-    label: field('label'),
-    description: field('description'),
-    choices: [...kept, ...fresh],
-  };
-}
+export const rebasedList = (base: ChoiceList, mine: ChoiceList, theirs: ChoiceList): ChoiceList =>
+  mergedFields(base, mine, theirs, {
+    choices: (old, wanted, known) => mergedList(old, wanted, known, ({ code }) => code, mergedFields),
+  }).value;
 
 export const offered = (choices: readonly ColumnChoice[]): readonly ColumnChoice[] =>
   choices.filter(({ retired }) => retired !== true);

@@ -158,16 +158,16 @@ describe('what is drawn on an older table', () => {
       table(
         [
           column('cb'),
+          column('cnew'),
           column('ca', { label: 'Theirs', unit: 'm', required: true }),
           column('cmine'),
-          column('cnew'),
         ],
         { version: 2, label: 'Seeds', prefix: 'M' },
       ),
     );
   });
 
-  it('retires what I retired, and leaves alone what they did', () => {
+  it('retires what I retired, and keeps retired what they did, with what I changed of it', () => {
     expect(
       rebased(
         base,
@@ -181,7 +181,7 @@ describe('what is drawn on an older table', () => {
         table([column('ca'), column('cb', { label: 'Mine' })]),
         table([column('ca')], { version: 2, retired: [column('cb')] }),
       ),
-    ).toEqual(table([column('ca')], { version: 2, retired: [column('cb')] }));
+    ).toEqual(table([column('ca')], { version: 2, retired: [column('cb', { label: 'Mine' })] }));
   });
 
   it('is mine where they changed nothing, and theirs where I did', () => {

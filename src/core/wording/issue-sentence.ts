@@ -57,6 +57,20 @@ export function issueSentence({ code, facts }: Issue): string {
       return `${label} is already used by another record`;
     case 'unknown-answer':
       return 'This answer belongs to no question of the form';
+    case 'edit-not-allowed':
+      return `You may not ${text(facts['action'])} records of ${text(facts['table'])}`;
+    case 'table-gone':
+      return 'The table is not there any more';
+    case 'record-not-there':
+      return `The record of ${text(facts['table'])} is not there any more`;
+    case 'record-changed':
+      return 'Somebody changed this record meanwhile; look at it again before you remove it';
+    case 'record-removed':
+      return 'Somebody removed this record meanwhile';
+    case 'record-named':
+      return `It is still named by ${text(facts['record'])} in ${text(facts['table'])}`;
+    case 'value-changed':
+      return `Somebody changed ${label} meanwhile`;
     default:
       return designSentence(code, facts, label);
   }
@@ -87,7 +101,14 @@ type SheetCode =
   | 'not-a-date-time'
   | 'not-an-e-mail'
   | 'not-a-web-address'
-  | 'not-a-phone';
+  | 'not-a-phone'
+  | 'edit-not-allowed'
+  | 'table-gone'
+  | 'record-not-there'
+  | 'record-changed'
+  | 'record-removed'
+  | 'record-named'
+  | 'value-changed';
 
 function designSentence(
   code: Exclude<Issue['code'], SheetCode>,

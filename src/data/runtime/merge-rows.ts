@@ -7,6 +7,7 @@ import type { Tx } from '../connect';
 import { columnName, tableName } from '../identifiers';
 import type { CopyInto } from '../transaction';
 import { columnType, defaultOf } from './change-sql';
+import { insertRecords } from './insert-records';
 import { copyLines, escapedValues } from './load-rows';
 
 /** A row that was refused when it met the records there are. */
@@ -276,16 +277,14 @@ async function changeThere(tx: Tx, merging: Merging): Promise<void> {
 /** `many` is how many there are; their numbers are taken at once. */
 async function addNew(tx: Tx, merging: Merging, many: number): Promise<void> {
   const columns = own(merging);
-  const names = [sql`id`, sql`number`, ...columns.map(({ column }) => columnName(column))];
-  const values = columns.map(({ column, at }) => {
-    const preset = defaultOf(column);
-    return preset === null ? sql`b.${staged(at)}` : sql`coalesce(b.${staged(at)}, ${preset})`;
+  await insertRecords(tx, merging.table, {
+    from: sql`(SELECT *, row_number() OVER (ORDER BY row) AS place FROM pg_temp.bringing WHERE matched IS NULL AND NOT out) AS u`,
+    names: columns.map(({ column }) => columnName(column)),
+    values: columns.map(({ column, at }) => {
+      const preset = defaultOf(column);
+      return preset === null ? sql`u.${staged(at)}` : sql`coalesce(u.${staged(at)}, ${preset})`;
+    }),
+    number: merging.trying ? sql`'tried ' || u.row` : null,
+    many,
   });
-  const all = [sql`b.id`, merging.trying ? sql`'tried ' || b.row` : sql`taken.number`, ...values];
-  const numbers = merging.trying
-    ? sql``
-    : sql`JOIN slate.take_numbers(${merging.table.id}::uuid, ${many}::int) WITH ORDINALITY AS taken (number, place) USING (place)`;
-  await tx.execute(
-    sql`INSERT INTO ${tableName(merging.table)} (${sql.join(names, sql`, `)}) SELECT ${sql.join(all, sql`, `)} FROM (SELECT *, row_number() OVER (ORDER BY row) AS place FROM pg_temp.bringing WHERE matched IS NULL AND NOT out) AS b ${numbers} ORDER BY b.row`,
-  );
 }

@@ -1,0 +1,26 @@
+import { expect, it } from 'vitest';
+import { full, sheetOf } from '../../../tests/support/designs';
+import { answersOf } from './answers-of';
+import { editsOf } from './rows-to-edits';
+import { rowsToWrite } from './rows-to-write';
+
+it('gives the answers a record was made of, and those give the record again', () => {
+  const sheet = sheetOf(full);
+  const row = rowsToWrite(sheet);
+  let count = 0;
+  const { edits, origins } = editsOf(row, { id: 'record', number: 'TR-1' }, () => `row${++count}`);
+  const [own, ...inner] = edits;
+  const answers = answersOf(sheet.form.design, {
+    values: own?.values ?? {},
+    rows: new Map([[inner[0]?.table ?? '', inner]]),
+  });
+  expect(Object.values(answers.rows)[0]?.map(({ id }) => id)).toEqual(['row1', 'row2']);
+  expect(inner.map(({ parent }) => parent)).toEqual([
+    { id: 'record', position: 1 },
+    { id: 'record', position: 2 },
+  ]);
+  expect(origins.get('row2')).toEqual({ table: inner[0]?.table, position: 2 });
+  // What is calculated comes out as it was, for it follows from what is typed.
+  expect(answers.values).not.toHaveProperty('qtrbedarea');
+  expect(rowsToWrite(sheetOf(answers))).toEqual(row);
+});

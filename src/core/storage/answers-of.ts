@@ -1,0 +1,32 @@
+import type { AnswerRow, Answers, Raw } from '../form/answers';
+import { groupsOf, isTyped, questionsOf, type FieldQuestion, type FormDesign } from '../form/design';
+import type { Values } from '../record/column-value';
+
+/** A record as it is stored, with the rows that belong to it, by table and in their order. */
+export interface StoredSheet {
+  readonly values: Values;
+  readonly rows: ReadonlyMap<string, readonly { readonly id: string; readonly values: Values }[]>;
+}
+
+/** What would have been typed for a record to become what it is: the inverse of `rowsToWrite`. A row goes by its record's id. What is calculated is not answered. */
+export function answersOf(design: FormDesign, { values, rows }: StoredSheet): Answers {
+  return {
+    values: cellsOf(
+      questionsOf(design).filter((question) => question.kind !== 'rows'),
+      values,
+    ),
+    rows: Object.fromEntries(
+      groupsOf(design).map((group) => [
+        group.id,
+        (rows.get(group.table.id) ?? []).map((row): AnswerRow => ({
+          id: row.id,
+          cells: cellsOf(group.columns, row.values),
+        })),
+      ]),
+    ),
+    reasons: {},
+  };
+}
+
+const cellsOf = (questions: readonly FieldQuestion[], values: Values): Record<string, Raw> =>
+  Object.fromEntries(questions.filter(isTyped).map(({ id }) => [id, values[id] ?? null]));
