@@ -5,7 +5,8 @@ import { defineConfig } from 'astro/config';
 
 export default defineConfig({
   output: 'server',
-  adapter: node({ mode: 'standalone' }),
+  // `scripts/serve-http.mjs` is the server, and gives out the files.
+  adapter: node({ mode: 'middleware' }),
   integrations: [react()],
   devToolbar: { enabled: false },
   // Our middleware checks the origin of every kind of request, JSON too, and answers with a problem document.

@@ -2,6 +2,7 @@ import { spawnSync } from 'node:child_process';
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import pg from 'pg';
+import { asker, signedIn, timed } from './loopback';
 import { people, personNamed, samplePassword } from '../demo/people';
 import { releaseForm } from '../src/use-cases/release-form';
 import { asOwner } from '../src/data/transaction';
@@ -16,6 +17,7 @@ import type { FormDesign } from '../src/core/form/design';
  */
 const ROUNDS = 300;
 const WARM = 60;
+const CLIENTS = 16;
 const origin = process.env['SLATE_ORIGIN'] ?? '';
 const [formId, table, child] = [
   '01900000-0000-7000-a000-0000000000b1',
@@ -77,118 +79,111 @@ const ines = people.find(({ name }) => name.startsWith('Ines'));
 if (ines === undefined || !(await releaseForm({ person: ines, now: new Date() }, formId, { version: 1 })).ok)
   throw new Error('the bench form could not be released');
 
-const http = await throughHttp();
-const sql = await byPgbench();
+const cookie = await signedIn(origin, maren.email, samplePassword);
+const one = { http: await throughHttp(1), sql: await byPgbench(1) };
+const many = { http: await throughHttp(CLIENTS), sql: await byPgbench(CLIENTS) };
 console.log(
-  `sending 10 rows, one after another: HTTP ${http.toFixed(2)} ms, the same SQL by pgbench ${sql.toFixed(2)} ms, ratio ${(http / sql).toFixed(2)} (${ROUNDS} rounds each)`,
+  `sending 10 rows, one after another: HTTP ${one.http.each.toFixed(2)} ms, the same SQL by pgbench ${one.sql.each.toFixed(2)} ms, ratio ${(one.http.each / one.sql.each).toFixed(2)} (${ROUNDS} rounds each)`,
 );
+console.log(
+  `sending 10 rows, ${CLIENTS} clients at once: HTTP ${many.http.perSecond.toFixed(0)} a second, the same SQL by pgbench ${many.sql.perSecond.toFixed(0)} a second, share ${(many.http.perSecond / many.sql.perSecond).toFixed(2)}`,
+);
+const { ask, close } = asker(origin, cookie, CLIENTS);
+const constant = async () => expectOk(await ask('GET', '/api/health?only=up'));
+const page = async () => expectOk(await ask('GET', '/api/tables/bench_rows/records'));
+await timed(WARM, CLIENTS, page);
+for (const clients of [1, CLIENTS]) {
+  const [nothing, records] = [
+    await timed(ROUNDS * 2, clients, constant),
+    await timed(ROUNDS * 2, clients, page),
+  ];
+  console.log(
+    `a page of 50 records as JSON, ${clients} at once: ${records.perSecond.toFixed(0)} a second, an answer that is always the same ${nothing.perSecond.toFixed(0)}, share ${(records.perSecond / nothing.perSecond).toFixed(2)}`,
+  );
+}
+close();
 await closeConnections();
 
-async function throughHttp(): Promise<number> {
-  const entered = await fetch(`${origin}/api/sign-in`, {
-    method: 'POST',
-    headers: { 'content-type': 'application/json', origin },
-    body: JSON.stringify({ email: maren.email, password: samplePassword }),
-  });
-  const headers = {
-    'content-type': 'application/json',
-    cookie: entered.headers
-      .getSetCookie()
-      .map((one) => one.split(';')[0])
-      .join('; '),
-  };
-  const times: number[] = [];
-  for (let i = 0; i < ROUNDS + WARM; i++) {
-    const id = crypto.randomUUID();
-    const kept = await fetch(`${origin}/api/submissions/${id}`, {
-      method: 'PUT',
-      headers,
-      body: JSON.stringify({ form: formId, version: 0, answers }),
-    });
-    if (!kept.ok) throw new Error(await kept.text());
-    await kept.json();
-    const began = performance.now();
-    const sent = await fetch(`${origin}/api/submissions/${id}/send`, {
-      method: 'POST',
-      headers,
-      body: JSON.stringify({ key: crypto.randomUUID(), version: 1 }),
-    });
-    if (!sent.ok) throw new Error(await sent.text());
-    await sent.json();
-    if (i >= WARM) times.push(performance.now() - began);
-  }
-  return times.reduce((all, one) => all + one, 0) / times.length;
+function expectOk({ status, text }: { status: number; text: string }): void {
+  if (status !== 200) throw new Error(`${status}: ${text.slice(0, 300)}`);
 }
 
-/** What the application sends, statement by statement, with the answers written in. */
-async function byPgbench(): Promise<number> {
+/** Drafts are made first; only their sending is timed. */
+async function throughHttp(clients: number): Promise<{ each: number; perSecond: number }> {
+  // Connections that were idle while pgbench ran are closed by then.
+  const { ask, close } = asker(origin, cookie, clients);
+  const drafts = Array.from({ length: ROUNDS + WARM }, () => crypto.randomUUID());
+  await timed(drafts.length, clients, async (round) =>
+    expectOk(await ask('PUT', `/api/submissions/${drafts[round]}`, { form: formId, version: 0, answers })),
+  );
+  const send = async (round: number) =>
+    expectOk(
+      await ask('POST', `/api/submissions/${drafts[round]}/send`, { key: crypto.randomUUID(), version: 1 }),
+    );
+  await timed(WARM, clients, send);
+  const found = await timed(ROUNDS, clients, (round) => send(WARM + round));
+  close();
+  return found;
+}
+
+/** What the application sends, statement by statement, prepared as it prepares them. Every client has drafts of its own. */
+async function byPgbench(clients: number): Promise<{ each: number; perSecond: number }> {
+  const drafts = (ROUNDS + WARM) * 2;
   const owner = new pg.Client({ connectionString: process.env['SLATE_OWNER_URL'] });
   await owner.connect();
   const release = String(
     (await owner.query('SELECT id FROM slate.form_release WHERE form_id = $1', [formId])).rows[0]?.id,
   );
-  await owner.query(`CREATE SEQUENCE slate.bench_at; CREATE TABLE slate.bench_draft (n int PRIMARY KEY, id uuid); INSERT INTO slate.bench_draft SELECT n, gen_random_uuid() FROM generate_series(1, ${ROUNDS + WARM}) n;
+  await owner.query(`DROP TABLE IF EXISTS slate.bench_draft; DROP SEQUENCE IF EXISTS slate.bench_at;
+    CREATE SEQUENCE slate.bench_at; CREATE TABLE slate.bench_draft (n int PRIMARY KEY, id uuid); INSERT INTO slate.bench_draft SELECT n, gen_random_uuid() FROM generate_series(1, ${drafts}) n;
     GRANT USAGE ON SEQUENCE slate.bench_at TO PUBLIC; GRANT SELECT ON slate.bench_draft TO PUBLIC`);
   await owner.query(
     `INSERT INTO slate.submission (id, form_id, release_id, state, sender_id, answers) SELECT id, $1, $2, 'draft', $3, $4 FROM slate.bench_draft`,
     [formId, release, maren.id, JSON.stringify(answers)],
   );
   await owner.end();
+  const file = join(process.env['SLATE_BENCH_FOLDER'] ?? '/tmp', 'send.sql');
+  writeFileSync(file, statements(release));
+  pgbench(file, Math.floor(WARM / clients), clients);
+  return pgbench(file, Math.floor(ROUNDS / clients), clients);
+}
+
+function statements(release: string): string {
   const json = JSON.stringify(answers);
-  const rows = answers.rows.qrows
-    .map(
-      ({ cells }, i) =>
-        `(':record'::uuid, ${i + 1}, '${cells.qa}', '${cells.qb}', '${(Number(cells.qa) * 2).toFixed(2)}')`,
-    )
-    .join(', ');
-  const script = `SELECT id AS draft, gen_random_uuid() AS key, gen_random_uuid() AS record FROM slate.bench_draft WHERE n = (SELECT nextval('slate.bench_at')) \\gset
+  const list = (of: (row: (typeof answers.rows.qrows)[number], i: number) => string): string =>
+    `ARRAY[${answers.rows.qrows.map(of).join(', ')}]`;
+  return `SELECT id AS draft, gen_random_uuid()::text AS key, gen_random_uuid() AS record FROM slate.bench_draft WHERE n = (SELECT nextval('slate.bench_at')) \\gset
 BEGIN;
-SELECT set_config('slate.person', '${maren.id}', true);
-INSERT INTO slate.request_key (person_id, key) VALUES ('${maren.id}', ':key') ON CONFLICT DO NOTHING RETURNING key;
-SELECT * FROM slate.submission WHERE id = ':draft' FOR UPDATE;
-SELECT * FROM slate.form_release WHERE id = '${release}';
-SELECT set_config('slate.release', '${release}', true);
-SELECT * FROM slate.designed_table ORDER BY label;
-SELECT * FROM slate.designed_column ORDER BY position;
+SELECT set_config('slate.person', '${maren.id}', true), slate.catalogue_at() AS number;
+INSERT INTO slate.request_key (person_id, key, operation, body_hash) VALUES ('${maren.id}', :key, 'send', 'x') ON CONFLICT DO NOTHING RETURNING key;
+SELECT * FROM slate.submission WHERE id = :draft FOR UPDATE;
+SELECT set_config('slate.release', '${release}', true), set_config('slate.submission', :draft, true);
 SELECT slate.next_number('${table}') AS number \\gset
-SELECT slate.move_submission(':draft', 'send', 'kept', NULL, '{}', '', ':number', '${json}', now());
-SELECT * FROM slate.designed_table ORDER BY label;
-SELECT * FROM slate.designed_column ORDER BY position;
-SELECT set_config('slate.submission', ':draft', true);
-SAVEPOINT rows;
-INSERT INTO records.bench (id, number, qname, total) VALUES (':record', ':number', 'Bench', 110);
-INSERT INTO records.bench_rows (parent_id, position, qa, qb, qc) VALUES ${rows};
-RELEASE SAVEPOINT rows;
-SELECT slate.note_kept(':draft', ':record', now());
-UPDATE slate.request_key SET answer = '{}' WHERE person_id = '${maren.id}' AND key = ':key';
+SELECT slate.move_submission(:draft, 'send', 'kept', NULL, '{}', '', :number, '${json}', now());
+INSERT INTO records.bench (id, number, qname, total) SELECT u.id, u.number, u.c0, u.c1 FROM unnest(ARRAY[:record::uuid], ARRAY[:number::text], ARRAY['Bench'], ARRAY[110]) WITH ORDINALITY AS u (id, number, c0, c1, place) ORDER BY place;
+INSERT INTO records.bench_rows (id, number, parent_id, position, qa, qb, qc) SELECT u.id, n.number, :record, u.position, u.c0::numeric, u.c1::numeric, u.c2::numeric
+  FROM unnest(${list(() => 'gen_random_uuid()')}, ${list((_, i) => String(i + 1))}, ${list(({ cells }) => `'${cells.qa}'`)}, ${list(({ cells }) => `'${cells.qb}'`)}, ${list(({ cells }) => `'${(Number(cells.qa) * 2).toFixed(2)}'`)}) WITH ORDINALITY AS u (id, position, c0, c1, c2, place)
+  JOIN slate.take_numbers('${child}', 10) WITH ORDINALITY AS n (number, place) USING (place) ORDER BY place;
+SELECT slate.note_kept(:draft, :record, now());
+UPDATE slate.request_key SET answer = '{}' WHERE person_id = '${maren.id}' AND key = :key;
 COMMIT;
 `;
-  const file = join(process.env['SLATE_BENCH_FOLDER'] ?? '/tmp', 'send.sql');
-  writeFileSync(file, script);
+}
+
+function pgbench(file: string, transactions: number, clients: number): { each: number; perSecond: number } {
   const app = new URL(process.env['SLATE_APP_URL'] ?? '');
-  const bench = (transactions: number) => {
-    const done = spawnSync(
-      process.env['SLATE_PGBENCH'] ?? 'pgbench',
-      [
-        '-n',
-        '-f',
-        file,
-        '-t',
-        String(transactions),
-        '-h',
-        app.hostname,
-        '-p',
-        app.port,
-        '-U',
-        app.username,
-        app.pathname.slice(1),
-      ],
-      { encoding: 'utf8', env: { ...process.env, PGPASSWORD: app.password } },
-    );
-    const found = /latency average = ([\d.]+) ms/.exec(done.stdout);
-    if (done.status !== 0 || found === null) throw new Error(done.stderr);
-    return Number(found[1]);
-  };
-  bench(WARM);
-  return bench(ROUNDS);
+  const done = spawnSync(
+    process.env['SLATE_PGBENCH'] ?? 'pgbench',
+    [
+      ...['-n', '-M', 'prepared', '-f', file, '-t', String(Math.max(1, transactions)), '-c', String(clients)],
+      ...['-j', '2', '-h', app.hostname, '-p', app.port, '-U', app.username, app.pathname.slice(1)],
+    ],
+    { encoding: 'utf8', env: { ...process.env, PGPASSWORD: app.password } },
+  );
+  const [each, perSecond] = [
+    /latency average = ([\d.]+) ms/.exec(done.stdout),
+    /tps = ([\d.]+)/.exec(done.stdout),
+  ];
+  if (done.status !== 0 || each === null || perSecond === null) throw new Error(done.stderr);
+  return { each: Number(each[1]), perSecond: Number(perSecond[1]) };
 }

@@ -87,7 +87,7 @@ async function everything() {
     processes: (words) => processesOf(start.pid, words),
     postmaster: () => Number(readFileSync(join(folder, 'pg', 'postmaster.pid'), 'utf8').split('\n')[0]),
     postgres: (...args) => pgCtl(postgresPrograms(), folder, root, ...args),
-    rss: () => Math.max(0, ...processesOf(start.pid, 'scripts/serve.mjs').map(rssOf)),
+    rss: () => Math.max(0, ...processesOf(start.pid, 'scripts/serve-http.mjs').map(rssOf)),
     health: () => fetch(`${origin}/api/health`).then((answer) => answer.json()),
     ready,
   };

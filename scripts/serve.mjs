@@ -1,154 +1,68 @@
 import { fork } from 'node:child_process';
-import { createServer } from 'node:http';
+import cluster from 'node:cluster';
+import { availableParallelism } from 'node:os';
 import { fileURLToPath } from 'node:url';
-import compression from 'compression';
 
-process.env.ASTRO_NODE_AUTOSTART = 'disabled';
-const { handler } = await import('../dist/server/entry.mjs');
+/**
+ * The server: as many processes as there are cores answer on one port (SLATE_PROCESSES says another number), and one beside them does what takes long.
+ * What ends is begun again, so that one process that dies ends nobody else's work. Everything they share is in the database.
+ */
+const processes = Math.max(1, Number(process.env.SLATE_PROCESSES ?? Math.min(availableParallelism(), 8)));
+const here = (file) => fileURLToPath(new URL(file, import.meta.url));
 
-const port = Number(process.env.PORT ?? 4321);
-const host = process.env.HOST ?? '127.0.0.1';
-const trustedProxy = process.env.SLATE_TRUSTED_PROXY === 'yes';
-const forwarded = [
-  'x-forwarded-for',
-  'x-forwarded-host',
-  'x-forwarded-proto',
-  'x-forwarded-port',
-  'forwarded',
-  'x-real-ip',
-];
-const methods = new Set(['GET', 'HEAD', 'POST', 'PUT', 'DELETE']);
-/** More than any door takes (2 MB); each door has its own bound within. */
-const MOST_BYTES = 4 * 1024 * 1024;
-/** What is said of a body that is too large is read by its sender only when not all is cut off at once. */
-const LINGER_MS = 500;
-
-// A stream that must arrive line by line cannot be compressed in blocks.
-const compress = compression({
-  filter: (request, response) =>
-    !String(response.getHeader('content-type')).startsWith('text/event-stream') &&
-    compression.filter(request, response),
-});
-
-const server = createServer({ connectionsCheckingInterval: 2_000 }, (request, response) => {
-  if (!methods.has(request.method)) return refuse(request, response, 405, { allow: [...methods].join(', ') });
-  if (Number(request.headers['content-length'] ?? 0) > MOST_BYTES) return refuse(request, response, 413);
-  trueAddress(request);
-  number(request, response);
-  countBody(request);
-  response.setHeader('x-content-type-options', 'nosniff');
-  compress(request, response, () => handler(request, response));
-});
-server.headersTimeout = 15_000;
-// For the whole of a request, its body too: a piece of a file, 1 MB, comes through a line of 280 kbit/s in that time.
-server.requestTimeout = 30_000;
-server.maxHeadersCount = 100;
-server.listen(port, host, () => process.send?.('listening'));
-
-/** For an answer that cannot be ended well the application breaks the connection; it knows a request by its number. */
-const cuts = (globalThis[Symbol.for('tidy-slate connections')] = new Map());
-let requests = 0;
-function number(request, response) {
-  const id = String(++requests);
-  request.headers['x-slate-request'] = id;
-  cuts.set(id, () => request.socket.destroy());
-  response.once('close', () => cuts.delete(id));
-}
-
-/** The address the application may believe: the one at the other end, or what our own proxy says of it. */
-function trueAddress(request) {
-  const behind = trustedProxy
-    ? String(request.headers['x-forwarded-for'] ?? '')
-        .split(',')
-        .at(-1)
-        .trim()
-    : '';
-  if (!trustedProxy)
-    request.headers = Object.fromEntries(
-      Object.entries(request.headers).filter(([name]) => !forwarded.includes(name)),
-    );
-  request.headers['x-slate-address'] = behind || (request.socket.remoteAddress ?? '');
-}
-
-/** Counts what comes as it is read, so that a body without a length, or with a false one, ends at the bound too. */
-function countBody(request) {
-  const read = request[Symbol.asyncIterator].bind(request);
-  request[Symbol.asyncIterator] = async function* () {
-    let bytes = 0;
-    for await (const chunk of read()) {
-      bytes += chunk.length;
-      if (bytes > MOST_BYTES) throw new Error('the body is larger than anything that is taken');
-      yield chunk;
-    }
-  };
-}
-
-function refuse(request, response, status, headers = {}) {
-  response.writeHead(status, {
-    'content-type': 'application/problem+json',
-    'x-content-type-options': 'nosniff',
-    'cache-control': 'no-store',
-    connection: 'close',
-    ...headers,
-  });
-  const title = status === 413 ? 'That is more than can be sent at once' : 'This is not answered here';
-  response.end(
-    JSON.stringify({
-      type: `tag:tidy-slate.example,2026:${status === 413 ? 'too-large' : 'method'}`,
-      title,
-      status,
-      code: status === 413 ? 'too-large' : 'method',
-    }),
-  );
-  request.resume();
-  setTimeout(() => request.destroy(), LINGER_MS).unref();
-}
-
-// A promise that nobody waited for must not end everybody's work; it is logged as the fault it is.
-process.on('unhandledRejection', (error) => {
-  process.stderr.write(
-    `${JSON.stringify({ level: 50, time: Date.now(), where: 'unhandled rejection', stack: error instanceof Error ? frames(error) : typeof error })}\n`,
-  );
-});
-const frames = (error) =>
-  [
-    error.name,
-    ...String(error.stack)
-      .split('\n')
-      .filter((line) => line.trimStart().startsWith('at ')),
-  ]
-    .slice(0, 12)
-    .join('\n');
-
-// What takes long is done beside the server; a worker that ends is begun again, and takes up what was under way.
-let worker = null;
 let stopping = false;
+let told = false;
 /** What ends again and again is begun again more and more seldom. */
 const [PAUSE_MS, LONGEST_MS, STEADY_MS] = [1_000, 30_000, 60_000];
-let pause = PAUSE_MS;
-function work() {
+
+/** Keeps a process going that `begin` makes. */
+function keepGoing(begin, pause = PAUSE_MS) {
   const begun = Date.now();
-  worker = fork(fileURLToPath(new URL('../src/jobs/worker.ts', import.meta.url)), [], {
-    execArgv: ['--import', 'tsx'],
-  });
-  worker.once('exit', () => {
+  begin().once('exit', () => {
     if (stopping) return;
-    if (Date.now() - begun > STEADY_MS) pause = PAUSE_MS;
-    setTimeout(work, pause);
-    pause = Math.min(pause * 2, LONGEST_MS);
+    const next = Date.now() - begun > STEADY_MS ? PAUSE_MS : pause;
+    setTimeout(() => stopping || keepGoing(begin, Math.min(next * 2, LONGEST_MS)), next);
   });
 }
-if (process.env.SLATE_WORKER !== 'no') work();
 
-function stop() {
+cluster.setupPrimary({ exec: here('serve-http.mjs'), args: [] });
+const answering = new Set();
+function beginAnswering() {
+  const worker = cluster.fork();
+  worker.once('listening', () => {
+    answering.add(worker.id);
+    if (told || answering.size < processes) return;
+    told = true;
+    process.send?.('listening');
+  });
+  worker.once('exit', (code) => {
+    answering.delete(worker.id);
+    // Whoever started us learns at once that nothing will answer; later they are begun again.
+    if (!told && !stopping) stop(code || 1);
+  });
+  return worker;
+}
+for (let i = 0; i < processes; i++) keepGoing(beginAnswering);
+
+let jobs = null;
+if (process.env.SLATE_WORKER !== 'no')
+  keepGoing(() => (jobs = fork(here('../src/jobs/worker.ts'), [], { execArgv: ['--import', 'tsx'] })));
+
+function stop(code = 0) {
   if (stopping) return;
   stopping = true;
-  worker?.kill('SIGTERM');
-  server.close(() => process.exit(0));
-  // Live streams stay open until they are cut.
-  setTimeout(() => server.closeAllConnections(), 300);
+  jobs?.kill('SIGTERM');
+  const workers = Object.values(cluster.workers ?? {});
+  let left = workers.length;
+  if (left === 0) process.exit(code);
+  for (const worker of workers) {
+    worker.once('exit', () => {
+      if (--left === 0) process.exit(code);
+    });
+    worker.process.kill('SIGTERM');
+  }
 }
-process.on('SIGTERM', stop);
-process.on('SIGINT', stop);
+process.on('SIGTERM', () => stop());
+process.on('SIGINT', () => stop());
 // The start that made us was killed: nobody would stop us, so we stop.
-process.on('disconnect', stop);
+process.on('disconnect', () => stop());

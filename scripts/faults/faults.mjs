@@ -31,6 +31,11 @@ export const faults = {
     await ready(20_000);
     await pause(2_000);
   },
+  'one answering process killed': async ({ processes, ready }) => {
+    const [pid] = processes('scripts/serve-http.mjs');
+    process.kill(pid, 'SIGKILL');
+    return ready();
+  },
 
   'the database killed': async ({ postmaster, ready }) => {
     process.kill(postmaster(), 'SIGKILL');
@@ -137,6 +142,7 @@ export const faults = {
 export const short = [
   'nothing (to compare with)',
   'connections ended by the database',
+  'one answering process killed',
   'the server killed',
   'the database killed',
   'bodies of 250 MB',

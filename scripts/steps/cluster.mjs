@@ -1,7 +1,7 @@
 import { randomBytes } from 'node:crypto';
 import { chmodSync, existsSync, mkdirSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:net';
-import { tmpdir } from 'node:os';
+import { availableParallelism, tmpdir, totalmem } from 'node:os';
 import { dirname, join } from 'node:path';
 import { postgresPrograms } from './packages.mjs';
 import { asPostgres, root, run, succeeds, wait } from './run.mjs';
@@ -24,7 +24,7 @@ export async function startCluster(folder, { fast = false, again = false } = {})
     `-p ${port}`,
     '-c listen_addresses=127.0.0.1',
     "-c unix_socket_directories=''",
-    '-c max_connections=100',
+    ...fitted(bin),
     ...(fast ? ['-c fsync=off', '-c synchronous_commit=off', '-c full_page_writes=off'] : []),
   ];
   await asPostgres(join(bin, 'pg_ctl'), [
@@ -47,6 +47,34 @@ export async function startCluster(folder, { fast = false, again = false } = {})
     runs: () => runs(data),
     stop: () => asPostgres(join(bin, 'pg_ctl'), ['-D', data, '-m', 'fast', '-w', '-t', '30', 'stop']),
   };
+}
+
+/**
+ * What PostgreSQL takes of this machine: its own choice of 128 MB and of checkpoints every gigabyte would make large imports and large tables slow. A
+ * quarter of the memory is its cache, as its manual advises, but never more than 2 GB of a machine that others use as well.
+ */
+function fitted(bin) {
+  const megabytes = totalmem() / 2 ** 20;
+  const cache = Math.round(Math.min(2048, Math.max(128, megabytes / 4)));
+  const cores = availableParallelism();
+  const settings = {
+    // Each process that answers has up to 19 connections, and so has the one for jobs; there is one for each core.
+    max_connections: 60 + 20 * Math.min(cores, 8),
+    shared_buffers: `${cache}MB`,
+    effective_cache_size: `${Math.round(Math.max(cache, megabytes / 2))}MB`,
+    work_mem: megabytes < 4096 ? '8MB' : '24MB',
+    maintenance_work_mem: `${Math.round(Math.min(512, Math.max(64, megabytes / 16)))}MB`,
+    checkpoint_timeout: '15min',
+    max_wal_size: '4GB',
+    wal_compression: 'on',
+    // Data is on solid disks, or in memory; and no statement of ours is long enough to be worth compiling.
+    random_page_cost: '1.1',
+    jit: 'off',
+    ...(existsSync(join(bin, '../lib/pg_stat_statements.so')) && {
+      shared_preload_libraries: 'pg_stat_statements',
+    }),
+  };
+  return Object.entries(settings).map(([name, value]) => `-c ${name}=${value}`);
 }
 
 export function readSettings(folder) {

@@ -91,13 +91,32 @@ const cookieName = (): string => `${origin().startsWith('https:') ? '__Secure-' 
 export async function personOf(headers: Headers): Promise<Person | null> {
   const token = signedToken(headers.get('cookie') ?? '');
   if (token === null) return null;
+  const rows = await sessionLookUp().execute({ token, now: new Date() });
+  return rows[0] === undefined ? null : { ...rows[0], roles: rows[0].roles as Role[] };
+}
+
+/** Made once: putting its text together costs as much as carrying it out. */
+function makeSessionLookUp() {
   const { id, name, email, place, roles } = person;
-  const rows = await appDatabase()
+  return appDatabase()
     .select({ id, name, email, place, roles })
     .from(session)
     .innerJoin(person, eq(person.id, session.userId))
-    .where(and(eq(session.token, token), gt(session.expiresAt, new Date()), isNull(person.endedAt)));
-  return rows[0] === undefined ? null : { ...rows[0], roles: rows[0].roles as Role[] };
+    .where(
+      and(
+        eq(session.token, sql.placeholder('token')),
+        gt(session.expiresAt, sql.placeholder('now')),
+        isNull(person.endedAt),
+      ),
+    )
+    .prepare('person_of_session');
+}
+let lookUp: { readonly database: unknown; readonly query: ReturnType<typeof makeSessionLookUp> } | null =
+  null;
+function sessionLookUp(): ReturnType<typeof makeSessionLookUp> {
+  const database = appDatabase();
+  if (lookUp?.database !== database) lookUp = { database, query: makeSessionLookUp() };
+  return lookUp.query;
 }
 
 /** The token of the session cookie; null when it is not one that we signed. */

@@ -3,6 +3,7 @@ import pg from 'pg';
 import * as schema from './system/schema';
 import { workspaceZone } from '../core/workspace';
 import { log } from './log';
+import { hasPlannedEnough, nameStatements } from './named-statements';
 
 export type Database = NodePgDatabase<typeof schema>;
 /** A transaction of one of our databases; everything in data/ takes one. */
@@ -36,12 +37,17 @@ interface Limits {
   readonly name: string;
   readonly connectMs?: number;
   readonly lockMs: number;
+  /** Set where the same statements come again and again. */
+  readonly named?: boolean;
   readonly max: number;
   readonly statementMs: number;
   readonly idleMs: number;
 }
 
-function connect(variable: string, { name, max, connectMs, lockMs, statementMs, idleMs }: Limits): Connected {
+function connect(
+  variable: string,
+  { name, max, connectMs, lockMs, named = false, statementMs, idleMs }: Limits,
+): Connected {
   const url = process.env[variable];
   if (url === undefined || url === '')
     throw new Error(`${variable} is not set; start Tidy Slate with npm start`);
@@ -56,9 +62,10 @@ function connect(variable: string, { name, max, connectMs, lockMs, statementMs, 
   });
   // Without a listener, a connection that is lost ends the process: an idle one tells the pool, one at work only itself.
   pool.on('error', (error) => log.warn({ error: error.message }, 'an idle database connection was lost'));
-  pool.on('connect', (client) =>
-    client.on('error', (error) => log.warn({ error: error.message }, 'a database connection was lost')),
-  );
+  pool.on('connect', (client) => {
+    client.on('error', (error) => log.warn({ error: error.message }, 'a database connection was lost'));
+    if (named) nameStatements(client);
+  });
   const made = { pool, db: drizzle(pool, { schema }) };
   pools.set(name + url, made);
   return made;
@@ -66,7 +73,7 @@ function connect(variable: string, { name, max, connectMs, lockMs, statementMs, 
 
 /** The application role: row-level security applies, and it cannot change tables. */
 const asked = { lockMs: LOCK_MS, statementMs: STATEMENT_MS, idleMs: IDLE_MS };
-const app = (): Connected => connect('SLATE_APP_URL', { ...asked, name: 'app', max: 10 });
+const app = (): Connected => connect('SLATE_APP_URL', { ...asked, name: 'app', named: true, max: 10 });
 const outside = (): Connected =>
   connect('SLATE_APP_URL', { ...asked, name: 'outside', max: 3, connectMs: OUTSIDE_CONNECT_MS });
 /** The owner role: only the table planner, migrations and the sample world use it. */
@@ -96,7 +103,9 @@ async function hold({ pool }: Connected): Promise<Held> {
   const client = await pool.connect();
   const db = databases.get(client) ?? drizzle(client, { schema });
   databases.set(client, db);
-  return { client, db, giveBack: (error) => client.release(error instanceof Error ? error : undefined) };
+  const giveBack = (error?: unknown): void =>
+    client.release(error instanceof Error ? error : hasPlannedEnough(client));
+  return { client, db, giveBack };
 }
 
 export const holdApp = (): Promise<Held> => hold(app());

@@ -8,6 +8,7 @@ import type { Catalogue } from '../core/catalogue/catalogue';
 import { catalogueAt } from './catalogue';
 import { holdApp, holdOutside, holdOwner, ownerDatabase, type Database, type Held, type Tx } from './connect';
 import { databaseFault } from './field-issues';
+import { isOutdatedPlan } from './named-statements';
 import { isLostConnection, isOutOfRoom, isTooSlow } from './lost-connection';
 
 /** Who asks; row-level security reads it for the length of the transaction. */
@@ -166,7 +167,7 @@ export async function outsideTransaction(statement: SQL): Promise<void> {
   await ownerDatabase().execute(statement);
 }
 
-/** Times a request begins again after it lost its connection, and how long it waits before: a database that restarts is back in a second or two. */
+/** Times a request begins again after it lost its connection, or met a plan older than its table; and how long it waits before: a database that restarts is back in a second or two. */
 const RETRIES = 2;
 const RETRY_AFTER_MS = 150;
 
@@ -186,11 +187,12 @@ async function held<T>(
     return await work(one);
   } catch (error) {
     fault = error;
-    if (retries === 0 || error instanceof Unsure || !isLostConnection(error)) throw error;
+    const again = isLostConnection(error) || isOutdatedPlan(error);
+    if (retries === 0 || error instanceof Unsure || !again) throw error;
   } finally {
     one?.giveBack(isLostConnection(fault) || fault instanceof Unsure ? fault : undefined);
   }
-  await new Promise((resolve) => setTimeout(resolve, RETRY_AFTER_MS));
+  if (isLostConnection(fault)) await new Promise((resolve) => setTimeout(resolve, RETRY_AFTER_MS));
   return held(take, retries - 1, work);
 }
 

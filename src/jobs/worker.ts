@@ -4,6 +4,7 @@ import { changeTable, giveUpChange } from '../use-cases/change-table';
 import { giveUpImport, keepImport, tryImport } from '../use-cases/keep-import';
 import { logFault } from '../use-cases/log-fault';
 import { askDueRefreshes, refreshLink } from '../use-cases/refresh-link';
+import { pruneOld } from '../use-cases/prune-old';
 import { makeSortIndex } from '../use-cases/sort-index';
 import { readSheets } from '../use-cases/read-import';
 import { resumeJobs } from '../use-cases/resume-jobs';
@@ -53,9 +54,10 @@ const runner = await run({
     'refresh-link': job('link', refreshLink, () => Promise.resolve()),
     'due-links': askDueRefreshes,
     'sort-index': async (payload) => makeSortIndex(payload),
+    'prune-old': async () => void (await pruneOld()),
   },
-  // What is linked is looked at every minute; each table says how often it is refreshed.
-  crontab: '* * * * * due-links ?max=1',
+  // What is linked is looked at every minute; each table says how often it is refreshed. What has served goes by night, or after a night that was missed.
+  crontab: '* * * * * due-links ?max=1\n17 3 * * * prune-old ?max=3&fill=1d',
 });
 process.send?.('working');
 

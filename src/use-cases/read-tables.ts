@@ -80,8 +80,9 @@ export const copiedFrom = (fresh: Freshness | undefined): CopiedFrom | null =>
     : { source: fresh.source, refreshedAt: fresh.refreshedAt, failing: fresh.fault !== null };
 
 /** How fresh linked tables are, by their ids: of one, or of all. */
-export async function freshnessOf(tx: Tx, table: string | null = null): Promise<Map<string, Freshness>> {
-  const links = table === null ? await allLinks(tx) : await linksAmong(tx, [table]);
+export async function freshnessOf(tx: Tx, table: Table | null = null): Promise<Map<string, Freshness>> {
+  if (table !== null && table.linked === null) return new Map();
+  const links = table === null ? await allLinks(tx) : await linksAmong(tx, [table.id]);
   return new Map(
     links.map(({ link: { tableId, mapping, every, refreshedAt, triedAt, fault, refreshed }, source }) => [
       tableId,
@@ -142,7 +143,7 @@ export async function openRecords(
       sort: query.sort,
       order: query.order,
       mayDesign: mayDesign(context.person) && may(catalogue, context.person.id, 'design', table.id),
-      freshness: (await freshnessOf(tx, table.id)).get(table.id) ?? null,
+      freshness: (await freshnessOf(tx, table)).get(table.id) ?? null,
     });
   });
 }

@@ -29,7 +29,7 @@ export async function searchLookup(
 ): Promise<Result<{ options: PickedRecord[]; copied: CopiedFrom | null }, Refusal>> {
   return looking(context, input, async (tx, from) => ({
     options: await searchRecords(tx, from, input.search, MOST_OPTIONS),
-    copied: copiedFrom((await freshnessOf(tx, from.table.id)).get(from.table.id)),
+    copied: copiedFrom((await freshnessOf(tx, from.table)).get(from.table.id)),
   }));
 }
 

@@ -1,16 +1,11 @@
 import { createHmac } from 'node:crypto';
 import pg from 'pg';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import { whoAsks } from '../../src/use-cases/who-asks';
 import { enter, leave, renewPassword } from '../../src/use-cases/sign-in';
-import { as, makeWorld, must, refusal, type World } from '../support/world';
+import { as, must, refusal, useWorld } from '../support/world';
 
-let world: World;
-
-beforeAll(async () => {
-  world = await makeWorld();
-});
-afterAll(() => world.close());
+const world = useWorld();
 
 const MAREN = 'maren.solheim@quillmere.example';
 const password = 'not-needed-here';

@@ -6,7 +6,6 @@ import {
   as,
   draft,
   formIds,
-  makeWorld,
   must,
   newId,
   plantGarden,
@@ -15,16 +14,15 @@ import {
   sent,
   treatmentAnswers,
   type Garden,
-  type World,
+  useWorld,
 } from '../support/world';
 
 /** What somebody can do who speaks SQL as the application's role: only what a person whom they claim to be could (ADR 13). */
-let world: World;
+const world = useWorld();
 let garden: Garden;
 let client: pg.Client;
 
 beforeAll(async () => {
-  world = await makeWorld();
   await releaseSampleForms();
   garden = await plantGarden(world);
   client = new pg.Client({ connectionString: world.appUrl });
@@ -32,7 +30,6 @@ beforeAll(async () => {
 });
 afterAll(async () => {
   await client.end();
-  await world.close();
 });
 
 /** One statement, claiming to be somebody; gives the SQLSTATE that refused it, or the rows it touched. */

@@ -1,6 +1,6 @@
 import { sql } from 'drizzle-orm';
 import fc from 'fast-check';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import { fit, type Fit } from '../../src/core/import/convert';
 import { RecordIds } from '../../src/core/import/made-rows';
 import { kinds } from '../../src/core/table/kinds/list';
@@ -8,13 +8,9 @@ import { columnKinds, type ColumnKind } from '../../src/core/table/model';
 import { ok } from '../../src/core/kernel/result';
 import { BEGINNING, BinaryRows, END } from '../../src/data/runtime/binary-rows';
 import { asOwnerCopying } from '../../src/data/transaction';
-import { makeWorld, must, type World } from '../support/world';
+import { must, useWorld } from '../support/world';
 
-let world: World;
-beforeAll(async () => {
-  world = await makeWorld([]);
-});
-afterAll(() => world.close());
+useWorld(undefined, []);
 
 const ids = new RecordIds('0190a2b3-c4d5-7e6f-8a9b-000000000001', 7);
 /** So that counts get a digit more on the way. */

@@ -1,13 +1,13 @@
-import { afterAll, beforeAll, expect, it } from 'vitest';
+import { beforeAll, expect, it } from 'vitest';
 import { may, type Catalogue } from '../../src/core/catalogue/catalogue';
 import { ok } from '../../src/core/kernel/result';
 import { catalogueNow } from '../../src/data/catalogue';
 import { asOwner, asPerson } from '../../src/data/transaction';
 import { personNamed } from '../../demo/people';
-import { makeWorld, must, releaseSampleForms, type World } from '../support/world';
+import { must, releaseSampleForms, useWorld } from '../support/world';
 
 /** What is designed is read once for each number, and a number never stands for two things. */
-let world: World;
+const world = useWorld();
 const ines = personNamed('Ines').id;
 const maren = personNamed('Maren').id;
 const known = (): Promise<Catalogue> =>
@@ -16,10 +16,8 @@ const label = (catalogue: Catalogue): string | undefined =>
   [...catalogue.tables.values()].find(({ key }) => key === 'beds')?.label;
 
 beforeAll(async () => {
-  world = await makeWorld();
   await releaseSampleForms();
 });
-afterAll(() => world.close());
 
 it('is the very same from one transaction to the next, until something of it changes', async () => {
   const first = await known();

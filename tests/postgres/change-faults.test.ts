@@ -1,20 +1,16 @@
-import { afterAll, beforeAll, expect, it } from 'vitest';
+import { afterAll, expect, it } from 'vitest';
 import { plainColumn, plainTable, type Table } from '../../src/core/table/model';
 import { runTableChange } from '../../src/use-cases/change-table';
 import { openTableDesign, readTableChange, saveTableChange } from '../../src/use-cases/design-table';
 import { until, Workers } from '../support/workers';
-import { as, makeWorld, must, newId, type World } from '../support/world';
+import { as, must, newId, useWorld } from '../support/world';
 
 /** Long enough to be killed in the middle of. */
 const ROWS = 120_000;
-let world: World;
+const world = useWorld();
 const workers = new Workers();
-beforeAll(async () => {
-  world = await makeWorld();
-});
 afterAll(async () => {
   workers.end();
-  await world.close();
 });
 
 const run = async (table: Table, base: number): Promise<string> => {

@@ -1,4 +1,4 @@
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { beforeAll, describe, expect, it } from 'vitest';
 import { choicesOf, choiceLists, conditions, waysOfComing } from '../../demo/lists';
 import type { Answers } from '../../src/core/form/answers';
 import { plainColumn, plainTable, type Column, type Table } from '../../src/core/table/model';
@@ -17,7 +17,6 @@ import {
   as,
   draft,
   formIds,
-  makeWorld,
   must,
   newId,
   plantGarden,
@@ -25,18 +24,16 @@ import {
   releaseSampleForms,
   sent,
   type Garden,
-  type World,
+  useWorld,
 } from '../support/world';
 
-let world: World;
+const world = useWorld();
 let garden: Garden;
 beforeAll(async () => {
-  world = await makeWorld();
   garden = await plantGarden(world);
   for (const { id, ...list } of choiceLists) await must(keepList(as('Ines'), id, list));
   await releaseSampleForms();
 });
-afterAll(() => world.close());
 
 const listOf = async (id: string) => (await must(openList(as('Ines'), id))).list;
 const change = async (id: string, part: Parameters<typeof keepList>[2] | object) => {

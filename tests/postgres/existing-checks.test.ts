@@ -1,4 +1,4 @@
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { beforeAll, describe, expect, it } from 'vitest';
 import { personNamed } from '../../demo/people';
 import { tableId } from '../../demo/tables';
 import { worldAt } from '../../src/core/workspace';
@@ -14,17 +14,7 @@ import { asOwner } from '../../src/data/transaction';
 import { decideSubmission } from '../../src/use-cases/decide-submission';
 import { releaseForm } from '../../src/use-cases/release-form';
 import { sendSubmission } from '../../src/use-cases/send-submission';
-import {
-  as,
-  draft,
-  makeWorld,
-  must,
-  newId,
-  plantGarden,
-  refusal,
-  type Garden,
-  type World,
-} from '../support/world';
+import { as, draft, must, newId, plantGarden, refusal, type Garden, useWorld } from '../support/world';
 
 /** Bookings of beds: no two at a time, at most two in a month, codes once, and each product once among all rows of a day. */
 const asked = (id: string) => ({ id, key: id, label: id, hint: '', required: false });
@@ -88,13 +78,12 @@ const design = (steps: FormDesign['steps'], n: number): FormDesign => ({
   ],
 });
 
-let world: World;
+const world = useWorld();
 let garden: Garden;
 const forms = { direct: newId(), stepped: newId() };
 const ines = personNamed('Ines');
 
 beforeAll(async () => {
-  world = await makeWorld();
   garden = await plantGarden(world);
   for (const [id, key, made] of [
     [forms.direct, 'booking', design([], 0)],
@@ -112,7 +101,6 @@ beforeAll(async () => {
     await must(releaseForm(as('Ines'), id, { version: 1 }));
   }
 });
-afterAll(() => world.close());
 
 const booking = (from: string, to: string, code: string, trays: string[] = []): Answers => ({
   ...noAnswers,

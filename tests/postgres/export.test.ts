@@ -6,12 +6,11 @@ import { textOf } from '../../src/core/import/cell';
 import { exportTable } from '../../src/use-cases/export-table';
 import { profiled, sheetsOf } from '../../src/files/sheets';
 import { detect } from '../../src/core/import/detect';
-import { as, makeWorld, must, plantGarden, refusal, type World } from '../support/world';
+import { as, must, plantGarden, refusal, useWorld } from '../support/world';
 
-let world: World;
+const world = useWorld();
 const folder = mkdtempSync(join(tmpdir(), 'slate-export-'));
 beforeAll(async () => {
-  world = await makeWorld();
   await plantGarden(world);
   await world.sql(
     `INSERT INTO records.beds (code, name, section, area, open_to_visitors) VALUES ('=1+1', 'Says "hello", twice', E'two\\nlines', 7.25, true), ('-3', '🌿 نبات', '', 0.5, false)`,
@@ -22,7 +21,6 @@ beforeAll(async () => {
 });
 afterAll(async () => {
   rmSync(folder, { recursive: true, force: true });
-  await world.close();
 });
 
 async function exported(

@@ -8,21 +8,19 @@ import { atMoment, type SqlNames } from '../../src/core/expression/sql/names';
 import { toSql } from '../../src/core/expression/sql/to-sql';
 import { DATE, NUMBER, TEXT, type Scope } from '../../src/core/expression/type';
 import { rendered } from '../../src/data/identifiers';
-import { makeWorld, type World } from '../support/world';
+import { useWorld } from '../support/world';
 import { compareAtRandom, makeSubjects } from '../support/differential';
 
 /** An expression is worth the same in the browser and in PostgreSQL. `npm run bench` compares twenty thousand; here are some hundreds. */
-let world: World;
+const world = useWorld();
 let client: pg.Client;
 
 beforeAll(async () => {
-  world = await makeWorld();
   client = new pg.Client({ connectionString: world.ownerUrl });
   await client.connect();
 });
 afterAll(async () => {
   await client.end();
-  await world.close();
 });
 
 const names: SqlNames = {

@@ -1,4 +1,4 @@
-import { afterAll, beforeAll, expect, it } from 'vitest';
+import { beforeAll, expect, it } from 'vitest';
 import type { FormDesign } from '../../src/core/form/design';
 import { ok } from '../../src/core/kernel/result';
 import { insertForm, insertRelease } from '../../src/data/system/forms';
@@ -7,9 +7,9 @@ import { applyChanges } from '../../src/data/runtime/tables';
 import { asOwner } from '../../src/data/transaction';
 import { sendSubmission } from '../../src/use-cases/send-submission';
 import { personNamed } from '../../demo/people';
-import { as, draft, makeWorld, must, newId, refusal, type World } from '../support/world';
+import { as, draft, must, newId, refusal, useWorld } from '../support/world';
 
-let world: World;
+useWorld();
 const FORM = '01900000-0000-7000-a000-0000000000aa';
 
 /** Twenty formulas that each go through as many numbers as an answer says. */
@@ -38,7 +38,6 @@ const hostile: FormDesign = {
 };
 
 beforeAll(async () => {
-  world = await makeWorld();
   const ines = personNamed('Ines').id;
   // Put in beside the checks of a release, as an old release may have been.
   await must(
@@ -63,7 +62,6 @@ beforeAll(async () => {
     }),
   );
 });
-afterAll(() => world.close());
 
 const send = async (many: string) => {
   const one = await draft('Maren', FORM, { values: { qcnmany: many }, rows: {}, reasons: {} });

@@ -1,20 +1,16 @@
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { afterAll, describe, expect, it } from 'vitest';
 import { limits } from '../../src/core/limits';
 import { beginImport, bringPiece, readBrought } from '../../src/use-cases/begin-import';
 import { acceptImport, openImport } from '../../src/use-cases/decide-import';
 import { until, Workers } from '../support/workers';
-import { as, makeWorld, must, newId, type World } from '../support/world';
+import { as, must, newId, useWorld } from '../support/world';
 
 /** Long enough to be killed in the middle of. */
 const ROWS = 80_000;
-let world: World;
+const world = useWorld();
 const workers = new Workers();
-beforeAll(async () => {
-  world = await makeWorld();
-});
 afterAll(async () => {
   workers.end();
-  await world.close();
 });
 
 describe('a worker that is killed', () => {

@@ -1,4 +1,4 @@
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { beforeAll, describe, expect, it } from 'vitest';
 import type { ImportData } from '../../src/contract/imports';
 import { intoTable, likelyTables, type Into } from '../../src/core/import/into-table';
 import { exportTable } from '../../src/use-cases/export-table';
@@ -6,16 +6,14 @@ import { openTableDesign, saveTableChange } from '../../src/use-cases/design-tab
 import { runTableChange } from '../../src/use-cases/change-table';
 import { readRefusedRows } from '../../src/use-cases/decide-import';
 import { brought, kept, triedOut } from '../support/importing';
-import { as, makeWorld, must, newId, refusal, type World } from '../support/world';
+import { as, must, newId, refusal, useWorld } from '../support/world';
 
-let world: World;
+const world = useWorld();
 beforeAll(async () => {
-  world = await makeWorld();
   await world.sql(
     `INSERT INTO records.beds (code, name, section, area) SELECT 'A' || i, 'Bed ' || i, 'Rock terraces', i FROM generate_series(1, 100) i`,
   );
 });
-afterAll(() => world.close());
 
 const into = (
   data: ImportData,

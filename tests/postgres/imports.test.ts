@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import pg from 'pg';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import { noDecisions } from '../../src/core/import/decisions';
 import { answered, isAccepted, proposalsOf } from '../../src/core/import/proposals';
 import { beginImport, bringPiece, cancelImport, readBrought } from '../../src/use-cases/begin-import';
@@ -15,13 +15,9 @@ import { ok } from '../../src/core/kernel/result';
 import { readNames } from '../../src/data/runtime/table-keys';
 import { catalogueNow } from '../../src/data/catalogue';
 import { asOwner } from '../../src/data/transaction';
-import { as, makeWorld, must, newId, refusal, type World } from '../support/world';
+import { as, must, newId, refusal, useWorld } from '../support/world';
 
-let world: World;
-beforeAll(async () => {
-  world = await makeWorld();
-});
-afterAll(() => world.close());
+const world = useWorld();
 
 const beds = `Code;Name;Area\n${Array.from({ length: 12 }, (_, i) => `X${i};Bed ${i};${i},5`).join('\n')}\n`;
 

@@ -1,19 +1,17 @@
-import { afterAll, beforeAll, expect, it } from 'vitest';
+import { beforeAll, expect, it } from 'vitest';
 import { listTables, openRecords } from '../../src/use-cases/read-tables';
 import { makeSortIndex } from '../../src/use-cases/sort-index';
-import { as, makeWorld, must, type World } from '../support/world';
+import { as, must, useWorld } from '../support/world';
 
 /** A table that is too large to be counted and sorted each time somebody looks at it. */
 const ROWS = Number(process.env['ROWS'] ?? 20_000);
-let world: World;
+const world = useWorld();
 beforeAll(async () => {
-  world = await makeWorld();
   await world.sql(
     `INSERT INTO records.beds (code, name, section, area, open_to_visitors) SELECT 'C' || n, 'Bed ' || (n * 7919 % ${ROWS}), 'House ' || n % 40, n % 900, CASE WHEN n % 3 = 0 THEN NULL ELSE n % 2 = 0 END FROM generate_series(1, ${ROWS}) n`,
   );
   await world.sql('ANALYZE records.beds');
 }, 300_000);
-afterAll(() => world.close());
 
 const page = async (sort: string, order: 'up' | 'down', n = 1) =>
   must(openRecords(as('Ines'), 'beds', { sort, order, page: n }));

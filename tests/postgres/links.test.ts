@@ -21,11 +21,11 @@ import { askDueRefreshes, refreshLink } from '../../src/use-cases/refresh-link';
 import { releaseForm } from '../../src/use-cases/release-form';
 import { sendSubmission } from '../../src/use-cases/send-submission';
 import { brought, kept } from '../support/importing';
-import { as, draft, makeWorld, must, newId, refusal, type World } from '../support/world';
+import { as, draft, must, newId, refusal, useWorld } from '../support/world';
 
 const PASSWORD = 'only the exchange knows this';
 const KEY = 'only the register knows this';
-let world: World;
+const world = useWorld(undefined, []);
 let exchange: ExchangeAddress;
 let there: pg.Pool;
 const [sourceId, listId] = [newId(), newId()];
@@ -45,7 +45,6 @@ const entries = (count: number, more: object = {}) => ({
 });
 
 beforeAll(async () => {
-  world = await makeWorld([]);
   process.env['SLATE_SECRET'] = 'the key of this test';
   exchange = await makeSeedExchange(world.ownerUrl, PASSWORD);
   const url = new URL(world.ownerUrl);
@@ -62,7 +61,6 @@ afterAll(async () => {
   await there.end();
   await dropSeedExchange(world.ownerUrl, exchange);
   await new Promise((closed) => register.close(closed));
-  await world.close();
 });
 
 const tableId = async (key: string): Promise<string> =>

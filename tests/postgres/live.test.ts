@@ -9,7 +9,6 @@ import { addQuestion, asKind } from '../../src/core/form/edit';
 import {
   as,
   formIds,
-  makeWorld,
   must,
   newId,
   plantGarden,
@@ -17,21 +16,19 @@ import {
   sent,
   treatmentAnswers,
   type Garden,
-  type World,
+  useWorld,
 } from '../support/world';
 
-let world: World;
+const world = useWorld();
 let garden: Garden;
 const stops: (() => void)[] = [];
 
 beforeAll(async () => {
-  world = await makeWorld();
   await releaseSampleForms();
   garden = await plantGarden(world);
 });
 afterAll(async () => {
   for (const stop of stops) stop();
-  await world.close();
 });
 
 /** Follows topics as a person and collects what is told. */

@@ -1,16 +1,11 @@
 import { sql } from 'drizzle-orm';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import { ok } from '../../src/core/kernel/result';
 import { asOwner, asPerson, refusedBy } from '../../src/data/transaction';
 import { personNamed } from '../../demo/people';
-import { makeWorld, must, type World } from '../support/world';
+import { must, useWorld } from '../support/world';
 
-let world: World;
-
-beforeAll(async () => {
-  world = await makeWorld();
-});
-afterAll(() => world.close());
+const world = useWorld();
 
 const asking = { person: personNamed('Ines').id };
 /** Ends every connection of the application to this database, as an administrator or a restart would. */
@@ -88,5 +83,31 @@ describe('a source that cannot be reached', () => {
         ?.kind,
     ).toBe('unavailable');
     expect(refusedBy(new Error('something else'))).toBeNull();
+  });
+});
+
+describe('a statement that was planned', () => {
+  it('before its table got other columns is planned anew, and nobody notices', async () => {
+    await world.sql(
+      `INSERT INTO records.beds (code, name, section, area) VALUES ('P1', 'Planned', 'x', 1.5)`,
+    );
+    const code = `P1`;
+    let tries = 0;
+    const area = () =>
+      must(
+        asPerson(asking, async (tx) => {
+          tries++;
+          const { rows } = await tx.execute(sql`SELECT area FROM records.beds WHERE code = ${code}`);
+          return ok(rows[0]?.['area']);
+        }),
+      );
+    // Several at once, so that several connections know the statement.
+    await Promise.all(Array.from({ length: 8 }, area));
+    await world.sql('ALTER TABLE records.beds ALTER COLUMN area TYPE text USING area::text');
+    tries = 0;
+    expect(await Promise.all(Array.from({ length: 8 }, area))).toEqual(
+      Array.from({ length: 8 }, () => '1.50'),
+    );
+    expect(tries).toBeGreaterThan(8);
   });
 });

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { beforeAll, describe, expect, it } from 'vitest';
 import { intoTable } from '../../src/core/import/into-table';
 import { plainColumn, plainTable, type Column, type Table } from '../../src/core/table/model';
 import { ok } from '../../src/core/kernel/result';
@@ -8,10 +8,10 @@ import { asOwner } from '../../src/data/transaction';
 import { exportTable } from '../../src/use-cases/export-table';
 import { personNamed } from '../../demo/people';
 import { brought, triedOut } from '../support/importing';
-import { as, makeWorld, must, newId, type World } from '../support/world';
+import { as, must, newId, useWorld } from '../support/world';
 
 /** What is exported and brought back changes nothing: of every kind, with whatever texts there are. */
-let world: World;
+const world = useWorld(undefined, []);
 const column = (key: string, kind: Column['kind'], more: Partial<Column> = {}): Column => ({
   ...plainColumn,
   id: `c${key}`,
@@ -112,7 +112,6 @@ const row = fc.record({
 });
 
 beforeAll(async () => {
-  world = await makeWorld([]);
   await must(
     asOwner({ person: personNamed('Ines').id }, async (tx) =>
       ok(
@@ -141,7 +140,6 @@ beforeAll(async () => {
     [JSON.stringify(rows)],
   );
 });
-afterAll(() => world.close());
 
 async function exported(key: string, format: 'csv' | 'xlsx'): Promise<Buffer> {
   const { body } = await must(exportTable(as('Ines'), key, format));

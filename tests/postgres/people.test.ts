@@ -1,4 +1,4 @@
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { beforeAll, describe, expect, it } from 'vitest';
 import type { GroupInput, PersonInput } from '../../src/contract/people';
 import type { Refusal } from '../../src/core/kernel/refusal';
 import { openSubmission, openNewSheet } from '../../src/use-cases/open-sheet';
@@ -24,7 +24,6 @@ import {
   as,
   draft,
   formIds,
-  makeWorld,
   must,
   newId,
   plantGarden,
@@ -33,11 +32,11 @@ import {
   sent,
   treatmentAnswers,
   type Garden,
-  type World,
+  useWorld,
 } from '../support/world';
 
 /** People and groups, and what they may do because of it. */
-let world: World;
+const world = useWorld();
 let garden: Garden;
 const wren = () => as('Wren');
 const from = { address: '127.0.0.1', headers: new Headers() };
@@ -72,11 +71,9 @@ const asNew = (id: string, input: PersonInput) => ({
 
 beforeAll(async () => {
   process.env['SLATE_SECRET'] ??= 'of this test alone, and long enough';
-  world = await makeWorld();
   await releaseSampleForms();
   garden = await plantGarden(world);
 });
-afterAll(() => world.close());
 
 describe('somebody new', () => {
   it('is added by administrators only, and each address once', async () => {

@@ -1,4 +1,4 @@
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { beforeAll, describe, expect, it } from 'vitest';
 import { asKind, addQuestion, removeQuestion, replaceQuestion } from '../../src/core/form/edit';
 import { questionsOf, type FormDesign, type Question } from '../../src/core/form/design';
 import { keyFor } from '../../src/core/form/key';
@@ -10,13 +10,9 @@ import { openNewSheet, openSubmission } from '../../src/use-cases/open-sheet';
 import { listTables, openRecord, openRecords } from '../../src/use-cases/read-tables';
 import { releaseForm } from '../../src/use-cases/release-form';
 import { sendSubmission } from '../../src/use-cases/send-submission';
-import { as, draft, makeWorld, must, newId, refusal, type World } from '../support/world';
+import { as, draft, must, newId, refusal, useWorld } from '../support/world';
 
-let world: World;
-beforeAll(async () => {
-  world = await makeWorld();
-});
-afterAll(() => world.close());
+const world = useWorld();
 
 const question = (id: string, label: string, part: object): Question =>
   ({

@@ -1,4 +1,4 @@
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { beforeAll, describe, expect, it } from 'vitest';
 import type { FormDesign } from '../../src/core/form/design';
 import type { Refusal } from '../../src/core/kernel/refusal';
 import { ok } from '../../src/core/kernel/result';
@@ -18,7 +18,6 @@ import {
   as,
   draft,
   formIds,
-  makeWorld,
   must,
   newId,
   plantGarden,
@@ -26,11 +25,11 @@ import {
   releaseSampleForms,
   sent,
   treatmentAnswers,
-  type World,
+  useWorld,
 } from '../support/world';
 
 /** Who may build on a table: a release asks rights on all it touches, and a table decides how it may be filled. */
-let world: World;
+const world = useWorld();
 /** Another owner of forms, who made none of the tables. */
 const osei = () => ({
   ...as('Osei'),
@@ -50,7 +49,6 @@ const salaries: Table = {
 };
 
 beforeAll(async () => {
-  world = await makeWorld();
   await releaseSampleForms();
   await world.sql(`UPDATE slate.person SET roles = '{owner,colleague}' WHERE id = $1`, [
     personNamed('Osei').id,
@@ -61,7 +59,6 @@ beforeAll(async () => {
     ),
   );
 });
-afterAll(() => world.close());
 
 async function madeBy(who: typeof osei, change: (design: FormDesign) => FormDesign): Promise<string> {
   const id = newId();

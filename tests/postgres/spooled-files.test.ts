@@ -1,17 +1,13 @@
 import { existsSync, readFileSync } from 'node:fs';
 import { dirname } from 'node:path';
-import { afterAll, beforeAll, expect, it } from 'vitest';
+import { expect, it } from 'vitest';
 import { openImport } from '../../src/use-cases/decide-import';
 import { current } from '../../src/use-cases/read-import';
 import { forgetFiles, withFiles } from '../../src/use-cases/spooled-files';
 import { brought, kept } from '../support/importing';
-import { as, makeWorld, must, type World } from '../support/world';
+import { as, must, useWorld } from '../support/world';
 
-let world: World;
-beforeAll(async () => {
-  world = await makeWorld([]);
-});
-afterAll(() => world.close());
+useWorld(undefined, []);
 
 const sheet = `Tool,Shelf\n${Array.from({ length: 50 }, (_, i) => `T${i},${i % 4}`).join('\n')}\n`;
 const row = async (id: string) => (await current(id)) ?? expect.fail('no import');

@@ -1,5 +1,5 @@
 import pg from 'pg';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { beforeAll, describe, expect, it } from 'vitest';
 import { decideSubmission, withdrawSubmission } from '../../src/use-cases/decide-submission';
 import { openApprovals, openHome } from '../../src/use-cases/open-home';
 import { openNewSheet, openSubmission } from '../../src/use-cases/open-sheet';
@@ -10,7 +10,6 @@ import {
   as,
   draft,
   formIds,
-  makeWorld,
   must,
   newId,
   plantGarden,
@@ -19,18 +18,16 @@ import {
   sent,
   treatmentAnswers,
   type Garden,
-  type World,
+  useWorld,
 } from '../support/world';
 
-let world: World;
+const world = useWorld();
 let garden: Garden;
 
 beforeAll(async () => {
-  world = await makeWorld();
   await releaseSampleForms();
   garden = await plantGarden(world);
 });
-afterAll(() => world.close());
 
 const approve = (name: string, id: string, version: number, key = newId()) =>
   decideSubmission(as(name), id, { key, version, decision: 'approve', word: '' });

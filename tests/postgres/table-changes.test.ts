@@ -1,4 +1,4 @@
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { beforeAll, describe, expect, it } from 'vitest';
 import { plainColumn, plainTable, type Column, type Table } from '../../src/core/table/model';
 import type { Redesign } from '../../src/core/table/redesign';
 import { addQuestion, asKind } from '../../src/core/form/edit';
@@ -14,7 +14,6 @@ import {
   as,
   draft,
   formIds,
-  makeWorld,
   must,
   newId,
   plantGarden,
@@ -23,17 +22,15 @@ import {
   sent,
   treatmentAnswers,
   type Garden,
-  type World,
+  useWorld,
 } from '../support/world';
 
-let world: World;
+const world = useWorld();
 let garden: Garden;
 beforeAll(async () => {
-  world = await makeWorld();
   garden = await plantGarden(world);
   await releaseSampleForms();
 });
-afterAll(() => world.close());
 
 const column = (id: string, label: string, more: Partial<Column> = {}): Column => ({
   ...plainColumn,

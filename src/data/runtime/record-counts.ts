@@ -16,7 +16,7 @@ const SMALL_PAGES = 100;
 export async function recordCounts(tx: Tx, tables: readonly Table[]): Promise<Map<string, RecordCount>> {
   if (tables.length === 0) return new Map();
   const { rows } = await tx.execute<{ key: string; about: number; pages: number }>(
-    sql`SELECT relname AS key, greatest(reltuples, 0)::float8 AS about, pg_relation_size(oid) / 8192 AS pages FROM pg_class WHERE relnamespace = 'records'::regnamespace AND relkind = 'r'`,
+    sql`SELECT relname AS key, greatest(reltuples, 0)::float8 AS about, pg_relation_size(oid) / 8192 AS pages FROM pg_class WHERE relnamespace = 'records'::regnamespace AND relname = ANY(${sql.param(tables.map(({ key }) => key))})`,
   );
   const known = new Map(rows.map((row) => [row.key, row]));
   const small = tables.filter(({ key }) => {

@@ -64,6 +64,7 @@ export async function setUp({ admin, owner, app, migrations }: Setup): Promise<v
     );
     await client.query(`GRANT CONNECT ON DATABASE ${database} TO ${client.escapeIdentifier(app.name)}`);
     await reachOthers(client, owner);
+    await countStatements(client);
     await runMigrations({ connectionString: loginUrl(admin, owner) });
     await migrateAs(loginUrl(admin, owner), migrations);
     await grant(loginUrl(admin, owner), app.name);
@@ -96,6 +97,14 @@ async function reachOthers(client: pg.Client, owner: Login): Promise<void> {
   await client.query(
     `CREATE EXTENSION IF NOT EXISTS postgres_fdw; GRANT USAGE ON FOREIGN DATA WRAPPER postgres_fdw TO ${client.escapeIdentifier(owner.name)}`,
   );
+}
+
+/** Where PostgreSQL counts what each kind of statement takes, and we may, it is made readable; nothing of ours needs it. */
+async function countStatements(client: pg.Client): Promise<void> {
+  const may = await client.query<{ may: boolean }>(
+    "SELECT rolsuper AND current_setting('shared_preload_libraries') LIKE '%pg_stat_statements%' AS may FROM pg_roles WHERE rolname = current_user",
+  );
+  if (may.rows[0]?.may === true) await client.query('CREATE EXTENSION IF NOT EXISTS pg_stat_statements');
 }
 
 async function migrateAs(url: string, migrationsFolder: string): Promise<void> {

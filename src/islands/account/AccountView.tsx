@@ -1,4 +1,4 @@
-import { KeyRound } from 'lucide-react';
+import { KeyRound } from '../kit/icons';
 import { useState, type FormEvent } from 'react';
 import { passwordLength } from '../../core/access/password';
 import { call } from '../kit/call';

@@ -1,4 +1,4 @@
-import { LogOut } from 'lucide-react';
+import { LogOut } from '../kit/icons';
 
 export default function SignOut() {
   const leave = async () => {

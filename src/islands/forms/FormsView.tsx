@@ -1,4 +1,4 @@
-import { FilePlus2, Pencil } from 'lucide-react';
+import { FilePlus2, Pencil } from '../kit/icons';
 import { useState, type FormEvent } from 'react';
 import type { FormsData } from '../../contract/answers-from-server';
 import { uuidV7 } from '../../core/kernel/ids';

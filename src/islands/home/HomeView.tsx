@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { FilePlus2, ListChecks } from 'lucide-react';
+import { FilePlus2, ListChecks } from '../kit/icons';
 import { useCallback } from 'react';
 import type { HomeData, SubmissionSummary } from '../../contract/answers-from-server';
 import { fetched } from '../kit/call';

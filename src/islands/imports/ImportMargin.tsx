@@ -1,4 +1,4 @@
-import { CircleHelp, EyeOff } from 'lucide-react';
+import { CircleHelp, EyeOff } from '../kit/icons';
 import { asKind, asNames, columnPath, type ColumnDecision } from '../../core/import/decisions';
 import { detectedKinds, type DetectedColumn, type DetectedKind } from '../../core/import/detection';
 import { headingLabel } from '../../core/import/heading';

@@ -1,4 +1,4 @@
-import { CircleAlert, CircleCheck, Table2 } from 'lucide-react';
+import { CircleAlert, CircleCheck, Table2 } from '../kit/icons';
 import { useState } from 'react';
 import type { ImportData } from '../../contract/imports';
 import { deciding } from '../../core/import/import';

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { FileSpreadsheet, Upload } from 'lucide-react';
+import { FileSpreadsheet, Upload } from '../kit/icons';
 import { useState } from 'react';
 import { Button, DropZone, FileTrigger, type DropItem } from 'react-aria-components';
 import type { ImportSummary } from '../../contract/imports';

@@ -1,4 +1,4 @@
-import { Table2 } from 'lucide-react';
+import { Table2 } from '../kit/icons';
 import type { PackagedTable } from '../../core/import/detection';
 import { columnWords } from '../../core/wording/change-sentence';
 

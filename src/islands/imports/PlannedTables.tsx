@@ -1,4 +1,4 @@
-import { ArrowRight, Check, X } from 'lucide-react';
+import { ArrowRight, Check, X } from '../kit/icons';
 import { columnPath, type SheetDecision } from '../../core/import/decisions';
 import type { DetectedRelation, DetectedSheet } from '../../core/import/detection';
 import { sheetLabel } from '../../core/import/heading';

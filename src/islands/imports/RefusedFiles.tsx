@@ -1,4 +1,4 @@
-import { Download } from 'lucide-react';
+import { Download } from '../kit/icons';
 
 /** The rows that were refused, as files to fix and bring again. */
 export function RefusedFiles({ id, sheets }: { id: string; sheets: readonly string[] }) {

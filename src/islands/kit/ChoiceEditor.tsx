@@ -1,4 +1,4 @@
-import { ArrowDown, ArrowUp, EyeOff, RotateCcw, X } from 'lucide-react';
+import { ArrowDown, ArrowUp, EyeOff, RotateCcw, X } from './icons';
 import type { ReactNode } from 'react';
 import { addChoices } from '../../core/table/edit';
 import type { ColumnChoice } from '../../core/table/model';

@@ -1,5 +1,5 @@
 import { parseDate } from '@internationalized/date';
-import { CalendarDays, ChevronLeft, ChevronRight } from 'lucide-react';
+import { CalendarDays, ChevronLeft, ChevronRight } from './icons';
 import { useState } from 'react';
 import {
   Button,

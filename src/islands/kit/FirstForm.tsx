@@ -1,4 +1,4 @@
-import { FilePlus2 } from 'lucide-react';
+import { FilePlus2 } from './icons';
 import { useState } from 'react';
 import { call } from './call';
 

@@ -1,4 +1,4 @@
-import { ListChecks } from 'lucide-react';
+import { ListChecks } from './icons';
 import { useState, type ReactNode } from 'react';
 import { offered, type ChoiceList } from '../../core/table/choice-list';
 import type { ColumnChoice, ListName } from '../../core/table/model';

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { ChevronsUpDown } from 'lucide-react';
+import { ChevronsUpDown } from './icons';
 import { useEffect, useState, type ReactNode } from 'react';
 import { Button, ComboBox, Input, ListBox, ListBoxItem, Popover } from 'react-aria-components';
 

@@ -1,4 +1,4 @@
-import { ChevronDown } from 'lucide-react';
+import { ChevronDown } from './icons';
 import {
   Button,
   ListBox,

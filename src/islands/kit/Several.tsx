@@ -1,4 +1,4 @@
-import { ChevronDown } from 'lucide-react';
+import { ChevronDown } from './icons';
 import { Button, DialogTrigger, Dialog, ListBox, ListBoxItem, Popover } from 'react-aria-components';
 import type { Choice } from './Select';
 

@@ -1,4 +1,4 @@
-import { CircleCheck, CircleX, FilePen, Hourglass, Reply, Undo2, type LucideIcon } from 'lucide-react';
+import { CircleCheck, CircleX, FilePen, Hourglass, Reply, Undo2, type LucideIcon } from './icons';
 import type { SubmissionState } from '../../core/approval/path';
 
 const looks: Readonly<Record<SubmissionState, { words: string; look: string; Icon: LucideIcon }>> = {

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { UsersRound } from 'lucide-react';
+import { UsersRound } from './icons';
 import { useState } from 'react';
 import type { WhoData } from '../../contract/people';
 import { call, fetched } from './call';

@@ -1,4 +1,4 @@
-import { FileText, History, Table2, Trash2, Undo2 } from 'lucide-react';
+import { FileText, History, Table2, Trash2, Undo2 } from '../kit/icons';
 import type { ListData } from '../../contract/choice-lists';
 import { issueSentence } from '../../core/wording/issue-sentence';
 import { listSentence } from '../../core/wording/list-sentence';

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { ListChecks, Plus } from 'lucide-react';
+import { ListChecks, Plus } from '../kit/icons';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import type { ListsData } from '../../contract/choice-lists';
 import { offered } from '../../core/table/choice-list';

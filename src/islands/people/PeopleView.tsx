@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { Plus, UserRound, UsersRound } from 'lucide-react';
+import { Plus, UserRound, UsersRound } from '../kit/icons';
 import { useCallback, useEffect, useState } from 'react';
 import type { PeopleData, PersonData } from '../../contract/people';
 import { fetched } from '../kit/call';

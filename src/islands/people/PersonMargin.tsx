@@ -1,4 +1,4 @@
-import { Copy, KeyRound, UserRoundMinus } from 'lucide-react';
+import { Copy, KeyRound, UserRoundMinus } from '../kit/icons';
 import { useState } from 'react';
 import type { InvitationData, PeopleData, PersonData, PersonInput } from '../../contract/people';
 import { call } from '../kit/call';

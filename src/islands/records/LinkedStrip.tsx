@@ -1,4 +1,4 @@
-import { Link2, RotateCw, TriangleAlert, Unlink } from 'lucide-react';
+import { Link2, RotateCw, TriangleAlert, Unlink } from '../kit/icons';
 import { useEffect, useState } from 'react';
 import type { Freshness } from '../../core/link/link';
 import {

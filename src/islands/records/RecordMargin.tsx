@@ -1,4 +1,4 @@
-import { History, Rows3 } from 'lucide-react';
+import { History, Rows3 } from '../kit/icons';
 import type { OneRecordData } from '../../contract/answers-from-server';
 import { aboutColumn } from '../../core/table/about';
 import type { Table } from '../../core/table/model';

@@ -1,6 +1,6 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { createColumnHelper, flexRender, getCoreRowModel, useReactTable } from '@tanstack/react-table';
-import { ArrowDown, ArrowUp, ChevronLeft, ChevronRight, Download, PencilRuler } from 'lucide-react';
+import { ArrowDown, ArrowUp, ChevronLeft, ChevronRight, Download, PencilRuler } from '../kit/icons';
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import { aboutColumn } from '../../core/table/about';
 import type { OneRecordData, RecordData, RecordsData } from '../../contract/answers-from-server';

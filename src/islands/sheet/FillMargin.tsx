@@ -1,4 +1,4 @@
-import { CircleCheck, Database, ListChecks, MessageSquareWarning, Route } from 'lucide-react';
+import { CircleCheck, Database, ListChecks, MessageSquareWarning, Route } from '../kit/icons';
 import { reasonsAsked } from '../../core/check/sheet-issues';
 import { askedFor } from '../../core/approval/path';
 import { groupsOf, lineNumbers } from '../../core/form/design';

@@ -1,4 +1,4 @@
-import { CircleCheck, CircleX, Database, Reply, Route, Send, Undo2, type LucideIcon } from 'lucide-react';
+import { CircleCheck, CircleX, Database, Reply, Route, Send, Undo2, type LucideIcon } from '../kit/icons';
 import { useRef, useState } from 'react';
 import { groupsOf } from '../../core/form/design';
 import { call } from '../kit/call';

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { MessageSquareWarning } from 'lucide-react';
+import { MessageSquareWarning } from '../kit/icons';
 import { useCallback, useMemo } from 'react';
 import type { SheetData, SubmissionData } from '../../contract/answers-from-server';
 import { cellKey } from '../../core/approval/changes';

@@ -1,4 +1,4 @@
-import { X } from 'lucide-react';
+import { X } from '../kit/icons';
 import type { ClipboardEvent } from 'react';
 import { calculatedKind } from '../../core/form/scope';
 import { isTyped, rowLetter, type FieldQuestion, type RowsQuestion } from '../../core/form/design';

@@ -1,4 +1,4 @@
-import { CircleX } from 'lucide-react';
+import { CircleX } from '../kit/icons';
 import type { ShownIssue } from './use-fill';
 
 export const troubleId = (path: readonly (string | number)[]): string => `trouble-${path.join('-')}`;

@@ -1,4 +1,4 @@
-import { TriangleAlert } from 'lucide-react';
+import { TriangleAlert } from '../kit/icons';
 import type { SourceData, SourceLook } from '../../contract/sources';
 import { columnWords } from '../../core/wording/change-sentence';
 import { leftBehindSentence, linkedRights, notLinkedSentence } from '../../core/wording/source-sentence';

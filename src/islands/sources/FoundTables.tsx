@@ -1,4 +1,4 @@
-import { Check, Eye, GitCompareArrows, PenLine, TriangleAlert } from 'lucide-react';
+import { Check, Eye, GitCompareArrows, PenLine, TriangleAlert } from '../kit/icons';
 import { useMemo, useState } from 'react';
 import type { SourceData, SourceLook } from '../../contract/sources';
 import { followingOf, type Following } from '../../core/link/follow';

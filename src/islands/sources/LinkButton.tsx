@@ -1,4 +1,4 @@
-import { Link2 } from 'lucide-react';
+import { Link2 } from '../kit/icons';
 
 export interface LinkingNow {
   readonly busy: boolean;

@@ -1,4 +1,4 @@
-import { CircleAlert } from 'lucide-react';
+import { CircleAlert } from '../kit/icons';
 import { useState, type FormEvent } from 'react';
 import type { Problem } from '../../contract/answers-from-server';
 import type { SourceData } from '../../contract/sources';

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { CircleAlert, Pencil, RotateCw } from 'lucide-react';
+import { CircleAlert, Pencil, RotateCw } from '../kit/icons';
 import { useState } from 'react';
 import type { SourceData, SourceLook } from '../../contract/sources';
 import type { RefreshEvery } from '../../core/link/link';

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { Database, ListTree, Plug } from 'lucide-react';
+import { Database, ListTree, Plug } from '../kit/icons';
 import { useState } from 'react';
 import type { SourcesData } from '../../contract/sources';
 import { addressText } from '../../core/link/source';

@@ -1,4 +1,4 @@
-import { EyeOff, KeyRound, Plus, RotateCcw, Trash2 } from 'lucide-react';
+import { EyeOff, KeyRound, Plus, RotateCcw, Trash2 } from '../kit/icons';
 import { aboutColumn } from '../../core/table/about';
 import { addColumns, bringBack, removeForGood } from '../../core/table/edit';
 import { recordNumber, type Column } from '../../core/table/model';

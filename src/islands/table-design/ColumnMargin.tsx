@@ -1,4 +1,4 @@
-import { ArrowDown, ArrowUp, EyeOff, Trash2 } from 'lucide-react';
+import { ArrowDown, ArrowUp, EyeOff, Trash2 } from '../kit/icons';
 import { useState, type ReactNode } from 'react';
 import { asKind, changeColumn, keysOf, moveColumn, takeOut } from '../../core/table/edit';
 import { keyFor } from '../../core/form/key';

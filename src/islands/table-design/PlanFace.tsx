@@ -1,4 +1,4 @@
-import { CircleCheck, CircleX, FileText, TriangleAlert } from 'lucide-react';
+import { CircleCheck, CircleX, FileText, TriangleAlert } from '../kit/icons';
 import type { TableChange } from '../../core/table/change';
 import type { ColumnImpact, ColumnUse, Impact, Misfit } from '../../core/table/table-change';
 import { changeSentence } from '../../core/wording/change-sentence';

@@ -1,4 +1,4 @@
-import { ListChecks, Undo2 } from 'lucide-react';
+import { ListChecks, Undo2 } from '../kit/icons';
 import { useState } from 'react';
 import type { TableDesignData } from '../../contract/table-changes';
 import { nameTable } from '../../core/table/edit';

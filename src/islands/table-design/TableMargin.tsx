@@ -1,4 +1,4 @@
-import { History, Plus } from 'lucide-react';
+import { History, Plus } from '../kit/icons';
 import { keyFor } from '../../core/form/key';
 import { changeTogether } from '../../core/table/edit';
 import { numberings, recordNumber, type Numbering } from '../../core/table/model';

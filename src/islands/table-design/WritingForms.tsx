@@ -1,4 +1,4 @@
-import { FileInput } from 'lucide-react';
+import { FileInput } from '../kit/icons';
 import { useState } from 'react';
 import { call } from '../kit/call';
 import type { TableDesign } from './use-table-design';

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { Download, Link2, List, ListChecks, Network, Plus, Table2, Upload } from 'lucide-react';
+import { Download, Link2, List, ListChecks, Network, Plus, Table2, Upload } from '../kit/icons';
 import { lazy, Suspense, useCallback, useEffect, useState } from 'react';
 import type { TablesData } from '../../contract/answers-from-server';
 import { Age } from '../kit/Age';

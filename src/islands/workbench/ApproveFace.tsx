@@ -1,4 +1,4 @@
-import { Plus, Route, Trash2 } from 'lucide-react';
+import { Plus, Route, Trash2 } from '../kit/icons';
 import { useState } from 'react';
 import type { ApprovalStep } from '../../core/form/design';
 import { issueSentence } from '../../core/wording/issue-sentence';

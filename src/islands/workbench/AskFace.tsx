@@ -1,4 +1,4 @@
-import { CalendarDays, CircleX, Plus, Search } from 'lucide-react';
+import { CalendarDays, CircleX, Plus, Search } from '../kit/icons';
 import { addColumn, addQuestion, asKind, keysTaken } from '../../core/form/edit';
 import { offered } from '../../core/table/choice-list';
 import {

@@ -1,4 +1,4 @@
-import { CircleX, Equal, MessageSquareWarning, Plus, Trash2 } from 'lucide-react';
+import { CircleX, Equal, MessageSquareWarning, Plus, Trash2 } from '../kit/icons';
 import { useState } from 'react';
 import {
   comparisonsFor,

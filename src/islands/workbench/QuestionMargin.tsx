@@ -1,4 +1,4 @@
-import { ArrowDown, ArrowUp, Plus, ShieldCheck, Trash2 } from 'lucide-react';
+import { ArrowDown, ArrowUp, Plus, ShieldCheck, Trash2 } from '../kit/icons';
 import { useState } from 'react';
 import { toShown } from '../../core/expression/stored-text';
 import { pickedOf, pickedSentence } from '../../core/check/pick';

@@ -1,4 +1,4 @@
-import { CircleCheck, ExternalLink, Rocket } from 'lucide-react';
+import { CircleCheck, ExternalLink, Rocket } from '../kit/icons';
 import { useState } from 'react';
 import type { Problem } from '../../contract/answers-from-server';
 import { groupsOf, lineNumbers, questionsOf } from '../../core/form/design';

@@ -1,4 +1,4 @@
-import { Database, ListChecks } from 'lucide-react';
+import { Database, ListChecks } from '../kit/icons';
 import { useMemo } from 'react';
 import { replaceQuestion } from '../../core/form/edit';
 import { groupsOf, type TableTarget } from '../../core/form/design';

@@ -1,4 +1,4 @@
-import { Pencil, Undo2 } from 'lucide-react';
+import { Pencil, Undo2 } from '../kit/icons';
 import { useEffect, useState } from 'react';
 import type { WorkbenchData } from '../../contract/answers-from-server';
 import { Root } from '../kit/Root';

@@ -1,0 +1,23 @@
+import { lt, sql } from 'drizzle-orm';
+import type { Tx } from '../connect';
+import { invitation, outbox, requestKey, session, signInTry, verification } from './schema';
+
+/** Days after which what is over is nobody's any more. A device that was away for longer than a request key is kept begins anew from what is stored. */
+const DAYS = { outbox: 7, requestKey: 30, signInTry: 2, invitation: 30 } as const;
+
+/** Takes away what has served: what was told, keys of requests that were answered, and sessions and invitations that have run out. Gives how many rows. */
+export async function prune(tx: Tx, now: Date): Promise<number> {
+  const before = (days: number): Date => new Date(now.getTime() - days * 86_400_000);
+  const done = [
+    // Ids grow with time, and it is by them that the table is kept in order.
+    await tx.execute(
+      sql`DELETE FROM ${outbox} WHERE id <= (SELECT max(id) FROM ${outbox} WHERE at < ${before(DAYS.outbox).toISOString()}::timestamptz)`,
+    ),
+    await tx.delete(requestKey).where(lt(requestKey.at, before(DAYS.requestKey))),
+    await tx.delete(signInTry).where(lt(signInTry.lastAt, before(DAYS.signInTry))),
+    await tx.delete(invitation).where(lt(invitation.expiresAt, before(DAYS.invitation))),
+    await tx.delete(session).where(lt(session.expiresAt, now)),
+    await tx.delete(verification).where(lt(verification.expiresAt, now)),
+  ];
+  return done.reduce((all, { rowCount }) => all + (rowCount ?? 0), 0);
+}
