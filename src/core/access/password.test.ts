@@ -9,6 +9,19 @@ describe('a new password', () => {
     'may be %s',
     (password) => expect(codeOf(password)).toBeUndefined(),
   );
+  it('may have exactly as many characters as the bounds say, counted as people count them', () => {
+    expect(codeOf('fern bench')).toBeUndefined();
+    expect(codeOf('fern'.repeat(50))).toBeUndefined();
+    expect(codeOf('🌿🌱🍃🌾🌵🎋🍀🌳🌲')).toBe('password-length');
+  });
+  it('is refused at its place, with the bounds', () => {
+    expect(passwordIssue('short', '')).toEqual({
+      code: 'password-length',
+      path: ['password'],
+      facts: { least: 10, most: 200 },
+    });
+    expect(passwordIssue('password123', '')?.path).toEqual(['password']);
+  });
   it.each([
     ['short', 'password-length'],
     ['nine9nine', 'password-length'],

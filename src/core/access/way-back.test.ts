@@ -17,6 +17,11 @@ describe('the way back after signing in', () => {
     ['\t//elsewhere.example', '/'],
     ['javascript:alert(1)', '/'],
     ['/..//elsewhere.example', '/elsewhere.example'],
+    ['/..///elsewhere.example', '/elsewhere.example'],
+    ['/tables//beds', '/tables//beds'],
+    ['tables/beds', '/'],
+    ['', '/'],
+    ['http://127.0.0.1:4321/tables', '/'],
   ])('of %j is %s', (wanted, to) => expect(wayBack(wanted, HERE)).toBe(to));
 
   it('never leads elsewhere, whatever is wanted', () => {

@@ -66,6 +66,54 @@ describe('the path of a submission', () => {
     expect(go(sent, { t: 'decline', word: 'Not needed' }, 'lead').state).toBe('declined');
   });
 
+  it('says what is missing at its place, and in which state it has come too late', () => {
+    const error = (state: PathState, event: PathEvent, by: string) => {
+      const next = advance(state, event, by, setting);
+      return next.ok ? null : next.error;
+    };
+    expect(error(sent, { t: 'decline', word: ' ' }, 'lead')).toEqual({
+      kind: 'invalid',
+      issues: [{ code: 'word-needed', path: ['word'], facts: { decision: 'decline' } }],
+    });
+    const kept: PathState = { state: 'kept', step: null, asked: [] };
+    for (const [state, event, by, why] of [
+      [kept, { t: 'send' }, 'sender', 'already-sent'],
+      [kept, { t: 'withdraw' }, 'sender', 'not-waiting'],
+      [draft, { t: 'withdraw' }, 'sender', 'not-waiting'],
+      [{ ...kept, step: 0, asked: ['lead'] }, approve, 'lead', 'already-decided'],
+      [{ ...sent, step: null }, approve, 'lead', 'already-decided'],
+    ] as const)
+      expect(error(state, event, by)).toEqual({ kind: 'stale', why, facts: { state: state.state } });
+    expect(error(sent, { t: 'withdraw' }, 'lead')).toEqual({ kind: 'forbidden', why: 'own-only' });
+  });
+
+  it('ends with nobody asked and nothing to do when it is withdrawn, sent back or declined', () => {
+    const end = (event: PathEvent, by: string, from = sent) => advance(from, event, by, setting);
+    const sentBack = end({ t: 'send-back', word: 'w' }, 'lead');
+    for (const [next, state] of [
+      [end({ t: 'withdraw' }, 'sender'), 'withdrawn'],
+      [end({ t: 'decline', word: 'w' }, 'lead'), 'declined'],
+      [sentBack, 'sent-back'],
+      [end({ t: 'withdraw' }, 'sender', { state: 'sent-back', step: null, asked: [] }), 'withdrawn'],
+    ] as const)
+      expect(next).toEqual({ ok: true, value: { state: { state, step: null, asked: [] }, effects: [] } });
+  });
+
+  it('asks the people of a step as an effect, and looks only at the steps to come', () => {
+    const own = [{ id: 's0', label: 'Own', people: ['sender'] }, steps[0]!, steps[1]!];
+    const next = advance({ state: 'waiting', step: 0, asked: ['lead'] }, approve, 'lead', {
+      steps: own,
+      sender: 'sender',
+    });
+    expect(next).toEqual({
+      ok: true,
+      value: {
+        state: { state: 'waiting', step: 1, asked: ['lead', 'deputy'] },
+        effects: [{ t: 'ask', step: 1, people: ['lead', 'deputy'] }],
+      },
+    });
+  });
+
   it('lets only those asked decide, and nobody their own', () => {
     expect(refused(sent, approve, 'ada')).toEqual({ kind: 'forbidden', why: 'not-asked' });
     expect(refused({ ...sent, step: 1, asked: ['sender'] }, approve, 'sender')).toEqual({
@@ -127,6 +175,29 @@ describe('what changed between two sendings', () => {
   it('is nothing where nothing changed, or only emptiness', () => {
     expect(answerChanges(full, full).count).toBe(0);
     expect(answerChanges(full, { ...full, values: { ...full.values, qtrseen: '' } }).count).toBe(0);
+  });
+
+  it('knows an answer that came from none, and one that went', () => {
+    const without = { ...full, values: { qtrbed: full.values['qtrbed'] ?? null } };
+    expect([...answerChanges(without, full).fields]).toEqual([
+      ['qtrplanned', null],
+      ['qtrclosed', null],
+    ]);
+    expect([...answerChanges(full, without).fields]).toEqual([
+      ['qtrplanned', '2026-11-25'],
+      ['qtrclosed', true],
+    ]);
+  });
+
+  it('takes no row in which nothing was typed for one that came or went', () => {
+    const blank = { id: 'r9', cells: { qtrrate: ' ', qtrproduct: null } };
+    const more = { ...full, rows: { qtrlines: [...full.rows['qtrlines']!, blank] } };
+    const changes = answerChanges(full, more);
+    expect([changes.count, changes.removed.size, answerChanges(more, full).count]).toEqual([0, 0, 0]);
+    // A group that one of the two does not know at all.
+    const other = { ...full, rows: {} };
+    expect([...answerChanges(other, full).added]).toEqual(['r1', 'r2']);
+    expect(answerChanges(full, other).removed.get('qtrlines')).toHaveLength(2);
   });
 
   it('is each answer, each cell, each row that came or went', () => {

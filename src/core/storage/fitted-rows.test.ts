@@ -95,4 +95,45 @@ describe('where a form uses a column', () => {
     expect(Object.values(uses(own!)).every((places) => places.includes('asked'))).toBe(true);
     expect(uses(table('other', column('ca')))).toEqual({});
   });
+
+  it('takes a column that keeps fewer decimals, another target or another kind for another column, and one with more for the same', () => {
+    const of = (asked: Partial<Column>, kept: Partial<Column>, value: string) =>
+      fittedRow(
+        row('t', { ca: value }),
+        map(table('t', column('ca', asked))),
+        map(table('t', column('ca', kept))),
+      );
+    const decimals = (n: number | null) => ({ kind: 'decimal' as const, decimals: n });
+    expect(of(decimals(1), decimals(3), '1.5')).toEqual({ row: row('t', { ca: '1.5' }), unfitting: [] });
+    expect(of(decimals(2), decimals(0), '1.55').unfitting).toMatchObject([
+      { table: 't', position: 0, column: 'ca' },
+    ]);
+    expect(of(decimals(null), decimals(null), '1').unfitting).toEqual([]);
+    expect(
+      of({ kind: 'reference', target: 'a' }, { kind: 'reference', target: 'b' }, 'x').unfitting,
+    ).toHaveLength(1);
+    // What is required now may still be empty then: the table itself says so.
+    expect(of({}, { kind: 'whole', decimals: 0, required: true }, ' ')).toEqual({
+      row: row('t', { ca: null }),
+      unfitting: [],
+    });
+  });
+
+  it('leaves what is no text, and what the release did not ask, as it is; and counts rows by their table', () => {
+    const asked = map(
+      table('t', column('ca', { kind: 'yes-no' })),
+      table('u', column('cb')),
+      table('v', column('cc')),
+    );
+    const kept = map(
+      table('t', column('ca'), column('cx', { kind: 'whole' })),
+      table('u', column('cb', { kind: 'whole', decimals: 0 })),
+      { ...table('v'), retired: [column('cc')] },
+    );
+    const inner = [row('u', { cb: '1' }), row('v', { cc: 'kept' }), row('u', { cb: 'no' })];
+    const fitted = fittedRow(row('t', { ca: true, cx: '7' }, inner), asked, kept);
+    expect(Object.fromEntries(fitted.row.values)).toEqual({ ca: true, cx: '7' });
+    expect(fitted.row.rows[1]?.values.get('cc')).toBe('kept');
+    expect(fitted.unfitting).toMatchObject([{ table: 'u', position: 2, column: 'cb' }]);
+  });
 });
