@@ -5,8 +5,8 @@ import { ok } from '../src/core/kernel/result';
 import { plainColumn, plainTable, type Column, type Table } from '../src/core/table/model';
 import { closeConnections } from '../src/data/connect';
 import { asOwner } from '../src/data/transaction';
-import { changeTable, runTableChange } from '../src/use-cases/change-table';
-import { openTableDesign, saveTableChange } from '../src/use-cases/design-table';
+import { changeTable, runTableChange } from '../src/use-cases/tables/change-table';
+import { openTableDesign, saveTableChange } from '../src/use-cases/tables/design-table';
 
 /** Changes of a large table while others write to it: how long each takes, whether any writer is refused, and how long one waits at most. */
 const SIZES = (process.env['SLATE_BENCH_ROWS'] ?? '10000,100000,1000000').split(',').map(Number);

@@ -13,10 +13,10 @@ import { limits } from '../src/core/limits';
 import { closeConnections, holdOwner } from '../src/data/connect';
 import { asOwner, asOwnerCopying } from '../src/data/transaction';
 import { profiled } from '../src/files/sheets';
-import { beginImport, bringPiece, readBrought } from '../src/use-cases/begin-import';
-import { acceptImport, openImport } from '../src/use-cases/decide-import';
-import { keepImport } from '../src/use-cases/keep-import';
-import { readSheets } from '../src/use-cases/read-import';
+import { beginImport, bringPiece, readBrought } from '../src/use-cases/imports/begin-import';
+import { acceptImport, openImport } from '../src/use-cases/imports/decide-import';
+import { keepImport } from '../src/use-cases/imports/keep-import';
+import { readSheets } from '../src/use-cases/imports/read-import';
 
 /** Sheets into tables, as the job does it, against PostgreSQL's own COPY of the same file; and relations among twenty sheets. */
 const SIZES = (process.env['SLATE_BENCH_ROWS'] ?? '10000,100000,1000000').split(',').map(Number);

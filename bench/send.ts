@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import pg from 'pg';
 import { asker, signedIn, timed } from './loopback';
 import { people, personNamed, samplePassword } from '../demo/people';
-import { releaseForm } from '../src/use-cases/release-form';
+import { releaseForm } from '../src/use-cases/forms/release-form';
 import { asOwner } from '../src/data/transaction';
 import { closeConnections } from '../src/data/connect';
 import { insertForm } from '../src/data/system/forms';

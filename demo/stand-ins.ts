@@ -1,12 +1,12 @@
 import pg from 'pg';
 import type { SourceAddress } from '../src/core/link/source';
 import { ok } from '../src/core/kernel/result';
-import { moveSourceServer } from '../src/data/runtime/link-tables';
+import { moveSourceServer } from '../src/data/runtime/links/link-tables';
 import { linksOf, reachesOthers, readSource, updateSource } from '../src/data/system/links';
 import { asOwner } from '../src/data/transaction';
-import { keepSource } from '../src/use-cases/keep-source';
-import { linkTables } from '../src/use-cases/link-tables';
-import { refreshLink } from '../src/use-cases/refresh-link';
+import { keepSource } from '../src/use-cases/links/keep-source';
+import { linkTables } from '../src/use-cases/links/link-tables';
+import { refreshLink } from '../src/use-cases/links/refresh-link';
 import { REGISTER_HEADER, serveRegister } from './name-register';
 import { personNamed } from './people';
 import { makeSeedExchange } from './seed-exchange';

@@ -2,8 +2,8 @@ import { defineMiddleware } from 'astro:middleware';
 import { secured } from './http/headers';
 import { awayPage } from './http/away-page';
 import { problem, thrown } from './http/problem';
-import { refusedBy } from './use-cases/log-fault';
-import { whoAsks } from './use-cases/who-asks';
+import { refusedBy } from './use-cases/workspace/log-fault';
+import { whoAsks } from './use-cases/people/who-asks';
 
 /** Addresses for those who are not signed in. */
 const OPEN = new Set([

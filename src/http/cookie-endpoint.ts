@@ -2,8 +2,8 @@ import type { APIContext, APIRoute } from 'astro';
 import type { z } from 'zod';
 import { forbidden, type Refusal } from '../core/kernel/refusal';
 import { fail, type Result } from '../core/kernel/result';
-import type { Context } from '../use-cases/asking';
-import type { Cookies, From } from '../use-cases/sign-in';
+import type { Context } from '../use-cases/workspace/asking';
+import type { Cookies, From } from '../use-cases/people/sign-in';
 import { contextOf, readBody } from './endpoint';
 import { problem, thrown } from './problem';
 

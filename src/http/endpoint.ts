@@ -6,8 +6,8 @@ import { invalid, notFound, type Refusal } from '../core/kernel/refusal';
 import { issue } from '../core/kernel/issue';
 import { fail, ok, type Result } from '../core/kernel/result';
 import { limits } from '../core/limits';
-import type { Context } from '../use-cases/asking';
-import { logFault } from '../use-cases/log-fault';
+import type { Context } from '../use-cases/workspace/asking';
+import { logFault } from '../use-cases/workspace/log-fault';
 import { cutConnection } from './cut-connection';
 import { problem, thrown } from './problem';
 

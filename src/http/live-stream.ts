@@ -1,8 +1,8 @@
 import type { APIContext } from 'astro';
 import { tooMany } from '../core/kernel/refusal';
-import { followLive, type Following } from '../use-cases/follow-live';
-import { logFault, refusedBy } from '../use-cases/log-fault';
-import { whoAsks } from '../use-cases/who-asks';
+import { followLive, type Following } from '../use-cases/workspace/follow-live';
+import { logFault, refusedBy } from '../use-cases/workspace/log-fault';
+import { whoAsks } from '../use-cases/people/who-asks';
 import { contextOf } from './endpoint';
 import { problem } from './problem';
 

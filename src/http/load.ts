@@ -1,7 +1,7 @@
 import type { AstroGlobal } from 'astro';
 import { forbidden, type Refusal } from '../core/kernel/refusal';
 import { fail, type Result } from '../core/kernel/result';
-import type { Context } from '../use-cases/asking';
+import type { Context } from '../use-cases/workspace/asking';
 import { contextOf } from './endpoint';
 
 /** First data of a page, by the use case that also serves its endpoint. */

@@ -1,4 +1,4 @@
-import { logFault, refusedBy } from '../use-cases/log-fault';
+import { logFault, refusedBy } from '../use-cases/workspace/log-fault';
 import type { Problem } from '../contract/answers-from-server';
 import type { Refusal } from '../core/kernel/refusal';
 import { issueSentence } from '../core/wording/issue-sentence';

@@ -5,9 +5,9 @@ import { loadPatterns } from '../core/expression/functions/patterns';
 import { pack } from '../core/expression/transfer';
 import { Sheet } from '../core/form/sheet';
 import { worldAt } from '../core/workspace';
-import type { SheetToWorkOut, WorkedOut } from '../use-cases/heavy-sheet';
+import type { SheetToWorkOut, WorkedOut } from '../use-cases/submissions/heavy-sheet';
 
-/** A thread beside the server that works out sheets which take long; begun by use-cases/heavy-sheet.ts, one sheet at a time. */
+/** A thread beside the server that works out sheets which take long; begun by use-cases/submissions/heavy-sheet.ts, one sheet at a time. */
 parentPort?.on('message', ({ job, design, tables, answers, picked, now, sender }: SheetToWorkOut) => {
   void loadPatterns().then(() => {
     const form = compileForm(design, tables);

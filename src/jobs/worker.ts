@@ -1,13 +1,13 @@
 import { Logger, run, type JobHelpers } from 'graphile-worker';
 import { isUuid } from '../core/kernel/ids';
-import { changeTable, giveUpChange } from '../use-cases/change-table';
-import { giveUpImport, keepImport, tryImport } from '../use-cases/keep-import';
-import { logFault } from '../use-cases/log-fault';
-import { askDueRefreshes, refreshLink } from '../use-cases/refresh-link';
-import { pruneOld } from '../use-cases/prune-old';
-import { makeSortIndex } from '../use-cases/sort-index';
-import { readSheets } from '../use-cases/read-import';
-import { resumeJobs } from '../use-cases/resume-jobs';
+import { changeTable, giveUpChange } from '../use-cases/tables/change-table';
+import { giveUpImport, keepImport, tryImport } from '../use-cases/imports/keep-import';
+import { logFault } from '../use-cases/workspace/log-fault';
+import { askDueRefreshes, refreshLink } from '../use-cases/links/refresh-link';
+import { pruneOld } from '../use-cases/workspace/prune-old';
+import { makeSortIndex } from '../use-cases/tables/sort-index';
+import { readSheets } from '../use-cases/imports/read-import';
+import { resumeJobs } from '../use-cases/workspace/resume-jobs';
 
 /** The process that does what takes long: one for each server, beside it, so that reading a large sheet keeps nobody waiting. */
 const idOf = (payload: unknown, of: Of): string => {

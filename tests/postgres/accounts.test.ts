@@ -1,8 +1,8 @@
 import { createHmac } from 'node:crypto';
 import pg from 'pg';
 import { describe, expect, it } from 'vitest';
-import { whoAsks } from '../../src/use-cases/who-asks';
-import { enter, leave, renewPassword } from '../../src/use-cases/sign-in';
+import { whoAsks } from '../../src/use-cases/people/who-asks';
+import { enter, leave, renewPassword } from '../../src/use-cases/people/sign-in';
 import { as, must, refusal, useWorld } from '../support/world';
 
 const world = useWorld();

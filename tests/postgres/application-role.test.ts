@@ -1,7 +1,7 @@
 import pg from 'pg';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { personNamed } from '../../demo/people';
-import { decideSubmission } from '../../src/use-cases/decide-submission';
+import { decideSubmission } from '../../src/use-cases/submissions/decide-submission';
 import {
   as,
   draft,

@@ -6,7 +6,7 @@ import { RecordIds } from '../../src/core/import/made-rows';
 import { kinds } from '../../src/core/table/kinds/list';
 import { columnKinds, type ColumnKind } from '../../src/core/table/model';
 import { ok } from '../../src/core/kernel/result';
-import { BEGINNING, BinaryRows, END } from '../../src/data/runtime/binary-rows';
+import { BEGINNING, BinaryRows, END } from '../../src/data/runtime/imports/binary-rows';
 import { asOwnerCopying } from '../../src/data/transaction';
 import { must, useWorld } from '../support/world';
 

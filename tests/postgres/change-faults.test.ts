@@ -1,7 +1,7 @@
 import { afterAll, expect, it } from 'vitest';
 import { plainColumn, plainTable, type Table } from '../../src/core/table/model';
-import { runTableChange } from '../../src/use-cases/change-table';
-import { openTableDesign, readTableChange, saveTableChange } from '../../src/use-cases/design-table';
+import { runTableChange } from '../../src/use-cases/tables/change-table';
+import { openTableDesign, readTableChange, saveTableChange } from '../../src/use-cases/tables/design-table';
 import { until, Workers } from '../support/workers';
 import { as, must, newId, useWorld } from '../support/world';
 

@@ -3,16 +3,16 @@ import { choicesOf, choiceLists, conditions, waysOfComing } from '../../demo/lis
 import type { Answers } from '../../src/core/form/answers';
 import { plainColumn, plainTable, type Column, type Table } from '../../src/core/table/model';
 import type { Redesign } from '../../src/core/table/redesign';
-import { runTableChange } from '../../src/use-cases/change-table';
-import { decideSubmission } from '../../src/use-cases/decide-submission';
-import { openTableDesign, saveTableChange } from '../../src/use-cases/design-table';
-import { keepList, removeList } from '../../src/use-cases/keep-list';
-import { openNewSheet, openSubmission } from '../../src/use-cases/open-sheet';
-import { openWorkbench } from '../../src/use-cases/open-workbench';
-import { listLists, openList } from '../../src/use-cases/read-lists';
-import { editForm } from '../../src/use-cases/edit-form';
-import { releaseForm } from '../../src/use-cases/release-form';
-import { sendSubmission } from '../../src/use-cases/send-submission';
+import { runTableChange } from '../../src/use-cases/tables/change-table';
+import { decideSubmission } from '../../src/use-cases/submissions/decide-submission';
+import { openTableDesign, saveTableChange } from '../../src/use-cases/tables/design-table';
+import { keepList, removeList } from '../../src/use-cases/lists/keep-list';
+import { openNewSheet, openSubmission } from '../../src/use-cases/submissions/open-sheet';
+import { openWorkbench } from '../../src/use-cases/forms/open-workbench';
+import { listLists, openList } from '../../src/use-cases/lists/read-lists';
+import { editForm } from '../../src/use-cases/forms/edit-form';
+import { releaseForm } from '../../src/use-cases/forms/release-form';
+import { sendSubmission } from '../../src/use-cases/submissions/send-submission';
 import {
   as,
   draft,

@@ -1,13 +1,13 @@
 import { afterAll, describe, expect, it } from 'vitest';
 import { choiceLists, conditions, waysOfComing } from '../../demo/lists';
 import { plainColumn, type Table } from '../../src/core/table/model';
-import { runTableChange } from '../../src/use-cases/change-table';
-import { openImport } from '../../src/use-cases/decide-import';
-import { openTableDesign, saveTableChange } from '../../src/use-cases/design-table';
-import { takeOutTable, takeOutWorkspace } from '../../src/use-cases/export-table';
-import { keepList } from '../../src/use-cases/keep-list';
-import { listLists } from '../../src/use-cases/read-lists';
-import { listTables } from '../../src/use-cases/read-tables';
+import { runTableChange } from '../../src/use-cases/tables/change-table';
+import { openImport } from '../../src/use-cases/imports/decide-import';
+import { openTableDesign, saveTableChange } from '../../src/use-cases/tables/design-table';
+import { takeOutTable, takeOutWorkspace } from '../../src/use-cases/records/export-table';
+import { keepList } from '../../src/use-cases/lists/keep-list';
+import { listLists } from '../../src/use-cases/lists/read-lists';
+import { listTables } from '../../src/use-cases/tables/read-tables';
 import { brought, kept } from '../support/importing';
 import {
   as,

@@ -5,7 +5,7 @@ import { fail, ok, type Result } from '../../src/core/kernel/result';
 import { invalid, type Refusal } from '../../src/core/kernel/refusal';
 import { plainColumn, plainTable, type Table } from '../../src/core/table/model';
 import { asPerson } from '../../src/data/transaction';
-import { applyEdits, type Applied } from '../../src/use-cases/apply-edits';
+import { applyEdits, type Applied } from '../../src/use-cases/records/apply-edits';
 import { beds, tableId } from '../../demo/tables';
 import { personNamed } from '../../demo/people';
 import { as, must, newId, refusal, useWorld } from '../support/world';

@@ -7,13 +7,13 @@ import { compileForm } from '../../src/core/form/compile-form';
 import type { ExistingCheck, FormDesign } from '../../src/core/form/design';
 import { ok, type Result } from '../../src/core/kernel/result';
 import type { Refusal } from '../../src/core/kernel/refusal';
-import { checkImpact, type Impact } from '../../src/data/runtime/check-impact';
+import { checkImpact, type Impact } from '../../src/data/runtime/tables/check-impact';
 import { catalogueNow } from '../../src/data/catalogue';
 import { insertForm } from '../../src/data/system/forms';
 import { asOwner } from '../../src/data/transaction';
-import { decideSubmission } from '../../src/use-cases/decide-submission';
-import { releaseForm } from '../../src/use-cases/release-form';
-import { sendSubmission } from '../../src/use-cases/send-submission';
+import { decideSubmission } from '../../src/use-cases/submissions/decide-submission';
+import { releaseForm } from '../../src/use-cases/forms/release-form';
+import { sendSubmission } from '../../src/use-cases/submissions/send-submission';
 import { as, draft, must, newId, plantGarden, refusal, type Garden, useWorld } from '../support/world';
 
 /** Bookings of beds: no two at a time, at most two in a month, codes once, and each product once among all rows of a day. */

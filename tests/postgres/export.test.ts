@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { textOf } from '../../src/core/import/cell';
-import { exportTable } from '../../src/use-cases/export-table';
+import { exportTable } from '../../src/use-cases/records/export-table';
 import { profiled, sheetsOf } from '../../src/files/sheets';
 import { detect } from '../../src/core/import/detect';
 import { as, must, plantGarden, refusal, useWorld } from '../support/world';

@@ -2,10 +2,10 @@ import { beforeAll, expect, it } from 'vitest';
 import type { FormDesign } from '../../src/core/form/design';
 import { ok } from '../../src/core/kernel/result';
 import { insertForm, insertRelease } from '../../src/data/system/forms';
-import { grantFilling, noteAllowed } from '../../src/data/runtime/table-rights';
-import { applyChanges } from '../../src/data/runtime/tables';
+import { grantFilling, noteAllowed } from '../../src/data/runtime/tables/table-rights';
+import { applyChanges } from '../../src/data/runtime/tables/tables';
 import { asOwner } from '../../src/data/transaction';
-import { sendSubmission } from '../../src/use-cases/send-submission';
+import { sendSubmission } from '../../src/use-cases/submissions/send-submission';
 import { personNamed } from '../../demo/people';
 import { as, draft, must, newId, refusal, useWorld } from '../support/world';
 

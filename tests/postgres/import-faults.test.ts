@@ -1,7 +1,7 @@
 import { afterAll, describe, expect, it } from 'vitest';
 import { limits } from '../../src/core/limits';
-import { beginImport, bringPiece, readBrought } from '../../src/use-cases/begin-import';
-import { acceptImport, openImport } from '../../src/use-cases/decide-import';
+import { beginImport, bringPiece, readBrought } from '../../src/use-cases/imports/begin-import';
+import { acceptImport, openImport } from '../../src/use-cases/imports/decide-import';
 import { until, Workers } from '../support/workers';
 import { as, must, newId, useWorld } from '../support/world';
 

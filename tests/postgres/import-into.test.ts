@@ -1,10 +1,10 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import type { ImportData } from '../../src/contract/imports';
 import { intoTable, likelyTables, type Into } from '../../src/core/import/into-table';
-import { exportTable } from '../../src/use-cases/export-table';
-import { openTableDesign, saveTableChange } from '../../src/use-cases/design-table';
-import { runTableChange } from '../../src/use-cases/change-table';
-import { readRefusedRows } from '../../src/use-cases/decide-import';
+import { exportTable } from '../../src/use-cases/records/export-table';
+import { openTableDesign, saveTableChange } from '../../src/use-cases/tables/design-table';
+import { runTableChange } from '../../src/use-cases/tables/change-table';
+import { readRefusedRows } from '../../src/use-cases/imports/decide-import';
 import { brought, kept, triedOut } from '../support/importing';
 import { as, must, newId, refusal, useWorld } from '../support/world';
 

@@ -3,16 +3,21 @@ import pg from 'pg';
 import { describe, expect, it } from 'vitest';
 import { noDecisions } from '../../src/core/import/decisions';
 import { answered, isAccepted, proposalsOf } from '../../src/core/import/proposals';
-import { beginImport, bringPiece, cancelImport, readBrought } from '../../src/use-cases/begin-import';
-import { acceptImport, decideImport, openImport, readWithHeadings } from '../../src/use-cases/decide-import';
-import { keepImport } from '../../src/use-cases/keep-import';
-import { readSheets } from '../../src/use-cases/read-import';
+import { beginImport, bringPiece, cancelImport, readBrought } from '../../src/use-cases/imports/begin-import';
+import {
+  acceptImport,
+  decideImport,
+  openImport,
+  readWithHeadings,
+} from '../../src/use-cases/imports/decide-import';
+import { keepImport } from '../../src/use-cases/imports/keep-import';
+import { readSheets } from '../../src/use-cases/imports/read-import';
 import { brought, kept, triedOut } from '../support/importing';
-import { openRecord } from '../../src/use-cases/read-tables';
+import { openRecord } from '../../src/use-cases/records/open-records';
 import { fold } from '../../src/core/import/cell';
 import { hashOf } from '../../src/core/import/hash';
 import { ok } from '../../src/core/kernel/result';
-import { readNames } from '../../src/data/runtime/table-keys';
+import { readNames } from '../../src/data/runtime/tables/table-keys';
 import { catalogueNow } from '../../src/data/catalogue';
 import { asOwner } from '../../src/data/transaction';
 import { as, must, newId, refusal, useWorld } from '../support/world';

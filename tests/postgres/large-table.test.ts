@@ -1,6 +1,7 @@
 import { beforeAll, expect, it } from 'vitest';
-import { listTables, openRecords } from '../../src/use-cases/read-tables';
-import { makeSortIndex } from '../../src/use-cases/sort-index';
+import { listTables } from '../../src/use-cases/tables/read-tables';
+import { openRecords } from '../../src/use-cases/records/open-records';
+import { makeSortIndex } from '../../src/use-cases/tables/sort-index';
 import { as, must, useWorld } from '../support/world';
 
 /** A table that is too large to be counted and sorted each time somebody looks at it. */

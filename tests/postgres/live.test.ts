@@ -1,10 +1,10 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { decideSubmission } from '../../src/use-cases/decide-submission';
-import { followLive } from '../../src/use-cases/follow-live';
-import { releaseForm } from '../../src/use-cases/release-form';
-import { createForm } from '../../src/use-cases/create-form';
-import { editForm } from '../../src/use-cases/edit-form';
-import { openWorkbench } from '../../src/use-cases/open-workbench';
+import { decideSubmission } from '../../src/use-cases/submissions/decide-submission';
+import { followLive } from '../../src/use-cases/workspace/follow-live';
+import { releaseForm } from '../../src/use-cases/forms/release-form';
+import { createForm } from '../../src/use-cases/forms/create-form';
+import { editForm } from '../../src/use-cases/forms/edit-form';
+import { openWorkbench } from '../../src/use-cases/forms/open-workbench';
 import { addQuestion, asKind } from '../../src/core/form/edit';
 import {
   as,

@@ -1,10 +1,10 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import type { GroupInput, PersonInput } from '../../src/contract/people';
 import type { Refusal } from '../../src/core/kernel/refusal';
-import { openSubmission, openNewSheet } from '../../src/use-cases/open-sheet';
-import { openForms, openWorkbench } from '../../src/use-cases/open-workbench';
-import { openApprovals, openHome } from '../../src/use-cases/open-home';
-import { decideSubmission } from '../../src/use-cases/decide-submission';
+import { openSubmission, openNewSheet } from '../../src/use-cases/submissions/open-sheet';
+import { openForms, openWorkbench } from '../../src/use-cases/forms/open-workbench';
+import { openApprovals, openHome } from '../../src/use-cases/submissions/open-home';
+import { decideSubmission } from '../../src/use-cases/submissions/decide-submission';
 import { keepGroup, removeGroup } from '../../src/use-cases/people/keep-group';
 import {
   beginTheirAccess,
@@ -15,10 +15,10 @@ import {
 import { openPeople } from '../../src/use-cases/people/read-people';
 import { sayWhoOfForm, sayWhoOfTable, whoOfForm, whoOfTable } from '../../src/use-cases/people/say-who';
 import { readInvitation, takeUp } from '../../src/use-cases/people/take-invitation';
-import { listTables } from '../../src/use-cases/read-tables';
-import { saveDraft } from '../../src/use-cases/save-draft';
-import { sendSubmission } from '../../src/use-cases/send-submission';
-import { enter } from '../../src/use-cases/sign-in';
+import { listTables } from '../../src/use-cases/tables/read-tables';
+import { saveDraft } from '../../src/use-cases/submissions/save-draft';
+import { sendSubmission } from '../../src/use-cases/submissions/send-submission';
+import { enter } from '../../src/use-cases/people/sign-in';
 import { personNamed } from '../../demo/people';
 import {
   as,

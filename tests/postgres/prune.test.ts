@@ -1,6 +1,6 @@
 import { expect, it } from 'vitest';
 import { personNamed } from '../../demo/people';
-import { pruneOld } from '../../src/use-cases/prune-old';
+import { pruneOld } from '../../src/use-cases/workspace/prune-old';
 import { useWorld } from '../support/world';
 
 const world = useWorld();

@@ -3,16 +3,16 @@ import type { FormDesign } from '../../src/core/form/design';
 import type { Refusal } from '../../src/core/kernel/refusal';
 import { ok } from '../../src/core/kernel/result';
 import { plainColumn, plainTable, type Table } from '../../src/core/table/model';
-import { applyChanges } from '../../src/data/runtime/tables';
+import { applyChanges } from '../../src/data/runtime/tables/tables';
 import { asOwner } from '../../src/data/transaction';
-import { allowForm } from '../../src/use-cases/allow-form';
-import { createFormOf, createForm } from '../../src/use-cases/create-form';
-import { openTableDesign, saveTableChange } from '../../src/use-cases/design-table';
-import { decideSubmission } from '../../src/use-cases/decide-submission';
-import { editForm } from '../../src/use-cases/edit-form';
-import { openWorkbench } from '../../src/use-cases/open-workbench';
-import { releaseForm } from '../../src/use-cases/release-form';
-import { sendSubmission } from '../../src/use-cases/send-submission';
+import { allowForm } from '../../src/use-cases/forms/allow-form';
+import { createFormOf, createForm } from '../../src/use-cases/forms/create-form';
+import { openTableDesign, saveTableChange } from '../../src/use-cases/tables/design-table';
+import { decideSubmission } from '../../src/use-cases/submissions/decide-submission';
+import { editForm } from '../../src/use-cases/forms/edit-form';
+import { openWorkbench } from '../../src/use-cases/forms/open-workbench';
+import { releaseForm } from '../../src/use-cases/forms/release-form';
+import { sendSubmission } from '../../src/use-cases/submissions/send-submission';
 import { personNamed } from '../../demo/people';
 import {
   as,

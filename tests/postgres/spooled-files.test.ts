@@ -1,9 +1,9 @@
 import { existsSync, readFileSync } from 'node:fs';
 import { dirname } from 'node:path';
 import { expect, it } from 'vitest';
-import { openImport } from '../../src/use-cases/decide-import';
-import { current } from '../../src/use-cases/read-import';
-import { forgetFiles, withFiles } from '../../src/use-cases/spooled-files';
+import { openImport } from '../../src/use-cases/imports/decide-import';
+import { current } from '../../src/use-cases/imports/read-import';
+import { forgetFiles, withFiles } from '../../src/use-cases/imports/spooled-files';
 import { brought, kept } from '../support/importing';
 import { as, must, useWorld } from '../support/world';
 

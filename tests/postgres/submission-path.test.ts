@@ -1,11 +1,11 @@
 import pg from 'pg';
 import { beforeAll, describe, expect, it } from 'vitest';
-import { decideSubmission, withdrawSubmission } from '../../src/use-cases/decide-submission';
-import { openApprovals, openHome } from '../../src/use-cases/open-home';
-import { openNewSheet, openSubmission } from '../../src/use-cases/open-sheet';
-import { dropDraft, saveDraft } from '../../src/use-cases/save-draft';
-import { searchLookup } from '../../src/use-cases/search-lookup';
-import { sendSubmission } from '../../src/use-cases/send-submission';
+import { decideSubmission, withdrawSubmission } from '../../src/use-cases/submissions/decide-submission';
+import { openApprovals, openHome } from '../../src/use-cases/submissions/open-home';
+import { openNewSheet, openSubmission } from '../../src/use-cases/submissions/open-sheet';
+import { dropDraft, saveDraft } from '../../src/use-cases/submissions/save-draft';
+import { searchLookup } from '../../src/use-cases/submissions/search-lookup';
+import { sendSubmission } from '../../src/use-cases/submissions/send-submission';
 import {
   as,
   draft,

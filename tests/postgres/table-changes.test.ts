@@ -2,14 +2,14 @@ import { beforeAll, describe, expect, it } from 'vitest';
 import { plainColumn, plainTable, type Column, type Table } from '../../src/core/table/model';
 import type { Redesign } from '../../src/core/table/redesign';
 import { addQuestion, asKind } from '../../src/core/form/edit';
-import { createForm } from '../../src/use-cases/create-form';
-import { editForm } from '../../src/use-cases/edit-form';
-import { openWorkbench } from '../../src/use-cases/open-workbench';
-import { releaseForm } from '../../src/use-cases/release-form';
-import { sendSubmission } from '../../src/use-cases/send-submission';
-import { changeTable, runTableChange } from '../../src/use-cases/change-table';
-import { dropTableChange, openTableDesign, saveTableChange } from '../../src/use-cases/design-table';
-import { readTableImpact } from '../../src/use-cases/table-impact';
+import { createForm } from '../../src/use-cases/forms/create-form';
+import { editForm } from '../../src/use-cases/forms/edit-form';
+import { openWorkbench } from '../../src/use-cases/forms/open-workbench';
+import { releaseForm } from '../../src/use-cases/forms/release-form';
+import { sendSubmission } from '../../src/use-cases/submissions/send-submission';
+import { changeTable, runTableChange } from '../../src/use-cases/tables/change-table';
+import { dropTableChange, openTableDesign, saveTableChange } from '../../src/use-cases/tables/design-table';
+import { readTableImpact } from '../../src/use-cases/tables/table-impact';
 import {
   as,
   draft,

@@ -1,10 +1,15 @@
 import type { ImportData } from '../../src/contract/imports';
 import { noDecisions, type Decisions } from '../../src/core/import/decisions';
 import { limits } from '../../src/core/limits';
-import { beginImport, bringPiece, readBrought } from '../../src/use-cases/begin-import';
-import { acceptImport, decideImport, openImport, tryOutImport } from '../../src/use-cases/decide-import';
-import { keepImport, tryImport } from '../../src/use-cases/keep-import';
-import { readSheets } from '../../src/use-cases/read-import';
+import { beginImport, bringPiece, readBrought } from '../../src/use-cases/imports/begin-import';
+import {
+  acceptImport,
+  decideImport,
+  openImport,
+  tryOutImport,
+} from '../../src/use-cases/imports/decide-import';
+import { keepImport, tryImport } from '../../src/use-cases/imports/keep-import';
+import { readSheets } from '../../src/use-cases/imports/read-import';
 import { as, must, newId } from './world';
 
 /** Brings files as a browser does, and does the job the worker would do. */

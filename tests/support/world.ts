@@ -12,13 +12,13 @@ import type { FormDesign } from '../../src/core/form/design';
 import type { Refusal } from '../../src/core/kernel/refusal';
 import { ok, type Result } from '../../src/core/kernel/result';
 import { closeConnections } from '../../src/data/connect';
-import { applyChanges } from '../../src/data/runtime/tables';
+import { applyChanges } from '../../src/data/runtime/tables/tables';
 import { insertForm } from '../../src/data/system/forms';
 import { loginUrl, setUp } from '../../src/data/system/migrate';
 import { asOwner } from '../../src/data/transaction';
-import { releaseForm } from '../../src/use-cases/release-form';
-import { saveDraft } from '../../src/use-cases/save-draft';
-import { sendSubmission } from '../../src/use-cases/send-submission';
+import { releaseForm } from '../../src/use-cases/forms/release-form';
+import { saveDraft } from '../../src/use-cases/submissions/save-draft';
+import { sendSubmission } from '../../src/use-cases/submissions/send-submission';
 
 /** A database of its own for one test file: our schema, the garden's people and tables, no past. */
 export interface World {

@@ -1,4 +1,4 @@
 import { endpoint } from '../../http/endpoint';
-import { openApprovals } from '../../use-cases/open-home';
+import { openApprovals } from '../../use-cases/submissions/open-home';
 
 export const GET = endpoint({ answer: openApprovals });

@@ -1,5 +1,5 @@
 import type { APIRoute } from 'astro';
-import { isReady } from '../../use-cases/is-ready';
+import { isReady } from '../../use-cases/workspace/is-ready';
 
 /** `up`: this process answers. `ready`: it reaches its database, so it can do its work; not asked with `?only=up`. Says nothing else. */
 export const GET: APIRoute = async ({ url }) => {

@@ -1,6 +1,6 @@
 import { signIn } from '../../contract/sign-in';
 import { cookieEndpoint } from '../../http/cookie-endpoint';
-import { enter } from '../../use-cases/sign-in';
+import { enter } from '../../use-cases/people/sign-in';
 
 export const POST = cookieEndpoint({
   body: signIn,

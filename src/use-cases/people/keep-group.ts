@@ -4,7 +4,7 @@ import { issue, type Issue } from '../../core/kernel/issue';
 import { invalid, notFound, type Refusal } from '../../core/kernel/refusal';
 import { fail, ok, type Result } from '../../core/kernel/result';
 import { dropGroup, putGroup } from '../../data/system/people';
-import type { Context } from '../asking';
+import type { Context } from '../workspace/asking';
 import { administering } from './keep-person';
 
 /** Makes a group, or changes what it is called and who is in it. */

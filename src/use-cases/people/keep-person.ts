@@ -9,7 +9,7 @@ import type { Tx } from '../../data/connect';
 import { databaseFault } from '../../data/field-issues';
 import { beginAccess, endAccess, invite, putPerson } from '../../data/system/people';
 import { asPerson } from '../../data/transaction';
-import type { Context } from '../asking';
+import type { Context } from '../workspace/asking';
 
 /** Long enough for somebody to come back from their holidays. */
 const INVITED_DAYS = 14;

@@ -4,7 +4,7 @@ import { forbidden, type Refusal } from '../../core/kernel/refusal';
 import { fail, ok, type Result } from '../../core/kernel/result';
 import { joined } from '../../data/system/people';
 import { asPerson } from '../../data/transaction';
-import type { Context } from '../asking';
+import type { Context } from '../workspace/asking';
 
 /** Everybody, and the groups they are in, for administrators. */
 export async function openPeople(context: Context): Promise<Result<PeopleData, Refusal>> {

@@ -14,7 +14,7 @@ import { forbidden, invalid, notFound, type Refusal } from '../../core/kernel/re
 import { fail, ok, type Result } from '../../core/kernel/result';
 import { putGrants } from '../../data/system/people';
 import { asPerson } from '../../data/transaction';
-import type { Context } from '../asking';
+import type { Context } from '../workspace/asking';
 
 /** Who may do what with a form, for those who design it. */
 export function whoOfForm(context: Context, id: string): Promise<Result<WhoData, Refusal>> {

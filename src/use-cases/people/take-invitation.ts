@@ -2,7 +2,7 @@ import { passwordIssue } from '../../core/access/password';
 import { invalid, notFound, type Refusal } from '../../core/kernel/refusal';
 import { fail, ok, type Result } from '../../core/kernel/result';
 import { invited, takeInvitation } from '../../data/accounts';
-import { enter, type Cookies, type From } from '../sign-in';
+import { enter, type Cookies, type From } from './sign-in';
 import { hashOf } from './keep-person';
 
 /** Whom a link is for, so that they see it is theirs before they choose a password. */

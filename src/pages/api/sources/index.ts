@@ -1,4 +1,4 @@
 import { endpoint } from '../../../http/endpoint';
-import { listSources } from '../../../use-cases/look-at-source';
+import { listSources } from '../../../use-cases/links/look-at-source';
 
 export const GET = endpoint({ answer: listSources });

@@ -1,4 +1,4 @@
 import { endpoint } from '../../../http/endpoint';
-import { listTables } from '../../../use-cases/read-tables';
+import { listTables } from '../../../use-cases/tables/read-tables';
 
 export const GET = endpoint({ answer: listTables });

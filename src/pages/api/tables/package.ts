@@ -1,5 +1,5 @@
 import { noQuery } from '../../../contract/requests';
 import { downloadEndpoint } from '../../../http/endpoint';
-import { takeOutWorkspace } from '../../../use-cases/export-table';
+import { takeOutWorkspace } from '../../../use-cases/records/export-table';
 
 export const GET = downloadEndpoint({ query: noQuery, answer: takeOutWorkspace });

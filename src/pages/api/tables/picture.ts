@@ -1,4 +1,4 @@
 import { endpoint } from '../../../http/endpoint';
-import { readTablePicture } from '../../../use-cases/read-tables';
+import { readTablePicture } from '../../../use-cases/tables/read-tables';
 
 export const GET = endpoint({ answer: readTablePicture });

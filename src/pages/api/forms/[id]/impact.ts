@@ -1,6 +1,6 @@
 import { readImpact } from '../../../../contract/requests';
 import { endpoint } from '../../../../http/endpoint';
-import { readImpact as impact } from '../../../../use-cases/read-impact';
+import { readImpact as impact } from '../../../../use-cases/forms/read-impact';
 
 export const POST = endpoint({
   body: readImpact,

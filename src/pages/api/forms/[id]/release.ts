@@ -1,6 +1,6 @@
 import { releaseForm } from '../../../../contract/requests';
 import { endpoint } from '../../../../http/endpoint';
-import { releaseForm as release } from '../../../../use-cases/release-form';
+import { releaseForm as release } from '../../../../use-cases/forms/release-form';
 
 export const POST = endpoint({
   body: releaseForm,

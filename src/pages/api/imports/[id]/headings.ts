@@ -1,6 +1,6 @@
 import { headingsOf } from '../../../../contract/imports';
 import { endpoint } from '../../../../http/endpoint';
-import { readWithHeadings } from '../../../../use-cases/decide-import';
+import { readWithHeadings } from '../../../../use-cases/imports/decide-import';
 
 export const POST = endpoint({
   body: headingsOf,

@@ -1,5 +1,5 @@
 import { nothing } from '../../../../contract/imports';
 import { endpoint } from '../../../../http/endpoint';
-import { readBrought } from '../../../../use-cases/begin-import';
+import { readBrought } from '../../../../use-cases/imports/begin-import';
 
 export const POST = endpoint({ body: nothing, answer: (context, { id }) => readBrought(context, id) });

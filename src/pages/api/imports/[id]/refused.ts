@@ -1,6 +1,6 @@
 import { refusedRowsOf } from '../../../../contract/imports';
 import { downloadEndpoint } from '../../../../http/endpoint';
-import { readRefusedRows } from '../../../../use-cases/decide-import';
+import { readRefusedRows } from '../../../../use-cases/imports/decide-import';
 
 export const GET = downloadEndpoint({
   query: refusedRowsOf,

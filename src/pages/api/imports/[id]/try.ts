@@ -1,6 +1,6 @@
 import { acceptImport as accepted } from '../../../../contract/imports';
 import { endpoint } from '../../../../http/endpoint';
-import { tryOutImport } from '../../../../use-cases/decide-import';
+import { tryOutImport } from '../../../../use-cases/imports/decide-import';
 
 export const POST = endpoint({
   body: accepted,

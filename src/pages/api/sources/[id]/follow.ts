@@ -1,6 +1,6 @@
 import { followSource as followed } from '../../../../contract/sources';
 import { endpoint } from '../../../../http/endpoint';
-import { followSource } from '../../../../use-cases/follow-source';
+import { followSource } from '../../../../use-cases/links/follow-source';
 
 export const POST = endpoint({
   body: followed,

@@ -1,6 +1,6 @@
 import { linkTables as linked } from '../../../../contract/sources';
 import { endpoint } from '../../../../http/endpoint';
-import { linkTables } from '../../../../use-cases/link-tables';
+import { linkTables } from '../../../../use-cases/links/link-tables';
 
 export const POST = endpoint({
   body: linked,

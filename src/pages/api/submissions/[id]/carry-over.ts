@@ -1,6 +1,6 @@
 import { carryDraft } from '../../../../contract/requests';
 import { endpoint } from '../../../../http/endpoint';
-import { carryDraft as carry } from '../../../../use-cases/carry-draft';
+import { carryDraft as carry } from '../../../../use-cases/submissions/carry-draft';
 
 export const POST = endpoint({
   body: carryDraft,

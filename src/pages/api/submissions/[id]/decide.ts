@@ -1,6 +1,6 @@
 import { decideSubmission } from '../../../../contract/requests';
 import { endpoint } from '../../../../http/endpoint';
-import { decideSubmission as decide } from '../../../../use-cases/decide-submission';
+import { decideSubmission as decide } from '../../../../use-cases/submissions/decide-submission';
 
 export const POST = endpoint({
   body: decideSubmission,

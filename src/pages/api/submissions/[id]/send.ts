@@ -1,6 +1,6 @@
 import { sendSubmission } from '../../../../contract/requests';
 import { endpoint } from '../../../../http/endpoint';
-import { sendSubmission as send } from '../../../../use-cases/send-submission';
+import { sendSubmission as send } from '../../../../use-cases/submissions/send-submission';
 
 export const POST = endpoint({
   body: sendSubmission,

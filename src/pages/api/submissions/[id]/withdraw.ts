@@ -1,6 +1,6 @@
 import { withdrawSubmission } from '../../../../contract/requests';
 import { endpoint } from '../../../../http/endpoint';
-import { withdrawSubmission as withdraw } from '../../../../use-cases/decide-submission';
+import { withdrawSubmission as withdraw } from '../../../../use-cases/submissions/decide-submission';
 
 export const POST = endpoint({
   body: withdrawSubmission,

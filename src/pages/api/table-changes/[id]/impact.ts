@@ -1,4 +1,4 @@
 import { endpoint } from '../../../../http/endpoint';
-import { readTableImpact } from '../../../../use-cases/table-impact';
+import { readTableImpact } from '../../../../use-cases/tables/table-impact';
 
 export const GET = endpoint({ answer: (context, { id }) => readTableImpact(context, id) });

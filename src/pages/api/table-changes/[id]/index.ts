@@ -1,7 +1,7 @@
 import { nothing } from '../../../../contract/imports';
 import { saveChange } from '../../../../contract/table-changes';
 import { endpoint } from '../../../../http/endpoint';
-import { dropTableChange, readTableChange, saveTableChange } from '../../../../use-cases/design-table';
+import { dropTableChange, readTableChange, saveTableChange } from '../../../../use-cases/tables/design-table';
 
 export const GET = endpoint({ answer: (context, { id }) => readTableChange(context, id) });
 export const PUT = endpoint({

@@ -1,6 +1,6 @@
 import { runChange } from '../../../../contract/table-changes';
 import { endpoint } from '../../../../http/endpoint';
-import { runTableChange } from '../../../../use-cases/change-table';
+import { runTableChange } from '../../../../use-cases/tables/change-table';
 
 export const POST = endpoint({
   body: runChange,

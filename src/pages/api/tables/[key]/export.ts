@@ -1,6 +1,6 @@
 import { exportAs } from '../../../../contract/requests';
 import { downloadEndpoint } from '../../../../http/endpoint';
-import { takeOutTable } from '../../../../use-cases/export-table';
+import { takeOutTable } from '../../../../use-cases/records/export-table';
 
 export const GET = downloadEndpoint({
   query: exportAs,

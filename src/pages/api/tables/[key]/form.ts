@@ -1,6 +1,6 @@
 import { formOfTable } from '../../../../contract/requests';
 import { endpoint } from '../../../../http/endpoint';
-import { createFormOf } from '../../../../use-cases/create-form';
+import { createFormOf } from '../../../../use-cases/forms/create-form';
 
 export const POST = endpoint({
   body: formOfTable,

@@ -1,6 +1,6 @@
 import { allowForm } from '../../../../contract/requests';
 import { endpoint } from '../../../../http/endpoint';
-import { allowForm as allow } from '../../../../use-cases/allow-form';
+import { allowForm as allow } from '../../../../use-cases/forms/allow-form';
 
 export const POST = endpoint({
   body: allowForm,

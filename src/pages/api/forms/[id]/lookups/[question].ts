@@ -1,6 +1,9 @@
 import { nameLookup, searchLookup } from '../../../../../contract/requests';
 import { endpoint } from '../../../../../http/endpoint';
-import { nameLookup as name, searchLookup as search } from '../../../../../use-cases/search-lookup';
+import {
+  nameLookup as name,
+  searchLookup as search,
+} from '../../../../../use-cases/submissions/search-lookup';
 
 export const GET = endpoint({
   query: searchLookup,

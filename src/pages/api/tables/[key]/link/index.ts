@@ -1,6 +1,6 @@
 import { changeLink as changed } from '../../../../../contract/sources';
 import { endpoint } from '../../../../../http/endpoint';
-import { changeLink, unlinkTable } from '../../../../../use-cases/link-tables';
+import { changeLink, unlinkTable } from '../../../../../use-cases/links/link-tables';
 
 export const PUT = endpoint({
   body: changed,

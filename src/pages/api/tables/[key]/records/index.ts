@@ -1,6 +1,6 @@
 import { pageOfRecords } from '../../../../../contract/requests';
 import { endpoint } from '../../../../../http/endpoint';
-import { openRecords } from '../../../../../use-cases/read-tables';
+import { openRecords } from '../../../../../use-cases/records/open-records';
 
 export const GET = endpoint({
   query: pageOfRecords,

@@ -1,5 +1,5 @@
 import { endpoint } from '../../../../../../http/endpoint';
-import { readColumnValues } from '../../../../../../use-cases/design-table';
+import { readColumnValues } from '../../../../../../use-cases/tables/design-table';
 
 export const GET = endpoint({
   answer: (context, { key, params }) => readColumnValues(context, key, params['column'] ?? ''),

@@ -1,0 +1,80 @@
+import { may } from '../../core/catalogue/catalogue';
+import { firstForm } from '../../core/form/first-form';
+import { keyFor } from '../../core/form/key';
+import type { FormDesign } from '../../core/form/design';
+import { prefixFor } from '../../core/table/label';
+import { fail, ok, type Result } from '../../core/kernel/result';
+import { notFound, type Refusal } from '../../core/kernel/refusal';
+import { shortId, uuidV7 } from '../../core/kernel/ids';
+import { insertForm, readForm } from '../../data/system/forms';
+import { tableKeysTaken } from '../../data/runtime/tables/tables';
+import { asPerson } from '../../data/transaction';
+import { designer, type Context } from '../workspace/asking';
+
+/** Makes an empty form with the id its maker chose, so that a repeat makes nothing twice. */
+export async function createForm(
+  context: Context,
+  input: { id: string; title: string },
+): Promise<Result<{ id: string }, Refusal>> {
+  const who = designer(context);
+  if (!who.ok) return who;
+  return asPerson({ person: who.value.id }, async (tx, catalogue) => {
+    if ((await readForm(tx, catalogue, input.id)) !== null) return ok({ id: input.id });
+    const taken = new Set([...catalogue.forms.values()].map(({ key }) => key));
+    const wanted = keyFor(input.title, taken, 'form');
+    const tables = new Set(await tableKeysTaken(tx, [wanted]));
+    const design = emptyDesign(
+      input.title,
+      keyFor(input.title, new Set([...taken, ...tables]), 'form'),
+      context.now,
+    );
+    await insertForm(tx, {
+      id: input.id,
+      key: wanted,
+      ownerId: who.value.id,
+      editedBy: who.value.id,
+      design,
+    });
+    return ok({ id: input.id });
+  });
+}
+
+/** Makes the first form of a table that is there, with its child tables as repeating rows. It is a draft until it is released. */
+export async function createFormOf(
+  context: Context,
+  input: { id: string; table: string },
+): Promise<Result<{ id: string }, Refusal>> {
+  const who = designer(context);
+  if (!who.ok) return who;
+  return asPerson({ person: who.value.id }, async (tx, catalogue) => {
+    if ((await readForm(tx, catalogue, input.id)) !== null) return ok({ id: input.id });
+    const { tables } = catalogue;
+    const table = [...tables.values()].find(({ key }) => key === input.table);
+    if (table === undefined || !may(catalogue, context.person.id, 'see', table.id))
+      return fail(notFound('table'));
+    const random = () => crypto.getRandomValues(new Uint8Array(12));
+    const design = firstForm(table, tables, { section: shortId(random()), rows: () => shortId(random()) });
+    const taken = new Set([...catalogue.forms.values()].map(({ key }) => key));
+    await insertForm(tx, {
+      id: input.id,
+      key: keyFor(design.title, taken, 'form'),
+      ownerId: who.value.id,
+      editedBy: who.value.id,
+      design,
+    });
+    return ok({ id: input.id });
+  });
+}
+
+function emptyDesign(title: string, key: string, now: Date): FormDesign {
+  const random = () => crypto.getRandomValues(new Uint8Array(12));
+  return {
+    format: 1,
+    title,
+    area: '',
+    sections: [{ id: shortId(random()), title: '', questions: [] }],
+    checks: [],
+    steps: [],
+    table: { id: uuidV7(now.getTime(), random()), key, label: title, prefix: prefixFor(title) },
+  };
+}

@@ -1,0 +1,97 @@
+import type { Catalogue } from '../../core/catalogue/catalogue';
+import { seeNewTables } from '../../core/access/rules';
+import { designIssues } from '../../core/form/design-issues';
+import type { FormDesign } from '../../core/form/design';
+import { uuidV7 } from '../../core/kernel/ids';
+import { invalid, stale, type Refusal } from '../../core/kernel/refusal';
+import { fail, ok, type Result } from '../../core/kernel/result';
+import { tablesOf } from '../../core/storage/tables-of';
+import type { TableChange } from '../../core/table/change';
+import { planTables } from '../../core/table/plan';
+import { applyChanges, oneTableChangeAtATime } from '../../data/runtime/tables/tables';
+import { insertRelease, listReleases } from '../../data/system/forms';
+import { askToWrite, grantFilling, noteAllowed } from '../../data/runtime/tables/table-rights';
+import { asOwner, asPerson } from '../../data/transaction';
+import type { Context } from '../workspace/asking';
+import { designedForm } from './edit-form';
+import { lookupsOf } from '../submissions/pick-sources';
+import { rightsOfRelease } from './rights-of-release';
+
+/**
+ * Makes the draft the live release: its tables are made or changed in the same transaction, or nothing happens at all.
+ */
+export async function releaseForm(
+  context: Context,
+  id: string,
+  input: { version: number; allow?: readonly string[] },
+): Promise<Result<{ number: number }, Refusal>> {
+  const ask: string[] = [];
+  const done = await asOwner<{ number: number }>({ person: context.person.id }, async (tx) => {
+    const catalogue = await oneTableChangeAtATime(tx);
+    const form = await designedForm(tx, catalogue, context, id, true);
+    if (!form.ok) return form;
+    if (form.value.version !== input.version)
+      return fail(stale('design-changed', { version: form.value.version }));
+    const there = catalogue.tables;
+    const planned = plan(form.value.design, catalogue);
+    if (!planned.ok) return planned;
+    const rights = await rightsOfRelease(tx, catalogue, {
+      formId: id,
+      person: context.person.id,
+      design: form.value.design,
+      allow: input.allow ?? [],
+    });
+    ask.push(...rights.ask);
+    if (rights.issues.length > 0) return fail(invalid(...rights.issues));
+    const releases = await listReleases(tx, id);
+    if (releases[0]?.formVersion === input.version) return ok({ number: releases[0].number });
+    await applyChanges(tx, there, planned.value, seeNewTables);
+    const number = (releases[0]?.number ?? 0) + 1;
+    const releaseId = uuidV7(context.now.getTime(), crypto.getRandomValues(new Uint8Array(10)));
+    await insertRelease(
+      tx,
+      {
+        id: releaseId,
+        formId: id,
+        number,
+        design: form.value.design,
+        releasedBy: context.person.id,
+        formVersion: input.version,
+      },
+      uses(form.value.design),
+    );
+    if (!catalogue.grants.some((grant) => grant.formId === id && grant.action === 'fill'))
+      await grantFilling(tx, id);
+    await noteAllowed(
+      tx,
+      tablesOf(form.value.design).map((table) => table.id),
+      id,
+    );
+    return ok({ number });
+  });
+  // What was refused for want of somebody's word is asked for, so that they find it.
+  if (!done.ok && ask.length > 0) await askDesigners(context, id, ask);
+  return done;
+}
+
+const askDesigners = (context: Context, form: string, tables: readonly string[]) =>
+  asPerson({ person: context.person.id }, async (tx) => {
+    for (const table of tables) await askToWrite(tx, table, form);
+    return ok(null);
+  });
+
+function plan(design: FormDesign, { tables: there, people }: Catalogue): Result<TableChange[], Refusal> {
+  const issues = designIssues(design, there, new Set(people.keys()));
+  const changes = planTables([...there.values()], tablesOf(design));
+  const all = changes.ok ? issues : [...issues, ...changes.error];
+  if (all.length > 0) return fail(invalid(...all));
+  return changes.ok ? ok(changes.value) : fail(invalid(...changes.error));
+}
+
+function uses(design: FormDesign): { tableId: string; use: 'write' | 'pick' }[] {
+  const picked = new Set(lookupsOf(design).map(({ question }) => question.table));
+  return [
+    ...tablesOf(design).map(({ id }) => ({ tableId: id, use: 'write' as const })),
+    ...[...picked].map((tableId) => ({ tableId, use: 'pick' as const })),
+  ];
+}

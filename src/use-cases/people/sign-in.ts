@@ -1,0 +1,53 @@
+import { passwordIssue } from '../../core/access/password';
+import { issue } from '../../core/kernel/issue';
+import { fail, ok, type Result } from '../../core/kernel/result';
+import { forbidden, invalid, tooMany, type Refusal } from '../../core/kernel/refusal';
+import { changePassword, deviceCookie, isKnownDevice, signIn, signOut } from '../../data/accounts';
+import { appDatabase } from '../../data/connect';
+import { claimTry, forgiveTry } from '../../data/system/sign-in-tries';
+import type { Context } from '../workspace/asking';
+
+/** What the browser is given: the cookies of a session. */
+export interface Cookies {
+  readonly cookies: readonly string[];
+}
+
+/** Where a request came from: the address our own server saw, and the browser's cookies. */
+export interface From {
+  readonly address: string;
+  readonly headers: Headers;
+}
+
+/** Signs somebody in. Wrong passwords make the next try wait, for this account and from this address; a right one on a known browser gets through. */
+export async function enter(
+  { email, password }: { email: string; password: string },
+  { address, headers }: From,
+): Promise<Result<Cookies, Refusal>> {
+  const from = { email, address, known: isKnownDevice(headers, email) };
+  const wait = await claimTry(appDatabase(), from);
+  if (wait !== null) return fail(tooMany('sign-in', wait));
+  const cookies = await signIn(email, password, headers);
+  if (cookies === null) return fail(forbidden('password'));
+  await forgiveTry(appDatabase(), from);
+  return ok({ cookies: [...cookies, deviceCookie(email)] });
+}
+
+export const leave = async ({ headers }: From): Promise<Result<Cookies, Refusal>> =>
+  ok({ cookies: await signOut(headers) });
+
+/** Changes the asker's own password; everywhere else they are signed out. */
+export async function renewPassword(
+  { person }: Context,
+  { present, next }: { present: string; next: string },
+  { address, headers }: From,
+): Promise<Result<Cookies, Refusal>> {
+  const wrong = passwordIssue(next, person.email);
+  if (wrong !== null) return fail(invalid({ ...wrong, path: ['next'] }));
+  const from = { email: person.email, address, known: true };
+  const wait = await claimTry(appDatabase(), from);
+  if (wait !== null) return fail(tooMany('sign-in', wait));
+  const cookies = await changePassword(present, next, headers);
+  if (cookies === null) return fail(invalid(issue('password-wrong', ['present'])));
+  await forgiveTry(appDatabase(), from);
+  return ok({ cookies });
+}

@@ -1,0 +1,141 @@
+import type { Catalogue } from '../../core/catalogue/catalogue';
+import { issue, type Issue } from '../../core/kernel/issue';
+import { grouped } from '../../core/kernel/grouped';
+import { invalid, type Refusal } from '../../core/kernel/refusal';
+import { fail, ok, type Result } from '../../core/kernel/result';
+import { forbiddenEdits, inverseOf, meet, namesIn, readEdit, type RecordEdit } from '../../core/record/edit';
+import type { Table } from '../../core/table/model';
+import type { Tx } from '../../data/connect';
+import { databaseFault, fieldIssue } from '../../data/field-issues';
+import { patience, withSources } from '../../data/runtime/links/open-source';
+import { lockRecords, namingThese, removedAmong, writeEdits } from '../../data/runtime/records/write-edits';
+
+export interface Edits {
+  readonly edits: readonly RecordEdit[];
+  /** Whose rights are asked. Null where a submission is kept: what its release may write to was asked when it was released, and the database asks again. */
+  readonly person: string | null;
+  /** Set where the transaction will be undone: numbers, which others wait for, are not taken then. */
+  readonly trying?: boolean;
+}
+
+/** What was done: the version each record has now, and the edits that take it all back. */
+export interface Applied {
+  readonly versions: ReadonlyMap<string, number>;
+  readonly inverse: readonly RecordEdit[];
+}
+
+/**
+ * The one door by which records are added, changed and removed: a batch, together or not at all. Rights, values, the versions that edits began from, and the
+ * records they name are asked about here, the rest by the database; everything that is wrong comes back, each issue at `[record, column]`. What the tables
+ * refuse spoils the transaction, so whoever asked must end it.
+ */
+export async function applyEdits(
+  tx: Tx,
+  catalogue: Catalogue,
+  { edits, person, trying = false }: Edits,
+): Promise<Result<Applied, Refusal>> {
+  const { tables } = catalogue;
+  const twice = [...grouped(edits, ({ id }) => id)].filter(([, list]) => list.length > 1);
+  const wrong = [
+    ...twice.map(([id]) => issue('malformed', [id])),
+    ...(person === null ? [] : forbiddenEdits(catalogue, person, edits)),
+  ];
+  const read = edits.map((edit) => readEdit(tables, edit));
+  const issues = [...wrong, ...read.flatMap((one) => (one.ok ? [] : one.error))];
+  if (issues.length > 0) return fail(invalid(...issues));
+  const met = await metRecords(
+    tx,
+    tables,
+    read.flatMap((one) => (one.ok ? [one.value] : [])),
+  );
+  if (!met.ok) return fail(invalid(...met.error));
+  const refused = await written(tx, tables, met.value, trying);
+  if (refused.length > 0) return fail(invalid(...refused));
+  const versions = new Map(met.value.map((edit) => [edit.id, edit.t === 'add' ? 1 : edit.version + 1]));
+  const inverse = met.value.map((edit) => inverseOf(edit, versions.get(edit.id) ?? 1)).reverse();
+  return ok({ versions, inverse });
+}
+
+/** What is still to be written once each edit has met its record as it is now. */
+async function metRecords(
+  tx: Tx,
+  tables: ReadonlyMap<string, Table>,
+  edits: readonly RecordEdit[],
+): Promise<Result<RecordEdit[], Issue[]>> {
+  const stored = await lockRecords(tx, tables, edits);
+  const issues: Issue[] = [];
+  const left = edits.flatMap((edit): RecordEdit[] => {
+    const table = tables.get(edit.table);
+    if (edit.t === 'add' || table === undefined) return [edit];
+    const met = meet(table, edit, stored.get(edit.id));
+    if (!met.ok) issues.push(...met.error);
+    return met.ok && met.value !== null ? [met.value] : [];
+  });
+  return issues.length > 0 ? fail(issues) : ok(left);
+}
+
+async function written(
+  tx: Tx,
+  tables: ReadonlyMap<string, Table>,
+  edits: readonly RecordEdit[],
+  trying: boolean,
+): Promise<Issue[]> {
+  const touched = [...new Set(edits.map(({ table }) => table))].flatMap((id) => tables.get(id) ?? []);
+  const linked = touched.filter((table) => table.linked !== null).map(({ id }) => id);
+  const write = () => writeEdits(tx, tables, edits, trying);
+  try {
+    await (linked.length === 0 ? write() : withSources(tx, linked, patience.person, write));
+  } catch (error) {
+    const issues = touched.flatMap((table) => fieldIssue(error, table) ?? []);
+    if (issues.length > 0) return issues;
+    if (databaseFault(error)?.constraint?.endsWith('_pkey') === true) return [issue('malformed', [])];
+    throw error;
+  }
+  return [...(await namedAndRemoved(tx, tables, edits)), ...(await stillNamed(tx, tables, edits))];
+}
+
+/** What an edit names must be there. Whoever removes it at this moment waits for us, or we have waited for them. */
+async function namedAndRemoved(
+  tx: Tx,
+  tables: ReadonlyMap<string, Table>,
+  edits: readonly RecordEdit[],
+): Promise<Issue[]> {
+  const fresh = new Set(edits.flatMap((edit) => (edit.t === 'add' ? [edit.id] : [])));
+  const names = namesIn(tables, edits).filter(({ id }) => !fresh.has(id));
+  const ids = new Map(
+    [...grouped(names, ({ table }) => table)].map(([table, of]) => [
+      table,
+      [...new Set(of.map(({ id }) => id))],
+    ]),
+  );
+  const removed = await removedAmong(tx, tables, ids);
+  return names
+    .filter(({ id }) => removed.has(id))
+    .map(({ path, label }) => issue('record-gone', path, { label }));
+}
+
+/** What is removed must be named by nothing that stays. */
+async function stillNamed(
+  tx: Tx,
+  tables: ReadonlyMap<string, Table>,
+  edits: readonly RecordEdit[],
+): Promise<Issue[]> {
+  const removals = edits.filter(({ t }) => t === 'remove');
+  const issues: Issue[] = [];
+  for (const [table, own] of grouped(removals, (edit) => edit.table)) {
+    const naming = await namingThese(
+      tx,
+      table,
+      own.map(({ id }) => id),
+    );
+    issues.push(
+      ...naming.map((one) =>
+        issue('record-named', [one.record], {
+          record: one.number,
+          table: tables.get(one.table)?.label ?? '',
+        }),
+      ),
+    );
+  }
+  return issues;
+}

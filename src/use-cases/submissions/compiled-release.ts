@@ -1,0 +1,22 @@
+import type { Catalogue } from '../../core/catalogue/catalogue';
+import { compileForm, type CompiledForm } from '../../core/form/compile-form';
+import type { ReleaseRow } from '../../data/system/forms';
+
+/** A release is compiled once for each catalogue: neither ever changes. */
+const kept = new WeakMap<Catalogue, Map<string, CompiledForm>>();
+
+/** A release compiled when it was made; that it no longer does is a fault, not somebody's mistake. */
+export function compiled(
+  catalogue: Catalogue,
+  { id, design }: Pick<ReleaseRow, 'id' | 'design'>,
+): CompiledForm {
+  const forms = kept.get(catalogue) ?? new Map<string, CompiledForm>();
+  kept.set(catalogue, forms);
+  const known = forms.get(id);
+  if (known !== undefined) return known;
+  const form = compileForm(design, catalogue.tables);
+  if (!form.ok)
+    throw new Error(`a released form does not compile: ${form.error.map(({ code }) => code).join(', ')}`);
+  forms.set(id, form.value);
+  return form.value;
+}

@@ -1,0 +1,103 @@
+import { advance, type PathEvent } from '../../core/approval/path';
+import { fail, ok, type Result } from '../../core/kernel/result';
+import { notFound, stale, type Refusal } from '../../core/kernel/refusal';
+import { readRelease } from '../../data/system/forms';
+import {
+  moveSubmission,
+  openAsks,
+  readEvents,
+  readSubmission,
+  type SubmissionRow,
+} from '../../data/system/submissions';
+import type { Tx } from '../../data/connect';
+import { asPerson } from '../../data/transaction';
+import type { Context } from '../workspace/asking';
+import { carryOut } from './carry-out';
+import { once } from '../workspace/once';
+
+export interface Decided {
+  readonly state: string;
+  readonly version: number;
+}
+
+export interface Decision {
+  readonly key: string;
+  readonly version: number;
+  readonly decision: 'approve' | 'send-back' | 'decline';
+  readonly word: string;
+}
+
+/** Decides a step. The row lock lets one of two approvers through; the other is told who decided, and what. */
+export function decideSubmission(
+  context: Context,
+  id: string,
+  input: Decision,
+): Promise<Result<Decided, Refusal>> {
+  return move(context, id, input, { t: input.decision, word: input.word });
+}
+
+/** Takes back what was sent, while nobody has decided it. */
+export function withdrawSubmission(
+  context: Context,
+  id: string,
+  input: { key: string; version: number },
+): Promise<Result<Decided, Refusal>> {
+  return move(context, id, input, { t: 'withdraw' });
+}
+
+function move(
+  context: Context,
+  id: string,
+  input: { key: string; version: number },
+  event: PathEvent,
+): Promise<Result<Decided, Refusal>> {
+  return asPerson({ person: context.person.id }, (tx, catalogue) =>
+    once(tx, context, input.key, { operation: event.t, of: id, said: [input.version, event] }, async () => {
+      const row = await readSubmission(tx, id, true);
+      const release = row === null ? null : await readRelease(tx, catalogue, row.releaseId);
+      if (row === null || release === null || row.number === null) return fail(notFound('submission'));
+      const now = { state: row.state, step: row.step, asked: await openAsks(tx, id) };
+      const next = advance(now, event, context.person.id, {
+        steps: release.design.steps,
+        sender: row.senderId,
+      });
+      if (!next.ok) {
+        // Somebody who was asked and is not any more was not quick enough; that is no matter of rights.
+        const late =
+          next.error.kind === 'forbidden' && next.error.why === 'not-asked' && row.version !== input.version;
+        const refusal = late ? stale('already-decided', { state: row.state }) : next.error;
+        return fail(refusal.kind === 'stale' ? await toldBy(tx, row, refusal) : refusal);
+      }
+      // Decided on a sheet that has changed since it was looked at: look again first.
+      if (row.version !== input.version)
+        return fail(await toldBy(tx, row, stale('already-decided', { state: row.state })));
+      const { state, effects } = next.value;
+      const version = row.version + 1;
+      await moveSubmission(tx, id, {
+        event: event.t,
+        state,
+        word: 'word' in event ? event.word.trim() : '',
+        sent: null,
+        at: context.now,
+      });
+      const done = await carryOut(
+        tx,
+        catalogue,
+        context,
+        { id, number: row.number, answers: row.answers, release, senderId: row.senderId },
+        effects,
+      );
+      return done.ok ? ok({ state: state.state, version }) : done;
+    }),
+  );
+}
+
+/** The refusal with the name of who was first. */
+async function toldBy(
+  tx: Tx,
+  row: SubmissionRow,
+  refusal: Extract<Refusal, { kind: 'stale' }>,
+): Promise<Refusal> {
+  const last = (await readEvents(tx, row.id)).filter(({ kind }) => kind !== 'keep').at(-1);
+  return { ...refusal, facts: { ...refusal.facts, by: last?.byName ?? null, decision: last?.kind ?? null } };
+}

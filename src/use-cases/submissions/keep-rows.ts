@@ -1,0 +1,138 @@
+import { mayWrite, type Catalogue } from '../../core/catalogue/catalogue';
+import { groupsOf, type FormDesign } from '../../core/form/design';
+import type { Sheet } from '../../core/form/sheet';
+import { issue, type Issue } from '../../core/kernel/issue';
+import { uuidV7 } from '../../core/kernel/ids';
+import { invalid, type Refusal } from '../../core/kernel/refusal';
+import { fail, ok, type Result } from '../../core/kernel/result';
+import { fittedRow, type Unfitting } from '../../core/storage/fitted-rows';
+import { editsOf, type Origin } from '../../core/storage/rows-to-edits';
+import { rowsToWrite } from '../../core/storage/rows-to-write';
+import { tablesOf } from '../../core/storage/tables-of';
+import type { Table } from '../../core/table/model';
+import type { Tx } from '../../data/connect';
+import { brokenExisting, type BrokenExisting } from '../../data/runtime/records/existing-checks';
+import { noteKept, rehearse } from '../../data/system/submissions';
+import { undone } from '../../data/transaction';
+import { applyEdits } from '../records/apply-edits';
+import type { Context } from '../workspace/asking';
+import { sheetOf, type Filled } from './sheet-of';
+
+export interface ToKeep extends Filled {
+  readonly id: string;
+  readonly number: string;
+  /** Where whoever sends it has just calculated it from what the database holds. */
+  readonly sheet?: Sheet;
+}
+
+/** Parent and rows, together or not at all. What the tables or the records there are refuse comes back as issues at their lines. */
+export async function keepRows(
+  tx: Tx,
+  catalogue: Catalogue,
+  context: Context,
+  submission: ToKeep,
+): Promise<Result<null, Refusal>> {
+  const sheet = submission.sheet ?? (await sheetOf(tx, catalogue, context, submission));
+  const recordId = newId(context);
+  const closed = closedIssues(catalogue, submission.release);
+  const issues =
+    closed.length > 0 ? closed : await written(tx, catalogue, context, sheet, submission, recordId);
+  if (issues.length > 0) return fail(invalid(...issues));
+  await noteKept(tx, submission.id, recordId, context.now);
+  return ok(null);
+}
+
+/** What the release writes to and may not any more. */
+const closedIssues = (catalogue: Catalogue, { formId, design }: ToKeep['release']): Issue[] =>
+  tablesOf(design)
+    .filter(({ id }) => !mayWrite(catalogue, formId, id))
+    .map(({ id }) => issue('table-closed', [], { table: catalogue.tables.get(id)?.label ?? '' }));
+
+/**
+ * Keeps the rows and takes them away again: what would be refused at the end of the path is told to the sender at its beginning. What goes to a source
+ * outside is tried only where existing records are checked, so that a source that is away keeps nobody from sending.
+ */
+export async function rehearseKeeping(
+  tx: Tx,
+  catalogue: Catalogue,
+  context: Context,
+  sheet: Sheet,
+  submission: ToKeep,
+): Promise<readonly Issue[]> {
+  const { design, tables } = sheet.form;
+  const closed = closedIssues(catalogue, submission.release);
+  if (closed.length > 0) return closed;
+  const goesOutside = tablesOf(design).some(({ id }) => tables.get(id)?.linked != null);
+  if (goesOutside && (design.existing ?? []).length === 0 && fitsAsAsked(design, tables)) return [];
+  return undone(tx, async (inner) => {
+    await rehearse(inner, submission.id);
+    return written(inner, catalogue, context, sheet, { ...submission, trying: true }, newId(context));
+  });
+}
+
+/** Whether every answer is kept as it is asked. */
+const fitsAsAsked = (design: FormDesign, tables: ReadonlyMap<string, Table>): boolean =>
+  tablesOf(design).every((asked) =>
+    asked.columns.every((column) => {
+      const kept = tables.get(asked.id)?.columns.find(({ id }) => id === column.id);
+      return kept === undefined || kept.kind === column.kind;
+    }),
+  );
+
+const newId = ({ now }: Context): string => uuidV7(now.getTime(), crypto.getRandomValues(new Uint8Array(10)));
+
+/** What the tables refuse spoils the transaction: whoever asked undoes it, to its beginning or to where they began to try. */
+async function written(
+  tx: Tx,
+  catalogue: Catalogue,
+  context: Context,
+  sheet: Sheet,
+  { number, trying = false }: ToKeep & { readonly trying?: boolean },
+  recordId: string,
+): Promise<Issue[]> {
+  const { design, tables } = sheet.form;
+  const { row, unfitting } = fittedRow(
+    rowsToWrite(sheet),
+    new Map(tablesOf(design).map((table) => [table.id, table])),
+    tables,
+  );
+  if (unfitting.length > 0)
+    return unfitting.map((one) =>
+      issue(one.code, placeOf(sheet, one), {
+        label: tables.get(one.table)?.columns.find((column) => column.id === one.column)?.label ?? '',
+      }),
+    );
+  const { edits, origins } = editsOf(row, { id: recordId, number }, () => newId(context));
+  const applied = await applyEdits(tx, catalogue, { edits, person: null, trying });
+  if (!applied.ok) {
+    if (applied.error.kind !== 'invalid') throw new Error(`keeping was refused as ${applied.error.kind}`);
+    return applied.error.issues.map((one) => ({ ...one, path: pathInSheet(sheet, origins, one.path) }));
+  }
+  return (await brokenExisting(tx, design, tables, recordId)).map((one) => existingIssue(one, sheet));
+}
+
+/** The place in a sheet of what is wrong at `[record, column]`; what the database refuses names the column alone. */
+function pathInSheet(sheet: Sheet, origins: ReadonlyMap<string, Origin>, path: Issue['path']): Issue['path'] {
+  const origin = origins.get(String(path[0]));
+  return origin === undefined ? path : placeOf(sheet, { ...origin, column: String(path[1] ?? '') });
+}
+
+const existingIssue = ({ check, group, position }: BrokenExisting, sheet: Sheet): Issue =>
+  issue('check-stops', lineOf(sheet, group, position, check.on), { check: check.id, message: check.message });
+
+const placeOf = (
+  sheet: Sheet,
+  { table, position, column }: Pick<Unfitting, 'table' | 'position' | 'column'>,
+): Issue['path'] =>
+  lineOf(
+    sheet,
+    groupsOf(sheet.form.design).find((group) => group.table.id === table)?.id ?? null,
+    position,
+    column,
+  );
+
+/** The place of an answer, in the row at `position` from 1 of a group, or in the form itself. */
+function lineOf(sheet: Sheet, group: string | null, position: number | null, id: string): Issue['path'] {
+  const row = group === null || position === null ? undefined : sheet.filledRows(group)[position - 1];
+  return group === null || row === undefined ? [id] : [group, row.id, id];
+}

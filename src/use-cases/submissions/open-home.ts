@@ -1,0 +1,81 @@
+import { mayAdminister } from '../../core/access/rules';
+import { mayForm, peopleHere } from '../../core/catalogue/catalogue';
+import type { ApprovalsData, HomeData, SubmissionSummary } from '../../contract/answers-from-server';
+import { questionsOf } from '../../core/form/design';
+import { ok, type Result } from '../../core/kernel/result';
+import type { Refusal } from '../../core/kernel/refusal';
+import { liveForms } from '../../data/system/forms';
+import {
+  countWaiting,
+  decidedBy,
+  ownSubmissions,
+  waitingFor,
+  type SubmissionSummaryRow,
+} from '../../data/system/submissions';
+import { asPerson } from '../../data/transaction';
+import type { Context } from '../workspace/asking';
+
+/** The forms a colleague may fill, and what became of those they filled. */
+export async function openHome(context: Context): Promise<Result<HomeData, Refusal>> {
+  return asPerson({ person: context.person.id }, async (tx, catalogue) =>
+    ok({
+      forms: (await liveForms(tx, catalogue))
+        .filter(({ formId }) => mayForm(catalogue, context.person.id, 'fill', formId))
+        .map(({ formId, key, design }) => ({
+          id: formId,
+          key,
+          title: design.title,
+          area: design.area,
+          steps: design.steps.length,
+        }))
+        .sort((a, b) => a.title.localeCompare(b.title)),
+      mine: (await ownSubmissions(tx, context.person.id, 60)).map(summary),
+      alone: mayAdminister(context.person) && peopleHere(catalogue).length === 1,
+    }),
+  );
+}
+
+export async function openApprovals(context: Context): Promise<Result<ApprovalsData, Refusal>> {
+  return asPerson({ person: context.person.id }, async (tx) =>
+    ok({
+      waiting: (await waitingFor(tx, context.person.id, 100)).map((row) => ({
+        ...summary(row),
+        at: row.since.toISOString(),
+      })),
+      decided: (await decidedBy(tx, context.person.id, 30)).map(summary),
+    }),
+  );
+}
+
+export async function howManyWait(context: Context): Promise<Result<{ waiting: number }, Refusal>> {
+  return asPerson({ person: context.person.id }, async (tx) =>
+    ok({ waiting: await countWaiting(tx, context.person.id) }),
+  );
+}
+
+function summary(row: SubmissionSummaryRow): SubmissionSummary {
+  return {
+    id: row.id,
+    number: row.number,
+    state: row.state,
+    formKey: row.formKey,
+    title: row.title,
+    gist: gist(row),
+    sender: row.senderName,
+    senderPlace: row.senderPlace,
+    at: row.updatedAt.toISOString(),
+    step: row.step === null ? null : (row.design.steps[row.step]?.label ?? null),
+  };
+}
+
+/** A few words by which to tell one submission from another: its first short texts, or how many rows it has. */
+function gist({ design, answers }: SubmissionSummaryRow): string {
+  const words = questionsOf(design).flatMap((question): string[] => {
+    const raw = answers.values[question.id];
+    if (question.kind === 'text' && typeof raw === 'string' && raw.trim() !== '')
+      return [[...raw.trim()].slice(0, 60).join('')];
+    const rows = question.kind === 'rows' ? (answers.rows[question.id] ?? []).length : 0;
+    return rows > 0 ? [`${rows} ${rows === 1 ? 'row' : 'rows'} in ${question.label}`] : [];
+  });
+  return words.slice(0, 2).join(' · ');
+}

@@ -1,0 +1,43 @@
+import type { Catalogue } from '../../core/catalogue/catalogue';
+import type { Answers } from '../../core/form/answers';
+import { asRecords } from '../../core/form/picked-record';
+import { loadPatterns } from '../../core/expression/functions/patterns';
+import { Sheet } from '../../core/form/sheet';
+import type { Tx } from '../../data/connect';
+import type { ReleaseRow } from '../../data/system/forms';
+import { nowAsking } from '../../data/transaction';
+import { worldAt } from '../../core/workspace';
+import { localTime, type Context } from '../workspace/asking';
+import { QUICK_STEPS, workedBeside } from './heavy-sheet';
+import { compiled } from './compiled-release';
+import { pickedRecords } from './pick-sources';
+
+/** What somebody answered, by which release, in which submission. */
+export interface Filled {
+  readonly id: string;
+  readonly release: ReleaseRow;
+  readonly answers: Answers;
+  readonly senderId: string;
+}
+
+/** A stored sheet, calculated on the server from what the database holds now. */
+export async function sheetOf(
+  tx: Tx,
+  catalogue: Catalogue,
+  context: Context,
+  { id, release, answers, senderId }: Filled,
+): Promise<Sheet> {
+  await loadPatterns();
+  await nowAsking(tx, { release: release.id, submission: id });
+  const { tables } = catalogue;
+  const form = compiled(catalogue, release);
+  const picked = await pickedRecords(tx, form, tables, answers);
+  const sender = catalogue.people.get(senderId) ?? null;
+  const now = localTime(context.now);
+  const made = (how: ConstructorParameters<typeof Sheet>[4]) =>
+    new Sheet(form, answers, asRecords(picked, tables), worldAt(now, sender), how);
+  const sheet = made({ steps: QUICK_STEPS });
+  if (!sheet.wasGivenUp) return sheet;
+  const { design } = release;
+  return made({ worked: await workedBeside({ design, tables, answers, picked, now, sender }) });
+}

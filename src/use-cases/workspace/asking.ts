@@ -1,0 +1,22 @@
+import { Temporal } from 'temporal-polyfill';
+import { workspaceZone } from '../../core/workspace';
+import type { Person } from '../../core/access/rules';
+import { forbidden, type Refusal } from '../../core/kernel/refusal';
+import { fail, ok, type Result } from '../../core/kernel/result';
+import { mayDesign } from '../../core/access/rules';
+
+/** What a use case is told of the request besides its input. */
+export interface Context {
+  readonly person: Person;
+  readonly now: Date;
+}
+
+/** The workspace's date at an instant; the change of clocks is the calendar library's business. */
+export const localTime = (now: Date): string =>
+  Temporal.Instant.fromEpochMilliseconds(now.getTime())
+    .toZonedDateTimeISO(workspaceZone)
+    .toPlainDateTime()
+    .toString({ smallestUnit: 'second' });
+
+export const designer = (context: Context): Result<Person, Refusal> =>
+  mayDesign(context.person) ? ok(context.person) : fail(forbidden('design'));
