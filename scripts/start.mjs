@@ -1,17 +1,11 @@
 import { fork } from 'node:child_process';
-import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { freePort, readSettings, startCluster } from './steps/cluster.mjs';
-import {
-  databaseEnvironment,
-  loadWorld,
-  migrate,
-  servingEnvironment,
-  standInsInside,
-} from './steps/database.mjs';
-import { serveRegister, settleRegisterPort } from './steps/register.mjs';
-import { build, debianPackages, npmPackages } from './steps/packages.mjs';
+import { startCluster } from './steps/cluster.mjs';
+import { servingEnvironment } from './steps/database.mjs';
+import { build } from './steps/packages.mjs';
+import { prepare, unlock } from './steps/prepare.mjs';
+import { serveRegister } from './steps/register.mjs';
 import { say, step, wait } from './steps/run.mjs';
 
 const project = fileURLToPath(new URL('..', import.meta.url)).replace(/\/$/, '');
@@ -37,30 +31,17 @@ try {
 }
 
 async function start() {
-  mkdirSync(folder, { recursive: true, mode: 0o755 });
-  await lock();
-  if ((await freePort(port)) !== port)
-    throw new Error(`Port ${port} is in use. Stop what uses it, or choose another: PORT=4400 npm start`);
-  if (!process.env.DATABASE_URL) await step('PostgreSQL from Debian’s packages', () => debianPackages());
-  await step('npm packages', () => npmPackages(project));
-  if (!process.env.DATABASE_URL)
-    cluster = await step('Private PostgreSQL cluster on loopback', () => startCluster(folder));
-  await settleRegisterPort(folder);
-  const env = databaseEnvironment(process.env.DATABASE_URL ?? cluster.url, readSettings(folder));
-  await step('Database schema', () => migrate(project, env));
-  const world = await step(process.argv.includes('--empty') ? 'First administrator' : 'Sample world', () =>
-    loadWorld(project, env, process.argv.includes('--empty')),
-  );
+  const made = await prepare({
+    project,
+    folder,
+    port,
+    empty: process.argv.includes('--empty'),
+    hold: (one) => (cluster = one),
+  });
+  const { env, world, isSample, sample } = made;
   await step('Pages', () => build(project));
-  if (world.startsWith('sample'))
-    register = await step('Plant-name register (a stand-in)', () => serveRegister(project, env));
-  const settings = {
-    ...env,
-    SLATE_ORIGIN: process.env.SLATE_ORIGIN ?? origin,
-    SLATE_SAMPLE: world.startsWith('sample') ? 'yes' : 'no',
-    ...(world.startsWith('sample') && standInsInside),
-    SLATE_SAMPLE_PASSWORD: /password (\S+)$/.exec(world)?.[1] ?? '',
-  };
+  const settings = { ...env, ...sample, SLATE_ORIGIN: process.env.SLATE_ORIGIN ?? origin };
+  if (isSample) register = await step('Plant-name register (a stand-in)', () => serveRegister(project, env));
   await step('Server', () => serve(settings));
   if (cluster) watchCluster();
   say(`\nTidy Slate is at ${origin}\n${world.replace(/^(sample|own): /, '')}`);
@@ -69,32 +50,6 @@ async function start() {
       `The tables, with psql: PGPASSWORD in ${join(folder, 'settings.json')} (adminPassword), then\n  psql -h 127.0.0.1 -p ${cluster.port} -U slate_admin slate`,
     );
   say('Ctrl-C stops everything.\n');
-}
-
-/** Two starts on one data folder would fight over the cluster; a lock left by a killed start is taken over. */
-async function lock() {
-  const file = join(folder, 'start.pid');
-  if (existsSync(file)) {
-    const pid = readFileSync(file, 'utf8').trim();
-    if (pid !== String(process.pid) && isStart(pid))
-      throw new Error(
-        `Tidy Slate is already running from this folder (process ${pid}). Set SLATE_DATA and PORT to run a second one.`,
-      );
-    // A server whose start was killed notices by itself; give it the moment it needs.
-    await wait(1_000);
-  }
-  writeFileSync(file, String(process.pid));
-}
-
-function isStart(pid) {
-  try {
-    return (
-      readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes('scripts/start.mjs') &&
-      readFileSync(`/proc/${pid}/stat`, 'utf8').split(') ')[1]?.[0] !== 'Z'
-    );
-  } catch {
-    return false;
-  }
 }
 
 /** Starts the server, and again whenever it ends without being asked to; resolves when it first listens. */
@@ -149,8 +104,7 @@ function stop(code) {
     }
     if (register?.exitCode === null) register.kill('SIGTERM');
     await cluster?.stop().catch((error) => say(error.message));
-    const file = join(folder, 'start.pid');
-    if (existsSync(file) && readFileSync(file, 'utf8').trim() === String(process.pid)) rmSync(file);
+    unlock(folder);
     process.exit(code);
   })();
   return stopping;

@@ -16,7 +16,9 @@ export function secured(response: Response): Response {
   const { headers } = response;
   if (!headers.has('cache-control')) headers.set('cache-control', 'no-store');
   for (const [name, value] of Object.entries(always)) headers.set(name, value);
-  headers.set('content-security-policy', policyOf(headers.get('content-security-policy')));
+  // The development server writes pages without a policy, and its own scripts into them; it listens on loopback only.
+  if (!import.meta.env.DEV)
+    headers.set('content-security-policy', policyOf(headers.get('content-security-policy')));
   // Only a workspace behind TLS may say so: a browser that believed it of a plain address could not come back.
   if ((process.env['SLATE_ORIGIN'] ?? '').startsWith('https:'))
     headers.set('strict-transport-security', `max-age=${HALF_A_YEAR}`);

@@ -1,0 +1,70 @@
+import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { freePort, readSettings, startCluster } from './cluster.mjs';
+import { databaseEnvironment, loadWorld, migrate, standInsInside } from './database.mjs';
+import { debianPackages, npmPackages } from './packages.mjs';
+import { settleRegisterPort } from './register.mjs';
+import { step, wait } from './run.mjs';
+
+/**
+ * All that must be there before anything can answer: programs, packages, the cluster, the schema and a world. Says what there is now; `hold` is handed the
+ * cluster as soon as it runs, so that whoever is interrupted half way can stop it.
+ */
+export async function prepare({ project, folder, port, empty, hold }) {
+  mkdirSync(folder, { recursive: true, mode: 0o755 });
+  await lock(folder);
+  if ((await freePort(port)) !== port)
+    throw new Error(`Port ${port} is in use. Stop what uses it, or choose another: PORT=4400 npm start`);
+  const given = process.env.DATABASE_URL;
+  if (!given) await step('PostgreSQL from Debian’s packages', () => debianPackages());
+  await step('npm packages', () => npmPackages(project));
+  const cluster = given
+    ? null
+    : await step('Private PostgreSQL cluster on loopback', () => startCluster(folder));
+  if (cluster !== null) hold(cluster);
+  await settleRegisterPort(folder);
+  const env = databaseEnvironment(given ?? cluster.url, readSettings(folder));
+  await step('Database schema', () => migrate(project, env));
+  const world = await step(empty ? 'First administrator' : 'Sample world', () =>
+    loadWorld(project, env, empty),
+  );
+  const isSample = world.startsWith('sample');
+  const sample = {
+    SLATE_SAMPLE: isSample ? 'yes' : 'no',
+    ...(isSample && standInsInside),
+    SLATE_SAMPLE_PASSWORD: /password (\S+)$/.exec(world)?.[1] ?? '',
+  };
+  return { env, world, isSample, sample };
+}
+
+/** Two starts on one data folder would fight over the cluster; a lock left by a killed start is taken over. */
+async function lock(folder) {
+  const file = join(folder, 'start.pid');
+  if (existsSync(file)) {
+    const pid = readFileSync(file, 'utf8').trim();
+    if (pid !== String(process.pid) && isStart(pid))
+      throw new Error(
+        `Tidy Slate is already running from this folder (process ${pid}). Set SLATE_DATA and PORT to run a second one.`,
+      );
+    // A server whose start was killed notices by itself; give it the moment it needs.
+    await wait(1_000);
+  }
+  writeFileSync(file, String(process.pid));
+}
+
+function isStart(pid) {
+  try {
+    return (
+      readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes('scripts/start.mjs') &&
+      readFileSync(`/proc/${pid}/stat`, 'utf8').split(') ')[1]?.[0] !== 'Z'
+    );
+  } catch {
+    return false;
+  }
+}
+
+/** For whoever has stopped. */
+export function unlock(folder) {
+  const file = join(folder, 'start.pid');
+  if (existsSync(file) && readFileSync(file, 'utf8').trim() === String(process.pid)) rmSync(file);
+}
