@@ -76,7 +76,10 @@ await asOwner({ person: maren.id }, async (tx) =>
   ),
 );
 const ines = people.find(({ name }) => name.startsWith('Ines'));
-if (ines === undefined || !(await releaseForm({ person: ines, now: new Date() }, formId, { version: 1 })).ok)
+if (
+  ines === undefined ||
+  !(await releaseForm({ person: ines, now: new Date() }, formId, { version: 1, fill: 'everybody' })).ok
+)
   throw new Error('the bench form could not be released');
 
 const cookie = await signedIn(origin, maren.email, samplePassword);

@@ -47,9 +47,11 @@ const grants = <A extends string>(actions: readonly [A, ...A[]]) =>
         ),
     )
     .max(2_000);
-export const formGrants = z.object({ grants: grants(['fill', 'see-all', 'design']) }).strict();
+/** The ids of the grants that stood there when somebody began to say otherwise. */
+const seen = z.array(z.uuid()).max(2_000);
+export const formGrants = z.object({ grants: grants(['fill', 'see-all', 'design']), seen }).strict();
 export const tableGrants = z
-  .object({ grants: grants(['see', 'add', 'change', 'remove', 'pick', 'design']) })
+  .object({ grants: grants(['see', 'add', 'change', 'remove', 'pick', 'design']), seen })
   .strict();
 
 /** A grant as it is sent: whom it is for, and what they may do. */

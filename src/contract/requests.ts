@@ -13,6 +13,7 @@ export const releaseForm = z
   .object({
     version,
     allow: z.array(z.uuid()).max(limits.questions).default([]),
+    fill: z.literal('everybody').optional(),
   })
   .strict();
 export const allowForm = z.object({ form: z.uuid(), allowed: z.boolean() }).strict();

@@ -201,7 +201,7 @@ describe('a choice of a list', () => {
     const { version } = await must(
       editForm(as('Ines'), formIds.inspection, { version: 1, design: { ...design, steps } }),
     );
-    await must(releaseForm(as('Ines'), formIds.inspection, { version }));
+    await must(releaseForm(as('Ines'), formIds.inspection, { version, fill: 'everybody' }));
     const waiting = await sent('Maren', formIds.inspection, inspection('failing'));
     await must(change(conditions.id, await retired('failing')));
     await must(

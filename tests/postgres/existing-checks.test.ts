@@ -98,7 +98,7 @@ beforeAll(async () => {
         ok(await insertForm(tx, { id, key, design: made, ownerId: ines.id, editedBy: ines.id })),
       ),
     );
-    await must(releaseForm(as('Ines'), id, { version: 1 }));
+    await must(releaseForm(as('Ines'), id, { version: 1, fill: 'everybody' }));
   }
 });
 

@@ -422,7 +422,7 @@ describe('a form into a linked table', () => {
     ids = (label) =>
       questionsOf(design).find((question) => 'label' in question && question.label === label)?.id ??
       expect.fail(`no question ${label}`);
-    await must(releaseForm(as('Ines'), form, { version: 1 }));
+    await must(releaseForm(as('Ines'), form, { version: 1, fill: 'everybody' }));
   });
 
   it('is kept here and there in one moment, and no password stays behind', async () => {

@@ -110,7 +110,7 @@ describe('what lands is told to those who may know', () => {
   it('tells everybody of a release, and nothing of what was rolled back', async () => {
     const told = await follower('Maren', []);
     const { id } = await must(createForm(as('Ines'), { id: newId(), title: 'Told' }));
-    await releaseForm(as('Ines'), id, { version: 1 });
+    await releaseForm(as('Ines'), id, { version: 1, fill: 'everybody' });
     expect(told).not.toContain('forms');
     const { design } = await must(openWorkbench(as('Ines'), id));
     const wider = addQuestion(
@@ -119,7 +119,7 @@ describe('what lands is told to those who may know', () => {
       asKind({ id: 'qa', key: 'name', label: 'Name', hint: '', required: true }, 'text', design.table),
     );
     await must(editForm(as('Ines'), id, { version: 1, design: wider }));
-    await must(releaseForm(as('Ines'), id, { version: 2 }));
+    await must(releaseForm(as('Ines'), id, { version: 2, fill: 'everybody' }));
     await until(() => told.includes('forms'));
   });
 

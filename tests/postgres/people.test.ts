@@ -204,24 +204,40 @@ describe('a group', () => {
       groupId,
       personId,
     });
+    const seenOf = async () =>
+      (await must(whoOfForm(as('Ines'), formIds.treatment))).grants.map(({ id }) => id);
+    const before = await seenOf();
     const grants = [
       to(staff, 'fill'),
       to(health, 'see-all'),
       to(health, 'design'),
       to(null, 'design', personNamed('Ines').id),
     ];
-    expect(await refusal(sayWhoOfForm(as('Maren'), formIds.treatment, { grants }))).toMatchObject({
+    expect(
+      await refusal(sayWhoOfForm(as('Maren'), formIds.treatment, { grants, seen: await seenOf() })),
+    ).toMatchObject({
       kind: 'not-found',
     });
     expect(
-      codesOf(await refusal(sayWhoOfForm(as('Ines'), formIds.treatment, { grants: [to(staff, 'fill')] }))),
+      codesOf(
+        await refusal(sayWhoOfForm(as('Ines'), formIds.treatment, { grants: [to(staff, 'fill')], seen: [] })),
+      ),
     ).toEqual(['nobody-designs']);
     expect(
       codesOf(
-        await refusal(sayWhoOfForm(as('Ines'), formIds.treatment, { grants: [to(newId(), 'design')] })),
+        await refusal(
+          sayWhoOfForm(as('Ines'), formIds.treatment, { grants: [to(newId(), 'design')], seen: [] }),
+        ),
       ),
     ).toEqual(['not-a-colleague']);
-    await must(sayWhoOfForm(as('Ines'), formIds.treatment, { grants }));
+    await must(sayWhoOfForm(as('Ines'), formIds.treatment, { grants, seen: await seenOf() }));
+    // Whoever looked before that is told, and nothing of it is undone; saying the same again is no matter.
+    const late = { grants: [to(null, 'design', personNamed('Ines').id)], seen: before };
+    expect(await refusal(sayWhoOfForm(as('Ines'), formIds.treatment, late))).toMatchObject({
+      kind: 'stale',
+      why: 'who-changed',
+    });
+    await must(sayWhoOfForm(as('Ines'), formIds.treatment, { grants, seen: before }));
     const may = async (name: string) => ({
       home: (await must(openHome(as(name)))).forms.some(({ id }) => id === formIds.treatment),
       fill: (await openNewSheet(as(name), 'treatment_request')).ok,
@@ -272,6 +288,7 @@ describe('a group', () => {
     await must(
       sayWhoOfTable(as('Ines'), 'taxa', {
         grants: [to('see', ines), to('see', { groupId: readers }), to('design', ines)],
+        seen: (await must(whoOfTable(as('Ines'), 'taxa'))).grants.map(({ id }) => id),
       }),
     );
     expect([await seen('Osei'), await seen('Maren'), await seen('Ines')]).toEqual([true, false, true]);
@@ -281,10 +298,10 @@ describe('a group', () => {
       ['Ines Okafor'],
       [[readers, []]],
     ]);
-    expect(await refusal(sayWhoOfTable(as('Osei'), 'taxa', { grants: [] }))).toMatchObject({
+    expect(await refusal(sayWhoOfTable(as('Osei'), 'taxa', { grants: [], seen: [] }))).toMatchObject({
       kind: 'forbidden',
     });
-    expect(await refusal(sayWhoOfTable(as('Maren'), 'taxa', { grants: [] }))).toMatchObject({
+    expect(await refusal(sayWhoOfTable(as('Maren'), 'taxa', { grants: [], seen: [] }))).toMatchObject({
       kind: 'not-found',
     });
     await group({ people: [] }, readers);

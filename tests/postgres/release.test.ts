@@ -52,7 +52,11 @@ describe('releasing a form makes its tables', () => {
       question('qf', 'Kind', { kind: 'choice', choices: [{ code: 'hand', label: 'Hand tool' }] }),
       question('qg', 'Bed', { kind: 'lookup', table: beds.id, show: [] }),
     );
-    expect(await must(releaseForm(as('Ines'), id, { version }))).toEqual({ number: 1 });
+    // Nobody has said who fills it.
+    expect(await refusal(releaseForm(as('Ines'), id, { version }))).toMatchObject({
+      issues: [{ code: 'nobody-fills', path: ['fill'] }],
+    });
+    expect(await must(releaseForm(as('Ines'), id, { version, fill: 'everybody' }))).toEqual({ number: 1 });
     const columns = await world.sql(
       `SELECT a.attname AS key, format_type(a.atttypid, a.atttypmod) AS type, a.attnotnull AS required, col_description(a.attrelid, a.attnum) AS words FROM pg_attribute a WHERE a.attrelid = 'records.tool_loan'::regclass AND a.attnum > 2 AND a.attname IN ('tool','how_many','weight','back_on','sharp','kind','bed') ORDER BY a.attnum`,
     );
@@ -71,7 +75,7 @@ describe('releasing a form makes its tables', () => {
     await expect(
       world.sql(`INSERT INTO records.tool_loan (tool, how_many, bed) VALUES ('Spade', 1, gen_random_uuid())`),
     ).rejects.toMatchObject({ code: '23503' });
-    expect(await must(releaseForm(as('Ines'), id, { version }))).toEqual({ number: 1 });
+    expect(await must(releaseForm(as('Ines'), id, { version, fill: 'everybody' }))).toEqual({ number: 1 });
   });
 
   it.each([
@@ -98,7 +102,7 @@ describe('releasing a form makes its tables', () => {
         table: { id: newId(), key: `rows_${newId().slice(0, 8)}`, label, prefix: 'R' },
       }),
     );
-    await must(releaseForm(as('Ines'), id, { version }));
+    await must(releaseForm(as('Ines'), id, { version, fill: 'everybody' }));
     const made = await draft('Ines', id, {
       values: { qa: label, qb: "it's; -- \\" },
       rows: { qr: [{ id: 'a', cells: { qrc: label } }] },
@@ -122,7 +126,7 @@ describe('releasing a form makes its tables', () => {
       'Water log',
       question('qa', 'Litres', { kind: 'whole', unit: 'l', required: true }),
     );
-    await must(releaseForm(as('Ines'), id, { version }));
+    await must(releaseForm(as('Ines'), id, { version, fill: 'everybody' }));
     const early = await draft('Maren', id, { values: { qa: '12' }, rows: {}, reasons: {} });
     const wider = addQuestion(
       replaceQuestion(design, 'qa', (one) => ({ ...one, label: 'Litres of water' })),
@@ -130,7 +134,9 @@ describe('releasing a form makes its tables', () => {
       question('qb', 'Rain', { kind: 'yes-no', required: true }),
     );
     const edited = await must(editForm(as('Ines'), id, { version, design: wider }));
-    expect(await must(releaseForm(as('Ines'), id, { version: edited.version }))).toEqual({ number: 2 });
+    expect(await must(releaseForm(as('Ines'), id, { version: edited.version, fill: 'everybody' }))).toEqual({
+      number: 2,
+    });
     await must(sendSubmission(as('Maren'), early.id, { key: newId(), version: early.version }));
     const late = await draft('Maren', id, { values: { qa: '3' }, rows: {}, reasons: {} });
     const refused = await refusal(
@@ -152,7 +158,7 @@ describe('releasing a form makes its tables', () => {
   it('and a draft begun before goes on under it, with what is still asked; what was sent does not', async () => {
     const [tool, note] = [question('qa', 'Tool borrowed', { required: true }), question('qb', 'Remark', {})];
     const { id, design, version } = await designed('Tool return', tool, note);
-    await must(releaseForm(as('Ines'), id, { version }));
+    await must(releaseForm(as('Ines'), id, { version, fill: 'everybody' }));
     const answers = { values: { qa: 'Rake', qb: 'a tooth is bent' }, rows: {}, reasons: {} };
     const [open, gone] = [await draft('Maren', id, answers), await draft('Maren', id, answers)];
     await must(sendSubmission(as('Maren'), gone.id, { key: newId(), version: gone.version }));
@@ -164,7 +170,7 @@ describe('releasing a form makes its tables', () => {
       'qb',
     );
     await must(editForm(as('Ines'), id, { version, design: next }));
-    await must(releaseForm(as('Ines'), id, { version: version + 1 }));
+    await must(releaseForm(as('Ines'), id, { version: version + 1, fill: 'everybody' }));
     const before = await must(openSubmission(as('Maren'), open.id));
     expect(before.newer).toEqual({ number: 2, left: [{ label: 'Remark', text: 'a tooth is bent' }] });
     expect(await refusal(carry('Maren', open.id, open.version + 1))).toMatchObject({ why: 'draft-changed' });
@@ -184,7 +190,7 @@ describe('releasing a form makes its tables', () => {
       'Broken',
       question('qa', 'Area', { kind: 'calculated', expression: 'nothing * 2', decimals: 1, unit: '' }),
     );
-    const refused = await refusal(releaseForm(as('Ines'), id, { version }));
+    const refused = await refusal(releaseForm(as('Ines'), id, { version, fill: 'everybody' }));
     expect(refused.kind === 'invalid' && refused.issues[0]).toMatchObject({
       code: 'unknown-name',
       path: ['qa'],
@@ -196,8 +202,8 @@ describe('releasing a form makes its tables', () => {
   it('once, when two press the button at the same moment', async () => {
     const { id, version } = await designed('Pressed twice', question('qa', 'Name', {}));
     const both = await Promise.all([
-      must(releaseForm(as('Ines'), id, { version })),
-      must(releaseForm(as('Ines'), id, { version })),
+      must(releaseForm(as('Ines'), id, { version, fill: 'everybody' })),
+      must(releaseForm(as('Ines'), id, { version, fill: 'everybody' })),
     ]);
     expect(both).toEqual([{ number: 1 }, { number: 1 }]);
   });
@@ -226,7 +232,7 @@ describe('designing', () => {
       why: 'design-changed',
       facts: { by: 'Wren Calloway' },
     });
-    expect(await refusal(releaseForm(as('Ines'), id, { version }))).toMatchObject({
+    expect(await refusal(releaseForm(as('Ines'), id, { version, fill: 'everybody' }))).toMatchObject({
       kind: 'stale',
       why: 'design-changed',
     });

@@ -122,7 +122,9 @@ describe('a table that somebody may not see', () => {
     const id = await madeBy(osei, (design) =>
       asking(design, { kind: 'lookup', table: salaries.id, show: ['cpay'] }),
     );
-    expect(codesOf(await refusal(releaseForm(osei(), id, { version: 2 })))).toContain('table-no-pick');
+    expect(codesOf(await refusal(releaseForm(osei(), id, { version: 2, fill: 'everybody' })))).toContain(
+      'table-no-pick',
+    );
     expect(await world.sql('SELECT 1 FROM slate.release_table WHERE table_id = $1', [salaries.id])).toEqual(
       [],
     );
@@ -144,7 +146,9 @@ describe('a table that somebody may not see', () => {
         ],
       }),
     );
-    expect(codesOf(await refusal(releaseForm(osei(), id, { version: 2 })))[0]).toBeDefined();
+    expect(
+      codesOf(await refusal(releaseForm(osei(), id, { version: 2, fill: 'everybody' })))[0],
+    ).toBeDefined();
     expect(
       await world.sql(`SELECT label, version FROM slate.designed_table WHERE id = $1`, [salaries.id]),
     ).toEqual(before);
@@ -191,7 +195,9 @@ describe('a table that a form fills, with approval', () => {
       `INSERT INTO slate.access_grant (table_id, role, action) SELECT id, 'owner', a FROM slate.designed_table, unnest(ARRAY['see', 'pick']) a WHERE key IN ('treatments', 'treatment_lines') ON CONFLICT DO NOTHING`,
     );
     const { id, version } = await formOf(osei);
-    const refused = await refusal(releaseForm(osei(), id, { version, allow: [await treatments()] }));
+    const refused = await refusal(
+      releaseForm(osei(), id, { version, allow: [await treatments()], fill: 'everybody' }),
+    );
     expect(new Set(codesOf(refused))).toEqual(new Set(['table-not-open']));
     expect(await state(id)).toBe('asked');
     // Whoever asks cannot give the word themselves.
@@ -203,15 +209,17 @@ describe('a table that a form fills, with approval', () => {
     expect(forms.map(({ state: how }) => how)).toEqual(['allowed', 'asked']);
     for (const key of ['treatments', 'treatment_lines'])
       await must(allowForm(as('Ines'), key, { form: id, allowed: true }));
-    expect((await must(releaseForm(osei(), id, { version }))).number).toBe(1);
+    expect((await must(releaseForm(osei(), id, { version, fill: 'everybody' }))).number).toBe(1);
   });
 
   it('is opened to one more form of its own designer only on purpose', async () => {
     const { id, version } = await formOf(() => as('Ines') as ReturnType<typeof osei>);
-    const refused = await refusal(releaseForm(as('Ines'), id, { version }));
+    const refused = await refusal(releaseForm(as('Ines'), id, { version, fill: 'everybody' }));
     expect(new Set(codesOf(refused))).toEqual(new Set(['table-way-in']));
     const tables = refused.kind === 'invalid' ? refused.issues.map(({ path }) => String(path[1])) : [];
-    expect((await must(releaseForm(as('Ines'), id, { version, allow: tables }))).number).toBe(1);
+    expect(
+      (await must(releaseForm(as('Ines'), id, { version, allow: tables, fill: 'everybody' }))).number,
+    ).toBe(1);
     expect(await state(id)).toBe('allowed');
   });
 

@@ -402,7 +402,7 @@ describe('forms go on', () => {
         ),
       }),
     );
-    await must(releaseForm(as('Ines'), form.id, { version }));
+    await must(releaseForm(as('Ines'), form.id, { version, fill: 'everybody' }));
     await sent('Maren', form.id, { values: { qrain: '11.5', qspare: 'x' }, rows: {}, reasons: {} });
     const table = await wanted('rain_gauge');
     const narrowed = withColumn(table, 'qrain', { kind: 'decimal', decimals: 1 });
@@ -436,7 +436,9 @@ describe('forms go on', () => {
         },
       }),
     );
-    const refused = await refusal(releaseForm(as('Ines'), form.id, { version: edited.version }));
+    const refused = await refusal(
+      releaseForm(as('Ines'), form.id, { version: edited.version, fill: 'everybody' }),
+    );
     expect(refused.kind === 'invalid' && refused.issues.map(({ code }) => code)).toEqual([
       'kind-changed',
       'column-retired',

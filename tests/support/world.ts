@@ -163,7 +163,7 @@ export async function releaseSampleForms(): Promise<void> {
         ),
       ),
     );
-    await must(releaseForm(as('Ines'), id, { version: 1 }));
+    await must(releaseForm(as('Ines'), id, { version: 1, fill: 'everybody' }));
   }
 }
 

@@ -116,6 +116,7 @@ export const issueCodes = [
   'group-label-taken',
   'group-gone',
   'nobody-designs',
+  'nobody-fills',
   'prefix-invalid',
   'too-many',
   // tables

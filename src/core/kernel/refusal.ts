@@ -52,7 +52,8 @@ export type StaleReason =
   | 'change-changed'
   | 'change-ended'
   | 'source-changed'
-  | 'list-changed';
+  | 'list-changed'
+  | 'who-changed';
 
 export const invalid = (...issues: Issue[]): Refusal => ({ kind: 'invalid', issues });
 export const notFound = (what: Thing): Refusal => ({ kind: 'not-found', what });

@@ -235,7 +235,8 @@ type PeopleCode =
   | 'group-in-itself'
   | 'group-label-taken'
   | 'group-gone'
-  | 'nobody-designs';
+  | 'nobody-designs'
+  | 'nobody-fills';
 
 function peopleSentence(
   code: PeopleCode | OutsideCode | ExpressionCode,
@@ -259,6 +260,8 @@ function peopleSentence(
       return 'A group named here is not there any more';
     case 'nobody-designs':
       return 'Somebody must be left who may change this';
+    case 'nobody-fills':
+      return 'Say who may fill it before it is released';
     default:
       return outsideSentence(code, facts, label);
   }

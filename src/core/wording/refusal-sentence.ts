@@ -101,6 +101,8 @@ function staleSentence({ why, facts }: Extract<Refusal, { kind: 'stale' }>): str
       return 'This source was changed meanwhile. Load it again to go on from there';
     case 'list-changed':
       return `${String(facts['by'] ?? 'Somebody')} changed this list meanwhile. Bring your changes onto theirs, then look them over again`;
+    case 'who-changed':
+      return 'Somebody else has just changed who may do what; look at it again before you save';
     case 'change-ended':
       return 'This change has been carried out or dropped already';
     case 'busy':

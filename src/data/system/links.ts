@@ -122,7 +122,7 @@ export async function askRefreshJob(tx: Tx, tableId: string): Promise<void> {
 /** Whether another database can be reached from this one. */
 export async function reachesOthers(tx: Tx): Promise<boolean> {
   const { rows } = await tx.execute<{ may: boolean }>(
-    sql`SELECT EXISTS (SELECT 1 FROM pg_foreign_data_wrapper WHERE fdwname = 'postgres_fdw' AND has_foreign_data_wrapper_privilege(oid, 'USAGE')) AS may`,
+    sql`SELECT EXISTS (SELECT 1 FROM pg_foreign_data_wrapper WHERE fdwname = 'postgres_fdw' AND has_foreign_data_wrapper_privilege((SELECT nspowner FROM pg_namespace WHERE nspname = 'slate'), oid, 'USAGE')) AS may`,
   );
   return rows[0]?.may === true;
 }

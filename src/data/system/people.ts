@@ -67,15 +67,17 @@ export async function dropGroup(tx: Tx, id: string): Promise<void> {
   await tx.execute(sql`SELECT slate.drop_group(${id}::uuid)`);
 }
 
-/** Who may do what with one form or table, all of it at once. */
+/** Who may do what with one form or table, all of it at once; `seen` are the ids of what stood there. False when something else stands there by now. */
 export async function putGrants(
   tx: Tx,
   on: { readonly form: string } | { readonly table: string },
   grants: readonly (Pick<Grant, 'action' | 'role' | 'groupId' | 'personId'> &
     Partial<Pick<Grant, 'where' | 'columns'>>)[],
-): Promise<void> {
+  seen: readonly string[],
+): Promise<boolean> {
   const [form, table] = 'form' in on ? [on.form, null] : [null, on.table];
-  await tx.execute(
-    sql`SELECT slate.put_grants(${form}::uuid, ${table}::uuid, ${JSON.stringify(grants)}::jsonb)`,
+  const { rows } = await tx.execute<{ put: boolean }>(
+    sql`SELECT slate.put_grants(${form}::uuid, ${table}::uuid, ${JSON.stringify(grants)}::jsonb, ${sql.param([...seen])}::uuid[]) AS put`,
   );
+  return rows[0]?.put === true;
 }

@@ -21,9 +21,13 @@ interface Props {
   readonly unsaid: string | null;
 }
 
+/** Who may do what, as it was last said. */
+export const useWho = (path: string) =>
+  useQuery({ queryKey: ['who', path], queryFn: () => fetched<WhoData>(path) });
+
 /** Who may do what with a form or a table, as sentences with picks inside. */
 export function Who({ path, asked, unsaid }: Props) {
-  const { data, refetch } = useQuery({ queryKey: ['who', path], queryFn: () => fetched<WhoData>(path) });
+  const { data, refetch } = useWho(path);
   return (
     <section className="margin-part first" aria-labelledby="who">
       <h2 id="who" className="margin-title">
@@ -48,10 +52,14 @@ function Said({ data, path, asked, unsaid, done }: Props & { data: WhoData; done
   const before = wordsOf(data);
   const [words, setWords] = useState<Words>(before);
   const [trouble, setTrouble] = useState('');
+  /** Somebody else has said something meanwhile; what was meant here stays until it is looked at. */
+  const [late, setLate] = useState(false);
   const changed = asked.some(({ action }) => (words[action] ?? []).join() !== (before[action] ?? []).join());
   const save = async () => {
-    const result = await call('PUT', path, { grants: grantsOf(words) }).catch(() => null);
+    const seen = data.grants.map(({ id }) => id);
+    const result = await call('PUT', path, { grants: grantsOf(words), seen }).catch(() => null);
     if (result?.ok === true) return done();
+    setLate(result?.error.code === 'who-changed');
     setTrouble(
       result === null
         ? 'The server cannot be reached; nothing was changed'
@@ -101,6 +109,11 @@ function Said({ data, path, asked, unsaid, done }: Props & { data: WhoData; done
         </>
       )}
       <div role="alert">{trouble !== '' && <p className="trouble">{trouble}</p>}</div>
+      {late && (
+        <button type="button" className="button mt-1" onClick={() => void done()}>
+          Show what stands there now
+        </button>
+      )}
     </>
   );
 }

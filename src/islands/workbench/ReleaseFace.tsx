@@ -9,7 +9,8 @@ import { changeSentence } from '../../core/wording/change-sentence';
 import { issueSentence } from '../../core/wording/issue-sentence';
 import { call } from '../kit/call';
 import { when } from '../kit/when';
-import { Who } from '../kit/Who';
+import { useWho, Who } from '../kit/Who';
+import { wordsOf } from '../kit/who-grants';
 import { usePlan } from './StoreFace';
 import type { Workbench } from './use-workbench';
 import type { FaceProps } from './face-props';
@@ -109,7 +110,9 @@ function OneMoreWayIn({
 export function ReleaseFace({ bench, goTo }: FaceProps) {
   const plan = usePlan(bench);
   const issues = [...bench.issues, ...(plan.ok ? [] : plan.error)];
-  const release = useRelease(bench);
+  const who = useWho(`/api/forms/${bench.data.id}/who`);
+  const unsaid = who.data !== undefined && (wordsOf(who.data)['fill'] ?? []).length === 0;
+  const release = useRelease(bench, unsaid);
   const [newest] = bench.data.releases;
   const nothing = newest !== undefined && !newest.edited && !bench.canUndo;
   return (
@@ -163,6 +166,7 @@ export function ReleaseFace({ bench, goTo }: FaceProps) {
               >
                 <Rocket size={15} aria-hidden />
                 Release {(newest?.number ?? 0) + 1}
+                {unsaid && ' for everybody to fill'}
               </button>
             )}
             {nothing && (
@@ -190,9 +194,7 @@ export function ReleaseFace({ bench, goTo }: FaceProps) {
           path={`/api/forms/${bench.data.id}/who`}
           asked={formSentences}
           unsaid={
-            newest === undefined
-              ? 'Unless you say otherwise here, everybody fills it once you release it.'
-              : null
+            unsaid ? 'The first release lets everybody fill it. Say here who, if it is to be others.' : null
           }
         />
         <section className="margin-part">
@@ -223,7 +225,7 @@ const formSentences = [
   { action: 'design', does: 'design it' },
 ] as const;
 
-function useRelease(bench: Workbench) {
+function useRelease(bench: Workbench, unsaid: boolean) {
   const [busy, setBusy] = useState(false);
   const [trouble, setTrouble] = useState<Problem | null>(null);
   const go = async (allow: readonly string[] = []) => {
@@ -234,6 +236,8 @@ function useRelease(bench: Workbench) {
       const result = await call<{ number: number }>('POST', `/api/forms/${bench.data.id}/release`, {
         version: bench.keeper.version,
         allow,
+        // What the button says.
+        ...(unsaid && { fill: 'everybody' }),
       });
       if (result.ok) return location.reload();
       setTrouble(result.error);

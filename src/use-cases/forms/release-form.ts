@@ -2,6 +2,7 @@ import type { Catalogue } from '../../core/catalogue/catalogue';
 import { seeNewTables } from '../../core/access/rules';
 import { designIssues } from '../../core/form/design-issues';
 import type { FormDesign } from '../../core/form/design';
+import { issue } from '../../core/kernel/issue';
 import { uuidV7 } from '../../core/kernel/ids';
 import { invalid, stale, type Refusal } from '../../core/kernel/refusal';
 import { fail, ok, type Result } from '../../core/kernel/result';
@@ -18,12 +19,13 @@ import { lookupsOf } from '../submissions/pick-sources';
 import { rightsOfRelease } from './rights-of-release';
 
 /**
- * Makes the draft the live release: its tables are made or changed in the same transaction, or nothing happens at all.
+ * Makes the draft the live release: its tables are made or changed in the same transaction, or nothing happens at all. A first release says who fills it,
+ * unless that was said before.
  */
 export async function releaseForm(
   context: Context,
   id: string,
-  input: { version: number; allow?: readonly string[] },
+  input: { version: number; allow?: readonly string[]; fill?: 'everybody' | undefined },
 ): Promise<Result<{ number: number }, Refusal>> {
   const ask: string[] = [];
   const done = await asOwner<{ number: number }>({ person: context.person.id }, async (tx) => {
@@ -32,6 +34,9 @@ export async function releaseForm(
     if (!form.ok) return form;
     if (form.value.version !== input.version)
       return fail(stale('design-changed', { version: form.value.version }));
+    // Nobody finds themselves asked to fill a form, or kept from it, because nothing was said.
+    const isSaid = catalogue.grants.some((grant) => grant.formId === id && grant.action === 'fill');
+    if (!isSaid && input.fill === undefined) return fail(invalid(issue('nobody-fills', ['fill'])));
     const there = catalogue.tables;
     const planned = plan(form.value.design, catalogue);
     if (!planned.ok) return planned;
@@ -60,8 +65,7 @@ export async function releaseForm(
       },
       uses(form.value.design),
     );
-    if (!catalogue.grants.some((grant) => grant.formId === id && grant.action === 'fill'))
-      await grantFilling(tx, id);
+    if (!isSaid) await grantFilling(tx, id);
     await noteAllowed(
       tx,
       tablesOf(form.value.design).map((table) => table.id),

@@ -19,7 +19,7 @@ import {
   type LinkRow,
   type SourceRow,
 } from '../../data/system/links';
-import { asOwner, asPerson } from '../../data/transaction';
+import { asPerson } from '../../data/transaction';
 import { fetchList } from '../../outside/fetch-list';
 import { reachable } from '../../outside/reach';
 import type { Table } from '../../core/table/model';
@@ -94,7 +94,7 @@ export interface KnownSource {
 }
 
 export async function knownSource(context: Context, id: string): Promise<Result<KnownSource, Refusal>> {
-  return asOwner({ person: context.person.id }, async (tx, catalogue) => {
+  return asPerson({ person: context.person.id }, async (tx, catalogue) => {
     const source = await readSource(tx, id);
     return source === null
       ? fail(notFound('source'))

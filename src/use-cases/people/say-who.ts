@@ -10,7 +10,7 @@ import {
   type Grant,
 } from '../../core/catalogue/catalogue';
 import { issue, type Issue } from '../../core/kernel/issue';
-import { forbidden, invalid, notFound, type Refusal } from '../../core/kernel/refusal';
+import { forbidden, invalid, notFound, stale, type Refusal } from '../../core/kernel/refusal';
 import { fail, ok, type Result } from '../../core/kernel/result';
 import { putGrants } from '../../data/system/people';
 import { asPerson } from '../../data/transaction';
@@ -72,29 +72,31 @@ function whoData(catalogue: Catalogue, on: (grant: Grant) => boolean, mayChange:
   };
 }
 
+interface SaidWho {
+  readonly grants: readonly GrantInput[];
+  /** The ids of what stood there when they began. */
+  readonly seen: readonly string[];
+}
+
 export function sayWhoOfForm(
   context: Context,
   id: string,
-  { grants }: { grants: readonly GrantInput[] },
+  { grants, seen }: SaidWho,
 ): Promise<Result<null, Refusal>> {
   return asPerson({ person: context.person.id }, async (tx, catalogue) => {
     if (!catalogue.forms.has(id) || !mayForm(catalogue, context.person.id, 'design', id))
       return fail(notFound('form'));
     const issues = grantIssues(catalogue, grants);
     if (issues.length > 0) return fail(invalid(...issues));
-    await putGrants(
-      tx,
-      { form: id },
-      withConditions(catalogue, ({ formId }) => formId === id, grants),
-    );
-    return ok(null);
+    const all = withConditions(catalogue, ({ formId }) => formId === id, grants);
+    return (await putGrants(tx, { form: id }, all, seen)) ? ok(null) : fail(stale('who-changed'));
   });
 }
 
 export function sayWhoOfTable(
   context: Context,
   key: string,
-  { grants }: { grants: readonly GrantInput[] },
+  { grants, seen }: SaidWho,
 ): Promise<Result<null, Refusal>> {
   return asPerson({ person: context.person.id }, async (tx, catalogue) => {
     const table = seenTable(catalogue, context.person.id, key);
@@ -102,12 +104,8 @@ export function sayWhoOfTable(
     if (!maySayWho(catalogue, context, table.id)) return fail(forbidden('design-table'));
     const issues = grantIssues(catalogue, grants);
     if (issues.length > 0) return fail(invalid(...issues));
-    await putGrants(
-      tx,
-      { table: table.id },
-      withConditions(catalogue, ({ tableId }) => tableId === table.id, grants),
-    );
-    return ok(null);
+    const all = withConditions(catalogue, ({ tableId }) => tableId === table.id, grants);
+    return (await putGrants(tx, { table: table.id }, all, seen)) ? ok(null) : fail(stale('who-changed'));
   });
 }
 
