@@ -365,6 +365,20 @@ describe('watching', () => {
     sheet.set(['qlines', 'r1', 'qdone'], false);
     expect(told.sort()).toEqual(['qkeep', 'qlines/r1/qwhy']);
   });
+
+  it('tells a question that begins or ceases to be required', () => {
+    const sheet = sheetOf(empty);
+    let told = 0;
+    sheet.watchCell(['qnote'], () => told++);
+    sheet.set(['qarea'], '19');
+    told = 0;
+    sheet.set(['qarea'], '20');
+    expect([told, sheet.isRequired(['qnote'])]).toEqual([0, false]);
+    sheet.set(['qarea'], '21');
+    expect([told, sheet.isRequired(['qnote'])]).toEqual([1, true]);
+    sheet.set(['qarea'], '22');
+    expect(told).toBe(1);
+  });
 });
 
 /** All that a sheet shows. */

@@ -99,11 +99,12 @@ export class Sheet {
     return () => this.watchers.delete(told);
   }
 
-  /** Told when the cell is typed in or comes out differently, or when it begins or ceases to be asked. */
+  /** Told when the cell is typed in or comes out differently, or when it begins or ceases to be asked or to be required. */
   watchCell(place: Place, told: () => void): () => void {
+    const id = questionAt(place);
     const keys = [
       cellKey(place),
-      ...(this.form.conditions.get(questionAt(place)) ?? []).flatMap((one) =>
+      ...[...(this.form.conditions.get(id) ?? []), requireId(id)].flatMap((one) =>
         place.length === 3 ? [one, `${place[1]}/${one}`] : [one],
       ),
     ];

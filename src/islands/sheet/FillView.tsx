@@ -1,6 +1,13 @@
-import { useEffect, useState } from 'react';
+import { memo, useEffect, useState } from 'react';
 import type { SheetData } from '../../contract/answers-from-server';
-import { isTyped, linesOf, type Line, type Question } from '../../core/form/design';
+import {
+  isTyped,
+  linesOf,
+  type FieldQuestion,
+  type Line,
+  type Question,
+  type RowsQuestion,
+} from '../../core/form/design';
 import { shown } from '../../core/form/cells';
 import { call } from '../kit/call';
 import type { Keeping } from '../kit/keeper';
@@ -12,7 +19,8 @@ import { FillMargin } from './FillMargin';
 import { Asterisk, headingOf, RowsView } from './RowsView';
 import { askedLines, controlId } from './sheet-model';
 import { Troubles, troubleId } from './Troubles';
-import { useFill, type Filling } from './use-fill';
+import { useCells } from './use-cells';
+import { sameIssues, useFill, type Filling, type Hand, type ShownIssue } from './use-fill';
 
 export default function FillView({ data }: { data: SheetData }) {
   return (
@@ -190,7 +198,11 @@ function LineView({ line, fill }: { line: Line; fill: Filling }) {
                 : 'min-w-0'
             }
           >
-            <QuestionView question={question} fill={fill} />
+            {question.kind === 'rows' ? (
+              <GroupView group={question} fill={fill} />
+            ) : (
+              <AnswerView question={question} hand={fill.hand} troubles={fill.shownAt([question.id])} />
+            )}
           </div>
         ))}
       </div>
@@ -198,43 +210,69 @@ function LineView({ line, fill }: { line: Line; fill: Filling }) {
   );
 }
 
-function QuestionView({ question, fill }: { question: Question; fill: Filling }) {
-  const troubles = fill.shownAt([question.id]);
+/** What stands above an answer, or above rows of them. */
+function Asked({ question, isRequired }: { question: Question; isRequired: boolean }) {
   return (
-    <div role="group" aria-label={question.label}>
+    <>
       <p className="mb-1 font-semibold">
         {question.kind === 'rows' ? question.label : headingOf(question)}
-        {fill.sheet.isRequired([question.id]) && (question.kind === 'rows' || isTyped(question)) && (
-          <Asterisk />
-        )}
+        {isRequired && (question.kind === 'rows' || isTyped(question)) && <Asterisk />}
       </p>
       {question.hint !== '' && <p className="quiet mb-1">{question.hint}</p>}
-      {question.kind === 'rows' && <RowsView group={question} fill={fill} />}
-      {question.kind !== 'rows' && !isTyped(question) && (
-        <output id={controlId([question.id])} className="calculated-value tabular">
-          <span>{shown(question, fill.sheet.value([question.id])) || '—'}</span>
-          <span className="quiet">{question.kind === 'calculated' ? 'calculated' : 'from the record'}</span>
-        </output>
-      )}
-      {question.kind !== 'rows' && isTyped(question) && (
-        <Control
-          question={question}
-          place={[question.id]}
-          sheet={fill.sheet}
-          formId={fill.data.formId}
-          submission={fill.data.submission?.id ?? null}
-          tables={fill.model.tables}
-          name={headingOf(question)}
-          invalid={troubles.length > 0}
-          describedBy={troubles.length > 0 ? troubleId([question.id]) : undefined}
-          onChange={fill.changed}
-          onTouch={() => fill.touch([question.id])}
-        />
-      )}
-      <Troubles issues={troubles} />
+    </>
+  );
+}
+
+function GroupView({ group, fill }: { group: RowsQuestion; fill: Filling }) {
+  return (
+    <div role="group" aria-label={group.label}>
+      <Asked question={group} isRequired={fill.sheet.isRequired([group.id])} />
+      <RowsView group={group} fill={fill} />
+      <Troubles issues={fill.shownAt([group.id])} />
     </div>
   );
 }
+
+interface AnswerProps {
+  readonly question: FieldQuestion;
+  readonly hand: Hand;
+  readonly troubles: readonly ShownIssue[];
+}
+
+const AnswerView = memo(
+  function AnswerView({ question, hand, troubles }: AnswerProps) {
+    const { sheet } = hand;
+    const place = [question.id] as const;
+    useCells(sheet, [place]);
+    return (
+      <div role="group" aria-label={question.label}>
+        <Asked question={question} isRequired={sheet.isRequired(place)} />
+        {isTyped(question) ? (
+          <Control
+            question={question}
+            place={place}
+            sheet={sheet}
+            formId={hand.formId}
+            submission={hand.submission}
+            tables={hand.model.tables}
+            name={headingOf(question)}
+            invalid={troubles.length > 0}
+            describedBy={troubles.length > 0 ? troubleId(place) : undefined}
+            onChange={hand.changed}
+            onTouch={() => hand.touch(place)}
+          />
+        ) : (
+          <output id={controlId(place)} className="calculated-value tabular">
+            <span>{shown(question, sheet.value(place)) || '—'}</span>
+            <span className="quiet">{question.kind === 'calculated' ? 'calculated' : 'from the record'}</span>
+          </output>
+        )}
+        <Troubles issues={troubles} />
+      </div>
+    );
+  },
+  (was, is) => was.question === is.question && was.hand === is.hand && sameIssues(was.troubles, is.troubles),
+);
 
 function KeptWords({ keeping }: { keeping: Keeping }) {
   const words = {

@@ -1,5 +1,5 @@
 import { X } from '../kit/icons';
-import type { ClipboardEvent } from 'react';
+import { memo, type ClipboardEvent } from 'react';
 import { calculatedKind } from '../../core/form/scope';
 import { isTyped, rowLetter, type FieldQuestion, type RowsQuestion } from '../../core/form/design';
 import { shown, type RowState } from '../../core/form/cells';
@@ -9,7 +9,8 @@ import { limits } from '../../core/limits';
 import { call } from '../kit/call';
 import { sayWithUndo } from '../kit/Toasts';
 import { Control } from './Control';
-import { newId, type Filling } from './use-fill';
+import { newId, sameIssues, type Filling, type Hand, type ShownIssue } from './use-fill';
+import { useCells } from './use-cells';
 import { controlId } from './sheet-model';
 import { Troubles, troubleId } from './Troubles';
 
@@ -44,7 +45,14 @@ export function RowsView({ group, fill }: { group: RowsQuestion; fill: Filling }
         </thead>
         <tbody>
           {rows.map((row, i) => (
-            <RowLine key={row.id} group={group} row={row} letter={rowLetter(i)} fill={fill} />
+            <RowLine
+              key={row.id}
+              group={group}
+              row={row}
+              letter={rowLetter(i)}
+              hand={fill.hand}
+              troubles={group.columns.flatMap(({ id }) => fill.shownAt([group.id, row.id, id]))}
+            />
           ))}
         </tbody>
         {group.totals.length > 0 && (
@@ -91,28 +99,42 @@ export const Asterisk = () => (
   </span>
 );
 
-function RowLine({
-  group,
-  row,
-  letter,
-  fill,
-}: {
-  group: RowsQuestion;
-  row: RowState;
-  letter: string;
-  fill: Filling;
-}) {
+interface RowProps {
+  readonly group: RowsQuestion;
+  readonly row: RowState;
+  readonly letter: string;
+  readonly hand: Hand;
+  /** What is wrong in it and is to be seen. */
+  readonly troubles: readonly ShownIssue[];
+}
+
+const RowLine = memo(Row, (a, b) => {
+  const { troubles: before, ...was } = a;
+  const { troubles: now, ...is } = b;
+  return (
+    sameIssues(before, now) &&
+    was.row === is.row &&
+    was.letter === is.letter &&
+    was.hand === is.hand &&
+    was.group === is.group
+  );
+});
+
+function Row({ group, row, letter, hand, troubles: wrong }: RowProps) {
+  const { sheet, changed } = hand;
+  useCells(
+    sheet,
+    group.columns.map(({ id }) => [group.id, row.id, id] as const),
+  );
   const blank = [...row.raw.values()].every((raw) => raw === null || raw === '');
-  const troubles = blank
-    ? []
-    : group.columns.flatMap((column) => fill.shownAt([group.id, row.id, column.id]));
+  const troubles = blank ? [] : wrong;
   const remove = () => {
-    const removed = fill.sheet.removeRow(group.id, row.id);
-    fill.changed();
+    const removed = sheet.removeRow(group.id, row.id);
+    changed();
     if (removed)
       sayWithUndo(`Row ${letter} removed`, () => {
-        fill.sheet.insertRow(group.id, removed.row, removed.at);
-        fill.changed();
+        sheet.insertRow(group.id, removed.row, removed.at);
+        changed();
       });
   };
   return (
@@ -126,8 +148,9 @@ function RowLine({
             row={row}
             column={column}
             letter={letter}
-            fill={fill}
+            hand={hand}
             isBlank={blank}
+            isWrong={wrong.some(({ path }) => path[2] === column.id)}
           />
         ))}
         <td>
@@ -156,11 +179,12 @@ function RowLine({
 
 /** Cells copied from a spreadsheet, with its quotes round those that hold line breaks. The reader of such text is loaded when it is needed. */
 async function pasteBlock(
-  { sheet, changed, data, model }: Filling,
+  hand: Hand,
   group: RowsQuestion,
   place: readonly [string, string, string],
   text: string,
 ): Promise<void> {
+  const { sheet, changed } = hand;
   const { default: papaparse } = await import('papaparse');
   const block = papaparse.parse<string[]>(text.replace(/\r?\n$/, ''), { delimiter: '\t' }).data;
   const from = group.columns.findIndex(({ id }) => id === place[2]);
@@ -170,8 +194,7 @@ async function pasteBlock(
       for (const [words, record] of await recordsOf(
         column,
         block.map((line) => line[i] ?? ''),
-        data,
-        model,
+        hand,
       ))
         named.set(`${column.id}/${words}`, record);
   const left = sheet.paste(
@@ -192,15 +215,14 @@ async function pasteBlock(
 async function recordsOf(
   column: Extract<FieldQuestion, { kind: 'lookup' }>,
   cells: readonly string[],
-  { formId, submission }: Filling['data'],
-  { tables }: Filling['model'],
+  { formId, submission, model: { tables } }: Hand,
 ): Promise<Map<string, RecordValue | null>> {
   const texts = [...new Set(cells.map((cell) => cell.trim()))].filter((words) => words !== '');
   const table = tables.get(column.table);
   const found = await call<{ records: (PickedRecord | null)[] }>(
     'POST',
     `/api/forms/${formId}/lookups/${column.id}`,
-    { texts: texts.slice(0, limits.rows), submission: submission?.id ?? null },
+    { texts: texts.slice(0, limits.rows), submission },
   ).catch(() => null);
   const records = found?.ok === true ? found.value.records : [];
   return new Map(
@@ -211,22 +233,21 @@ async function recordsOf(
   );
 }
 
-function Cell({
-  group,
-  row,
-  column,
-  letter,
-  fill,
-  isBlank,
-}: {
-  group: RowsQuestion;
-  row: RowState;
-  column: FieldQuestion;
-  letter: string;
-  fill: Filling;
-  isBlank: boolean;
-}) {
-  if (!fill.sheet.isAsked([group.id, row.id, column.id]))
+interface CellProps {
+  readonly group: RowsQuestion;
+  readonly row: RowState;
+  readonly column: FieldQuestion;
+  readonly letter: string;
+  readonly hand: Hand;
+  readonly isBlank: boolean;
+  readonly isWrong: boolean;
+}
+
+const Cell = memo(function Cell({ group, row, column, letter, hand, isBlank, isWrong }: CellProps) {
+  const { sheet } = hand;
+  const path = [group.id, row.id, column.id] as const;
+  useCells(sheet, [path]);
+  if (!sheet.isAsked(path))
     return (
       <td
         data-label={headingOf(column)}
@@ -245,34 +266,32 @@ function Cell({
         {(isBlank ? '' : shown(column, row.values.get(column.id) ?? null)) || '—'}
       </td>
     );
-  const path = [group.id, row.id, column.id] as const;
-  const troubles = fill.shownAt(path);
   const paste = (event: ClipboardEvent) => {
     const text = event.clipboardData.getData('text/plain');
     if (!/[\t\n]/.test(text.trim())) return;
     event.preventDefault();
-    void pasteBlock(fill, group, path, text);
+    void pasteBlock(hand, group, path, text);
   };
   return (
     <td
       data-label={headingOf(column)}
       onPaste={paste}
-      className={`p-1! ${troubles.length > 0 ? 'ring-2 ring-rust ring-inset' : ''}`}
+      className={`p-1! ${isWrong ? 'ring-2 ring-rust ring-inset' : ''}`}
     >
       <Control
         question={column}
         place={path}
-        sheet={fill.sheet}
-        formId={fill.data.formId}
-        submission={fill.data.submission?.id ?? null}
-        tables={fill.model.tables}
+        sheet={sheet}
+        formId={hand.formId}
+        submission={hand.submission}
+        tables={hand.model.tables}
         bare
         name={`${column.label}, row ${letter}`}
-        invalid={troubles.length > 0}
-        describedBy={troubles.length > 0 ? troubleId(path) : undefined}
-        onChange={fill.changed}
-        onTouch={() => fill.touch(path)}
+        invalid={isWrong}
+        describedBy={isWrong ? troubleId(path) : undefined}
+        onChange={hand.changed}
+        onTouch={() => hand.touch(path)}
       />
     </td>
   );
-}
+});

@@ -3,11 +3,12 @@ import type { SheetData } from '../../contract/answers-from-server';
 import { sheetIssues } from '../../core/check/sheet-issues';
 import { issueSentence } from '../../core/wording/issue-sentence';
 import { lineOf } from '../../core/form/line';
+import { grouped } from '../../core/kernel/grouped';
 import type { Issue } from '../../core/kernel/issue';
 import type { Sheet } from '../../core/form/sheet';
 import { uuidV7 } from '../../core/kernel/ids';
 import { call } from '../kit/call';
-import { goTo, modelOf, sheetWith } from './sheet-model';
+import { goTo, modelOf, sheetWith, type Model } from './sheet-model';
 import { useKeep } from './use-keep';
 import { usePatterns } from './use-patterns';
 
@@ -82,12 +83,19 @@ export function useFill(data: SheetData) {
     },
     [sheet],
   );
-  const shownAt = (path: readonly string[]): ShownIssue[] => {
+  const byPlace = grouped(
+    issues.filter(({ code }) => code !== 'reason-needed'),
+    ({ path }) => path.join('/'),
+  );
+  const shownAt = (path: readonly string[]): readonly ShownIssue[] => {
     const at = path.join('/');
-    return issues.filter(
-      (one) => one.path.join('/') === at && one.code !== 'reason-needed' && (tried || touched.has(at)),
-    );
+    return tried || touched.has(at) ? (byPlace.get(at) ?? NONE) : NONE;
   };
+  const { formId, submission } = data;
+  const hand = useMemo(
+    (): Hand => ({ sheet, model, formId, submission: submission?.id ?? null, changed, touch }),
+    [sheet, model, formId, submission, changed, touch],
+  );
 
   const send = async () => {
     setTried(true);
@@ -139,6 +147,7 @@ export function useFill(data: SheetData) {
   return {
     model,
     sheet,
+    hand,
     id,
     issues,
     shownAt,
@@ -184,6 +193,25 @@ function useBlankRows(sheet: Sheet): void {
   const { version } = sheet;
   useEffect(() => void withBlankRows(sheet, newId), [sheet, version]);
 }
+
+/** One list for all places where nothing is wrong, so that they are seen to be as they were. */
+const NONE: readonly ShownIssue[] = [];
+
+/** What an answer needs to be shown and typed in. It stays the same while somebody types, so that only what changed is drawn anew. */
+export interface Hand {
+  readonly sheet: Sheet;
+  readonly model: Model;
+  readonly formId: string;
+  readonly submission: string | null;
+  readonly changed: () => void;
+  readonly touch: (path: readonly string[]) => void;
+}
+
+/** Whether the same is wrong at a place as before. */
+export const sameIssues = (a: readonly ShownIssue[], b: readonly ShownIssue[]): boolean =>
+  a === b ||
+  (a.length === b.length &&
+    a.every((one, i) => one.key === b[i]?.key && one.sentence === b[i]?.sentence && one.line === b[i]?.line));
 
 /** What the parts of the sheet are handed. */
 export type Filling = ReturnType<typeof useFill> & { readonly data: SheetData };
