@@ -194,7 +194,9 @@ export function ReleaseFace({ bench, goTo }: FaceProps) {
           path={`/api/forms/${bench.data.id}/who`}
           asked={formSentences}
           unsaid={
-            unsaid ? 'The first release lets everybody fill it. Say here who, if it is to be others.' : null
+            unsaid
+              ? 'The first release lets everybody fill it. To let only some of them, say who here.'
+              : null
           }
         />
         <section className="margin-part">
