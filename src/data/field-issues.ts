@@ -1,5 +1,6 @@
 import { DrizzleQueryError } from 'drizzle-orm';
 import { issue, type Issue } from '../core/kernel/issue';
+import { limits } from '../core/limits';
 import type { Table } from '../core/table/model';
 import { columnOfConstraint } from './identifiers';
 
@@ -35,7 +36,7 @@ export function fieldIssue(error: unknown, table: Table | undefined): Issue | nu
     case '23514':
       return issue('not-a-choice', [column.id], facts);
     case '22003':
-      return issue('number-too-large', [column.id], facts);
+      return issue('number-too-large', [column.id], { ...facts, most: limits.numberDigits });
     default:
       return null;
   }

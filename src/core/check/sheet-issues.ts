@@ -1,4 +1,4 @@
-import { issue, type Issue } from '../kernel/issue';
+import { issue, withFacts, type Issue } from '../kernel/issue';
 import { isBlank } from '../form/answers';
 import { isTyped, questionsOf, type Check, type FieldQuestion, type RowsQuestion } from '../form/design';
 import type { Place, RowState } from '../form/cells';
@@ -38,7 +38,7 @@ function fieldIssues(sheet: Sheet, question: FieldQuestion, row: RowState | null
   if (!sheet.isAsked(place)) return [];
   const fault = sheet.fault(place);
   const facts = { label: question.label };
-  if (fault !== null) return [{ ...fault, path, facts: { ...facts, ...fault.facts } }];
+  if (fault !== null) return [{ ...withFacts(fault, { ...facts, ...fault.facts }), path }];
   const gone = retiredChoice(question, sheet.raw(place));
   if (gone !== null) return [issue('choice-retired', path, { ...facts, choice: gone })];
   const missing = sheet.isRequired(place) && isTyped(question) && isBlank(sheet.raw(place));

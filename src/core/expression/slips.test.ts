@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { issue, issueCodes } from '../kernel/issue';
-import { issueSentence } from '../wording/issue-sentence';
+import { issue } from '../kernel/issue';
+import { issueCodes, issueSentence } from '../wording/issue-sentence';
 import { bracketTrouble } from './brackets';
 import { firstSlip } from './slips';
 import { typeText, writtenType } from './type-text';

@@ -3,10 +3,10 @@ import { describe, expect, it } from 'vitest';
 import { design, tables } from '../../../tests/support/designs';
 import { people } from '../../../demo/people';
 import { bedInspection, plantIntake } from '../../../demo/forms';
-import { issueSentence } from '../wording/issue-sentence';
+import { issueCodes, issueSentence } from '../wording/issue-sentence';
 import { isUuid, shortId, uuidV7 } from '../kernel/ids';
 import { nearest } from '../kernel/nearest';
-import { issueCodes } from '../kernel/issue';
+import { issue } from '../kernel/issue';
 import { designIssues } from './design-issues';
 import { lineNumbers, linesOf, questionsOf, rowLetter, type FormDesign, type Question } from './design';
 import {
@@ -100,7 +100,7 @@ describe('what keeps a design from being released', () => {
 
   it('has a sentence for every code there is', () => {
     for (const code of issueCodes)
-      expect(issueSentence({ code, path: [], facts: { message: 'Too much.' } })).toMatch(/\S/);
+      expect(issueSentence(issue(code, [], { message: 'Too much.' }))).toMatch(/\S/);
   });
 });
 

@@ -1,172 +1,202 @@
 /**
  * What is wrong with something a person wrote, as data. The sentence is made in `wording/`.
  *
- * `path` names the place: `[questionId]`, `[groupId, rowId, columnId]`, or the keys of a request's body.
+ * `path` names the place: `[questionId]`, `[groupId, rowId, columnId]`, or the keys of a request's body. Each code has facts of its own; what the thing at
+ * the place is called, its `label`, may be added where it is known.
  */
-export interface Issue {
-  readonly code: IssueCode;
+export type Issue = { readonly [Code in IssueCode]: IssueOf<Code> }[IssueCode];
+
+interface IssueOf<Code extends IssueCode> {
+  readonly code: Code;
   readonly path: readonly (string | number)[];
-  readonly facts: Facts;
+  readonly facts: IssueFacts[Code] & Facts;
 }
 
-export type Facts = Readonly<Record<string, string | number | boolean | null>>;
+export type Fact = string | number | boolean | null;
+export type Facts = Readonly<Record<string, Fact>>;
 
-/** Every code has its sentence in `wording/issue-sentence.ts`, held by the compiler. */
-export const issueCodes = [
-  // answers
-  'required',
-  'too-long',
-  'not-text',
-  'not-whole',
-  'not-a-number',
-  'number-too-large',
-  'too-many-decimals',
-  'not-a-date',
-  'not-yes-no',
-  'not-a-choice',
-  'not-a-record',
-  'record-gone',
-  'record-not-found',
-  'too-few-rows',
-  'too-many-rows',
-  'check-stops',
-  'reason-needed',
-  'already-used',
-  'unknown-answer',
-  'not-a-time',
-  'not-a-date-time',
-  'not-an-e-mail',
-  'not-a-web-address',
-  'not-a-phone',
-  // edits of records
-  'edit-not-allowed',
-  'table-gone',
-  'record-not-there',
-  'record-changed',
-  'record-removed',
-  'record-named',
-  'value-changed',
-  // expressions
-  'expression-empty',
-  'expression-too-long',
-  'expression-broken',
-  'expression-unsupported',
-  'expression-too-deep',
-  'bracket-open',
-  'bracket-stray',
-  'slip',
-  'unknown-name',
-  'unknown-function',
-  'unknown-column',
-  'name-twice',
-  'not-a-path',
-  'not-a-list',
-  'not-a-condition',
-  'not-a-moment',
-  'not-a-duration',
-  'number-too-long',
-  'wrong-type',
-  'list-where-one',
-  'argument-count',
-  'circular',
-  'result-type',
-  'too-many-steps',
-  'sheet-too-heavy',
-  'not-in-sql',
-  // findings
-  'checks-contradict',
-  'check-never-holds',
-  'check-never-reached',
-  'condition-never',
-  'required-never-asked',
-  'carry-lookup',
-  'carry-kind',
-  'existing-columns',
-  // designs
-  'label-missing',
-  'label-too-long',
-  'key-invalid',
-  'key-taken',
-  'key-reserved',
-  'choices-missing',
-  'choice-label-missing',
-  'choice-repeated',
-  'table-unknown',
-  'columns-missing',
-  'row-limits',
-  'questions-missing',
-  'approver-missing',
-  'approver-unknown',
-  'check-message-missing',
-  'check-place',
-  'table-key-taken',
-  'kind-changed',
-  'column-clash',
-  'table-no-pick',
-  'table-of-another',
-  'table-not-open',
-  'table-way-in',
-  'table-closed',
-  // people
-  'email-taken',
-  'not-a-colleague',
-  'own-access',
-  'last-administrator',
-  'group-in-itself',
-  'group-label-taken',
-  'group-gone',
-  'nobody-designs',
-  'nobody-fills',
-  'prefix-invalid',
-  'too-many',
-  // tables
-  'default-kind',
-  'default-choice',
-  'together-too-few',
-  'retire-first',
-  'column-retired',
-  'values-misfit',
-  'values-repeated',
-  'form-breaks',
-  'form-writes',
-  'not-found-there',
-  'change-stopped',
-  // choice lists
-  'choice-retired',
-  'choice-held',
-  'choice-not-in-list',
-  'list-lacks',
-  'list-label-taken',
-  'list-used',
-  // what is linked
-  'linked-structure',
-  'linked-required',
-  'linked-no-adding',
-  'source-silent',
-  'source-refused',
-  'source-changed',
-  'source-fixed',
-  'address-invalid',
-  'address-inside',
-  'secret-missing',
-  'source-failed',
-  'not-linkable',
-  'source-used',
-  // requests
-  'malformed',
-  'missing',
-  'word-needed',
-  'nobody-to-ask',
-  'password-length',
-  'password-common',
-  'password-wrong',
-] as const;
-export type IssueCode = (typeof issueCodes)[number];
+/** A code that says everything by itself. */
+type None = object;
+type With<Names extends string, May extends string = never> = Readonly<Record<Names, Fact>> &
+  Readonly<Partial<Record<May, Fact>>>;
 
-export const issue = (code: IssueCode, path: Issue['path'], facts: Facts = {}): Issue => ({
-  code,
-  path,
-  facts,
-});
+/** Of answers, and of records that are changed directly. */
+export interface AnswerFacts {
+  readonly required: None;
+  readonly 'too-long': With<never, 'given' | 'most'>;
+  readonly 'not-text': None;
+  readonly 'not-whole': None;
+  readonly 'not-a-number': With<never, 'comma'>;
+  readonly 'number-too-large': With<never, 'most'>;
+  readonly 'too-many-decimals': With<never, 'most'>;
+  readonly 'not-a-date': None;
+  readonly 'not-yes-no': None;
+  readonly 'not-a-choice': None;
+  readonly 'not-a-record': None;
+  readonly 'record-gone': None;
+  readonly 'record-not-found': With<'text'>;
+  readonly 'too-few-rows': With<'least'>;
+  readonly 'too-many-rows': With<'given' | 'most'>;
+  readonly 'check-stops': With<'message'>;
+  readonly 'reason-needed': With<'message'>;
+  readonly 'already-used': None;
+  readonly 'unknown-answer': None;
+  readonly 'not-a-time': None;
+  readonly 'not-a-date-time': None;
+  readonly 'not-an-e-mail': None;
+  readonly 'not-a-web-address': None;
+  readonly 'not-a-phone': None;
+  readonly 'edit-not-allowed': With<'action' | 'table'>;
+  readonly 'table-gone': None;
+  readonly 'record-not-there': With<'table'>;
+  readonly 'record-changed': None;
+  readonly 'record-removed': None;
+  readonly 'record-named': With<'record' | 'table'>;
+  readonly 'value-changed': None;
+  readonly 'choice-retired': With<'choice'>;
+}
+
+/** Of designs, passwords and requests. */
+export interface DesignFacts {
+  readonly 'checks-contradict': With<'other'>;
+  readonly 'check-never-holds': None;
+  readonly 'check-never-reached': None;
+  readonly 'condition-never': None;
+  readonly 'required-never-asked': None;
+  readonly 'carry-lookup': None;
+  readonly 'carry-kind': None;
+  readonly 'existing-columns': None;
+  readonly 'label-missing': None;
+  readonly 'label-too-long': With<'most'>;
+  readonly 'key-invalid': With<'key' | 'most'>;
+  readonly 'key-taken': With<'key'>;
+  readonly 'key-reserved': With<'key'>;
+  readonly 'choices-missing': None;
+  readonly 'choice-label-missing': None;
+  readonly 'choice-repeated': None;
+  readonly 'table-unknown': None;
+  readonly 'columns-missing': None;
+  readonly 'row-limits': With<'most'>;
+  readonly 'questions-missing': None;
+  readonly 'approver-missing': With<'step'>;
+  readonly 'approver-unknown': With<'step'>;
+  readonly 'check-message-missing': None;
+  readonly 'check-place': None;
+  readonly 'table-key-taken': With<'key'>;
+  readonly 'kind-changed': With<'before'>;
+  readonly 'column-clash': With<'key' | 'table'>;
+  readonly 'table-no-pick': None;
+  readonly 'table-of-another': With<'table'>;
+  readonly 'table-not-open': With<'table'>;
+  readonly 'table-way-in': With<'others' | 'table'>;
+  readonly 'table-closed': With<'table'>;
+  readonly 'prefix-invalid': None;
+  readonly 'too-many': With<'most' | 'what'>;
+  readonly 'default-kind': None;
+  readonly 'default-choice': With<'codes'>;
+  readonly 'together-too-few': None;
+  readonly 'retire-first': None;
+  readonly 'column-retired': With<'table'>;
+  readonly 'values-misfit': With<'examples' | 'rows'>;
+  readonly 'values-repeated': With<'examples' | 'rows'>;
+  readonly 'form-breaks': With<'form' | 'why'>;
+  readonly 'form-writes': With<'form'>;
+  readonly 'not-found-there': None;
+  readonly 'change-stopped': With<'why'>;
+  readonly malformed: With<never, 'detail'>;
+  readonly missing: None;
+  readonly 'word-needed': With<'decision'>;
+  readonly 'nobody-to-ask': With<'own' | 'step'>;
+  readonly 'password-length': With<'least' | 'most'>;
+  readonly 'password-common': None;
+  readonly 'password-wrong': None;
+}
+
+/** Of people and groups. */
+export interface PeopleFacts {
+  readonly 'email-taken': With<'name'>;
+  readonly 'not-a-colleague': None;
+  readonly 'own-access': None;
+  readonly 'last-administrator': None;
+  readonly 'group-in-itself': None;
+  readonly 'group-label-taken': None;
+  readonly 'group-gone': None;
+  readonly 'nobody-designs': None;
+  readonly 'nobody-fills': None;
+}
+
+/** Of choice lists and sources. */
+export interface OutsideFacts {
+  readonly 'choice-held': With<'choice' | 'where'>;
+  readonly 'choice-not-in-list': With<'choices' | 'list'>;
+  readonly 'list-lacks': With<'choices' | 'list'>;
+  readonly 'list-label-taken': With<'list'>;
+  readonly 'list-used': With<'where'>;
+  readonly 'linked-structure': With<'source'>;
+  readonly 'linked-required': With<'source'>;
+  readonly 'linked-no-adding': With<'source' | 'table'>;
+  readonly 'source-silent': With<'source'>;
+  readonly 'source-refused': With<'source', 'rule'>;
+  readonly 'source-changed': With<'source' | 'table'>;
+  readonly 'source-fixed': With<'source' | 'table'>;
+  readonly 'address-invalid': None;
+  readonly 'address-inside': None;
+  readonly 'secret-missing': None;
+  readonly 'source-failed': With<'source' | 'why'>;
+  readonly 'not-linkable': With<'table' | 'why'>;
+  readonly 'source-used': With<'tables'>;
+}
+
+/** Of expressions. */
+export interface ExpressionFacts {
+  readonly 'expression-empty': None;
+  readonly 'expression-too-long': With<'most'>;
+  readonly 'expression-broken': None;
+  readonly 'expression-unsupported': With<'text'>;
+  readonly 'expression-too-deep': With<'most'>;
+  readonly 'bracket-open': With<'bracket'>;
+  readonly 'bracket-stray': With<'bracket'>;
+  readonly slip: With<'given' | 'meant'>;
+  readonly 'unknown-name': With<'name', 'meant'>;
+  readonly 'unknown-function': With<'name', 'meant'>;
+  readonly 'unknown-column': With<'name', 'meant'>;
+  readonly 'name-twice': With<'name'>;
+  readonly 'not-a-path': With<'given' | 'name'>;
+  readonly 'not-a-list': With<'given'>;
+  readonly 'not-a-condition': With<'given'>;
+  readonly 'not-a-moment': With<'text'>;
+  readonly 'not-a-duration': None;
+  readonly 'number-too-long': With<'most'>;
+  readonly 'wrong-type': With<'given' | 'wanted'>;
+  readonly 'list-where-one': With<'given' | 'wanted'>;
+  readonly 'argument-count': With<'given' | 'least' | 'most' | 'name'>;
+  readonly circular: With<'circle'>;
+  readonly 'result-type': With<'given' | 'wanted'>;
+  readonly 'too-many-steps': None;
+  readonly 'sheet-too-heavy': With<'given' | 'most'>;
+  readonly 'not-in-sql': With<'what'>;
+}
+
+export interface IssueFacts extends AnswerFacts, DesignFacts, PeopleFacts, OutsideFacts, ExpressionFacts {}
+export type IssueCode = keyof IssueFacts;
+
+/** Facts are left out where the code needs none. */
+type Given<Code extends IssueCode> = object extends IssueFacts[Code]
+  ? [facts?: IssueFacts[Code] & Facts]
+  : [facts: IssueFacts[Code] & Facts];
+
+export function issue<Code extends IssueCode>(
+  code: Code,
+  path: Issue['path'],
+  ...[facts]: Given<Code>
+): Issue {
+  // One code with its own facts is one of the union, which the compiler does not see of a code it does not know.
+  return { code, path, facts: facts ?? {} } as Issue;
+}
+
+/** The same issue, with more that is known of its place. */
+export const withFacts = (one: Issue, more: Facts): Issue =>
+  ({ ...one, facts: { ...one.facts, ...more } }) as Issue;
+
 export const under = (path: Issue['path'], issues: readonly Issue[]): Issue[] =>
   issues.map((one) => ({ ...one, path: [...path, ...one.path] }));

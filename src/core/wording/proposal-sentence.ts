@@ -1,3 +1,4 @@
+import { issue } from '../kernel/issue';
 import type { DetectedColumn, DetectedKind, DetectedRelation } from '../import/detection';
 import type { Merged, RefusedCell } from '../import/import';
 import type { Proposal } from '../import/proposals';
@@ -188,5 +189,5 @@ export function refusedSentence({ sheet, row, column, text, code }: RefusedCell)
     return `${where}: ${text === '' ? '' : `“${text}” comes twice; `}${column} must be different in every ${text === '' ? 'record, and a value comes twice' : 'row'}`;
   if (code === 'several-agree') return `${where}: several records there have “${text}” as their ${column}`;
   if (code === 'already-used') return `${where}: “${text}” is the ${column} of another record already`;
-  return `${where}: ${text === '' ? '' : `“${text}”: `}${issueSentence({ code, path: [], facts: { label: column } })}`;
+  return `${where}: ${text === '' ? '' : `“${text}”: `}${issueSentence(issue(code, [], { label: column }))}`;
 }

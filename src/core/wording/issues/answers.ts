@@ -1,0 +1,53 @@
+import type { AnswerFacts } from '../../kernel/issue';
+import type { Sentences } from './sentences';
+import { words, plural } from './words';
+
+/** Of answers, and of records that are changed directly. */
+export const answerSentences: Sentences<AnswerFacts> = {
+  required: ({ label }) => `${label} is not filled`,
+  'too-long': ({ given, most, label }) =>
+    most === undefined
+      ? `${label} is too long`
+      : `${label} is ${words(given)} characters long; at most ${words(most)} fit`,
+  'not-text': ({ label }) => `${label} must be text`,
+  'not-whole': ({ label }) => `${label} must be a whole number`,
+  'not-a-number': ({ comma, label }) =>
+    comma === true
+      ? `${label}: write decimals with a point, as in 1.5`
+      : `${label} must be a number, such as 12.5`,
+  'number-too-large': ({ most, label }) =>
+    most === undefined
+      ? `${label} has too many digits before the point`
+      : `${label} may have at most ${words(most)} digits before the point`,
+  'too-many-decimals': ({ most, label }) =>
+    most === undefined
+      ? `${label} has too many decimals`
+      : `${label} may have at most ${words(most)} decimals`,
+  'not-a-date': ({ label }) => `${label} must be a day of the calendar`,
+  'not-yes-no': ({ label }) => `${label} must be yes or no`,
+  'not-a-choice': ({ label }) => `${label} is not one of the choices`,
+  'choice-retired': ({ choice, label }) => `${label}: “${words(choice)}” is offered no more; choose another`,
+  'not-a-record': ({ label }) => `${label} must be picked from the list`,
+  'record-gone': ({ label }) => `${label}: the picked record cannot be found any more; pick another`,
+  'record-not-found': ({ text, label }) =>
+    `${label}: “${words(text)}” is not found, or names several; pick a record`,
+  'too-few-rows': ({ least, label }) => `${label} needs at least ${plural(least, 'row')}`,
+  'too-many-rows': ({ given, most, label }) =>
+    `${label} may have at most ${plural(most, 'row')}; there are ${given}`,
+  'check-stops': ({ message }) => words(message),
+  'reason-needed': ({ message }) => `Give a reason: ${words(message)}`,
+  'not-a-time': ({ label }) => `${label} must be a time of day, as in 14:30`,
+  'not-a-date-time': ({ label }) => `${label} must be a day with a time, as in 2026-11-23 14:30`,
+  'not-an-e-mail': ({ label }) => `${label} must be an e-mail address, as in name@place.example`,
+  'not-a-web-address': ({ label }) => `${label} must be a web address, beginning with https:// or www.`,
+  'not-a-phone': ({ label }) => `${label} must be a telephone number`,
+  'already-used': ({ label }) => `${label} is already used by another record`,
+  'unknown-answer': () => 'This answer belongs to no question of the form',
+  'edit-not-allowed': ({ action, table }) => `You may not ${words(action)} records of ${words(table)}`,
+  'table-gone': () => 'The table is not there any more',
+  'record-not-there': ({ table }) => `The record of ${words(table)} is not there any more`,
+  'record-changed': () => 'Somebody changed this record meanwhile; look at it again before you remove it',
+  'record-removed': () => 'Somebody removed this record meanwhile',
+  'record-named': ({ record, table }) => `It is still named by ${words(record)} in ${words(table)}`,
+  'value-changed': ({ label }) => `Somebody changed ${label} meanwhile`,
+};

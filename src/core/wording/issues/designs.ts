@@ -1,0 +1,80 @@
+import type { DesignFacts } from '../../kernel/issue';
+import type { Sentences } from './sentences';
+import { words } from './words';
+
+/** Of forms and tables as they are designed, and of requests. */
+export const designSentences: Sentences<DesignFacts> = {
+  'checks-contradict': ({ other }) =>
+    `This and “${words(other)}” contradict each other, so the form could never be sent`,
+  'check-never-holds': () => 'No answer can ever pass this check',
+  'check-never-reached': () => 'No answer can ever fail this check, so it checks nothing',
+  'condition-never': ({ label }) =>
+    `No answer can make this condition true${label === 'This' ? '' : `, so ${label} never comes up`}`,
+  'required-never-asked': ({ label }) => `${label} must be filled, and is never asked`,
+  'carry-lookup': ({ label }) =>
+    `${label} is brought along from a lookup that is not there, or not in the same rows`,
+  'carry-kind': ({ label }) => `${label} cannot hold what the column it is brought along from holds`,
+  'existing-columns': () =>
+    'The answers this check compares must stand together, in the form or in the same rows, and its days must be dates',
+  'label-missing': () => 'Give it a name',
+  'label-too-long': ({ most }) => `At most ${most} characters fit here`,
+  'key-invalid': ({ key, most }) =>
+    `The key “${words(key)}” must be small letters, digits and underscores, beginning with a letter, at most ${most}`,
+  'key-taken': ({ key }) => `The key “${words(key)}” is used twice`,
+  'key-reserved': ({ key }) => `The key “${words(key)}” has a meaning of its own; choose another`,
+  'choices-missing': () => 'Write at least one choice',
+  'choice-label-missing': () => 'A choice is empty',
+  'choice-repeated': ({ label }) => `“${words(label)}” is among the choices twice`,
+  'table-unknown': () => 'Say which table to pick from',
+  'columns-missing': () => 'Repeating rows need at least one column',
+  'row-limits': ({ most }) => `The least number of rows must not exceed the most, and the most not ${most}`,
+  'questions-missing': () => 'Ask at least one question',
+  'approver-missing': ({ step }) => `Say who decides in “${words(step)}”`,
+  'approver-unknown': ({ step }) => `Somebody named in “${words(step)}” is not in the directory any more`,
+  'check-message-missing': () => 'Write the message to show',
+  'check-place': () => 'The question this check belongs to is gone',
+  'table-key-taken': ({ key }) => `There is already a table called ${words(key)}; choose another key`,
+  'kind-changed': ({ before, label }) =>
+    `${label} is kept as ${words(before)}. Ask it as that, or change the column in the design of the table first`,
+  'column-clash': ({ key, table, label }) =>
+    `${words(table)} already has a column ${words(key)}; give ${label} another key`,
+  'prefix-invalid': () => 'Numbers begin with one to six capital letters or digits, the first a letter',
+  'too-many': ({ most, what }) => `At most ${most} ${words(what)} are possible`,
+  'default-kind': ({ label }) => `${label} cannot hold what this gives`,
+  'default-choice': ({ codes }) => `Give the code of one of its choices in quotes: ${words(codes)}`,
+  'together-too-few': () =>
+    'Name at least two columns that no two records may share; for one, say so at the column itself',
+  'retire-first': ({ label }) => `Retire ${label} first; it can be removed for good in a later change`,
+  'column-retired': ({ table, label }) =>
+    `${label} was retired from the table ${words(table)}; take the question out, or bring the column back in the design of the table`,
+  'values-misfit': ({ examples, rows, label }) =>
+    `In ${label}, ${rows === 1 ? 'one record holds' : `${words(rows)} records hold`} what does not fit: ${words(examples)}`,
+  'values-repeated': ({ examples, rows, label }) =>
+    `${label} must be different in every record, and ${words(rows)} records share theirs with another: ${words(examples)}`,
+  'form-breaks': ({ form, why }) => `This is used by ${words(form)}, which would break: ${words(why)}`,
+  'form-writes': ({ form, label }) =>
+    `${label} is still filled by ${words(form)}; release the form without that question first`,
+  'change-stopped': ({ why }) => `Nothing was changed: ${words(why)}`,
+  'not-found-there': () => 'No record has this name',
+  malformed: ({ detail }) => `This is not what was expected here${detail ? `: ${words(detail)}` : ''}`,
+  missing: () => 'This is missing',
+  'word-needed': ({ decision }) => (decision === 'decline' ? 'Say why you decline' : 'Say what to change'),
+  'table-no-pick': ({ label }) =>
+    `${label} picks from a table whose records you may not offer to others; ask who designs it`,
+  'table-of-another': ({ table }) =>
+    `The rows would be kept in ${words(table)}, which belongs to another form; keep them in a table of their own`,
+  'table-not-open': ({ table }) =>
+    `This form is not allowed to write to ${words(table)} yet. Those who design the table have been asked`,
+  'table-closed': ({ table }) =>
+    `This form may not write to ${words(table)} any more: whoever designs that table has taken it off`,
+  'table-way-in': ({ others, table }) =>
+    `${words(table)} is filled by ${words(others)} already. This form would be one more way in, and the approvals of the other would not hold for it`,
+  'nobody-to-ask': ({ own, step }) =>
+    own === true
+      ? `Nobody can decide the step “${words(step)}” for you: you are its only approver, and nobody approves their own. Ask the owner of the form to name somebody else`
+      : `The step “${words(step)}” has nobody who may decide it: its only approver sent this. Ask the owner of the form to name somebody else`,
+  'password-length': ({ least, most }) => `Choose a password of ${least} to ${most} characters`,
+  'password-common': () =>
+    'This is one of the passwords that are guessed first; choose another, such as four words',
+  'password-wrong': () => 'This is not your present password',
+};
