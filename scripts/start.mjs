@@ -41,8 +41,9 @@ async function start() {
   const { env, world, isSample, sample } = made;
   await step('Pages', () => build(project));
   const settings = { ...env, ...sample, SLATE_ORIGIN: process.env.SLATE_ORIGIN ?? origin };
-  if (isSample) register = await step('Plant-name register (a stand-in)', () => serveRegister(project, env));
+  const standIn = isSample ? serveRegister(project, env) : null;
   await step('Server', () => serve(settings));
+  if (standIn !== null) register = await step('Plant-name register (a stand-in)', () => standIn);
   if (cluster) watchCluster();
   say(`\nTidy Slate is at ${origin}\n${world.replace(/^(sample|own): /, '')}`);
   if (cluster)

@@ -94,6 +94,8 @@ async function browser() {
     SLATE_SAMPLE_PASSWORD: 'quillmere-garden',
     ...standInsInside,
     NODE_ENV: 'production',
+    // Two processes, on a machine with one core too: what one of them keeps to itself the other must not need.
+    SLATE_PROCESSES: '2',
   };
   server = await new Promise((started, failed) => {
     const child = fork(join(project, 'scripts', 'serve.mjs'), [], {

@@ -43,6 +43,15 @@ export async function loadWorld(project, env, empty) {
   return said.trim().split('\n').at(-1);
 }
 
+/** Both at once. */
+export async function makeReady(project, env, empty) {
+  const said = await runTs(project, 'scripts/steps/ready.ts', empty ? ['empty'] : [], {
+    ...env,
+    ...standInsInside,
+  });
+  return said.trim().split('\n').at(-1);
+}
+
 export function runTs(project, file, args, env) {
   return run(process.execPath, ['--import', 'tsx', join(project, file), ...args], {
     cwd: project,

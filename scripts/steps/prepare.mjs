@@ -1,7 +1,7 @@
 import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { freePort, readSettings, startCluster } from './cluster.mjs';
-import { databaseEnvironment, loadWorld, migrate, standInsInside } from './database.mjs';
+import { databaseEnvironment, makeReady, standInsInside } from './database.mjs';
 import { debianPackages, npmPackages } from './packages.mjs';
 import { settleRegisterPort } from './register.mjs';
 import { step, wait } from './run.mjs';
@@ -24,9 +24,9 @@ export async function prepare({ project, folder, port, empty, hold }) {
   if (cluster !== null) hold(cluster);
   await settleRegisterPort(folder);
   const env = databaseEnvironment(given ?? cluster.url, readSettings(folder));
-  await step('Database schema', () => migrate(project, env));
-  const world = await step(empty ? 'First administrator' : 'Sample world', () =>
-    loadWorld(project, env, empty),
+  const world = await step(
+    empty ? 'Database schema and first administrator' : 'Database schema and sample world',
+    () => makeReady(project, env, empty),
   );
   const isSample = world.startsWith('sample');
   const sample = {
