@@ -1,13 +1,12 @@
 import { fork } from 'node:child_process';
 import cluster from 'node:cluster';
-import { availableParallelism } from 'node:os';
 import { fileURLToPath } from 'node:url';
+import { processes } from './steps/processes.mjs';
 
 /**
  * The server: as many processes as there are cores answer on one port (SLATE_PROCESSES says another number), and one beside them does what takes long.
  * What ends is begun again, so that one process that dies ends nobody else's work. Everything they share is in the database.
  */
-const processes = Math.max(1, Number(process.env.SLATE_PROCESSES ?? Math.min(availableParallelism(), 8)));
 const here = (file) => fileURLToPath(new URL(file, import.meta.url));
 
 let stopping = false;

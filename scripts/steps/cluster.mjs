@@ -1,9 +1,10 @@
 import { randomBytes } from 'node:crypto';
 import { chmodSync, existsSync, mkdirSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:net';
-import { availableParallelism, tmpdir, totalmem } from 'node:os';
+import { tmpdir, totalmem } from 'node:os';
 import { dirname, join } from 'node:path';
 import { postgresPrograms } from './packages.mjs';
+import { processes } from './processes.mjs';
 import { asPostgres, root, run, succeeds, wait } from './run.mjs';
 
 /**
@@ -56,10 +57,9 @@ export async function startCluster(folder, { fast = false, again = false } = {})
 function fitted(bin) {
   const megabytes = totalmem() / 2 ** 20;
   const cache = Math.round(Math.min(2048, Math.max(128, megabytes / 4)));
-  const cores = availableParallelism();
   const settings = {
-    // Each process that answers has up to 19 connections, and so has the one for jobs; there is one for each core.
-    max_connections: 60 + 20 * Math.min(cores, 8),
+    // Each process that answers has up to 19 connections, and so has the one for jobs.
+    max_connections: 60 + 20 * processes,
     shared_buffers: `${cache}MB`,
     effective_cache_size: `${Math.round(Math.max(cache, megabytes / 2))}MB`,
     work_mem: megabytes < 4096 ? '8MB' : '24MB',
