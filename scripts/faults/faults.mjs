@@ -34,7 +34,7 @@ export const faults = {
   'one answering process killed': async ({ processes, ready }) => {
     const [pid] = processes('scripts/serve-http.mjs');
     process.kill(pid, 'SIGKILL');
-    return ready();
+    await ready(20_000);
   },
 
   'the database killed': async ({ postmaster, ready }) => {
@@ -232,7 +232,10 @@ async function hostileForm(ask) {
 async function released(ask, id, edit) {
   const edited =
     edit.design === undefined ? { body: edit } : await ask('PUT', `/api/forms/${id}/design`, edit);
-  const done = await ask('POST', `/api/forms/${id}/release`, { version: edited.body.version });
+  const done = await ask('POST', `/api/forms/${id}/release`, {
+    version: edited.body.version,
+    fill: 'everybody',
+  });
   if (done.status !== 200)
     throw new Error(`a form could not be released: ${JSON.stringify(done.body).slice(0, 400)}`);
   return id;
