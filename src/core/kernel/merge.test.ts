@@ -90,6 +90,11 @@ describe('merging lists', () => {
     ]);
   });
 
+  it('puts what both put in one place behind one another, theirs first', () => {
+    expect(of(['a', 'b'], ['a', 'b', 'm', 'n'], ['a', 'b', 't']).value).toEqual(['a', 'b', 't', 'm', 'n']);
+    expect(of(['a'], ['m', 'a'], ['t', 'a']).value).toEqual(['t', 'm', 'a']);
+  });
+
   it('keeps my order where I moved anything, else theirs', () => {
     expect(of(['a', 'b', 'c'], ['c', 'a', 'b'], ['b', 'a', 'c']).value).toEqual(['c', 'a', 'b']);
     expect(of(['a', 'b', 'c'], ['a', 'b', 'c'], ['b', 'a', 'c']).value).toEqual(['b', 'a', 'c']);

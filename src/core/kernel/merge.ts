@@ -43,7 +43,8 @@ export function mergedFields<T extends object>(
 
 /**
  * Lists of things that keep their key. What somebody changed stays, even where the other took it out, and that is a clash; what nobody else
- * touched goes with whoever took it out. The order is mine where I moved anything, else theirs; what is new stands behind what it stood behind.
+ * touched goes with whoever took it out. The order is mine where I moved anything, else theirs; what is new stands behind what it
+ * stood behind.
  */
 export function mergedList<T>(
   base: readonly T[],
@@ -90,10 +91,14 @@ function mergedOrder(base: readonly string[], mine: readonly string[], theirs: r
   const inBoth = (list: readonly string[]): string => list.filter((key) => common.has(key)).join('\n');
   const [first, second] = inBoth(mine) === inBoth(base) ? [theirs, mine] : [mine, theirs];
   const order = [...first];
+  const known = new Set(second);
   for (const [i, key] of second.entries()) {
     if (order.includes(key)) continue;
     const before = i === 0 ? undefined : second[i - 1];
-    order.splice(before === undefined ? 0 : order.indexOf(before) + 1, 0, key);
+    let at = before === undefined ? 0 : order.indexOf(before) + 1;
+    // What the first put in the same place comes first.
+    while (at < order.length && !known.has(order[at] ?? '')) at++;
+    order.splice(at, 0, key);
   }
   return order;
 }

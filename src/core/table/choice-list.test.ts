@@ -121,7 +121,7 @@ describe('a change of a choice list', () => {
       version: 7,
     });
     expect(rebasedList(base, mine, theirs)).toEqual(
-      list([choice('a', 'Mine'), choice('c', 'See'), choice('x'), choice('y')], {
+      list([choice('a', 'Mine'), choice('c', 'See'), choice('y'), choice('x')], {
         description: 'words',
         version: 7,
       }),
