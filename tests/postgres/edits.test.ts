@@ -248,6 +248,42 @@ describe('what is removed', () => {
     expect(await stored(add.id)).toMatchObject({ removed_at: null, version: 3 });
   });
 
+  it('does not come back to what is gone meanwhile, be it a record it names or the one whose row it is', async () => {
+    const rows = await world.sql(
+      `INSERT INTO records.beds (code, name, section, area) VALUES ('Gone', 'x', 'y', 1) RETURNING id`,
+    );
+    const target = String(rows[0]?.['id']);
+    const add = adding({ ctrname: 'Alder', ctrbed: target });
+    const cut = cutting(add.id, 1, 'rot');
+    await must(doing('Ines', [add, cut]));
+    await must(doing('Ines', [{ t: 'remove', table: cuts.id, id: cut.id, version: 1 }]));
+    const removed = await must(doing('Ines', [{ t: 'remove', table: trees.id, id: add.id, version: 1 }]));
+    const without = await must(doing('Ines', [{ t: 'remove', table: beds.id, id: target, version: 1 }]));
+    expect(await codes(doing('Ines', removed.inverse))).toEqual([['record-gone', 'ctrbed']]);
+    const row: RecordEdit = { t: 'restore', table: cuts.id, id: cut.id, version: 2 };
+    expect(await codes(doing('Ines', [row]))).toEqual([['record-gone', undefined]]);
+    await must(doing('Ines', without.inverse));
+    await must(doing('Ines', removed.inverse));
+    await must(doing('Ines', [row]));
+    // At the same moment, one of the two waits for the other.
+    for (let round = 0; round < 6; round++) {
+      const now = (await stored(add.id))?.['version'] as number;
+      await must(doing('Ines', [{ t: 'remove', table: trees.id, id: add.id, version: now }]));
+      const bedNow = (await world.sql(`SELECT version FROM records.beds WHERE id = $1`, [target]))[0]?.[
+        'version'
+      ];
+      const [back, gone] = await Promise.all([
+        doing('Ines', [{ t: 'restore', table: trees.id, id: add.id, version: now + 1 }]),
+        doing('Ines', [{ t: 'remove', table: beds.id, id: target, version: bedNow as number }]),
+      ]);
+      expect([back.ok, gone.ok].filter(Boolean)).toHaveLength(1);
+      if (gone.ok) {
+        await must(doing('Ines', gone.value.inverse));
+        await must(doing('Ines', [{ t: 'restore', table: trees.id, id: add.id, version: now + 1 }]));
+      }
+    }
+  });
+
   it('and whatever else was done, is taken back by its inverse', async () => {
     const id = await planted({ ctrname: 'Birch', ctrheight: '4.0', ctrseen: '2026-11-23T09:30' });
     const edit = changing(

@@ -8,7 +8,14 @@ import type { Table } from '../../core/table/model';
 import type { Tx } from '../../data/connect';
 import { databaseFault, fieldIssue } from '../../data/field-issues';
 import { patience, withSources } from '../../data/runtime/links/open-source';
-import { lockRecords, namingThese, removedAmong, writeEdits } from '../../data/runtime/records/write-edits';
+import {
+  lockRecords,
+  namingRemoved,
+  namingThese,
+  removedAmong,
+  waitForRemovals,
+  writeEdits,
+} from '../../data/runtime/records/write-edits';
 
 export interface Edits {
   readonly edits: readonly RecordEdit[];
@@ -62,6 +69,7 @@ async function metRecords(
   tables: ReadonlyMap<string, Table>,
   edits: readonly RecordEdit[],
 ): Promise<Result<RecordEdit[], Issue[]>> {
+  await waitForRemovals(tx, tables, edits);
   const stored = await lockRecords(tx, tables, edits);
   const issues: Issue[] = [];
   const left = edits.flatMap((edit): RecordEdit[] => {
@@ -91,7 +99,11 @@ async function written(
     if (databaseFault(error)?.constraint?.endsWith('_pkey') === true) return [issue('malformed', [])];
     throw error;
   }
-  return [...(await namedAndRemoved(tx, tables, edits)), ...(await stillNamed(tx, tables, edits))];
+  return [
+    ...(await namedAndRemoved(tx, tables, edits)),
+    ...(await backToNothing(tx, tables, edits)),
+    ...(await stillNamed(tx, tables, edits)),
+  ];
 }
 
 /** What an edit names must be there. Whoever removes it at this moment waits for us, or we have waited for them. */
@@ -112,6 +124,26 @@ async function namedAndRemoved(
   return names
     .filter(({ id }) => removed.has(id))
     .map(({ path, label }) => issue('record-gone', path, { label }));
+}
+
+/** What comes back must find what it names. */
+async function backToNothing(
+  tx: Tx,
+  tables: ReadonlyMap<string, Table>,
+  edits: readonly RecordEdit[],
+): Promise<Issue[]> {
+  const issues: Issue[] = [];
+  const back = edits.filter(({ t }) => t === 'restore');
+  for (const [table, own] of grouped(back, (edit) => edit.table)) {
+    const ids = own.map(({ id }) => id);
+    for (const { id, column } of await namingRemoved(tx, tables, table, ids))
+      issues.push(
+        issue('record-gone', column === null ? [id] : [id, column], {
+          label: tables.get(table)?.columns.find((one) => one.id === column)?.label ?? '',
+        }),
+      );
+  }
+  return issues;
 }
 
 /** What is removed must be named by nothing that stays. */

@@ -209,6 +209,49 @@ export async function removedAmong(
   return new Set(rows.map(({ id }) => id));
 }
 
+/** The tables whose records these of a table may name: those its columns point to, and the one whose rows they are. */
+const namedTables = ({ columns, parent }: Table): string[] => [
+  ...columns.flatMap(({ target }) => target ?? []),
+  ...(parent === null ? [] : [parent]),
+];
+
+/**
+ * Lets nobody else remove records of a table, or bring back what names them, until the transaction ends. A record that comes back takes no lock on those it
+ * names, for its references have not changed, so without this the two would not see each other.
+ */
+export async function waitForRemovals(tx: Tx, tables: Tables, edits: readonly RecordEdit[]): Promise<void> {
+  const ids = edits.flatMap(({ t, table }) =>
+    t === 'remove' ? [table] : t === 'restore' ? namedTables(known(tables, table)) : [],
+  );
+  if (ids.length === 0) return;
+  await tx.execute(
+    sql`SELECT pg_advisory_xact_lock(hashtext('slate removals'), hashtext(id)) FROM (SELECT DISTINCT unnest(${sql.param(ids)}::text[]) AS id ORDER BY 1) AS these`,
+  );
+}
+
+/** Of records that have come back, those that name one that is removed, each with its column; null for the record whose row it is. */
+export async function namingRemoved(
+  tx: Tx,
+  tables: Tables,
+  table: string,
+  ids: readonly string[],
+): Promise<{ id: string; column: string | null }[]> {
+  const own = known(tables, table);
+  const places = [
+    ...own.columns.flatMap((column) =>
+      column.target === null ? [] : [{ id: column.id, name: columnName(column), target: column.target }],
+    ),
+    ...(own.parent === null ? [] : [{ id: null, name: stampName('parent_id'), target: own.parent }]),
+  ];
+  if (places.length === 0) return [];
+  const parts = places.map(
+    ({ id, name, target }) =>
+      sql`SELECT t.id, ${id}::text AS column FROM ${tableName(own)} t JOIN ${tableName(known(tables, target))} r ON r.id = t.${name} WHERE t.id = ANY(${sql.param([...ids])}::uuid[]) AND r.removed_at IS NOT NULL`,
+  );
+  const { rows } = await tx.execute<{ id: string; column: string | null }>(sql.join(parts, sql` UNION ALL `));
+  return rows;
+}
+
 /** A record that is still there and names one that is removed. */
 export interface Naming {
   readonly record: string;
