@@ -1,16 +1,12 @@
 import { fork, spawn } from 'node:child_process';
-import { join, resolve } from 'node:path';
-import { fileURLToPath } from 'node:url';
+import { join } from 'node:path';
 import { servingEnvironment } from './steps/database.mjs';
 import { prepare, unlock } from './steps/prepare.mjs';
 import { serveRegister } from './steps/register.mjs';
 import { say, step } from './steps/run.mjs';
+import { folder, origin, port, project } from './steps/settings.mjs';
 
 /** For whoever works on Tidy Slate itself: the same database and world as `npm start`, and pages that follow their files as they are saved. */
-const project = fileURLToPath(new URL('..', import.meta.url)).replace(/\/$/, '');
-const folder = resolve(process.env.SLATE_DATA ?? join(project, '.data'));
-const port = Number(process.env.PORT ?? 4321);
-const origin = `http://127.0.0.1:${port}`;
 const children = [];
 let cluster = null;
 let stopping = null;
@@ -25,13 +21,7 @@ try {
 }
 
 async function develop() {
-  const made = await prepare({
-    project,
-    folder,
-    port,
-    empty: process.argv.includes('--empty'),
-    hold: (one) => (cluster = one),
-  });
+  const made = await prepare((one) => (cluster = one));
   if (made.isSample)
     children.push(await step('Plant-name register (a stand-in)', () => serveRegister(project, made.env)));
   const env = servingEnvironment({

@@ -1,17 +1,13 @@
 import { fork } from 'node:child_process';
-import { join, resolve } from 'node:path';
-import { fileURLToPath } from 'node:url';
+import { join } from 'node:path';
 import { startCluster } from './steps/cluster.mjs';
 import { servingEnvironment } from './steps/database.mjs';
 import { build } from './steps/packages.mjs';
 import { prepare, unlock } from './steps/prepare.mjs';
 import { serveRegister } from './steps/register.mjs';
 import { say, step, wait } from './steps/run.mjs';
+import { folder, origin, port, project } from './steps/settings.mjs';
 
-const project = fileURLToPath(new URL('..', import.meta.url)).replace(/\/$/, '');
-const folder = resolve(process.env.SLATE_DATA ?? join(project, '.data'));
-const port = Number(process.env.PORT ?? 4321);
-const origin = `http://127.0.0.1:${port}`;
 let cluster = null;
 let server = null;
 let register = null;
@@ -31,13 +27,7 @@ try {
 }
 
 async function start() {
-  const made = await prepare({
-    project,
-    folder,
-    port,
-    empty: process.argv.includes('--empty'),
-    hold: (one) => (cluster = one),
-  });
+  const made = await prepare((one) => (cluster = one));
   const { env, world, isSample, sample } = made;
   await step('Pages', () => build(project));
   const settings = { ...env, ...sample, SLATE_ORIGIN: process.env.SLATE_ORIGIN ?? origin };

@@ -5,14 +5,15 @@ import { databaseEnvironment, makeReady, standInsInside } from './database.mjs';
 import { debianPackages, npmPackages } from './packages.mjs';
 import { settleRegisterPort } from './register.mjs';
 import { step, wait } from './run.mjs';
+import { folder, isEmpty, port, project } from './settings.mjs';
 
 /**
  * All that must be there before anything can answer: programs, packages, the cluster, the schema and a world. Says what there is now; `hold` is handed the
  * cluster as soon as it runs, so that whoever is interrupted half way can stop it.
  */
-export async function prepare({ project, folder, port, empty, hold }) {
+export async function prepare(hold) {
   mkdirSync(folder, { recursive: true, mode: 0o755 });
-  await lock(folder);
+  await lock();
   if ((await freePort(port)) !== port)
     throw new Error(`Port ${port} is in use. Stop what uses it, or choose another: PORT=4400 npm start`);
   const given = process.env.DATABASE_URL;
@@ -25,8 +26,8 @@ export async function prepare({ project, folder, port, empty, hold }) {
   await settleRegisterPort(folder);
   const env = databaseEnvironment(given ?? cluster.url, readSettings(folder));
   const world = await step(
-    empty ? 'Database schema and first administrator' : 'Database schema and sample world',
-    () => makeReady(project, env, empty),
+    isEmpty ? 'Database schema and first administrator' : 'Database schema and sample world',
+    () => makeReady(project, env, isEmpty),
   );
   const isSample = world.startsWith('sample');
   const sample = {
@@ -38,7 +39,7 @@ export async function prepare({ project, folder, port, empty, hold }) {
 }
 
 /** Two starts on one data folder would fight over the cluster; a lock left by a killed start is taken over. */
-async function lock(folder) {
+async function lock() {
   const file = join(folder, 'start.pid');
   if (existsSync(file)) {
     const pid = readFileSync(file, 'utf8').trim();

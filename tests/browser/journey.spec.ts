@@ -67,7 +67,13 @@ test('a designed form saves an approved submission into a shared table', async (
     await expectAccessible(bench);
     await bench.getByRole('button', { name: 'Release', exact: true }).first().click();
     await expectAccessible(bench);
-    await bench.getByRole('button', { name: 'Release 1' }).click();
+    // Whoever has chosen who fills it, and not saved that, does not let everybody fill it.
+    const release = bench.getByRole('button', { name: 'Release 1 for everybody to fill' });
+    await choose(bench, /Who may fill/, /^Plant health/);
+    await bench.keyboard.press('Escape');
+    await expect(release).toBeDisabled();
+    await bench.getByRole('button', { name: 'Leave it as it was' }).click();
+    await release.click();
     await expect(bench.getByText('Release 1 is live')).toBeVisible();
   });
 

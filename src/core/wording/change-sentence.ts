@@ -8,7 +8,7 @@ export function changeSentence(change: TableChange, place = true): string {
   const label = 'column' in change ? `“${change.column.label}”` : '';
   switch (change.t) {
     case 'make-table':
-      return `The table ${change.table.label} is made, with ${change.table.columns.length} columns`;
+      return `The table ${change.table.label} is made, with ${columnsInWords(change.table.columns.length)}`;
     case 'relabel-table':
       return `The table “${change.before}” is renamed “${change.table.label}”`;
     case 'renumber':
@@ -57,6 +57,9 @@ export function changeSentence(change: TableChange, place = true): string {
       return unreachable(change);
   }
 }
+
+/** How many columns, in words. */
+export const columnsInWords = (many: number): string => `${many} ${many === 1 ? 'column' : 'columns'}`;
 
 function labelsOf({ columns, retired }: Table, ids: readonly string[]): string {
   const labels = ids.flatMap(

@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { UsersRound } from './icons';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import type { WhoData } from '../../contract/people';
 import { call, fetched } from './call';
 import { Sentence } from './Sentence';
@@ -19,6 +19,8 @@ interface Props {
   readonly asked: readonly WhoSentence[];
   /** What goes as long as nothing was said of the first. */
   readonly unsaid: string | null;
+  /** Told when something is chosen that is not saved yet, and when that is over. */
+  readonly onChoosing?: (choosing: boolean) => void;
 }
 
 /** Who may do what, as it was last said. */
@@ -26,7 +28,7 @@ export const useWho = (path: string) =>
   useQuery({ queryKey: ['who', path], queryFn: () => fetched<WhoData>(path) });
 
 /** Who may do what with a form or a table, as sentences with picks inside. */
-export function Who({ path, asked, unsaid }: Props) {
+export function Who({ path, asked, unsaid, onChoosing }: Props) {
   const { data, refetch } = useWho(path);
   return (
     <section className="margin-part first" aria-labelledby="who">
@@ -41,6 +43,7 @@ export function Who({ path, asked, unsaid }: Props) {
           path={path}
           asked={asked}
           unsaid={unsaid}
+          {...(onChoosing !== undefined && { onChoosing })}
           done={async () => void (await refetch())}
         />
       )}
@@ -48,13 +51,24 @@ export function Who({ path, asked, unsaid }: Props) {
   );
 }
 
-function Said({ data, path, asked, unsaid, done }: Props & { data: WhoData; done: () => Promise<void> }) {
+function Said({
+  data,
+  path,
+  asked,
+  unsaid,
+  onChoosing,
+  done,
+}: Props & { data: WhoData; done: () => Promise<void> }) {
   const before = wordsOf(data);
   const [words, setWords] = useState<Words>(before);
   const [trouble, setTrouble] = useState('');
   /** Somebody else has said something meanwhile; what was meant here stays until it is looked at. */
   const [late, setLate] = useState(false);
   const changed = asked.some(({ action }) => (words[action] ?? []).join() !== (before[action] ?? []).join());
+  useEffect(() => {
+    onChoosing?.(changed);
+    return () => onChoosing?.(false);
+  }, [changed, onChoosing]);
   const save = async () => {
     const seen = data.grants.map(({ id }) => id);
     const result = await call('PUT', path, { grants: grantsOf(words), seen }).catch(() => null);

@@ -18,6 +18,7 @@ import type { TablePicture, TablesData } from '../../contract/answers-from-serve
 import { fetched } from '../kit/call';
 import { useLive } from '../kit/live';
 import { laidOut, SIZE, type Point } from './picture-layout';
+import { columnsInWords } from '../../core/wording/change-sentence';
 import { countWords } from './count-words';
 
 type TableNode = Node<TablePicture['tables'][number], 'table'>;
@@ -117,7 +118,7 @@ function TableBox({ data }: NodeProps<TableNode>) {
       <Handle type="target" position={Position.Left} className="invisible" />
       <span className="block truncate font-semibold">{data.label}</span>
       <span className="quiet block truncate">
-        {data.title.length === 0 ? `${data.columns} columns` : `named by ${data.title.join(', ')}`}
+        {data.title.length === 0 ? columnsInWords(data.columns) : `named by ${data.title.join(', ')}`}
       </span>
       <span className="quiet tabular block">{countWords(data)}</span>
       <Handle type="source" position={Position.Right} className="invisible" />

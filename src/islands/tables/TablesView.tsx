@@ -6,6 +6,7 @@ import { Age } from '../kit/Age';
 import { fetched } from '../kit/call';
 import { useLive } from '../kit/live';
 import { Root } from '../kit/Root';
+import { columnsInWords } from '../../core/wording/change-sentence';
 import { countWords } from './count-words';
 
 /** The picture's library is large, and fetched only by those who look at it. */
@@ -112,7 +113,8 @@ function Tables({ initial, startPicture }: Props) {
                       <span className="font-semibold">{table.label}</span>{' '}
                       <span className="font-mono text-[13px] text-slate-600">records.{table.key}</span>
                       <span className="quiet block">
-                        {table.columns} columns{table.parent !== null && ` · rows of ${table.parent}`}
+                        {columnsInWords(table.columns)}
+                        {table.parent !== null && ` · rows of ${table.parent}`}
                         {table.linked !== null && (
                           <>
                             {' '}

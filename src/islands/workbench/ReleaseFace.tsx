@@ -112,6 +112,8 @@ export function ReleaseFace({ bench, goTo }: FaceProps) {
   const issues = [...bench.issues, ...(plan.ok ? [] : plan.error)];
   const who = useWho(`/api/forms/${bench.data.id}/who`);
   const unsaid = who.data !== undefined && (wordsOf(who.data)['fill'] ?? []).length === 0;
+  /** Somebody who has chosen who fills it, and not saved that yet, must not let everybody fill it. */
+  const [choosing, setChoosing] = useState(false);
   const release = useRelease(bench, unsaid);
   const [newest] = bench.data.releases;
   const nothing = newest !== undefined && !newest.edited && !bench.canUndo;
@@ -161,13 +163,18 @@ export function ReleaseFace({ bench, goTo }: FaceProps) {
               <button
                 type="button"
                 className="button button-go"
-                disabled={release.busy}
+                disabled={release.busy || choosing}
                 onClick={() => void release.go()}
               >
                 <Rocket size={15} aria-hidden />
                 Release {(newest?.number ?? 0) + 1}
                 {unsaid && ' for everybody to fill'}
               </button>
+            )}
+            {!nothing && choosing && (
+              <p role="status" className="quiet mt-2">
+                First save who may do what, or leave it as it was.
+              </p>
             )}
             {nothing && (
               <a className="button" href={`/fill/${bench.data.key}`}>
@@ -193,6 +200,7 @@ export function ReleaseFace({ bench, goTo }: FaceProps) {
         <Who
           path={`/api/forms/${bench.data.id}/who`}
           asked={formSentences}
+          onChoosing={setChoosing}
           unsaid={
             unsaid
               ? 'The first release lets everybody fill it. To let only some of them, say who here.'
