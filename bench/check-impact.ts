@@ -6,7 +6,7 @@ import type { FormDesign } from '../src/core/form/design';
 import { ok } from '../src/core/kernel/result';
 import { tablesOf } from '../src/core/storage/tables-of';
 import { planTables } from '../src/core/table/plan';
-import { worldAt } from '../src/core/workspace';
+import { worldOf } from '../tests/support/workspace';
 import { closeConnections } from '../src/data/connect';
 import { checkImpact } from '../src/data/runtime/tables/check-impact';
 import { applyChanges } from '../src/data/runtime/tables/tables';
@@ -151,7 +151,7 @@ async function measure({
         const impact = await checkImpact(tx, design, tables, {
           condition: tree,
           group: null,
-          world: worldAt('2026-11-23T10:00:00'),
+          world: worldOf('2026-11-23T10:00:00'),
         });
         if (!impact.ok) throw new Error(JSON.stringify(impact.error));
         ({ broken } = impact.value);

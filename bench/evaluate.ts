@@ -4,7 +4,7 @@ import { compile, type Source } from '../src/core/expression/compile';
 import { read } from '../src/core/expression/read';
 import { NUMBER, TEXT, YES_NO, type Scope } from '../src/core/expression/type';
 import type { ContextValue, Value } from '../src/core/expression/value';
-import { worldAt } from '../src/core/workspace';
+import { worldOf } from '../tests/support/workspace';
 import { median, perCall } from './timing';
 
 /** One evaluation of a rule: our closure, the same written by hand on big.js, and another evaluator of the language, which parses at each call. */
@@ -39,7 +39,7 @@ type Rows = ReturnType<typeof rowsOf>;
 function sourceOf(rows: Rows): Source {
   const lines: ContextValue[] = rows.map((row) => new Map(Object.entries(row)));
   return {
-    ...worldAt('2026-11-23T10:00:00'),
+    ...worldOf('2026-11-23T10:00:00'),
     read: (id) => (id === 'lines' ? lines : (values[id] ?? null)),
     column: (_, id) => lines.map((row) => row.get(id) ?? null),
     gaveUp: () => undefined,

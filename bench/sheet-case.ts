@@ -5,7 +5,7 @@ import type { Answers } from '../src/core/form/answers';
 import type { FieldQuestion, FormDesign } from '../src/core/form/design';
 import { Sheet } from '../src/core/form/sheet';
 import { plainColumn, plainTable, type Column, type Table } from '../src/core/table/model';
-import { worldAt } from '../src/core/workspace';
+import { worldOf } from '../tests/support/workspace';
 import { middle } from './timing';
 
 /** One key press in a sheet of many rows, each with a lookup and 12 columns calculated, and totals, against the same row and totals by hand. Runs in Node and in Chromium. */
@@ -115,7 +115,7 @@ function ours(rows: number, presses: number): Measured {
   if (!form.ok) throw new Error(JSON.stringify(form.error));
   const answers = answersOf(rows);
   const began = performance.now();
-  const sheet = new Sheet(form.value, answers, records, worldAt('2026-11-23T10:00:00'));
+  const sheet = new Sheet(form.value, answers, records, worldOf('2026-11-23T10:00:00'));
   const open = performance.now() - began;
   const press = pressing(rows, presses, (row, text) => sheet.set(['qrows', `r${row}`, 'qa'], text));
   return { open, press, totals: ['qt1', 'qt2', 'qt3'].map((id) => String(sheet.value([id]))) };

@@ -70,6 +70,9 @@ async function load(): Promise<void> {
   const base = { beds: bedRows(random), taxa: taxonRows(random), products: productRows(random) };
   const ines = personNamed('Ines');
   await inOwner(async (tx) => {
+    await tx.execute(
+      sql`UPDATE slate.workspace SET name = 'Quillmere Botanic Garden', zone = 'Europe/London', currency = 'GBP'`,
+    );
     await addPeople(
       tx,
       people.map((person) => ({ ...person, password: samplePassword })),

@@ -1,4 +1,4 @@
-import { uuidV7 } from '../src/core/kernel/ids';
+import { uuidFrom } from '../src/core/kernel/ids';
 
 /** mulberry32: small, fast and the same on every machine, so that the sample world is always one world. */
 export function seeded(seed: number): Random {
@@ -15,9 +15,9 @@ export function seeded(seed: number): Random {
     pick: (list) => list[Math.floor(next() * list.length)] as (typeof list)[number],
     chance: (share) => next() < share,
     id: (ms) =>
-      uuidV7(
+      uuidFrom(
         ms,
-        Uint8Array.from({ length: 10 }, () => Math.floor(next() * 256)),
+        Uint8Array.from({ length: 16 }, () => Math.floor(next() * 256)),
       ),
   };
 }

@@ -9,7 +9,7 @@ import { toSql } from '../src/core/expression/sql/to-sql';
 import { TEXT, elementOf } from '../src/core/expression/type';
 import { tryOut, type Tried, type Trial } from '../src/core/expression/try-out';
 import type { Issue } from '../src/core/kernel/issue';
-import { workspaceZone, worldAt } from '../src/core/workspace';
+import { workspace, worldOf } from '../tests/support/workspace';
 import { issueSentence } from '../src/core/wording/issue-sentence';
 
 /**
@@ -17,7 +17,7 @@ import { issueSentence } from '../src/core/wording/issue-sentence';
  * `{"value"}` or `{"refused": [{code, message, from, to}]}`. With `--sql` also `"sql"`, names as columns and its functions those of
  * schema slate (`--functions` prints them); where SQL cannot say it, `"sql": null` and `"notInSql"`.
  */
-const world = worldAt(Temporal.Now.plainDateTimeISO(workspaceZone).toString({ smallestUnit: 'second' }));
+const world = worldOf(Temporal.Now.plainDateTimeISO(workspace.zone).toString({ smallestUnit: 'second' }));
 
 await loadPatterns();
 const withSql = process.argv.includes('--sql');

@@ -9,6 +9,7 @@ import type { FormDesign } from '../core/form/design';
 import type { PickedRecord } from '../core/form/picked-record';
 import type { ChoiceList } from '../core/table/choice-list';
 import type { Table } from '../core/table/model';
+import type { Workspace } from '../core/workspace';
 
 /** RFC 9457 problem document, with the issues and their paths. */
 export interface Problem {
@@ -55,6 +56,7 @@ export interface SheetData {
   readonly asking: PersonName;
   /** Whoever sends it, as expressions see them. */
   readonly sender: KnownPerson;
+  readonly workspace: Workspace;
   /** ISO date-time of the workspace's zone when the page was made. */
   readonly now: string;
 }
@@ -127,6 +129,8 @@ export interface FormsData {
 }
 
 export interface WorkbenchData {
+  /** ISO 4217, of new questions for money; empty where their designer says. */
+  readonly currency: string;
   readonly id: string;
   readonly key: string;
   readonly design: FormDesign;

@@ -1,19 +1,30 @@
 import type { World } from './expression/functions/builtin';
 import { personValue, type KnownPerson } from './expression/person';
 
-/** Days, years of numbers and times of day are those of the workspace, on every machine, until workspaces have settings of their own. */
-export const workspaceZone = 'Europe/London';
-
-/** ISO 4217; until workspaces have settings of their own, new money questions are asked in none, and their owner says which. */
-export const workspaceCurrency = '';
-
-/** The same for its working days: Monday to Friday. */
-const workspaceCalendar: World['calendar'] = { workdays: new Set([1, 2, 3, 4, 5]), holidays: new Set() };
+/** What holds for the whole workspace. It is stored, and part of the catalogue. */
+export interface Workspace {
+  /** What the organisation calls itself; may be empty. */
+  readonly name: string;
+  /** IANA name. Days, years of numbers and times of day are those of this zone, on every machine. */
+  readonly zone: string;
+  /** ISO 4217, of new money questions and columns; empty where their designer has to say. */
+  readonly currency: string;
+  /** BCP 47 tag: how days and numbers are written. */
+  readonly locale: string;
+  /** ISO 8601 numbers, 1 for Monday. */
+  readonly workdays: readonly number[];
+  /** ISO dates nobody works on. */
+  readonly holidays: readonly string[];
+}
 
 /** What expressions may ask of the world at an ISO date-time of the workspace's zone, in a form that `sender` sends. */
-export const worldAt = (now: string, sender: KnownPerson | null = null): World => ({
+export const worldAt = (
+  { workdays, holidays }: Pick<Workspace, 'workdays' | 'holidays'>,
+  now: string,
+  sender: KnownPerson | null = null,
+): World => ({
   today: now.slice(0, 10),
   now,
-  calendar: workspaceCalendar,
+  calendar: { workdays: new Set(workdays), holidays: new Set(holidays) },
   sender: sender && personValue(sender),
 });

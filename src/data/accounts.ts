@@ -5,7 +5,7 @@ import { hashPassword } from 'better-auth/crypto';
 import { and, eq, gt, isNull, sql } from 'drizzle-orm';
 import type { Person, Role } from '../core/access/rules';
 import { passwordLength } from '../core/access/password';
-import { uuidV7 } from '../core/kernel/ids';
+import { newUuid } from '../core/kernel/ids';
 import { appDatabase } from './connect';
 import { account, person, session, verification } from './system/schema';
 
@@ -38,7 +38,7 @@ function makeAccounts() {
     advanced: {
       cookiePrefix: 'slate',
       ipAddress: { ipAddressHeaders: ['x-slate-address'] },
-      database: { generateId: () => uuidV7(Date.now(), crypto.getRandomValues(new Uint8Array(10))) },
+      database: { generateId: () => newUuid() },
     },
     telemetry: { enabled: false },
   });

@@ -4,6 +4,7 @@ import type { Catalogue, Grant, Group, KnownForm } from '../core/catalogue/catal
 import type { LinkMapping } from '../core/link/link';
 import { withListOf, type ChoiceList } from '../core/table/choice-list';
 import type { Column, Table } from '../core/table/model';
+import type { Workspace } from '../core/workspace';
 import type { Tx } from './connect';
 
 /** Those of the last numbers: transactions that began a moment ago still read the one before. */
@@ -38,6 +39,7 @@ function keep(catalogue: Catalogue): void {
 /** As `slate.read_catalogue()` gives it. */
 interface Stored {
   readonly number: string;
+  readonly workspace: Workspace;
   readonly tables: readonly Omit<Table, 'columns' | 'retired' | 'linked'>[];
   readonly columns: readonly StoredColumn[];
   readonly lists: readonly ChoiceList[];
@@ -61,6 +63,7 @@ type StoredColumn = Omit<Column, 'list'> & {
 
 function catalogueOf({
   number,
+  workspace,
   tables,
   columns,
   lists,
@@ -94,6 +97,7 @@ function catalogueOf({
   });
   return {
     number,
+    workspace,
     tables: byId(made),
     lists: listsById,
     people: byId(people),

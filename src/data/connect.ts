@@ -1,7 +1,6 @@
 import { drizzle, type NodePgDatabase } from 'drizzle-orm/node-postgres';
 import pg from 'pg';
 import * as schema from './system/schema';
-import { workspaceZone } from '../core/workspace';
 import { log } from './log';
 import { hasPlannedEnough, nameStatements } from './named-statements';
 
@@ -57,7 +56,7 @@ function connect(
     connectionString: url,
     max,
     connectionTimeoutMillis: connectMs ?? CONNECT_MS,
-    options: `-c timezone=${workspaceZone} -c statement_timeout=${statementMs} -c idle_in_transaction_session_timeout=${idleMs} -c lock_timeout=${lockMs}`,
+    options: `-c statement_timeout=${statementMs} -c idle_in_transaction_session_timeout=${idleMs} -c lock_timeout=${lockMs}`,
     application_name: 'tidy-slate',
   });
   // Without a listener, a connection that is lost ends the process: an idle one tells the pool, one at work only itself.

@@ -51,10 +51,10 @@ export function asOwner<T>(asking: Asking, work: Work<T>): Promise<Result<T, Ref
   return held(holdOwner, 0, ({ db }) => run(db, asking, work));
 }
 
-/** Says who asks, and is told the number of the catalogue in the same breath. */
+/** Says who asks and whose times of day are meant, and is told the number of the catalogue in the same breath. */
 async function begun(tx: Tx, asking: Asking): Promise<Catalogue> {
   const { rows } = await tx.execute<{ number: string }>(
-    sql`SELECT ${saying(asking)}, slate.catalogue_at() AS number`,
+    sql`SELECT ${saying(asking)}, slate.in_workspace_zone(), slate.catalogue_at() AS number`,
   );
   return catalogueAt(tx, rows[0]?.number ?? '');
 }

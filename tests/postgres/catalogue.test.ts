@@ -1,3 +1,4 @@
+import { sql } from 'drizzle-orm';
 import { beforeAll, expect, it } from 'vitest';
 import { may, type Catalogue } from '../../src/core/catalogue/catalogue';
 import { ok } from '../../src/core/kernel/result';
@@ -28,6 +29,7 @@ it('is the very same from one transaction to the next, until something of it cha
     `UPDATE slate.person SET place = 'Fern house' WHERE id = '${maren}'`,
     `INSERT INTO slate.access_grant (table_id, person_id, action) SELECT id, '${maren}', 'design' FROM slate.designed_table WHERE key = 'beds'`,
     `DELETE FROM slate.access_grant WHERE person_id = '${maren}'`,
+    `UPDATE slate.workspace SET currency = 'EUR'`,
     `UPDATE slate.form SET owner_id = '${ines}'`,
   ];
   let last = first;
@@ -98,4 +100,23 @@ it('says who may do what as the database does', async () => {
           { may: may(catalogue, id, action, table.id) },
         ]);
       }
+});
+
+it('holds the settings of the workspace, whose time of day is that of every transaction', async () => {
+  const clock = () =>
+    must(
+      asPerson({ person: maren }, async (tx, { workspace }) => {
+        const { rows } = await tx.execute<{ hour: string }>(
+          sql`SELECT to_char('2026-07-01T12:00:00Z'::timestamptz, 'HH24:MI') AS hour`,
+        );
+        return ok([workspace.zone, rows[0]?.hour]);
+      }),
+    );
+  expect(await clock()).toEqual(['Europe/London', '13:00']);
+  await world.sql(`UPDATE slate.workspace SET zone = 'Asia/Kathmandu'`);
+  expect(await clock()).toEqual(['Asia/Kathmandu', '17:45']);
+  for (const wrong of [`zone = 'Europe/Nowhere'`, `currency = 'pounds'`, `workdays = '{0,9}'`])
+    await expect(world.sql(`UPDATE slate.workspace SET ${wrong}`), wrong).rejects.toThrow();
+  await expect(world.sql(`INSERT INTO slate.workspace (only_one) VALUES (false)`)).rejects.toThrow();
+  await world.sql(`UPDATE slate.workspace SET zone = 'Europe/London'`);
 });

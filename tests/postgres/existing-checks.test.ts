@@ -1,7 +1,7 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import { personNamed } from '../../demo/people';
 import { tableId } from '../../demo/tables';
-import { worldAt } from '../../src/core/workspace';
+import { worldOf } from '../support/workspace';
 import { noAnswers, type Answers } from '../../src/core/form/answers';
 import { compileForm } from '../../src/core/form/compile-form';
 import type { ExistingCheck, FormDesign } from '../../src/core/form/design';
@@ -227,7 +227,7 @@ describe('a new check against the records there are', () => {
         const found = await checkImpact(tx, form, tables, {
           condition: formula.tree,
           group: formula.group,
-          world: worldAt('2026-11-23T12:00:00'),
+          world: worldOf('2026-11-23T12:00:00'),
         });
         if (!found.ok) throw new Error(JSON.stringify(found.error));
         return ok(found.value);

@@ -3,7 +3,7 @@ import { compileForm, type CompiledForm } from '../../src/core/form/compile-form
 import type { Answers } from '../../src/core/form/answers';
 import { recordKey, type Records } from '../../src/core/form/cells';
 import { Sheet } from '../../src/core/form/sheet';
-import { worldAt } from '../../src/core/workspace';
+import { worldOf } from './workspace';
 import Big from 'big.js';
 import type { RecordValue } from '../../src/core/expression/value';
 import { treatmentRequest } from '../../demo/forms';
@@ -12,7 +12,7 @@ import { baseTables, tableId } from '../../demo/tables';
 /** The sample treatment form, and records for its lookups, for tests of the pure core. */
 export const design: FormDesign = treatmentRequest;
 export const tables = new Map(baseTables.map((table) => [table.id, table]));
-export const world = worldAt('2026-11-23T10:00:00');
+export const world = worldOf('2026-11-23T10:00:00');
 
 export const BED = '01900000-0000-7000-b000-000000000001';
 export const SOAP = '01900000-0000-7000-b000-000000000002';

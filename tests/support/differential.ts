@@ -12,11 +12,11 @@ import { toSql } from '../../src/core/expression/sql/to-sql';
 import { LONGEST_EXPRESSION } from '../../src/core/expression/read';
 import type { ScalarName } from '../../src/core/expression/type';
 import { isBig, type ContextValue, type Value } from '../../src/core/expression/value';
-import { worldAt } from '../../src/core/workspace';
+import { worldOf } from './workspace';
 import { childColumns, parentColumns, randomExpression, scopeOfRecord } from './random-expression';
 
 /** The same expressions over the same rows, by closures and by PostgreSQL. Needs a database with schema `slate`. */
-const world = worldAt('2026-11-23T10:15:30');
+const world = worldOf('2026-11-23T10:15:30');
 const kinds: readonly ScalarName[] = [
   'number',
   'text',

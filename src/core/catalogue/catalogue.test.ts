@@ -1,4 +1,5 @@
 import { expect, it } from 'vitest';
+import { workspace } from '../../../tests/support/workspace';
 import { plainTable, type Table } from '../table/model';
 import {
   formByKey,
@@ -40,6 +41,7 @@ const to = (on: Partial<Grant>, action: Grant['action'], who: Partial<Grant>): G
 const [beds, taxa, intake] = [{ tableId: 'beds' }, { tableId: 'taxa' }, { formId: 'f' }];
 const catalogue: Catalogue = {
   number: '1',
+  workspace,
   tables: new Map(['beds', 'taxa'].map((id) => [id, table(id)])),
   lists: new Map(),
   people: new Map(

@@ -1,6 +1,7 @@
 import type { Colleague, Role } from '../access/rules';
 import type { ChoiceList } from '../table/choice-list';
 import type { Table } from '../table/model';
+import type { Workspace } from '../workspace';
 
 /** What may be done with a table; see `may()` in the database, which its policies ask. */
 export const tableActions = ['see', 'add', 'change', 'remove', 'pick', 'design'] as const;
@@ -50,6 +51,7 @@ export interface KnownForm {
  */
 export interface Catalogue {
   readonly number: string;
+  readonly workspace: Workspace;
   /** By id, in the order of their labels. */
   readonly tables: ReadonlyMap<string, Table>;
   readonly lists: ReadonlyMap<string, ChoiceList>;

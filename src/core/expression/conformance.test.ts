@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { loadPatterns } from './functions/patterns';
-import { worldAt } from '../workspace';
+import { worldOf } from '../../../tests/support/workspace';
 import { compile } from './compile';
 import { toJson } from './json';
 import { read } from './read';
@@ -20,7 +20,7 @@ const cases = JSON.parse(readFileSync(new URL('./conformance-cases.json', import
   value: unknown;
 }[];
 const source = {
-  ...worldAt('2026-11-23T09:00:00'),
+  ...worldOf('2026-11-23T09:00:00'),
   read: () => null,
   column: () => [],
   gaveUp: () => undefined,

@@ -31,9 +31,9 @@ const scope: Scope = new Map([
   ['lines', field('q_lines', { t: 'rows', group: 'q_lines', columns })],
 ]);
 
-import { worldAt } from '../workspace';
+import { worldOf } from '../../../tests/support/workspace';
 const source = (values: Record<string, Value> = {}, lists: Record<string, Value[]> = {}): Source => ({
-  ...worldAt('2026-11-23T09:30:00'),
+  ...worldOf('2026-11-23T09:30:00'),
   gaveUp: () => undefined,
   read: (id) => values[id] ?? null,
   column: (_, id) => lists[id] ?? [],

@@ -8,7 +8,7 @@ import {
   randomExpression,
   scopeOfRecord,
 } from '../../../tests/support/random-expression';
-import { worldAt } from '../workspace';
+import { worldOf } from '../../../tests/support/workspace';
 import { compile } from './compile';
 import { toJson } from './json';
 import { read } from './read';
@@ -72,7 +72,7 @@ function normal(value: unknown): unknown {
 
 describe('the library feelin gives the same', () => {
   const random = seeded(29);
-  const world = worldAt('2026-11-23T10:00:00');
+  const world = worldOf('2026-11-23T10:00:00');
   let compared = 0;
 
   it('within what is known to differ', () => {

@@ -1,9 +1,9 @@
 import { beforeAll, describe, expect, it } from 'vitest';
-import { worldAt } from '../workspace';
+import { worldOf } from '../../../tests/support/workspace';
 import { loadPatterns } from './functions/patterns';
 import { tryOut, type Trial } from './try-out';
 
-const world = worldAt('2026-11-23T10:00:00');
+const world = worldOf('2026-11-23T10:00:00');
 function tried(trial: Trial): unknown {
   const found = tryOut(trial, world);
   const value = found.ok ? found.value.value() : found;

@@ -1,4 +1,3 @@
-import { workspaceCurrency } from '../workspace';
 import type {
   Check,
   FieldQuestion,
@@ -107,11 +106,12 @@ export function keysTaken(design: FormDesign, group?: string): Set<string> {
   );
 }
 
-/** Turns a question into another kind, keeping what both have. */
+/** Turns a question into another kind, keeping what both have; one for money is asked in `currency` (ISO 4217). */
 export function asKind(
   question: { id: string; key: string; label: string; hint: string; required: boolean },
   kind: QuestionKind,
   table: TableTarget,
+  currency = '',
 ): Question {
   const base = {
     id: question.id,
@@ -128,7 +128,7 @@ export function asKind(
     case 'decimal':
       return { ...base, kind, decimals: 2, unit: '' };
     case 'money':
-      return { ...base, kind, decimals: 2, unit: workspaceCurrency };
+      return { ...base, kind, decimals: 2, unit: currency };
     case 'date':
     case 'yes-no':
     case 'time':

@@ -13,7 +13,7 @@ import { recordKey, type Place, type Records } from './cells';
 import type { FormDesign } from './design';
 import { designIssues } from './design-issues';
 import { isReservedKey } from './key';
-import { worldAt } from '../workspace';
+import { worldOf } from '../../../tests/support/workspace';
 import { Sheet } from './sheet';
 
 /** A form with everything a sheet has to keep in order: conditions of sections, questions and cells, copies, followers, filters over rows. */
@@ -166,7 +166,7 @@ describe('who sends it', () => {
           compiledForm(byPlace),
           { ...empty, values: { qguided: true, qguide: 'Joan' }, rows: lines({ qcount: '4', qdone: true }) },
           records,
-          worldAt('2026-11-23T10:00:00', { id: 'p1', name, place, email: '' }),
+          worldOf('2026-11-23T10:00:00', { id: 'p1', name, place, email: '' }),
         ),
       );
     expect(sentBy('Tomasz Bielak', 'Fern house')).toEqual([['check-stops', 'qlines', 'r0', 'qcount']]);

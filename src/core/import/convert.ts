@@ -3,7 +3,6 @@ import { kinds } from '../table/kinds/list';
 import type { IssueCode } from '../kernel/issue';
 import { limits } from '../limits';
 import { fold, textOf, tidy, undefused, type Cell } from './cell';
-import { workspaceZone } from '../workspace';
 import { dateShape, readDate, readMoment, readTime } from './formats/date';
 import { numberShape, readNumber } from './formats/number';
 import { MARK_PAIR, readYesNo } from './formats/words';
@@ -41,20 +40,22 @@ interface ReadColumn extends MadeColumn {
   readonly faulty: boolean;
 }
 
-/** Reads cells of one column; made once for a column, for choices are looked up and different texts remembered. References are found elsewhere. */
+/** Reads cells of one column, times of day as those of an IANA zone; made once for a column, for choices are looked up and different texts remembered. References are found elsewhere. */
 export function reader(
   planned: Pick<PlannedColumn, 'column' | 'reading'>,
+  zone: string,
 ): (cell: Cell | undefined) => Converted {
-  const { of } = cellReader(planned);
+  const { of } = cellReader(planned, zone);
   return of;
 }
 
 /** The same, and for cells that stand in a text. */
 export function cellReader(
   { column, reading }: Pick<PlannedColumn, 'column' | 'reading'>,
+  zone: string,
   remember?: number,
 ): CellReader {
-  const read = readerOf(column, reading);
+  const read = readerOf(column, reading, zone);
   const blank =
     column.kind === 'yes-no' && reading.yesNo === MARK_PAIR
       ? fit('false')
@@ -136,7 +137,7 @@ const BLANK = ~0;
 
 type Read = (text: string, cell: Cell) => Converted;
 
-function readerOf(column: Column, reading: PlannedColumn['reading']): Read {
+function readerOf(column: Column, reading: PlannedColumn['reading'], zone: string): Read {
   switch (column.kind) {
     case 'whole':
     case 'decimal':
@@ -147,7 +148,7 @@ function readerOf(column: Column, reading: PlannedColumn['reading']): Read {
     case 'time':
       return (text) => given(readTime(text), 'not-a-time');
     case 'date-time':
-      return (text) => given(momentOf(text, reading), 'not-a-date-time');
+      return (text) => given(momentOf(text, reading, zone), 'not-a-date-time');
     case 'yes-no':
       return yesNoReader(reading);
     case 'choice':
@@ -229,9 +230,13 @@ function dayOf(text: string, { dateOrder = 'dmy' }: PlannedColumn['reading']): s
   return shape === null || shape.time !== null ? null : readDate(shape, dateOrder);
 }
 
-function momentOf(text: string, { dateOrder = 'dmy' }: PlannedColumn['reading']): string | null {
+function momentOf(
+  text: string,
+  { dateOrder = 'dmy' }: PlannedColumn['reading'],
+  zone: string,
+): string | null {
   const shape = dateShape(text);
-  return shape === null ? null : readMoment(shape, dateOrder, workspaceZone);
+  return shape === null ? null : readMoment(shape, dateOrder, zone);
 }
 
 function yesNoReader({ yesNo = 0 }: PlannedColumn['reading']): Read {

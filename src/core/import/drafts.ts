@@ -1,5 +1,5 @@
 import { keyFor } from '../form/key';
-import { uuidV7 } from '../kernel/ids';
+import { uuidFrom } from '../kernel/ids';
 import { plural, prefixFor, singular } from '../table/label';
 import { plainColumn, plainTable, type Column, type Table } from '../table/model';
 import {
@@ -219,8 +219,8 @@ function makeTable(
 /** A UUID of the import's own time, so that tables sort by when they came. */
 function tableIdFor(importId: string, seed: string): string {
   const random = Uint8Array.from(
-    { length: 10 },
+    { length: 16 },
     (_, i) => Math.floor(hashOf(`${importId}\n${seed}\n${Math.floor(i / 5)}`) / 256 ** (i % 5)) % 256,
   );
-  return uuidV7(Number.parseInt(importId.replaceAll('-', '').slice(0, 12), 16), random);
+  return uuidFrom(Number.parseInt(importId.replaceAll('-', '').slice(0, 12), 16), random);
 }

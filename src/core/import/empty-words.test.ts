@@ -32,6 +32,7 @@ function made(decisions: Decisions, heading: string): (string | null)[] {
   const place = planned.columns.findIndex(({ at }) => at[0] === columnOf(heading).at);
   if (place < 0) expect.fail(`${heading} is elsewhere`);
   const maker = new RowMaker({
+    zone: 'Europe/London',
     plan: planned,
     ids: new RecordIds(ID, 0),
     parentIds: null,

@@ -190,9 +190,12 @@ describe('headings made for machines', () => {
 describe('the first rows of what would be made', () => {
   const plan = planned();
   const rows = (key: string, most = 2) =>
-    previewRows(tableOf(plan, key), (untidy[tableOf(plan, key).sheet] ?? []).slice(1), most).map((cells) =>
-      cells.map(({ text }) => text),
-    );
+    previewRows(
+      tableOf(plan, key),
+      (untidy[tableOf(plan, key).sheet] ?? []).slice(1),
+      most,
+      'Europe/London',
+    ).map((cells) => cells.map(({ text }) => text));
 
   it('show values as they will be kept, each different one once, and rows side by side under one another', () => {
     expect(rows('beds')).toEqual([
@@ -224,7 +227,7 @@ describe('the first rows of what would be made', () => {
         }),
         noDecisions,
       ).tables[0] ?? expect.fail('no table');
-    expect(previewRows(table, [['N0', 'many']], 1)).toEqual([
+    expect(previewRows(table, [['N0', 'many']], 1, 'Europe/London')).toEqual([
       [
         { text: 'N0', trouble: false },
         { text: 'many', trouble: true },
@@ -244,6 +247,7 @@ describe('the first rows of what would be made', () => {
           ['N1', '2'],
         ],
         2,
+        'Europe/London',
         { asItStands: () => false, notThere: () => ['N7'] },
       ).map(([cell]) => cell?.trouble);
     expect([seen(false), seen(true)]).toEqual([

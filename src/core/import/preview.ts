@@ -26,11 +26,12 @@ export function previewRows(
   { rows: source, columns }: PlannedTable,
   samples: readonly (readonly Cell[])[],
   most: number,
+  zone: string,
   { asItStands, notThere }: Preview = plainly,
 ): PreviewCell[][] {
   const readers = columns.map((planned) => ({
     planned,
-    read: planned.finds === null && !planned.at.some(asItStands) ? reader(planned) : null,
+    read: planned.finds === null && !planned.at.some(asItStands) ? reader(planned, zone) : null,
     missing: new Set(
       planned.finds === null || planned.finds.adds ? [] : planned.at.flatMap(notThere).map(fold),
     ),

@@ -34,6 +34,7 @@ function made(
 ): { rows: Made[]; refusals: RefusedCell[] } {
   const refusals: RefusedCell[] = [];
   const maker = new RowMaker({
+    zone: 'Europe/London',
     plan: tableOf(key),
     ids: ids(key),
     parentIds: tableOf(key).table.parent === null ? null : ids('orders'),

@@ -20,6 +20,8 @@ export type Found = ReadonlyMap<string, Map<number, string>>;
 
 interface Making {
   readonly plan: PlannedTable;
+  /** IANA name: whose times of day the cells are. */
+  readonly zone: string;
   readonly ids: RecordIds;
   /** Of the table its rows belong to. */
   readonly parentIds: RecordIds | null;
@@ -60,7 +62,7 @@ export class RowMaker {
     const remember = Math.min(65_536, Math.max(4_096, Math.ceil(REMEMBERED / making.plan.columns.length)));
     this.readers = making.plan.columns.map((planned) => ({
       planned,
-      cells: readerOf(planned, making.found, remember),
+      cells: readerOf(planned, making, remember),
       noted: making.noted.get(planned.column.id) ?? null,
     }));
   }
@@ -287,8 +289,8 @@ export class RowMaker {
 /** Blank cells are all the same. */
 const NOTHING = fit(null);
 
-function readerOf(planned: PlannedColumn, found: Found, remember: number): CellReader {
-  if (planned.finds === null) return cellReader(planned, remember);
+function readerOf(planned: PlannedColumn, { found, zone }: Making, remember: number): CellReader {
+  if (planned.finds === null) return cellReader(planned, zone, remember);
   const records = found.get(planned.finds.column);
   const blank = planned.column.required ? { code: 'required' as const } : NOTHING;
   const { empty = [] } = planned.reading;

@@ -5,7 +5,7 @@ export type Refusal =
   | { readonly kind: 'invalid'; readonly issues: readonly Issue[] }
   | { readonly kind: 'not-found'; readonly what: Thing }
   | { readonly kind: 'forbidden'; readonly why: ForbiddenReason }
-  | { readonly kind: 'stale'; readonly why: StaleReason; readonly facts: Facts }
+  | Stale
   | { readonly kind: 'too-large'; readonly limitBytes: number }
   | { readonly kind: 'too-many'; readonly why: TooManyReason; readonly retryAfter: number }
   | { readonly kind: 'unavailable'; readonly why: UnavailableReason; readonly retryAfter: number };
@@ -38,31 +38,42 @@ export type ForbiddenReason =
   | 'origin'
   | 'sources'
   | 'people';
-export type StaleReason =
-  | 'design-changed'
-  | 'draft-changed'
-  | 'already-sent'
-  | 'already-decided'
-  | 'not-waiting'
-  | 'busy'
-  | 'key-reused'
-  | 'import-moved'
-  | 'import-changed'
-  | 'table-changed'
-  | 'change-changed'
-  | 'change-ended'
-  | 'source-changed'
-  | 'list-changed'
-  | 'who-changed';
+/** Why what somebody asks does not go with what is there now, and what is told of that. */
+interface StaleFacts {
+  readonly 'design-changed': Told<'by'> & { readonly version?: number };
+  readonly 'draft-changed': { readonly version: number };
+  readonly 'already-sent': { readonly state: string };
+  readonly 'already-decided': { readonly state: string } & Told<'by' | 'decision'>;
+  readonly 'not-waiting': { readonly state: string };
+  readonly 'table-changed': Told<'by'>;
+  readonly 'list-changed': Told<'by'>;
+  readonly busy: object;
+  readonly 'key-reused': object;
+  readonly 'import-moved': object;
+  readonly 'import-changed': object;
+  readonly 'change-changed': object;
+  readonly 'change-ended': object;
+  readonly 'source-changed': object;
+  readonly 'who-changed': object;
+}
+/** The name of somebody, or a word; left out or null where it is not known. */
+type Told<Names extends string> = { readonly [Name in Names]?: string | null };
+
+export type StaleReason = keyof StaleFacts;
+export type StaleOf<Why extends StaleReason> = {
+  readonly kind: 'stale';
+  readonly why: Why;
+  readonly facts: StaleFacts[Why] & Facts;
+};
+export type Stale = { readonly [Why in StaleReason]: StaleOf<Why> }[StaleReason];
 
 export const invalid = (...issues: Issue[]): Refusal => ({ kind: 'invalid', issues });
 export const notFound = (what: Thing): Refusal => ({ kind: 'not-found', what });
 export const forbidden = (why: ForbiddenReason): Refusal => ({ kind: 'forbidden', why });
-export const stale = (why: StaleReason, facts: Facts = {}): Extract<Refusal, { kind: 'stale' }> => ({
-  kind: 'stale',
-  why,
-  facts,
-});
+export const stale = <Why extends StaleReason>(
+  why: Why,
+  ...[facts]: object extends StaleFacts[Why] ? [facts?: StaleFacts[Why]] : [facts: StaleFacts[Why]]
+): Stale => ({ kind: 'stale', why, facts: facts ?? {} }) as Stale;
 
 /** `retryAfter` is in seconds. */
 export type TooManyReason = 'streams' | 'sign-in';

@@ -1,3 +1,4 @@
+import { workspace } from '../../../tests/support/workspace';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Catalogue, Grant } from '../catalogue/catalogue';
@@ -212,6 +213,7 @@ describe('what a batch needs', () => {
   });
   const catalogue = (...grants: Grant[]): Catalogue => ({
     number: '1',
+    workspace,
     tables,
     lists: new Map(),
     people: new Map([

@@ -3,10 +3,12 @@ import { beds, products } from '../../../demo/tables';
 import { design } from '../../../tests/support/designs';
 import { columnUses } from '../form/column-uses';
 import { plainColumn, plainTable, type Column, type Table } from '../table/model';
-import { fittedRow } from './fitted-rows';
+import { fittedRow as fittedRowIn } from './fitted-rows';
 import type { RowToWrite } from './rows-to-write';
 import { tablesOf } from './tables-of';
 
+const fittedRow = (row: RowToWrite, asked: ReadonlyMap<string, Table>, kept: ReadonlyMap<string, Table>) =>
+  fittedRowIn(row, asked, kept, 'Europe/London');
 const column = (id: string, more: Partial<Column> = {}): Column => ({
   ...plainColumn,
   id,

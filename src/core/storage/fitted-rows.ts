@@ -14,12 +14,13 @@ export interface Unfitting {
 /**
  * Rows as the tables take them now. A release goes on while its tables change: what was asked as a text and is kept as a number since is
  * read as one; what goes into a column that was removed for good goes nowhere.
- * `designed` are the tables as the release knows them.
+ * `designed` are the tables as the release knows them, `zone` (IANA) is whose times of day they hold.
  */
 export function fittedRow(
   row: RowToWrite,
   designed: ReadonlyMap<string, Table>,
   tables: ReadonlyMap<string, Table>,
+  zone: string,
   position = 0,
 ): { row: RowToWrite; unfitting: Unfitting[] } {
   const unfitting: Unfitting[] = [];
@@ -31,6 +32,7 @@ export function fittedRow(
       const read = convertedBy(
         { before: asked, column: { ...kept, required: false }, reading: {}, mends: {} },
         () => null,
+        zone,
       )(readableText(asked, (record) => record)(value));
       if ('value' in read) values.set(id, read.value);
       else unfitting.push({ table: row.table, position, column: id, code: read.code });
@@ -40,7 +42,7 @@ export function fittedRow(
   const rows = row.rows.map((one) => {
     const place = (places.get(one.table) ?? 0) + 1;
     places.set(one.table, place);
-    const fitted = fittedRow(one, designed, tables, place);
+    const fitted = fittedRow(one, designed, tables, zone, place);
     unfitting.push(...fitted.unfitting);
     return fitted.row;
   });

@@ -189,6 +189,7 @@ describe('a column that takes its choices from a list', () => {
     const read = convertedBy(
       { before: other, column: ofList, reading: {}, mends: { Tub: 'kilogram', Litres: 'Pint' } },
       () => null,
+      'UTC',
     );
     expect([read('litre'), read('Sack'), read('Tub')]).toMatchObject([
       { value: 'l' },
@@ -198,7 +199,7 @@ describe('a column that takes its choices from a list', () => {
     // What its owner says stands instead goes before a code that would stay.
     expect([
       read('Litres'),
-      convertedBy({ before: other, column: ofList, reading: {}, mends: {} }, () => null)('Litres'),
+      convertedBy({ before: other, column: ofList, reading: {}, mends: {} }, () => null, 'UTC')('Litres'),
     ]).toMatchObject([{ value: 'pt' }, { value: 'l' }]);
   });
 });

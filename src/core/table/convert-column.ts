@@ -53,6 +53,7 @@ const NUMBERS: ReadonlySet<Column['kind']> = new Set(['whole', 'decimal', 'money
 export function convertedBy(
   { before, column, reading, mends }: Conversion,
   find: FindRecord,
+  zone: string,
 ): (text: string) => Converted {
   // What was a number is written with a point, whatever sign people use.
   const how = {
@@ -60,7 +61,8 @@ export function convertedBy(
     ...reading,
     ...(NUMBERS.has(before.kind) && { decimalSign: '.' as const }),
   };
-  const read = column.kind === 'reference' ? recordReader(column, find) : reader({ column, reading: how });
+  const read =
+    column.kind === 'reference' ? recordReader(column, find) : reader({ column, reading: how }, zone);
   const mended = new Map(Object.entries(mends));
   const kept = keptCodes(before, column);
   return (text) => {

@@ -278,6 +278,7 @@ describe('a record is found by its title or number', () => {
         mends: { Fernhaus: 'B-0001', '': 'Fern house, north' },
       },
       titles.find,
+      'UTC',
     );
     expect([read('Fernhaus'), read(''), read('Palm court')]).toMatchObject([
       { value: '1' },

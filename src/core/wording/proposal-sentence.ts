@@ -1,3 +1,4 @@
+import { counted, digits } from './numbers';
 import { issue } from '../kernel/issue';
 import type { DetectedColumn, DetectedKind, DetectedRelation } from '../import/detection';
 import type { Merged, RefusedCell } from '../import/import';
@@ -6,8 +7,6 @@ import { unreachable } from '../kernel/result';
 import type { PersonalData } from '../table/model';
 import { issueSentence } from './issue-sentence';
 
-const many = (n: number, one: string, more = `${one}s`): string => `${grouped(n)} ${n === 1 ? one : more}`;
-export const grouped = (n: number): string => String(n).replace(/\B(?=(\d{3})+$)/g, '\u202f');
 const listed = (words: readonly string[]): string =>
   words.length < 2 ? words.join('') : `${words.slice(0, -1).join(', ')} and ${words.at(-1)}`;
 
@@ -24,20 +23,19 @@ export function proposalSentence(proposal: Proposal, made: string): string {
         missed === 0
           ? covered === 1
             ? 'its one value is found there'
-            : `all ${grouped(covered)} different values are found there`
-          : `${grouped(covered)} of ${many(covered + missed, 'different value')} are found there`;
-      const bent =
-        tolerant === 0 ? '' : `, ${grouped(tolerant)} once case, spaces and accents are left aside`;
+            : `all ${digits(covered)} different values are found there`
+          : `${digits(covered)} of ${counted(covered + missed, 'different value')} are found there`;
+      const bent = tolerant === 0 ? '' : `, ${digits(tolerant)} once case, spaces and accents are left aside`;
       return `${names}: ${found}${bent}`;
     }
     case 'group': {
       const { by, columns, records, rows, exceptions } = proposal.group;
-      const but = exceptions === 0 ? '' : `, save ${many(exceptions, 'cell')}`;
-      return `${listed([by, ...columns])} come again together in ${many(rows, 'row')}${but}: ${made} gets a table of its own with ${many(records, 'record')}`;
+      const but = exceptions === 0 ? '' : `, save ${counted(exceptions, 'cell')}`;
+      return `${listed([by, ...columns])} come again together in ${counted(rows, 'row')}${but}: ${made} gets a table of its own with ${counted(records, 'record')}`;
     }
     case 'numbered': {
       const { stems, times, rows } = proposal.numbered;
-      return `${listed(stems.map(({ stem, columns }) => `${columns[0] ?? stem} to ${times}`))} are rows written side by side: they become ${many(rows, 'row')} of ${made}`;
+      return `${listed(stems.map(({ stem, columns }) => `${columns[0] ?? stem} to ${times}`))} are rows written side by side: they become ${counted(rows, 'row')} of ${made}`;
     }
     case 'totals': {
       const { row, text, sums } = proposal.totals;
@@ -47,10 +45,10 @@ export function proposalSentence(proposal: Proposal, made: string): string {
           : sums === 1
             ? 'adds up a column above it'
             : 'adds up the columns above it';
-      return `The last row, ${grouped(row)}, ${why} (“${text}”), so it is left out`;
+      return `The last row, ${digits(row)}, ${why} (“${text}”), so it is left out`;
     }
     case 'words': {
-      const words = proposal.words.map(({ text, count }) => `“${text}” (${grouped(count)})`);
+      const words = proposal.words.map(({ text, count }) => `“${text}” (${digits(count)})`);
       return `In “${proposal.column}”, ${listed(words)} ${words.length === 1 ? 'is' : 'are'} taken as empty`;
     }
     case 'together':
@@ -66,13 +64,13 @@ export const needsMore = (table: string, labels: readonly string[]): string =>
 
 const andMore = (shown: readonly string[], most: number, of: number): string =>
   of > Math.min(shown.length, most)
-    ? `${shown.slice(0, most).join(', ')} and ${grouped(of - Math.min(shown.length, most))} more`
+    ? `${shown.slice(0, most).join(', ')} and ${digits(of - Math.min(shown.length, most))} more`
     : listed(shown);
 
 /** What is not found, with its rows: the first of them, and how many more. */
 export function missesSentence({ misses, missed }: Pick<DetectedRelation, 'misses' | 'missed'>): string {
   return `Not found: ${andMore(
-    misses.map(({ row, text }) => `“${text}” in row ${grouped(row)}`),
+    misses.map(({ row, text }) => `“${text}” in row ${digits(row)}`),
     5,
     missed,
   )}`;
@@ -129,9 +127,9 @@ export function evidenceSentences(column: DetectedColumn): string[] {
   const all = column.filled + column.blank;
   return [
     column.blank === 0
-      ? `Filled in all ${many(all, 'row')}`
-      : `Filled in ${grouped(column.filled)} of ${many(all, 'row')}`,
-    column.unique ? 'No value comes twice' : many(column.distinct, 'different value'),
+      ? `Filled in all ${counted(all, 'row')}`
+      : `Filled in ${digits(column.filled)} of ${counted(all, 'row')}`,
+    column.unique ? 'No value comes twice' : counted(column.distinct, 'different value'),
     ...(column.keptAsText === null
       ? []
       : [
@@ -145,7 +143,7 @@ export function evidenceSentences(column: DetectedColumn): string[] {
       ? []
       : [
           `The choices: ${few(
-            column.choices.map(({ value, count }) => `${value} (${grouped(count)})`),
+            column.choices.map(({ value, count }) => `${value} (${digits(count)})`),
             8,
           )}`,
           ...spellings(column.choices),
@@ -173,10 +171,10 @@ function spellings(choices: NonNullable<DetectedColumn['choices']>): string[] {
 /** What came of rows in a table that was there. */
 export function mergedWords({ added, changed, same, leftOut }: Merged): string {
   return [
-    `${grouped(added)} new`,
-    `${grouped(changed)} changed`,
-    ...(same > 0 ? [`${grouped(same)} the same already`] : []),
-    ...(leftOut > 0 ? [`${grouped(leftOut)} left out`] : []),
+    `${digits(added)} new`,
+    `${digits(changed)} changed`,
+    ...(same > 0 ? [`${digits(same)} the same already`] : []),
+    ...(leftOut > 0 ? [`${digits(leftOut)} left out`] : []),
   ].join(', ');
 }
 

@@ -1,4 +1,4 @@
-import type { Refusal } from '../kernel/refusal';
+import type { Refusal, Stale, StaleOf } from '../kernel/refusal';
 import { unreachable } from '../kernel/result';
 
 /** What happened and what to do, for the title of a problem document and for the screen. */
@@ -71,10 +71,10 @@ const waitWords = (seconds: number): string =>
       ? 'a minute'
       : `${Math.ceil(seconds / 60)} minutes`;
 
-function staleSentence({ why, facts }: Extract<Refusal, { kind: 'stale' }>): string {
-  switch (why) {
+function staleSentence(refusal: Stale): string {
+  switch (refusal.why) {
     case 'design-changed':
-      return `${String(facts['by'] ?? 'Somebody')} changed this form meanwhile. Load it again to go on from theirs`;
+      return `${refusal.facts.by ?? 'Somebody'} changed this form meanwhile. Load it again to go on from theirs`;
     case 'draft-changed':
       return 'This draft was changed in another window. Load it again to go on from there';
     case 'already-sent':
@@ -82,25 +82,21 @@ function staleSentence({ why, facts }: Extract<Refusal, { kind: 'stale' }>): str
     case 'key-reused':
       return 'This was sent before with something else in it. Load the page again and look what became of it';
     case 'already-decided':
-      if (facts['by'] && facts['state'] === 'waiting')
-        return `${String(facts['by'])} ${decisionWord(facts['decision'])} already; it has gone on to the next step`;
-      return facts['by']
-        ? `${String(facts['by'])} decided this already: ${stateWord(facts['state'])}`
-        : `This has been decided already: ${stateWord(facts['state'])}`;
+      return decidedSentence(refusal.facts);
     case 'not-waiting':
-      return `This is not waiting any more: ${stateWord(facts['state'])}`;
+      return `This is not waiting any more: ${stateWord(refusal.facts.state)}`;
     case 'import-moved':
       return 'This import has moved on meanwhile; load the page again to see where it is';
     case 'import-changed':
       return 'This import was changed in another window. Load it again to go on from there';
     case 'table-changed':
-      return `${String(facts['by'] ?? 'Somebody')} changed this table meanwhile. Bring your changes onto theirs, then look them over again`;
+      return `${refusal.facts.by ?? 'Somebody'} changed this table meanwhile. Bring your changes onto theirs, then look them over again`;
     case 'change-changed':
       return 'This was changed in another window. Load it again to go on from there';
     case 'source-changed':
       return 'This source was changed meanwhile. Load it again to go on from there';
     case 'list-changed':
-      return `${String(facts['by'] ?? 'Somebody')} changed this list meanwhile. Bring your changes onto theirs, then look them over again`;
+      return `${refusal.facts.by ?? 'Somebody'} changed this list meanwhile. Bring your changes onto theirs, then look them over again`;
     case 'who-changed':
       return 'Somebody else has just changed who may do what; look at it again before you save';
     case 'change-ended':
@@ -108,8 +104,14 @@ function staleSentence({ why, facts }: Extract<Refusal, { kind: 'stale' }>): str
     case 'busy':
       return 'Somebody else is changing the same thing right now; try again in a moment';
     default:
-      return unreachable(why);
+      return unreachable(refusal);
   }
+}
+
+function decidedSentence({ by, decision, state }: StaleOf<'already-decided'>['facts']): string {
+  if (by && state === 'waiting')
+    return `${by} ${decisionWord(decision)} already; it has gone on to the next step`;
+  return `${by ? `${by} decided this already` : 'This has been decided already'}: ${stateWord(state)}`;
 }
 
 const decisionWord = (decision: unknown): string =>

@@ -27,6 +27,7 @@ const rights: Readonly<Record<string, string>> = {
   session: 'SELECT, INSERT, UPDATE, DELETE',
   verification: 'SELECT, INSERT, UPDATE, DELETE',
   sign_in_try: 'SELECT',
+  workspace: 'SELECT',
   designed_table: 'SELECT',
   designed_column: 'SELECT',
   access_grant: 'SELECT',

@@ -4,11 +4,13 @@ import {
   boolean,
   check,
   customType,
+  date,
   index,
   integer,
   jsonb,
   pgSchema,
   primaryKey,
+  smallint,
   text,
   timestamp,
   uniqueIndex,
@@ -138,6 +140,21 @@ export const verification = slate.table('verification', {
   value: text('value').notNull(),
   expiresAt: at('expires_at').notNull(),
   ...made,
+});
+
+/** What holds for all of it: one row. Part of the catalogue. */
+export const workspace = slate.table('workspace', {
+  onlyOne: boolean('only_one').primaryKey().default(true),
+  name: text('name').notNull().default(''),
+  /** IANA name. */
+  zone: text('zone').notNull().default('Europe/London'),
+  /** ISO 4217, or empty. */
+  currency: text('currency').notNull().default(''),
+  /** BCP 47. */
+  locale: text('locale').notNull().default('en-GB'),
+  /** ISO 8601 numbers, 1 for Monday. */
+  workdays: smallint('workdays').array().notNull().default([1, 2, 3, 4, 5]),
+  holidays: date('holidays').array().notNull().default([]),
 });
 
 export const designedTable = slate.table('designed_table', {

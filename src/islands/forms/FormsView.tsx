@@ -1,7 +1,7 @@
 import { FilePlus2, Pencil } from '../kit/icons';
 import { useState, type FormEvent } from 'react';
 import type { FormsData } from '../../contract/answers-from-server';
-import { uuidV7 } from '../../core/kernel/ids';
+import { newUuid } from '../../core/kernel/ids';
 import { call } from '../kit/call';
 import { when } from '../kit/when';
 
@@ -66,7 +66,7 @@ function NewForm() {
   const make = async (event: FormEvent) => {
     event.preventDefault();
     if (title.trim() === '') return setTrouble('Give the form a name first.');
-    const id = uuidV7(Date.now(), crypto.getRandomValues(new Uint8Array(10)));
+    const id = newUuid();
     const made = await call<{ id: string }>('POST', '/api/forms', { id, title }).catch(() => null);
     if (made?.ok) return location.assign(`/forms/${made.value.id}`);
     setTrouble(made === null ? 'The server cannot be reached; nothing was made.' : made.error.title);

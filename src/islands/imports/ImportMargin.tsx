@@ -1,3 +1,4 @@
+import { digits } from '../../core/wording/numbers';
 import { CircleHelp, EyeOff } from '../kit/icons';
 import { asKind, asNames, columnPath, type ColumnDecision } from '../../core/import/decisions';
 import { detectedKinds, type DetectedColumn, type DetectedKind } from '../../core/import/detection';
@@ -9,7 +10,6 @@ import { addedThere, addedTo, isSame, nameable, relationId, relationsOf } from '
 import { personalKinds, type PersonalData } from '../../core/table/model';
 import {
   evidenceSentences,
-  grouped,
   kindWords,
   mergedWords,
   personalWords,
@@ -91,8 +91,8 @@ function Whole({ importing, pick }: { importing: Importing; pick: (path: string)
       <h2 className="margin-title">What would come of it</h2>
       {fresh.length > 0 && (
         <p className="mb-2 text-[14px]">
-          {fresh.length === 1 ? 'One new table' : `${grouped(fresh.length)} new tables`} with{' '}
-          {grouped(records)} records{data.files.length > 1 && ` of ${data.files.length} files`}.
+          {fresh.length === 1 ? 'One new table' : `${digits(fresh.length)} new tables`} with {digits(records)}{' '}
+          records{data.files.length > 1 && ` of ${data.files.length} files`}.
         </p>
       )}
       {there.length > 0 && (
@@ -102,7 +102,7 @@ function Whole({ importing, pick }: { importing: Importing; pick: (path: string)
       )}
       {named.map(({ path, table, sheet, missed }) => (
         <p key={path} className="mb-2 text-[14px]">
-          {table} gets {missed === 1 ? 'one record' : `${grouped(missed)} records`} for what {sheet} names and
+          {table} gets {missed === 1 ? 'one record' : `${digits(missed)} records`} for what {sheet} names and
           is not there.
         </p>
       ))}
@@ -176,7 +176,7 @@ function WholePackage({
     <div className="margin-part first">
       <h2 className="margin-title">A Data Package</h2>
       <p className="mb-2 text-[14px]">
-        {tables === 1 ? 'One table was' : `${grouped(tables)} tables were`} taken out of a workspace. They are
+        {tables === 1 ? 'One table was' : `${digits(tables)} tables were`} taken out of a workspace. They are
         made as they were, with their records, numbers and references, all at once or not at all. Who made the
         records then is not in the package; here it is you.
       </p>
@@ -187,7 +187,7 @@ function WholePackage({
       )}
       <div className="flex flex-wrap gap-2 pt-1">
         <button type="button" className="button button-go" disabled={busy} onClick={() => void accept()}>
-          Make {tables === 1 ? 'the table' : `${grouped(tables)} tables`}
+          Make {tables === 1 ? 'the table' : `${digits(tables)} tables`}
         </button>
         <button type="button" className="button" disabled={busy} onClick={() => void cancel()}>
           Cancel the import
@@ -211,7 +211,7 @@ function Go({
   if (there === 0)
     return (
       <button type="button" className="button button-go" disabled={waits} onClick={() => void accept()}>
-        Make {fresh === 1 ? 'the table' : `${grouped(fresh)} tables`}
+        Make {fresh === 1 ? 'the table' : `${digits(fresh)} tables`}
       </button>
     );
   if (trial === null)
@@ -244,14 +244,14 @@ function Tried({ importing: { trial, data } }: { importing: Importing }) {
         {tables.map(({ key, label, records, merged }) => (
           <li key={key}>
             <strong>{label}</strong>:{' '}
-            {merged === undefined ? `${grouped(records)} records made` : mergedWords(merged)}
+            {merged === undefined ? `${digits(records)} records made` : mergedWords(merged)}
           </li>
         ))}
       </ul>
       {refused > 0 && (
         <>
           <p className="mt-1 text-[14px] font-semibold text-rust">
-            {grouped(refused)} {refused === 1 ? 'cell does' : 'cells do'} not fit
+            {digits(refused)} {refused === 1 ? 'cell does' : 'cells do'} not fit
           </p>
           <ul className="list-disc pl-5 text-[13px]">
             {refusals.slice(0, 8).map((one, i) => (
@@ -559,12 +559,12 @@ function Misfits({ column }: { column: DetectedColumn }) {
   return (
     <>
       <p className="text-[14px] font-semibold text-rust">
-        {grouped(column.misfits)} {column.misfits === 1 ? 'cell does' : 'cells do'} not fit
+        {digits(column.misfits)} {column.misfits === 1 ? 'cell does' : 'cells do'} not fit
       </p>
       <ul className="mb-2 list-disc space-y-0.5 pl-5 text-[13px]">
         {column.misfitCells.slice(0, 8).map(({ row, text }) => (
           <li key={row}>
-            row {grouped(row)}: <span className="font-mono">{text}</span>
+            row {digits(row)}: <span className="font-mono">{text}</span>
           </li>
         ))}
       </ul>
@@ -583,7 +583,7 @@ function Refusals({
   return (
     <div className="margin-part" role="alert">
       <h2 className="margin-title text-rust">
-        Nothing was kept: {grouped(result.refused)} {result.refused === 1 ? 'cell does' : 'cells do'} not fit
+        Nothing was kept: {digits(result.refused)} {result.refused === 1 ? 'cell does' : 'cells do'} not fit
       </h2>
       <ul className="list-disc space-y-1 pl-5 text-[14px]">
         {result.refusals.slice(0, 12).map((one, i) => (

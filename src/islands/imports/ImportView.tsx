@@ -1,9 +1,10 @@
+import { digits } from '../../core/wording/numbers';
 import { CircleAlert, CircleCheck, Table2 } from '../kit/icons';
 import { useState } from 'react';
 import type { ImportData } from '../../contract/imports';
 import { deciding } from '../../core/import/import';
 import { fileSentence } from '../../core/wording/file-sentence';
-import { grouped, mergedWords, refusedSentence } from '../../core/wording/proposal-sentence';
+import { mergedWords, refusedSentence } from '../../core/wording/proposal-sentence';
 import { FirstForm } from '../kit/FirstForm';
 import { Root } from '../kit/Root';
 import { ImportMargin } from './ImportMargin';
@@ -88,7 +89,7 @@ function Course({ importing: { data, cancel, busy } }: { importing: Importing })
             {{ reading: 'Reading your sheets', trying: 'Trying it out', keeping: 'Keeping it' }[data.state]}
           </h2>
           <p className="mb-3">
-            {grouped(data.progress?.rows ?? 0)} rows {data.state === 'reading' ? 'read' : 'gone through'}
+            {digits(data.progress?.rows ?? 0)} rows {data.state === 'reading' ? 'read' : 'gone through'}
             {data.progress?.table != null && `; now ${data.progress.table}`}
           </p>
           <div aria-hidden className="mb-4 h-1.5 w-80 max-w-full overflow-hidden rounded bg-slate-200">
@@ -157,7 +158,7 @@ function Kept({ data: { id, result } }: { data: ImportData }) {
               <span className="font-semibold">{label}</span>
               <span className="font-mono text-[13px] text-slate-600">records.{key}</span>
               <span className="tabular ml-auto">
-                {merged === undefined ? `${grouped(records)} records` : mergedWords(merged)}
+                {merged === undefined ? `${digits(records)} records` : mergedWords(merged)}
               </span>
             </a>
             {merged === undefined && <FirstForm plain table={key} />}
@@ -169,7 +170,7 @@ function Kept({ data: { id, result } }: { data: ImportData }) {
           <h3 className="mb-1 text-[16px]">
             {result.refused === 1
               ? 'One cell did not fit; its row was'
-              : `${grouped(result.refused)} cells did not fit; their rows were`}{' '}
+              : `${digits(result.refused)} cells did not fit; their rows were`}{' '}
             left out
           </h3>
           <RefusedFiles id={id} sheets={result.refusedSheets ?? []} />
@@ -187,7 +188,7 @@ function Kept({ data: { id, result } }: { data: ImportData }) {
 function headline(tables: NonNullable<ImportData['result']>['tables']): string {
   const made = tables.filter(({ merged }) => merged === undefined).length;
   const parts = [
-    ...(made > 0 ? [made === 1 ? 'One table is made' : `${grouped(made)} tables are made`] : []),
+    ...(made > 0 ? [made === 1 ? 'One table is made' : `${digits(made)} tables are made`] : []),
     ...(made < tables.length ? ['the rows are in'] : []),
   ].join(', and ');
   return parts.charAt(0).toUpperCase() + parts.slice(1);

@@ -1,3 +1,4 @@
+import { counted, digits } from '../../core/wording/numbers';
 import { ArrowRight, Check, X } from '../kit/icons';
 import { columnPath, type SheetDecision } from '../../core/import/decisions';
 import type { DetectedRelation, DetectedSheet } from '../../core/import/detection';
@@ -10,11 +11,11 @@ import type { ColumnKind } from '../../core/table/model';
 import { addedTo, mayAdd, neededBesides, relationId, relationsOf } from '../../core/import/references';
 import {
   declinedSentence,
-  grouped,
   missesSentence,
   needsMore,
   proposalSentence,
 } from '../../core/wording/proposal-sentence';
+import { formatsHere } from '../kit/formats';
 import { Select } from '../kit/Select';
 import { Sentence, Word } from '../kit/Sentence';
 import { IntoSettings } from './IntoSettings';
@@ -324,7 +325,7 @@ function PlannedGrid({
     misses
       .filter(({ from }) => columnPath(sheet.name, from.column) === pathOf(at))
       .flatMap((one) => one.misses.map(({ text }) => text));
-  const rows = previewRows(planned, samples[sheet.name] ?? [], SHOWN, {
+  const rows = previewRows(planned, samples[sheet.name] ?? [], SHOWN, formatsHere().zone, {
     asItStands: (at) => waiting.has(pathOf(at)),
     notThere,
   });
@@ -342,9 +343,9 @@ function PlannedGrid({
         <span className="font-mono text-[13px] text-slate-600">records.{planned.table.key}</span>{' '}
         <span className="quiet">
           {detection !== null &&
-            countWords(recordsOf(planned, detection, decisions), planned.into === null ? 'record' : 'row')}
+            counted(recordsOf(planned, detection, decisions), planned.into === null ? 'record' : 'row')}
           {parent !== undefined && `, rows of ${parent}`}
-          {added > 0 && `, and ${grouped(added)} for what is named and not there`}
+          {added > 0 && `, and ${digits(added)} for what is named and not there`}
         </span>
       </p>
       <div
@@ -409,7 +410,6 @@ function PlannedGrid({
   );
 }
 
-const countWords = (n: number, one: string): string => `${grouped(n)} ${n === 1 ? one : `${one}s`}`;
 const isNumeric = (kind: ColumnKind | undefined): boolean =>
   kind === 'whole' || kind === 'decimal' || kind === 'money';
 

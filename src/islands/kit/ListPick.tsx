@@ -3,7 +3,7 @@ import { useState, type ReactNode } from 'react';
 import { offered, type ChoiceList } from '../../core/table/choice-list';
 import type { ColumnChoice, ListName } from '../../core/table/model';
 import { call } from './call';
-import { newUuid } from './new-id';
+import { newUuid } from '../../core/kernel/ids';
 import { Select } from './Select';
 import { Sentence } from './Sentence';
 

@@ -1,9 +1,9 @@
+import { digits } from '../../core/wording/numbers';
 import { FileText, History, Table2, Trash2, Undo2 } from '../kit/icons';
 import type { ListData } from '../../contract/choice-lists';
 import { issueSentence } from '../../core/wording/issue-sentence';
 import { listSentence } from '../../core/wording/list-sentence';
 import { planList } from '../../core/table/choice-list';
-import { grouped } from '../../core/wording/proposal-sentence';
 import { Age } from '../kit/Age';
 import { ChoiceEditor } from '../kit/ChoiceEditor';
 import { Root } from '../kit/Root';
@@ -17,7 +17,7 @@ export default function ListView({ initial }: { initial: ListData }) {
   );
 }
 
-const records = (n: number): string => `${grouped(n)} ${n === 1 ? 'record' : 'records'}`;
+const records = (n: number): string => `${digits(n)} ${n === 1 ? 'record' : 'records'}`;
 
 function OneList({ initial }: { initial: ListData }) {
   const state = useList(initial);

@@ -7,7 +7,7 @@ import type { ColumnChoice } from '../../core/table/model';
 import { call, fetched } from '../kit/call';
 import { ChoiceEditor } from '../kit/ChoiceEditor';
 import { useLive } from '../kit/live';
-import { newUuid } from '../kit/new-id';
+import { newUuid } from '../../core/kernel/ids';
 import { Root } from '../kit/Root';
 import { usesWords } from './uses-words';
 

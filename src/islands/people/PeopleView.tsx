@@ -4,7 +4,7 @@ import { useCallback, useEffect, useState } from 'react';
 import type { PeopleData, PersonData } from '../../contract/people';
 import { fetched } from '../kit/call';
 import { useLive } from '../kit/live';
-import { newUuid } from '../kit/new-id';
+import { newUuid } from '../../core/kernel/ids';
 import { Root } from '../kit/Root';
 import { GroupMargin } from './GroupMargin';
 import { peopleIn, rolesOf } from './people-words';

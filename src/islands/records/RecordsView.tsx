@@ -1,3 +1,4 @@
+import { digits } from '../../core/wording/numbers';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { createColumnHelper, flexRender, getCoreRowModel, useReactTable } from '@tanstack/react-table';
 import { ArrowDown, ArrowUp, ChevronLeft, ChevronRight, Download, PencilRuler } from '../kit/icons';
@@ -81,7 +82,7 @@ function Records({ initial, initialRecord, startRecord }: Props) {
             {data.table.label}{' '}
             <span className="quiet font-sans font-normal" role="status">
               {data.about && 'about '}
-              {grouped(data.total)} {data.total === 1 ? 'record' : 'records'}
+              {digits(data.total)} {data.total === 1 ? 'record' : 'records'}
             </span>
           </h1>
         </div>
@@ -156,8 +157,6 @@ const takeOut = [
   ['package', 'Data Package'],
   ['sql', 'SQL'],
 ] as const;
-const grouped = (n: number): string => String(n).replace(/\B(?=(\d{3})+$)/g, '\u202f');
-
 interface GridProps {
   readonly data: RecordsData;
   readonly query: Query;
@@ -284,7 +283,7 @@ function Pages({ data, query, onPage }: { data: RecordsData; query: Query; onPag
       className="sticky bottom-0 mt-auto flex items-center justify-between gap-3 border-t border-slate-200 bg-white px-4 py-2 text-[14px]"
     >
       <span className="tabular">
-        Page {query.page} of {grouped(data.pages)}
+        Page {query.page} of {digits(data.pages)}
       </span>
       <span className="flex gap-2">
         <button

@@ -4,7 +4,7 @@ import { groupsOf } from '../../core/form/design';
 import { call } from '../kit/call';
 import { when } from '../kit/when';
 import type { Reviewing } from './reviewing';
-import { newId } from './use-fill';
+import { newUuid } from '../../core/kernel/ids';
 
 /** The decision, the path so far, and where it is or will be kept. */
 export function ReviewMargin({ review, refetch }: { review: Reviewing; refetch: () => void }) {
@@ -31,7 +31,7 @@ function useDecision(review: Reviewing, refetch: () => void) {
   const act = async (path: 'decide' | 'withdraw', body: object) => {
     setBusy(true);
     setTrouble('');
-    if (key.current === '') key.current = newId();
+    if (key.current === '') key.current = newUuid();
     try {
       const result = await call('POST', `/api/submissions/${review.submission.id}/${path}`, {
         key: key.current,

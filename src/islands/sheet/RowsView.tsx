@@ -9,7 +9,8 @@ import { limits } from '../../core/limits';
 import { call } from '../kit/call';
 import { sayWithUndo } from '../kit/Toasts';
 import { Control } from './Control';
-import { newId, sameIssues, type Filling, type Hand, type ShownIssue } from './use-fill';
+import { newUuid } from '../../core/kernel/ids';
+import { sameIssues, type Filling, type Hand, type ShownIssue } from './use-fill';
 import { useCells } from './use-cells';
 import { controlId } from './sheet-model';
 import { Troubles, troubleId } from './Troubles';
@@ -200,7 +201,7 @@ async function pasteBlock(
   const left = sheet.paste(
     place,
     block,
-    newId,
+    newUuid,
     (question, words) => named.get(`${question}/${words}`) ?? null,
   );
   changed();

@@ -33,7 +33,7 @@ export const sheetWith = (
     form,
     answers,
     new Map([...more, ...asRecords(data.picked, tables)]),
-    worldAt(data.now, data.sender),
+    worldAt(data.workspace, data.now, data.sender),
     { rowDefaults: data.rowDefaults },
   );
 

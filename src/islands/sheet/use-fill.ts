@@ -6,7 +6,7 @@ import { lineOf } from '../../core/form/line';
 import { grouped } from '../../core/kernel/grouped';
 import type { Issue } from '../../core/kernel/issue';
 import type { Sheet } from '../../core/form/sheet';
-import { uuidV7 } from '../../core/kernel/ids';
+import { newUuid } from '../../core/kernel/ids';
 import { call } from '../kit/call';
 import { goTo, modelOf, sheetWith, type Model } from './sheet-model';
 import { useKeep } from './use-keep';
@@ -19,8 +19,6 @@ export interface ShownIssue {
   readonly sentence: string;
   readonly code: string;
 }
-
-export const newId = (): string => uuidV7(Date.now(), crypto.getRandomValues(new Uint8Array(10)));
 
 /** The state of one sheet being filled: the engine, what is to fix, what has been looked at, keeping and sending. */
 export function useFill(data: SheetData) {
@@ -107,7 +105,7 @@ export function useFill(data: SheetData) {
     try {
       if (!(await flush())) return;
       // The key stays until an answer came, so that trying again after a lost connection sends nothing twice.
-      if (sendKey.current === '') sendKey.current = newId();
+      if (sendKey.current === '') sendKey.current = newUuid();
       const result = await call<{ number: string }>('POST', `/api/submissions/${id}/send`, {
         key: sendKey.current,
         version: version(),
@@ -191,7 +189,7 @@ function withBlankRows(sheet: Sheet, rowId: () => string): Sheet {
 
 function useBlankRows(sheet: Sheet): void {
   const { version } = sheet;
-  useEffect(() => void withBlankRows(sheet, newId), [sheet, version]);
+  useEffect(() => void withBlankRows(sheet, newUuid), [sheet, version]);
 }
 
 /** One list for all places where nothing is wrong, so that they are seen to be as they were. */

@@ -4,7 +4,7 @@ import type { Answers } from '../../core/form/answers';
 import type { Records } from '../../core/form/cells';
 import { call } from '../kit/call';
 import { Keeper, pageClock, type Keeping, type Unsent } from '../kit/keeper';
-import { newUuid } from '../kit/new-id';
+import { newUuid } from '../../core/kernel/ids';
 import { takenUp } from '../kit/taken-up';
 import { DeviceCopies } from './device-copy';
 

@@ -4,7 +4,7 @@ import type { Problem } from '../../contract/answers-from-server';
 import type { SourceData } from '../../contract/sources';
 import { samePlace, type SourceAddress } from '../../core/link/source';
 import { call } from '../kit/call';
-import { newUuid } from '../kit/new-id';
+import { newUuid } from '../../core/kernel/ids';
 
 interface Props {
   /** Null for a new one. */

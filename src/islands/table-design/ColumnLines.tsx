@@ -5,7 +5,7 @@ import { recordNumber, type Column } from '../../core/table/model';
 import { columnWords } from '../../core/wording/change-sentence';
 import { issueSentence } from '../../core/wording/issue-sentence';
 import { personalWords } from '../../core/wording/proposal-sentence';
-import { newShortId } from '../kit/new-id';
+import { newShortId } from '../../core/kernel/ids';
 import { NextInput, pastedLines } from '../kit/NextInput';
 import type { TableDesign } from './use-table-design';
 

@@ -1,13 +1,13 @@
+import { counted, digits } from '../../core/wording/numbers';
 import { CircleCheck, CircleX, FileText, TriangleAlert } from '../kit/icons';
 import type { TableChange } from '../../core/table/change';
 import type { ColumnImpact, ColumnUse, Impact, Misfit } from '../../core/table/table-change';
 import { changeSentence } from '../../core/wording/change-sentence';
 import { issueSentence } from '../../core/wording/issue-sentence';
-import { grouped } from '../../core/wording/proposal-sentence';
 import { issue as issueOf } from '../../core/kernel/issue';
 import { useImpact, useRun, type TableDesign } from './use-table-design';
 
-const records = (n: number): string => `${grouped(n)} ${n === 1 ? 'record' : 'records'}`;
+const records = (n: number): string => counted(n, 'record');
 
 /** What is about to change, in words, with what it meets: values that do not fit are mended here. */
 export function PlanFace({ design, back }: { design: TableDesign; back: () => void }) {
@@ -125,7 +125,7 @@ function PlanMargin({
         {open > 0 && (
           <p className="mb-2 flex gap-1.5 text-[14px] font-semibold text-ochre">
             <TriangleAlert size={15} aria-hidden className="mt-0.5 shrink-0" />
-            {open === 1 ? 'One value does' : `${grouped(open)} values do`} not fit yet
+            {open === 1 ? 'One value does' : `${digits(open)} values do`} not fit yet
           </p>
         )}
         {impact !== null && <StillAsked design={design} impact={impact} />}
@@ -275,7 +275,7 @@ function Values({ design, column }: { design: TableDesign; column: ColumnImpact 
           ? 'All of them fit.'
           : `${records(column.misfitRows)} ${column.misfitRows === 1 ? 'does' : 'do'} not fit:`}
         {column.lookedAt !== null &&
-          ` Of its different values, the ${grouped(column.lookedAt)} most frequent were looked at; the change looks at all.`}
+          ` Of its different values, the ${digits(column.lookedAt)} most frequent were looked at; the change looks at all.`}
       </p>
       {column.misfits.length + mended.length > 0 && (
         <div
@@ -306,12 +306,12 @@ function Values({ design, column }: { design: TableDesign; column: ColumnImpact 
           </table>
           {blankable.length > 1 && (
             <button type="button" className="button-plain mt-1 text-[13px]" onClick={leaveAll}>
-              Leave all {grouped(blankable.length)} of these empty
+              Leave all {digits(blankable.length)} of these empty
             </button>
           )}
           {column.misfitValues > column.misfits.length && (
             <p className="quiet mt-1">
-              and {grouped(column.misfitValues - column.misfits.length)} more different values
+              and {digits(column.misfitValues - column.misfits.length)} more different values
             </p>
           )}
         </div>

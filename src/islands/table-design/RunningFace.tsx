@@ -1,5 +1,5 @@
+import { digits } from '../../core/wording/numbers';
 import { changeSentence } from '../../core/wording/change-sentence';
-import { grouped } from '../../core/wording/proposal-sentence';
 import type { TableDesign } from './use-table-design';
 
 /** A change that a job carries out: how far it has come. */
@@ -28,7 +28,7 @@ export function RunningFace({ design: { changes, progress } }: { design: TableDe
           />
           <p role="status" className="text-[14px]">
             {rows < of
-              ? `${grouped(rows)} of ${grouped(of)} records are filled`
+              ? `${digits(rows)} of ${digits(of)} records are filled`
               : 'All records are filled; the last step is taken now'}
           </p>
           <p className="quiet mt-1">

@@ -11,7 +11,7 @@ import { tableIssues } from '../../core/table/table-issues';
 import type { ChangeState, Impact } from '../../core/table/table-change';
 import { call, fetched } from '../kit/call';
 import { useLive } from '../kit/live';
-import { newUuid } from '../kit/new-id';
+import { newUuid } from '../../core/kernel/ids';
 import { useKept } from '../kit/use-kept';
 import { useUndo } from '../kit/use-undo';
 

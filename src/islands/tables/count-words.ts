@@ -1,3 +1,5 @@
+import { digits } from '../../core/wording/numbers';
+
 /** How many records a table has, in words. */
 export const countWords = ({
   records,
@@ -5,5 +7,4 @@ export const countWords = ({
 }: {
   readonly records: number;
   readonly about: boolean;
-}): string =>
-  `${about ? 'about ' : ''}${records.toLocaleString('en-GB').replaceAll(',', '\u202f')} ${records === 1 ? 'record' : 'records'}`;
+}): string => `${about ? 'about ' : ''}${digits(records)} ${records === 1 ? 'record' : 'records'}`;

@@ -5,7 +5,7 @@ import { issueSentence } from '../../core/wording/issue-sentence';
 import { Select, type Choice } from '../kit/Select';
 import { Sentence, Word } from '../kit/Sentence';
 import { Several } from '../kit/Several';
-import { newShortId } from '../kit/new-id';
+import { newShortId } from '../../core/kernel/ids';
 import type { Workbench } from './use-workbench';
 import type { FaceProps } from './face-props';
 

@@ -12,7 +12,7 @@ import { keyFor } from '../../core/form/key';
 import { suggestKind } from '../../core/form/suggest-kind';
 import { toShown } from '../../core/expression/stored-text';
 import { issueSentence } from '../../core/wording/issue-sentence';
-import { newShortId, newUuid } from '../kit/new-id';
+import { newShortId, newUuid } from '../../core/kernel/ids';
 import { NextInput, pastedLines } from '../kit/NextInput';
 import { kindWords } from './kind-words';
 import { QuestionMargin } from './QuestionMargin';
@@ -243,12 +243,17 @@ function NextQuestion({ bench, section }: { bench: Workbench; section: string })
       return addQuestion(
         design,
         section,
-        asKind({ id, key, label, hint: '', required: false }, kind, {
-          id: newUuid(),
-          key: '',
-          label: '',
-          prefix: '',
-        }),
+        asKind(
+          { id, key, label, hint: '', required: false },
+          kind,
+          {
+            id: newUuid(),
+            key: '',
+            label: '',
+            prefix: '',
+          },
+          bench.data.currency,
+        ),
       );
     });
   return (
@@ -269,7 +274,12 @@ function NextColumn({ bench, group }: { bench: Workbench; group: RowsQuestion })
   const add = (label: string, kind: QuestionKind, id: string) =>
     bench.edit((design) => {
       const key = keyFor(label, keysTaken(design, group.id), 'column');
-      const made = asKind({ id, key, label, hint: '', required: false }, kind, group.table);
+      const made = asKind(
+        { id, key, label, hint: '', required: false },
+        kind,
+        group.table,
+        bench.data.currency,
+      );
       return made.kind === 'rows' ? design : addColumn(design, group.id, made);
     });
   return (

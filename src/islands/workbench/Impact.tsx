@@ -1,3 +1,4 @@
+import { digits } from '../../core/wording/numbers';
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import type { CheckImpact } from '../../contract/answers-from-server';
@@ -41,8 +42,6 @@ export function Impact({
   );
 }
 
-const grouped = (n: number): string => n.toLocaleString('en-GB').replaceAll(',', '\u202f');
-
 function impactWords(impact: CheckImpact, what: string): string {
   if (impact.t !== 'counted')
     return impact.t === 'unknown'
@@ -50,6 +49,6 @@ function impactWords(impact: CheckImpact, what: string): string {
       : `Holding it against all ${what} kept so far would take too long.`;
   const { records, broken, examples } = impact;
   if (records === 0) return 'Nothing has been kept yet that it could be held against.';
-  if (broken === 0) return `All ${grouped(records)} ${what} kept so far fulfil it.`;
-  return `${grouped(broken)} of ${grouped(records)} ${what} kept so far do not fulfil it: ${examples.join(', ')}${broken > examples.length ? ' …' : ''}. They stay as they are.`;
+  if (broken === 0) return `All ${digits(records)} ${what} kept so far fulfil it.`;
+  return `${digits(broken)} of ${digits(records)} ${what} kept so far do not fulfil it: ${examples.join(', ')}${broken > examples.length ? ' …' : ''}. They stay as they are.`;
 }

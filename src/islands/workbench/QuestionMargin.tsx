@@ -19,7 +19,7 @@ import { Several } from '../kit/Several';
 import { addCheck } from './add-check';
 import { ExpressionInput } from './ExpressionInput';
 import { columnKindChoices, kindChoices } from './kind-words';
-import { newShortId, newUuid } from '../kit/new-id';
+import { newShortId, newUuid } from '../../core/kernel/ids';
 import { sayWithUndo } from '../kit/Toasts';
 import type { Workbench } from './use-workbench';
 
@@ -180,16 +180,21 @@ function KindPick({ bench, question, inGroup }: { bench: Workbench; question: Qu
   const set = (kind: string) =>
     bench.edit((design) =>
       replaceQuestion(design, question.id, (one) =>
-        asKind(one, kind as QuestionKind, {
-          id: newUuid(),
-          key: keyFor(
-            `${design.table.key}_${one.key}`,
-            new Set(bench.data.tables.map(({ key }) => key)),
-            'rows',
-          ),
-          label: `${design.title}: ${one.label}`.slice(0, 200),
-          prefix: `${design.table.prefix}${one.key[0]?.toUpperCase() ?? 'L'}`.slice(0, 6),
-        }),
+        asKind(
+          one,
+          kind as QuestionKind,
+          {
+            id: newUuid(),
+            key: keyFor(
+              `${design.table.key}_${one.key}`,
+              new Set(bench.data.tables.map(({ key }) => key)),
+              'rows',
+            ),
+            label: `${design.title}: ${one.label}`.slice(0, 200),
+            prefix: `${design.table.prefix}${one.key[0]?.toUpperCase() ?? 'L'}`.slice(0, 6),
+          },
+          bench.data.currency,
+        ),
       ),
     );
   return (

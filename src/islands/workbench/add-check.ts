@@ -1,5 +1,5 @@
 import type { Check } from '../../core/form/design';
-import { newShortId } from '../kit/new-id';
+import { newShortId } from '../../core/kernel/ids';
 import type { Workbench } from './use-workbench';
 
 /** Adds a check at a line and says its id; what must hold is picked next. */

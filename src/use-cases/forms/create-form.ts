@@ -5,7 +5,7 @@ import type { FormDesign } from '../../core/form/design';
 import { prefixFor } from '../../core/table/label';
 import { fail, ok, type Result } from '../../core/kernel/result';
 import { notFound, type Refusal } from '../../core/kernel/refusal';
-import { shortId, uuidV7 } from '../../core/kernel/ids';
+import { newShortId, newUuid } from '../../core/kernel/ids';
 import { insertForm, readForm } from '../../data/system/forms';
 import { tableKeysTaken } from '../../data/runtime/tables/tables';
 import { asPerson } from '../../data/transaction';
@@ -52,8 +52,7 @@ export async function createFormOf(
     const table = [...tables.values()].find(({ key }) => key === input.table);
     if (table === undefined || !may(catalogue, context.person.id, 'see', table.id))
       return fail(notFound('table'));
-    const random = () => crypto.getRandomValues(new Uint8Array(12));
-    const design = firstForm(table, tables, { section: shortId(random()), rows: () => shortId(random()) });
+    const design = firstForm(table, tables, { section: newShortId(), rows: newShortId });
     const taken = new Set([...catalogue.forms.values()].map(({ key }) => key));
     await insertForm(tx, {
       id: input.id,
@@ -67,14 +66,13 @@ export async function createFormOf(
 }
 
 function emptyDesign(title: string, key: string, now: Date): FormDesign {
-  const random = () => crypto.getRandomValues(new Uint8Array(12));
   return {
     format: 1,
     title,
     area: '',
-    sections: [{ id: shortId(random()), title: '', questions: [] }],
+    sections: [{ id: newShortId(), title: '', questions: [] }],
     checks: [],
     steps: [],
-    table: { id: uuidV7(now.getTime(), random()), key, label: title, prefix: prefixFor(title) },
+    table: { id: newUuid(now.getTime()), key, label: title, prefix: prefixFor(title) },
   };
 }

@@ -17,6 +17,7 @@ export async function openWorkbench(context: Context, id: string): Promise<Resul
     if (!form.ok) return form;
     const releases = await listReleases(tx, id);
     return ok({
+      currency: catalogue.workspace.currency,
       id,
       key: form.value.key,
       design: form.value.design,

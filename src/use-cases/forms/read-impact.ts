@@ -39,7 +39,7 @@ export async function readImpact(
         const impact = await checkImpact(inner, design, tables, {
           condition,
           group,
-          world: worldAt(localTime(context.now)),
+          world: worldAt(catalogue.workspace, localTime(catalogue.workspace, context.now)),
         });
         return impact.ok ? { t: 'counted', ...impact.value } : { t: 'unknown' };
       }),

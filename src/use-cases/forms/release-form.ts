@@ -3,7 +3,7 @@ import { seeNewTables } from '../../core/access/rules';
 import { designIssues } from '../../core/form/design-issues';
 import type { FormDesign } from '../../core/form/design';
 import { issue } from '../../core/kernel/issue';
-import { uuidV7 } from '../../core/kernel/ids';
+import { newUuid } from '../../core/kernel/ids';
 import { invalid, stale, type Refusal } from '../../core/kernel/refusal';
 import { fail, ok, type Result } from '../../core/kernel/result';
 import { tablesOf } from '../../core/storage/tables-of';
@@ -52,7 +52,7 @@ export async function releaseForm(
     if (releases[0]?.formVersion === input.version) return ok({ number: releases[0].number });
     await applyChanges(tx, there, planned.value, seeNewTables);
     const number = (releases[0]?.number ?? 0) + 1;
-    const releaseId = uuidV7(context.now.getTime(), crypto.getRandomValues(new Uint8Array(10)));
+    const releaseId = newUuid(context.now.getTime());
     await insertRelease(
       tx,
       {

@@ -15,7 +15,7 @@ import { invalid, notFound, stale, type Refusal } from '../../core/kernel/refusa
 import { fail, ok, type Result } from '../../core/kernel/result';
 import type { Table } from '../../core/table/model';
 import { refusedSentence } from '../../core/wording/proposal-sentence';
-import { workspaceZone } from '../../core/workspace';
+import { localTime } from '../workspace/asking';
 import { catalogueNow } from '../../data/catalogue';
 import type { Tx } from '../../data/connect';
 import { fieldIssue } from '../../data/field-issues';
@@ -130,6 +130,8 @@ class Filling {
   private rows = 0;
   private made: ImportResult['tables'] = [];
   private plan: ImportPlan = { tables: [], named: [] };
+  /** Of the workspace. */
+  private zone = 'UTC';
   private readonly tell: (table: string) => void;
 
   constructor(
@@ -151,6 +153,7 @@ class Filling {
     if ((await readImport(tx, this.row.id))?.state !== this.row.state) return fail(stale('import-moved'));
     const catalogue = await catalogueNow(tx);
     const there = catalogue.tables;
+    this.zone = catalogue.workspace.zone;
     this.plan = planImport(this.row.id, this.detection, this.row.decisions, [...there.values()]);
     const used = [
       ...this.plan.tables.filter(({ into }) => into !== null).map(({ table }) => table.id),
@@ -218,6 +221,7 @@ class Filling {
     const makerOf = (plan: PlannedTable): RowMaker =>
       new RowMaker({
         plan,
+        zone: this.zone,
         found,
         noted: found,
         ids: ids.get(plan) ?? new RecordIds(this.row.id, 0),
@@ -246,7 +250,7 @@ class Filling {
         tx,
         copy,
         plan.table,
-        yearNow(),
+        Number(localTime({ zone: this.zone }, new Date()).slice(0, 4)),
         this.madeRows(plan, maker, sheets.reopen),
       );
       await stampColumns(tx, plan.table, this.row.personId);
@@ -344,9 +348,6 @@ class Filling {
 async function* rowByRow(rows: AsyncIterable<MadeRows>): AsyncGenerator<StagedRow[]> {
   for await (const some of rows) yield eachMade(some);
 }
-
-const yearNow = (): number =>
-  Number(new Intl.DateTimeFormat('en-GB', { year: 'numeric', timeZone: workspaceZone }).format(new Date()));
 
 /** The job has failed for good: the import says so instead of waiting for ever. */
 export async function giveUpImport(id: string): Promise<void> {

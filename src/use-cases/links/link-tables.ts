@@ -1,7 +1,7 @@
 import { may, seenTable } from '../../core/catalogue/catalogue';
 import { seeNewTables } from '../../core/access/rules';
 import { issue } from '../../core/kernel/issue';
-import { uuidV7 } from '../../core/kernel/ids';
+import { newUuid } from '../../core/kernel/ids';
 import { forbidden, invalid, notFound, type Refusal } from '../../core/kernel/refusal';
 import { fail, ok, type Result } from '../../core/kernel/result';
 import { foundName } from '../../core/link/found-table';
@@ -17,8 +17,6 @@ import { askRefreshJob, linksOf, readLink, readSource, updateLink } from '../../
 import { asOwner, asPerson } from '../../data/transaction';
 import { designer, type Context } from '../workspace/asking';
 import { foundList, foundTables, knownSource, linkedThere, type KnownSource } from './look-at-source';
-
-const newTableId = (now: Date): string => uuidV7(now.getTime(), crypto.getRandomValues(new Uint8Array(10)));
 
 /**
  * Links tables of another database, or a list, as tables here. What is linked is looked at anew, so that what the screen showed a while ago is not
@@ -79,7 +77,7 @@ async function plannedTables(
   if (wrong.length > 0) return fail(invalid(...wrong));
   const ids = new Map<string, string>();
   const idOf = (name: string): string =>
-    ids.get(name) ?? (ids.set(name, newTableId(context.now)).get(name) as string);
+    ids.get(name) ?? (ids.set(name, newUuid(context.now.getTime())).get(name) as string);
   const there = linkedThere(known);
   return ok(
     planLinks(
@@ -98,7 +96,7 @@ async function plannedList(
   if (links.length > 0) return ok([]);
   const list = await foundList(source);
   if (!list.ok) return failed(source.label, list.error);
-  const plan = planList(list.value, source.label, [...tables.values()], newTableId(context.now));
+  const plan = planList(list.value, source.label, [...tables.values()], newUuid(context.now.getTime()));
   return plan === null
     ? fail(
         invalid(issue('not-linkable', ['tables'], { table: source.label, why: notLinkedSentence['no-key'] })),

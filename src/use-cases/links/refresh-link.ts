@@ -1,5 +1,6 @@
+import type { Catalogue } from '../../core/catalogue/catalogue';
 import { reader } from '../../core/import/convert';
-import { uuidV7 } from '../../core/kernel/ids';
+import { newUuid } from '../../core/kernel/ids';
 import { notFound, type Refusal } from '../../core/kernel/refusal';
 import { fail, ok, type Result } from '../../core/kernel/result';
 import type { Refreshed } from '../../core/link/link';
@@ -43,16 +44,17 @@ type Outcome =
 /** Makes the copy of a linked table what its source holds now. When that fails, the last good copy stays, and the reason is kept with it. */
 export async function refreshLink(tableId: string): Promise<void> {
   const found = await asOwner(NOBODY, async (tx, catalogue) =>
-    ok({ known: await readLink(tx, tableId), tables: catalogue.tables }),
+    ok({ known: await readLink(tx, tableId), catalogue }),
   );
   if (!found.ok || found.value.known === null) return;
   const {
     known: { link, source },
-    tables,
+    catalogue,
   } = found.value;
+  const { tables } = catalogue;
   const table = tables.get(tableId);
   if (table === undefined) return;
-  const outcome = await attempt(link, source, table, tables).catch((error: unknown): Outcome => ({
+  const outcome = await attempt(link, source, table, catalogue).catch((error: unknown): Outcome => ({
     t: 'failed',
     fault: faultOf(error, table),
   }));
@@ -89,7 +91,7 @@ async function attempt(
   { mapping }: LinkRow,
   source: SourceRow,
   table: Table,
-  tables: ReadonlyMap<string, Table>,
+  { tables, workspace }: Catalogue,
 ): Promise<Outcome> {
   if (mapping.t === 'table') {
     const at = source.address.t === 'database' ? await reachable(source.address.host) : null;
@@ -119,7 +121,7 @@ async function attempt(
       t: 'failed',
       fault: sourceFault('columns-gone', { columns: lost.map(({ field }) => `“${field}”`).join(', ') }),
     };
-  const entries = new Entries(list.value, table, mapping);
+  const entries = new Entries(list.value, table, mapping, workspace.zone);
   return outcomeOf(
     await asOwnerInSteps(
       NOBODY,
@@ -163,6 +165,7 @@ class Entries {
     private readonly list: ListRows,
     private readonly table: Table,
     private readonly mapping: Extract<LinkRow['mapping'], { t: 'list' }>,
+    private readonly zone: string,
   ) {}
 
   async *rows(): AsyncGenerator<StagedRow[]> {
@@ -170,11 +173,14 @@ class Entries {
     const readers = this.mapping.columns.flatMap(({ column: id, field, reading }) =>
       columns
         .filter((one) => one.id === id)
-        .map((column) => ({ field, read: reader({ column: { ...column, required: false }, reading }) })),
+        .map((column) => ({
+          field,
+          read: reader({ column: { ...column, required: false }, reading }, this.zone),
+        })),
     );
     for (let at = 0; at < this.list.rows.length; at += SOME) {
       yield this.list.rows.slice(at, at + SOME).map((entry, i): StagedRow => ({
-        id: uuidV7(Date.now(), crypto.getRandomValues(new Uint8Array(10))),
+        id: newUuid(),
         row: at + i + 1,
         values: readers.map(({ field, read }) => {
           const converted = read(entry.get(field) ?? '');

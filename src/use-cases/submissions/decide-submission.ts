@@ -1,6 +1,6 @@
 import { advance, type PathEvent } from '../../core/approval/path';
 import { fail, ok, type Result } from '../../core/kernel/result';
-import { notFound, stale, type Refusal } from '../../core/kernel/refusal';
+import { notFound, stale, type Refusal, type StaleOf } from '../../core/kernel/refusal';
 import { readRelease } from '../../data/system/forms';
 import {
   moveSubmission,
@@ -66,11 +66,14 @@ function move(
         const late =
           next.error.kind === 'forbidden' && next.error.why === 'not-asked' && row.version !== input.version;
         const refusal = late ? stale('already-decided', { state: row.state }) : next.error;
-        return fail(refusal.kind === 'stale' ? await toldBy(tx, row, refusal) : refusal);
+        return fail(
+          refusal.kind === 'stale' && refusal.why === 'already-decided'
+            ? await toldBy(tx, row, refusal.facts)
+            : refusal,
+        );
       }
       // Decided on a sheet that has changed since it was looked at: look again first.
-      if (row.version !== input.version)
-        return fail(await toldBy(tx, row, stale('already-decided', { state: row.state })));
+      if (row.version !== input.version) return fail(await toldBy(tx, row, { state: row.state }));
       const { state, effects } = next.value;
       const version = row.version + 1;
       await moveSubmission(tx, id, {
@@ -96,8 +99,8 @@ function move(
 async function toldBy(
   tx: Tx,
   row: SubmissionRow,
-  refusal: Extract<Refusal, { kind: 'stale' }>,
+  facts: StaleOf<'already-decided'>['facts'],
 ): Promise<Refusal> {
   const last = (await readEvents(tx, row.id)).filter(({ kind }) => kind !== 'keep').at(-1);
-  return { ...refusal, facts: { ...refusal.facts, by: last?.byName ?? null, decision: last?.kind ?? null } };
+  return stale('already-decided', { ...facts, by: last?.byName ?? null, decision: last?.kind ?? null });
 }

@@ -5,6 +5,7 @@ import type { FormDesign } from '../../core/form/design';
 import type { PickedRecord } from '../../core/form/picked-record';
 import type { WorkedCell } from '../../core/form/recalculation';
 import type { KnownPerson } from '../../core/expression/person';
+import type { Workspace } from '../../core/workspace';
 import { unpack, type Packed } from '../../core/expression/transfer';
 import type { Table } from '../../core/table/model';
 
@@ -17,6 +18,7 @@ export interface SheetToWorkOut {
   readonly picked: Readonly<Record<string, PickedRecord[]>>;
   readonly now: string;
   readonly sender: KnownPerson | null;
+  readonly workspace: Workspace;
 }
 
 export interface WorkedOut {

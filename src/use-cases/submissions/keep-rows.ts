@@ -2,7 +2,7 @@ import { mayWrite, type Catalogue } from '../../core/catalogue/catalogue';
 import { groupsOf, type FormDesign } from '../../core/form/design';
 import type { Sheet } from '../../core/form/sheet';
 import { issue, type Issue } from '../../core/kernel/issue';
-import { uuidV7 } from '../../core/kernel/ids';
+import { newUuid } from '../../core/kernel/ids';
 import { invalid, type Refusal } from '../../core/kernel/refusal';
 import { fail, ok, type Result } from '../../core/kernel/result';
 import { fittedRow, type Unfitting } from '../../core/storage/fitted-rows';
@@ -79,7 +79,7 @@ const fitsAsAsked = (design: FormDesign, tables: ReadonlyMap<string, Table>): bo
     }),
   );
 
-const newId = ({ now }: Context): string => uuidV7(now.getTime(), crypto.getRandomValues(new Uint8Array(10)));
+const newId = ({ now }: Context): string => newUuid(now.getTime());
 
 /** What the tables refuse spoils the transaction: whoever asked undoes it, to its beginning or to where they began to try. */
 async function written(
@@ -95,6 +95,7 @@ async function written(
     rowsToWrite(sheet),
     new Map(tablesOf(design).map((table) => [table.id, table])),
     tables,
+    catalogue.workspace.zone,
   );
   if (unfitting.length > 0)
     return unfitting.map((one) =>

@@ -65,11 +65,12 @@ async function sheetData(
   { formKey, release, answers, submission }: Opened,
 ): Promise<SheetData> {
   await nowAsking(tx, { release: release.id });
-  const { tables } = catalogue;
+  const { tables, workspace } = catalogue;
+  const now = localTime(workspace, context.now);
   const form = compiled(catalogue, release);
   const everybody = [...catalogue.people.values()];
   const sender = knownPerson(catalogue.people.get(submission?.senderId ?? '') ?? context.person);
-  const defaults = defaultAnswers(release.design, tables, worldAt(localTime(context.now), sender));
+  const defaults = defaultAnswers(release.design, tables, worldAt(workspace, now, sender));
   const people = everybody.map(({ id, name, place }) => ({ id, name, place }));
   const named = new Set([
     ...release.design.steps.flatMap((step) => step.people),
@@ -83,7 +84,8 @@ async function sheetData(
     design: release.design,
     answers: submission === null ? defaults.answers : shown,
     rowDefaults: defaults.rows,
-    now: localTime(context.now),
+    now,
+    workspace,
     tables: [...tables.values()].filter(({ id }) => form.columnsRead.has(id) || isPicked(release.design, id)),
     picked: await pickedRecords(tx, form, tables, shown, submission?.earlierAnswers ?? null),
     people: people.filter(({ id }) => named.has(id)),

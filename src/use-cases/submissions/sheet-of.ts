@@ -29,15 +29,15 @@ export async function sheetOf(
 ): Promise<Sheet> {
   await loadPatterns();
   await nowAsking(tx, { release: release.id, submission: id });
-  const { tables } = catalogue;
+  const { tables, workspace } = catalogue;
   const form = compiled(catalogue, release);
   const picked = await pickedRecords(tx, form, tables, answers);
   const sender = catalogue.people.get(senderId) ?? null;
-  const now = localTime(context.now);
+  const now = localTime(workspace, context.now);
   const made = (how: ConstructorParameters<typeof Sheet>[4]) =>
-    new Sheet(form, answers, asRecords(picked, tables), worldAt(now, sender), how);
+    new Sheet(form, answers, asRecords(picked, tables), worldAt(workspace, now, sender), how);
   const sheet = made({ steps: QUICK_STEPS });
   if (!sheet.wasGivenUp) return sheet;
   const { design } = release;
-  return made({ worked: await workedBeside({ design, tables, answers, picked, now, sender }) });
+  return made({ worked: await workedBeside({ design, tables, answers, picked, workspace, now, sender }) });
 }

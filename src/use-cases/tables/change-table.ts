@@ -64,7 +64,6 @@ export async function runTableChange(
     if (row.state === 'done') return ok({ state: 'done' });
     if (!editable.has(row.state)) return fail(stale('change-ended'));
     if (row.version !== input.version) return fail(stale('change-changed'));
-    const there = catalogue.tables;
     const ready = await planned(tx, row, catalogue);
     if (!ready.ok) return ready;
     after = ready.value.after;
@@ -77,7 +76,7 @@ export async function runTableChange(
       await askChangeJob(tx, id);
       return ok({ state: 'running' });
     }
-    return atOnce(tx, row, ready.value, there);
+    return atOnce(tx, row, ready.value, catalogue);
   }).catch((error: unknown) => refusedByValues(error, after));
 }
 
@@ -96,7 +95,7 @@ async function planned(
     return fail(
       stale('table-changed', { by: (await doneChanges(tx, catalogue, row.tableId, 1))[0]?.by ?? null }),
     );
-  const plan = planFor(row.redesign, there, await designsInUse(tx, catalogue));
+  const plan = planFor(row.redesign, catalogue, await designsInUse(tx, catalogue));
   const unfilled =
     now === undefined || (await rowsOf(tx, now)) === 0
       ? []
@@ -112,11 +111,11 @@ async function atOnce(
   tx: Tx,
   row: TableChangeRow,
   plan: RedesignPlan,
-  there: ReadonlyMap<string, Table>,
+  catalogue: Catalogue,
 ): Promise<Result<{ state: ChangeState }, Refusal>> {
   const { after, before } = plan;
-  const keyOf = keysOf(there, after);
-  const refills = await refillsOf(tx, plan, there);
+  const keyOf = keysOf(catalogue.tables, after);
+  const refills = await refillsOf(tx, plan, catalogue);
   if (before !== null) await lockTable(tx, before);
   await addShadows(tx, after, refills, keyOf);
   const unfit: Unfit[] = [];
@@ -137,13 +136,9 @@ const keysOf =
   (there: ReadonlyMap<string, Table>, after: Table) =>
   (id: string): string =>
     id === after.id ? after.key : (there.get(id)?.key ?? '');
-const refillsOf = async (
-  tx: Tx,
-  { conversions }: RedesignPlan,
-  there: ReadonlyMap<string, Table>,
-): Promise<Refill[]> => {
+const refillsOf = async (tx: Tx, { conversions }: RedesignPlan, catalogue: Catalogue): Promise<Refill[]> => {
   const refills: Refill[] = [];
-  for (const conversion of conversions) refills.push(await refillOf(tx, there, conversion));
+  for (const conversion of conversions) refills.push(await refillOf(tx, catalogue, conversion));
   return refills;
 };
 
@@ -238,7 +233,7 @@ async function filledAndSwapped(row: TableChangeRow): Promise<Result<null, Refus
       const there = catalogue.tables;
       const plan = await planned(tx, row, catalogue);
       if (!plan.ok) return plan;
-      const refills = await refillsOf(tx, plan.value, there);
+      const refills = await refillsOf(tx, plan.value, catalogue);
       await lockTable(tx, plan.value.after);
       await addShadows(tx, plan.value.after, refills, keysOf(there, plan.value.after));
       if (refills.length > 0) await watchWrites(tx, plan.value.after, row.id);

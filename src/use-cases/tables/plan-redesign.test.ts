@@ -1,3 +1,4 @@
+import { workspace } from '../../../tests/support/workspace';
 import { describe, expect, it } from 'vitest';
 import { beds, products, taxa } from '../../../demo/tables';
 import { design } from '../../../tests/support/designs';
@@ -10,6 +11,7 @@ import { planFor } from './plan-redesign';
 
 const own = tablesOf(design);
 const tables = new Map([beds, taxa, products, ...own].map((table) => [table.id, table]));
+const there = { tables, workspace };
 const live: UsingForm = { id: 'f1', title: design.title, design, release: 2 };
 const asDraft: UsingForm = { ...live, release: null };
 const redesign = (table: Table, more: Partial<Redesign> = {}): Redesign => ({
@@ -28,17 +30,17 @@ const without = (table: Table, id: string): Table => ({
   retired: table.columns.filter((one) => one.id === id),
 });
 const codes = (table: Table, forms: readonly UsingForm[] = [live]) =>
-  planFor(redesign(table), tables, forms).issues.map(({ code, facts }) => [code, facts['form']]);
+  planFor(redesign(table), there, forms).issues.map(({ code, facts }) => [code, facts['form']]);
 
 describe('a change is held against the forms that use the table', () => {
   it('what a live release reckons with cannot become another kind; a draft is only told of', () => {
     const asText = withColumn(products, 'cpromax', { kind: 'text', decimals: null });
     expect(codes(asText)).toEqual([['form-breaks', design.title]]);
     expect(codes(asText, [asDraft])).toEqual([]);
-    expect(planFor(redesign(asText), tables, [asDraft, live]).uses).toMatchObject([
+    expect(planFor(redesign(asText), there, [asDraft, live]).uses).toMatchObject([
       { column: 'cpromax', formId: 'f1', live: false },
     ]);
-    expect(planFor(redesign(asText), tables, [live, asDraft]).uses).toMatchObject([
+    expect(planFor(redesign(asText), there, [live, asDraft]).uses).toMatchObject([
       { column: 'cpromax', live: true, where: expect.arrayContaining(['expression']) as string[] },
     ]);
   });
@@ -46,7 +48,7 @@ describe('a change is held against the forms that use the table', () => {
   it('a rename breaks nothing, and is told where it shows', () => {
     const renamed = planFor(
       redesign(withColumn(products, 'cpromax', { key: 'top_rate', label: 'Top rate' })),
-      tables,
+      there,
       [live],
     );
     expect([renamed.issues, renamed.changes.map(({ t }) => t)]).toEqual([
@@ -55,7 +57,7 @@ describe('a change is held against the forms that use the table', () => {
     ]);
     expect(renamed.uses).toHaveLength(1);
     expect(
-      planFor(redesign(withColumn(products, 'cpromax', { description: 'Per square metre' })), tables, [live])
+      planFor(redesign(withColumn(products, 'cpromax', { description: 'Per square metre' })), there, [live])
         .uses,
     ).toEqual([]);
   });
@@ -66,7 +68,7 @@ describe('a change is held against the forms that use the table', () => {
     expect(codes(retired)).toEqual([]);
     const hidden = new Map(tables).set(treatments.id, retired);
     const removed = { ...retired, retired: [] };
-    expect(planFor(redesign(removed), hidden, [live]).issues).toMatchObject([
+    expect(planFor(redesign(removed), { ...there, tables: hidden }, [live]).issues).toMatchObject([
       { code: 'form-writes', path: ['qtrseen'], facts: { form: design.title } },
     ]);
     const asksNoMore: FormDesign = {
@@ -77,7 +79,9 @@ describe('a change is held against the forms that use the table', () => {
       })),
       checks: [],
     };
-    expect(planFor(redesign(removed), hidden, [{ ...live, design: asksNoMore }]).issues).toEqual([]);
+    expect(
+      planFor(redesign(removed), { ...there, tables: hidden }, [{ ...live, design: asksNoMore }]).issues,
+    ).toEqual([]);
   });
 });
 
@@ -93,7 +97,7 @@ describe('values', () => {
         readings: { cprolicence: { decimalSign: ',' } },
         mends: { cproactive: { '': 'unknown' } },
       }),
-      tables,
+      there,
       [],
     );
     expect(
@@ -108,7 +112,7 @@ describe('values', () => {
       ['text', 'whole', false, { decimalSign: ',' }, {}],
       ['text', 'text', true, {}, { '': 'unknown' }],
     ]);
-    expect(planFor(redesign(changed), tables, []).conversions).toHaveLength(1);
+    expect(planFor(redesign(changed), there, []).conversions).toHaveLength(1);
   });
 
   it('of a column that is added are what its owner says, read as its kind', () => {
@@ -124,7 +128,7 @@ describe('values', () => {
           },
           { mends: { cnew: { '': text } } },
         ),
-        tables,
+        there,
         [],
       ).fills.map(({ value }) => value);
     expect([
@@ -151,7 +155,7 @@ describe('what is sent', () => {
         title: ['cbedcode', 'cnone'],
         together: [['cforged'], ['cbedcode', 'cnone', 'cbedname']],
       }),
-      tables,
+      there,
       [],
     );
     expect(after).toMatchObject({
@@ -171,7 +175,7 @@ describe('what is sent', () => {
           key: 'fresh',
           parent: '01900000-0000-7000-8000-00000000dead',
         }),
-        tables,
+        there,
         [],
       ).issues,
     ).toMatchObject([{ code: 'table-unknown' }]);
@@ -189,7 +193,7 @@ describe('what is sent', () => {
         },
       ],
     };
-    expect(planFor(redesign(sent), tables, []).after.retired).toMatchObject([
+    expect(planFor(redesign(sent), there, []).after.retired).toMatchObject([
       { id: 'cbedarea', key: 'area', kind: 'decimal', required: false },
     ]);
   });

@@ -1,3 +1,4 @@
+import type { Catalogue } from '../../core/catalogue/catalogue';
 import { reader } from '../../core/import/convert';
 import { carryIssues } from '../../core/form/carry';
 import { columnUses } from '../../core/form/column-uses';
@@ -28,7 +29,7 @@ export interface RedesignPlan {
 
 export function planFor(
   redesign: Redesign,
-  tables: ReadonlyMap<string, Table>,
+  { tables, workspace }: Pick<Catalogue, 'tables' | 'workspace'>,
   forms: readonly UsingForm[],
 ): RedesignPlan {
   const before = tables.get(redesign.table.id) ?? null;
@@ -42,7 +43,7 @@ export function planFor(
     conversions: conversionsOf(changes, before, redesign),
     fills: changes.flatMap((change) =>
       change.t === 'add-column' && change.column.required
-        ? [{ column: change.column, value: fillOf(change.column, redesign) }]
+        ? [{ column: change.column, value: fillOf(change.column, redesign, workspace.zone) }]
         : [],
     ),
     issues: [
@@ -111,11 +112,11 @@ function conversionsOf(
     });
 }
 
-function fillOf(column: Column, { readings, mends }: Redesign): string | null {
+function fillOf(column: Column, { readings, mends }: Redesign, zone: string): string | null {
   // A record to refer to is picked, not written; such a column is filled first and required in a later change.
   if (column.kind === 'reference') return null;
   const text = mends[column.id]?.[''] ?? '';
-  const read = reader({ column, reading: { unit: column.unit, ...readings[column.id] } })(text);
+  const read = reader({ column, reading: { unit: column.unit, ...readings[column.id] } }, zone)(text);
   return text !== '' && 'value' in read ? read.value : null;
 }
 

@@ -1,4 +1,4 @@
-import { may } from '../../core/catalogue/catalogue';
+import { may, type Catalogue } from '../../core/catalogue/catalogue';
 import { notFound, type Refusal } from '../../core/kernel/refusal';
 import { fail, ok, type Result } from '../../core/kernel/result';
 import type { Column, Table } from '../../core/table/model';
@@ -27,16 +27,16 @@ export async function readTableImpact(context: Context, id: string): Promise<Res
     const { tables } = catalogue;
     if (tables.has(row.tableId) && !may(catalogue, context.person.id, 'see', row.tableId))
       return fail(notFound('table'));
-    const plan = planFor(row.redesign, tables, await designsInUse(tx, catalogue));
-    return ok(await impactOf(tx, plan, tables));
+    const plan = planFor(row.redesign, catalogue, await designsInUse(tx, catalogue));
+    return ok(await impactOf(tx, plan, catalogue));
   });
 }
 
-async function impactOf(tx: Tx, plan: RedesignPlan, tables: ReadonlyMap<string, Table>): Promise<Impact> {
+async function impactOf(tx: Tx, plan: RedesignPlan, catalogue: Catalogue): Promise<Impact> {
   const { before, uses, issues } = plan;
   if (before === null) return { records: 0, byJob: false, columns: [], shared: [], uses, issues };
   const records = await rowsOf(tx, before);
-  const columns = [...(await misfitsOf(tx, before, plan, tables)), ...blankFills(plan, records)];
+  const columns = [...(await misfitsOf(tx, before, plan, catalogue)), ...blankFills(plan, records)];
   const shared: Impact['shared'][number][] = [];
   const repeated = new Map<string, { repeated: readonly Repeated[]; rows: number }>();
   for (const set of uniqueSets({ ...plan, refills: [] })) {
@@ -64,7 +64,7 @@ async function misfitsOf(
   tx: Tx,
   before: Table,
   plan: RedesignPlan,
-  tables: ReadonlyMap<string, Table>,
+  catalogue: Catalogue,
 ): Promise<ColumnImpact[]> {
   const required = plan.changes.flatMap((change) => (change.t === 'require-column' ? [change.column] : []));
   const looked = [
@@ -78,7 +78,7 @@ async function misfitsOf(
   ];
   const found: ColumnImpact[] = [];
   for (const conversion of looked) {
-    const { source, read } = await refillOf(tx, tables, conversion);
+    const { source, read } = await refillOf(tx, catalogue, conversion);
     const values = await distinctValues(tx, before, conversion.before, MOST_VALUES + 1);
     const misfits = values.slice(0, MOST_VALUES).flatMap(({ value, rows, example }): Misfit[] => {
       const text = source(value);

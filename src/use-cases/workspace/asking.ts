@@ -1,5 +1,4 @@
 import { Temporal } from 'temporal-polyfill';
-import { workspaceZone } from '../../core/workspace';
 import type { Person } from '../../core/access/rules';
 import { forbidden, type Refusal } from '../../core/kernel/refusal';
 import { fail, ok, type Result } from '../../core/kernel/result';
@@ -11,10 +10,10 @@ export interface Context {
   readonly now: Date;
 }
 
-/** The workspace's date at an instant; the change of clocks is the calendar library's business. */
-export const localTime = (now: Date): string =>
+/** The date and time of a zone at an instant; the change of clocks is the calendar library's business. */
+export const localTime = ({ zone }: { readonly zone: string }, now: Date): string =>
   Temporal.Instant.fromEpochMilliseconds(now.getTime())
-    .toZonedDateTimeISO(workspaceZone)
+    .toZonedDateTimeISO(zone)
     .toPlainDateTime()
     .toString({ smallestUnit: 'second' });
 

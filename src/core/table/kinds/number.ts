@@ -1,3 +1,4 @@
+import { inThrees } from '../../kernel/in-threes';
 import Big from 'big.js';
 import { NUMBER } from '../../expression/type';
 import { isBig, type Value } from '../../expression/value';
@@ -44,8 +45,8 @@ const digits = (value: Value, decimals: number): Raw =>
 export function showNumber(value: Value, decimals: number): string {
   if (!isBig(value)) return '';
   const [whole = '', part] = value.toFixed(decimals, Big.roundHalfUp).split('.');
-  const grouped = whole.replace(/\B(?=(\d{3})+$)/g, '\u202f');
-  return part === undefined ? grouped : `${grouped}.${part}`;
+  const shown = inThrees(whole);
+  return part === undefined ? shown : `${shown}.${part}`;
 }
 
 /** Whole numbers below ten thousand stand undivided: they may be years. */

@@ -1,4 +1,5 @@
 import { sql, type SQL } from 'drizzle-orm';
+import type { Catalogue } from '../../../core/catalogue/catalogue';
 import type { Converted } from '../../../core/import/convert';
 import { convertedBy, readableText, Titles, type Conversion } from '../../../core/table/convert-column';
 import type { Column, Table } from '../../../core/table/model';
@@ -28,7 +29,7 @@ const MOST_TITLES = 500_000;
 
 export async function refillOf(
   tx: Tx,
-  tables: ReadonlyMap<string, Table>,
+  { tables, workspace }: Pick<Catalogue, 'tables' | 'workspace'>,
   conversion: Conversion,
 ): Promise<Refill> {
   const titles = await titlesOf(tx, tables.get(conversion.column.target ?? ''));
@@ -39,7 +40,7 @@ export async function refillOf(
   return {
     ...conversion,
     source: readableText(conversion.before, old.titleOf),
-    read: convertedBy(conversion, titles.find),
+    read: convertedBy(conversion, titles.find, workspace.zone),
   };
 }
 

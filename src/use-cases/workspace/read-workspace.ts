@@ -1,0 +1,5 @@
+import type { Workspace } from '../../core/workspace';
+import { storedWorkspace } from '../../data/system/workspace';
+
+/** What holds for the whole workspace, also to those who are not signed in: no more than its pages show. */
+export const readWorkspace = (): Promise<Pick<Workspace, 'name' | 'zone' | 'locale'>> => storedWorkspace();

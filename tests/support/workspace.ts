@@ -1,0 +1,16 @@
+import type { KnownPerson } from '../../src/core/expression/person';
+import { worldAt, type Workspace } from '../../src/core/workspace';
+
+/** As a new workspace has it. */
+export const workspace: Workspace = {
+  name: '',
+  zone: 'Europe/London',
+  currency: '',
+  locale: 'en-GB',
+  workdays: [1, 2, 3, 4, 5],
+  holidays: [],
+};
+
+/** The world of that workspace at a local ISO date-time. */
+export const worldOf = (now: string, sender: KnownPerson | null = null): ReturnType<typeof worldAt> =>
+  worldAt(workspace, now, sender);
