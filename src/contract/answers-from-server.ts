@@ -182,18 +182,25 @@ export interface RecordData {
   readonly updatedAt: string;
   readonly version: number;
   readonly submissionId: string | null;
+  /** The records that its references name, by column id. */
+  readonly named: Readonly<Record<string, string>>;
 }
 
 export interface RecordsData {
   readonly table: Table;
   readonly rows: readonly RecordData[];
-  /** Of a large table about as many. */
+  /** Of those that are looked for, capped where there are very many; of a large table about as many. */
   readonly total: number;
   readonly about: boolean;
-  readonly page: number;
-  readonly pages: number;
+  /** Whether there are records beyond these, on either side. */
+  readonly more: { readonly before: boolean; readonly after: boolean };
   readonly sort: string;
   readonly order: 'up' | 'down';
+  readonly find: string;
+  /** What who asks may do with its records. */
+  readonly may: { readonly add: boolean; readonly change: boolean; readonly remove: boolean };
+  /** With which edits on the device are encrypted: of the person who asks, and nobody else. Base64 of 64 bytes. */
+  readonly deviceKey: string;
   /** Whether who asks may make a form of it. */
   readonly mayDesign: boolean;
   /** Of a linked table. */

@@ -39,11 +39,14 @@ export const nameLookup = z
     submission: z.uuid().nullable(),
   })
   .strict();
+/** Records of a table in an order: the first of them, or those after or before one; `find`: words that each must be seen in them. */
 export const pageOfRecords = z
   .object({
     sort: z.string().max(60).default('number'),
     order: z.enum(['up', 'down']).default('down'),
-    page: z.coerce.number().int().min(1).max(100_000).default(1),
+    after: z.uuid().optional(),
+    before: z.uuid().optional(),
+    find: z.string().max(limits.label).default(''),
   })
   .strict();
 

@@ -67,7 +67,7 @@ const tableId = async (key: string): Promise<string> =>
   String((await world.sql('SELECT id FROM slate.designed_table WHERE key = $1', [key]))[0]?.['id']);
 const refreshed = async (key: string): Promise<Freshness> => {
   await refreshLink(await tableId(key));
-  const { freshness } = await must(openRecords(as('Ines'), key, { sort: 'number', order: 'up', page: 1 }));
+  const { freshness } = await must(openRecords(as('Ines'), key, { sort: 'number', order: 'up' }));
   return freshness ?? expect.fail('it is not linked');
 };
 const inExchange = async (text: string): Promise<Record<string, unknown>[]> =>
@@ -209,7 +209,7 @@ describe('tables of another database', () => {
       changes: false,
     });
     expect(await refreshed('lots')).toMatchObject({ refreshed: { added: 420 }, adds: true, changes: true });
-    const page = await must(openRecords(as('Ines'), 'lots', { sort: 'number', order: 'up', page: 1 }));
+    const page = await must(openRecords(as('Ines'), 'lots', { sort: 'number', order: 'up' }));
     const cells = (label: string) =>
       page.rows.map(
         (row) => row.cells[page.table.columns.find((column) => column.label === label)?.id ?? ''],
@@ -300,9 +300,7 @@ describe('tables of another database', () => {
     const failed = await refreshed('lots');
     expect(failed.fault).toEqual({ code: 'sign-in-refused', facts: {} });
     expect(Date.parse(failed.triedAt ?? '')).toBeGreaterThan(Date.parse(failed.refreshedAt ?? ''));
-    expect(
-      (await must(openRecords(as('Ines'), 'lots', { sort: 'number', order: 'up', page: 1 }))).total,
-    ).toBe(420);
+    expect((await must(openRecords(as('Ines'), 'lots', { sort: 'number', order: 'up' }))).total).toBe(420);
     await must(
       keepSource(as('Wren'), sourceId, {
         version: 1,
@@ -633,9 +631,9 @@ describe('a list at an address', () => {
       answer = next;
       expect((await refreshed('plant_names')).fault?.code).toBe(code);
     }
-    expect(
-      (await must(openRecords(as('Ines'), 'plant_names', { sort: 'number', order: 'up', page: 1 }))).total,
-    ).toBe(2);
+    expect((await must(openRecords(as('Ines'), 'plant_names', { sort: 'number', order: 'up' }))).total).toBe(
+      2,
+    );
     answer = () => entries(3);
     expect(await refreshed('plant_names')).toMatchObject({ fault: null, refreshed: { added: 1 } });
   });
@@ -663,7 +661,7 @@ describe('a list at an address', () => {
     await must(changeLink(as('Ines'), 'lots', { every: 1 }));
     await askDueRefreshes();
     expect(
-      (await must(openRecords(as('Ines'), 'lots', { sort: 'number', order: 'up', page: 1 }))).freshness,
+      (await must(openRecords(as('Ines'), 'lots', { sort: 'number', order: 'up' }))).freshness,
     ).toMatchObject({ every: 1 });
   });
 
@@ -672,7 +670,7 @@ describe('a list at an address', () => {
     expect(await refusal(unlinkTable(as('Maren'), 'plant_names'))).toMatchObject({ kind: 'forbidden' });
     await must(unlinkTable(as('Ines'), 'plant_names'));
     const { table, freshness, total } = await must(
-      openRecords(as('Ines'), 'plant_names', { sort: 'number', order: 'up', page: 1 }),
+      openRecords(as('Ines'), 'plant_names', { sort: 'number', order: 'up' }),
     );
     expect([table.linked, freshness, total]).toEqual([null, null, 3]);
     // One that was asked for before finds nothing to do.

@@ -113,7 +113,7 @@ describe('releasing a form makes its tables', () => {
     );
     expect(state).toBe('kept');
     const { rows, table } = await must(
-      openRecords(as('Ines'), design.table.key, { sort: 'qa', order: 'up', page: 1 }),
+      openRecords(as('Ines'), design.table.key, { sort: 'qa', order: 'up' }),
     );
     expect(rows[0]?.cells['qa']).toBe(label.replaceAll('\u0000', ''));
     const one = await must(openRecord(as('Ines'), table.key, rows[0]!.id));
@@ -258,16 +258,63 @@ describe('reading tables', () => {
     ),
   );
 
-  it('sorts and pages in a total order', async () => {
-    const page = (n: number, order: 'up' | 'down') =>
-      must(openRecords(as('Maren'), 'beds', { sort: 'cbedarea', order, page: n }));
-    const [first, last] = [await page(1, 'up'), await page(3, 'up')];
-    expect([first.total, first.pages, first.rows.length, last.rows.length]).toEqual([120, 3, 50, 20]);
+  it('sorts in a total order, and goes on from any record, both ways', async () => {
+    const some = (order: 'up' | 'down', from: { after?: string; before?: string } = {}) =>
+      must(openRecords(as('Maren'), 'beds', { sort: 'cbedarea', order, ...from }));
+    const first = await some('up');
+    const last = await some('up', { after: first.rows.at(-1)?.id ?? '' });
+    expect([first.total, first.rows.length, first.more, last.rows.length, last.more]).toEqual([
+      120,
+      100,
+      { before: false, after: true },
+      20,
+      { before: true, after: false },
+    ]);
     expect([first.rows[0]?.cells['cbedarea'], last.rows.at(-1)?.cells['cbedarea']]).toEqual([
       '1.00',
       '120.00',
     ]);
-    expect((await page(1, 'down')).rows[0]?.cells['cbedcode']).toBe('B120');
+    const back = await some('up', { before: last.rows[0]?.id ?? '' });
+    expect(back.rows.map(({ id }) => id)).toEqual(first.rows.map(({ id }) => id));
+    expect(back.more).toEqual({ before: false, after: true });
+    expect((await some('down')).rows[0]?.cells['cbedcode']).toBe('B120');
+  });
+
+  it('finds what is seen in a record, every word of it, and says how many that are', async () => {
+    const found = async (find: string) => {
+      const { rows, total, about } = await must(
+        openRecords(as('Maren'), 'beds', { sort: 'cbedarea', order: 'up', find }),
+      );
+      return [rows.map(({ cells }) => cells['cbedcode']), total, about];
+    };
+    expect(await found('bed 7 house')).toEqual([
+      [
+        'B007',
+        'B017',
+        'B027',
+        'B037',
+        'B047',
+        'B057',
+        'B067',
+        'B070',
+        'B071',
+        'B072',
+        'B073',
+        'B074',
+        'B075',
+        'B076',
+        'B077',
+        'B078',
+        'B079',
+        'B087',
+        'B097',
+        'B107',
+        'B117',
+      ],
+      21,
+      false,
+    ]);
+    expect(await found('100%')).toEqual([[], 0, false]);
   });
 
   it('shows names for references, and only the tables a person may see', async () => {
@@ -276,16 +323,15 @@ describe('reading tables', () => {
       'products',
       'taxa',
     ]);
-    expect(
-      await refusal(openRecords(as('Osei'), 'tool_loan', { sort: 'number', order: 'up', page: 1 })),
-    ).toEqual({ kind: 'not-found', what: 'table' });
+    expect(await refusal(openRecords(as('Osei'), 'tool_loan', { sort: 'number', order: 'up' }))).toEqual({
+      kind: 'not-found',
+      what: 'table',
+    });
     const [bed] = await world.sql(`SELECT id FROM records.beds WHERE code = 'B007'`);
     await world.sql(`INSERT INTO records.tool_loan (tool, how_many, bed) VALUES ('Spade', 2, $1)`, [
       bed!['id'],
     ]);
-    const { rows, table } = await must(
-      openRecords(as('Ines'), 'tool_loan', { sort: 'qg', order: 'up', page: 1 }),
-    );
+    const { rows, table } = await must(openRecords(as('Ines'), 'tool_loan', { sort: 'qg', order: 'up' }));
     expect(rows[0]?.cells['qg']).toBe('B007 · Bed 7');
     expect(questionsOf((await must(openNewSheet(as('Maren'), 'tool_loan'))).design)).toHaveLength(
       table.columns.length,

@@ -6,59 +6,70 @@ import { fail, ok, type Result } from '../../core/kernel/result';
 import { notFound, type Refusal } from '../../core/kernel/refusal';
 import type { Table } from '../../core/table/model';
 import { recordCounts } from '../../data/runtime/records/record-counts';
-import {
-  askSortIndex,
-  countRecords,
-  readChildren,
-  readRecord,
-  readRecords,
-} from '../../data/runtime/records/records';
+import { askSortIndex, readChildren, readRecord, readRecords } from '../../data/runtime/records/records';
+import { countFound, seenIn } from '../../data/runtime/records/find-records';
 import { readHistory } from '../../data/runtime/records/history';
+import { deviceKey } from '../../data/secret';
 import { asPerson } from '../../data/transaction';
 import { freshnessOf } from '../links/freshness';
 import { countOf } from '../tables/read-tables';
 import type { Context } from '../workspace/asking';
 
-const PAGE_SIZE = 50;
+/** Records sent at once; as somebody scrolls on, the next come. */
+const AT_ONCE = 100;
+
+interface Asked {
+  readonly sort: string;
+  readonly order: 'up' | 'down';
+  readonly after?: string | undefined;
+  readonly before?: string | undefined;
+  readonly find?: string;
+}
 
 export async function openRecords(
   context: Context,
   key: string,
-  query: { sort: string; order: 'up' | 'down'; page: number },
+  { sort, order, after, before, find = '' }: Asked,
 ): Promise<Result<RecordsData, Refusal>> {
-  return asPerson({ person: context.person.id }, async (tx, catalogue) => {
+  const { person } = context;
+  return asPerson({ person: person.id }, async (tx, catalogue) => {
     const { tables } = catalogue;
-    const table = seenTable(catalogue, context.person.id, key);
+    const table = seenTable(catalogue, person.id, key);
     if (table === null) return fail(notFound('table'));
-    const pageOf = (page: number) =>
-      readRecords(tx, tables, table, {
-        sort: query.sort,
-        descending: query.order === 'down',
-        page,
-        size: PAGE_SIZE,
-      });
-    const wanted = await pageOf(query.page);
-    // Nothing on a page that ought to have something: only counting one by one tells which is the last.
-    const guessed = countOf(await recordCounts(tx, [table]), table);
-    const beyond = query.page > 1 && wanted.length === 0;
-    const { records: total, about } = beyond
-      ? { records: await countRecords(tx, table), about: false }
-      : guessed;
-    const pages = Math.max(1, Math.ceil(total / PAGE_SIZE), beyond ? 1 : query.page);
-    // A page beyond the last, as of an old address, is the last.
-    const page = Math.min(query.page, pages);
-    const rows = page === query.page ? wanted : await pageOf(page);
-    if (about) await askSortIndex(tx, table, { sort: query.sort, descending: query.order === 'down' });
+    const where = seenIn(tables, table, find);
+    const [id, side] = after === undefined ? [before, 'before' as const] : [after, 'after' as const];
+    const more = await readRecords(tx, tables, table, {
+      sort,
+      descending: order === 'down',
+      from: id === undefined ? null : { side, id },
+      ...(where !== null && { where }),
+      most: AT_ONCE + 1,
+    });
+    const beyond = more.length > AT_ONCE;
+    const back = side === 'before' && id !== undefined;
+    const rows = back ? more.slice(beyond ? 1 : 0) : more.slice(0, AT_ONCE);
+    const counted =
+      where === null ? countOf(await recordCounts(tx, [table]), table) : await countFound(tx, table, where);
+    if (counted.about && where === null)
+      await askSortIndex(tx, table, { sort, descending: order === 'down' });
+    const allowed = (action: 'add' | 'change' | 'remove', outside: boolean): boolean =>
+      may(catalogue, person.id, action, table.id) && (table.linked === null || outside);
     return ok({
       table,
       rows,
-      total,
-      about,
-      page,
-      pages,
-      sort: query.sort,
-      order: query.order,
-      mayDesign: mayDesign(context.person) && may(catalogue, context.person.id, 'design', table.id),
+      total: counted.records,
+      about: counted.about,
+      more: back ? { before: beyond, after: true } : { before: id !== undefined, after: beyond },
+      sort,
+      order,
+      find,
+      may: {
+        add: allowed('add', table.linked?.adds ?? false),
+        change: allowed('change', table.linked?.changes ?? false),
+        remove: allowed('remove', false),
+      },
+      deviceKey: deviceKey(person.id),
+      mayDesign: mayDesign(person) && may(catalogue, person.id, 'design', table.id),
       freshness: (await freshnessOf(tx, table)).get(table.id) ?? null,
     });
   });

@@ -9,9 +9,11 @@ export interface RecordQuery {
   /** A column id, or `number` or `created_at`. */
   readonly sort: string;
   readonly descending: boolean;
-  /** From 1. */
-  readonly page: number;
-  readonly size: number;
+  /** The record, by id, after or before which it goes on; null for the first. */
+  readonly from: { readonly side: 'after' | 'before'; readonly id: string } | null;
+  /** What records must be like, of the table under the alias `t`. */
+  readonly where?: SQL;
+  readonly most: number;
 }
 
 type Tables = ReadonlyMap<string, Table>;
@@ -28,40 +30,103 @@ export function titleSql(table: Table | undefined, at: SQL): SQL {
   )})`;
 }
 
-/** One page of a table, in a total order. Columns of related tables come with it by one join each. */
+/**
+ * Some records of a table in a total order, from the first or from another on. What comes along from other tables comes along by one join each, for these
+ * records only.
+ */
 export async function readRecords(
   tx: Tx,
   tables: Tables,
   table: Table,
   query: RecordQuery,
 ): Promise<RecordData[]> {
+  const found: RecordData[] = [];
+  for (const condition of await keysets(tx, tables, table, query)) {
+    const most = query.most - found.length;
+    if (most <= 0) break;
+    found.push(...(await readSome(tx, tables, table, { ...query, most }, condition)));
+  }
+  return query.from?.side === 'before' ? found.reverse() : found;
+}
+
+async function readSome(
+  tx: Tx,
+  tables: Tables,
+  table: Table,
+  query: RecordQuery,
+  condition: SQL | null,
+): Promise<RecordData[]> {
   const order = orderSql(tables, table, query);
-  const page = sql`LIMIT ${query.size} OFFSET ${(query.page - 1) * query.size}`;
-  // What comes along from other tables comes along for one page only, unless it is what the records are sorted by.
-  const from = isReference(table, query.sort)
-    ? sql`${tableName(table)} AS t ${joins(tables, table)} WHERE t.removed_at IS NULL ORDER BY ${order} ${page}`
-    : sql`(SELECT * FROM ${tableName(table)} AS t WHERE t.removed_at IS NULL ORDER BY ${order} ${page}) AS t ${joins(tables, table)} ORDER BY ${order}`;
-  const { rows } = await tx.execute<Record<string, string | boolean | null>>(
+  const where = sql.join(
+    [sql`t.removed_at IS NULL`, ...(query.where ? [query.where] : []), ...(condition ? [condition] : [])],
+    sql` AND `,
+  );
+  const joined = isReference(table, query.sort);
+  const from = joined
+    ? sql`${tableName(table)} AS t ${joins(tables, table)} WHERE ${where} ORDER BY ${order} LIMIT ${query.most}`
+    : sql`(SELECT * FROM ${tableName(table)} AS t WHERE ${where} ORDER BY ${order} LIMIT ${query.most}) AS t ${joins(tables, table)} ORDER BY ${order}`;
+  const { rows } = await tx.execute<Record<string, unknown>>(
     sql`SELECT ${selected(tables, table)} FROM ${from}`,
   );
   return rows.map((row) => asRecordData(table, row));
 }
 
-/** How many records there are, counted one by one. */
-export async function countRecords(tx: Tx, table: Table): Promise<number> {
-  const { rows } = await tx.execute<{ n: number }>(
-    sql`SELECT count(*)::int AS n FROM ${tableName(table)} AS t WHERE t.removed_at IS NULL`,
+/**
+ * The conditions, one after the other, under which the records beyond one are found by an index: those of its value and beyond it, and those without a
+ * value, which come last. A comparison of both columns together would walk the index from its start.
+ */
+async function keysets(
+  tx: Tx,
+  tables: Tables,
+  table: Table,
+  { sort, descending, from }: RecordQuery,
+): Promise<readonly (SQL | null)[]> {
+  if (from === null) return [null];
+  const value = sortSql(tables, table, sort);
+  const ofIt = sql`FROM ${tableName(table)} AS t ${isReference(table, sort) ? joins(tables, table) : sql``} WHERE t.id = ${from.id}::uuid`;
+  const { rows } = await tx.execute<{ blank: boolean }>(sql`SELECT ${value} IS NULL AS blank ${ofIt}`);
+  const [row] = rows;
+  if (row === undefined) return [null];
+  const back = from.side === 'before';
+  const beyond = descending !== back ? sql`<` : sql`>`;
+  const others = sql`t.id ${beyond} ${from.id}::uuid`;
+  const nullable = !isAlwaysThere(table, sort) || isReference(table, sort);
+  if (row.blank) {
+    const alike = sql`${value} IS NULL AND ${others}`;
+    return back ? [alike, sql`${value} IS NOT NULL`] : [alike];
+  }
+  const here = sql`(SELECT ${value} ${ofIt})`;
+  const further = sql`${value} ${beyond}= ${here} AND (${value} ${beyond} ${here} OR ${others})`;
+  return nullable && !back ? [further, sql`${value} IS NULL`] : [further];
+}
+
+/** Where each of these has its last row: by the id of the record whose rows they are. */
+export async function lastPositions(
+  tx: Tx,
+  table: Table,
+  parents: readonly string[],
+): Promise<Map<string, number>> {
+  const { rows } = await tx.execute<{ id: string; last: number }>(
+    sql`SELECT parent_id AS id, max(position)::int AS last FROM ${tableName(table)} WHERE parent_id = ANY(${sql.param([...new Set(parents)])}::uuid[]) GROUP BY 1`,
   );
-  return rows[0]?.n ?? 0;
+  return new Map(rows.map(({ id, last }) => [id, last]));
 }
 
 const isReference = (table: Table, sort: string): boolean =>
   table.columns.some(({ id, kind }) => id === sort && kind === 'reference');
 
-/** What stands in every record has no place for nothing, and one index serves both ways; it is spelled as the index is, or PostgreSQL does not see it. */
-function orderSql(tables: Tables, table: Table, { sort, descending }: RecordQuery): SQL {
-  const way = descending ? sql`DESC` : sql`ASC`;
-  const nulls = isAlwaysThere(table, sort) ? sql`` : sql` NULLS LAST`;
+/**
+ * What stands in every record has no place for nothing, and one index serves both ways; it is spelled as the index is, or PostgreSQL does not see it.
+ * Backwards, nothing comes first.
+ */
+function orderSql(
+  tables: Tables,
+  table: Table,
+  { sort, descending, from }: Pick<RecordQuery, 'sort' | 'descending' | 'from'>,
+): SQL {
+  const back = from?.side === 'before';
+  const way = descending !== back ? sql`DESC` : sql`ASC`;
+  const nulls = isAlwaysThere(table, sort) ? sql`` : back ? sql` NULLS FIRST` : sql` NULLS LAST`;
   return sql`${sortSql(tables, table, sort)} ${way}${nulls}, t.id ${way}`;
 }
 
@@ -110,7 +175,7 @@ export async function recordsAfter(
   last: string | null,
   most: number,
 ): Promise<RecordData[]> {
-  const { rows } = await tx.execute<Record<string, string | boolean | null>>(sql`
+  const { rows } = await tx.execute<Record<string, unknown>>(sql`
     SELECT ${selected(tables, table)} FROM ${tableName(table)} AS t ${joins(tables, table)}
     WHERE t.removed_at IS NULL ${last === null ? sql`` : sql`AND t.id > ${last}::uuid`} ORDER BY t.id LIMIT ${most}`);
   return rows.map((row) => asRecordData(table, row));
@@ -122,7 +187,7 @@ export async function readRecord(
   table: Table,
   id: string,
 ): Promise<RecordData | null> {
-  const { rows } = await tx.execute<Record<string, string | boolean | null>>(sql`
+  const { rows } = await tx.execute<Record<string, unknown>>(sql`
     SELECT ${selected(tables, table)} FROM ${tableName(table)} AS t ${joins(tables, table)} WHERE t.id = ${id}::uuid AND t.removed_at IS NULL`);
   return rows[0] === undefined ? null : asRecordData(table, rows[0]);
 }
@@ -135,7 +200,7 @@ export async function readChildren(
   parent: string,
   most: number,
 ): Promise<RecordData[]> {
-  const { rows } = await tx.execute<Record<string, string | boolean | null>>(sql`
+  const { rows } = await tx.execute<Record<string, unknown>>(sql`
     SELECT ${selected(tables, child)} FROM ${tableName(child)} AS t ${joins(tables, child)}
     WHERE t.parent_id = ${parent}::uuid AND t.removed_at IS NULL ORDER BY t.position LIMIT ${most}`);
   return rows.map((row) => asRecordData(child, row));
@@ -166,6 +231,7 @@ function selected(tables: Tables, table: Table): SQL {
       sql`to_json(t.updated_at) #>> '{}' AS changed_at`,
       sql`t.version`,
       sql`t.submission_id`,
+      namedSql(table),
       ...cells,
     ],
     sql`, `,
@@ -182,21 +248,36 @@ function cellSql(tables: Tables, table: Table, column: Column): SQL {
     : sql`CASE WHEN ${at}.id IS NOT NULL THEN ${titleSql(target, at)} END`;
 }
 
+/** Which records the references name, for those who change them: ids in the order of the columns. */
+const namedSql = (table: Table): SQL =>
+  sql`ARRAY[${sql.join(
+    references(table).map((column) => sql`t.${columnName(column)}`),
+    sql`, `,
+  )}]::uuid[] AS named`;
+
 function sortSql(tables: Tables, table: Table, sort: string): SQL {
   const column = table.columns.find(({ id }) => id === sort);
   if (column === undefined) return sql`t.${stampName(sort === 'created_at' ? 'created_at' : 'number')}`;
   return column.kind === 'reference' ? cellSql(tables, table, column) : sql`t.${columnName(column)}`;
 }
 
-function asRecordData(table: Table, row: Record<string, string | boolean | null>): RecordData {
+function asRecordData(table: Table, row: Record<string, unknown>): RecordData {
+  const named = Array.isArray(row['named']) ? (row['named'] as (string | null)[]) : [];
   return {
     id: String(row['id']),
     number: String(row['number']),
     createdAt: String(row['made_at']),
-    createdBy: row['made_by'] === null ? null : String(row['made_by']),
+    createdBy: textOr(row['made_by']),
     updatedAt: String(row['changed_at']),
     version: Number(row['version']),
-    submissionId: row['submission_id'] === null ? null : String(row['submission_id']),
-    cells: Object.fromEntries(table.columns.map((column, i) => [column.id, row[`c${i}`] ?? null])),
+    submissionId: textOr(row['submission_id']),
+    cells: Object.fromEntries(
+      table.columns.map((column, i) => [column.id, (row[`c${i}`] ?? null) as string | boolean | null]),
+    ),
+    named: Object.fromEntries(
+      references(table).flatMap(({ id }, i) => (named[i] ? [[id, named[i]] as const] : [])),
+    ),
   };
 }
+
+const textOr = (value: unknown): string | null => (typeof value === 'string' ? value : null);

@@ -1,0 +1,61 @@
+import { z } from 'zod';
+import { limits } from '../core/limits';
+import type { RecordEdit } from '../core/record/edit';
+import { MOST_STAGED } from '../core/record/staged';
+import type { PickedRecord } from '../core/form/picked-record';
+
+const id = z.uuid();
+const version = z.number().int().min(1).max(2_000_000_000);
+const column = z.string().regex(/^[a-zA-Z][a-zA-Z0-9]{0,39}$/);
+const value = z.union([z.string().max(limits.longText * 2), z.boolean(), z.null()]);
+const values = z.record(column, value).refine((some) => Object.keys(some).length <= limits.tableColumns);
+
+/** What is to be done with records of the table that the address names. */
+const edit = z.discriminatedUnion('t', [
+  z.object({ t: z.literal('add'), id, parent: id.nullable().default(null), values }).strict(),
+  z.object({ t: z.literal('change'), id, version, before: values, values }).strict(),
+  z.object({ t: z.literal('remove'), id, version }).strict(),
+  z.object({ t: z.literal('restore'), id, version }).strict(),
+]);
+export type EditInput = z.infer<typeof edit>;
+
+export const saveEdits = z.object({ key: z.uuid(), edits: z.array(edit).min(1).max(MOST_STAGED) }).strict();
+
+/** What was saved: the version each record has now, and the edits that take all of it back. */
+export const savedEdits = z.object({
+  versions: z.record(id, version),
+  undo: z.array(edit),
+});
+export type SavedEdits = z.infer<typeof savedEdits>;
+
+/** An edit as it is sent; its table is said by the address, and its number comes by itself. */
+export function asInput(of: RecordEdit): EditInput {
+  switch (of.t) {
+    case 'add':
+      return { t: 'add', id: of.id, parent: of.parent?.id ?? null, values: { ...of.values } };
+    case 'change':
+      return {
+        t: 'change',
+        id: of.id,
+        version: of.version,
+        before: { ...of.before },
+        values: { ...of.values },
+      };
+    default:
+      return { t: of.t, id: of.id, version: of.version };
+  }
+}
+
+export const pickRecords = z.object({ q: z.string().max(limits.label).default('') }).strict();
+export const nameRecords = z
+  .object({ texts: z.array(z.string().max(limits.shortText)).max(MOST_STAGED) })
+  .strict();
+
+/** Records of a table that another refers to, as they are offered and picked there. */
+export interface PickOptions {
+  readonly options: readonly PickedRecord[];
+}
+/** For each text the record it names; null where it names none, or several. */
+export interface NamedRecords {
+  readonly records: readonly (PickedRecord | null)[];
+}

@@ -1,0 +1,191 @@
+import { beforeAll, describe, expect, it } from 'vitest';
+import type { EditInput } from '../../src/contract/record-edits';
+import { plainColumn, plainTable, type Table } from '../../src/core/table/model';
+import { openRecord, openRecords } from '../../src/use-cases/records/open-records';
+import { nameRecords, pickRecords } from '../../src/use-cases/records/pick-records';
+import { saveEdits } from '../../src/use-cases/records/save-edits';
+import { personNamed } from '../../demo/people';
+import { beds, tableId } from '../../demo/tables';
+import { as, must, newId, refusal, useWorld } from '../support/world';
+
+/** Records that are changed directly, as the grid does it: one batch, once, by those who may, with the way back. */
+const trees: Table = {
+  ...plainTable,
+  id: tableId(41),
+  key: 'trees',
+  label: 'Trees',
+  prefix: 'TR',
+  columns: [
+    { ...plainColumn, id: 'ctrname', key: 'name', label: 'Name', required: true, unique: true },
+    { ...plainColumn, id: 'ctrcount', key: 'count', label: 'Count', kind: 'whole' },
+    { ...plainColumn, id: 'ctrbed', key: 'bed', label: 'Bed', kind: 'reference', target: beds.id },
+  ],
+};
+const cuts: Table = {
+  ...plainTable,
+  id: tableId(42),
+  key: 'cuts',
+  label: 'Cuts',
+  prefix: 'C',
+  parent: trees.id,
+  columns: [{ ...plainColumn, id: 'ccuwhy', key: 'why', label: 'Why' }],
+};
+const world = useWorld(undefined, [beds, trees, cuts]);
+let bed = '';
+
+beforeAll(async () => {
+  await world.sql('DELETE FROM slate.access_grant');
+  const grant = (name: string, action: string, table: Table) =>
+    world.sql(
+      `INSERT INTO slate.access_grant (id, table_id, action, person_id) VALUES (gen_random_uuid(), $1, $2, $3)`,
+      [table.id, action, personNamed(name).id],
+    );
+  for (const table of [beds, trees, cuts])
+    for (const action of ['see', 'add', 'change', 'remove']) await grant('Ines', action, table);
+  await grant('Tomasz', 'see', trees);
+  await grant('Tomasz', 'see', beds);
+  for (const action of ['see', 'change']) await grant('Maren', action, trees);
+  const rows = await world.sql(
+    `INSERT INTO records.beds (code, name, section, area) VALUES ('G4', 'Fern house', 'Fern house', 18.5) RETURNING id`,
+  );
+  bed = String(rows[0]?.['id']);
+});
+
+const save = (name: string, table: string, edits: readonly EditInput[], key = newId()) =>
+  saveEdits(as(name), table, { key, edits });
+const adding = (values: Record<string, string | null>, parent: string | null = null) => ({
+  t: 'add' as const,
+  id: newId(),
+  parent,
+  values,
+});
+const shown = async () =>
+  (await must(openRecords(as('Ines'), 'trees', { sort: 'ctrname', order: 'up' }))).rows;
+
+describe('a batch', () => {
+  it('is done once however often it is sent, shows at once, and is taken back as a whole', async () => {
+    const [one, other] = [
+      adding({ ctrname: 'Ash', ctrbed: bed }),
+      adding({ ctrname: 'Birch', ctrcount: '2' }),
+    ];
+    const key = newId();
+    const first = await must(save('Ines', 'trees', [one, other], key));
+    expect(await must(save('Ines', 'trees', [one, other], key))).toEqual(first);
+    expect(await refusal(save('Ines', 'trees', [one], key))).toMatchObject({ why: 'key-reused' });
+    const [ash, birch] = await shown();
+    expect([ash?.id, ash?.cells['ctrbed'], ash?.named, birch?.cells['ctrcount']]).toEqual([
+      one.id,
+      'G4 · Fern house',
+      { ctrbed: bed },
+      '2',
+    ]);
+    const change: EditInput = {
+      t: 'change',
+      id: one.id,
+      version: 1,
+      before: { ctrcount: null, ctrbed: bed },
+      values: { ctrcount: '7', ctrbed: null },
+    };
+    const changed = await must(save('Ines', 'trees', [change, { t: 'remove', id: other.id, version: 1 }]));
+    expect(
+      (await shown()).map(({ cells }) => [cells['ctrname'], cells['ctrcount'], cells['ctrbed']]),
+    ).toEqual([['Ash', '7', null]]);
+    await must(save('Ines', 'trees', changed.undo));
+    expect((await shown()).map(({ cells }) => [cells['ctrname'], cells['ctrcount']])).toEqual([
+      ['Ash', null],
+      ['Birch', '2'],
+    ]);
+    const { history } = await must(openRecord(as('Ines'), 'trees', one.id));
+    expect(history.map(({ change: what, by }) => [what, by])).toEqual([
+      ['made', 'Ines Okafor'],
+      ['changed', 'Ines Okafor'],
+      ['changed', 'Ines Okafor'],
+    ]);
+  });
+
+  it('is refused whole, each reason at its record and column', async () => {
+    const [ash] = await shown();
+    const wrong: EditInput[] = [
+      adding({ ctrname: 'Cedar' }),
+      adding({ ctrname: '', ctrcount: 'many' }),
+      { t: 'change', id: ash?.id ?? '', version: 1, before: { gone: 'x' }, values: { gone: 'y' } },
+    ];
+    const refused = await refusal(save('Ines', 'trees', wrong));
+    const [, second] = wrong;
+    expect(refused.kind === 'invalid' && refused.issues.map(({ path, code }) => [...path, code])).toEqual([
+      [second?.id, 'ctrcount', 'not-a-number'],
+      [second?.id, 'ctrname', 'required'],
+      [ash?.id, 'gone', 'unknown-column'],
+    ]);
+    expect(await shown()).toHaveLength(2);
+    const taken = await refusal(save('Ines', 'trees', [adding({ ctrname: 'Ash' })]));
+    expect(taken).toMatchObject({ kind: 'invalid', issues: [{ code: 'already-used' }] });
+  });
+
+  it('tells who was first where both changed the same cell, and merges where they did not', async () => {
+    const [ash] = await shown();
+    const { id = '', version = 0 } = ash ?? {};
+    const count = (values: string, before: string | null): EditInput => ({
+      t: 'change',
+      id,
+      version,
+      before: { ctrcount: before },
+      values: { ctrcount: values },
+    });
+    await must(save('Maren', 'trees', [count('3', null)]));
+    const refused = await refusal(save('Ines', 'trees', [count('4', null)]));
+    expect(refused).toMatchObject({
+      issues: [{ code: 'value-changed', path: [id, 'ctrcount'], facts: { theirs: '3' } }],
+    });
+    const renamed: EditInput = {
+      t: 'change',
+      id,
+      version,
+      before: { ctrname: 'Ash' },
+      values: { ctrname: 'Ash tree' },
+    };
+    await must(save('Ines', 'trees', [renamed]));
+    expect((await shown())[0]?.cells).toMatchObject({ ctrname: 'Ash tree', ctrcount: '3' });
+  });
+});
+
+describe('rows of a record', () => {
+  it('stand behind those it has, in the order they come', async () => {
+    const [ash] = await shown();
+    const parent = ash?.id ?? '';
+    await must(
+      save('Ines', 'cuts', [adding({ ccuwhy: 'storm' }, parent), adding({ ccuwhy: 'light' }, parent)]),
+    );
+    await must(save('Ines', 'cuts', [adding({ ccuwhy: 'shape' }, parent)]));
+    const { related } = await must(openRecord(as('Ines'), 'trees', parent));
+    expect(related[0]?.rows.map(({ cells }) => cells['ccuwhy'])).toEqual(['storm', 'light', 'shape']);
+    expect(await refusal(save('Ines', 'cuts', [adding({ ccuwhy: 'x' })]))).toMatchObject({ kind: 'invalid' });
+  });
+});
+
+describe('who may', () => {
+  it('is asked for each action, and a table that is not seen is not there', async () => {
+    expect(await refusal(save('Tomasz', 'trees', [adding({ ctrname: 'Elm' })]))).toMatchObject({
+      kind: 'invalid',
+      issues: [{ code: 'edit-not-allowed', facts: { action: 'add' } }],
+    });
+    expect(await refusal(save('Ada', 'trees', [adding({ ctrname: 'Elm' })]))).toEqual({
+      kind: 'not-found',
+      what: 'table',
+    });
+    const may = async (name: string) =>
+      (await must(openRecords(as(name), 'trees', { sort: 'number', order: 'up' }))).may;
+    expect([await may('Ines'), await may('Maren')]).toEqual([
+      { add: true, change: true, remove: true },
+      { add: false, change: true, remove: false },
+    ]);
+  });
+
+  it('picks from a table, by words and by pasted names', async () => {
+    const { options } = await must(pickRecords(as('Tomasz'), 'beds', 'fern'));
+    expect(options.map(({ id, title }) => [id, title])).toEqual([[bed, 'G4 · Fern house']]);
+    const { records } = await must(nameRecords(as('Tomasz'), 'beds', ['g4 · fern house', 'G9']));
+    expect(records.map((one) => one?.id ?? null)).toEqual([bed, null]);
+    expect(await refusal(pickRecords(as('Ada'), 'beds', ''))).toEqual({ kind: 'not-found', what: 'table' });
+  });
+});
