@@ -121,6 +121,10 @@ async function load(): Promise<void> {
       '01900000-0000-7000-9000-000000000007',
     ];
     await grantSee(tx, tables, 'colleague');
+    // Stewards keep the tables: they work in the records themselves.
+    await tx.execute(
+      sql`INSERT INTO slate.access_grant (table_id, role, action) SELECT id, 'steward', action FROM slate.designed_table, unnest(ARRAY['add', 'change', 'remove']) AS action ON CONFLICT DO NOTHING`,
+    );
   });
   await loadSubmissions(random, now, base);
   await linkStandIns(now);

@@ -199,6 +199,8 @@ export interface RecordsData {
   readonly find: string;
   /** What who asks may do with its records. */
   readonly may: { readonly add: boolean; readonly change: boolean; readonly remove: boolean };
+  /** The keys of the tables that its references point to and who asks may see, by their ids. */
+  readonly targets: Readonly<Record<string, string>>;
   /** With which edits on the device are encrypted: of the person who asks, and nobody else. Base64 of 64 bytes. */
   readonly deviceKey: string;
   /** Whether who asks may make a form of it. */

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { limits } from '../core/limits';
-import type { RecordEdit } from '../core/record/edit';
+import type { EditInput } from '../core/record/edit-input';
 import { MOST_STAGED } from '../core/record/staged';
 import type { PickedRecord } from '../core/form/picked-record';
 
@@ -16,9 +16,7 @@ const edit = z.discriminatedUnion('t', [
   z.object({ t: z.literal('change'), id, version, before: values, values }).strict(),
   z.object({ t: z.literal('remove'), id, version }).strict(),
   z.object({ t: z.literal('restore'), id, version }).strict(),
-]);
-export type EditInput = z.infer<typeof edit>;
-
+]) satisfies z.ZodType<EditInput>;
 export const saveEdits = z.object({ key: z.uuid(), edits: z.array(edit).min(1).max(MOST_STAGED) }).strict();
 
 /** What was saved: the version each record has now, and the edits that take all of it back. */
@@ -27,24 +25,6 @@ export const savedEdits = z.object({
   undo: z.array(edit),
 });
 export type SavedEdits = z.infer<typeof savedEdits>;
-
-/** An edit as it is sent; its table is said by the address, and its number comes by itself. */
-export function asInput(of: RecordEdit): EditInput {
-  switch (of.t) {
-    case 'add':
-      return { t: 'add', id: of.id, parent: of.parent?.id ?? null, values: { ...of.values } };
-    case 'change':
-      return {
-        t: 'change',
-        id: of.id,
-        version: of.version,
-        before: { ...of.before },
-        values: { ...of.values },
-      };
-    default:
-      return { t: of.t, id: of.id, version: of.version };
-  }
-}
 
 export const pickRecords = z.object({ q: z.string().max(limits.label).default('') }).strict();
 export const nameRecords = z

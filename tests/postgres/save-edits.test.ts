@@ -1,5 +1,5 @@
 import { beforeAll, describe, expect, it } from 'vitest';
-import type { EditInput } from '../../src/contract/record-edits';
+import type { EditInput } from '../../src/core/record/edit-input';
 import { plainColumn, plainTable, type Table } from '../../src/core/table/model';
 import { openRecord, openRecords } from '../../src/use-cases/records/open-records';
 import { nameRecords, pickRecords } from '../../src/use-cases/records/pick-records';

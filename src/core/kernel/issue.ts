@@ -51,7 +51,8 @@ export interface AnswerFacts {
   readonly 'record-not-there': With<'table'>;
   readonly 'record-changed': None;
   readonly 'record-removed': None;
-  readonly 'record-named': With<'record' | 'table'>;
+  /** The numbers of some that name it, empty where they are not to be seen; `count` of them all, as far as was counted. */
+  readonly 'record-named': With<'record' | 'table' | 'count'>;
   readonly 'value-changed': None;
   readonly 'choice-retired': With<'choice'>;
 }

@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { plainColumn, plainTable, type Column, type Table } from '../table/model';
 import {
+  afterSaved,
   clashesOf,
   countStaged,
   drop,
@@ -130,7 +131,7 @@ describe('what keeps it from being saved', () => {
     );
     expect(stagedIssues(table, change(typed)).map(({ path, code }) => [...path, code])).toEqual([
       ['r1', 'name', 'required'],
-      ['r1', 'count', 'not-whole'],
+      ['r1', 'count', 'not-a-number'],
       ['r1', 'bed', 'not-a-record'],
       ['r1', 'price', 'too-many-decimals'],
     ]);
@@ -206,6 +207,57 @@ describe('when others changed the record meanwhile', () => {
     expect(redrawn(table, mine, theirs, new Set(['count', 'state']))).toEqual([]);
     expect(redrawn(table, stageRemoval([], record), theirs, new Set())).toMatchObject([
       { t: 'remove', version: 4 },
+    ]);
+  });
+});
+
+describe('once a batch was saved', () => {
+  const added = typeNew([], 'n1', name, { raw: 'Moss' });
+  const sent = typeCell(added, record, count, { raw: '14' });
+  const versions = { n1: 1, r1: 4 };
+
+  it('nothing of it is staged any more', () => {
+    expect(afterSaved(sent, sent, versions)).toEqual([]);
+    const removal = stageRemoval([], record);
+    expect(afterSaved(removal, removal, { r1: 4 })).toEqual([]);
+    // What stood there already was saved by saying so: it has no new version.
+    expect(afterSaved(sent, sent, { n1: 1 })).toEqual([]);
+  });
+
+  it('what was typed after it was sent stands against what was saved', () => {
+    const more = typeCell(typeNew(sent, 'n1', price, { raw: '2' }), record, state, { raw: 'p' });
+    expect(afterSaved(more, sent, versions)).toEqual([
+      {
+        t: 'change',
+        id: 'n1',
+        name: '',
+        version: 1,
+        before: { price: { raw: null } },
+        typed: { price: { raw: '2' } },
+      },
+      {
+        t: 'change',
+        id: 'r1',
+        name: 'P-0001',
+        version: 4,
+        before: { state: { raw: 'g' } },
+        typed: { state: { raw: 'p' } },
+      },
+    ]);
+    const again = typeCell(sent, record, count, { raw: '15' });
+    expect(afterSaved(again, sent, versions)).toMatchObject([
+      { id: 'r1', version: 4, before: { count: { raw: '14' } }, typed: { count: { raw: '15' } } },
+    ]);
+    const emptied = typeNew(typeNew([], 'n1', name, { raw: 'Moss' }), 'n1', name, { raw: null });
+    expect(afterSaved(emptied, added, { n1: 1 })).toMatchObject([
+      { t: 'change', before: { name: { raw: 'Moss' } }, typed: { name: { raw: null } } },
+    ]);
+  });
+
+  it('a new record that was dropped meanwhile is there, and is to be removed', () => {
+    expect(afterSaved([], added, { n1: 1 })).toEqual([{ t: 'remove', id: 'n1', name: '', version: 1 }]);
+    expect(afterSaved(stageRemoval(drop(sent, 'r1'), record), sent, versions)).toMatchObject([
+      { t: 'remove', id: 'r1', version: 4 },
     ]);
   });
 });

@@ -215,3 +215,45 @@ export function countStaged(staged: Staged): { edits: number; records: number } 
   const counts = staged.map((one) => (one.t === 'change' ? Object.keys(one.typed).length : 1));
   return { edits: counts.reduce((sum, n) => sum + n, 0), records: staged.length };
 }
+
+/**
+ * What is still staged once `sent` was saved: what was typed after it was sent stands against what was saved. A new record that was dropped meanwhile is
+ * there now, and so is to be removed.
+ */
+export function afterSaved(staged: Staged, sent: Staged, versions: Readonly<Record<string, number>>): Staged {
+  const left = staged.flatMap((now): Staged => {
+    const before = stagedOf(sent, now.id);
+    const version = versions[now.id];
+    if (before === undefined) return [now];
+    if (version === undefined) return JSON.stringify(before) === JSON.stringify(now) ? [] : [now];
+    if (now.t === 'remove') return before.t === 'remove' ? [] : [{ ...now, version }];
+    if (before.t === 'remove') return [];
+    const typed = Object.entries(now.typed).filter(([id, { raw }]) => before.typed[id]?.raw !== raw);
+    // A cell that was emptied again in a record that is there now.
+    const emptied = now.t === 'add' ? Object.keys(before.typed).filter((id) => !(id in now.typed)) : [];
+    const cells: Typed = {
+      ...Object.fromEntries(typed),
+      ...Object.fromEntries(emptied.map((id) => [id, { raw: null }])),
+    };
+    if (Object.keys(cells).length === 0) return [];
+    const stood = (id: string): TypedCell =>
+      before.typed[id] ?? (now.t === 'change' ? now.before[id] : undefined) ?? { raw: null };
+    return [
+      {
+        t: 'change',
+        id: now.id,
+        name: now.t === 'change' ? now.name : '',
+        version,
+        before: Object.fromEntries(Object.keys(cells).map((id) => [id, stood(id)])),
+        typed: cells,
+      },
+    ];
+  });
+  const dropped = sent.filter(
+    ({ t, id }) => t === 'add' && versions[id] !== undefined && stagedOf(staged, id) === undefined,
+  );
+  return [
+    ...left,
+    ...dropped.map(({ id }) => ({ t: 'remove' as const, id, name: '', version: versions[id] ?? 1 })),
+  ];
+}

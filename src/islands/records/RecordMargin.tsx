@@ -1,5 +1,5 @@
-import { History, Rows3 } from '../kit/icons';
-import type { OneRecordData } from '../../contract/answers-from-server';
+import { History, Rows3, Trash2 } from '../kit/icons';
+import type { OneRecordData, RecordData } from '../../contract/answers-from-server';
 import { aboutColumn } from '../../core/table/about';
 import type { Table } from '../../core/table/model';
 import { when } from '../kit/when';
@@ -10,15 +10,17 @@ interface Props {
   readonly data: OneRecordData | null;
   readonly wanted: boolean;
   readonly failed: boolean;
+  /** Set for those who may remove records. */
+  readonly onRemove?: (record: RecordData) => void;
 }
 
 /** The record in hand, the rows that belong to it, and what happened to it. */
-export function RecordMargin({ table, data, wanted, failed }: Props) {
+export function RecordMargin({ table, data, wanted, failed, onRemove }: Props) {
   if (!wanted)
     return (
       <aside id="margin" className="margin-pane" aria-label="The record in hand">
         <p className="margin-part first quiet">
-          Pick a record by its number to see all of it, what belongs to it, and its history.
+          Pick a record to see all of it, what belongs to it, and its history.
         </p>
       </aside>
     );
@@ -56,6 +58,12 @@ export function RecordMargin({ table, data, wanted, failed }: Props) {
             </div>
           ))}
         </dl>
+        {onRemove !== undefined && (
+          <button type="button" className="button button-stop mt-3" onClick={() => onRemove(record)}>
+            <Trash2 size={15} aria-hidden />
+            Remove this record
+          </button>
+        )}
       </section>
       {data.related.map(({ table: child, rows }) => (
         <section key={child.id} className="margin-part" aria-label={child.label}>

@@ -7,6 +7,7 @@ import { asRecord, type PickedRecord } from '../../core/form/picked-record';
 import type { RecordValue } from '../../core/expression/value';
 import { limits } from '../../core/limits';
 import { call } from '../kit/call';
+import { blockOf } from '../kit/clipboard-block';
 import { sayWithUndo } from '../kit/Toasts';
 import { Control } from './Control';
 import { newUuid } from '../../core/kernel/ids';
@@ -186,8 +187,7 @@ async function pasteBlock(
   text: string,
 ): Promise<void> {
   const { sheet, changed } = hand;
-  const { default: papaparse } = await import('papaparse');
-  const block = papaparse.parse<string[]>(text.replace(/\r?\n$/, ''), { delimiter: '\t' }).data;
+  const block = await blockOf(text);
   const from = group.columns.findIndex(({ id }) => id === place[2]);
   const named = new Map<string, RecordValue | null>();
   for (const [i, column] of group.columns.slice(from).entries())

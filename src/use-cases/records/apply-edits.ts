@@ -146,7 +146,10 @@ async function backToNothing(
   return issues;
 }
 
-/** What is removed must be named by nothing that stays. */
+/** Records that name another are told by number up to so many. */
+const NAMED_BY = 3;
+
+/** What is removed must be named by nothing that stays: one issue for each table that does. */
 async function stillNamed(
   tx: Tx,
   tables: ReadonlyMap<string, Table>,
@@ -160,14 +163,18 @@ async function stillNamed(
       table,
       own.map(({ id }) => id),
     );
-    issues.push(
-      ...naming.map((one) =>
-        issue('record-named', [one.record], {
-          record: one.number,
-          table: tables.get(one.table)?.label ?? '',
+    for (const some of grouped(naming, (one) => `${one.record} ${one.table}`).values()) {
+      const [first] = some;
+      if (first === undefined) continue;
+      const numbers = some.map(({ number }) => number).filter((number) => number !== '');
+      issues.push(
+        issue('record-named', [first.record], {
+          record: numbers.slice(0, NAMED_BY).join(', '),
+          table: tables.get(first.table)?.label ?? '',
+          count: some.length,
         }),
-      ),
-    );
+      );
+    }
   }
   return issues;
 }

@@ -68,6 +68,14 @@ export async function openRecords(
         change: allowed('change', table.linked?.changes ?? false),
         remove: allowed('remove', false),
       },
+      targets: Object.fromEntries(
+        table.columns.flatMap(({ target }) => {
+          const known = target === null ? undefined : tables.get(target);
+          return known !== undefined && may(catalogue, person.id, 'see', known.id)
+            ? [[known.id, known.key]]
+            : [];
+        }),
+      ),
       deviceKey: deviceKey(person.id),
       mayDesign: mayDesign(person) && may(catalogue, person.id, 'design', table.id),
       freshness: (await freshnessOf(tx, table)).get(table.id) ?? null,

@@ -1,9 +1,10 @@
 import { seenTable } from '../../core/catalogue/catalogue';
-import { asInput, type EditInput, type SavedEdits } from '../../contract/record-edits';
+import type { SavedEdits } from '../../contract/record-edits';
 import { grouped } from '../../core/kernel/grouped';
 import { notFound, type Refusal } from '../../core/kernel/refusal';
 import { fail, ok, type Result } from '../../core/kernel/result';
 import type { RecordEdit } from '../../core/record/edit';
+import { asInput, type EditInput } from '../../core/record/edit-input';
 import type { Table } from '../../core/table/model';
 import type { Tx } from '../../data/connect';
 import { lastPositions } from '../../data/runtime/records/records';

@@ -48,6 +48,7 @@ export const answerSentences: Sentences<AnswerFacts> = {
   'record-not-there': ({ table }) => `The record of ${words(table)} is not there any more`,
   'record-changed': () => 'Somebody changed this record meanwhile; look at it again before you remove it',
   'record-removed': () => 'Somebody removed this record meanwhile',
-  'record-named': ({ record, table }) => `It is still named by ${words(record)} in ${words(table)}`,
+  'record-named': ({ record, table, count }) =>
+    `${plural(count, 'record')} of ${words(table)} ${count === 1 ? 'refers' : 'refer'} to it${record === '' ? '' : `: ${words(record)}${Number(count) > 3 ? ' …' : ''}`}`,
   'value-changed': ({ label }) => `Somebody changed ${label} meanwhile`,
 };

@@ -1,0 +1,121 @@
+import type { VirtualItem } from '@tanstack/react-virtual';
+import { memo, type ReactNode } from 'react';
+import type { Column } from '../../core/table/model';
+import { CircleX } from '../kit/icons';
+import type { GridLine } from './grid-lines';
+import { cellId, placed, type Spot } from './grid-spots';
+import { shownCell } from './record-cells';
+import { isNumeric } from './record-text';
+
+interface Props {
+  readonly index: number;
+  readonly top: number;
+  readonly line: GridLine;
+  readonly columns: readonly Column[];
+  readonly shown: readonly VirtualItem[];
+  readonly numberWidth: number;
+  /** The column in hand, where this record is. */
+  readonly inHand: string | null;
+  /** The columns of the block that is marked. */
+  readonly block: ReadonlySet<string>;
+  readonly editor: ReactNode;
+  readonly pick: (spot: Spot, extend: boolean) => void;
+  readonly open: (spot: Spot) => void;
+  readonly locked: boolean;
+}
+
+/** One record; drawn anew only when something of it changed. */
+export const GridRow = memo(function GridRow(props: Props) {
+  const { index, top, line, columns, shown, numberWidth, inHand } = props;
+  const first = columns[0]?.id ?? '';
+  return (
+    <div
+      role="row"
+      aria-rowindex={index + 2}
+      aria-selected={inHand !== null}
+      className={`grid-row ${inHand === null ? '' : 'in-hand'} ${line.state === 'remove' ? 'removed' : ''}`}
+      style={{ transform: `translateY(${top}px)` }}
+    >
+      <div
+        role="rowheader"
+        tabIndex={-1}
+        aria-colindex={1}
+        className="grid-number"
+        style={{ width: numberWidth }}
+        onMouseDown={(event) => {
+          event.preventDefault();
+          props.pick({ row: line.id, column: inHand ?? first }, event.shiftKey);
+        }}
+      >
+        {line.state === 'add' ? (
+          <span className="tag bg-lichen-soft text-lichen-deep">new</span>
+        ) : line.state === 'blank' ? (
+          <span className="font-sans text-[13px] text-slate-600">type to add</span>
+        ) : (
+          line.number
+        )}
+        {line.state === 'remove' && <span className="tag ml-2 bg-rust-soft text-rust">to remove</span>}
+      </div>
+      {shown.map(({ index: at, start, size }) => {
+        const column = columns[at];
+        return column === undefined ? null : (
+          <GridCell key={column.id} {...props} column={column} at={at} start={start} size={size} />
+        );
+      })}
+    </div>
+  );
+});
+
+function GridCell({
+  index,
+  line,
+  column,
+  columns: { length: columnCount },
+  at,
+  start,
+  size,
+  inHand,
+  block,
+  editor,
+  pick,
+  open,
+  locked,
+}: Props & { readonly column: Column; readonly at: number; readonly start: number; readonly size: number }) {
+  const { cell, before, trouble } = line.cellOf(column);
+  const isHere = inHand === column.id;
+  const text = shownCell(column, cell);
+  const spot = { row: line.id, column: column.id };
+  return (
+    <div
+      role="gridcell"
+      tabIndex={-1}
+      id={cellId(index, at)}
+      aria-colindex={at + 2}
+      aria-selected={isHere || block.has(column.id)}
+      aria-invalid={trouble !== null}
+      aria-readonly={locked && line.state !== 'add' && line.state !== 'blank'}
+      title={trouble ?? text}
+      style={placed(start, size, at === columnCount - 1)}
+      className={`grid-cell ${isNumeric(column) ? 'numeric' : ''} ${block.has(column.id) && !isHere ? 'in-block' : ''} ${isHere ? 'here' : ''} ${trouble === null ? '' : 'wrong'}`}
+      onMouseDown={(event) => {
+        if (isHere && editor !== null) return;
+        event.preventDefault();
+        pick(spot, event.shiftKey);
+      }}
+      onDoubleClick={() => open(spot)}
+    >
+      {isHere && editor !== null ? (
+        editor
+      ) : (
+        <>
+          {trouble !== null && <CircleX size={14} aria-hidden className="shrink-0 text-rust" />}
+          <span className={`truncate ${before === null ? '' : 'bg-marker px-0.5'}`}>{text}</span>
+          {before !== null && shownCell(column, before) !== '' && (
+            <s className="truncate text-slate-600">{shownCell(column, before)}</s>
+          )}
+          {trouble !== null && <span className="sr-only">{trouble}</span>}
+        </>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,213 @@
+import { useState } from 'react';
+import {
+  clashesOf,
+  drop,
+  dropCell,
+  redrawn,
+  type Clash,
+  type StagedRecord,
+  type TypedCell,
+} from '../../core/record/staged';
+import type { Column, Table } from '../../core/table/model';
+import { Select } from '../kit/Select';
+import { when } from '../kit/when';
+import { shownCell } from './record-cells';
+import { heading } from './record-text';
+import type { Meanwhile, StagedEdits } from './use-staged';
+
+interface Props {
+  readonly table: Table;
+  readonly edits: StagedEdits;
+}
+
+/** The staged edits, record by record, each against what stood there, before they are saved. */
+export function LookOver({ table, edits }: Props) {
+  if (edits.staged.length === 0) return <p className="p-5">Nothing is staged any more.</p>;
+  return (
+    <ol aria-label="Staged edits">
+      {edits.staged.map((one, i) => (
+        <LookedOver key={one.id} table={table} edits={edits} one={one} place={i + 1} />
+      ))}
+    </ol>
+  );
+}
+
+function LookedOver({
+  table,
+  edits,
+  one,
+  place,
+}: Props & { readonly one: StagedRecord; readonly place: number }) {
+  const now = edits.meanwhile.get(one.id);
+  const troubles = edits.troubles.filter(({ id }) => id === one.id);
+  const clashes = now !== undefined && one.t === 'change' ? clashesOf(table, one, now.record) : [];
+  return (
+    <li
+      className={`line ${now === undefined ? '' : 'bg-marker-soft shadow-[inset_4px_0_0_var(--color-marker)]'}`}
+    >
+      <span className="gutter">{place}</span>
+      <div className="grid gap-1.5">
+        <div className="flex flex-wrap items-baseline gap-2">
+          {one.t === 'add' && <span className="tag bg-lichen-soft text-lichen-deep">new</span>}
+          {one.t === 'remove' && <span className="tag bg-rust-soft text-rust">remove</span>}
+          <strong className="break-words">
+            {one.t === 'add' ? 'Its number comes when it is saved' : one.name}
+          </strong>
+          {now !== undefined && (
+            <span className="tag bg-ochre-soft text-ochre">
+              changed meanwhile by {now.by}, {when(now.at)}
+            </span>
+          )}
+          <button
+            type="button"
+            className="button-plain ml-auto"
+            onClick={() => edits.edit((all) => drop(all, one.id))}
+          >
+            Drop
+          </button>
+        </div>
+        {one.t !== 'remove' &&
+          Object.entries(one.typed)
+            .filter(([id]) => !clashes.some(({ column }) => column === id))
+            .map(([id, cell]) => {
+              const column = table.columns.find((known) => known.id === id);
+              return column === undefined ? null : (
+                <EditLine
+                  key={id}
+                  column={column}
+                  before={one.t === 'change' ? (one.before[id] ?? null) : null}
+                  cell={cell}
+                  trouble={troubles.find((known) => known.column === id)?.sentence ?? null}
+                  onDrop={() => edits.edit((all) => dropCell(all, one.id, id))}
+                />
+              );
+            })}
+        {clashes.length > 0 && now !== undefined && (
+          <Clashes table={table} edits={edits} clashes={clashes} now={now} />
+        )}
+        {troubles
+          .filter(({ column, code }) => column === null && !(now !== undefined && code === 'record-changed'))
+          .map(({ sentence }) => (
+            <p key={sentence} className="trouble">
+              {sentence}
+            </p>
+          ))}
+        {one.t === 'remove' && now !== undefined && (
+          <p>
+            <button
+              type="button"
+              className="button"
+              onClick={() => edits.edit((all) => redrawn(table, all, now.record, new Set()))}
+            >
+              Remove it all the same
+            </button>
+          </p>
+        )}
+      </div>
+    </li>
+  );
+}
+
+interface EditLineProps {
+  readonly column: Column;
+  readonly before: TypedCell | null;
+  readonly cell: TypedCell;
+  readonly trouble: string | null;
+  readonly onDrop: () => void;
+}
+
+function EditLine({ column, before, cell, trouble, onDrop }: EditLineProps) {
+  const [was, is] = [before === null ? '' : shownCell(column, before), shownCell(column, cell)];
+  return (
+    <div className="grid grid-cols-[minmax(0,2fr)_minmax(0,3fr)_minmax(0,3fr)_auto] items-baseline gap-x-3 text-[14px] max-sm:grid-cols-[minmax(0,1fr)_auto]">
+      <span className="text-slate-600">{heading(column)}</span>
+      <s className="break-words text-slate-600 max-sm:col-span-2 max-sm:row-start-2">
+        {before === null ? '' : was === '' ? 'empty' : was}
+      </s>
+      <span className="break-words whitespace-pre-wrap max-sm:col-span-2">
+        <span className="bg-marker px-0.5">{is === '' ? 'empty' : is}</span>
+        {trouble !== null && <span className="trouble">{trouble}</span>}
+      </span>
+      <button
+        type="button"
+        className="button-plain text-[13px] max-sm:col-start-2 max-sm:row-start-1"
+        aria-label={`Drop the edit of ${column.label}`}
+        onClick={onDrop}
+      >
+        drop
+      </button>
+    </div>
+  );
+}
+
+interface ClashesProps {
+  readonly table: Table;
+  readonly edits: StagedEdits;
+  readonly clashes: readonly Clash[];
+  readonly now: Meanwhile;
+}
+
+/** What both changed: how it was, what they made of it, what is typed here, and which of the two is kept. */
+function Clashes({ table, edits, clashes, now }: ClashesProps) {
+  const [kept, setKept] = useState<Readonly<Record<string, 'theirs' | 'mine'>>>({});
+  const decided = clashes.every(({ column }) => kept[column] !== undefined);
+  const settle = () =>
+    edits.edit((all) =>
+      redrawn(
+        table,
+        all,
+        now.record,
+        new Set(clashes.flatMap(({ column }) => (kept[column] === 'theirs' ? [column] : []))),
+      ),
+    );
+  const name = now.by.split(' ')[0] ?? 'theirs';
+  return (
+    <div className="overflow-x-auto">
+      <table className="grid-table min-w-[480px]">
+        <thead>
+          <tr>
+            <th scope="col">
+              <span className="sr-only">Column</span>
+            </th>
+            <th scope="col">when you began</th>
+            <th scope="col">{name}’s</th>
+            <th scope="col">yours</th>
+            <th scope="col">keep</th>
+          </tr>
+        </thead>
+        <tbody>
+          {clashes.map(({ column: id, before, theirs, mine }) => {
+            const column = table.columns.find((known) => known.id === id);
+            return column === undefined ? null : (
+              <tr key={id}>
+                <th scope="row">{column.label}</th>
+                <td>{shownCell(column, before) || 'empty'}</td>
+                <td>{shownCell(column, theirs) || 'empty'}</td>
+                <td>
+                  <span className="bg-marker px-0.5">{shownCell(column, mine) || 'empty'}</span>
+                </td>
+                <td>
+                  <Select
+                    label={`${column.label}: which to keep`}
+                    value={kept[id] ?? null}
+                    choices={[
+                      { value: 'theirs', label: `${name}’s` },
+                      { value: 'mine', label: 'yours' },
+                    ]}
+                    onChange={(value) => setKept({ ...kept, [id]: value === 'mine' ? 'mine' : 'theirs' })}
+                  />
+                </td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+      <p className="mt-2 flex flex-wrap items-center gap-3">
+        <button type="button" className="button" disabled={!decided} onClick={settle}>
+          Keep these
+        </button>
+        {!decided && <span className="trouble mt-0!">Changed by both of you. Choose which to keep.</span>}
+      </p>
+    </div>
+  );
+}

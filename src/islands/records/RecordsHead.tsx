@@ -1,0 +1,99 @@
+import type { RecordsData } from '../../contract/answers-from-server';
+import { counted, digits } from '../../core/wording/numbers';
+import { FirstForm } from '../kit/FirstForm';
+import { Download, PencilRuler, Plus, Search } from '../kit/icons';
+import { useEffect, useState } from 'react';
+
+interface Props {
+  readonly data: RecordsData;
+  readonly onAdd: () => void;
+}
+
+/** What the table is called, how many records are shown, and what can be done with all of it. */
+export function RecordsHead({ data, onAdd }: Props) {
+  const { table, about, total, find, may } = data;
+  return (
+    <div className="flex flex-wrap items-end justify-between gap-3 pt-3.5 pb-2">
+      <div>
+        <p className="quiet">
+          <a href="/tables" className="crumb">
+            Tables
+          </a>
+        </p>
+        <h1 className="text-[23px]">
+          {table.label}{' '}
+          <span className="quiet font-sans font-normal" role="status">
+            {find === ''
+              ? `${about ? 'about ' : ''}${counted(total, 'record')}`
+              : `${about ? 'more than ' : ''}${digits(total)} found`}
+          </span>
+        </h1>
+      </div>
+      <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
+        <p className="flex items-center gap-2 text-[14px]">
+          <Download size={15} aria-hidden className="text-slate-600" />
+          Export as{' '}
+          {takeOut.map(([as, words]) => (
+            <a
+              key={as}
+              download
+              href={`/api/tables/${table.key}/export?as=${as}`}
+              className="font-semibold text-lichen-deep"
+            >
+              {words}
+            </a>
+          ))}
+        </p>
+        {data.mayDesign && (
+          <a href={`/tables/${table.key}/design`} className="button">
+            <PencilRuler size={15} aria-hidden />
+            Design
+          </a>
+        )}
+        {data.mayDesign && table.parent === null && (table.linked?.adds ?? true) && (
+          <FirstForm table={table.key} />
+        )}
+        {may.add && table.parent === null && (
+          <button type="button" className="button button-dark" onClick={onAdd}>
+            <Plus size={15} aria-hidden />
+            Add a record
+          </button>
+        )}
+      </div>
+    </div>
+  );
+}
+
+const takeOut = [
+  ['csv', 'CSV'],
+  ['xlsx', 'XLSX'],
+  ['json', 'JSON'],
+  ['package', 'Data Package'],
+  ['sql', 'SQL'],
+] as const;
+
+/** Long enough that a quick typist asks once per word. */
+const SEARCH_AFTER_MS = 250;
+
+/** Words that must each be seen somewhere in a record. */
+export function Find({ find, onFind }: { readonly find: string; readonly onFind: (words: string) => void }) {
+  const [words, setWords] = useState(find);
+  useEffect(() => {
+    if (words.trim() === find) return;
+    const timer = setTimeout(() => onFind(words.trim()), SEARCH_AFTER_MS);
+    return () => clearTimeout(timer);
+  }, [words, find, onFind]);
+  return (
+    <label className="box mb-2 flex max-w-md items-center gap-2 py-1">
+      <Search size={15} aria-hidden className="shrink-0 text-slate-600" />
+      <span className="sr-only">Find in all columns</span>
+      <input
+        type="search"
+        className="min-w-0 flex-1 bg-transparent outline-offset-4"
+        placeholder="Find in all columns"
+        value={words}
+        onChange={(event) => setWords(event.target.value)}
+      />
+    </label>
+  );
+}

@@ -1,0 +1,104 @@
+import type { RecordsData } from '../../contract/answers-from-server';
+import type { NamedRecords } from '../../contract/record-edits';
+import { newUuid } from '../../core/kernel/ids';
+import { countStaged, MOST_STAGED, writtenIn, type Staged, type TypedCell } from '../../core/record/staged';
+import type { Column, Table } from '../../core/table/model';
+import { counted } from '../../core/wording/numbers';
+import { call } from '../kit/call';
+import { blockOf } from '../kit/clipboard-block';
+import { BLANK_LINE, writtenTo, type GridLine } from './grid-lines';
+import type { Lines, Spot } from './grid-spots';
+
+interface Pasting {
+  readonly text: string;
+  /** Where the block begins. */
+  readonly from: Spot;
+  readonly lines: readonly GridLine[];
+  readonly order: Lines;
+  readonly table: Table;
+  readonly may: RecordsData['may'];
+  readonly targetKey: (column: Column) => string | null;
+}
+
+interface Pasted {
+  readonly change: (staged: Staged) => Staged;
+  readonly words: string;
+}
+
+/** A block of texts over the cells from one on; below the last record, new ones. What names a record is looked up; what names none stays, to be mended. */
+export async function pasteInto({
+  text,
+  from,
+  lines,
+  order,
+  table,
+  may,
+  targetKey,
+}: Pasting): Promise<Pasted> {
+  const block = await blockOf(text);
+  const columns = table.columns.slice(order.columns.indexOf(from.column));
+  const width = Math.max(0, ...block.map((line) => line.length));
+  const named = await recordsIn(block, columns, targetKey);
+  const start = lines.findIndex(({ id }) => id === from.row);
+  // New records come from the blank line on, whether it stands at the foot or at the head.
+  const isNew = lines[start]?.state === 'blank';
+  const places = block.map((_, i): GridLine | null => {
+    const line = isNew ? undefined : lines[start + i];
+    return line === undefined || line.state === 'blank' ? null : line;
+  });
+  const fresh = places.map(() => newUuid());
+  const mayWrite = (line: GridLine | null): boolean =>
+    line === null || line.state === 'add'
+      ? may.add && table.parent === null
+      : may.change && line.state !== 'remove';
+  const left = places.filter((line) => !mayWrite(line)).length;
+  const beyond = Math.max(0, width - columns.length);
+  const change = (staged: Staged): Staged => {
+    const next = block.reduce((all, texts, i) => {
+      const line = places[i] ?? null;
+      if (!mayWrite(line)) return all;
+      const of = line ?? { ...newLine, id: fresh[i] ?? BLANK_LINE };
+      return texts.slice(0, columns.length).reduce((some, one, j) => {
+        const column = columns[j];
+        return column === undefined ? some : writtenTo(some, of, column, named(column, one));
+      }, all);
+    }, staged);
+    return countStaged(next).records > MOST_STAGED ? staged : next;
+  };
+  const words = [
+    ...(left > 0 ? [`${counted(left, 'row')} left out: you may not change those`] : []),
+    ...(beyond > 0 ? [`${counted(beyond, 'column')} beyond the last left out`] : []),
+    ...(block.length > MOST_STAGED
+      ? [`More than ${MOST_STAGED} records at once are imported, not pasted`]
+      : []),
+  ];
+  return { change, words: words.length === 0 ? '' : `${words.join('; ')}.` };
+}
+
+const newLine: GridLine = {
+  id: '',
+  number: '',
+  state: 'add',
+  record: null,
+  cellOf: () => ({ cell: { raw: null }, before: null, trouble: null }),
+};
+
+/** How a text is written in a column, where references have been looked up, each text once. */
+async function recordsIn(
+  block: readonly (readonly string[])[],
+  columns: readonly Column[],
+  targetKey: (column: Column) => string | null,
+): Promise<(column: Column, text: string) => TypedCell> {
+  const found = new Map<string, TypedCell>();
+  for (const [j, column] of columns.entries()) {
+    const key = column.kind === 'reference' ? targetKey(column) : null;
+    const texts = [...new Set(block.map((line) => (line[j] ?? '').trim()))].filter((one) => one !== '');
+    if (key === null || texts.length === 0) continue;
+    const result = await call<NamedRecords>('POST', `/api/tables/${key}/pick`, { texts }).catch(() => null);
+    if (result?.ok !== true) continue;
+    result.value.records.forEach((record, i) => {
+      if (record !== null) found.set(`${column.id} ${texts[i]}`, { raw: record.id, title: record.title });
+    });
+  }
+  return (column, text) => found.get(`${column.id} ${text.trim()}`) ?? writtenIn(column, text);
+}

@@ -1,0 +1,53 @@
+import type { RecordData } from '../../contract/answers-from-server';
+import { columnValue } from '../../core/record/column-value';
+import type { EditedRecord, TypedCell, Typed } from '../../core/record/staged';
+import type { Column, Table } from '../../core/table/model';
+import { cellText } from './record-text';
+
+/** A stored cell as an edit begins from it: of a reference, the record it names with its title. */
+export function storedCell(column: Column, row: RecordData): TypedCell {
+  const cell = row.cells[column.id] ?? null;
+  if (column.kind !== 'reference') return { raw: cell };
+  const named = row.named[column.id];
+  return named === undefined ? { raw: null } : { raw: named, title: String(cell ?? NOT_SHOWN) };
+}
+
+/** A record is named that whoever looks may not see. */
+const NOT_SHOWN = 'not shown to you';
+
+const cellsOf = (table: Table, row: RecordData): Typed =>
+  Object.fromEntries(table.columns.map((column) => [column.id, storedCell(column, row)]));
+
+export const editedRecord = (table: Table, row: RecordData): EditedRecord => ({
+  id: row.id,
+  name: nameOf(table, row),
+  version: row.version,
+  cells: cellsOf(table, row),
+});
+
+/** Its number, with its title where it has one. */
+export function nameOf(table: Table, row: RecordData): string {
+  const title = table.columns
+    .filter(({ id }) => table.title.includes(id))
+    .map((column) => cellText(column, row.cells[column.id] ?? null))
+    .filter((one) => one !== '')
+    .join(' · ');
+  return title === '' ? row.number : `${row.number} ${title}`;
+}
+
+/** What stands in a cell as people read it; what cannot be read stays as it was typed. */
+export function shownCell(column: Column, { raw, title }: TypedCell): string {
+  if (raw === null) return '';
+  if (column.kind === 'reference') return title ?? String(raw);
+  const read = columnValue(column, raw);
+  return read.ok ? cellText(column, read.value) : String(raw);
+}
+
+/** The same as it is typed, and as it goes to other programs: numbers and days plainly, choices by their words. */
+export function plainCell(column: Column, cell: TypedCell): string {
+  const { raw } = cell;
+  if (column.kind === 'reference' || column.kind === 'choice' || column.kind === 'yes-no')
+    return shownCell(column, cell);
+  const read = raw === null ? null : columnValue(column, raw);
+  return read?.ok === true && read.value !== null ? String(read.value) : String(raw ?? '');
+}

@@ -1,0 +1,162 @@
+import { expect, test, type Locator, type Page } from '@playwright/test';
+import { expectAccessible, open, seat } from './people';
+
+/** A steward works in a table itself: edits staged, looked over, saved together, merged with what others did, and taken back. */
+const grid = (page: Page): Locator => page.getByRole('grid');
+/** The cell of a record, by its number, in a column. */
+async function cellOf(page: Page, number: string, heading: string): Promise<Locator> {
+  const column = await page
+    .getByRole('columnheader', { name: heading, exact: true })
+    .getAttribute('aria-colindex');
+  return page
+    .getByRole('row')
+    .filter({ has: page.getByRole('rowheader', { name: number }) })
+    .locator(`[role=gridcell][aria-colindex="${column}"]`);
+}
+async function typeIn(page: Page, number: string, heading: string, text: string): Promise<void> {
+  await (await cellOf(page, number, heading)).click();
+  await page.keyboard.type(text);
+  await page.keyboard.press('Enter');
+}
+const bar = (page: Page): Locator => page.locator('.staged-bar');
+const paste = (page: Page, text: string) =>
+  grid(page).evaluate((target, block) => {
+    const data = new DataTransfer();
+    data.setData('text/plain', block);
+    target.dispatchEvent(
+      new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }),
+    );
+  }, text);
+
+test('three records edited, one invalid, one changed by somebody else meanwhile, saved together and taken back', async ({
+  browser,
+}) => {
+  const [{ page, troubles }, kofi] = [
+    await seat(browser, 'ines.okafor'),
+    await seat(browser, 'kofi.renwick'),
+  ];
+  await open(page, '/tables/products?sort=number&order=up');
+  await open(kofi.page, '/tables/products?sort=number&order=up');
+  const numbers = await page.getByRole('rowheader').allInnerTexts();
+  const [one = '', two = '', three = ''] = numbers.filter((text) => /^[A-Z]+-/.test(text));
+  // The world may have been worked in before.
+  const mark = Date.now() % 100_000;
+  await typeIn(page, one, 'Name', `Renamed by Ines ${mark}`);
+  await typeIn(page, two, 'Name', `Also renamed ${mark}`);
+  const stock =
+    (await page.getByRole('columnheader').allInnerTexts()).find((text) => /stock/i.test(text)) ?? '';
+  await typeIn(page, three, stock, 'plenty');
+  await expect(bar(page)).toContainText('3 edits');
+  await expect(await cellOf(page, three, stock)).toHaveAttribute('aria-invalid', 'true');
+  await expect(bar(page).getByRole('button', { name: /Save/ })).toBeDisabled();
+  // Nothing typed is lost by a reload.
+  await page.waitForTimeout(300);
+  await page.reload();
+  await expect(bar(page)).toContainText('3 edits');
+  await bar(page).getByRole('button', { name: '1 thing to fix' }).click();
+  await page.keyboard.type('7');
+  await page.keyboard.press('Enter');
+
+  // Meanwhile somebody else changes the same cell of one record, and another of the next.
+  await typeIn(kofi.page, one, 'Name', `Renamed by Kofi ${mark}`);
+  await typeIn(kofi.page, two, stock, `${mark}`);
+  await kofi.page.keyboard.press('Control+s');
+  await expect(kofi.page.getByText('2 records saved')).toBeVisible();
+
+  await page.keyboard.press('Control+s');
+  await expect(page.getByText('changed meanwhile by Kofi Renwick')).toBeVisible();
+  await expectAccessible(page);
+  await page.getByRole('button', { name: /Name: which to keep/ }).click();
+  await page.getByRole('option', { name: 'yours' }).click();
+  await page.getByRole('button', { name: 'Keep these' }).click();
+  await bar(page).getByRole('button', { name: /Save/ }).click();
+  await expect(page.getByText('3 records saved')).toBeVisible();
+  await expect(await cellOf(page, one, 'Name')).toHaveText(`Renamed by Ines ${mark}`);
+  await expect(await cellOf(page, two, 'Name')).toHaveText(`Also renamed ${mark}`);
+  await expect(await cellOf(page, two, stock)).toContainText(/\d/);
+  // The other window shows it by itself.
+  await expect(await cellOf(kofi.page, one, 'Name')).toHaveText(`Renamed by Ines ${mark}`);
+
+  await page.getByRole('button', { name: 'Undo' }).first().click();
+  await expect(page.getByText('3 records as before')).toBeVisible();
+  await expect(await cellOf(page, one, 'Name')).toHaveText(`Renamed by Kofi ${mark}`);
+  await expect(await cellOf(page, two, stock)).toContainText(/\d/);
+  expect(troubles).toEqual([]);
+});
+
+test('a block of 200 rows pasted, looked over, saved; one removed, refused where it is named, and brought back', async ({
+  browser,
+}) => {
+  test.setTimeout(90_000);
+  const { page } = await seat(browser, 'ines.okafor');
+  await open(page, '/tables/beds?sort=number&order=up');
+  await page.getByRole('button', { name: 'Add a record' }).click();
+  await page.keyboard.press('Escape');
+  // Codes are unique, and the world may have been worked in before.
+  const code = `Q${Date.now() % 100_000}`;
+  const block = Array.from(
+    { length: 200 },
+    (_, i) =>
+      `${code}-${i}\tBed “${i}” 🌱 ${'name '.repeat(8)}\tHouse ${i % 7}\t${i}.5\t${i % 2 === 0 ? 'yes' : 'No'}`,
+  );
+  await paste(page, block.join('\n'));
+  await expect(bar(page)).toContainText('200 edits in 200 records');
+  await page.getByRole('button', { name: 'Look them over' }).click();
+  await expect(page.getByRole('list', { name: 'Staged edits' }).getByRole('listitem')).toHaveCount(200);
+  await page.keyboard.press('Control+s');
+  await expect(page.getByText('200 records saved')).toBeVisible();
+  await page.getByRole('searchbox', { name: 'Find in all columns' }).fill(`${code}-19 house`);
+  await expect(page.getByText('11 found')).toBeVisible();
+
+  // One that is named by others stays, with the reason.
+  await page.getByRole('searchbox', { name: 'Find in all columns' }).fill('G4-12');
+  await expect(page.getByText('1 found', { exact: true })).toBeVisible();
+  await page.getByRole('gridcell').first().click();
+  await page.getByRole('button', { name: 'Remove this record' }).click();
+  await page.keyboard.press('Control+s');
+  await expect(bar(page)).toContainText(/things? to fix/);
+  await page.getByRole('button', { name: 'Look it over' }).click();
+  await expect(page.getByText(/records of Accessions refer to it: AC-/).first()).toBeVisible();
+  await page.getByRole('button', { name: 'Drop', exact: true }).click();
+
+  await page.getByRole('button', { name: 'Back to the grid' }).click();
+  await page.getByRole('searchbox', { name: 'Find in all columns' }).fill(`${code}-199`);
+  await expect(page.getByRole('gridcell').first()).toHaveText(`${code}-199`);
+  await page.getByRole('gridcell').first().click();
+  await page.keyboard.press('Control+Delete');
+  await page.keyboard.press('Control+s');
+  await expect(page.getByText('Nothing found')).toBeVisible();
+  await page.getByRole('button', { name: 'Undo' }).first().click();
+  await expect(page.getByText('1 found', { exact: true })).toBeVisible();
+});
+
+test('by keyboard alone: a record is added, filled, copied down, undone and saved', async ({ browser }) => {
+  const { page } = await seat(browser, 'kofi.renwick');
+  await open(page, '/tables/taxa?sort=number&order=up');
+  await grid(page).focus();
+  const before = await page.locator('[role=gridcell][aria-selected=true]').innerText();
+  await page.keyboard.press('F2');
+  await page.keyboard.press('End');
+  await page.keyboard.type(' forma nova');
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('ArrowUp');
+  await page.keyboard.press('Shift+ArrowDown');
+  await page.keyboard.press('Shift+ArrowDown');
+  await page.keyboard.press('Control+d');
+  await expect(bar(page)).toContainText('3 edits in 3 records');
+  await page.keyboard.press('Control+z');
+  await expect(bar(page)).toContainText('1 edit in 1 record');
+  await page.keyboard.press('Control+s');
+  await expect(page.getByText('1 record saved')).toBeVisible();
+  await expect(page.getByRole('gridcell', { name: `${before} forma nova` })).toBeVisible();
+});
+
+test('who may only look types nothing, and is told so', async ({ browser }) => {
+  const { page } = await seat(browser, 'maren.solheim');
+  await open(page, '/tables/beds');
+  await page.getByRole('gridcell').first().click();
+  await page.keyboard.type('x');
+  await expect(page.getByText('You may look at these records, but not change them.')).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Add a record' })).toHaveCount(0);
+  await expectAccessible(page);
+});
