@@ -5,7 +5,9 @@ import type { SubmissionState } from '../core/approval/path';
 import type { Answers } from '../core/form/answers';
 import type { RowDefaults } from '../core/form/defaults';
 import type { LeftBehind } from '../core/form/carry-over';
+import type { Picked } from '../core/check/pick-text';
 import type { FormDesign } from '../core/form/design';
+import type { Filterable } from '../core/record/filter';
 import type { PickedRecord } from '../core/form/picked-record';
 import type { ChoiceList } from '../core/table/choice-list';
 import type { Table } from '../core/table/model';
@@ -197,6 +199,11 @@ export interface RecordsData {
   readonly sort: string;
   readonly order: 'up' | 'down';
   readonly find: string;
+  readonly where: string;
+  /** The filter as it was picked; null where picking could not have made it, or there is none. */
+  readonly picked: Picked | null;
+  /** What conditions can be picked about. */
+  readonly filterables: readonly Filterable[];
   /** What who asks may do with its records. */
   readonly may: { readonly add: boolean; readonly change: boolean; readonly remove: boolean };
   /** The keys of the tables that its references point to and who asks may see, by their ids. */

@@ -39,14 +39,21 @@ export const nameLookup = z
     submission: z.uuid().nullable(),
   })
   .strict();
-/** Records of a table in an order: the first of them, or those after or before one; `find`: words that each must be seen in them. */
+/** Which records of a table: those in which every word is seen, and of which a condition in FEEL holds. */
+const which = {
+  find: z.string().max(limits.label).default(''),
+  where: z.string().max(4_000).default(''),
+};
+export const whichRecords = z.object(which).strict();
+
+/** Records of a table in an order: the first of them, or those after or before one. */
 export const pageOfRecords = z
   .object({
     sort: z.string().max(60).default('number'),
     order: z.enum(['up', 'down']).default('down'),
     after: z.uuid().optional(),
     before: z.uuid().optional(),
-    find: z.string().max(limits.label).default(''),
+    ...which,
   })
   .strict();
 

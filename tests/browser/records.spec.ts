@@ -1,5 +1,5 @@
 import { expect, test, type Locator, type Page } from '@playwright/test';
-import { expectAccessible, open, seat } from './people';
+import { choose, expectAccessible, open, seat } from './people';
 
 /** A steward works in a table itself: edits staged, looked over, saved together, merged with what others did, and taken back. */
 const grid = (page: Page): Locator => page.getByRole('grid');
@@ -12,6 +12,13 @@ async function cellOf(page: Page, number: string, heading: string): Promise<Loca
     .getByRole('row')
     .filter({ has: page.getByRole('rowheader', { name: number }) })
     .locator(`[role=gridcell][aria-colindex="${column}"]`);
+}
+/** What stands in the cells of a column that are drawn. */
+async function cellsOf(page: Page, heading: string): Promise<string[]> {
+  const column = await page
+    .getByRole('columnheader', { name: heading, exact: true })
+    .getAttribute('aria-colindex');
+  return page.locator(`[role=gridcell][aria-colindex="${column}"]`).allInnerTexts();
 }
 async function typeIn(page: Page, number: string, heading: string, text: string): Promise<void> {
   await (await cellOf(page, number, heading)).click();
@@ -159,4 +166,34 @@ test('who may only look types nothing, and is told so', async ({ browser }) => {
   await expect(page.getByText('You may look at these records, but not change them.')).toBeVisible();
   await expect(page.getByRole('button', { name: 'Add a record' })).toHaveCount(0);
   await expectAccessible(page);
+});
+
+test('narrowing down: a value chosen, a condition added, read back from the address, and taken away', async ({
+  browser,
+}) => {
+  const { page, troubles } = await seat(browser, 'tomasz.bielak');
+  await open(page, '/tables/accessions');
+  await page.getByRole('checkbox', { name: /In quarantine/ }).check();
+  await page.getByRole('checkbox', { name: /Growing on/ }).check();
+  await expect(page.getByRole('button', { name: 'State is In quarantine or Growing on' })).toBeVisible();
+  await page.getByRole('button', { name: 'and …' }).press('Enter');
+  await choose(page, /Column/, 'Bed › Section');
+  await page.getByLabel('Value').fill('Fern house');
+  await page.getByLabel('Value').press('Enter');
+  await expect(page.getByRole('button', { name: 'Bed › Section is Fern house' })).toBeVisible();
+  const found = page.getByText(/^[\d\u202f]+ found$/);
+  await expect(found).toBeVisible();
+  await expectAccessible(page);
+  const [words, state] = [await found.innerText(), await cellsOf(page, 'State')];
+  expect(new Set(state)).toEqual(new Set(['Growing on', 'In quarantine']));
+  // The address says it all.
+  await open(page, page.url());
+  await expect(found).toHaveText(words);
+  await page.getByRole('button', { name: 'Bed › Section is Fern house' }).click();
+  await page.getByRole('button', { name: 'Take it away' }).click();
+  await expect(found).not.toHaveText(words);
+  await page.getByRole('checkbox', { name: /In quarantine/ }).uncheck();
+  await page.getByRole('checkbox', { name: /Growing on/ }).uncheck();
+  await expect(page.getByText(/records$/)).toBeVisible();
+  expect(troubles).toEqual([]);
 });

@@ -4,15 +4,8 @@ import { design, tables } from '../../../tests/support/designs';
 import { read } from '../expression/read';
 import { groupsOf } from '../form/design';
 import { scopeOf } from '../form/scope';
-import {
-  comparisonsFor,
-  pickables,
-  pickedOf,
-  pickedSentence,
-  pickedText,
-  type Pick,
-  type Picked,
-} from './pick';
+import { pickables, pickedOf, pickedSentence } from './pick';
+import { comparisonsFor, pickedText, type Pick, type Picked } from './pick-text';
 
 const scope = scopeOf(design, tables, groupsOf(design)[0]);
 

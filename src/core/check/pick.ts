@@ -1,24 +1,8 @@
 import { print } from '../expression/print';
 import { read } from '../expression/read';
-import type { Comparison, Expression, OfOp } from '../expression/tree';
+import type { Expression, OfOp } from '../expression/tree';
 import { elementOf, type Scope, type Type } from '../expression/type';
-
-/** How one side of a condition stands to the other. */
-export type PickBy = Comparison | 'filled' | 'empty' | 'one-of' | 'none-of' | 'between';
-
-/** One condition as picking makes it: an answer, how it must stand, and values or other answers. All sides as FEEL text. */
-export interface Pick {
-  readonly left: string;
-  readonly by: PickBy;
-  /** None for `filled` and `empty`, two for `between`, one or more for a list, else one. */
-  readonly right: readonly string[];
-}
-
-/** Several conditions of which all, or any, must hold; a single one is all of itself. */
-export interface Picked {
-  readonly join: 'all' | 'any';
-  readonly picks: readonly Pick[];
-}
+import { phraseFor, type Pick, type PickBy, type Picked } from './pick-text';
 
 /** What a side of a condition may be picked from: each name of the scope, the columns of looked-up records, and what rows add up to. */
 export interface Pickable {
@@ -44,74 +28,6 @@ function overRows(key: string, { columns }: Extract<Type, { t: 'rows' }>): Picka
   );
   return [{ text: `count(${key})`, type: { t: 'number' } }, ...sums];
 }
-
-const words: Readonly<Record<'number' | 'date' | 'other', readonly (readonly [PickBy, string])[]>> = {
-  number: [
-    ['<=', 'at most'],
-    ['<', 'less than'],
-    ['=', 'equal to'],
-    ['!=', 'other than'],
-    ['>', 'more than'],
-    ['>=', 'at least'],
-    ['between', 'between'],
-  ],
-  date: [
-    ['<', 'before'],
-    ['<=', 'on or before'],
-    ['=', 'on'],
-    ['!=', 'not on'],
-    ['>=', 'on or after'],
-    ['>', 'after'],
-    ['between', 'from'],
-  ],
-  other: [
-    ['=', 'the same as'],
-    ['!=', 'other than'],
-    ['<', 'before, by the alphabet,'],
-    ['<=', 'before, by the alphabet, or the same as'],
-    ['>', 'after, by the alphabet,'],
-    ['>=', 'after, by the alphabet, or the same as'],
-    ['between', 'by the alphabet between'],
-  ],
-};
-const always: readonly (readonly [PickBy, string])[] = [
-  ['filled', 'filled'],
-  ['empty', 'left empty'],
-  ['one-of', 'one of'],
-  ['none-of', 'none of'],
-];
-const wordsFor = ({ t }: Type) =>
-  words[t === 'number' ? 'number' : t === 'date' || t === 'date-time' || t === 'time' ? 'date' : 'other'];
-
-/** How a comparison with one other side reads, by what is compared: a day is not "at most" another. */
-export function comparisonsFor(type: Type): { by: PickBy; words: string }[] {
-  const fit = wordsFor(type).filter(
-    ([by]) =>
-      by !== 'between' &&
-      (type.t !== 'text' && type.t !== 'yes-no' && type.t !== 'record' ? true : by === '=' || by === '!='),
-  );
-  return [...fit, ...always.slice(0, 2)].map(([by, text]) => ({ by, words: text }));
-}
-
-export function pickText({ left, by, right }: Pick): string {
-  switch (by) {
-    case 'filled':
-      return `${left} != null`;
-    case 'empty':
-      return `${left} = null`;
-    case 'one-of':
-      return `${left} in (${right.join(', ')})`;
-    case 'none-of':
-      return `not(${left} in (${right.join(', ')}))`;
-    case 'between':
-      return `${left} between ${right.join(' and ')}`;
-    default:
-      return `${left} ${by} ${right.join('')}`;
-  }
-}
-
-export const pickedText = ({ join, picks }: Picked): string =>
-  picks.map(pickText).join(join === 'all' ? ' and ' : ' or ');
 
 /** The picks an expression is, or null when picking could not have made it. */
 export function pickedOf(text: string, scope: Scope): Picked | null {
@@ -190,7 +106,7 @@ export function pickSentence(
   mood: Mood,
 ): { left: string; words: string; right: string } {
   const type = pickables(scope).find(({ text }) => text === pick.left)?.type ?? { t: 'number' as const };
-  const phrase = [...wordsFor(type), ...always].find(([by]) => by === pick.by)?.[1] ?? pick.by;
+  const phrase = phraseFor(type, pick.by);
   const between =
     pick.by === 'between'
       ? type.t === 'date'

@@ -21,7 +21,7 @@ export type TablesById = ReadonlyMap<string, Table>;
  * What the columns of a table offer to expressions: `bed.area`. References inside a record are not followed further here. Retired columns
  * keep their values, so what reads them goes on.
  */
-function fieldsOf(table: Table): Map<string, Field> {
+export function fieldsOf(table: Table): Map<string, Field> {
   return new Map(
     [...table.columns, ...table.retired]
       .filter((column) => column.kind !== 'reference')

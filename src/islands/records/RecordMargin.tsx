@@ -18,15 +18,15 @@ interface Props {
 export function RecordMargin({ table, data, wanted, failed, onRemove }: Props) {
   if (!wanted)
     return (
-      <aside id="margin" className="margin-pane" aria-label="The record in hand">
+      <>
         <p className="margin-part first quiet">
           Pick a record to see all of it, what belongs to it, and its history.
         </p>
-      </aside>
+      </>
     );
   if (data === null)
     return (
-      <aside id="margin" className="margin-pane" aria-label="The record in hand">
+      <>
         <div className="margin-part first" aria-busy={!failed}>
           {failed ? (
             'This record cannot be shown; it may be gone.'
@@ -38,11 +38,11 @@ export function RecordMargin({ table, data, wanted, failed, onRemove }: Props) {
             </div>
           )}
         </div>
-      </aside>
+      </>
     );
   const { record } = data;
   return (
-    <aside id="margin" className="margin-pane" aria-label="The record in hand">
+    <>
       <section className="margin-part first">
         <h2 className="mb-2 font-mono text-[17px]">{record.number}</h2>
         <dl className="grid grid-cols-[minmax(0,2fr)_minmax(0,3fr)] gap-x-3 gap-y-1 text-[14px]">
@@ -105,6 +105,6 @@ export function RecordMargin({ table, data, wanted, failed, onRemove }: Props) {
           ))}
         </ol>
       </section>
-    </aside>
+    </>
   );
 }

@@ -11,7 +11,7 @@ interface Props {
 
 /** What the table is called, how many records are shown, and what can be done with all of it. */
 export function RecordsHead({ data, onAdd }: Props) {
-  const { table, about, total, find, may } = data;
+  const { table, about, total, find, where, may } = data;
   return (
     <div className="flex flex-wrap items-end justify-between gap-3 pt-3.5 pb-2">
       <div>
@@ -23,7 +23,7 @@ export function RecordsHead({ data, onAdd }: Props) {
         <h1 className="text-[23px]">
           {table.label}{' '}
           <span className="quiet font-sans font-normal" role="status">
-            {find === ''
+            {find === '' && where === ''
               ? `${about ? 'about ' : ''}${counted(total, 'record')}`
               : `${about ? 'more than ' : ''}${digits(total)} found`}
           </span>

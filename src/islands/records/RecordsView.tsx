@@ -1,12 +1,15 @@
 import { useQuery } from '@tanstack/react-query';
 import { useCallback, useEffect, useState } from 'react';
 import type { OneRecordData, RecordsData } from '../../contract/answers-from-server';
+import { pickedText, type Picked } from '../../core/check/pick-text';
 import { stageRemoval } from '../../core/record/staged';
 import type { Column } from '../../core/table/model';
 import { fetched } from '../kit/call';
 import { useLive } from '../kit/live';
 import { Root } from '../kit/Root';
 import { Toasts } from '../kit/Toasts';
+import { FacetMargin } from './FacetMargin';
+import { FilterLine } from './FilterLine';
 import { Grid } from './Grid';
 import { LinkedStrip } from './LinkedStrip';
 import { LookOver } from './LookOver';
@@ -38,6 +41,14 @@ function Records({ initial, initialRecord, startRecord }: Props) {
   const { data, query, setQuery, record, setRecord, refresh } = records;
   const { table } = data;
   const [isLookedOver, setLookedOver] = useState(false);
+  const [isNarrowing, setNarrowing] = useState(startRecord === null);
+  const look = useCallback(
+    (id: string) => {
+      setRecord(id);
+      setNarrowing(false);
+    },
+    [setRecord],
+  );
   const one = useQuery({
     queryKey: ['record', table.key, record],
     queryFn: () => fetched<OneRecordData>(`/api/tables/${table.key}/records/${record}`),
@@ -61,7 +72,7 @@ function Records({ initial, initialRecord, startRecord }: Props) {
     isWhole: records.isWhole,
     edits,
     targetKey,
-    onRecord: setRecord,
+    onRecord: look,
   });
 
   const save = useCallback(async () => {
@@ -80,6 +91,18 @@ function Records({ initial, initialRecord, startRecord }: Props) {
   };
   const sortBy = (sort: string) =>
     setQuery({ ...query, sort, order: query.sort === sort && query.order === 'up' ? 'down' : 'up' });
+  // What was just picked is known here before the server has read it back.
+  const [chosen, setChosen] = useState({ where: initial.where, picked: initial.picked });
+  const picked =
+    chosen.where === query.where ? chosen.picked : data.where === query.where ? data.picked : null;
+  const narrow = useCallback(
+    (next: Picked) => {
+      const where = pickedText(next);
+      setChosen({ where, picked: next });
+      setQuery((now) => ({ ...now, where }));
+    },
+    [setQuery],
+  );
   const find = useCallback((words: string) => setQuery((now) => ({ ...now, find: words })), [setQuery]);
 
   return (
@@ -90,11 +113,12 @@ function Records({ initial, initialRecord, startRecord }: Props) {
           <Find find={query.find} onFind={find} />
         </div>
         {records.isOld && (
-          <button type="button" className="button-plain mb-2" onClick={records.showNew}>
+          <button type="button" className="button-plain mb-2 text-lichen-deep!" onClick={records.showNew}>
             Somebody changed this table meanwhile: show it as it is now
           </button>
         )}
       </div>
+      <FilterLine data={data} where={query.where} picked={picked} onPicked={narrow} />
       {records.isError && (
         <p role="alert" className="trouble mb-2">
           The newest rows could not be fetched; what you see may be old. Try again in a moment.
@@ -108,7 +132,7 @@ function Records({ initial, initialRecord, startRecord }: Props) {
           onChanged={all}
         />
       )}
-      <div className="sheet-frame">
+      <div className="sheet-frame records-frame">
         <div className="flex min-w-0 flex-col">
           {isLookedOver ? (
             <>
@@ -118,7 +142,7 @@ function Records({ initial, initialRecord, startRecord }: Props) {
                   Back to the grid
                 </button>
               </p>
-              <div className="flex-1">
+              <div className="min-h-0 flex-1 lg:overflow-y-auto">
                 <LookOver table={table} edits={edits} />
               </div>
             </>
@@ -145,23 +169,55 @@ function Records({ initial, initialRecord, startRecord }: Props) {
             onTrouble={toTrouble}
           />
         </div>
-        <RecordMargin
-          table={table}
-          data={one.data ?? null}
-          wanted={record !== null}
-          failed={one.isError}
-          {...(data.may.remove && {
-            onRemove: (row) => edits.edit((staged) => stageRemoval(staged, editedRecord(table, row))),
-          })}
-        />
+        <aside
+          id="margin"
+          className="margin-pane"
+          aria-label={isNarrowing ? 'Narrow it down' : 'The record in hand'}
+        >
+          <div
+            className="flex gap-2 border-b border-slate-200 px-4 py-2"
+            role="group"
+            aria-label="What the margin shows"
+          >
+            <button
+              type="button"
+              className="margin-face"
+              aria-pressed={!isNarrowing}
+              onClick={() => setNarrowing(false)}
+            >
+              The record
+            </button>
+            <button
+              type="button"
+              className="margin-face"
+              aria-pressed={isNarrowing}
+              onClick={() => setNarrowing(true)}
+            >
+              Narrow it down
+            </button>
+          </div>
+          {isNarrowing ? (
+            <FacetMargin data={data} query={query} picked={picked} onPicked={narrow} />
+          ) : (
+            <RecordMargin
+              table={table}
+              data={one.data ?? null}
+              wanted={record !== null}
+              failed={one.isError}
+              {...(data.may.remove && {
+                onRemove: (row) => edits.edit((staged) => stageRemoval(staged, editedRecord(table, row))),
+              })}
+            />
+          )}
+        </aside>
       </div>
     </>
   );
 }
 
-const emptyWords = ({ find, freshness, may }: RecordsData): string =>
-  find !== ''
-    ? 'Nothing found; try another word, or fewer.'
+const emptyWords = ({ find, where, freshness, may }: RecordsData): string =>
+  find !== '' || where !== ''
+    ? 'Nothing found; try another word, or fewer conditions.'
     : freshness === null
       ? `No record yet. They appear here by themselves as forms are approved${may.add ? ', or type one in the line below' : ''}.`
       : 'No record yet. They appear here by themselves once they are copied.';

@@ -39,9 +39,9 @@ export function useGrid({ data, rows, isWhole, edits, targetKey, onRecord }: Giv
         staged,
         troubles,
         isWhole,
-        mayAdd: may.add && table.parent === null && data.find === '',
+        mayAdd: may.add && table.parent === null && data.find === '' && data.where === '',
       }),
-    [table, rows, staged, troubles, isWhole, may.add, data.find],
+    [table, rows, staged, troubles, isWhole, may.add, data.find, data.where],
   );
   const order = useMemo(
     (): Lines => ({ rows: lines.map(({ id }) => id), columns: table.columns.map(({ id }) => id) }),

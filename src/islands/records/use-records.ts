@@ -7,24 +7,37 @@ export interface Query {
   readonly sort: string;
   readonly order: 'up' | 'down';
   readonly find: string;
+  readonly where: string;
 }
 
 /** Where some records go on from; null for the first. */
 type From = { readonly after: string } | { readonly before: string } | null;
 
-const addressOf = ({ sort, order, find }: Query): string =>
-  new URLSearchParams({ sort, order, ...(find !== '' && { find }) }).toString();
+const addressOf = ({ sort, order, find, where }: Query): string =>
+  new URLSearchParams({
+    sort,
+    order,
+    ...(find !== '' && { find }),
+    ...(where !== '' && { where }),
+  }).toString();
 
 /** More lots than these are not read anew at every change of somebody: whoever has scrolled that far is told instead. */
 const MOST_REFRESHED = 5;
 
 /** What is shown lives in the address: the order, the words looked for, and the record in hand. */
 export function useRecords(initial: RecordsData, startRecord: string | null) {
-  const [query, setQuery] = useState<Query>({ sort: initial.sort, order: initial.order, find: initial.find });
+  const [query, setQuery] = useState<Query>({
+    sort: initial.sort,
+    order: initial.order,
+    find: initial.find,
+    where: initial.where,
+  });
   const [record, setRecord] = useState(startRecord);
   const [isOld, setOld] = useState(false);
   const { key } = initial.table;
-  const isFirst = query.sort === initial.sort && query.order === initial.order && query.find === initial.find;
+  const isFirst =
+    addressOf(query) ===
+    addressOf({ sort: initial.sort, order: initial.order, find: initial.find, where: initial.where });
   const found = useInfiniteQuery({
     queryKey: ['records', key, query],
     queryFn: ({ pageParam }) =>

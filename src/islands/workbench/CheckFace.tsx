@@ -1,15 +1,7 @@
 import { CircleX, Equal, MessageSquareWarning, Plus, Trash2 } from '../kit/icons';
 import { useState } from 'react';
-import {
-  comparisonsFor,
-  pickables,
-  pickedOf,
-  pickedSentence,
-  pickSentence,
-  pickText,
-  type Pick,
-  type PickBy,
-} from '../../core/check/pick';
+import { pickables, pickedOf, pickedSentence, pickSentence } from '../../core/check/pick';
+import { comparisonsFor, pickText, type Pick, type PickBy } from '../../core/check/pick-text';
 import { existingSentence } from '../../core/check/existing';
 import { toShown, toStored } from '../../core/expression/stored-text';
 import { fits, type Scope } from '../../core/expression/type';

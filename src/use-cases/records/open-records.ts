@@ -7,13 +7,15 @@ import { notFound, type Refusal } from '../../core/kernel/refusal';
 import type { Table } from '../../core/table/model';
 import { recordCounts } from '../../data/runtime/records/record-counts';
 import { askSortIndex, readChildren, readRecord, readRecords } from '../../data/runtime/records/records';
-import { countFound, seenIn } from '../../data/runtime/records/find-records';
+import { filterables } from '../../core/record/filter';
+import { countFound } from '../../data/runtime/records/find-records';
 import { readHistory } from '../../data/runtime/records/history';
 import { deviceKey } from '../../data/secret';
 import { asPerson } from '../../data/transaction';
 import { freshnessOf } from '../links/freshness';
 import { countOf } from '../tables/read-tables';
 import type { Context } from '../workspace/asking';
+import { seenTables, whichRecords } from './which-records';
 
 /** Records sent at once; as somebody scrolls on, the next come. */
 const AT_ONCE = 100;
@@ -24,19 +26,22 @@ interface Asked {
   readonly after?: string | undefined;
   readonly before?: string | undefined;
   readonly find?: string;
+  readonly where?: string;
 }
 
 export async function openRecords(
   context: Context,
   key: string,
-  { sort, order, after, before, find = '' }: Asked,
+  { sort, order, after, before, find = '', where: filter = '' }: Asked,
 ): Promise<Result<RecordsData, Refusal>> {
   const { person } = context;
   return asPerson({ person: person.id }, async (tx, catalogue) => {
     const { tables } = catalogue;
     const table = seenTable(catalogue, person.id, key);
     if (table === null) return fail(notFound('table'));
-    const where = seenIn(tables, table, find);
+    const which = whichRecords(catalogue, context, table, { find, where: filter });
+    if (!which.ok) return which;
+    const where = which.value.condition;
     const [id, side] = after === undefined ? [before, 'before' as const] : [after, 'after' as const];
     const more = await readRecords(tx, tables, table, {
       sort,
@@ -63,6 +68,9 @@ export async function openRecords(
       sort,
       order,
       find,
+      where: filter,
+      picked: which.value.filter?.picked ?? null,
+      filterables: filterables(table, seenTables(catalogue, person.id)),
       may: {
         add: allowed('add', table.linked?.adds ?? false),
         change: allowed('change', table.linked?.changes ?? false),

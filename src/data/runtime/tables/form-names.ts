@@ -40,29 +40,15 @@ export function formNames(
       : (tables.get(groupsOf(design).find(({ id }) => id === group)?.table.id ?? '') ?? null);
   if (top === undefined || (group !== null && inner === null)) return null;
   const topAlias = inner === null ? ROW : PARENT;
-  const names: SqlNames = {
-    name: (id) =>
-      (id === SENDER ? { sql: identifier(topAlias, 'created_by') } : null) ??
-      (inner === null ? null : columnIn(inner, ROW, id)) ??
-      columnIn(top, topAlias, id),
-    rowId: identifier(topAlias, 'id'),
-    rows: (id) => {
-      const rows = tables.get(groupsOf(design).find((one) => one.id === id)?.table.id ?? '');
-      return rows === undefined
-        ? null
-        : {
-            ...sqlTable(rows),
-            parent: (alias) => identifier(alias, 'parent_id'),
-            live: (alias) => sql`${identifier(alias, 'removed_at')} IS NULL`,
-          };
-    },
-    records: (id) => {
-      if (id === PEOPLE) return people;
-      const table = tables.get(id);
-      return table === undefined ? null : sqlTable(table);
-    },
-    ...atMoment(world.today, world.now.replace('T', ' ')),
-  };
+  const ofTop = recordNames(
+    top,
+    tables,
+    topAlias,
+    (id) => tables.get(groupsOf(design).find((one) => one.id === id)?.table.id ?? ''),
+    world,
+  );
+  const names: SqlNames =
+    inner === null ? ofTop : { ...ofTop, name: (id) => columnIn(inner, ROW, id) ?? ofTop.name(id) };
   const own = inner ?? top;
   const parent =
     inner === null
@@ -74,6 +60,34 @@ export function formNames(
     live: sql`${identifier(ROW, 'removed_at')} IS NULL`,
   };
 }
+
+/** How the names of expressions over a table are found under an alias of it; `rowsOf` gives the table of the rows of a name. */
+export const recordNames = (
+  table: Table,
+  tables: ReadonlyMap<string, Table>,
+  alias: string,
+  rowsOf: (id: string) => Table | undefined,
+  { today, now }: Pick<World, 'today' | 'now'>,
+): SqlNames => ({
+  name: (id) => (id === SENDER ? { sql: identifier(alias, 'created_by') } : columnIn(table, alias, id)),
+  rowId: identifier(alias, 'id'),
+  rows: (id) => {
+    const rows = rowsOf(id);
+    return rows === undefined
+      ? null
+      : {
+          ...sqlTable(rows),
+          parent: (inner) => identifier(inner, 'parent_id'),
+          live: (inner) => sql`${identifier(inner, 'removed_at')} IS NULL`,
+        };
+  },
+  records: (id) => {
+    if (id === PEOPLE) return people;
+    const known = tables.get(id);
+    return known === undefined ? null : sqlTable(known);
+  },
+  ...atMoment(today, now.replace('T', ' ')),
+});
 
 /** A place that is not given is empty, as it is in a sheet. */
 const people: SqlTable = {

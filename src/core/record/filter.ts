@@ -1,0 +1,79 @@
+import { pickedOf } from '../check/pick';
+import { type Picked } from '../check/pick-text';
+import { read } from '../expression/read';
+import type { Expression } from '../expression/tree';
+import type { Field, Scope } from '../expression/type';
+import { fieldsOf } from '../form/scope';
+import { issue, type Issue } from '../kernel/issue';
+import { fail, ok, type Result } from '../kernel/result';
+import { kinds } from '../table/kinds/list';
+import type { Column, ColumnChoice, Table } from '../table/model';
+
+/** Which records are shown: FEEL over the columns of their table, and as picking would have made it, where it could have. */
+export interface Filter {
+  readonly text: string;
+  readonly tree: Expression;
+  readonly picked: Picked | null;
+}
+
+/** What an expression over the records of a table may name: its columns, those of the records it refers to, and the rows that belong to a record. */
+export function tableScope(table: Table, tables: ReadonlyMap<string, Table>): Scope {
+  const names = new Map<string, Field>();
+  for (const column of table.columns) {
+    const target = tables.get(column.target ?? '');
+    names.set(column.key, {
+      id: column.id,
+      type:
+        column.kind === 'reference'
+          ? {
+              t: 'record',
+              table: column.target ?? '',
+              fields: target === undefined ? new Map() : fieldsOf(target),
+            }
+          : kinds[column.kind].type,
+    });
+  }
+  for (const rows of tables.values())
+    if (rows.parent === table.id && !names.has(rows.key))
+      names.set(rows.key, { id: rows.id, type: { t: 'rows', group: rows.id, columns: fieldsOf(rows) } });
+  return names;
+}
+
+export function readFilter(text: string, scope: Scope): Result<Filter, Issue[]> {
+  const tree = read(text, scope);
+  if (!tree.ok) return fail(tree.error.map((one) => ({ ...one, path: ['where'] }) as Issue));
+  if (tree.value.type.t !== 'yes-no')
+    return fail([issue('not-a-condition', ['where'], { given: tree.value.type.t })]);
+  return ok({ text, tree: tree.value, picked: pickedOf(text, scope) });
+}
+
+/** What conditions can be picked about: a column, or one of a record that is referred to. */
+export interface Filterable {
+  /** As FEEL. */
+  readonly text: string;
+  readonly label: string;
+  readonly kind: Column['kind'];
+  readonly choices: readonly ColumnChoice[];
+}
+
+export function filterables(table: Table, tables: ReadonlyMap<string, Table>): Filterable[] {
+  return table.columns.flatMap((column): Filterable[] => {
+    if (column.kind !== 'reference') return [asFilterable(column, column.key, column.label)];
+    const target = tables.get(column.target ?? '');
+    return [
+      asFilterable(column, column.key, column.label),
+      ...(target?.columns ?? [])
+        .filter(({ kind }) => kind !== 'reference')
+        .map((inner) =>
+          asFilterable(inner, `${column.key}.${inner.key}`, `${column.label} › ${inner.label}`),
+        ),
+    ];
+  });
+}
+
+const asFilterable = ({ kind, choices }: Column, text: string, label: string): Filterable => ({
+  text,
+  label,
+  kind,
+  choices,
+});

@@ -1,0 +1,74 @@
+import { sql, type SQL } from 'drizzle-orm';
+import {
+  MOST_VALUES,
+  niceStep,
+  periodCount,
+  rangeCount,
+  unusedChoices,
+  valueCount,
+} from '../../../core/record/facet-counts';
+import type { FacetCount } from '../../../core/record/facets';
+import type { Filterable } from '../../../core/record/filter';
+import type { Column, Table } from '../../../core/table/model';
+import type { Tx } from '../../connect';
+import { columnName, tableName } from '../../identifiers';
+
+interface Counting {
+  readonly table: Table;
+  readonly column: Column;
+  /** Of a reference, the table it points to and the column its records are told apart by. */
+  readonly target: Table | null;
+  readonly by: Column | null;
+  readonly of: Filterable;
+  /** Which records are counted, under the alias `t`. */
+  readonly where: SQL;
+}
+
+/** How many records have what in one column. */
+export async function countFacet(tx: Tx, counting: Counting): Promise<FacetCount[]> {
+  const { kind } = counting.column;
+  if (kind === 'date' || kind === 'date-time') return periods(tx, counting);
+  if (kind === 'whole' || kind === 'decimal' || kind === 'money') return ranges(tx, counting);
+  return values(tx, counting);
+}
+
+async function values(tx: Tx, { table, column, target, by, of, where }: Counting): Promise<FacetCount[]> {
+  const own = sql`t.${columnName(column)}`;
+  // Counted by id, and named only then: joining every record first would cost as much again.
+  const counted = sql`SELECT ${own} AS value, count(*)::int AS records FROM ${tableName(table)} AS t WHERE t.removed_at IS NULL AND ${where} GROUP BY 1`;
+  const { rows } = await tx.execute<{ value: string | null; records: number }>(
+    target === null || by === null
+      ? sql`SELECT value::text AS value, records FROM (${counted}) AS c ORDER BY records DESC, 1 LIMIT ${MOST_VALUES}`
+      : sql`SELECT n.${columnName(by)} AS value, sum(records)::int AS records FROM (${counted}) AS c LEFT JOIN ${tableName(target)} AS n ON n.id = c.value GROUP BY 1 ORDER BY 2 DESC, 1 LIMIT ${MOST_VALUES}`,
+  );
+  const found = rows.map(({ value, records }) => valueCount(of, value, '', records));
+  const seen = new Set(rows.flatMap(({ value }) => (value === null ? [] : [value])));
+  return rows.length < MOST_VALUES ? [...found, ...unusedChoices(of, seen)].slice(0, MOST_VALUES) : found;
+}
+
+/** Years; the months of one, where all are of one. */
+async function periods(tx: Tx, { table, column, of, where }: Counting): Promise<FacetCount[]> {
+  const own = sql`t.${columnName(column)}`;
+  const by = (form: string) =>
+    tx.execute<{ period: string; records: number }>(
+      sql`SELECT to_char(${own}, ${form}) AS period, count(*)::int AS records FROM ${tableName(table)} AS t WHERE t.removed_at IS NULL AND ${own} IS NOT NULL AND ${where} GROUP BY 1 ORDER BY 1 DESC LIMIT 12`,
+    );
+  const years = (await by('YYYY')).rows;
+  const found = years.length === 1 ? (await by('YYYY-MM')).rows : years;
+  return found.map(({ period, records }) => periodCount(of, period, records));
+}
+
+async function ranges(tx: Tx, { table, column, of, where }: Counting): Promise<FacetCount[]> {
+  const own = sql`t.${columnName(column)}`;
+  const from = sql`FROM ${tableName(table)} AS t WHERE t.removed_at IS NULL AND ${own} IS NOT NULL AND ${where}`;
+  const { rows: edges } = await tx.execute<{ least: number | null; most: number | null }>(
+    sql`SELECT min(${own})::float8 AS least, max(${own})::float8 AS most ${from}`,
+  );
+  const { least = null, most = null } = edges[0] ?? {};
+  if (least === null || most === null) return [];
+  const step = niceStep(least, most, column.kind === 'whole');
+  const { rows } = await tx.execute<{ place: number; records: number }>(
+    sql`SELECT floor(${own} / ${String(step)}::numeric)::int AS place, count(*)::int AS records ${from} GROUP BY 1 ORDER BY 1 LIMIT 12`,
+  );
+  return rows.map(({ place, records }) => rangeCount(of, place, step, records));
+}

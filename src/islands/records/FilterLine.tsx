@@ -1,0 +1,240 @@
+import { useState } from 'react';
+import { Button, Dialog, DialogTrigger, Popover } from 'react-aria-components';
+import type { RecordsData } from '../../contract/answers-from-server';
+import type { Pick, PickBy, Picked } from '../../core/check/pick-text';
+import type { Filterable } from '../../core/record/filter';
+import { offered } from '../../core/table/choice-list';
+import { ChevronDown, CircleX, Plus } from '../kit/icons';
+import { Select } from '../kit/Select';
+import { comparisonsOf, feelOf, pickWords, wordsOf } from './filter-words';
+
+interface Props {
+  readonly data: RecordsData;
+  readonly where: string;
+  /** The filter as it was picked; null where picking could not have made it. */
+  readonly picked: Picked | null;
+  readonly onPicked: (picked: Picked) => void;
+}
+
+/** Which records are shown, as conditions that read as a sentence; each can be changed where it stands. */
+export function FilterLine({ data, where, picked, onPicked }: Props) {
+  // A filter that picking could not have made stands as it is written.
+  const picks = where === '' ? [] : (picked?.picks ?? null);
+  const join = picked?.join ?? 'all';
+  const put = (next: readonly Pick[]) => onPicked({ join, picks: next });
+  const about = (left: string) => data.filterables.find(({ text }) => text === left);
+  if (data.filterables.length === 0) return null;
+  return (
+    <div className="mb-2 flex flex-wrap items-center gap-x-2 gap-y-1 text-[14px]">
+      <span className="text-slate-600">Show those where</span>
+      {picks === null ? (
+        <Chip words={where} onDrop={() => put([])} />
+      ) : (
+        picks.map((pick, i) => (
+          <span key={`${pick.left} ${i}`} className="flex items-center gap-2">
+            {i > 0 && <span className="text-slate-600">{join === 'all' ? 'and' : 'or'}</span>}
+            <Condition
+              filterables={data.filterables}
+              pick={pick}
+              words={pickWords(about(pick.left), pick)}
+              onDone={(next) => put(picks.map((one, at) => (at === i ? next : one)))}
+              onDrop={() => put(picks.filter((_, at) => at !== i))}
+            />
+          </span>
+        ))
+      )}
+      {picks !== null && (
+        <Condition
+          filterables={data.filterables}
+          pick={null}
+          words={picks.length === 0 ? 'add a condition' : 'and …'}
+          onDone={(next) => put([...picks, next])}
+        />
+      )}
+    </div>
+  );
+}
+
+function Chip({ words, onDrop }: { readonly words: string; readonly onDrop: () => void }) {
+  return (
+    <span className="pick">
+      <code className="font-mono text-[13px] break-all">{words}</code>
+      <button type="button" aria-label="Take this condition away" onClick={onDrop}>
+        <CircleX size={15} aria-hidden />
+      </button>
+    </span>
+  );
+}
+
+interface ConditionProps {
+  readonly filterables: readonly Filterable[];
+  /** Null for a new one. */
+  readonly pick: Pick | null;
+  readonly words: string;
+  readonly onDone: (pick: Pick) => void;
+  readonly onDrop?: () => void;
+}
+
+function Condition({ filterables, pick, words, onDone, onDrop }: ConditionProps) {
+  return (
+    <DialogTrigger>
+      <Button className={pick === null ? 'button-plain text-lichen-deep!' : 'pick'}>
+        {pick === null && <Plus size={14} aria-hidden />}
+        {words}
+        {pick !== null && <ChevronDown size={14} aria-hidden className="shrink-0" />}
+      </Button>
+      <Popover className="popover max-w-[92vw] overflow-visible p-3!">
+        <Dialog aria-label="Condition" className="outline-none">
+          {({ close }) => (
+            <Editor
+              filterables={filterables}
+              pick={pick}
+              onDone={(next) => {
+                onDone(next);
+                close();
+              }}
+              {...(onDrop && {
+                onDrop: () => {
+                  onDrop();
+                  close();
+                },
+              })}
+            />
+          )}
+        </Dialog>
+      </Popover>
+    </DialogTrigger>
+  );
+}
+
+function Editor({ filterables, pick, onDone, onDrop }: Omit<ConditionProps, 'words'>) {
+  const [left, setLeft] = useState(
+    pick?.left ?? (filterables.find(({ kind }) => kind !== 'reference') ?? filterables[0])?.text ?? '',
+  );
+  const of = filterables.find(({ text }) => text === left);
+  const [by, setBy] = useState<PickBy>(pick?.by ?? '=');
+  const [texts, setTexts] = useState<readonly string[]>(
+    of === undefined || pick === null ? [''] : pick.right.map((one) => asTyped(of, one)),
+  );
+  const [isWrong, setWrong] = useState(false);
+  if (of === undefined) return null;
+  const kinds = comparisonsOf(of);
+  const known = kinds.some((one) => one.by === by) || by === 'one-of' || by === 'none-of' || by === 'between';
+  const how = known ? by : (kinds[0]?.by ?? 'filled');
+  const bare = how === 'filled' || how === 'empty';
+  const done = () => {
+    const right = bare ? [] : texts.filter((text) => text.trim() !== '').map((text) => feelOf(of, text));
+    if (right.some((one) => one === null) || (!bare && right.length === 0)) return setWrong(true);
+    onDone({ left, by: how, right: right.flatMap((one) => (one === null ? [] : [one])) });
+  };
+  return (
+    <form
+      className="grid w-72 max-w-full gap-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        done();
+      }}
+    >
+      <Select
+        look="box"
+        label="Column"
+        value={left}
+        choices={filterables.map(({ text, label }) => ({ value: text, label }))}
+        onChange={(next) => {
+          setLeft(next);
+          setBy('=');
+          setTexts(['']);
+        }}
+      />
+      <Select
+        look="box"
+        label="Comparison"
+        value={how}
+        choices={[
+          ...kinds.map((one) => ({ value: one.by, label: `is ${one.words}` })),
+          ...(kinds.some((one) => one.by === how)
+            ? []
+            : [{ value: how, label: `is ${how === 'between' ? 'between' : 'one of'}` }]),
+        ]}
+        onChange={(next) => setBy(next as PickBy)}
+      />
+      {!bare &&
+        texts.map((text, i) => (
+          <Value
+            key={i}
+            of={of}
+            text={text}
+            onText={(next) => {
+              setWrong(false);
+              setTexts(texts.map((one, at) => (at === i ? next : one)));
+            }}
+          />
+        ))}
+      {isWrong && <p className="trouble">{wrongWords[of.kind] ?? 'Say what to compare with.'}</p>}
+      <p className="flex items-center justify-between gap-3">
+        {onDrop !== undefined ? (
+          <button type="button" className="button-plain" onClick={onDrop}>
+            Take it away
+          </button>
+        ) : (
+          <span />
+        )}
+        <button type="submit" className="button button-dark">
+          Show these
+        </button>
+      </p>
+    </form>
+  );
+}
+
+const wrongWords: Readonly<Partial<Record<Filterable['kind'], string>>> = {
+  whole: 'That is no number, such as 12.',
+  decimal: 'That is no number, such as 12.5.',
+  money: 'That is no number, such as 12.50.',
+  date: 'That is no day, such as 23/11/2026 or today.',
+  'date-time': 'That is no day, such as 23/11/2026.',
+  time: 'That is no time, such as 14:30.',
+};
+
+/** What stands in the control for a FEEL value: codes of choices, anything else as it is read. */
+function asTyped(of: Filterable, feel: string): string {
+  if (of.kind === 'yes-no') return feel;
+  return of.choices.length > 0 ? feel.replace(/^"|"$/g, '') : wordsOf(of, feel);
+}
+
+function Value({
+  of,
+  text,
+  onText,
+}: {
+  readonly of: Filterable;
+  readonly text: string;
+  readonly onText: (text: string) => void;
+}) {
+  if (of.kind === 'yes-no' || of.choices.length > 0)
+    return (
+      <Select
+        look="box"
+        label="Value"
+        value={text === '' ? null : text}
+        choices={
+          of.kind === 'yes-no'
+            ? [
+                { value: 'true', label: 'Yes' },
+                { value: 'false', label: 'No' },
+              ]
+            : offered(of.choices).map(({ code, label }) => ({ value: code, label }))
+        }
+        onChange={onText}
+      />
+    );
+  return (
+    <input
+      className="box"
+      aria-label="Value"
+      placeholder={of.kind === 'date' ? '23/11/2026, or today' : ''}
+      value={text}
+      onChange={(event) => onText(event.target.value)}
+    />
+  );
+}

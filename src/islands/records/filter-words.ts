@@ -1,0 +1,71 @@
+import { comparisonsFor, phraseFor, type Pick, type PickBy } from '../../core/check/pick-text';
+import type { Filterable } from '../../core/record/filter';
+import { kinds } from '../../core/table/kinds/list';
+import { readDay, showDate } from '../../core/table/kinds/date';
+import type { Type } from '../../core/expression/type';
+
+const quoted = (text: string): string =>
+  `"${text.replace(/[\\"]/g, '\\$&').replace(/\n/g, '\\n').replace(/\r/g, '\\r').replace(/\t/g, '\\t')}"`;
+
+/** How what is asked about compares; a record that is referred to is only there or not. */
+const typeOf = ({ kind }: Filterable): Type =>
+  (kind === 'reference' ? { t: 'person' } : kinds[kind].type) as Type;
+
+export const comparisonsOf = (of: Filterable): { by: PickBy; words: string }[] =>
+  of.kind === 'reference'
+    ? [
+        { by: 'filled', words: 'filled' },
+        { by: 'empty', words: 'left empty' },
+      ]
+    : comparisonsFor(typeOf(of));
+
+/** The FEEL text of what somebody wrote; null for what is none of its kind. */
+export function feelOf({ kind }: Filterable, written: string): string | null {
+  const text = written.trim();
+  if (text === '') return null;
+  switch (kind) {
+    case 'whole':
+    case 'decimal':
+    case 'money': {
+      const plain = text.replace(/[\s\u202f\u00a0]/g, '').replace('−', '-');
+      return /^-?\d+(\.\d+)?$/.test(plain) ? plain : null;
+    }
+    case 'date': {
+      if (/^today$/i.test(text)) return 'today()';
+      const day = readDay(text);
+      return day === null ? null : `date("${day}")`;
+    }
+    case 'date-time': {
+      const day = readDay(text);
+      return day === null ? null : `date and time("${day}T00:00:00")`;
+    }
+    case 'time':
+      return /^\d{1,2}:\d{2}$/.test(text) ? `time("${text.padStart(5, '0')}:00")` : null;
+    case 'yes-no':
+      return text === 'true' || text === 'false' ? text : null;
+    default:
+      return quoted(text);
+  }
+}
+
+/** The same, back as people read it. */
+export function wordsOf({ kind, choices }: Filterable, feel: string): string {
+  if (feel === 'today()') return 'today';
+  if (kind === 'yes-no') return feel === 'true' ? 'Yes' : 'No';
+  const inner = /^(?:date|time|date and time)?\(?"(.*)"\)?$/s.exec(feel)?.[1]?.replace(/\\(.)/g, '$1');
+  if (inner === undefined) return feel;
+  if (kind === 'date') return showDate(inner);
+  if (kind === 'date-time') return inner.replace('T', ' ').slice(0, 16);
+  return choices.find(({ code }) => code === inner)?.label ?? inner;
+}
+
+/** `State is one of Growing on, Planted out`. */
+export function pickWords(of: Filterable | undefined, { left, by, right }: Pick): string {
+  if (of === undefined) return `${left} ${by} ${right.join(', ')}`;
+  const phrase = phraseFor(typeOf(of), by);
+  const values = right.map((one) => wordsOf(of, one)).join(by === 'between' ? ' and ' : ' or ');
+  // A single value is simply what it is.
+  const is =
+    by === 'one-of' || by === '=' ? 'is' : by === '!=' || by === 'none-of' ? 'is not' : `is ${phrase}`;
+  return [of.label, is, values].filter((part) => part !== '').join(' ');
+}

@@ -1,0 +1,52 @@
+import { sql } from 'drizzle-orm';
+import { seenTable } from '../../core/catalogue/catalogue';
+import { notFound, type Refusal } from '../../core/kernel/refusal';
+import { fail, ok, type Result } from '../../core/kernel/result';
+import { facetColumns } from '../../core/record/facet-counts';
+import type { Facet } from '../../core/record/facets';
+import { filterables } from '../../core/record/filter';
+import { countFacet } from '../../data/runtime/records/count-facets';
+import { asPerson } from '../../data/transaction';
+import type { Context } from '../workspace/asking';
+import { seenTables, whichRecords, withoutPicksOf, type Which } from './which-records';
+
+/** Facets that are counted; of a wide table, those of its first columns. */
+const MOST_FACETS = 8;
+
+/** What the records that are asked for have in each column, each counted with all else that is chosen. */
+export async function readFacets(
+  context: Context,
+  key: string,
+  which: Which,
+): Promise<Result<{ facets: Facet[] }, Refusal>> {
+  const { id } = context.person;
+  return asPerson({ person: id }, async (tx, catalogue) => {
+    const table = seenTable(catalogue, id, key);
+    if (table === null) return fail(notFound('table'));
+    const tables = seenTables(catalogue, id);
+    const all = whichRecords(catalogue, context, table, which);
+    if (!all.ok) return all;
+    const picked = all.value.filter?.picked ?? null;
+    const known = new Map(filterables(table, tables).map((one) => [one.text, one]));
+    const facets: Facet[] = [];
+    for (const { column, by } of facetColumns(table, tables).slice(0, MOST_FACETS)) {
+      const of = known.get(by === null ? column.key : `${column.key}.${by.key}`);
+      if (of === undefined) continue;
+      const others = whichRecords(catalogue, context, table, {
+        ...which,
+        where: withoutPicksOf(picked, which.where, of.text),
+      });
+      if (!others.ok) return others;
+      const counts = await countFacet(tx, {
+        table,
+        column,
+        target: tables.get(column.target ?? '') ?? null,
+        by,
+        of,
+        where: others.value.condition ?? sql`true`,
+      });
+      if (counts.length > 0) facets.push({ of, counts });
+    }
+    return ok({ facets });
+  });
+}

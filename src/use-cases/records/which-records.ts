@@ -1,0 +1,48 @@
+import { sql, type SQL } from 'drizzle-orm';
+import { tablesFor, type Catalogue } from '../../core/catalogue/catalogue';
+import { pickedText, type Picked } from '../../core/check/pick-text';
+import { invalid, type Refusal } from '../../core/kernel/refusal';
+import { fail, ok, type Result } from '../../core/kernel/result';
+import { readFilter, tableScope, type Filter } from '../../core/record/filter';
+import type { Table } from '../../core/table/model';
+import { seenIn } from '../../data/runtime/records/find-records';
+import { filterSql } from '../../data/runtime/records/filter-sql';
+import { localTime, type Context } from '../workspace/asking';
+
+export interface Which {
+  /** Words that each must be seen somewhere in a record. */
+  readonly find: string;
+  /** FEEL over the columns of the table; empty for all records. */
+  readonly where: string;
+}
+
+/** Tables that whoever asks may see, by id: what a filter may name. */
+export const seenTables = (catalogue: Catalogue, person: string): ReadonlyMap<string, Table> =>
+  new Map(tablesFor(catalogue, person, 'see').map((table) => [table.id, table]));
+
+/** The condition, under the alias `t`, of the records that are asked for; null for all. */
+export function whichRecords(
+  catalogue: Catalogue,
+  context: Context,
+  table: Table,
+  { find, where }: Which,
+): Result<{ condition: SQL | null; filter: Filter | null }, Refusal> {
+  const tables = seenTables(catalogue, context.person.id);
+  const words = seenIn(tables, table, find);
+  if (where.trim() === '') return ok({ condition: words, filter: null });
+  const filter = readFilter(where, tableScope(table, tables));
+  if (!filter.ok) return fail(invalid(...filter.error));
+  const now = localTime(catalogue.workspace, context.now);
+  const holds = filterSql(filter.value.tree, table, tables, { today: now.slice(0, 10), now });
+  if (!holds.ok) return fail(invalid(...holds.error));
+  return ok({
+    condition: words === null ? holds.value : sql`${words} AND ${holds.value}`,
+    filter: filter.value,
+  });
+}
+
+/** The filter without what was picked about one column, so that its other values are still counted. */
+export const withoutPicksOf = (picked: Picked | null, where: string, left: string): string =>
+  picked === null || picked.join === 'any'
+    ? where
+    : pickedText({ join: 'all', picks: picked.picks.filter((pick) => pick.left !== left) });

@@ -1,0 +1,123 @@
+import { beforeAll, describe, expect, it } from 'vitest';
+import { plainColumn, plainTable, type Table } from '../../src/core/table/model';
+import { openRecords } from '../../src/use-cases/records/open-records';
+import { readFacets } from '../../src/use-cases/records/read-facets';
+import { personNamed } from '../../demo/people';
+import { beds, tableId } from '../../demo/tables';
+import { as, must, refusal, useWorld } from '../support/world';
+
+/** Which records are shown: conditions in FEEL, also through a reference, and what the rest has in each column. */
+const trees: Table = {
+  ...plainTable,
+  id: tableId(41),
+  key: 'trees',
+  label: 'Trees',
+  prefix: 'TR',
+  columns: [
+    { ...plainColumn, id: 'ctrname', key: 'name', label: 'Name' },
+    { ...plainColumn, id: 'ctrcount', key: 'count', label: 'Count', kind: 'whole' },
+    { ...plainColumn, id: 'ctrseen', key: 'seen', label: 'Seen', kind: 'date' },
+    { ...plainColumn, id: 'ctrwild', key: 'wild', label: 'Wild', kind: 'yes-no' },
+    { ...plainColumn, id: 'ctrbed', key: 'bed', label: 'Bed', kind: 'reference', target: beds.id },
+  ],
+};
+const world = useWorld(undefined, [beds, trees]);
+beforeAll(async () => {
+  await world.sql('DELETE FROM slate.access_grant');
+  const see = (name: string, table: Table) =>
+    world.sql(
+      `INSERT INTO slate.access_grant (id, table_id, action, person_id) VALUES (gen_random_uuid(), $1, 'see', $2)`,
+      [table.id, personNamed(name).id],
+    );
+  await see('Ines', beds);
+  await see('Ines', trees);
+  await see('Maren', trees);
+  await world.sql(
+    `INSERT INTO records.beds (code, name, section, area) VALUES ('G1', 'One', 'Fern house', 10), ('G2', 'Two', 'Nursery', 20)`,
+  );
+  await world.sql(
+    `INSERT INTO records.trees (name, count, seen, wild, bed)
+     SELECT 'Tree ' || n, n, CASE WHEN n % 10 = 0 THEN NULL ELSE date '2026-01-01' + n * 3 END, n % 4 = 0, (SELECT id FROM records.beds WHERE code = CASE WHEN n % 3 = 0 THEN 'G1' ELSE 'G2' END)
+     FROM generate_series(1, 90) n`,
+  );
+});
+
+const shown = async (where: string, name = 'Ines') => {
+  const { total, rows, picked } = await must(
+    openRecords(as(name), 'trees', { sort: 'ctrcount', order: 'up', where }),
+  );
+  return { total, first: rows[0]?.cells['ctrname'], picked };
+};
+const facets = async (where = '', name = 'Ines') =>
+  Object.fromEntries(
+    (await must(readFacets(as(name), 'trees', { find: '', where }))).facets.map(({ of, counts }) => [
+      of.label,
+      counts.map(({ label, records }) => `${label} ${records}`),
+    ]),
+  );
+
+describe('a filter', () => {
+  it('shows those it holds of, also by a column of what they refer to, and is read back as picks', async () => {
+    expect(await shown('count > 40 and wild = true')).toMatchObject({ total: 12, first: 'Tree 44' });
+    expect(await shown('bed.section = "Fern house"')).toMatchObject({ total: 30, first: 'Tree 3' });
+    expect((await shown('bed.section in ("Nursery") and seen = null')).total).toBe(6);
+    expect((await shown('seen < date("2026-02-01") or count = 90')).picked).toMatchObject({ join: 'any' });
+    expect((await shown('count > 3 and (wild = true or seen = null)')).picked).toBeNull();
+  });
+
+  it('goes on page by page, and is counted up to the cap', async () => {
+    const first = await must(
+      openRecords(as('Ines'), 'trees', { sort: 'ctrcount', order: 'up', where: 'count <= 89' }),
+    );
+    expect([first.rows.length, first.total, first.about]).toEqual([89, 89, false]);
+  });
+
+  it('is refused where it cannot be read, and names nothing that is not seen', async () => {
+    for (const where of ['count +', 'count + 1', 'nothing = 1'])
+      expect(
+        await refusal(openRecords(as('Ines'), 'trees', { sort: 'number', order: 'up', where })),
+      ).toMatchObject({
+        kind: 'invalid',
+      });
+    expect(
+      await refusal(
+        openRecords(as('Maren'), 'trees', { sort: 'number', order: 'up', where: 'bed.section = "Nursery"' }),
+      ),
+    ).toMatchObject({ kind: 'invalid' });
+  });
+});
+
+describe('what there is to narrow down by', () => {
+  it('is counted with all else that is chosen, and a column’s own values without its own choice', async () => {
+    const all = await facets();
+    // What has few values comes first.
+    expect(Object.keys(all)[0]).toBe('Wild');
+    expect(all).toEqual({
+      Count: ['0 to 19 19', '20 to 39 20', '40 to 59 20', '60 to 79 20', '80 to 99 11'],
+      Seen: [
+        'Sep 2026 9',
+        'Aug 2026 9',
+        'Jul 2026 9',
+        'Jun 2026 9',
+        'May 2026 9',
+        'Apr 2026 9',
+        'Mar 2026 9',
+        'Feb 2026 9',
+        'Jan 2026 9',
+      ],
+      Wild: ['No 68', 'Yes 22'],
+      'Bed › Code': ['G2 60', 'G1 30'],
+    });
+    const narrowed = await facets('bed.code in ("G1") and wild in (true)');
+    expect([narrowed['Wild'], narrowed['Bed › Code']]).toEqual([
+      ['No 23', 'Yes 7'],
+      ['G2 15', 'G1 7'],
+    ]);
+    // Of records nobody may see, nothing is told.
+    expect(Object.keys(await facets('', 'Maren'))).toEqual(['Wild', 'Count', 'Seen']);
+    expect(await refusal(readFacets(as('Ada'), 'trees', { find: '', where: '' }))).toEqual({
+      kind: 'not-found',
+      what: 'table',
+    });
+  });
+});
