@@ -18,7 +18,7 @@ import { RecordMargin } from './RecordMargin';
 import { Find, RecordsHead } from './RecordsHead';
 import { StagedBar } from './StagedBar';
 import { useGrid } from './use-grid';
-import { useRecords } from './use-records';
+import { useRecords, type Query } from './use-records';
 import { useStaged } from './use-staged';
 
 interface Props {
@@ -91,18 +91,7 @@ function Records({ initial, initialRecord, startRecord }: Props) {
   };
   const sortBy = (sort: string) =>
     setQuery({ ...query, sort, order: query.sort === sort && query.order === 'up' ? 'down' : 'up' });
-  // What was just picked is known here before the server has read it back.
-  const [chosen, setChosen] = useState({ where: initial.where, picked: initial.picked });
-  const picked =
-    chosen.where === query.where ? chosen.picked : data.where === query.where ? data.picked : null;
-  const narrow = useCallback(
-    (next: Picked) => {
-      const where = pickedText(next);
-      setChosen({ where, picked: next });
-      setQuery((now) => ({ ...now, where }));
-    },
-    [setQuery],
-  );
+  const { picked, narrow } = usePicked(initial, data, query.where, setQuery);
   const find = useCallback((words: string) => setQuery((now) => ({ ...now, find: words })), [setQuery]);
 
   return (
@@ -221,6 +210,26 @@ const emptyWords = ({ find, where, freshness, may }: RecordsData): string =>
     : freshness === null
       ? `No record yet. They appear here by themselves as forms are approved${may.add ? ', or type one in the line below' : ''}.`
       : 'No record yet. They appear here by themselves once they are copied.';
+
+/** The filter as it was picked: what was just picked is known here before the server has read it back. */
+function usePicked(
+  initial: RecordsData,
+  data: RecordsData,
+  where: string,
+  setQuery: (change: (now: Query) => Query) => void,
+) {
+  const [chosen, setChosen] = useState({ where: initial.where, picked: initial.picked });
+  const narrow = useCallback(
+    (next: Picked) => {
+      const text = pickedText(next);
+      setChosen({ where: text, picked: next });
+      setQuery((now) => ({ ...now, where: text }));
+    },
+    [setQuery],
+  );
+  const picked = chosen.where === where ? chosen.picked : data.where === where ? data.picked : null;
+  return { picked, narrow };
+}
 
 /** Ctrl S saves what is staged, wherever the focus is. */
 function useSaveKey(save: () => Promise<void>): void {

@@ -1,4 +1,3 @@
-import { sql } from 'drizzle-orm';
 import { seenTable } from '../../core/catalogue/catalogue';
 import { notFound, type Refusal } from '../../core/kernel/refusal';
 import { fail, ok, type Result } from '../../core/kernel/result';
@@ -43,7 +42,7 @@ export async function readFacets(
         target: tables.get(column.target ?? '') ?? null,
         by,
         of,
-        where: others.value.condition ?? sql`true`,
+        where: others.value.condition,
       });
       if (counts.length > 0) facets.push({ of, counts });
     }

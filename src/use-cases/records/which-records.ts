@@ -1,4 +1,3 @@
-import { sql, type SQL } from 'drizzle-orm';
 import { tablesFor, type Catalogue } from '../../core/catalogue/catalogue';
 import { pickedText, type Picked } from '../../core/check/pick-text';
 import { invalid, type Refusal } from '../../core/kernel/refusal';
@@ -6,7 +5,7 @@ import { fail, ok, type Result } from '../../core/kernel/result';
 import { readFilter, tableScope, type Filter } from '../../core/record/filter';
 import type { Table } from '../../core/table/model';
 import { seenIn } from '../../data/runtime/records/find-records';
-import { filterSql } from '../../data/runtime/records/filter-sql';
+import { bothHold, filterSql } from '../../data/runtime/records/filter-sql';
 import { localTime, type Context } from '../workspace/asking';
 
 export interface Which {
@@ -26,7 +25,7 @@ export function whichRecords(
   context: Context,
   table: Table,
   { find, where }: Which,
-): Result<{ condition: SQL | null; filter: Filter | null }, Refusal> {
+): Result<{ condition: ReturnType<typeof bothHold>; filter: Filter | null }, Refusal> {
   const tables = seenTables(catalogue, context.person.id);
   const words = seenIn(tables, table, find);
   if (where.trim() === '') return ok({ condition: words, filter: null });
@@ -36,7 +35,7 @@ export function whichRecords(
   const holds = filterSql(filter.value.tree, table, tables, { today: now.slice(0, 10), now });
   if (!holds.ok) return fail(invalid(...holds.error));
   return ok({
-    condition: words === null ? holds.value : sql`${words} AND ${holds.value}`,
+    condition: bothHold(words, holds.value),
     filter: filter.value,
   });
 }

@@ -20,8 +20,8 @@ interface Counting {
   readonly target: Table | null;
   readonly by: Column | null;
   readonly of: Filterable;
-  /** Which records are counted, under the alias `t`. */
-  readonly where: SQL;
+  /** Which records are counted, under the alias `t`; null for all. */
+  readonly where: SQL | null;
 }
 
 /** How many records have what in one column. */
@@ -35,7 +35,7 @@ export async function countFacet(tx: Tx, counting: Counting): Promise<FacetCount
 async function values(tx: Tx, { table, column, target, by, of, where }: Counting): Promise<FacetCount[]> {
   const own = sql`t.${columnName(column)}`;
   // Counted by id, and named only then: joining every record first would cost as much again.
-  const counted = sql`SELECT ${own} AS value, count(*)::int AS records FROM ${tableName(table)} AS t WHERE t.removed_at IS NULL AND ${where} GROUP BY 1`;
+  const counted = sql`SELECT ${own} AS value, count(*)::int AS records FROM ${tableName(table)} AS t WHERE t.removed_at IS NULL${also(where)} GROUP BY 1`;
   const { rows } = await tx.execute<{ value: string | null; records: number }>(
     target === null || by === null
       ? sql`SELECT value::text AS value, records FROM (${counted}) AS c ORDER BY records DESC, 1 LIMIT ${MOST_VALUES}`
@@ -51,7 +51,7 @@ async function periods(tx: Tx, { table, column, of, where }: Counting): Promise<
   const own = sql`t.${columnName(column)}`;
   const by = (form: string) =>
     tx.execute<{ period: string; records: number }>(
-      sql`SELECT to_char(${own}, ${form}) AS period, count(*)::int AS records FROM ${tableName(table)} AS t WHERE t.removed_at IS NULL AND ${own} IS NOT NULL AND ${where} GROUP BY 1 ORDER BY 1 DESC LIMIT 12`,
+      sql`SELECT to_char(${own}, ${form}) AS period, count(*)::int AS records FROM ${tableName(table)} AS t WHERE t.removed_at IS NULL AND ${own} IS NOT NULL${also(where)} GROUP BY 1 ORDER BY 1 DESC LIMIT 12`,
     );
   const years = (await by('YYYY')).rows;
   const found = years.length === 1 ? (await by('YYYY-MM')).rows : years;
@@ -60,7 +60,7 @@ async function periods(tx: Tx, { table, column, of, where }: Counting): Promise<
 
 async function ranges(tx: Tx, { table, column, of, where }: Counting): Promise<FacetCount[]> {
   const own = sql`t.${columnName(column)}`;
-  const from = sql`FROM ${tableName(table)} AS t WHERE t.removed_at IS NULL AND ${own} IS NOT NULL AND ${where}`;
+  const from = sql`FROM ${tableName(table)} AS t WHERE t.removed_at IS NULL AND ${own} IS NOT NULL${also(where)}`;
   const { rows: edges } = await tx.execute<{ least: number | null; most: number | null }>(
     sql`SELECT min(${own})::float8 AS least, max(${own})::float8 AS most ${from}`,
   );
@@ -72,3 +72,5 @@ async function ranges(tx: Tx, { table, column, of, where }: Counting): Promise<F
   );
   return rows.map(({ place, records }) => rangeCount(of, place, step, records));
 }
+
+const also = (where: SQL | null): SQL => (where === null ? sql`` : sql` AND ${where}`);

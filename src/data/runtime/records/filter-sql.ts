@@ -30,3 +30,7 @@ export function filterSql(
     sql`t.id = ANY (ARRAY(SELECT f.id FROM ${tableName(table)} AS f${joins ?? sql``} WHERE f.removed_at IS NULL AND (${holds ?? sql``})))`,
   );
 }
+
+/** That both hold; null holds of all records. */
+export const bothHold = (one: SQL | null, other: SQL | null): SQL | null =>
+  one === null ? other : other === null ? one : sql`${one} AND ${other}`;
