@@ -13,7 +13,7 @@ import {
 } from './steps/database.mjs';
 import { serveRegister, settleRegisterPort } from './steps/register.mjs';
 import { build, debianPackages, npmPackages } from './steps/packages.mjs';
-import { run, say, step } from './steps/run.mjs';
+import { run, say, sideBySide, step } from './steps/run.mjs';
 
 /**
  * Everything that must hold, on a cluster and a port of its own, beside a running application if there is one.
@@ -44,17 +44,24 @@ async function everything() {
   chmodSync(folder, 0o755);
   await step('Debian packages', () => debianPackages({ browser: wanted('browser') }));
   await step('npm packages', () => npmPackages(project));
-  const tool = (part, words, name, args) =>
-    wanted(part)
-      ? step(words, () =>
-          run(bin(name), args, { cwd: project, env: { ...process.env, ASTRO_TELEMETRY_DISABLED: '1' } }),
-        )
-      : undefined;
-  await tool('types', 'Types', 'astro', ['check', '--minimumFailingSeverity', 'warning']);
-  await tool('format', 'Formatting', 'prettier', ['--check', '--log-level', 'warn', '.']);
-  await tool('lint', 'Lint', 'eslint', ['.', '--max-warnings', '0']);
-  await tool('rules', 'Import rules', 'depcruise', ['src']);
-  await tool('dead-code', 'Dead code', 'knip', ['--no-config-hints']);
+  const tool = (name, args) =>
+    run(bin(name), args, { cwd: project, env: { ...process.env, ASTRO_TELEMETRY_DISABLED: '1' } });
+  const inTurn =
+    (...tools) =>
+    async () => {
+      for (const one of tools) if (wanted(one.part)) await tool(one.name, one.args);
+    };
+  const types = { part: 'types', name: 'astro', args: ['check', '--minimumFailingSeverity', 'warning'] };
+  const format = { part: 'format', name: 'prettier', args: ['--check', '--log-level', 'warn', '.'] };
+  const lint = { part: 'lint', name: 'eslint', args: ['.', '--max-warnings', '0'] };
+  const rules = { part: 'rules', name: 'depcruise', args: ['src'] };
+  const deadCode = { part: 'dead-code', name: 'knip', args: ['--no-config-hints'] };
+  // Each uses one core, so two at a time.
+  if ([types, format, lint, rules, deadCode].some(({ part }) => wanted(part)))
+    await sideBySide([
+      ['Types and formatting', inTurn(types, format)],
+      ['Lint, import rules and dead code', inTurn(lint, rules, deadCode)],
+    ]);
   if (wanted('unit')) await vitest('unit', {});
   if (wanted('postgres') || wanted('browser'))
     cluster = await step('A cluster of its own', () => startCluster(folder, { fast: true }));

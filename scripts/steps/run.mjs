@@ -19,6 +19,24 @@ export async function step(words, work) {
   }
 }
 
+/** Does several things side by side, each said when it is done; waits for all of them, and throws the first that failed. */
+export async function sideBySide(works) {
+  const ended = await Promise.allSettled(
+    works.map(async ([words, work]) => {
+      const began = Date.now();
+      try {
+        await work();
+        say(`• ${words} … ${((Date.now() - began) / 1000).toFixed(1)} s`);
+      } catch (error) {
+        say(`• ${words} … failed`);
+        throw error;
+      }
+    }),
+  );
+  const failed = ended.find(({ status }) => status === 'rejected');
+  if (failed !== undefined) throw failed.reason;
+}
+
 /** Runs a program to its end; its output is shown only when it fails. */
 export function run(command, args, options = {}) {
   const { loud = false, ...rest } = options;
