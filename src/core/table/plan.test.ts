@@ -115,3 +115,111 @@ describe('planning', () => {
     ]);
   });
 });
+
+describe('a table that is there already', () => {
+  const col = (id: string, more: Partial<Column> = {}): Column => ({
+    ...plainColumn,
+    id,
+    key: id,
+    label: id.toUpperCase(),
+    ...more,
+  });
+  const table = (columns: readonly Column[], more: Partial<Table> = {}): Table => ({
+    ...plainTable,
+    id: 't',
+    key: 't',
+    label: 'T',
+    prefix: 'T',
+    columns,
+    ...more,
+  });
+  const choices = (...codes: string[]) => codes.map((code) => ({ code, label: code.toUpperCase() }));
+  const planned = (there: Table, after: Table): unknown[] => {
+    const plan = planTables([there], [after]);
+    return plan.ok
+      ? plan.value.map((change) => [change.t, 'column' in change ? change.column.id : null])
+      : plan.error.map(({ code, path }) => [code, ...path]);
+  };
+
+  it('keeps the key a column has, and requires of its records no more than it did', () => {
+    const [there] = [table([col('a', { key: 'old_key', required: false })])];
+    const plan = planTables([there], [table([col('a', { key: 'new_key', label: 'New', required: true })])]);
+    expect(plan.ok && plan.value).toMatchObject([
+      { t: 'relabel-column', before: 'A', column: { key: 'old_key', label: 'New', required: false } },
+    ]);
+    expect(plan.ok && plan.value).toHaveLength(1);
+    expect(planned(table([col('a', { required: true })]), table([col('a')]))).toEqual([
+      ['loosen-column', 'a'],
+    ]);
+    expect(planned(table([col('a', { required: true })]), table([col('a', { required: true })]))).toEqual([]);
+    expect(planned(table([col('a', { required: true }), col('b')]), table([]))).toEqual([
+      ['loosen-column', 'a'],
+    ]);
+  });
+
+  it('takes no other kind, target or number of decimals, and no column that was retired', () => {
+    const [decimal, reference] = [
+      (decimals: number | null) => table([col('a', { kind: 'decimal', decimals })]),
+      (target: string) => table([col('a', { kind: 'reference', target })]),
+    ];
+    expect(planned(decimal(2), decimal(3))).toEqual([['kind-changed', 'store', 't', 'a']]);
+    expect(planned(decimal(0), decimal(null))).toEqual([]);
+    expect(planned(reference('x'), reference('y'))).toEqual([['kind-changed', 'store', 't', 'a']]);
+    expect(planned(table([], { retired: [col('a')] }), table([col('a')]))).toEqual([
+      ['column-retired', 'store', 't', 'a'],
+    ]);
+    expect(planned(table([], { retired: [col('b', { key: 'a' })] }), table([col('a')]))).toEqual([
+      ['column-clash', 'store', 't', 'a'],
+    ]);
+  });
+
+  it('of choices keeps those records may hold, retired ones retired, and takes none from a list', () => {
+    const own = (...codes: string[]) => table([col('a', { kind: 'choice', choices: choices(...codes) })]);
+    expect(planned(own('x', 'y'), own('y', 'x'))).toEqual([]);
+    expect(planned(own('x', 'y'), own('x'))).toEqual([]);
+    const retired = table([
+      col('a', { kind: 'choice', choices: [{ code: 'x', label: 'Old', retired: true }] }),
+    ]);
+    const plan = planTables([retired], [own('x')]);
+    expect(plan.ok && plan.value).toMatchObject([
+      { t: 'change-choices', column: { choices: [{ code: 'x', label: 'X', retired: true }] } },
+    ]);
+    const list = (id: string, ...codes: string[]) =>
+      table([col('a', { kind: 'choice', choices: choices(...codes), list: { id, label: `List ${id}` } })]);
+    expect(planned(list('l', 'x', 'y'), own('x'))).toEqual([]);
+    expect(planned(list('l', 'x', 'y'), list('l', 'x', 'y', 'z'))).toEqual([]);
+    const beyond = planTables([list('l', 'x')], [own('x', 'z', 'w')]);
+    expect(!beyond.ok && beyond.error).toMatchObject([
+      { code: 'choice-not-in-list', facts: { list: 'List l', choices: 'Z, W' } },
+    ]);
+    expect(planned(own('x'), list('l', 'x', 'y'))).toEqual([['change-choices', 'a']]);
+    const lacking = planTables([own('x', 'z')], [list('l', 'x')]);
+    expect(!lacking.ok && lacking.error).toMatchObject([
+      { code: 'list-lacks', facts: { list: 'List l', choices: 'Z' } },
+    ]);
+    expect(planned(list('l', 'x'), list('m', 'x'))).toEqual([['change-choices', 'a']]);
+  });
+
+  it('of a source outside is only called otherwise, and asks for what the source demands', () => {
+    const linked = (columns: readonly Column[], adds = true, more: Partial<Table> = {}): Table =>
+      table(columns, { linked: { source: 'Exchange', adds, changes: true }, ...more });
+    const there = linked([col('a', { required: true }), col('b')]);
+    expect(
+      planned(
+        there,
+        linked([col('a', { label: 'Code', required: true }), col('b')], true, { label: 'Theirs' }),
+      ),
+    ).toEqual([
+      ['relabel-table', null],
+      ['relabel-column', 'a'],
+    ]);
+    expect(planned(there, linked([col('b')]))).toEqual([['linked-required', 'store', 't', 'a']]);
+    expect(planned(there, linked([...there.columns, col('c')]))).toEqual([
+      ['linked-structure', 'store', 't', 'c'],
+    ]);
+    expect(planned(linked([col('a')], false), linked([col('a')], false))).toEqual([
+      ['linked-no-adding', 'store', 't'],
+    ]);
+    expect(planned(there, linked([col('a'), col('b')]))).toEqual([]);
+  });
+});
