@@ -10,6 +10,7 @@ import type { FormDesign } from '../core/form/design';
 import type { Filterable } from '../core/record/filter';
 import type { PickedRecord } from '../core/form/picked-record';
 import type { ChoiceList } from '../core/table/choice-list';
+import type { TypedCell } from '../core/record/staged';
 import type { Table } from '../core/table/model';
 import type { Workspace } from '../core/workspace';
 
@@ -225,6 +226,12 @@ export interface OneRecordData {
     readonly by: string;
     readonly at: string;
     readonly submission: string | null;
+    /** The cells that a change left otherwise, as they were and as they became; of references with their titles. */
+    readonly cells: readonly {
+      readonly column: string;
+      readonly before: TypedCell;
+      readonly after: TypedCell;
+    }[];
   }[];
 }
 

@@ -96,6 +96,10 @@ describe('a batch', () => {
       ['Birch', '2'],
     ]);
     const { history } = await must(openRecord(as('Ines'), 'trees', one.id));
+    expect(history[1]?.cells).toEqual([
+      { column: 'ctrcount', before: { raw: null }, after: { raw: '7' } },
+      { column: 'ctrbed', before: { raw: bed, title: 'G4 · Fern house' }, after: { raw: null } },
+    ]);
     expect(history.map(({ change: what, by }) => [what, by])).toEqual([
       ['made', 'Ines Okafor'],
       ['changed', 'Ines Okafor'],

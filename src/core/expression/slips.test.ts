@@ -90,6 +90,8 @@ describe('every issue has its sentence', () => {
     after: 'b',
     table: 'T',
     step: 'S',
+    record: 'AC-1',
+    count: 2,
   };
   it.each(issueCodes.map((code) => [code]))('%s', (code) => {
     const sentence = issueSentence(issue(code, [], facts));

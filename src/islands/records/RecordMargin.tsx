@@ -3,6 +3,7 @@ import type { OneRecordData, RecordData } from '../../contract/answers-from-serv
 import { aboutColumn } from '../../core/table/about';
 import type { Table } from '../../core/table/model';
 import { when } from '../kit/when';
+import { shownCell } from './record-cells';
 import { cellText, heading } from './record-text';
 
 interface Props {
@@ -12,10 +13,13 @@ interface Props {
   readonly failed: boolean;
   /** Set for those who may remove records. */
   readonly onRemove?: (record: RecordData) => void;
+  /** Set for those who may change them: cells as they were before a change. */
+  readonly onRestore?: (record: RecordData, line: HistoryLine) => void;
 }
+export type HistoryLine = OneRecordData['history'][number];
 
 /** The record in hand, the rows that belong to it, and what happened to it. */
-export function RecordMargin({ table, data, wanted, failed, onRemove }: Props) {
+export function RecordMargin({ table, data, wanted, failed, onRemove, onRestore }: Props) {
   if (!wanted)
     return (
       <>
@@ -88,23 +92,61 @@ export function RecordMargin({ table, data, wanted, failed, onRemove }: Props) {
           <History size={16} aria-hidden />
           What changed
         </h2>
-        <ol className="grid gap-1.5 text-[14px]">
-          {data.history.map((line, i) => (
-            <li key={i}>
-              {{
-                made: 'Record made',
-                imported: 'Record imported',
-                changed: 'Record changed',
-                removed: 'Record removed',
-              }[line.change] ?? line.change}
-              <span className="quiet block">
-                {line.by}, {when(line.at)}
-                {line.submission !== null && `, by ${line.submission}`}
-              </span>
-            </li>
+        <ol className="grid gap-2 text-[14px]">
+          {[...data.history].reverse().map((line, i) => (
+            <HistoryEntry
+              key={i}
+              table={table}
+              line={line}
+              {...(onRestore !== undefined &&
+                line.cells.length > 0 && { onRestore: () => onRestore(record, line) })}
+            />
           ))}
         </ol>
       </section>
     </>
+  );
+}
+
+const happened: Readonly<Record<string, string>> = {
+  made: 'Record made',
+  imported: 'Record imported',
+  changed: 'Record changed',
+  removed: 'Record removed',
+};
+
+function HistoryEntry({
+  table,
+  line,
+  onRestore,
+}: {
+  readonly table: Table;
+  readonly line: HistoryLine;
+  readonly onRestore?: () => void;
+}) {
+  const cells = line.cells.flatMap(({ column: id, before, after }) => {
+    const column = table.columns.find((one) => one.id === id);
+    return column === undefined ? [] : [{ column, before, after }];
+  });
+  return (
+    <li>
+      {cells.length === 0 && (happened[line.change] ?? line.change)}
+      {cells.map(({ column, before, after }) => (
+        <span key={column.id} className="block break-words">
+          <span className="font-semibold">{column.label}</span>{' '}
+          <s className="text-slate-600">{shownCell(column, before) || 'empty'}</s>{' '}
+          <span className="bg-marker-soft px-0.5">{shownCell(column, after) || 'empty'}</span>
+        </span>
+      ))}
+      <span className="quiet block">
+        {line.by}, {when(line.at)}
+        {line.submission !== null && `, by ${line.submission}`}
+      </span>
+      {onRestore !== undefined && (
+        <button type="button" className="button-plain text-[13px]! text-lichen-deep!" onClick={onRestore}>
+          as it was before
+        </button>
+      )}
+    </li>
   );
 }

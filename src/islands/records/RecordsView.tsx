@@ -1,8 +1,8 @@
 import { useQuery } from '@tanstack/react-query';
 import { useCallback, useEffect, useState } from 'react';
-import type { OneRecordData, RecordsData } from '../../contract/answers-from-server';
+import type { OneRecordData, RecordData, RecordsData } from '../../contract/answers-from-server';
 import { pickedText, type Picked } from '../../core/check/pick-text';
-import { stageRemoval } from '../../core/record/staged';
+import { stageRemoval, typeCell } from '../../core/record/staged';
 import type { Column } from '../../core/table/model';
 import { fetched } from '../kit/call';
 import { useLive } from '../kit/live';
@@ -14,12 +14,12 @@ import { Grid } from './Grid';
 import { LinkedStrip } from './LinkedStrip';
 import { LookOver } from './LookOver';
 import { editedRecord } from './record-cells';
-import { RecordMargin } from './RecordMargin';
+import { RecordMargin, type HistoryLine } from './RecordMargin';
 import { Find, RecordsHead } from './RecordsHead';
 import { StagedBar } from './StagedBar';
 import { useGrid } from './use-grid';
 import { useRecords, type Query } from './use-records';
-import { useStaged } from './use-staged';
+import { useStaged, type StagedEdits } from './use-staged';
 
 interface Props {
   readonly initial: RecordsData;
@@ -193,9 +193,7 @@ function Records({ initial, initialRecord, startRecord }: Props) {
               data={one.data ?? null}
               wanted={record !== null}
               failed={one.isError}
-              {...(data.may.remove && {
-                onRemove: (row) => edits.edit((staged) => stageRemoval(staged, editedRecord(table, row))),
-              })}
+              {...marginEdits(data, edits)}
             />
           )}
         </aside>
@@ -210,6 +208,24 @@ const emptyWords = ({ find, where, freshness, may }: RecordsData): string =>
     : freshness === null
       ? `No record yet. They appear here by themselves as forms are approved${may.add ? ', or type one in the line below' : ''}.`
       : 'No record yet. They appear here by themselves once they are copied.';
+
+/** What may be done with a record from the margin: it is staged, as in the grid. */
+function marginEdits({ may, table }: RecordsData, { edit }: StagedEdits) {
+  return {
+    ...(may.remove && {
+      onRemove: (row: RecordData) => edit((staged) => stageRemoval(staged, editedRecord(table, row))),
+    }),
+    ...(may.change && {
+      onRestore: (row: RecordData, line: HistoryLine) =>
+        edit((staged) =>
+          line.cells.reduce((all, { column: id, before }) => {
+            const column = table.columns.find((one) => one.id === id);
+            return column === undefined ? all : typeCell(all, editedRecord(table, row), column, before);
+          }, staged),
+        ),
+    }),
+  };
+}
 
 /** The filter as it was picked: what was just picked is known here before the server has read it back. */
 function usePicked(

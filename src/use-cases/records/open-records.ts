@@ -113,7 +113,8 @@ export async function openRecord(
       related,
       history: await readHistory(
         tx,
-        table.id,
+        tables,
+        table,
         id,
         limits.pageSize,
         table.linked?.source ?? 'the database itself',

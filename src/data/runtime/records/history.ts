@@ -1,5 +1,9 @@
-import { and, asc, eq, gte, isNotNull, lte, or } from 'drizzle-orm';
+import { and, asc, eq, gte, isNotNull, lte, or, sql } from 'drizzle-orm';
+import type { ColumnValue } from '../../../core/storage/rows-to-write';
+import type { Column, Table } from '../../../core/table/model';
 import type { Tx } from '../../connect';
+import { tableName } from '../../identifiers';
+import { titleSql } from './records';
 import { history, person, submission } from '../../system/schema';
 
 export interface HistoryLine {
@@ -8,24 +12,45 @@ export interface HistoryLine {
   readonly at: string;
   /** The number of the submission that made the change, where the reader may see it. */
   readonly submission: string | null;
+  /** The cells that a change left otherwise, as they were and as they became. */
+  readonly cells: readonly HistoryCell[];
+}
+
+interface HistoryCell {
+  readonly column: string;
+  readonly before: HistoryValue;
+  readonly after: HistoryValue;
+}
+/** Of a reference, the title of the record as it is called now, where the reader sees it. */
+interface HistoryValue {
+  readonly raw: ColumnValue;
+  readonly title?: string;
 }
 
 /** `nobody` is who did what no person did. */
 export async function readHistory(
   tx: Tx,
-  table: string,
+  tables: ReadonlyMap<string, Table>,
+  table: Table,
   record: string,
   most: number,
   nobody: string,
 ): Promise<HistoryLine[]> {
   const rows = await tx
-    .select({ change: history.change, by: person.name, at: history.at, submission: submission.number })
+    .select({
+      before: history.before,
+      after: history.after,
+      change: history.change,
+      by: person.name,
+      at: history.at,
+      submission: submission.number,
+    })
     .from(history)
     .leftJoin(person, eq(person.id, history.byId))
     .leftJoin(submission, eq(submission.id, history.submissionId))
     .where(
       and(
-        eq(history.tableId, table),
+        eq(history.tableId, table.id),
         or(
           eq(history.recordId, record),
           and(isNotNull(history.lastId), lte(history.recordId, record), gte(history.lastId, record)),
@@ -34,10 +59,67 @@ export async function readHistory(
     )
     .orderBy(asc(history.version))
     .limit(most);
-  return rows.map((row) => ({
+  const changed = rows.map(({ before, after }) => cellsOf(table, before, after));
+  const titles = await titlesIn(tx, tables, table, changed.flat());
+  return rows.map((row, i) => ({
     change: row.change,
     by: row.by ?? nobody,
     at: row.at.toISOString(),
     submission: row.submission,
+    cells: (changed[i] ?? []).map(({ column, before, after }) => ({
+      column: column.id,
+      before: valued(before, titles),
+      after: valued(after, titles),
+    })),
   }));
+}
+
+interface ChangedCell {
+  readonly column: Column;
+  readonly before: ColumnValue;
+  readonly after: ColumnValue;
+}
+
+/** What differs between two states of a record, by the names columns have in the database. */
+function cellsOf(table: Table, before: unknown, after: unknown): ChangedCell[] {
+  if (!isRow(before) || !isRow(after)) return [];
+  return table.columns.flatMap((column) => {
+    const [was, is] = [cell(before[column.key]), cell(after[column.key])];
+    return was === is ? [] : [{ column, before: was, after: is }];
+  });
+}
+
+const isRow = (value: unknown): value is Readonly<Record<string, unknown>> =>
+  typeof value === 'object' && value !== null;
+const cell = (value: unknown): ColumnValue =>
+  value === undefined || value === null
+    ? null
+    : typeof value === 'boolean'
+      ? value
+      : String(value as string | number);
+
+const valued = (raw: ColumnValue, titles: ReadonlyMap<string, string>): HistoryValue => {
+  const title = typeof raw === 'string' ? titles.get(raw) : undefined;
+  return title === undefined ? { raw } : { raw, title };
+};
+
+/** What the records are called that references named, as far as the reader sees them; those that were removed too. */
+async function titlesIn(
+  tx: Tx,
+  tables: ReadonlyMap<string, Table>,
+  table: Table,
+  cells: readonly ChangedCell[],
+): Promise<Map<string, string>> {
+  const found = new Map<string, string>();
+  for (const column of table.columns.filter(({ kind }) => kind === 'reference')) {
+    const target = tables.get(column.target ?? '');
+    const own = cells.filter((one) => one.column.id === column.id);
+    const ids = [...new Set(own.flatMap(({ before, after }) => [before, after]))].filter((id) => id !== null);
+    if (target === undefined || ids.length === 0) continue;
+    const { rows } = await tx.execute<{ id: string; title: string }>(
+      sql`SELECT t.id, ${titleSql(target, sql`t`)} AS title FROM ${tableName(target)} AS t WHERE t.id = ANY(${sql.param(ids)}::uuid[])`,
+    );
+    for (const { id, title } of rows) found.set(id, title);
+  }
+  return found;
 }
