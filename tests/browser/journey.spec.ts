@@ -149,9 +149,9 @@ test('a designed form saves an approved submission into a shared table', async (
   await test.step('approved, it stands in the table on a screen that was open all the while', async () => {
     await desk.getByRole('button', { name: 'Approve' }).click();
     await expect(desk.getByText('Approved and kept')).toBeVisible();
-    await expect(table.getByRole('cell', { name: 'نورة 🌿' })).toBeVisible();
-    await expect(table.getByRole('cell', { name: /G4-01 · Fern house/ })).toBeVisible();
-    await table.locator('tbody button').first().click();
+    await expect(table.getByRole('gridcell', { name: 'نورة 🌿' })).toBeVisible();
+    await expect(table.getByRole('gridcell', { name: /G4-01 · Fern house/ })).toBeVisible();
+    await table.getByRole('gridcell', { name: 'نورة 🌿' }).click();
     await expect(table.getByText('Spade · 2 · 12.40 · 24.80')).toBeVisible();
     await expectAccessible(table);
   });

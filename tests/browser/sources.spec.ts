@@ -46,12 +46,12 @@ test('a table of another database is linked, and a form into it picks from it an
   await page.getByRole('button', { name: /^Send/ }).last().click();
   await page.waitForURL(/\?sent/);
   await open(page, '/tables/lots');
-  await expect(page.getByRole('cell', { name: 'X-7001' })).toBeVisible();
+  await expect(page.getByRole('gridcell', { name: 'X-7001' })).toBeVisible();
   await page.getByRole('button', { name: 'Refresh now' }).click();
   await expect(page.getByText(/The last time (nothing was different|1 changed)/)).toBeVisible({
     timeout: 30_000,
   });
-  await expect(page.getByRole('cell', { name: 'X-7001' })).toBeVisible();
+  await expect(page.getByRole('gridcell', { name: 'X-7001' })).toBeVisible();
   expect(troubles).toEqual([]);
 });
 
@@ -85,7 +85,7 @@ test('a linked table that has become another at its source is looked at, and tak
   await expect(page.getByText('it has changed there')).toBeHidden();
   await page.getByRole('link', { name: 'Lots' }).click();
   await settled(page);
-  await expect(page.getByRole('cell', { name: 'North shelf' }).first()).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByRole('gridcell', { name: 'North shelf' }).first()).toBeVisible({ timeout: 30_000 });
   expect(troubles).toEqual([]);
 });
 
@@ -134,7 +134,7 @@ test('a list is set up by an administrator, linked, and goes on with its last go
   await page.getByRole('button', { name: 'Link this list' }).click();
   await page.getByRole('link', { name: 'Stations' }).click();
   await settled(page);
-  await expect(page.getByRole('cell', { name: 'Weather station 11' })).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByRole('gridcell', { name: 'Weather station 11' })).toBeVisible({ timeout: 30_000 });
   await expect(page.getByRole('button', { name: 'Make a form of it' })).toHaveCount(0);
   expect(calls).toBeGreaterThan(2);
   await new Promise((closed) => {
@@ -146,7 +146,7 @@ test('a list is set up by an administrator, linked, and goes on with its last go
     'Stations cannot be read: It does not answer. These records are the last good copy',
     { timeout: 30_000 },
   );
-  await expect(page.getByRole('cell', { name: 'Weather station 11' })).toBeVisible();
+  await expect(page.getByRole('gridcell', { name: 'Weather station 11' })).toBeVisible();
   await expectAccessible(page);
   expect(await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth)).toBe(0);
   await page.getByRole('button', { name: 'End the link' }).click();

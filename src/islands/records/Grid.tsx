@@ -12,6 +12,8 @@ import type { Query } from './use-records';
 
 const ROW_HEIGHT = 36;
 const NUMBER_WIDTH = 148;
+/** Columns that are drawn whether or not they are in sight. */
+const ALL_DRAWN = 20;
 /** Records beyond the last that is seen, before more are asked for. */
 const SOON = 30;
 
@@ -56,7 +58,8 @@ export function Grid({ table, hand, query, onSort, more, targetKey }: Props) {
     count: table.columns.length,
     getScrollElement: () => scroller.current,
     estimateSize: (i) => widthOf(table.columns[i] as Column),
-    overscan: 3,
+    // Up to so many are drawn anyway: the browser's own search and readers then find them all.
+    overscan: table.columns.length <= ALL_DRAWN ? ALL_DRAWN : 3,
     paddingStart: NUMBER_WIDTH,
     scrollPaddingStart: NUMBER_WIDTH + 8,
     initialRect: { width: 1_200, height: 560 },
