@@ -84,6 +84,9 @@ test('three records edited, one invalid, one changed by somebody else meanwhile,
   // The other window shows it by itself.
   await expect(await cellOf(kofi.page, one, 'Name')).toHaveText(`Renamed by Ines ${mark}`);
 
+  // The margin tells of it at once, also of a record that was looked at before.
+  await (await cellOf(page, one, 'Name')).click();
+  await expect(page.getByRole('complementary').getByText(`Renamed by Ines ${mark}`).first()).toBeVisible();
   await page.getByRole('button', { name: 'Undo' }).first().click();
   await expect(page.getByText('3 records as before')).toBeVisible();
   await expect(await cellOf(page, one, 'Name')).toHaveText(`Renamed by Kofi ${mark}`);

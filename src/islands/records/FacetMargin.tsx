@@ -18,7 +18,7 @@ export function FacetMargin({ data, query, picked, onPicked }: Props) {
   const { find, where } = query;
   const { key } = data.table;
   const { data: found, isError } = useQuery({
-    queryKey: ['records', key, 'facets', find, where],
+    queryKey: ['facets', key, find, where],
     queryFn: () =>
       fetched<{ facets: Facet[] }>(`/api/tables/${key}/facets?${new URLSearchParams({ find, where })}`),
     placeholderData: keepPreviousData,

@@ -1,4 +1,4 @@
-import { useQuery } from '@tanstack/react-query';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useState } from 'react';
 import type { OneRecordData, RecordData, RecordsData } from '../../contract/answers-from-server';
 import { pickedText, type Picked } from '../../core/check/pick-text';
@@ -55,11 +55,13 @@ function Records({ initial, initialRecord, startRecord }: Props) {
     enabled: record !== null,
     ...(initialRecord !== null && record === startRecord && { initialData: initialRecord }),
   });
-  const { refetch: lookAgain } = one;
+  const queries = useQueryClient();
   const all = useCallback(() => {
     refresh();
-    if (record !== null) void lookAgain();
-  }, [refresh, lookAgain, record]);
+    // Records that were looked at before, and what was counted, are read anew as well when they are looked at next.
+    void queries.invalidateQueries({ queryKey: ['record', table.key] });
+    void queries.invalidateQueries({ queryKey: ['facets', table.key] });
+  }, [refresh, queries, table.key]);
   useLive([`table:${table.id}`], all);
   const edits = useStaged(data, all);
   const targetKey = useCallback(

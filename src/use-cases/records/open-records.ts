@@ -47,14 +47,19 @@ export async function openRecords(
       sort,
       descending: order === 'down',
       from: id === undefined ? null : { side, id },
-      ...(where !== null && { where }),
+      where,
       most: AT_ONCE + 1,
     });
     const beyond = more.length > AT_ONCE;
     const back = side === 'before' && id !== undefined;
     const rows = back ? more.slice(beyond ? 1 : 0) : more.slice(0, AT_ONCE);
+    // Where a first lot holds all there are, they are counted.
     const counted =
-      where === null ? countOf(await recordCounts(tx, [table]), table) : await countFound(tx, table, where);
+      where === null
+        ? countOf(await recordCounts(tx, [table]), table)
+        : id === undefined && !beyond
+          ? { records: rows.length, about: false }
+          : await countFound(tx, table, where);
     if (counted.about && where === null)
       await askSortIndex(tx, table, { sort, descending: order === 'down' });
     const allowed = (action: 'add' | 'change' | 'remove', outside: boolean): boolean =>

@@ -5,7 +5,7 @@ import { fail, ok, type Result } from '../../core/kernel/result';
 import { readFilter, tableScope, type Filter } from '../../core/record/filter';
 import type { Table } from '../../core/table/model';
 import { seenIn } from '../../data/runtime/records/find-records';
-import { bothHold, filterSql } from '../../data/runtime/records/filter-sql';
+import { bothHold, filterSql, type Condition } from '../../data/runtime/records/filter-sql';
 import { localTime, type Context } from '../workspace/asking';
 
 export interface Which {
@@ -19,16 +19,16 @@ export interface Which {
 export const seenTables = (catalogue: Catalogue, person: string): ReadonlyMap<string, Table> =>
   new Map(tablesFor(catalogue, person, 'see').map((table) => [table.id, table]));
 
-/** The condition, under the alias `t`, of the records that are asked for; null for all. */
+/** The condition of the records that are asked for; null for all. */
 export function whichRecords(
   catalogue: Catalogue,
   context: Context,
   table: Table,
   { find, where }: Which,
-): Result<{ condition: ReturnType<typeof bothHold>; filter: Filter | null }, Refusal> {
+): Result<{ condition: Condition | null; filter: Filter | null }, Refusal> {
   const tables = seenTables(catalogue, context.person.id);
   const words = seenIn(tables, table, find);
-  if (where.trim() === '') return ok({ condition: words, filter: null });
+  if (where.trim() === '') return ok({ condition: bothHold(words, null), filter: null });
   const filter = readFilter(where, tableScope(table, tables));
   if (!filter.ok) return fail(invalid(...filter.error));
   const now = localTime(catalogue.workspace, context.now);

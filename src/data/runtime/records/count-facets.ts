@@ -1,4 +1,4 @@
-import { sql, type SQL } from 'drizzle-orm';
+import { sql } from 'drizzle-orm';
 import {
   MOST_VALUES,
   niceStep,
@@ -12,6 +12,7 @@ import type { Filterable } from '../../../core/record/filter';
 import type { Column, Table } from '../../../core/table/model';
 import type { Tx } from '../../connect';
 import { columnName, tableName } from '../../identifiers';
+import { also, joined, type Condition } from './filter-sql';
 
 interface Counting {
   readonly table: Table;
@@ -20,8 +21,8 @@ interface Counting {
   readonly target: Table | null;
   readonly by: Column | null;
   readonly of: Filterable;
-  /** Which records are counted, under the alias `t`; null for all. */
-  readonly where: SQL | null;
+  /** Which records are counted; null for all. */
+  readonly where: Condition | null;
 }
 
 /** How many records have what in one column. */
@@ -35,7 +36,7 @@ export async function countFacet(tx: Tx, counting: Counting): Promise<FacetCount
 async function values(tx: Tx, { table, column, target, by, of, where }: Counting): Promise<FacetCount[]> {
   const own = sql`t.${columnName(column)}`;
   // Counted by id, and named only then: joining every record first would cost as much again.
-  const counted = sql`SELECT ${own} AS value, count(*)::int AS records FROM ${tableName(table)} AS t WHERE t.removed_at IS NULL${also(where)} GROUP BY 1`;
+  const counted = sql`SELECT ${own} AS value, count(*)::int AS records FROM ${tableName(table)} AS t${joined(where)} WHERE t.removed_at IS NULL${also(where)} GROUP BY 1`;
   const { rows } = await tx.execute<{ value: string | null; records: number }>(
     target === null || by === null
       ? sql`SELECT value::text AS value, records FROM (${counted}) AS c ORDER BY records DESC, 1 LIMIT ${MOST_VALUES}`
@@ -51,7 +52,7 @@ async function periods(tx: Tx, { table, column, of, where }: Counting): Promise<
   const own = sql`t.${columnName(column)}`;
   const by = (form: string) =>
     tx.execute<{ period: string; records: number }>(
-      sql`SELECT to_char(${own}, ${form}) AS period, count(*)::int AS records FROM ${tableName(table)} AS t WHERE t.removed_at IS NULL AND ${own} IS NOT NULL${also(where)} GROUP BY 1 ORDER BY 1 DESC LIMIT 12`,
+      sql`SELECT to_char(${own}, ${form}) AS period, count(*)::int AS records FROM ${tableName(table)} AS t${joined(where)} WHERE t.removed_at IS NULL AND ${own} IS NOT NULL${also(where)} GROUP BY 1 ORDER BY 1 DESC LIMIT 12`,
     );
   const years = (await by('YYYY')).rows;
   const found = years.length === 1 ? (await by('YYYY-MM')).rows : years;
@@ -60,7 +61,7 @@ async function periods(tx: Tx, { table, column, of, where }: Counting): Promise<
 
 async function ranges(tx: Tx, { table, column, of, where }: Counting): Promise<FacetCount[]> {
   const own = sql`t.${columnName(column)}`;
-  const from = sql`FROM ${tableName(table)} AS t WHERE t.removed_at IS NULL AND ${own} IS NOT NULL${also(where)}`;
+  const from = sql`FROM ${tableName(table)} AS t${joined(where)} WHERE t.removed_at IS NULL AND ${own} IS NOT NULL${also(where)}`;
   const { rows: edges } = await tx.execute<{ least: number | null; most: number | null }>(
     sql`SELECT min(${own})::float8 AS least, max(${own})::float8 AS most ${from}`,
   );
@@ -72,5 +73,3 @@ async function ranges(tx: Tx, { table, column, of, where }: Counting): Promise<F
   );
   return rows.map(({ place, records }) => rangeCount(of, place, step, records));
 }
-
-const also = (where: SQL | null): SQL => (where === null ? sql`` : sql` AND ${where}`);

@@ -5,32 +5,40 @@ import type { Expression } from '../../../core/expression/tree';
 import type { Issue } from '../../../core/kernel/issue';
 import { ok, type Result } from '../../../core/kernel/result';
 import type { Table } from '../../../core/table/model';
-import { rendered, tableName } from '../../identifiers';
+import { rendered } from '../../identifiers';
 import { recordNames } from '../tables/form-names';
 
-/** A condition over the records of a table, under the alias `t`. What it needs of other tables is joined in a query of its own. */
+/** What records under the alias `t` must be like, and what is joined to them to tell; each record meets one row of that at most. */
+export interface Condition {
+  readonly joins: SQL;
+  readonly holds: SQL;
+}
+
+/** A condition over the records of a table. */
 export function filterSql(
   tree: Expression,
   table: Table,
   tables: ReadonlyMap<string, Table>,
   world: Pick<World, 'today' | 'now'>,
-): Result<SQL, Issue[]> {
-  const under = (alias: string) =>
-    toSql(
-      tree,
-      recordNames(table, tables, alias, (id) => tables.get(id), world),
-    );
-  const written = under('t');
-  if (!written.ok) return written;
-  if (written.value.joins.length === 0) return ok(sql`(${rendered(written.value.expression)})`);
-  const inner = under('f');
-  if (!inner.ok) return inner;
-  const [joins, holds] = [inner.value.joins, inner.value.expression].map(rendered);
-  return ok(
-    sql`t.id = ANY (ARRAY(SELECT f.id FROM ${tableName(table)} AS f${joins ?? sql``} WHERE f.removed_at IS NULL AND (${holds ?? sql``})))`,
+): Result<Condition, Issue[]> {
+  const written = toSql(
+    tree,
+    recordNames(table, tables, 't', (id) => tables.get(id), world),
   );
+  if (!written.ok) return written;
+  const { joins, expression } = written.value;
+  return ok({ joins: rendered(joins), holds: sql`(${rendered(expression)})` });
 }
 
-/** That both hold; null holds of all records. */
-export const bothHold = (one: SQL | null, other: SQL | null): SQL | null =>
-  one === null ? other : other === null ? one : sql`${one} AND ${other}`;
+/** That words are seen and a condition holds; null holds of all records. */
+export const bothHold = (seen: SQL | null, condition: Condition | null): Condition | null =>
+  seen === null
+    ? condition
+    : condition === null
+      ? { joins: sql``, holds: seen }
+      : { joins: condition.joins, holds: sql`${condition.holds} AND ${seen}` };
+
+/** The condition after those that hold of all records that are shown. */
+export const also = (condition: Condition | null): SQL =>
+  condition === null ? sql`` : sql` AND ${condition.holds}`;
+export const joined = (condition: Condition | null): SQL => condition?.joins ?? sql``;

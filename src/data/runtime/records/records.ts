@@ -2,6 +2,7 @@ import { sql, type SQL } from 'drizzle-orm';
 import type { RecordData } from '../../../contract/answers-from-server';
 import type { Column, Table } from '../../../core/table/model';
 import type { Tx } from '../../connect';
+import { also, joined, type Condition } from './filter-sql';
 import { shownText } from './shown-text';
 import { alias, columnName, sortIndexName, sortIndexText, stampName, tableName } from '../../identifiers';
 
@@ -11,8 +12,8 @@ export interface RecordQuery {
   readonly descending: boolean;
   /** The record, by id, after or before which it goes on; null for the first. */
   readonly from: { readonly side: 'after' | 'before'; readonly id: string } | null;
-  /** What records must be like, of the table under the alias `t`. */
-  readonly where?: SQL;
+  /** What records must be like; null for all. */
+  readonly where: Condition | null;
   readonly most: number;
 }
 
@@ -57,23 +58,20 @@ async function readSome(
   condition: SQL | null,
 ): Promise<RecordData[]> {
   const order = orderSql(tables, table, query);
-  const where = sql.join(
-    [sql`t.removed_at IS NULL`, ...(query.where ? [query.where] : []), ...(condition ? [condition] : [])],
-    sql` AND `,
-  );
-  const joined = isReference(table, query.sort);
-  const from = joined
-    ? sql`${tableName(table)} AS t ${joins(tables, table)} WHERE ${where} ORDER BY ${order} LIMIT ${query.most}`
-    : sql`(SELECT * FROM ${tableName(table)} AS t WHERE ${where} ORDER BY ${order} LIMIT ${query.most}) AS t ${joins(tables, table)} ORDER BY ${order}`;
+  const where = sql`t.removed_at IS NULL${also(query.where)}${condition === null ? sql`` : sql` AND ${condition}`}`;
+  const from = sql`${tableName(table)} AS t${joined(query.where)}`;
+  const some = isReference(table, query.sort)
+    ? sql`${from} ${joins(tables, table)} WHERE ${where} ORDER BY ${order} LIMIT ${query.most}`
+    : sql`(SELECT t.* FROM ${from} WHERE ${where} ORDER BY ${order} LIMIT ${query.most}) AS t ${joins(tables, table)} ORDER BY ${order}`;
   const { rows } = await tx.execute<Record<string, unknown>>(
-    sql`SELECT ${selected(tables, table)} FROM ${from}`,
+    sql`SELECT ${selected(tables, table)} FROM ${some}`,
   );
   return rows.map((row) => asRecordData(table, row));
 }
 
 /**
- * The conditions, one after the other, under which the records beyond one are found by an index: those of its value and beyond it, and those without a
- * value, which come last. A comparison of both columns together would walk the index from its start.
+ * The conditions, one after the other, under which the records beyond one are found by an index: those of its value, those beyond that, and those without a
+ * value, which come last. Each is a stretch of the index; said together, every record of the value would be looked at.
  */
 async function keysets(
   tx: Tx,
@@ -96,8 +94,8 @@ async function keysets(
     return back ? [alike, sql`${value} IS NOT NULL`] : [alike];
   }
   const here = sql`(SELECT ${value} ${ofIt})`;
-  const further = sql`${value} ${beyond}= ${here} AND (${value} ${beyond} ${here} OR ${others})`;
-  return nullable && !back ? [further, sql`${value} IS NULL`] : [further];
+  const further = [sql`${value} = ${here} AND ${others}`, sql`${value} ${beyond} ${here}`];
+  return nullable && !back ? [...further, sql`${value} IS NULL`] : further;
 }
 
 /** Where each of these has its last row: by the id of the record whose rows they are. */
