@@ -150,6 +150,7 @@ const save = async (): Promise<void> => {
   const [before, after] = [step, ++step];
   const edits = edited.map(({ id, cells }): EditInput => ({
     t: 'change',
+    table: many.id,
     id,
     version: versions.get(id) ?? 1,
     before: {
@@ -158,7 +159,7 @@ const save = async (): Promise<void> => {
     },
     values: { cmnote: `note ${after}`, cmprice: `${after}.25` },
   }));
-  const saved = await must(saveEdits(ines, 'many', { key: newUuid(), edits }));
+  const saved = await must(saveEdits(ines, { key: newUuid(), edits }));
   versions = new Map(Object.entries(saved.versions));
 };
 const ids = edited.map(({ id }) => `'${id}'`).join(', ');

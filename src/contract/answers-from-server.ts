@@ -189,8 +189,37 @@ export interface RecordData {
   readonly named: Readonly<Record<string, string>>;
 }
 
-export interface RecordsData {
+/** What who asks may do with the records of a table. */
+export interface MayEdit {
+  readonly add: boolean;
+  readonly change: boolean;
+  readonly remove: boolean;
+}
+
+/** A table whose records belong or refer to those of another. */
+export interface RelatedTable {
   readonly table: Table;
+  /** The column that refers, by id; null where its records are rows. */
+  readonly column: string | null;
+  readonly may: MayEdit;
+}
+
+/** A table, with all that is needed to work in it. */
+export interface TableAtWork {
+  readonly table: Table;
+  readonly may: MayEdit;
+  readonly related: readonly RelatedTable[];
+  /** The keys of the tables that references of these tables point to and who asks may see, by their ids. */
+  readonly targets: Readonly<Record<string, string>>;
+  /** With which edits on the device are encrypted: of the person who asks, and nobody else. Base64 of 64 bytes. */
+  readonly deviceKey: string;
+  /** Whether who asks may make a form of it. */
+  readonly mayDesign: boolean;
+  /** Of a linked table. */
+  readonly freshness: Freshness | null;
+}
+
+export interface RecordsData extends TableAtWork {
   readonly rows: readonly RecordData[];
   /** Of those that are looked for, capped where there are very many; of a large table about as many. */
   readonly total: number;
@@ -205,22 +234,19 @@ export interface RecordsData {
   readonly picked: Picked | null;
   /** What conditions can be picked about. */
   readonly filterables: readonly Filterable[];
-  /** What who asks may do with its records. */
-  readonly may: { readonly add: boolean; readonly change: boolean; readonly remove: boolean };
-  /** The keys of the tables that its references point to and who asks may see, by their ids. */
-  readonly targets: Readonly<Record<string, string>>;
-  /** With which edits on the device are encrypted: of the person who asks, and nobody else. Base64 of 64 bytes. */
-  readonly deviceKey: string;
-  /** Whether who asks may make a form of it. */
-  readonly mayDesign: boolean;
-  /** Of a linked table. */
-  readonly freshness: Freshness | null;
 }
 
 export interface OneRecordData {
   readonly table: Table;
   readonly record: RecordData;
-  readonly related: readonly { readonly table: Table; readonly rows: readonly RecordData[] }[];
+  /** The first of its rows, and of the records that refer to it, by table and column; with how many there are. */
+  readonly related: readonly {
+    readonly table: Table;
+    readonly column: string | null;
+    readonly rows: readonly RecordData[];
+    readonly total: number;
+    readonly about: boolean;
+  }[];
   readonly history: readonly {
     readonly change: string;
     readonly by: string;
@@ -233,6 +259,17 @@ export interface OneRecordData {
       readonly after: TypedCell;
     }[];
   }[];
+}
+
+/** A record at its own address. */
+export interface RecordPageData extends TableAtWork {
+  readonly one: OneRecordData;
+  /** The record whose row it is. */
+  readonly owner: { readonly table: Table; readonly record: RecordData } | null;
+  /** The numbers of the records beside it, in the order it was come by. */
+  readonly beside: { readonly before: string | null; readonly after: string | null };
+  /** That order, as an address says it. */
+  readonly query: string;
 }
 
 /** What a check would say of the records there are: counted, not to be said in SQL, or not worth waiting for. */

@@ -10,12 +10,12 @@ const column = z.string().regex(/^[a-zA-Z][a-zA-Z0-9]{0,39}$/);
 const value = z.union([z.string().max(limits.longText * 2), z.boolean(), z.null()]);
 const values = z.record(column, value).refine((some) => Object.keys(some).length <= limits.tableColumns);
 
-/** What is to be done with records of the table that the address names. */
+/** What is to be done with records of one table or several. */
 const edit = z.discriminatedUnion('t', [
-  z.object({ t: z.literal('add'), id, parent: id.nullable().default(null), values }).strict(),
-  z.object({ t: z.literal('change'), id, version, before: values, values }).strict(),
-  z.object({ t: z.literal('remove'), id, version }).strict(),
-  z.object({ t: z.literal('restore'), id, version }).strict(),
+  z.object({ t: z.literal('add'), table: id, id, parent: id.nullable().default(null), values }).strict(),
+  z.object({ t: z.literal('change'), table: id, id, version, before: values, values }).strict(),
+  z.object({ t: z.literal('remove'), table: id, id, version }).strict(),
+  z.object({ t: z.literal('restore'), table: id, id, version }).strict(),
 ]) satisfies z.ZodType<EditInput>;
 export const saveEdits = z.object({ key: z.uuid(), edits: z.array(edit).min(1).max(MOST_STAGED) }).strict();
 

@@ -46,13 +46,24 @@ const which = {
 };
 export const whichRecords = z.object(which).strict();
 
-/** Records of a table in an order: the first of them, or those after or before one. */
+/** In which order: by a column, `number`, `created_at`, or `position` among the rows of a record. */
+const order = {
+  sort: z.string().max(60).default('number'),
+  order: z.enum(['up', 'down']).default('down'),
+};
+export const orderOfRecords = z.object({ ...order, ...which }).strict();
+
+/**
+ * Records of a table in an order: the first of them, or those after or before one. `of`: only those that refer to this record `via` a column, or are rows
+ * of it.
+ */
 export const pageOfRecords = z
   .object({
-    sort: z.string().max(60).default('number'),
-    order: z.enum(['up', 'down']).default('down'),
+    ...order,
     after: z.uuid().optional(),
     before: z.uuid().optional(),
+    of: z.uuid().optional(),
+    via: z.string().max(40).default('rows'),
     ...which,
   })
   .strict();

@@ -123,13 +123,13 @@ export const matrix: readonly Line[] = [
   { ask: 'GET /api/tables/{hidden}/pick', gets: '401 404 404 404 404 200' },
   { ask: 'POST /api/tables/{hidden}/pick', body: { texts: ['x'] }, gets: '401 404 404 404 404 200' },
   {
-    ask: 'POST /api/tables/beds/edits',
-    body: { key: '{fresh}', edits: [{ t: 'remove', id: '{none}', version: 1 }] },
+    ask: 'POST /api/edits',
+    body: { key: '{fresh}', edits: [{ t: 'remove', table: '{beds}', id: '{none}', version: 1 }] },
     gets: '401 422 422 422 422 422',
   },
   {
-    ask: 'POST /api/tables/{hidden}/edits',
-    body: { key: '{fresh}', edits: [{ t: 'remove', id: '{none}', version: 1 }] },
+    ask: 'POST /api/edits',
+    body: { key: '{fresh}', edits: [{ t: 'remove', table: '{hiddenId}', id: '{none}', version: 1 }] },
     gets: '401 404 404 404 404 422',
   },
   { ask: 'GET /api/tables/{hidden}/export?as=csv', gets: '401 404 404 404 404 200' },

@@ -14,6 +14,8 @@ const ids = {
   none: '01900000-0000-7000-8000-00000000ffff',
   fresh: '',
   hidden: 'cellar',
+  hiddenId: HIDDEN,
+  beds: '',
 };
 
 async function prepared(
@@ -37,6 +39,8 @@ async function prepared(
   await client.query(
     `INSERT INTO slate.access_grant (table_id, role, action) SELECT '${HIDDEN}', 'administrator', a FROM unnest(ARRAY['see', 'pick', 'design']) a ON CONFLICT DO NOTHING`,
   );
+  const known = await client.query<{ id: string }>(`SELECT id FROM slate.designed_table WHERE key = 'beds'`);
+  ids.beds = known.rows[0]?.id ?? '';
   const { rows } = await client.query<{ there: boolean }>(
     `SELECT to_regclass('records.cellar') IS NOT NULL AS there`,
   );

@@ -51,8 +51,12 @@ beforeAll(async () => {
   bed = String(rows[0]?.['id']);
 });
 
-const save = (name: string, table: string, edits: readonly EditInput[], key = newId()) =>
-  saveEdits(as(name), table, { key, edits });
+type Edit<T = EditInput> = T extends EditInput ? Omit<T, 'table'> & { readonly table?: string } : never;
+const save = (name: string, table: string, edits: readonly Edit[], key = newId()) =>
+  saveEdits(as(name), {
+    key,
+    edits: edits.map((edit) => ({ table: table === 'cuts' ? cuts.id : trees.id, ...edit }) as EditInput),
+  });
 const adding = (values: Record<string, string | null>, parent: string | null = null) => ({
   t: 'add' as const,
   id: newId(),
@@ -79,7 +83,7 @@ describe('a batch', () => {
       { ctrbed: bed },
       '2',
     ]);
-    const change: EditInput = {
+    const change: Edit = {
       t: 'change',
       id: one.id,
       version: 1,
@@ -109,7 +113,7 @@ describe('a batch', () => {
 
   it('is refused whole, each reason at its record and column', async () => {
     const [ash] = await shown();
-    const wrong: EditInput[] = [
+    const wrong: Edit[] = [
       adding({ ctrname: 'Cedar' }),
       adding({ ctrname: '', ctrcount: 'many' }),
       { t: 'change', id: ash?.id ?? '', version: 1, before: { gone: 'x' }, values: { gone: 'y' } },
@@ -129,7 +133,7 @@ describe('a batch', () => {
   it('tells who was first where both changed the same cell, and merges where they did not', async () => {
     const [ash] = await shown();
     const { id = '', version = 0 } = ash ?? {};
-    const count = (values: string, before: string | null): EditInput => ({
+    const count = (values: string, before: string | null): Edit => ({
       t: 'change',
       id,
       version,
@@ -141,7 +145,7 @@ describe('a batch', () => {
     expect(refused).toMatchObject({
       issues: [{ code: 'value-changed', path: [id, 'ctrcount'], facts: { theirs: '3' } }],
     });
-    const renamed: EditInput = {
+    const renamed: Edit = {
       t: 'change',
       id,
       version,

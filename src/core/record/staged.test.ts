@@ -16,6 +16,7 @@ import {
   typeNew,
   writtenIn,
   type EditedRecord,
+  type NewRecord,
   type Staged,
 } from './staged';
 
@@ -47,6 +48,7 @@ const table: Table = {
 };
 const BED = '01900000-0000-7000-8000-000000000001';
 const record: EditedRecord = {
+  table: 't',
   id: 'r1',
   name: 'P-0001',
   version: 3,
@@ -58,6 +60,7 @@ const record: EditedRecord = {
     bed: { raw: BED, title: 'G4' },
   },
 };
+const fresh = (id: string): NewRecord => ({ table: 't', id, parent: null, given: {} });
 const change = (staged: Staged) => {
   const one = stagedOf(staged, 'r1');
   if (one?.t !== 'change') throw new Error('no change is staged');
@@ -70,6 +73,7 @@ describe('what is typed in cells', () => {
     expect(staged).toEqual([
       {
         t: 'change',
+        table: 't',
         id: 'r1',
         name: 'P-0001',
         version: 3,
@@ -138,7 +142,7 @@ describe('what keeps it from being saved', () => {
   });
 
   it('a new record lacks what must be filled, unless it fills itself', () => {
-    const added = typeNew([], 'n1', count, { raw: '2' });
+    const added = typeNew([], fresh('n1'), count, { raw: '2' });
     const issues = (of: Table) => added.flatMap((one) => stagedIssues(of, one)).map(({ path }) => path);
     expect(issues(table)).toEqual([['n1', 'name']]);
     const preset = { ...table, columns: [{ ...name, default: '"Fern"' }, count] };
@@ -148,9 +152,9 @@ describe('what keeps it from being saved', () => {
 
 describe('the batch', () => {
   it('adds, changes and removes, and leaves out rows nothing was typed in', () => {
-    const added = typeNew(typeNew([], 'n1', name, { raw: 'Moss' }), 'n2', count, { raw: null });
+    const added = typeNew(typeNew([], fresh('n1'), name, { raw: 'Moss' }), fresh('n2'), count, { raw: null });
     const staged = stageRemoval(typeCell(added, record, bed, { raw: null }), { ...record, id: 'r2' });
-    expect(editsOf(table, staged)).toEqual([
+    expect(editsOf(staged)).toEqual([
       { t: 'add', table: 't', id: 'n1', number: null, parent: null, values: { name: 'Moss' } },
       {
         t: 'change',
@@ -162,15 +166,18 @@ describe('the batch', () => {
       },
       { t: 'remove', table: 't', id: 'r2', version: 3 },
     ]);
-    expect(editsOf(table, [added[0] as Staged[number]], 'p1')).toMatchObject([{ parent: { id: 'p1' } }]);
+    const row = typeNew([], { ...fresh('n3'), parent: 'p1', given: { bed: { raw: BED } } }, name, {
+      raw: 'x',
+    });
+    expect(editsOf(row)).toMatchObject([{ parent: { id: 'p1' }, values: { bed: BED, name: 'x' } }]);
   });
 
   it('a removal takes what was typed in the record with it, and a new record is simply not added', () => {
     const staged = stageRemoval(typeCell([], record, count, { raw: '1' }), record);
-    expect(staged).toEqual([{ t: 'remove', id: 'r1', name: 'P-0001', version: 3 }]);
+    expect(staged).toEqual([{ t: 'remove', table: 't', id: 'r1', name: 'P-0001', version: 3 }]);
     expect(typeCell(staged, record, count, { raw: '1' })).toBe(staged);
     expect(stagedIssues(table, staged[0] as Staged[number])).toEqual([]);
-    const added = typeNew([], 'n1', name, { raw: 'Moss' });
+    const added = typeNew([], fresh('n1'), name, { raw: 'Moss' });
     expect(stageRemoval(added, { ...record, id: 'n1' })).toEqual([]);
     expect(drop(staged, 'r1')).toEqual([]);
     expect(dropCell(staged, 'r1', 'count')).toBe(staged);
@@ -212,7 +219,7 @@ describe('when others changed the record meanwhile', () => {
 });
 
 describe('once a batch was saved', () => {
-  const added = typeNew([], 'n1', name, { raw: 'Moss' });
+  const added = typeNew([], fresh('n1'), name, { raw: 'Moss' });
   const sent = typeCell(added, record, count, { raw: '14' });
   const versions = { n1: 1, r1: 4 };
 
@@ -225,10 +232,11 @@ describe('once a batch was saved', () => {
   });
 
   it('what was typed after it was sent stands against what was saved', () => {
-    const more = typeCell(typeNew(sent, 'n1', price, { raw: '2' }), record, state, { raw: 'p' });
+    const more = typeCell(typeNew(sent, fresh('n1'), price, { raw: '2' }), record, state, { raw: 'p' });
     expect(afterSaved(more, sent, versions)).toEqual([
       {
         t: 'change',
+        table: 't',
         id: 'n1',
         name: '',
         version: 1,
@@ -237,6 +245,7 @@ describe('once a batch was saved', () => {
       },
       {
         t: 'change',
+        table: 't',
         id: 'r1',
         name: 'P-0001',
         version: 4,
@@ -248,14 +257,18 @@ describe('once a batch was saved', () => {
     expect(afterSaved(again, sent, versions)).toMatchObject([
       { id: 'r1', version: 4, before: { count: { raw: '14' } }, typed: { count: { raw: '15' } } },
     ]);
-    const emptied = typeNew(typeNew([], 'n1', name, { raw: 'Moss' }), 'n1', name, { raw: null });
+    const emptied = typeNew(typeNew([], fresh('n1'), name, { raw: 'Moss' }), fresh('n1'), name, {
+      raw: null,
+    });
     expect(afterSaved(emptied, added, { n1: 1 })).toMatchObject([
       { t: 'change', before: { name: { raw: 'Moss' } }, typed: { name: { raw: null } } },
     ]);
   });
 
   it('a new record that was dropped meanwhile is there, and is to be removed', () => {
-    expect(afterSaved([], added, { n1: 1 })).toEqual([{ t: 'remove', id: 'n1', name: '', version: 1 }]);
+    expect(afterSaved([], added, { n1: 1 })).toEqual([
+      { t: 'remove', table: 't', id: 'n1', name: '', version: 1 },
+    ]);
     expect(afterSaved(stageRemoval(drop(sent, 'r1'), record), sent, versions)).toMatchObject([
       { t: 'remove', id: 'r1', version: 4 },
     ]);

@@ -15,14 +15,19 @@ export type Typed = Readonly<Record<string, TypedCell>>;
 
 /** What is to become of one record, not saved yet. It is plain data, so that it can be kept where a reload finds it. */
 export type StagedRecord = StagedAdd | StagedChange | StagedRemoval;
-interface StagedAdd {
-  readonly t: 'add';
+interface OfStaged {
+  /** Its table, by id. */
+  readonly table: string;
   readonly id: string;
+}
+interface StagedAdd extends OfStaged {
+  readonly t: 'add';
+  /** The record whose row it is, by id; null for a record of its own. */
+  readonly parent: string | null;
   readonly typed: Typed;
 }
-interface StagedChange {
+interface StagedChange extends OfStaged {
   readonly t: 'change';
-  readonly id: string;
   /** As people know it, for looking it over. */
   readonly name: string;
   /** As the record was when the first of its cells was typed in. */
@@ -30,14 +35,13 @@ interface StagedChange {
   readonly before: Typed;
   readonly typed: Typed;
 }
-interface StagedRemoval {
+interface StagedRemoval extends OfStaged {
   readonly t: 'remove';
-  readonly id: string;
   readonly name: string;
   readonly version: number;
 }
 
-/** Staged edits of one table's records, in the order they were begun. */
+/** Staged edits of records of a table, and of those that belong or refer to them, in the order they were begun. */
 export type Staged = readonly StagedRecord[];
 
 /** The most that are saved together; what is more is imported. */
@@ -45,10 +49,19 @@ export const MOST_STAGED = 5_000;
 
 /** A record of the grid, as an edit begins from it. */
 export interface EditedRecord {
+  readonly table: string;
   readonly id: string;
   readonly name: string;
   readonly version: number;
   readonly cells: Typed;
+}
+
+/** A record that is still to be made: whose row it is, and what stands in it without having been typed. */
+export interface NewRecord {
+  readonly table: string;
+  readonly id: string;
+  readonly parent: string | null;
+  readonly given: Typed;
 }
 
 export const stagedOf = (staged: Staged, id: string): StagedRecord | undefined =>
@@ -62,11 +75,12 @@ const put = (staged: Staged, next: StagedRecord): Staged =>
 /** A cell of a record that is there. What is typed as it stands is no edit, and a record without one is staged no more. */
 export function typeCell(staged: Staged, record: EditedRecord, column: Column, cell: TypedCell): Staged {
   const known = stagedOf(staged, record.id);
-  if (known?.t === 'add') return typeNew(staged, known.id, column, cell);
+  if (known?.t === 'add') return typeNew(staged, { ...known, given: {} }, column, cell);
   if (known?.t === 'remove') return staged;
   const before = known?.before[column.id] ?? record.cells[column.id] ?? { raw: null };
   const change: StagedChange = {
     t: 'change',
+    table: record.table,
     id: record.id,
     name: record.name,
     version: known?.version ?? record.version,
@@ -79,20 +93,23 @@ export function typeCell(staged: Staged, record: EditedRecord, column: Column, c
 }
 
 /** A cell of a record that is to be added. */
-export function typeNew(staged: Staged, id: string, column: Column, cell: TypedCell): Staged {
+export function typeNew(staged: Staged, fresh: NewRecord, column: Column, cell: TypedCell): Staged {
+  const { table, id, parent, given } = fresh;
   const known = stagedOf(staged, id);
-  const { [column.id]: _, ...others } = known?.t === 'add' ? known.typed : {};
+  const { [column.id]: _, ...others } = known?.t === 'add' ? known.typed : given;
   return put(staged, {
     t: 'add',
+    table,
     id,
+    parent,
     typed: isBlank(cell.raw) ? others : { ...others, [column.id]: cell },
   });
 }
 
 /** A record that is to be removed; one that is not there yet is simply not added. */
-export function stageRemoval(staged: Staged, { id, name, version }: EditedRecord): Staged {
+export function stageRemoval(staged: Staged, { table, id, name, version }: EditedRecord): Staged {
   if (stagedOf(staged, id)?.t === 'add') return drop(staged, id);
-  return put(drop(staged, id), { t: 'remove', id, name, version });
+  return put(drop(staged, id), { t: 'remove', table, id, name, version });
 }
 
 export const drop = (staged: Staged, id: string): Staged => staged.filter((one) => one.id !== id);
@@ -138,11 +155,11 @@ export function stagedIssues(table: Table, staged: StagedRecord): Issue[] {
 }
 
 /** The batch that saves them. Records without anything typed in them are none. */
-export function editsOf(table: Table, staged: Staged, parent: string | null = null): RecordEdit[] {
+export function editsOf(staged: Staged): RecordEdit[] {
   const values = (typed: Typed): Values =>
     Object.fromEntries(Object.entries(typed).map(([id, { raw }]) => [id, raw]));
   return staged.flatMap((one): RecordEdit[] => {
-    const of = { table: table.id, id: one.id };
+    const of = { table: one.table, id: one.id };
     switch (one.t) {
       case 'add':
         return Object.keys(one.typed).length === 0
@@ -152,7 +169,7 @@ export function editsOf(table: Table, staged: Staged, parent: string | null = nu
                 t: 'add',
                 ...of,
                 number: null,
-                parent: parent === null ? null : { id: parent, position: 0 },
+                parent: one.parent === null ? null : { id: one.parent, position: 0 },
                 values: values(one.typed),
               },
             ];
@@ -241,6 +258,7 @@ export function afterSaved(staged: Staged, sent: Staged, versions: Readonly<Reco
     return [
       {
         t: 'change',
+        table: now.table,
         id: now.id,
         name: now.t === 'change' ? now.name : '',
         version,
@@ -254,6 +272,12 @@ export function afterSaved(staged: Staged, sent: Staged, versions: Readonly<Reco
   );
   return [
     ...left,
-    ...dropped.map(({ id }) => ({ t: 'remove' as const, id, name: '', version: versions[id] ?? 1 })),
+    ...dropped.map(({ table, id }) => ({
+      t: 'remove' as const,
+      table,
+      id,
+      name: '',
+      version: versions[id] ?? 1,
+    })),
   ];
 }

@@ -8,7 +8,7 @@ import type { Query } from './use-records';
 
 interface Props {
   readonly data: RecordsData;
-  readonly query: Query;
+  readonly query: Pick<Query, 'find' | 'where'>;
   readonly picked: Picked | null;
   readonly onPicked: (picked: Picked) => void;
 }

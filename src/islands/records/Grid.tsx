@@ -1,7 +1,7 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { useEffect, useMemo, useRef, type ReactNode } from 'react';
+import { useEffect, useId, useMemo, useRef, type ReactNode } from 'react';
 import { aboutColumn } from '../../core/table/about';
-import type { Column, Table } from '../../core/table/model';
+import type { Column } from '../../core/table/model';
 import { ArrowDown, ArrowUp } from '../kit/icons';
 import { CellEditor } from './CellEditor';
 import { GridRow } from './GridRow';
@@ -32,16 +32,32 @@ const widths: Readonly<Partial<Record<Column['kind'], number>>> = {
 const widthOf = ({ kind }: Column): number => widths[kind] ?? 200;
 
 interface Props {
-  readonly table: Table;
+  readonly label: string;
+  readonly columns: readonly Column[];
   readonly hand: GridHand;
-  readonly query: Query;
+  readonly query: Pick<Query, 'sort' | 'order'>;
   readonly onSort: (sort: string) => void;
   readonly more: () => void;
   readonly targetKey: (column: Column) => string | null;
+  /** Within a page that scrolls as a whole. */
+  readonly isPart?: boolean;
+  /** Where the numbers of records lead, by number. */
+  readonly page?: (number: string) => string;
 }
 
 /** Records as lines of a sheet: only those in sight are drawn, and so are columns. One cell is in hand, and keys go from it. */
-export function Grid({ table, hand, query, onSort, more, targetKey }: Props) {
+export function Grid({
+  label,
+  columns: all,
+  hand,
+  query,
+  onSort,
+  more,
+  targetKey,
+  isPart = false,
+  page,
+}: Props) {
+  const grid = useId();
   const scroller = useRef<HTMLDivElement>(null);
   const { lines } = hand;
   const rows = useVirtualizer({
@@ -55,11 +71,11 @@ export function Grid({ table, hand, query, onSort, more, targetKey }: Props) {
   });
   const columns = useVirtualizer({
     horizontal: true,
-    count: table.columns.length,
+    count: all.length,
     getScrollElement: () => scroller.current,
-    estimateSize: (i) => widthOf(table.columns[i] as Column),
+    estimateSize: (i) => widthOf(all[i] as Column),
     // Up to so many are drawn anyway: the browser's own search and readers then find them all.
-    overscan: table.columns.length <= ALL_DRAWN ? ALL_DRAWN : 3,
+    overscan: all.length <= ALL_DRAWN ? ALL_DRAWN : 3,
     paddingStart: NUMBER_WIDTH,
     scrollPaddingStart: NUMBER_WIDTH + 8,
     initialRect: { width: 1_200, height: 560 },
@@ -74,10 +90,15 @@ export function Grid({ table, hand, query, onSort, more, targetKey }: Props) {
 
   const { at } = hand.marked ?? { at: null };
   const atRow = at === null ? -1 : lines.findIndex(({ id }) => id === at.row);
-  const atColumn = at === null ? -1 : table.columns.findIndex(({ id }) => id === at.column);
+  const atColumn = at === null ? -1 : all.findIndex(({ id }) => id === at.column);
   useEffect(() => {
     if (atRow >= 0) rows.scrollToIndex(atRow);
     if (atColumn >= 0) columns.scrollToIndex(atColumn);
+    // The page around it scrolls as well, so that the bar at its foot does not cover the cell.
+    if (isPart)
+      requestAnimationFrame(() =>
+        document.getElementById(cellId(grid, atRow, atColumn))?.scrollIntoView({ block: 'nearest' }),
+      );
     // Only when another cell is taken in hand: whoever scrolls away from it is not brought back.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [at?.row, at?.column]);
@@ -87,7 +108,7 @@ export function Grid({ table, hand, query, onSort, more, targetKey }: Props) {
 
   const editor = useMemo((): ReactNode => {
     const { editing } = hand;
-    const column = table.columns.find(({ id }) => id === editing?.at.column);
+    const column = all.find(({ id }) => id === editing?.at.column);
     if (editing === null || column === undefined) return null;
     return (
       <CellEditor
@@ -101,20 +122,20 @@ export function Grid({ table, hand, query, onSort, more, targetKey }: Props) {
     );
     // The editor stands until another cell is opened.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [hand.editing, table]);
+  }, [hand.editing, all]);
 
   return (
     <div
       ref={scroller}
       role="grid"
-      aria-label={`Records of ${table.label}`}
+      aria-label={label}
       aria-rowcount={lines.length + 1}
-      aria-colcount={table.columns.length + 1}
+      aria-colcount={all.length + 1}
       aria-multiselectable
       aria-readonly={!hand.may.change && !hand.may.add}
-      aria-activedescendant={atRow >= 0 && atColumn >= 0 ? cellId(atRow, atColumn) : undefined}
+      aria-activedescendant={atRow >= 0 && atColumn >= 0 ? cellId(grid, atRow, atColumn) : undefined}
       tabIndex={0}
-      className="record-grid"
+      className={`record-grid ${isPart ? 'part' : ''}`}
       onKeyDown={hand.press}
       onCopy={hand.copy}
       onPaste={hand.paste}
@@ -134,10 +155,10 @@ export function Grid({ table, hand, query, onSort, more, targetKey }: Props) {
             query={query}
             onSort={onSort}
             style={{ width: NUMBER_WIDTH }}
-            className="sticky left-0 z-10 bg-slate-50 pl-4"
+            className="sticky left-0 z-10 border-b border-slate-300 bg-slate-50 pl-4"
           />
           {shownColumns.map(({ index, start, size }) => {
-            const column = table.columns[index] as Column;
+            const column = all[index] as Column;
             return (
               <Heading
                 key={column.id}
@@ -148,7 +169,7 @@ export function Grid({ table, hand, query, onSort, more, targetKey }: Props) {
                 query={query}
                 onSort={onSort}
                 numeric={isNumeric(column)}
-                style={placed(start, size, index === table.columns.length - 1)}
+                style={placed(start, size, index === all.length - 1)}
                 className="absolute top-0"
               />
             );
@@ -161,10 +182,11 @@ export function Grid({ table, hand, query, onSort, more, targetKey }: Props) {
           return line === undefined ? null : (
             <GridRow
               key={line.id}
+              grid={grid}
               index={index}
               top={start}
               line={line}
-              columns={table.columns}
+              columns={all}
               shown={shownColumns}
               numberWidth={NUMBER_WIDTH}
               inHand={at?.row === line.id ? at.column : null}
@@ -173,6 +195,7 @@ export function Grid({ table, hand, query, onSort, more, targetKey }: Props) {
               pick={hand.pick}
               open={hand.open}
               locked={!hand.may.change}
+              page={page ?? null}
             />
           );
         })}
@@ -189,7 +212,7 @@ interface HeadingProps {
   readonly about?: string;
   readonly column: string;
   readonly index: number;
-  readonly query: Query;
+  readonly query: Pick<Query, 'sort' | 'order'>;
   readonly onSort: (sort: string) => void;
   readonly numeric?: boolean;
   readonly style: Record<string, string | number>;

@@ -8,6 +8,7 @@ import { shownCell } from './record-cells';
 import { isNumeric } from './record-text';
 
 interface Props {
+  readonly grid: string;
   readonly index: number;
   readonly top: number;
   readonly line: GridLine;
@@ -22,6 +23,8 @@ interface Props {
   readonly pick: (spot: Spot, extend: boolean) => void;
   readonly open: (spot: Spot) => void;
   readonly locked: boolean;
+  /** The address of the record's own page, where its number leads there. */
+  readonly page: ((number: string) => string) | null;
 }
 
 /** One record; drawn anew only when something of it changed. */
@@ -43,6 +46,7 @@ export const GridRow = memo(function GridRow(props: Props) {
         className="grid-number"
         style={{ width: numberWidth }}
         onMouseDown={(event) => {
+          if (event.target instanceof Element && event.target.closest('a') !== null) return;
           event.preventDefault();
           props.pick({ row: line.id, column: inHand ?? first }, event.shiftKey);
         }}
@@ -51,8 +55,12 @@ export const GridRow = memo(function GridRow(props: Props) {
           <span className="tag bg-lichen-soft text-lichen-deep">new</span>
         ) : line.state === 'blank' ? (
           <span className="font-sans text-[13px] text-slate-600">type to add</span>
-        ) : (
+        ) : props.page === null ? (
           line.number
+        ) : (
+          <a href={props.page(line.number)} className="text-lichen-deep">
+            {line.number}
+          </a>
         )}
         {line.state === 'remove' && <span className="tag ml-2 bg-rust-soft text-rust">to remove</span>}
       </div>
@@ -67,6 +75,7 @@ export const GridRow = memo(function GridRow(props: Props) {
 });
 
 function GridCell({
+  grid,
   index,
   line,
   column,
@@ -89,7 +98,7 @@ function GridCell({
     <div
       role="gridcell"
       tabIndex={-1}
-      id={cellId(index, at)}
+      id={cellId(grid, index, at)}
       aria-colindex={at + 2}
       aria-selected={isHere || block.has(column.id)}
       aria-invalid={trouble !== null}

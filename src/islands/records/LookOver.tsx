@@ -21,13 +21,23 @@ interface Props {
 }
 
 /** The staged edits, record by record, each against what stood there, before they are saved. */
-export function LookOver({ table, edits }: Props) {
+export function LookOver({ table: main, edits }: Props) {
   if (edits.staged.length === 0) return <p className="p-5">Nothing is staged any more.</p>;
   return (
     <ol aria-label="Staged edits">
-      {edits.staged.map((one, i) => (
-        <LookedOver key={one.id} table={table} edits={edits} one={one} place={i + 1} />
-      ))}
+      {edits.staged.map((one, i) => {
+        const table = edits.tables.get(one.table);
+        return table === undefined ? null : (
+          <LookedOver
+            key={one.id}
+            table={table}
+            edits={edits}
+            one={one}
+            place={i + 1}
+            isOther={one.table !== main.id}
+          />
+        );
+      })}
     </ol>
   );
 }
@@ -37,7 +47,8 @@ function LookedOver({
   edits,
   one,
   place,
-}: Props & { readonly one: StagedRecord; readonly place: number }) {
+  isOther,
+}: Props & { readonly one: StagedRecord; readonly place: number; readonly isOther: boolean }) {
   const now = edits.meanwhile.get(one.id);
   const troubles = edits.troubles.filter(({ id }) => id === one.id);
   const clashes = now !== undefined && one.t === 'change' ? clashesOf(table, one, now.record) : [];
@@ -50,6 +61,7 @@ function LookedOver({
         <div className="flex flex-wrap items-baseline gap-2">
           {one.t === 'add' && <span className="tag bg-lichen-soft text-lichen-deep">new</span>}
           {one.t === 'remove' && <span className="tag bg-rust-soft text-rust">remove</span>}
+          {isOther && <span className="tag bg-slate-200">{table.label}</span>}
           <strong className="break-words">
             {one.t === 'add' ? 'Its number comes when it is saved' : one.name}
           </strong>

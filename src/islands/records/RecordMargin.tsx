@@ -1,54 +1,60 @@
-import { History, Rows3, Trash2 } from '../kit/icons';
 import type { OneRecordData, RecordData } from '../../contract/answers-from-server';
 import { aboutColumn } from '../../core/table/about';
 import type { Table } from '../../core/table/model';
-import { when } from '../kit/when';
-import { shownCell } from './record-cells';
-import { cellText, heading } from './record-text';
+import { counted, digits } from '../../core/wording/numbers';
+import { ArrowRight, Rows3, Trash2 } from '../kit/icons';
+import { CellLink } from './CellLink';
+import { RecordHistory, type HistoryLine } from './RecordHistory';
+import { cellText, heading, referringBy } from './record-text';
 
 interface Props {
   readonly table: Table;
   readonly data: OneRecordData | null;
   readonly wanted: boolean;
   readonly failed: boolean;
+  /** The keys of the tables that references point to, by their ids. */
+  readonly targets: Readonly<Record<string, string>>;
+  /** The address of a record's own page. */
+  readonly page: (number: string) => string;
   /** Set for those who may remove records. */
   readonly onRemove?: (record: RecordData) => void;
   /** Set for those who may change them: cells as they were before a change. */
   readonly onRestore?: (record: RecordData, line: HistoryLine) => void;
 }
-export type HistoryLine = OneRecordData['history'][number];
 
-/** The record in hand, the rows that belong to it, and what happened to it. */
-export function RecordMargin({ table, data, wanted, failed, onRemove, onRestore }: Props) {
+/** The record in hand, what is related to it, and what happened to it. */
+export function RecordMargin({ table, data, wanted, failed, targets, page, onRemove, onRestore }: Props) {
   if (!wanted)
     return (
-      <>
-        <p className="margin-part first quiet">
-          Pick a record to see all of it, what belongs to it, and its history.
-        </p>
-      </>
+      <p className="margin-part first quiet">
+        Pick a record to see all of it, what belongs to it, and its history.
+      </p>
     );
   if (data === null)
     return (
-      <>
-        <div className="margin-part first" aria-busy={!failed}>
-          {failed ? (
-            'This record cannot be shown; it may be gone.'
-          ) : (
-            <div className="grid gap-2" aria-hidden>
-              {[1, 2, 3, 4].map((i) => (
-                <div key={i} className="h-4 rounded bg-slate-100" />
-              ))}
-            </div>
-          )}
-        </div>
-      </>
+      <div className="margin-part first" aria-busy={!failed}>
+        {failed ? (
+          'This record cannot be shown; it may be gone.'
+        ) : (
+          <div className="grid gap-2" aria-hidden>
+            {[1, 2, 3, 4].map((i) => (
+              <div key={i} className="h-4 rounded bg-slate-100" />
+            ))}
+          </div>
+        )}
+      </div>
     );
   const { record } = data;
+  const address = page(record.number);
   return (
     <>
       <section className="margin-part first">
-        <h2 className="mb-2 font-mono text-[17px]">{record.number}</h2>
+        <h2 className="mb-2 flex flex-wrap items-baseline justify-between gap-2">
+          <span className="font-mono text-[17px] break-all">{record.number}</span>
+          <a href={address} className="inline-flex items-center gap-1 font-sans text-[14px] text-lichen-deep">
+            Open its page <ArrowRight size={14} aria-hidden />
+          </a>
+        </h2>
         <dl className="grid grid-cols-[minmax(0,2fr)_minmax(0,3fr)] gap-x-3 gap-y-1 text-[14px]">
           {table.columns.map((column) => (
             <div key={column.id} className="contents">
@@ -57,7 +63,8 @@ export function RecordMargin({ table, data, wanted, failed, onRemove, onRestore 
                 {column.personal !== null && <span className="text-plum"> · personal</span>}
               </dt>
               <dd className="break-words whitespace-pre-wrap">
-                {cellText(column, record.cells[column.id] ?? null) || '—'}
+                {cellText(column, record.cells[column.id] ?? null) || '—'}{' '}
+                <CellLink column={column} record={record} targets={targets} />
               </dd>
             </div>
           ))}
@@ -69,84 +76,63 @@ export function RecordMargin({ table, data, wanted, failed, onRemove, onRestore 
           </button>
         )}
       </section>
-      {data.related.map(({ table: child, rows }) => (
-        <section key={child.id} className="margin-part" aria-label={child.label}>
-          <h2 className="margin-title">
-            <Rows3 size={16} aria-hidden />
-            {child.label} <span className="tag bg-slate-200">{rows.length}</span>
-          </h2>
-          <ul className="text-[14px]">
-            {rows.map((row) => (
-              <li key={row.id} className="border-b border-slate-200 py-1">
-                {child.columns
-                  .map((column) => cellText(column, row.cells[column.id] ?? null))
-                  .filter((one) => one !== '')
-                  .join(' · ')}
-              </li>
-            ))}
-          </ul>
-        </section>
-      ))}
-      <section className="margin-part" aria-labelledby="changed">
-        <h2 id="changed" className="margin-title">
-          <History size={16} aria-hidden />
-          What changed
-        </h2>
-        <ol className="grid gap-2 text-[14px]">
-          {[...data.history].reverse().map((line, i) => (
-            <HistoryEntry
-              key={i}
-              table={table}
-              line={line}
-              {...(onRestore !== undefined &&
-                line.cells.length > 0 && { onRestore: () => onRestore(record, line) })}
-            />
-          ))}
-        </ol>
-      </section>
+      {data.related
+        .filter(({ total }) => total > 0)
+        .map((related) => (
+          <Related
+            key={`${related.table.id} ${related.column}`}
+            related={related}
+            of={table}
+            address={address}
+          />
+        ))}
+      <RecordHistory data={data} {...(onRestore !== undefined && { onRestore })} />
     </>
   );
 }
 
-const happened: Readonly<Record<string, string>> = {
-  made: 'Record made',
-  imported: 'Record imported',
-  changed: 'Record changed',
-  removed: 'Record removed',
-};
+interface RelatedProps {
+  readonly related: OneRecordData['related'][number];
+  readonly of: Table;
+  readonly address: string;
+}
 
-function HistoryEntry({
-  table,
-  line,
-  onRestore,
-}: {
-  readonly table: Table;
-  readonly line: HistoryLine;
-  readonly onRestore?: () => void;
-}) {
-  const cells = line.cells.flatMap(({ column: id, before, after }) => {
-    const column = table.columns.find((one) => one.id === id);
-    return column === undefined ? [] : [{ column, before, after }];
-  });
+/** The first of the records of a table that belong or refer to the one in hand. */
+function Related({ related: { table, column, rows, total, about }, of, address }: RelatedProps) {
+  const by = referringBy({ table, column }, of);
+  const shown = table.columns.filter(({ id, target }) => id !== column && target !== of.id);
   return (
-    <li>
-      {cells.length === 0 && (happened[line.change] ?? line.change)}
-      {cells.map(({ column, before, after }) => (
-        <span key={column.id} className="block break-words">
-          <span className="font-semibold">{column.label}</span>{' '}
-          <s className="text-slate-600">{shownCell(column, before) || 'empty'}</s>{' '}
-          <span className="bg-marker-soft px-0.5">{shownCell(column, after) || 'empty'}</span>
+    <section className="margin-part" aria-label={table.label}>
+      <h2 className="margin-title">
+        <Rows3 size={16} aria-hidden />
+        {table.label}
+        {by !== null && <span className="font-normal text-slate-600">by {by}</span>}
+        <span className="tag bg-slate-200">
+          {about ? 'more than ' : ''}
+          {digits(total)}
         </span>
-      ))}
-      <span className="quiet block">
-        {line.by}, {when(line.at)}
-        {line.submission !== null && `, by ${line.submission}`}
-      </span>
-      {onRestore !== undefined && (
-        <button type="button" className="button-plain text-[13px]! text-lichen-deep!" onClick={onRestore}>
-          as it was before
-        </button>
+      </h2>
+      <ul className="text-[14px]">
+        {rows.map((row) => (
+          <li key={row.id} className="truncate border-b border-slate-200 py-1">
+            <a
+              href={`/tables/${table.key}/${encodeURIComponent(row.number)}`}
+              className="font-mono text-lichen-deep"
+            >
+              {row.number}
+            </a>{' '}
+            {shown
+              .map((one) => cellText(one, row.cells[one.id] ?? null))
+              .filter((one) => one !== '')
+              .join(' · ')}
+          </li>
+        ))}
+      </ul>
+      {total > rows.length && (
+        <a href={address} className="mt-1 inline-block text-[14px] text-lichen-deep">
+          All {counted(total, 'record')}
+        </a>
       )}
-    </li>
+    </section>
   );
 }

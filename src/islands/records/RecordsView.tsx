@@ -1,8 +1,7 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { useCallback, useEffect, useState } from 'react';
-import type { OneRecordData, RecordData, RecordsData } from '../../contract/answers-from-server';
+import { useCallback, useEffect, useMemo, useState } from 'react';
+import type { OneRecordData, RecordsData } from '../../contract/answers-from-server';
 import { pickedText, type Picked } from '../../core/check/pick-text';
-import { stageRemoval, typeCell } from '../../core/record/staged';
 import type { Column } from '../../core/table/model';
 import { fetched } from '../kit/call';
 import { useLive } from '../kit/live';
@@ -13,13 +12,14 @@ import { FilterLine } from './FilterLine';
 import { Grid } from './Grid';
 import { LinkedStrip } from './LinkedStrip';
 import { LookOver } from './LookOver';
-import { editedRecord } from './record-cells';
-import { RecordMargin, type HistoryLine } from './RecordMargin';
+import { RecordMargin } from './RecordMargin';
+import { useSaveKey } from './use-save-key';
+import { recordEdits } from './record-edits';
 import { Find, RecordsHead } from './RecordsHead';
 import { StagedBar } from './StagedBar';
 import { useGrid } from './use-grid';
-import { useRecords, type Query } from './use-records';
-import { useStaged, type StagedEdits } from './use-staged';
+import { addressOf, queryOf, useRecords, type Query } from './use-records';
+import { useStaged } from './use-staged';
 
 interface Props {
   readonly initial: RecordsData;
@@ -37,9 +37,16 @@ export default function RecordsView(props: Props) {
 }
 
 function Records({ initial, initialRecord, startRecord }: Props) {
-  const records = useRecords(initial, startRecord);
-  const { data, query, setQuery, record, setRecord, refresh } = records;
+  const [query, setQuery] = useState<Query>(() => queryOf(initial));
+  const [record, setRecord] = useState(startRecord);
+  const records = useRecords(initial.table.key, query, initial);
+  const { refresh } = records;
+  const data = records.first ?? initial;
   const { table } = data;
+  useEffect(
+    () => history.replaceState(null, '', `?${addressOf(query)}${record === null ? '' : `&record=${record}`}`),
+    [query, record],
+  );
   const [isLookedOver, setLookedOver] = useState(false);
   const [isNarrowing, setNarrowing] = useState(startRecord === null);
   const look = useCallback(
@@ -62,14 +69,19 @@ function Records({ initial, initialRecord, startRecord }: Props) {
     void queries.invalidateQueries({ queryKey: ['record', table.key] });
     void queries.invalidateQueries({ queryKey: ['facets', table.key] });
   }, [refresh, queries, table.key]);
-  useLive([`table:${table.id}`], all);
+  useLive(topicsOf(data), all);
   const edits = useStaged(data, all);
   const targetKey = useCallback(
     (column: Column) => data.targets[column.target ?? ''] ?? null,
     [data.targets],
   );
+  const fresh = useMemo(() => ({ table: table.id, parent: null, given: {} }), [table.id]);
   const hand = useGrid({
-    data,
+    table,
+    columns: table.columns,
+    may: data.may,
+    fresh,
+    hasBlank: data.may.add && table.parent === null && query.find === '' && query.where === '',
     rows: records.rows,
     isWhole: records.isWhole,
     edits,
@@ -142,7 +154,8 @@ function Records({ initial, initialRecord, startRecord }: Props) {
               {records.rows.length === 0 && <p className="p-5">{emptyWords(data)}</p>}
               {hand.lines.length > 0 && (
                 <Grid
-                  table={table}
+                  label={`Records of ${table.label}`}
+                  columns={table.columns}
                   hand={hand}
                   query={query}
                   onSort={sortBy}
@@ -195,7 +208,9 @@ function Records({ initial, initialRecord, startRecord }: Props) {
               data={one.data ?? null}
               wanted={record !== null}
               failed={one.isError}
-              {...marginEdits(data, edits)}
+              targets={data.targets}
+              page={(number) => `/tables/${table.key}/${encodeURIComponent(number)}?${addressOf(query)}`}
+              {...recordEdits(data, edits)}
             />
           )}
         </aside>
@@ -211,23 +226,10 @@ const emptyWords = ({ find, where, freshness, may }: RecordsData): string =>
       ? `No record yet. They appear here by themselves as forms are approved${may.add ? ', or type one in the line below' : ''}.`
       : 'No record yet. They appear here by themselves once they are copied.';
 
-/** What may be done with a record from the margin: it is staged, as in the grid. */
-function marginEdits({ may, table }: RecordsData, { edit }: StagedEdits) {
-  return {
-    ...(may.remove && {
-      onRemove: (row: RecordData) => edit((staged) => stageRemoval(staged, editedRecord(table, row))),
-    }),
-    ...(may.change && {
-      onRestore: (row: RecordData, line: HistoryLine) =>
-        edit((staged) =>
-          line.cells.reduce((all, { column: id, before }) => {
-            const column = table.columns.find((one) => one.id === id);
-            return column === undefined ? all : typeCell(all, editedRecord(table, row), column, before);
-          }, staged),
-        ),
-    }),
-  };
-}
+/** What is listened to: the table, and those whose records are shown with its own. */
+const topicsOf = ({ table, related }: RecordsData): string[] => [
+  ...new Set([table.id, ...related.map((one) => one.table.id)].map((id) => `table:${id}`)),
+];
 
 /** The filter as it was picked: what was just picked is known here before the server has read it back. */
 function usePicked(
@@ -247,17 +249,4 @@ function usePicked(
   );
   const picked = chosen.where === where ? chosen.picked : data.where === where ? data.picked : null;
   return { picked, narrow };
-}
-
-/** Ctrl S saves what is staged, wherever the focus is. */
-function useSaveKey(save: () => Promise<void>): void {
-  useEffect(() => {
-    const press = (event: KeyboardEvent) => {
-      if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 's') return;
-      event.preventDefault();
-      void save();
-    };
-    window.addEventListener('keydown', press);
-    return () => window.removeEventListener('keydown', press);
-  }, [save]);
 }

@@ -1,28 +1,26 @@
-import type { RecordsData } from '../../contract/answers-from-server';
-import { stageRemoval, type Staged } from '../../core/record/staged';
-import type { Column, Table } from '../../core/table/model';
+import type { MayEdit } from '../../contract/answers-from-server';
+import { drop, stageRemoval, type Staged } from '../../core/record/staged';
+import type { Column } from '../../core/table/model';
 import { writtenTo, type GridLine } from './grid-lines';
 import type { Lines } from './grid-spots';
 
-type May = RecordsData['may'];
-
 /** Whether the cells of a line may be typed in. */
-export const isOpen = ({ state }: GridLine, may: May): boolean =>
+export const isOpen = ({ state }: GridLine, may: MayEdit): boolean =>
   state === 'add' || state === 'blank' ? may.add : state !== 'remove' && may.change;
 
 interface Marking {
-  readonly table: Table;
+  readonly columns: readonly Column[];
   readonly lines: readonly GridLine[];
   /** What is marked, in the order of the grid. */
   readonly block: Lines;
-  readonly may: May;
+  readonly may: MayEdit;
 }
 
 /** The lines that are marked and may be typed in. A blank one has nothing in it. */
 const openLines = ({ lines, block, may }: Marking): GridLine[] =>
   lines.filter((line) => block.rows.includes(line.id) && line.state !== 'blank' && isOpen(line, may));
-const markedColumns = ({ table, block }: Marking): Column[] =>
-  table.columns.filter(({ id }) => block.columns.includes(id));
+const markedColumns = ({ columns, block }: Marking): Column[] =>
+  columns.filter(({ id }) => block.columns.includes(id));
 
 /** Empties what is marked. */
 export function cleared(staged: Staged, marking: Marking): Staged {
@@ -54,7 +52,7 @@ export function removed(staged: Staged, { lines, block }: Marking): Staged {
   return lines
     .filter(({ id }) => block.rows.includes(id))
     .reduce((all, { id, state, record }) => {
-      if (state === 'add') return stageRemoval(all, { id, name: '', version: 0, cells: {} });
+      if (state === 'add') return drop(all, id);
       return record === null ? all : stageRemoval(all, record);
     }, staged);
 }

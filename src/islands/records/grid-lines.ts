@@ -4,6 +4,7 @@ import {
   typeCell,
   typeNew,
   type EditedRecord,
+  type NewRecord,
   type Staged,
   type StagedRecord,
   type TypedCell,
@@ -25,6 +26,8 @@ export interface GridLine {
   readonly number: string;
   readonly state: 'stored' | 'changed' | 'remove' | 'add' | 'blank';
   readonly record: EditedRecord | null;
+  /** Of one that is to be added. */
+  readonly fresh: NewRecord | null;
   readonly cellOf: (column: Column) => GridCell;
 }
 
@@ -38,14 +41,16 @@ interface Given {
   readonly troubles: readonly StagedTrouble[];
   /** Whether what is shown ends with the last record there is; else new ones stand first, where they are seen. */
   readonly isWhole: boolean;
-  readonly mayAdd: boolean;
+  /** What a new record here begins with; those that are staged here have the same. */
+  readonly fresh: Omit<NewRecord, 'id'>;
+  readonly hasBlank: boolean;
 }
 
 /** The lines of the grid in their order. A line whose record and edits are the same as before is the same. */
 export class GridLines {
   private known = new Map<string, { readonly from: readonly unknown[]; readonly line: GridLine }>();
 
-  of({ table, rows, staged, troubles, isWhole, mayAdd }: Given): GridLine[] {
+  of({ table, rows, staged, troubles, isWhole, fresh, hasBlank }: Given): GridLine[] {
     const next: typeof this.known = new Map();
     const troubleKey = (id: string): string =>
       troubles
@@ -65,15 +70,20 @@ export class GridLines {
       );
     });
     const added = staged.flatMap((edit) =>
-      edit.t === 'add'
+      edit.t === 'add' && isMadeHere(edit, fresh)
         ? [kept(edit.id, [table, edit, troubleKey(edit.id)], () => addedLine(edit, troubles))]
         : [],
     );
-    const blank = mayAdd ? [kept(BLANK_LINE, [table], () => blankLine)] : [];
+    const blank = hasBlank ? [kept(BLANK_LINE, [table, fresh], () => newLine(fresh, BLANK_LINE))] : [];
     this.known = next;
     return isWhole ? [...stored, ...added, ...blank] : [...blank, ...added, ...stored];
   }
 }
+
+const isMadeHere = (edit: Extract<StagedRecord, { t: 'add' }>, fresh: Omit<NewRecord, 'id'>): boolean =>
+  edit.table === fresh.table &&
+  edit.parent === fresh.parent &&
+  Object.entries(fresh.given).every(([id, { raw }]) => edit.typed[id]?.raw === raw);
 
 const troubleAt = (troubles: readonly StagedTrouble[], id: string, column: string): string | null =>
   troubles.find((one) => one.id === id && one.column === column)?.sentence ?? null;
@@ -90,6 +100,7 @@ function storedLine(
     number: row.number,
     state: edit === undefined ? 'stored' : edit.t === 'remove' ? 'remove' : 'changed',
     record: editedRecord(table, row),
+    fresh: null,
     cellOf: (column) => {
       const typed = change?.typed[column.id];
       const there = storedCell(column, row);
@@ -110,6 +121,7 @@ const addedLine = (
   number: '',
   state: 'add',
   record: null,
+  fresh: { table: edit.table, id: edit.id, parent: edit.parent, given: {} },
   cellOf: (column) => ({
     cell: edit.typed[column.id] ?? NOTHING,
     before: edit.typed[column.id] === undefined ? null : NOTHING,
@@ -117,16 +129,18 @@ const addedLine = (
   }),
 });
 
-const blankLine: GridLine = {
-  id: BLANK_LINE,
+/** One that is not staged yet, under an id. */
+export const newLine = (fresh: Omit<NewRecord, 'id'>, id: string): GridLine => ({
+  id,
   number: '',
-  state: 'blank',
+  state: id === BLANK_LINE ? 'blank' : 'add',
   record: null,
-  cellOf: () => ({ cell: NOTHING, before: null, trouble: null }),
-};
+  fresh: { ...fresh, id },
+  cellOf: (column) => ({ cell: fresh.given[column.id] ?? NOTHING, before: null, trouble: null }),
+});
 
 /** A cell of a line, staged. */
 export function writtenTo(staged: Staged, line: GridLine, column: Column, cell: TypedCell): Staged {
   if (line.record !== null) return typeCell(staged, line.record, column, cell);
-  return typeNew(staged, line.id, column, cell);
+  return line.fresh === null ? staged : typeNew(staged, line.fresh, column, cell);
 }

@@ -58,8 +58,8 @@ export function blockIn({ at, from }: Marked, { rows, columns }: Lines): Lines {
   return { rows: between(rows, at.row, from.row), columns: between(columns, at.column, from.column) };
 }
 
-/** The DOM id of a cell, by its places from 0. */
-export const cellId = (row: number, column: number): string => `cell-${row}-${column}`;
+/** The DOM id of a cell, by its grid and its places from 0. */
+export const cellId = (grid: string, row: number, column: number): string => `${grid}-${row}-${column}`;
 
 /** Where a column stands, in pixels from the left; the last reaches to the edge, however wide the grid is. */
 export const placed = (start: number, size: number, isLast: boolean): { left: number; width: string } => ({

@@ -1,12 +1,19 @@
-import type { RecordsData } from '../../contract/answers-from-server';
+import type { MayEdit } from '../../contract/answers-from-server';
 import type { NamedRecords } from '../../contract/record-edits';
 import { newUuid } from '../../core/kernel/ids';
-import { countStaged, MOST_STAGED, writtenIn, type Staged, type TypedCell } from '../../core/record/staged';
-import type { Column, Table } from '../../core/table/model';
+import {
+  countStaged,
+  MOST_STAGED,
+  writtenIn,
+  type NewRecord,
+  type Staged,
+  type TypedCell,
+} from '../../core/record/staged';
+import type { Column } from '../../core/table/model';
 import { counted } from '../../core/wording/numbers';
 import { call } from '../kit/call';
 import { blockOf } from '../kit/clipboard-block';
-import { BLANK_LINE, writtenTo, type GridLine } from './grid-lines';
+import { newLine, writtenTo, type GridLine } from './grid-lines';
 import type { Lines, Spot } from './grid-spots';
 
 interface Pasting {
@@ -15,8 +22,10 @@ interface Pasting {
   readonly from: Spot;
   readonly lines: readonly GridLine[];
   readonly order: Lines;
-  readonly table: Table;
-  readonly may: RecordsData['may'];
+  readonly columns: readonly Column[];
+  /** What a new record here begins with; null where none can be added. */
+  readonly fresh: Omit<NewRecord, 'id'> | null;
+  readonly may: MayEdit;
   readonly targetKey: (column: Column) => string | null;
 }
 
@@ -31,12 +40,13 @@ export async function pasteInto({
   from,
   lines,
   order,
-  table,
+  columns: all,
+  fresh,
   may,
   targetKey,
 }: Pasting): Promise<Pasted> {
   const block = await blockOf(text);
-  const columns = table.columns.slice(order.columns.indexOf(from.column));
+  const columns = all.slice(order.columns.indexOf(from.column));
   const width = Math.max(0, ...block.map((line) => line.length));
   const named = await recordsIn(block, columns, targetKey);
   const start = lines.findIndex(({ id }) => id === from.row);
@@ -46,22 +56,20 @@ export async function pasteInto({
     const line = isNew ? undefined : lines[start + i];
     return line === undefined || line.state === 'blank' ? null : line;
   });
-  const fresh = places.map(() => newUuid());
+  const ids = places.map(() => newUuid());
   const mayWrite = (line: GridLine | null): boolean =>
-    line === null || line.state === 'add'
-      ? may.add && table.parent === null
-      : may.change && line.state !== 'remove';
+    line === null || line.state === 'add' ? may.add && fresh !== null : may.change && line.state !== 'remove';
   const left = places.filter((line) => !mayWrite(line)).length;
   const beyond = Math.max(0, width - columns.length);
   const change = (staged: Staged): Staged => {
-    const next = block.reduce((all, texts, i) => {
+    const next = block.reduce((so, texts, i) => {
       const line = places[i] ?? null;
-      if (!mayWrite(line)) return all;
-      const of = line ?? { ...newLine, id: fresh[i] ?? BLANK_LINE };
+      const of = line ?? (fresh === null ? null : newLine(fresh, ids[i] ?? newUuid()));
+      if (of === null || !mayWrite(line)) return so;
       return texts.slice(0, columns.length).reduce((some, one, j) => {
         const column = columns[j];
         return column === undefined ? some : writtenTo(some, of, column, named(column, one));
-      }, all);
+      }, so);
     }, staged);
     return countStaged(next).records > MOST_STAGED ? staged : next;
   };
@@ -74,14 +82,6 @@ export async function pasteInto({
   ];
   return { change, words: words.length === 0 ? '' : `${words.join('; ')}.` };
 }
-
-const newLine: GridLine = {
-  id: '',
-  number: '',
-  state: 'add',
-  record: null,
-  cellOf: () => ({ cell: { raw: null }, before: null, trouble: null }),
-};
 
 /** How a text is written in a column, where references have been looked up, each text once. */
 async function recordsIn(

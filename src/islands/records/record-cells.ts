@@ -19,19 +19,23 @@ const cellsOf = (table: Table, row: RecordData): Typed =>
   Object.fromEntries(table.columns.map((column) => [column.id, storedCell(column, row)]));
 
 export const editedRecord = (table: Table, row: RecordData): EditedRecord => ({
+  table: table.id,
   id: row.id,
   name: nameOf(table, row),
   version: row.version,
   cells: cellsOf(table, row),
 });
 
-/** Its number, with its title where it has one. */
-export function nameOf(table: Table, row: RecordData): string {
-  const title = table.columns
+export const titleOf = (table: Table, row: RecordData): string =>
+  table.columns
     .filter(({ id }) => table.title.includes(id))
     .map((column) => cellText(column, row.cells[column.id] ?? null))
     .filter((one) => one !== '')
     .join(' · ');
+
+/** Its number, with its title where it has one. */
+export function nameOf(table: Table, row: RecordData): string {
+  const title = titleOf(table, row);
   return title === '' ? row.number : `${row.number} ${title}`;
 }
 

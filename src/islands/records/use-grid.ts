@@ -1,20 +1,27 @@
 import { useCallback, useMemo, useRef, useState, type ClipboardEvent, type KeyboardEvent } from 'react';
-import type { RecordData, RecordsData } from '../../contract/answers-from-server';
+import type { MayEdit, RecordData } from '../../contract/answers-from-server';
 import { newUuid } from '../../core/kernel/ids';
-import type { TypedCell } from '../../core/record/staged';
-import type { Column } from '../../core/table/model';
+import type { NewRecord, TypedCell } from '../../core/record/staged';
+import type { Column, Table } from '../../core/table/model';
 import { textOf } from '../kit/clipboard-block';
 import type { Leave } from './CellEditor';
 import { cleared, filledDown, isOpen, removed } from './block-edits';
 import { pressed } from './grid-press';
-import { BLANK_LINE, GridLines, writtenTo, type GridLine } from './grid-lines';
+import { BLANK_LINE, GridLines, newLine, writtenTo, type GridLine } from './grid-lines';
 import { blockIn, markedAt, stepped, tabbed, type Lines, type Marked, type Spot } from './grid-spots';
 import { pasteInto } from './paste-block';
 import { plainCell } from './record-cells';
 import type { StagedEdits } from './use-staged';
 
 interface Given {
-  readonly data: RecordsData;
+  readonly table: Table;
+  /** Those that are shown, in their order. */
+  readonly columns: readonly Column[];
+  readonly may: MayEdit;
+  /** What a new record here begins with. */
+  readonly fresh: Omit<NewRecord, 'id'>;
+  /** Whether one can be typed here: not where it would not be among those that are shown. */
+  readonly hasBlank: boolean;
   readonly rows: readonly RecordData[];
   readonly isWhole: boolean;
   readonly edits: StagedEdits;
@@ -24,36 +31,29 @@ interface Given {
 }
 
 /** What keys, mouse and clipboard do in the grid. */
-export function useGrid({ data, rows, isWhole, edits, targetKey, onRecord }: Given) {
-  const { table, may } = data;
+export function useGrid(given: Given) {
+  const { table, columns, may, fresh, hasBlank, rows, isWhole, edits, targetKey, onRecord } = given;
   const { staged, troubles, edit } = edits;
   const [marked, setMarked] = useState<Marked | null>(null);
   const [editing, setEditing] = useState<{ readonly at: Spot; readonly start: string | null } | null>(null);
   const [wantsFocus, setWantsFocus] = useState(false);
+  const [isAdding, setAdding] = useState(false);
   const made = useRef(new GridLines());
   const lines = useMemo(
-    () =>
-      made.current.of({
-        table,
-        rows,
-        staged,
-        troubles,
-        isWhole,
-        mayAdd: may.add && table.parent === null && data.find === '' && data.where === '',
-      }),
-    [table, rows, staged, troubles, isWhole, may.add, data.find, data.where],
+    () => made.current.of({ table, rows, staged, troubles, isWhole, fresh, hasBlank: hasBlank || isAdding }),
+    [table, rows, staged, troubles, isWhole, fresh, hasBlank, isAdding],
   );
   const order = useMemo(
-    (): Lines => ({ rows: lines.map(({ id }) => id), columns: table.columns.map(({ id }) => id) }),
-    [lines, table],
+    (): Lines => ({ rows: lines.map(({ id }) => id), columns: columns.map(({ id }) => id) }),
+    [lines, columns],
   );
   const block = useMemo(() => {
-    const { rows: inRows, columns } = marked === null ? { rows: [], columns: [] } : blockIn(marked, order);
-    return { rows: new Set(inRows), columns: new Set(columns) };
+    const within = marked === null ? { rows: [], columns: [] } : blockIn(marked, order);
+    return { rows: new Set(within.rows), columns: new Set(within.columns) };
   }, [marked, order]);
 
   const lineOf = (id: string): GridLine | undefined => lines.find((line) => line.id === id);
-  const columnOf = (id: string): Column | undefined => table.columns.find((column) => column.id === id);
+  const columnOf = (id: string): Column | undefined => columns.find((column) => column.id === id);
   const cellAt = ({ row, column }: Spot): TypedCell => {
     const known = columnOf(column);
     return (known === undefined ? undefined : lineOf(row)?.cellOf(known).cell) ?? { raw: null };
@@ -101,7 +101,8 @@ export function useGrid({ data, rows, isWhole, edits, targetKey, onRecord }: Giv
     const [line, column] = [lineOf(spot.row), columnOf(spot.column)];
     if (line === undefined || column === undefined) return spot.row;
     const id = line.state === 'blank' ? newUuid() : line.id;
-    edit((now) => writtenTo(now, { ...line, id }, column, cell));
+    const of = line.state === 'blank' ? newLine(fresh, id) : line;
+    edit((now) => writtenTo(now, of, column, cell));
     return id;
   };
   const written = (cell: TypedCell | null, leave: Leave) => {
@@ -123,7 +124,7 @@ export function useGrid({ data, rows, isWhole, edits, targetKey, onRecord }: Giv
     take(stepped(here, there, { down: leave === 'down' ? 1 : -1 }));
   };
 
-  const marking = { table, lines, may, block: { rows: [...block.rows], columns: [...block.columns] } };
+  const marking = { columns, lines, may, block: { rows: [...block.rows], columns: [...block.columns] } };
   const remove = () =>
     may.remove
       ? edit((now) => removed(now, marking))
@@ -144,10 +145,10 @@ export function useGrid({ data, rows, isWhole, edits, targetKey, onRecord }: Giv
   const copy = (event: ClipboardEvent) => {
     if (marked === null || editing !== null) return;
     event.preventDefault();
-    const columns = table.columns.filter(({ id }) => block.columns.has(id));
+    const taken = columns.filter(({ id }) => block.columns.has(id));
     const cells = order.rows
       .filter((id) => block.rows.has(id) && id !== BLANK_LINE)
-      .map((row) => columns.map((column) => plainCell(column, cellAt({ row, column: column.id }))));
+      .map((row) => taken.map((column) => plainCell(column, cellAt({ row, column: column.id }))));
     event.clipboardData.setData('text/plain', textOf(cells));
   };
   const paste = (event: ClipboardEvent) => {
@@ -157,19 +158,27 @@ export function useGrid({ data, rows, isWhole, edits, targetKey, onRecord }: Giv
     const first = blockIn(marked, order);
     const [row, column] = [first.rows[0], first.columns[0]];
     if (row === undefined || column === undefined) return;
-    void pasteInto({ text, from: { row, column }, lines, order, table, may, targetKey }).then(
-      ({ change, words }) => {
-        edit(change);
-        edits.say(words);
-      },
-    );
+    void pasteInto({
+      text,
+      from: { row, column },
+      lines,
+      order,
+      columns,
+      fresh: table.parent === null || fresh.parent !== null ? fresh : null,
+      may,
+      targetKey,
+    }).then(({ change, words }) => {
+      edit(change);
+      edits.say(words);
+    });
   };
 
   /** A blank record is taken in hand, to be typed in. */
   const addOne = () => {
-    const column = table.columns[0]?.id;
+    const column = columns[0]?.id;
     if (column === undefined) return;
     const at = { row: BLANK_LINE, column };
+    setAdding(true);
     setMarked(markedAt(at));
     setEditing({ at, start: null });
   };
@@ -192,8 +201,8 @@ export function useGrid({ data, rows, isWhole, edits, targetKey, onRecord }: Giv
     addOne,
     focused: () => {
       const row = order.rows.find((id) => id !== BLANK_LINE) ?? order.rows[0];
-      const [column] = order.columns;
-      if (marked === null && row !== undefined && column !== undefined) setMarked(markedAt({ row, column }));
+      const [column = ''] = order.columns;
+      if (marked === null && row !== undefined && column !== '') setMarked(markedAt({ row, column }));
     },
   };
 }

@@ -1,5 +1,5 @@
 import { useInfiniteQuery, type InfiniteData } from '@tanstack/react-query';
-import { useCallback, useEffect, useMemo, useState } from 'react';
+import { useCallback, useMemo, useState } from 'react';
 import type { RecordData, RecordsData } from '../../contract/answers-from-server';
 import { fetched } from '../kit/call';
 
@@ -8,36 +8,30 @@ export interface Query {
   readonly order: 'up' | 'down';
   readonly find: string;
   readonly where: string;
+  /** Only those that refer to this record `via` a column, or are rows of it. */
+  readonly of?: string;
+  readonly via?: string;
 }
 
 /** Where some records go on from; null for the first. */
 type From = { readonly after: string } | { readonly before: string } | null;
 
-const addressOf = ({ sort, order, find, where }: Query): string =>
+export const addressOf = ({ sort, order, find, where, of, via }: Query): string =>
   new URLSearchParams({
     sort,
     order,
     ...(find !== '' && { find }),
     ...(where !== '' && { where }),
+    ...(of !== undefined && via !== undefined && { of, via }),
   }).toString();
 
 /** More lots than these are not read anew at every change of somebody: whoever has scrolled that far is told instead. */
 const MOST_REFRESHED = 5;
 
-/** What is shown lives in the address: the order, the words looked for, and the record in hand. */
-export function useRecords(initial: RecordsData, startRecord: string | null) {
-  const [query, setQuery] = useState<Query>({
-    sort: initial.sort,
-    order: initial.order,
-    find: initial.find,
-    where: initial.where,
-  });
-  const [record, setRecord] = useState(startRecord);
+/** The records of a table that a query asks for, lot by lot. `initial` is the first lot of its own query, where there is one. */
+export function useRecords(key: string, query: Query, initial: RecordsData | null) {
   const [isOld, setOld] = useState(false);
-  const { key } = initial.table;
-  const isFirst =
-    addressOf(query) ===
-    addressOf({ sort: initial.sort, order: initial.order, find: initial.find, where: initial.where });
+  const isFirst = initial !== null && addressOf(query) === addressOf(queryOf(initial));
   const found = useInfiniteQuery({
     queryKey: ['records', key, query],
     queryFn: ({ pageParam }) =>
@@ -55,16 +49,12 @@ export function useRecords(initial: RecordsData, startRecord: string | null) {
     }),
   });
   const { data, refetch, isError, hasNextPage, isFetchingNextPage, fetchNextPage } = found;
-  const pages = useMemo(() => data?.pages ?? [initial], [data, initial]);
+  const pages = useMemo(() => data?.pages ?? (initial === null ? [] : [initial]), [data, initial]);
   const rows = useMemo((): RecordData[] => {
     // A record that moved while the next were read may come twice.
     const byId = new Map(pages.flatMap((page) => page.rows.map((row) => [row.id, row] as const)));
     return [...byId.values()];
   }, [pages]);
-  useEffect(
-    () => history.replaceState(null, '', `?${addressOf(query)}${record === null ? '' : `&record=${record}`}`),
-    [query, record],
-  );
   const { length } = pages;
   const refresh = useCallback(() => {
     if (length > MOST_REFRESHED) setOld(true);
@@ -77,18 +67,7 @@ export function useRecords(initial: RecordsData, startRecord: string | null) {
   const more = useCallback(() => {
     if (hasNextPage && !isFetchingNextPage) void fetchNextPage();
   }, [hasNextPage, isFetchingNextPage, fetchNextPage]);
-  return {
-    data: pages[0] ?? initial,
-    rows,
-    isWhole: !hasNextPage,
-    more,
-    refresh,
-    showNew,
-    isOld,
-    isError,
-    query,
-    setQuery,
-    record,
-    setRecord,
-  };
+  return { first: pages[0] ?? null, rows, isWhole: !hasNextPage, more, refresh, showNew, isOld, isError };
 }
+
+export const queryOf = ({ sort, order, find, where }: RecordsData): Query => ({ sort, order, find, where });

@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
-import type { OneRecordData, RecordsData } from '../../contract/answers-from-server';
+import type { OneRecordData, TableAtWork } from '../../contract/answers-from-server';
 import type { SavedEdits } from '../../contract/record-edits';
 import { asInput, type EditInput } from '../../core/record/edit-input';
 import { newUuid } from '../../core/kernel/ids';
@@ -8,9 +8,12 @@ import {
   countStaged,
   editsOf,
   stagedIssues,
+  stagedOf,
   type EditedRecord,
   type Staged,
+  type StagedRecord,
 } from '../../core/record/staged';
+import type { Table } from '../../core/table/model';
 import { issueSentence } from '../../core/wording/issue-sentence';
 import { counted } from '../../core/wording/numbers';
 import { call } from '../kit/call';
@@ -42,7 +45,13 @@ const MOST_UNDONE = 200;
 const MOVED = new Set(['value-changed', 'record-changed', 'record-removed']);
 
 /** Edits that are staged: typed, undone, kept on the device, saved together, and what the server says of them. */
-export function useStaged({ table, deviceKey }: Pick<RecordsData, 'table' | 'deviceKey'>, saved: () => void) {
+export function useStaged({ table, related, deviceKey }: TableAtWork, saved: () => void) {
+  const tables = useMemo(
+    () => new Map([table, ...related.map((one) => one.table)].map((one) => [one.id, one])),
+    [table, related],
+  );
+  const known = useRef(tables);
+  known.current = tables;
   const [history, setHistory] = useState<History>({ past: [], now: [], future: [] });
   const [refused, setRefused] = useState<readonly (StagedTrouble & { readonly typed: string })[]>([]);
   const [meanwhile, setMeanwhile] = useState<ReadonlyMap<string, Meanwhile>>(new Map());
@@ -85,9 +94,10 @@ export function useStaged({ table, deviceKey }: Pick<RecordsData, 'table' | 'dev
     const opened = new StagedStore(deviceKey, table.id);
     store.current = opened;
     void opened.takenUp().then((found) => {
-      if (found === null || found.staged.length === 0) return;
+      const left = found?.staged.filter((one) => known.current.has(one.table)) ?? [];
+      if (found === null || left.length === 0) return;
       flying.current = found.flying;
-      setHistory((all) => (all.now.length > 0 ? all : { past: [], now: found.staged, future: [] }));
+      setHistory((all) => (all.now.length > 0 ? all : { past: [], now: left, future: [] }));
       setWords('These edits were here before and were not saved.');
     });
     return () => opened.close();
@@ -97,14 +107,14 @@ export function useStaged({ table, deviceKey }: Pick<RecordsData, 'table' | 'dev
   const own = useMemo(
     () =>
       staged.flatMap((one) =>
-        stagedIssues(table, one).map((issue): StagedTrouble => ({
+        issuesOf(tables, one).map((issue): StagedTrouble => ({
           id: one.id,
           column: typeof issue.path[1] === 'string' ? issue.path[1] : null,
           sentence: issueSentence(issue),
           code: issue.code,
         })),
       ),
-    [staged, table],
+    [staged, tables],
   );
   const told = refused.filter(({ id, typed }) => typedOf(staged, id) === typed);
   const troubles: readonly StagedTrouble[] = [
@@ -113,7 +123,7 @@ export function useStaged({ table, deviceKey }: Pick<RecordsData, 'table' | 'dev
   ];
 
   const post = (body: { key: string; edits: readonly EditInput[] }) =>
-    call<SavedEdits>('POST', `/api/tables/${table.key}/edits`, body);
+    call<SavedEdits>('POST', '/api/edits', body);
 
   const takeBack = async (batch: readonly EditInput[]): Promise<void> => {
     const key = newUuid();
@@ -137,7 +147,7 @@ export function useStaged({ table, deviceKey }: Pick<RecordsData, 'table' | 'dev
     try {
       const one = (flying.current ??= { key: newUuid(), sent: staged });
       store.current?.write(staged, one);
-      const edits = editsOf(table, one.sent).map(asInput);
+      const edits = editsOf(one.sent).map(asInput);
       if (edits.length === 0) return (land(one.sent, {}), true);
       const result = await post({ key: one.key, edits });
       if (!result.ok) return await refuse(result.error.title, result.error.issues ?? []);
@@ -167,8 +177,8 @@ export function useStaged({ table, deviceKey }: Pick<RecordsData, 'table' | 'dev
   ): Promise<boolean> => {
     flying.current = null;
     store.current?.write(staged, null);
-    const known = new Set(staged.map(({ id }) => id));
-    const placed = issues.filter(({ path }) => known.has(String(path[0])));
+    const ids = new Set(staged.map(({ id }) => id));
+    const placed = issues.filter(({ path }) => ids.has(String(path[0])));
     setRefused(
       placed.map(({ code, path, sentence }) => ({
         id: String(path[0]),
@@ -178,7 +188,7 @@ export function useStaged({ table, deviceKey }: Pick<RecordsData, 'table' | 'dev
         typed: typedOf(staged, String(path[0])),
       })),
     );
-    const elsewhere = issues.filter(({ path }) => !known.has(String(path[0])));
+    const elsewhere = issues.filter(({ path }) => !ids.has(String(path[0])));
     setWords(
       placed.length > 0 && elsewhere.length === 0
         ? ''
@@ -187,12 +197,18 @@ export function useStaged({ table, deviceKey }: Pick<RecordsData, 'table' | 'dev
     const moved = [
       ...new Set(placed.filter(({ code }) => MOVED.has(code)).map(({ path }) => String(path[0]))),
     ];
-    const found = await Promise.all(moved.slice(0, MOST_LOOKED_AT).map((id) => readNow(table.key, id)));
+    const found = await Promise.all(
+      moved.slice(0, MOST_LOOKED_AT).map((id) => {
+        const of = tables.get(stagedOf(staged, id)?.table ?? '');
+        return of === undefined ? null : readNow(of.key, id);
+      }),
+    );
     setMeanwhile(new Map(found.flatMap((one) => (one === null ? [] : [[one.record.id, one]]))));
     return false;
   };
 
   return {
+    tables,
     staged,
     edit,
     undo,
@@ -206,6 +222,11 @@ export function useStaged({ table, deviceKey }: Pick<RecordsData, 'table' | 'dev
     say: setWords,
   };
 }
+
+const issuesOf = (tables: ReadonlyMap<string, Table>, one: StagedRecord) => {
+  const table = tables.get(one.table);
+  return table === undefined ? [] : stagedIssues(table, one);
+};
 
 export type StagedEdits = ReturnType<typeof useStaged>;
 

@@ -1,45 +1,67 @@
-import { may, seenTable } from '../../core/catalogue/catalogue';
-import type { OneRecordData, RecordsData } from '../../contract/answers-from-server';
-import { mayDesign } from '../../core/access/rules';
+import { seenTable, may, type Catalogue } from '../../core/catalogue/catalogue';
+import type {
+  OneRecordData,
+  RecordData,
+  RecordPageData,
+  RecordsData,
+} from '../../contract/answers-from-server';
+import { isUuid } from '../../core/kernel/ids';
 import { limits } from '../../core/limits';
 import { fail, ok, type Result } from '../../core/kernel/result';
 import { notFound, type Refusal } from '../../core/kernel/refusal';
 import type { Table } from '../../core/table/model';
+import type { Tx } from '../../data/connect';
 import { recordCounts } from '../../data/runtime/records/record-counts';
-import { askSortIndex, readChildren, readRecord, readRecords } from '../../data/runtime/records/records';
+import {
+  askSortIndex,
+  parentOf,
+  readRecord,
+  readRecords,
+  recordOfNumber,
+  type RecordQuery,
+} from '../../data/runtime/records/records';
 import { filterables } from '../../core/record/filter';
 import { countFound } from '../../data/runtime/records/find-records';
+import { onlyIf, relatedTo, type Condition } from '../../data/runtime/records/filter-sql';
 import { readHistory } from '../../data/runtime/records/history';
-import { deviceKey } from '../../data/secret';
 import { asPerson } from '../../data/transaction';
-import { freshnessOf } from '../links/freshness';
 import { countOf } from '../tables/read-tables';
 import type { Context } from '../workspace/asking';
+import { relatedTables, tableAtWork } from './table-at-work';
 import { seenTables, whichRecords } from './which-records';
 
 /** Records sent at once; as somebody scrolls on, the next come. */
 const AT_ONCE = 100;
 
-interface Asked {
+interface Ordered {
   readonly sort: string;
   readonly order: 'up' | 'down';
-  readonly after?: string | undefined;
-  readonly before?: string | undefined;
   readonly find?: string;
   readonly where?: string;
+}
+interface Asked extends Ordered {
+  readonly after?: string | undefined;
+  readonly before?: string | undefined;
+  /** Only those that are related to this record `via` a column, or as its rows. */
+  readonly of?: string | undefined;
+  readonly via?: string;
 }
 
 export async function openRecords(
   context: Context,
   key: string,
-  { sort, order, after, before, find = '', where: filter = '' }: Asked,
+  { sort, order, after, before, of, via = 'rows', find = '', where: filter = '' }: Asked,
 ): Promise<Result<RecordsData, Refusal>> {
   const { person } = context;
   return asPerson({ person: person.id }, async (tx, catalogue) => {
     const { tables } = catalogue;
     const table = seenTable(catalogue, person.id, key);
     if (table === null) return fail(notFound('table'));
-    const which = whichRecords(catalogue, context, table, { find, where: filter });
+    const which = whichRecords(catalogue, context, table, {
+      find,
+      where: filter,
+      of: of === undefined ? undefined : { record: of, via },
+    });
     if (!which.ok) return which;
     const where = which.value.condition;
     const [id, side] = after === undefined ? [before, 'before' as const] : [after, 'after' as const];
@@ -62,10 +84,8 @@ export async function openRecords(
           : await countFound(tx, table, where);
     if (counted.about && where === null)
       await askSortIndex(tx, table, { sort, descending: order === 'down' });
-    const allowed = (action: 'add' | 'change' | 'remove', outside: boolean): boolean =>
-      may(catalogue, person.id, action, table.id) && (table.linked === null || outside);
     return ok({
-      table,
+      ...(await tableAtWork(tx, catalogue, context, table)),
       rows,
       total: counted.records,
       about: counted.about,
@@ -76,54 +96,130 @@ export async function openRecords(
       where: filter,
       picked: which.value.filter?.picked ?? null,
       filterables: filterables(table, seenTables(catalogue, person.id)),
-      may: {
-        add: allowed('add', table.linked?.adds ?? false),
-        change: allowed('change', table.linked?.changes ?? false),
-        remove: allowed('remove', false),
-      },
-      targets: Object.fromEntries(
-        table.columns.flatMap(({ target }) => {
-          const known = target === null ? undefined : tables.get(target);
-          return known !== undefined && may(catalogue, person.id, 'see', known.id)
-            ? [[known.id, known.key]]
-            : [];
-        }),
-      ),
-      deviceKey: deviceKey(person.id),
-      mayDesign: mayDesign(person) && may(catalogue, person.id, 'design', table.id),
-      freshness: (await freshnessOf(tx, table)).get(table.id) ?? null,
     });
   });
 }
 
-/** One record with the rows that belong to it and what happened to it. */
+/** One record with what is related to it and what happened to it. */
 export async function openRecord(
   context: Context,
   key: string,
   id: string,
 ): Promise<Result<OneRecordData, Refusal>> {
   return asPerson({ person: context.person.id }, async (tx, catalogue) => {
-    const { tables } = catalogue;
     const table = seenTable(catalogue, context.person.id, key);
-    const record = table === null ? null : await readRecord(tx, tables, table, id);
-    if (table === null || record === null) return fail(notFound('record'));
-    const children = [...tables.values()].filter(({ parent }) => parent === table.id);
-    const related: { table: Table; rows: Awaited<ReturnType<typeof readChildren>> }[] = [];
-    for (const child of children)
-      if (may(catalogue, context.person.id, 'see', child.id))
-        related.push({ table: child, rows: await readChildren(tx, tables, child, id, limits.pageSize) });
+    const one = table === null ? null : await oneRecord(tx, catalogue, context, table, id);
+    return one === null ? fail(notFound('record')) : ok(one);
+  });
+}
+
+/** A record at its own address, by its number or its id, with those beside it in the order it was come by. */
+export async function openRecordPage(
+  context: Context,
+  key: string,
+  name: string,
+  asked: Ordered,
+): Promise<Result<RecordPageData, Refusal>> {
+  return asPerson({ person: context.person.id }, async (tx, catalogue) => {
+    const table = seenTable(catalogue, context.person.id, key);
+    if (table === null) return fail(notFound('table'));
+    const id = isUuid(name) ? name : await recordOfNumber(tx, table, name);
+    const one = id === null ? null : await oneRecord(tx, catalogue, context, table, id);
+    if (id === null || one === null) return fail(notFound('record'));
+    const which = whichRecords(catalogue, context, table, {
+      find: asked.find ?? '',
+      where: asked.where ?? '',
+    });
+    // An order that cannot be read any more is no reason not to show the record.
+    const query = which.ok ? asked : { sort: 'number', order: 'down' as const };
+    const beside = async (side: 'before' | 'after'): Promise<string | null> => {
+      const [next] = await readRecords(tx, catalogue.tables, table, {
+        sort: query.sort,
+        descending: query.order === 'down',
+        from: { side, id },
+        where: which.ok ? which.value.condition : null,
+        most: 1,
+      });
+      return next?.number ?? null;
+    };
     return ok({
-      table,
-      record,
-      related,
-      history: await readHistory(
-        tx,
-        tables,
-        table,
-        id,
-        limits.pageSize,
-        table.linked?.source ?? 'the database itself',
-      ),
+      ...(await tableAtWork(tx, catalogue, context, table)),
+      one,
+      owner: await ownerOf(tx, catalogue, context, table, id),
+      beside: { before: await beside('before'), after: await beside('after') },
+      query: addressOf(query),
     });
   });
+}
+
+const addressOf = ({ sort, order, find = '', where = '' }: Ordered): string =>
+  new URLSearchParams({
+    sort,
+    order,
+    ...(find !== '' && { find }),
+    ...(where !== '' && { where }),
+  }).toString();
+
+async function oneRecord(
+  tx: Tx,
+  catalogue: Catalogue,
+  { person }: Context,
+  table: Table,
+  id: string,
+): Promise<OneRecordData | null> {
+  const { tables } = catalogue;
+  const record = await readRecord(tx, tables, table, id);
+  if (record === null) return null;
+  const related: OneRecordData['related'][number][] = [];
+  for (const { table: other, column } of relatedTables(catalogue, person.id, table)) {
+    const holds = relatedTo(other, column ?? 'rows', id);
+    if (holds === null) continue;
+    const some = await firstOf(tx, tables, other, onlyIf(holds), column === null);
+    related.push({ table: other, column, ...some });
+  }
+  const nobody = table.linked?.source ?? 'the database itself';
+  return {
+    table,
+    record,
+    related,
+    history: await readHistory(tx, tables, table, id, limits.pageSize, nobody),
+  };
+}
+
+/** Related records that are shown at once; more are counted, and seen on the page of the record. */
+const MOST_RELATED = 8;
+
+async function firstOf(
+  tx: Tx,
+  tables: Catalogue['tables'],
+  table: Table,
+  where: Condition,
+  isRows: boolean,
+): Promise<{ rows: RecordData[]; total: number; about: boolean }> {
+  const query: RecordQuery = {
+    sort: isRows ? 'position' : 'number',
+    descending: !isRows,
+    from: null,
+    where,
+    most: MOST_RELATED,
+  };
+  const rows = await readRecords(tx, tables, table, query);
+  if (rows.length < MOST_RELATED) return { rows, total: rows.length, about: false };
+  const { records, about } = await countFound(tx, table, where);
+  return { rows, total: records, about };
+}
+
+async function ownerOf(
+  tx: Tx,
+  catalogue: Catalogue,
+  { person }: Context,
+  table: Table,
+  id: string,
+): Promise<RecordPageData['owner']> {
+  const { tables } = catalogue;
+  const owner = tables.get(table.parent ?? '');
+  if (owner === undefined || !may(catalogue, person.id, 'see', owner.id)) return null;
+  const parent = await parentOf(tx, table, id);
+  const record = parent === null ? null : await readRecord(tx, tables, owner, parent);
+  return record === null ? null : { table: owner, record };
 }

@@ -1,4 +1,4 @@
-import { seenTable } from '../../core/catalogue/catalogue';
+import { may } from '../../core/catalogue/catalogue';
 import type { SavedEdits } from '../../contract/record-edits';
 import { grouped } from '../../core/kernel/grouped';
 import { notFound, type Refusal } from '../../core/kernel/refusal';
@@ -13,18 +13,18 @@ import { once } from '../workspace/once';
 import type { Context } from '../workspace/asking';
 import { applyEdits } from './apply-edits';
 
-/** Adds, changes and removes records of a table outside any form: all of a batch, or nothing of it. */
+/** Adds, changes and removes records outside any form: all of a batch, or nothing of it. */
 export async function saveEdits(
   context: Context,
-  tableKey: string,
   { key, edits }: { readonly key: string; readonly edits: readonly EditInput[] },
 ): Promise<Result<SavedEdits, Refusal>> {
   const person = context.person.id;
   return asPerson({ person }, async (tx, catalogue) => {
-    const table = seenTable(catalogue, person, tableKey);
-    if (table === null) return fail(notFound('table'));
-    return once(tx, context, key, { operation: 'save-edits', of: table.id, said: edits }, async () => {
-      const applied = await applyEdits(tx, catalogue, { edits: await placed(tx, table, edits), person });
+    const hidden = edits.some(({ table }) => !may(catalogue, person, 'see', table));
+    if (hidden) return fail(notFound('table'));
+    return once(tx, context, key, { operation: 'save-edits', of: '', said: edits }, async () => {
+      const all = await placed(tx, catalogue.tables, edits);
+      const applied = await applyEdits(tx, catalogue, { edits: all, person });
       if (!applied.ok) return applied;
       const { versions, inverse } = applied.value;
       return ok({ versions: Object.fromEntries(versions), undo: inverse.map(asInput) });
@@ -32,21 +32,30 @@ export async function saveEdits(
   });
 }
 
-/** The edits of one table; rows that are added stand behind those their record has, in the order they come. */
-async function placed(tx: Tx, table: Table, edits: readonly EditInput[]): Promise<RecordEdit[]> {
-  const parents = edits.flatMap((edit) => (edit.t === 'add' && edit.parent !== null ? [edit.parent] : []));
-  const last = table.parent === null ? new Map<string, number>() : await lastPositions(tx, table, parents);
-  const before = new Map([...grouped(parents, (id) => id)].map(([id]) => [id, last.get(id) ?? 0]));
+/** Rows that are added stand behind those their record has, in the order they come. */
+async function placed(
+  tx: Tx,
+  tables: ReadonlyMap<string, Table>,
+  edits: readonly EditInput[],
+): Promise<RecordEdit[]> {
+  const last = new Map<string, number>();
+  const rows = edits.flatMap((edit) =>
+    edit.t === 'add' && edit.parent !== null ? [{ table: edit.table, parent: edit.parent }] : [],
+  );
+  for (const [id, own] of grouped(rows, ({ table }) => table)) {
+    const table = tables.get(id);
+    if (table === undefined || table.parent === null) continue;
+    const parents = own.map(({ parent }) => parent);
+    for (const [parent, position] of await lastPositions(tx, table, parents))
+      last.set(`${id} ${parent}`, position);
+  }
   return edits.map((edit): RecordEdit => {
-    if (edit.t !== 'add') return { ...edit, table: table.id };
-    const { parent, ...added } = edit;
-    const position = (before.get(parent ?? '') ?? 0) + 1;
-    if (parent !== null) before.set(parent, position);
-    return {
-      ...added,
-      table: table.id,
-      number: null,
-      parent: parent === null ? null : { id: parent, position },
-    };
+    if (edit.t !== 'add') return edit;
+    const { parent } = edit;
+    if (parent === null) return { ...edit, number: null, parent: null };
+    const place = `${edit.table} ${parent}`;
+    const position = (last.get(place) ?? 0) + 1;
+    last.set(place, position);
+    return { ...edit, number: null, parent: { id: parent, position } };
   });
 }

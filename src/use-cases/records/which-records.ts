@@ -1,11 +1,12 @@
 import { tablesFor, type Catalogue } from '../../core/catalogue/catalogue';
 import { pickedText, type Picked } from '../../core/check/pick-text';
+import { issue } from '../../core/kernel/issue';
 import { invalid, type Refusal } from '../../core/kernel/refusal';
 import { fail, ok, type Result } from '../../core/kernel/result';
 import { readFilter, tableScope, type Filter } from '../../core/record/filter';
 import type { Table } from '../../core/table/model';
 import { seenIn } from '../../data/runtime/records/find-records';
-import { bothHold, filterSql, type Condition } from '../../data/runtime/records/filter-sql';
+import { allOf, bothHold, filterSql, relatedTo, type Condition } from '../../data/runtime/records/filter-sql';
 import { localTime, type Context } from '../workspace/asking';
 
 export interface Which {
@@ -13,6 +14,13 @@ export interface Which {
   readonly find: string;
   /** FEEL over the columns of the table; empty for all records. */
   readonly where: string;
+  /** Those that refer to a record by a column, or are rows of it. */
+  readonly of?: RelatedTo | undefined;
+}
+/** `via` is the id of the column, or `rows`. */
+export interface RelatedTo {
+  readonly record: string;
+  readonly via: string;
 }
 
 /** Tables that whoever asks may see, by id: what a filter may name. */
@@ -24,10 +32,13 @@ export function whichRecords(
   catalogue: Catalogue,
   context: Context,
   table: Table,
-  { find, where }: Which,
+  { find, where, of }: Which,
 ): Result<{ condition: Condition | null; filter: Filter | null }, Refusal> {
   const tables = seenTables(catalogue, context.person.id);
-  const words = seenIn(tables, table, find);
+  const related = of === undefined ? null : relatedTo(table, of.via, of.record);
+  if (of !== undefined && related === null)
+    return fail(invalid(issue('unknown-column', ['via'], { name: of.via })));
+  const words = allOf(related, seenIn(tables, table, find));
   if (where.trim() === '') return ok({ condition: bothHold(words, null), filter: null });
   const filter = readFilter(where, tableScope(table, tables));
   if (!filter.ok) return fail(invalid(...filter.error));

@@ -5,7 +5,7 @@ import type { Expression } from '../../../core/expression/tree';
 import type { Issue } from '../../../core/kernel/issue';
 import { ok, type Result } from '../../../core/kernel/result';
 import type { Table } from '../../../core/table/model';
-import { rendered } from '../../identifiers';
+import { columnName, rendered, stampName } from '../../identifiers';
 import { recordNames } from '../tables/form-names';
 
 /** What records under the alias `t` must be like, and what is joined to them to tell; each record meets one row of that at most. */
@@ -30,12 +30,26 @@ export function filterSql(
   return ok({ joins: rendered(joins), holds: sql`(${rendered(expression)})` });
 }
 
+/** That a record refers to another by a column, or is a row of it; null where it cannot. */
+export function relatedTo(table: Table, via: string, record: string): SQL | null {
+  if (via === 'rows')
+    return table.parent === null ? null : sql`t.${stampName('parent_id')} = ${record}::uuid`;
+  const column = table.columns.find(({ id, kind }) => id === via && kind === 'reference');
+  return column === undefined ? null : sql`t.${columnName(column)} = ${record}::uuid`;
+}
+
+export const allOf = (one: SQL | null, other: SQL | null): SQL | null =>
+  one === null ? other : other === null ? one : sql`${one} AND ${other}`;
+
+/** A condition that needs nothing but the record itself. */
+export const onlyIf = (holds: SQL): Condition => ({ joins: sql``, holds });
+
 /** That words are seen and a condition holds; null holds of all records. */
 export const bothHold = (seen: SQL | null, condition: Condition | null): Condition | null =>
   seen === null
     ? condition
     : condition === null
-      ? { joins: sql``, holds: seen }
+      ? onlyIf(seen)
       : { joins: condition.joins, holds: sql`${condition.holds} AND ${seen}` };
 
 /** The condition after those that hold of all records that are shown. */

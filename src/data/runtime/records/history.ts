@@ -62,7 +62,7 @@ export async function readHistory(
   const changed = rows.map(({ before, after }) => cellsOf(table, before, after));
   const titles = await titlesIn(tx, tables, table, changed.flat());
   return rows.map((row, i) => ({
-    change: row.change,
+    change: whatHappened(row),
     by: row.by ?? nobody,
     at: row.at.toISOString(),
     submission: row.submission,
@@ -72,6 +72,22 @@ export async function readHistory(
       after: valued(after, titles),
     })),
   }));
+}
+
+/** A record that is removed stays in its table, so to the database it is changed. */
+function whatHappened({
+  change,
+  before,
+  after,
+}: {
+  change: string;
+  before: unknown;
+  after: unknown;
+}): string {
+  if (!isRow(before) || !isRow(after)) return change;
+  const [was, is] = [before['removed_at'] ?? null, after['removed_at'] ?? null];
+  if (was === null && is !== null) return 'removed';
+  return was !== null && is === null ? 'restored' : change;
 }
 
 interface ChangedCell {

@@ -190,18 +190,20 @@ export async function readRecord(
   return rows[0] === undefined ? null : asRecordData(table, rows[0]);
 }
 
-/** The rows that belong to a record, in their order. */
-export async function readChildren(
-  tx: Tx,
-  tables: Tables,
-  child: Table,
-  parent: string,
-  most: number,
-): Promise<RecordData[]> {
-  const { rows } = await tx.execute<Record<string, unknown>>(sql`
-    SELECT ${selected(tables, child)} FROM ${tableName(child)} AS t ${joins(tables, child)}
-    WHERE t.parent_id = ${parent}::uuid AND t.removed_at IS NULL ORDER BY t.position LIMIT ${most}`);
-  return rows.map((row) => asRecordData(child, row));
+/** The record that a number names, by id; null for none. */
+export async function recordOfNumber(tx: Tx, table: Table, number: string): Promise<string | null> {
+  const { rows } = await tx.execute<{ id: string }>(
+    sql`SELECT id FROM ${tableName(table)} WHERE number = ${number} AND removed_at IS NULL`,
+  );
+  return rows[0]?.id ?? null;
+}
+
+/** The record whose row this one is, by id. */
+export async function parentOf(tx: Tx, table: Table, id: string): Promise<string | null> {
+  const { rows } = await tx.execute<{ id: string }>(
+    sql`SELECT ${stampName('parent_id')} AS id FROM ${tableName(table)} WHERE id = ${id}::uuid`,
+  );
+  return rows[0]?.id ?? null;
 }
 
 const references = (table: Table): Column[] => table.columns.filter((column) => column.kind === 'reference');
@@ -255,9 +257,13 @@ const namedSql = (table: Table): SQL =>
 
 function sortSql(tables: Tables, table: Table, sort: string): SQL {
   const column = table.columns.find(({ id }) => id === sort);
-  if (column === undefined) return sql`t.${stampName(sort === 'created_at' ? 'created_at' : 'number')}`;
+  if (column === undefined) return sql`t.${stampName(stampOf(table, sort))}`;
   return column.kind === 'reference' ? cellSql(tables, table, column) : sql`t.${columnName(column)}`;
 }
+
+/** What it is sorted by that is no column; a name of nothing means the number. */
+const stampOf = (table: Table, sort: string): 'created_at' | 'position' | 'number' =>
+  sort === 'created_at' || (sort === 'position' && table.parent !== null) ? sort : 'number';
 
 function asRecordData(table: Table, row: Record<string, unknown>): RecordData {
   const named = Array.isArray(row['named']) ? (row['named'] as (string | null)[]) : [];

@@ -1,8 +1,0 @@
-import { saveEdits } from '../../../../contract/record-edits';
-import { endpoint } from '../../../../http/endpoint';
-import { saveEdits as save } from '../../../../use-cases/records/save-edits';
-
-export const POST = endpoint({
-  body: saveEdits,
-  answer: (context, { key, body }) => save(context, key, body),
-});

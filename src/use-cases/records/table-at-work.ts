@@ -1,0 +1,62 @@
+import { may, tablesFor, type Catalogue } from '../../core/catalogue/catalogue';
+import type { MayEdit, RelatedTable, TableAtWork } from '../../contract/answers-from-server';
+import { mayDesign } from '../../core/access/rules';
+import type { Table } from '../../core/table/model';
+import type { Tx } from '../../data/connect';
+import { deviceKey } from '../../data/secret';
+import { freshnessOf } from '../links/freshness';
+import type { Context } from '../workspace/asking';
+
+/** A table as whoever asks may work in it, with the tables whose records belong or refer to those of it. */
+export async function tableAtWork(
+  tx: Tx,
+  catalogue: Catalogue,
+  { person }: Context,
+  table: Table,
+): Promise<TableAtWork> {
+  const related = relatedTables(catalogue, person.id, table);
+  const named = [table, ...related.map((one) => one.table)].flatMap(({ columns, parent }) => [
+    ...columns.flatMap(({ target }) => target ?? []),
+    ...(parent === null ? [] : [parent]),
+  ]);
+  return {
+    table,
+    may: mayEdit(catalogue, person.id, table),
+    related,
+    targets: Object.fromEntries(
+      [...new Set(named)].flatMap((id) => {
+        const known = catalogue.tables.get(id);
+        return known !== undefined && may(catalogue, person.id, 'see', id) ? [[id, known.key]] : [];
+      }),
+    ),
+    deviceKey: deviceKey(person.id),
+    mayDesign: mayDesign(person) && may(catalogue, person.id, 'design', table.id),
+    freshness: (await freshnessOf(tx, table)).get(table.id) ?? null,
+  };
+}
+
+/** Its rows first, then what refers to its records, a table once for each column that does. */
+export function relatedTables(catalogue: Catalogue, person: string, to: Table): RelatedTable[] {
+  const seen = tablesFor(catalogue, person, 'see');
+  const of = (table: Table, column: string | null): RelatedTable => ({
+    table,
+    column,
+    may: mayEdit(catalogue, person, table),
+  });
+  return [
+    ...seen.filter(({ parent }) => parent === to.id).map((table) => of(table, null)),
+    ...seen.flatMap((table) =>
+      table.columns.filter(({ target }) => target === to.id).map(({ id }) => of(table, id)),
+    ),
+  ];
+}
+
+function mayEdit(catalogue: Catalogue, person: string, table: Table): MayEdit {
+  const allowed = (action: keyof MayEdit, outside: boolean): boolean =>
+    may(catalogue, person, action, table.id) && (table.linked === null || outside);
+  return {
+    add: allowed('add', table.linked?.adds ?? false),
+    change: allowed('change', table.linked?.changes ?? false),
+    remove: allowed('remove', false),
+  };
+}
