@@ -272,6 +272,26 @@ export interface RecordPageData extends TableAtWork {
   readonly query: string;
 }
 
+/** A record that was removed and can be brought back. */
+export interface RemovedRecord {
+  readonly id: string;
+  readonly number: string;
+  readonly version: number;
+  /** Empty where its number is all it is called by. */
+  readonly title: string;
+  readonly at: string;
+  readonly by: string | null;
+}
+
+export interface BinData {
+  readonly table: Pick<Table, 'id' | 'key' | 'label'>;
+  /** The latest first. */
+  readonly removed: readonly RemovedRecord[];
+  readonly more: boolean;
+  /** After which a record is removed for good. */
+  readonly days: number;
+}
+
 /** What a check would say of the records there are: counted, not to be said in SQL, or not worth waiting for. */
 export type CheckImpact =
   | {

@@ -25,6 +25,8 @@ export const limits = {
   /** Bytes of a request's body: a sheet of 500 rows of long answers fits. */
   requestBytes: 2 * 1024 * 1024,
   pageSize: 200,
+  /** Days that a removed record can be brought back; then it is removed for good. */
+  removedDays: 90,
   /** Of one import: files, and bytes of all of them together. */
   importFiles: 30,
   importBytes: 2_000_000_000,

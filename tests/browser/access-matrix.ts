@@ -132,6 +132,8 @@ export const matrix: readonly Line[] = [
     body: { key: '{fresh}', edits: [{ t: 'remove', table: '{hiddenId}', id: '{none}', version: 1 }] },
     gets: '401 404 404 404 404 422',
   },
+  { ask: 'GET /api/tables/beds/bin', gets: '401 403 200 403 200 403' },
+  { ask: 'GET /api/tables/{hidden}/bin', gets: '401 404 404 404 404 403' },
   { ask: 'GET /api/tables/{hidden}/export?as=csv', gets: '401 404 404 404 404 200' },
   { ask: 'GET /api/tables/{hidden}/design', gets: '401 403 403 403 404 200' },
   { ask: 'GET /api/tables/beds/design', gets: '401 403 403 403 200 200' },

@@ -3,54 +3,23 @@ import { inverseOf, type RecordEdit } from '../../src/core/record/edit';
 import type { Values } from '../../src/core/record/column-value';
 import { fail, ok, type Result } from '../../src/core/kernel/result';
 import { invalid, type Refusal } from '../../src/core/kernel/refusal';
-import { plainColumn, plainTable, type Table } from '../../src/core/table/model';
 import { asPerson } from '../../src/data/transaction';
 import { applyEdits, type Applied } from '../../src/use-cases/records/apply-edits';
-import { beds, tableId } from '../../demo/tables';
+import { beds } from '../../demo/tables';
 import { personNamed } from '../../demo/people';
 import { as, must, newId, refusal, useWorld } from '../support/world';
+import { ALL_EDITS, cuts, onlyGrants, plantedBed, trees } from '../support/trees';
 
 /** The one door by which records are written: what two do at once, what may not be done, and what comes back. */
-const trees: Table = {
-  ...plainTable,
-  id: tableId(41),
-  key: 'trees',
-  label: 'Trees',
-  prefix: 'TR',
-  columns: [
-    { ...plainColumn, id: 'ctrname', key: 'name', label: 'Name', required: true, unique: true },
-    { ...plainColumn, id: 'ctrheight', key: 'height', label: 'Height', kind: 'decimal', decimals: 1 },
-    { ...plainColumn, id: 'ctrbed', key: 'bed', label: 'Bed', kind: 'reference', target: beds.id },
-    { ...plainColumn, id: 'ctrseen', key: 'seen', label: 'Seen', kind: 'date-time' },
-  ],
-};
-const cuts: Table = {
-  ...plainTable,
-  id: tableId(42),
-  key: 'cuts',
-  label: 'Cuts',
-  prefix: 'C',
-  parent: trees.id,
-  columns: [{ ...plainColumn, id: 'ccuwhy', key: 'why', label: 'Why' }],
-};
-
 const world = useWorld(undefined, [beds, trees, cuts]);
 let bed = '';
-const grant = (name: string, action: string, table: Table) =>
-  world.sql(
-    `INSERT INTO slate.access_grant (id, table_id, action, person_id) VALUES (gen_random_uuid(), $1, $2, $3)`,
-    [table.id, action, personNamed(name).id],
-  );
 beforeAll(async () => {
-  await world.sql('DELETE FROM slate.access_grant');
-  for (const table of [beds, trees, cuts])
-    for (const action of ['see', 'add', 'change', 'remove']) await grant('Ines', action, table);
-  for (const action of ['see', 'change']) await grant('Tomasz', action, trees);
-  for (const action of ['see', 'remove']) await grant('Ada', action, trees);
-  const rows = await world.sql(
-    `INSERT INTO records.beds (code, name, section, area) VALUES ('G4', 'Fern house', 'Fern house', 18.5) RETURNING id`,
-  );
-  bed = String(rows[0]?.['id']);
+  await onlyGrants(world, [
+    ...[beds, trees, cuts].map((table) => ['Ines', table, ...ALL_EDITS] as const),
+    ['Tomasz', trees, 'see', 'change'],
+    ['Ada', trees, 'see', 'remove'],
+  ]);
+  bed = await plantedBed(world);
 });
 
 const doing = (
@@ -285,18 +254,18 @@ describe('what is removed', () => {
   });
 
   it('and whatever else was done, is taken back by its inverse', async () => {
-    const id = await planted({ ctrname: 'Birch', ctrheight: '4.0', ctrseen: '2026-11-23T09:30' });
+    const id = await planted({ ctrname: 'Birch', ctrheight: '4.0', ctrat: '2026-11-23T09:30' });
     const edit = changing(
       id,
       1,
-      { ctrname: 'Birch', ctrseen: '2026-11-23T09:30:00' },
-      { ctrname: 'Betula', ctrseen: null },
+      { ctrname: 'Birch', ctrat: '2026-11-23T09:30:00' },
+      { ctrname: 'Betula', ctrat: null },
     );
     const done = await must(doing('Ines', [edit, adding({ ctrname: 'Beech' })]));
     await must(doing('Ines', done.inverse));
     expect(
       await world.sql(
-        `SELECT name, seen::text, removed_at IS NOT NULL AS removed FROM records.trees WHERE name IN ('Birch', 'Betula', 'Beech') ORDER BY name`,
+        `SELECT name, measured::text AS seen, removed_at IS NOT NULL AS removed FROM records.trees WHERE name IN ('Birch', 'Betula', 'Beech') ORDER BY name`,
       ),
     ).toEqual([
       { name: 'Beech', seen: null, removed: true },

@@ -1,37 +1,18 @@
 import { beforeAll, describe, expect, it } from 'vitest';
-import { plainColumn, plainTable, type Table } from '../../src/core/table/model';
 import { openRecords } from '../../src/use-cases/records/open-records';
 import { readFacets } from '../../src/use-cases/records/read-facets';
-import { personNamed } from '../../demo/people';
-import { beds, tableId } from '../../demo/tables';
+import { beds } from '../../demo/tables';
 import { as, must, refusal, useWorld } from '../support/world';
+import { onlyGrants, trees } from '../support/trees';
 
 /** Which records are shown: conditions in FEEL, also through a reference, and what the rest has in each column. */
-const trees: Table = {
-  ...plainTable,
-  id: tableId(41),
-  key: 'trees',
-  label: 'Trees',
-  prefix: 'TR',
-  columns: [
-    { ...plainColumn, id: 'ctrname', key: 'name', label: 'Name' },
-    { ...plainColumn, id: 'ctrcount', key: 'count', label: 'Count', kind: 'whole' },
-    { ...plainColumn, id: 'ctrseen', key: 'seen', label: 'Seen', kind: 'date' },
-    { ...plainColumn, id: 'ctrwild', key: 'wild', label: 'Wild', kind: 'yes-no' },
-    { ...plainColumn, id: 'ctrbed', key: 'bed', label: 'Bed', kind: 'reference', target: beds.id },
-  ],
-};
 const world = useWorld(undefined, [beds, trees]);
 beforeAll(async () => {
-  await world.sql('DELETE FROM slate.access_grant');
-  const see = (name: string, table: Table) =>
-    world.sql(
-      `INSERT INTO slate.access_grant (id, table_id, action, person_id) VALUES (gen_random_uuid(), $1, 'see', $2)`,
-      [table.id, personNamed(name).id],
-    );
-  await see('Ines', beds);
-  await see('Ines', trees);
-  await see('Maren', trees);
+  await onlyGrants(world, [
+    ['Ines', beds, 'see'],
+    ['Ines', trees, 'see'],
+    ['Maren', trees, 'see'],
+  ]);
   await world.sql(
     `INSERT INTO records.beds (code, name, section, area) VALUES ('G1', 'One', 'Fern house', 10), ('G2', 'Two', 'Nursery', 20)`,
   );

@@ -1,54 +1,24 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import type { EditInput } from '../../src/core/record/edit-input';
-import { plainColumn, plainTable, type Table } from '../../src/core/table/model';
 import { openRecord, openRecords } from '../../src/use-cases/records/open-records';
 import { nameRecords, pickRecords } from '../../src/use-cases/records/pick-records';
 import { saveEdits } from '../../src/use-cases/records/save-edits';
-import { personNamed } from '../../demo/people';
-import { beds, tableId } from '../../demo/tables';
+import { beds } from '../../demo/tables';
 import { as, must, newId, refusal, useWorld } from '../support/world';
+import { ALL_EDITS, cuts, onlyGrants, plantedBed, trees } from '../support/trees';
 
 /** Records that are changed directly, as the grid does it: one batch, once, by those who may, with the way back. */
-const trees: Table = {
-  ...plainTable,
-  id: tableId(41),
-  key: 'trees',
-  label: 'Trees',
-  prefix: 'TR',
-  columns: [
-    { ...plainColumn, id: 'ctrname', key: 'name', label: 'Name', required: true, unique: true },
-    { ...plainColumn, id: 'ctrcount', key: 'count', label: 'Count', kind: 'whole' },
-    { ...plainColumn, id: 'ctrbed', key: 'bed', label: 'Bed', kind: 'reference', target: beds.id },
-  ],
-};
-const cuts: Table = {
-  ...plainTable,
-  id: tableId(42),
-  key: 'cuts',
-  label: 'Cuts',
-  prefix: 'C',
-  parent: trees.id,
-  columns: [{ ...plainColumn, id: 'ccuwhy', key: 'why', label: 'Why' }],
-};
 const world = useWorld(undefined, [beds, trees, cuts]);
 let bed = '';
 
 beforeAll(async () => {
-  await world.sql('DELETE FROM slate.access_grant');
-  const grant = (name: string, action: string, table: Table) =>
-    world.sql(
-      `INSERT INTO slate.access_grant (id, table_id, action, person_id) VALUES (gen_random_uuid(), $1, $2, $3)`,
-      [table.id, action, personNamed(name).id],
-    );
-  for (const table of [beds, trees, cuts])
-    for (const action of ['see', 'add', 'change', 'remove']) await grant('Ines', action, table);
-  await grant('Tomasz', 'see', trees);
-  await grant('Tomasz', 'see', beds);
-  for (const action of ['see', 'change']) await grant('Maren', action, trees);
-  const rows = await world.sql(
-    `INSERT INTO records.beds (code, name, section, area) VALUES ('G4', 'Fern house', 'Fern house', 18.5) RETURNING id`,
-  );
-  bed = String(rows[0]?.['id']);
+  await onlyGrants(world, [
+    ...[beds, trees, cuts].map((table) => ['Ines', table, ...ALL_EDITS] as const),
+    ['Tomasz', trees, 'see'],
+    ['Tomasz', beds, 'see'],
+    ['Maren', trees, 'see', 'change'],
+  ]);
+  bed = await plantedBed(world);
 });
 
 type Edit<T = EditInput> = T extends EditInput ? Omit<T, 'table'> & { readonly table?: string } : never;

@@ -32,6 +32,7 @@ export type ForbiddenReason =
   | 'fill'
   | 'see'
   | 'design-table'
+  | 'remove-records'
   | 'own-only'
   | 'not-asked'
   | 'own-submission'

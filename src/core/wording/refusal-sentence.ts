@@ -31,6 +31,7 @@ const forbiddenWords: Readonly<Record<Extract<Refusal, { kind: 'forbidden' }>['w
   'sign-in': 'Sign in first',
   password: 'This e-mail and password do not belong together',
   design: 'Designing forms and tables is for owners; ask an administrator to make you one',
+  'remove-records': 'You may not remove records of this table, so its bin is not for you',
   'design-table': 'This table is designed by others; ask them, or an administrator',
   fill: 'This form is not open to you',
   see: 'This is not shown to you; ask its owner',

@@ -123,7 +123,7 @@ interface FieldProps {
   readonly onKey?: (event: KeyboardEvent) => void;
 }
 
-function Field({ column, cell: { cell, before, trouble }, onOpen, onKey }: FieldProps) {
+function Field({ column, cell: { cell, before }, onOpen, onKey }: FieldProps) {
   const text = shownCell(column, cell);
   const was = before === null ? '' : shownCell(column, before);
   const words = (
@@ -142,7 +142,6 @@ function Field({ column, cell: { cell, before, trouble }, onOpen, onKey }: Field
       type="button"
       data-field
       aria-label={`${column.label}: ${text === '' ? 'empty' : text}`}
-      aria-invalid={trouble !== null}
       className="-mx-1.5 max-w-full rounded border border-transparent px-1.5 py-0.5 text-left hover:border-slate-300 hover:bg-slate-50"
       onClick={onOpen}
       onKeyDown={onKey}

@@ -1,8 +1,9 @@
 import type { RecordsData } from '../../contract/answers-from-server';
 import { counted, digits } from '../../core/wording/numbers';
 import { FirstForm } from '../kit/FirstForm';
-import { Download, PencilRuler, Plus, Search } from '../kit/icons';
+import { ChevronDown, Download, PencilRuler, Plus, Search, Trash2 } from '../kit/icons';
 import { useEffect, useState } from 'react';
+import { Button, Menu, MenuItem, MenuTrigger, Popover } from 'react-aria-components';
 
 interface Props {
   readonly data: RecordsData;
@@ -30,20 +31,33 @@ export function RecordsHead({ data, onAdd }: Props) {
         </h1>
       </div>
       <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
-        <p className="flex items-center gap-2 text-[14px]">
-          <Download size={15} aria-hidden className="text-slate-600" />
-          Export as{' '}
-          {takeOut.map(([as, words]) => (
-            <a
-              key={as}
-              download
-              href={`/api/tables/${table.key}/export?as=${as}`}
-              className="font-semibold text-lichen-deep"
-            >
-              {words}
-            </a>
-          ))}
-        </p>
+        {may.remove && (
+          <a href={`/tables/${table.key}/bin`} className="inline-flex items-center gap-1.5 text-[14px]">
+            <Trash2 size={15} aria-hidden />
+            Bin
+          </a>
+        )}
+        <MenuTrigger>
+          <Button className="button">
+            <Download size={15} aria-hidden />
+            Export
+            <ChevronDown size={14} aria-hidden />
+          </Button>
+          <Popover className="popover">
+            <Menu aria-label="Export as" className="outline-none">
+              {takeOut.map(([as, words]) => (
+                <MenuItem
+                  key={as}
+                  download
+                  href={`/api/tables/${table.key}/export?as=${as}`}
+                  className="option block text-ink no-underline"
+                >
+                  {words}
+                </MenuItem>
+              ))}
+            </Menu>
+          </Popover>
+        </MenuTrigger>
         {data.mayDesign && (
           <a href={`/tables/${table.key}/design`} className="button">
             <PencilRuler size={15} aria-hidden />

@@ -7,12 +7,11 @@ import { fetched } from '../kit/call';
 import { useLive } from '../kit/live';
 import { Root } from '../kit/Root';
 import { Toasts } from '../kit/Toasts';
-import { FacetMargin } from './FacetMargin';
 import { FilterLine } from './FilterLine';
 import { Grid } from './Grid';
 import { LinkedStrip } from './LinkedStrip';
 import { LookOver } from './LookOver';
-import { RecordMargin } from './RecordMargin';
+import { RecordsMargin } from './RecordsMargin';
 import { useSaveKey } from './use-save-key';
 import { recordEdits } from './record-edits';
 import { Find, RecordsHead } from './RecordsHead';
@@ -173,47 +172,20 @@ function Records({ initial, initialRecord, startRecord }: Props) {
             onTrouble={toTrouble}
           />
         </div>
-        <aside
-          id="margin"
-          className="margin-pane"
-          aria-label={isNarrowing ? 'Narrow it down' : 'The record in hand'}
-        >
-          <div
-            className="flex gap-2 border-b border-slate-200 px-4 py-2"
-            role="group"
-            aria-label="What the margin shows"
-          >
-            <button
-              type="button"
-              className="margin-face"
-              aria-pressed={!isNarrowing}
-              onClick={() => setNarrowing(false)}
-            >
-              The record
-            </button>
-            <button
-              type="button"
-              className="margin-face"
-              aria-pressed={isNarrowing}
-              onClick={() => setNarrowing(true)}
-            >
-              Narrow it down
-            </button>
-          </div>
-          {isNarrowing ? (
-            <FacetMargin data={data} query={query} picked={picked} onPicked={narrow} />
-          ) : (
-            <RecordMargin
-              table={table}
-              data={one.data ?? null}
-              wanted={record !== null}
-              failed={one.isError}
-              targets={data.targets}
-              page={(number) => `/tables/${table.key}/${encodeURIComponent(number)}?${addressOf(query)}`}
-              {...recordEdits(data, edits)}
-            />
-          )}
-        </aside>
+        <RecordsMargin
+          isNarrowing={isNarrowing}
+          onNarrowing={setNarrowing}
+          facets={{ data, query, picked, onPicked: narrow }}
+          record={{
+            table,
+            data: one.data ?? null,
+            wanted: record !== null,
+            failed: one.isError,
+            targets: data.targets,
+            page: (number) => `/tables/${table.key}/${encodeURIComponent(number)}?${addressOf(query)}`,
+            ...recordEdits(data, edits),
+          }}
+        />
       </div>
     </>
   );
