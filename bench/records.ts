@@ -104,7 +104,7 @@ await asIs('ANALYZE records.many');
 for (const descending of [false, true])
   await makeSortIndex({ table: many.id, column: 'cmquantity', descending });
 
-const page = { sort: 'cmquantity', order: 'down' as const };
+const page = { sort: '-quantity' };
 const open = (more: object) => () => must(openRecords(ines, 'many', { ...page, ...more }));
 const titled = 'LEFT JOIN records.beds b ON b.id = t.bed LEFT JOIN records.taxa x ON x.id = t.taxon';
 const hand = (where: string) =>

@@ -8,6 +8,9 @@ import type { LeftBehind } from '../core/form/carry-over';
 import type { Picked } from '../core/check/pick-text';
 import type { FormDesign } from '../core/form/design';
 import type { Filterable } from '../core/record/filter';
+import type { RecordGroup, Total } from '../core/record/groups';
+import type { Place } from '../core/record/places';
+import type { Look, OfferedView } from '../core/record/view';
 import type { PickedRecord } from '../core/form/picked-record';
 import type { ChoiceList } from '../core/table/choice-list';
 import type { TypedCell } from '../core/record/staged';
@@ -215,11 +218,20 @@ export interface TableAtWork {
   readonly deviceKey: string;
   /** Whether who asks may make a form of it. */
   readonly mayDesign: boolean;
-  /** Of a linked table. */
-  readonly freshness: Freshness | null;
+  /** All that can be shown of its records, and sorted by. */
+  readonly places: readonly Place[];
+  /** What conditions can be picked about. */
+  readonly filterables: readonly Filterable[];
+  readonly look: Look;
+  readonly views: readonly OfferedView[];
+  /** For whom a view can be kept. */
+  readonly groups: readonly { readonly id: string; readonly label: string }[];
 }
 
-export interface RecordsData extends TableAtWork {
+/** Some records of a table. */
+export interface RecordsData {
+  /** Of the table; where it is another than before, all else about the table is to be read anew. */
+  readonly version: number;
   readonly rows: readonly RecordData[];
   /** Of those that are looked for, capped where there are very many; of a large table about as many. */
   readonly total: number;
@@ -227,13 +239,14 @@ export interface RecordsData extends TableAtWork {
   /** Whether there are records beyond these, on either side. */
   readonly more: { readonly before: boolean; readonly after: boolean };
   readonly sort: string;
-  readonly order: 'up' | 'down';
+  /** What was asked to be shown, as places divided by commas. */
+  readonly columns: string;
   readonly find: string;
   readonly where: string;
   /** The filter as it was picked; null where picking could not have made it, or there is none. */
   readonly picked: Picked | null;
-  /** What conditions can be picked about. */
-  readonly filterables: readonly Filterable[];
+  /** Of a linked table. */
+  readonly freshness: Freshness | null;
 }
 
 export interface OneRecordData {
@@ -270,6 +283,13 @@ export interface RecordPageData extends TableAtWork {
   readonly beside: { readonly before: string | null; readonly after: string | null };
   /** That order, as an address says it. */
   readonly query: string;
+}
+
+export interface GroupsData {
+  readonly groups: readonly RecordGroup[];
+  readonly more: boolean;
+  /** Of all records that are asked for, where they are not put together; by column id. */
+  readonly totals: Readonly<Record<string, Total>>;
 }
 
 /** A record that was removed and can be brought back. */

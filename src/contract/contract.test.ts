@@ -51,7 +51,13 @@ describe('requests', () => {
   it('trim, default and bound', () => {
     expect(newForm.parse({ id, title: '  Tool loan ' })).toEqual({ id, title: 'Tool loan' });
     expect(newForm.safeParse({ id, title: '   ' }).success).toBe(false);
-    expect(pageOfRecords.parse({})).toEqual({ sort: 'number', order: 'down', find: '', where: '' });
+    expect(pageOfRecords.parse({})).toEqual({
+      sort: '-number',
+      columns: '',
+      via: 'rows',
+      find: '',
+      where: '',
+    });
     expect(pageOfRecords.safeParse({ after: '0' }).success).toBe(false);
     expect(decideSubmission.safeParse({ key: id, version: 1, decision: 'maybe', word: '' }).success).toBe(
       false,

@@ -46,11 +46,8 @@ const which = {
 };
 export const whichRecords = z.object(which).strict();
 
-/** In which order: by a column, `number`, `created_at`, or `position` among the rows of a record. */
-const order = {
-  sort: z.string().max(60).default('number'),
-  order: z.enum(['up', 'down']).default('down'),
-};
+/** In which order: by places of the table, `-` before those that go down. */
+const order = { sort: z.string().max(400).default('-number') };
 export const orderOfRecords = z.object({ ...order, ...which }).strict();
 
 /**
@@ -60,11 +57,22 @@ export const orderOfRecords = z.object({ ...order, ...which }).strict();
 export const pageOfRecords = z
   .object({
     ...order,
+    columns: z.string().max(8_000).default(''),
     after: z.uuid().optional(),
     before: z.uuid().optional(),
     of: z.uuid().optional(),
     via: z.string().max(40).default('rows'),
     ...which,
+  })
+  .strict();
+
+/** Records put together by a place, or what all of them come to. */
+export const groupsOfRecords = z
+  .object({
+    ...which,
+    of: z.uuid().optional(),
+    via: z.string().max(40).default('rows'),
+    by: z.string().max(200).default(''),
   })
   .strict();
 

@@ -22,6 +22,14 @@ const somebody = {
   deputy: null,
 };
 
+const ownView = {
+  label: 'By area',
+  for: { everybody: false, groups: [], people: [] },
+  isFirst: false,
+  design: { find: '', where: '', sort: '-area', columns: '', group: '', layout: 'grid', day: '', asks: [] },
+};
+const firstView = { ...ownView, isFirst: true };
+
 export const matrix: readonly Line[] = [
   { ask: 'GET /api/health', gets: '200 200 200 200 200 200' },
   {
@@ -132,6 +140,38 @@ export const matrix: readonly Line[] = [
     body: { key: '{fresh}', edits: [{ t: 'remove', table: '{hiddenId}', id: '{none}', version: 1 }] },
     gets: '401 404 404 404 404 422',
   },
+  { ask: 'GET /api/tables/beds', gets: '401 200 200 200 200 200' },
+  { ask: 'GET /api/tables/{hidden}', gets: '401 404 404 404 404 200' },
+  { ask: 'GET /api/tables/beds/groups?by=section', gets: '401 200 200 200 200 200' },
+  { ask: 'GET /api/tables/beds/groups?by=nothing', gets: '401 422 422 422 422 422' },
+  { ask: 'GET /api/tables/{hidden}/groups', gets: '401 404 404 404 404 200' },
+  {
+    ask: 'PUT /api/tables/beds/look',
+    body: { columns: null, widths: {}, pinned: 0 },
+    gets: '401 200 200 200 200 200',
+  },
+  {
+    ask: 'PUT /api/tables/{hidden}/look',
+    body: { columns: null, widths: {}, pinned: 0 },
+    gets: '401 404 404 404 404 200',
+  },
+  // Anybody keeps views of their own; what the table shows first is said by those who design it.
+  {
+    ask: 'PUT /api/tables/beds/views/{fresh}',
+    body: { version: null, view: firstView },
+    gets: '401 403 403 403 200 403',
+  },
+  {
+    ask: 'PUT /api/tables/beds/views/{none}',
+    body: { version: 1, view: ownView },
+    gets: '401 404 404 404 404 404',
+  },
+  {
+    ask: 'PUT /api/tables/{hidden}/views/{fresh}',
+    body: { version: null, view: ownView },
+    gets: '401 404 404 404 404 200',
+  },
+  { ask: 'DELETE /api/tables/beds/views/{none}', gets: '401 404 404 404 404 404' },
   { ask: 'GET /api/tables/beds/bin', gets: '401 403 200 403 200 403' },
   { ask: 'GET /api/tables/{hidden}/bin', gets: '401 404 404 404 404 403' },
   { ask: 'GET /api/tables/{hidden}/export?as=csv', gets: '401 404 404 404 404 200' },

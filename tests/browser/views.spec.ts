@@ -19,7 +19,7 @@ const views = [
   '/sources/01900000-0000-7000-b000-000000000001',
   '/new-table',
   '/account',
-  '/tables/treatments?sort=qtrtotal&order=down&find=fern',
+  '/tables/treatments?sort=-total&find=fern',
   '/nowhere',
   '/submissions/not-an-id',
 ];

@@ -1,5 +1,6 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import { openRecords } from '../../src/use-cases/records/open-records';
+import { readGroups } from '../../src/use-cases/records/read-groups';
 import { readFacets } from '../../src/use-cases/records/read-facets';
 import { beds } from '../../demo/tables';
 import { as, must, refusal, useWorld } from '../support/world';
@@ -24,9 +25,7 @@ beforeAll(async () => {
 });
 
 const shown = async (where: string, name = 'Ines') => {
-  const { total, rows, picked } = await must(
-    openRecords(as(name), 'trees', { sort: 'ctrcount', order: 'up', where }),
-  );
+  const { total, rows, picked } = await must(openRecords(as(name), 'trees', { sort: 'count', where }));
   return { total, first: rows[0]?.cells['ctrname'], picked };
 };
 const facets = async (where = '', name = 'Ines') =>
@@ -47,23 +46,17 @@ describe('a filter', () => {
   });
 
   it('goes on page by page, and is counted up to the cap', async () => {
-    const first = await must(
-      openRecords(as('Ines'), 'trees', { sort: 'ctrcount', order: 'up', where: 'count <= 89' }),
-    );
+    const first = await must(openRecords(as('Ines'), 'trees', { sort: 'count', where: 'count <= 89' }));
     expect([first.rows.length, first.total, first.about]).toEqual([89, 89, false]);
   });
 
   it('is refused where it cannot be read, and names nothing that is not seen', async () => {
     for (const where of ['count +', 'count + 1', 'nothing = 1'])
-      expect(
-        await refusal(openRecords(as('Ines'), 'trees', { sort: 'number', order: 'up', where })),
-      ).toMatchObject({
+      expect(await refusal(openRecords(as('Ines'), 'trees', { sort: 'number', where }))).toMatchObject({
         kind: 'invalid',
       });
     expect(
-      await refusal(
-        openRecords(as('Maren'), 'trees', { sort: 'number', order: 'up', where: 'bed.section = "Nursery"' }),
-      ),
+      await refusal(openRecords(as('Maren'), 'trees', { sort: 'number', where: 'bed.section = "Nursery"' })),
     ).toMatchObject({ kind: 'invalid' });
   });
 });
@@ -99,6 +92,90 @@ describe('what there is to narrow down by', () => {
     expect(await refusal(readFacets(as('Ada'), 'trees', { find: '', where: '' }))).toEqual({
       kind: 'not-found',
       what: 'table',
+    });
+  });
+});
+
+describe('what is shown', () => {
+  const cellsOf = async (sort: string, columns: string, name = 'Ines') => {
+    const { rows } = await must(openRecords(as(name), 'trees', { sort, columns }));
+    return rows.map(({ cells }) => cells);
+  };
+
+  it('is also what is reached through a reference, and can be sorted by it', async () => {
+    const [first, ...rest] = await cellsOf('-bed.area,-count', 'name,bed.section,bed.area');
+    expect(first).toMatchObject({ ctrname: 'Tree 89', 'bed.section': 'Nursery', 'bed.area': '20.00' });
+    expect(rest.at(-1)).toMatchObject({ ctrname: 'Tree 3', 'bed.section': 'Fern house' });
+    // The title of what is referred to, and going on from it.
+    const half = await must(openRecords(as('Ines'), 'trees', { sort: 'bed,count' }));
+    const middle = half.rows[44]?.id ?? '';
+    const after = await must(openRecords(as('Ines'), 'trees', { sort: 'bed,count', after: middle }));
+    expect(after.rows.map(({ id }) => id)).toEqual(half.rows.slice(45).map(({ id }) => id));
+  });
+
+  it('is nothing of what is not there, or not seen', async () => {
+    for (const [asked, name] of [
+      [{ sort: 'gone' }, 'Ines'],
+      [{ sort: 'name', columns: 'name,gone' }, 'Ines'],
+      [{ sort: 'bed.section' }, 'Maren'],
+      [{ sort: 'name', columns: 'bed.section' }, 'Maren'],
+    ] as const)
+      expect(await refusal(openRecords(as(name), 'trees', asked))).toMatchObject({
+        kind: 'invalid',
+        issues: [{ code: 'unknown-column' }],
+      });
+  });
+});
+
+describe('groups', () => {
+  const groups = async (by: string, where = '', name = 'Ines') =>
+    must(readGroups(as(name), 'trees', { find: '', where, by }));
+
+  it('put together what is alike, with what the numbers come to, and say how their records are found', async () => {
+    const { groups: byBed } = await groups('bed.section', 'count <= 30');
+    expect(byBed.map(({ label, records, totals }) => [label, records, totals['ctrcount']?.sum])).toEqual([
+      ['Fern house', 10, '165'],
+      ['Nursery', 20, '300'],
+    ]);
+    for (const { where, records } of byBed)
+      expect((await shown(`(count <= 30) and (${where})`)).total).toBe(records);
+    const { groups: wild } = await groups('wild');
+    expect(wild.map(({ label, records }) => [label, records])).toEqual([
+      ['No', 68],
+      ['Yes', 22],
+    ]);
+    const { groups: months } = await groups('seen', 'count < 25');
+    expect(months.map(({ label, records }) => `${label} ${records}`)).toEqual([
+      'Jan 2026 9',
+      'Feb 2026 9',
+      'Mar 2026 4',
+      'empty 2',
+    ]);
+    for (const { where, records } of months)
+      expect((await shown(`(count < 25) and (${where})`)).total).toBe(records);
+  });
+
+  it('are also those that refer to one record', async () => {
+    const { groups: beds } = await groups('bed');
+    expect(beds.map(({ label, records }) => [label, records])).toEqual([
+      ['G1 · One', 30],
+      ['G2 · Two', 60],
+    ]);
+    const [first] = beds;
+    const { total } = await must(
+      openRecords(as('Ines'), 'trees', { sort: 'number', of: first?.of ?? '', via: 'ctrbed' }),
+    );
+    expect(total).toBe(30);
+  });
+
+  it('are none of what is not seen; and all together they come to what they come to', async () => {
+    const hidden = readGroups(as('Maren'), 'trees', { find: '', where: '', by: 'bed.section' });
+    expect(await refusal(hidden)).toMatchObject({ kind: 'invalid' });
+    expect((await groups('', 'count > 80')).totals['ctrcount']).toEqual({
+      sum: '855',
+      mean: '85.50',
+      least: '81',
+      most: '90',
     });
   });
 });

@@ -21,6 +21,7 @@ import { askDueRefreshes, refreshLink } from '../../src/use-cases/links/refresh-
 import { releaseForm } from '../../src/use-cases/forms/release-form';
 import { sendSubmission } from '../../src/use-cases/submissions/send-submission';
 import { brought, kept } from '../support/importing';
+import { openTableAtWork } from '../../src/use-cases/records/table-at-work';
 import { as, draft, must, newId, refusal, useWorld } from '../support/world';
 
 const PASSWORD = 'only the exchange knows this';
@@ -67,7 +68,7 @@ const tableId = async (key: string): Promise<string> =>
   String((await world.sql('SELECT id FROM slate.designed_table WHERE key = $1', [key]))[0]?.['id']);
 const refreshed = async (key: string): Promise<Freshness> => {
   await refreshLink(await tableId(key));
-  const { freshness } = await must(openRecords(as('Ines'), key, { sort: 'number', order: 'up' }));
+  const { freshness } = await must(openRecords(as('Ines'), key, { sort: 'number' }));
   return freshness ?? expect.fail('it is not linked');
 };
 const inExchange = async (text: string): Promise<Record<string, unknown>[]> =>
@@ -209,11 +210,10 @@ describe('tables of another database', () => {
       changes: false,
     });
     expect(await refreshed('lots')).toMatchObject({ refreshed: { added: 420 }, adds: true, changes: true });
-    const page = await must(openRecords(as('Ines'), 'lots', { sort: 'number', order: 'up' }));
+    const page = await must(openRecords(as('Ines'), 'lots', { sort: 'number' }));
+    const { table: lots } = await must(openTableAtWork(as('Ines'), 'lots'));
     const cells = (label: string) =>
-      page.rows.map(
-        (row) => row.cells[page.table.columns.find((column) => column.label === label)?.id ?? ''],
-      );
+      page.rows.map((row) => row.cells[lots.columns.find((column) => column.label === label)?.id ?? '']);
     expect(page.total).toBe(420);
     expect(String(cells('Garden')[0])).toMatch(/^[A-Z]{3}\d\d · /);
     expect(
@@ -300,7 +300,7 @@ describe('tables of another database', () => {
     const failed = await refreshed('lots');
     expect(failed.fault).toEqual({ code: 'sign-in-refused', facts: {} });
     expect(Date.parse(failed.triedAt ?? '')).toBeGreaterThan(Date.parse(failed.refreshedAt ?? ''));
-    expect((await must(openRecords(as('Ines'), 'lots', { sort: 'number', order: 'up' }))).total).toBe(420);
+    expect((await must(openRecords(as('Ines'), 'lots', { sort: 'number' }))).total).toBe(420);
     await must(
       keepSource(as('Wren'), sourceId, {
         version: 1,
@@ -631,9 +631,7 @@ describe('a list at an address', () => {
       answer = next;
       expect((await refreshed('plant_names')).fault?.code).toBe(code);
     }
-    expect((await must(openRecords(as('Ines'), 'plant_names', { sort: 'number', order: 'up' }))).total).toBe(
-      2,
-    );
+    expect((await must(openRecords(as('Ines'), 'plant_names', { sort: 'number' }))).total).toBe(2);
     answer = () => entries(3);
     expect(await refreshed('plant_names')).toMatchObject({ fault: null, refreshed: { added: 1 } });
   });
@@ -660,18 +658,17 @@ describe('a list at an address', () => {
     expect(await refusal(changeLink(as('Maren'), 'lots', { every: 1 }))).toMatchObject({ kind: 'forbidden' });
     await must(changeLink(as('Ines'), 'lots', { every: 1 }));
     await askDueRefreshes();
-    expect(
-      (await must(openRecords(as('Ines'), 'lots', { sort: 'number', order: 'up' }))).freshness,
-    ).toMatchObject({ every: 1 });
+    expect((await must(openRecords(as('Ines'), 'lots', { sort: 'number' }))).freshness).toMatchObject({
+      every: 1,
+    });
   });
 
   it('stays as a table of our own when its link is ended', async () => {
     const id = await tableId('plant_names');
     expect(await refusal(unlinkTable(as('Maren'), 'plant_names'))).toMatchObject({ kind: 'forbidden' });
     await must(unlinkTable(as('Ines'), 'plant_names'));
-    const { table, freshness, total } = await must(
-      openRecords(as('Ines'), 'plant_names', { sort: 'number', order: 'up' }),
-    );
+    const { freshness, total } = await must(openRecords(as('Ines'), 'plant_names', { sort: 'number' }));
+    const { table } = await must(openTableAtWork(as('Ines'), 'plant_names'));
     expect([table.linked, freshness, total]).toEqual([null, null, 3]);
     // One that was asked for before finds nothing to do.
     await refreshLink(id);

@@ -11,6 +11,7 @@ import { listTables } from '../../src/use-cases/tables/read-tables';
 import { openRecord, openRecords } from '../../src/use-cases/records/open-records';
 import { releaseForm } from '../../src/use-cases/forms/release-form';
 import { sendSubmission } from '../../src/use-cases/submissions/send-submission';
+import { openTableAtWork } from '../../src/use-cases/records/table-at-work';
 import { as, draft, must, newId, refusal, useWorld } from '../support/world';
 
 const world = useWorld();
@@ -112,9 +113,8 @@ describe('releasing a form makes its tables', () => {
       sendSubmission(as('Ines'), made.id, { key: newId(), version: made.version }),
     );
     expect(state).toBe('kept');
-    const { rows, table } = await must(
-      openRecords(as('Ines'), design.table.key, { sort: 'qa', order: 'up' }),
-    );
+    const { rows } = await must(openRecords(as('Ines'), design.table.key, { sort: 'number' }));
+    const { table } = await must(openTableAtWork(as('Ines'), design.table.key));
     expect(rows[0]?.cells['qa']).toBe(label.replaceAll('\u0000', ''));
     const one = await must(openRecord(as('Ines'), table.key, rows[0]!.id));
     expect(one.related[0]?.rows[0]?.cells['qrc']).toBe(label);
@@ -260,7 +260,7 @@ describe('reading tables', () => {
 
   it('sorts in a total order, and goes on from any record, both ways', async () => {
     const some = (order: 'up' | 'down', from: { after?: string; before?: string } = {}) =>
-      must(openRecords(as('Maren'), 'beds', { sort: 'cbedarea', order, ...from }));
+      must(openRecords(as('Maren'), 'beds', { sort: order === 'up' ? 'area' : '-area', ...from }));
     const first = await some('up');
     const last = await some('up', { after: first.rows.at(-1)?.id ?? '' });
     expect([first.total, first.rows.length, first.more, last.rows.length, last.more]).toEqual([
@@ -282,9 +282,7 @@ describe('reading tables', () => {
 
   it('finds what is seen in a record, every word of it, and says how many that are', async () => {
     const found = async (find: string) => {
-      const { rows, total, about } = await must(
-        openRecords(as('Maren'), 'beds', { sort: 'cbedarea', order: 'up', find }),
-      );
+      const { rows, total, about } = await must(openRecords(as('Maren'), 'beds', { sort: 'area', find }));
       return [rows.map(({ cells }) => cells['cbedcode']), total, about];
     };
     expect(await found('bed 7 house')).toEqual([
@@ -323,7 +321,7 @@ describe('reading tables', () => {
       'products',
       'taxa',
     ]);
-    expect(await refusal(openRecords(as('Osei'), 'tool_loan', { sort: 'number', order: 'up' }))).toEqual({
+    expect(await refusal(openRecords(as('Osei'), 'tool_loan', { sort: 'number' }))).toEqual({
       kind: 'not-found',
       what: 'table',
     });
@@ -331,7 +329,8 @@ describe('reading tables', () => {
     await world.sql(`INSERT INTO records.tool_loan (tool, how_many, bed) VALUES ('Spade', 2, $1)`, [
       bed!['id'],
     ]);
-    const { rows, table } = await must(openRecords(as('Ines'), 'tool_loan', { sort: 'qg', order: 'up' }));
+    const { rows } = await must(openRecords(as('Ines'), 'tool_loan', { sort: 'number' }));
+    const { table } = await must(openTableAtWork(as('Ines'), 'tool_loan'));
     expect(rows[0]?.cells['qg']).toBe('B007 · Bed 7');
     expect(questionsOf((await must(openNewSheet(as('Maren'), 'tool_loan'))).design)).toHaveLength(
       table.columns.length,

@@ -15,6 +15,7 @@ export type Thing =
   | 'release'
   | 'submission'
   | 'table'
+  | 'view'
   | 'record'
   | 'question'
   | 'page'
@@ -56,6 +57,7 @@ interface StaleFacts {
   readonly 'change-ended': object;
   readonly 'source-changed': object;
   readonly 'who-changed': object;
+  readonly 'view-changed': object;
 }
 /** The name of somebody, or a word; left out or null where it is not known. */
 type Told<Names extends string> = { readonly [Name in Names]?: string | null };

@@ -98,6 +98,8 @@ function staleSentence(refusal: Stale): string {
       return 'This source was changed meanwhile. Load it again to go on from there';
     case 'list-changed':
       return `${refusal.facts.by ?? 'Somebody'} changed this list meanwhile. Bring your changes onto theirs, then look them over again`;
+    case 'view-changed':
+      return 'Somebody changed this view meanwhile; reload the page to see it as it is now';
     case 'who-changed':
       return 'Somebody else has just changed who may do what; look at it again before you save';
     case 'change-ended':

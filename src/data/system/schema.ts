@@ -35,6 +35,7 @@ import type { LinkMapping, Refreshed, RefreshEvery } from '../../core/link/link'
 import type { SourceAddress, SourceFault } from '../../core/link/source';
 import type { Issue } from '../../core/kernel/issue';
 import type { ColumnChoice, Numbering, Table } from '../../core/table/model';
+import type { Look, ViewDesign } from '../../core/record/view';
 import type { Redesign } from '../../core/table/redesign';
 import type { ChangeProgress, ChangeState } from '../../core/table/table-change';
 
@@ -621,3 +622,48 @@ export const outbox = slate.table('outbox', {
   topic: text('topic').notNull(),
   at: at('at').notNull().defaultNow(),
 });
+
+/** How one person looks at a table when the address says nothing else. */
+export const tableLook = slate.table(
+  'table_look',
+  {
+    personId: uuid('person_id')
+      .notNull()
+      .references(() => person.id, { onDelete: 'cascade' }),
+    tableId: uuid('table_id')
+      .notNull()
+      .references(() => designedTable.id, { onDelete: 'cascade' }),
+    look: jsonb('look').$type<Look>().notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.personId, t.tableId] })],
+);
+
+/** Ways to look at a table that are kept under a name, for one person or for others as well. */
+export const tableView = slate.table(
+  'table_view',
+  {
+    id: uuid('id').primaryKey(),
+    tableId: uuid('table_id')
+      .notNull()
+      .references(() => designedTable.id, { onDelete: 'cascade' }),
+    label: text('label').notNull(),
+    ownerId: uuid('owner_id')
+      .notNull()
+      .references(() => person.id),
+    /** For whom it is besides its owner. */
+    everybody: boolean('everybody').notNull().default(false),
+    groupIds: uuid('group_ids').array().notNull().default([]),
+    personIds: uuid('person_ids').array().notNull().default([]),
+    /** How the table is shown to those who say nothing else. */
+    isFirst: boolean('is_first').notNull().default(false),
+    design: jsonb('design').$type<ViewDesign>().notNull(),
+    version: integer('version').notNull().default(1),
+    ...made,
+  },
+  (t) => [
+    index('table_view_table').on(t.tableId),
+    uniqueIndex('table_view_first')
+      .on(t.tableId)
+      .where(sql`${t.isFirst}`),
+  ],
+);

@@ -12,6 +12,7 @@ export { default as CircleAlert } from 'lucide-react/icons/circle-exclamation-po
 export { default as CircleCheck } from 'lucide-react/icons/circle-check';
 export { default as CircleHelp } from 'lucide-react/icons/circle-question-mark';
 export { default as CircleX } from 'lucide-react/icons/circle-x';
+export { default as Columns3 } from 'lucide-react/icons/columns-3';
 export { default as Copy } from 'lucide-react/icons/copy';
 export { default as Database } from 'lucide-react/icons/database';
 export { default as Download } from 'lucide-react/icons/download';
@@ -28,6 +29,7 @@ export { default as GitCompareArrows } from 'lucide-react/icons/git-compare-arro
 export { default as History } from 'lucide-react/icons/rotate-ccw-clock';
 export { default as Hourglass } from 'lucide-react/icons/hourglass';
 export { default as KeyRound } from 'lucide-react/icons/key-round';
+export { default as LayoutGrid } from 'lucide-react/icons/layout-grid';
 export { default as Link2 } from 'lucide-react/icons/link-2';
 export { default as List } from 'lucide-react/icons/list';
 export { default as ListChecks } from 'lucide-react/icons/list-checks';
@@ -38,6 +40,7 @@ export { default as Network } from 'lucide-react/icons/network';
 export { default as PenLine } from 'lucide-react/icons/pen-line';
 export { default as Pencil } from 'lucide-react/icons/pencil';
 export { default as PencilRuler } from 'lucide-react/icons/pencil-ruler';
+export { default as Pin } from 'lucide-react/icons/pin';
 export { default as Plug } from 'lucide-react/icons/plug';
 export { default as Plus } from 'lucide-react/icons/plus';
 export { default as Reply } from 'lucide-react/icons/reply';

@@ -1,5 +1,5 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import type { RecordsData } from '../../contract/answers-from-server';
+import type { Table } from '../../core/table/model';
 import type { Picked } from '../../core/check/pick-text';
 import { isChosen, toggled, type Facet } from '../../core/record/facets';
 import { digits } from '../../core/wording/numbers';
@@ -7,16 +7,16 @@ import { fetched } from '../kit/call';
 import type { Query } from './use-records';
 
 interface Props {
-  readonly data: RecordsData;
+  readonly table: Pick<Table, 'key'>;
   readonly query: Pick<Query, 'find' | 'where'>;
   readonly picked: Picked | null;
   readonly onPicked: (picked: Picked) => void;
 }
 
 /** What the records that are shown have in each column, to narrow them down by. */
-export function FacetMargin({ data, query, picked, onPicked }: Props) {
+export function FacetMargin({ table, query, picked, onPicked }: Props) {
   const { find, where } = query;
-  const { key } = data.table;
+  const { key } = table;
   const { data: found, isError } = useQuery({
     queryKey: ['facets', key, find, where],
     queryFn: () =>

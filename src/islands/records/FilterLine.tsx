@@ -1,6 +1,5 @@
 import { useState } from 'react';
 import { Button, Dialog, DialogTrigger, Popover } from 'react-aria-components';
-import type { RecordsData } from '../../contract/answers-from-server';
 import type { Pick, PickBy, Picked } from '../../core/check/pick-text';
 import type { Filterable } from '../../core/record/filter';
 import { offered } from '../../core/table/choice-list';
@@ -9,7 +8,7 @@ import { Select } from '../kit/Select';
 import { comparisonsOf, feelOf, pickWords, wordsOf } from './filter-words';
 
 interface Props {
-  readonly data: RecordsData;
+  readonly filterables: readonly Filterable[];
   readonly where: string;
   /** The filter as it was picked; null where picking could not have made it. */
   readonly picked: Picked | null;
@@ -17,15 +16,15 @@ interface Props {
 }
 
 /** Which records are shown, as conditions that read as a sentence; each can be changed where it stands. */
-export function FilterLine({ data, where, picked, onPicked }: Props) {
+export function FilterLine({ filterables, where, picked, onPicked }: Props) {
   // A filter that picking could not have made stands as it is written.
   const picks = where === '' ? [] : (picked?.picks ?? null);
   const join = picked?.join ?? 'all';
   const put = (next: readonly Pick[]) => onPicked({ join, picks: next });
-  const about = (left: string) => data.filterables.find(({ text }) => text === left);
-  if (data.filterables.length === 0) return null;
+  const about = (left: string) => filterables.find(({ text }) => text === left);
+  if (filterables.length === 0) return null;
   return (
-    <div className="mb-2 flex flex-wrap items-center gap-x-2 gap-y-1 text-[14px]">
+    <div className="flex flex-wrap items-center gap-x-2 gap-y-1 text-[14px]">
       <span className="text-slate-600">Show those where</span>
       {picks === null ? (
         <Chip words={where} onDrop={() => put([])} />
@@ -34,7 +33,7 @@ export function FilterLine({ data, where, picked, onPicked }: Props) {
           <span key={`${pick.left} ${i}`} className="flex items-center gap-2">
             {i > 0 && <span className="text-slate-600">{join === 'all' ? 'and' : 'or'}</span>}
             <Condition
-              filterables={data.filterables}
+              filterables={filterables}
               pick={pick}
               words={pickWords(about(pick.left), pick)}
               onDone={(next) => put(picks.map((one, at) => (at === i ? next : one)))}
@@ -45,7 +44,7 @@ export function FilterLine({ data, where, picked, onPicked }: Props) {
       )}
       {picks !== null && (
         <Condition
-          filterables={data.filterables}
+          filterables={filterables}
           pick={null}
           words={picks.length === 0 ? 'add a condition' : 'and …'}
           onDone={(next) => put([...picks, next])}
@@ -75,7 +74,7 @@ interface ConditionProps {
   readonly onDrop?: () => void;
 }
 
-function Condition({ filterables, pick, words, onDone, onDrop }: ConditionProps) {
+export function Condition({ filterables, pick, words, onDone, onDrop }: ConditionProps) {
   return (
     <DialogTrigger>
       <Button className={pick === null ? 'button-plain text-lichen-deep!' : 'pick'}>

@@ -1,62 +1,44 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useId, useMemo, useRef, type ReactNode } from 'react';
 import { aboutColumn } from '../../core/table/about';
+import type { Sort } from '../../core/record/places';
 import type { Column } from '../../core/table/model';
-import { ArrowDown, ArrowUp } from '../kit/icons';
+import { NUMBER_WIDTH, pinnedColumns, type Arrangement } from './arrangement';
 import { CellEditor } from './CellEditor';
+import { GridHeading } from './GridHeading';
 import { GridRow } from './GridRow';
 import { heading, isNumeric } from './record-text';
 import { cellId, placed } from './grid-spots';
 import type { GridHand } from './use-grid';
-import type { Query } from './use-records';
 
 const ROW_HEIGHT = 36;
-const NUMBER_WIDTH = 148;
 /** Columns that are drawn whether or not they are in sight. */
 const ALL_DRAWN = 20;
 /** Records beyond the last that is seen, before more are asked for. */
 const SOON = 30;
 
-/** In pixels; what is longer is cut, and whole in the margin. */
-const widths: Readonly<Partial<Record<Column['kind'], number>>> = {
-  whole: 110,
-  decimal: 120,
-  money: 130,
-  date: 150,
-  time: 90,
-  'date-time': 190,
-  'yes-no': 100,
-  choice: 150,
-  reference: 200,
-};
-const widthOf = ({ kind }: Column): number => widths[kind] ?? 200;
-
 interface Props {
   readonly label: string;
-  readonly columns: readonly Column[];
+  readonly arrangement: Arrangement;
   readonly hand: GridHand;
-  readonly query: Pick<Query, 'sort' | 'order'>;
-  readonly onSort: (sort: string) => void;
+  readonly sorts: readonly Sort[];
+  /** `also`: after what it is sorted by already. */
+  readonly onSort: (by: string, also: boolean) => void;
+  readonly onWidth?: (by: string, width: number) => void;
   readonly more: () => void;
   readonly targetKey: (column: Column) => string | null;
   /** Within a page that scrolls as a whole. */
   readonly isPart?: boolean;
   /** Where the numbers of records lead, by number. */
   readonly page?: (number: string) => string;
+  /** What stands under the last line. */
+  readonly foot?: ReactNode;
 }
 
 /** Records as lines of a sheet: only those in sight are drawn, and so are columns. One cell is in hand, and keys go from it. */
-export function Grid({
-  label,
-  columns: all,
-  hand,
-  query,
-  onSort,
-  more,
-  targetKey,
-  isPart = false,
-  page,
-}: Props) {
+export function Grid(props: Props) {
+  const { label, arrangement, hand, sorts, onSort, onWidth, more, targetKey, isPart = false, page } = props;
+  const { columns: all, widthOf, by, pinned } = arrangement;
   const grid = useId();
   const scroller = useRef<HTMLDivElement>(null);
   const { lines } = hand;
@@ -69,19 +51,24 @@ export function Grid({
     scrollPaddingEnd: ROW_HEIGHT,
     initialRect: { width: 860, height: 560 },
   });
+  const stays = useMemo(() => pinnedColumns(all.slice(0, pinned), widthOf), [all, pinned, widthOf]);
   const columns = useVirtualizer({
     horizontal: true,
-    count: all.length,
+    count: all.length - pinned,
     getScrollElement: () => scroller.current,
-    estimateSize: (i) => widthOf(all[i] as Column),
+    estimateSize: (i) => widthOf(all[i + pinned] as Column),
     // Up to so many are drawn anyway: the browser's own search and readers then find them all.
     overscan: all.length <= ALL_DRAWN ? ALL_DRAWN : 3,
-    paddingStart: NUMBER_WIDTH,
-    scrollPaddingStart: NUMBER_WIDTH + 8,
+    paddingStart: stays.width,
+    scrollPaddingStart: stays.width + 8,
     initialRect: { width: 1_200, height: 560 },
   });
+  useEffect(() => columns.measure(), [columns, all, widthOf]);
   const drawn = rows.getVirtualItems();
-  const shownColumns = columns.getVirtualItems();
+  const shownColumns = columns.getVirtualItems().map(({ index, start, size }) => ({
+    at: index + pinned,
+    style: placed(start, size, index + pinned === all.length - 1),
+  }));
   const width = columns.getTotalSize();
   const last = drawn.at(-1)?.index ?? 0;
   useEffect(() => {
@@ -93,7 +80,7 @@ export function Grid({
   const atColumn = at === null ? -1 : all.findIndex(({ id }) => id === at.column);
   useEffect(() => {
     if (atRow >= 0) rows.scrollToIndex(atRow);
-    if (atColumn >= 0) columns.scrollToIndex(atColumn);
+    if (atColumn >= pinned) columns.scrollToIndex(atColumn - pinned);
     // The page around it scrolls as well, so that the bar at its foot does not cover the cell.
     if (isPart)
       requestAnimationFrame(() =>
@@ -124,6 +111,26 @@ export function Grid({
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [hand.editing, all]);
 
+  const headingOf = (at: number, style: { left: number; width: string }) => {
+    const column = all[at];
+    return column === undefined ? null : (
+      <GridHeading
+        key={column.id}
+        label={heading(column)}
+        about={aboutColumn(column)}
+        by={by(column)}
+        index={at + 2}
+        sorts={sorts}
+        onSort={onSort}
+        numeric={isNumeric(column)}
+        style={style}
+        width={widthOf(column)}
+        {...(onWidth && { onWidth })}
+        className="absolute top-0"
+      />
+    );
+  };
+
   return (
     <div
       ref={scroller}
@@ -148,32 +155,23 @@ export function Grid({
           className="relative h-9 border-b border-slate-300 bg-slate-50"
           style={{ width: wide(width) }}
         >
-          <Heading
-            label="Number"
-            column="number"
-            index={1}
-            query={query}
-            onSort={onSort}
-            style={{ width: NUMBER_WIDTH }}
-            className="sticky left-0 z-10 border-b border-slate-300 bg-slate-50 pl-4"
-          />
-          {shownColumns.map(({ index, start, size }) => {
-            const column = all[index] as Column;
-            return (
-              <Heading
-                key={column.id}
-                label={heading(column)}
-                about={aboutColumn(column)}
-                column={column.id}
-                index={index + 2}
-                query={query}
-                onSort={onSort}
-                numeric={isNumeric(column)}
-                style={placed(start, size, index === all.length - 1)}
-                className="absolute top-0"
-              />
-            );
-          })}
+          <div
+            role="presentation"
+            className="sticky left-0 z-10 h-9 border-b border-slate-300 bg-slate-50"
+            style={{ width: stays.width }}
+          >
+            <GridHeading
+              label="Number"
+              by="number"
+              index={1}
+              sorts={sorts}
+              onSort={onSort}
+              style={{ left: 0, width: `${NUMBER_WIDTH}px` }}
+              className="absolute top-0 pl-4"
+            />
+            {stays.columns.map(({ at: index, style }) => headingOf(index, style))}
+          </div>
+          {shownColumns.map(({ at: index, style }) => headingOf(index, style))}
         </div>
       </div>
       <div role="rowgroup" className="relative" style={{ height: rows.getTotalSize(), width: wide(width) }}>
@@ -186,9 +184,9 @@ export function Grid({
               index={index}
               top={start}
               line={line}
-              columns={all}
+              arrangement={arrangement}
               shown={shownColumns}
-              numberWidth={NUMBER_WIDTH}
+              stays={stays}
               inHand={at?.row === line.id ? at.column : null}
               block={hand.block.rows.has(line.id) ? hand.block.columns : NO_COLUMNS}
               editor={hand.editing?.at.row === line.id ? editor : null}
@@ -200,59 +198,10 @@ export function Grid({
           );
         })}
       </div>
+      {props.foot}
     </div>
   );
 }
 
 const NO_COLUMNS: ReadonlySet<string> = new Set();
 const wide = (width: number): string => `max(100%, ${width}px)`;
-
-interface HeadingProps {
-  readonly label: string;
-  readonly about?: string;
-  readonly column: string;
-  readonly index: number;
-  readonly query: Pick<Query, 'sort' | 'order'>;
-  readonly onSort: (sort: string) => void;
-  readonly numeric?: boolean;
-  readonly style: Record<string, string | number>;
-  readonly className: string;
-}
-
-function Heading({
-  label,
-  about = '',
-  column,
-  index,
-  query,
-  onSort,
-  numeric = false,
-  style,
-  className,
-}: HeadingProps) {
-  const sorted = query.sort === column;
-  return (
-    <div
-      role="columnheader"
-      aria-colindex={index}
-      aria-sort={sorted ? (query.order === 'up' ? 'ascending' : 'descending') : 'none'}
-      style={style}
-      className={`flex h-9 items-center px-2 text-[13px] font-semibold text-slate-600 ${numeric ? 'justify-end' : ''} ${className}`}
-    >
-      <button
-        type="button"
-        title={about || label}
-        onClick={() => onSort(column)}
-        className="inline-flex min-w-0 items-center gap-1 rounded hover:text-ink"
-      >
-        <span className="truncate">{label}</span>
-        {sorted &&
-          (query.order === 'up' ? (
-            <ArrowUp size={14} aria-hidden className="shrink-0" />
-          ) : (
-            <ArrowDown size={14} aria-hidden className="shrink-0" />
-          ))}
-      </button>
-    </div>
-  );
-}

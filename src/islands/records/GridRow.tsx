@@ -1,9 +1,9 @@
-import type { VirtualItem } from '@tanstack/react-virtual';
 import { memo, type ReactNode } from 'react';
 import type { Column } from '../../core/table/model';
 import { CircleX } from '../kit/icons';
+import { NUMBER_WIDTH, type Arrangement, type DrawnColumn, type Stays } from './arrangement';
 import type { GridLine } from './grid-lines';
-import { cellId, placed, type Spot } from './grid-spots';
+import { cellId, type Spot } from './grid-spots';
 import { shownCell } from './record-cells';
 import { isNumeric } from './record-text';
 
@@ -12,9 +12,9 @@ interface Props {
   readonly index: number;
   readonly top: number;
   readonly line: GridLine;
-  readonly columns: readonly Column[];
-  readonly shown: readonly VirtualItem[];
-  readonly numberWidth: number;
+  readonly arrangement: Arrangement;
+  readonly shown: readonly DrawnColumn[];
+  readonly stays: Stays;
   /** The column in hand, where this record is. */
   readonly inHand: string | null;
   /** The columns of the block that is marked. */
@@ -29,8 +29,14 @@ interface Props {
 
 /** One record; drawn anew only when something of it changed. */
 export const GridRow = memo(function GridRow(props: Props) {
-  const { index, top, line, columns, shown, numberWidth, inHand } = props;
-  const first = columns[0]?.id ?? '';
+  const { index, top, line, arrangement, shown, stays, inHand } = props;
+  const first = arrangement.columns[0]?.id ?? '';
+  const cell = ({ at, style }: DrawnColumn) => {
+    const column = arrangement.columns[at];
+    return column === undefined ? null : (
+      <GridCell key={column.id} {...props} column={column} at={at} style={style} />
+    );
+  };
   return (
     <div
       role="row"
@@ -39,37 +45,35 @@ export const GridRow = memo(function GridRow(props: Props) {
       className={`grid-row ${inHand === null ? '' : 'in-hand'} ${line.state === 'remove' ? 'removed' : ''}`}
       style={{ transform: `translateY(${top}px)` }}
     >
-      <div
-        role="rowheader"
-        tabIndex={-1}
-        aria-colindex={1}
-        className="grid-number"
-        style={{ width: numberWidth }}
-        onMouseDown={(event) => {
-          if (event.target instanceof Element && event.target.closest('a') !== null) return;
-          event.preventDefault();
-          props.pick({ row: line.id, column: inHand ?? first }, event.shiftKey);
-        }}
-      >
-        {line.state === 'add' ? (
-          <span className="tag bg-lichen-soft text-lichen-deep">new</span>
-        ) : line.state === 'blank' ? (
-          <span className="font-sans text-[13px] text-slate-600">type to add</span>
-        ) : props.page === null ? (
-          line.number
-        ) : (
-          <a href={props.page(line.number)} className="text-lichen-deep">
-            {line.number}
-          </a>
-        )}
-        {line.state === 'remove' && <span className="tag ml-2 bg-rust-soft text-rust">to remove</span>}
+      <div role="presentation" className="grid-stays" style={{ width: stays.width }}>
+        <div
+          role="rowheader"
+          tabIndex={-1}
+          aria-colindex={1}
+          className="grid-number"
+          style={{ width: NUMBER_WIDTH }}
+          onMouseDown={(event) => {
+            if (event.target instanceof Element && event.target.closest('a') !== null) return;
+            event.preventDefault();
+            props.pick({ row: line.id, column: inHand ?? first }, event.shiftKey);
+          }}
+        >
+          {line.state === 'add' ? (
+            <span className="tag bg-lichen-soft text-lichen-deep">new</span>
+          ) : line.state === 'blank' ? (
+            <span className="font-sans text-[13px] text-slate-600">type to add</span>
+          ) : props.page === null ? (
+            line.number
+          ) : (
+            <a href={props.page(line.number)} className="text-lichen-deep">
+              {line.number}
+            </a>
+          )}
+          {line.state === 'remove' && <span className="tag ml-2 bg-rust-soft text-rust">to remove</span>}
+        </div>
+        {stays.columns.map(cell)}
       </div>
-      {shown.map(({ index: at, start, size }) => {
-        const column = columns[at];
-        return column === undefined ? null : (
-          <GridCell key={column.id} {...props} column={column} at={at} start={start} size={size} />
-        );
-      })}
+      {shown.map(cell)}
     </div>
   );
 });
@@ -79,17 +83,16 @@ function GridCell({
   index,
   line,
   column,
-  columns: { length: columnCount },
+  arrangement,
   at,
-  start,
-  size,
+  style,
   inHand,
   block,
   editor,
   pick,
   open,
   locked,
-}: Props & { readonly column: Column; readonly at: number; readonly start: number; readonly size: number }) {
+}: Props & { readonly column: Column } & DrawnColumn) {
   const { cell, before, trouble } = line.cellOf(column);
   const isHere = inHand === column.id;
   const text = shownCell(column, cell);
@@ -102,9 +105,11 @@ function GridCell({
       aria-colindex={at + 2}
       aria-selected={isHere || block.has(column.id)}
       aria-invalid={trouble !== null}
-      aria-readonly={locked && line.state !== 'add' && line.state !== 'blank'}
+      aria-readonly={
+        arrangement.locked.has(column.id) || (locked && line.state !== 'add' && line.state !== 'blank')
+      }
       title={trouble ?? text}
-      style={placed(start, size, at === columnCount - 1)}
+      style={style}
       className={`grid-cell ${isNumeric(column) ? 'numeric' : ''} ${block.has(column.id) && !isHere ? 'in-block' : ''} ${isHere ? 'here' : ''} ${trouble === null ? '' : 'wrong'}`}
       onMouseDown={(event) => {
         if (isHere && editor !== null) return;

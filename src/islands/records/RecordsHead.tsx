@@ -1,18 +1,24 @@
-import type { RecordsData } from '../../contract/answers-from-server';
+import type { RecordsData, TableAtWork } from '../../contract/answers-from-server';
 import { counted, digits } from '../../core/wording/numbers';
 import { FirstForm } from '../kit/FirstForm';
 import { ChevronDown, Download, PencilRuler, Plus, Search, Trash2 } from '../kit/icons';
-import { useEffect, useState } from 'react';
+import { useEffect, useState, type ReactNode } from 'react';
+import type { Query } from './use-records';
 import { Button, Menu, MenuItem, MenuTrigger, Popover } from 'react-aria-components';
 
 interface Props {
-  readonly data: RecordsData;
+  readonly work: TableAtWork;
+  /** Null while nothing has been asked for yet. */
+  readonly data: RecordsData | null;
+  readonly query: Pick<Query, 'find' | 'where'>;
   readonly onAdd: () => void;
+  /** How it is shown. */
+  readonly children: ReactNode;
 }
 
 /** What the table is called, how many records are shown, and what can be done with all of it. */
-export function RecordsHead({ data, onAdd }: Props) {
-  const { table, about, total, find, where, may } = data;
+export function RecordsHead({ work, data, query: { find, where }, onAdd, children }: Props) {
+  const { table, may } = work;
   return (
     <div className="flex flex-wrap items-end justify-between gap-3 pt-3.5 pb-2">
       <div>
@@ -24,9 +30,11 @@ export function RecordsHead({ data, onAdd }: Props) {
         <h1 className="text-[23px]">
           {table.label}{' '}
           <span className="quiet font-sans font-normal" role="status">
-            {find === '' && where === ''
-              ? `${about ? 'about ' : ''}${counted(total, 'record')}`
-              : `${about ? 'more than ' : ''}${digits(total)} found`}
+            {data === null
+              ? ''
+              : find === '' && where === ''
+                ? `${data.about ? 'about ' : ''}${counted(data.total, 'record')}`
+                : `${data.about ? 'more than ' : ''}${digits(data.total)} found`}
           </span>
         </h1>
       </div>
@@ -58,13 +66,14 @@ export function RecordsHead({ data, onAdd }: Props) {
             </Menu>
           </Popover>
         </MenuTrigger>
-        {data.mayDesign && (
+        {children}
+        {work.mayDesign && (
           <a href={`/tables/${table.key}/design`} className="button">
             <PencilRuler size={15} aria-hidden />
             Design
           </a>
         )}
-        {data.mayDesign && table.parent === null && (table.linked?.adds ?? true) && (
+        {work.mayDesign && table.parent === null && (table.linked?.adds ?? true) && (
           <FirstForm table={table.key} />
         )}
         {may.add && table.parent === null && (
@@ -98,7 +107,7 @@ export function Find({ find, onFind }: { readonly find: string; readonly onFind:
     return () => clearTimeout(timer);
   }, [words, find, onFind]);
   return (
-    <label className="box mb-2 flex max-w-md items-center gap-2 py-1">
+    <label className="box flex max-w-md items-center gap-2 py-1">
       <Search size={15} aria-hidden className="shrink-0 text-slate-600" />
       <span className="sr-only">Find in all columns</span>
       <input

@@ -23,6 +23,8 @@ interface Pasting {
   readonly lines: readonly GridLine[];
   readonly order: Lines;
   readonly columns: readonly Column[];
+  /** Those of them that are not typed in, by id. */
+  readonly locked: ReadonlyMap<string, string>;
   /** What a new record here begins with; null where none can be added. */
   readonly fresh: Omit<NewRecord, 'id'> | null;
   readonly may: MayEdit;
@@ -41,6 +43,7 @@ export async function pasteInto({
   lines,
   order,
   columns: all,
+  locked,
   fresh,
   may,
   targetKey,
@@ -68,7 +71,9 @@ export async function pasteInto({
       if (of === null || !mayWrite(line)) return so;
       return texts.slice(0, columns.length).reduce((some, one, j) => {
         const column = columns[j];
-        return column === undefined ? some : writtenTo(some, of, column, named(column, one));
+        return column === undefined || locked.has(column.id)
+          ? some
+          : writtenTo(some, of, column, named(column, one));
       }, so);
     }, staged);
     return countStaged(next).records > MOST_STAGED ? staged : next;

@@ -7,7 +7,9 @@ import { cellText } from './record-text';
 /** A stored cell as an edit begins from it: of a reference, the record it names with its title. */
 export function storedCell(column: Column, row: RecordData): TypedCell {
   const cell = row.cells[column.id] ?? null;
-  if (column.kind !== 'reference') return { raw: cell };
+  // What is reached through a reference comes as it is shown.
+  if (column.kind !== 'reference' || column.id.includes('.'))
+    return cell !== null && column.kind === 'reference' ? { raw: cell, title: String(cell) } : { raw: cell };
   const named = row.named[column.id];
   return named === undefined ? { raw: null } : { raw: named, title: String(cell ?? NOT_SHOWN) };
 }

@@ -1,22 +1,20 @@
-import { useCallback, useMemo, useRef, useState, type ClipboardEvent, type KeyboardEvent } from 'react';
+import { useCallback, useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import type { MayEdit, RecordData } from '../../contract/answers-from-server';
 import { newUuid } from '../../core/kernel/ids';
 import type { NewRecord, TypedCell } from '../../core/record/staged';
 import type { Column, Table } from '../../core/table/model';
-import { textOf } from '../kit/clipboard-block';
 import type { Leave } from './CellEditor';
+import type { Arrangement } from './arrangement';
 import { cleared, filledDown, isOpen, removed } from './block-edits';
+import { clipboard } from './grid-clipboard';
 import { pressed } from './grid-press';
 import { BLANK_LINE, GridLines, newLine, writtenTo, type GridLine } from './grid-lines';
 import { blockIn, markedAt, stepped, tabbed, type Lines, type Marked, type Spot } from './grid-spots';
-import { pasteInto } from './paste-block';
-import { plainCell } from './record-cells';
 import type { StagedEdits } from './use-staged';
 
 interface Given {
   readonly table: Table;
-  /** Those that are shown, in their order. */
-  readonly columns: readonly Column[];
+  readonly arrangement: Arrangement;
   readonly may: MayEdit;
   /** What a new record here begins with. */
   readonly fresh: Omit<NewRecord, 'id'>;
@@ -32,7 +30,8 @@ interface Given {
 
 /** What keys, mouse and clipboard do in the grid. */
 export function useGrid(given: Given) {
-  const { table, columns, may, fresh, hasBlank, rows, isWhole, edits, targetKey, onRecord } = given;
+  const { table, arrangement, may, fresh, hasBlank, rows, isWhole, edits, targetKey, onRecord } = given;
+  const { columns, locked } = arrangement;
   const { staged, troubles, edit } = edits;
   const [marked, setMarked] = useState<Marked | null>(null);
   const [editing, setEditing] = useState<{ readonly at: Spot; readonly start: string | null } | null>(null);
@@ -86,6 +85,8 @@ export function useGrid(given: Given) {
 
   const begin = (at: Spot, start: string | null) => {
     const line = lineOf(at.row);
+    const why = locked.get(at.column);
+    if (why !== undefined) return edits.say(why);
     if (line === undefined || !isOpen(line, may))
       return edits.say(
         line?.state === 'remove'
@@ -124,7 +125,12 @@ export function useGrid(given: Given) {
     take(stepped(here, there, { down: leave === 'down' ? 1 : -1 }));
   };
 
-  const marking = { columns, lines, may, block: { rows: [...block.rows], columns: [...block.columns] } };
+  const marking = {
+    columns: columns.filter(({ id }) => !locked.has(id)),
+    lines,
+    may,
+    block: { rows: [...block.rows], columns: [...block.columns] },
+  };
   const remove = () =>
     may.remove
       ? edit((now) => removed(now, marking))
@@ -142,40 +148,21 @@ export function useGrid(given: Given) {
       redo: edits.redo,
     });
 
-  const copy = (event: ClipboardEvent) => {
-    if (marked === null || editing !== null) return;
-    event.preventDefault();
-    const taken = columns.filter(({ id }) => block.columns.has(id));
-    const cells = order.rows
-      .filter((id) => block.rows.has(id) && id !== BLANK_LINE)
-      .map((row) => taken.map((column) => plainCell(column, cellAt({ row, column: column.id }))));
-    event.clipboardData.setData('text/plain', textOf(cells));
-  };
-  const paste = (event: ClipboardEvent) => {
-    if (marked === null || editing !== null) return;
-    event.preventDefault();
-    const text = event.clipboardData.getData('text/plain');
-    const first = blockIn(marked, order);
-    const [row, column] = [first.rows[0], first.columns[0]];
-    if (row === undefined || column === undefined) return;
-    void pasteInto({
-      text,
-      from: { row, column },
-      lines,
-      order,
-      columns,
-      fresh: table.parent === null || fresh.parent !== null ? fresh : null,
-      may,
-      targetKey,
-    }).then(({ change, words }) => {
-      edit(change);
-      edits.say(words);
-    });
-  };
+  const { copy, paste } = clipboard({
+    columns,
+    locked,
+    lines,
+    order,
+    marked: editing === null ? marked : null,
+    fresh: table.parent === null || fresh.parent !== null ? fresh : null,
+    may,
+    targetKey,
+    edits,
+  });
 
   /** A blank record is taken in hand, to be typed in. */
   const addOne = () => {
-    const column = columns[0]?.id;
+    const column = columns.find(({ id }) => !locked.has(id))?.id;
     if (column === undefined) return;
     const at = { row: BLANK_LINE, column };
     setAdding(true);

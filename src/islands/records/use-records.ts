@@ -5,9 +5,10 @@ import { fetched } from '../kit/call';
 
 export interface Query {
   readonly sort: string;
-  readonly order: 'up' | 'down';
   readonly find: string;
   readonly where: string;
+  /** What is shown besides the columns of the table, as places divided by commas. */
+  readonly columns?: string;
   /** Only those that refer to this record `via` a column, or are rows of it. */
   readonly of?: string;
   readonly via?: string;
@@ -16,10 +17,10 @@ export interface Query {
 /** Where some records go on from; null for the first. */
 type From = { readonly after: string } | { readonly before: string } | null;
 
-export const addressOf = ({ sort, order, find, where, of, via }: Query): string =>
+export const addressOf = ({ sort, find, where, columns = '', of, via }: Query): string =>
   new URLSearchParams({
     sort,
-    order,
+    ...(columns !== '' && { columns }),
     ...(find !== '' && { find }),
     ...(where !== '' && { where }),
     ...(of !== undefined && via !== undefined && { of, via }),
@@ -28,16 +29,17 @@ export const addressOf = ({ sort, order, find, where, of, via }: Query): string 
 /** More lots than these are not read anew at every change of somebody: whoever has scrolled that far is told instead. */
 const MOST_REFRESHED = 5;
 
-/** The records of a table that a query asks for, lot by lot. `initial` is the first lot of its own query, where there is one. */
-export function useRecords(key: string, query: Query, initial: RecordsData | null) {
+/** The records of a table that a query asks for, lot by lot, once they are asked for. `initial` is the first lot of its own query, where there is one. */
+export function useRecords(key: string, query: Query, initial: RecordsData | null, isAsked = true) {
   const [isOld, setOld] = useState(false);
-  const isFirst = initial !== null && addressOf(query) === addressOf(queryOf(initial));
+  const isFirst = initial !== null && addressOf({ columns: '', ...query }) === addressOf(queryOf(initial));
   const found = useInfiniteQuery({
     queryKey: ['records', key, query],
     queryFn: ({ pageParam }) =>
       fetched<RecordsData>(
         `/api/tables/${key}/records?${addressOf(query)}${pageParam === null ? '' : `&${new URLSearchParams({ ...pageParam })}`}`,
       ),
+    enabled: isAsked,
     initialPageParam: null as From,
     getNextPageParam: ({ more, rows }): From | undefined => {
       const last = rows.at(-1);
@@ -70,4 +72,4 @@ export function useRecords(key: string, query: Query, initial: RecordsData | nul
   return { first: pages[0] ?? null, rows, isWhole: !hasNextPage, more, refresh, showNew, isOld, isError };
 }
 
-export const queryOf = ({ sort, order, find, where }: RecordsData): Query => ({ sort, order, find, where });
+const queryOf = ({ sort, find, where, columns }: RecordsData): Query => ({ sort, find, where, columns });

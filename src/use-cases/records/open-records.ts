@@ -13,14 +13,15 @@ import type { Table } from '../../core/table/model';
 import type { Tx } from '../../data/connect';
 import { recordCounts } from '../../data/runtime/records/record-counts';
 import {
-  askSortIndex,
   parentOf,
   readRecord,
   readRecords,
   recordOfNumber,
   type RecordQuery,
 } from '../../data/runtime/records/records';
-import { filterables } from '../../core/record/filter';
+import { askSortIndex } from '../../data/runtime/records/sort-index';
+import { NUMBER_PLACE } from '../../core/record/places';
+import { freshnessOf } from '../links/freshness';
 import { countFound } from '../../data/runtime/records/find-records';
 import { onlyIf, relatedTo, type Condition } from '../../data/runtime/records/filter-sql';
 import { readHistory } from '../../data/runtime/records/history';
@@ -28,20 +29,23 @@ import { asPerson } from '../../data/transaction';
 import { countOf } from '../tables/read-tables';
 import type { Context } from '../workspace/asking';
 import { relatedTables, tableAtWork } from './table-at-work';
+import { isOwn, placedSorts, shownPlaces } from './shown-places';
 import { seenTables, whichRecords } from './which-records';
 
 /** Records sent at once; as somebody scrolls on, the next come. */
 const AT_ONCE = 100;
 
 interface Ordered {
+  /** `-received,name`: see `readSorts`. */
   readonly sort: string;
-  readonly order: 'up' | 'down';
   readonly find?: string;
   readonly where?: string;
 }
 interface Asked extends Ordered {
   readonly after?: string | undefined;
   readonly before?: string | undefined;
+  /** What is shown, as places of the table divided by commas; empty for its own columns. */
+  readonly columns?: string;
   /** Only those that are related to this record `via` a column, or as its rows. */
   readonly of?: string | undefined;
   readonly via?: string;
@@ -50,7 +54,7 @@ interface Asked extends Ordered {
 export async function openRecords(
   context: Context,
   key: string,
-  { sort, order, after, before, of, via = 'rows', find = '', where: filter = '' }: Asked,
+  { sort, after, before, of, via = 'rows', find = '', where: filter = '', columns = '' }: Asked,
 ): Promise<Result<RecordsData, Refusal>> {
   const { person } = context;
   return asPerson({ person: person.id }, async (tx, catalogue) => {
@@ -63,14 +67,19 @@ export async function openRecords(
       of: of === undefined ? undefined : { record: of, via },
     });
     if (!which.ok) return which;
+    const tablesSeen = seenTables(catalogue, person.id);
+    const sorts = placedSorts(table, tablesSeen, sort);
+    if (!sorts.ok) return sorts;
+    const shown = shownPlaces(table, tablesSeen, columns);
+    if (!shown.ok) return shown;
     const where = which.value.condition;
     const [id, side] = after === undefined ? [before, 'before' as const] : [after, 'after' as const];
     const more = await readRecords(tx, tables, table, {
-      sort,
-      descending: order === 'down',
+      sorts: sorts.value,
       from: id === undefined ? null : { side, id },
       where,
       most: AT_ONCE + 1,
+      also: shown.value.filter((place) => !isOwn(place)),
     });
     const beyond = more.length > AT_ONCE;
     const back = side === 'before' && id !== undefined;
@@ -82,20 +91,21 @@ export async function openRecords(
         : id === undefined && !beyond
           ? { records: rows.length, about: false }
           : await countFound(tx, table, where);
-    if (counted.about && where === null)
-      await askSortIndex(tx, table, { sort, descending: order === 'down' });
+    const [first, second] = sorts.value;
+    if (counted.about && where === null && first !== undefined && second === undefined)
+      await askSortIndex(tx, table, first);
     return ok({
-      ...(await tableAtWork(tx, catalogue, context, table)),
+      version: table.version,
       rows,
       total: counted.records,
       about: counted.about,
       more: back ? { before: beyond, after: true } : { before: id !== undefined, after: beyond },
       sort,
-      order,
+      columns,
       find,
       where: filter,
       picked: which.value.filter?.picked ?? null,
-      filterables: filterables(table, seenTables(catalogue, person.id)),
+      freshness: (await freshnessOf(tx, table)).get(table.id) ?? null,
     });
   });
 }
@@ -131,11 +141,11 @@ export async function openRecordPage(
       where: asked.where ?? '',
     });
     // An order that cannot be read any more is no reason not to show the record.
-    const query = which.ok ? asked : { sort: 'number', order: 'down' as const };
+    const ordered = placedSorts(table, seenTables(catalogue, context.person.id), asked.sort);
+    const query = which.ok && ordered.ok ? asked : { sort: '-number' };
     const beside = async (side: 'before' | 'after'): Promise<string | null> => {
       const [next] = await readRecords(tx, catalogue.tables, table, {
-        sort: query.sort,
-        descending: query.order === 'down',
+        sorts: ordered.ok ? ordered.value : [{ place: NUMBER_PLACE, descending: true }],
         from: { side, id },
         where: which.ok ? which.value.condition : null,
         most: 1,
@@ -152,10 +162,9 @@ export async function openRecordPage(
   });
 }
 
-const addressOf = ({ sort, order, find = '', where = '' }: Ordered): string =>
+const addressOf = ({ sort, find = '', where = '' }: Ordered): string =>
   new URLSearchParams({
     sort,
-    order,
     ...(find !== '' && { find }),
     ...(where !== '' && { where }),
   }).toString();
@@ -196,9 +205,9 @@ async function firstOf(
   where: Condition,
   isRows: boolean,
 ): Promise<{ rows: RecordData[]; total: number; about: boolean }> {
+  const placed = placedSorts(table, tables, isRows ? 'position' : '-number');
   const query: RecordQuery = {
-    sort: isRows ? 'position' : 'number',
-    descending: !isRows,
+    sorts: placed.ok ? placed.value : [],
     from: null,
     where,
     most: MOST_RELATED,

@@ -1,20 +1,29 @@
-import { may, tablesFor, type Catalogue } from '../../core/catalogue/catalogue';
+import { may, seenTable, tablesFor, type Catalogue } from '../../core/catalogue/catalogue';
 import type { MayEdit, RelatedTable, TableAtWork } from '../../contract/answers-from-server';
 import { mayDesign } from '../../core/access/rules';
 import type { Table } from '../../core/table/model';
 import type { Tx } from '../../data/connect';
 import { deviceKey } from '../../data/secret';
-import { freshnessOf } from '../links/freshness';
+import { notFound, type Refusal } from '../../core/kernel/refusal';
+import { fail, ok, type Result } from '../../core/kernel/result';
+import { filterables } from '../../core/record/filter';
+import { placesOf } from '../../core/record/places';
+import { offeredViews } from './keep-view';
+import { readLook } from '../../data/system/views';
+import { asPerson } from '../../data/transaction';
+import { seenTables } from './which-records';
 import type { Context } from '../workspace/asking';
 
 /** A table as whoever asks may work in it, with the tables whose records belong or refer to those of it. */
 export async function tableAtWork(
   tx: Tx,
   catalogue: Catalogue,
-  { person }: Context,
+  context: Context,
   table: Table,
 ): Promise<TableAtWork> {
+  const { person } = context;
   const related = relatedTables(catalogue, person.id, table);
+  const seen = seenTables(catalogue, person.id);
   const named = [table, ...related.map((one) => one.table)].flatMap(({ columns, parent }) => [
     ...columns.flatMap(({ target }) => target ?? []),
     ...(parent === null ? [] : [parent]),
@@ -31,8 +40,20 @@ export async function tableAtWork(
     ),
     deviceKey: deviceKey(person.id),
     mayDesign: mayDesign(person) && may(catalogue, person.id, 'design', table.id),
-    freshness: (await freshnessOf(tx, table)).get(table.id) ?? null,
+    places: placesOf(table, seen),
+    filterables: filterables(table, seen),
+    look: await readLook(tx, person.id, table.id),
+    views: await offeredViews(tx, catalogue, context, table),
+    groups: [...catalogue.groups.values()].map(({ id, label }) => ({ id, label })),
   };
+}
+
+export function openTableAtWork(context: Context, key: string): Promise<Result<TableAtWork, Refusal>> {
+  const person = context.person.id;
+  return asPerson({ person }, async (tx, catalogue) => {
+    const table = seenTable(catalogue, person, key);
+    return table === null ? fail(notFound('table')) : ok(await tableAtWork(tx, catalogue, context, table));
+  });
 }
 
 /** Its rows first, then what refers to its records, a table once for each column that does. */

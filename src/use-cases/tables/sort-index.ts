@@ -1,5 +1,5 @@
 import { ok } from '../../core/kernel/result';
-import { sortIndex } from '../../data/runtime/records/records';
+import { sortIndex } from '../../data/runtime/records/sort-index';
 import { asOwner, outsideTransaction } from '../../data/transaction';
 
 /** Makes the index by which a large table is sorted. What is asked for may be gone by now, and then nothing is done. */

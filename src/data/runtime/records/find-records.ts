@@ -3,7 +3,7 @@ import type { Column, Table } from '../../../core/table/model';
 import type { Tx } from '../../connect';
 import { columnName, tableName } from '../../identifiers';
 import { also, joined, type Condition } from './filter-sql';
-import { titleSql } from './records';
+import { titleSql } from './places-sql';
 import { shownText } from './shown-text';
 
 /** Words of a search that are looked for; more say nothing more. */

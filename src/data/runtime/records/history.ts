@@ -3,7 +3,7 @@ import type { ColumnValue } from '../../../core/storage/rows-to-write';
 import type { Column, Table } from '../../../core/table/model';
 import type { Tx } from '../../connect';
 import { tableName } from '../../identifiers';
-import { titleSql } from './records';
+import { titleSql } from './places-sql';
 import { history, person, submission } from '../../system/schema';
 
 export interface HistoryLine {

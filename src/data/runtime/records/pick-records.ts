@@ -3,7 +3,7 @@ import type { PickedRecord } from '../../../core/form/picked-record';
 import type { Column, Table } from '../../../core/table/model';
 import type { Tx } from '../../connect';
 import { columnName, tableName } from '../../identifiers';
-import { titleSql } from './records';
+import { titleSql } from './places-sql';
 import { shownText } from './shown-text';
 
 export interface PickFrom {

@@ -3,7 +3,7 @@ import type { RemovedRecord } from '../../../contract/answers-from-server';
 import type { Table } from '../../../core/table/model';
 import type { Tx } from '../../connect';
 import { columnName, stampName, tableName } from '../../identifiers';
-import { titleSql } from './records';
+import { titleSql } from './places-sql';
 
 type Tables = ReadonlyMap<string, Table>;
 

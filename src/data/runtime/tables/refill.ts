@@ -6,7 +6,7 @@ import type { Column, Table } from '../../../core/table/model';
 import type { Tx } from '../../connect';
 import { columnName, constraintName, stampName, tableName } from '../../identifiers';
 import { builtName, columnExtras, columnType, valueConstraints } from './change-sql';
-import { titleSql } from '../records/records';
+import { titleSql } from '../records/places-sql';
 
 /**
  * Values of a column read anew. They are filled into a column beside it, which takes its place at the end: until then nothing that was there

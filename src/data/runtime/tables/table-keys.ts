@@ -5,7 +5,7 @@ import { keyColumns } from '../../../core/table/key-columns';
 import type { Column, Table } from '../../../core/table/model';
 import type { Tx } from '../../connect';
 import { columnName, tableName } from '../../identifiers';
-import { titleSql } from '../records/records';
+import { titleSql } from '../records/places-sql';
 
 /** Tables larger than this are not held against sheets, for their keys would not fit in memory. */
 const MOST_KEYS = 500_000;

@@ -1,0 +1,79 @@
+import { sql, type SQL } from 'drizzle-orm';
+import type { Place } from '../../../core/record/places';
+import type { Table } from '../../../core/table/model';
+import type { Tx } from '../../connect';
+import { tableName } from '../../identifiers';
+import { isAlwaysThere, PlacesSql } from './places-sql';
+
+/** By what records are sorted, one after the other; those alike in all of it, by id. */
+export interface PlacedSort {
+  readonly place: Place;
+  readonly descending: boolean;
+}
+
+/** The record, by id, after or before which it goes on. */
+export interface From {
+  readonly side: 'after' | 'before';
+  readonly id: string;
+}
+
+type Tables = ReadonlyMap<string, Table>;
+
+/**
+ * What stands in every record has no place for nothing, and one index serves both ways; it is spelled as the index is, or PostgreSQL does not see it.
+ * Backwards, nothing comes first.
+ */
+export function orderSql(places: PlacesSql, sorts: readonly PlacedSort[], back: boolean): SQL {
+  const by = sorts.map(({ place, descending }) => {
+    const way = descending !== back ? sql`DESC` : sql`ASC`;
+    const nulls = isAlwaysThere(place) ? sql`` : back ? sql` NULLS FIRST` : sql` NULLS LAST`;
+    return sql`${places.of(place)} ${way}${nulls}`;
+  });
+  const id = idDescends(sorts) !== back ? sql`t.id DESC` : sql`t.id ASC`;
+  return sql.join([...by, id], sql`, `);
+}
+
+const idDescends = (sorts: readonly PlacedSort[]): boolean => sorts.at(-1)?.descending ?? false;
+
+/**
+ * The conditions, one after the other, under which the records beyond one are found by an index: those like it in all they are sorted by, then for each
+ * place from the last to the first those beyond its value and, in the end, those without one. Each is a stretch of the index; said together, every record
+ * of the value would be looked at.
+ */
+export async function keysets(
+  tx: Tx,
+  tables: Tables,
+  table: Table,
+  sorts: readonly PlacedSort[],
+  from: From | null,
+): Promise<readonly (SQL | null)[]> {
+  if (from === null) return [null];
+  const here = new PlacesSql(tables);
+  const values = sorts.map(({ place }) => here.of(place));
+  const ofIt = sql`FROM ${tableName(table)} AS t${here.joins()} WHERE t.id = ${from.id}::uuid`;
+  const blanks = values.map((value, i) => sql`${value} IS NULL AS ${sql.identifier(`b${i}`)}`);
+  const { rows } = await tx.execute<Record<string, boolean>>(
+    sql`SELECT ${sql.join([sql`true AS there`, ...blanks], sql`, `)} ${ofIt}`,
+  );
+  const [row] = rows;
+  if (row === undefined) return [null];
+  const back = from.side === 'before';
+  const isBlank = (i: number): boolean => row[`b${i}`] === true;
+  const alike = values.map((value, i) =>
+    isBlank(i) ? sql`${value} IS NULL` : sql`${value} = (SELECT ${value} ${ofIt})`,
+  );
+  const beyond = (descending: boolean): SQL => (descending !== back ? sql`<` : sql`>`);
+  const stretches = values.map((value, i): SQL[] => {
+    const { place, descending = false } = sorts[i] ?? {};
+    if (place === undefined) return [];
+    // What is blank comes last.
+    if (isBlank(i)) return back ? [sql`${value} IS NOT NULL`] : [];
+    const further = sql`${value} ${beyond(descending)} (SELECT ${value} ${ofIt})`;
+    return back || isAlwaysThere(place) ? [further] : [further, sql`${value} IS NULL`];
+  });
+  const within = (i: number, stretch: SQL): SQL => sql.join([...alike.slice(0, i), stretch], sql` AND `);
+  return [
+    within(sorts.length, sql`t.id ${beyond(idDescends(sorts))} ${from.id}::uuid`),
+    ...[...stretches.entries()].reverse().flatMap(([i, some]) => some.map((stretch) => within(i, stretch))),
+  ];
+}

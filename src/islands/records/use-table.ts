@@ -1,0 +1,189 @@
+import { useQuery as useFetched, useQueryClient } from '@tanstack/react-query';
+import { useCallback, useEffect, useMemo, useState } from 'react';
+import type { OneRecordData, RecordsData, TableAtWork } from '../../contract/answers-from-server';
+import { pickedText, type Picked } from '../../core/check/pick-text';
+import type { TotalKind } from '../../core/record/groups';
+import type { ViewQuery } from '../../core/record/view';
+import type { Column } from '../../core/table/model';
+import { fetched } from '../kit/call';
+import { useLive } from '../kit/live';
+import { arranged } from './arrangement';
+import { useGrid } from './use-grid';
+import { useQuery } from './use-query';
+import { addressOf, useRecords } from './use-records';
+import { useSaveKey } from './use-save-key';
+import { useStaged } from './use-staged';
+
+export interface OpenedTable {
+  readonly work: TableAtWork;
+  readonly query: ViewQuery;
+  /** Null where the view asks for values first. */
+  readonly initial: RecordsData | null;
+  /** The filter as it was picked. */
+  readonly picked: Picked | null;
+  readonly initialRecord: OneRecordData | null;
+  readonly startRecord: string | null;
+}
+
+/** A table as it is worked in: what is shown of it, what is staged, and the record in hand. */
+export function useTable(props: OpenedTable) {
+  const { work: firstWork, query: firstQuery, initial, initialRecord, startRecord } = props;
+  const { key } = firstWork.table;
+  const { data: work, refetch: readAnew } = useFetched({
+    queryKey: ['work', key],
+    queryFn: () => fetched<TableAtWork>(`/api/tables/${key}`),
+    initialData: firstWork,
+  });
+  const { table } = work;
+  const [record, setRecord] = useState(startRecord);
+  const [views, setViews] = useState(work.views);
+  const [waits, setWaits] = useState(initial === null);
+  const [total, setTotal] = useState<TotalKind>('sum');
+  const shownAs = useQuery(work, firstQuery, record);
+  const { query, setQuery, look, shown } = shownAs;
+  const { find, where, sort, columns } = query;
+  const asked = useMemo(() => ({ find, where, sort, columns }), [find, where, sort, columns]);
+  const isGrid = query.layout === 'grid' && query.group === '';
+  const records = useRecords(key, asked, initial, !waits && (isGrid || query.layout === 'cards'));
+  const { refresh, first: data } = records;
+  const [isLookedOver, setLookedOver] = useState(false);
+  const [isNarrowing, setNarrowing] = useState(startRecord === null);
+  const [changes, setChanges] = useState(0);
+  const lookAt = useCallback((id: string) => {
+    setRecord(id);
+    setNarrowing(false);
+  }, []);
+  const one = useFetched({
+    queryKey: ['record', key, record],
+    queryFn: () => fetched<OneRecordData>(`/api/tables/${key}/records/${record}`),
+    enabled: record !== null,
+    ...(initialRecord !== null && record === startRecord && { initialData: initialRecord }),
+  });
+  const queries = useQueryClient();
+  const all = useCallback(() => {
+    refresh();
+    setChanges((n) => n + 1);
+    // Records that were looked at before, and what was counted, are read anew as well when they are looked at next.
+    void queries.invalidateQueries({ queryKey: ['record', key] });
+    void queries.invalidateQueries({ queryKey: ['facets', key] });
+  }, [refresh, queries, key]);
+  useLive(topicsOf(work), all);
+  const isRedesigned = data !== null && data.version !== table.version;
+  useEffect(() => {
+    if (isRedesigned) void readAnew();
+  }, [isRedesigned, readAnew]);
+  const edits = useStaged(work, all);
+  const targetKey = useCallback(
+    (column: Column) => work.targets[column.target ?? ''] ?? null,
+    [work.targets],
+  );
+  const fresh = useMemo(() => ({ table: table.id, parent: null, given: {} }), [table.id]);
+  const arrangement = useMemo(() => arranged(shown, look.widths, look.pinned), [shown, look]);
+  const hand = useGrid({
+    table,
+    arrangement,
+    may: work.may,
+    fresh,
+    hasBlank: work.may.add && table.parent === null && find === '' && where === '',
+    rows: records.rows,
+    isWhole: records.isWhole,
+    edits,
+    targetKey,
+    onRecord: lookAt,
+  });
+
+  const save = useCallback(async () => {
+    if ((await edits.save()) || edits.staged.length === 0) setLookedOver(false);
+  }, [edits]);
+  useSaveKey(save);
+  const { meanwhile } = edits;
+  useEffect(() => {
+    if (meanwhile.size > 0) setLookedOver(true);
+  }, [meanwhile]);
+  const toTrouble = () => {
+    const [first] = edits.troubles;
+    if (first === undefined) return;
+    setLookedOver(!isGrid || !hand.lines.some(({ id }) => id === first.id));
+    hand.pick({ row: first.id, column: first.column ?? table.columns[0]?.id ?? '' }, false);
+  };
+  const { picked, narrow } = usePicked(
+    { where: firstQuery.where, picked: props.picked },
+    data,
+    where,
+    setQuery,
+  );
+  const findWords = useCallback((words: string) => setQuery((now) => ({ ...now, find: words })), [setQuery]);
+  const page = useCallback(
+    (number: string) => `/tables/${key}/${encodeURIComponent(number)}?${addressOf({ sort, find, where })}`,
+    [key, sort, find, where],
+  );
+  const view = views.find(({ id }) => id === query.view);
+  return {
+    work,
+    table,
+    record,
+    views,
+    setViews,
+    waits,
+    setWaits,
+    total,
+    setTotal,
+    shownAs,
+    query,
+    setQuery,
+    look,
+    shown,
+    find,
+    where,
+    sort,
+    asked,
+    isGrid,
+    records,
+    data,
+    isLookedOver,
+    setLookedOver,
+    isNarrowing,
+    setNarrowing,
+    changes,
+    lookAt,
+    one,
+    all,
+    edits,
+    targetKey,
+    arrangement,
+    hand,
+    save,
+    toTrouble,
+    picked,
+    narrow,
+    findWords,
+    page,
+    view,
+    key,
+  };
+}
+
+/** What is listened to: the table, and those whose records are shown with its own. */
+const topicsOf = ({ table, related }: TableAtWork): string[] => [
+  ...new Set([table.id, ...related.map((one) => one.table.id)].map((id) => `table:${id}`)),
+];
+
+/** The filter as it was picked: what was just picked is known here before the server has read it back. */
+function usePicked(
+  first: { readonly where: string; readonly picked: Picked | null },
+  data: RecordsData | null,
+  where: string,
+  setQuery: (change: (now: ViewQuery) => ViewQuery) => void,
+) {
+  const [chosen, setChosen] = useState(first);
+  const narrow = useCallback(
+    (next: Picked) => {
+      const text = pickedText(next);
+      setChosen({ where: text, picked: next });
+      setQuery((now) => ({ ...now, where: text }));
+    },
+    [setQuery],
+  );
+  const picked = chosen.where === where ? chosen.picked : data?.where === where ? data.picked : null;
+  return { picked, narrow };
+}
