@@ -49,7 +49,8 @@ const rights: Readonly<Record<string, string>> = {
   source: 'SELECT, INSERT, UPDATE, DELETE',
   link: 'SELECT, UPDATE',
   table_look: 'SELECT, INSERT, UPDATE, DELETE',
-  table_view: 'SELECT, INSERT, UPDATE (label, everybody, group_ids, person_ids, is_first, design, version, updated_at), DELETE',
+  table_view:
+    'SELECT, INSERT, UPDATE (label, everybody, group_ids, person_ids, is_first, design, version, updated_at), DELETE',
   choice_list: 'SELECT',
   choice_list_version: 'SELECT',
 };

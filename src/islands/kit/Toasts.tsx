@@ -1,5 +1,6 @@
 import {
   Button,
+  Text,
   UNSTABLE_Toast as Toast,
   UNSTABLE_ToastContent as ToastContent,
   UNSTABLE_ToastQueue as ToastQueue,
@@ -26,7 +27,9 @@ export function Toasts() {
     <ToastRegion queue={queue} className="fixed bottom-4 left-4 grid gap-2 outline-none">
       {({ toast }) => (
         <Toast toast={toast} className="flex items-center gap-4 rounded-md bg-slate-900 px-4 py-2 text-white">
-          <ToastContent>{toast.content.words}</ToastContent>
+          <ToastContent>
+            <Text slot="title">{toast.content.words}</Text>
+          </ToastContent>
           <Button
             className="rounded px-1 font-semibold text-marker hover:underline"
             onPress={() => {

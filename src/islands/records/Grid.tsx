@@ -146,7 +146,8 @@ export function Grid(props: Props) {
       onKeyDown={hand.press}
       onCopy={hand.copy}
       onPaste={hand.paste}
-      onFocus={hand.focused}
+      // Pressing a heading takes no cell in hand: bringing that into sight would move the heading away.
+      onFocus={(event) => event.target === event.currentTarget && hand.focused()}
     >
       <div role="rowgroup" className="sticky top-0 z-20">
         <div

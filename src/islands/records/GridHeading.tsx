@@ -52,7 +52,7 @@ export function GridHeading(props: Props) {
         title={about || label}
         onClick={(event) => onSort(by, event.shiftKey)}
         onKeyDown={press}
-        className="inline-flex min-w-0 items-center gap-1 rounded hover:text-ink"
+        className="inline-flex min-h-6 min-w-0 items-center gap-1 rounded hover:text-ink"
       >
         <span className="truncate">{label}</span>
         {sort !== undefined && <Arrow size={14} aria-hidden className="shrink-0" />}

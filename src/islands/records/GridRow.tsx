@@ -65,7 +65,7 @@ export const GridRow = memo(function GridRow(props: Props) {
           ) : props.page === null ? (
             line.number
           ) : (
-            <a href={props.page(line.number)} className="text-lichen-deep">
+            <a href={props.page(line.number)} className="inline-flex min-h-6 items-center text-lichen-deep">
               {line.number}
             </a>
           )}

@@ -71,7 +71,11 @@ function Entry({
         {line.submission !== null && `, by ${line.submission}`}
       </span>
       {onRestore !== undefined && (
-        <button type="button" className="button-plain text-[13px]! text-lichen-deep!" onClick={onRestore}>
+        <button
+          type="button"
+          className="button-plain min-h-6 text-[13px]! text-lichen-deep!"
+          onClick={onRestore}
+        >
           as it was before
         </button>
       )}

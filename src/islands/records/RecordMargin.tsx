@@ -117,7 +117,7 @@ function Related({ related: { table, column, rows, total, about }, of, address }
           <li key={row.id} className="truncate border-b border-slate-200 py-1">
             <a
               href={`/tables/${table.key}/${encodeURIComponent(row.number)}`}
-              className="font-mono text-lichen-deep"
+              className="inline-flex min-h-6 items-center font-mono text-lichen-deep"
             >
               {row.number}
             </a>{' '}
@@ -129,7 +129,7 @@ function Related({ related: { table, column, rows, total, about }, of, address }
         ))}
       </ul>
       {total > rows.length && (
-        <a href={address} className="mt-1 inline-block text-[14px] text-lichen-deep">
+        <a href={address} className="mt-1 inline-flex min-h-6 items-center text-[14px] text-lichen-deep">
           All {counted(total, 'record')}
         </a>
       )}

@@ -3,21 +3,19 @@ import { counted, digits } from '../../core/wording/numbers';
 import { FirstForm } from '../kit/FirstForm';
 import { ChevronDown, Download, PencilRuler, Plus, Search, Trash2 } from '../kit/icons';
 import { useEffect, useState, type ReactNode } from 'react';
-import type { Query } from './use-records';
 import { Button, Menu, MenuItem, MenuTrigger, Popover } from 'react-aria-components';
 
 interface Props {
   readonly work: TableAtWork;
   /** Null while nothing has been asked for yet. */
   readonly data: RecordsData | null;
-  readonly query: Pick<Query, 'find' | 'where'>;
   readonly onAdd: () => void;
   /** How it is shown. */
   readonly children: ReactNode;
 }
 
 /** What the table is called, how many records are shown, and what can be done with all of it. */
-export function RecordsHead({ work, data, query: { find, where }, onAdd, children }: Props) {
+export function RecordsHead({ work, data, onAdd, children }: Props) {
   const { table, may } = work;
   return (
     <div className="flex flex-wrap items-end justify-between gap-3 pt-3.5 pb-2">
@@ -32,7 +30,7 @@ export function RecordsHead({ work, data, query: { find, where }, onAdd, childre
           <span className="quiet font-sans font-normal" role="status">
             {data === null
               ? ''
-              : find === '' && where === ''
+              : data.find === '' && data.where === ''
                 ? `${data.about ? 'about ' : ''}${counted(data.total, 'record')}`
                 : `${data.about ? 'more than ' : ''}${digits(data.total)} found`}
           </span>

@@ -44,7 +44,6 @@ function Records(props: OpenedTable) {
     where,
     sort,
     asked,
-    isGrid,
     records,
     data,
     isLookedOver,
@@ -70,12 +69,7 @@ function Records(props: OpenedTable) {
   } = useTable(props);
   return (
     <>
-      <RecordsHead
-        work={work}
-        data={isGrid || query.layout === 'cards' ? data : null}
-        query={query}
-        onAdd={hand.addOne}
-      >
+      <RecordsHead work={work} data={waits ? null : data} onAdd={hand.addOne}>
         <LayoutButton
           work={work}
           query={query}

@@ -44,7 +44,7 @@ export function useTable(props: OpenedTable) {
   const { find, where, sort, columns } = query;
   const asked = useMemo(() => ({ find, where, sort, columns }), [find, where, sort, columns]);
   const isGrid = query.layout === 'grid' && query.group === '';
-  const records = useRecords(key, asked, initial, !waits && (isGrid || query.layout === 'cards'));
+  const records = useRecords(key, asked, initial, !waits);
   const { refresh, first: data } = records;
   const [isLookedOver, setLookedOver] = useState(false);
   const [isNarrowing, setNarrowing] = useState(startRecord === null);
@@ -137,7 +137,6 @@ export function useTable(props: OpenedTable) {
     where,
     sort,
     asked,
-    isGrid,
     records,
     data,
     isLookedOver,
