@@ -48,6 +48,8 @@ export const whichRecords = z.object(which).strict();
 
 /** In which order: by places of the table, `-` before those that go down. */
 const order = { sort: z.string().max(400).default('-number') };
+/** What is shown, as places divided by commas; empty for the columns of the table. */
+const columns = z.string().max(8_000).default('');
 export const orderOfRecords = z.object({ ...order, ...which }).strict();
 
 /**
@@ -57,7 +59,7 @@ export const orderOfRecords = z.object({ ...order, ...which }).strict();
 export const pageOfRecords = z
   .object({
     ...order,
-    columns: z.string().max(8_000).default(''),
+    columns,
     after: z.uuid().optional(),
     before: z.uuid().optional(),
     of: z.uuid().optional(),
@@ -76,7 +78,16 @@ export const groupsOfRecords = z
   })
   .strict();
 
-export const exportAs = z.object({ as: z.enum(['csv', 'xlsx', 'json', 'package', 'sql']) }).strict();
+/** A table as a file: all of it, or as it is shown. */
+export const exportAs = z
+  .object({
+    as: z.enum(['csv', 'xlsx', 'json', 'package', 'sql']),
+    shown: z.literal('yes').optional(),
+    ...order,
+    columns,
+    ...which,
+  })
+  .strict();
 
 /** The topics a page may listen to besides what concerns the person. */
 export const liveTopics = z.object({ topics: z.string().max(1_000).default('') }).strict();

@@ -3,6 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { textOf } from '../../src/core/import/cell';
+import { exportShown } from '../../src/use-cases/records/export-shown';
 import { exportTable } from '../../src/use-cases/records/export-table';
 import { profiled, sheetsOf } from '../../src/files/sheets';
 import { detect } from '../../src/core/import/detect';
@@ -42,6 +43,39 @@ async function cells(file: { path: string; name: string }): Promise<string[][]> 
     for await (const some of sheet.rows) rows.push(...some.rows.map((row) => row.map(textOf)));
   return rows;
 }
+
+describe('what is shown, taken out', () => {
+  const shown = async (query: Partial<Parameters<typeof exportShown>[3]>, who = 'Ines') => {
+    const all = { find: '', where: '', sort: '-number', columns: '', ...query };
+    const { name, body } = await must(exportShown(as(who), 'beds', 'csv', all));
+    const pieces: Uint8Array[] = [];
+    for await (const piece of body) pieces.push(piece);
+    const path = join(folder, `shown-${name}`);
+    writeFileSync(path, Buffer.concat(pieces));
+    return cells({ path, name });
+  };
+
+  it('is the records that are found, in their order, with the columns that are shown, over many batches', async () => {
+    const rows = await shown({
+      where: 'area > 4',
+      sort: 'section,-area',
+      columns: 'area,code,created_at',
+      find: 'House',
+    });
+    expect(rows[0]?.slice(1, 3)).toEqual(['Area (m²)', 'Code']);
+    expect(rows[0]?.[3]).toBe('Made on');
+    const codes = rows.slice(1).map((row) => row[2]);
+    expect(codes).toHaveLength(new Set(codes).size);
+    expect(codes.slice(0, 3)).toEqual(['G4-12', 'Z4494', 'Z4487']);
+    // All but those of four square metres and less.
+    expect(codes).toHaveLength(4_497);
+  });
+
+  it('is refused where it names what is not there', async () => {
+    const asked = { find: '', where: '', sort: 'gone', columns: '' };
+    expect(await refusal(exportShown(as('Ines'), 'beds', 'csv', asked))).toMatchObject({ kind: 'invalid' });
+  });
+});
 
 describe('a table taken out', () => {
   it('as CSV has every record, and nothing a spreadsheet would carry out', async () => {
@@ -96,6 +130,10 @@ describe('a table taken out', () => {
       `DELETE FROM slate.access_grant WHERE table_id = (SELECT id FROM slate.designed_table WHERE key = 'taxa')`,
     );
     expect(await refusal(exportTable(as('Maren'), 'taxa', 'csv'))).toMatchObject({ kind: 'not-found' });
+    const asked = { find: '', where: '', sort: 'name', columns: '' };
+    expect(await refusal(exportShown(as('Maren'), 'taxa', 'csv', asked))).toMatchObject({
+      kind: 'not-found',
+    });
     expect(await refusal(exportTable(as('Maren'), 'nothing', 'csv'))).toMatchObject({ kind: 'not-found' });
   });
 });

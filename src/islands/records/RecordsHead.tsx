@@ -3,19 +3,21 @@ import { counted, digits } from '../../core/wording/numbers';
 import { FirstForm } from '../kit/FirstForm';
 import { ChevronDown, Download, PencilRuler, Plus, Search, Trash2 } from '../kit/icons';
 import { useEffect, useState, type ReactNode } from 'react';
-import { Button, Menu, MenuItem, MenuTrigger, Popover } from 'react-aria-components';
+import { Button, Header, Menu, MenuItem, MenuSection, MenuTrigger, Popover } from 'react-aria-components';
 
 interface Props {
   readonly work: TableAtWork;
   /** Null while nothing has been asked for yet. */
   readonly data: RecordsData | null;
+  /** Which records are shown, and what of them, as an address says it. */
+  readonly shown: string;
   readonly onAdd: () => void;
   /** How it is shown. */
   readonly children: ReactNode;
 }
 
 /** What the table is called, how many records are shown, and what can be done with all of it. */
-export function RecordsHead({ work, data, onAdd, children }: Props) {
+export function RecordsHead({ work, data, shown, onAdd, children }: Props) {
   const { table, may } = work;
   return (
     <div className="flex flex-wrap items-end justify-between gap-3 pt-3.5 pb-2">
@@ -50,16 +52,26 @@ export function RecordsHead({ work, data, onAdd, children }: Props) {
             <ChevronDown size={14} aria-hidden />
           </Button>
           <Popover className="popover">
-            <Menu aria-label="Export as" className="outline-none">
-              {takeOut.map(([as, words]) => (
-                <MenuItem
-                  key={as}
-                  download
-                  href={`/api/tables/${table.key}/export?as=${as}`}
-                  className="option block text-ink no-underline"
-                >
-                  {words}
-                </MenuItem>
+            <Menu aria-label="Export" className="outline-none">
+              {(
+                [
+                  ['What is shown', shownAs, `&shown=yes&${shown}`],
+                  ['All of the table', takeOut, ''],
+                ] as const
+              ).map(([title, formats, more]) => (
+                <MenuSection key={title}>
+                  <Header className="px-2 pt-1 text-[13px] text-slate-600">{title}</Header>
+                  {formats.map(([as, words]) => (
+                    <MenuItem
+                      key={as}
+                      download
+                      href={`/api/tables/${table.key}/export?as=${as}${more}`}
+                      className="option block text-ink no-underline"
+                    >
+                      {words}
+                    </MenuItem>
+                  ))}
+                </MenuSection>
               ))}
             </Menu>
           </Popover>
@@ -85,6 +97,11 @@ export function RecordsHead({ work, data, onAdd, children }: Props) {
   );
 }
 
+const shownAs = [
+  ['csv', 'CSV'],
+  ['xlsx', 'XLSX'],
+  ['json', 'JSON'],
+] as const;
 const takeOut = [
   ['csv', 'CSV'],
   ['xlsx', 'XLSX'],

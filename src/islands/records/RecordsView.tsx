@@ -12,6 +12,7 @@ import { RecordsMargin } from './RecordsMargin';
 import { Find, RecordsHead } from './RecordsHead';
 import { RecordsSheet } from './RecordsSheet';
 import { StagedBar } from './StagedBar';
+import { addressOf } from './use-records';
 import { useTable, type OpenedTable } from './use-table';
 import { ViewMenu } from './ViewMenu';
 
@@ -69,7 +70,7 @@ function Records(props: OpenedTable) {
   } = useTable(props);
   return (
     <>
-      <RecordsHead work={work} data={waits ? null : data} onAdd={hand.addOne}>
+      <RecordsHead work={work} data={waits ? null : data} shown={addressOf(asked)} onAdd={hand.addOne}>
         <LayoutButton
           work={work}
           query={query}
