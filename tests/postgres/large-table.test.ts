@@ -5,7 +5,7 @@ import { makeSortIndex } from '../../src/use-cases/tables/sort-index';
 import { as, must, useWorld } from '../support/world';
 
 /** A table that is too large to be counted and sorted each time somebody looks at it. */
-const ROWS = Number(process.env['ROWS'] ?? 20_000);
+const ROWS = Number(process.env['ROWS'] ?? 9_000);
 const world = useWorld();
 beforeAll(async () => {
   await world.sql(

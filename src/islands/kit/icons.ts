@@ -38,6 +38,7 @@ export { default as LogOut } from 'lucide-react/icons/log-out';
 export { default as MessageSquareWarning } from 'lucide-react/icons/message-square-exclamation-point';
 export { default as Network } from 'lucide-react/icons/network';
 export { default as PenLine } from 'lucide-react/icons/pen-line';
+export { default as PencilLine } from 'lucide-react/icons/pencil-line';
 export { default as Pencil } from 'lucide-react/icons/pencil';
 export { default as PencilRuler } from 'lucide-react/icons/pencil-ruler';
 export { default as Pin } from 'lucide-react/icons/pin';

@@ -1,5 +1,5 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { useEffect, useId, useMemo, useRef, type ReactNode } from 'react';
+import { useEffect, useId, useMemo, useRef, type ReactNode, type SyntheticEvent } from 'react';
 import { aboutColumn } from '../../core/table/about';
 import type { Sort } from '../../core/record/places';
 import type { Column } from '../../core/table/model';
@@ -7,6 +7,7 @@ import { NUMBER_WIDTH, pinnedColumns, type Arrangement } from './arrangement';
 import { CellEditor } from './CellEditor';
 import { GridHeading } from './GridHeading';
 import { GridRow } from './GridRow';
+import type { GridLine } from './grid-lines';
 import { heading, isNumeric } from './record-text';
 import { cellId, placed } from './grid-spots';
 import type { GridHand } from './use-grid';
@@ -31,21 +32,30 @@ interface Props {
   readonly isPart?: boolean;
   /** Where the numbers of records lead, by number. */
   readonly page?: (number: string) => string;
-  /** What stands under the last line. */
-  readonly foot?: ReactNode;
+  /** What can be opened under a record. */
+  readonly under?: Under;
+}
+
+export interface Under {
+  /** The records under which it is, by id. */
+  readonly opened: ReadonlySet<string>;
+  readonly toggle: (id: string) => void;
+  readonly panel: (line: GridLine) => ReactNode;
 }
 
 /** Records as lines of a sheet: only those in sight are drawn, and so are columns. One cell is in hand, and keys go from it. */
 export function Grid(props: Props) {
   const { label, arrangement, hand, sorts, onSort, onWidth, more, targetKey, isPart = false, page } = props;
+  const { under } = props;
   const { columns: all, widthOf, by, pinned } = arrangement;
   const grid = useId();
   const scroller = useRef<HTMLDivElement>(null);
   const { lines } = hand;
+  const shown = useMemo(() => withPanels(lines, under?.opened ?? NO_COLUMNS), [lines, under?.opened]);
   const rows = useVirtualizer({
-    count: lines.length,
+    count: shown.length,
     getScrollElement: () => scroller.current,
-    estimateSize: () => ROW_HEIGHT,
+    estimateSize: (i) => (shown[i]?.isPanel === true ? PANEL_HEIGHT : ROW_HEIGHT),
     overscan: 12,
     scrollPaddingStart: ROW_HEIGHT,
     scrollPaddingEnd: ROW_HEIGHT,
@@ -64,6 +74,7 @@ export function Grid(props: Props) {
     initialRect: { width: 1_200, height: 560 },
   });
   useEffect(() => columns.measure(), [columns, all, widthOf]);
+  useEffect(() => rows.measure(), [rows, shown]);
   const drawn = rows.getVirtualItems();
   const shownColumns = columns.getVirtualItems().map(({ index, start, size }) => ({
     at: index + pinned,
@@ -72,14 +83,14 @@ export function Grid(props: Props) {
   const width = columns.getTotalSize();
   const last = drawn.at(-1)?.index ?? 0;
   useEffect(() => {
-    if (last + SOON >= lines.length) more();
-  }, [last, lines.length, more]);
+    if (last + SOON >= shown.length) more();
+  }, [last, shown.length, more]);
 
   const { at } = hand.marked ?? { at: null };
   const atRow = at === null ? -1 : lines.findIndex(({ id }) => id === at.row);
   const atColumn = at === null ? -1 : all.findIndex(({ id }) => id === at.column);
   useEffect(() => {
-    if (atRow >= 0) rows.scrollToIndex(atRow);
+    if (atRow >= 0) rows.scrollToIndex(shown.findIndex(({ at: row, isPanel }) => row === atRow && !isPanel));
     if (atColumn >= pinned) columns.scrollToIndex(atColumn - pinned);
     // The page around it scrolls as well, so that the bar at its foot does not cover the cell.
     if (isPart)
@@ -143,7 +154,13 @@ export function Grid(props: Props) {
       aria-activedescendant={atRow >= 0 && atColumn >= 0 ? cellId(grid, atRow, atColumn) : undefined}
       tabIndex={0}
       className={`record-grid ${isPart ? 'part' : ''}`}
-      onKeyDown={hand.press}
+      onKeyDown={(event) => {
+        if (under !== undefined && at !== null && event.key === 'Enter' && (event.ctrlKey || event.metaKey)) {
+          event.preventDefault();
+          return under.toggle(at.row);
+        }
+        hand.press(event);
+      }}
       onCopy={hand.copy}
       onPaste={hand.paste}
       // Pressing a heading takes no cell in hand: bringing that into sight would move the heading away.
@@ -176,8 +193,15 @@ export function Grid(props: Props) {
         </div>
       </div>
       <div role="rowgroup" className="relative" style={{ height: rows.getTotalSize(), width: wide(width) }}>
-        {drawn.map(({ index, start }) => {
+        {drawn.map(({ index: place, start }) => {
+          const { at: index, isPanel } = shown[place] ?? { at: -1, isPanel: false };
           const line = lines[index];
+          if (line !== undefined && isPanel)
+            return (
+              <Panel key={`under ${line.id}`} top={start} width={scroller.current?.clientWidth ?? 0}>
+                {under?.panel(line)}
+              </Panel>
+            );
           return line === undefined ? null : (
             <GridRow
               key={line.id}
@@ -195,14 +219,59 @@ export function Grid(props: Props) {
               open={hand.open}
               locked={!hand.may.change}
               page={page ?? null}
+              isOpen={under === undefined ? null : under.opened.has(line.id)}
+              toggle={under?.toggle ?? ignored}
             />
           );
         })}
       </div>
-      {props.foot}
     </div>
   );
 }
 
+interface Shown {
+  /** The line, by its place. */
+  readonly at: number;
+  /** What is opened under it, and not the line itself. */
+  readonly isPanel: boolean;
+}
+
+const withPanels = (lines: readonly GridLine[], opened: ReadonlySet<string>): Shown[] =>
+  lines.flatMap(({ id }, at) => [{ at, isPanel: false }, ...(opened.has(id) ? [{ at, isPanel: true }] : [])]);
+
+/** What is opened under a record has keys and a clipboard of its own. */
+function Panel({
+  top,
+  width,
+  children,
+}: {
+  readonly top: number;
+  readonly width: number;
+  readonly children: ReactNode;
+}) {
+  const own = { onKeyDown: stop, onCopy: stop, onPaste: stop, onFocus: stop };
+  return (
+    <div
+      role="row"
+      className="absolute top-0 left-0 w-full"
+      style={{ transform: `translateY(${top}px)`, height: PANEL_HEIGHT }}
+    >
+      <div role="gridcell" className="sticky left-0 h-full" style={{ width }}>
+        <div
+          role="presentation"
+          className="h-full overflow-y-auto border-b border-slate-300 bg-slate-50 shadow-[inset_4px_0_0_var(--color-lichen)]"
+          {...own}
+        >
+          {children}
+        </div>
+      </div>
+    </div>
+  );
+}
+
+const stop = (event: SyntheticEvent): void => event.stopPropagation();
+const ignored = (): void => undefined;
+/** Pixels; what is more scrolls. */
+const PANEL_HEIGHT = 300;
 const NO_COLUMNS: ReadonlySet<string> = new Set();
 const wide = (width: number): string => `max(100%, ${width}px)`;

@@ -1,6 +1,6 @@
 import { memo, type ReactNode } from 'react';
 import type { Column } from '../../core/table/model';
-import { CircleX } from '../kit/icons';
+import { ChevronDown, ChevronRight, CircleX } from '../kit/icons';
 import { NUMBER_WIDTH, type Arrangement, type DrawnColumn, type Stays } from './arrangement';
 import type { GridLine } from './grid-lines';
 import { cellId, type Spot } from './grid-spots';
@@ -25,6 +25,9 @@ interface Props {
   readonly locked: boolean;
   /** The address of the record's own page, where its number leads there. */
   readonly page: ((number: string) => string) | null;
+  /** Whether what belongs to it is open under it; null where nothing can be. */
+  readonly isOpen: boolean | null;
+  readonly toggle: (id: string) => void;
 }
 
 /** One record; drawn anew only when something of it changed. */
@@ -53,11 +56,23 @@ export const GridRow = memo(function GridRow(props: Props) {
           className="grid-number"
           style={{ width: NUMBER_WIDTH }}
           onMouseDown={(event) => {
-            if (event.target instanceof Element && event.target.closest('a') !== null) return;
+            if (event.target instanceof Element && event.target.closest('a, button') !== null) return;
             event.preventDefault();
             props.pick({ row: line.id, column: inHand ?? first }, event.shiftKey);
           }}
         >
+          {props.isOpen !== null && line.record !== null && (
+            <button
+              type="button"
+              tabIndex={-1}
+              aria-expanded={props.isOpen}
+              aria-label={`What belongs to ${line.number}`}
+              className="-ml-3 inline-grid size-6 place-items-center rounded text-slate-600 hover:bg-slate-200"
+              onClick={() => props.toggle(line.id)}
+            >
+              {props.isOpen ? <ChevronDown size={14} aria-hidden /> : <ChevronRight size={14} aria-hidden />}
+            </button>
+          )}
           {line.state === 'add' ? (
             <span className="tag bg-lichen-soft text-lichen-deep">new</span>
           ) : line.state === 'blank' ? (

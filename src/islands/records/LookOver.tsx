@@ -9,6 +9,7 @@ import {
   type TypedCell,
 } from '../../core/record/staged';
 import type { Column, Table } from '../../core/table/model';
+import { counted } from '../../core/wording/numbers';
 import { Select } from '../kit/Select';
 import { when } from '../kit/when';
 import { shownCell } from './record-cells';
@@ -22,10 +23,17 @@ interface Props {
 
 /** The staged edits, record by record, each against what stood there, before they are saved. */
 export function LookOver({ table: main, edits }: Props) {
+  // What is wrong or was changed meanwhile comes first where there is too much to look at.
+  const asks = ({ id }: StagedRecord): boolean =>
+    edits.meanwhile.has(id) || edits.troubles.some((one) => one.id === id);
+  const isLong = edits.staged.length > MOST_LOOKED_OVER;
+  const looked = isLong
+    ? [...edits.staged.filter(asks), ...edits.staged.filter((one) => !asks(one))].slice(0, MOST_LOOKED_OVER)
+    : edits.staged;
   if (edits.staged.length === 0) return <p className="p-5">Nothing is staged any more.</p>;
   return (
     <ol aria-label="Staged edits">
-      {edits.staged.map((one, i) => {
+      {looked.map((one, i) => {
         const table = edits.tables.get(one.table);
         return table === undefined ? null : (
           <LookedOver
@@ -38,9 +46,18 @@ export function LookOver({ table: main, edits }: Props) {
           />
         );
       })}
+      {isLong && (
+        <li className="quiet p-4">
+          And {counted(edits.staged.length - looked.length, 'record')} more, with nothing wrong that is known
+          yet.
+        </li>
+      )}
     </ol>
   );
 }
+
+/** More than these nobody reads one by one. */
+const MOST_LOOKED_OVER = 300;
 
 function LookedOver({
   table,

@@ -1,4 +1,4 @@
-import { useMemo } from 'react';
+import { useCallback, useMemo, useState } from 'react';
 import type { TableAtWork } from '../../contract/answers-from-server';
 import type { TotalKind } from '../../core/record/groups';
 import type { Sort } from '../../core/record/places';
@@ -8,6 +8,8 @@ import { Calendar } from './Calendar';
 import { Cards } from './Cards';
 import { Grid } from './Grid';
 import { GroupList } from './GroupList';
+import type { GridLine } from './grid-lines';
+import { RelatedPanel } from './RelatedPanel';
 import type { GridHand } from './use-grid';
 import type { useQuery } from './use-query';
 import type { Query, useRecords } from './use-records';
@@ -36,6 +38,14 @@ export function RecordsSheet(props: Props) {
   const { table } = work;
   const { query, setQuery, look, keepLook, sortBy, shown } = shownAs;
   const fresh = useMemo(() => ({ table: table.id, parent: null, given: {} }), [table.id]);
+  const [opened, setOpened] = useState<ReadonlySet<string>>(new Set());
+  const toggle = useCallback(
+    (id: string) =>
+      setOpened((now) =>
+        now.has(id) ? new Set([...now].filter((one) => one !== id)) : new Set([...now, id]),
+      ),
+    [],
+  );
   const day = work.places.find(({ text }) => text === query.day);
   if (query.layout === 'calendar' && day !== undefined)
     return (
@@ -95,6 +105,20 @@ export function RecordsSheet(props: Props) {
           onWidth={(by, width) => keepLook({ widths: { ...look.widths, [by]: width } })}
           more={records.more}
           targetKey={props.targetKey}
+          {...(work.related.length > 0 && {
+            under: {
+              opened,
+              toggle,
+              panel: ({ id, record }: GridLine) => (
+                <RelatedPanel
+                  work={work}
+                  record={{ id, name: record?.name ?? '' }}
+                  edits={props.edits}
+                  changes={changes}
+                />
+              ),
+            },
+          })}
         />
       )}
     </>

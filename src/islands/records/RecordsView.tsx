@@ -2,6 +2,7 @@ import { readSorts } from '../../core/record/places';
 import { Root } from '../kit/Root';
 import { Toasts } from '../kit/Toasts';
 import { AskFirst } from './AskFirst';
+import { ChangeAll } from './ChangeAll';
 import { ColumnsButton } from './ColumnsButton';
 import { FilterLine } from './FilterLine';
 import { LayoutButton } from './LayoutButton';
@@ -90,6 +91,9 @@ function Records(props: OpenedTable) {
         <Find find={find} onFind={findWords} />
         {!waits && (
           <FilterLine filterables={work.filterables} where={where} picked={picked} onPicked={narrow} />
+        )}
+        {work.may.change && data !== null && (find !== '' || where !== '') && data.total > 0 && (
+          <ChangeAll work={work} asked={asked} total={data.total} edits={edits} targetKey={targetKey} />
         )}
         {records.isOld && (
           <button type="button" className="button-plain text-lichen-deep!" onClick={records.showNew}>

@@ -1,0 +1,214 @@
+import { sql } from 'drizzle-orm';
+import {
+  boolean,
+  check,
+  index,
+  integer,
+  jsonb,
+  primaryKey,
+  text,
+  uniqueIndex,
+  uuid,
+} from 'drizzle-orm/pg-core';
+import type { Answers } from '../../../core/form/answers';
+import type { FormDesign } from '../../../core/form/design';
+import type { SubmissionState } from '../../../core/approval/path';
+
+import { slate, at, made } from './base';
+import { person, personGroup } from './people';
+import { designedTable } from './tables';
+
+/** The forms that may write to a table, and those that ask to: a table's designers decide how it may be filled. */
+export const tableForm = slate.table(
+  'table_form',
+  {
+    tableId: uuid('table_id')
+      .notNull()
+      .references(() => designedTable.id, { onDelete: 'cascade' }),
+    formId: uuid('form_id')
+      .notNull()
+      .references(() => form.id, { onDelete: 'cascade' }),
+    state: text('state').$type<'asked' | 'allowed'>().notNull(),
+    byId: uuid('by_id').references(() => person.id),
+    at: at('at').notNull().defaultNow(),
+  },
+  (t) => [
+    primaryKey({ columns: [t.tableId, t.formId] }),
+    check('table_form_state', sql`${t.state} IN ('asked', 'allowed')`),
+  ],
+);
+
+export const form = slate.table('form', {
+  id: uuid('id').primaryKey(),
+  key: text('key').notNull().unique(),
+  ownerId: uuid('owner_id')
+    .notNull()
+    .references(() => person.id),
+  design: jsonb('design').$type<FormDesign>().notNull(),
+  /** Grows with every kept edit; an edit names the version it began from. */
+  version: integer('version').notNull().default(1),
+  editedBy: uuid('edited_by')
+    .notNull()
+    .references(() => person.id),
+  ...made,
+});
+
+/**
+ * Who may do what. Who: everybody where none of role, group and person is named. What: of a table see, add, change, remove, pick (offer its records in
+ * lookups of forms they release, so that those who fill them see the columns shown) and design (change it and say which forms may write to it); of a
+ * form fill, see-all and design. Where: FEEL over the columns of the table, or everywhere. Which columns: by id, or all.
+ */
+export const accessGrant = slate.table(
+  'access_grant',
+  {
+    id: uuid('id')
+      .primaryKey()
+      .default(sql`gen_random_uuid()`),
+    tableId: uuid('table_id').references(() => designedTable.id, { onDelete: 'cascade' }),
+    formId: uuid('form_id').references(() => form.id, { onDelete: 'cascade' }),
+    role: text('role'),
+    groupId: uuid('group_id').references(() => personGroup.id, { onDelete: 'cascade' }),
+    personId: uuid('person_id').references(() => person.id, { onDelete: 'cascade' }),
+    action: text('action').notNull(),
+    where: text('where_rule'),
+    columns: text('columns').array(),
+    byId: uuid('by_id').references(() => person.id),
+    at: at('at').notNull().defaultNow(),
+  },
+  (t) => [
+    uniqueIndex('access_grant_once').on(
+      sql`coalesce(${t.tableId}, ${t.formId})`,
+      t.action,
+      sql`coalesce(${t.role}, ${t.groupId}::text, ${t.personId}::text, '')`,
+      sql`coalesce(${t.where}, '')`,
+    ),
+    check('access_grant_on', sql`num_nonnulls(${t.tableId}, ${t.formId}) = 1`),
+    check('access_grant_to', sql`num_nonnulls(${t.role}, ${t.groupId}, ${t.personId}) <= 1`),
+    check(
+      'access_grant_action',
+      sql`CASE WHEN ${t.formId} IS NULL THEN ${t.action} IN ('see', 'add', 'change', 'remove', 'pick', 'design') ELSE ${t.action} IN ('fill', 'see-all', 'design') END`,
+    ),
+  ],
+);
+
+export const formRelease = slate.table(
+  'form_release',
+  {
+    id: uuid('id').primaryKey(),
+    formId: uuid('form_id')
+      .notNull()
+      .references(() => form.id),
+    number: integer('number').notNull(),
+    design: jsonb('design').$type<FormDesign>().notNull(),
+    releasedBy: uuid('released_by')
+      .notNull()
+      .references(() => person.id),
+    releasedAt: at('released_at').notNull().defaultNow(),
+    /** The draft's version it was made from; while they are equal there is nothing to release. */
+    formVersion: integer('form_version').notNull(),
+  },
+  (t) => [uniqueIndex('form_release_number').on(t.formId, t.number)],
+);
+
+/** The tables a release writes to and picks from: what a colleague who fills it needs, and no more. */
+export const releaseTable = slate.table(
+  'release_table',
+  {
+    releaseId: uuid('release_id')
+      .notNull()
+      .references(() => formRelease.id, { onDelete: 'cascade' }),
+    tableId: uuid('table_id')
+      .notNull()
+      .references(() => designedTable.id),
+    use: text('use').notNull(),
+  },
+  (t) => [
+    primaryKey({ columns: [t.releaseId, t.tableId, t.use] }),
+    check('release_table_use', sql`${t.use} IN ('write', 'pick')`),
+  ],
+);
+
+export const submission = slate.table(
+  'submission',
+  {
+    id: uuid('id').primaryKey(),
+    formId: uuid('form_id')
+      .notNull()
+      .references(() => form.id),
+    releaseId: uuid('release_id')
+      .notNull()
+      .references(() => formRelease.id),
+    /** Given when it is first sent; the record it becomes carries the same number. */
+    number: text('number'),
+    state: text('state').$type<SubmissionState>().notNull(),
+    step: integer('step'),
+    senderId: uuid('sender_id')
+      .notNull()
+      .references(() => person.id),
+    answers: jsonb('answers').$type<Answers>().notNull(),
+    /** What the last sending held, so that a second sending shows what changed. */
+    sentAnswers: jsonb('sent_answers').$type<Answers>(),
+    /** The sending before that. */
+    earlierAnswers: jsonb('earlier_answers').$type<Answers>(),
+    version: integer('version').notNull().default(1),
+    recordId: uuid('record_id'),
+    sentAt: at('sent_at'),
+    ...made,
+  },
+  (t) => [
+    index('submission_sender').on(t.senderId, t.updatedAt),
+    index('submission_state').on(t.state, t.updatedAt),
+    index('submission_form').on(t.formId),
+    index('submission_release').on(t.releaseId),
+    check(
+      'submission_state_known',
+      sql`${t.state} IN ('draft', 'waiting', 'sent-back', 'kept', 'declined', 'withdrawn', 'rehearsing')`,
+    ),
+  ],
+);
+
+/** The trail of a submission; rows are added and never changed. */
+export const submissionEvent = slate.table(
+  'submission_event',
+  {
+    submissionId: uuid('submission_id')
+      .notNull()
+      .references(() => submission.id, { onDelete: 'cascade' }),
+    position: integer('position').notNull(),
+    kind: text('kind').notNull(),
+    step: integer('step'),
+    byId: uuid('by_id')
+      .notNull()
+      .references(() => person.id),
+    word: text('word').notNull().default(''),
+    /** The sheet's state after a sending. */
+    answers: jsonb('answers').$type<Answers>(),
+    at: at('at').notNull().defaultNow(),
+  },
+  (t) => [
+    primaryKey({ columns: [t.submissionId, t.position] }),
+    index('submission_event_by').on(t.byId, t.at),
+  ],
+);
+
+/** Whom a submission waits for now, or has been decided by. */
+export const ask = slate.table(
+  'ask',
+  {
+    submissionId: uuid('submission_id')
+      .notNull()
+      .references(() => submission.id, { onDelete: 'cascade' }),
+    step: integer('step').notNull(),
+    personId: uuid('person_id')
+      .notNull()
+      .references(() => person.id),
+    open: boolean('open').notNull().default(true),
+    since: at('since').notNull().defaultNow(),
+  },
+  (t) => [
+    primaryKey({ columns: [t.submissionId, t.step, t.personId] }),
+    index('ask_open')
+      .on(t.personId)
+      .where(sql`${t.open}`),
+  ],
+);

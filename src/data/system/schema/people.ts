@@ -1,0 +1,150 @@
+import { sql } from 'drizzle-orm';
+import {
+  boolean,
+  check,
+  date,
+  index,
+  integer,
+  jsonb,
+  primaryKey,
+  smallint,
+  text,
+  uniqueIndex,
+  uuid,
+  type AnyPgColumn,
+} from 'drizzle-orm/pg-core';
+
+import { slate, at, made } from './base';
+
+/** Colleagues: the accounts of the sign-in library, with what we know besides. */
+export const person = slate.table('person', {
+  id: uuid('id').primaryKey(),
+  name: text('name').notNull(),
+  email: text('email').notNull().unique(),
+  emailVerified: boolean('email_verified').notNull().default(false),
+  image: text('image'),
+  place: text('place').notNull().default(''),
+  roles: text('roles')
+    .array()
+    .notNull()
+    .default(sql`'{colleague}'::text[]`),
+  managerId: uuid('manager_id').references((): AnyPgColumn => person.id),
+  /** Who stands in while this person is away. */
+  deputyId: uuid('deputy_id').references((): AnyPgColumn => person.id),
+  /** From when on this person is here no more: nobody who has left signs in, is asked or may do anything. */
+  endedAt: at('ended_at'),
+  ...made,
+});
+
+/** An invitation to choose a password. The link that carries the token is shown once; only its hash is kept. */
+export const invitation = slate.table('invitation', {
+  /** SHA-256 of the token, as base64url. */
+  tokenHash: text('token_hash').primaryKey(),
+  personId: uuid('person_id')
+    .notNull()
+    .references(() => person.id, { onDelete: 'cascade' }),
+  byId: uuid('by_id')
+    .notNull()
+    .references(() => person.id),
+  expiresAt: at('expires_at').notNull(),
+  usedAt: at('used_at'),
+});
+
+/** People who may do the same things. A group may hold groups, and a person may be in several. */
+export const personGroup = slate.table('person_group', {
+  id: uuid('id').primaryKey(),
+  label: text('label').notNull().unique(),
+  ...made,
+});
+
+export const groupMember = slate.table(
+  'group_member',
+  {
+    groupId: uuid('group_id')
+      .notNull()
+      .references(() => personGroup.id, { onDelete: 'cascade' }),
+    personId: uuid('person_id').references(() => person.id, { onDelete: 'cascade' }),
+    memberId: uuid('member_id').references(() => personGroup.id, { onDelete: 'cascade' }),
+  },
+  (t) => [
+    uniqueIndex('group_member_once').on(t.groupId, sql`coalesce(${t.personId}, ${t.memberId})`),
+    check('group_member_one', sql`num_nonnulls(${t.personId}, ${t.memberId}) = 1`),
+    check('group_member_other', sql`${t.memberId} IS DISTINCT FROM ${t.groupId}`),
+  ],
+);
+
+export const session = slate.table('session', {
+  id: uuid('id').primaryKey(),
+  token: text('token').notNull().unique(),
+  userId: uuid('person_id')
+    .notNull()
+    .references(() => person.id, { onDelete: 'cascade' }),
+  expiresAt: at('expires_at').notNull(),
+  ipAddress: text('ip_address'),
+  userAgent: text('user_agent'),
+  ...made,
+});
+
+export const account = slate.table('account', {
+  id: uuid('id').primaryKey(),
+  accountId: text('account_id').notNull(),
+  providerId: text('provider_id').notNull(),
+  userId: uuid('person_id')
+    .notNull()
+    .references(() => person.id, { onDelete: 'cascade' }),
+  accessToken: text('access_token'),
+  refreshToken: text('refresh_token'),
+  idToken: text('id_token'),
+  accessTokenExpiresAt: at('access_token_expires_at'),
+  refreshTokenExpiresAt: at('refresh_token_expires_at'),
+  scope: text('scope'),
+  password: text('password'),
+  ...made,
+});
+
+export const verification = slate.table('verification', {
+  id: uuid('id').primaryKey(),
+  identifier: text('identifier').notNull(),
+  value: text('value').notNull(),
+  expiresAt: at('expires_at').notNull(),
+  ...made,
+});
+
+/** What holds for all of it: one row. Part of the catalogue. */
+export const workspace = slate.table('workspace', {
+  onlyOne: boolean('only_one').primaryKey().default(true),
+  name: text('name').notNull().default(''),
+  /** IANA name. */
+  zone: text('zone').notNull().default('Europe/London'),
+  /** ISO 4217, or empty. */
+  currency: text('currency').notNull().default(''),
+  /** BCP 47. */
+  locale: text('locale').notNull().default('en-GB'),
+  /** ISO 8601 numbers, 1 for Monday. */
+  workdays: smallint('workdays').array().notNull().default([1, 2, 3, 4, 5]),
+  holidays: date('holidays').array().notNull().default([]),
+});
+
+/** Tries to sign in that did not succeed, by account and by address; names are hashes, so that nothing typed is kept. */
+export const signInTry = slate.table('sign_in_try', {
+  name: text('name').primaryKey(),
+  tries: integer('tries').notNull(),
+  lastAt: at('last_at').notNull(),
+});
+
+/** A send or decision that was carried out, by the key its sender made up, so that a repeat answers the same and does nothing. */
+export const requestKey = slate.table(
+  'request_key',
+  {
+    personId: uuid('person_id')
+      .notNull()
+      .references(() => person.id, { onDelete: 'cascade' }),
+    key: uuid('key').notNull(),
+    /** What was asked under the key, and a hash of it: the same key with another request is refused. */
+    operation: text('operation').notNull().default(''),
+    bodyHash: text('body_hash').notNull().default(''),
+    answer: jsonb('answer'),
+    at: at('at').notNull().defaultNow(),
+  },
+  (t) => [primaryKey({ columns: [t.personId, t.key] }), index('request_key_at').on(t.at)],
+);

@@ -1,0 +1,136 @@
+import { useState } from 'react';
+import { Button, Dialog, DialogTrigger, Popover } from 'react-aria-components';
+import type { RecordData, RecordsData, TableAtWork } from '../../contract/answers-from-server';
+import { MOST_STAGED, stagedOf, typeCell, type TypedCell } from '../../core/record/staged';
+import type { Column } from '../../core/table/model';
+import { counted, digits } from '../../core/wording/numbers';
+import { fetched } from '../kit/call';
+import { PencilLine } from '../kit/icons';
+import { Select } from '../kit/Select';
+import { CellEditor } from './CellEditor';
+import { editedRecord, shownCell } from './record-cells';
+import { addressOf, type Query } from './use-records';
+import type { StagedEdits } from './use-staged';
+
+interface Props {
+  readonly work: TableAtWork;
+  readonly asked: Query;
+  readonly total: number;
+  readonly edits: StagedEdits;
+  readonly targetKey: (column: Column) => string | null;
+}
+
+/** Writes one value in a column of all records that are found; staged like everything else, so that it is looked over and can be dropped. */
+export function ChangeAll(props: Props) {
+  return (
+    <DialogTrigger>
+      <Button className="button-plain text-lichen-deep!">
+        <PencilLine size={14} aria-hidden />
+        change all {digits(props.total)}
+      </Button>
+      <Popover className="popover w-80 max-w-[92vw] overflow-visible p-3!">
+        <Dialog aria-label="Change all that are found" className="outline-none">
+          {({ close }) => <Change {...props} close={close} />}
+        </Dialog>
+      </Popover>
+    </DialogTrigger>
+  );
+}
+
+function Change({ work, asked, total, edits, targetKey, close }: Props & { readonly close: () => void }) {
+  const { table } = work;
+  const [id, setId] = useState(table.columns[0]?.id ?? '');
+  const [cell, setCell] = useState<TypedCell>({ raw: null });
+  const [isOpen, setOpen] = useState(false);
+  const [state, setState] = useState<'asked' | 'reading' | 'failed'>('asked');
+  const column = table.columns.find((one) => one.id === id);
+  if (column === undefined) return null;
+  const text = shownCell(column, cell);
+  const isTooMany = total > MOST_STAGED;
+  const stage = async () => {
+    setState('reading');
+    const rows = await allFound(table.key, asked).catch(() => null);
+    if (rows === null) return setState('failed');
+    edits.edit((staged) =>
+      rows
+        .filter((row) => stagedOf(staged, row.id)?.t !== 'remove')
+        .reduce((all, row) => typeCell(all, editedRecord(table, row), column, cell), staged),
+    );
+    close();
+  };
+  return (
+    <div className="grid gap-2">
+      <p>
+        Set{' '}
+        <Select
+          label="Column to set"
+          value={id}
+          choices={table.columns.map((one) => ({ value: one.id, label: one.label }))}
+          onChange={(next) => {
+            setId(next);
+            setCell({ raw: null });
+          }}
+        />{' '}
+        to
+      </p>
+      <div className="relative min-h-9">
+        {isOpen ? (
+          <CellEditor
+            column={column}
+            cell={cell}
+            start={null}
+            target={targetKey(column)}
+            onDone={(next) => {
+              if (next !== null) setCell(next);
+              setOpen(false);
+            }}
+          />
+        ) : (
+          <button
+            type="button"
+            className="box min-h-9 text-left"
+            aria-label={`What to set ${column.label} to: ${text === '' ? 'empty' : text}`}
+            onClick={() => setOpen(true)}
+          >
+            {text === '' ? <span className="text-slate-600">empty</span> : text}
+          </button>
+        )}
+      </div>
+      <p className="quiet">
+        In {counted(total, 'record')}. Nothing is saved yet: it is staged, and you look it over first.
+      </p>
+      {isTooMany && (
+        <p className="trouble mt-0!">
+          At most {digits(MOST_STAGED)} records are changed together. Narrow them down, or import the changes.
+        </p>
+      )}
+      {state === 'failed' && (
+        <p role="alert" className="trouble mt-0!">
+          The records could not be fetched; nothing was changed. Try again in a moment.
+        </p>
+      )}
+      <p>
+        <button
+          type="button"
+          className="button button-dark"
+          disabled={isTooMany || state === 'reading'}
+          onClick={() => void stage()}
+        >
+          {state === 'reading' ? 'Reading them' : 'Stage it'}
+        </button>
+      </p>
+    </div>
+  );
+}
+
+/** Every record that is found, lot by lot. */
+async function allFound(key: string, asked: Query): Promise<RecordData[]> {
+  const rows: RecordData[] = [];
+  for (;;) {
+    const last = rows.at(-1);
+    const address = `${addressOf({ ...asked, columns: '' })}${last === undefined ? '' : `&after=${last.id}`}`;
+    const page = await fetched<RecordsData>(`/api/tables/${key}/records?${address}`);
+    rows.push(...page.rows);
+    if (!page.more.after || page.rows.length === 0 || rows.length > MOST_STAGED) return rows;
+  }
+}
