@@ -1,11 +1,12 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { useEffect, useId, useMemo, useRef, type ReactNode, type SyntheticEvent } from 'react';
+import { useEffect, useId, useMemo, useRef, type ReactNode } from 'react';
 import { aboutColumn } from '../../core/table/about';
 import type { Sort } from '../../core/record/places';
 import type { Column } from '../../core/table/model';
 import { NUMBER_WIDTH, pinnedColumns, type Arrangement } from './arrangement';
 import { CellEditor } from './CellEditor';
 import { GridHeading } from './GridHeading';
+import { Panel, PANEL_HEIGHT, withPanels } from './GridPanel';
 import { GridRow } from './GridRow';
 import type { GridLine } from './grid-lines';
 import { heading, isNumeric } from './record-text';
@@ -51,7 +52,7 @@ export function Grid(props: Props) {
   const grid = useId();
   const scroller = useRef<HTMLDivElement>(null);
   const { lines } = hand;
-  const shown = useMemo(() => withPanels(lines, under?.opened ?? NO_COLUMNS), [lines, under?.opened]);
+  const shown = useMemo(() => withPanels(lines, under?.opened ?? NOTHING), [lines, under?.opened]);
   const rows = useVirtualizer({
     count: shown.length,
     getScrollElement: () => scroller.current,
@@ -104,23 +105,7 @@ export function Grid(props: Props) {
     if (hand.wantsFocus && hand.editing === null) scroller.current?.focus({ preventScroll: true });
   }, [hand.wantsFocus, hand.editing, at]);
 
-  const editor = useMemo((): ReactNode => {
-    const { editing } = hand;
-    const column = all.find(({ id }) => id === editing?.at.column);
-    if (editing === null || column === undefined) return null;
-    return (
-      <CellEditor
-        key={`${editing.at.row} ${editing.at.column}`}
-        column={column}
-        cell={hand.cellAt(editing.at)}
-        start={editing.start}
-        target={targetKey(column)}
-        onDone={hand.written}
-      />
-    );
-    // The editor stands until another cell is opened.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [hand.editing, all]);
+  const editor = useEditor(hand, all, targetKey);
 
   const headingOf = (at: number, style: { left: number; width: string }) => {
     const column = all[at];
@@ -213,7 +198,7 @@ export function Grid(props: Props) {
               shown={shownColumns}
               stays={stays}
               inHand={at?.row === line.id ? at.column : null}
-              block={hand.block.rows.has(line.id) ? hand.block.columns : NO_COLUMNS}
+              block={hand.block.rows.has(line.id) ? hand.block.columns : NOTHING}
               editor={hand.editing?.at.row === line.id ? editor : null}
               pick={hand.pick}
               open={hand.open}
@@ -229,49 +214,31 @@ export function Grid(props: Props) {
   );
 }
 
-interface Shown {
-  /** The line, by its place. */
-  readonly at: number;
-  /** What is opened under it, and not the line itself. */
-  readonly isPanel: boolean;
-}
-
-const withPanels = (lines: readonly GridLine[], opened: ReadonlySet<string>): Shown[] =>
-  lines.flatMap(({ id }, at) => [{ at, isPanel: false }, ...(opened.has(id) ? [{ at, isPanel: true }] : [])]);
-
-/** What is opened under a record has keys and a clipboard of its own. */
-function Panel({
-  top,
-  width,
-  children,
-}: {
-  readonly top: number;
-  readonly width: number;
-  readonly children: ReactNode;
-}) {
-  const own = { onKeyDown: stop, onCopy: stop, onPaste: stop, onFocus: stop };
-  return (
-    <div
-      role="row"
-      className="absolute top-0 left-0 w-full"
-      style={{ transform: `translateY(${top}px)`, height: PANEL_HEIGHT }}
-    >
-      <div role="gridcell" className="sticky left-0 h-full" style={{ width }}>
-        <div
-          role="presentation"
-          className="h-full overflow-y-auto border-b border-slate-300 bg-slate-50 shadow-[inset_4px_0_0_var(--color-lichen)]"
-          {...own}
-        >
-          {children}
-        </div>
-      </div>
-    </div>
-  );
-}
-
-const stop = (event: SyntheticEvent): void => event.stopPropagation();
 const ignored = (): void => undefined;
-/** Pixels; what is more scrolls. */
-const PANEL_HEIGHT = 300;
-const NO_COLUMNS: ReadonlySet<string> = new Set();
+const NOTHING: ReadonlySet<string> = new Set();
 const wide = (width: number): string => `max(100%, ${width}px)`;
+
+/** The control of the cell in hand, while it is open. */
+function useEditor(
+  hand: GridHand,
+  all: readonly Column[],
+  targetKey: (column: Column) => string | null,
+): ReactNode {
+  return useMemo((): ReactNode => {
+    const { editing } = hand;
+    const column = all.find(({ id }) => id === editing?.at.column);
+    if (editing === null || column === undefined) return null;
+    return (
+      <CellEditor
+        key={`${editing.at.row} ${editing.at.column}`}
+        column={column}
+        cell={hand.cellAt(editing.at)}
+        start={editing.start}
+        target={targetKey(column)}
+        onDone={hand.written}
+      />
+    );
+    // The editor stands until another cell is opened.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [hand.editing, all]);
+}

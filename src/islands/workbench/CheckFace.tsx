@@ -1,10 +1,8 @@
 import { CircleX, Equal, MessageSquareWarning, Plus, Trash2 } from '../kit/icons';
 import { useState } from 'react';
-import { pickables, pickedOf, pickedSentence, pickSentence } from '../../core/check/pick';
-import { comparisonsFor, pickText, type Pick, type PickBy } from '../../core/check/pick-text';
+import { pickedOf, pickedSentence, pickSentence } from '../../core/check/pick';
 import { existingSentence } from '../../core/check/existing';
-import { toShown, toStored } from '../../core/expression/stored-text';
-import { fits, type Scope } from '../../core/expression/type';
+import { toShown } from '../../core/expression/stored-text';
 import {
   groupsOf,
   questionsOf,
@@ -15,12 +13,13 @@ import {
 import { replaceCheck } from '../../core/form/edit';
 import { issueSentence } from '../../core/wording/issue-sentence';
 import { Select } from '../kit/Select';
-import { Sentence, Word } from '../kit/Sentence';
+import { Sentence } from '../kit/Sentence';
 import { ExpressionInput } from './ExpressionInput';
 import { Impact } from './Impact';
 import { addCheck } from './add-check';
 import type { Workbench } from './use-workbench';
 import type { FaceProps } from './face-props';
+import { ownKey, Picks } from './CheckPicks';
 
 const groupAt = (bench: Workbench, id: string): RowsQuestion | undefined =>
   groupsOf(bench.design).find(({ columns }) => columns.some((column) => column.id === id));
@@ -289,145 +288,4 @@ function CheckMargin({ bench, check }: { bench: Workbench; check: Check }) {
       </section>
     </>
   );
-}
-
-const ownKey = (bench: Workbench, id: string): string =>
-  questionsOf(bench.design)
-    .flatMap((question) =>
-      question.kind === 'rows' ? [question, ...question.columns, ...question.totals] : [question],
-    )
-    .find((one) => one.id === id)?.key ?? '';
-
-/** Picking writes the expression and reads it back; what picking cannot say is left to the expression alone. */
-function Picks({
-  check,
-  scope,
-  change,
-  ownKey,
-}: {
-  check: Check;
-  scope: Scope;
-  change: (part: Partial<Check>) => void;
-  ownKey: string;
-}) {
-  const text = toShown(check.must, scope);
-  const picked = pickedOf(text, scope);
-  const known = picked?.picks.length === 1 ? (picked.picks[0] ?? null) : null;
-  const [draft, setDraft] = useState<Pick>({ left: ownKey, by: '<=', right: [''] });
-  const simple = known === null || !['one-of', 'none-of', 'between'].includes(known.by);
-  if (picked !== null && (picked.picks.length > 1 || !simple))
-    return (
-      <p className="mb-2">
-        {pickedSentence(picked, scope, 'must be')}.{' '}
-        <span className="quiet">Change it as an expression below.</span>
-      </p>
-    );
-  if (known === null && text.trim() !== '' && text.trim() !== pickText(draft).trim())
-    return <p className="quiet mb-2">This check is written as an expression; picking cannot say it.</p>;
-  const pick = known ?? draft;
-  const all = pickables(scope);
-  const type = all.find((one) => one.text === pick.left)?.type ?? { t: 'number' as const };
-  const [right = ''] = pick.right;
-  const alone = pick.by === 'filled' || pick.by === 'empty';
-  const set = (part: Partial<Pick>) => {
-    const merged = { ...pick, ...part };
-    const next = {
-      ...merged,
-      right:
-        merged.by === 'filled' || merged.by === 'empty'
-          ? []
-          : merged.right.length === 0
-            ? ['']
-            : merged.right,
-    };
-    setDraft(next);
-    change({ must: toStored(pickText(next), scope) });
-  };
-  const others = all
-    .filter((one) => one.text !== pick.left && fits(one.type, type))
-    .map((one) => ({ value: one.text, label: one.text }));
-  const isAnswer = others.some(({ value }) => value === right) || right === 'today()';
-  return (
-    <>
-      <Sentence>
-        <Select
-          label="Answer"
-          value={pick.left}
-          choices={all
-            .filter((one) => one.type.t !== 'record')
-            .map((one) => ({ value: one.text, label: one.text }))}
-          onChange={(left) => set({ left })}
-        />{' '}
-        must be{' '}
-        <Select
-          label="Comparison"
-          value={pick.by}
-          choices={comparisonsFor(type).map(({ by, words }) => ({ value: by, label: words }))}
-          onChange={(by) => set({ by: by as PickBy })}
-        />
-      </Sentence>
-      {!alone && (
-        <Sentence>
-          <Select
-            label="Compared with"
-            value={isAnswer ? right : 'a value'}
-            choices={[
-              { value: 'a value', label: 'the value' },
-              ...(type.t === 'date' ? [{ value: 'today()', label: 'today' }] : []),
-              ...others,
-            ]}
-            onChange={(picked) => set({ right: [picked === 'a value' ? '' : picked] })}
-          />
-          {!isAnswer && <ValueWord type={type.t} feel={right} onChange={(feel) => set({ right: [feel] })} />}
-        </Sentence>
-      )}
-    </>
-  );
-}
-
-/** A value as people write it, kept as FEEL. */
-function ValueWord({
-  type,
-  feel,
-  onChange,
-}: {
-  type: string;
-  feel: string;
-  onChange: (feel: string) => void;
-}) {
-  if (type === 'yes-no')
-    return (
-      <Select
-        label="Value"
-        value={feel || null}
-        choices={[
-          { value: 'true', label: 'yes' },
-          { value: 'false', label: 'no' },
-        ]}
-        onChange={onChange}
-      />
-    );
-  if (type === 'date')
-    return (
-      <input
-        type="date"
-        aria-label="Value"
-        className="rounded border border-slate-400 bg-white px-1.5 text-[14px]"
-        value={/^date\("(.*)"\)$/.exec(feel)?.[1] ?? ''}
-        onChange={(event) => onChange(`date("${event.target.value}")`)}
-      />
-    );
-  if (type === 'text')
-    return (
-      <Word label="Value" value={textValue(feel)} onChange={(value) => onChange(JSON.stringify(value))} />
-    );
-  return <Word label="Value" value={feel} placeholder="0" onChange={onChange} />;
-}
-
-function textValue(feel: string): string {
-  try {
-    return String(JSON.parse(feel === '' ? '""' : feel));
-  } catch {
-    return feel;
-  }
 }
