@@ -131,3 +131,25 @@ test('a table is shown with what it refers to, in groups, and kept as a view tha
   await expect(page.getByRole('button', { name: 'All records' })).toBeVisible();
   expect([troubles, kofi.troubles]).toEqual([[], []]);
 });
+
+test('a record is added under the second of three that are opened in the grid', async ({ browser }) => {
+  const { page, troubles } = await seat(browser, 'ines.okafor');
+  await open(page, '/tables/beds?sort=number');
+  for (const number of ['0001', '0002', '0003'])
+    await page.getByRole('button', { name: new RegExp(`^What belongs to B-\\d{4}-${number}$`) }).click();
+  const under = page.getByRole('group', { name: /^What is shown under B-\d{4}-0002 / });
+  await under.getByRole('button', { name: 'Inspections' }).click();
+  const inspections = page.getByRole('grid', { name: /^Inspections of B-\d{4}-0002 / });
+  await page.getByRole('button', { name: 'Add to Inspections' }).click();
+  await page.keyboard.type('26/11/2026');
+  await page.keyboard.press('Enter');
+  await expect(inspections.getByText('Thu 26 Nov 2026')).toBeVisible();
+  await expect(page.locator('.staged-bar')).toContainText('1 edit in 1 record');
+  // Keys in what is opened are its own: the grid around it stays where it is.
+  await expect(page.getByRole('grid', { name: 'Records of Beds' })).not.toHaveAttribute(
+    'aria-activedescendant',
+    /./,
+  );
+  await page.getByRole('button', { name: 'Drop it' }).click();
+  expect(troubles).toEqual([]);
+});

@@ -35,7 +35,7 @@ export function Panel({
       <div role="gridcell" className="sticky left-0 h-full" style={{ width }}>
         <div
           role="presentation"
-          className="h-full overflow-y-auto border-b border-slate-300 bg-slate-50 shadow-[inset_4px_0_0_var(--color-lichen)]"
+          className="h-full overflow-y-auto border-b border-slate-300 bg-white shadow-[inset_4px_0_0_var(--color-lichen)]"
           {...own}
         >
           {children}
