@@ -127,6 +127,23 @@ describe('a batch', () => {
   });
 });
 
+it('goes into no column that is retired', async () => {
+  const [ash] = await shown();
+  const count: Edit = {
+    t: 'change',
+    id: ash?.id ?? '',
+    version: ash?.version ?? 1,
+    before: { ctrcount: '3' },
+    values: { ctrcount: '4' },
+  };
+  await world.sql(`UPDATE slate.designed_column SET retired = true WHERE id = 'ctrcount'`);
+  expect(await refusal(save('Ines', 'trees', [count]))).toMatchObject({
+    issues: [{ code: 'unknown-column', path: [ash?.id, 'ctrcount'], facts: { name: 'Count' } }],
+  });
+  await world.sql(`UPDATE slate.designed_column SET retired = false WHERE id = 'ctrcount'`);
+  await must(save('Ines', 'trees', [count]));
+});
+
 describe('rows of a record', () => {
   it('stand behind those it has, in the order they come', async () => {
     const [ash] = await shown();

@@ -2,6 +2,7 @@ import { readSorts } from '../../core/record/places';
 import { Root } from '../kit/Root';
 import { Toasts } from '../kit/Toasts';
 import { AskFirst } from './AskFirst';
+import { markedTotal } from './block-edits';
 import { ChangeAll } from './ChangeAll';
 import { ColumnsButton } from './ColumnsButton';
 import { FilterLine } from './FilterLine';
@@ -163,6 +164,7 @@ function Records(props: OpenedTable) {
           <StagedBar
             edits={edits}
             isLookedOver={isLookedOver}
+            total={markedTotal(hand.lines, arrangement.columns, hand.block)}
             onLookOver={() => setLookedOver(true)}
             onSave={() => void save()}
             onTrouble={toTrouble}

@@ -5,6 +5,8 @@ import type { StagedEdits } from './use-staged';
 interface Props {
   readonly edits: StagedEdits;
   readonly isLookedOver: boolean;
+  /** What the numbers that are marked come to. */
+  readonly total?: string;
   readonly onLookOver: () => void;
   readonly onSave: () => void;
   /** To the first cell that keeps the edits from being saved. */
@@ -12,12 +14,12 @@ interface Props {
 }
 
 /** What is staged, in a bar under the grid, with what can be done with it. */
-export function StagedBar({ edits, isLookedOver, onLookOver, onSave, onTrouble }: Props) {
+export function StagedBar({ edits, isLookedOver, total = '', onLookOver, onSave, onTrouble }: Props) {
   const { staged, troubles, words, saving } = edits;
   if (staged.length === 0)
     return (
       <p role="status" className="quiet min-h-5 px-4 py-1">
-        {words}
+        {words === '' ? total : words}
       </p>
     );
   const { edits: count, records } = countStaged(staged);
@@ -27,7 +29,7 @@ export function StagedBar({ edits, isLookedOver, onLookOver, onSave, onTrouble }
         <span className="rounded bg-marker px-2 py-0.5 font-semibold text-ink">{counted(count, 'edit')}</span>{' '}
         <span>
           in {counted(records, 'record')}, not saved yet
-          {words !== '' && `. ${words}`}
+          {(words !== '' || total !== '') && `. ${words === '' ? total : words}`}
         </span>
         {troubles.length > 0 && (
           <button

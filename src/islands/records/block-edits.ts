@@ -1,6 +1,9 @@
 import type { MayEdit } from '../../contract/answers-from-server';
 import { drop, stageRemoval, type Staged } from '../../core/record/staged';
 import type { Column } from '../../core/table/model';
+import { blockTotal } from '../../core/record/block-total';
+import { plainCell } from './record-cells';
+import { isNumeric } from './record-text';
 import { writtenTo, type GridLine } from './grid-lines';
 import type { Lines } from './grid-spots';
 
@@ -21,6 +24,21 @@ const openLines = ({ lines, block, may }: Marking): GridLine[] =>
   lines.filter((line) => block.rows.includes(line.id) && line.state !== 'blank' && isOpen(line, may));
 const markedColumns = ({ columns, block }: Marking): Column[] =>
   columns.filter(({ id }) => block.columns.includes(id));
+
+/** What the numbers that are marked come to, in words; empty for a single cell. */
+export function markedTotal(
+  lines: readonly GridLine[],
+  columns: readonly Column[],
+  block: { readonly rows: ReadonlySet<string>; readonly columns: ReadonlySet<string> },
+): string {
+  if (block.rows.size * block.columns.size < 2) return '';
+  const numeric = columns.filter((column) => block.columns.has(column.id) && isNumeric(column));
+  return blockTotal(
+    lines
+      .filter(({ id }) => block.rows.has(id))
+      .flatMap((line) => numeric.map((column) => plainCell(column, line.cellOf(column).cell))),
+  );
+}
 
 /** Empties what is marked. */
 export function cleared(staged: Staged, marking: Marking): Staged {

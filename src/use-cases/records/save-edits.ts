@@ -1,7 +1,8 @@
 import { may } from '../../core/catalogue/catalogue';
 import type { SavedEdits } from '../../contract/record-edits';
 import { grouped } from '../../core/kernel/grouped';
-import { notFound, type Refusal } from '../../core/kernel/refusal';
+import { issue, type Issue } from '../../core/kernel/issue';
+import { invalid, notFound, type Refusal } from '../../core/kernel/refusal';
 import { fail, ok, type Result } from '../../core/kernel/result';
 import type { RecordEdit } from '../../core/record/edit';
 import { asInput, type EditInput } from '../../core/record/edit-input';
@@ -22,6 +23,8 @@ export async function saveEdits(
   return asPerson({ person }, async (tx, catalogue) => {
     const hidden = edits.some(({ table }) => !may(catalogue, person, 'see', table));
     if (hidden) return fail(notFound('table'));
+    const retired = intoRetired(catalogue.tables, edits);
+    if (retired.length > 0) return fail(invalid(...retired));
     return once(tx, context, key, { operation: 'save-edits', of: '', said: edits }, async () => {
       const all = await placed(tx, catalogue.tables, edits);
       const applied = await applyEdits(tx, catalogue, { edits: all, person });
@@ -31,6 +34,16 @@ export async function saveEdits(
     });
   });
 }
+
+/** What is written into columns that are shown no more: only submissions on an older release still do that. */
+const intoRetired = (tables: ReadonlyMap<string, Table>, edits: readonly EditInput[]): Issue[] =>
+  edits.flatMap((edit) =>
+    'values' in edit
+      ? (tables.get(edit.table)?.retired ?? [])
+          .filter(({ id }) => id in edit.values)
+          .map(({ id, label }) => issue('unknown-column', [edit.id, id], { name: label }))
+      : [],
+  );
 
 /** Rows that are added stand behind those their record has, in the order they come. */
 async function placed(
