@@ -157,9 +157,9 @@ export const matrix: readonly Line[] = [
   },
   // Anybody keeps views of their own; what the table shows first is said by those who design it.
   {
-    ask: 'PUT /api/tables/beds/views/{fresh}',
-    body: { version: null, view: firstView },
-    gets: '401 403 403 403 200 403',
+    ask: 'PUT /api/tables/beds/views/{none}',
+    body: { version: 1, view: firstView },
+    gets: '401 403 403 403 404 404',
   },
   {
     ask: 'PUT /api/tables/beds/views/{none}',

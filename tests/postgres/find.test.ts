@@ -179,3 +179,9 @@ describe('groups', () => {
     });
   });
 });
+
+it('counts ranges of numbers as large as a column holds', async () => {
+  await world.sql(`INSERT INTO records.trees (name, count) VALUES ('Old', 999999999999999)`);
+  expect((await facets('name = "Old"'))['Count']).toEqual(['999999999999999 1']);
+  await world.sql(`DELETE FROM records.trees WHERE name = 'Old'`);
+});

@@ -69,7 +69,7 @@ async function ranges(tx: Tx, { table, column, of, where }: Counting): Promise<F
   if (least === null || most === null) return [];
   const step = niceStep(least, most, column.kind === 'whole');
   const { rows } = await tx.execute<{ place: number; records: number }>(
-    sql`SELECT floor(${own} / ${String(step)}::numeric)::int AS place, count(*)::int AS records ${from} GROUP BY 1 ORDER BY 1 LIMIT 12`,
+    sql`SELECT floor(${own} / ${String(step)}::numeric)::float8 AS place, count(*)::int AS records ${from} GROUP BY 1 ORDER BY 1 LIMIT 12`,
   );
   return rows.map(({ place, records }) => rangeCount(of, place, step, records));
 }
