@@ -21,8 +21,14 @@ interface Props {
   readonly edits: StagedEdits;
 }
 
+interface LookOverProps extends Props {
+  /** Where it leads back to. */
+  readonly back: string;
+  readonly onBack: () => void;
+}
+
 /** The staged edits, record by record, each against what stood there, before they are saved. */
-export function LookOver({ table: main, edits }: Props) {
+export function LookOver({ table: main, edits, back, onBack }: LookOverProps) {
   // What is wrong or was changed meanwhile comes first where there is too much to look at.
   const asks = ({ id }: StagedRecord): boolean =>
     edits.meanwhile.has(id) || edits.troubles.some((one) => one.id === id);
@@ -30,29 +36,37 @@ export function LookOver({ table: main, edits }: Props) {
   const looked = isLong
     ? [...edits.staged.filter(asks), ...edits.staged.filter((one) => !asks(one))].slice(0, MOST_LOOKED_OVER)
     : edits.staged;
-  if (edits.staged.length === 0) return <p className="p-5">Nothing is staged any more.</p>;
   return (
-    <ol aria-label="Staged edits">
-      {looked.map((one, i) => {
-        const table = edits.tables.get(one.table);
-        return table === undefined ? null : (
-          <LookedOver
-            key={one.id}
-            table={table}
-            edits={edits}
-            one={one}
-            place={i + 1}
-            isOther={one.table !== main.id}
-          />
-        );
-      })}
-      {isLong && (
-        <li className="quiet p-4">
-          And {counted(edits.staged.length - looked.length, 'record')} more, with nothing wrong that is known
-          yet.
-        </li>
-      )}
-    </ol>
+    <>
+      <p className="sticky top-0 z-10 flex items-center justify-between gap-3 border-b border-slate-200 bg-slate-50 px-4 py-2">
+        <strong>Look them over</strong>
+        <button type="button" className="button" onClick={onBack}>
+          {back}
+        </button>
+      </p>
+      {edits.staged.length === 0 && <p className="p-5">Nothing is staged any more.</p>}
+      <ol aria-label="Staged edits">
+        {looked.map((one, i) => {
+          const table = edits.tables.get(one.table);
+          return table === undefined ? null : (
+            <LookedOver
+              key={one.id}
+              table={table}
+              edits={edits}
+              one={one}
+              place={i + 1}
+              isOther={one.table !== main.id}
+            />
+          );
+        })}
+        {isLong && (
+          <li className="quiet p-4">
+            And {counted(edits.staged.length - looked.length, 'record')} more, with nothing wrong that is
+            known yet.
+          </li>
+        )}
+      </ol>
+    </>
   );
 }
 

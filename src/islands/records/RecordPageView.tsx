@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { useCallback, useEffect, useState } from 'react';
+import { useCallback, useState } from 'react';
 import type { OneRecordData, RecordPageData } from '../../contract/answers-from-server';
 import { fetched } from '../kit/call';
 import { ArrowDown, ArrowUp, Trash2 } from '../kit/icons';
@@ -9,11 +9,12 @@ import { Toasts } from '../kit/Toasts';
 import { LookOver } from './LookOver';
 import { nameOf, titleOf } from './record-cells';
 import { recordEdits } from './record-edits';
+import { topicsOf } from './topics';
 import { RecordFields } from './RecordFields';
 import { RecordHistory } from './RecordHistory';
 import { RelatedGrid } from './RelatedGrid';
 import { StagedBar } from './StagedBar';
-import { useSaveKey } from './use-save-key';
+import { useLookOver } from './use-look-over';
 import { useStaged } from './use-staged';
 
 interface Props {
@@ -34,7 +35,6 @@ function RecordPage({ initial }: Props) {
   const { table, related } = initial;
   const { id } = initial.one.record;
   const [changes, setChanges] = useState(0);
-  const [isLookedOver, setLookedOver] = useState(false);
   const queries = useQueryClient();
   const { data, isError } = useQuery({
     queryKey: ['record', table.key, id],
@@ -45,19 +45,9 @@ function RecordPage({ initial }: Props) {
     void queries.invalidateQueries({ queryKey: ['record', table.key] });
     setChanges((n) => n + 1);
   }, [queries, table.key]);
-  useLive(
-    [...new Set([table.id, ...related.map((one) => one.table.id)].map((one) => `table:${one}`))],
-    refresh,
-  );
+  useLive(topicsOf(initial), refresh);
   const edits = useStaged(initial, refresh);
-  const save = useCallback(async () => {
-    if ((await edits.save()) || edits.staged.length === 0) setLookedOver(false);
-  }, [edits]);
-  useSaveKey(save);
-  const { meanwhile } = edits;
-  useEffect(() => {
-    if (meanwhile.size > 0) setLookedOver(true);
-  }, [meanwhile]);
+  const { isLookedOver, setLookedOver, save } = useLookOver(edits);
   const { record } = data;
   const { onRemove, onRestore } = recordEdits(initial, edits);
   return (
@@ -72,15 +62,12 @@ function RecordPage({ initial }: Props) {
         <div className="flex min-w-0 flex-col">
           <div className="flex-1">
             {isLookedOver ? (
-              <>
-                <p className="flex items-center justify-between gap-3 border-b border-slate-200 bg-slate-50 px-4 py-2">
-                  <strong>Look them over</strong>
-                  <button type="button" className="button" onClick={() => setLookedOver(false)}>
-                    Back to the record
-                  </button>
-                </p>
-                <LookOver table={table} edits={edits} />
-              </>
+              <LookOver
+                table={table}
+                edits={edits}
+                back="Back to the record"
+                onBack={() => setLookedOver(false)}
+              />
             ) : (
               <>
                 <RecordFields work={initial} record={record} edits={edits} />

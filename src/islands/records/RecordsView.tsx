@@ -121,17 +121,14 @@ function Records(props: OpenedTable) {
       <div className="sheet-frame records-frame">
         <div className="flex min-w-0 flex-col">
           {isLookedOver ? (
-            <>
-              <p className="flex items-center justify-between gap-3 border-b border-slate-200 bg-slate-50 px-4 py-2">
-                <strong>Look them over</strong>
-                <button type="button" className="button" onClick={() => setLookedOver(false)}>
-                  Back to the records
-                </button>
-              </p>
-              <div className="min-h-0 flex-1 lg:overflow-y-auto">
-                <LookOver table={table} edits={edits} />
-              </div>
-            </>
+            <div className="min-h-0 flex-1 lg:overflow-y-auto">
+              <LookOver
+                table={table}
+                edits={edits}
+                back="Back to the records"
+                onBack={() => setLookedOver(false)}
+              />
+            </div>
           ) : waits && view !== undefined ? (
             <AskFirst
               label={view.label}

@@ -11,7 +11,8 @@ import { arranged } from './arrangement';
 import { useGrid } from './use-grid';
 import { useQuery } from './use-query';
 import { addressOf, useRecords } from './use-records';
-import { useSaveKey } from './use-save-key';
+import { topicsOf } from './topics';
+import { useLookOver } from './use-look-over';
 import { useStaged } from './use-staged';
 
 export interface OpenedTable {
@@ -46,7 +47,6 @@ export function useTable(props: OpenedTable) {
   const isGrid = query.layout === 'grid' && query.group === '';
   const records = useRecords(key, asked, initial, !waits);
   const { refresh, first: data } = records;
-  const [isLookedOver, setLookedOver] = useState(false);
   const [isNarrowing, setNarrowing] = useState(startRecord === null);
   const [changes, setChanges] = useState(0);
   const lookAt = useCallback((id: string) => {
@@ -92,14 +92,7 @@ export function useTable(props: OpenedTable) {
     onRecord: lookAt,
   });
 
-  const save = useCallback(async () => {
-    if ((await edits.save()) || edits.staged.length === 0) setLookedOver(false);
-  }, [edits]);
-  useSaveKey(save);
-  const { meanwhile } = edits;
-  useEffect(() => {
-    if (meanwhile.size > 0) setLookedOver(true);
-  }, [meanwhile]);
+  const { isLookedOver, setLookedOver, save } = useLookOver(edits);
   const toTrouble = () => {
     const [first] = edits.troubles;
     if (first === undefined) return;
@@ -161,11 +154,6 @@ export function useTable(props: OpenedTable) {
     key,
   };
 }
-
-/** What is listened to: the table, and those whose records are shown with its own. */
-const topicsOf = ({ table, related }: TableAtWork): string[] => [
-  ...new Set([table.id, ...related.map((one) => one.table.id)].map((id) => `table:${id}`)),
-];
 
 /** The filter as it was picked: what was just picked is known here before the server has read it back. */
 function usePicked(
