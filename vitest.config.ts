@@ -23,7 +23,7 @@ export default defineConfig({
           include: ['tests/postgres/**/*.test.ts'],
           testTimeout: 30_000,
           hookTimeout: 60_000,
-          fileParallelism: false,
+          maxWorkers: 2,
         },
       },
     ],
