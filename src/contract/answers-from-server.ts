@@ -271,6 +271,8 @@ export interface OneRecordData {
       readonly before: TypedCell;
       readonly after: TypedCell;
     }[];
+    /** Why it was done, where a check asked. */
+    readonly reasons: readonly { readonly message: string; readonly reason: string }[];
   }[];
 }
 

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { limits } from '../core/limits';
 import type { EditInput } from '../core/record/edit-input';
+import type { GivenReason } from '../core/record/own-checks';
 import { MOST_STAGED } from '../core/record/staged';
 import type { PickedRecord } from '../core/form/picked-record';
 
@@ -17,7 +18,17 @@ const edit = z.discriminatedUnion('t', [
   z.object({ t: z.literal('remove'), table: id, id, version }).strict(),
   z.object({ t: z.literal('restore'), table: id, id, version }).strict(),
 ]) satisfies z.ZodType<EditInput>;
-export const saveEdits = z.object({ key: z.uuid(), edits: z.array(edit).min(1).max(MOST_STAGED) }).strict();
+const reason = z
+  .object({ record: id, check: z.string().max(40), reason: z.string().trim().min(1).max(limits.word) })
+  .strict() satisfies z.ZodType<GivenReason>;
+/** `reasons`: of what checks of the tables ask about. */
+export const saveEdits = z
+  .object({
+    key: z.uuid(),
+    edits: z.array(edit).min(1).max(MOST_STAGED),
+    reasons: z.array(reason).max(MOST_STAGED).default([]),
+  })
+  .strict();
 
 /** What was saved: the version each record has now, and the edits that take all of it back. */
 export const savedEdits = z.object({

@@ -2,7 +2,7 @@ import { DrizzleQueryError } from 'drizzle-orm';
 import { issue, type Issue } from '../core/kernel/issue';
 import { limits } from '../core/limits';
 import type { Table } from '../core/table/model';
-import { columnOfConstraint } from './identifiers';
+import { checkOfConstraint, columnOfConstraint } from './identifiers';
 
 interface Fault {
   readonly message?: string;
@@ -22,6 +22,9 @@ export function databaseFault(error: unknown): Fault | null {
 export function fieldIssue(error: unknown, table: Table | undefined): Issue | null {
   const fault = databaseFault(error);
   if (fault === null || table === undefined) return null;
+  const check = table.checks.find(({ id }) => id === checkOfConstraint(fault.constraint ?? ''));
+  if (check !== undefined)
+    return issue('check-stops', [check.on], { check: check.id, message: check.message });
   const column = columnAt(fault, table);
   if (column === undefined)
     return table.linked === null ? null : sourceIssue(fault, table, table.linked.source);

@@ -36,7 +36,7 @@ export const constraintText = (
   what: ConstraintKind,
   table: Pick<Table, 'id'>,
 ): string => `${column.id}_${what}_${table.id.slice(-12)}`;
-type ConstraintKind = 'choice' | 'fkey' | 'key' | 'idx' | `w${string}`;
+type ConstraintKind = 'choice' | 'fkey' | 'key' | 'idx' | 'check' | `w${string}`;
 /** The index by which a large table is sorted. */
 export const sortIndexText = (table: Pick<Table, 'id'>, column: string, descending: boolean): string =>
   `${column}_${descending ? 'down' : 'up'}_${table.id.slice(-12)}`;
@@ -48,6 +48,10 @@ export const tableConstraint = (table: Pick<Table, 'id'>, what: string): SQL =>
 /** The id of the column whose constraint has this name. */
 export const columnOfConstraint = (name: string): string | null =>
   /^(.+)_(choice|fkey|key|w[0-9a-z]+)_[0-9a-f]{12}$/.exec(name)?.[1] ?? null;
+
+/** The id of the check of a table that is held by a constraint of this name. */
+export const checkOfConstraint = (name: string): string | null =>
+  /^(.+)_check_[0-9a-f]{12}$/.exec(name)?.[1] ?? null;
 
 /** The same names within a fragment that the expression compiler goes on building. */
 export const tableFragment = (table: Pick<Table, 'key'>): SqlFragment => named('records', table.key);

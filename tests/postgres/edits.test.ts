@@ -1,3 +1,4 @@
+import { worldOf } from '../support/workspace';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { inverseOf, type RecordEdit } from '../../src/core/record/edit';
 import type { Values } from '../../src/core/record/column-value';
@@ -22,13 +23,14 @@ beforeAll(async () => {
   bed = await plantedBed(world);
 });
 
+const now = worldOf('2026-11-23T10:00:00');
 const doing = (
   name: string,
   edits: readonly RecordEdit[],
   trying = false,
 ): Promise<Result<Applied, Refusal>> =>
   asPerson({ person: personNamed(name).id }, (tx, catalogue) =>
-    applyEdits(tx, catalogue, { edits, person: personNamed(name).id, trying }),
+    applyEdits(tx, catalogue, { edits, person: personNamed(name).id, world: now, reasons: [], trying }),
   );
 const adding = (values: Values, id = newId()): RecordEdit & { t: 'add' } => ({
   t: 'add',
@@ -134,7 +136,13 @@ describe('a batch', () => {
     const before = await counter();
     const add = adding({ ctrname: 'Only tried' });
     const tried = await asPerson({ person: personNamed('Ines').id }, async (tx, catalogue) => {
-      await applyEdits(tx, catalogue, { edits: [add], person: personNamed('Ines').id, trying: true });
+      await applyEdits(tx, catalogue, {
+        edits: [add],
+        person: personNamed('Ines').id,
+        world: now,
+        reasons: [],
+        trying: true,
+      });
       return fail(invalid());
     });
     expect(tried.ok).toBe(false);

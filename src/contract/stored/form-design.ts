@@ -1,6 +1,7 @@
 import { z } from 'zod';
-import type { ExistingCheck, FormDesign, FieldQuestion, Question } from '../../core/form/design';
+import type { FormDesign, FieldQuestion, Question } from '../../core/form/design';
 import { limits } from '../../core/limits';
+import { check, existingCheck } from './checks';
 
 /**
  * A design as it is stored and sent: the shape only. What it means, and whether it can be released, the core says;
@@ -85,28 +86,6 @@ const rowsQuestion = z
   })
   .strict();
 
-const existingRule = z.discriminatedUnion('t', [
-  z.object({ t: z.literal('unique') }).strict(),
-  z.object({ t: z.literal('no-overlap'), from: z.string().max(40), to: z.string().max(40) }).strict(),
-  z
-    .object({
-      t: z.literal('at-most'),
-      most: z.number().int().min(0).max(1_000_000),
-      per: z.enum(['day', 'week', 'month', 'year', 'ever']),
-      date: z.string().max(40).nullable(),
-    })
-    .strict(),
-]);
-const existingCheck = z
-  .object({
-    id,
-    on: z.string().max(40),
-    message: z.string().max(limits.word),
-    same: z.array(z.string().max(40)).max(10),
-    rule: existingRule,
-  })
-  .strict() satisfies z.ZodType<ExistingCheck>;
-
 const question = z.union([fieldQuestion, rowsQuestion]) satisfies z.ZodType<Question>;
 
 export const formDesign = z
@@ -127,19 +106,7 @@ export const formDesign = z
       )
       .min(1)
       .max(100),
-    checks: z
-      .array(
-        z
-          .object({
-            id,
-            on: z.string().max(40),
-            must: z.string().max(4_000),
-            message: z.string().max(limits.word),
-            otherwise: z.enum(['stop', 'ask']),
-          })
-          .strict(),
-      )
-      .max(limits.checks),
+    checks: z.array(check).max(limits.checks),
     existing: z.array(existingCheck).max(limits.checks).optional(),
     steps: z
       .array(z.object({ id, label: line, people: z.array(z.uuid()).max(limits.approvers) }).strict())

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { limits } from '../../core/limits';
 import { columnKinds, numberings, personalKinds, type Table } from '../../core/table/model';
 import type { Redesign } from '../../core/table/redesign';
+import { tableCheck } from './checks';
 
 /** A table as it is designed and sent: the shape only. A draft may be unfinished in every way; what it means the core says. */
 const id = z.string().regex(/^[a-zA-Z][a-zA-Z0-9]{0,39}$/);
@@ -31,6 +32,7 @@ const column = z
     description: z.string().max(limits.word),
     example: line,
     default: z.string().max(4_000),
+    formula: z.string().max(4_000).default(''),
     personal: z.enum(personalKinds).nullable(),
   })
   .strict();
@@ -46,6 +48,7 @@ export const table = z
     columns: z.array(column).max(limits.tableColumns * 2),
     title: z.array(id).max(10),
     together: z.array(z.array(id).max(10)).max(20),
+    checks: z.array(tableCheck).max(limits.checks).default([]),
     retired: z.array(column).max(limits.tableColumns * 2),
     version: z.number().int().min(0),
     linked: z

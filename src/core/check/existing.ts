@@ -1,18 +1,28 @@
-import {
-  groupsOf,
-  questionsOf,
-  type ExistingCheck,
-  type FieldQuestion,
-  type FormDesign,
-  type Period,
-} from '../form/design';
+import type { ExistingCheck, Period } from './check';
+import { groupsOf, questionsOf, type FormDesign } from '../form/design';
 import { issue, type Issue } from '../kernel/issue';
+import type { Table } from '../table/model';
 
-/** The questions among whose answers a check may compare: those of the group its line stands in, or of the form. */
-function beside(design: FormDesign, check: ExistingCheck): readonly FieldQuestion[] {
-  const group = groupsOf(design).find(({ columns }) => columns.some(({ id }) => id === check.on));
-  return group?.columns ?? questionsOf(design).filter((one) => one.kind !== 'rows');
+/** What records can be held against each other by: a question, or a column. */
+export interface Compared {
+  readonly id: string;
+  readonly key: string;
+  readonly isDate: boolean;
 }
+
+/** The questions among whose answers a check of a form may compare: those of the group its line stands in, or of the form. */
+export function comparedInForm(design: FormDesign, check: ExistingCheck): Compared[] {
+  const group = groupsOf(design).find(({ columns }) => columns.some(({ id }) => id === check.on));
+  const questions = group?.columns ?? questionsOf(design).filter((one) => one.kind !== 'rows');
+  return questions.map((one) => ({
+    id: one.id,
+    key: one.key,
+    isDate: one.kind === 'date' || (one.kind === 'calculated' && one.gives === 'date'),
+  }));
+}
+
+export const comparedInTable = ({ columns }: Pick<Table, 'columns'>): Compared[] =>
+  columns.map(({ id, key, kind }) => ({ id, key, isDate: kind === 'date' }));
 
 const datesOf = ({ rule }: ExistingCheck): string[] =>
   rule.t === 'no-overlap'
@@ -21,24 +31,17 @@ const datesOf = ({ rule }: ExistingCheck): string[] =>
       ? [rule.date ?? '']
       : [];
 
-export function existingIssues(design: FormDesign): Issue[] {
-  return (design.existing ?? []).flatMap((check) => {
-    const questions = beside(design, check);
-    const stands = [check.on, ...check.same].every((id) => questions.some((one) => one.id === id));
-    const dated = datesOf(check).every((id) =>
-      questions.some(
-        (one) =>
-          one.id === id && (one.kind === 'date' || (one.kind === 'calculated' && one.gives === 'date')),
-      ),
-    );
-    const path = ['checks', check.id];
-    return [
-      ...(stands && dated && (check.rule.t !== 'unique' || check.same.length > 0)
-        ? []
-        : [issue('existing-columns', path)]),
-      ...(check.message.trim() === '' ? [issue('check-message-missing', path)] : []),
-    ];
-  });
+/** Whether what a check compares is there, and its days are days. */
+export function existingIssues(check: ExistingCheck, compared: readonly Compared[]): Issue[] {
+  const stands = [check.on, ...check.same].every((id) => compared.some((one) => one.id === id));
+  const dated = datesOf(check).every((id) => compared.some((one) => one.id === id && one.isDate));
+  const path = ['checks', check.id];
+  return [
+    ...(stands && dated && (check.rule.t !== 'unique' || check.same.length > 0)
+      ? []
+      : [issue('existing-columns', path)]),
+    ...(check.message.trim() === '' ? [issue('check-message-missing', path)] : []),
+  ];
 }
 
 const periods: Readonly<Record<Period, string>> = {
@@ -49,9 +52,9 @@ const periods: Readonly<Record<Period, string>> = {
   ever: 'in all',
 };
 
-/** The check as people say it, by the keys of its answers: `at most 2 in one month with the same bed, by planned_on`. */
-export function existingSentence(check: ExistingCheck, design: FormDesign): string {
-  const keyOf = (id: string | null) => beside(design, check).find((one) => one.id === id)?.key ?? '…';
+/** The check as people say it, by the keys of what it compares: `at most 2 in one month with the same bed, by planned_on`. */
+export function existingSentence(check: ExistingCheck, compared: readonly Compared[]): string {
+  const keyOf = (id: string | null) => compared.find((one) => one.id === id)?.key ?? '…';
   const same = check.same.map(keyOf).join(' and ');
   const { rule } = check;
   switch (rule.t) {

@@ -10,11 +10,12 @@ import type { Value } from '../expression/value';
 import Big from 'big.js';
 import { compileForm } from '../form/compile-form';
 import { designIssues } from '../form/design-issues';
-import type { ExistingCheck, FormDesign, Question } from '../form/design';
+import type { ExistingCheck } from './check';
+import type { FormDesign, Question } from '../form/design';
 import { issueSentence } from '../wording/issue-sentence';
 import { casesFalse, casesTrue } from './cases';
 import { canHold } from './constraints';
-import { existingIssues, existingSentence } from './existing';
+import { comparedInForm, existingIssues, existingSentence } from './existing';
 import { findings } from './findings';
 
 const base = (id: string) => ({ id, key: id, label: id, hint: '', required: false });
@@ -349,8 +350,8 @@ describe('checks against the records there are', () => {
       'at most 3 in all with the same qstate and qyes',
     ],
   ])('read as a sentence', (one, sentence) => {
-    expect(existingSentence(one, form({}))).toBe(sentence);
-    expect(existingIssues(form({ existing: [one] }))).toEqual([]);
+    expect(existingSentence(one, comparedInForm(form({}), one))).toBe(sentence);
+    expect(existingIssues(one, comparedInForm(form({}), one))).toEqual([]);
   });
 
   it('compare answers that stand together, and days', () => {
@@ -360,11 +361,8 @@ describe('checks against the records there are', () => {
       check({ rule: { t: 'no-overlap', from: 'qa', to: 'qend' } }),
       check({ message: ' ' }),
     ];
-    expect(wrong.map((one) => existingIssues(form({ existing: [one] })).map(({ code }) => code))).toEqual([
-      ['existing-columns'],
-      ['existing-columns'],
-      ['existing-columns'],
-      ['check-message-missing'],
-    ]);
+    expect(
+      wrong.map((one) => existingIssues(one, comparedInForm(form({}), one)).map(({ code }) => code)),
+    ).toEqual([['existing-columns'], ['existing-columns'], ['existing-columns'], ['check-message-missing']]);
   });
 });

@@ -1,7 +1,8 @@
 import type { Expression } from '../expression/tree';
 import { nodesOf } from '../expression/tree';
 import type { CompiledForm } from '../form/compile-form';
-import { questionsOf, type Check, type Question, type Section } from '../form/design';
+import type { Check } from './check';
+import { questionsOf, type Question, type Section } from '../form/design';
 import type { Formula } from '../form/formula';
 import { issue, type Issue } from '../kernel/issue';
 import { both, casesFalse, casesTrue, type Cases } from './cases';
@@ -114,7 +115,7 @@ interface Weighed {
 }
 
 function checkFindings(form: CompiledForm, known: Knowledge): Issue[] {
-  const weighed = form.design.checks.flatMap((check): Weighed[] => {
+  const weighed = form.checks.flatMap((check): Weighed[] => {
     const tree = formulaOf(form, check.id);
     return tree === null
       ? []

@@ -1,6 +1,7 @@
 import { issue, withFacts, type Issue } from '../kernel/issue';
 import { isBlank } from '../form/answers';
-import { isTyped, questionsOf, type Check, type FieldQuestion, type RowsQuestion } from '../form/design';
+import type { Check } from './check';
+import { isTyped, questionsOf, type FieldQuestion, type RowsQuestion } from '../form/design';
 import type { Place, RowState } from '../form/cells';
 import type { Sheet } from '../form/sheet';
 
@@ -56,7 +57,7 @@ function retiredChoice(question: FieldQuestion, raw: unknown): string | null {
 
 /** A check that cannot be told yet, because an answer it reads is empty, stands back: what is required says so itself. */
 function checkIssues(sheet: Sheet, on: string, row: RowState | null, path: string[]): Issue[] {
-  return sheet.form.design.checks
+  return sheet.form.checks
     .filter((check) => check.on === on)
     .flatMap((check) => {
       const fault = row === null ? sheet.fault([check.id]) : (row.faults.get(check.id) ?? null);
@@ -75,7 +76,7 @@ function isBroken(sheet: Sheet, check: Check, row: RowState | null): boolean {
 
 /** The checks that ask for a reason now, whether or not it has been given. */
 export function reasonsAsked(sheet: Sheet): Check[] {
-  return sheet.form.design.checks.filter((check) => {
+  return sheet.form.checks.filter((check) => {
     if (check.otherwise !== 'ask') return false;
     const group = sheet.form.fields.get(check.on)?.group ?? null;
     if (group === null) return sheet.isAsked([check.on]) && isBroken(sheet, check, null);

@@ -26,8 +26,11 @@ export const isBlank = (raw: Raw | undefined): boolean =>
 /** A row that has anything typed in it is a row. */
 export const isBlankRow = (row: AnswerRow): boolean => Object.values(row.cells).every(isBlank);
 
-/** Answers that belong to no question of a form, and reasons that belong to none of its checks. Nothing typed in the form makes them. */
-export function unknownAnswers(design: FormDesign, { values, rows, reasons }: Answers): Issue[] {
+/** Answers that belong to no question of a form. Nothing typed in the form makes them. A reason whose check is asked no more is no reason for anything, and stays. */
+export function unknownAnswers(
+  design: FormDesign,
+  { values, rows }: Pick<Answers, 'values' | 'rows'>,
+): Issue[] {
   const asked = new Set(design.sections.flatMap(({ questions }) => questions.map(({ id }) => id)));
   const groups = new Map(
     design.sections.flatMap(({ questions }) =>
@@ -36,14 +39,10 @@ export function unknownAnswers(design: FormDesign, { values, rows, reasons }: An
       ),
     ),
   );
-  const checks = new Set(design.checks.map(({ id }) => id));
   return [
     ...Object.keys(values)
       .filter((id) => !asked.has(id) || groups.has(id))
       .map((id) => issue('unknown-answer', [id])),
-    ...Object.keys(reasons)
-      .filter((id) => !checks.has(id))
-      .map((id) => issue('unknown-answer', ['reason', id])),
     ...Object.entries(rows).flatMap(([group, list]) => {
       const columns = groups.get(group);
       if (columns === undefined) return [issue('unknown-answer', [group])];

@@ -1,3 +1,4 @@
+import { checksIn } from './checks-of-tables';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { unknownAnswers, type Answers, type Raw } from './answers';
@@ -79,7 +80,13 @@ describe('a draft that goes on under another release', () => {
     ],
     ['nothing', choice('a', 'Sown'), whole('a'), null, null],
   ])('%s', (_, from, to, raw, wanted) => {
-    const { answers: kept, left } = carriedOver(form([from]), form([to]), answers({ a: raw }), show);
+    const { answers: kept, left } = carriedOver(
+      form([from]),
+      form([to]),
+      answers({ a: raw }),
+      show,
+      new Set(),
+    );
     if (wanted === 'left') {
       expect(kept.values).toEqual({});
       expect(left).toEqual([{ label: from.label, text: show(from, raw) }]);
@@ -103,7 +110,7 @@ describe('a draft that goes on under another release', () => {
         reasons: { k: 'It rained' },
       },
     );
-    expect(carriedOver(from, to, given, show)).toEqual({
+    expect(carriedOver(from, to, given, show, checksIn(to, new Map()))).toEqual({
       answers: answers(
         { a: 'fern' },
         {
@@ -126,7 +133,10 @@ describe('a draft that goes on under another release', () => {
       checks: [],
     });
     expect(takenOut(from, form([rows('g', text('x'))])).checks).toEqual([check]);
-    expect(carriedOver(from, from, given, show)).toEqual({ answers: given, left: [] });
+    expect(carriedOver(from, from, given, show, checksIn(from, new Map()))).toEqual({
+      answers: given,
+      left: [],
+    });
   });
 
   it('never has answers that the other release does not ask for, and never more or less than was typed', () => {
@@ -152,7 +162,7 @@ describe('a draft that goes on under another release', () => {
             ),
           );
           const given = answers(cells(own ?? []), { rows: { g: [{ id: 'r1', cells: cells(inner ?? []) }] } });
-          const { answers: kept, left } = carriedOver(from, to, given, show);
+          const { answers: kept, left } = carriedOver(from, to, given, show, checksIn(to, new Map()));
           expect(unknownAnswers(to, kept)).toEqual([]);
           const count = ({ values, rows: all }: Answers) =>
             Object.keys(values).length + Object.keys(all['g']?.[0]?.cells ?? {}).length;

@@ -20,6 +20,7 @@ export function carriedOver(
   to: FormDesign,
   { values, rows, reasons }: Answers,
   show: ShowAnswer,
+  checks: ReadonlySet<string>,
 ): { answers: Answers; left: LeftBehind[] } {
   const left: LeftBehind[] = [];
   const asked = new Map(questionsOf(to).map((one) => [one.id, one]));
@@ -36,7 +37,6 @@ export function carriedOver(
     if (other !== undefined) kept[id] = moved.rows;
     left.push(...moved.left);
   }
-  const checks = new Set(to.checks.map(({ id }) => id));
   const given = Object.entries(reasons);
   for (const [id, text] of given)
     if (!checks.has(id) && text.trim() !== '')

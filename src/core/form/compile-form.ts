@@ -1,8 +1,9 @@
+import type { Check } from '../check/check';
 import { compile, type Closure } from '../expression/compile';
 import { worstSteps } from '../expression/cost';
 import { sumOf } from '../expression/number';
 import { patternFunctions } from '../expression/functions/patterns';
-import { columnsRead, dependencies, nodesOf, readsColumns } from '../expression/tree';
+import { columnsRead, dependencies, nodesOf, readsColumns, type Expression } from '../expression/tree';
 import { fits, PEOPLE, YES_NO, type Type } from '../expression/type';
 import { isBig, isRecord } from '../expression/value';
 import { issue, type Issue } from '../kernel/issue';
@@ -19,6 +20,7 @@ import {
   type Total,
 } from './design';
 import type { Formula, FormulaUse } from './formula';
+import { checksOfTables } from './checks-of-tables';
 import { inOrder } from './formula-order';
 import { calculatedKind, readStored, scopeOf, type TablesById } from './scope';
 import { requireId } from './sheet-ids';
@@ -29,6 +31,8 @@ export interface CompiledForm {
   readonly tables: TablesById;
   readonly fields: ReadonlyMap<string, { readonly question: FieldQuestion; readonly group: string | null }>;
   readonly groups: ReadonlyMap<string, RowsQuestion>;
+  /** Its own, and those of the tables it writes to. */
+  readonly checks: readonly Check[];
   readonly formulas: readonly Formula[];
   /** By id of what is read: indexes into `formulas`. */
   readonly readers: ReadonlyMap<string, readonly number[]>;
@@ -64,6 +68,10 @@ export function compileForm(design: FormDesign, tables: TablesById): Result<Comp
     const formula = read(one, design, tables);
     return formula.ok ? [formula.value] : (issues.push(...formula.error), []);
   });
+  const ofTables = checksOfTables(design, tables);
+  formulas.push(
+    ...ofTables.map(({ check, tree, group }) => formulaOf({ t: 'check', check }, check.id, group, tree)),
+  );
   for (const { question, group } of placed(design))
     if (question.carry?.keep === 'following') formulas.push(followingFormula(question, group));
   for (const group of groupsOf(design))
@@ -81,6 +89,7 @@ export function compileForm(design: FormDesign, tables: TablesById): Result<Comp
     design,
     tables,
     fields,
+    checks: [...design.checks, ...ofTables.map(({ check }) => check)],
     groups: new Map(groupsOf(design).map((group) => [group.id, group])),
     formulas: ordered,
     conditions,
@@ -202,16 +211,18 @@ function read(
   if (!tree.ok) return tree;
   if (!fits(tree.value.type, wanted))
     return fail([issue('result-type', path, { given: tree.value.type.t, wanted: wanted.t })]);
-  return ok({
-    id,
-    what,
-    group: group?.id ?? null,
-    run: compile(tree.value),
-    tree: tree.value,
-    reads: dependencies(tree.value),
-    wide: readsColumns(tree.value),
-  });
+  return ok(formulaOf(what, id, group, tree.value));
 }
+
+const formulaOf = (what: FormulaUse, id: string, group: RowsQuestion | null, tree: Expression): Formula => ({
+  id,
+  what,
+  group: group?.id ?? null,
+  run: compile(tree),
+  tree,
+  reads: dependencies(tree),
+  wide: readsColumns(tree),
+});
 
 /** A question is asked while its section is shown and its own condition is true; a column also needs its group. */
 function conditionsOf(design: FormDesign): Map<string, string[]> {

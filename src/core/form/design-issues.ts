@@ -1,7 +1,7 @@
 import { issue, type Issue } from '../kernel/issue';
 import { MOST_STEPS } from '../expression/step';
 import { limits } from '../limits';
-import { existingIssues } from '../check/existing';
+import { comparedInForm, existingIssues } from '../check/existing';
 import { findings } from '../check/findings';
 import { carryIssues } from './carry';
 import { compileForm, worstStepsOf, type CompiledForm } from './compile-form';
@@ -39,7 +39,10 @@ export function designIssues(design: FormDesign, tables: TablesById, people: Rea
     issues.push(...targetIssues(target));
   issues.push(...checkIssues(design), ...stepIssues(design, people));
   const compiled = compileForm(design, tables);
-  issues.push(...carryIssues(design, tables), ...existingIssues(design));
+  issues.push(
+    ...carryIssues(design, tables),
+    ...(design.existing ?? []).flatMap((check) => existingIssues(check, comparedInForm(design, check))),
+  );
   return compiled.ok
     ? [...issues, ...costIssues(compiled.value), ...findings(compiled.value)]
     : [...issues, ...compiled.error];

@@ -1,3 +1,4 @@
+import type { Check, ExistingCheck } from '../check/check';
 import type { ColumnChoice, ListName } from '../table/model';
 
 /**
@@ -138,36 +139,6 @@ export type FieldQuestion =
   | CalculatedQuestion;
 export type Question = FieldQuestion | RowsQuestion;
 export type QuestionKind = Question['kind'];
-
-/** `must` is FEEL as stored text; picking writes it and reads it back. `on` is the line the message stands at. */
-export interface Check {
-  readonly id: string;
-  readonly on: string;
-  readonly must: string;
-  readonly message: string;
-  readonly otherwise: 'stop' | 'ask';
-}
-
-/**
- * What must hold among the live records of one table, this one included. Decided by the database in the transaction that keeps the record,
- * one such record after the other, so that two at once cannot both slip through. `on` is the line the message stands at; `same` are the
- * questions by whose answers records are held against each other (none: all of them).
- */
-export interface ExistingCheck {
-  readonly id: string;
-  readonly on: string;
-  readonly message: string;
-  readonly same: readonly string[];
-  readonly rule:
-    /** No other record has all the same answers. Where one of them is empty, nothing is the same. */
-    | { readonly t: 'unique' }
-    /** Their days, from one to the other and both counted, have none in common. An end that is empty has not come yet. */
-    | { readonly t: 'no-overlap'; readonly from: string; readonly to: string }
-    /** There are at most so many, in the same calendar day, week (from Monday), month or year of a date, or ever. */
-    | { readonly t: 'at-most'; readonly most: number; readonly per: Period; readonly date: string | null };
-}
-
-export type Period = 'day' | 'week' | 'month' | 'year' | 'ever';
 
 /** Any one of `people` decides; a sender who is among them is left out, for nobody approves their own. */
 export interface ApprovalStep {

@@ -1,12 +1,5 @@
-import type {
-  Check,
-  FieldQuestion,
-  FormDesign,
-  Question,
-  QuestionKind,
-  RowsQuestion,
-  TableTarget,
-} from './design';
+import type { Check } from '../check/check';
+import type { FieldQuestion, FormDesign, Question, QuestionKind, RowsQuestion, TableTarget } from './design';
 import { groupsOf, questionsOf } from './design';
 import { keyFor } from './key';
 

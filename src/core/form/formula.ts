@@ -1,6 +1,7 @@
 import type { Closure } from '../expression/compile';
 import type { Expression } from '../expression/tree';
-import type { CalculatedQuestion, Check, FieldQuestion, Question, Section, Total } from './design';
+import type { Check } from '../check/check';
+import type { CalculatedQuestion, FieldQuestion, Question, Section, Total } from './design';
 
 /** What a formula is for. */
 export type FormulaUse =

@@ -1,4 +1,5 @@
-import { allQuestions, type Check, type FormDesign, type Question } from './design';
+import type { Check } from '../check/check';
+import { allQuestions, type FormDesign, type Question } from './design';
 
 /** What a release had and the design has no more: questions and columns, and the checks that stood at them. */
 export interface TakenOut {

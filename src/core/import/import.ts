@@ -100,4 +100,6 @@ export interface RefusedCell {
   readonly column: string;
   readonly text: string;
   readonly code: IssueCode | 'twice' | 'several-agree';
+  /** What a check of the table says of it. */
+  readonly message?: string;
 }

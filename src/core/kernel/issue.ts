@@ -83,6 +83,9 @@ export interface DesignFacts {
   readonly 'approver-unknown': With<'step'>;
   readonly 'check-message-missing': None;
   readonly 'check-place': None;
+  readonly 'check-column': None;
+  readonly 'check-empty': None;
+  readonly 'table-check-breaks': With<'table' | 'why'>;
   readonly 'table-key-taken': With<'key'>;
   readonly 'kind-changed': With<'before'>;
   readonly 'column-clash': With<'key' | 'table'>;

@@ -4,7 +4,8 @@ import { pickedText } from '../check/pick-text';
 import { plainColumn, plainTable, type Column, type Table } from '../table/model';
 import { niceStep, periodCount, rangeCount, unusedChoices, valueCount } from './facet-counts';
 import { isChosen, toggled } from './facets';
-import { filterables, readFilter, tableScope } from './filter';
+import { filterables, readFilter } from './filter';
+import { tableScope } from './table-scope';
 
 const column = (key: string, more: Partial<Column> = {}): Column => ({
   ...plainColumn,

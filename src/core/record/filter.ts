@@ -2,11 +2,9 @@ import { pickedOf } from '../check/pick';
 import { type Picked } from '../check/pick-text';
 import { read } from '../expression/read';
 import type { Expression } from '../expression/tree';
-import type { Field, Scope } from '../expression/type';
-import { fieldsOf } from '../form/scope';
+import type { Scope } from '../expression/type';
 import { issue, type Issue } from '../kernel/issue';
 import { fail, ok, type Result } from '../kernel/result';
-import { kinds } from '../table/kinds/list';
 import type { Column, ColumnChoice, Table } from '../table/model';
 
 /** Which records are shown: FEEL over the columns of their table, and as picking would have made it, where it could have. */
@@ -14,29 +12,6 @@ export interface Filter {
   readonly text: string;
   readonly tree: Expression;
   readonly picked: Picked | null;
-}
-
-/** What an expression over the records of a table may name: its columns, those of the records it refers to, and the rows that belong to a record. */
-export function tableScope(table: Table, tables: ReadonlyMap<string, Table>): Scope {
-  const names = new Map<string, Field>();
-  for (const column of table.columns) {
-    const target = tables.get(column.target ?? '');
-    names.set(column.key, {
-      id: column.id,
-      type:
-        column.kind === 'reference'
-          ? {
-              t: 'record',
-              table: column.target ?? '',
-              fields: target === undefined ? new Map() : fieldsOf(target),
-            }
-          : kinds[column.kind].type,
-    });
-  }
-  for (const rows of tables.values())
-    if (rows.parent === table.id && !names.has(rows.key))
-      names.set(rows.key, { id: rows.id, type: { t: 'rows', group: rows.id, columns: fieldsOf(rows) } });
-  return names;
 }
 
 export function readFilter(text: string, scope: Scope): Result<Filter, Issue[]> {

@@ -52,6 +52,7 @@ const record: EditedRecord = {
   id: 'r1',
   name: 'P-0001',
   version: 3,
+  beside: {},
   cells: {
     name: { raw: 'Fern' },
     count: { raw: '12' },

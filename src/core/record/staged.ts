@@ -34,6 +34,8 @@ interface StagedChange extends OfStaged {
   readonly version: number;
   readonly before: Typed;
   readonly typed: Typed;
+  /** What stood in columns that checks read beside those typed in; left out where there are none. */
+  readonly beside?: Typed;
 }
 interface StagedRemoval extends OfStaged {
   readonly t: 'remove';
@@ -54,6 +56,8 @@ export interface EditedRecord {
   readonly name: string;
   readonly version: number;
   readonly cells: Typed;
+  /** Of `cells`, those that checks of its table read, as far as they are known. */
+  readonly beside: Typed;
 }
 
 /** A record that is still to be made: whose row it is, and what stands in it without having been typed. */
@@ -86,6 +90,7 @@ export function typeCell(staged: Staged, record: EditedRecord, column: Column, c
     version: known?.version ?? record.version,
     before: { ...known?.before, [column.id]: before },
     typed: { ...known?.typed, [column.id]: cell },
+    ...(Object.keys(record.beside).length > 0 && { beside: known?.beside ?? record.beside }),
   };
   return isSame(column, before, cell)
     ? dropCell(put(staged, change), record.id, column.id)
@@ -224,6 +229,7 @@ export function redrawn(
     version: now.version,
     before: Object.fromEntries(mine.map(([id]) => [id, now.cells[id] ?? { raw: null }])),
     typed: Object.fromEntries(mine),
+    ...(Object.keys(now.beside).length > 0 && { beside: now.beside }),
   });
 }
 

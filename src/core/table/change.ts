@@ -1,4 +1,5 @@
 import { unreachable } from '../kernel/result';
+import type { TableCheck } from '../check/check';
 import type { Column, Numbering, Table } from './model';
 
 /**
@@ -16,6 +17,7 @@ export type TableChange =
   | { readonly t: 'retitle'; readonly table: Table; readonly before: readonly string[] }
   | { readonly t: 'order-columns'; readonly table: Table; readonly before: readonly string[] }
   | { readonly t: 'keep-apart' | 'let-share'; readonly table: Table; readonly columns: readonly string[] }
+  | { readonly t: CheckChange; readonly table: Table; readonly check: TableCheck }
   | { readonly t: 'add-column'; readonly table: Table; readonly column: Column }
   | {
       readonly t: 'relabel-column' | 'rename-column';
@@ -26,6 +28,7 @@ export type TableChange =
   | { readonly t: ColumnChange; readonly table: Table; readonly column: Column }
   | { readonly t: 'convert-column'; readonly table: Table; readonly column: Column; readonly before: Column };
 
+type CheckChange = 'add-check' | 'change-check' | 'drop-check';
 type ColumnChange =
   | 'describe-column'
   | 'loosen-column'
@@ -58,6 +61,15 @@ export function applyChange(table: Table, change: TableChange): Table {
       return { ...table, together: [...table.together, change.columns] };
     case 'let-share':
       return { ...table, together: table.together.filter((one) => !sameSet(one, change.columns)) };
+    case 'add-check':
+      return { ...table, checks: [...table.checks, change.check] };
+    case 'change-check':
+      return {
+        ...table,
+        checks: table.checks.map((one) => (one.id === change.check.id ? change.check : one)),
+      };
+    case 'drop-check':
+      return { ...table, checks: table.checks.filter(({ id }) => id !== change.check.id) };
     case 'add-column':
       return { ...table, columns: [...table.columns, change.column] };
     case 'retire-column':

@@ -1,3 +1,4 @@
+import { isAmongRecords, type TableCheck } from '../check/check';
 import { keyFor } from '../form/key';
 import { suggestKind } from '../form/suggest-kind';
 import { asRetired, sameSet } from './change';
@@ -107,6 +108,25 @@ export function changeTogether(
 ): Table {
   const others = table.together.filter((set) => before === null || !sameSet(set, before));
   return { ...table, together: after.length === 0 ? others : [...others, after] };
+}
+
+export const addCheck = (table: Table, check: TableCheck): Table => ({
+  ...table,
+  checks: [...table.checks, check],
+});
+export const changeCheck = (table: Table, id: string, part: Partial<TableCheck>): Table => ({
+  ...table,
+  checks: table.checks.map((check) => (check.id === id ? changedCheck(check, part) : check)),
+});
+export const dropCheck = (table: Table, id: string): Table => ({
+  ...table,
+  checks: table.checks.filter((check) => check.id !== id),
+});
+
+/** One that becomes the other kind keeps nothing but what it is given. */
+function changedCheck(check: TableCheck, part: Partial<TableCheck>): TableCheck {
+  const isOther = isAmongRecords(check) ? 'must' in part : 'rule' in part;
+  return (isOther ? part : { ...check, ...part }) as TableCheck;
 }
 
 /** Choices from lines of text, added to those there are; a code is made of the words. One that was retired is offered again. */

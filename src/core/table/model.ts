@@ -1,3 +1,5 @@
+import type { TableCheck } from '../check/check';
+
 /** A designed table: a real table of schema `records`, with what is known about it. */
 export interface Table {
   readonly id: string;
@@ -12,6 +14,8 @@ export interface Table {
   readonly title: readonly string[];
   /** Sets of columns, by id, whose values no two records may share together. */
   readonly together: readonly (readonly string[])[];
+  /** What must hold of its records, whichever way they are written. */
+  readonly checks: readonly TableCheck[];
   /** Columns that are kept with their values but shown and asked for no more. */
   readonly retired: readonly Column[];
   /** Grows with every change of the table; a change names the version it began from. */
@@ -87,6 +91,8 @@ export interface Column {
   readonly example: string;
   /** FEEL that works out what is kept where nothing is given, from nothing but the day and the time; empty for none. */
   readonly default: string;
+  /** FEEL by ids over the columns, what they refer to, and the rows of a record: what it comes to is shown here, and nothing is typed. Empty for a column that is filled. */
+  readonly formula: string;
   readonly personal: PersonalData | null;
 }
 
@@ -116,6 +122,7 @@ export const plainColumn = {
   description: '',
   example: '',
   default: '',
+  formula: '',
   personal: null,
 } as const satisfies Partial<Column>;
 /** The same for a table. */
@@ -125,6 +132,7 @@ export const plainTable = {
   columns: [],
   title: [],
   together: [],
+  checks: [],
   retired: [],
   version: 0,
   linked: null,

@@ -42,6 +42,7 @@ export function planRedesign(before: Table | null, after: Table): TableChange[] 
       .map((column): TableChange => ({ t: 'add-column', table: after, column })),
     ...apart(after, before).map((columns): TableChange => ({ t: 'keep-apart', table: after, columns })),
   ];
+  changes.push(...checkChanges(before, after));
   const left = [
     ...before.columns.filter(({ id }) => stays.has(id)).map(({ id }) => id),
     ...restored.map(({ id }) => id),
@@ -58,6 +59,22 @@ export function planRedesign(before: Table | null, after: Table): TableChange[] 
 /** The sets of `one` that `other` does not have. */
 const apart = (one: Table, other: Table): (readonly string[])[] =>
   one.together.filter((set) => !other.together.some((known) => sameSet(known, set)));
+
+/** They come last, once the columns they read are as they are wanted. */
+function checkChanges(before: Table, after: Table): TableChange[] {
+  const known = new Map(before.checks.map((check) => [check.id, JSON.stringify(check)]));
+  const kept = new Set(after.checks.map(({ id }) => id));
+  return [
+    ...before.checks
+      .filter(({ id }) => !kept.has(id))
+      .map((check): TableChange => ({ t: 'drop-check', table: after, check })),
+    ...after.checks.flatMap((check): TableChange[] => {
+      const old = known.get(check.id);
+      if (old === JSON.stringify(check)) return [];
+      return [{ t: old === undefined ? 'add-check' : 'change-check', table: after, check }];
+    }),
+  ];
+}
 
 function tableChanges(before: Table, after: Table): TableChange[] {
   const { prefix, numbering } = before;

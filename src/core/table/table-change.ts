@@ -31,9 +31,21 @@ export interface Impact {
     readonly repeated: readonly Repeated[];
     readonly rows: number;
   }[];
+  /** Checks that are added or changed, in the order of the plan. */
+  readonly checks: readonly CheckImpact[];
   readonly uses: readonly ColumnUse[];
   /** What keeps the change from being carried out, besides values. */
   readonly issues: readonly Issue[];
+}
+
+export interface CheckImpact {
+  readonly check: string;
+  /** Records that break it now; null where that is not known before its columns are there. */
+  readonly broken: number | null;
+  /** The numbers of some of them. */
+  readonly examples: readonly string[];
+  /** Whether the database will hold it by itself, whoever writes. */
+  readonly isHeld: boolean;
 }
 
 export interface ColumnImpact {

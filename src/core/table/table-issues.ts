@@ -2,10 +2,11 @@ import { isKey, isPrefix, isReservedKey } from '../form/key';
 import { choiceIssues, labelIssues } from '../form/label-issues';
 import { issue, type Issue } from '../kernel/issue';
 import { limits } from '../limits';
+import { tableCheckIssues } from '../check/table-checks';
 import { defaultSql } from './default-value';
 import type { Column, Table } from './model';
 
-/** Everything that keeps a table as it is wanted from being made. Paths: `[column id, field?]`, `['table', field]`. */
+/** Everything that keeps a table as it is wanted from being made. Paths: `[column id, field?]`, `['table', field]`, `['checks', check id]`. */
 export function tableIssues(
   wanted: Table,
   before: Table | null,
@@ -32,6 +33,7 @@ export function tableIssues(
     ...wanted.together
       .filter((set) => set.length < 2)
       .map(() => issue('together-too-few', ['table', 'together'])),
+    ...tableCheckIssues(wanted, others),
     ...removedUnasked(wanted, before).map(({ id, label }) => issue('retire-first', [id], { label })),
   ];
 }

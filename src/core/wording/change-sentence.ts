@@ -21,6 +21,12 @@ export function changeSentence(change: TableChange, place = true): string {
       return `No two records${inTable} may share ${labelsOf(change.table, change.columns)}`;
     case 'let-share':
       return `Records${inTable} may share ${labelsOf(change.table, change.columns)}`;
+    case 'add-check':
+      return `A check${inTable} is added: “${change.check.message}”`;
+    case 'change-check':
+      return `The check “${change.check.message}”${inTable} is changed`;
+    case 'drop-check':
+      return `“${change.check.message}”${inTable} is checked no more`;
     case 'add-column':
       return `${label} (${columnWords(change.column)}) is added${place ? ` to ${change.table.label}` : ''}`;
     case 'relabel-column':

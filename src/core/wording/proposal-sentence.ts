@@ -179,7 +179,7 @@ export function mergedWords({ added, changed, same, leftOut }: Merged): string {
 }
 
 /** Why a row was refused. */
-export function refusedSentence({ sheet, row, column, text, code }: RefusedCell): string {
+export function refusedSentence({ sheet, row, column, text, code, message }: RefusedCell): string {
   const where = row === 0 ? sheet : `${sheet}, row ${row}`;
   if (code === 'not-found-there')
     return `${where}: “${text}” of ${column} is not found among the records it should name`;
@@ -187,5 +187,5 @@ export function refusedSentence({ sheet, row, column, text, code }: RefusedCell)
     return `${where}: ${text === '' ? '' : `“${text}” comes twice; `}${column} must be different in every ${text === '' ? 'record, and a value comes twice' : 'row'}`;
   if (code === 'several-agree') return `${where}: several records there have “${text}” as their ${column}`;
   if (code === 'already-used') return `${where}: “${text}” is the ${column} of another record already`;
-  return `${where}: ${text === '' ? '' : `“${text}”: `}${issueSentence(issue(code, [], { label: column }))}`;
+  return `${where}: ${text === '' ? '' : `“${text}”: `}${issueSentence(issue(code, [], { label: column, ...(message !== undefined && { message }) }))}`;
 }

@@ -43,6 +43,8 @@ const rights: Readonly<Record<string, string>> = {
   ask: 'SELECT',
   request_key: 'SELECT, INSERT, UPDATE',
   history: 'SELECT',
+  check_read: 'SELECT',
+  record_reason: 'SELECT, INSERT',
   table_import: 'SELECT, INSERT, UPDATE',
   import_piece: 'SELECT, INSERT, UPDATE, DELETE',
   table_change: 'SELECT, INSERT, UPDATE',

@@ -10,6 +10,7 @@ import {
 } from '../../core/record/staged';
 import type { Column, Table } from '../../core/table/model';
 import { counted } from '../../core/wording/numbers';
+import { MessageSquareWarning } from '../kit/icons';
 import { Select } from '../kit/Select';
 import { when } from '../kit/when';
 import { shownCell } from './record-cells';
@@ -44,6 +45,7 @@ export function LookOver({ table: main, edits, back, onBack }: LookOverProps) {
           {back}
         </button>
       </p>
+      <Reasons edits={edits} of={(record) => !edits.staged.some(({ id }) => id === record)} />
       {edits.staged.length === 0 && <p className="p-5">Nothing is staged any more.</p>}
       <ol aria-label="Staged edits">
         {looked.map((one, i) => {
@@ -120,7 +122,10 @@ function LookedOver({
                   column={column}
                   before={one.t === 'change' ? (one.before[id] ?? null) : null}
                   cell={cell}
-                  trouble={troubles.find((known) => known.column === id)?.sentence ?? null}
+                  trouble={
+                    troubles.find((known) => known.column === id && known.code !== 'reason-needed')
+                      ?.sentence ?? null
+                  }
                   onDrop={() => edits.edit((all) => dropCell(all, one.id, id))}
                 />
               );
@@ -129,12 +134,18 @@ function LookedOver({
           <Clashes table={table} edits={edits} clashes={clashes} now={now} />
         )}
         {troubles
-          .filter(({ column, code }) => column === null && !(now !== undefined && code === 'record-changed'))
+          .filter(
+            ({ column, code }) =>
+              code !== 'reason-needed' &&
+              (column === null || one.t === 'remove' || !(column in one.typed)) &&
+              !(now !== undefined && code === 'record-changed'),
+          )
           .map(({ sentence }) => (
             <p key={sentence} className="trouble">
               {sentence}
             </p>
           ))}
+        <Reasons edits={edits} of={(record) => record === one.id} />
         {one.t === 'remove' && now !== undefined && (
           <p>
             <button
@@ -149,6 +160,31 @@ function LookedOver({
       </div>
     </li>
   );
+}
+
+/** What checks ask about some records, with room to say why. */
+function Reasons({ edits, of }: { readonly edits: StagedEdits; readonly of: (record: string) => boolean }) {
+  return edits.asked
+    .filter(({ record }) => of(record))
+    .map((one) => (
+      <label
+        key={`${one.record} ${one.check}`}
+        className="block rounded-md bg-ochre-soft px-3 py-2 text-[14px]"
+      >
+        <span className="mb-1 flex gap-2 font-semibold text-ochre">
+          <MessageSquareWarning size={16} aria-hidden className="mt-0.5 shrink-0" />
+          {one.message}
+        </span>
+        <textarea
+          rows={2}
+          maxLength={2_000}
+          className="box"
+          placeholder="Why it is so all the same"
+          value={one.reason}
+          onChange={(event) => edits.giveReason(one, event.target.value)}
+        />
+      </label>
+    ));
 }
 
 interface EditLineProps {

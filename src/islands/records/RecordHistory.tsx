@@ -66,6 +66,11 @@ function Entry({
           <span className="bg-marker-soft px-0.5">{shownCell(column, after) || 'empty'}</span>
         </span>
       ))}
+      {line.reasons.map(({ message, reason }) => (
+        <span key={message} className="my-0.5 block rounded bg-ochre-soft px-2 py-1 break-words">
+          <span className="font-semibold text-ochre">{message}</span> {reason}
+        </span>
+      ))}
       <span className="quiet block">
         {line.by}, {when(line.at)}
         {line.submission !== null && `, by ${line.submission}`}

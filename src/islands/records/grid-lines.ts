@@ -11,7 +11,7 @@ import {
 } from '../../core/record/staged';
 import type { Column, Table } from '../../core/table/model';
 import { editedRecord, storedCell } from './record-cells';
-import type { StagedTrouble } from './use-staged';
+import type { StagedTrouble } from './reasons';
 
 /** A cell as it stands in the grid: what is typed, or what is stored; with what stood there where an edit is staged, and what is wrong with it. */
 export interface GridCell {

@@ -1,5 +1,6 @@
 import type { RecordData } from '../../contract/answers-from-server';
 import { columnValue } from '../../core/record/column-value';
+import { toldAlone } from '../../core/record/own-checks';
 import type { EditedRecord, TypedCell, Typed } from '../../core/record/staged';
 import type { Column, Table } from '../../core/table/model';
 import { cellText } from './record-text';
@@ -26,6 +27,14 @@ export const editedRecord = (table: Table, row: RecordData): EditedRecord => ({
   name: nameOf(table, row),
   version: row.version,
   cells: cellsOf(table, row),
+  beside: Object.fromEntries(
+    toldAlone(table).flatMap(({ reads }) =>
+      [...reads].flatMap((id) => {
+        const column = id in row.cells ? table.columns.find((one) => one.id === id) : undefined;
+        return column === undefined ? [] : [[id, storedCell(column, row)]];
+      }),
+    ),
+  ),
 });
 
 export const titleOf = (table: Table, row: RecordData): string =>

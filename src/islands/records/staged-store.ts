@@ -1,12 +1,21 @@
 import { newShortId } from '../../core/kernel/ids';
+import type { GivenReason } from '../../core/record/own-checks';
 import type { Staged } from '../../core/record/staged';
 import { DeviceStore } from '../kit/device-store';
 
 interface Copy {
   readonly tab: string;
   readonly staged: Staged;
-  /** What was sent and not answered; it may have arrived. */
-  readonly flying: { readonly key: string; readonly sent: Staged } | null;
+  readonly flying: Flying | null;
+  /** Why it is done, of what checks ask about. */
+  readonly reasons?: readonly GivenReason[];
+}
+
+/** What was sent and not answered; it may have arrived. */
+export interface Flying {
+  readonly key: string;
+  readonly sent: Staged;
+  readonly reasons?: readonly GivenReason[];
 }
 
 const TAB = 'slate:tab';
@@ -33,12 +42,12 @@ export class StagedStore {
     });
   }
 
-  write(staged: Staged, flying: Copy['flying']): void {
+  write(staged: Staged, flying: Flying | null, reasons: readonly GivenReason[]): void {
     if (staged.length === 0 && flying === null) this.store.clear(this.tab);
-    else this.store.write(this.tab, { tab: this.tab, staged, flying });
+    else this.store.write(this.tab, { tab: this.tab, staged, flying, reasons });
   }
 
-  async takenUp(): Promise<Pick<Copy, 'staged' | 'flying'> | null> {
+  async takenUp(): Promise<Omit<Copy, 'tab'> | null> {
     const copies = this.store.read();
     const own = copies.find(({ tab }) => tab === this.tab);
     if (own !== undefined) return own;

@@ -1,6 +1,7 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
-import type { OneRecordData, TableAtWork } from '../../contract/answers-from-server';
+import type { OneRecordData, Problem, TableAtWork } from '../../contract/answers-from-server';
 import type { SavedEdits } from '../../contract/record-edits';
+import { brokenAlone, brokenIssue, type GivenReason } from '../../core/record/own-checks';
 import { asInput, type EditInput } from '../../core/record/edit-input';
 import { newUuid } from '../../core/kernel/ids';
 import {
@@ -19,15 +20,9 @@ import { counted } from '../../core/wording/numbers';
 import { call } from '../kit/call';
 import { sayWithUndo } from '../kit/Toasts';
 import { editedRecord } from './record-cells';
-import { StagedStore } from './staged-store';
-
-/** What is wrong with a staged record, at one of its cells or as a whole. */
-export interface StagedTrouble {
-  readonly id: string;
-  readonly column: string | null;
-  readonly sentence: string;
-  readonly code: string;
-}
+import { askedOf, isSameAsked, takenBack, type Asked, type Refused, type StagedTrouble } from './reasons';
+import { StagedStore, type Flying } from './staged-store';
+import { useStagedHistory } from './use-staged-history';
 
 /** A record as it is now, where somebody changed it while edits of it were staged. */
 export interface Meanwhile {
@@ -36,12 +31,6 @@ export interface Meanwhile {
   readonly at: string;
 }
 
-interface History {
-  readonly past: readonly Staged[];
-  readonly now: Staged;
-  readonly future: readonly Staged[];
-}
-const MOST_UNDONE = 200;
 const MOVED = new Set(['value-changed', 'record-changed', 'record-removed']);
 
 /** Edits that are staged: typed, undone, kept on the device, saved together, and what the server says of them. */
@@ -52,42 +41,16 @@ export function useStaged({ table, related, deviceKey }: TableAtWork, saved: () 
   );
   const known = useRef(tables);
   known.current = tables;
-  const [history, setHistory] = useState<History>({ past: [], now: [], future: [] });
-  const [refused, setRefused] = useState<readonly (StagedTrouble & { readonly typed: string })[]>([]);
+  const [words, setWords] = useState('');
+  const quiet = useCallback(() => setWords(''), []);
+  const { history, setHistory, edit, undo, redo } = useStagedHistory(quiet);
+  const [refused, setRefused] = useState<readonly Refused[]>([]);
+  const [reasons, setReasons] = useState<readonly GivenReason[]>([]);
   const [meanwhile, setMeanwhile] = useState<ReadonlyMap<string, Meanwhile>>(new Map());
   const [saving, setSaving] = useState(false);
-  const [words, setWords] = useState('');
-  const flying = useRef<{ readonly key: string; readonly sent: Staged } | null>(null);
+  const flying = useRef<Flying | null>(null);
   const staged = history.now;
   const store = useRef<StagedStore | null>(null);
-
-  const edit = useCallback((change: (staged: Staged) => Staged) => {
-    setWords('');
-    setHistory(({ past, now, future }) => {
-      const next = change(now);
-      return next === now || (next.length === 0 && now.length === 0)
-        ? { past, now, future }
-        : { past: [...past, now].slice(-MOST_UNDONE), now: next, future: [] };
-    });
-  }, []);
-  const undo = useCallback(
-    () =>
-      setHistory((all) => {
-        const last = all.past.at(-1);
-        return last === undefined
-          ? all
-          : { past: all.past.slice(0, -1), now: last, future: [all.now, ...all.future] };
-      }),
-    [],
-  );
-  const redo = useCallback(
-    () =>
-      setHistory((all) => {
-        const [next, ...future] = all.future;
-        return next === undefined ? all : { past: [...all.past, all.now], now: next, future };
-      }),
-    [],
-  );
 
   // What is on the device exists only in the browser, so the server's first picture is drawn without it.
   useEffect(() => {
@@ -97,12 +60,13 @@ export function useStaged({ table, related, deviceKey }: TableAtWork, saved: () 
       const left = found?.staged.filter((one) => known.current.has(one.table)) ?? [];
       if (found === null || left.length === 0) return;
       flying.current = found.flying;
+      setReasons(found.reasons ?? []);
       setHistory((all) => (all.now.length > 0 ? all : { past: [], now: left, future: [] }));
       setWords('These edits were here before and were not saved.');
     });
     return () => opened.close();
-  }, [deviceKey, table.id]);
-  useEffect(() => store.current?.write(staged, flying.current), [staged]);
+  }, [deviceKey, table.id, setHistory]);
+  useEffect(() => store.current?.write(staged, flying.current, reasons), [staged, reasons]);
 
   const own = useMemo(
     () =>
@@ -116,18 +80,41 @@ export function useStaged({ table, related, deviceKey }: TableAtWork, saved: () 
       ),
     [staged, tables],
   );
-  const told = refused.filter(({ id, typed }) => typedOf(staged, id) === typed);
-  const troubles: readonly StagedTrouble[] = [
+  const told = useMemo(
+    () => refused.filter(({ id, typed }) => typedOf(staged, id) === typed),
+    [refused, staged],
+  );
+  const asked = useMemo(() => askedOf(tables, staged, told, reasons), [tables, staged, told, reasons]);
+  const stops = [
     ...own,
-    ...told.filter((one) => !own.some(({ id, column }) => id === one.id && column === one.column)),
+    ...told.filter(
+      (one) =>
+        one.code !== 'reason-needed' && !own.some(({ id, column }) => id === one.id && column === one.column),
+    ),
   ];
+  const troubles: readonly StagedTrouble[] = [
+    ...stops,
+    ...asked.flatMap(({ record, column, message, reason }): StagedTrouble[] =>
+      reason.trim() === ''
+        ? [{ id: record, column, sentence: `Give a reason: ${message}`, code: 'reason-needed' }]
+        : [],
+    ),
+  ];
+  const giveReason = ({ record, check }: Asked, reason: string): void =>
+    setReasons((all) => [
+      ...all.filter((one) => !isSameAsked(one, { record, check })),
+      { record, check, reason },
+    ]);
 
-  const post = (body: { key: string; edits: readonly EditInput[] }) =>
+  const post = (body: { key: string; edits: readonly EditInput[]; reasons?: readonly GivenReason[] }) =>
     call<SavedEdits>('POST', '/api/edits', body);
 
   const takeBack = async (batch: readonly EditInput[]): Promise<void> => {
-    const key = newUuid();
-    const result = await post({ key, edits: batch }).catch(() => null);
+    let result = await post({ key: newUuid(), edits: batch }).catch(() => null);
+    const asks = result?.ok === false ? (result.error.issues ?? []) : [];
+    // What a record was before is reason enough.
+    if (asks.length > 0 && asks.every(({ code }) => code === 'reason-needed'))
+      result = await post({ key: newUuid(), edits: batch, reasons: asks.map(takenBack) }).catch(() => null);
     if (result === null)
       return setWords('The server cannot be reached; nothing was undone. Try again in a moment.');
     if (!result.ok)
@@ -142,14 +129,16 @@ export function useStaged({ table, related, deviceKey }: TableAtWork, saved: () 
   const save = async (): Promise<boolean> => {
     setWords('');
     if (saving || (staged.length === 0 && flying.current === null)) return false;
-    if (own.length > 0 && flying.current === null) return false;
+    if ((own.length > 0 || asked.some(({ reason }) => reason.trim() === '')) && flying.current === null)
+      return false;
     setSaving(true);
     try {
-      const one = (flying.current ??= { key: newUuid(), sent: staged });
-      store.current?.write(staged, one);
+      const given = reasons.filter(({ reason }) => reason.trim() !== '');
+      const one = (flying.current ??= { key: newUuid(), sent: staged, reasons: given });
+      store.current?.write(staged, one, reasons);
       const edits = editsOf(one.sent).map(asInput);
       if (edits.length === 0) return (land(one.sent, {}), true);
-      const result = await post({ key: one.key, edits });
+      const result = await post({ key: one.key, edits, reasons: one.reasons ?? [] });
       if (!result.ok) return await refuse(result.error.title, result.error.issues ?? []);
       land(one.sent, result.value.versions);
       const { records } = countStaged(one.sent);
@@ -167,28 +156,31 @@ export function useStaged({ table, related, deviceKey }: TableAtWork, saved: () 
   const land = (sent: Staged, versions: Readonly<Record<string, number>>): void => {
     flying.current = null;
     setRefused([]);
+    setReasons([]);
     setMeanwhile(new Map());
     setHistory(({ now }) => ({ past: [], now: afterSaved(now, sent, versions), future: [] }));
   };
 
-  const refuse = async (
-    title: string,
-    issues: readonly { code: string; path: readonly (string | number)[]; sentence: string }[],
-  ): Promise<boolean> => {
+  const refuse = async (title: string, issues: NonNullable<Problem['issues']>): Promise<boolean> => {
     flying.current = null;
-    store.current?.write(staged, null);
+    store.current?.write(staged, null, reasons);
     const ids = new Set(staged.map(({ id }) => id));
-    const placed = issues.filter(({ path }) => ids.has(String(path[0])));
+    const placed = issues.filter(
+      // What is asked about a record that is not staged itself, because rows of it are, is asked here too.
+      ({ path, code }) => ids.has(String(path[0])) || (code === 'reason-needed' && path.length > 1),
+    );
     setRefused(
-      placed.map(({ code, path, sentence }) => ({
+      placed.map(({ code, path, sentence, facts }) => ({
         id: String(path[0]),
         column: typeof path[1] === 'string' ? path[1] : null,
         sentence,
         code,
+        check: String(facts['check'] ?? ''),
+        message: String(facts['message'] ?? ''),
         typed: typedOf(staged, String(path[0])),
       })),
     );
-    const elsewhere = issues.filter(({ path }) => !ids.has(String(path[0])));
+    const elsewhere = issues.filter((one) => !placed.includes(one));
     setWords(
       placed.length > 0 && elsewhere.length === 0
         ? ''
@@ -215,6 +207,8 @@ export function useStaged({ table, related, deviceKey }: TableAtWork, saved: () 
     redo,
     canUndo: history.past.length > 0,
     troubles,
+    asked,
+    giveReason,
     meanwhile,
     save,
     saving,
@@ -225,7 +219,9 @@ export function useStaged({ table, related, deviceKey }: TableAtWork, saved: () 
 
 const issuesOf = (tables: ReadonlyMap<string, Table>, one: StagedRecord) => {
   const table = tables.get(one.table);
-  return table === undefined ? [] : stagedIssues(table, one);
+  if (table === undefined) return [];
+  const broken = brokenAlone(table, one).flatMap((check) => brokenIssue(check, one.id, 'asked before') ?? []);
+  return [...stagedIssues(table, one), ...broken];
 };
 
 export type StagedEdits = ReturnType<typeof useStaged>;

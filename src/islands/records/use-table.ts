@@ -96,7 +96,8 @@ export function useTable(props: OpenedTable) {
   const toTrouble = () => {
     const [first] = edits.troubles;
     if (first === undefined) return;
-    setLookedOver(!isGrid || !hand.lines.some(({ id }) => id === first.id));
+    // A reason is given where the edits are looked over.
+    setLookedOver(!isGrid || first.code === 'reason-needed' || !hand.lines.some(({ id }) => id === first.id));
     hand.pick({ row: first.id, column: first.column ?? table.columns[0]?.id ?? '' }, false);
   };
   const { picked, narrow } = usePicked(

@@ -23,9 +23,9 @@ export function ColumnLines({ design }: { design: TableDesign }) {
     <section aria-label="Columns">
       <button
         type="button"
-        aria-pressed={design.column === null}
+        aria-pressed={design.column === null && design.check === null}
         onClick={() => design.select(null)}
-        className={`line w-full text-left ${design.column === null ? 'bg-lichen-soft shadow-[inset_4px_0_0_var(--color-lichen)]' : 'hover:bg-slate-50'}`}
+        className={`line w-full text-left ${design.column === null && design.check === null ? 'bg-lichen-soft shadow-[inset_4px_0_0_var(--color-lichen)]' : 'hover:bg-slate-50'}`}
       >
         <span className="gutter">
           <KeyRound size={15} aria-hidden className="ml-auto" />

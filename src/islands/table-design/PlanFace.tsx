@@ -2,6 +2,7 @@ import { counted, digits } from '../../core/wording/numbers';
 import { CircleCheck, FileText, TriangleAlert } from '../kit/icons';
 import type { TableChange } from '../../core/table/change';
 import type { ColumnUse, Impact } from '../../core/table/table-change';
+import { meetsWords } from './CheckMargin';
 import { changeSentence } from '../../core/wording/change-sentence';
 import { issueSentence } from '../../core/wording/issue-sentence';
 import { useImpact, useRun, type TableDesign } from './use-table-design';
@@ -186,6 +187,14 @@ function Meets({ design, change, impact }: { design: TableDesign; change: TableC
   if (change.t === 'keep-apart') {
     const found = impact.shared.find(({ columns }) => columns.join() === change.columns.join());
     return found === undefined ? null : <SharedValues rows={found.rows} values={found.repeated} />;
+  }
+  if (change.t === 'add-check' || change.t === 'change-check') {
+    const found = impact.checks.find(({ check }) => check === change.check.id);
+    return found === undefined ? null : (
+      <p className={found.broken !== null && found.broken > 0 ? 'text-[14px] text-ochre' : 'quiet'}>
+        {meetsWords(found, impact.records)}
+      </p>
+    );
   }
   if (!('column' in change)) return null;
   const { id } = change.column;

@@ -4,6 +4,8 @@ import type { TableDesignData } from '../../contract/table-changes';
 import { nameTable } from '../../core/table/edit';
 import { KeptWords } from '../kit/KeptWords';
 import { Root } from '../kit/Root';
+import { CheckLines } from './CheckLines';
+import { CheckMargin } from './CheckMargin';
 import { ColumnLines } from './ColumnLines';
 import { ColumnMargin } from './ColumnMargin';
 import { PlanFace } from './PlanFace';
@@ -42,16 +44,27 @@ function Design({ initial }: { initial: TableDesignData }) {
       {face === 'plan' && <PlanFace design={design} back={() => setLooking(false)} />}
       {face === 'columns' && (
         <div className="sheet-frame">
-          <ColumnLines design={design} />
+          <div>
+            <ColumnLines design={design} />
+            <CheckLines design={design} />
+          </div>
           <aside
             id="margin"
             className="margin-pane"
-            aria-label={design.column === null ? 'The table' : 'The column in hand'}
+            aria-label={
+              design.column !== null
+                ? 'The column in hand'
+                : design.check !== null
+                  ? 'The check in hand'
+                  : 'The table'
+            }
           >
-            {design.column === null ? (
-              <TableMargin design={design} />
-            ) : (
+            {design.column !== null ? (
               <ColumnMargin key={design.column.id} design={design} column={design.column} />
+            ) : design.check !== null ? (
+              <CheckMargin key={design.check.id} design={design} check={design.check} />
+            ) : (
+              <TableMargin design={design} />
             )}
           </aside>
         </div>

@@ -3,6 +3,7 @@ import { useCallback, useEffect, useMemo, useState } from 'react';
 import type { Problem } from '../../contract/answers-from-server';
 import type { TableDesignData } from '../../contract/table-changes';
 import type { Issue } from '../../core/kernel/issue';
+import { tableScope } from '../../core/record/table-scope';
 import { newTable } from '../../core/table/edit';
 import type { Column, Table } from '../../core/table/model';
 import { rebased } from '../../core/table/rebase';
@@ -49,6 +50,7 @@ export function useTableDesign(initial: TableDesignData) {
   );
   const changes = useMemo(() => planRedesign(base, table), [base, table]);
   const issues = useMemo(() => tableIssues(table, base, others), [table, base, others]);
+  const scope = useMemo(() => tableScope(table, new Map(others).set(table.id, table)), [table, others]);
   const editTable = useCallback(
     (change: (table: Table) => Table) =>
       edit((before) => {
@@ -76,6 +78,9 @@ export function useTableDesign(initial: TableDesignData) {
     ...kept,
     isNew: base === null,
     column: table.columns.find((column) => column.id === selected) ?? null,
+    check: table.checks.find((check) => check.id === selected) ?? null,
+    /** What a check of the table may name. */
+    scope,
     /** The column as it is; null for one that is only drawn. */
     columnThere: (column: string): Column | null =>
       [...(base?.columns ?? []), ...(base?.retired ?? [])].find((one) => one.id === column) ?? null,

@@ -1,25 +1,29 @@
-import { CircleX, Equal, MessageSquareWarning, Plus, Trash2 } from '../kit/icons';
+import { CircleX, Equal, Plus, Trash2 } from '../kit/icons';
 import { useState } from 'react';
-import { pickedOf, pickedSentence, pickSentence } from '../../core/check/pick';
-import { existingSentence } from '../../core/check/existing';
+import { comparedInForm, existingSentence } from '../../core/check/existing';
 import { toShown } from '../../core/expression/stored-text';
-import {
-  groupsOf,
-  questionsOf,
-  type Check,
-  type ExistingCheck,
-  type RowsQuestion,
-} from '../../core/form/design';
+import type { Check, ExistingCheck } from '../../core/check/check';
+import { groupsOf, questionsOf, type RowsQuestion } from '../../core/form/design';
+import { checksOfTables } from '../../core/form/checks-of-tables';
+import { tableScope } from '../../core/record/table-scope';
 import { replaceCheck } from '../../core/form/edit';
 import { issueSentence } from '../../core/wording/issue-sentence';
 import { Select } from '../kit/Select';
 import { Sentence } from '../kit/Sentence';
-import { ExpressionInput } from './ExpressionInput';
+import { ExpressionInput } from '../kit/ExpressionInput';
 import { Impact } from './Impact';
 import { addCheck } from './add-check';
 import type { Workbench } from './use-workbench';
 import type { FaceProps } from './face-props';
-import { ownKey, Picks } from './CheckPicks';
+import { Picks } from '../kit/CheckPicks';
+import { CheckTag, ConditionWords } from '../kit/CheckWords';
+
+const ownKey = (bench: Workbench, id: string): string =>
+  questionsOf(bench.design)
+    .flatMap((question) =>
+      question.kind === 'rows' ? [question, ...question.columns, ...question.totals] : [question],
+    )
+    .find((one) => one.id === id)?.key ?? '';
 
 const groupAt = (bench: Workbench, id: string): RowsQuestion | undefined =>
   groupsOf(bench.design).find(({ columns }) => columns.some((column) => column.id === id));
@@ -88,6 +92,7 @@ export function CheckFace({ bench }: FaceProps) {
             ),
           )}
         </ul>
+        <ChecksOfTables bench={bench} />
         <AddCheck bench={bench} onAdd={(id) => setInHand(addCheck(bench, id))} />
       </div>
       <aside id="margin" className="margin-pane" aria-label="The check in hand">
@@ -113,10 +118,6 @@ function CheckLine({
   onPick: () => void;
 }) {
   const scope = bench.scope(groupAt(bench, check.on));
-  const text = toShown(check.must, scope);
-  const picked = pickedOf(text, scope);
-  const [pick, ...more] = picked?.picks ?? [];
-  const words = pick === undefined || more.length > 0 ? null : pickSentence(pick, scope, 'must be');
   const troubles = bench.issuesAt(check.id);
   return (
     <li
@@ -131,30 +132,10 @@ function CheckLine({
           className="block w-full rounded text-left"
         >
           {groupAt(bench, check.on) && 'Each row: '}
-          {picked !== null && more.length > 0 ? (
-            <span>{pickedSentence(picked, scope, 'must be')}</span>
-          ) : words === null ? (
-            <code className="font-mono">{text || 'what must hold?'}</code>
-          ) : (
-            <>
-              <span className="name">{words.left}</span> {words.words}{' '}
-              <span className="name">{words.right}</span>
-            </>
-          )}
+          <ConditionWords must={check.must} scope={scope} />
         </button>
         <p className="mt-0.5 flex flex-wrap items-center gap-2">
-          {check.otherwise === 'stop' ? (
-            <span className="tag bg-rust-soft text-rust">
-              <CircleX size={14} aria-hidden />
-              Stops
-            </span>
-          ) : (
-            <span className="tag bg-ochre-soft text-ochre">
-              <MessageSquareWarning size={14} aria-hidden />
-              Asks for a reason
-            </span>
-          )}
-          <span className="quiet">“{check.message}”</span>
+          <CheckTag otherwise={check.otherwise} message={check.message} />
         </p>
         {troubles.slice(0, 2).map((issue, i) => (
           <p key={i} className="trouble">
@@ -163,6 +144,41 @@ function CheckLine({
         ))}
       </div>
     </li>
+  );
+}
+
+/** What the tables this form writes to demand of it: designed there, and asked here without being written again. */
+function ChecksOfTables({ bench }: { bench: Workbench }) {
+  const found = checksOfTables(bench.design, bench.tables);
+  if (found.length === 0) return null;
+  return (
+    <ul aria-label="Checks of the tables this form writes to">
+      {found.map(({ check, table, group }) => (
+        <li key={check.id} className="line">
+          <span className="gutter">{bench.numbers.get(check.on)}</span>
+          <div>
+            <p>
+              {group !== null && 'Each row: '}
+              <ConditionWords must={check.must} scope={tableScope(table, bench.tables)} />
+            </p>
+            <p className="mt-0.5 flex flex-wrap items-center gap-2">
+              <CheckTag otherwise={check.otherwise} message={check.message} />{' '}
+              <a href={`/tables/${table.key}/design`} className="text-[14px] text-slate-700">
+                from the table {table.label}
+              </a>
+            </p>
+            {bench
+              .issuesAt(check.id)
+              .slice(0, 2)
+              .map((issue, i) => (
+                <p key={i} className="trouble">
+                  {issueSentence(issue)}
+                </p>
+              ))}
+          </div>
+        </li>
+      ))}
+    </ul>
   );
 }
 
@@ -177,7 +193,7 @@ function ExistingLine({ bench, check }: { bench: Workbench; check: ExistingCheck
     <li className="line">
       <span className="gutter">{bench.numbers.get(check.on)}</span>
       <div>
-        <p>Among all records, {existingSentence(check, bench.design)}</p>
+        <p>Among all records, {existingSentence(check, comparedInForm(bench.design, check))}</p>
         <p className="mt-0.5 flex flex-wrap items-center gap-2">
           <span className="tag bg-rust-soft text-rust">
             <CircleX size={14} aria-hidden />
@@ -269,6 +285,7 @@ function CheckMargin({ bench, check }: { bench: Workbench; check: Check }) {
         <p className="mt-3 mb-1 text-[14px]">As an expression</p>
         <ExpressionInput
           label="Condition as an expression"
+          example="rate &lt;= top_rate"
           stored={check.must}
           scope={scope}
           onChange={(must) => change({ must })}

@@ -2,7 +2,7 @@ import { digits } from '../../core/wording/numbers';
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import type { CheckImpact } from '../../contract/answers-from-server';
-import type { Check } from '../../core/form/design';
+import type { Check } from '../../core/check/check';
 import { call } from '../kit/call';
 
 /** After the last letter, so that a condition half typed is not held against every record. */
@@ -50,5 +50,5 @@ function impactWords(impact: CheckImpact, what: string): string {
   const { records, broken, examples } = impact;
   if (records === 0) return 'Nothing has been kept yet that it could be held against.';
   if (broken === 0) return `All ${digits(records)} ${what} kept so far fulfil it.`;
-  return `${digits(broken)} of ${digits(records)} ${what} kept so far do not fulfil it: ${examples.join(', ')}${broken > examples.length ? ' …' : ''}. They stay as they are.`;
+  return `${digits(broken)} of ${digits(records)} ${what} kept so far do not fulfil it: ${examples.join(', ')}${broken > examples.length ? ' …' : '.'} They stay as they are.`;
 }

@@ -17,7 +17,7 @@ import { NumberWord, Sentence, Word } from '../kit/Sentence';
 import { Select } from '../kit/Select';
 import { Several } from '../kit/Several';
 import { addCheck } from './add-check';
-import { ExpressionInput } from './ExpressionInput';
+import { ExpressionInput } from '../kit/ExpressionInput';
 import { columnKindChoices, kindChoices } from './kind-words';
 import { newShortId, newUuid } from '../../core/kernel/ids';
 import { sayWithUndo } from '../kit/Toasts';

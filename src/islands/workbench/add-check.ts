@@ -1,4 +1,4 @@
-import type { Check } from '../../core/form/design';
+import type { Check } from '../../core/check/check';
 import { newShortId } from '../../core/kernel/ids';
 import type { Workbench } from './use-workbench';
 

@@ -13,6 +13,7 @@ import { RowMaker } from '../../core/import/rows';
 import { countOf } from '../../core/import/text-rows';
 import { invalid, notFound, stale, type Refusal } from '../../core/kernel/refusal';
 import { fail, ok, type Result } from '../../core/kernel/result';
+import { worldAt } from '../../core/workspace';
 import type { Table } from '../../core/table/model';
 import { refusedSentence } from '../../core/wording/proposal-sentence';
 import { localTime } from '../workspace/asking';
@@ -132,6 +133,8 @@ class Filling {
   private plan: ImportPlan = { tables: [], named: [] };
   /** Of the workspace. */
   private zone = 'UTC';
+  private tables: ReadonlyMap<string, Table> = new Map();
+  private world = { today: '', now: '' };
   private readonly tell: (table: string) => void;
 
   constructor(
@@ -154,6 +157,8 @@ class Filling {
     const catalogue = await catalogueNow(tx);
     const there = catalogue.tables;
     this.zone = catalogue.workspace.zone;
+    this.tables = there;
+    this.world = worldAt(catalogue.workspace, localTime(catalogue.workspace, new Date()));
     this.plan = planImport(this.row.id, this.detection, this.row.decisions, [...there.values()]);
     const used = [
       ...this.plan.tables.filter(({ into }) => into !== null).map(({ table }) => table.id),
@@ -271,6 +276,7 @@ class Filling {
       into,
       columns: plan.columns.map(({ column }) => column),
       trying: this.trying,
+      checks: { tables: this.tables, world: this.world },
     };
     await stageRows(tx, copy, merging, rowByRow(this.madeRows(plan, maker, reopen)));
     const { merged, refused } = await withSources(tx, [plan.table.id], patience.job, () =>

@@ -3,7 +3,16 @@ import { issue, type Issue } from '../../core/kernel/issue';
 import { grouped } from '../../core/kernel/grouped';
 import { invalid, type Refusal } from '../../core/kernel/refusal';
 import { fail, ok, type Result } from '../../core/kernel/result';
-import { forbiddenEdits, inverseOf, meet, namesIn, readEdit, type RecordEdit } from '../../core/record/edit';
+import type { World } from '../../core/expression/functions/builtin';
+import {
+  forbiddenEdits,
+  inverseOf,
+  meet,
+  namesIn,
+  readEdit,
+  type RecordEdit,
+  type StoredRecord,
+} from '../../core/record/edit';
 import type { Table } from '../../core/table/model';
 import type { Tx } from '../../data/connect';
 import { databaseFault, fieldIssue } from '../../data/field-issues';
@@ -17,10 +26,23 @@ import {
   writeEdits,
 } from '../../data/runtime/records/write-edits';
 
+import {
+  asIssues,
+  brokenAfter,
+  brokenBefore,
+  columnsForChecks,
+  keepReasons,
+  type Checking,
+} from './hold-checks';
+
 export interface Edits {
   readonly edits: readonly RecordEdit[];
   /** Whose rights are asked. Null where a submission is kept: what its release may write to was asked when it was released, and the database asks again. */
   readonly person: string | null;
+  /** What expressions may ask of the world. */
+  readonly world: World;
+  /** Of what checks ask about; of a submission its sender was asked when it was sent. */
+  readonly reasons: Checking['reasons'];
   /** Set where the transaction will be undone: numbers, which others wait for, are not taken then. */
   readonly trying?: boolean;
 }
@@ -33,13 +55,13 @@ export interface Applied {
 
 /**
  * The one door by which records are added, changed and removed: a batch, together or not at all. Rights, values, the versions that edits began from, and the
- * records they name are asked about here, the rest by the database; everything that is wrong comes back, each issue at `[record, column]`. What the tables
+ * records they name are asked about here, and the checks of the tables; the rest by the database; everything that is wrong comes back, each issue at `[record, column]`. What the tables
  * refuse spoils the transaction, so whoever asked must end it.
  */
 export async function applyEdits(
   tx: Tx,
   catalogue: Catalogue,
-  { edits, person, trying = false }: Edits,
+  { edits, person, world, reasons, trying = false }: Edits,
 ): Promise<Result<Applied, Refusal>> {
   const { tables } = catalogue;
   const twice = [...grouped(edits, ({ id }) => id)].filter(([, list]) => list.length > 1);
@@ -52,25 +74,35 @@ export async function applyEdits(
   if (issues.length > 0) return fail(invalid(...issues));
   const met = await metRecords(
     tx,
-    tables,
+    catalogue,
     read.flatMap((one) => (one.ok ? [one.value] : [])),
   );
   if (!met.ok) return fail(invalid(...met.error));
-  const refused = await written(tx, tables, met.value, trying);
+  const { left, stored } = met.value;
+  const checking: Checking = { catalogue, edits: left, stored, world, reasons };
+  const before = brokenBefore(checking);
+  const stopped = asIssues(before, checking);
+  if (stopped.length > 0) return fail(invalid(...stopped));
+  const refused = await written(tx, tables, left, trying);
   if (refused.length > 0) return fail(invalid(...refused));
-  const versions = new Map(met.value.map((edit) => [edit.id, edit.t === 'add' ? 1 : edit.version + 1]));
-  const inverse = met.value.map((edit) => inverseOf(edit, versions.get(edit.id) ?? 1)).reverse();
+  const after = await brokenAfter(tx, checking);
+  const broken = asIssues(after, checking);
+  if (broken.length > 0) return fail(invalid(...broken));
+  if (person !== null) await keepReasons(tx, person, [...before, ...after], checking);
+  const versions = new Map(left.map((edit) => [edit.id, edit.t === 'add' ? 1 : edit.version + 1]));
+  const inverse = left.map((edit) => inverseOf(edit, versions.get(edit.id) ?? 1)).reverse();
   return ok({ versions, inverse });
 }
 
 /** What is still to be written once each edit has met its record as it is now. */
 async function metRecords(
   tx: Tx,
-  tables: ReadonlyMap<string, Table>,
+  catalogue: Catalogue,
   edits: readonly RecordEdit[],
-): Promise<Result<RecordEdit[], Issue[]>> {
+): Promise<Result<{ left: RecordEdit[]; stored: ReadonlyMap<string, StoredRecord> }, Issue[]>> {
+  const { tables } = catalogue;
   await waitForRemovals(tx, tables, edits);
-  const stored = await lockRecords(tx, tables, edits);
+  const stored = await lockRecords(tx, tables, edits, (table) => columnsForChecks(catalogue, table));
   const issues: Issue[] = [];
   const left = edits.flatMap((edit): RecordEdit[] => {
     const table = tables.get(edit.table);
@@ -79,7 +111,7 @@ async function metRecords(
     if (!met.ok) issues.push(...met.error);
     return met.ok && met.value !== null ? [met.value] : [];
   });
-  return issues.length > 0 ? fail(issues) : ok(left);
+  return issues.length > 0 ? fail(issues) : ok({ left, stored });
 }
 
 async function written(

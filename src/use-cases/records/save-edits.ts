@@ -6,18 +6,28 @@ import { invalid, notFound, type Refusal } from '../../core/kernel/refusal';
 import { fail, ok, type Result } from '../../core/kernel/result';
 import type { RecordEdit } from '../../core/record/edit';
 import { asInput, type EditInput } from '../../core/record/edit-input';
+import type { GivenReason } from '../../core/record/own-checks';
+import { worldAt } from '../../core/workspace';
 import type { Table } from '../../core/table/model';
 import type { Tx } from '../../data/connect';
 import { lastPositions } from '../../data/runtime/records/records';
 import { asPerson } from '../../data/transaction';
 import { once } from '../workspace/once';
-import type { Context } from '../workspace/asking';
+import { localTime, type Context } from '../workspace/asking';
 import { applyEdits } from './apply-edits';
 
 /** Adds, changes and removes records outside any form: all of a batch, or nothing of it. */
 export async function saveEdits(
   context: Context,
-  { key, edits }: { readonly key: string; readonly edits: readonly EditInput[] },
+  {
+    key,
+    edits,
+    reasons = [],
+  }: {
+    readonly key: string;
+    readonly edits: readonly EditInput[];
+    readonly reasons?: readonly GivenReason[];
+  },
 ): Promise<Result<SavedEdits, Refusal>> {
   const person = context.person.id;
   return asPerson({ person }, async (tx, catalogue) => {
@@ -25,13 +35,20 @@ export async function saveEdits(
     if (hidden) return fail(notFound('table'));
     const retired = intoRetired(catalogue.tables, edits);
     if (retired.length > 0) return fail(invalid(...retired));
-    return once(tx, context, key, { operation: 'save-edits', of: '', said: edits }, async () => {
-      const all = await placed(tx, catalogue.tables, edits);
-      const applied = await applyEdits(tx, catalogue, { edits: all, person });
-      if (!applied.ok) return applied;
-      const { versions, inverse } = applied.value;
-      return ok({ versions: Object.fromEntries(versions), undo: inverse.map(asInput) });
-    });
+    return once(
+      tx,
+      context,
+      key,
+      { operation: 'save-edits', of: '', said: reasons.length === 0 ? edits : { edits, reasons } },
+      async () => {
+        const all = await placed(tx, catalogue.tables, edits);
+        const world = worldAt(catalogue.workspace, localTime(catalogue.workspace, context.now));
+        const applied = await applyEdits(tx, catalogue, { edits: all, person, world, reasons });
+        if (!applied.ok) return applied;
+        const { versions, inverse } = applied.value;
+        return ok({ versions: Object.fromEntries(versions), undo: inverse.map(asInput) });
+      },
+    );
   });
 }
 

@@ -2,6 +2,7 @@ import type { Catalogue } from '../../core/catalogue/catalogue';
 import type { Answers } from '../../core/form/answers';
 import { carriedOver, type LeftBehind, type ShowAnswer } from '../../core/form/carry-over';
 import { emptyCells, readInto, shown } from '../../core/form/cells';
+import { checksIn } from '../../core/form/checks-of-tables';
 import type { FormDesign } from '../../core/form/design';
 import { asRecords } from '../../core/form/picked-record';
 import { notFound, stale, type Refusal } from '../../core/kernel/refusal';
@@ -65,5 +66,5 @@ async function carried(tx: Tx, catalogue: Catalogue, answers: Answers, from: Rel
     readInto(cells, question, raw, records);
     return shown(question, cells.values.get(question.id) ?? null) || String(raw ?? '');
   };
-  return carriedOver(from.design, to, answers, show);
+  return carriedOver(from.design, to, answers, show, checksIn(to, tables));
 }

@@ -9,13 +9,14 @@ import { fittedRow, type Unfitting } from '../../core/storage/fitted-rows';
 import { editsOf, type Origin } from '../../core/storage/rows-to-edits';
 import { rowsToWrite } from '../../core/storage/rows-to-write';
 import { tablesOf } from '../../core/storage/tables-of';
+import { worldAt } from '../../core/workspace';
 import type { Table } from '../../core/table/model';
 import type { Tx } from '../../data/connect';
 import { brokenExisting, type BrokenExisting } from '../../data/runtime/records/existing-checks';
 import { noteKept, rehearse } from '../../data/system/submissions';
 import { undone } from '../../data/transaction';
 import { applyEdits } from '../records/apply-edits';
-import type { Context } from '../workspace/asking';
+import { localTime, type Context } from '../workspace/asking';
 import { sheetOf, type Filled } from './sheet-of';
 
 export interface ToKeep extends Filled {
@@ -104,7 +105,13 @@ async function written(
       }),
     );
   const { edits, origins } = editsOf(row, { id: recordId, number }, () => newId(context));
-  const applied = await applyEdits(tx, catalogue, { edits, person: null, trying });
+  const applied = await applyEdits(tx, catalogue, {
+    edits,
+    person: null,
+    world: worldAt(catalogue.workspace, localTime(catalogue.workspace, context.now)),
+    reasons: 'asked before',
+    trying,
+  });
   if (!applied.ok) {
     if (applied.error.kind !== 'invalid') throw new Error(`keeping was refused as ${applied.error.kind}`);
     return applied.error.issues.map((one) => ({ ...one, path: pathInSheet(sheet, origins, one.path) }));

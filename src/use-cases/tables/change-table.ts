@@ -127,7 +127,7 @@ async function atOnce(
     unfit.push(...filled.unfit);
   }
   if (unfit.length > 0) return fail(invalid(...(await unfitIssues(tx, after, unfit))));
-  await applyRedesign(tx, applying(plan, refills, new Set()), keyOf, seeNewTables);
+  await applyRedesign(tx, applying(plan, refills, new Set()), catalogue.tables, seeNewTables);
   await updateChange(tx, row.id, { state: 'done', progress: null, issues: null });
   return ok({ state: 'done' });
 }
@@ -322,12 +322,7 @@ async function swap(
     rows = step.value;
   }
   if (refills.length > 0) await clearShadows(tx, plan.value.after, [], row.id);
-  await applyRedesign(
-    tx,
-    applying(plan.value, refills, built),
-    keysOf(there, plan.value.after),
-    seeNewTables,
-  );
+  await applyRedesign(tx, applying(plan.value, refills, built), there, seeNewTables);
   await updateChange(tx, row.id, { state: 'done', progress: null, issues: null });
   return ok(null);
 }

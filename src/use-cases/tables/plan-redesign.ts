@@ -10,6 +10,8 @@ import type { Conversion } from '../../core/table/convert-column';
 import type { Column, Table } from '../../core/table/model';
 import { planRedesign, type Redesign } from '../../core/table/redesign';
 import { linkedIssues } from '../../core/table/linked-issues';
+import { isAmongRecords } from '../../core/check/check';
+import { tableCheckIssues } from '../../core/check/table-checks';
 import { tableIssues } from '../../core/table/table-issues';
 import type { ColumnUse } from '../../core/table/table-change';
 import { issueSentence } from '../../core/wording/issue-sentence';
@@ -53,6 +55,7 @@ export function planFor(
         ? []
         : [issue('table-unknown', ['table', 'parent'])]),
       ...(before === null ? [] : brokenForms(before, changes, tables, wanted, forms)),
+      ...brokenChecks(after, tables, wanted),
     ],
     uses: before === null ? [] : usesOf(before, changes, tables, forms),
   };
@@ -78,6 +81,10 @@ function drawnOn(before: Table | null, wanted: Table): Table {
     linked: before?.linked ?? null,
     retired: wanted.retired.flatMap(({ id }) => (live.has(id) ? [] : (there.get(id) ?? []))),
     title: wanted.title.filter((id) => live.has(id)),
+    // A check without a word was begun and left.
+    checks: wanted.checks.filter(
+      (check) => isAmongRecords(check) || check.must.trim() !== '' || check.message.trim() !== '',
+    ),
     together: wanted.together.map((set) => set.filter((id) => live.has(id))).filter((set) => set.length > 0),
   };
 }
@@ -185,6 +192,24 @@ function brokenForms(
           ? []
           : [issue('form-breaks', ['table'], { form: title, why: issueSentence(first) })]),
       ];
+    });
+}
+
+/** The checks of other tables must go on to be told. */
+function brokenChecks(
+  { id }: Table,
+  tables: ReadonlyMap<string, Table>,
+  wanted: ReadonlyMap<string, Table>,
+): Issue[] {
+  return [...tables.values()]
+    .filter((table) => table.id !== id && table.checks.length > 0)
+    .flatMap((table) => {
+      const known = new Set(tableCheckIssues(table, tables).map((one) => JSON.stringify(one)));
+      return tableCheckIssues(table, wanted)
+        .filter((one) => !known.has(JSON.stringify(one)))
+        .map((one) =>
+          issue('table-check-breaks', ['table'], { table: table.label, why: issueSentence(one) }),
+        );
     });
 }
 

@@ -2,14 +2,16 @@ import { may, type Catalogue } from '../../core/catalogue/catalogue';
 import { notFound, type Refusal } from '../../core/kernel/refusal';
 import { fail, ok, type Result } from '../../core/kernel/result';
 import type { Column, Table } from '../../core/table/model';
-import type { ColumnImpact, Impact, Misfit, Repeated } from '../../core/table/table-change';
+import type { CheckImpact, ColumnImpact, Impact, Misfit, Repeated } from '../../core/table/table-change';
 import type { Tx } from '../../data/connect';
 import { uniqueSets } from '../../data/runtime/tables/apply-redesign';
+import { tableCheckMeets } from '../../data/runtime/tables/check-impact';
+import { isHeldByDatabase } from '../../data/runtime/tables/hold-checks';
 import { distinctValues, repeatedValues } from '../../data/runtime/tables/column-values';
 import { refillOf, rowsOf } from '../../data/runtime/tables/refill';
 import { designsInUse, readChange } from '../../data/system/table-changes';
 import { asOwner } from '../../data/transaction';
-import type { Context } from '../workspace/asking';
+import { localTime, type Context } from '../workspace/asking';
 import { planFor, type RedesignPlan } from './plan-redesign';
 
 /** Tables with more records are changed by a job, batch by batch, while people go on. */
@@ -28,13 +30,13 @@ export async function readTableImpact(context: Context, id: string): Promise<Res
     if (tables.has(row.tableId) && !may(catalogue, context.person.id, 'see', row.tableId))
       return fail(notFound('table'));
     const plan = planFor(row.redesign, catalogue, await designsInUse(tx, catalogue));
-    return ok(await impactOf(tx, plan, catalogue));
+    return ok(await impactOf(tx, plan, catalogue, context.now));
   });
 }
 
-async function impactOf(tx: Tx, plan: RedesignPlan, catalogue: Catalogue): Promise<Impact> {
+async function impactOf(tx: Tx, plan: RedesignPlan, catalogue: Catalogue, now: Date): Promise<Impact> {
   const { before, uses, issues } = plan;
-  if (before === null) return { records: 0, byJob: false, columns: [], shared: [], uses, issues };
+  if (before === null) return { records: 0, byJob: false, columns: [], shared: [], checks: [], uses, issues };
   const records = await rowsOf(tx, before);
   const columns = [...(await misfitsOf(tx, before, plan, catalogue)), ...blankFills(plan, records)];
   const shared: Impact['shared'][number][] = [];
@@ -51,9 +53,38 @@ async function impactOf(tx: Tx, plan: RedesignPlan, catalogue: Catalogue): Promi
     byJob: records > AT_ONCE && takesLong(plan),
     columns: withRepeated(columns, repeated),
     shared,
+    checks: await checksMeet(tx, plan, before, catalogue, now),
     uses,
     issues,
   };
+}
+
+/** What the checks that are added or changed would say of the records there are. */
+async function checksMeet(
+  tx: Tx,
+  { changes, after }: RedesignPlan,
+  before: Table,
+  { tables, workspace }: Catalogue,
+  now: Date,
+): Promise<CheckImpact[]> {
+  const at = localTime(workspace, now);
+  const wanted = new Map(tables).set(after.id, after);
+  const found: CheckImpact[] = [];
+  for (const change of changes) {
+    if (change.t !== 'add-check' && change.t !== 'change-check') continue;
+    const meets = await tableCheckMeets(tx, change.check, before, tables, {
+      today: at.slice(0, 10),
+      now: at,
+    });
+    const isHeld = meets?.broken === 0 && isHeldByDatabase(change.check, after, wanted);
+    found.push({
+      check: change.check.id,
+      broken: meets?.broken ?? null,
+      examples: meets?.examples ?? [],
+      isHeld,
+    });
+  }
+  return found;
 }
 
 /** Whether every record is touched or looked at, so that people would wait meanwhile. */

@@ -33,6 +33,11 @@ export const designSentences: Sentences<DesignFacts> = {
   'approver-unknown': ({ step }) => `Somebody named in “${words(step)}” is not in the directory any more`,
   'check-message-missing': () => 'Write the message to show',
   'check-place': () => 'The question this check belongs to is gone',
+  'table-check-breaks': ({ table, why }) =>
+    `A check of ${words(table)} could not be told any more: ${words(why)}`,
+  'check-empty': () => 'Say what must hold',
+  'check-column': () =>
+    'The column this check belongs to is gone: take the check out, or bring the column back',
   'table-key-taken': ({ key }) => `There is already a table called ${words(key)}; choose another key`,
   'kind-changed': ({ before, label }) =>
     `${label} is kept as ${words(before)}. Ask it as that, or change the column in the design of the table first`,

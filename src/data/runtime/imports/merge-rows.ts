@@ -3,15 +3,29 @@ import type { Into } from '../../../core/import/into-table';
 import { NUMBER } from '../../../core/import/into-table';
 import type { Merged, RefusedCell } from '../../../core/import/import';
 import type { Column, Table } from '../../../core/table/model';
+import type { TableCheck } from '../../../core/check/check';
+import { checksOf } from '../../../core/check/table-checks';
+import type { World } from '../../../core/expression/functions/builtin';
+import { identifier as named, sql as fragment, words } from '../../../core/expression/sql/fragment';
+import type { SqlNames } from '../../../core/expression/sql/names';
+import { toSql } from '../../../core/expression/sql/to-sql';
+import { asksForReason } from '../../../core/record/own-checks';
+import { rowsNamed } from '../../../core/record/table-scope';
+import { defaultSql } from '../../../core/table/default-value';
 import type { Tx } from '../../connect';
-import { columnName, tableName } from '../../identifiers';
+import { undone } from '../../transaction';
+import { brokenBy, CHECKED, waitForAll } from '../records/existing-checks';
+import { recordNames } from '../tables/form-names';
+import { columnName, rendered, tableName } from '../../identifiers';
 import type { CopyInto } from '../../transaction';
 import { columnType, defaultOf } from '../tables/change-sql';
 import { insertRecords } from '../records/insert-records';
 import { copyLines, escapedValues } from './load-rows';
 
 /** A row that was refused when it met the records there are. */
-export type RefusedRow = Pick<RefusedCell, 'row' | 'column' | 'text' | 'code'>;
+export type RefusedRow = Pick<RefusedCell, 'row' | 'column' | 'text' | 'code' | 'message'>;
+
+type Moment = Pick<World, 'today' | 'now'>;
 
 /** Rows of a sheet beside the table they come into: `columns` are those they fill, the records' own number among them. */
 export interface Merging {
@@ -20,6 +34,8 @@ export interface Merging {
   readonly columns: readonly Column[];
   /** Nothing of it will stay, so the counter of numbers, which others wait for, is left alone. */
   readonly trying: boolean;
+  /** What the table demands of its records; null for what follows a source, which is as it is there. */
+  readonly checks: { readonly tables: ReadonlyMap<string, Table>; readonly world: Moment } | null;
 }
 
 /** A row of a sheet, and its values in the order of the columns as PostgreSQL reads them. */
@@ -80,6 +96,8 @@ export async function mergeRows(
     ...(await matched(tx, merging)),
     ...(await missing(tx, merging)),
     ...(await usedElsewhere(tx, merging)),
+    ...(await breakingChecks(tx, merging)),
+    ...(await breakingAmong(tx, merging)),
   ];
   const counts = await tx.execute<{ fresh: number; differs: number; same: number }>(sql`
     SELECT count(*) FILTER (WHERE b.matched IS NULL)::int AS fresh, count(*) FILTER (WHERE b.matched IS NOT NULL AND ${differs(merging)})::int AS differs,
@@ -241,6 +259,94 @@ async function usedElsewhere(tx: Tx, merging: Merging): Promise<RefusedRow[]> {
   return refused;
 }
 
+/** Rows whose record would break a check of the table: as it would be with them, beside what is there. */
+async function breakingChecks(tx: Tx, merging: Merging): Promise<RefusedRow[]> {
+  const { table, checks, into } = merging;
+  if (checks === null) return [];
+  const refused: RefusedRow[] = [];
+  const adds = into.what === 'change' ? sql`false` : sql`b.matched IS NULL`;
+  const changes = into.what === 'add' ? sql`false` : sql`(b.matched IS NOT NULL AND ${differs(merging)})`;
+  for (const { check, tree } of checksOf(table, checks.tables).conditions) {
+    const written = toSql(tree, namesBeside(merging, checks));
+    if (!written.ok) throw new Error(`the check ${check.id} cannot be said in SQL`);
+    const { joins, expression } = written.value;
+    const at = placeOf(merging, check.on);
+    const { rows } = await tx.execute<{ row: number; text: string | null }>(sql`
+      UPDATE pg_temp.bringing o SET out = true FROM (
+        SELECT b.row FROM pg_temp.bringing b LEFT JOIN ${tableName(table)} t ON t.id = b.matched ${rendered(joins)}
+        WHERE NOT b.out AND (${adds} OR ${changes}) AND (${rendered(expression)}) IS FALSE) AS broken
+      WHERE broken.row = o.row RETURNING o.row, ${at < 0 ? sql`NULL` : sql`o.${staged(at)}::text`} AS text`);
+    refused.push(...rows.map(({ row, text }) => refusedBy(merging, check, row, text)));
+  }
+  return refused;
+}
+
+const refusedBy = ({ table }: Merging, check: TableCheck, row: number, text: string | null): RefusedRow => ({
+  row,
+  text: text ?? '',
+  column: table.columns.find(({ id }) => id === check.on)?.label ?? '',
+  // A reason is given for a record, by whoever knows it: not for a sheet.
+  code: asksForReason(check) ? 'reason-needed' : 'check-stops',
+  message: check.message,
+});
+
+/** The columns of a record as it would be once a row is in it: the row's own, else what is there or comes by itself. */
+function namesBeside(merging: Merging, { tables, world }: NonNullable<Merging['checks']>): SqlNames {
+  const { table, into } = merging;
+  const names = recordNames(table, tables, 't', (id) => rowsNamed(id, tables), world);
+  return {
+    ...names,
+    name: (id) => {
+      const there = names.name(id);
+      const column = table.columns.find((one) => one.id === id);
+      if (there === null || column === undefined) return there;
+      const at = placeOf(merging, id);
+      const preset = defaultSql(column);
+      const fresh = words((preset.ok ? preset.value : null) ?? 'NULL');
+      const row = at < 0 ? null : named('b', `c${at}`);
+      const added = row === null ? fresh : fragment`coalesce(${row}, ${fresh})`;
+      const kept =
+        into.blanks === 'leave' ? fragment`coalesce(${row ?? there.sql}, ${there.sql})` : (row ?? there.sql);
+      return {
+        ...there,
+        sql: fragment`CASE WHEN ${named('b', 'matched')} IS NULL THEN ${added} ELSE ${kept} END`,
+      };
+    },
+  };
+}
+
+/** What cannot be beside the records there are, or beside other rows: told by writing all of it, looking, and taking it back. */
+async function breakingAmong(tx: Tx, merging: Merging): Promise<RefusedRow[]> {
+  const { table, checks } = merging;
+  const among = checks === null ? [] : checksOf(table, checks.tables).among;
+  if (among.length === 0) return [];
+  await waitForAll(tx, among);
+  const broken = await undone(tx, async (inner) => {
+    await write(inner, { ...merging, trying: true }, 0);
+    const found: RefusedRow[] = [];
+    for (const check of among) {
+      const at = placeOf(merging, check.on);
+      const { rows } = await inner.execute<{ row: number; text: string | null }>(
+        sql`SELECT b.row, ${at < 0 ? sql`NULL` : sql`b.${staged(at)}::text`} AS text FROM pg_temp.bringing b JOIN ${tableName(table)} ${CHECKED} ON ${CHECKED}.id = coalesce(b.matched, b.id) WHERE NOT b.out AND ${brokenBy(check, table)} ORDER BY b.row`,
+      );
+      found.push(...rows.map(({ row, text }) => refusedBy(merging, check, row, text)));
+    }
+    return found;
+  });
+  const numbers = broken.map(({ row }) => row);
+  if (numbers.length > 0)
+    await tx.execute(
+      sql`UPDATE pg_temp.bringing SET out = true WHERE row = ANY(${sql.param(numbers)}::int[])`,
+    );
+  return broken;
+}
+
+async function write(tx: Tx, merging: Merging, fresh: number): Promise<void> {
+  const { what } = merging.into;
+  if (what !== 'add') await changeThere(tx, merging);
+  if (what !== 'change') await addNew(tx, merging, fresh);
+}
+
 /**
  * That two rows agree in every column, blanks too. As one text of both it is an equality, which can be hashed: held column by column, every row would
  * be looked at beside every record.
@@ -265,6 +371,7 @@ function differs(merging: Merging): SQL {
 /** Only records that differ are touched: each gets a new version, and a line of its history. */
 async function changeThere(tx: Tx, merging: Merging): Promise<void> {
   const columns = own(merging).filter(({ column }) => !merging.into.by.includes(column.id));
+  if (columns.length === 0) return;
   const sets = columns.map(
     ({ column, at }) =>
       sql`${columnName(column)} = ${merging.into.blanks === 'leave' ? sql`coalesce(b.${staged(at)}, t.${columnName(column)})` : sql`b.${staged(at)}`}`,

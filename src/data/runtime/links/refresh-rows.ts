@@ -54,6 +54,7 @@ export async function stageEntries(
 /** Makes the copy what was read: what is new is added, what differs changed, what is there no more taken away. Untouched records stay untouched. */
 export async function takeIn(tx: Tx, table: Table, mapping: LinkMapping): Promise<Refreshed> {
   const merging: Merging = {
+    checks: null,
     table,
     columns: linkedColumns(table, mapping),
     trying: false,

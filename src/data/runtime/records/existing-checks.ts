@@ -1,5 +1,6 @@
 import { sql, type SQL } from 'drizzle-orm';
-import { groupsOf, type ExistingCheck, type FormDesign } from '../../../core/form/design';
+import type { ExistingCheck } from '../../../core/check/check';
+import { groupsOf, type FormDesign } from '../../../core/form/design';
 import type { Column, Table } from '../../../core/table/model';
 import type { Tx } from '../../connect';
 import { alias, columnName, tableName } from '../../identifiers';
@@ -11,12 +12,18 @@ export interface BrokenExisting {
   readonly position: number | null;
 }
 
-const [ONE, OTHER] = [alias(0), alias(1)];
+/** What a check holds against one another: records of a table, and which of them were just written. */
+interface Place {
+  readonly table: Table;
+  readonly written: SQL;
+}
 
-/**
- * Holds the record just written, and its rows, against all others. First everybody who writes the same answers is made to wait until this
- * transaction ends, in one order for all, so that no two can wait for each other; only then are the others looked at, who are all done by then.
- */
+const [ONE, OTHER] = [alias(0), alias(1)];
+/** The same checks for everybody in the same order, so that no two can wait for each other. */
+const inTurn = (checks: readonly ExistingCheck[]): ExistingCheck[] =>
+  [...checks].sort((a, b) => (a.id < b.id ? -1 : 1));
+
+/** The checks of a form that the record just written, and its rows, break. */
 export async function brokenExisting(
   tx: Tx,
   design: FormDesign,
@@ -24,73 +31,103 @@ export async function brokenExisting(
   recordId: string,
 ): Promise<BrokenExisting[]> {
   const found: BrokenExisting[] = [];
-  for (const check of [...(design.existing ?? [])].sort((a, b) => (a.id < b.id ? -1 : 1))) {
-    const place = placeOf(check, design, tables);
-    if (place === null) continue;
-    await waitForOthers(tx, check, place, recordId);
-    const { rows } = await tx.execute<{ position: number | null }>(sql`
-      SELECT ${place.group === null ? sql`NULL` : sql`${ONE}.position`} AS position FROM ${tableName(place.table)} ${ONE}
-      WHERE ${written(place, recordId)} AND ${broken(check, place)} ORDER BY 1 LIMIT 1`);
-    const [row] = rows;
-    if (row !== undefined) found.push({ check, group: place.group, position: row.position });
+  for (const check of inTurn(design.existing ?? [])) {
+    const group = groupsOf(design).find(({ columns }) => columns.some(({ id }) => id === check.on));
+    const table = tables.get((group ?? design).table.id);
+    if (table === undefined) continue;
+    const written =
+      group === undefined ? sql`${ONE}.id = ${recordId}::uuid` : sql`${ONE}.parent_id = ${recordId}::uuid`;
+    const [first] = await brokenAmong(tx, check, { table, written });
+    if (first !== undefined)
+      found.push({ check, group: group?.id ?? null, position: group === undefined ? null : first.position });
   }
   return found;
 }
 
-interface Place {
-  readonly table: Table;
-  readonly group: string | null;
+/** Of records of a table that were just written, those that break a check of the table among its records. */
+export async function brokenOfTable(
+  tx: Tx,
+  table: Table,
+  checks: readonly ExistingCheck[],
+  ids: readonly string[],
+): Promise<{ check: ExistingCheck; record: string }[]> {
+  const found: { check: ExistingCheck; record: string }[] = [];
+  for (const check of inTurn(checks)) {
+    const written = sql`${ONE}.id = ANY(${sql.param([...ids])}::uuid[]) AND ${ONE}.removed_at IS NULL`;
+    for (const { id } of await brokenAmong(tx, check, { table, written })) found.push({ check, record: id });
+  }
+  return found;
 }
 
-/** The table whose records a check compares: that of the group whose columns it names, or the form's own. */
-function placeOf(check: ExistingCheck, design: FormDesign, tables: ReadonlyMap<string, Table>): Place | null {
-  const group = groupsOf(design).find(({ columns }) => columns.some(({ id }) => id === check.on));
-  const table = tables.get((group ?? design).table.id);
-  return table === undefined ? null : { table, group: group?.id ?? null };
+/** Nobody else writes what these checks compare until the transaction ends: for an import, which would take a lock for each of its rows. */
+export async function waitForAll(tx: Tx, checks: readonly ExistingCheck[]): Promise<void> {
+  for (const { id } of inTurn(checks))
+    await tx.execute(sql`SELECT pg_advisory_xact_lock(hashtextextended(${id}, 0))`);
 }
 
-const written = ({ group }: Place, recordId: string): SQL =>
-  group === null ? sql`${ONE}.id = ${recordId}::uuid` : sql`${ONE}.parent_id = ${recordId}::uuid`;
-const column = ({ table }: Place, id: string | null): Column | undefined =>
+/**
+ * First everybody who writes the same answers is made to wait until this transaction ends; only then are the others looked at, who are all done by then.
+ */
+async function brokenAmong(
+  tx: Tx,
+  check: ExistingCheck,
+  place: Place,
+): Promise<{ id: string; position: number | null }[]> {
+  await waitForOthers(tx, check, place);
+  const position = place.table.parent === null ? sql`NULL` : sql`${ONE}.position`;
+  const { rows } = await tx.execute<{ id: string; position: number | null }>(
+    sql`SELECT ${ONE}.id, ${position} AS position FROM ${tableName(place.table)} ${ONE} WHERE ${place.written} AND ${brokenBy(check, place.table)} ORDER BY 2, 1 LIMIT ${MOST_TOLD}::int`,
+  );
+  return rows;
+}
+/** Records told of one check. */
+const MOST_TOLD = 200;
+
+const columnIn = (table: Table, id: string | null): Column | undefined =>
   table.columns.find((one) => one.id === id);
 const of = (name: SQL, known: Column | undefined): SQL =>
   known === undefined ? sql`NULL` : sql`${name}.${columnName(known)}`;
 
-async function waitForOthers(tx: Tx, check: ExistingCheck, place: Place, recordId: string): Promise<void> {
-  const answers = check.same.map((id) => sql`coalesce(${of(ONE, column(place, id))}::text, '')`);
+async function waitForOthers(tx: Tx, check: ExistingCheck, { table, written }: Place): Promise<void> {
+  const answers = check.same.map((id) => sql`coalesce(${of(ONE, columnIn(table, id))}::text, '')`);
   const key = sql.join([sql`${check.id}::text`, ...answers], sql` || E'\\x1f' || `);
+  // Whoever writes many at once keeps all others out by this (`waitForAll`).
+  await tx.execute(sql`SELECT pg_advisory_xact_lock_shared(hashtextextended(${check.id}, 0))`);
   await tx.execute(
-    sql`SELECT pg_advisory_xact_lock(hashtextextended(key, 0)) FROM (SELECT DISTINCT ${key} AS key FROM ${tableName(place.table)} ${ONE} WHERE ${written(place, recordId)} ORDER BY 1) keys`,
+    sql`SELECT pg_advisory_xact_lock(hashtextextended(key, 0)) FROM (SELECT DISTINCT ${key} AS key FROM ${tableName(table)} ${ONE} WHERE ${written} ORDER BY 1) keys`,
   );
 }
 
 /** The others with the same answers. An empty answer is the same as none, so such a record breaks nothing. */
-function others(check: ExistingCheck, place: Place): SQL {
+function others(check: ExistingCheck, table: Table): SQL {
   const same = check.same.map(
-    (id) => sql` AND ${of(OTHER, column(place, id))} = ${of(ONE, column(place, id))}`,
+    (id) => sql` AND ${of(OTHER, columnIn(table, id))} = ${of(ONE, columnIn(table, id))}`,
   );
-  return sql`FROM ${tableName(place.table)} ${OTHER} WHERE ${OTHER}.removed_at IS NULL${sql.join(same, sql``)}`;
+  return sql`FROM ${tableName(table)} ${OTHER} WHERE ${OTHER}.removed_at IS NULL${sql.join(same, sql``)}`;
 }
 
-function broken(check: ExistingCheck, place: Place): SQL {
+/** That the record under the first alias breaks a check among the records of its table. */
+export function brokenBy(check: ExistingCheck, table: Table): SQL {
   const { rule } = check;
   const another = sql` AND ${OTHER}.id <> ${ONE}.id`;
   switch (rule.t) {
     case 'unique':
-      return sql`EXISTS (SELECT 1 ${others(check, place)}${another})`;
+      return sql`EXISTS (SELECT 1 ${others(check, table)}${another})`;
     case 'no-overlap': {
-      const [from, to] = [column(place, rule.from), column(place, rule.to)];
+      const [from, to] = [columnIn(table, rule.from), columnIn(table, rule.to)];
       const begins = (earlier: SQL, later: SQL) =>
         sql` AND ${of(earlier, from)} <= coalesce(${of(later, to)}, 'infinity')`;
-      return sql`EXISTS (SELECT 1 ${others(check, place)}${another}${begins(ONE, OTHER)}${begins(OTHER, ONE)})`;
+      return sql`EXISTS (SELECT 1 ${others(check, table)}${another}${begins(ONE, OTHER)}${begins(OTHER, ONE)})`;
     }
     case 'at-most': {
-      const date = column(place, rule.date);
+      const date = columnIn(table, rule.date);
       const period =
         rule.per === 'ever'
           ? sql``
           : sql` AND date_trunc(${rule.per}, ${of(OTHER, date)}::timestamp) = date_trunc(${rule.per}, ${of(ONE, date)}::timestamp)`;
-      return sql`(SELECT count(*) ${others(check, place)}${period}) > ${rule.most}::int`;
+      return sql`(SELECT count(*) ${others(check, table)}${period}) > ${rule.most}::int`;
     }
   }
 }
+/** The alias of the record that `brokenBy` is about. */
+export const CHECKED = ONE;

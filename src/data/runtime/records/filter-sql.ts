@@ -4,6 +4,7 @@ import { toSql } from '../../../core/expression/sql/to-sql';
 import type { Expression } from '../../../core/expression/tree';
 import type { Issue } from '../../../core/kernel/issue';
 import { ok, type Result } from '../../../core/kernel/result';
+import { rowsNamed } from '../../../core/record/table-scope';
 import type { Table } from '../../../core/table/model';
 import { columnName, rendered, stampName } from '../../identifiers';
 import { recordNames } from '../tables/form-names';
@@ -23,7 +24,7 @@ export function filterSql(
 ): Result<Condition, Issue[]> {
   const written = toSql(
     tree,
-    recordNames(table, tables, 't', (id) => tables.get(id), world),
+    recordNames(table, tables, 't', (id) => rowsNamed(id, tables), world),
   );
   if (!written.ok) return written;
   const { joins, expression } = written.value;

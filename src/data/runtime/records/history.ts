@@ -4,7 +4,7 @@ import type { Column, Table } from '../../../core/table/model';
 import type { Tx } from '../../connect';
 import { tableName } from '../../identifiers';
 import { titleSql } from './places-sql';
-import { history, person, submission } from '../../system/schema';
+import { history, person, recordReason, submission } from '../../system/schema';
 
 export interface HistoryLine {
   readonly change: string;
@@ -14,6 +14,8 @@ export interface HistoryLine {
   readonly submission: string | null;
   /** The cells that a change left otherwise, as they were and as they became. */
   readonly cells: readonly HistoryCell[];
+  /** Why it was done, where a check asked. */
+  readonly reasons: readonly { readonly message: string; readonly reason: string }[];
 }
 
 interface HistoryCell {
@@ -59,6 +61,10 @@ export async function readHistory(
     )
     .orderBy(asc(history.version))
     .limit(most);
+  const given = await tx
+    .select({ at: recordReason.at, message: recordReason.message, reason: recordReason.reason })
+    .from(recordReason)
+    .where(and(eq(recordReason.tableId, table.id), eq(recordReason.recordId, record)));
   const changed = rows.map(({ before, after }) => cellsOf(table, before, after));
   const titles = await titlesIn(tx, tables, table, changed.flat());
   return rows.map((row, i) => ({
@@ -66,6 +72,10 @@ export async function readHistory(
     by: row.by ?? nobody,
     at: row.at.toISOString(),
     submission: row.submission,
+    // Kept in one transaction, both have its moment.
+    reasons: given
+      .filter(({ at }) => at.getTime() === row.at.getTime())
+      .map(({ message, reason }) => ({ message, reason })),
     cells: (changed[i] ?? []).map(({ column, before, after }) => ({
       column: column.id,
       before: valued(before, titles),

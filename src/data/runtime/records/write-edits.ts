@@ -12,17 +12,19 @@ import { insertRecords } from './insert-records';
 type Tables = ReadonlyMap<string, Table>;
 type OfStored = Exclude<RecordEdit, AddRecord>;
 
-/** The records that edits meet, locked until the transaction ends, always in one order. Those that are not there, or not to be written, are not among them. */
+/** The records that edits meet, locked until the transaction ends, always in one order; with the columns that are changed, and `also` those. Those that are not there, or not to be written, are not among them. */
 export async function lockRecords(
   tx: Tx,
   tables: Tables,
   edits: readonly RecordEdit[],
+  also: (table: Table) => readonly string[],
 ): Promise<ReadonlyMap<string, StoredRecord>> {
   const found = new Map<string, StoredRecord>();
   for (const [table, own] of byTable(tables, edits)) {
     const met = own.filter((edit) => edit.t !== 'add');
     if (met.length === 0) continue;
-    const ids = new Set(met.flatMap((edit) => ('values' in edit ? Object.keys(edit.values) : [])));
+    const changed = met.flatMap((edit) => ('values' in edit ? Object.keys(edit.values) : []));
+    const ids = new Set([...changed, ...(changed.length > 0 ? also(table) : [])]);
     const columns = [...ids].flatMap((id) => columnIn(table, id) ?? []);
     const cells = columns.map((column, i) => sql`, ${columnName(column)}::text AS ${cell(i)}`);
     const { rows } = await tx.execute<Record<string, string | number | boolean | null>>(

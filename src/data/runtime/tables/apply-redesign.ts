@@ -2,6 +2,7 @@ import type { Role } from '../../../core/access/rules';
 import { columnOf, type TableChange } from '../../../core/table/change';
 import type { Table } from '../../../core/table/model';
 import type { Tx } from '../../connect';
+import { holdChecks, touchesChecks } from './hold-checks';
 import { addFilledColumn, addUnique, changeSql, dressColumn } from './change-sql';
 import { swapShadows, type Refill } from './refill';
 import { noteTable } from './tables';
@@ -45,9 +46,11 @@ export function uniqueSets({
 export async function applyRedesign(
   tx: Tx,
   applying: Applying,
-  keyOf: (id: string) => string,
+  tables: ReadonlyMap<string, Table>,
   seenBy: readonly Role[],
 ): Promise<void> {
+  const keyOf = (id: string): string =>
+    (id === applying.after.id ? applying.after : tables.get(id))?.key ?? '';
   const { before, after, changes, refills, filled, built } = applying;
   const refilled = new Set(refills.map(({ column }) => column.id));
   for (const change of changes) {
@@ -70,4 +73,5 @@ export async function applyRedesign(
     for (const statement of dressColumn(column, after)) await tx.execute(statement);
   for (const set of uniqueSets(applying)) await tx.execute(addUnique(set, after, built.has(setKey(set))));
   await noteTable(tx, after, before, seenBy);
+  if (touchesChecks(changes)) await holdChecks(tx, after, tables);
 }

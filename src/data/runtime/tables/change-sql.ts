@@ -14,7 +14,7 @@ import {
   tableName,
 } from '../../identifiers';
 
-/** The SQL of one change, in order. `keyOf` gives the key of any table referred to. Values are converted elsewhere (`convert-rows.ts`). */
+/** The SQL of one change, in order. What the database holds of checks is settled once all else is as it is wanted (`hold-checks.ts`). `keyOf` gives the key of any table referred to. Values are converted elsewhere (`convert-rows.ts`). */
 export function changeSql(change: TableChange, keyOf: (id: string) => string): SQL[] {
   switch (change.t) {
     case 'make-table':
@@ -28,6 +28,9 @@ export function changeSql(change: TableChange, keyOf: (id: string) => string): S
     case 'renumber':
     case 'retitle':
     case 'order-columns':
+    case 'add-check':
+    case 'change-check':
+    case 'drop-check':
       return [];
     default:
       return columnSql(change, keyOf);

@@ -1,4 +1,7 @@
-import { sql } from 'drizzle-orm';
+import { sql, type SQL } from 'drizzle-orm';
+import { isAmongRecords, type TableCheck } from '../../../core/check/check';
+import { comparedInTable, existingIssues } from '../../../core/check/existing';
+import { readTableCheck } from '../../../core/check/table-checks';
 import type { World } from '../../../core/expression/functions/builtin';
 import { toSql } from '../../../core/expression/sql/to-sql';
 import type { Expression } from '../../../core/expression/tree';
@@ -7,7 +10,9 @@ import type { Issue } from '../../../core/kernel/issue';
 import { ok, type Result } from '../../../core/kernel/result';
 import type { Table } from '../../../core/table/model';
 import type { Tx } from '../../connect';
-import { rendered } from '../../identifiers';
+import { rendered, tableName } from '../../identifiers';
+import { brokenBy, CHECKED } from '../records/existing-checks';
+import { filterSql } from '../records/filter-sql';
 import { formNames } from './form-names';
 
 /** What a check would say of the records there are. */
@@ -42,14 +47,38 @@ export async function checkImpact(
     written.value.joins,
     written.value.expression,
   ].map(rendered);
-  const all = sql`FROM ${from}${joins} WHERE ${live}`;
-  const counted = await tx.execute<{ records: number; broken: number }>(
-    sql`SELECT count(*)::int AS records, count(*) FILTER (WHERE (${holds}) IS FALSE)::int AS broken ${all}`,
+  return ok(await counted(tx, 'r', sql`FROM ${from}${joins} WHERE ${live}`, sql`(${holds}) IS FALSE`));
+}
+
+/** What a check of a table would say of its records, as the table is; null where it reads what is not there yet. */
+export async function tableCheckMeets(
+  tx: Tx,
+  check: TableCheck,
+  table: Table,
+  tables: ReadonlyMap<string, Table>,
+  world: Pick<World, 'today' | 'now'>,
+): Promise<Impact | null> {
+  if (isAmongRecords(check)) {
+    if (existingIssues({ ...check, message: 'any' }, comparedInTable(table)).length > 0) return null;
+    const all = sql`FROM ${tableName(table)} ${CHECKED} WHERE ${CHECKED}.removed_at IS NULL`;
+    return counted(tx, CHECKED, all, brokenBy(check, table));
+  }
+  const read = readTableCheck(check, table, tables);
+  const holds = read.ok ? filterSql(read.value.tree, table, tables, world) : null;
+  if (holds?.ok !== true) return null;
+  const all = sql`FROM ${tableName(table)} t ${holds.value.joins} WHERE t.removed_at IS NULL`;
+  return counted(tx, 't', all, sql`${holds.value.holds} IS FALSE`);
+}
+
+async function counted(tx: Tx, name: SQL | string, all: SQL, isBroken: SQL): Promise<Impact> {
+  const { rows } = await tx.execute<{ records: number; broken: number }>(
+    sql`SELECT count(*)::int AS records, count(*) FILTER (WHERE ${isBroken})::int AS broken ${all}`,
   );
-  const { records = 0, broken = 0 } = counted.rows[0] ?? {};
-  if (broken === 0) return ok({ records, broken, examples: [] });
-  const { rows } = await tx.execute<{ number: string }>(
-    sql`SELECT r.number ${all} AND (${holds}) IS FALSE LIMIT ${EXAMPLES}::int`,
+  const { records = 0, broken = 0 } = rows[0] ?? {};
+  if (broken === 0) return { records, broken, examples: [] };
+  const of = typeof name === 'string' ? sql.raw(name) : name;
+  const found = await tx.execute<{ number: string }>(
+    sql`SELECT ${of}.number ${all} AND ${isBroken} LIMIT ${EXAMPLES}::int`,
   );
-  return ok({ records, broken, examples: rows.map(({ number }) => number) });
+  return { records, broken, examples: found.rows.map(({ number }) => number) };
 }

@@ -89,6 +89,20 @@ export const recordNames = (
   ...atMoment(today, now.replace('T', ' ')),
 });
 
+/** How the names of expressions are found that read nothing but a record of a table, which is not named: in a constraint, or a column that is generated. */
+export const ownNames = (table: Table): SqlNames => ({
+  name: (id) => {
+    const found = table.columns.find((one) => one.id === id);
+    const size = found && sizeOf(found);
+    return found === undefined ? null : { sql: identifier(found.key), ...(size && { size }) };
+  },
+  rowId: null,
+  rows: () => null,
+  records: () => null,
+  // Whoever reads a clock is refused before.
+  ...atMoment('2000-01-01', '2000-01-01 00:00:00'),
+});
+
 /** A place that is not given is empty, as it is in a sheet. */
 const people: SqlTable = {
   table: sql`slate.person`,

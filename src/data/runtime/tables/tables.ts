@@ -1,12 +1,14 @@
 import { eq, inArray, sql } from 'drizzle-orm';
 import type { Catalogue } from '../../../core/catalogue/catalogue';
+import { tablesChecked } from '../../../core/check/table-checks';
 import { applyChange, type TableChange } from '../../../core/table/change';
 import type { Column, Table } from '../../../core/table/model';
 import type { Tx } from '../../connect';
 import { catalogueNow } from '../../catalogue';
-import { accessGrant, designedColumn, designedTable } from '../../system/schema';
+import { accessGrant, checkRead, designedColumn, designedTable } from '../../system/schema';
 import type { Role } from '../../../core/access/rules';
 import { tableName } from '../../identifiers';
+import { holdChecks } from './hold-checks';
 import { grantNewTable } from './table-rights';
 import { bareTable, changeSql, finishedTable, primaryKey, stamps } from './change-sql';
 
@@ -32,6 +34,9 @@ export async function applyChanges(
     if (after !== null) await noteTable(tx, after, before, seenBy);
   }
   await applyStatements(tx, changes, (id) => keys.get(id) ?? '');
+  for (const change of changes)
+    if (change.t === 'make-table' && change.table.checks.length > 0)
+      await holdChecks(tx, change.table, (await catalogueNow(tx)).tables);
 }
 
 /** The tables themselves, and nothing of what is known of them. */
@@ -102,6 +107,7 @@ export async function noteTable(
     parentId,
     title: [...table.title],
     together: table.together,
+    checks: table.checks,
     version: (before?.version ?? 0) + 1,
   };
   await tx.insert(designedTable).values(row).onConflictDoUpdate({ target: designedTable.id, set: row });
@@ -112,9 +118,20 @@ export async function noteTable(
     ...table.retired.map((column, i) => columnRow(table, column, table.columns.length + i, true)),
   ];
   if (columns.length > 0) await tx.insert(designedColumn).values(columns);
+  await noteChecked(tx, table);
   if (before === null) await grantNewTable(tx, id, seenBy);
   if (before !== null && (before.numbering !== numbering || before.prefix !== table.prefix))
     await countOn(tx, id);
+}
+
+/** What the checks of a table look into, so that it can be seen while they are asked. */
+async function noteChecked(tx: Tx, table: Table): Promise<void> {
+  await tx.delete(checkRead).where(eq(checkRead.tableId, table.id));
+  if (table.checks.length === 0) return;
+  const { tables } = await catalogueNow(tx);
+  const read = [...tablesChecked(table, new Map(tables).set(table.id, table))];
+  if (read.length > 0)
+    await tx.insert(checkRead).values(read.map((readsId) => ({ tableId: table.id, readsId })));
 }
 
 /** Whatever the numbers look like from now on, they go on after the highest there is, so that none comes twice. */

@@ -33,6 +33,7 @@ export const designedTable = slate.table('designed_table', {
   numbering: text('numbering').$type<Numbering>().notNull().default('yearly'),
   /** Sets of columns, by id, that no two records may share. */
   together: jsonb('together').$type<readonly (readonly string[])[]>().notNull().default([]),
+  checks: jsonb('checks').$type<Table['checks']>().notNull().default([]),
   /** Grows with every change; a change names the version it began from. */
   version: integer('version').notNull().default(1),
   createdAt: at('created_at').notNull().defaultNow(),
@@ -89,6 +90,8 @@ export const designedColumn = slate.table(
     example: text('example').notNull().default(''),
     /** FEEL. */
     default: text('default_value').notNull().default(''),
+    /** FEEL by ids, of a column that is calculated. */
+    formula: text('formula').notNull().default(''),
     retired: boolean('retired').notNull().default(false),
     position: integer('position').notNull(),
   },
@@ -96,6 +99,39 @@ export const designedColumn = slate.table(
     primaryKey({ columns: [t.tableId, t.id] }),
     uniqueIndex('designed_column_key').on(t.tableId, t.key),
   ],
+);
+
+/** The tables that the checks of a table look into, itself among them. */
+export const checkRead = slate.table(
+  'check_read',
+  {
+    tableId: uuid('table_id')
+      .notNull()
+      .references(() => designedTable.id, { onDelete: 'cascade' }),
+    readsId: uuid('reads_id')
+      .notNull()
+      .references(() => designedTable.id, { onDelete: 'cascade' }),
+  },
+  (t) => [primaryKey({ columns: [t.tableId, t.readsId] })],
+);
+
+/** Why somebody did what a check of a table asks about; at the moment of the change in the trail that it is about. */
+export const recordReason = slate.table(
+  'record_reason',
+  {
+    id: bigint('id', { mode: 'number' }).primaryKey().generatedAlwaysAsIdentity(),
+    tableId: uuid('table_id').notNull(),
+    recordId: uuid('record_id').notNull(),
+    checkId: text('check_id').notNull(),
+    /** What the check said then. */
+    message: text('message').notNull(),
+    reason: text('reason').notNull(),
+    byId: uuid('by_id')
+      .notNull()
+      .references(() => person.id),
+    at: at('at').notNull().defaultNow(),
+  },
+  (t) => [index('record_reason_record').on(t.recordId)],
 );
 
 /** The last number given, per table and year; a row lock makes the next one unique under any concurrency. */

@@ -12,10 +12,12 @@ interface Props {
   readonly onChange: (stored: string) => void;
   /** The key of what the expression belongs to, which it cannot use itself. */
   readonly own?: string;
+  /** Shown while nothing is written. */
+  readonly example?: string;
 }
 
 /** FEEL as text: read as it is typed, wrong places shown by their words, names at hand. It is kept by ids. */
-export function ExpressionInput({ label, stored, scope, onChange, own }: Props) {
+export function ExpressionInput({ label, stored, scope, onChange, own, example = 'rate * area' }: Props) {
   const id = useId();
   const [typed, setTyped] = useState<string | null>(null);
   const text = typed ?? toShown(stored, scope);
@@ -29,14 +31,14 @@ export function ExpressionInput({ label, stored, scope, onChange, own }: Props) 
       <textarea
         aria-label={label}
         aria-describedby={id}
-        aria-invalid={!result.ok}
+        aria-invalid={!result.ok && text.trim() !== ''}
         rows={2}
         spellCheck={false}
         className="box bg-slate-50 font-mono text-[14px]"
         value={text}
         onChange={(event) => change(event.target.value)}
         onBlur={() => setTyped(null)}
-        placeholder="rate * area"
+        placeholder={example}
       />
       <div id={id} aria-live="polite">
         {!result.ok &&

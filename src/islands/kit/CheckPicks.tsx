@@ -3,17 +3,9 @@ import { pickables, pickedOf, pickedSentence } from '../../core/check/pick';
 import { comparisonsFor, pickText, type Pick, type PickBy } from '../../core/check/pick-text';
 import { toShown, toStored } from '../../core/expression/stored-text';
 import { fits, type Scope } from '../../core/expression/type';
-import { questionsOf, type Check } from '../../core/form/design';
-import { Select } from '../kit/Select';
-import { Sentence, Word } from '../kit/Sentence';
-import type { Workbench } from './use-workbench';
-
-export const ownKey = (bench: Workbench, id: string): string =>
-  questionsOf(bench.design)
-    .flatMap((question) =>
-      question.kind === 'rows' ? [question, ...question.columns, ...question.totals] : [question],
-    )
-    .find((one) => one.id === id)?.key ?? '';
+import type { Check } from '../../core/check/check';
+import { Select } from './Select';
+import { Sentence, Word } from './Sentence';
 
 /** Picking writes the expression and reads it back; what picking cannot say is left to the expression alone. */
 export function Picks({
