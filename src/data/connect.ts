@@ -56,7 +56,7 @@ function connect(
     connectionString: url,
     max,
     connectionTimeoutMillis: connectMs ?? CONNECT_MS,
-    options: `-c statement_timeout=${statementMs} -c idle_in_transaction_session_timeout=${idleMs} -c lock_timeout=${lockMs}`,
+    options: `-c statement_timeout=${statementMs} -c idle_in_transaction_session_timeout=${idleMs} -c lock_timeout=${lockMs} -c search_path=calculated,public`,
     application_name: 'tidy-slate',
   });
   // Without a listener, a connection that is lost ends the process: an idle one tells the pool, one at work only itself.

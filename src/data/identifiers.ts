@@ -12,6 +12,9 @@ function identifier(name: string): SQL {
 export const tableName = (table: Pick<Table, 'key'>): SQL =>
   sql`${identifier('records')}.${identifier(table.key)}`;
 export const columnName = (column: Pick<Column, 'key'>): SQL => identifier(column.key);
+/** The function that works out a calculated column of a record. */
+export const calculatedName = (column: Pick<Column, 'key'>): SQL =>
+  sql`${identifier('calculated')}.${identifier(column.key)}`;
 export const stampName = (key: StampKey | 'parent_id' | 'position'): SQL => identifier(key);
 /** A source as PostgreSQL knows it, and a linked table as it stands there: all of its columns, or those that are given when a record is added. */
 export const serverName = (source: string): SQL => identifier(`source_${source.replaceAll('-', '')}`);

@@ -1,11 +1,10 @@
-import { identifier } from '../expression/sql/fragment';
-import type { SqlNames, SqlTable } from '../expression/sql/names';
-import { atMoment } from '../expression/sql/names';
+import { anyNames } from '../expression/sql/any-names';
 import { toSql } from '../expression/sql/to-sql';
 import { columnsRead, dependencies, nodesOf, readsColumns, type Expression } from '../expression/tree';
 import { readStored } from '../form/scope';
 import { issue, under, type Issue } from '../kernel/issue';
 import { fail, ok, type Result } from '../kernel/result';
+import { writtenOut } from '../record/formulas';
 import { rowsNamed, tableScope } from '../record/table-scope';
 import type { Table } from '../table/model';
 import { isAmongRecords, type Check, type ExistingCheck } from './check';
@@ -33,7 +32,11 @@ export interface TableChecks {
 /** A check's condition over the columns of a table; the path of issues is `['checks', check id]`. */
 export function readTableCheck(check: Check, table: Table, tables: Tables): Result<ReadCheck, Issue[]> {
   const path = ['checks', check.id];
-  const read = readStored(check.must, tableScope(table, tables), path);
+  const scope = tableScope(table, tables);
+  const plain = readStored(check.must, scope, path);
+  if (!plain.ok) return plain;
+  const must = writtenOut(check.must, table, scope);
+  const read = must === check.must ? plain : readStored(must, scope, path);
   if (!read.ok) return read;
   const tree = read.value;
   if (tree.type.t !== 'yes-no')
@@ -103,16 +106,6 @@ function conditionIssues(check: Check, table: Table, tables: Tables): Issue[] {
     ...(check.message.trim() === '' ? [issue('check-message-missing', path)] : []),
   ];
 }
-
-/** Whatever is named is found: this only tells whether SQL can say the rest. */
-const anyTable: SqlTable = { table: identifier('t'), column: () => ({ sql: identifier('c') }) };
-const anyNames: SqlNames = {
-  name: () => ({ sql: identifier('c') }),
-  rowId: identifier('id'),
-  rows: () => ({ ...anyTable, parent: () => identifier('p') }),
-  records: () => anyTable,
-  ...atMoment('2026-01-01', '2026-01-01 00:00:00'),
-};
 
 /** Whether what it says of a record stays so as long as the record does: it reads no clock. */
 export const isTimeless = (tree: Expression): boolean =>

@@ -3,7 +3,8 @@ import { read } from '../expression/read';
 import { storedScope } from '../expression/stored-text';
 import { dependencies, type Expression } from '../expression/tree';
 import type { Scope } from '../expression/type';
-import { rowsName } from '../record/table-scope';
+import { writtenOut } from '../record/formulas';
+import { rowsName, tableScope } from '../record/table-scope';
 import type { Table } from '../table/model';
 import { groupsOf, questionsOf, type FormDesign, type RowsQuestion } from './design';
 import { scopeOf, type TablesById } from './scope';
@@ -28,7 +29,7 @@ export function checksOfTables(design: FormDesign, tables: TablesById): CheckOfT
     const lines = (group?.columns ?? questionsOf(design)).map(({ id }) => id);
     return table.checks.flatMap((check): CheckOfTable[] => {
       if (isAmongRecords(check)) return [];
-      const tree = read(check.must, scope);
+      const tree = read(writtenOut(check.must, table, tableScope(table, tables)), scope);
       if (!tree.ok || tree.value.type.t !== 'yes-no') return [];
       const reads = dependencies(tree.value);
       const on = lines.includes(check.on) ? check.on : lines.find((id) => reads.has(id));

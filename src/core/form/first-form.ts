@@ -1,6 +1,6 @@
 import { aboutColumn } from '../table/about';
 import { singular } from '../table/label';
-import type { Column, Table } from '../table/model';
+import { keptColumns, type Column, type Table } from '../table/model';
 import type { FieldQuestion, FormDesign, Question } from './design';
 
 interface Ids {
@@ -27,7 +27,7 @@ export function firstForm(table: Table, tables: ReadonlyMap<string, Table>, ids:
     hint: '',
     required: false,
     kind: 'rows',
-    columns: child.columns.map((column) => questionOf(column, tables)),
+    columns: keptColumns(child).map((column) => questionOf(column, tables)),
     least: 0,
     most: MOST_ROWS,
     totals: [],
@@ -42,7 +42,7 @@ export function firstForm(table: Table, tables: ReadonlyMap<string, Table>, ids:
       {
         id: ids.section,
         title: '',
-        questions: [...table.columns.map((column) => questionOf(column, tables)), ...rows],
+        questions: [...keptColumns(table).map((column) => questionOf(column, tables)), ...rows],
       },
     ],
     checks: [],

@@ -1,7 +1,7 @@
 import { keyFor } from '../form/key';
 import { uuidFrom } from '../kernel/ids';
 import { plural, prefixFor, singular } from '../table/label';
-import { plainColumn, plainTable, type Column, type Table } from '../table/model';
+import { keptColumns, plainColumn, plainTable, type Column, type Table } from '../table/model';
 import {
   decidedOf,
   draftColumns,
@@ -51,7 +51,7 @@ export function tablesOf(sheet: DetectedSheet, making: Making): Draft[] {
 function draftInto(sheet: DetectedSheet, table: Table, into: Into, making: Making): Draft {
   const columns = sheet.columns.flatMap((found) => {
     const id = into.columns[found.name];
-    const column = id === NUMBER ? numberColumn : table.columns.find((one) => one.id === id);
+    const column = id === NUMBER ? numberColumn : keptColumns(table).find((one) => one.id === id);
     const decided = decidedOf(making, sheet, found.name);
     if (column === undefined || decided.leaveOut === true) return [];
     const reading = readingOf(found, decided, column.kind);

@@ -1,4 +1,4 @@
-import type { Column, Table } from '../table/model';
+import { keptColumns, type Column, type Table } from '../table/model';
 import { fold, tidy } from './cell';
 import type { DetectedSheet } from './detection';
 import { labelAndUnit } from './heading';
@@ -26,7 +26,7 @@ export function intoTable(sheet: DetectedSheet, table: Table): Into {
   const taken = new Set<string>();
   for (const { name } of sheet.columns) {
     const found =
-      table.columns.find((column) => !taken.has(column.id) && isCalled(column, name))?.id ??
+      keptColumns(table).find((column) => !taken.has(column.id) && isCalled(column, name))?.id ??
       (NUMBER_WORDS.has(fold(name)) && !taken.has(NUMBER) ? NUMBER : undefined);
     if (found === undefined) continue;
     columns[name] = found;

@@ -55,6 +55,7 @@ export interface AnswerFacts {
   readonly 'record-named': With<'record' | 'table' | 'count'>;
   readonly 'value-changed': None;
   readonly 'choice-retired': With<'choice'>;
+  readonly 'column-calculated': None;
 }
 
 /** Of designs, passwords and requests. */
@@ -84,6 +85,10 @@ export interface DesignFacts {
   readonly 'check-message-missing': None;
   readonly 'check-place': None;
   readonly 'check-column': None;
+  readonly 'formula-circle': With<'label'>;
+  readonly 'formula-kind': With<'label'>;
+  readonly 'formula-fixed': With<'label'>;
+  readonly 'formula-breaks': With<'table' | 'why'>;
   readonly 'check-empty': None;
   readonly 'table-check-breaks': With<'table' | 'why'>;
   readonly 'table-key-taken': With<'key'>;

@@ -2,7 +2,7 @@ import { may, type Catalogue, type TableAction } from '../catalogue/catalogue';
 import { issue, under, type Issue } from '../kernel/issue';
 import { mergedFields } from '../kernel/merge';
 import { fail, ok, type Result } from '../kernel/result';
-import type { Table } from '../table/model';
+import { isCalculated, type Table } from '../table/model';
 import { columnIn, columnValue, type Values } from './column-value';
 
 /** What is to be done with one record. A batch of them is done together or not at all. */
@@ -124,6 +124,10 @@ export function readEdit(tables: ReadonlyMap<string, Table>, edit: RecordEdit): 
       Object.entries(given).flatMap(([id, raw]) => {
         const column = columnIn(table, id);
         const value = column === undefined ? null : columnValue(column, raw);
+        if (column !== undefined && isCalculated(column)) {
+          issues.push(issue('column-calculated', [id], { label: column.label }));
+          return [];
+        }
         if (value?.ok === true) return [[id, value.value]];
         issues.push(value === null ? issue('unknown-column', [id], { name: id }) : value.error);
         return [];

@@ -1,7 +1,7 @@
 import Big from 'big.js';
 import { quotedText } from '../expression/nodes/literals';
 import { offered } from '../table/choice-list';
-import type { Column, Table } from '../table/model';
+import { keptColumns, type Column, type Table } from '../table/model';
 import type { FacetCount } from './facets';
 import type { Filterable } from './filter';
 
@@ -13,7 +13,8 @@ export function facetColumns(
   table: Table,
   tables: ReadonlyMap<string, Table>,
 ): { column: Column; by: Column | null }[] {
-  const found = table.columns.flatMap((column): { column: Column; by: Column | null }[] => {
+  // What is worked out record by record is not counted by value.
+  const found = keptColumns(table).flatMap((column): { column: Column; by: Column | null }[] => {
     if (column.kind === 'reference') {
       // Records are told apart by the first of their title's columns.
       const target = tables.get(column.target ?? '');

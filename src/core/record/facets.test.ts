@@ -51,7 +51,7 @@ const about = (text: string) => {
   if (found === undefined) throw new Error(`nothing is called ${text}`);
   return found;
 };
-const read = (text: string) => readFilter(text, scope);
+const read = (text: string) => readFilter(text, plants, scope);
 
 describe('a filter', () => {
   it('names columns, and those of the records that are referred to', () => {

@@ -1,11 +1,13 @@
 import { pickedOf } from '../check/pick';
 import { type Picked } from '../check/pick-text';
 import { read } from '../expression/read';
+import { storedScope, toStored } from '../expression/stored-text';
 import type { Expression } from '../expression/tree';
 import type { Scope } from '../expression/type';
 import { issue, type Issue } from '../kernel/issue';
+import { writtenOut } from './formulas';
 import { fail, ok, type Result } from '../kernel/result';
-import type { Column, ColumnChoice, Table } from '../table/model';
+import { isCalculated, type Column, type ColumnChoice, type Table } from '../table/model';
 
 /** Which records are shown: FEEL over the columns of their table, and as picking would have made it, where it could have. */
 export interface Filter {
@@ -14,9 +16,14 @@ export interface Filter {
   readonly picked: Picked | null;
 }
 
-export function readFilter(text: string, scope: Scope): Result<Filter, Issue[]> {
-  const tree = read(text, scope);
-  if (!tree.ok) return fail(tree.error.map((one) => ({ ...one, path: ['where'] }) as Issue));
+export function readFilter(text: string, table: Table, scope: Scope): Result<Filter, Issue[]> {
+  const plain = read(text, scope);
+  if (!plain.ok) return fail(plain.error.map((one) => ({ ...one, path: ['where'] }) as Issue));
+  // Calculated columns written out are worked out for all records at once.
+  const whole = table.columns.some(isCalculated)
+    ? read(writtenOut(toStored(text, scope), table, scope), storedScope(scope))
+    : plain;
+  const tree = whole.ok ? whole : plain;
   if (tree.value.type.t !== 'yes-no')
     return fail([issue('not-a-condition', ['where'], { given: tree.value.type.t })]);
   return ok({ text, tree: tree.value, picked: pickedOf(text, scope) });

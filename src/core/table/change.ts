@@ -37,6 +37,7 @@ type ColumnChange =
   | 'let-repeat'
   | 'change-choices'
   | 'change-default'
+  | 'change-formula'
   | 'retire-column'
   | 'restore-column'
   | 'remove-column';
@@ -116,6 +117,8 @@ function partOf({ t, column }: OfColumn): Partial<Column> {
       return { choices: column.choices, list: column.list };
     case 'change-default':
       return { default: column.default };
+    case 'change-formula':
+      return { formula: column.formula, kind: column.kind, decimals: column.decimals, unit: column.unit };
     case 'convert-column':
       return {
         kind: column.kind,

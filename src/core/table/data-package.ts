@@ -1,4 +1,4 @@
-import type { Column, ColumnKind, Table } from './model';
+import { keptColumns, type Column, type ColumnKind, type Table } from './model';
 
 /** Tables as a Data Package: each a resource with its Table Schema, whose rows stand in a CSV file beside it. */
 export interface DataPackage {
@@ -67,7 +67,7 @@ export const packagedKeys = ({ parent, columns, retired }: Table): string[] => [
   'id',
   'number',
   ...(parent === null ? [] : ['parent_id', 'position']),
-  ...[...columns, ...retired].map(({ key }) => key),
+  ...keptColumns({ columns: [...columns, ...retired] }).map(({ key }) => key),
   'created_at',
   'updated_at',
 ];
@@ -95,7 +95,7 @@ export function dataPackage(
 
 /** A linked table goes out as what it is here: where it is read back there is no source. */
 function resourceOf(table: Table, keys: ReadonlyMap<string, string>): Resource {
-  const columns = [...table.columns, ...table.retired];
+  const columns = keptColumns({ columns: [...table.columns, ...table.retired] });
   const references = [
     ...(table.parent === null ? [] : [{ key: 'parent_id', target: table.parent }]),
     ...columns.flatMap(({ key, target }) => (target === null ? [] : [{ key, target }])),

@@ -96,6 +96,12 @@ export interface Column {
   readonly personal: PersonalData | null;
 }
 
+/** Whether what stands in a column is worked out, and never typed. */
+export const isCalculated = ({ formula }: Pick<Column, 'formula'>): boolean => formula !== '';
+/** The columns that the database keeps values in. */
+export const keptColumns = ({ columns }: Pick<Table, 'columns'>): Column[] =>
+  columns.filter((column) => !isCalculated(column));
+
 /** A stored code with the label people see. A retired one stands in records there are, and is offered no more. */
 export interface ColumnChoice {
   readonly code: string;

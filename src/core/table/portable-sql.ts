@@ -1,6 +1,6 @@
 import { kinds } from './kinds/list';
 import { defaultSql } from './default-value';
-import type { Column, Table } from './model';
+import { keptColumns, type Column, type Table } from './model';
 
 /** The SQL that makes a table like this one in any PostgreSQL database, with nothing of ours beside it. */
 export function portableSql(table: Table, tables: ReadonlyMap<string, Table>): string {
@@ -8,7 +8,7 @@ export function portableSql(table: Table, tables: ReadonlyMap<string, Table>): s
     'id uuid PRIMARY KEY',
     'number text NOT NULL UNIQUE',
     ...(table.parent === null ? [] : ['parent_id uuid NOT NULL', '"position" integer NOT NULL']),
-    ...table.columns.map(columnLine),
+    ...keptColumns(table).map(columnLine),
     'created_at timestamptz NOT NULL DEFAULT now()',
     'updated_at timestamptz NOT NULL DEFAULT now()',
     ...table.together.map(
@@ -25,7 +25,7 @@ export function portableSql(table: Table, tables: ReadonlyMap<string, Table>): s
     lines.map((line) => `  ${line}`).join(',\n'),
     ');',
     `COMMENT ON TABLE ${name(table.key)} IS ${text(table.label)};`,
-    ...table.columns.map(
+    ...keptColumns(table).map(
       (column) =>
         `COMMENT ON COLUMN ${name(table.key)}.${name(column.key)} IS ${text([column.label, column.unit, column.description].filter((one) => one !== '').join(', '))};`,
     ),

@@ -1,6 +1,6 @@
 import type { Reading } from '../import/detection';
 import { sameSet, type TableChange } from './change';
-import type { Column, Table } from './model';
+import { isCalculated, type Column, type Table } from './model';
 
 /** A table as its owner wants it, and how values there are become what they are wanted to be. */
 export interface Redesign {
@@ -97,6 +97,7 @@ const steps: readonly TableChange['t'][] = [
   'change-choices',
   'convert-column',
   'change-default',
+  'change-formula',
   'require-column',
   'make-unique',
 ];
@@ -106,7 +107,8 @@ const inOrder = (changes: TableChange[]): TableChange[] =>
 function columnChanges(old: Column, column: Column, table: Table): TableChange[] {
   const change = (when: boolean, t: Extract<TableChange, { column: Column }>['t']): TableChange[] =>
     when ? [{ t, table, column, before: old } as TableChange] : [];
-  const converts = isConverted(old, column);
+  const isWorkedOut = isCalculated(column);
+  const converts = !isWorkedOut && isConverted(old, column);
   return [
     ...change(old.unique && !column.unique, 'let-repeat'),
     ...change(old.required && !column.required, 'loosen-column'),
@@ -121,7 +123,14 @@ function columnChanges(old: Column, column: Column, table: Table): TableChange[]
         old.personal !== column.personal,
       'describe-column',
     ),
-    ...change(!converts && hasOtherChoices(old, column), 'change-choices'),
+    ...change(!converts && !isWorkedOut && hasOtherChoices(old, column), 'change-choices'),
+    ...change(
+      isWorkedOut &&
+        (old.formula !== column.formula ||
+          old.kind !== column.kind ||
+          decimalsOf(old) !== decimalsOf(column)),
+      'change-formula',
+    ),
     ...change(converts, 'convert-column'),
     ...change(old.default !== column.default, 'change-default'),
     ...change(!old.required && column.required, 'require-column'),

@@ -4,7 +4,8 @@ import { issue, type Issue } from '../kernel/issue';
 import { limits } from '../limits';
 import { tableCheckIssues } from '../check/table-checks';
 import { defaultSql } from './default-value';
-import type { Column, Table } from './model';
+import { formulaIssues } from '../record/formulas';
+import { isCalculated, type Column, type Table } from './model';
 
 /** Everything that keeps a table as it is wanted from being made. Paths: `[column id, field?]`, `['table', field]`, `['checks', check id]`. */
 export function tableIssues(
@@ -33,6 +34,8 @@ export function tableIssues(
     ...wanted.together
       .filter((set) => set.length < 2)
       .map(() => issue('together-too-few', ['table', 'together'])),
+    ...formulaIssues(wanted, others),
+    ...fixedFormulas(wanted, before),
     ...tableCheckIssues(wanted, others),
     ...removedUnasked(wanted, before).map(({ id, label }) => issue('retire-first', [id], { label })),
   ];
@@ -58,6 +61,17 @@ function columnIssues(column: Column, table: Table, others: ReadonlyMap<string, 
       : []),
     ...(preset.ok ? [] : preset.error),
   ];
+}
+
+/** What a column holds is either filled or worked out, for as long as it is there. */
+function fixedFormulas(wanted: Table, before: Table | null): Issue[] {
+  const known = new Map([...(before?.columns ?? []), ...(before?.retired ?? [])].map((one) => [one.id, one]));
+  return [...wanted.columns, ...wanted.retired].flatMap((column) => {
+    const old = known.get(column.id);
+    return old === undefined || isCalculated(old) === isCalculated(column)
+      ? []
+      : [issue('formula-fixed', [column.id, 'formula'], { label: column.label })];
+  });
 }
 
 /** A column goes for good only after it was retired, in a change of its own: what somebody misses can be brought back until then. */

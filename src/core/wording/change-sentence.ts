@@ -51,6 +51,8 @@ export function changeSentence(change: TableChange, place = true): string {
       return change.column.default === ''
         ? `${label}${inTable} has no default any more`
         : `${label}${inTable} is ${change.column.default} where nothing is given`;
+    case 'change-formula':
+      return `${label}${inTable} is worked out in another way`;
     case 'retire-column':
       return `${label}${inTable} is retired: hidden, its values kept`;
     case 'restore-column':

@@ -1,6 +1,6 @@
 import type { DetectedSheet } from '../../core/import/detection';
 import { NUMBER, type Into } from '../../core/import/into-table';
-import type { Table } from '../../core/table/model';
+import { keptColumns, type Table } from '../../core/table/model';
 import { Select } from '../kit/Select';
 import { Sentence } from '../kit/Sentence';
 import { Several } from '../kit/Several';
@@ -25,7 +25,7 @@ export function IntoSettings({ sheet, into, tables, change }: Props) {
   const filled = new Set(Object.values(into.columns));
   const keys = [
     ...(filled.has(NUMBER) ? [{ value: NUMBER, label: 'Number' }] : []),
-    ...table.columns
+    ...keptColumns(table)
       .filter(({ id, kind }) => filled.has(id) && kind !== 'yes-no')
       .map(({ id, label }) => ({ value: id, label })),
   ];

@@ -2,7 +2,7 @@ import { useRef, useState, type KeyboardEvent } from 'react';
 import type { RecordData, TableAtWork } from '../../contract/answers-from-server';
 import { stagedOf, typeCell } from '../../core/record/staged';
 import { aboutColumn } from '../../core/table/about';
-import type { Column } from '../../core/table/model';
+import { isCalculated, type Column } from '../../core/table/model';
 import { CircleX } from '../kit/icons';
 import { CellEditor, type Leave } from './CellEditor';
 import { CellLink } from './CellLink';
@@ -87,10 +87,11 @@ export function RecordFields({ work: { table, may, targets }, record, edits }: P
                 <Field
                   column={column}
                   cell={cell}
-                  {...(isOpen && {
-                    onOpen: () => setEditing({ column: column.id, start: null }),
-                    onKey: press(column),
-                  })}
+                  {...(isOpen &&
+                    !isCalculated(column) && {
+                      onOpen: () => setEditing({ column: column.id, start: null }),
+                      onKey: press(column),
+                    })}
                 />
               )}
               {cell.before === null && editing?.column !== column.id && (

@@ -1,5 +1,5 @@
 import { ownPlace, type Place } from '../../core/record/places';
-import type { Column } from '../../core/table/model';
+import { isCalculated, type Column } from '../../core/table/model';
 
 /** How the columns of a grid stand. */
 export interface Arrangement {
@@ -46,11 +46,13 @@ export function arranged(
   };
 }
 
-const isOwn = (place: Place): boolean => place.t === 'column' && place.path.length === 1;
+const isOwn = (place: Place): boolean =>
+  place.t === 'column' && place.path.length === 1 && !isCalculated(place.column);
 
 const lockedWords = (place: Place): string => {
   switch (place.t) {
     case 'column':
+      if (place.path.length === 1) return 'This is worked out from the others.';
       return `This is of the record under ${place.path[0]?.label ?? ''}; change it there.`;
     case 'rows':
       return 'This is counted from its rows.';

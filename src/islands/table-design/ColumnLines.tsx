@@ -1,7 +1,8 @@
 import { EyeOff, KeyRound, Plus, RotateCcw, Trash2 } from '../kit/icons';
 import { aboutColumn } from '../../core/table/about';
 import { addColumns, bringBack, removeForGood } from '../../core/table/edit';
-import { recordNumber, type Column } from '../../core/table/model';
+import { toShown } from '../../core/expression/stored-text';
+import { isCalculated, recordNumber, type Column } from '../../core/table/model';
 import { columnWords } from '../../core/wording/change-sentence';
 import { issueSentence } from '../../core/wording/issue-sentence';
 import { personalWords } from '../../core/wording/proposal-sentence';
@@ -146,7 +147,7 @@ function Line({ design, column, number }: { design: TableDesign; column: Column;
   );
 }
 
-function wordsOf({ others, table, columnThere }: TableDesign, column: Column): string {
+function wordsOf({ others, table, scope, columnThere }: TableDesign, column: Column): string {
   const kind =
     column.kind === 'reference'
       ? `a record of ${column.target === table.id ? table.label : (others.get(column.target ?? '')?.label ?? '…')}`
@@ -169,6 +170,7 @@ function wordsOf({ others, table, columnThere }: TableDesign, column: Column): s
       : '',
     column.unit,
     column.unique ? 'different in every record' : '',
+    isCalculated(column) ? `worked out: ${toShown(column.formula, scope).trim() || '…'}` : '',
     column.default === '' ? '' : `${column.default} where nothing is given`,
     table.title.includes(column.id) ? 'names the record' : '',
   ]

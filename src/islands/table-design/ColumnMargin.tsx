@@ -3,8 +3,10 @@ import { useState, type ReactNode } from 'react';
 import { asKind, changeColumn, keysOf, moveColumn, takeOut } from '../../core/table/edit';
 import { keyFor } from '../../core/form/key';
 import type { Reading } from '../../core/import/detection';
+import { calculatedKinds } from '../../core/record/formulas';
 import {
   columnKinds,
+  isCalculated,
   personalKinds,
   type Column,
   type ColumnKind,
@@ -14,6 +16,7 @@ import { columnWords } from '../../core/wording/change-sentence';
 import { issueSentence } from '../../core/wording/issue-sentence';
 import { personalWords } from '../../core/wording/proposal-sentence';
 import { NumberWord, Sentence, Word } from '../kit/Sentence';
+import { ExpressionInput } from '../kit/ExpressionInput';
 import { Select } from '../kit/Select';
 import { ChoiceLines } from './ChoiceLines';
 import type { TableDesign } from './use-table-design';
@@ -25,6 +28,10 @@ const kindChoices = columnKinds.map((value) => ({ value, label: columnWords({ ki
 export function ColumnMargin({ design, column }: { design: TableDesign; column: Column }) {
   const change = (part: Partial<Column>) => design.editTable((table) => changeColumn(table, column.id, part));
   const there = design.columnThere(column.id);
+  const isWorkedOut = isCalculated(column);
+  const kindsOffered = isWorkedOut
+    ? kindChoices.filter(({ value }) => calculatedKinds.has(value))
+    : kindChoices;
   return (
     <>
       <section className="margin-part first" aria-label="The column">
@@ -41,48 +48,38 @@ export function ColumnMargin({ design, column }: { design: TableDesign; column: 
           <Select
             label="Kind of the column"
             value={column.kind}
-            choices={kindChoices}
+            choices={kindsOffered}
             onChange={(kind) => change(asKind(column, kind as ColumnKind))}
           />{' '}
           called <KeyWord design={design} column={column} />
         </Sentence>
-        <Sentence>
-          which{' '}
-          <Select
-            label="Must it be filled"
-            value={column.required ? 'yes' : 'no'}
-            choices={[
-              { value: 'no', label: 'may stay empty' },
-              { value: 'yes', label: 'must be filled' },
-            ]}
-            onChange={(value) => change({ required: value === 'yes' })}
-          />{' '}
-          and{' '}
-          <Select
-            label="May it repeat"
-            value={column.unique ? 'yes' : 'no'}
-            choices={[
-              { value: 'no', label: 'may be the same in several records' },
-              { value: 'yes', label: 'must be different in every record' },
-            ]}
-            onChange={(value) => change({ unique: value === 'yes' })}
-          />
-        </Sentence>
-        <KindSettings design={design} column={column} change={change} />
-        {there !== null && there.kind !== column.kind && (
-          <HowItIsRead design={design} column={column} before={there} />
-        )}
-        {column.kind !== 'reference' && (
+        {calculatedKinds.has(column.kind) && (
           <Sentence>
-            Where nothing is given it is{' '}
-            <Word
-              mono
-              label="Default, as an expression"
-              value={column.default}
-              placeholder="left empty"
-              onChange={(text) => change({ default: text })}
-            />
+            It is{' '}
+            {there === null ? (
+              <Select
+                label="Filled or worked out"
+                value={isWorkedOut ? 'worked-out' : 'filled'}
+                choices={[
+                  { value: 'filled', label: 'filled in' },
+                  { value: 'worked-out', label: 'worked out from other columns' },
+                ]}
+                // Nothing is written yet, and that is said.
+                onChange={(value) => change({ formula: value === 'filled' ? '' : ' ' })}
+              />
+            ) : (
+              <strong>{isWorkedOut ? 'worked out from other columns' : 'filled in'}</strong>
+            )}
           </Sentence>
+        )}
+        {isWorkedOut ? (
+          <Formula design={design} column={column} change={change} />
+        ) : (
+          <Demands column={column} change={change} />
+        )}
+        <KindSettings design={design} column={column} change={change} />
+        {!isWorkedOut && there !== null && there.kind !== column.kind && (
+          <HowItIsRead design={design} column={column} before={there} />
         )}
         <Troubles design={design} column={column} />
         <Moves design={design} column={column} isThere={there !== null} />
@@ -125,6 +122,68 @@ export function ColumnMargin({ design, column }: { design: TableDesign; column: 
         </button>
       </p>
     </>
+  );
+}
+
+/** What a column demands of its records. */
+function Demands({ column, change }: Omit<SettingsProps, 'design'>) {
+  return (
+    <>
+      <Sentence>
+        which{' '}
+        <Select
+          label="Must it be filled"
+          value={column.required ? 'yes' : 'no'}
+          choices={[
+            { value: 'no', label: 'may stay empty' },
+            { value: 'yes', label: 'must be filled' },
+          ]}
+          onChange={(value) => change({ required: value === 'yes' })}
+        />{' '}
+        and{' '}
+        <Select
+          label="May it repeat"
+          value={column.unique ? 'yes' : 'no'}
+          choices={[
+            { value: 'no', label: 'may be the same in several records' },
+            { value: 'yes', label: 'must be different in every record' },
+          ]}
+          onChange={(value) => change({ unique: value === 'yes' })}
+        />
+      </Sentence>
+      {column.kind !== 'reference' && (
+        <Sentence>
+          Where nothing is given it is{' '}
+          <Word
+            mono
+            label="Default, as an expression"
+            value={column.default}
+            placeholder="left empty"
+            onChange={(text) => change({ default: text })}
+          />
+        </Sentence>
+      )}
+    </>
+  );
+}
+
+/** How a calculated column is worked out, as FEEL over the columns beside it. */
+function Formula({ design, column, change }: SettingsProps) {
+  return (
+    <div className="mb-2">
+      <ExpressionInput
+        label="How it is worked out"
+        stored={column.formula.trim() === '' ? '' : column.formula}
+        scope={design.scope}
+        own={column.key}
+        example="received - used"
+        onChange={(formula) => change({ formula: formula === '' ? ' ' : formula })}
+      />
+      <p className="quiet mt-2">
+        It is worked out whenever it is looked at, from what the record, what it refers to and its rows hold
+        then. Nobody types in it.
+      </p>
+    </div>
   );
 }
 

@@ -1,7 +1,7 @@
 import { History, Plus } from '../kit/icons';
 import { keyFor } from '../../core/form/key';
 import { changeTogether } from '../../core/table/edit';
-import { numberings, recordNumber, type Numbering } from '../../core/table/model';
+import { keptColumns, numberings, recordNumber, type Numbering } from '../../core/table/model';
 import { planRedesign } from '../../core/table/redesign';
 import { changeSentence, numberingChoices } from '../../core/wording/change-sentence';
 import { issueSentence } from '../../core/wording/issue-sentence';
@@ -27,7 +27,7 @@ export function TableMargin({ design }: { design: TableDesign }) {
   const { table, editTable, isNew, others, base } = design;
   // An empty sheet is not wrong yet.
   const begun = table.label !== '' || table.columns.length > 0;
-  const columns = table.columns.map(({ id, label }) => ({ value: id, label }));
+  const columns = keptColumns(table).map(({ id, label }) => ({ value: id, label }));
   const parents = [
     { value: '', label: 'to no other record' },
     ...[...others.values()]

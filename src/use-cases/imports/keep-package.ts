@@ -14,6 +14,7 @@ import type { Tx } from '../../data/connect';
 import { databaseFault } from '../../data/field-issues';
 import { madeBy, stampLoaded } from '../../data/runtime/imports/load-rows';
 import { loadPackaged } from '../../data/runtime/imports/packaged-rows';
+import { settleFormulas } from '../../data/runtime/tables/calculated';
 import { holdChecks } from '../../data/runtime/tables/hold-checks';
 import {
   finishTables,
@@ -97,6 +98,7 @@ async function made(
       });
   }
   await finishTables(tx, tables.map(withRetired), (id) => all.get(id)?.key ?? '');
+  await settleFormulas(tx, tables, all);
   for (const table of tables) await holdChecks(tx, table, all);
   for (const table of tables) await stampLoaded(tx, table, row.personId, false);
   await updateImport(tx, row.id, {

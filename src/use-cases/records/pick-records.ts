@@ -2,7 +2,7 @@ import { seenTable } from '../../core/catalogue/catalogue';
 import type { NamedRecords, PickOptions } from '../../contract/record-edits';
 import { notFound, type Refusal } from '../../core/kernel/refusal';
 import { fail, ok, type Result } from '../../core/kernel/result';
-import type { Table } from '../../core/table/model';
+import { keptColumns, type Table } from '../../core/table/model';
 import type { Tx } from '../../data/connect';
 import { recordsNamed, searchRecords, type PickFrom } from '../../data/runtime/records/pick-records';
 import { asPerson } from '../../data/transaction';
@@ -53,7 +53,7 @@ function picking<T>(
 
 const fromTable = (table: Table): PickFrom => ({
   table,
-  show: table.columns
+  show: keptColumns(table)
     .filter(({ id, kind }) => !table.title.includes(id) && kind !== 'reference' && kind !== 'yes-no')
     .slice(0, MOST_SHOWN),
   read: [],

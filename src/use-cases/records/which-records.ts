@@ -41,7 +41,7 @@ export function whichRecords(
     return fail(invalid(issue('unknown-column', ['via'], { name: of.via })));
   const words = allOf(related, seenIn(tables, table, find));
   if (where.trim() === '') return ok({ condition: bothHold(words, null), filter: null });
-  const filter = readFilter(where, tableScope(table, tables));
+  const filter = readFilter(where, table, tableScope(table, tables));
   if (!filter.ok) return fail(invalid(...filter.error));
   const now = localTime(catalogue.workspace, context.now);
   const holds = filterSql(filter.value.tree, table, tables, { today: now.slice(0, 10), now });

@@ -7,10 +7,11 @@ import type { FormDesign } from '../../core/form/design';
 import { issue, type Issue } from '../../core/kernel/issue';
 import { asRetired, type TableChange } from '../../core/table/change';
 import type { Conversion } from '../../core/table/convert-column';
-import type { Column, Table } from '../../core/table/model';
+import { isCalculated, keptColumns, type Column, type Table } from '../../core/table/model';
 import { planRedesign, type Redesign } from '../../core/table/redesign';
 import { linkedIssues } from '../../core/table/linked-issues';
 import { isAmongRecords } from '../../core/check/check';
+import { formulaIssues } from '../../core/record/formulas';
 import { tableCheckIssues } from '../../core/check/table-checks';
 import { tableIssues } from '../../core/table/table-issues';
 import type { ColumnUse } from '../../core/table/table-change';
@@ -73,19 +74,26 @@ function drawnOn(before: Table | null, wanted: Table): Table {
       column,
     ]),
   );
+  const kept = new Set(keptColumns(wanted).map(({ id }) => id));
   return {
     ...wanted,
+    // What is worked out demands nothing of its records.
+    columns: wanted.columns.map((column) =>
+      isCalculated(column)
+        ? { ...column, required: false, unique: false, default: '', personal: null }
+        : column,
+    ),
     key: before?.key ?? wanted.key,
     parent: before === null ? wanted.parent : before.parent,
     version: before?.version ?? 0,
     linked: before?.linked ?? null,
     retired: wanted.retired.flatMap(({ id }) => (live.has(id) ? [] : (there.get(id) ?? []))),
-    title: wanted.title.filter((id) => live.has(id)),
+    title: wanted.title.filter((id) => kept.has(id)),
     // A check without a word was begun and left.
     checks: wanted.checks.filter(
       (check) => isAmongRecords(check) || check.must.trim() !== '' || check.message.trim() !== '',
     ),
-    together: wanted.together.map((set) => set.filter((id) => live.has(id))).filter((set) => set.length > 0),
+    together: wanted.together.map((set) => set.filter((id) => kept.has(id))).filter((set) => set.length > 0),
   };
 }
 
@@ -195,21 +203,26 @@ function brokenForms(
     });
 }
 
-/** The checks of other tables must go on to be told. */
+/** The checks and formulas of other tables must go on to be told. */
 function brokenChecks(
   { id }: Table,
   tables: ReadonlyMap<string, Table>,
   wanted: ReadonlyMap<string, Table>,
 ): Issue[] {
   return [...tables.values()]
-    .filter((table) => table.id !== id && table.checks.length > 0)
+    .filter((table) => table.id !== id && (table.checks.length > 0 || table.columns.some(isCalculated)))
     .flatMap((table) => {
-      const known = new Set(tableCheckIssues(table, tables).map((one) => JSON.stringify(one)));
-      return tableCheckIssues(table, wanted)
-        .filter((one) => !known.has(JSON.stringify(one)))
-        .map((one) =>
-          issue('table-check-breaks', ['table'], { table: table.label, why: issueSentence(one) }),
-        );
+      const breaks = (of: (table: Table, tables: ReadonlyMap<string, Table>) => Issue[]): string[] => {
+        const known = new Set(of(table, tables).map((one) => JSON.stringify(one)));
+        return of(table, wanted)
+          .filter((one) => !known.has(JSON.stringify(one)))
+          .map(issueSentence);
+      };
+      const facts = (why: string) => ({ table: table.label, why });
+      return [
+        ...breaks(tableCheckIssues).map((why) => issue('table-check-breaks', ['table'], facts(why))),
+        ...breaks(formulaIssues).map((why) => issue('formula-breaks', ['table'], facts(why))),
+      ];
     });
 }
 

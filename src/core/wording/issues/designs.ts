@@ -36,6 +36,13 @@ export const designSentences: Sentences<DesignFacts> = {
   'table-check-breaks': ({ table, why }) =>
     `A check of ${words(table)} could not be told any more: ${words(why)}`,
   'check-empty': () => 'Say what must hold',
+  'formula-circle': ({ label }) => `${words(label)} would be worked out from itself`,
+  'formula-kind': ({ label }) =>
+    `${words(label)} cannot be calculated: choose text, a number, a date, a time, or yes or no`,
+  'formula-fixed': ({ label }) =>
+    `${words(label)} stays as it was made, filled or calculated: add another column, and retire this one`,
+  'formula-breaks': ({ table, why }) =>
+    `A calculated column of ${words(table)} could not be worked out any more: ${words(why)}`,
   'check-column': () =>
     'The column this check belongs to is gone: take the check out, or bring the column back',
   'table-key-taken': ({ key }) => `There is already a table called ${words(key)}; choose another key`,

@@ -1,5 +1,5 @@
 import { sql, type SQL } from 'drizzle-orm';
-import type { Column, Table } from '../../../core/table/model';
+import { keptColumns, type Column, type Table } from '../../../core/table/model';
 import type { Tx } from '../../connect';
 import { columnName, tableName } from '../../identifiers';
 import { also, joined, type Condition } from './filter-sql';
@@ -24,7 +24,7 @@ export function seenIn(tables: ReadonlyMap<string, Table>, table: Table, search:
 }
 
 function wordIn(tables: ReadonlyMap<string, Table>, table: Table, word: string): SQL {
-  const places = table.columns.flatMap((column) => placeOf(tables, column, word));
+  const places = keptColumns(table).flatMap((column) => placeOf(tables, column, word));
   return sql`(${sql.join([sql`t.number ILIKE ${patternOf(word)}`, ...places], sql` OR `)})`;
 }
 

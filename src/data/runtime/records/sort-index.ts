@@ -1,5 +1,5 @@
 import { sql, type SQL } from 'drizzle-orm';
-import type { Table } from '../../../core/table/model';
+import { keptColumns, type Table } from '../../../core/table/model';
 import type { Tx } from '../../connect';
 import { columnName, sortIndexName, sortIndexText, stampName, tableName } from '../../identifiers';
 import type { PlacedSort } from './keysets';
@@ -31,6 +31,6 @@ export function sortIndex(table: Table, sort: string, descending: boolean): { dr
 /** What an index is made of: the id of a column of the table itself, or `created_at`; null for what is sorted without one. */
 function indexed(table: Table, id: string): { readonly name: string; readonly column: SQL } | null {
   if (id === 'created_at') return { name: id, column: sql`${stampName('created_at')}` };
-  const column = table.columns.find((one) => one.id === id && one.kind !== 'reference');
+  const column = keptColumns(table).find((one) => one.id === id && one.kind !== 'reference');
   return column === undefined ? null : { name: id, column: columnName(column) };
 }

@@ -2,6 +2,7 @@ import type { Role } from '../../../core/access/rules';
 import { columnOf, type TableChange } from '../../../core/table/change';
 import type { Table } from '../../../core/table/model';
 import type { Tx } from '../../connect';
+import { settleFormulas } from './calculated';
 import { holdChecks, touchesChecks } from './hold-checks';
 import { addFilledColumn, addUnique, changeSql, dressColumn } from './change-sql';
 import { swapShadows, type Refill } from './refill';
@@ -73,5 +74,6 @@ export async function applyRedesign(
     for (const statement of dressColumn(column, after)) await tx.execute(statement);
   for (const set of uniqueSets(applying)) await tx.execute(addUnique(set, after, built.has(setKey(set))));
   await noteTable(tx, after, before, seenBy);
+  await settleFormulas(tx, [after], new Map(tables).set(after.id, after));
   if (touchesChecks(changes)) await holdChecks(tx, after, tables);
 }

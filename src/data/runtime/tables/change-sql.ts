@@ -2,7 +2,7 @@ import { sql, type SQL } from 'drizzle-orm';
 import { unreachable } from '../../../core/kernel/result';
 import { hashOf } from '../../../core/import/hash';
 import { defaultSql } from '../../../core/table/default-value';
-import type { Column, Table } from '../../../core/table/model';
+import { isCalculated, keptColumns, type Column, type Table } from '../../../core/table/model';
 import type { TableChange } from '../../../core/table/change';
 import { kinds } from '../../../core/table/kinds/list';
 import {
@@ -39,6 +39,8 @@ export function changeSql(change: TableChange, keyOf: (id: string) => string): S
 
 function columnSql(change: Extract<TableChange, { column: Column }>, keyOf: (id: string) => string): SQL[] {
   const { table, column } = change;
+  // A calculated column stands in no table (`calculated.ts`).
+  if (isCalculated(column)) return [];
   const name = columnName(column);
   switch (change.t) {
     case 'add-column':
@@ -83,6 +85,7 @@ function columnSql(change: Extract<TableChange, { column: Column }>, keyOf: (id:
     case 'retire-column':
       return [alter(table, sql`ALTER COLUMN ${name} DROP NOT NULL, ALTER COLUMN ${name} DROP DEFAULT`)];
     case 'restore-column':
+    case 'change-formula':
       return [];
     case 'remove-column':
       return [alter(table, sql`DROP COLUMN ${name}`)];
@@ -125,9 +128,9 @@ export function bareTable(table: Table, stamped: readonly SQL[]): SQL[] {
     sql`id uuid NOT NULL DEFAULT slate.uuid_v7()`,
     sql`number text NOT NULL DEFAULT slate.next_number(${literal(table.id)})`,
     ...(table.parent === null ? [] : [sql`parent_id uuid NOT NULL`, sql`position integer NOT NULL`]),
-    ...table.columns.map((column) => plainColumnSql(column)),
+    ...keptColumns(table).map((column) => plainColumnSql(column)),
     ...stamped,
-    ...table.columns.flatMap((column) => checkConstraints(column, table)),
+    ...keptColumns(table).flatMap((column) => checkConstraints(column, table)),
   ];
   return [
     sql`CREATE TABLE ${name} (${sql.join(columns, sql`, `)})`,
@@ -150,14 +153,16 @@ export function finishedTable(table: Table, keyOf: (id: string) => string): SQL[
   const constraints = [
     sql`ADD CONSTRAINT ${tableConstraint(table, 'number')} UNIQUE (number)`,
     ...parent,
-    ...table.columns.flatMap((column) => keyConstraints(column, table, keyOf).map((one) => sql`ADD ${one}`)),
+    ...keptColumns(table).flatMap((column) =>
+      keyConstraints(column, table, keyOf).map((one) => sql`ADD ${one}`),
+    ),
     ...table.together.map((columns) => sql`ADD ${uniqueSql(columns, table)}`),
     sql`ADD FOREIGN KEY (created_by) REFERENCES slate.person (id)`,
     sql`ADD FOREIGN KEY (updated_by) REFERENCES slate.person (id)`,
   ];
   return [
     sql`ALTER TABLE ${name} ${sql.join(constraints, sql`, `)}`,
-    ...table.columns.flatMap((column) => columnExtras(column, table)),
+    ...keptColumns(table).flatMap((column) => columnExtras(column, table)),
     ...(table.parent === null
       ? []
       : [

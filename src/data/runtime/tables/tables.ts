@@ -2,12 +2,13 @@ import { eq, inArray, sql } from 'drizzle-orm';
 import type { Catalogue } from '../../../core/catalogue/catalogue';
 import { tablesChecked } from '../../../core/check/table-checks';
 import { applyChange, type TableChange } from '../../../core/table/change';
-import type { Column, Table } from '../../../core/table/model';
+import { isCalculated, type Column, type Table } from '../../../core/table/model';
 import type { Tx } from '../../connect';
 import { catalogueNow } from '../../catalogue';
 import { accessGrant, checkRead, designedColumn, designedTable } from '../../system/schema';
 import type { Role } from '../../../core/access/rules';
 import { tableName } from '../../identifiers';
+import { settleFormulas } from './calculated';
 import { holdChecks } from './hold-checks';
 import { grantNewTable } from './table-rights';
 import { bareTable, changeSql, finishedTable, primaryKey, stamps } from './change-sql';
@@ -34,9 +35,12 @@ export async function applyChanges(
     if (after !== null) await noteTable(tx, after, before, seenBy);
   }
   await applyStatements(tx, changes, (id) => keys.get(id) ?? '');
-  for (const change of changes)
-    if (change.t === 'make-table' && change.table.checks.length > 0)
-      await holdChecks(tx, change.table, (await catalogueNow(tx)).tables);
+  const made = changes.flatMap((change) => (change.t === 'make-table' ? [change.table] : []));
+  const demanding = made.filter(({ checks, columns }) => checks.length > 0 || columns.some(isCalculated));
+  if (demanding.length === 0) return;
+  const { tables } = await catalogueNow(tx);
+  await settleFormulas(tx, demanding, tables);
+  for (const table of demanding) await holdChecks(tx, table, tables);
 }
 
 /** The tables themselves, and nothing of what is known of them. */
