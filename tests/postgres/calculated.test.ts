@@ -35,6 +35,9 @@ const column = (
 const cuts: Table = {
   ...plainCuts,
   columns: [
+    // Of the same name as one of the trees: each is known by the type of its record.
+    column('ccudouble', 'double', 'whole', 'ccutaken * 2'),
+
     ...plainCuts.columns,
     { ...plainColumn, id: 'ccutaken', key: 'taken', label: 'Taken', kind: 'whole' },
   ],

@@ -317,13 +317,13 @@ describe('the database holds even against the application', () => {
     ],
     ['the counter', 'SELECT * FROM slate.number_counter'],
   ])('refuses the application role %s', async (_, text) => {
-    await asApp('Ines', async (client) =>
+    await asApp('Kofi', async (client) =>
       expect(client.query(text)).rejects.toMatchObject({ code: '42501' }),
     );
   });
 
   it('changes no row without the right to, and keeps version and history of every change, plain SQL too', async () => {
-    await asApp('Ines', async (client) =>
+    await asApp('Kofi', async (client) =>
       expect((await client.query(`UPDATE records.beds SET name = 'Mine'`)).rowCount).toBe(0),
     );
     await world.sql(

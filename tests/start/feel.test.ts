@@ -30,7 +30,7 @@ describe('the command that tries expressions', () => {
         refused: [
           {
             code: 'unknown-name',
-            message: 'There is no answer called rte; did you mean rate?',
+            message: 'Nothing here is called rte; did you mean rate?',
             from: 0,
             to: 3,
           },

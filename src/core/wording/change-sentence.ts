@@ -1,6 +1,6 @@
 import { unreachable } from '../kernel/result';
 import type { TableChange } from '../table/change';
-import { recordNumber, type Column, type Numbering, type Table } from '../table/model';
+import { isCalculated, recordNumber, type Column, type Numbering, type Table } from '../table/model';
 
 /** A change of tables in words, before it runs. With `place`, the table is named where it is not the subject. */
 export function changeSentence(change: TableChange, place = true): string {
@@ -28,7 +28,7 @@ export function changeSentence(change: TableChange, place = true): string {
     case 'drop-check':
       return `“${change.check.message}”${inTable} is checked no more`;
     case 'add-column':
-      return `${label} (${columnWords(change.column)}) is added${place ? ` to ${change.table.label}` : ''}`;
+      return `${label} (${columnWords(change.column)}${isCalculated(change.column) ? ', worked out' : ''}) is added${place ? ` to ${change.table.label}` : ''}`;
     case 'relabel-column':
       return `“${change.before}”${inTable} is renamed ${label}`;
     case 'rename-column':

@@ -32,7 +32,7 @@ export interface WorkedOut {
  */
 export const QUICK_STEPS = 50_000;
 /** A sheet takes a second of a free core at most; the thread itself takes one to begin. */
-const LONGEST_MS = 8_000;
+const LONGEST_MS = 12_000;
 /** Heavy sheets that may wait for the thread; more are told to come back. */
 const MOST_WAITING = 8;
 

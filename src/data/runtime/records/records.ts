@@ -1,7 +1,7 @@
 import { sql, type SQL } from 'drizzle-orm';
 import type { RecordData } from '../../../contract/answers-from-server';
 import { ownPlace, type Place } from '../../../core/record/places';
-import type { Column, Table } from '../../../core/table/model';
+import { isCalculated, type Column, type Table } from '../../../core/table/model';
 import type { Tx } from '../../connect';
 import { also, joined, type Condition } from './filter-sql';
 import { columnName, stampName, tableName } from '../../identifiers';
@@ -54,9 +54,18 @@ async function readSome(
   const again = orderSql(outer, query.sorts, back);
   const cells = selected(outer, table, query.also);
   const { rows } = await tx.execute<Record<string, unknown>>(sql`
-    SELECT ${cells} FROM (SELECT t.* FROM ${tableName(table)} AS t${inner.joins()}${joined(query.where)} WHERE ${where} ORDER BY ${order} LIMIT ${query.most}) AS t${outer.joins()} ORDER BY ${again}`);
+    SELECT ${cells} FROM (SELECT t.*${workedOut(table)} FROM ${tableName(table)} AS t${inner.joins()}${joined(query.where)} WHERE ${where} ORDER BY ${order} LIMIT ${query.most}) AS t${outer.joins()} ORDER BY ${again}`);
   return rows.map((row) => asRecordData(table, row, query.also));
 }
+
+/** What is worked out of a record is known by the record's type alone, which does not go beyond the table. */
+const workedOut = (table: Table): SQL =>
+  sql.join(
+    table.columns
+      .filter(isCalculated)
+      .map((column) => sql`, t.${columnName(column)} AS ${columnName(column)}`),
+    sql``,
+  );
 
 /** Where each of these has its last row: by the id of the record whose rows they are. */
 export async function lastPositions(

@@ -14,7 +14,7 @@ export async function grantNewTable(tx: Tx, table: string, seenBy: readonly Role
     .values(toRoles.map(({ role, action }) => ({ tableId: table, role, action })))
     .onConflictDoNothing();
   await tx.execute(
-    sql`INSERT INTO slate.access_grant (table_id, person_id, action) SELECT ${table}::uuid, p.id, a.action FROM slate.person p, (VALUES ('see'), ('pick'), ('design')) AS a (action) WHERE p.id = slate.asking() ON CONFLICT DO NOTHING`,
+    sql`INSERT INTO slate.access_grant (table_id, person_id, action) SELECT ${table}::uuid, p.id, a.action FROM slate.person p, unnest(ARRAY['see', 'add', 'change', 'remove', 'pick', 'design']) AS a (action) WHERE p.id = slate.asking() ON CONFLICT DO NOTHING`,
   );
 }
 
