@@ -127,6 +127,16 @@ describe('a batch', () => {
   });
 });
 
+it('goes into no column that forms and imports alone write', async () => {
+  const elder = adding({ ctrname: 'Elder', ctrcount: '3' });
+  await world.sql(`UPDATE slate.designed_column SET locked = true WHERE id = 'ctrcount'`);
+  expect(await refusal(save('Ines', 'trees', [elder]))).toMatchObject({
+    issues: [{ code: 'column-locked', path: [elder.id, 'ctrcount'] }],
+  });
+  await must(save('Ines', 'trees', [adding({ ctrname: 'Elder' })]));
+  await world.sql(`UPDATE slate.designed_column SET locked = false WHERE id = 'ctrcount'`);
+});
+
 it('goes into no column that is retired', async () => {
   const [ash] = await shown();
   const count: Edit = {

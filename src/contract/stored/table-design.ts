@@ -33,6 +33,7 @@ const column = z
     example: line,
     default: z.string().max(4_000),
     formula: z.string().max(4_000).default(''),
+    locked: z.boolean().default(false),
     personal: z.enum(personalKinds).nullable(),
   })
   .strict();

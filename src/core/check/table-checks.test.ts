@@ -90,6 +90,21 @@ describe('checks of a table', () => {
     expect(among.map((one) => one.id)).toEqual(['kone']);
     expect([...tablesChecked(lots, tables)].sort()).toEqual([id(1), id(2), id(3)]);
     expect([...tablesChecked(withChecks(stop('k', 'cmany', 'cmany > 1')), tables)]).toEqual([]);
+    // A bay that counts the uses is looked into together with them.
+    const counting = {
+      ...bays,
+      columns: [
+        ...bays.columns,
+        { ...column('busy', 'whole', { target: null }), formula: `count(${rowsName(id(4))})` },
+      ],
+    };
+    const visits: Table = { ...uses, id: id(4), key: 'visits', parent: bays.id };
+    const further = new Map(tables).set(counting.id, counting).set(visits.id, visits);
+    expect([...tablesChecked(withChecks(stop('k', 'cmany', 'cmany > cbay.cbusy')), further)].sort()).toEqual([
+      id(1),
+      id(2),
+      id(4),
+    ]);
     expect(toldAlone(lots).map(({ check }) => check.id)).toEqual(['kmany', 'klow', 'kopen']);
   });
 

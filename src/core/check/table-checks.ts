@@ -4,7 +4,7 @@ import { columnsRead, dependencies, nodesOf, readsColumns, type Expression } fro
 import { readStored } from '../form/scope';
 import { issue, under, type Issue } from '../kernel/issue';
 import { fail, ok, type Result } from '../kernel/result';
-import { writtenOut } from '../record/formulas';
+import { tablesInFormulas, writtenOut } from '../record/formulas';
 import { rowsNamed, tableScope } from '../record/table-scope';
 import type { Table } from '../table/model';
 import { isAmongRecords, type Check, type ExistingCheck } from './check';
@@ -73,7 +73,7 @@ export function checksOf(table: Table, tables: Tables): TableChecks {
 /** The tables that the checks of a table look into, itself among them where records are held against each other. */
 export function tablesChecked(table: Table, tables: Tables): Set<string> {
   const { conditions, among } = checksOf(table, tables);
-  return new Set([
+  const read = [
     ...(among.length > 0 ? [table.id] : []),
     ...conditions.flatMap(({ tree, rows, isOwn }) => [
       // Of a record that is looked at after it was written, whoever wrote it must see so much.
@@ -81,7 +81,13 @@ export function tablesChecked(table: Table, tables: Tables): Set<string> {
       ...rows,
       ...columnsRead(tree).map(([id]) => id),
     ]),
-  ]);
+  ];
+  // What is worked out there looks further.
+  const beyond = read.flatMap((id) => {
+    const other = tables.get(id);
+    return other === undefined || id === table.id ? [] : [...tablesInFormulas(other, tables)];
+  });
+  return new Set([...read, ...beyond]);
 }
 
 /** What is wrong with the checks of a table as it is wanted. `tables` are the others. Paths: `['checks', check id]`. */

@@ -83,9 +83,12 @@ describe('typed, shown, typed again and stored', () => {
         ]);
         // Stored as it is written to its column, and read from there.
         const column = written(value, 'decimals' in question ? question.decimals : 0);
-        const stored = typed(question, typeof column === 'string' ? column.replace('T', ' ') : column);
-        if (question.kind === 'text') expect(stored).toBe(String(column).replace('T', ' '));
-        else expect([question.kind, same(stored as Value, value)]).toEqual([question.kind, true]);
+        // PostgreSQL parts the day from the time by a space.
+        const stored = typed(
+          question,
+          question.kind === 'date-time' ? String(column).replace('T', ' ') : column,
+        );
+        expect([question.kind, same(stored as Value, value)]).toEqual([question.kind, true]);
       }),
       { numRuns: 2_000 },
     );

@@ -56,6 +56,7 @@ export interface AnswerFacts {
   readonly 'value-changed': None;
   readonly 'choice-retired': With<'choice'>;
   readonly 'column-calculated': None;
+  readonly 'column-locked': None;
 }
 
 /** Of designs, passwords and requests. */

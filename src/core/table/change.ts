@@ -38,6 +38,8 @@ type ColumnChange =
   | 'change-choices'
   | 'change-default'
   | 'change-formula'
+  | 'lock-column'
+  | 'unlock-column'
   | 'retire-column'
   | 'restore-column'
   | 'remove-column';
@@ -109,6 +111,10 @@ function partOf({ t, column }: OfColumn): Partial<Column> {
       return { required: false };
     case 'require-column':
       return { required: true };
+    case 'lock-column':
+      return { locked: true };
+    case 'unlock-column':
+      return { locked: false };
     case 'make-unique':
       return { unique: true };
     case 'let-repeat':

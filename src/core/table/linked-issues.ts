@@ -2,7 +2,7 @@ import { issue, type Issue } from '../kernel/issue';
 import { columnOf, type TableChange } from './change';
 import type { Table } from './model';
 
-/** Changes that are about how a table is shown here, and touch nothing of what it is where its records come from. */
+/** Changes that are about how a table is shown here and what is asked of those who change it from here; they touch nothing of what it is where its records come from. */
 const ours: ReadonlySet<TableChange['t']> = new Set([
   'relabel-table',
   'renumber',
@@ -10,9 +10,14 @@ const ours: ReadonlySet<TableChange['t']> = new Set([
   'order-columns',
   'relabel-column',
   'describe-column',
+  'lock-column',
+  'unlock-column',
+  'add-check',
+  'change-check',
+  'drop-check',
 ]);
 
-/** What a linked table is, its source decides: here its columns are named, described and ordered, and no more. */
+/** What a linked table is, its source decides: here its columns are named, described, ordered and checked, and no more. */
 export function linkedIssues(before: Table | null, changes: readonly TableChange[]): Issue[] {
   const source = before?.linked?.source;
   if (source === undefined) return [];

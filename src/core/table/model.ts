@@ -93,11 +93,16 @@ export interface Column {
   readonly default: string;
   /** FEEL by ids over the columns, what they refer to, and the rows of a record: what it comes to is shown here, and nothing is typed. Empty for a column that is filled. */
   readonly formula: string;
+  /** Written by forms and imports alone: nobody types in it where records are edited. */
+  readonly locked: boolean;
   readonly personal: PersonalData | null;
 }
 
 /** Whether what stands in a column is worked out, and never typed. */
 export const isCalculated = ({ formula }: Pick<Column, 'formula'>): boolean => formula !== '';
+/** Whether it may be typed in where records are edited. */
+export const isTypedIn = (column: Pick<Column, 'formula' | 'locked'>): boolean =>
+  !isCalculated(column) && !column.locked;
 /** The columns that the database keeps values in. */
 export const keptColumns = ({ columns }: Pick<Table, 'columns'>): Column[] =>
   columns.filter((column) => !isCalculated(column));
@@ -129,6 +134,7 @@ export const plainColumn = {
   example: '',
   default: '',
   formula: '',
+  locked: false,
   personal: null,
 } as const satisfies Partial<Column>;
 /** The same for a table. */

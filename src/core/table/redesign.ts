@@ -98,6 +98,8 @@ const steps: readonly TableChange['t'][] = [
   'convert-column',
   'change-default',
   'change-formula',
+  'lock-column',
+  'unlock-column',
   'require-column',
   'make-unique',
 ];
@@ -133,6 +135,8 @@ function columnChanges(old: Column, column: Column, table: Table): TableChange[]
     ),
     ...change(converts, 'convert-column'),
     ...change(old.default !== column.default, 'change-default'),
+    ...change(!old.locked && column.locked, 'lock-column'),
+    ...change(old.locked && !column.locked, 'unlock-column'),
     ...change(!old.required && column.required, 'require-column'),
     ...change(!old.unique && column.unique, 'make-unique'),
   ];

@@ -51,6 +51,10 @@ export function changeSentence(change: TableChange, place = true): string {
       return change.column.default === ''
         ? `${label}${inTable} has no default any more`
         : `${label}${inTable} is ${change.column.default} where nothing is given`;
+    case 'lock-column':
+      return `${label}${inTable} is written by forms and imports alone`;
+    case 'unlock-column':
+      return `${label}${inTable} may be typed in where records are edited`;
     case 'change-formula':
       return `${label}${inTable} is worked out in another way`;
     case 'retire-column':

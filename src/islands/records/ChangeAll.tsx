@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { Button, Dialog, DialogTrigger, Popover } from 'react-aria-components';
 import type { RecordData, RecordsData, TableAtWork } from '../../contract/answers-from-server';
 import { MOST_STAGED, stagedOf, typeCell, type TypedCell } from '../../core/record/staged';
-import { keptColumns, type Column } from '../../core/table/model';
+import { isTypedIn, type Column } from '../../core/table/model';
 import { counted, digits } from '../../core/wording/numbers';
 import { fetched } from '../kit/call';
 import { PencilLine } from '../kit/icons';
@@ -39,7 +39,7 @@ export function ChangeAll(props: Props) {
 
 function Change({ work, asked, total, edits, targetKey, close }: Props & { readonly close: () => void }) {
   const { table } = work;
-  const [id, setId] = useState(keptColumns(table)[0]?.id ?? '');
+  const [id, setId] = useState(table.columns.find(isTypedIn)?.id ?? '');
   const [cell, setCell] = useState<TypedCell>({ raw: null });
   const [isOpen, setOpen] = useState(false);
   const [state, setState] = useState<'asked' | 'reading' | 'failed'>('asked');
@@ -65,7 +65,7 @@ function Change({ work, asked, total, edits, targetKey, close }: Props & { reado
         <Select
           label="Column to set"
           value={id}
-          choices={keptColumns(table).map((one) => ({ value: one.id, label: one.label }))}
+          choices={table.columns.filter(isTypedIn).map((one) => ({ value: one.id, label: one.label }))}
           onChange={(next) => {
             setId(next);
             setCell({ raw: null });

@@ -2,7 +2,7 @@ import { useRef, useState, type KeyboardEvent } from 'react';
 import type { RecordData, TableAtWork } from '../../contract/answers-from-server';
 import { stagedOf, typeCell } from '../../core/record/staged';
 import { aboutColumn } from '../../core/table/about';
-import { isCalculated, type Column } from '../../core/table/model';
+import { isTypedIn, type Column } from '../../core/table/model';
 import { CircleX } from '../kit/icons';
 import { CellEditor, type Leave } from './CellEditor';
 import { CellLink } from './CellLink';
@@ -88,7 +88,7 @@ export function RecordFields({ work: { table, may, targets }, record, edits }: P
                   column={column}
                   cell={cell}
                   {...(isOpen &&
-                    !isCalculated(column) && {
+                    isTypedIn(column) && {
                       onOpen: () => setEditing({ column: column.id, start: null }),
                       onKey: press(column),
                     })}

@@ -1,5 +1,5 @@
 import { ownPlace, type Place } from '../../core/record/places';
-import { isCalculated, type Column } from '../../core/table/model';
+import { isCalculated, isTypedIn, type Column } from '../../core/table/model';
 
 /** How the columns of a grid stand. */
 export interface Arrangement {
@@ -47,12 +47,15 @@ export function arranged(
 }
 
 const isOwn = (place: Place): boolean =>
-  place.t === 'column' && place.path.length === 1 && !isCalculated(place.column);
+  place.t === 'column' && place.path.length === 1 && isTypedIn(place.column);
 
 const lockedWords = (place: Place): string => {
   switch (place.t) {
     case 'column':
-      if (place.path.length === 1) return 'This is worked out from the others.';
+      if (place.path.length === 1)
+        return isCalculated(place.column)
+          ? 'This is worked out from the others.'
+          : 'This is written by forms and imports alone.';
       return `This is of the record under ${place.path[0]?.label ?? ''}; change it there.`;
     case 'rows':
       return 'This is counted from its rows.';

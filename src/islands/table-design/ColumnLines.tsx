@@ -172,6 +172,7 @@ function wordsOf({ others, table, scope, columnThere }: TableDesign, column: Col
     column.unique ? 'different in every record' : '',
     isCalculated(column) ? `worked out: ${toShown(column.formula, scope).trim() || '…'}` : '',
     column.default === '' ? '' : `${column.default} where nothing is given`,
+    column.locked ? 'written by forms and imports alone' : '',
     table.title.includes(column.id) ? 'names the record' : '',
   ]
     .filter((one) => one !== '')

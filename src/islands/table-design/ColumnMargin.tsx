@@ -151,6 +151,18 @@ function Demands({ column, change }: Omit<SettingsProps, 'design'>) {
           onChange={(value) => change({ unique: value === 'yes' })}
         />
       </Sentence>
+      <Sentence>
+        and{' '}
+        <Select
+          label="Who writes it"
+          value={column.locked ? 'locked' : 'open'}
+          choices={[
+            { value: 'open', label: 'may be typed in the table' },
+            { value: 'locked', label: 'is written by forms and imports alone' },
+          ]}
+          onChange={(value) => change({ locked: value === 'locked' })}
+        />
+      </Sentence>
       {column.kind !== 'reference' && (
         <Sentence>
           Where nothing is given it is{' '}

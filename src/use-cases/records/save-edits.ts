@@ -8,7 +8,7 @@ import type { RecordEdit } from '../../core/record/edit';
 import { asInput, type EditInput } from '../../core/record/edit-input';
 import type { GivenReason } from '../../core/record/own-checks';
 import { worldAt } from '../../core/workspace';
-import type { Table } from '../../core/table/model';
+import type { Column, Table } from '../../core/table/model';
 import type { Tx } from '../../data/connect';
 import { lastPositions } from '../../data/runtime/records/records';
 import { asPerson } from '../../data/transaction';
@@ -33,8 +33,8 @@ export async function saveEdits(
   return asPerson({ person }, async (tx, catalogue) => {
     const hidden = edits.some(({ table }) => !may(catalogue, person, 'see', table));
     if (hidden) return fail(notFound('table'));
-    const retired = intoRetired(catalogue.tables, edits);
-    if (retired.length > 0) return fail(invalid(...retired));
+    const fixed = intoFixed(catalogue.tables, edits);
+    if (fixed.length > 0) return fail(invalid(...fixed));
     return once(
       tx,
       context,
@@ -52,15 +52,21 @@ export async function saveEdits(
   });
 }
 
-/** What is written into columns that are shown no more: only submissions on an older release still do that. */
-const intoRetired = (tables: ReadonlyMap<string, Table>, edits: readonly EditInput[]): Issue[] =>
-  edits.flatMap((edit) =>
-    'values' in edit
-      ? (tables.get(edit.table)?.retired ?? [])
-          .filter(({ id }) => id in edit.values)
-          .map(({ id, label }) => issue('unknown-column', [edit.id, id], { name: label }))
-      : [],
-  );
+/** What is written into columns that are shown no more, where only submissions on an older release still write, or that forms and imports alone fill. */
+const intoFixed = (tables: ReadonlyMap<string, Table>, edits: readonly EditInput[]): Issue[] =>
+  edits.flatMap((edit) => {
+    const table = tables.get(edit.table);
+    if (table === undefined || !('values' in edit)) return [];
+    const written = (columns: readonly Column[]): Column[] => columns.filter(({ id }) => id in edit.values);
+    return [
+      ...written(table.retired).map(({ id, label }) =>
+        issue('unknown-column', [edit.id, id], { name: label }),
+      ),
+      ...written(table.columns.filter(({ locked }) => locked)).map(({ id, label }) =>
+        issue('column-locked', [edit.id, id], { label }),
+      ),
+    ];
+  });
 
 /** Rows that are added stand behind those their record has, in the order they come. */
 async function placed(

@@ -80,7 +80,7 @@ function drawnOn(before: Table | null, wanted: Table): Table {
     // What is worked out demands nothing of its records.
     columns: wanted.columns.map((column) =>
       isCalculated(column)
-        ? { ...column, required: false, unique: false, default: '', personal: null }
+        ? { ...column, required: false, unique: false, locked: false, default: '', personal: null }
         : column,
     ),
     key: before?.key ?? wanted.key,

@@ -35,6 +35,7 @@ export const answerSentences: Sentences<AnswerFacts> = {
   'too-many-rows': ({ given, most, label }) =>
     `${label} may have at most ${plural(most, 'row')}; there are ${given}`,
   'check-stops': ({ message }) => words(message),
+  'column-locked': () => 'This is written by forms and imports alone',
   'column-calculated': () => 'This is worked out, and nothing is typed in it',
   'reason-needed': ({ message }) => `Give a reason: ${words(message)}`,
   'not-a-time': ({ label }) => `${label} must be a time of day, as in 14:30`,

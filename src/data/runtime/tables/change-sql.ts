@@ -86,6 +86,8 @@ function columnSql(change: Extract<TableChange, { column: Column }>, keyOf: (id:
       return [alter(table, sql`ALTER COLUMN ${name} DROP NOT NULL, ALTER COLUMN ${name} DROP DEFAULT`)];
     case 'restore-column':
     case 'change-formula':
+    case 'lock-column':
+    case 'unlock-column':
       return [];
     case 'remove-column':
       return [alter(table, sql`DROP COLUMN ${name}`)];

@@ -92,6 +92,7 @@ export const designedColumn = slate.table(
     default: text('default_value').notNull().default(''),
     /** FEEL by ids, of a column that is calculated. */
     formula: text('formula').notNull().default(''),
+    locked: boolean('locked').notNull().default(false),
     retired: boolean('retired').notNull().default(false),
     position: integer('position').notNull(),
   },
