@@ -94,6 +94,31 @@ export function Picks({
   );
 }
 
+/** What a check does where it does not hold; its message is written below. */
+export function Otherwise({
+  check,
+  change,
+}: {
+  readonly check: Check;
+  readonly change: (part: Partial<Check>) => void;
+}) {
+  return (
+    <Sentence>
+      otherwise{' '}
+      <Select
+        label="What it does"
+        value={check.otherwise}
+        choices={[
+          { value: 'stop', label: 'stop' },
+          { value: 'ask', label: 'ask for a reason' },
+        ]}
+        onChange={(value) => change({ otherwise: value === 'ask' ? 'ask' : 'stop' })}
+      />{' '}
+      and say
+    </Sentence>
+  );
+}
+
 /** A value as people write it, kept as FEEL. */
 function ValueWord({
   type,

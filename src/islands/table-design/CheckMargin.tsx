@@ -9,7 +9,7 @@ import { changeCheck, dropCheck } from '../../core/table/edit';
 import type { CheckImpact } from '../../core/table/table-change';
 import { issueSentence } from '../../core/wording/issue-sentence';
 import { digits } from '../../core/wording/numbers';
-import { Picks } from '../kit/CheckPicks';
+import { Otherwise, Picks } from '../kit/CheckPicks';
 import { ExpressionInput } from '../kit/ExpressionInput';
 import { Trash2 } from '../kit/icons';
 import { Select } from '../kit/Select';
@@ -115,19 +115,7 @@ function Condition({ design, check }: Props<Check>) {
         change={change}
         ownKey={design.table.columns.find(({ id }) => id === check.on)?.key ?? ''}
       />
-      <Sentence>
-        otherwise{' '}
-        <Select
-          label="What it does"
-          value={check.otherwise}
-          choices={[
-            { value: 'stop', label: 'stop' },
-            { value: 'ask', label: 'ask for a reason' },
-          ]}
-          onChange={(value) => change({ otherwise: value === 'ask' ? 'ask' : 'stop' })}
-        />{' '}
-        and say
-      </Sentence>
+      <Otherwise check={check} change={change} />
     </>
   );
 }

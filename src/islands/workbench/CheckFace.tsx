@@ -1,4 +1,4 @@
-import { CircleX, Equal, Plus, Trash2 } from '../kit/icons';
+import { Equal, Plus, Trash2 } from '../kit/icons';
 import { useState } from 'react';
 import { comparedInForm, existingSentence } from '../../core/check/existing';
 import { toShown } from '../../core/expression/stored-text';
@@ -15,7 +15,7 @@ import { Impact } from './Impact';
 import { addCheck } from './add-check';
 import type { Workbench } from './use-workbench';
 import type { FaceProps } from './face-props';
-import { Picks } from '../kit/CheckPicks';
+import { Otherwise, Picks } from '../kit/CheckPicks';
 import { CheckTag, ConditionWords } from '../kit/CheckWords';
 
 const ownKey = (bench: Workbench, id: string): string =>
@@ -195,11 +195,7 @@ function ExistingLine({ bench, check }: { bench: Workbench; check: ExistingCheck
       <div>
         <p>Among all records, {existingSentence(check, comparedInForm(bench.design, check))}</p>
         <p className="mt-0.5 flex flex-wrap items-center gap-2">
-          <span className="tag bg-rust-soft text-rust">
-            <CircleX size={14} aria-hidden />
-            Stops
-          </span>{' '}
-          <span className="quiet">“{check.message}”</span>{' '}
+          <CheckTag otherwise="stop" message={check.message} />{' '}
           <button type="button" className="button-plain" onClick={takeOut}>
             <Trash2 size={14} aria-hidden />
             Take it out
@@ -255,19 +251,7 @@ function CheckMargin({ bench, check }: { bench: Workbench; check: Check }) {
           {group === undefined ? 'Check' : `In each row of ${group.label}`}
         </h2>
         <Picks check={check} scope={scope} change={change} ownKey={ownKey(bench, check.on)} />
-        <Sentence>
-          otherwise{' '}
-          <Select
-            label="What it does"
-            value={check.otherwise}
-            choices={[
-              { value: 'stop', label: 'stop' },
-              { value: 'ask', label: 'ask for a reason' },
-            ]}
-            onChange={(value) => change({ otherwise: value === 'ask' ? 'ask' : 'stop' })}
-          />{' '}
-          and say
-        </Sentence>
+        <Otherwise check={check} change={change} />
         <textarea
           aria-label="Message"
           rows={2}
