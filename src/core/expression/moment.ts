@@ -1,10 +1,9 @@
 import Big from 'big.js';
-import { Temporal } from 'temporal-polyfill';
 import { Duration } from './duration';
 
 /**
  * Days, times and date-times without a zone, as ISO text that sorts as it stands. Years run from 1 to 9999; what leaves them is null.
- * Days of the calendar are counted here by arithmetic, since a sheet compares and moves thousands of them; Temporal reads and clips.
+ * Days of the calendar are counted here by arithmetic, since a sheet compares and moves thousands of them, and Temporal would be 20 kB of its script.
  */
 const DAY = /^\d{4}-\d{2}-\d{2}$/;
 /** To the millionth of a second, which is what PostgreSQL keeps. */
@@ -81,12 +80,10 @@ export const addDays = (date: string, seconds: Big): string | null =>
 
 /** The same day of the month some months on, or its last when it is shorter. */
 export function addMonths(date: string, months: number): string | null {
-  try {
-    const moved = Temporal.PlainDate.from(date).add({ months });
-    return moved.year >= 1 && moved.year <= 9999 ? moved.toString() : null;
-  } catch {
-    return null;
-  }
+  const since = Number(date.slice(0, 4)) * 12 + Number(date.slice(5, 7)) - 1 + months;
+  const [year, month] = [Math.floor(since / 12), (((since % 12) + 12) % 12) + 1];
+  if (!(year >= 1 && year <= 9999)) return null;
+  return `${pad(year, 4)}-${pad(month, 2)}-${pad(Math.min(Number(date.slice(8, 10)), daysIn(year, month)), 2)}`;
 }
 
 export const datePart = (moment: string): string => moment.slice(0, 10);

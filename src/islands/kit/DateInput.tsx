@@ -1,17 +1,10 @@
-import { parseDate } from '@internationalized/date';
-import { CalendarDays, ChevronLeft, ChevronRight } from './icons';
-import { useState } from 'react';
-import {
-  Button,
-  Calendar,
-  CalendarCell,
-  CalendarGrid,
-  Dialog,
-  DialogTrigger,
-  Heading,
-  Popover,
-} from 'react-aria-components';
+import { CalendarDays } from './icons';
+import { lazy, Suspense, useState } from 'react';
+import { Button, Dialog, DialogTrigger, Popover } from 'react-aria-components';
 import { readDay } from '../../core/table/kinds/date';
+
+/** Fetched when it is opened: most days are typed. */
+const DayPicker = lazy(() => import('./DayPicker'));
 
 interface Props {
   readonly label: string;
@@ -72,33 +65,17 @@ export function DateInput({
         </Button>
         <Popover className="popover p-3">
           <Dialog aria-label={`${label}: calendar`} className="outline-none">
-            <Calendar
-              aria-label={label}
-              value={known === null ? null : parseDate(known)}
-              onChange={(date) => {
-                onChange(date.toString());
-                setTyping(null);
-                setOpen(false);
-              }}
-            >
-              <header className="mb-2 flex items-center justify-between gap-2">
-                <Button slot="previous" className="button px-1.5">
-                  <ChevronLeft size={14} aria-hidden />
-                </Button>
-                <Heading className="font-sans text-[14px]" />
-                <Button slot="next" className="button px-1.5">
-                  <ChevronRight size={14} aria-hidden />
-                </Button>
-              </header>
-              <CalendarGrid className="text-center text-[13px]">
-                {(date) => (
-                  <CalendarCell
-                    date={date}
-                    className="m-0.5 grid size-8 cursor-pointer place-items-center rounded data-[hovered]:bg-slate-100 data-[outside-month]:invisible data-[selected]:bg-lichen data-[selected]:text-white"
-                  />
-                )}
-              </CalendarGrid>
-            </Calendar>
+            <Suspense fallback={<p className="h-72 w-64" />}>
+              <DayPicker
+                label={label}
+                day={known}
+                onPick={(day) => {
+                  onChange(day);
+                  setTyping(null);
+                  setOpen(false);
+                }}
+              />
+            </Suspense>
           </Dialog>
         </Popover>
       </DialogTrigger>

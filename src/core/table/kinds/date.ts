@@ -1,5 +1,4 @@
-import { Temporal } from 'temporal-polyfill';
-import { plainDate } from '../../expression/moment';
+import { plainDate, weekday } from '../../expression/moment';
 import { DATE } from '../../expression/type';
 import { issue } from '../../kernel/issue';
 import { fail, ok } from '../../kernel/result';
@@ -10,8 +9,8 @@ const days = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
 
 /** Wed 25 Nov 2026. Written by hand, because server and browser may carry different locale data. */
 export function showDate(iso: string): string {
-  const date = Temporal.PlainDate.from(iso);
-  return `${days[date.dayOfWeek - 1]} ${date.day} ${months[date.month - 1]} ${String(date.year).padStart(4, '0')}`;
+  const [year = '', month, day] = iso.slice(0, 10).split('-');
+  return `${days[weekday(iso) - 1]} ${Number(day)} ${months[Number(month) - 1]} ${year}`;
 }
 
 /** Day first, as here, with any of the usual signs between; or with the month in letters, as days are shown. */
