@@ -44,7 +44,8 @@ export function existingIssues(check: ExistingCheck, compared: readonly Compared
   ];
 }
 
-const periods: Readonly<Record<Period, string>> = {
+/** How long records are counted together, as it is said. */
+export const periodWords: Readonly<Record<Period, string>> = {
   day: 'on one day',
   week: 'in one week',
   month: 'in one month',
@@ -63,6 +64,6 @@ export function existingSentence(check: ExistingCheck, compared: readonly Compar
     case 'no-overlap':
       return `the days from ${keyOf(rule.from)} to ${keyOf(rule.to)} overlap with no other record${same === '' ? '' : ` with the same ${same}`}`;
     case 'at-most':
-      return `at most ${rule.most} ${periods[rule.per]}${same === '' ? '' : ` with the same ${same}`}${rule.per === 'ever' ? '' : `, by ${keyOf(rule.date)}`}`;
+      return `at most ${rule.most} ${periodWords[rule.per]}${same === '' ? '' : ` with the same ${same}`}${rule.per === 'ever' ? '' : `, by ${keyOf(rule.date)}`}`;
   }
 }

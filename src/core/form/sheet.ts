@@ -3,6 +3,7 @@ import type { RecordValue, Value } from '../expression/value';
 import type { Issue } from '../kernel/issue';
 import type { AnswerRow, Answers, Raw } from './answers';
 import { copiesOf } from './carry';
+import { CellWatchers } from './cell-watchers';
 import {
   asAnswerRow,
   emptyCells,
@@ -17,8 +18,7 @@ import {
 } from './cells';
 import type { CompiledForm } from './compile-form';
 import type { RowDefaults } from './defaults';
-import { isTyped, type FieldQuestion } from './design';
-import { pastedRaw } from './pasted';
+import { readBlock, type Block } from './read-block';
 import { Recalculation, type WorkedCell } from './recalculation';
 import { requireId } from './sheet-ids';
 import { EditHistory, type SheetEdit } from './sheet-edit';
@@ -45,9 +45,7 @@ export class Sheet {
   private readonly rowDefaults: RowDefaults;
   private readonly engine: Recalculation;
   private readonly history = new EditHistory();
-  private readonly watchers = new Set<() => void>();
-  private readonly cellWatchers = new Map<string, Set<() => void>>();
-  private readonly changedCells = new Set<string>();
+  private readonly watchers = new CellWatchers();
   private count = 0;
 
   constructor(
@@ -72,7 +70,7 @@ export class Sheet {
       world,
       this.top,
       this.groups,
-      (row, id) => this.note(row, id),
+      (row, id) => this.watchers.note(row, id),
       steps,
     );
     if (worked === undefined) this.engine.everything();
@@ -95,23 +93,21 @@ export class Sheet {
   }
 
   watch(told: () => void): () => void {
-    this.watchers.add(told);
-    return () => this.watchers.delete(told);
+    return this.watchers.watch(told);
   }
 
   /** Told when the cell is typed in or comes out differently, or when it begins or ceases to be asked or to be required. */
   watchCell(place: Place, told: () => void): () => void {
     const id = questionAt(place);
-    const keys = [
-      cellKey(place),
-      ...[...(this.form.conditions.get(id) ?? []), requireId(id)].flatMap((one) =>
-        place.length === 3 ? [one, `${place[1]}/${one}`] : [one],
-      ),
-    ];
-    for (const key of keys) this.cellWatchers.set(key, (this.cellWatchers.get(key) ?? new Set()).add(told));
-    return () => {
-      for (const key of keys) this.cellWatchers.get(key)?.delete(told);
-    };
+    return this.watchers.watchCells(
+      [
+        cellKey(place),
+        ...[...(this.form.conditions.get(id) ?? []), requireId(id)].flatMap((one) =>
+          place.length === 3 ? [one, `${place[1]}/${one}`] : [one],
+        ),
+      ],
+      told,
+    );
   }
 
   raw(place: Place): Raw {
@@ -212,62 +208,28 @@ export class Sheet {
       this.do([{ t: 'move', group, row: rowId, from, to: Math.min(Math.max(to, 0), last) }]);
   }
 
-  /**
-   * Writes a block of texts over the rows from a place on, and adds rows below where there are none. `found` gives the record that a text names in a
-   * lookup; a text that names none stays to be fixed. What falls on a column that is calculated is passed over, and what falls beside the last
-   * column is left; gives how many cells were.
-   */
+  /** Writes a block of texts over the rows from a place on, as `readBlock` says; gives how many of them fell beside the last column. */
   paste(
     place: readonly [group: string, row: string, question: string],
-    block: readonly (readonly string[])[],
+    block: Block,
     newId: () => string,
-    found: (question: string, text: string) => RecordValue | null = () => null,
+    found?: (question: string, text: string) => RecordValue | null,
   ): number {
-    const [group, rowId, first] = place;
-    const columns = this.form.groups.get(group)?.columns ?? [];
-    const [start, from] = [
-      this.rows(group).findIndex((row) => row.id === rowId),
-      columns.findIndex((column) => column.id === first),
-    ];
-    if (start < 0 || from < 0) return block.flat().length;
-    const edits = block.flatMap((line, i): SheetEdit[] => {
-      const row = this.rows(group)[start + i];
-      const id = row?.id ?? newId();
-      const cells = new Map(
-        line.flatMap((text, j) => this.pasted(group, id, columns[from + j], text, found)),
-      );
-      if (row !== undefined)
+    const [group] = place;
+    const read = readBlock(this.form, this.rows(group), place, block, { newId, ...(found && { found }) });
+    for (const [table, record] of read.records) this.records.set(recordKey(table, record.id), record);
+    this.do(
+      read.rows.flatMap(({ id, at, cells }): SheetEdit[] => {
+        if (at !== null)
+          return [{ t: 'insert', group, at, row: { id, cells: { ...this.rowDefaults[group], ...cells } } }];
+        const places = Object.keys(cells).map((question): Place => [group, id, question]);
         return [
-          ...[...cells].map(([question, raw]) => this.answerEdit([group, id, question], raw)),
-          ...this.begunRow([...cells.keys()].map((question): Place => [group, id, question])),
+          ...places.map((one) => this.answerEdit(one, cells[questionAt(one)] ?? null)),
+          ...this.begunRow(places),
         ];
-      return [
-        {
-          t: 'insert',
-          group,
-          at: start + i,
-          row: { id, cells: { ...this.rowDefaults[group], ...Object.fromEntries(cells) } },
-        },
-      ];
-    });
-    this.do(edits);
-    return block.reduce((left, line) => left + Math.max(0, from + line.length - columns.length), 0);
-  }
-
-  /** What a pasted text becomes in its cell, and in those that copy from the record it names. */
-  private pasted(
-    group: string,
-    row: string,
-    column: FieldQuestion | undefined,
-    text: string,
-    found: (question: string, text: string) => RecordValue | null,
-  ): [string, Raw][] {
-    if (column === undefined || !isTyped(column)) return [];
-    const record = column.kind === 'lookup' ? found(column.id, text.trim()) : null;
-    if (column.kind !== 'lookup' || record === null) return [[column.id, pastedRaw(column, text)]];
-    this.records.set(recordKey(column.table, record.id), record);
-    const copies = copiesOf(this.form, [group, row, column.id], record, null, () => null);
-    return [[column.id, record.id], ...copies.map(([at, raw]): [string, Raw] => [questionAt(at), raw])];
+      }),
+    );
+    return read.left;
   }
 
   /** The defaults of a row that is begun now, in the cells that are not written anyway. */
@@ -377,7 +339,7 @@ export class Sheet {
     const row = place.length === 3 ? (cells as RowState) : null;
     const wasBlank = row !== null && isBlankState(row);
     this.take(cells, questionAt(place), raw, place.length === 3 ? place[0] : null);
-    this.note(row, questionAt(place));
+    this.watchers.note(row, questionAt(place));
     const counts = row !== null && place.length === 3 && wasBlank !== isBlankState(row) ? place[0] : null;
     this.engine.answer(questionAt(place), row, counts);
   }
@@ -408,15 +370,9 @@ export class Sheet {
     if (field !== undefined && field.group === group) readInto(cells, field.question, raw, this.records);
   }
 
-  private note(row: RowState | null, id: string): void {
-    if (this.cellWatchers.size > 0) this.changedCells.add(row === null ? id : `${row.id}/${id}`);
-  }
-
   private tell(): void {
     this.count++;
-    const told = new Set([...this.changedCells].flatMap((key) => [...(this.cellWatchers.get(key) ?? [])]));
-    this.changedCells.clear();
-    for (const one of [...this.watchers, ...told]) one();
+    this.watchers.tell();
   }
 }
 

@@ -1,47 +1,11 @@
 import { describe, expect, it } from 'vitest';
+import { foundColumn as column, foundTable as table } from '../../../tests/support/found';
 import { plainTable } from '../table/model';
-import { followingSentences, leftBehindSentence } from '../wording/source-sentence';
+import { leftBehindSentence } from '../wording/source-sentence';
 import { carriedColumn, leftBehindReasons, plainPreset } from './carry-column';
-import { followingOf } from './follow';
 import type { FoundColumn, FoundTable } from './found-table';
-import { listRows } from './list-rows';
 import { notLinked, planLinks } from './plan-link';
-import { planList } from './plan-list';
 import { samePlace } from './source';
-
-const column = (name: string, type: string, more: Partial<FoundColumn> = {}): FoundColumn => ({
-  name,
-  type,
-  domain: null,
-  labels: null,
-  required: false,
-  preset: null,
-  generated: false,
-  comment: '',
-  maySee: true,
-  mayAdd: true,
-  mayChange: true,
-  ...more,
-});
-const table = (
-  name: string,
-  columns: readonly FoundColumn[],
-  more: Partial<FoundTable> = {},
-): FoundTable => ({
-  schema: 'public',
-  name,
-  comment: '',
-  isView: false,
-  records: null,
-  columns,
-  primaryKey: [columns[0]?.name ?? ''],
-  uniques: [],
-  references: [],
-  rules: [],
-  mayAdd: true,
-  mayChange: true,
-  ...more,
-});
 
 describe('columns of another database', () => {
   it('have a kind here, and say what of them stays behind', () => {
@@ -247,73 +211,6 @@ describe('tables of another database', () => {
   });
 });
 
-describe('a list at an address', () => {
-  const entries = [
-    { id: 'a', name: 'Blechnora nova', range: { region: 'Isles' }, seen: 3, tags: ['x'], kind: 'fern' },
-    { id: 'b', name: null, range: { region: 'Fens' }, seen: 12, tags: [], kind: 'fern', note: 'nul\u0000l' },
-  ];
-
-  it('is found wherever it lies, with the fields of all its entries', () => {
-    const found = listRows({ total: 2, empty: [], page: { numbers: [1, 2, 3], names: entries } }, null);
-    expect(found).toMatchObject({
-      ok: true,
-      value: {
-        at: ['page', 'names'],
-        fields: ['id', 'name', 'range.region', 'seen', 'kind', 'note'],
-        manyValued: ['tags'],
-      },
-    });
-    expect(found.ok && [...(found.value.rows[1]?.values() ?? [])]).toEqual([
-      'b',
-      '',
-      'Fens',
-      '12',
-      'fern',
-      'null',
-    ]);
-    expect(listRows({ page: { names: entries } }, ['page', 'names']).ok).toBe(true);
-  });
-
-  it('is refused when it is none, or is not where it was', () => {
-    for (const answer of [null, 'x', 3, {}, [], [1, 2], { names: [] }, { names: ['a'] }])
-      expect(listRows(answer, null)).toMatchObject({ ok: false, error: { code: 'no-list' } });
-    expect(listRows({ list: entries }, ['names'])).toMatchObject({ ok: false, error: { code: 'no-list' } });
-    expect(listRows({ list: entries }, ['constructor'])).toMatchObject({ ok: false });
-  });
-
-  it('becomes a table known by its key, in which nothing else is demanded', () => {
-    const list = listRows(
-      Array.from({ length: 40 }, (_, i) => ({ ...entries[0], id: `N-${i}`, seen: i })),
-      null,
-    );
-    const plan = list.ok ? planList(list.value, 'Names', [], '01900000-0000-7000-8000-000000000001') : null;
-    expect(plan?.table).toMatchObject({ key: 'names', label: 'Names' });
-    expect(
-      plan?.table.columns.map(({ label, kind, required, unique }) => [label, kind, required, unique]),
-    ).toEqual([
-      ['Id', 'text', true, true],
-      ['Name', 'text', false, false],
-      ['Range region', 'text', false, false],
-      ['Seen', 'whole', false, false],
-      ['Kind', 'text', false, false],
-    ]);
-    expect(plan?.mapping).toMatchObject({
-      t: 'list',
-      at: [],
-      columns: [
-        { field: 'id' },
-        { field: 'name' },
-        { field: 'range.region' },
-        { field: 'seen' },
-        { field: 'kind' },
-      ],
-    });
-    expect(plan?.left).toEqual([{ column: 'tags', why: 'many-values', detail: '' }]);
-    const alike = listRows([{ a: 1 }, { a: 1 }, { a: 1 }], null);
-    expect(alike.ok && planList(alike.value, 'Alike', [], '01900000-0000-7000-8000-000000000001')).toBeNull();
-  });
-});
-
 it('sends a secret only to the place it was given for', () => {
   const database = { t: 'database', host: 'a', port: 1, database: 'd', user: 'u' } as const;
   const list = { t: 'list', url: 'https://register.example/names', header: 'Key' } as const;
@@ -333,92 +230,4 @@ it('sends a secret only to the place it was given for', () => {
     { ...list, url: 'no' },
   ])
     expect(samePlace(list, other)).toBe(false);
-});
-
-describe('a linked table that has become another', () => {
-  const gardens = table('gardens', [
-    column('code', 'text', { required: true }),
-    column('garden_name', 'text'),
-  ]);
-  const before = [
-    column('lot_no', 'text', { required: true }),
-    column('garden', 'text'),
-    column('kind', 'x.kind', { labels: ['seed', 'spore'] }),
-    column('grams', 'numeric(8,2)', { required: true }),
-    column('old', 'text', { required: true }),
-  ];
-  const refers = { references: [{ columns: ['garden'], schema: 'public', table: 'gardens', to: ['code'] }] };
-  const linked = planLinks([gardens, table('lots', before, refers)], [], [], (name) => name).map((plan) => ({
-    table: plan.table,
-    mapping: plan.mapping,
-  }));
-  const now = (columns: readonly FoundColumn[], more: Partial<FoundTable> = {}) =>
-    followingOf(
-      table('lots', columns, { ...refers, ...more }),
-      linked,
-      linked.map((one) => one.table),
-    );
-
-  it('is followed: what it gained comes, what it lost stays as it was, choices grow', () => {
-    const [lotNo, garden, , grams] = before as [FoundColumn, FoundColumn, FoundColumn, FoundColumn];
-    const change =
-      now([
-        lotNo,
-        column('weighed_on', 'date', { required: true }),
-        garden,
-        column('kind', 'x.kind', { labels: ['seed', 'spore', 'bulb'] }),
-        grams,
-      ]) ?? expect.fail('nothing is different');
-    expect(change.changes.map((one) => [one.t, 'column' in one ? one.column.key : ''])).toEqual([
-      ['loosen-column', 'old'],
-      ['change-choices', 'kind'],
-      ['add-column', 'weighed_on'],
-    ]);
-    expect(change.mapping.columns.map(({ name, refers: known }) => [name, known !== null])).toEqual([
-      ['lot_no', false],
-      ['garden', true],
-      ['kind', false],
-      ['grams', false],
-      ['weighed_on', false],
-    ]);
-    expect([change.gained[0]?.required, change.keyLost, change.rights]).toEqual([false, false, false]);
-    expect(followingSentences(change, 'Seed exchange')).toEqual([
-      '“Weighed on” is there now, and not here yet',
-      '“Old” is not there any more: its last values stay here',
-      '“Kind” may be “bulb” as well',
-    ]);
-  });
-
-  it('is nothing new when it is the same, in whatever order', () => {
-    expect(now([...before].reverse(), { primaryKey: ['lot_no'] })).toBeNull();
-    expect(followingOf(table('elsewhere', before), linked, [])).toBeNull();
-  });
-
-  it('is not followed in a kind, nor without what told its records apart, and says what may be done now', () => {
-    const kinds =
-      now(before.map((one) => (one.name === 'grams' ? column('grams', 'text') : one))) ??
-      expect.fail('nothing is different');
-    expect([
-      kinds.differs.map(({ key }) => key),
-      kinds.changes,
-      kinds.mapping.columns.find(({ name }) => name === 'grams')?.type,
-    ]).toEqual([['grams'], [], 'numeric(8,2)']);
-    const keyless =
-      now(
-        before.map((one) => (one.name === 'lot_no' ? column('id', 'integer', { required: true }) : one)),
-        { primaryKey: ['id'] },
-      ) ?? expect.fail('nothing is different');
-    expect([keyless.keyLost, followingSentences(keyless, 'X')[0]]).toEqual([
-      true,
-      'What told its records apart has changed: end the link, and link it again',
-    ]);
-    const rights = now(before, { mayAdd: false, mayChange: false }) ?? expect.fail('nothing is different');
-    expect([rights.rights, rights.mapping.adds, followingSentences(rights, 'Seed exchange')]).toEqual([
-      true,
-      false,
-      [
-        'What may be done is another now: Its records are looked at here and kept in Seed exchange; they are not changed from here',
-      ],
-    ]);
-  });
 });

@@ -3,10 +3,9 @@ import { comparedInTable, existingSentence } from '../../core/check/existing';
 import { newShortId } from '../../core/kernel/ids';
 import { addCheck } from '../../core/table/edit';
 import { issueSentence } from '../../core/wording/issue-sentence';
+import { AddCheckLine } from '../kit/AddCheckLine';
 import { CheckTag, ConditionWords } from '../kit/CheckWords';
-import { Plus, ShieldCheck } from '../kit/icons';
-import { Select } from '../kit/Select';
-import { Sentence } from '../kit/Sentence';
+import { ShieldCheck } from '../kit/icons';
 import type { TableDesign } from './use-table-design';
 
 /** What must hold of every record, whichever way it is written: a line each, at the number of its column. */
@@ -30,21 +29,11 @@ export function CheckLines({ design }: { design: TableDesign }) {
       {table.checks.map((check) => (
         <CheckLine key={check.id} design={design} check={check} />
       ))}
-      <div className="line border-b-0">
-        <span className="gutter">
-          <Plus size={15} aria-hidden className="ml-auto" />
-        </span>
-        <Sentence>
-          Add a check on{' '}
-          <Select
-            label="Column of the new check"
-            value={null}
-            placeholder="a column"
-            choices={table.columns.map(({ id, label }) => ({ value: id, label }))}
-            onChange={add}
-          />
-        </Sentence>
-      </div>
+      <AddCheckLine
+        what="column"
+        places={table.columns.map(({ id, label }) => ({ value: id, label }))}
+        onAdd={add}
+      />
     </section>
   );
 }

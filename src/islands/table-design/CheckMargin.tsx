@@ -5,6 +5,7 @@ import {
   type Period,
   type TableCheck,
 } from '../../core/check/check';
+import { periodWords } from '../../core/check/existing';
 import { changeCheck, dropCheck } from '../../core/table/edit';
 import type { CheckImpact } from '../../core/table/table-change';
 import { issueSentence } from '../../core/wording/issue-sentence';
@@ -120,14 +121,6 @@ function Condition({ design, check }: Props<Check>) {
   );
 }
 
-const periods: Readonly<Record<Period, string>> = {
-  day: 'on one day',
-  week: 'in one week',
-  month: 'in one month',
-  year: 'in one year',
-  ever: 'in all',
-};
-
 function Among({ design, check }: Props<ExistingCheck>) {
   const { columns } = design.table;
   const change = (part: Partial<ExistingCheck>) =>
@@ -177,7 +170,7 @@ function Among({ design, check }: Props<ExistingCheck>) {
           <Select
             label="In which time"
             value={rule.per}
-            choices={Object.entries(periods)
+            choices={Object.entries(periodWords)
               .filter(([value]) => value === 'ever' || days.length > 0)
               .map(([value, label]) => ({ value, label }))}
             onChange={(per) =>

@@ -1,4 +1,4 @@
-import { Equal, Plus, Trash2 } from '../kit/icons';
+import { Equal, Trash2 } from '../kit/icons';
 import { useState } from 'react';
 import { comparedInForm, existingSentence } from '../../core/check/existing';
 import { toShown } from '../../core/expression/stored-text';
@@ -8,8 +8,7 @@ import { checksOfTables } from '../../core/form/checks-of-tables';
 import { tableScope } from '../../core/record/table-scope';
 import { replaceCheck } from '../../core/form/edit';
 import { issueSentence } from '../../core/wording/issue-sentence';
-import { Select } from '../kit/Select';
-import { Sentence } from '../kit/Sentence';
+import { AddCheckLine } from '../kit/AddCheckLine';
 import { ExpressionInput } from '../kit/ExpressionInput';
 import { Impact } from './Impact';
 import { addCheck } from './add-check';
@@ -220,23 +219,7 @@ function AddCheck({ bench, onAdd }: { bench: Workbench; onAdd: (on: string) => v
       ({ id, label }) => ({ value: id, label: `${bench.numbers.get(id) ?? ''} ${label}` }),
     ),
   );
-  return (
-    <div className="line border-b-0">
-      <span className="gutter">
-        <Plus size={15} aria-hidden className="ml-auto" />
-      </span>
-      <Sentence>
-        Add a check on{' '}
-        <Select
-          label="Line of the new check"
-          value={null}
-          placeholder="a line"
-          choices={places}
-          onChange={onAdd}
-        />
-      </Sentence>
-    </div>
-  );
+  return <AddCheckLine what="line" places={places} onAdd={onAdd} />;
 }
 
 function CheckMargin({ bench, check }: { bench: Workbench; check: Check }) {

@@ -1,26 +1,18 @@
-import { ArrowDown, ArrowUp, Plus, ShieldCheck, Trash2 } from '../kit/icons';
-import { useState } from 'react';
+import { Plus, ShieldCheck } from '../kit/icons';
 import { toShown } from '../../core/expression/stored-text';
 import { pickedOf, pickedSentence } from '../../core/check/pick';
-import {
-  asKind,
-  choicesFrom,
-  keysTaken,
-  moveQuestion,
-  removeQuestion,
-  replaceQuestion,
-} from '../../core/form/edit';
-import type { FieldQuestion, Question, QuestionKind, RowsQuestion } from '../../core/form/design';
+import { asKind, keysTaken, moveQuestion, removeQuestion, replaceQuestion } from '../../core/form/edit';
+import type { FormDesign, Question, QuestionKind } from '../../core/form/design';
 import { keyFor } from '../../core/form/key';
-import { ListPick } from '../kit/ListPick';
-import { NumberWord, Sentence, Word } from '../kit/Sentence';
-import { Select } from '../kit/Select';
-import { Several } from '../kit/Several';
-import { addCheck } from './add-check';
+import { newUuid } from '../../core/kernel/ids';
 import { ExpressionInput } from '../kit/ExpressionInput';
-import { columnKindChoices, kindChoices } from './kind-words';
-import { newShortId, newUuid } from '../../core/kernel/ids';
+import { KeyWord, LabelBox, LineMoves, RequiredPick } from '../kit/LineSettings';
+import { Select } from '../kit/Select';
+import { Sentence, Word } from '../kit/Sentence';
 import { sayWithUndo } from '../kit/Toasts';
+import { addCheck } from './add-check';
+import { columnKindChoices, kindChoices } from './kind-words';
+import { QuestionSettings } from './QuestionSettings';
 import type { Workbench } from './use-workbench';
 
 /** The settings of the line in hand, as sentences. */
@@ -46,39 +38,35 @@ export function QuestionMargin({ bench }: { bench: Workbench }) {
           <span className="pt-1 font-mono text-[13px] font-semibold text-lichen">
             {bench.numbers.get(question.id)}
           </span>
-          <textarea
-            aria-label="Words of the question"
-            rows={1}
-            className="field-sizing-content w-full resize-none rounded border border-slate-300 bg-white px-1.5 py-0.5 font-semibold"
+          <LabelBox
+            label="Words of the question"
             value={question.label}
-            maxLength={200}
-            onChange={(event) => change({ label: event.target.value.replaceAll('\n', ' ') })}
+            onChange={(label) => change({ label })}
           />
         </div>
         <Sentence>
           A <KindPick bench={bench} question={question} inGroup={group !== null} /> called{' '}
-          <KeyWord bench={bench} question={question} />
+          <KeyWord
+            label="Key, used in expressions and as the column"
+            value={question.key}
+            onLeave={(typed) => bench.edit((design) => withKey(design, question, bench.group?.id, typed))}
+          />
         </Sentence>
         {question.kind !== 'calculated' && (
           <Sentence>
-            which{' '}
-            <Select
-              label="Must it be filled"
-              value={question.required ? 'yes' : 'no'}
-              choices={[
-                { value: 'no', label: 'may stay empty' },
-                { value: 'yes', label: 'must be filled' },
-              ]}
-              onChange={(value) => change({ required: value === 'yes' })}
-            />
+            which <RequiredPick required={question.required} onChange={(required) => change({ required })} />
           </Sentence>
         )}
-        <KindSettings bench={bench} question={question} change={change} />
+        <QuestionSettings bench={bench} question={question} change={change} />
         <Sentence>
           with the hint{' '}
           <Word label="Hint" value={question.hint} placeholder="none" onChange={(hint) => change({ hint })} />
         </Sentence>
-        <Moves bench={bench} id={question.id} label={question.label} />
+        <LineMoves
+          removal="Take it out"
+          onMove={(by) => bench.edit((design) => moveQuestion(design, question.id, by))}
+          onRemove={() => takeOut(bench, question)}
+        />
       </section>
       <AskedWhen bench={bench} question={question} change={change} />
       {group !== null && (
@@ -91,6 +79,31 @@ export function QuestionMargin({ bench }: { bench: Workbench }) {
       <ChecksHere bench={bench} question={question} />
     </>
   );
+}
+
+/** It goes with the checks on it, which is said. */
+function takeOut(bench: Workbench, { id, label }: Question) {
+  const before = bench.design;
+  const after = removeQuestion(before, id);
+  const lost = before.checks.length - after.checks.length;
+  bench.edit(() => after);
+  bench.select(null);
+  sayWithUndo(
+    `${label} taken out${lost === 0 ? '' : `, with ${lost === 1 ? 'the check' : `the ${lost} checks`} on it`}`,
+    // What was edited since is not undone with it.
+    () => bench.edit((now) => (now === after ? before : now)),
+  );
+}
+
+function withKey(
+  design: FormDesign,
+  question: Question,
+  group: string | undefined,
+  typed: string,
+): FormDesign {
+  const taken = keysTaken(design, group);
+  taken.delete(question.key);
+  return replaceQuestion(design, question.id, (one) => ({ ...one, key: keyFor(typed, taken) }));
 }
 
 /** Whether it is asked always, or only while something is so. */
@@ -134,48 +147,6 @@ function AskedWhen({
   );
 }
 
-function Moves({ bench, id, label }: { bench: Workbench; id: string; label: string }) {
-  return (
-    <div className="mt-2 flex gap-2">
-      <button
-        type="button"
-        className="button"
-        aria-label="Move it up"
-        onClick={() => bench.edit((design) => moveQuestion(design, id, -1))}
-      >
-        <ArrowUp size={15} aria-hidden />
-      </button>
-      <button
-        type="button"
-        className="button"
-        aria-label="Move it down"
-        onClick={() => bench.edit((design) => moveQuestion(design, id, 1))}
-      >
-        <ArrowDown size={15} aria-hidden />
-      </button>
-      <button
-        type="button"
-        className="button button-stop"
-        onClick={() => {
-          const before = bench.design;
-          const after = removeQuestion(before, id);
-          const lost = before.checks.length - after.checks.length;
-          bench.edit(() => after);
-          bench.select(null);
-          sayWithUndo(
-            `${label} taken out${lost === 0 ? '' : `, with ${lost === 1 ? 'the check' : `the ${lost} checks`} on it`}`,
-            // What was edited since is not undone with it.
-            () => bench.edit((now) => (now === after ? before : now)),
-          );
-        }}
-      >
-        <Trash2 size={15} aria-hidden />
-        Take it out
-      </button>
-    </div>
-  );
-}
-
 function KindPick({ bench, question, inGroup }: { bench: Workbench; question: Question; inGroup: boolean }) {
   const set = (kind: string) =>
     bench.edit((design) =>
@@ -204,302 +175,6 @@ function KindPick({ bench, question, inGroup }: { bench: Workbench; question: Qu
       choices={inGroup ? columnKindChoices : kindChoices}
       onChange={set}
     />
-  );
-}
-
-/** The key follows what is typed only when it is left, for a half-typed key would be refused at every letter. */
-function KeyWord({ bench, question }: { bench: Workbench; question: Question }) {
-  const [typed, setTyped] = useState<string | null>(null);
-  const leave = () => {
-    if (typed !== null && typed.trim() !== '') {
-      bench.edit((design) => {
-        const taken = keysTaken(design, bench.group?.id);
-        taken.delete(question.key);
-        return replaceQuestion(design, question.id, (one) => ({ ...one, key: keyFor(typed, taken) }));
-      });
-    }
-    setTyped(null);
-  };
-  return (
-    <span onBlur={leave}>
-      <Word
-        label="Key, used in expressions and as the column"
-        mono
-        value={typed ?? question.key}
-        onChange={setTyped}
-      />
-    </span>
-  );
-}
-
-interface SettingsProps {
-  readonly bench: Workbench;
-  readonly question: Question;
-  readonly change: (part: Partial<Question>) => void;
-}
-
-function KindSettings({ bench, question, change }: SettingsProps) {
-  switch (question.kind) {
-    case 'text':
-      return (
-        <Sentence>
-          written in{' '}
-          <Select
-            label="Length"
-            value={question.long ? 'long' : 'short'}
-            choices={[
-              { value: 'short', label: 'one line' },
-              { value: 'long', label: 'several lines' },
-            ]}
-            onChange={(value) => change({ long: value === 'long' })}
-          />
-        </Sentence>
-      );
-    case 'whole':
-      return (
-        <Sentence>
-          in{' '}
-          <Word
-            label="Unit"
-            value={question.unit}
-            placeholder="no unit"
-            onChange={(unit) => change({ unit })}
-          />
-        </Sentence>
-      );
-    case 'decimal':
-      return <Decimals question={question} change={change} />;
-    case 'money':
-      return (
-        <Sentence>
-          with{' '}
-          <NumberWord
-            label="Decimals"
-            value={question.decimals}
-            most={4}
-            onChange={(decimals) => change({ decimals })}
-          />{' '}
-          decimals, in{' '}
-          <Word
-            label="Currency"
-            value={question.unit}
-            placeholder="currency"
-            onChange={(unit) => change({ unit: unit.toUpperCase().slice(0, 3) })}
-          />
-        </Sentence>
-      );
-    case 'choice':
-      return (
-        <ListPick
-          lists={bench.data.lists}
-          list={question.list ?? null}
-          choices={question.choices}
-          name={question.label}
-          onChange={({ list, choices }) => change({ choices, list: list ?? undefined })}
-        >
-          <Choices question={question} change={change} />
-        </ListPick>
-      );
-    case 'lookup':
-      return <LookupSettings bench={bench} question={question} change={change} />;
-    case 'calculated':
-      return (
-        <>
-          <Decimals question={question} change={change} />
-          <p className="mb-1 text-[14px]">It calculates</p>
-          <ExpressionInput
-            key={question.id}
-            label="Expression"
-            stored={question.expression}
-            own={question.key}
-            scope={bench.scope(bench.group ?? undefined)}
-            onChange={(expression) => change({ expression })}
-          />
-          {bench.group !== null && <TotalPick bench={bench} group={bench.group} column={question} />}
-        </>
-      );
-    case 'rows':
-      return <RowsSettings bench={bench} group={question} change={change} />;
-    default:
-      return null;
-  }
-}
-
-function Decimals({
-  question,
-  change,
-}: {
-  question: Extract<Question, { kind: 'decimal' | 'calculated' }>;
-  change: SettingsProps['change'];
-}) {
-  return (
-    <Sentence>
-      with{' '}
-      <NumberWord
-        label="Decimals"
-        value={question.decimals}
-        most={8}
-        onChange={(decimals) => change({ decimals })}
-      />{' '}
-      decimals, in{' '}
-      <Word label="Unit" value={question.unit} placeholder="no unit" onChange={(unit) => change({ unit })} />
-    </Sentence>
-  );
-}
-
-function Choices({
-  question,
-  change,
-}: {
-  question: Extract<Question, { kind: 'choice' }>;
-  change: SettingsProps['change'];
-}) {
-  const [typed, setTyped] = useState<string | null>(null);
-  return (
-    <label className="mb-2 block text-[14px]">
-      of these, a line each
-      <textarea
-        rows={5}
-        className="box mt-1"
-        value={typed ?? question.choices.map(({ label }) => label).join('\n')}
-        placeholder={'Exchange\nSeed\nPurchase'}
-        onChange={(event) => {
-          setTyped(event.target.value);
-          change({ choices: choicesFrom(event.target.value, question.choices) });
-        }}
-        onBlur={() => setTyped(null)}
-      />
-    </label>
-  );
-}
-
-function LookupSettings({
-  bench,
-  question,
-  change,
-}: {
-  bench: Workbench;
-  question: Extract<Question, { kind: 'lookup' }>;
-  change: SettingsProps['change'];
-}) {
-  const table = bench.tables.get(question.table);
-  const columns = (table?.columns ?? []).filter(({ kind }) => kind !== 'reference');
-  return (
-    <>
-      <Sentence>
-        Pick from{' '}
-        <Select
-          label="Table to pick from"
-          value={question.table || null}
-          placeholder="a table"
-          choices={bench.data.tables.map(({ id, label }) => ({ value: id, label }))}
-          onChange={(id) => change({ table: id, show: [] })}
-        />
-      </Sentence>
-      {table !== undefined && (
-        <Sentence>
-          Show its name and{' '}
-          <Several
-            label="Columns shown"
-            values={question.show}
-            none="nothing more"
-            choices={columns.map(({ id, label }) => ({ value: id, label }))}
-            onChange={(show) => change({ show })}
-          />
-        </Sentence>
-      )}
-      {table !== undefined && (
-        <p className="quiet mb-1.5">
-          Everything shown is searched. Expressions may use{' '}
-          {columns
-            .slice(0, 3)
-            .map(({ key }) => `${question.key}.${key}`)
-            .join(', ')}
-          .
-        </p>
-      )}
-    </>
-  );
-}
-
-function RowsSettings({
-  bench,
-  group,
-  change,
-}: {
-  bench: Workbench;
-  group: RowsQuestion;
-  change: SettingsProps['change'];
-}) {
-  const countable = group.columns.filter(
-    (column) =>
-      column.kind === 'whole' ||
-      column.kind === 'decimal' ||
-      column.kind === 'money' ||
-      column.kind === 'calculated',
-  );
-  return (
-    <>
-      <Sentence>
-        Ask for at least{' '}
-        <NumberWord label="Least rows" value={group.least} onChange={(least) => change({ least })} /> and at
-        most{' '}
-        <NumberWord label="Most rows" value={group.most} least={1} onChange={(most) => change({ most })} />{' '}
-        rows
-      </Sentence>
-      {countable.length > 0 && (
-        <Sentence>
-          Show a total of{' '}
-          {countable.map((column) => (
-            <TotalPick key={column.id} bench={bench} group={group} column={column} short />
-          ))}
-        </Sentence>
-      )}
-    </>
-  );
-}
-
-function TotalPick({
-  bench,
-  group,
-  column,
-  short = false,
-}: {
-  bench: Workbench;
-  group: RowsQuestion;
-  column: FieldQuestion;
-  short?: boolean;
-}) {
-  const total = group.totals.find((one) => one.column === column.id);
-  const set = (on: boolean) =>
-    bench.edit((design) =>
-      replaceQuestion(design, group.id, (one) => {
-        if (one.kind !== 'rows') return one;
-        if (!on) return { ...one, totals: one.totals.filter((each) => each.column !== column.id) };
-        return {
-          ...one,
-          totals: [
-            ...one.totals,
-            {
-              id: newShortId(),
-              key: keyFor(`total_${column.key}`, keysTaken(design)),
-              label: 'Total',
-              column: column.id,
-            },
-          ],
-        };
-      }),
-    );
-  return (
-    <label className="my-1 mr-2 flex items-center gap-1.5 text-[14px]">
-      <input
-        type="checkbox"
-        className="size-4 accent-lichen"
-        checked={total !== undefined}
-        onChange={(event) => set(event.target.checked)}
-      />
-      {short ? column.label : 'Show a total of it under the rows'}
-    </label>
   );
 }
 
