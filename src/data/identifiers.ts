@@ -45,6 +45,15 @@ export const sortIndexText = (table: Pick<Table, 'id'>, column: string, descendi
   `${column}_${descending ? 'down' : 'up'}_${table.id.slice(-12)}`;
 export const sortIndexName = (...of: Parameters<typeof sortIndexText>): SQL =>
   identifier(sortIndexText(...of));
+/** The index by which words are found in a large table; `version` says of which columns. */
+export const wordsIndexText = (table: Pick<Table, 'id'>, version: string): string =>
+  `words_${version}_${table.id.slice(-12)}`;
+export const wordsIndexName = (...of: Parameters<typeof wordsIndexText>): SQL =>
+  identifier(wordsIndexText(...of));
+export const wordsIndexesLike = (table: Pick<Table, 'id'>): string => `words\\_%\\_${table.id.slice(-12)}`;
+/** As a text that PostgreSQL looks a table up by. */
+export const fullTableName = (table: Pick<Table, 'key'>): string =>
+  `records."${table.key.replaceAll('"', '""')}"`;
 export const tableConstraint = (table: Pick<Table, 'id'>, what: string): SQL =>
   identifier(`t${table.id.replaceAll('-', '')}_${what}`);
 

@@ -163,8 +163,8 @@ async function whileAlone<T>({ db }: Held, alone: string, work: () => Promise<T>
 }
 
 /** For the few statements PostgreSQL carries out only by themselves. */
-export async function outsideTransaction(statement: SQL): Promise<void> {
-  await ownerDatabase().execute(statement);
+export async function outsideTransaction(statement: SQL): Promise<Record<string, unknown>[]> {
+  return (await ownerDatabase().execute(statement)).rows;
 }
 
 /** Times a request begins again after it lost its connection, or met a plan older than its table; and how long it waits before: a database that restarts is back in a second or two. */

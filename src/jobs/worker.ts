@@ -5,7 +5,7 @@ import { giveUpImport, keepImport, tryImport } from '../use-cases/imports/keep-i
 import { logFault } from '../use-cases/workspace/log-fault';
 import { askDueRefreshes, refreshLink } from '../use-cases/links/refresh-link';
 import { pruneOld } from '../use-cases/workspace/prune-old';
-import { makeSortIndex } from '../use-cases/tables/sort-index';
+import { makeSortIndex, makeWordsIndex } from '../use-cases/tables/make-index';
 import { readSheets } from '../use-cases/imports/read-import';
 import { resumeJobs } from '../use-cases/workspace/resume-jobs';
 
@@ -54,6 +54,7 @@ const runner = await run({
     'refresh-link': job('link', refreshLink, () => Promise.resolve()),
     'due-links': askDueRefreshes,
     'sort-index': async (payload) => makeSortIndex(payload),
+    'words-index': async (payload) => makeWordsIndex(payload),
     'prune-old': async () => void (await pruneOld()),
   },
   // What is linked is looked at every minute; each table says how often it is refreshed. What has served goes by night, or after a night that was missed.

@@ -45,6 +45,17 @@ describe('a filter', () => {
     expect((await shown('count > 3 and (wild = true or seen = null)')).picked).toBeNull();
   });
 
+  it('finds words also in the title of what a record refers to, and only for those who see that', async () => {
+    const found = async (find: string, name = 'Ines') =>
+      (await must(openRecords(as(name), 'trees', { sort: 'count', find }))).total;
+    expect([await found('G1'), await found('óne g1'), await found('tree g1 39')]).toEqual([30, 30, 1]);
+    expect([await found('2026 jun'), await found('Two 2 May 2026'), await found('G1', 'Maren')]).toEqual([
+      expect.any(Number),
+      expect.any(Number),
+      0,
+    ]);
+  });
+
   it('goes on page by page, and is counted up to the cap', async () => {
     const first = await must(openRecords(as('Ines'), 'trees', { sort: 'count', where: 'count <= 89' }));
     expect([first.rows.length, first.total, first.about]).toEqual([89, 89, false]);

@@ -1,7 +1,12 @@
+import { sql } from 'drizzle-orm';
 import { beforeAll, expect, it } from 'vitest';
+import { personNamed } from '../../demo/people';
+import { seenIn } from '../../src/data/runtime/records/find-records';
+import { asPerson } from '../../src/data/transaction';
+import { ok } from '../../src/core/kernel/result';
 import { listTables } from '../../src/use-cases/tables/read-tables';
 import { openRecords } from '../../src/use-cases/records/open-records';
-import { makeSortIndex } from '../../src/use-cases/tables/sort-index';
+import { makeSortIndex, makeWordsIndex } from '../../src/use-cases/tables/make-index';
 import { as, must, useWorld } from '../support/world';
 
 /** A table that is too large to be counted and sorted each time somebody looks at it. */
@@ -105,4 +110,59 @@ it('is sorted in one total order, both ways, whether or not there is an index fo
   await world.sql(`DELETE FROM graphile_worker._private_jobs`);
   await both();
   expect(await jobs()).toEqual([]);
+});
+
+it('finds words whatever their case and accents, and by an index although policies hold', async () => {
+  await world.sql(
+    `INSERT INTO records.beds (code, name, section, area) VALUES ('Q-77', 'Élan 50%_off', 'Hidden corner', 12.5)`,
+  );
+  const [{ id } = { id: '' }] = await world.sql(`SELECT id FROM slate.designed_table WHERE key = 'beds'`);
+  const found = async () =>
+    Promise.all(
+      ['elan', 'ÉLAN', '50%_o', '%', 'q-77 CORNER', 'q-77 nursery', '12.5', 'bed 7919', 'lan 5'].map(
+        async (find) => {
+          const { rows, total } = await must(openRecords(as('Ines'), 'beds', { sort: 'number', find }));
+          return total <= 1 ? (rows[0]?.cells['cbedname'] ?? null) : total;
+        },
+      ),
+    );
+  const same = [
+    'Élan 50%_off',
+    'Élan 50%_off',
+    'Élan 50%_off',
+    'Élan 50%_off',
+    'Élan 50%_off',
+    null,
+    'Élan 50%_off',
+    2,
+    'Élan 50%_off',
+  ];
+  expect(await found()).toEqual(same);
+  const asked = () => world.sql(`SELECT key FROM graphile_worker.jobs WHERE task_identifier = 'words-index'`);
+  expect(await asked()).toEqual([{ key: `words-index:${String(id)}` }]);
+  await world.sql('DELETE FROM graphile_worker._private_jobs');
+  // Done twice, and after one that was made for other columns, it stands once.
+  await world.sql(
+    `CREATE INDEX words_00000000_${String(id).slice(-12)} ON records.beds USING gin (name public.gin_trgm_ops)`,
+  );
+  for (let i = 0; i < 2; i++) await makeWordsIndex({ table: String(id) });
+  expect(
+    await world.sql(`SELECT indexname FROM pg_indexes WHERE indexname LIKE 'words%' AND tablename = 'beds'`),
+  ).toHaveLength(1);
+  expect(await found()).toEqual(same);
+  expect(await asked()).toEqual([]);
+  const plan = await must(
+    asPerson({ person: personNamed('Ines').id }, async (tx, { tables }) => {
+      const beds = tables.get(String(id));
+      const seen = beds === undefined ? null : await seenIn(tx, tables, beds, 'elan');
+      return ok(
+        (
+          await tx.execute(
+            sql`EXPLAIN SELECT id FROM records.beds AS t WHERE t.removed_at IS NULL AND ${seen}`,
+          )
+        ).rows,
+      );
+    }),
+  );
+  expect(plan.map((line) => line['QUERY PLAN']).join('\n')).toContain(`words_`);
 });

@@ -7,7 +7,7 @@ import { asPerson } from '../../data/transaction';
 import { mediaTypes, written, type Download, type ExportFormat, type TakenRow } from '../../files/take-out';
 import type { Context } from '../workspace/asking';
 import { isOwn, placedSorts, shownPlaces } from './shown-places';
-import { seenTables, whichRecords } from './which-records';
+import { seenTables, whichRecords, wordsSeen } from './which-records';
 
 /** Records a query, so that no transaction lasts as long as the export. */
 const AT_ONCE = 1_000;
@@ -83,7 +83,8 @@ const batch = (
     const table = seenTable(catalogue, context.person.id, key);
     if (table === null) return fail(notFound('table'));
     const seen = seenTables(catalogue, context.person.id);
-    const which = whichRecords(catalogue, context, table, { find, where });
+    const words = await wordsSeen(tx, catalogue, context, table, find);
+    const which = whichRecords(catalogue, context, table, { words, where });
     if (!which.ok) return which;
     const sorts = placedSorts(table, seen, sort);
     if (!sorts.ok) return sorts;

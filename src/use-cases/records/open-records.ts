@@ -30,7 +30,7 @@ import { countOf } from '../tables/read-tables';
 import type { Context } from '../workspace/asking';
 import { relatedTables, tableAtWork } from './table-at-work';
 import { isOwn, placedSorts, shownPlaces } from './shown-places';
-import { seenTables, whichRecords } from './which-records';
+import { seenTables, whichRecords, wordsSeen } from './which-records';
 
 /** Records sent at once; as somebody scrolls on, the next come. */
 const AT_ONCE = 100;
@@ -62,7 +62,7 @@ export async function openRecords(
     const table = seenTable(catalogue, person.id, key);
     if (table === null) return fail(notFound('table'));
     const which = whichRecords(catalogue, context, table, {
-      find,
+      words: await wordsSeen(tx, catalogue, context, table, find),
       where: filter,
       of: of === undefined ? undefined : { record: of, via },
     });
@@ -137,7 +137,7 @@ export async function openRecordPage(
     const one = id === null ? null : await oneRecord(tx, catalogue, context, table, id);
     if (id === null || one === null) return fail(notFound('record'));
     const which = whichRecords(catalogue, context, table, {
-      find: asked.find ?? '',
+      words: await wordsSeen(tx, catalogue, context, table, asked.find ?? ''),
       where: asked.where ?? '',
     });
     // An order that cannot be read any more is no reason not to show the record.

@@ -31,7 +31,7 @@ export async function openTable(
   const { query, waits } = openedQuery(asked, { views, look, known });
   if (waits) {
     const picked = await asPerson({ person: context.person.id }, async (_, catalogue) => {
-      const which = whichRecords(catalogue, context, work.value.table, query);
+      const which = whichRecords(catalogue, context, work.value.table, { words: null, where: query.where });
       return which.ok ? ok(which.value.filter?.picked ?? null) : which;
     });
     return picked.ok ? ok({ work: work.value, query, records: null, picked: picked.value }) : picked;

@@ -7,7 +7,7 @@ import { filterables } from '../../core/record/filter';
 import { countFacet } from '../../data/runtime/records/count-facets';
 import { asPerson } from '../../data/transaction';
 import type { Context } from '../workspace/asking';
-import { seenTables, whichRecords, withoutPicksOf, type Which } from './which-records';
+import { seenTables, whichRecords, withoutPicksOf, wordsSeen } from './which-records';
 
 /** Facets that are counted; of a wide table, those of its first columns. */
 const MOST_FACETS = 8;
@@ -16,14 +16,15 @@ const MOST_FACETS = 8;
 export async function readFacets(
   context: Context,
   key: string,
-  which: Which,
+  { find, where }: { readonly find: string; readonly where: string },
 ): Promise<Result<{ facets: Facet[] }, Refusal>> {
   const { id } = context.person;
   return asPerson({ person: id }, async (tx, catalogue) => {
     const table = seenTable(catalogue, id, key);
     if (table === null) return fail(notFound('table'));
     const tables = seenTables(catalogue, id);
-    const all = whichRecords(catalogue, context, table, which);
+    const words = await wordsSeen(tx, catalogue, context, table, find);
+    const all = whichRecords(catalogue, context, table, { words, where });
     if (!all.ok) return all;
     const picked = all.value.filter?.picked ?? null;
     const known = new Map(filterables(table, tables).map((one) => [one.text, one]));
@@ -32,8 +33,8 @@ export async function readFacets(
       const of = known.get(by === null ? column.key : `${column.key}.${by.key}`);
       if (of === undefined) continue;
       const others = whichRecords(catalogue, context, table, {
-        ...which,
-        where: withoutPicksOf(picked, which.where, of.text),
+        words,
+        where: withoutPicksOf(picked, where, of.text),
       });
       if (!others.ok) return others;
       const counts = await countFacet(tx, {

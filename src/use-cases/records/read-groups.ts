@@ -9,7 +9,7 @@ import { placeOf } from '../../core/record/places';
 import { countGroups, countTotals, MOST_GROUPS } from '../../data/runtime/records/count-groups';
 import { asPerson } from '../../data/transaction';
 import type { Context } from '../workspace/asking';
-import { seenTables, whichRecords } from './which-records';
+import { seenTables, whichRecords, wordsSeen } from './which-records';
 
 interface Asked {
   readonly find: string;
@@ -32,7 +32,8 @@ export async function readGroups(
     if (table === null) return fail(notFound('table'));
     const tables = seenTables(catalogue, person);
     const related = of === undefined ? undefined : { record: of, via };
-    const which = whichRecords(catalogue, context, table, { find, where, of: related });
+    const words = await wordsSeen(tx, catalogue, context, table, find);
+    const which = whichRecords(catalogue, context, table, { words, where, of: related });
     if (!which.ok) return which;
     const { condition } = which.value;
     if (text === '') return ok({ groups: [], more: false, totals: await countTotals(tx, table, condition) });

@@ -6,13 +6,14 @@ import { fail, ok, type Result } from '../../core/kernel/result';
 import { readFilter, type Filter } from '../../core/record/filter';
 import { tableScope } from '../../core/record/table-scope';
 import type { Table } from '../../core/table/model';
-import { seenIn } from '../../data/runtime/records/find-records';
+import type { Tx } from '../../data/connect';
+import { seenIn, type WordsSeen } from '../../data/runtime/records/find-records';
 import { allOf, bothHold, filterSql, relatedTo, type Condition } from '../../data/runtime/records/filter-sql';
 import { localTime, type Context } from '../workspace/asking';
 
 export interface Which {
-  /** Words that each must be seen somewhere in a record. */
-  readonly find: string;
+  /** That the words which are looked for are seen; null where there are none. */
+  readonly words: WordsSeen | null;
   /** FEEL over the columns of the table; empty for all records. */
   readonly where: string;
   /** Those that refer to a record by a column, or are rows of it. */
@@ -28,18 +29,27 @@ export interface RelatedTo {
 export const seenTables = (catalogue: Catalogue, person: string): ReadonlyMap<string, Table> =>
   new Map(tablesFor(catalogue, person, 'see').map((table) => [table.id, table]));
 
+/** That each word is seen somewhere in a record, among what whoever asks may see. */
+export const wordsSeen = (
+  tx: Tx,
+  catalogue: Catalogue,
+  context: Context,
+  table: Table,
+  find: string,
+): Promise<WordsSeen | null> => seenIn(tx, seenTables(catalogue, context.person.id), table, find);
+
 /** The condition of the records that are asked for; null for all. */
 export function whichRecords(
   catalogue: Catalogue,
   context: Context,
   table: Table,
-  { find, where, of }: Which,
+  { words: seen, where, of }: Which,
 ): Result<{ condition: Condition | null; filter: Filter | null }, Refusal> {
   const tables = seenTables(catalogue, context.person.id);
   const related = of === undefined ? null : relatedTo(table, of.via, of.record);
   if (of !== undefined && related === null)
     return fail(invalid(issue('unknown-column', ['via'], { name: of.via })));
-  const words = allOf(related, seenIn(tables, table, find));
+  const words = allOf(related, seen);
   if (where.trim() === '') return ok({ condition: bothHold(words, null), filter: null });
   const filter = readFilter(where, table, tableScope(table, tables));
   if (!filter.ok) return fail(invalid(...filter.error));

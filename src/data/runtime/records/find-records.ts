@@ -1,50 +1,117 @@
-import { sql, type SQL } from 'drizzle-orm';
+import { SQL, sql } from 'drizzle-orm';
 import { keptColumns, type Column, type Table } from '../../../core/table/model';
 import type { Tx } from '../../connect';
 import { columnName, tableName } from '../../identifiers';
 import { also, joined, type Condition } from './filter-sql';
 import { titleSql } from './places-sql';
-import { shownText } from './shown-text';
+import { recordCounts } from './record-counts';
+import { askWordsIndex, wordsOf } from './words-sql';
+
+/** That words are seen in a record. */
+export type WordsSeen = SQL;
 
 /** Words of a search that are looked for; more say nothing more. */
 const MOST_WORDS = 8;
+/** Records of another table whose titles show a word; where there are more, they are looked for beside the record. */
+const MOST_NAMED = 1_000;
 
-/** That every word is seen somewhere in a record under the alias `t`: in its number, in its columns as people see them, or in the title of a record it names. */
-export function seenIn(tables: ReadonlyMap<string, Table>, table: Table, search: string): SQL | null {
+/**
+ * That every word is seen somewhere in a record under the alias `t`: in its number, in its columns as people see them, or in the title of a record it
+ * names. Case and accents make no difference. Which records a word names is looked up beforehand: PostgreSQL then knows how many they are, and takes the
+ * index for words where they are few.
+ */
+export async function seenIn(
+  tx: Tx,
+  tables: ReadonlyMap<string, Table>,
+  table: Table,
+  search: string,
+): Promise<WordsSeen | null> {
   const words = search
     .trim()
     .split(/\s+/)
     .filter((word) => word !== '')
     .slice(0, MOST_WORDS);
   if (words.length === 0) return null;
+  const targets = keptColumns(table).flatMap((column) => {
+    const target = column.kind === 'reference' ? tables.get(column.target ?? '') : undefined;
+    return target === undefined ? [] : [target];
+  });
+  const counts = await recordCounts(tx, [...new Set([table, ...targets])]);
+  for (const [id, { about }] of counts) {
+    const large = about ? (id === table.id ? table : tables.get(id)) : undefined;
+    if (large !== undefined) await askWordsIndex(tx, large);
+  }
+  const named = await namedByWords(tx, words, [...new Set(targets)]);
   return sql.join(
-    words.map((word) => wordIn(tables, table, word)),
+    words.map((word, i) => wordIn(table, word, (target) => named.get(`${i} ${target}`) ?? NONE)),
     sql` AND `,
   );
 }
 
-function wordIn(tables: ReadonlyMap<string, Table>, table: Table, word: string): SQL {
-  const places = keptColumns(table).flatMap((column) => placeOf(tables, column, word));
-  return sql`(${sql.join([sql`t.number ILIKE ${patternOf(word)}`, ...places], sql` OR `)})`;
+const patternOf = (word: string): SQL => sql`slate.found_in(${word})`;
+const NONE: readonly string[] = [];
+
+/** The ids of records whose titles show a word, by the place of the word and the id of their table; null where they are many. */
+async function namedByWords(
+  tx: Tx,
+  words: readonly string[],
+  targets: readonly Table[],
+): Promise<ReadonlyMap<string, readonly string[] | SQL>> {
+  const asked = words.flatMap((word, i) =>
+    targets.map((target) => ({ at: `${i} ${target.id}`, records: titled(target, word) })),
+  );
+  if (asked.length === 0) return new Map();
+  const { rows } = await tx.execute<{ at: string; ids: string[] | null }>(
+    sql.join(
+      asked.map(
+        ({ at, records }) =>
+          sql`SELECT ${at}::text AS at, (SELECT array_agg(id) FROM (${records} LIMIT ${MOST_NAMED + 1}) AS found) AS ids`,
+      ),
+      sql` UNION ALL `,
+    ),
+  );
+  const ids = new Map(rows.map((row) => [row.at, row.ids ?? NONE]));
+  return new Map(
+    asked.map(({ at, records }) => {
+      const found = ids.get(at) ?? NONE;
+      return [at, found.length > MOST_NAMED ? records : found];
+    }),
+  );
 }
 
-const patternOf = (word: string): string => `%${word.replace(/[\\%_]/g, '\\$&')}%`;
+/** The records of a table whose title shows a word. What a title shows stands in the record, mostly; then the index for words finds it. */
+function titled(target: Table, word: string): SQL {
+  const pattern = patternOf(word);
+  const plain = target.title.every((id) =>
+    keptColumns(target).some((column) => column.id === id && standsAsItIs(column)),
+  );
+  const within = plain ? sql`${wordsOf(target, sql`n.`)} LIKE ${pattern} AND ` : sql``;
+  return sql`SELECT n.id FROM ${tableName(target)} AS n WHERE n.removed_at IS NULL AND ${within}slate.folded(${titleSql(target, sql`n`)}) LIKE ${pattern}`;
+}
 
-/** Where a word may be seen in a column. A column that cannot show it is not looked at: writing a million days out takes seconds. */
-function placeOf(tables: ReadonlyMap<string, Table>, column: Column, word: string): SQL[] {
+const standsAsItIs = ({ kind }: Column): boolean => kind === 'text' || kind === 'whole' || kind === 'decimal';
+
+function wordIn(table: Table, word: string, named: (target: string) => readonly string[] | SQL): SQL {
+  const beside = keptColumns(table).flatMap((column) => besideLetters(column, word, named));
+  return sql`(${sql.join([sql`${wordsOf(table, sql`t.`)} LIKE ${patternOf(word)}`, ...beside], sql` OR `)})`;
+}
+
+/** Where a word may be seen that the letters of the record do not hold. */
+function besideLetters(
+  column: Column,
+  word: string,
+  named: (target: string) => readonly string[] | SQL,
+): SQL[] {
   const own = sql`t.${columnName(column)}`;
-  const small = word.toLowerCase();
+  const small = folded(word);
   switch (column.kind) {
     case 'reference': {
-      const target = tables.get(column.target ?? '');
-      return target === undefined
-        ? []
-        : [
-            sql`${own} = ANY (ARRAY(SELECT n.id FROM ${tableName(target)} AS n WHERE ${titleSql(target, sql`n`)} ILIKE ${patternOf(word)}))`,
-          ];
+      const found = named(column.target ?? '');
+      if (found instanceof SQL) return [sql`${own} = ANY (ARRAY(${found}))`];
+      return found.length === 0 ? [] : [sql`${own} = ANY (${sql.param(found)}::uuid[])`];
     }
     case 'choice': {
-      const codes = column.choices.filter(({ label }) => label.toLowerCase().includes(small));
+      const codes = column.choices.filter(({ label }) => folded(label).includes(small));
       return codes.length === 0
         ? []
         : [sql`${own} = ANY (${sql.param(codes.map(({ code }) => code))}::text[])`];
@@ -53,23 +120,13 @@ function placeOf(tables: ReadonlyMap<string, Table>, column: Column, word: strin
       return (['yes', 'no'] as const).flatMap((shown) =>
         shown.includes(small) ? [shown === 'yes' ? sql`${own}` : sql`NOT ${own}`] : [],
       );
-    case 'whole':
-    case 'decimal':
-    case 'time':
-      return /^[-\d.:]+$/.test(word) ? [sql`${shownText(column, sql`t`)} ILIKE ${patternOf(word)}`] : [];
-    case 'date':
-    case 'date-time':
-      return /^[\d:]+$/.test(word) || DAY_WORDS.test(word)
-        ? [sql`${shownText(column, sql`t`)} ILIKE ${patternOf(word)}`]
-        : [];
     default:
-      return [sql`${shownText(column, sql`t`)} ILIKE ${patternOf(word)}`];
+      return [];
   }
 }
 
-/** Of the words days are written with, any part. */
-const DAY_WORDS =
-  /^(?:m|mo|mon|t|tu|tue|w|we|wed|th|thu|f|fr|fri|s|sa|sat|su|sun|ja|jan|fe|feb|ma|mar|ap|apr|may|ju|jun|jul|au|aug|se|sep|oc|oct|no|nov|de|dec)$/i;
+/** As the database folds a text, for words of choices. */
+const folded = (text: string): string => text.normalize('NFD').replace(/\p{M}/gu, '').toLowerCase();
 
 /** Counting stops there: nobody reads on, and a million takes a fifth of a second. */
 const MOST_COUNTED = 10_000;
