@@ -7,6 +7,7 @@ import type { RowDefaults } from '../core/form/defaults';
 import type { LeftBehind } from '../core/form/carry-over';
 import type { Picked } from '../core/check/pick-text';
 import type { FormDesign } from '../core/form/design';
+import type { Facet } from '../core/record/facets';
 import type { Filterable } from '../core/record/filter';
 import type { RecordGroup, Total } from '../core/record/groups';
 import type { Place } from '../core/record/places';
@@ -292,6 +293,12 @@ export interface GroupsData {
   readonly more: boolean;
   /** Of all records that are asked for, where they are not put together; by column id. */
   readonly totals: Readonly<Record<string, Total>>;
+}
+
+export interface FacetsData {
+  readonly facets: readonly Facet[];
+  /** Whether they are told from a few records; of a table that is counted at once there are none then. */
+  readonly about: boolean;
 }
 
 /** A record that was removed and can be brought back. */

@@ -44,7 +44,16 @@ const which = {
   find: z.string().max(limits.label).default(''),
   where: z.string().max(4_000).default(''),
 };
-export const whichRecords = z.object(which).strict();
+/** `about=yes`: from a few of them, at once. */
+export const facetsOfRecords = z
+  .object({
+    ...which,
+    about: z
+      .enum(['yes', 'no'])
+      .default('no')
+      .transform((said) => said === 'yes'),
+  })
+  .strict();
 
 /** In which order: by places of the table, `-` before those that go down. */
 const order = { sort: z.string().max(400).default('-number') };

@@ -6,6 +6,7 @@ import { asPerson } from '../../src/data/transaction';
 import { ok } from '../../src/core/kernel/result';
 import { listTables } from '../../src/use-cases/tables/read-tables';
 import { openRecords } from '../../src/use-cases/records/open-records';
+import { readFacets } from '../../src/use-cases/records/read-facets';
 import { makeSortIndex, makeWordsIndex } from '../../src/use-cases/tables/make-index';
 import { as, must, useWorld } from '../support/world';
 
@@ -110,6 +111,24 @@ it('is sorted in one total order, both ways, whether or not there is an index fo
   await world.sql(`DELETE FROM graphile_worker._private_jobs`);
   await both();
   expect(await jobs()).toEqual([]);
+});
+
+it('tells about what its columns hold from a few of its records', async () => {
+  const facets = async (about: boolean, where = '') =>
+    must(readFacets(as('Ines'), 'beds', { find: '', where, about }));
+  const [exact, sampled] = [await facets(false), await facets(true)];
+  const counts = ({ facets: all }: typeof exact) =>
+    new Map(
+      all.flatMap(({ of, counts }) => counts.map(({ label, records }) => [`${of.label}: ${label}`, records])),
+    );
+  const told = counts(sampled);
+  expect([exact.about, sampled.about, told.size]).toEqual([false, true, counts(exact).size]);
+  for (const [label, records] of counts(exact)) {
+    const about = told.get(label) ?? 0;
+    expect(about > records * 0.4 && about < records * 2.2, `${label} ${records} ${about}`).toBe(true);
+  }
+  // Too few in the sample tell nothing.
+  expect((await facets(true, 'code = "C7"')).facets).toEqual([]);
 });
 
 it('finds words whatever their case and accents, and by an index although policies hold', async () => {

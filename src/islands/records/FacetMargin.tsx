@@ -4,6 +4,7 @@ import type { Picked } from '../../core/check/pick-text';
 import { isChosen, toggled, type Facet } from '../../core/record/facets';
 import { digits } from '../../core/wording/numbers';
 import { fetched } from '../kit/call';
+import type { FacetsData } from '../../contract/answers-from-server';
 import type { Query } from './use-records';
 
 interface Props {
@@ -17,12 +18,26 @@ interface Props {
 export function FacetMargin({ table, query, picked, onPicked }: Props) {
   const { find, where } = query;
   const { key } = table;
-  const { data: found, isError } = useQuery({
+  const facets = (about: 'yes' | 'no') =>
+    fetched<FacetsData>(`/api/tables/${key}/facets?${new URLSearchParams({ find, where, about })}`);
+  const {
+    data: exact,
+    isPlaceholderData,
+    isError,
+  } = useQuery({
     queryKey: ['facets', key, find, where],
-    queryFn: () =>
-      fetched<{ facets: Facet[] }>(`/api/tables/${key}/facets?${new URLSearchParams({ find, where })}`),
+    queryFn: () => facets('no'),
     placeholderData: keepPreviousData,
   });
+  // A million records take seconds to count; a few of them tell about as much at once.
+  const waits = exact === undefined || isPlaceholderData;
+  const { data: about } = useQuery({
+    queryKey: ['facets-about', key, find, where],
+    queryFn: () => facets('yes'),
+    enabled: waits,
+  });
+  const isAbout = waits && about !== undefined && about.facets.length > 0;
+  const found = isAbout ? about : exact;
   const all = where === '' ? { join: 'all' as const, picks: [] } : picked?.join === 'all' ? picked : null;
   return (
     <>
@@ -30,6 +45,7 @@ export function FacetMargin({ table, query, picked, onPicked }: Props) {
         {all !== null
           ? 'Counted with all else that is chosen.'
           : 'The filter is written by hand: take it away to choose here.'}
+        {isAbout && ' These are about right; they are being counted.'}
       </p>
       {isError && <p className="margin-part">These could not be counted just now.</p>}
       {found === undefined && !isError && (

@@ -47,7 +47,7 @@ async function exactCounts(tx: Tx, tables: readonly Table[]): Promise<Map<string
 }
 
 /** Two figures that mean something. */
-const roughly = (count: number): number => {
+export const roughly = (count: number): number => {
   const step = 10 ** Math.max(0, Math.floor(Math.log10(Math.max(1, count))) - 1);
   return Math.round(count / step) * step;
 };
