@@ -155,6 +155,8 @@ export const matrix: readonly Line[] = [
     body: { columns: null, widths: {}, pinned: 0 },
     gets: '401 404 404 404 404 200',
   },
+  { ask: 'GET /api/tables/beds/views', gets: '401 200 200 200 200 200' },
+  { ask: 'GET /api/tables/{hidden}/views', gets: '401 404 404 404 404 404' },
   // Anybody keeps views of their own; what the table shows first is said by those who design it.
   {
     ask: 'PUT /api/tables/beds/views/{none}',

@@ -2,6 +2,7 @@ import { beforeAll, describe, expect, it } from 'vitest';
 import { openRecords } from '../../src/use-cases/records/open-records';
 import { readGroups } from '../../src/use-cases/records/read-groups';
 import { readFacets } from '../../src/use-cases/records/read-facets';
+import { dayRanges } from '../../src/core/check/day-ranges';
 import { beds } from '../../demo/tables';
 import { as, must, refusal, useWorld } from '../support/world';
 import { onlyGrants, trees } from '../support/trees';
@@ -194,4 +195,35 @@ it('counts ranges of numbers as large as a column holds', async () => {
   await world.sql(`INSERT INTO records.trees (name, count) VALUES ('Old', 999999999999999)`);
   expect((await facets('name = "Old"'))['Count']).toEqual(['999999999999999 1']);
   await world.sql(`DELETE FROM records.trees WHERE name = 'Old'`);
+});
+
+it('reckons from today in SQL as elsewhere, and what was picked is read back so', async () => {
+  await world.sql(
+    `UPDATE records.trees SET seen = date '2026-11-25' - CASE count WHEN 1 THEN 40 WHEN 2 THEN 0 ELSE 2 END WHERE count IN (1, 2, 4)`,
+  );
+  const wednesday = { ...as('Ines'), now: new Date('2026-11-25T12:00:00Z') };
+  const found = async (where: string) => {
+    const { rows, picked } = await must(
+      openRecords(wednesday, 'trees', { sort: 'count', where: `count in (1, 2, 4) and ${where}` }),
+    );
+    return { counts: rows.map(({ cells }) => cells['ctrcount']), right: picked?.picks[1]?.right };
+  };
+  const expected = new Map([
+    ['this week', ['2', '4']],
+    ['this month', ['2', '4']],
+    ['last month', ['1']],
+    ['this year', ['1', '2', '4']],
+    ['last year', []],
+    ['in the last 7 days', ['2', '4']],
+    ['in the last 30 days', ['2', '4']],
+    ['in the next 7 days', ['2']],
+    ['in the next 30 days', ['2']],
+  ]);
+  for (const { words, days } of dayRanges)
+    expect([words, await found(`seen between ${days.join(' and ')}`)]).toEqual([
+      words,
+      { counts: expected.get(words), right: days },
+    ]);
+  const off = 'today() - duration("P40D")';
+  expect(await found(`seen = ${off}`)).toEqual({ counts: ['1'], right: [off] });
 });

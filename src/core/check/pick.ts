@@ -2,6 +2,7 @@ import { print } from '../expression/print';
 import { read } from '../expression/read';
 import type { Expression, OfOp } from '../expression/tree';
 import { elementOf, type Scope, type Type } from '../expression/type';
+import { isRelativeDay, rangeWords, relativeDayWords } from './day-ranges';
 import { phraseFor, type Pick, type PickBy, type Picked } from './pick-text';
 
 /** What a side of a condition may be picked from: each name of the scope, the columns of looked-up records, and what rows add up to. */
@@ -84,7 +85,8 @@ function sides(by: PickBy, left: Expression, right: readonly Expression[]): Pick
 function isSide(tree: Expression): boolean {
   if (tree.op === 'name') return elementOf(tree.type) === null;
   if (tree.op === 'literal') return tree.type.t !== 'null';
-  if (tree.op === 'field') return tree.of.op === 'name';
+  if (tree.op === 'field' && tree.of.op === 'name') return true;
+  if (tree.type.t === 'date' && isRelativeDay(print(tree))) return true;
   if (tree.op !== 'call') return false;
   const [first] = tree.args;
   return (
@@ -106,6 +108,8 @@ export function pickSentence(
   mood: Mood,
 ): { left: string; words: string; right: string } {
   const type = pickables(scope).find(({ text }) => text === pick.left)?.type ?? { t: 'number' as const };
+  const range = pick.by === 'between' ? rangeWords(pick.right) : null;
+  if (range !== null) return { left: sideWords(pick.left), words: mood, right: range };
   const phrase = phraseFor(type, pick.by);
   const between =
     pick.by === 'between'
@@ -139,7 +143,8 @@ const folds: Readonly<Record<string, string>> = {
 };
 
 function sideWords(text: string): string {
-  if (text === 'today()') return 'today';
+  const day = relativeDayWords(text);
+  if (day !== null) return day;
   if (text === 'true') return 'yes';
   if (text === 'false') return 'no';
   const [, fold, of] = /^(sum|min|max|count)\((.*)\)$/.exec(text) ?? [];

@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import { pickables, pickedOf, pickedSentence } from '../../core/check/pick';
+import { relativeDayWords } from '../../core/check/day-ranges';
 import { comparisonsFor, pickText, type Pick, type PickBy } from '../../core/check/pick-text';
 import { toShown, toStored } from '../../core/expression/stored-text';
 import { fits, type Scope } from '../../core/expression/type';
@@ -141,6 +142,8 @@ function ValueWord({
         onChange={onChange}
       />
     );
+  const relative = type === 'date' && feel !== '' ? relativeDayWords(feel) : null;
+  if (relative !== null) return <strong>{relative}</strong>;
   if (type === 'date')
     return (
       <input

@@ -43,7 +43,9 @@ export function AskFirst({ label, filterables, asks, picked, onDone }: Props) {
           type="button"
           className="button button-dark"
           disabled={missing.length > 0}
-          onClick={() => onDone(pickedText({ join: 'all', picks: [...rest, ...Object.values(given)] }))}
+          onClick={() =>
+            onDone(pickedText({ join: picked?.join ?? 'all', picks: [...rest, ...Object.values(given)] }))
+          }
         >
           Show them
         </button>

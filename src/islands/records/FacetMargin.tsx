@@ -44,7 +44,9 @@ export function FacetMargin({ table, query, picked, onPicked }: Props) {
       <p className="margin-part first quiet">
         {all !== null
           ? 'Counted with all else that is chosen.'
-          : 'The filter is written by hand: take it away to choose here.'}
+          : picked?.join === 'any'
+            ? 'While conditions are joined by “or”, nothing can be chosen here.'
+            : 'The filter is written by hand: take it away to choose here.'}
         {isAbout && ' These are about right; they are being counted.'}
       </p>
       {isError && <p className="margin-part">These could not be counted just now.</p>}

@@ -5,6 +5,7 @@ import type { Filterable } from '../../core/record/filter';
 import { offered } from '../../core/table/choice-list';
 import { ChevronDown, CircleX, Plus } from '../kit/icons';
 import { Select } from '../kit/Select';
+import { dayRanges, rangeWords } from '../../core/check/day-ranges';
 import { comparisonsOf, feelOf, pickWords, wordsOf } from './filter-words';
 
 interface Props {
@@ -13,10 +14,12 @@ interface Props {
   /** The filter as it was picked; null where picking could not have made it. */
   readonly picked: Picked | null;
   readonly onPicked: (picked: Picked) => void;
+  /** A filter that is written by hand; gives what is wrong with it, or null. */
+  readonly onWritten: (where: string) => Promise<string | null>;
 }
 
 /** Which records are shown, as conditions that read as a sentence; each can be changed where it stands. */
-export function FilterLine({ filterables, where, picked, onPicked }: Props) {
+export function FilterLine({ filterables, where, picked, onPicked, onWritten }: Props) {
   // A filter that picking could not have made stands as it is written.
   const picks = where === '' ? [] : (picked?.picks ?? null);
   const join = picked?.join ?? 'all';
@@ -31,7 +34,20 @@ export function FilterLine({ filterables, where, picked, onPicked }: Props) {
       ) : (
         picks.map((pick, i) => (
           <span key={`${pick.left} ${i}`} className="flex items-center gap-2">
-            {i > 0 && <span className="text-slate-600">{join === 'all' ? 'and' : 'or'}</span>}
+            {i > 0 && (
+              <button
+                type="button"
+                className="button-plain px-1"
+                title={
+                  join === 'all'
+                    ? 'All of them hold. Press for any of them.'
+                    : 'Any of them holds. Press for all of them.'
+                }
+                onClick={() => onPicked({ join: join === 'all' ? 'any' : 'all', picks })}
+              >
+                {join === 'all' ? 'and' : 'or'}
+              </button>
+            )}
             <Condition
               filterables={filterables}
               pick={pick}
@@ -46,10 +62,11 @@ export function FilterLine({ filterables, where, picked, onPicked }: Props) {
         <Condition
           filterables={filterables}
           pick={null}
-          words={picks.length === 0 ? 'add a condition' : 'and …'}
+          words={picks.length === 0 ? 'add a condition' : join === 'all' ? 'and …' : 'or …'}
           onDone={(next) => put([...picks, next])}
         />
       )}
+      <WriteIt where={where} onWritten={onWritten} />
     </div>
   );
 }
@@ -62,6 +79,67 @@ function Chip({ words, onDrop }: { readonly words: string; readonly onDrop: () =
         <CircleX size={15} aria-hidden />
       </button>
     </span>
+  );
+}
+
+type Written = Readonly<{ where: string; onWritten: Props['onWritten'] }>;
+
+/** For what picking cannot say: the whole filter in FEEL. */
+function WriteIt({ where, onWritten }: Written) {
+  return (
+    <DialogTrigger>
+      <Button className="button-plain">{where === '' ? 'or write it' : 'write it'}</Button>
+      <Popover className="popover w-96 max-w-[92vw] p-3!">
+        <Dialog aria-label="Filter in FEEL" className="outline-none">
+          {({ close }) => <WrittenFilter where={where} onWritten={onWritten} close={close} />}
+        </Dialog>
+      </Popover>
+    </DialogTrigger>
+  );
+}
+
+function WrittenFilter({ where, onWritten, close }: Written & { readonly close: () => void }) {
+  const [text, setText] = useState(where);
+  const [wrong, setWrong] = useState<string | null>(null);
+  const show = async () => {
+    const found = await onWritten(text.trim());
+    setWrong(found);
+    if (found === null) close();
+  };
+  return (
+    <form
+      className="grid gap-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void show();
+      }}
+    >
+      <label className="grid gap-1">
+        Show those where, in FEEL
+        <textarea
+          rows={4}
+          className="box font-mono text-[13px]"
+          maxLength={4_000}
+          spellCheck={false}
+          placeholder={'state in ("growing") and (bed.section = "Fern house" or received = null)'}
+          value={text}
+          onChange={(event) => {
+            setText(event.target.value);
+            setWrong(null);
+          }}
+        />
+      </label>
+      {wrong !== null && (
+        <p role="alert" className="trouble mt-0!">
+          {wrong}
+        </p>
+      )}
+      <p className="flex justify-end">
+        <button type="submit" className="button button-dark">
+          Show these
+        </button>
+      </p>
+    </form>
   );
 }
 
@@ -116,12 +194,16 @@ function Editor({ filterables, pick, onDone, onDrop }: Omit<ConditionProps, 'wor
     of === undefined || pick === null ? [''] : pick.right.map((one) => asTyped(of, one)),
   );
   const [isWrong, setWrong] = useState(false);
+  const [range, setRange] = useState(pick?.by === 'between' ? rangeWords(pick.right) : null);
   if (of === undefined) return null;
   const kinds = comparisonsOf(of);
   const known = kinds.some((one) => one.by === by) || by === 'one-of' || by === 'none-of' || by === 'between';
   const how = known ? by : (kinds[0]?.by ?? 'filled');
   const bare = how === 'filled' || how === 'empty';
+  const ranges = of.kind === 'date' ? dayRanges : [];
   const done = () => {
+    const chosen = ranges.find(({ words }) => words === range);
+    if (chosen !== undefined) return onDone({ left, by: 'between', right: chosen.days });
     const right = bare ? [] : texts.filter((text) => text.trim() !== '').map((text) => feelOf(of, text));
     if (right.some((one) => one === null) || (!bare && right.length === 0)) return setWrong(true);
     onDone({ left, by: how, right: right.flatMap((one) => (one === null ? [] : [one])) });
@@ -143,21 +225,28 @@ function Editor({ filterables, pick, onDone, onDrop }: Omit<ConditionProps, 'wor
           setLeft(next);
           setBy('=');
           setTexts(['']);
+          setRange(null);
         }}
       />
       <Select
         look="box"
         label="Comparison"
-        value={how}
+        value={range ?? how}
         choices={[
           ...kinds.map((one) => ({ value: one.by, label: `is ${one.words}` })),
           ...(kinds.some((one) => one.by === how)
             ? []
             : [{ value: how, label: `is ${how === 'between' ? 'between' : 'one of'}` }]),
+          ...ranges.map(({ words }) => ({ value: words, label: `is ${words}` })),
         ]}
-        onChange={(next) => setBy(next as PickBy)}
+        onChange={(next) => {
+          const isRange = ranges.some(({ words }) => words === next);
+          setRange(isRange ? next : null);
+          if (!isRange) setBy(next as PickBy);
+        }}
       />
       {!bare &&
+        range === null &&
         texts.map((text, i) => (
           <Value
             key={i}
@@ -190,7 +279,7 @@ const wrongWords: Readonly<Partial<Record<Filterable['kind'], string>>> = {
   whole: 'That is no number, such as 12.',
   decimal: 'That is no number, such as 12.5.',
   money: 'That is no number, such as 12.50.',
-  date: 'That is no day, such as 23/11/2026 or today.',
+  date: 'That is no day, such as 23/11/2026, today or 30 days ago.',
   'date-time': 'That is no day, such as 23/11/2026.',
   time: 'That is no time, such as 14:30.',
 };
@@ -231,7 +320,7 @@ function Value({
     <input
       className="box"
       aria-label="Value"
-      placeholder={of.kind === 'date' ? '23/11/2026, or today' : ''}
+      placeholder={of.kind === 'date' ? '23/11/2026, or 30 days ago' : ''}
       value={text}
       onChange={(event) => onText(event.target.value)}
     />

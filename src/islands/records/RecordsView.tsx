@@ -65,6 +65,7 @@ function Records(props: OpenedTable) {
     toTrouble,
     picked,
     narrow,
+    written,
     findWords,
     page,
     view,
@@ -91,7 +92,13 @@ function Records(props: OpenedTable) {
       <div className="mb-2 flex flex-wrap items-center gap-x-4 gap-y-2">
         <Find find={find} onFind={findWords} />
         {!waits && (
-          <FilterLine filterables={work.filterables} where={where} picked={picked} onPicked={narrow} />
+          <FilterLine
+            filterables={work.filterables}
+            where={where}
+            picked={picked}
+            onPicked={narrow}
+            onWritten={written}
+          />
         )}
         {work.may.change && data !== null && (find !== '' || where !== '') && data.total > 0 && (
           <ChangeAll work={work} asked={asked} total={data.total} edits={edits} targetKey={targetKey} />

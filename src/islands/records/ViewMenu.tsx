@@ -13,6 +13,7 @@ import {
 } from '../../core/record/view';
 import { call } from '../kit/call';
 import { ChevronDown } from '../kit/icons';
+import { ViewNaming } from './ViewNaming';
 
 interface Props {
   readonly work: TableAtWork;
@@ -56,7 +57,7 @@ type Kept = Props & {
 };
 
 function Views({ work, views, onViews, query, onQuery, picked, view, changed, close }: Kept) {
-  const [isNaming, setNaming] = useState(false);
+  const [naming, setNaming] = useState<'new' | 'this' | null>(null);
   const [trouble, setTrouble] = useState('');
   const path = `/api/tables/${work.table.key}/views`;
   const known = new Set(['number', ...work.places.map(({ text }) => text)]);
@@ -92,6 +93,13 @@ function Views({ work, views, onViews, query, onQuery, picked, view, changed, cl
     const next = { label, for: whom, isFirst, design: designOf(query, design.asks) };
     if (await told('PUT', id, { version, view: next })) close();
   };
+  const nameAnew = async (
+    { id, version, design }: OfferedView,
+    named: Omit<View, 'design'>,
+    asks: readonly string[],
+  ) => {
+    if (await told('PUT', id, { version, view: { ...named, design: { ...design, asks } } })) setNaming(null);
+  };
   const remove = async ({ id }: OfferedView) => {
     if (!(await told('DELETE', id))) return;
     onQuery({ ...query, view: null });
@@ -121,6 +129,9 @@ function Views({ work, views, onViews, query, onQuery, picked, view, changed, cl
               Keep the changes
             </button>
           )}
+          <button type="button" className="button" onClick={() => setNaming('this')}>
+            Its name and whom it is for
+          </button>
           <button type="button" className="button button-stop" onClick={() => void remove(view)}>
             Remove this view
           </button>
@@ -132,10 +143,20 @@ function Views({ work, views, onViews, query, onQuery, picked, view, changed, cl
         </p>
       )}
       <div className="border-t border-slate-200 pt-2">
-        {isNaming ? (
-          <NewView work={work} picked={picked} onKeep={(named, asks) => void keepNew(named, asks)} />
-        ) : (
-          <button type="button" className="button" onClick={() => setNaming(true)}>
+        {naming === 'new' && (
+          <ViewNaming work={work} picked={picked} onKeep={(named, asks) => void keepNew(named, asks)} />
+        )}
+        {naming === 'this' && view !== undefined && (
+          <ViewNaming
+            key={view.id}
+            work={work}
+            picked={picked}
+            view={view}
+            onKeep={(named, asks) => void nameAnew(view, named, asks)}
+          />
+        )}
+        {naming === null && (
+          <button type="button" className="button" onClick={() => setNaming('new')}>
             Keep what is shown as a view
           </button>
         )}
@@ -145,10 +166,13 @@ function Views({ work, views, onViews, query, onQuery, picked, view, changed, cl
 }
 
 function whomWords(
-  { isFirst, for: { everybody, groups }, owner, mayChange }: OfferedView,
+  { isFirst, for: { everybody, groups, people }, owner, mayChange }: OfferedView,
   work: TableAtWork,
 ): string {
-  const names = work.groups.filter(({ id }) => groups.includes(id)).map(({ label }) => label);
+  const names = [
+    ...work.groups.filter(({ id }) => groups.includes(id)).map(({ label }) => label),
+    ...(people.length === 0 ? [] : [people.length === 1 ? 'one colleague' : `${people.length} colleagues`]),
+  ];
   const whom = everybody
     ? 'for everybody'
     : names.length > 0
@@ -159,94 +183,4 @@ function whomWords(
   return [isFirst ? 'shown first' : '', whom, mayChange ? '' : `by ${owner}`]
     .filter((one) => one !== '')
     .join(', ');
-}
-
-interface NewProps {
-  readonly work: TableAtWork;
-  readonly picked: Picked | null;
-  readonly onKeep: (view: Omit<View, 'design'>, asks: readonly string[]) => void;
-}
-
-function NewView({ work, picked, onKeep }: NewProps) {
-  const [label, setLabel] = useState('');
-  const [everybody, setEverybody] = useState(false);
-  const [groups, setGroups] = useState<readonly string[]>([]);
-  const [asks, setAsks] = useState<readonly string[]>([]);
-  const [isFirst, setFirst] = useState(false);
-  const toggled = (list: readonly string[], one: string): readonly string[] =>
-    list.includes(one) ? list.filter((other) => other !== one) : [...list, one];
-  const conditions = [...new Set((picked?.picks ?? []).map(({ left }) => left))];
-  return (
-    <form
-      className="grid gap-2"
-      onSubmit={(event) => {
-        event.preventDefault();
-        if (label.trim() === '') return;
-        onKeep({ label: label.trim(), for: { everybody, groups, people: [] }, isFirst }, asks);
-      }}
-    >
-      <label className="grid gap-0.5">
-        Its name
-        <input
-          className="box"
-          maxLength={200}
-          value={label}
-          // The question was just opened by pressing a button.
-          // eslint-disable-next-line jsx-a11y/no-autofocus
-          autoFocus
-          onChange={(event) => setLabel(event.target.value)}
-        />
-      </label>
-      <fieldset className="grid gap-0.5">
-        <legend className="text-slate-600">For whom, besides you</legend>
-        <Tick words="everybody who sees the table" isOn={everybody} onTick={() => setEverybody(!everybody)} />
-        {work.groups.map(({ id, label: words }) => (
-          <Tick
-            key={id}
-            words={words}
-            isOn={groups.includes(id)}
-            onTick={() => setGroups(toggled(groups, id))}
-          />
-        ))}
-      </fieldset>
-      {conditions.length > 0 && (
-        <fieldset className="grid gap-0.5">
-          <legend className="text-slate-600">Ask for these before anything is shown</legend>
-          {conditions.map((text) => (
-            <Tick
-              key={text}
-              words={work.filterables.find((one) => one.text === text)?.label ?? text}
-              isOn={asks.includes(text)}
-              onTick={() => setAsks(toggled(asks, text))}
-            />
-          ))}
-        </fieldset>
-      )}
-      {work.mayDesign && (
-        <Tick words="show it first to everybody" isOn={isFirst} onTick={() => setFirst(!isFirst)} />
-      )}
-      <p>
-        <button type="submit" className="button button-dark" disabled={label.trim() === ''}>
-          Keep this view
-        </button>
-      </p>
-    </form>
-  );
-}
-
-function Tick({
-  words,
-  isOn,
-  onTick,
-}: {
-  readonly words: string;
-  readonly isOn: boolean;
-  readonly onTick: () => void;
-}) {
-  return (
-    <label className="flex cursor-pointer items-center gap-2">
-      <input type="checkbox" className="size-4 accent-lichen" checked={isOn} onChange={onTick} />
-      <span className="min-w-0 break-words">{words}</span>
-    </label>
-  );
 }

@@ -1,4 +1,5 @@
 import { comparisonsFor, phraseFor, type Pick, type PickBy } from '../../core/check/pick-text';
+import { rangeWords, readRelativeDay, relativeDayWords } from '../../core/check/day-ranges';
 import type { Filterable } from '../../core/record/filter';
 import { kinds } from '../../core/table/kinds/list';
 import { readDay, showDate } from '../../core/table/kinds/date';
@@ -31,9 +32,8 @@ export function feelOf({ kind }: Filterable, written: string): string | null {
       return /^-?\d+(\.\d+)?$/.test(plain) ? plain : null;
     }
     case 'date': {
-      if (/^today$/i.test(text)) return 'today()';
       const day = readDay(text);
-      return day === null ? null : `date("${day}")`;
+      return day === null ? readRelativeDay(text) : `date("${day}")`;
     }
     case 'date-time': {
       const day = readDay(text);
@@ -50,7 +50,8 @@ export function feelOf({ kind }: Filterable, written: string): string | null {
 
 /** The same, back as people read it. */
 export function wordsOf({ kind, choices }: Filterable, feel: string): string {
-  if (feel === 'today()') return 'today';
+  const day = relativeDayWords(feel);
+  if (day !== null) return day;
   if (kind === 'yes-no') return feel === 'true' ? 'Yes' : 'No';
   const inner = /^(?:date|time|date and time)?\(?"(.*)"\)?$/s.exec(feel)?.[1]?.replace(/\\(.)/g, '$1');
   if (inner === undefined) return feel;
@@ -62,6 +63,8 @@ export function wordsOf({ kind, choices }: Filterable, feel: string): string {
 /** `State is one of Growing on, Planted out`. */
 export function pickWords(of: Filterable | undefined, { left, by, right }: Pick): string {
   if (of === undefined) return `${left} ${by} ${right.join(', ')}`;
+  const range = by === 'between' ? rangeWords(right) : null;
+  if (range !== null) return `${of.label} is ${range}`;
   const phrase = phraseFor(typeOf(of), by);
   const values = right.map((one) => wordsOf(of, one)).join(by === 'between' ? ' and ' : ' or ');
   // A single value is simply what it is.

@@ -1,3 +1,4 @@
+import { call } from '../kit/call';
 import { useQuery as useFetched, useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import type { OneRecordData, RecordsData, TableAtWork } from '../../contract/answers-from-server';
@@ -100,7 +101,8 @@ export function useTable(props: OpenedTable) {
     setLookedOver(!isGrid || first.code === 'reason-needed' || !hand.lines.some(({ id }) => id === first.id));
     hand.pick({ row: first.id, column: first.column ?? table.columns[0]?.id ?? '' }, false);
   };
-  const { picked, narrow } = usePicked(
+  const { picked, narrow, written } = usePicked(
+    key,
     { where: firstQuery.where, picked: props.picked },
     data,
     where,
@@ -149,6 +151,7 @@ export function useTable(props: OpenedTable) {
     toTrouble,
     picked,
     narrow,
+    written,
     findWords,
     page,
     view,
@@ -158,6 +161,7 @@ export function useTable(props: OpenedTable) {
 
 /** The filter as it was picked: what was just picked is known here before the server has read it back. */
 function usePicked(
+  table: string,
   first: { readonly where: string; readonly picked: Picked | null },
   data: RecordsData | null,
   where: string,
@@ -172,6 +176,21 @@ function usePicked(
     },
     [setQuery],
   );
+  /** One that is written by hand is shown once the server can read it; else what is wrong with it comes back. */
+  const written = useCallback(
+    async (text: string): Promise<string | null> => {
+      const read = await call<RecordsData>(
+        'GET',
+        `/api/tables/${table}/records?${new URLSearchParams({ where: text })}`,
+      ).catch(() => null);
+      if (read === null) return 'The server cannot be reached. Try again in a moment.';
+      if (!read.ok) return read.error.issues?.[0]?.sentence ?? read.error.title;
+      setChosen({ where: text, picked: read.value.picked });
+      setQuery((now) => ({ ...now, where: text }));
+      return null;
+    },
+    [table, setQuery],
+  );
   const picked = chosen.where === where ? chosen.picked : data?.where === where ? data.picked : null;
-  return { picked, narrow };
+  return { picked, narrow, written };
 }

@@ -3,6 +3,7 @@ import { may, peopleHere, seenTable, type Catalogue } from '../../core/catalogue
 import { issue } from '../../core/kernel/issue';
 import { forbidden, invalid, notFound, stale, type Refusal } from '../../core/kernel/refusal';
 import { fail, ok, type Result } from '../../core/kernel/result';
+import type { PersonName } from '../../contract/answers-from-server';
 import type { KeptView, Look, OfferedView, View } from '../../core/record/view';
 import type { Table } from '../../core/table/model';
 import type { Tx } from '../../data/connect';
@@ -16,6 +17,21 @@ export const keepLook = (context: Context, key: string, look: Look): Promise<Res
     await keep(tx, context.person.id, table.id, look);
     return ok(null);
   });
+
+/** Those who see a table, besides whoever asks: for whom a view of it can be kept. */
+export const viewersOf = (
+  context: Context,
+  key: string,
+): Promise<Result<{ people: PersonName[] }, Refusal>> =>
+  ofTable(context, key, (_, catalogue, table) =>
+    Promise.resolve(
+      ok({
+        people: peopleHere(catalogue).flatMap(({ id, name, place }) =>
+          id !== context.person.id && may(catalogue, id, 'see', table.id) ? [{ id, name, place }] : [],
+        ),
+      }),
+    ),
+  );
 
 /** Makes a view, or changes the one of this id; gives the views there are then. */
 export const keepView = (
