@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import { Button, Dialog, DialogTrigger, Popover } from 'react-aria-components';
 import type { Pick, PickBy, Picked } from '../../core/check/pick-text';
 import type { Filterable } from '../../core/record/filter';
@@ -6,6 +6,7 @@ import { offered } from '../../core/table/choice-list';
 import { ChevronDown, CircleX, Plus } from '../kit/icons';
 import { Select } from '../kit/Select';
 import { dayRanges, rangeWords } from '../../core/check/day-ranges';
+import type { FilterFault } from './use-table';
 import { comparisonsOf, feelOf, pickWords, wordsOf } from './filter-words';
 
 interface Props {
@@ -15,7 +16,7 @@ interface Props {
   readonly picked: Picked | null;
   readonly onPicked: (picked: Picked) => void;
   /** A filter that is written by hand; gives what is wrong with it, or null. */
-  readonly onWritten: (where: string) => Promise<string | null>;
+  readonly onWritten: (where: string) => Promise<FilterFault | null>;
 }
 
 /** Which records are shown, as conditions that read as a sentence; each can be changed where it stands. */
@@ -88,7 +89,7 @@ type Written = Readonly<{ where: string; onWritten: Props['onWritten'] }>;
 function WriteIt({ where, onWritten }: Written) {
   return (
     <DialogTrigger>
-      <Button className="button-plain">{where === '' ? 'or write it' : 'write it'}</Button>
+      <Button className="button-plain">{where === '' ? 'or write an expression' : 'as an expression'}</Button>
       <Popover className="popover w-96 max-w-[92vw] p-3!">
         <Dialog aria-label="Filter in FEEL" className="outline-none">
           {({ close }) => <WrittenFilter where={where} onWritten={onWritten} close={close} />}
@@ -100,11 +101,15 @@ function WriteIt({ where, onWritten }: Written) {
 
 function WrittenFilter({ where, onWritten, close }: Written & { readonly close: () => void }) {
   const [text, setText] = useState(where);
-  const [wrong, setWrong] = useState<string | null>(null);
+  const [wrong, setWrong] = useState<FilterFault | null>(null);
+  const box = useRef<HTMLTextAreaElement>(null);
   const show = async () => {
     const found = await onWritten(text.trim());
     setWrong(found);
-    if (found === null) close();
+    if (found === null) return close();
+    box.current?.focus();
+    if (found.at !== null)
+      box.current?.setSelectionRange(found.at[0], Math.max(found.at[1], found.at[0] + 1));
   };
   return (
     <form
@@ -117,6 +122,7 @@ function WrittenFilter({ where, onWritten, close }: Written & { readonly close: 
       <label className="grid gap-1">
         Show those where, in FEEL
         <textarea
+          ref={box}
           rows={4}
           className="box font-mono text-[13px]"
           maxLength={4_000}
@@ -131,7 +137,7 @@ function WrittenFilter({ where, onWritten, close }: Written & { readonly close: 
       </label>
       {wrong !== null && (
         <p role="alert" className="trouble mt-0!">
-          {wrong}
+          {wrong.sentence}
         </p>
       )}
       <p className="flex justify-end">

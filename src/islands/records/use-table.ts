@@ -159,6 +159,12 @@ export function useTable(props: OpenedTable) {
   };
 }
 
+/** What is wrong with a filter that was written, and where in its text. */
+export interface FilterFault {
+  readonly sentence: string;
+  readonly at: readonly [from: number, to: number] | null;
+}
+
 /** The filter as it was picked: what was just picked is known here before the server has read it back. */
 function usePicked(
   table: string,
@@ -178,13 +184,21 @@ function usePicked(
   );
   /** One that is written by hand is shown once the server can read it; else what is wrong with it comes back. */
   const written = useCallback(
-    async (text: string): Promise<string | null> => {
+    async (text: string): Promise<FilterFault | null> => {
       const read = await call<RecordsData>(
         'GET',
         `/api/tables/${table}/records?${new URLSearchParams({ where: text })}`,
       ).catch(() => null);
-      if (read === null) return 'The server cannot be reached. Try again in a moment.';
-      if (!read.ok) return read.error.issues?.[0]?.sentence ?? read.error.title;
+      if (read === null)
+        return { sentence: 'The server cannot be reached. Try again in a moment.', at: null };
+      if (!read.ok) {
+        const [first] = read.error.issues ?? [];
+        const [from, to] = [Number(first?.facts['from']), Number(first?.facts['to'])];
+        return {
+          sentence: first?.sentence ?? read.error.title,
+          at: Number.isNaN(from + to) ? null : [from, to],
+        };
+      }
       setChosen({ where: text, picked: read.value.picked });
       setQuery((now) => ({ ...now, where: text }));
       return null;
