@@ -100,6 +100,35 @@ describe('a batch', () => {
     expect(taken).toMatchObject({ kind: 'invalid', issues: [{ code: 'already-used' }] });
   });
 
+  it('removes a record that others referred to, once they are emptied in the same batch, and takes both back', async () => {
+    const old = {
+      t: 'add' as const,
+      id: newId(),
+      parent: null,
+      table: beds.id,
+      values: { cbedcode: 'Z9', cbedname: 'Old frame', cbedhouse: 'Nursery', cbedarea: '2' },
+    };
+    const tree = adding({ ctrname: 'Rowan', ctrbed: old.id });
+    await must(save('Ines', 'trees', [old, tree]));
+    const removal = { t: 'remove' as const, table: beds.id, id: old.id, version: 1 };
+    expect(await refusal(save('Ines', 'trees', [removal]))).toMatchObject({
+      issues: [{ code: 'record-named', path: [old.id], facts: { count: 1 } }],
+    });
+    const emptied = {
+      t: 'change' as const,
+      id: tree.id,
+      version: 1,
+      before: { ctrbed: old.id },
+      values: { ctrbed: null },
+    };
+    const { undo } = await must(save('Ines', 'trees', [removal, emptied]));
+    expect((await shown()).find(({ id }) => id === tree.id)?.named).toEqual({});
+    await must(save('Ines', 'trees', undo));
+    expect((await shown()).find(({ id }) => id === tree.id)?.named).toEqual({ ctrbed: old.id });
+    const left = await must(openRecord(as('Ines'), 'trees', tree.id));
+    await must(save('Ines', 'trees', [{ t: 'remove', id: tree.id, version: left.record.version }]));
+  });
+
   it('tells who was first where both changed the same cell, and merges where they did not', async () => {
     const [ash] = await shown();
     const { id = '', version = 0 } = ash ?? {};

@@ -38,7 +38,7 @@ export function FilterLine({ filterables, where, picked, onPicked, onWritten }: 
             {i > 0 && (
               <button
                 type="button"
-                className="button-plain px-1"
+                className="button-plain px-1 text-lichen-deep!"
                 title={
                   join === 'all'
                     ? 'All of them hold. Press for any of them.'
@@ -89,7 +89,9 @@ type Written = Readonly<{ where: string; onWritten: Props['onWritten'] }>;
 function WriteIt({ where, onWritten }: Written) {
   return (
     <DialogTrigger>
-      <Button className="button-plain">{where === '' ? 'or write an expression' : 'as an expression'}</Button>
+      <Button className="button-plain text-lichen-deep!">
+        {where === '' ? 'or write an expression' : 'as an expression'}
+      </Button>
       <Popover className="popover w-96 max-w-[92vw] p-3!">
         <Dialog aria-label="Filter in FEEL" className="outline-none">
           {({ close }) => <WrittenFilter where={where} onWritten={onWritten} close={close} />}

@@ -13,6 +13,7 @@ import { counted } from '../../core/wording/numbers';
 import { MessageSquareWarning } from '../kit/icons';
 import { Select } from '../kit/Select';
 import { when } from '../kit/when';
+import { clearables, cleared, referring } from './clear-references';
 import { shownCell } from './record-cells';
 import { heading } from './record-text';
 import type { Meanwhile, StagedEdits } from './use-staged';
@@ -145,6 +146,9 @@ function LookedOver({
               {sentence}
             </p>
           ))}
+        {one.t === 'remove' && troubles.some(({ code }) => code === 'record-named') && (
+          <ClearReferences edits={edits} record={one.id} />
+        )}
         <Reasons edits={edits} of={(record) => record === one.id} />
         {one.t === 'remove' && now !== undefined && (
           <p>
@@ -159,6 +163,30 @@ function LookedOver({
         )}
       </div>
     </li>
+  );
+}
+
+/** A record that others refer to can be removed once they refer to nothing, where that may be. */
+function ClearReferences({ edits, record }: { readonly edits: StagedEdits; readonly record: string }) {
+  const [words, setWords] = useState('');
+  const places = clearables(edits.related.filter(({ column }) => column !== null));
+  if (places.length === 0) return null;
+  const clear = async () => {
+    setWords('');
+    const found = await referring(record, places);
+    if (found === null)
+      return setWords('They could not all be fetched, or are too many to be changed at once.');
+    if (found.length === 0) return setWords('You may not empty it in those records.');
+    edits.edit((all) => cleared(all, found));
+    edits.forget(record);
+  };
+  return (
+    <p className="flex flex-wrap items-center gap-2">
+      <button type="button" className="button" onClick={() => void clear()}>
+        Empty it in the records that refer to it
+      </button>
+      {words !== '' && <span className="trouble mt-0!">{words}</span>}
+    </p>
   );
 }
 

@@ -55,7 +55,7 @@ function RecordPage({ initial }: Props) {
       <Head data={initial} one={data} onRemove={onRemove} />
       {isError && (
         <p role="alert" className="trouble mb-2">
-          This record cannot be fetched any more; somebody may have removed it. What you see is how it was.
+          This record is not there any more. What you see is how it was; what was removed lies in the bin.
         </p>
       )}
       <div className="sheet-frame">

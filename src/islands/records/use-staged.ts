@@ -68,18 +68,7 @@ export function useStaged({ table, related, deviceKey }: TableAtWork, saved: () 
   }, [deviceKey, table.id, setHistory]);
   useEffect(() => store.current?.write(staged, flying.current, reasons), [staged, reasons]);
 
-  const own = useMemo(
-    () =>
-      staged.flatMap((one) =>
-        issuesOf(tables, one).map((issue): StagedTrouble => ({
-          id: one.id,
-          column: typeof issue.path[1] === 'string' ? issue.path[1] : null,
-          sentence: issueSentence(issue),
-          code: issue.code,
-        })),
-      ),
-    [staged, tables],
-  );
+  const own = useMemo(() => staged.flatMap((one) => troublesOf(tables, one)), [staged, tables]);
   const told = useMemo(
     () => refused.filter(({ id, typed }) => typedOf(staged, id) === typed),
     [refused, staged],
@@ -189,18 +178,13 @@ export function useStaged({ table, related, deviceKey }: TableAtWork, saved: () 
     const moved = [
       ...new Set(placed.filter(({ code }) => MOVED.has(code)).map(({ path }) => String(path[0]))),
     ];
-    const found = await Promise.all(
-      moved.slice(0, MOST_LOOKED_AT).map((id) => {
-        const of = tables.get(stagedOf(staged, id)?.table ?? '');
-        return of === undefined ? null : readNow(of.key, id);
-      }),
-    );
-    setMeanwhile(new Map(found.flatMap((one) => (one === null ? [] : [[one.record.id, one]]))));
+    setMeanwhile(await readMeanwhile(tables, staged, moved));
     return false;
   };
 
   return {
     tables,
+    related,
     staged,
     edit,
     undo,
@@ -214,6 +198,8 @@ export function useStaged({ table, related, deviceKey }: TableAtWork, saved: () 
     saving,
     words,
     say: setWords,
+    /** What was said of a record is to be asked again. */
+    forget: (id: string) => setRefused((all) => all.filter((one) => one.id !== id)),
   };
 }
 
@@ -224,6 +210,14 @@ const issuesOf = (tables: ReadonlyMap<string, Table>, one: StagedRecord) => {
   return [...stagedIssues(table, one), ...broken];
 };
 
+const troublesOf = (tables: ReadonlyMap<string, Table>, one: StagedRecord): StagedTrouble[] =>
+  issuesOf(tables, one).map((issue) => ({
+    id: one.id,
+    column: typeof issue.path[1] === 'string' ? issue.path[1] : null,
+    sentence: issueSentence(issue),
+    code: issue.code,
+  }));
+
 export type StagedEdits = ReturnType<typeof useStaged>;
 
 /** Records that somebody changed meanwhile are looked at one by one; more than these at once is a matter for reading anew. */
@@ -231,6 +225,20 @@ const MOST_LOOKED_AT = 20;
 
 const typedOf = (staged: Staged, id: string): string =>
   JSON.stringify(staged.find((one) => one.id === id) ?? null);
+
+async function readMeanwhile(
+  tables: ReadonlyMap<string, Table>,
+  staged: Staged,
+  moved: readonly string[],
+): Promise<ReadonlyMap<string, Meanwhile>> {
+  const found = await Promise.all(
+    moved.slice(0, MOST_LOOKED_AT).map((id) => {
+      const of = tables.get(stagedOf(staged, id)?.table ?? '');
+      return of === undefined ? null : readNow(of.key, id);
+    }),
+  );
+  return new Map(found.flatMap((one) => (one === null ? [] : [[one.record.id, one]])));
+}
 
 async function readNow(key: string, id: string): Promise<Meanwhile | null> {
   const result = await call<OneRecordData>('GET', `/api/tables/${key}/records/${id}`).catch(() => null);
