@@ -33,15 +33,16 @@ const moves = table('moves', {
   columns: [column('from', { kind: 'reference', target: 'gone' })],
 });
 const all = new Map([beds, plants, moves].map((one) => [one.id, one]));
-const made = dataPackage('garden', 'The garden', '2026-11-29T00:00:00Z', [beds, plants, moves]);
+const make = () => dataPackage('garden', 'The garden', '2026-11-29T00:00:00Z', [beds, plants, moves]);
 const resource = (name: string) => {
-  const found = made.resources.find((one) => one.name === name);
+  const found = make().resources.find((one) => one.name === name);
   if (found === undefined) throw new Error(`no resource ${name}`);
   return found;
 };
 
 describe('tables as a Data Package', () => {
   it('stand in an order in which what refers comes before what it refers to, each with its file', () => {
+    const made = make();
     expect([made.profile, made.name, made.title, made.created]).toEqual([
       'tabular-data-package',
       'garden',

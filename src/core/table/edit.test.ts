@@ -2,12 +2,15 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { aboutColumn } from './about';
 import {
+  addCheck,
   addChoices,
   addColumns,
   asKind,
   bringBack,
+  changeCheck,
   changeColumn,
   changeTogether,
+  dropCheck,
   keysOf,
   moveColumn,
   nameTable,
@@ -176,5 +179,66 @@ describe('sets and choices', () => {
       { code: 'cutting_2', label: 'cutting!' },
       { code: 'choice', label: '🌿' },
     ]);
+  });
+});
+
+describe('the checks of a table', () => {
+  const stop = { id: 'ka', on: 'ca', must: 'ca > 0', message: 'More', otherwise: 'stop' as const };
+  const both = addCheck(addCheck(lots, stop), { ...stop, id: 'kb' });
+
+  it('are added behind those there are, changed and dropped one by one', () => {
+    expect(both.checks.map(({ id }) => id)).toEqual(['ka', 'kb']);
+    expect(lots.checks).toEqual([]);
+    const changed = changeCheck(both, 'kb', { message: 'Most' });
+    expect(changed.checks).toEqual([stop, { ...stop, id: 'kb', message: 'Most' }]);
+    expect(dropCheck(changed, 'ka').checks.map(({ id }) => id)).toEqual(['kb']);
+  });
+
+  it('keep nothing of a condition when they become one among records, and the other way round', () => {
+    const unique = { id: 'ka', on: 'ca', message: 'Once', same: ['ca'], rule: { t: 'unique' as const } };
+    const among = changeCheck(both, 'ka', unique);
+    expect(among.checks[0]).toEqual(unique);
+    expect(changeCheck(among, 'ka', { message: 'Twice' }).checks[0]).toEqual({ ...unique, message: 'Twice' });
+    expect(changeCheck(among, 'ka', stop).checks[0]).toEqual(stop);
+  });
+});
+
+describe('what is left of a table', () => {
+  it('is everything else', () => {
+    const out = takeOut(lots, 'ca', true);
+    expect([out.title, out.together, out.columns.map(({ id }) => id)]).toEqual([[], [], ['cb', 'cc']]);
+    expect(takeOut(lots, 'cc', false)).toMatchObject({
+      title: ['ca'],
+      together: [['ca', 'cb']],
+      retired: [],
+    });
+    const two = takeOut(takeOut(lots, 'ca', true), 'cb', true);
+    expect(bringBack(two, 'ca').retired.map(({ id }) => id)).toEqual(['cb']);
+    expect(removeForGood(two, 'cb').retired.map(({ id }) => id)).toEqual(['ca']);
+    expect(changeColumn(lots, 'cb', { label: 'New' }).columns.map(({ label }) => label)).toEqual([
+      'CA',
+      'New',
+      'CC',
+    ]);
+  });
+
+  it('keeps a title that was chosen when columns come', () => {
+    const added = (of: Table) => addColumns(of, [{ id: 'cx', label: 'More' }]).title;
+    expect([
+      added(lots),
+      added({ ...lots, title: [] }),
+      added({ ...lots, columns: [], title: ['cb'] }),
+    ]).toEqual([['ca'], [], ['cb']]);
+    expect(asKind(column('ca', { kind: 'choice', list: { id: 'l', label: 'L' } }), 'choice').list).toEqual({
+      id: 'l',
+      label: 'L',
+    });
+    expect(asKind(column('ca', { kind: 'choice', list: { id: 'l', label: 'L' } }), 'text').list).toBeNull();
+    expect(['EUROS', 'xEUR', 'EUR'].map((unit) => asKind(column('ca', { unit }), 'money').unit)).toEqual([
+      'GBP',
+      'GBP',
+      'EUR',
+    ]);
+    expect(asKind(column('ca', { unit: 'm' }), 'whole').unit).toBe('m');
   });
 });

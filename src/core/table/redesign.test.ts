@@ -1,8 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import type { TableCheck } from '../check/check';
 import { changeSentence } from '../wording/change-sentence';
 import { applyChange, asRetired } from './change';
-import { convertedBy, Titles } from './convert-column';
+import { convertedBy, readableText, Titles } from './convert-column';
 import { defaultSql } from './default-value';
 import { columnKinds, plainColumn, plainTable, recordNumber, type Column, type Table } from './model';
 import { rebased } from './rebase';
@@ -41,6 +42,7 @@ const someColumn = (id: string): fc.Arbitrary<Column> =>
       description: fc.constantFrom('', 'words'),
       choices: fc.constantFrom([], [{ code: 'a', label: 'A' }]),
       personal: fc.constantFrom(null, 'name' as const),
+      locked: fc.boolean(),
     })
     .map((parts) =>
       column(id, {
@@ -48,21 +50,42 @@ const someColumn = (id: string): fc.Arbitrary<Column> =>
         decimals: parts.kind === 'decimal' || parts.kind === 'money' ? (parts.decimals ?? 1) : null,
       }),
     );
+/** One that is worked out demands nothing, and is never filled in. */
+const someFormula: fc.Arbitrary<Column> = fc
+  .record({
+    kind: fc.constantFrom('whole' as const, 'decimal' as const),
+    decimals: fc.constantFrom(1, 2),
+    formula: fc.constantFrom('1 + 1', '2'),
+    label: fc.constantFrom('A', 'B'),
+  })
+  .map((parts) => column('cz', { ...parts, decimals: parts.kind === 'whole' ? 0 : parts.decimals }));
+const someCheck = (id: string): fc.Arbitrary<TableCheck> =>
+  fc.record({
+    id: fc.constant(id),
+    on: fc.constant('ca'),
+    must: fc.constantFrom('ca != null', 'true'),
+    message: fc.constantFrom('One', 'Two'),
+    otherwise: fc.constantFrom('stop' as const, 'ask' as const),
+  });
 const someTable = fc
   .record({
+    workedOut: fc.option(someFormula, { nil: undefined }),
+    checks: fc
+      .shuffledSubarray(['ka', 'kb', 'kc'])
+      .chain((chosen) => fc.tuple(...[...chosen].sort().map(someCheck))),
     chosen: fc.shuffledSubarray(ids, { minLength: 1 }),
     hidden: fc.nat({ max: 2 }),
     label: fc.constantFrom('Lots', 'Seeds'),
     prefix: fc.constantFrom('L', 'S'),
     numbering: fc.constantFrom('yearly' as const, 'running' as const),
   })
-  .chain(({ chosen, hidden, ...rest }) =>
+  .chain(({ chosen, hidden, workedOut, ...rest }) =>
     fc.tuple(...chosen.map(someColumn)).map((columns): Table => {
       const [retired, live] = [
         columns.slice(0, Math.min(hidden, columns.length - 1)).map(asRetired),
         columns.slice(Math.min(hidden, columns.length - 1)),
       ];
-      return table(live, {
+      return table([...live, ...(workedOut === undefined ? [] : [workedOut])], {
         ...rest,
         retired,
         title: live.slice(0, 1).map(({ id }) => id),
@@ -96,16 +119,85 @@ describe('a plan', () => {
         const after = reachable(before, wish);
         const made = planRedesign(before, after).reduce(applyChange, before);
         const sets = ({ together }: Table) => together.map((set) => [...set].sort().join()).sort();
-        const byId = (list: readonly Column[]) => [...list].sort((a, b) => a.id.localeCompare(b.id));
-        expect({ ...made, retired: byId(made.retired), together: sets(made) }).toEqual({
+        const byId = <T extends { readonly id: string }>(list: readonly T[]) =>
+          [...list].sort((a, b) => a.id.localeCompare(b.id));
+        expect({
+          ...made,
+          retired: byId(made.retired),
+          checks: byId(made.checks),
+          together: sets(made),
+        }).toEqual({
           ...after,
           retired: byId(after.retired),
+          checks: byId(after.checks),
           together: sets(after),
         });
         expect(planRedesign(after, after)).toEqual([]);
       }),
       { numRuns: 400 },
     );
+  });
+
+  it('changes only what differs, and in an order in which each step can be done', () => {
+    const stop = { id: 'ka', on: 'ca', must: 'ca > 0', message: 'More', otherwise: 'stop' as const };
+    const before = table(
+      [
+        column('ca', { kind: 'whole', decimals: 0, required: true, unique: true, locked: true }),
+        column('cf', { kind: 'decimal', decimals: 1, formula: 'ca + 1' }),
+      ],
+      { checks: [stop, { ...stop, id: 'kb' }], title: ['ca'] },
+    );
+    const steps = (after: Table) => planRedesign(before, after).map(({ t }) => t);
+    const [ca, cf] = before.columns as [Column, Column];
+    const wish = (part: Partial<Table>) => steps({ ...before, ...part });
+    expect(wish({ columns: [{ ...ca, locked: false, required: false, unique: false }, cf] })).toEqual([
+      'let-repeat',
+      'loosen-column',
+      'unlock-column',
+    ]);
+    expect(wish({ columns: [ca, { ...cf, formula: 'ca + 2', label: 'F' }] })).toEqual([
+      'relabel-column',
+      'change-formula',
+    ]);
+    expect(wish({ columns: [ca, { ...cf, decimals: 2 }] })).toEqual(['change-formula']);
+    expect(wish({ columns: [ca, { ...cf, kind: 'whole', decimals: 0 }] })).toEqual(['change-formula']);
+    expect(wish({ columns: [ca, { ...cf, default: '1' }] })).toEqual(['change-default']);
+    expect(wish({ columns: [{ ...ca, decimals: 3 }, cf] })).toEqual([]);
+    expect(wish({ columns: [cf, ca] })).toEqual(['order-columns']);
+    expect(wish({ checks: [{ ...stop, message: 'Most' }] })).toEqual(['drop-check', 'change-check']);
+    expect(wish({ checks: [...before.checks, { ...stop, id: 'kc' }] })).toEqual(['add-check']);
+    // Money without a number of decimals has two, as it is shown.
+    const price = column('cp', { kind: 'money', decimals: null });
+    const priced = table([price], { title: ['cp'] });
+    expect(planRedesign(priced, { ...priced, columns: [{ ...price, decimals: 2 }] })).toEqual([]);
+    expect(
+      planRedesign(priced, { ...priced, columns: [{ ...price, decimals: 0 }] }).map(({ t }) => t),
+    ).toEqual(['convert-column']);
+  });
+
+  it('retires a column with its place in the title, and takes it back as it was', () => {
+    const before = table([column('ca'), column('cb', { required: true, default: '1' })], {
+      title: ['ca', 'cb'],
+    });
+    const retired = applyChange(before, {
+      t: 'retire-column',
+      table: before,
+      column: before.columns[1] as Column,
+    });
+    expect([retired.columns.map(({ id }) => id), retired.title, retired.retired]).toEqual([
+      ['ca'],
+      ['ca'],
+      [{ ...before.columns[1], required: false, default: '' }],
+    ]);
+    const back = applyChange(retired, {
+      t: 'restore-column',
+      table: before,
+      column: before.columns[1] as Column,
+    });
+    expect([back.columns.map(({ id }) => id), back.retired]).toEqual([['ca', 'cb'], []]);
+    for (const t of ['retire-column', 'restore-column'] as const)
+      expect(applyChange(before, { t, table: before, column: column('cx') })).toEqual(before);
+    expect(applyChange(before, { t: 'make-table', table: back })).toBe(back);
   });
 
   it('is said in words, a change a sentence', () => {
@@ -285,6 +377,64 @@ describe('a record is found by its title or number', () => {
       { value: '1' },
       { code: 'not-found-there' },
     ]);
+  });
+});
+
+describe('a value on its way into another kind', () => {
+  const from = (before: Partial<Column>, after: Partial<Column>, text: string, reading = {}) => {
+    const read = convertedBy(
+      { before: column('ca', before), column: column('ca', after), reading, mends: {} },
+      () => null,
+      'UTC',
+    )(text);
+    return 'value' in read ? read.value : read.code;
+  };
+
+  it('is read as people see it', () => {
+    const choices = [{ code: 'g', label: 'Growing on' }];
+    const shown = (of: Partial<Column>, stored: string | null) =>
+      readableText(column('ca', of), (id) => `record ${id}`)(stored);
+    expect([
+      shown({ kind: 'choice', choices }, 'g'),
+      shown({ kind: 'choice', choices }, 'old'),
+      shown({ kind: 'yes-no' }, 't'),
+      shown({ kind: 'yes-no' }, 'true'),
+      shown({ kind: 'yes-no' }, 'f'),
+      shown({ kind: 'reference', target: 'x' }, '7'),
+      shown({}, 'true'),
+      shown({ kind: 'choice', choices }, null),
+    ]).toEqual(['Growing on', 'old', 'Yes', 'Yes', 'No', 'record 7', 'true', '']);
+  });
+
+  it('was written with a point where it was a number, whatever sign people use', () => {
+    const comma = { decimalSign: ',' as const };
+    expect(from({ kind: 'decimal', decimals: 2 }, { kind: 'decimal', decimals: 1 }, '12.50', comma)).toBe(
+      '12.50',
+    );
+    expect(from({}, { kind: 'decimal', decimals: 2 }, '12,50', comma)).toBe('12.50');
+    expect(from({}, { kind: 'decimal', decimals: 1, unit: 'ml' }, '12.5 ml')).toBe('12.5');
+  });
+
+  it('keeps the code of a choice that both have, by its old words', () => {
+    const [old, fresh] = [
+      [
+        { code: 'a', label: 'Seed' },
+        { code: 'b', label: 'Spore' },
+      ],
+      [
+        { code: 'a', label: 'Seeds' },
+        { code: 'c', label: 'Spore' },
+      ],
+    ];
+    const of = (text: string) =>
+      from({ kind: 'choice', choices: old }, { kind: 'choice', choices: fresh }, text);
+    expect([of('Seed'), of('Spore')]).toEqual(['a', 'c']);
+  });
+
+  it('need not name a record where it may be left empty', () => {
+    expect(from({}, { kind: 'reference', target: 'x' }, '  ')).toBeNull();
+    expect(from({}, { kind: 'reference', target: 'x', required: true }, ' ')).toBe('required');
+    expect(from({}, { kind: 'reference', target: 'x' }, 'Nowhere')).toBe('not-found-there');
   });
 });
 

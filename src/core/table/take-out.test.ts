@@ -11,12 +11,12 @@ const all = [beds, taxa, products, treatments, lines];
 const byId = new Map(all.map((table) => [table.id, table]));
 
 describe('a Data Package', () => {
-  const made = dataPackage('garden', 'Garden', '2026-11-23T12:00:00Z', all);
+  const make = () => dataPackage('garden', 'Garden', '2026-11-23T12:00:00Z', all);
   const resource = (name: string) =>
-    made.resources.find((one) => one.name === name) ?? expect.fail(`no ${name}`);
+    make().resources.find((one) => one.name === name) ?? expect.fail(`no ${name}`);
 
   it('has a Table Schema for each table, in the words of that standard', () => {
-    expect(made).toMatchObject({ profile: 'tabular-data-package', name: 'garden' });
+    expect(make()).toMatchObject({ profile: 'tabular-data-package', name: 'garden' });
     expect(resource('beds')).toMatchObject({
       path: 'data/beds.csv',
       schema: { primaryKey: 'id', missingValues: [''] },
@@ -73,7 +73,7 @@ describe('a Data Package', () => {
   });
 
   it('has those that refer before those they refer to, also in a circle', () => {
-    const order = made.resources.map(({ name }) => name);
+    const order = make().resources.map(({ name }) => name);
     expect(order.indexOf('treatment_lines')).toBeLessThan(order.indexOf('treatments'));
     expect(order.indexOf('treatments')).toBeLessThan(order.indexOf('beds'));
     const reference = (target: string) => ({

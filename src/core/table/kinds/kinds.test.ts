@@ -140,6 +140,59 @@ describe('the other kinds', () => {
     ).toEqual(['text', 'date', 'boolean', 'text', 'uuid']);
   });
 
+  it('gives each value a column of its own size, and writes it as it is stored', () => {
+    expect([
+      kinds.money.columnType({}),
+      kinds.money.columnType({ decimals: 3 }),
+      kinds.decimal.columnType({}),
+      kinds['date-time'].columnType({}),
+      kinds.time.columnType({}),
+    ]).toEqual(['numeric(17, 2)', 'numeric(18, 3)', 'numeric(15, 0)', 'timestamp', 'time']);
+    const stored = (kind: 'whole' | 'decimal' | 'money', raw: string, facts = {}) => {
+      const read = kinds[kind].read(raw, facts);
+      return read.ok ? kinds[kind].write(read.value, facts) : read.error;
+    };
+    expect([
+      stored('whole', '-0'),
+      stored('decimal', '1.5', { decimals: 3 }),
+      stored('money', '3'),
+      stored('money', '3.', { decimals: 0 }),
+      stored('decimal', '-.5', { decimals: 1 }),
+      stored('decimal', '+4', {}),
+    ]).toEqual(['0', '1.500', '3.00', '3', '-0.5', '4']);
+    for (const kind of ['whole', 'decimal', 'money'] as const)
+      expect([kinds[kind].write(null, {}), kinds[kind].show('x', {})]).toEqual([null, '']);
+  });
+
+  it('says of a number what is wrong with it, and how far it may go', () => {
+    const wrong = (raw: string | boolean, facts: { decimals?: number; unit?: string }) => {
+      const read = kinds.decimal.read(raw, facts);
+      return read.ok ? null : read.error;
+    };
+    expect(wrong('1.234', { decimals: 2 })).toEqual({
+      code: 'too-many-decimals',
+      path: [],
+      facts: { most: 2 },
+    });
+    expect(wrong('1'.padEnd(16, '0'), { decimals: 2 })).toEqual({
+      code: 'number-too-large',
+      path: [],
+      facts: { most: limits.numberDigits },
+    });
+    expect([wrong('x', {}), wrong(true, {})]).toEqual([
+      { code: 'not-a-number', path: [], facts: { comma: false } },
+      { code: 'not-a-number', path: [], facts: {} },
+    ]);
+    expect(readAs('decimal', '1.5000', { decimals: 1 })).toBe('1.5');
+    expect(readAs('decimal', '1.0500', { decimals: 1 })).toBe('too-many-decimals');
+    expect(readAs('decimal', '-' + '0'.repeat(20) + '7', { decimals: 0 })).toBe('-7');
+    expect([
+      readAs('decimal', '5 m', { unit: 'm' }),
+      readAs('decimal', '5 m', {}),
+      readAs('decimal', 'm', { unit: 'm' }),
+    ]).toEqual(['5', 'not-a-number', 'not-a-number']);
+  });
+
   it('leaves whole numbers below ten thousand undivided, for they may be years', () => {
     const shown = (raw: string) => {
       const read = kinds.whole.read(raw, {});
