@@ -61,8 +61,50 @@ describe('picking and the expression are one', () => {
       'sum(for x in products return x.rate) > 1',
       'path_closed',
       'products[1].rate > 1',
+      'null = rate',
+      'rate = null and rate * 2 > 1',
+      'string length(seen) > 3',
+      'not(rate = 1)',
+      'rate in ([1..2], 5)',
+      'not(rate in [1..2])',
+      'sum(for x in products return x.amount) = 1',
+      'mean(products.amount) > 1',
+      'count(products[rate > 1]) > 1',
+      'max(rate, area) > 1',
+      'planned_on > today() + duration("P1M")',
+      'planned_on between today() and date(2027, 1, 1)',
     ])
       expect([text, pickedOf(text, scope)]).toEqual([text, null]);
+  });
+
+  it('says numbers, dates and lists each in its own way', () => {
+    const said = (text: string) => {
+      const picked = pickedOf(text, scope);
+      return picked === null ? null : pickedSentence(picked, scope, 'is');
+    };
+    expect([
+      said('rate between 1 and 5'),
+      said('rate in (1, 2)'),
+      said('not(rate in (1, 2))'),
+      said('planned_on = today() - duration("P3D")'),
+      said('planned_on between date(today().year, 1, 1) and date(today().year, 12, 31)'),
+      said('max(products.amount) >= area'),
+      said('min(products.amount) >= area'),
+      said('seen = "sum(x)"'),
+      said('bed = null'),
+      said('rate <= bed.area'),
+    ]).toEqual([
+      'rate is between 1 and 5',
+      'rate is one of 1, 2',
+      'rate is none of 1, 2',
+      'planned_on is on 3 days ago',
+      'planned_on is this year',
+      'the most of products.amount is at least area',
+      'the least of products.amount is at least area',
+      'seen is the same as "sum(x)"',
+      'bed is left empty',
+      'rate is at most bed.area',
+    ]);
   });
 
   it('offers columns of looked-up records, what rows add up to, and comparisons that suit the type', () => {
