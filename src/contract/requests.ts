@@ -71,6 +71,8 @@ export const pageOfRecords = z
     columns,
     after: z.uuid().optional(),
     before: z.uuid().optional(),
+    /** The value of what is sorted by from which on they are wanted. */
+    at: z.string().max(limits.label).optional(),
     of: z.uuid().optional(),
     via: z.string().max(40).default('rows'),
     ...which,

@@ -8,7 +8,7 @@ import { listTables } from '../../src/use-cases/tables/read-tables';
 import { openRecords } from '../../src/use-cases/records/open-records';
 import { readFacets } from '../../src/use-cases/records/read-facets';
 import { makeSortIndex, makeWordsIndex } from '../../src/use-cases/tables/make-index';
-import { as, must, useWorld } from '../support/world';
+import { as, must, refusal, useWorld } from '../support/world';
 
 /** A table that is too large to be counted and sorted each time somebody looks at it. */
 const ROWS = Number(process.env['ROWS'] ?? 9_000);
@@ -111,6 +111,39 @@ it('is sorted in one total order, both ways, whether or not there is an index fo
   await world.sql(`DELETE FROM graphile_worker._private_jobs`);
   await both();
   expect(await jobs()).toEqual([]);
+});
+
+it('is gone to by a value of what it is sorted by, whichever way', async () => {
+  const at = async (sort: string, value: string) => {
+    const { rows, more } = await must(openRecords(as('Ines'), 'beds', { sort, at: value }));
+    return [rows[0]?.cells['cbedname'] ?? rows[0]?.number ?? null, more.before];
+  };
+  expect([
+    await at('name', 'Bed 5'),
+    await at('-name', 'Bed 5'),
+    await at('name', 'Bed 4999'),
+    await at('name', 'Zz'),
+  ]).toEqual([
+    ['Bed 5', true],
+    ['Bed 5999', true],
+    ['Bed 4999', true],
+    [null, true],
+  ]);
+  const [first] = (await must(openRecords(as('Ines'), 'beds', { sort: '-area', at: '300' }))).rows;
+  expect(first?.cells['cbedarea']).toBe('300.00');
+  expect(
+    (await must(openRecords(as('Ines'), 'beds', { sort: 'open_to_visitors', at: 'yes' }))).rows[0]?.cells[
+      'cbedopen'
+    ],
+  ).toBe(true);
+  // Those beyond go on from it as from any other.
+  const page = await must(openRecords(as('Ines'), 'beds', { sort: 'name', at: 'Bed 4999' }));
+  const next = await must(openRecords(as('Ines'), 'beds', { sort: 'name', after: page.rows[0]?.id }));
+  expect(next.rows[0]?.id).toBe(page.rows[1]?.id);
+  expect(await refusal(openRecords(as('Ines'), 'beds', { sort: 'area', at: 'much' }))).toMatchObject({
+    kind: 'invalid',
+    issues: [{ code: 'not-a-number', path: ['at'] }],
+  });
 });
 
 it('tells about what its columns hold from a few of its records', async () => {

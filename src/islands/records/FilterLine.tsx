@@ -129,6 +129,9 @@ function WrittenFilter({ where, onWritten, close }: Written & { readonly close: 
           className="box font-mono text-[13px]"
           maxLength={4_000}
           spellCheck={false}
+          // It was just opened by pressing a button.
+          // eslint-disable-next-line jsx-a11y/no-autofocus
+          autoFocus
           placeholder={'state in ("growing") and (bed.section = "Fern house" or received = null)'}
           value={text}
           onChange={(event) => {

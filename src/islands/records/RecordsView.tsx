@@ -3,20 +3,18 @@ import { Root } from '../kit/Root';
 import { Toasts } from '../kit/Toasts';
 import { AskFirst } from './AskFirst';
 import { markedTotal } from './block-edits';
-import { ChangeAll } from './ChangeAll';
 import { ColumnsButton } from './ColumnsButton';
-import { FilterLine } from './FilterLine';
 import { LayoutButton } from './LayoutButton';
 import { LinkedStrip } from './LinkedStrip';
 import { LookOver } from './LookOver';
 import { recordEdits } from './record-edits';
 import { RecordsMargin } from './RecordsMargin';
-import { Find, RecordsHead } from './RecordsHead';
+import { RecordsHead } from './RecordsHead';
 import { RecordsSheet } from './RecordsSheet';
 import { StagedBar } from './StagedBar';
 import { addressOf } from './use-records';
 import { useTable, type OpenedTable } from './use-table';
-import { ViewMenu } from './ViewMenu';
+import { WhichRecords } from './WhichRecords';
 
 export default function RecordsView(props: OpenedTable) {
   return (
@@ -28,12 +26,11 @@ export default function RecordsView(props: OpenedTable) {
 }
 
 function Records(props: OpenedTable) {
+  const use = useTable(props);
   const {
     work,
     table,
     record,
-    views,
-    setViews,
     waits,
     setWaits,
     total,
@@ -43,8 +40,6 @@ function Records(props: OpenedTable) {
     setQuery,
     look,
     shown,
-    find,
-    where,
     sort,
     asked,
     records,
@@ -65,12 +60,10 @@ function Records(props: OpenedTable) {
     toTrouble,
     picked,
     narrow,
-    written,
-    findWords,
     page,
     view,
     key,
-  } = useTable(props);
+  } = use;
   return (
     <>
       <RecordsHead work={work} data={waits ? null : data} shown={addressOf(asked)} onAdd={hand.addOne}>
@@ -89,34 +82,7 @@ function Records(props: OpenedTable) {
           onPinned={(pinned) => shownAs.keepLook({ pinned })}
         />
       </RecordsHead>
-      <div className="mb-2 flex flex-wrap items-center gap-x-4 gap-y-2">
-        <Find find={find} onFind={findWords} />
-        {!waits && (
-          <FilterLine
-            filterables={work.filterables}
-            where={where}
-            picked={picked}
-            onPicked={narrow}
-            onWritten={written}
-          />
-        )}
-        {work.may.change && data !== null && (find !== '' || where !== '') && data.total > 0 && (
-          <ChangeAll work={work} asked={asked} total={data.total} edits={edits} targetKey={targetKey} />
-        )}
-        {records.isOld && (
-          <button type="button" className="button-plain text-lichen-deep!" onClick={records.showNew}>
-            Somebody changed this table meanwhile: show it as it is now
-          </button>
-        )}
-        <ViewMenu
-          work={work}
-          views={views}
-          onViews={setViews}
-          query={query}
-          onQuery={setQuery}
-          picked={picked}
-        />
-      </div>
+      <WhichRecords use={use} />
       {records.isError && (
         <p role="alert" className="trouble mb-2">
           The newest rows could not be fetched; what you see may be old. Try again in a moment.

@@ -12,6 +12,8 @@ export interface Query {
   /** Only those that refer to this record `via` a column, or are rows of it. */
   readonly of?: string;
   readonly via?: string;
+  /** The value of what is sorted by from which on they are wanted. */
+  readonly at?: string;
 }
 
 /** Where some records go on from; null for the first. */
@@ -32,13 +34,15 @@ const MOST_REFRESHED = 5;
 /** The records of a table that a query asks for, lot by lot, once they are asked for. `initial` is the first lot of its own query, where there is one. */
 export function useRecords(key: string, query: Query, initial: RecordsData | null, isAsked = true) {
   const [isOld, setOld] = useState(false);
-  const isFirst = initial !== null && addressOf({ columns: '', ...query }) === addressOf(queryOf(initial));
+  const { at } = query;
+  const isFirst =
+    at === undefined &&
+    initial !== null &&
+    addressOf({ columns: '', ...query }) === addressOf(queryOf(initial));
   const found = useInfiniteQuery({
     queryKey: ['records', key, query],
     queryFn: ({ pageParam }) =>
-      fetched<RecordsData>(
-        `/api/tables/${key}/records?${addressOf(query)}${pageParam === null ? '' : `&${new URLSearchParams({ ...pageParam })}`}`,
-      ),
+      fetched<RecordsData>(`/api/tables/${key}/records?${addressOf(query)}${begunAt(pageParam, at)}`),
     enabled: isAsked,
     initialPageParam: null as From,
     getNextPageParam: ({ more, rows }): From | undefined => {
@@ -71,5 +75,12 @@ export function useRecords(key: string, query: Query, initial: RecordsData | nul
   }, [hasNextPage, isFetchingNextPage, fetchNextPage]);
   return { first: pages[0] ?? null, rows, isWhole: !hasNextPage, more, refresh, showNew, isOld, isError };
 }
+
+const begunAt = (from: From, at: string | undefined): string =>
+  from !== null
+    ? `&${new URLSearchParams({ ...from })}`
+    : at === undefined
+      ? ''
+      : `&${new URLSearchParams({ at })}`;
 
 const queryOf = ({ sort, find, where, columns }: RecordsData): Query => ({ sort, find, where, columns });

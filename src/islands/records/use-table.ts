@@ -45,8 +45,12 @@ export function useTable(props: OpenedTable) {
   const { query, setQuery, look, shown } = shownAs;
   const { find, where, sort, columns } = query;
   const asked = useMemo(() => ({ find, where, sort, columns }), [find, where, sort, columns]);
+  const [jump, setJump] = useState<{ readonly sort: string; readonly at: string } | null>(null);
+  // Another order is gone through from its beginning.
+  const at = jump?.sort === sort ? jump.at : null;
   const isGrid = query.layout === 'grid' && query.group === '';
-  const records = useRecords(key, asked, initial, !waits);
+  const begun = useMemo(() => (at === null ? asked : { ...asked, at }), [asked, at]);
+  const records = useRecords(key, begun, initial, !waits);
   const { refresh, first: data } = records;
   const [isNarrowing, setNarrowing] = useState(startRecord === null);
   const [changes, setChanges] = useState(0);
@@ -152,6 +156,8 @@ export function useTable(props: OpenedTable) {
     picked,
     narrow,
     written,
+    at,
+    jumpTo: (to: string | null) => setJump(to === null ? null : { sort, at: to }),
     findWords,
     page,
     view,

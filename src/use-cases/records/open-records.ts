@@ -8,7 +8,7 @@ import type {
 import { isUuid } from '../../core/kernel/ids';
 import { limits } from '../../core/limits';
 import { fail, ok, type Result } from '../../core/kernel/result';
-import { notFound, type Refusal } from '../../core/kernel/refusal';
+import { invalid, notFound, type Refusal } from '../../core/kernel/refusal';
 import type { Table } from '../../core/table/model';
 import type { Tx } from '../../data/connect';
 import { recordCounts } from '../../data/runtime/records/record-counts';
@@ -19,7 +19,9 @@ import {
   recordOfNumber,
   type RecordQuery,
 } from '../../data/runtime/records/records';
+import { firstAt, type From } from '../../data/runtime/records/keysets';
 import { askSortIndex } from '../../data/runtime/records/sort-index';
+import { jumpValue } from '../../core/record/jump';
 import { NUMBER_PLACE } from '../../core/record/places';
 import { freshnessOf } from '../links/freshness';
 import { countFound } from '../../data/runtime/records/find-records';
@@ -44,6 +46,8 @@ interface Ordered {
 interface Asked extends Ordered {
   readonly after?: string | undefined;
   readonly before?: string | undefined;
+  /** The value, of what they are sorted by, from which on they are wanted. */
+  readonly at?: string | undefined;
   /** What is shown, as places of the table divided by commas; empty for its own columns. */
   readonly columns?: string;
   /** Only those that are related to this record `via` a column, or as its rows. */
@@ -54,7 +58,7 @@ interface Asked extends Ordered {
 export async function openRecords(
   context: Context,
   key: string,
-  { sort, after, before, of, via = 'rows', find = '', where: filter = '', columns = '' }: Asked,
+  { sort, after, before, at, of, via = 'rows', find = '', where: filter = '', columns = '' }: Asked,
 ): Promise<Result<RecordsData, Refusal>> {
   const { person } = context;
   return asPerson({ person: person.id }, async (tx, catalogue) => {
@@ -73,22 +77,26 @@ export async function openRecords(
     const shown = shownPlaces(table, tablesSeen, columns);
     if (!shown.ok) return shown;
     const where = which.value.condition;
-    const [id, side] = after === undefined ? [before, 'before' as const] : [after, 'after' as const];
-    const more = await readRecords(tx, tables, table, {
-      sorts: sorts.value,
-      from: id === undefined ? null : { side, id },
-      where,
-      most: AT_ONCE + 1,
-      also: shown.value.filter((place) => !isOwn(place)),
-    });
+    const begun = await beginning(tx, tables, table, { sorts: sorts.value, where }, { after, before, at });
+    if (!begun.ok) return begun;
+    const { from, isBeyond } = begun.value;
+    const more = isBeyond
+      ? []
+      : await readRecords(tx, tables, table, {
+          sorts: sorts.value,
+          from,
+          where,
+          most: AT_ONCE + 1,
+          also: shown.value.filter((place) => !isOwn(place)),
+        });
     const beyond = more.length > AT_ONCE;
-    const back = side === 'before' && id !== undefined;
+    const back = from?.side === 'before';
     const rows = back ? more.slice(beyond ? 1 : 0) : more.slice(0, AT_ONCE);
     // Where a first lot holds all there are, they are counted.
     const counted =
       where === null
         ? countOf(await recordCounts(tx, [table]), table)
-        : id === undefined && !beyond
+        : from === null && !isBeyond && !beyond
           ? { records: rows.length, about: false }
           : await countFound(tx, table, where);
     const [first, second] = sorts.value;
@@ -99,7 +107,7 @@ export async function openRecords(
       rows,
       total: counted.records,
       about: counted.about,
-      more: back ? { before: beyond, after: true } : { before: id !== undefined, after: beyond },
+      more: back ? { before: beyond, after: true } : { before: from !== null || isBeyond, after: beyond },
       sort,
       columns,
       find,
@@ -108,6 +116,24 @@ export async function openRecords(
       freshness: (await freshnessOf(tx, table)).get(table.id) ?? null,
     });
   });
+}
+
+/** Where the records that are asked for begin; `isBeyond` where nothing stands from there on. */
+async function beginning(
+  tx: Tx,
+  tables: Catalogue['tables'],
+  table: Table,
+  { sorts, where }: Pick<RecordQuery, 'sorts' | 'where'>,
+  { after, before, at }: Pick<Asked, 'after' | 'before' | 'at'>,
+): Promise<Result<{ from: From | null; isBeyond: boolean }, Refusal>> {
+  if (after !== undefined) return ok({ from: { side: 'after', id: after }, isBeyond: false });
+  if (before !== undefined) return ok({ from: { side: 'before', id: before }, isBeyond: false });
+  const [first] = sorts;
+  if (at === undefined || first === undefined) return ok({ from: null, isBeyond: false });
+  const value = jumpValue(first.place, at);
+  if (!value.ok) return fail(invalid(value.error));
+  const id = await firstAt(tx, tables, table, { sorts, where, value: value.value });
+  return ok({ from: id === null ? null : { side: 'from', id }, isBeyond: id === null });
 }
 
 /** One record with what is related to it and what happened to it. */

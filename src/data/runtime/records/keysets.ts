@@ -1,8 +1,11 @@
 import { sql, type SQL } from 'drizzle-orm';
+import { isText } from '../../../core/record/jump';
 import type { Place } from '../../../core/record/places';
+import { kinds } from '../../../core/table/kinds/list';
 import type { Table } from '../../../core/table/model';
 import type { Tx } from '../../connect';
 import { tableName } from '../../identifiers';
+import { also, joined, type Condition } from './filter-sql';
 import { isAlwaysThere, PlacesSql } from './places-sql';
 
 /** By what records are sorted, one after the other; those alike in all of it, by id. */
@@ -11,9 +14,9 @@ export interface PlacedSort {
   readonly descending: boolean;
 }
 
-/** The record, by id, after or before which it goes on. */
+/** The record, by id, after or before which it goes on, or from which on. */
 export interface From {
-  readonly side: 'after' | 'before';
+  readonly side: 'after' | 'before' | 'from';
   readonly id: string;
 }
 
@@ -73,7 +76,32 @@ export async function keysets(
   });
   const within = (i: number, stretch: SQL): SQL => sql.join([...alike.slice(0, i), stretch], sql` AND `);
   return [
-    within(sorts.length, sql`t.id ${beyond(idDescends(sorts))} ${from.id}::uuid`),
+    within(
+      sorts.length,
+      sql`t.id ${beyond(idDescends(sorts))}${from.side === 'from' ? sql`=` : sql``} ${from.id}::uuid`,
+    ),
     ...[...stretches.entries()].reverse().flatMap(([i, some]) => some.map((stretch) => within(i, stretch))),
   ];
+}
+
+/** The record that stands first, in an order, among those whose value is this one or beyond it; by id. Null where there is none. */
+export async function firstAt(
+  tx: Tx,
+  tables: Tables,
+  table: Table,
+  { sorts, where, value }: { sorts: readonly PlacedSort[]; where: Condition | null; value: string },
+): Promise<string | null> {
+  const [first] = sorts;
+  if (first === undefined) return null;
+  const places = new PlacesSql(tables);
+  const own = places.of(first.place);
+  const { column } = first.place;
+  const type = sql.raw(isText(first.place) ? 'text' : kinds[column.kind].columnType(column));
+  // Going down, what begins with a text stands before the text itself.
+  const wanted = isText(first.place) && first.descending ? `${value}\u{10ffff}` : value;
+  const order = orderSql(places, sorts, false);
+  const { rows } = await tx.execute<{ id: string }>(
+    sql`SELECT t.id FROM ${tableName(table)} AS t${places.joins()}${joined(where)} WHERE t.removed_at IS NULL${also(where)} AND ${own} ${first.descending ? sql`<=` : sql`>=`} ${wanted}::${type} ORDER BY ${order} LIMIT 1`,
+  );
+  return rows[0]?.id ?? null;
 }
