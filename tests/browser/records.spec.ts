@@ -198,5 +198,27 @@ test('narrowing down: a value chosen, a condition added, read back from the addr
   await page.getByRole('checkbox', { name: /In quarantine/ }).uncheck();
   await page.getByRole('checkbox', { name: /Growing on/ }).uncheck();
   await expect(page.getByRole('status').filter({ hasText: /^about .* records$/ })).toBeVisible();
-  expect(troubles).toEqual([]);
+
+  // What picking cannot say is written, and told where it is wrong; conditions are joined by or.
+  await page.getByRole('button', { name: 'or write an expression' }).click();
+  await page.keyboard.type('quantity > 150 or');
+  await page.getByRole('button', { name: 'Show these' }).click();
+  await expect(page.getByRole('alert')).toContainText('missing or extra');
+  await page.getByLabel('Show those where, in FEEL').fill('quantity > 150 or state in ("quarantine")');
+  await page.getByRole('button', { name: 'Show these' }).click();
+  await expect(page.getByRole('button', { name: 'Quantity is more than 150' })).toBeVisible();
+  const any = await found.innerText();
+  await page.getByRole('button', { name: 'or', exact: true }).click();
+  await expect(found).not.toHaveText(any);
+  await expectAccessible(page);
+
+  // One goes to a value in the order that is shown.
+  await open(page, '/tables/accessions?sort=number');
+  await page.getByRole('button', { name: 'go to a value' }).press('Enter');
+  await page.keyboard.type('AC-2025-01');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('rowheader').first()).toContainText('AC-2025-0100');
+  await page.getByRole('button', { name: 'Show them from the first' }).click();
+  await expect(page.getByRole('rowheader').first()).toContainText('AC-2023-0001');
+  expect(troubles.filter((one) => !one.includes('422'))).toEqual([]);
 });
