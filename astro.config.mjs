@@ -10,8 +10,7 @@ import { defineConfig } from 'astro/config';
 const englishWords = {
   name: 'english-words',
   enforce: 'pre',
-  load: (id) =>
-    /\/intl\/[a-z]+\/(?!en-)[a-z]{2}-[A-Z]{2}\.mjs$/.test(id) ? 'export default {};' : null,
+  load: (id) => (/\/intl\/[a-z]+\/(?!en-)[a-z]{2}-[A-Z]{2}\.mjs$/.test(id) ? 'export default {};' : null),
 };
 
 export default defineConfig({

@@ -6,6 +6,7 @@ import type { GridLine } from './grid-lines';
 import { cellId, type Spot } from './grid-spots';
 import { shownCell } from './record-cells';
 import { isNumeric } from './record-text';
+import { useFresh } from './use-fresh';
 
 interface Props {
   readonly grid: string;
@@ -33,6 +34,7 @@ interface Props {
 /** One record; drawn anew only when something of it changed. */
 export const GridRow = memo(function GridRow(props: Props) {
   const { index, top, line, arrangement, shown, stays, inHand } = props;
+  const isFresh = useFresh(line);
   const first = arrangement.columns[0]?.id ?? '';
   const cell = ({ at, style }: DrawnColumn) => {
     const column = arrangement.columns[at];
@@ -45,7 +47,7 @@ export const GridRow = memo(function GridRow(props: Props) {
       role="row"
       aria-rowindex={index + 2}
       aria-selected={inHand !== null}
-      className={`grid-row ${inHand === null ? '' : 'in-hand'} ${line.state === 'remove' ? 'removed' : ''}`}
+      className={`grid-row ${inHand === null ? '' : 'in-hand'} ${line.state === 'remove' ? 'removed' : ''} ${isFresh ? 'fresh' : ''}`}
       style={{ transform: `translateY(${top}px)` }}
     >
       <div role="presentation" className="grid-stays" style={{ width: stays.width }}>
