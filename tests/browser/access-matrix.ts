@@ -156,7 +156,7 @@ export const matrix: readonly Line[] = [
     gets: '401 404 404 404 404 200',
   },
   { ask: 'GET /api/tables/beds/views', gets: '401 200 200 200 200 200' },
-  { ask: 'GET /api/tables/{hidden}/views', gets: '401 404 404 404 404 404' },
+  { ask: 'GET /api/tables/{hidden}/views', gets: '401 404 404 404 404 200' },
   // Anybody keeps views of their own; what the table shows first is said by those who design it.
   {
     ask: 'PUT /api/tables/beds/views/{none}',
