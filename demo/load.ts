@@ -14,6 +14,7 @@ import { addPeople } from './add-people';
 import { bedRows, pastRows, productRows, taxonRows, type Row } from './generate';
 import { bedInspection, plantIntake, treatmentRequest } from './forms';
 import { choiceLists } from './lists';
+import { matchTaxa } from './matches';
 import { groups, managers, people, personNamed, samplePassword } from './people';
 import { seeded } from './random';
 import { loadSubmissions } from './submissions';
@@ -128,6 +129,7 @@ async function load(): Promise<void> {
   });
   await loadSubmissions(random, now, base);
   await linkStandIns(now);
+  await matchTaxa({ person: ines, now });
   await inOwner((tx) => tx.execute(sql`ANALYZE`));
   await inOwner((tx) => tx.execute(sql`COMMENT ON SCHEMA records IS ${sql.raw(`'${LOADED}'`)}`));
 }

@@ -7,6 +7,7 @@ import { asOwner } from '../src/data/transaction';
 import { keepSource } from '../src/use-cases/links/keep-source';
 import { linkTables } from '../src/use-cases/links/link-tables';
 import { refreshLink } from '../src/use-cases/links/refresh-link';
+import { must } from './must';
 import { REGISTER_HEADER, serveRegister } from './name-register';
 import { personNamed } from './people';
 import { makeSeedExchange } from './seed-exchange';
@@ -108,10 +109,4 @@ async function mayMakeDatabases(admin: string): Promise<boolean> {
   } finally {
     await client.end();
   }
-}
-
-async function must<T>(result: Promise<{ ok: true; value: T } | { ok: false; error: unknown }>): Promise<T> {
-  const settled = await result;
-  if (!settled.ok) throw new Error(JSON.stringify(settled.error));
-  return settled.value;
 }

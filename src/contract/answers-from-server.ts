@@ -203,8 +203,12 @@ export interface MayEdit {
 /** A table whose records belong or refer to those of another. */
 export interface RelatedTable {
   readonly table: Table;
-  /** The column that refers, by id; null where its records are rows. */
+  /** The column that refers, or holds the same value, by id; null where its records are rows. */
   readonly column: string | null;
+  /** How an address names the relation: `rows`, the column that refers, or a match. */
+  readonly via: string;
+  /** The column of the record that holds the same value; null where they refer to it. */
+  readonly same: string | null;
   readonly may: MayEdit;
 }
 
@@ -254,13 +258,11 @@ export interface OneRecordData {
   readonly table: Table;
   readonly record: RecordData;
   /** The first of its rows, and of the records that refer to it, by table and column; with how many there are. */
-  readonly related: readonly {
-    readonly table: Table;
-    readonly column: string | null;
+  readonly related: readonly (Omit<RelatedTable, 'may'> & {
     readonly rows: readonly RecordData[];
     readonly total: number;
     readonly about: boolean;
-  }[];
+  })[];
   readonly history: readonly {
     readonly change: string;
     readonly by: string;

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import type { Issue } from '../core/kernel/issue';
 import type { ChoiceList } from '../core/table/choice-list';
+import type { LikelyMatch } from '../core/table/likely-matches';
 import type { Table } from '../core/table/model';
 import type { Redesign } from '../core/table/redesign';
 import type { ChangeProgress, ChangeState } from '../core/table/table-change';
@@ -19,6 +20,12 @@ export interface TableDraft {
   readonly redesign: Redesign;
   readonly progress: ChangeProgress | null;
   readonly issues: readonly Issue[];
+}
+
+/** Tables that may be matched with one, the surest first, and those too large to be looked through. */
+export interface LikelyMatches {
+  readonly matches: readonly LikelyMatch[];
+  readonly left: readonly string[];
 }
 
 /** All that designing a table needs. */

@@ -18,6 +18,8 @@ export const limits = {
   tableColumns: 250,
   choices: 300,
   checks: 200,
+  /** Of one table with others. */
+  matches: 20,
   steps: 20,
   approvers: 50,
   /** Characters of a word to the sender, of a reason, or of a check's message. */

@@ -114,6 +114,8 @@ export const matrix: readonly Line[] = [
   { ask: 'DELETE /api/groups/{none}', gets: '401 403 403 403 403 200' },
   { ask: 'GET /api/forms/{form}/who', gets: '401 404 404 404 200 200' },
   { ask: 'PUT /api/forms/{form}/who', body: { grants: [], seen: [] }, gets: '401 404 404 404 422 422' },
+  { ask: 'GET /api/tables/beds/matches', gets: '401 403 403 403 200 200' },
+  { ask: 'GET /api/tables/{hidden}/matches', gets: '401 404 404 404 404 200' },
   { ask: 'GET /api/tables/beds/who', gets: '401 200 200 200 200 200' },
   { ask: 'GET /api/tables/{hidden}/who', gets: '401 404 404 404 404 200' },
   { ask: 'PUT /api/tables/beds/who', body: { grants: [], seen: [] }, gets: '401 403 403 403 422 422' },

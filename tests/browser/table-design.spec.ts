@@ -87,6 +87,35 @@ test('a change is looked over with what it meets, values are mended in place, an
   expect([...troubles, ...other.troubles]).toEqual([]);
 });
 
+test('tables that hold the same are proposed, related, and shown beside a record', async ({ browser }) => {
+  const { page, troubles } = await seat(browser, 'ines.okafor');
+  await open(page, '/tables/taxa/design');
+  await page.getByRole('button', { name: 'Relate Lots no more' }).click();
+  await page.getByRole('button', { name: 'Look for tables that hold the same' }).click();
+  const lots = page
+    .getByRole('listitem')
+    .filter({ hasText: /values of Lots › Taxon are found in Taxa › Name/ });
+  await lots.getByRole('button', { name: 'Relate Lots' }).click();
+  await expect(
+    page.getByRole('button', { name: /The column of the other table: Taxon|^Taxon/ }),
+  ).toBeVisible();
+  await expectAccessible(page);
+  await page.getByRole('button', { name: 'Look them over' }).click();
+  await expect(page.getByText(/those of another table are shown that have the same Name/)).toBeVisible();
+  await page.getByRole('button', { name: 'Change the table' }).click();
+  await expect(page.getByRole('heading', { name: 'What changed' })).toBeVisible();
+
+  // What is added beside a record has the same value from the first; the source of the other table sees it.
+  await open(page, '/tables/taxa/T-2026-0003');
+  const name =
+    (await page.getByRole('button', { name: /^Name: / }).getAttribute('aria-label'))?.slice(6) ?? '';
+  const beside = page.getByRole('region', { name: 'Lots' });
+  await expect(beside.getByText('whose Taxon is the same as its Name')).toBeVisible();
+  await beside.getByRole('button', { name: 'Add to Lots' }).click();
+  await expect(beside.getByRole('gridcell', { name, exact: true }).last()).toBeVisible();
+  expect(troubles).toEqual([]);
+});
+
 test('a column is retired, brought back, and the tables are seen as a picture', async ({ browser }) => {
   const { page, troubles } = await seat(browser, 'ines.okafor');
   await open(page, '/tables/taxa/design');

@@ -38,6 +38,11 @@ const column = z
   })
   .strict();
 
+/** A column is empty while it is not picked yet. */
+const match = z
+  .object({ id, from: z.union([id, z.literal('')]), table: z.uuid(), to: z.union([id, z.literal('')]) })
+  .strict();
+
 export const table = z
   .object({
     id: z.uuid(),
@@ -50,6 +55,7 @@ export const table = z
     title: z.array(id).max(10),
     together: z.array(z.array(id).max(10)).max(20),
     checks: z.array(tableCheck).max(limits.checks).default([]),
+    matches: z.array(match).max(limits.matches).default([]),
     retired: z.array(column).max(limits.tableColumns * 2),
     version: z.number().int().min(0),
     linked: z

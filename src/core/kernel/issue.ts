@@ -105,6 +105,7 @@ export interface DesignFacts {
   readonly 'default-kind': None;
   readonly 'default-choice': With<'codes'>;
   readonly 'together-too-few': None;
+  readonly 'match-unfinished': None;
   readonly 'retire-first': None;
   readonly 'column-retired': With<'table'>;
   readonly 'values-misfit': With<'examples' | 'rows'>;

@@ -1,6 +1,6 @@
 import { unreachable } from '../kernel/result';
 import type { TableCheck } from '../check/check';
-import type { Column, Numbering, Table } from './model';
+import type { Column, Match, Numbering, Table } from './model';
 
 /**
  * One change of the tables, as data: described in words before it runs, applied to what is known of the table here, and turned into SQL in
@@ -18,6 +18,7 @@ export type TableChange =
   | { readonly t: 'order-columns'; readonly table: Table; readonly before: readonly string[] }
   | { readonly t: 'keep-apart' | 'let-share'; readonly table: Table; readonly columns: readonly string[] }
   | { readonly t: CheckChange; readonly table: Table; readonly check: TableCheck }
+  | { readonly t: 'add-match' | 'drop-match'; readonly table: Table; readonly match: Match }
   | { readonly t: 'add-column'; readonly table: Table; readonly column: Column }
   | {
       readonly t: 'relabel-column' | 'rename-column';
@@ -73,6 +74,10 @@ export function applyChange(table: Table, change: TableChange): Table {
       };
     case 'drop-check':
       return { ...table, checks: table.checks.filter(({ id }) => id !== change.check.id) };
+    case 'add-match':
+      return { ...table, matches: [...table.matches, change.match] };
+    case 'drop-match':
+      return { ...table, matches: table.matches.filter(({ id }) => id !== change.match.id) };
     case 'add-column':
       return { ...table, columns: [...table.columns, change.column] };
     case 'retire-column':

@@ -3,7 +3,15 @@ import { keyFor } from '../form/key';
 import { suggestKind } from '../form/suggest-kind';
 import { asRetired, sameSet } from './change';
 import { prefixFor } from './label';
-import { columnKinds, plainColumn, plainTable, type Column, type ColumnKind, type Table } from './model';
+import {
+  columnKinds,
+  plainColumn,
+  plainTable,
+  type Column,
+  type ColumnKind,
+  type Match,
+  type Table,
+} from './model';
 
 /** Edits of a table as it is wanted: each gives a new one and leaves the old as it was, so that undo is to keep it. */
 
@@ -80,6 +88,9 @@ export function takeOut(table: Table, id: string, isThere: boolean): Table {
     columns: table.columns.filter((one) => one.id !== id),
     title: table.title.filter((one) => one !== id),
     together: table.together.filter((set) => !set.includes(id)),
+    matches: table.matches.filter(
+      ({ from, table: other, to }) => from !== id && (other !== table.id || to !== id),
+    ),
   };
   return { ...table, ...left, retired: isThere ? [...table.retired, asRetired(column)] : table.retired };
 }
@@ -109,6 +120,18 @@ export function changeTogether(
   const others = table.together.filter((set) => before === null || !sameSet(set, before));
   return { ...table, together: after.length === 0 ? others : [...others, after] };
 }
+
+/** Puts a match in the place of one of the same id, or after the others. */
+export const setMatch = (table: Table, match: Match): Table => ({
+  ...table,
+  matches: table.matches.some(({ id }) => id === match.id)
+    ? table.matches.map((one) => (one.id === match.id ? match : one))
+    : [...table.matches, match],
+});
+export const dropMatch = (table: Table, id: string): Table => ({
+  ...table,
+  matches: table.matches.filter((one) => one.id !== id),
+});
 
 export const addCheck = (table: Table, check: TableCheck): Table => ({
   ...table,

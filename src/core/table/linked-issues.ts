@@ -15,6 +15,8 @@ const ours: ReadonlySet<TableChange['t']> = new Set([
   'add-check',
   'change-check',
   'drop-check',
+  'add-match',
+  'drop-match',
 ]);
 
 /** What a linked table is, its source decides: here its columns are named, described, ordered and checked, and no more. */

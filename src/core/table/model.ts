@@ -16,6 +16,8 @@ export interface Table {
   readonly together: readonly (readonly string[])[];
   /** What must hold of its records, whichever way they are written. */
   readonly checks: readonly TableCheck[];
+  /** Records of other tables that belong with its own because they hold the same value, without a reference. */
+  readonly matches: readonly Match[];
   /** Columns that are kept with their values but shown and asked for no more. */
   readonly retired: readonly Column[];
   /** Grows with every change of the table; a change names the version it began from. */
@@ -29,6 +31,14 @@ export interface Linked {
   readonly source: string;
   readonly adds: boolean;
   readonly changes: boolean;
+}
+
+/** That a record belongs with those of `table` that hold in their column `to` what it holds in its column `from`; seen from both sides. */
+export interface Match {
+  readonly id: string;
+  readonly from: string;
+  readonly table: string;
+  readonly to: string;
 }
 
 /** How the numbers of records go on: PC-2026-0001 from 1 in each year; with the year, but going on; PC-0001, going on. */
@@ -145,6 +155,7 @@ export const plainTable = {
   title: [],
   together: [],
   checks: [],
+  matches: [],
   retired: [],
   version: 0,
   linked: null,

@@ -6,6 +6,7 @@ export function rebased(base: Table, mine: Table, theirs: Table): Table {
   const { value } = mergedFields(inOneList(base), inOneList(mine), inOneList(theirs), {
     columns: (old, wanted, known) => mergedList(old, wanted, known, ({ id }) => id, mergedFields),
     checks: (old, wanted, known) => mergedList(old, wanted, known, ({ id }) => id, mergedFields),
+    matches: (old, wanted, known) => mergedList(old, wanted, known, ({ id }) => id, mergedFields),
   });
   const { columns, ...table } = value;
   const those = (retired: boolean): Column[] =>

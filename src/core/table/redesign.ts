@@ -1,6 +1,6 @@
 import type { Reading } from '../import/detection';
 import { sameSet, type TableChange } from './change';
-import { isCalculated, type Column, type Table } from './model';
+import { isCalculated, type Column, type Match, type Table } from './model';
 
 /** A table as its owner wants it, and how values there are become what they are wanted to be. */
 export interface Redesign {
@@ -42,7 +42,7 @@ export function planRedesign(before: Table | null, after: Table): TableChange[] 
       .map((column): TableChange => ({ t: 'add-column', table: after, column })),
     ...apart(after, before).map((columns): TableChange => ({ t: 'keep-apart', table: after, columns })),
   ];
-  changes.push(...checkChanges(before, after));
+  changes.push(...checkChanges(before, after), ...matchChanges(before, after));
   const left = [
     ...before.columns.filter(({ id }) => stays.has(id)).map(({ id }) => id),
     ...restored.map(({ id }) => id),
@@ -75,6 +75,19 @@ function checkChanges(before: Table, after: Table): TableChange[] {
     }),
   ];
 }
+
+/** One that is about something else is another one. */
+function matchChanges(before: Table, after: Table): TableChange[] {
+  const lacking = (one: Table, other: Table) =>
+    one.matches.filter((match) => !other.matches.some((known) => sameMatch(known, match)));
+  return [
+    ...lacking(before, after).map((match): TableChange => ({ t: 'drop-match', table: after, match })),
+    ...lacking(after, before).map((match): TableChange => ({ t: 'add-match', table: after, match })),
+  ];
+}
+
+const sameMatch = (one: Match, other: Match): boolean =>
+  one.id === other.id && one.from === other.from && one.table === other.table && one.to === other.to;
 
 function tableChanges(before: Table, after: Table): TableChange[] {
   const { prefix, numbering } = before;

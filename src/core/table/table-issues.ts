@@ -3,11 +3,12 @@ import { choiceIssues, labelIssues } from '../form/label-issues';
 import { issue, type Issue } from '../kernel/issue';
 import { limits } from '../limits';
 import { tableCheckIssues } from '../check/table-checks';
+import { matchIssues } from './matches';
 import { defaultSql } from './default-value';
 import { formulaIssues } from '../record/formulas';
 import { isCalculated, type Column, type Table } from './model';
 
-/** Everything that keeps a table as it is wanted from being made. Paths: `[column id, field?]`, `['table', field]`, `['checks', check id]`. */
+/** Everything that keeps a table as it is wanted from being made. Paths: `[column id, field?]`, `['table', field]`, `['checks', check id]`, `['matches', match id]`. */
 export function tableIssues(
   wanted: Table,
   before: Table | null,
@@ -37,6 +38,7 @@ export function tableIssues(
     ...formulaIssues(wanted, others),
     ...fixedFormulas(wanted, before),
     ...tableCheckIssues(wanted, others),
+    ...matchIssues(wanted, before, others),
     ...removedUnasked(wanted, before).map(({ id, label }) => issue('retire-first', [id], { label })),
   ];
 }

@@ -27,6 +27,10 @@ export function changeSentence(change: TableChange, place = true): string {
       return `The check “${change.check.message}”${inTable} is changed`;
     case 'drop-check':
       return `“${change.check.message}”${inTable} is checked no more`;
+    case 'add-match':
+      return `Beside a record${inTable}, those of another table are shown that have the same ${labelsOf(change.table, [change.match.from])}`;
+    case 'drop-match':
+      return `Records${inTable} are matched no more with those of another table that have the same ${labelsOf(change.table, [change.match.from]) || 'value'}`;
     case 'add-column':
       return `${label} (${columnWords(change.column)}${isCalculated(change.column) ? ', worked out' : ''}) is added${place ? ` to ${change.table.label}` : ''}`;
     case 'relabel-column':

@@ -5,7 +5,7 @@ import { counted, digits } from '../../core/wording/numbers';
 import { ArrowRight, Rows3, Trash2 } from '../kit/icons';
 import { CellLink } from './CellLink';
 import { RecordHistory, type HistoryLine } from './RecordHistory';
-import { cellText, heading, referringBy } from './record-text';
+import { cellText, heading, relatedBy } from './record-text';
 
 interface Props {
   readonly table: Table;
@@ -80,7 +80,7 @@ export function RecordMargin({ table, data, wanted, failed, targets, page, onRem
         .filter(({ total }) => total > 0)
         .map((related) => (
           <Related
-            key={`${related.table.id} ${related.column}`}
+            key={`${related.table.id} ${related.via}`}
             related={related}
             of={table}
             address={address}
@@ -98,15 +98,16 @@ interface RelatedProps {
 }
 
 /** The first of the records of a table that belong or refer to the one in hand. */
-function Related({ related: { table, column, rows, total, about }, of, address }: RelatedProps) {
-  const by = referringBy({ table, column }, of);
+function Related({ related, of, address }: RelatedProps) {
+  const { table, column, rows, total, about } = related;
+  const by = relatedBy(related, of);
   const shown = table.columns.filter(({ id, target }) => id !== column && target !== of.id);
   return (
     <section className="margin-part" aria-label={table.label}>
       <h2 className="margin-title">
         <Rows3 size={16} aria-hidden />
         {table.label}
-        {by !== null && <span className="font-normal text-slate-600">by {by}</span>}
+        {by !== null && <span className="font-normal text-slate-600">{by}</span>}
         <span className="tag bg-slate-200">
           {about ? 'more than ' : ''}
           {digits(total)}

@@ -73,10 +73,10 @@ function RecordPage({ initial }: Props) {
                 <RecordFields work={initial} record={record} edits={edits} />
                 {related.map((one) => (
                   <RelatedGrid
-                    key={`${one.table.id} ${one.column}`}
+                    key={`${one.table.id} ${one.via}`}
                     work={initial}
                     related={one}
-                    record={{ id, name: nameOf(table, record) }}
+                    record={{ id, name: nameOf(table, record), row: record }}
                     edits={edits}
                     changes={changes}
                   />

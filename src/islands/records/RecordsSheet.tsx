@@ -112,7 +112,11 @@ export function RecordsSheet(props: Props) {
               panel: ({ id, record }: GridLine) => (
                 <RelatedPanel
                   work={work}
-                  record={{ id, name: record?.name ?? '' }}
+                  record={{
+                    id,
+                    name: record?.name ?? '',
+                    row: records.rows.find((row) => row.id === id) ?? null,
+                  }}
                   edits={props.edits}
                   changes={changes}
                 />

@@ -1,17 +1,17 @@
 import { useState } from 'react';
 import type { TableAtWork } from '../../contract/answers-from-server';
-import { referringBy } from './record-text';
-import { RelatedGrid } from './RelatedGrid';
+import { relatedBy } from './record-text';
+import { RelatedGrid, type RelatedTo } from './RelatedGrid';
 import type { StagedEdits } from './use-staged';
 
 interface Props {
   readonly work: TableAtWork;
-  readonly record: { readonly id: string; readonly name: string };
+  readonly record: RelatedTo;
   readonly edits: StagedEdits;
   readonly changes: number;
 }
 
-/** Under a record of the grid, what belongs and refers to it: one table at a time. */
+/** Under a record of the grid, what is related to it: one table at a time. */
 export function RelatedPanel({ work, record, edits, changes }: Props) {
   const [at, setAt] = useState(0);
   const related = work.related[at] ?? work.related[0];
@@ -25,23 +25,23 @@ export function RelatedPanel({ work, record, edits, changes }: Props) {
       >
         {work.related.length > 1 &&
           work.related.map((one, i) => {
-            const by = referringBy(one, work.table);
+            const by = relatedBy(one, work.table);
             return (
               <button
-                key={`${one.table.id} ${one.column}`}
+                key={`${one.table.id} ${one.via}`}
                 type="button"
                 className="margin-face"
                 aria-pressed={i === at}
                 onClick={() => setAt(i)}
               >
                 {one.table.label}
-                {by !== null && ` by ${by}`}
+                {by !== null && ` ${by}`}
               </button>
             );
           })}
       </div>
       <RelatedGrid
-        key={`${related.table.id} ${related.column}`}
+        key={`${related.table.id} ${related.via}`}
         work={work}
         related={related}
         record={record}

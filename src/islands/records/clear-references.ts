@@ -12,9 +12,9 @@ export interface Clearable {
 
 /** Where references to records of a table may be emptied, so that one of them can be removed. */
 export const clearables = (related: readonly RelatedTable[]): readonly Clearable[] =>
-  related.flatMap(({ table, column: id, may }) => {
+  related.flatMap(({ table, column: id, same, may }) => {
     const column = table.columns.find((one) => one.id === id);
-    return column !== undefined && may.change && !column.required && isTypedIn(column)
+    return column !== undefined && same === null && may.change && !column.required && isTypedIn(column)
       ? [{ table, column }]
       : [];
   });

@@ -1,4 +1,5 @@
 import Big from 'big.js';
+import type { RelatedTable } from '../../contract/answers-from-server';
 import type { Column, Table } from '../../core/table/model';
 import { kinds } from '../../core/table/kinds/list';
 
@@ -14,11 +15,16 @@ export const isNumeric = (column: Column): boolean => kinds[column.kind].type.t 
 export const heading = (column: Column): string =>
   column.unit === '' || column.kind === 'money' ? column.label : `${column.label}, ${column.unit}`;
 
-/** By which of its columns a table refers to another, where several do. */
-export function referringBy(
-  { table, column }: { readonly table: Table; readonly column: string | null },
-  to: Pick<Table, 'id'>,
+/** How records of a table are related to those of another, where it must be said: by which of several columns, or by what they have in common. */
+export function relatedBy(
+  { table, column, same }: Pick<RelatedTable, 'table' | 'column' | 'same'>,
+  to: Pick<Table, 'id' | 'columns'>,
 ): string | null {
+  const label = table.columns.find(({ id }) => id === column)?.label ?? null;
+  if (same !== null) {
+    const own = to.columns.find(({ id }) => id === same)?.label ?? '';
+    return own === label ? `with the same ${own}` : `whose ${label} is the same as its ${own}`;
+  }
   const all = table.columns.filter(({ target }) => target === to.id);
-  return all.length > 1 ? (all.find(({ id }) => id === column)?.label ?? null) : null;
+  return all.length > 1 && label !== null ? `by ${label}` : null;
 }

@@ -11,6 +11,7 @@ import { Several } from '../kit/Several';
 import { when } from '../kit/when';
 import type { TableDesign } from './use-table-design';
 import { Who } from '../kit/Who';
+import { Matches } from './Matches';
 import { WritingForms } from './WritingForms';
 
 const tableSentences = [
@@ -150,6 +151,7 @@ export function TableMargin({ design }: { design: TableDesign }) {
       {design.data.table !== null && (
         <Who path={`/api/tables/${design.data.table.key}/who`} asked={tableSentences} unsaid={null} />
       )}
+      <Matches design={design} />
       <WritingForms design={design} />
       <section className="margin-part">
         <p className="quiet">

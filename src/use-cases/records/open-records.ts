@@ -9,6 +9,7 @@ import { isUuid } from '../../core/kernel/ids';
 import { limits } from '../../core/limits';
 import { fail, ok, type Result } from '../../core/kernel/result';
 import { invalid, notFound, type Refusal } from '../../core/kernel/refusal';
+import { matchVia } from '../../core/table/matches';
 import type { Table } from '../../core/table/model';
 import type { Tx } from '../../data/connect';
 import { recordCounts } from '../../data/runtime/records/record-counts';
@@ -71,6 +72,7 @@ export async function openRecords(
       of: of === undefined ? undefined : { record: of, via },
     });
     if (!which.ok) return which;
+    if (of !== undefined) await quickMatch(tx, catalogue, table, via);
     const tablesSeen = seenTables(catalogue, person.id);
     const sorts = placedSorts(table, tablesSeen, sort);
     if (!sorts.ok) return sorts;
@@ -206,11 +208,13 @@ async function oneRecord(
   const record = await readRecord(tx, tables, table, id);
   if (record === null) return null;
   const related: OneRecordData['related'][number][] = [];
-  for (const { table: other, column } of relatedTables(catalogue, person.id, table)) {
-    const holds = relatedTo(other, column ?? 'rows', id);
+  for (const { may: _, ...relation } of relatedTables(catalogue, person.id, table)) {
+    const { table: other, column, via } = relation;
+    const holds = relatedTo(other, via, id, seenTables(catalogue, person.id));
     if (holds === null) continue;
+    await quickMatch(tx, catalogue, other, via);
     const some = await firstOf(tx, tables, other, onlyIf(holds), column === null);
-    related.push({ table: other, column, ...some });
+    related.push({ ...relation, ...some });
   }
   const nobody = table.linked?.source ?? 'the database itself';
   return {
@@ -219,6 +223,16 @@ async function oneRecord(
     related,
     history: await readHistory(tx, tables, table, id, limits.pageSize, nobody),
   };
+}
+
+/** A large table that is looked into by what its records hold has an index for that made, as for sorting. */
+async function quickMatch(tx: Tx, { tables }: Catalogue, table: Table, via: string): Promise<void> {
+  const column = matchVia(table, via, tables)?.column;
+  if (column !== undefined && countOf(await recordCounts(tx, [table]), table).about)
+    await askSortIndex(tx, table, {
+      place: { t: 'column', text: column.id, label: column.label, path: [column], column },
+      descending: false,
+    });
 }
 
 /** Related records that are shown at once; more are counted, and seen on the page of the record. */

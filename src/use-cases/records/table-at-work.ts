@@ -1,6 +1,7 @@
 import { may, seenTable, tablesFor, type Catalogue } from '../../core/catalogue/catalogue';
 import type { MayEdit, RelatedTable, TableAtWork } from '../../contract/answers-from-server';
 import { mayDesign } from '../../core/access/rules';
+import { matchedWith } from '../../core/table/matches';
 import type { Table } from '../../core/table/model';
 import type { Tx } from '../../data/connect';
 import { deviceKey } from '../../data/secret';
@@ -56,18 +57,28 @@ export function openTableAtWork(context: Context, key: string): Promise<Result<T
   });
 }
 
-/** Its rows first, then what refers to its records, a table once for each column that does. */
+/** Its rows first, then what refers to its records, a table once for each column that does, then what is matched with them. */
 export function relatedTables(catalogue: Catalogue, person: string, to: Table): RelatedTable[] {
   const seen = tablesFor(catalogue, person, 'see');
-  const of = (table: Table, column: string | null): RelatedTable => ({
+  const of = (
+    table: Table,
+    column: string | null,
+    via = column ?? 'rows',
+    same: string | null = null,
+  ): RelatedTable => ({
     table,
     column,
+    via,
+    same,
     may: mayEdit(catalogue, person, table),
   });
   return [
     ...seen.filter(({ parent }) => parent === to.id).map((table) => of(table, null)),
     ...seen.flatMap((table) =>
       table.columns.filter(({ target }) => target === to.id).map(({ id }) => of(table, id)),
+    ),
+    ...matchedWith(to, seenTables(catalogue, person)).map((one) =>
+      of(one.table, one.to.id, one.via, one.from.id),
     ),
   ];
 }

@@ -16,10 +16,10 @@ export interface Which {
   readonly words: WordsSeen | null;
   /** FEEL over the columns of the table; empty for all records. */
   readonly where: string;
-  /** Those that refer to a record by a column, or are rows of it. */
+  /** Those that refer to a record by a column, are rows of it, or matched with it. */
   readonly of?: RelatedTo | undefined;
 }
-/** `via` is the id of the column, or `rows`. */
+/** `via` is the id of the column, a match, or `rows`. */
 export interface RelatedTo {
   readonly record: string;
   readonly via: string;
@@ -46,7 +46,7 @@ export function whichRecords(
   { words: seen, where, of }: Which,
 ): Result<{ condition: Condition | null; filter: Filter | null }, Refusal> {
   const tables = seenTables(catalogue, context.person.id);
-  const related = of === undefined ? null : relatedTo(table, of.via, of.record);
+  const related = of === undefined ? null : relatedTo(table, of.via, of.record, tables);
   if (of !== undefined && related === null)
     return fail(invalid(issue('unknown-column', ['via'], { name: of.via })));
   const words = allOf(related, seen);

@@ -56,6 +56,7 @@ export const designSentences: Sentences<DesignFacts> = {
   'default-choice': ({ codes }) => `Give the code of one of its choices in quotes: ${words(codes)}`,
   'together-too-few': () =>
     'Name at least two columns that no two records may share; for one, say so at the column itself',
+  'match-unfinished': () => 'Pick a table, and a column on both sides that can hold the same value',
   'retire-first': ({ label }) => `Retire ${label} first; it can be removed for good in a later change`,
   'column-retired': ({ table, label }) =>
     `${label} was retired from the table ${words(table)}; take the question out, or bring the column back in the design of the table`,

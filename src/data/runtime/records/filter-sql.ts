@@ -5,8 +5,9 @@ import type { Expression } from '../../../core/expression/tree';
 import type { Issue } from '../../../core/kernel/issue';
 import { ok, type Result } from '../../../core/kernel/result';
 import { rowsNamed } from '../../../core/record/table-scope';
+import { matchVia } from '../../../core/table/matches';
 import type { Table } from '../../../core/table/model';
-import { columnName, rendered, stampName } from '../../identifiers';
+import { columnName, rendered, stampName, tableName } from '../../identifiers';
 import { recordNames } from '../tables/form-names';
 
 /** What records under the alias `t` must be like, and what is joined to them to tell; each record meets one row of that at most. */
@@ -31,12 +32,32 @@ export function filterSql(
   return ok({ joins: rendered(joins), holds: sql`(${rendered(expression)})` });
 }
 
-/** That a record refers to another by a column, or is a row of it; null where it cannot. */
-export function relatedTo(table: Table, via: string, record: string): SQL | null {
+/** That a record refers to another by a column, is a row of it, or is matched with it; null where it cannot. */
+export function relatedTo(
+  table: Table,
+  via: string,
+  record: string,
+  tables: ReadonlyMap<string, Table>,
+): SQL | null {
   if (via === 'rows')
     return table.parent === null ? null : sql`t.${stampName('parent_id')} = ${record}::uuid`;
   const column = table.columns.find(({ id, kind }) => id === via && kind === 'reference');
-  return column === undefined ? null : sql`t.${columnName(column)} = ${record}::uuid`;
+  return column === undefined
+    ? holdsTheSame(table, via, record, tables)
+    : sql`t.${columnName(column)} = ${record}::uuid`;
+}
+
+function holdsTheSame(
+  table: Table,
+  via: string,
+  record: string,
+  tables: ReadonlyMap<string, Table>,
+): SQL | null {
+  const match = matchVia(table, via, tables);
+  if (match === null) return null;
+  const { column, of, holding } = match;
+  const same = sql`t.${columnName(column)} = (SELECT m.${columnName(holding)} FROM ${tableName(of)} m WHERE m.id = ${record}::uuid)`;
+  return of.id === table.id ? sql`${same} AND t.id <> ${record}::uuid` : same;
 }
 
 export const allOf = (one: SQL | null, other: SQL | null): SQL | null =>

@@ -31,6 +31,8 @@ export function changeSql(change: TableChange, keyOf: (id: string) => string): S
     case 'add-check':
     case 'change-check':
     case 'drop-check':
+    case 'add-match':
+    case 'drop-match':
       return [];
     default:
       return columnSql(change, keyOf);

@@ -112,6 +112,7 @@ export async function noteTable(
     title: [...table.title],
     together: table.together,
     checks: table.checks,
+    matches: table.matches,
     version: (before?.version ?? 0) + 1,
   };
   await tx.insert(designedTable).values(row).onConflictDoUpdate({ target: designedTable.id, set: row });

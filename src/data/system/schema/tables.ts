@@ -34,6 +34,7 @@ export const designedTable = slate.table('designed_table', {
   /** Sets of columns, by id, that no two records may share. */
   together: jsonb('together').$type<readonly (readonly string[])[]>().notNull().default([]),
   checks: jsonb('checks').$type<Table['checks']>().notNull().default([]),
+  matches: jsonb('matches').$type<Table['matches']>().notNull().default([]),
   /** Grows with every change; a change names the version it began from. */
   version: integer('version').notNull().default(1),
   createdAt: at('created_at').notNull().defaultNow(),
