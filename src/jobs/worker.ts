@@ -7,6 +7,7 @@ import { askDueRefreshes, refreshLink } from '../use-cases/links/refresh-link';
 import { pruneOld } from '../use-cases/workspace/prune-old';
 import { makeSortIndex, makeWordsIndex } from '../use-cases/tables/make-index';
 import { readSheets } from '../use-cases/imports/read-import';
+import { giveUpBulk, runBulkChange } from '../use-cases/records/run-bulk-change';
 import { resumeJobs } from '../use-cases/workspace/resume-jobs';
 
 /** The process that does what takes long: one for each server, beside it, so that reading a large sheet keeps nobody waiting. */
@@ -19,7 +20,7 @@ const idOf = (payload: unknown, of: Of): string => {
   return id;
 };
 
-type Of = 'import' | 'change' | 'link';
+type Of = 'import' | 'change' | 'link' | 'bulk';
 
 /** Tries again after a fault, and says so to the owner when it has tried often enough. */
 const job =
@@ -51,6 +52,7 @@ const runner = await run({
     'try-import': job('import', tryImport, giveUpImport),
     'keep-import': job('import', keepImport, giveUpImport),
     'change-table': job('change', changeTable, giveUpChange),
+    'bulk-change': job('bulk', runBulkChange, giveUpBulk),
     'refresh-link': job('link', refreshLink, () => Promise.resolve()),
     'due-links': askDueRefreshes,
     'sort-index': async (payload) => makeSortIndex(payload),

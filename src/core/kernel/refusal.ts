@@ -58,6 +58,7 @@ interface StaleFacts {
   readonly 'source-changed': object;
   readonly 'who-changed': object;
   readonly 'view-changed': object;
+  readonly 'bulk-running': object;
 }
 /** The name of somebody, or a word; left out or null where it is not known. */
 type Told<Names extends string> = { readonly [Name in Names]?: string | null };

@@ -100,6 +100,8 @@ function staleSentence(refusal: Stale): string {
       return `${refusal.facts.by ?? 'Somebody'} changed this list meanwhile. Bring your changes onto theirs, then look them over again`;
     case 'view-changed':
       return 'Somebody changed this view meanwhile; reload the page to see it as it is now';
+    case 'bulk-running':
+      return 'You are changing records of this table already; wait until that is done, or stop it';
     case 'who-changed':
       return 'Somebody else has just changed who may do what; look at it again before you save';
     case 'change-ended':

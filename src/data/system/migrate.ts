@@ -48,6 +48,8 @@ const rights: Readonly<Record<string, string>> = {
   table_import: 'SELECT, INSERT, UPDATE',
   import_piece: 'SELECT, INSERT, UPDATE, DELETE',
   table_change: 'SELECT, INSERT, UPDATE',
+  bulk_change: 'SELECT, INSERT, UPDATE (state, progress, up_to, updated_at)',
+  bulk_changed: 'SELECT, INSERT',
   source: 'SELECT, INSERT, UPDATE, DELETE',
   link: 'SELECT, UPDATE',
   table_look: 'SELECT, INSERT, UPDATE, DELETE',

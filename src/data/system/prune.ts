@@ -1,11 +1,11 @@
-import { lt, sql } from 'drizzle-orm';
+import { and, lt, ne, sql } from 'drizzle-orm';
 import type { Tx } from '../connect';
-import { invitation, outbox, requestKey, session, signInTry, verification } from './schema';
+import { bulkChange, invitation, outbox, requestKey, session, signInTry, verification } from './schema';
 
 /** Days after which what is over is nobody's any more. A device that was away for longer than a request key is kept begins anew from what is stored. */
-const DAYS = { outbox: 7, requestKey: 30, signInTry: 2, invitation: 30 } as const;
+const DAYS = { outbox: 7, requestKey: 30, signInTry: 2, invitation: 30, bulk: 30 } as const;
 
-/** Takes away what has served: what was told, keys of requests that were answered, and sessions and invitations that have run out. Gives how many rows. */
+/** Takes away what has served: what was told, keys of requests that were answered, bulk changes, and sessions and invitations that have run out. Gives how many rows. */
 export async function prune(tx: Tx, now: Date): Promise<number> {
   const before = (days: number): Date => new Date(now.getTime() - days * 86_400_000);
   const done = [
@@ -16,6 +16,9 @@ export async function prune(tx: Tx, now: Date): Promise<number> {
     await tx.delete(requestKey).where(lt(requestKey.at, before(DAYS.requestKey))),
     await tx.delete(signInTry).where(lt(signInTry.lastAt, before(DAYS.signInTry))),
     await tx.delete(invitation).where(lt(invitation.expiresAt, before(DAYS.invitation))),
+    await tx
+      .delete(bulkChange)
+      .where(and(ne(bulkChange.state, 'running'), lt(bulkChange.createdAt, before(DAYS.bulk)))),
     await tx.delete(session).where(lt(session.expiresAt, now)),
     await tx.delete(verification).where(lt(verification.expiresAt, now)),
   ];

@@ -9,6 +9,7 @@ import { PencilLine } from '../kit/icons';
 import { Select } from '../kit/Select';
 import { CellEditor } from './CellEditor';
 import { editedRecord, shownCell } from './record-cells';
+import type { useBulk } from './use-bulk';
 import { addressOf, type Query } from './use-records';
 import type { StagedEdits } from './use-staged';
 
@@ -16,6 +17,10 @@ interface Props {
   readonly work: TableAtWork;
   readonly asked: Query;
   readonly total: number;
+  /** Whether there are more than `total`. */
+  readonly about: boolean;
+  /** Begins to change them by a job; false where it could not be begun. */
+  readonly onBulk: ReturnType<typeof useBulk>['begin'];
   readonly edits: StagedEdits;
   readonly targetKey: (column: Column) => string | null;
 }
@@ -26,7 +31,7 @@ export function ChangeAll(props: Props) {
     <DialogTrigger>
       <Button className="button-plain text-lichen-deep!">
         <PencilLine size={14} aria-hidden />
-        change all {digits(props.total)}
+        change all {props.about ? `${digits(props.total)} and more` : digits(props.total)}
       </Button>
       <Popover className="popover w-80 max-w-[92vw] overflow-visible p-3!">
         <Dialog aria-label="Change all that are found" className="outline-none">
@@ -37,7 +42,16 @@ export function ChangeAll(props: Props) {
   );
 }
 
-function Change({ work, asked, total, edits, targetKey, close }: Props & { readonly close: () => void }) {
+function Change({
+  work,
+  asked,
+  total,
+  about,
+  onBulk,
+  edits,
+  targetKey,
+  close,
+}: Props & { readonly close: () => void }) {
   const { table } = work;
   const [id, setId] = useState(table.columns.find(isTypedIn)?.id ?? '');
   const [cell, setCell] = useState<TypedCell>({ raw: null });
@@ -46,7 +60,7 @@ function Change({ work, asked, total, edits, targetKey, close }: Props & { reado
   const column = table.columns.find((one) => one.id === id);
   if (column === undefined) return null;
   const text = shownCell(column, cell);
-  const isTooMany = total > MOST_STAGED;
+  const isBulk = about || total > MOST_STAGED;
   const stage = async () => {
     setState('reading');
     const rows = await allFound(table.key, asked).catch(() => null);
@@ -56,6 +70,12 @@ function Change({ work, asked, total, edits, targetKey, close }: Props & { reado
         .filter((row) => stagedOf(staged, row.id)?.t !== 'remove')
         .reduce((all, row) => typeCell(all, editedRecord(table, row), column, cell), staged),
     );
+    close();
+  };
+  const begin = async () => {
+    setState('reading');
+    const { find, where } = asked;
+    await onBulk({ find, where, column: id, value: cell.raw, title: cell.title ?? '' });
     close();
   };
   return (
@@ -97,13 +117,12 @@ function Change({ work, asked, total, edits, targetKey, close }: Props & { reado
         )}
       </div>
       <p className="quiet">
-        In {counted(total, 'record')}. Nothing is saved yet: it is staged, and you look it over first.
+        In {about && 'more than '}
+        {counted(total, 'record')}.{' '}
+        {isBulk
+          ? 'So many are saved at once, some at a time, while you go on working. You see how far it is, can stop it, and take it back as a whole.'
+          : 'Nothing is saved yet: it is staged, and you look it over first.'}
       </p>
-      {isTooMany && (
-        <p className="trouble mt-0!">
-          At most {digits(MOST_STAGED)} records are changed together. Narrow them down, or import the changes.
-        </p>
-      )}
       {state === 'failed' && (
         <p role="alert" className="trouble mt-0!">
           The records could not be fetched; nothing was changed. Try again in a moment.
@@ -113,10 +132,10 @@ function Change({ work, asked, total, edits, targetKey, close }: Props & { reado
         <button
           type="button"
           className="button button-dark"
-          disabled={isTooMany || state === 'reading'}
-          onClick={() => void stage()}
+          disabled={state === 'reading'}
+          onClick={() => void (isBulk ? begin() : stage())}
         >
-          {state === 'reading' ? 'Reading them' : 'Stage it'}
+          {isBulk ? 'Change them all' : state === 'reading' ? 'Reading them' : 'Stage it'}
         </button>
       </p>
     </div>

@@ -14,6 +14,8 @@ import { RecordsSheet } from './RecordsSheet';
 import { StagedBar } from './StagedBar';
 import { addressOf } from './use-records';
 import { useTable, type OpenedTable } from './use-table';
+import { BulkStrip } from './BulkStrip';
+import { useBulk } from './use-bulk';
 import { WhichRecords } from './WhichRecords';
 
 export default function RecordsView(props: OpenedTable) {
@@ -64,6 +66,7 @@ function Records(props: OpenedTable) {
     view,
     key,
   } = use;
+  const bulk = useBulk(key, work.may.change);
   return (
     <>
       <RecordsHead work={work} data={waits ? null : data} shown={addressOf(asked)} onAdd={hand.addOne}>
@@ -82,7 +85,8 @@ function Records(props: OpenedTable) {
           onPinned={(pinned) => shownAs.keepLook({ pinned })}
         />
       </RecordsHead>
-      <WhichRecords use={use} />
+      <WhichRecords use={use} bulk={bulk} />
+      <BulkStrip table={table} bulk={bulk} />
       {records.isError && (
         <p role="alert" className="trouble mb-2">
           The newest rows could not be fetched; what you see may be old. Try again in a moment.

@@ -2,14 +2,20 @@ import { ChangeAll } from './ChangeAll';
 import { FilterLine } from './FilterLine';
 import { JumpTo } from './JumpTo';
 import { Find } from './RecordsHead';
+import type { useBulk } from './use-bulk';
 import type { useTable } from './use-table';
 import { ViewMenu } from './ViewMenu';
 
 /** Records from which on one goes to a value rather than scrolls. */
 const MANY = 100;
 
+interface Props {
+  readonly use: ReturnType<typeof useTable>;
+  readonly bulk: ReturnType<typeof useBulk>;
+}
+
 /** Which records are shown: found, narrowed down, gone to, changed together, or as a view keeps it. */
-export function WhichRecords({ use }: { readonly use: ReturnType<typeof useTable> }) {
+export function WhichRecords({ use, bulk }: Props) {
   const { work, query, setQuery, asked, data, records, waits, find, where, picked, at, key } = use;
   const isGrid = query.layout === 'grid' && query.group === '';
   return (
@@ -28,7 +34,15 @@ export function WhichRecords({ use }: { readonly use: ReturnType<typeof useTable
         <JumpTo table={key} places={work.places} query={asked} at={at} onJump={use.jumpTo} />
       )}
       {work.may.change && data !== null && (find !== '' || where !== '') && data.total > 0 && (
-        <ChangeAll work={work} asked={asked} total={data.total} edits={use.edits} targetKey={use.targetKey} />
+        <ChangeAll
+          work={work}
+          asked={asked}
+          total={data.total}
+          about={data.about}
+          edits={use.edits}
+          targetKey={use.targetKey}
+          onBulk={bulk.begin}
+        />
       )}
       {records.isOld && (
         <button type="button" className="button-plain text-lichen-deep!" onClick={records.showNew}>

@@ -21,7 +21,7 @@ export function RunningFace({ design: { changes, progress } }: { design: TableDe
         <section className="margin-part first">
           <h2 className="margin-title">The table is being changed</h2>
           <progress
-            className="mb-1 h-2 w-full accent-lichen"
+            className="mb-1 h-2 w-full"
             max={Math.max(of, 1)}
             value={rows}
             aria-label="Records filled"

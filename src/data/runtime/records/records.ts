@@ -86,13 +86,28 @@ export async function recordsAfter(
   table: Table,
   last: string | null,
   most: number,
+  where: Condition | null = null,
 ): Promise<RecordData[]> {
   const places = new PlacesSql(tables);
   const cells = selected(places, table);
   const { rows } = await tx.execute<Record<string, unknown>>(sql`
-    SELECT ${cells} FROM ${tableName(table)} AS t${places.joins()}
-    WHERE t.removed_at IS NULL ${last === null ? sql`` : sql`AND t.id > ${last}::uuid`} ORDER BY t.id LIMIT ${most}`);
+    SELECT ${cells} FROM (SELECT t.*${workedOut(table)} FROM ${tableName(table)} AS t${joined(where)} WHERE t.removed_at IS NULL${also(where)} ${last === null ? sql`` : sql`AND t.id > ${last}::uuid`} ORDER BY t.id LIMIT ${most}) AS t${places.joins()} ORDER BY t.id`);
   return rows.map((row) => asRecordData(table, row));
+}
+
+/** Those of these records that are there, by id. */
+export async function recordsOf(
+  tx: Tx,
+  tables: Tables,
+  table: Table,
+  ids: readonly string[],
+): Promise<ReadonlyMap<string, RecordData>> {
+  if (ids.length === 0) return new Map();
+  const places = new PlacesSql(tables);
+  const cells = selected(places, table);
+  const { rows } = await tx.execute<Record<string, unknown>>(sql`
+    SELECT ${cells} FROM ${tableName(table)} AS t${places.joins()} WHERE t.id = ANY(${sql.param([...ids])}::uuid[]) AND t.removed_at IS NULL`);
+  return new Map(rows.map((row) => asRecordData(table, row)).map((record) => [record.id, record]));
 }
 
 export async function readRecord(

@@ -14,6 +14,7 @@ import {
 import type { Issue } from '../../../core/kernel/issue';
 import type { ColumnChoice, Numbering, Table } from '../../../core/table/model';
 import type { Look, ViewDesign } from '../../../core/record/view';
+import type { BulkBack, BulkProgress, BulkState, BulkWhat } from '../../../core/record/bulk-change';
 import type { Redesign } from '../../../core/table/redesign';
 import type { ChangeProgress, ChangeState } from '../../../core/table/table-change';
 
@@ -177,6 +178,46 @@ export const tableChange = slate.table(
       .where(sql`${t.state} = 'running'`),
     check('table_change_state', sql`${t.state} IN ('draft', 'running', 'refused', 'done', 'dropped')`),
   ],
+);
+
+/** One column of all records that are found is set by a job: who asked, how far it is, and what would not be changed. */
+export const bulkChange = slate.table(
+  'bulk_change',
+  {
+    id: uuid('id').primaryKey(),
+    tableId: uuid('table_id')
+      .notNull()
+      .references(() => designedTable.id, { onDelete: 'cascade' }),
+    personId: uuid('person_id')
+      .notNull()
+      .references(() => person.id),
+    what: jsonb('what').$type<BulkWhat>().notNull(),
+    state: text('state').$type<BulkState>().notNull().default('running'),
+    progress: jsonb('progress').$type<BulkProgress>().notNull(),
+    /** The record it went up to, by id; null at first. */
+    upTo: uuid('up_to'),
+    ...made,
+  },
+  (t) => [
+    index('bulk_change_last').on(t.tableId, t.personId, t.createdAt),
+    uniqueIndex('bulk_change_running')
+      .on(t.tableId, t.personId)
+      .where(sql`${t.state} = 'running'`),
+    check('bulk_change_state', sql`${t.state} IN ('running', 'done', 'stopped')`),
+  ],
+);
+
+/** Of what a job changed, the edit that takes it back. */
+export const bulkChanged = slate.table(
+  'bulk_changed',
+  {
+    bulkId: uuid('bulk_id')
+      .notNull()
+      .references(() => bulkChange.id, { onDelete: 'cascade' }),
+    recordId: uuid('record_id').notNull(),
+    back: jsonb('back').$type<BulkBack>().notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.bulkId, t.recordId] })],
 );
 
 /** Records that were written while a change was filling their table: they are converted once more before it ends. */
