@@ -107,6 +107,34 @@ describe('what there is to narrow down by', () => {
   });
 });
 
+describe('texts in order', () => {
+  it('come as people put them, on one page and from page to page, either way', async () => {
+    const wanted = ['ash 2', 'Ash 9', 'ash 10', 'Élan', 'elm', 'Zinnia 100'];
+    await world.sql(`INSERT INTO records.trees (name, count) SELECT n, -1 FROM unnest($1::text[]) n`, [
+      [...wanted].reverse(),
+    ]);
+    const names = async (sort: string, more: { after?: string; before?: string } = {}) =>
+      (await must(openRecords(as('Ines'), 'trees', { sort, where: 'count = -1', ...more }))).rows;
+    const cells = (rows: Awaited<ReturnType<typeof names>>) => rows.map((row) => row.cells['ctrname']);
+    const all = await names('name');
+    expect(cells(all)).toEqual(wanted);
+    expect(cells(await names('-name'))).toEqual([...wanted].reverse());
+    const third = all[2]?.id ?? '';
+    expect(cells(await names('name', { after: third }))).toEqual(wanted.slice(3));
+    expect(cells(await names('name', { before: third }))).toEqual(wanted.slice(0, 2));
+    await world.sql(`DELETE FROM records.trees WHERE count = -1`);
+  });
+
+  it('go on after the ten-thousandth number of a year', async () => {
+    await world.sql(
+      `INSERT INTO records.trees (name, count, number) VALUES ('Old', -2, 'TR-2026-9999'), ('New', -2, 'TR-2026-10000'), ('Last year', -2, 'TR-2025-10001')`,
+    );
+    const { rows } = await must(openRecords(as('Ines'), 'trees', { sort: '-number', where: 'count = -2' }));
+    expect(rows.map(({ cells }) => cells['ctrname'])).toEqual(['New', 'Old', 'Last year']);
+    await world.sql(`DELETE FROM records.trees WHERE count = -2`);
+  });
+});
+
 describe('what is shown', () => {
   const cellsOf = async (sort: string, columns: string, name = 'Ines') => {
     const { rows } = await must(openRecords(as(name), 'trees', { sort, columns }));

@@ -5,7 +5,7 @@ import { columnValue } from './column-value';
 import type { Place } from './places';
 
 /** How a value of a place is compared: as its kind is, and what is shown by a title as text. */
-export const isText = ({ column: { kind } }: Place): boolean =>
+export const isText = ({ column: { kind } }: Pick<Place, 'column'>): boolean =>
   ['text', 'e-mail', 'web-address', 'phone', 'reference'].includes(kind);
 
 /**

@@ -30,7 +30,7 @@ export function orderSql(places: PlacesSql, sorts: readonly PlacedSort[], back: 
   const by = sorts.map(({ place, descending }) => {
     const way = descending !== back ? sql`DESC` : sql`ASC`;
     const nulls = isAlwaysThere(place) ? sql`` : back ? sql` NULLS FIRST` : sql` NULLS LAST`;
-    return sql`${places.of(place)} ${way}${nulls}`;
+    return sql`${places.sorted(place)} ${way}${nulls}`;
   });
   const id = idDescends(sorts) !== back ? sql`t.id DESC` : sql`t.id ASC`;
   return sql.join([...by, id], sql`, `);
@@ -52,7 +52,7 @@ export async function keysets(
 ): Promise<readonly (SQL | null)[]> {
   if (from === null) return [null];
   const here = new PlacesSql(tables);
-  const values = sorts.map(({ place }) => here.of(place));
+  const values = sorts.map(({ place }) => here.sorted(place));
   const ofIt = sql`FROM ${tableName(table)} AS t${here.joins()} WHERE t.id = ${from.id}::uuid`;
   const blanks = values.map((value, i) => sql`${value} IS NULL AS ${sql.identifier(`b${i}`)}`);
   const { rows } = await tx.execute<Record<string, boolean>>(
@@ -84,6 +84,9 @@ export async function keysets(
   ];
 }
 
+/** No letter comes after it (CLDR's root collation). */
+const LAST = '\uffff';
+
 /** The record that stands first, in an order, among those whose value is this one or beyond it; by id. Null where there is none. */
 export async function firstAt(
   tx: Tx,
@@ -94,11 +97,11 @@ export async function firstAt(
   const [first] = sorts;
   if (first === undefined) return null;
   const places = new PlacesSql(tables);
-  const own = places.of(first.place);
+  const own = places.sorted(first.place);
   const { column } = first.place;
   const type = sql.raw(isText(first.place) ? 'text' : kinds[column.kind].columnType(column));
   // Going down, what begins with a text stands before the text itself.
-  const wanted = isText(first.place) && first.descending ? `${value}\u{10ffff}` : value;
+  const wanted = isText(first.place) && first.descending ? `${value}${LAST}` : value;
   const order = orderSql(places, sorts, false);
   const { rows } = await tx.execute<{ id: string }>(
     sql`SELECT t.id FROM ${tableName(table)} AS t${places.joins()}${joined(where)} WHERE t.removed_at IS NULL${also(where)} AND ${own} ${first.descending ? sql`<=` : sql`>=`} ${wanted}::${type} ORDER BY ${order} LIMIT 1`,

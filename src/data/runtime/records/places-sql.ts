@@ -1,4 +1,5 @@
 import { sql, type SQL } from 'drizzle-orm';
+import { isText } from '../../../core/record/jump';
 import type { Place } from '../../../core/record/places';
 import type { Column, Table } from '../../../core/table/model';
 import { alias, columnName, stampName, tableName } from '../../identifiers';
@@ -18,13 +19,21 @@ export function titleSql(table: Table | undefined, at: SQL): SQL {
   )})`;
 }
 
+/** A text as it is sorted by; an index for that is spelled the same. */
+export const inOrder = (text: SQL): SQL => sql`${text} COLLATE slate.in_order`;
+
 /** What places hold, of records under the alias `t`. What they reach is joined once each; those joins stand after the table, once all places have been asked for. */
 export class PlacesSql {
   private readonly reached = new Map<string, { readonly at: SQL; readonly join: SQL }>();
 
   constructor(private readonly tables: Tables) {}
 
-  /** To sort and group by: codes of choices, titles of references. */
+  /** To sort by: texts as people put them in order, where 9 comes before 10 and case makes no difference. */
+  sorted(place: Place): SQL {
+    return isText(place) ? inOrder(this.of(place)) : this.of(place);
+  }
+
+  /** To group by: codes of choices, titles of references. */
   of(place: Place): SQL {
     switch (place.t) {
       case 'stamp':

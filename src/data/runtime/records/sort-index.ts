@@ -1,11 +1,12 @@
 import { sql, type SQL } from 'drizzle-orm';
+import { isText } from '../../../core/record/jump';
 import { keptColumns, type Table } from '../../../core/table/model';
 import type { Tx } from '../../connect';
 import { columnName, sortIndexName, sortIndexText, stampName, tableName } from '../../identifiers';
 import type { PlacedSort } from './keysets';
-import { isAlwaysThere } from './places-sql';
+import { inOrder, isAlwaysThere } from './places-sql';
 
-/** Has an index made for sorting a large table like this, if there is none. The number has one always, and other tables' names none. */
+/** Has an index made for sorting a large table like this, if there is none. Other tables' names have none. */
 export async function askSortIndex(tx: Tx, table: Table, { place, descending }: PlacedSort): Promise<void> {
   const sort = indexed(table, place.t === 'stamp' ? place.stamp : place.column.id);
   if (sort === null) return;
@@ -28,9 +29,11 @@ export function sortIndex(table: Table, sort: string, descending: boolean): { dr
   };
 }
 
-/** What an index is made of: the id of a column of the table itself, or `created_at`; null for what is sorted without one. */
+/** What an index is made of: the id of a column of the table itself, `number` or `created_at`; null for what is sorted without one. */
 function indexed(table: Table, id: string): { readonly name: string; readonly column: SQL } | null {
   if (id === 'created_at') return { name: id, column: sql`${stampName('created_at')}` };
+  if (id === 'number') return { name: id, column: inOrder(sql`${stampName('number')}`) };
   const column = keptColumns(table).find((one) => one.id === id && one.kind !== 'reference');
-  return column === undefined ? null : { name: id, column: columnName(column) };
+  if (column === undefined) return null;
+  return { name: id, column: isText({ column }) ? inOrder(columnName(column)) : columnName(column) };
 }
