@@ -1,6 +1,6 @@
 import pg from 'pg';
 import { sourceFault, type SourceAddress, type SourceFault } from '../core/link/source';
-import type { FoundColumn, FoundReference, FoundTable } from '../core/link/found-table';
+import type { FoundColumn, FoundReference, FoundTable, MadeBy } from '../core/link/found-table';
 import { fail, ok, type Result } from '../core/kernel/result';
 import { limits } from '../core/limits';
 
@@ -16,6 +16,19 @@ export async function introspect(
   address: Address,
   password: string,
 ): Promise<Result<FoundTable[], SourceFault>> {
+  const client = clientOf(address, password);
+  try {
+    await client.connect();
+    await client.query('BEGIN READ ONLY');
+    return ok(await tablesThere(client));
+  } catch (error) {
+    return fail(connectionFault(error));
+  } finally {
+    await client.end().catch(() => undefined);
+  }
+}
+
+function clientOf(address: Address, password: string): pg.Client {
   const client = new pg.Client({
     host: address.host,
     port: address.port,
@@ -29,15 +42,7 @@ export async function introspect(
   });
   // A connection that is lost meanwhile is told by the query that waits.
   client.on('error', () => undefined);
-  try {
-    await client.connect();
-    await client.query('BEGIN READ ONLY');
-    return ok(await tablesThere(client));
-  } catch (error) {
-    return fail(connectionFault(error));
-  } finally {
-    await client.end().catch(() => undefined);
-  }
+  return client;
 }
 
 /** Why another database could not be read, from what its driver says. */
@@ -99,6 +104,8 @@ async function columnsOf(client: pg.Client, table: number): Promise<FoundColumn[
     required: boolean;
     preset: string | null;
     generated: boolean;
+    sequence: string | null;
+    may_count: boolean;
     comment: string | null;
     may_see: boolean;
     may_add: boolean;
@@ -109,19 +116,67 @@ async function columnsOf(client: pg.Client, table: number): Promise<FoundColumn[
       CASE WHEN t.typtype = 'd' THEN format_type(t.typbasetype, t.typtypmod) ELSE format_type(a.atttypid, a.atttypmod) END AS type,
       CASE WHEN t.typtype = 'd' THEN t.typname::text END AS domain,
       (SELECT array_agg(e.enumlabel::text ORDER BY e.enumsortorder) FROM pg_enum e WHERE e.enumtypid = CASE WHEN t.typtype = 'd' THEN t.typbasetype ELSE t.oid END) AS labels,
-      a.attnotnull AS required, pg_get_expr(d.adbin, d.adrelid) AS preset, (a.attgenerated <> '' OR a.attidentity = 'a') AS generated, col_description(a.attrelid, a.attnum) AS comment,
+      a.attnotnull AS required, pg_get_expr(d.adbin, d.adrelid) AS preset, (a.attgenerated <> '' OR a.attidentity = 'a') AS generated,
+      s.sequence, coalesce(has_sequence_privilege(s.sequence, 'USAGE'), false) AS may_count, col_description(a.attrelid, a.attnum) AS comment,
       has_column_privilege(a.attrelid, a.attnum, 'SELECT') AS may_see, has_column_privilege(a.attrelid, a.attnum, 'INSERT') AS may_add, has_column_privilege(a.attrelid, a.attnum, 'UPDATE') AS may_change
-    FROM pg_attribute a JOIN pg_type t ON t.oid = a.atttypid LEFT JOIN pg_attrdef d ON d.adrelid = a.attrelid AND d.adnum = a.attnum
+    FROM pg_attribute a JOIN pg_type t ON t.oid = a.atttypid
+    JOIN pg_class c ON c.oid = a.attrelid JOIN pg_namespace n ON n.oid = c.relnamespace
+    CROSS JOIN LATERAL (SELECT CASE WHEN c.relkind IN ('r', 'p') THEN pg_get_serial_sequence(format('%I.%I', n.nspname, c.relname), a.attname) END AS sequence) AS s
+    LEFT JOIN pg_attrdef d ON d.adrelid = a.attrelid AND d.adnum = a.attnum
     WHERE a.attrelid = $1::oid AND a.attnum > 0 AND NOT a.attisdropped ORDER BY a.attnum`,
     [table],
   );
-  return rows.map(({ may_see: maySee, may_add: mayAdd, may_change: mayChange, comment, ...row }) => ({
-    ...row,
-    comment: (comment ?? '').slice(0, limits.word),
-    maySee,
-    mayAdd,
-    mayChange,
-  }));
+  return rows.map(
+    ({
+      may_see: maySee,
+      may_add: mayAdd,
+      may_change: mayChange,
+      may_count: mayCount,
+      sequence,
+      comment,
+      ...row
+    }) => ({
+      ...row,
+      made: madeBy(row, mayCount ? sequence : null),
+      comment: (comment ?? '').slice(0, limits.word),
+      maySee,
+      mayAdd,
+      mayChange,
+    }),
+  );
+}
+
+/** What is made in another way, or always, is made there alone. */
+function madeBy(
+  { generated, preset }: Pick<FoundColumn, 'generated' | 'preset'>,
+  sequence: string | null,
+): MadeBy | null {
+  if (generated) return null;
+  if (sequence !== null && (preset === null || preset.startsWith('nextval(')))
+    return { t: 'sequence', name: sequence };
+  return preset !== null && /^(\w+\.)?(gen_random_uuid|uuid_generate_v4)\(\)$/.test(preset)
+    ? { t: 'uuid' }
+    : null;
+}
+
+/** The next values of a sequence there, which nobody else will get; `many` of them. A fault is one of the driver's. */
+export async function nextValues(
+  address: Address,
+  password: string,
+  sequence: string,
+  many: number,
+): Promise<string[]> {
+  const client = clientOf(address, password);
+  try {
+    await client.connect();
+    const { rows } = await client.query<{ value: string }>(
+      'SELECT nextval($1::regclass)::text AS value FROM generate_series(1, $2::int)',
+      [sequence, many],
+    );
+    return rows.map(({ value }) => value);
+  } finally {
+    await client.end().catch(() => undefined);
+  }
 }
 
 /** Of the columns of a constraint or index, their names in order. */

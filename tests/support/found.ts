@@ -8,6 +8,7 @@ export const foundColumn = (name: string, type: string, more: Partial<FoundColum
   labels: null,
   required: false,
   preset: null,
+  made: null,
   generated: false,
   comment: '',
   maySee: true,

@@ -17,6 +17,9 @@ export interface FoundTable {
   readonly mayChange: boolean;
 }
 
+/** The next value of a sequence of that name, as PostgreSQL looks it up; or a random one. */
+export type MadeBy = { readonly t: 'sequence'; readonly name: string } | { readonly t: 'uuid' };
+
 export interface FoundReference {
   readonly columns: readonly string[];
   readonly schema: string;
@@ -35,6 +38,8 @@ export interface FoundColumn {
   readonly required: boolean;
   /** The expression of its default; null for none. */
   readonly preset: string | null;
+  /** How the table there makes its values by itself in a way that can be asked for before a record is added; null for none. */
+  readonly made: MadeBy | null;
   /** Calculated there, and never given. */
   readonly generated: boolean;
   readonly comment: string;

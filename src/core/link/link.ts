@@ -1,4 +1,5 @@
 import type { Reading } from '../import/detection';
+import type { MadeBy } from './found-table';
 import type { SourceFault } from './source';
 
 /** How the columns of a table here are those of a table or list outside. */
@@ -27,6 +28,8 @@ export interface MappedColumn {
   readonly changes: boolean;
   /** What is sent where nothing is given; null for nothing. */
   readonly preset: string | null;
+  /** How a value is made where nothing is given. Left out, in none that was linked before this was known. */
+  readonly made?: MadeBy | null;
 }
 
 export interface ListMapping {

@@ -82,7 +82,7 @@ function draftOf(found: FoundTable, table: Table): Draft {
     const key = keyFor(label, taken, 'column');
     taken.add(key);
     const mapped = mappedColumn(one, found);
-    if (one.preset !== null && mapped.preset === null)
+    if (one.preset !== null && mapped.preset === null && one.made === null)
       left.push({ column: one.name, why: 'filled-there', detail: one.preset });
     const single = [found.primaryKey, ...found.uniques].some(
       (set) => set.length === 1 && set[0] === one.name,
@@ -98,6 +98,7 @@ function draftOf(found: FoundTable, table: Table): Draft {
         one.required &&
         (mapped.preset !== null || one.preset === null) &&
         !one.generated &&
+        one.made === null &&
         mapped.preset === null,
       unique: single,
       personal: personalByHeading(one.name),
@@ -115,6 +116,7 @@ function draftOf(found: FoundTable, table: Table): Draft {
     (one) =>
       one.required &&
       one.preset === null &&
+      one.made === null &&
       !one.generated &&
       !pairs.some(({ mapped }) => mapped.name === one.name && mapped.adds),
   );
@@ -149,12 +151,13 @@ function mappedColumn(
   { isView, mayAdd, mayChange }: FoundTable,
 ): Omit<MappedColumn, 'column'> {
   const preset = one.preset === null ? null : plainPreset(one.preset);
-  const workedOut = one.generated || (one.preset !== null && preset === null);
+  const workedOut = one.generated || (one.preset !== null && preset === null && one.made === null);
   return {
     name: one.name,
     type: one.type,
     refers: null,
     preset,
+    made: one.made,
     adds: mayAdd && one.mayAdd && !workedOut && !isView,
     changes: mayChange && one.mayChange && !one.generated && !isView,
   };

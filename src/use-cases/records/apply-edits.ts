@@ -14,6 +14,7 @@ import {
   type StoredRecord,
 } from '../../core/record/edit';
 import type { Table } from '../../core/table/model';
+import { withMadeValues } from '../links/made-values';
 import type { Tx } from '../../data/connect';
 import { databaseFault, fieldIssue } from '../../data/field-issues';
 import { patience, withSources } from '../../data/runtime/links/open-source';
@@ -122,7 +123,7 @@ async function written(
 ): Promise<Issue[]> {
   const touched = [...new Set(edits.map(({ table }) => table))].flatMap((id) => tables.get(id) ?? []);
   const linked = touched.filter((table) => table.linked !== null).map(({ id }) => id);
-  const write = () => writeEdits(tx, tables, edits, trying);
+  const write = async () => writeEdits(tx, tables, await withMadeValues(tx, linked, edits), trying);
   try {
     await (linked.length === 0 ? write() : withSources(tx, linked, patience.person, write));
   } catch (error) {

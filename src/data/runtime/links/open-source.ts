@@ -70,10 +70,12 @@ export async function withSources<T>(
 const isKnownSilent = ({ silentUntil }: Pick<SourceRow, 'silentUntil'>): boolean =>
   silentUntil !== null && silentUntil.getTime() > Date.now();
 
-/** A source that has not answered for a while is not waited for; told as the silence it is, by the code PostgreSQL has for it. */
-class SourceSilent extends Error {
+/** A source did not answer what was asked of it beside the transaction; told by the code PostgreSQL has for that. */
+export class SourceAway extends Error {
   readonly code = '08001';
 }
+/** One that has not answered for a while is not waited for. */
+class SourceSilent extends SourceAway {}
 
 /** It could not be reached, or took longer than anybody waits. */
 const isSilence = (error: unknown): boolean =>
