@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { expectAccessible, open, seat, settled } from './people';
+import { choose, expectAccessible, open, seat, settled } from './people';
 
 const views = [
   '/',
@@ -69,4 +69,32 @@ test('two presses lead past the band to the margin, and none where there is no m
   await expect(page.locator('#margin')).toBeInViewport();
   await open(page, '/nowhere');
   await expect(page.getByText('Skip to the margin')).toBeHidden();
+});
+
+test('conditions stand together as any or none of them, by keyboard, and come back from the address', async ({
+  browser,
+}) => {
+  const { page, troubles } = await seat(browser, 'ines.okafor');
+  await open(
+    page,
+    `/tables/accessions?where=${encodeURIComponent('state in ("growing_on") and quantity > 5')}`,
+  );
+  const found = page.getByRole('status').filter({ hasText: 'found' });
+  const both = Number((await found.innerText()).replace(/\D/g, ''));
+  await page.getByRole('button', { name: 'Quantity is more than 5' }).press('Enter');
+  await page.getByRole('button', { name: 'or something else' }).press('Enter');
+  const condition = page.getByRole('dialog', { name: 'Condition' });
+  await choose(page, /Column$/, 'Bed › Section');
+  await condition.getByRole('textbox').fill('Fern house');
+  await page.keyboard.press('Enter');
+  await expect(page).toHaveURL(/quantity\+%3E\+5\+or\+bed\.section/);
+  await expect.poll(async () => Number((await found.innerText()).replace(/\D/g, ''))).toBeGreaterThan(both);
+  await page.reload();
+  const group = page.getByRole('group', { name: 'any of 2 conditions' });
+  await expect(group.getByRole('button', { name: 'Bed › Section is Fern house' })).toBeVisible();
+  await expectAccessible(page);
+  await group.getByRole('button', { name: 'any of' }).press('Enter');
+  await expect(page).toHaveURL(/not%28quantity/);
+  await expect.poll(async () => Number((await found.innerText()).replace(/\D/g, ''))).toBeLessThan(both);
+  expect(troubles).toEqual([]);
 });

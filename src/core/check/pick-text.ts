@@ -16,6 +16,15 @@ export interface Pick {
 export interface Picked {
   readonly join: 'all' | 'any';
   readonly picks: readonly Pick[];
+  /** Conditions that stand together as one, after the others. Left out, none; in checks there are none. */
+  readonly groups?: readonly PickGroup[];
+}
+
+export interface PickGroup {
+  readonly join: 'all' | 'any' | 'none';
+  /** How they are joined when they are not to be none: the other way than what they stand in. */
+  readonly within: 'all' | 'any';
+  readonly picks: readonly Pick[];
 }
 
 const words: Readonly<Record<'number' | 'date' | 'other', readonly (readonly [PickBy, string])[]>> = {
@@ -83,8 +92,17 @@ export function pickText({ left, by, right }: Pick): string {
   }
 }
 
-export const pickedText = ({ join, picks }: Picked): string =>
-  picks.map(pickText).join(join === 'all' ? ' and ' : ' or ');
+export const pickedText = ({ join, picks, groups = [] }: Picked): string =>
+  joined(join, [...picks.map(pickText), ...groups.map(groupText)]);
+
+const joined = (join: 'all' | 'any', texts: readonly string[]): string =>
+  texts.join(join === 'all' ? ' and ' : ' or ');
+
+function groupText({ join, picks }: PickGroup): string {
+  const texts = picks.map(pickText);
+  if (join === 'none') return `not(${joined('any', texts)})`;
+  return texts.length === 1 ? joined(join, texts) : `(${joined(join, texts)})`;
+}
 
 /** How a comparison reads between its sides: at most, on or before, one of. */
 export const phraseFor = (type: Type, by: PickBy): string =>

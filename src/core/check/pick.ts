@@ -3,7 +3,7 @@ import { read } from '../expression/read';
 import type { Expression, OfOp } from '../expression/tree';
 import { elementOf, type Scope, type Type } from '../expression/type';
 import { isRelativeDay, rangeWords, relativeDayWords } from './day-ranges';
-import { phraseFor, type Pick, type PickBy, type Picked } from './pick-text';
+import { phraseFor, type Pick, type PickBy, type Picked, type PickGroup } from './pick-text';
 
 /** What a side of a condition may be picked from: each name of the scope, the columns of looked-up records, and what rows add up to. */
 export interface Pickable {
@@ -37,6 +37,35 @@ export function pickedOf(text: string, scope: Scope): Picked | null {
   const join = tree.value.op === 'or' ? 'any' : 'all';
   const picks = partsOf(tree.value, tree.value.op).map(pickOf);
   return picks.every((pick) => pick !== null) ? { join, picks } : null;
+}
+
+/** The same with conditions that stand together, one deep. */
+export function pickedFilterOf(text: string, scope: Scope): Picked | null {
+  const tree = read(text, scope);
+  if (!tree.ok) return null;
+  const join = tree.value.op === 'or' ? 'any' : 'all';
+  const parts = partsOf(tree.value, tree.value.op).map((part) => pickOf(part) ?? groupOf(part, join));
+  const groups = parts.flatMap((part) => (part !== null && 'picks' in part ? [part] : []));
+  return parts.every((part) => part !== null)
+    ? {
+        join,
+        picks: parts.flatMap((part) => ('picks' in part ? [] : [part])),
+        ...(groups.length > 0 && { groups }),
+      }
+    : null;
+}
+
+/** What stands together in a filter of all, or any: any, or all, of some, or none of them. */
+function groupOf(tree: Expression, outer: 'all' | 'any'): PickGroup | null {
+  const within = outer === 'all' ? 'any' : 'all';
+  const [inner] = tree.op === 'call' && tree.name === 'not' ? tree.args : [];
+  const of = inner ?? tree;
+  const isGroup = of.op === (inner === undefined && within === 'all' ? 'and' : 'or');
+  if (inner === undefined && !isGroup) return null;
+  const picks = (isGroup ? partsOf(of, of.op) : [of]).map(pickOf);
+  return picks.every((pick) => pick !== null)
+    ? { join: inner === undefined ? within : 'none', within, picks }
+    : null;
 }
 
 function partsOf(tree: Expression, op: string): Expression[] {

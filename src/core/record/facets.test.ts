@@ -79,7 +79,7 @@ describe('a filter', () => {
   });
 
   it('that picking could not have made is one all the same', () => {
-    const filter = read('count > 1 and (bed.area > 5 or seen = null)');
+    const filter = read('count + 1 > 2 and (bed.area > 5 or seen = null)');
     expect(filter.ok && filter.value.picked).toBeNull();
   });
 });

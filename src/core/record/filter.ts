@@ -1,4 +1,4 @@
-import { pickedOf } from '../check/pick';
+import { pickedFilterOf } from '../check/pick';
 import { type Picked } from '../check/pick-text';
 import { read } from '../expression/read';
 import { storedScope, toStored } from '../expression/stored-text';
@@ -26,7 +26,7 @@ export function readFilter(text: string, table: Table, scope: Scope): Result<Fil
   const tree = whole.ok ? whole : plain;
   if (tree.value.type.t !== 'yes-no')
     return fail([issue('not-a-condition', ['where'], { given: tree.value.type.t })]);
-  return ok({ text, tree: tree.value, picked: pickedOf(text, scope) });
+  return ok({ text, tree: tree.value, picked: pickedFilterOf(text, scope) });
 }
 
 /** What conditions can be picked about: a column, or one of a record that is referred to. */

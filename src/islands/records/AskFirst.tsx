@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { pickedText, type Pick, type Picked } from '../../core/check/pick-text';
 import type { Filterable } from '../../core/record/filter';
-import { Condition } from './FilterLine';
+import { Condition } from './Condition';
 import { pickWords } from './filter-words';
 
 interface Props {
@@ -44,7 +44,7 @@ export function AskFirst({ label, filterables, asks, picked, onDone }: Props) {
           className="button button-dark"
           disabled={missing.length > 0}
           onClick={() =>
-            onDone(pickedText({ join: picked?.join ?? 'all', picks: [...rest, ...Object.values(given)] }))
+            onDone(pickedText({ ...(picked ?? { join: 'all' }), picks: [...rest, ...Object.values(given)] }))
           }
         >
           Show them

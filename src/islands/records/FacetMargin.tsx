@@ -86,7 +86,7 @@ function FacetPart({
                 className="size-4 accent-lichen"
                 checked={isChosen(picked, count)}
                 onChange={() =>
-                  picked !== null && onPicked({ join: 'all', picks: toggled(picked.picks, count) })
+                  picked !== null && onPicked({ ...picked, picks: toggled(picked.picks, count) })
                 }
               />
               <span className="truncate" title={count.label}>

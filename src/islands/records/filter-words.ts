@@ -72,3 +72,10 @@ export function pickWords(of: Filterable | undefined, { left, by, right }: Pick)
     by === 'one-of' || by === '=' ? 'is' : by === '!=' || by === 'none-of' ? 'is not' : `is ${phrase}`;
   return [of.label, is, values].filter((part) => part !== '').join(' ');
 }
+
+/** A condition in words, by what it is about. */
+export const wordsIn = (filterables: readonly Filterable[], pick: Pick): string =>
+  pickWords(
+    filterables.find(({ text }) => text === pick.left),
+    pick,
+  );

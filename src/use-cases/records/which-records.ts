@@ -66,4 +66,4 @@ export function whichRecords(
 export const withoutPicksOf = (picked: Picked | null, where: string, left: string): string =>
   picked === null || picked.join === 'any'
     ? where
-    : pickedText({ join: 'all', picks: picked.picks.filter((pick) => pick.left !== left) });
+    : pickedText({ ...picked, picks: picked.picks.filter((pick) => pick.left !== left) });

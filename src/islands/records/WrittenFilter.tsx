@@ -1,0 +1,78 @@
+import { useRef, useState } from 'react';
+import { Button, Dialog, DialogTrigger, Popover } from 'react-aria-components';
+import type { FilterFault } from './use-table';
+
+interface Props {
+  readonly where: string;
+  /** Gives what is wrong with it, or null. */
+  readonly onWritten: (where: string) => Promise<FilterFault | null>;
+}
+
+/** For what picking cannot say: the whole filter in FEEL. */
+export function WriteIt({ where, onWritten }: Props) {
+  return (
+    <DialogTrigger>
+      <Button className="button-plain text-lichen-deep!">
+        {where === '' ? 'or write an expression' : 'as an expression'}
+      </Button>
+      <Popover className="popover w-96 max-w-[92vw] p-3!">
+        <Dialog aria-label="Filter in FEEL" className="outline-none">
+          {({ close }) => <WrittenFilter where={where} onWritten={onWritten} close={close} />}
+        </Dialog>
+      </Popover>
+    </DialogTrigger>
+  );
+}
+
+function WrittenFilter({ where, onWritten, close }: Props & { readonly close: () => void }) {
+  const [text, setText] = useState(where);
+  const [wrong, setWrong] = useState<FilterFault | null>(null);
+  const box = useRef<HTMLTextAreaElement>(null);
+  const show = async () => {
+    const found = await onWritten(text.trim());
+    setWrong(found);
+    if (found === null) return close();
+    box.current?.focus();
+    if (found.at !== null)
+      box.current?.setSelectionRange(found.at[0], Math.max(found.at[1], found.at[0] + 1));
+  };
+  return (
+    <form
+      className="grid gap-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void show();
+      }}
+    >
+      <label className="grid gap-1">
+        Show those where, in FEEL
+        <textarea
+          ref={box}
+          rows={4}
+          className="box font-mono text-[13px]"
+          maxLength={4_000}
+          spellCheck={false}
+          // It was just opened by pressing a button.
+          // eslint-disable-next-line jsx-a11y/no-autofocus
+          autoFocus
+          placeholder={'state in ("growing") and (bed.section = "Fern house" or received = null)'}
+          value={text}
+          onChange={(event) => {
+            setText(event.target.value);
+            setWrong(null);
+          }}
+        />
+      </label>
+      {wrong !== null && (
+        <p role="alert" className="trouble mt-0!">
+          {wrong.sentence}
+        </p>
+      )}
+      <p className="flex justify-end">
+        <button type="submit" className="button button-dark">
+          Show these
+        </button>
+      </p>
+    </form>
+  );
+}
