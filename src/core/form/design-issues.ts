@@ -16,7 +16,7 @@ import {
 } from './design';
 import { isKey, isPrefix, isReservedKey } from './key';
 import { choiceIssues, labelIssues } from './label-issues';
-import type { FormulaUse } from './formula';
+import { formulaPath } from './formula';
 import type { TablesById } from './scope';
 
 /**
@@ -50,27 +50,12 @@ export function designIssues(design: FormDesign, tables: TablesById, people: Rea
 
 /** A formula that by its text alone takes more steps than a sheet may, and all of them together. */
 function costIssues(form: CompiledForm): Issue[] {
-  const heavy = form.formulas.flatMap(({ id, what }) =>
-    (form.costs.get(id) ?? 0) > MOST_STEPS ? [issue('too-many-steps', pathOf(what, id))] : [],
+  const heavy = form.formulas.flatMap((formula) =>
+    (form.costs.get(formula.id) ?? 0) > MOST_STEPS ? [issue('too-many-steps', formulaPath(formula))] : [],
   );
   if (heavy.length > 0) return heavy;
   const given = worstStepsOf(form);
   return given > MOST_STEPS ? [issue('sheet-too-heavy', ['sections'], { given, most: MOST_STEPS })] : [];
-}
-
-function pathOf(what: FormulaUse, id: string): Issue['path'] {
-  switch (what.t) {
-    case 'check':
-      return ['checks', what.check.id];
-    case 'asked':
-      return [what.of.id, 'questions' in what.of ? 'showWhen' : 'askWhen'];
-    case 'required':
-      return [what.of.id, 'requireWhen'];
-    case 'calculated':
-    case 'following':
-    case 'total':
-      return [id];
-  }
 }
 
 function scopeKeyIssues(named: readonly { id: string; key: string }[]): Issue[] {

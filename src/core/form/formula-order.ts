@@ -1,5 +1,5 @@
 import { issue, type Issue } from '../kernel/issue';
-import type { Formula } from './formula';
+import { formulaPath, type Formula } from './formula';
 
 /** Depth first, so that what is read comes first; a formula met again while it is being placed closes a circle, which is named. */
 export function inOrder(formulas: readonly Formula[], issues: Issue[]): Formula[] {
@@ -10,7 +10,7 @@ export function inOrder(formulas: readonly Formula[], issues: Issue[]): Formula[
     if (done.has(formula.id)) return;
     if (open.includes(formula.id)) {
       issues.push(
-        issue('circular', pathOf(formula), {
+        issue('circular', formulaPath(formula), {
           circle: circle([...open.slice(open.indexOf(formula.id)), formula.id], byId),
         }),
       );
@@ -30,19 +30,6 @@ export function inOrder(formulas: readonly Formula[], issues: Issue[]): Formula[
 
 const circle = (ids: readonly string[], byId: ReadonlyMap<string, Formula>): string =>
   ids.map((id) => nameOf(byId.get(id))).join(' → ');
-
-function pathOf({ id, what }: Formula): Issue['path'] {
-  switch (what.t) {
-    case 'check':
-      return ['checks', id];
-    case 'asked':
-      return [what.of.id, 'title' in what.of ? 'showWhen' : 'askWhen'];
-    case 'required':
-      return [what.of.id, 'requireWhen'];
-    default:
-      return [id];
-  }
-}
 
 function nameOf(formula: Formula | undefined): string {
   const what = formula?.what;

@@ -1,6 +1,7 @@
 import type { Closure } from '../expression/compile';
 import type { Expression } from '../expression/tree';
 import type { Check } from '../check/check';
+import type { Issue } from '../kernel/issue';
 import type { CalculatedQuestion, FieldQuestion, Question, Section, Total } from './design';
 
 /** What a formula is for. */
@@ -24,4 +25,20 @@ export interface Formula {
   readonly reads: ReadonlySet<string>;
   /** Reads a column over all rows, so that a change in one row may change it in every row. */
   readonly wide: boolean;
+}
+
+/** Where what is wrong with a formula is told: at its check, at the setting of the question or section it belongs to, or at what it fills. */
+export function formulaPath({ id, what }: Pick<Formula, 'id' | 'what'>): Issue['path'] {
+  switch (what.t) {
+    case 'check':
+      return ['checks', what.check.id];
+    case 'asked':
+      return [what.of.id, 'questions' in what.of ? 'showWhen' : 'askWhen'];
+    case 'required':
+      return [what.of.id, 'requireWhen'];
+    case 'calculated':
+    case 'following':
+    case 'total':
+      return [id];
+  }
 }
