@@ -142,6 +142,13 @@ describe('a bulk change', () => {
     expect(await refusal(beginBulkChange(as('Ines'), 'trees', set({ column: 'nothing' })))).toMatchObject({
       issues: [{ code: 'unknown-column' }],
     });
+    // What no two records may share, and what must be filled, is refused before anything is tried.
+    const named = (value: string | null) =>
+      refusal(beginBulkChange(as('Ines'), 'trees', set({ column: 'ctrname', value })));
+    expect([await named('Ash'), await named(null)]).toMatchObject([
+      { issues: [{ code: 'value-for-all' }] },
+      { issues: [{ code: 'required' }] },
+    ]);
     expect(await refusal(beginBulkChange(as('Ines'), 'trees', set({ where: 'count >' })))).toMatchObject({
       kind: 'invalid',
     });

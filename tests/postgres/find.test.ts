@@ -114,7 +114,7 @@ describe('texts in order', () => {
     await world.sql(`INSERT INTO records.trees (name, count) SELECT n, -1 FROM unnest($1::text[]) n`, [
       [...wanted].reverse(),
     ]);
-    const names = async (sort: string, more: { after?: string; before?: string } = {}) =>
+    const names = async (sort: string, more: { after?: string; before?: string; at?: string } = {}) =>
       (await must(openRecords(as('Ines'), 'trees', { sort, where: 'count = -1', ...more }))).rows;
     const cells = (rows: Awaited<ReturnType<typeof names>>) => rows.map((row) => row.cells['ctrname']);
     const all = await names('name');
@@ -123,6 +123,13 @@ describe('texts in order', () => {
     const third = all[2]?.id ?? '';
     expect(cells(await names('name', { after: third }))).toEqual(wanted.slice(3));
     expect(cells(await names('name', { before: third }))).toEqual(wanted.slice(0, 2));
+    // What is gone to is found whatever its case, accents and zeros.
+    const first = async (at: string, sort = 'name') => cells(await names(sort, { at }))[0];
+    expect([await first('ASH 009'), await first('elan'), await first('ASH 9', '-name')]).toEqual([
+      'Ash 9',
+      'Élan',
+      'Ash 9',
+    ]);
     await world.sql(`DELETE FROM records.trees WHERE count = -1`);
   });
 

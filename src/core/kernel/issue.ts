@@ -57,6 +57,7 @@ export interface AnswerFacts {
   readonly 'choice-retired': With<'choice'>;
   readonly 'column-calculated': None;
   readonly 'column-locked': None;
+  readonly 'value-for-all': None;
 }
 
 /** Of designs, passwords and requests. */

@@ -126,6 +126,12 @@ function valueFits(
   if (!isTypedIn(column)) return fail(invalid(issue('column-locked', ['column'], { label: column.label })));
   const read = columnValue(column, value);
   if (!read.ok) return fail(invalid(read.error));
+  const { label } = column;
+  if (read.value === null && column.required) return fail(invalid(issue('required', ['column'], { label })));
+  if (read.value !== null && column.unique)
+    return fail(invalid(issue('value-for-all', ['column'], { label })));
+  if (table.linked?.changes === false)
+    return fail(invalid(issue('edit-not-allowed', [], { action: 'change', table: table.label })));
   const values = { [id]: value };
   const wrong = forbiddenEdits(catalogue, person, [
     { t: 'change', table: table.id, id: '', version: 1, before: {}, values },

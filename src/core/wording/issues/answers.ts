@@ -36,6 +36,8 @@ export const answerSentences: Sentences<AnswerFacts> = {
     `${label} may have at most ${plural(most, 'row')}; there are ${given}`,
   'check-stops': ({ message }) => words(message),
   'column-locked': () => 'This is written by forms and imports alone',
+  'value-for-all': ({ label }) =>
+    `${label} must be different in every record, so it cannot be set to one value in all of them`,
   'column-calculated': () => 'This is worked out, and nothing is typed in it',
   'reason-needed': ({ message }) => `Give a reason: ${words(message)}`,
   'not-a-time': ({ label }) => `${label} must be a time of day, as in 14:30`,

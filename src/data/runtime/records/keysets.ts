@@ -87,6 +87,15 @@ export async function keysets(
 /** No letter comes after it (CLDR's root collation). */
 const LAST = '\uffff';
 
+/** The first of all texts that differ from this one in nothing but case, accents and zeros before numbers. */
+const leastAlike = (text: string): string =>
+  text
+    .normalize('NFD')
+    .replace(/\p{M}/gu, '')
+    .toLowerCase()
+    .replace(/\d+/g, (digits) => digits.padStart(MOST_DIGITS, '0'));
+const MOST_DIGITS = 20;
+
 /** The record that stands first, in an order, among those whose value is this one or beyond it; by id. Null where there is none. */
 export async function firstAt(
   tx: Tx,
@@ -101,7 +110,7 @@ export async function firstAt(
   const { column } = first.place;
   const type = sql.raw(isText(first.place) ? 'text' : kinds[column.kind].columnType(column));
   // Going down, what begins with a text stands before the text itself.
-  const wanted = isText(first.place) && first.descending ? `${value}${LAST}` : value;
+  const wanted = !isText(first.place) ? value : first.descending ? `${value}${LAST}` : leastAlike(value);
   const order = orderSql(places, sorts, false);
   const { rows } = await tx.execute<{ id: string }>(
     sql`SELECT t.id FROM ${tableName(table)} AS t${places.joins()}${joined(where)} WHERE t.removed_at IS NULL${also(where)} AND ${own} ${first.descending ? sql`<=` : sql`>=`} ${wanted}::${type} ORDER BY ${order} LIMIT 1`,
