@@ -5,6 +5,7 @@ import { readSorts, type Place } from '../../core/record/places';
 import { call } from '../kit/call';
 import { ArrowDown, CircleX } from '../kit/icons';
 import { addressOf, type Query } from './use-records';
+import { FormEnd } from './FormEnd';
 
 interface Props {
   readonly table: string;
@@ -92,16 +93,7 @@ function Asked({
           }}
         />
       </label>
-      {wrong !== null && (
-        <p role="alert" className="trouble mt-0!">
-          {wrong}
-        </p>
-      )}
-      <p className="flex justify-end">
-        <button type="submit" className="button button-dark">
-          Go there
-        </button>
-      </p>
+      <FormEnd trouble={wrong} action="Go there" />
     </form>
   );
 }

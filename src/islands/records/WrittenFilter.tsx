@@ -1,6 +1,7 @@
 import { useRef, useState } from 'react';
 import { Button, Dialog, DialogTrigger, Popover } from 'react-aria-components';
 import type { FilterFault } from './use-table';
+import { FormEnd } from './FormEnd';
 
 interface Props {
   readonly where: string;
@@ -63,16 +64,7 @@ function WrittenFilter({ where, onWritten, close }: Props & { readonly close: ()
           }}
         />
       </label>
-      {wrong !== null && (
-        <p role="alert" className="trouble mt-0!">
-          {wrong.sentence}
-        </p>
-      )}
-      <p className="flex justify-end">
-        <button type="submit" className="button button-dark">
-          Show these
-        </button>
-      </p>
+      <FormEnd trouble={wrong?.sentence ?? null} action="Show these" />
     </form>
   );
 }
