@@ -4,8 +4,9 @@ import Papa from 'papaparse';
 import yazl from 'yazl';
 import { WHAT_IS_WRONG } from '../core/import/heading';
 import { kinds } from '../core/table/kinds/list';
-import { packagedKeys, type DataPackage } from '../core/table/data-package';
-import type { Column, Table } from '../core/table/model';
+import { listPlaces, packagedKeys, type DataPackage } from '../core/table/data-package';
+import { hasChoices, type Column, type Table } from '../core/table/model';
+import { listAsJson, listStored } from '../core/table/kinds/stored-list';
 
 /** A table on its way out: its columns, and its records some at a time. Cells are texts as the database says them, references by title. */
 export interface TakenOut {
@@ -55,9 +56,14 @@ function plain(column: Column, cell: string | boolean | null): string {
   if (cell === null) return '';
   if (column.kind === 'yes-no') return cell === true ? 'yes' : 'no';
   const text = String(cell);
-  if (column.kind === 'choice') return defused(kinds.choice.show(text, column));
+  if (hasChoices(column)) return defused(chosenWords(column, text));
   return kinds[column.kind].type.t === 'text' || column.kind === 'reference' ? defused(text) : text;
 }
+
+const chosenWords = (column: Column, stored: string): string =>
+  column.kind === 'choices'
+    ? kinds.choices.show(listStored(stored) ?? [], column)
+    : kinds.choice.show(stored, column);
 
 /** With a mark at its beginning, by which spreadsheets know that it is UTF-8. */
 async function* csv({ columns, rows }: TakenOut): AsyncGenerator<Uint8Array> {
@@ -78,7 +84,7 @@ async function* json({ columns, rows }: TakenOut): AsyncGenerator<Uint8Array> {
     const lines = some.map(({ number, cells }) =>
       JSON.stringify({
         number,
-        ...Object.fromEntries(columns.map((column, i) => [column.key, cells[i] ?? null])),
+        ...Object.fromEntries(columns.map((column, i) => [column.key, inJson(column, cells[i] ?? null)])),
       }),
     );
     if (lines.length === 0) continue;
@@ -87,6 +93,9 @@ async function* json({ columns, rows }: TakenOut): AsyncGenerator<Uint8Array> {
   }
   yield Buffer.from(between === '[\n' ? '[]\n' : '\n]\n');
 }
+
+const inJson = (column: Column, cell: string | boolean | null): unknown =>
+  column.kind === 'choices' && typeof cell === 'string' ? listStored(cell) : cell;
 
 async function* xlsx({ name, columns, rows }: TakenOut): AsyncGenerator<Uint8Array> {
   const out = new PassThrough();
@@ -129,7 +138,7 @@ function typed(column: Column, cell: string | boolean | null): string | number |
     case 'time':
       return new Date(`1899-12-30T${cell}Z`);
     default:
-      return kept(column.kind === 'choice' ? kinds.choice.show(cell, column) : cell);
+      return kept(hasChoices(column) ? chosenWords(column, cell) : cell);
   }
 }
 
@@ -170,12 +179,12 @@ async function* packagedCsv(
       .filter(({ kind }) => kinds[kind].type.t === 'text')
       .map(({ key }) => keys.indexOf(key)),
   );
+  const lists = listPlaces(table);
+  const packaged = (cell: string | null, i: number): string =>
+    cell === null ? '' : texts.has(i) ? defused(cell) : lists.has(i) ? listAsJson(cell) : cell;
   yield Buffer.from(`${keys.join(',')}\r\n`);
   for await (const some of rows)
-    if (some.length > 0)
-      yield Buffer.from(
-        `${Papa.unparse(some.map((row) => row.map((cell, i) => (texts.has(i) ? defused(cell ?? '') : (cell ?? '')))))}\r\n`,
-      );
+    if (some.length > 0) yield Buffer.from(`${Papa.unparse(some.map((row) => row.map(packaged)))}\r\n`);
 }
 
 async function* chunksOf(stream: NodeJS.ReadableStream): AsyncGenerator<Uint8Array> {

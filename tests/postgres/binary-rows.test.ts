@@ -9,6 +9,7 @@ import { ok } from '../../src/core/kernel/result';
 import { BEGINNING, BinaryRows, END } from '../../src/data/runtime/imports/binary-rows';
 import { asOwnerCopying } from '../../src/data/transaction';
 import { must, useWorld } from '../support/world';
+import { storedList } from '../../src/core/table/kinds/stored-list';
 
 useWorld(undefined, []);
 
@@ -106,6 +107,12 @@ const text = fc.string({
 const ways: Readonly<Record<ColumnKind, fc.Arbitrary<string>>> = {
   text,
   choice: text,
+  choices: fc
+    .array(fc.oneof(text, fc.constantFrom('NULL', 'null', '', '\u00a0', '\v', '{}')), {
+      minLength: 1,
+      maxLength: 5,
+    })
+    .map((list) => storedList(list) ?? ''),
   'e-mail': text,
   'web-address': text,
   phone: text,

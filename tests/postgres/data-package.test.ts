@@ -84,6 +84,15 @@ describe('a workspace as a Data Package', () => {
       default: '"raised"',
       description: 'What it is like',
     };
+    const uses = {
+      ...kind,
+      id: 'cbeduses',
+      key: 'uses',
+      label: 'Uses',
+      kind: 'choices' as const,
+      default: '',
+      choices: [...kind.choices, { code: 'a, "b"', label: 'Cut flowers' }],
+    };
     const behind = {
       ...plainColumn,
       id: 'cbedback',
@@ -97,10 +106,13 @@ describe('a workspace as a Data Package', () => {
       numbering: 'running',
       prefix: 'BD',
       together: [['cbedname', 'cbedhouse']],
-      columns: [...beds.columns.filter(({ id }) => id !== 'cbedopen'), kind, behind],
+      columns: [...beds.columns.filter(({ id }) => id !== 'cbedopen'), kind, uses, behind],
       retired: beds.columns.filter(({ id }) => id === 'cbedopen'),
     });
-    await world.sql(`UPDATE records.beds SET kind = 'old', behind = $1 WHERE code = '=1+1'`, [garden.bed]);
+    await world.sql(
+      `UPDATE records.beds SET kind = 'old', uses = ARRAY['raised', 'a, "b"'], behind = $1 WHERE code = '=1+1'`,
+      [garden.bed],
+    );
     await sent('Maren', formIds.treatment, treatmentAnswers(garden));
     await world.sql(`INSERT INTO records.treatments (bed, planned_on) VALUES ($1, '2026-11-25')`, [
       garden.bed,

@@ -52,6 +52,15 @@ const everything: Table = {
         { code: '1', label: 'In the open, "north"' },
       ],
     }),
+    column('signs', 'choices', {
+      choices: [
+        { code: 'wilt', label: 'Wilting' },
+        { code: 'a b', label: 'Red, dark' },
+        { code: 'red', label: 'Red' },
+        { code: '{x}', label: 'Scale "insects"' },
+        { code: 'a', label: 'red; other' },
+      ],
+    }),
     column('mail', 'e-mail'),
     column('site', 'web-address'),
     column('telephone', 'phone'),
@@ -105,6 +114,7 @@ const row = fc.record({
   moment: maybe(fc.tuple(day, clock).map(([d, at]) => `${d} ${at}`)),
   open: maybe(fc.boolean()),
   state: maybe(fc.constantFrom('a', 'b', 'sum', '1')),
+  signs: maybe(fc.subarray(['wilt', 'a b', 'red', '{x}', 'a'], { minLength: 1 })),
   mail: maybe(fc.constantFrom('maren@quillmere.example', 'a+b@c.example')),
   site: maybe(fc.constantFrom('https://quillmere.example/a?b=1', 'www.quillmere.example')),
   telephone: maybe(fc.constantFrom('+44 1632 960001', '(01632) 960-001', '-101')),
@@ -135,8 +145,8 @@ beforeAll(async () => {
     .sample(row, { numRuns: 400, seed: 7 })
     .map((one) => ({ ...one, place: one.place === null ? null : ids[one.place] }));
   await world.sql(
-    `INSERT INTO records.everything (note, pieces, depth, price, day, clock, moment, open, state, mail, site, telephone, place)
-     SELECT note, pieces, depth, price, day, clock, moment, open, state, mail, site, telephone, place FROM jsonb_populate_recordset(NULL::records.everything, $1::jsonb)`,
+    `INSERT INTO records.everything (note, pieces, depth, price, day, clock, moment, open, state, signs, mail, site, telephone, place)
+     SELECT note, pieces, depth, price, day, clock, moment, open, state, signs, mail, site, telephone, place FROM jsonb_populate_recordset(NULL::records.everything, $1::jsonb)`,
     [JSON.stringify(rows)],
   );
 });

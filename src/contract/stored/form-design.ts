@@ -46,10 +46,19 @@ const fieldQuestion = z.discriminatedUnion('kind', [
     .object({ ...asked, kind: z.enum(['date', 'time', 'date-time', 'e-mail', 'web-address', 'phone']) })
     .strict(),
   z.object({ ...asked, kind: z.literal('yes-no') }).strict(),
+  z.object({ ...asked, kind: z.literal('confirmation'), statement: line }).strict(),
   z
     .object({
       ...asked,
       kind: z.literal('choice'),
+      choices: z.array(choice).max(limits.choices * 2),
+      list: list.optional(),
+    })
+    .strict(),
+  z
+    .object({
+      ...asked,
+      kind: z.literal('choices'),
       choices: z.array(choice).max(limits.choices * 2),
       list: list.optional(),
     })
@@ -86,7 +95,11 @@ const rowsQuestion = z
   })
   .strict();
 
-const question = z.union([fieldQuestion, rowsQuestion]) satisfies z.ZodType<Question>;
+const fixedText = z
+  .object({ ...asked, kind: z.literal('fixed-text'), text: z.string().max(limits.longText) })
+  .strict();
+
+const question = z.union([fieldQuestion, rowsQuestion, fixedText]) satisfies z.ZodType<Question>;
 
 export const formDesign = z
   .object({

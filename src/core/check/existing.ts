@@ -1,5 +1,5 @@
 import type { ExistingCheck, Period } from './check';
-import { groupsOf, questionsOf, type FormDesign } from '../form/design';
+import { groupsOf, fieldsOfForm, type FormDesign } from '../form/design';
 import { issue, type Issue } from '../kernel/issue';
 import type { Table } from '../table/model';
 
@@ -13,7 +13,7 @@ export interface Compared {
 /** The questions among whose answers a check of a form may compare: those of the group its line stands in, or of the form. */
 export function comparedInForm(design: FormDesign, check: ExistingCheck): Compared[] {
   const group = groupsOf(design).find(({ columns }) => columns.some(({ id }) => id === check.on));
-  const questions = group?.columns ?? questionsOf(design).filter((one) => one.kind !== 'rows');
+  const questions = group?.columns ?? fieldsOfForm(design);
   return questions.map((one) => ({
     id: one.id,
     key: one.key,

@@ -2,7 +2,7 @@ import type { Comparison } from '../expression/tree';
 import type { Type } from '../expression/type';
 
 /** How one side of a condition stands to the other. */
-export type PickBy = Comparison | 'filled' | 'empty' | 'one-of' | 'none-of' | 'between';
+export type PickBy = Comparison | 'filled' | 'empty' | 'one-of' | 'none-of' | 'between' | 'has' | 'has-not';
 
 /** One condition as picking makes it: an answer, how it must stand, and values or other answers. All sides as FEEL text. */
 export interface Pick {
@@ -27,35 +27,40 @@ export interface PickGroup {
   readonly picks: readonly Pick[];
 }
 
-const words: Readonly<Record<'number' | 'date' | 'other', readonly (readonly [PickBy, string])[]>> = {
-  number: [
-    ['<=', 'at most'],
-    ['<', 'less than'],
-    ['=', 'equal to'],
-    ['!=', 'other than'],
-    ['>', 'more than'],
-    ['>=', 'at least'],
-    ['between', 'between'],
-  ],
-  date: [
-    ['<', 'before'],
-    ['<=', 'on or before'],
-    ['=', 'on'],
-    ['!=', 'not on'],
-    ['>=', 'on or after'],
-    ['>', 'after'],
-    ['between', 'from'],
-  ],
-  other: [
-    ['=', 'the same as'],
-    ['!=', 'other than'],
-    ['<', 'before, by the alphabet,'],
-    ['<=', 'before, by the alphabet, or the same as'],
-    ['>', 'after, by the alphabet,'],
-    ['>=', 'after, by the alphabet, or the same as'],
-    ['between', 'by the alphabet between'],
-  ],
-};
+const words: Readonly<Record<'number' | 'date' | 'list' | 'other', readonly (readonly [PickBy, string])[]>> =
+  {
+    number: [
+      ['<=', 'at most'],
+      ['<', 'less than'],
+      ['=', 'equal to'],
+      ['!=', 'other than'],
+      ['>', 'more than'],
+      ['>=', 'at least'],
+      ['between', 'between'],
+    ],
+    date: [
+      ['<', 'before'],
+      ['<=', 'on or before'],
+      ['=', 'on'],
+      ['!=', 'not on'],
+      ['>=', 'on or after'],
+      ['>', 'after'],
+      ['between', 'from'],
+    ],
+    list: [
+      ['has', 'include'],
+      ['has-not', 'not include'],
+    ],
+    other: [
+      ['=', 'the same as'],
+      ['!=', 'other than'],
+      ['<', 'before, by the alphabet,'],
+      ['<=', 'before, by the alphabet, or the same as'],
+      ['>', 'after, by the alphabet,'],
+      ['>=', 'after, by the alphabet, or the same as'],
+      ['between', 'by the alphabet between'],
+    ],
+  };
 const always: readonly (readonly [PickBy, string])[] = [
   ['filled', 'filled'],
   ['empty', 'left empty'],
@@ -63,7 +68,9 @@ const always: readonly (readonly [PickBy, string])[] = [
   ['none-of', 'none of'],
 ];
 const wordsFor = ({ t }: Type) =>
-  words[t === 'number' ? 'number' : t === 'date' || t === 'date-time' || t === 'time' ? 'date' : 'other'];
+  words[
+    t === 'number' || t === 'list' ? t : t === 'date' || t === 'date-time' || t === 'time' ? 'date' : 'other'
+  ];
 
 /** How a comparison with one other side reads, by what is compared: a day is not "at most" another. */
 export function comparisonsFor(type: Type): { by: PickBy; words: string }[] {
@@ -85,6 +92,10 @@ export function pickText({ left, by, right }: Pick): string {
       return `${left} in (${right.join(', ')})`;
     case 'none-of':
       return `not(${left} in (${right.join(', ')}))`;
+    case 'has':
+      return `list contains(${left}, ${right.join('')})`;
+    case 'has-not':
+      return `not(list contains(${left}, ${right.join('')}))`;
     case 'between':
       return `${left} between ${right.join(' and ')}`;
     default:
@@ -103,6 +114,10 @@ function groupText({ join, picks }: PickGroup): string {
   if (join === 'none') return `not(${joined('any', texts)})`;
   return texts.length === 1 ? joined(join, texts) : `(${joined(join, texts)})`;
 }
+
+/** What is said of what a list has in it, by a verb of its own; null for what is said of what something is. */
+export const memberWords = (by: PickBy): string | null =>
+  by === 'has' ? 'includes' : by === 'has-not' ? 'does not include' : null;
 
 /** How a comparison reads between its sides: at most, on or before, one of. */
 export const phraseFor = (type: Type, by: PickBy): string =>

@@ -3,7 +3,7 @@ import { read } from '../expression/read';
 import type { Expression, OfOp } from '../expression/tree';
 import { elementOf, type Scope, type Type } from '../expression/type';
 import { isRelativeDay, rangeWords, relativeDayWords } from './day-ranges';
-import { phraseFor, type Pick, type PickBy, type Picked, type PickGroup } from './pick-text';
+import { memberWords, phraseFor, type Pick, type PickBy, type Picked, type PickGroup } from './pick-text';
 
 /** What a side of a condition may be picked from: each name of the scope, the columns of looked-up records, and what rows add up to. */
 export interface Pickable {
@@ -82,13 +82,26 @@ function pickOf(tree: Expression): Pick | null {
       return sides('between', tree.of, [tree.low, tree.high]);
     case 'in':
       return listPick('one-of', tree);
-    case 'call': {
-      const [inner] = tree.args;
-      return tree.name === 'not' && inner?.op === 'in' ? listPick('none-of', inner) : null;
-    }
+    case 'call':
+      return callPick(tree);
     default:
       return null;
   }
+}
+
+function callPick(tree: OfOp<'call'>): Pick | null {
+  if (tree.name === 'list contains') return memberPick('has', tree);
+  const [inner] = tree.name === 'not' ? tree.args : [];
+  if (inner?.op === 'in') return listPick('none-of', inner);
+  return inner?.op === 'call' && inner.name === 'list contains' ? memberPick('has-not', inner) : null;
+}
+
+/** Of a list that is an answer or a column, and one text. */
+function memberPick(by: 'has' | 'has-not', { args: [list, member] }: OfOp<'call'>): Pick | null {
+  const named = list?.op === 'name' || (list?.op === 'field' && list.of.op === 'name');
+  return named && list.type.t === 'list' && member !== undefined && isSide(member)
+    ? { left: print(list), by, right: [print(member)] }
+    : null;
 }
 
 function comparisonPick({ by, left, right }: OfOp<'compare'>): Pick | null {
@@ -112,7 +125,7 @@ function sides(by: PickBy, left: Expression, right: readonly Expression[]): Pick
 }
 
 function isSide(tree: Expression): boolean {
-  if (tree.op === 'name') return elementOf(tree.type) === null;
+  if (tree.op === 'name') return tree.type.t === 'list' || elementOf(tree.type) === null;
   if (tree.op === 'literal') return tree.type.t !== 'null';
   if (tree.op === 'field' && tree.of.op === 'name') return true;
   if (tree.type.t === 'date' && isRelativeDay(print(tree))) return true;
@@ -150,9 +163,16 @@ export function pickSentence(
         : '';
   return {
     left: sideWords(pick.left),
-    words: `${mood} ${phrase}`,
+    words: moodWords(mood, pick.by, phrase),
     right: pick.right.map(sideWords).join(between),
   };
+}
+
+/** What a list has in it is said by a verb of its own. */
+function moodWords(mood: Mood, by: PickBy, phrase: string): string {
+  const words = memberWords(by);
+  if (words === null) return `${mood} ${phrase}`;
+  return mood === 'must be' ? `must ${phrase}` : words;
 }
 
 /** The whole as one line: `rate must be at most 5, and bed must be filled`. */

@@ -1,8 +1,9 @@
 import { issue, withFacts, type Issue } from '../kernel/issue';
 import { isBlank } from '../form/answers';
 import type { Check } from './check';
-import { isTyped, questionsOf, type FieldQuestion, type RowsQuestion } from '../form/design';
+import { isField, isTyped, questionsOf, type FieldQuestion, type RowsQuestion } from '../form/design';
 import type { Place, RowState } from '../form/cells';
+import { listStored } from '../table/kinds/stored-list';
 import type { Sheet } from '../form/sheet';
 
 /** Everything that keeps a sheet from being sent, in the order of its lines; none is left out because another stands. */
@@ -11,7 +12,7 @@ export function sheetIssues(sheet: Sheet): Issue[] {
   for (const question of questionsOf(sheet.form.design)) {
     if (!sheet.isAsked([question.id])) continue;
     if (question.kind === 'rows') found.push(...groupIssues(sheet, question));
-    else found.push(...fieldIssues(sheet, question, null, [question.id]));
+    else if (isField(question)) found.push(...fieldIssues(sheet, question, null, [question.id]));
   }
   return found;
 }
@@ -51,8 +52,11 @@ function fieldIssues(sheet: Sheet, question: FieldQuestion, row: RowState | null
 
 /** The words of what was chosen, when its list offers it no more. */
 function retiredChoice(question: FieldQuestion, raw: unknown): string | null {
-  if (question.kind !== 'choice' || !isTyped(question)) return null;
-  return question.choices.find(({ code, retired }) => code === raw && retired === true)?.label ?? null;
+  if (!('choices' in question) || typeof raw !== 'string') return null;
+  const chosen = question.kind === 'choices' ? (listStored(raw) ?? []) : [raw];
+  return (
+    question.choices.find(({ code, retired }) => chosen.includes(code) && retired === true)?.label ?? null
+  );
 }
 
 /** A check that cannot be told yet, because an answer it reads is empty, stands back: what is required says so itself. */

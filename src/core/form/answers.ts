@@ -1,5 +1,5 @@
 import { issue, type Issue } from '../kernel/issue';
-import type { FormDesign } from './design';
+import { fieldsOfForm, type FormDesign } from './design';
 
 /**
  * What a colleague has typed, as typed: numbers as text, dates as ISO text, a lookup as the record's id.
@@ -31,7 +31,7 @@ export function unknownAnswers(
   design: FormDesign,
   { values, rows }: Pick<Answers, 'values' | 'rows'>,
 ): Issue[] {
-  const asked = new Set(design.sections.flatMap(({ questions }) => questions.map(({ id }) => id)));
+  const asked = new Set(fieldsOfForm(design).map(({ id }) => id));
   const groups = new Map(
     design.sections.flatMap(({ questions }) =>
       questions.flatMap((one) =>
@@ -41,7 +41,7 @@ export function unknownAnswers(
   );
   return [
     ...Object.keys(values)
-      .filter((id) => !asked.has(id) || groups.has(id))
+      .filter((id) => !asked.has(id))
       .map((id) => issue('unknown-answer', [id])),
     ...Object.entries(rows).flatMap(([group, list]) => {
       const columns = groups.get(group);

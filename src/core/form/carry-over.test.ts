@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { unknownAnswers, type Answers, type Raw } from './answers';
 import { carriedOver, type ShowAnswer } from './carry-over';
-import type { FieldQuestion, FormDesign, Question } from './design';
+import { isField, type FieldQuestion, type FormDesign, type Question } from './design';
 import { takenOut } from './taken-out';
 
 const base = (id: string) => ({ id, key: id, label: `Question ${id}`, hint: '', required: false });
@@ -158,7 +158,7 @@ describe('a draft that goes on under another release', () => {
             Object.fromEntries(list.map((one) => [one.id, typed(one)]));
           const [own, inner] = [0, 1].map((part) =>
             from.sections[0]!.questions.flatMap((one) =>
-              part === 1 ? (one.kind === 'rows' ? [...one.columns] : []) : one.kind === 'rows' ? [] : [one],
+              part === 1 ? (one.kind === 'rows' ? [...one.columns] : []) : isField(one) ? [one] : [],
             ),
           );
           const given = answers(cells(own ?? []), { rows: { g: [{ id: 'r1', cells: cells(inner ?? []) }] } });

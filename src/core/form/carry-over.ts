@@ -1,6 +1,8 @@
+import { choicesNamed, inOrder } from '../table/kinds/choices';
+import { listStored, storedList } from '../table/kinds/stored-list';
 import { isBlank, type AnswerRow, type Answers, type Raw } from './answers';
 import type { FieldQuestion, FormDesign, Question, RowsQuestion } from './design';
-import { groupsOf, questionsOf } from './design';
+import { groupsOf, isField, questionsOf } from './design';
 
 /** Something typed that has no place in the other release: what was asked, and what was answered. */
 export interface LeftBehind {
@@ -51,8 +53,7 @@ export function carriedOver(
   };
 }
 
-const fieldsIn = (questions: readonly Question[]): FieldQuestion[] =>
-  questions.flatMap((one) => (one.kind === 'rows' ? [] : [one]));
+const fieldsIn = (questions: readonly Question[]): FieldQuestion[] => questions.filter(isField);
 
 function rowsBetween(
   group: RowsQuestion,
@@ -93,13 +94,33 @@ function answerBetween(from: FieldQuestion, to: FieldQuestion, raw: Raw, show: S
     return from.kind === 'lookup' && to.kind === 'lookup' && from.table === to.table
       ? raw
       : asText(from, to, raw, show);
-  if (from.kind === 'yes-no' || to.kind === 'yes-no')
-    return from.kind === to.kind ? raw : asText(from, to, raw, show);
-  if (to.kind === 'choice') {
-    const text = from.kind === 'choice' ? null : show(from, raw);
-    return to.choices.find(({ code, label }) => (text === null ? code === raw : label === text))?.code;
-  }
-  return from.kind === 'choice' ? asText(from, to, raw, show) : raw;
+  if (isTicked(from) || isTicked(to))
+    return isTicked(from) && isTicked(to) && (raw === true || to.kind === 'yes-no')
+      ? raw
+      : asText(from, to, raw, show);
+  if ('choices' in to) return chosenBetween(from, to, raw, show);
+  return 'choices' in from ? asText(from, to, raw, show) : raw;
+}
+
+const isTicked = ({ kind }: FieldQuestion): boolean => kind === 'yes-no' || kind === 'confirmation';
+
+/** The same codes where both offer them, whatever they are called now; else what their words name. */
+function chosenBetween(
+  from: FieldQuestion,
+  to: Extract<FieldQuestion, { choices: unknown }>,
+  raw: Raw,
+  show: ShowAnswer,
+): Raw | undefined {
+  const chosen =
+    from.kind === 'choice'
+      ? [String(raw)]
+      : from.kind === 'choices'
+        ? (listStored(String(raw)) ?? [])
+        : choicesNamed(show(from, raw), to.choices);
+  const known = chosen?.every((code) => to.choices.some((one) => one.code === code)) === true;
+  if (!known || chosen === null) return undefined;
+  if (to.kind === 'choices') return storedList(inOrder(new Set(chosen), to.choices));
+  return chosen.length === 1 ? chosen[0] : undefined;
 }
 
 /** A title, a word or a label goes on as a text, and as nothing else. */

@@ -4,8 +4,9 @@ import { isBlank, type Raw } from './answers';
 import { questionAt, type Place } from './cells';
 import { issue, type Issue } from '../kernel/issue';
 import { kinds } from '../table/kinds/list';
+import { kindOf } from './column-kind';
 import type { CompiledForm } from './compile-form';
-import { groupsOf, questionsOf, type FieldQuestion, type FormDesign } from './design';
+import { groupsOf, fieldsOfForm, type FieldQuestion, type FormDesign } from './design';
 import type { TablesById } from './scope';
 
 /** A value of a record as it would be typed. */
@@ -41,7 +42,7 @@ export function copiesOf(
 /** What keeps a question from being brought along: no such lookup in its place, no such column there, or a column of another kind. */
 export function carryIssues(design: FormDesign, tables: TablesById): Issue[] {
   const places: (readonly FieldQuestion[])[] = [
-    questionsOf(design).filter((one) => one.kind !== 'rows'),
+    fieldsOfForm(design),
     ...groupsOf(design).map(({ columns }) => columns),
   ];
   return places.flatMap((questions) =>
@@ -59,7 +60,7 @@ export function carryIssues(design: FormDesign, tables: TablesById): Issue[] {
         question.kind !== 'calculated' &&
         question.kind !== 'lookup' &&
         column.kind !== 'reference' &&
-        kinds[question.kind].type.t === kinds[column.kind].type.t;
+        kindOf(question).type.t === kinds[column.kind].type.t;
       return holds ? [] : [issue('carry-kind', [question.id, 'carry'], facts)];
     }),
   );

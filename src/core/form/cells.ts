@@ -2,10 +2,9 @@ import type { RecordValue, Value } from '../expression/value';
 import { isRecord } from '../expression/value';
 import { isUuid } from '../kernel/ids';
 import { issue, type Issue } from '../kernel/issue';
-import { kinds } from '../table/kinds/list';
 import { isBlank, type AnswerRow, type Raw } from './answers';
 import { isTyped, type CalculatedQuestion, type FieldQuestion } from './design';
-import { calculatedKind } from './scope';
+import { kindOf } from './column-kind';
 
 /** What is typed in one row, or in the sheet itself: `values` holds what was read and what was calculated, by question or formula id. */
 export interface Cells {
@@ -58,24 +57,18 @@ function readAnswer(
     // A text that was pasted and names no record, or several, is shown as it is, to be fixed.
     return isUuid(raw) ? issue('record-gone', []) : issue('record-not-found', [], { text: raw.slice(0, 80) });
   }
-  const read = kinds[question.kind].read(raw, question);
+  const read = kindOf(question).read(raw, question);
   return read.ok ? read : read.error;
 }
 
 /** What an answer looks like to people: names for records and codes, grouped numbers, written-out dates. */
 export function shown(question: FieldQuestion, value: Value): string {
   if (question.kind === 'lookup') return isRecord(value) ? value.title : '';
-  return kinds[question.kind === 'calculated' ? calculatedKind(question) : question.kind].show(
-    value,
-    question,
-  );
+  return kindOf(question).show(value, question);
 }
 
 /** A value as it would be typed again. */
 export function retyped(question: FieldQuestion, value: Value): Raw {
   if (question.kind === 'lookup') return isRecord(value) ? value.id : null;
-  return kinds[question.kind === 'calculated' ? calculatedKind(question) : question.kind].write(
-    value,
-    question,
-  );
+  return kindOf(question).write(value, question);
 }

@@ -1,7 +1,14 @@
 import type { UsePlace } from '../table/table-change';
 import type { Table } from '../table/model';
 import { compileForm } from './compile-form';
-import { groupsOf, questionsOf, type FieldQuestion, type FormDesign, type RowsQuestion } from './design';
+import {
+  groupsOf,
+  isField,
+  questionsOf,
+  type FieldQuestion,
+  type FormDesign,
+  type RowsQuestion,
+} from './design';
 import type { TablesById } from './scope';
 
 /** The columns of a table a form asks for, shows, carries along or reads in an expression, by id. */
@@ -26,12 +33,14 @@ export function columnUses(design: FormDesign, tables: TablesById, table: Table)
 }
 
 const fieldsOf = (design: FormDesign): FieldQuestion[] =>
-  questionsOf(design).flatMap((one): readonly FieldQuestion[] => (one.kind === 'rows' ? one.columns : [one]));
+  questionsOf(design).flatMap((one): readonly FieldQuestion[] =>
+    one.kind === 'rows' ? one.columns : isField(one) ? [one] : [],
+  );
 
 /** What is written to which table. */
 function filled(design: FormDesign): { target: string; fields: readonly { id: string }[] }[] {
   const own = questionsOf(design).flatMap((one): readonly { id: string }[] =>
-    one.kind === 'rows' ? one.totals : [one],
+    one.kind === 'rows' ? one.totals : isField(one) ? [one] : [],
   );
   return [
     { target: design.table.id, fields: own },

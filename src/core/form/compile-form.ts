@@ -12,6 +12,7 @@ import { limits } from '../limits';
 import { kinds } from '../table/kinds/list';
 import {
   groupsOf,
+  isField,
   questionsOf,
   type FieldQuestion,
   type FormDesign,
@@ -22,7 +23,8 @@ import {
 import type { Formula, FormulaUse } from './formula';
 import { checksOfTables } from './checks-of-tables';
 import { inOrder } from './formula-order';
-import { calculatedKind, readStored, scopeOf, type TablesById } from './scope';
+import { calculatedKind } from './column-kind';
+import { readStored, scopeOf, type TablesById } from './scope';
 import { requireId } from './sheet-ids';
 
 /** A design made ready to be filled: formulas in an order in which each comes after all it reads. */
@@ -127,7 +129,9 @@ function placed(design: FormDesign): Placed[] {
   return questionsOf(design).flatMap((question): Placed[] =>
     question.kind === 'rows'
       ? question.columns.map((column) => ({ question: column, group: question }))
-      : [{ question, group: null }],
+      : isField(question)
+        ? [{ question, group: null }]
+        : [],
   );
 }
 

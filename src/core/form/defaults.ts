@@ -4,7 +4,7 @@ import { read } from '../expression/read';
 import type { Column, Table } from '../table/model';
 import { noAnswers, type Answers, type Raw } from './answers';
 import { retyped } from './cells';
-import { groupsOf, isTyped, questionsOf, type FieldQuestion, type FormDesign } from './design';
+import { groupsOf, isTyped, fieldsOfForm, type FieldQuestion, type FormDesign } from './design';
 
 /** By group, then by column: what a row begins with. */
 export type RowDefaults = Readonly<Record<string, Readonly<Record<string, Raw>>>>;
@@ -16,11 +16,7 @@ export function defaultAnswers(
   world: World,
 ): { answers: Answers; rows: RowDefaults } {
   const table = tables.get(design.table.id);
-  const values = defaultsOf(
-    questionsOf(design).filter((one) => one.kind !== 'rows'),
-    table,
-    world,
-  );
+  const values = defaultsOf(fieldsOfForm(design), table, world);
   const rows = groupsOf(design).map((group) => [
     group.id,
     defaultsOf(group.columns, tables.get(group.table.id), world),

@@ -6,6 +6,7 @@ import { findings } from '../check/findings';
 import { carryIssues } from './carry';
 import { compileForm, worstStepsOf, type CompiledForm } from './compile-form';
 import {
+  isField,
   groupsOf,
   questionsOf,
   type FieldQuestion,
@@ -73,7 +74,11 @@ function questionIssues(question: Question, tables: TablesById): Issue[] {
   const own = labelIssues(question.label, [question.id]);
   return question.kind === 'rows'
     ? [...own, ...groupIssues(question, tables)]
-    : [...own, ...fieldIssues(question, tables)];
+    : isField(question)
+      ? [...own, ...fieldIssues(question, tables)]
+      : question.text.trim() === ''
+        ? [issue('text-missing', [question.id])]
+        : [];
 }
 
 function groupIssues(group: RowsQuestion, tables: TablesById): Issue[] {
@@ -91,7 +96,7 @@ function groupIssues(group: RowsQuestion, tables: TablesById): Issue[] {
 function fieldIssues(question: FieldQuestion, tables: TablesById): Issue[] {
   if (question.kind === 'lookup')
     return tables.has(question.table) ? [] : [issue('table-unknown', [question.id])];
-  return question.kind === 'choice' ? choiceIssues(question.choices, [question.id]) : [];
+  return 'choices' in question ? choiceIssues(question.choices, [question.id]) : [];
 }
 
 function targetIssues({ id, key, label, prefix }: TableTarget): Issue[] {

@@ -88,9 +88,21 @@ export interface DateQuestion extends Asked {
 export interface YesNoQuestion extends Asked {
   readonly kind: 'yes-no';
 }
+/** A sentence that is ticked or not: what is not ticked is empty, so asking for it asks for the tick. */
+export interface ConfirmationQuestion extends Asked {
+  readonly kind: 'confirmation';
+  /** What is confirmed; the label where it is left empty. */
+  readonly statement: string;
+}
 /** `list`, left out, is none: the choices are its own. Otherwise they are those of the list, as they are when the design is read. */
 export interface ChoiceQuestion extends Asked {
   readonly kind: 'choice';
+  readonly choices: readonly ColumnChoice[];
+  readonly list?: ListName | undefined;
+}
+/** As many of its choices as apply. */
+export interface ChoicesQuestion extends Asked {
+  readonly kind: 'choices';
   readonly choices: readonly ColumnChoice[];
   readonly list?: ListName | undefined;
 }
@@ -126,6 +138,12 @@ export interface Total {
   readonly column: string;
 }
 
+/** Words between the questions, under a heading that may be empty. Nothing is answered, and nothing kept. */
+export interface FixedText extends Asked {
+  readonly kind: 'fixed-text';
+  readonly text: string;
+}
+
 export type FieldQuestion =
   | TextQuestion
   | WholeQuestion
@@ -134,10 +152,12 @@ export type FieldQuestion =
   | PlainQuestion
   | DateQuestion
   | YesNoQuestion
+  | ConfirmationQuestion
   | ChoiceQuestion
+  | ChoicesQuestion
   | LookupQuestion
   | CalculatedQuestion;
-export type Question = FieldQuestion | RowsQuestion;
+export type Question = FieldQuestion | RowsQuestion | FixedText;
 export type QuestionKind = Question['kind'];
 
 /** Any one of `people` decides; a sender who is among them is left out, for nobody approves their own. */
@@ -151,15 +171,24 @@ export const questionsOf = (design: FormDesign): readonly Question[] =>
   design.sections.flatMap((section) => section.questions);
 /** Questions with the columns of repeating rows, in the order of the form. */
 export const allQuestions = (design: FormDesign): readonly Question[] =>
-  questionsOf(design).flatMap((one) => (one.kind === 'rows' ? [one, ...one.columns] : [one]));
+  questionsOf(design).flatMap((one): readonly Question[] =>
+    one.kind === 'rows' ? [one, ...one.columns] : [one],
+  );
 /** Whether an answer is typed: neither calculated nor followed from a record. */
 export const isTyped = (question: FieldQuestion): question is Exclude<FieldQuestion, CalculatedQuestion> =>
   question.kind !== 'calculated' && question.carry?.keep !== 'following';
 export const groupsOf = (design: FormDesign): readonly RowsQuestion[] =>
   questionsOf(design).filter((one) => one.kind === 'rows');
+/** Whether it has one answer: neither rows nor fixed text. */
+export const isField = (question: Question): question is FieldQuestion =>
+  question.kind !== 'rows' && question.kind !== 'fixed-text';
+/** The questions of the form itself that have one answer each, without the columns of its rows. */
+export const fieldsOfForm = (design: FormDesign): readonly FieldQuestion[] =>
+  questionsOf(design).filter(isField);
 
-/** One numbered line of the sheet. A calculated value stands beside the answer before it, on that answer's line. */
+/** One line of the sheet. A calculated value stands beside the answer before it, on that answer's line. Fixed text has no number, for nothing refers to it. */
 export interface Line {
+  readonly id: string;
   readonly number: string;
   readonly questions: readonly Question[];
 }
@@ -168,16 +197,19 @@ export function linesOf(design: FormDesign): ReadonlyMap<string, readonly Line[]
   let count = 0;
   return new Map(
     design.sections.map((section) => {
-      const lines: { number: string; questions: Question[] }[] = [];
+      const lines: { id: string; number: string; questions: Question[] }[] = [];
       for (const question of section.questions) {
         const before = lines.at(-1);
         const beside =
           question.kind === 'calculated' &&
           before !== undefined &&
           before.questions.length === 1 &&
-          before.questions[0]?.kind !== 'rows';
+          before.questions.every(isField);
         if (beside) before.questions.push(question);
-        else lines.push({ number: String(++count), questions: [question] });
+        else {
+          const number = question.kind === 'fixed-text' ? '' : String(++count);
+          lines.push({ id: question.id, number, questions: [question] });
+        }
       }
       return [section.id, lines];
     }),

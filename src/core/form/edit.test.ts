@@ -37,6 +37,10 @@ describe('a question of another kind', () => {
       'web-address': { ...base, kind: 'web-address' },
       phone: { ...base, kind: 'phone' },
       choice: { ...base, kind: 'choice', choices: [] },
+      choices: { ...base, kind: 'choices', choices: [] },
+      // Whoever asks for a tick wants it.
+      confirmation: { ...base, required: true, kind: 'confirmation', statement: '' },
+      'fixed-text': { ...base, required: false, kind: 'fixed-text', text: '' },
       lookup: { ...base, kind: 'lookup', table: '', show: [] },
       // What is calculated is not asked for.
       calculated: { ...base, required: false, kind: 'calculated', expression: '', decimals: 2, unit: '' },

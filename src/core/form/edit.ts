@@ -1,4 +1,5 @@
 import type { Check } from '../check/check';
+import type { ColumnChoice } from '../table/model';
 import type { FieldQuestion, FormDesign, Question, QuestionKind, RowsQuestion, TableTarget } from './design';
 import { groupsOf, questionsOf } from './design';
 import { keyFor } from './key';
@@ -130,8 +131,13 @@ export function asKind(
     case 'web-address':
     case 'phone':
       return { ...base, kind };
+    case 'confirmation':
+      return { ...base, kind, required: true, statement: '' };
     case 'choice':
-      return { ...base, kind, choices: [] };
+    case 'choices':
+      return { ...base, kind, choices: choicesIn(question) };
+    case 'fixed-text':
+      return { ...base, required: false, kind, text: '' };
     case 'lookup':
       return { ...base, kind, table: '', show: [] };
     case 'calculated':
@@ -140,6 +146,9 @@ export function asKind(
       return { ...base, kind, columns: [], least: 1, most: 50, totals: [], table };
   }
 }
+
+const choicesIn = (question: object): readonly ColumnChoice[] =>
+  'choices' in question ? (question.choices as readonly ColumnChoice[]) : [];
 
 /** Choices from lines of text; a line that is there already keeps its code, so that stored codes go on meaning what they meant. */
 export function choicesFrom(

@@ -15,7 +15,7 @@ const column = (kind: Column['kind'], i: number): Column => ({
   required: i % 2 === 0,
   decimals: kind === 'decimal' ? 3 : kind === 'money' ? 2 : null,
   unit: kind === 'money' ? 'GBP' : '',
-  choices: kind === 'choice' ? [{ code: 'a', label: 'A' }] : [],
+  choices: kind === 'choice' || kind === 'choices' ? [{ code: 'a', label: 'A' }] : [],
   target: kind === 'reference' ? (baseTables[0]?.id ?? null) : null,
   description: `About ${i}`,
 });

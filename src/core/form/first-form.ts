@@ -68,7 +68,8 @@ function questionOf(column: Column, tables: ReadonlyMap<string, Table>): FieldQu
     case 'money':
       return { ...asked, kind: 'money', decimals: decimals ?? 2, unit };
     case 'choice':
-      return { ...asked, kind: 'choice', choices, ...(column.list !== null && { list: column.list }) };
+    case 'choices':
+      return { ...asked, kind: column.kind, choices, ...(column.list !== null && { list: column.list }) };
     case 'reference':
       return {
         ...asked,

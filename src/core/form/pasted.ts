@@ -1,3 +1,5 @@
+import { choicesNamed } from '../table/kinds/choices';
+import { storedList } from '../table/kinds/stored-list';
 import type { ColumnChoice } from '../table/model';
 import type { Raw } from './answers';
 
@@ -11,9 +13,17 @@ export function pastedRaw(
 ): Raw {
   const plain = text.trim();
   const small = plain.toLowerCase();
+  if (cell.kind === 'choices') return severalChosen(cell.choices ?? [], plain) ?? text;
   if (cell.kind === 'choice') return chosen(cell.choices ?? [], small) ?? text;
-  if (cell.kind === 'yes-no') return yes.has(small) ? true : no.has(small) ? false : text;
+  if (cell.kind === 'confirmation' && no.has(small)) return null;
+  if (cell.kind === 'yes-no' || cell.kind === 'confirmation')
+    return yes.has(small) ? true : no.has(small) ? false : text;
   return cell.kind === 'text' ? text : plain;
+}
+
+function severalChosen(choices: readonly ColumnChoice[], text: string): string | undefined {
+  const named = choicesNamed(text, choices);
+  return named === null ? undefined : (storedList(named) ?? '');
 }
 
 /** By its words first, as they are what people read; then by its code. One that is offered no more may still be what an older record holds. */

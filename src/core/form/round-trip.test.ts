@@ -55,6 +55,11 @@ const cases = fc.oneof(
     fc.tuple(days, clock).map(([day, at]) => `${day}T${at}`),
   ),
   of({ kind: 'choice', choices }, fc.constantFrom(...choices.map(({ code }) => code))),
+  of({ kind: 'confirmation', statement: 'I have read it' }, fc.constant(true)),
+  of(
+    { kind: 'choices', choices: [...choices, { code: 'B, b', label: 'A, and more' }] },
+    fc.subarray([...choices.map(({ code }) => code), 'B, b'], { minLength: 1 }).map((codes): Value => codes),
+  ),
   of({ kind: 'e-mail' }, fc.constantFrom('maren.solheim@quillmere.example', 'a+b@c.example')),
   of({ kind: 'web-address' }, fc.constantFrom('https://quillmere.example/beds?x=1', 'www.quillmere.example')),
   of({ kind: 'phone' }, fc.constantFrom('+44 1632 960001', '(01632) 960-001', '101')),

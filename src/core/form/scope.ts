@@ -5,15 +5,10 @@ import { SENDER, senderField } from '../expression/person';
 import { storedScope, toShown } from '../expression/stored-text';
 import type { Expression } from '../expression/tree';
 import { NUMBER, type Field, type Scope, type Type } from '../expression/type';
-import type { ColumnKind, Table } from '../table/model';
+import type { Table } from '../table/model';
 import { kinds } from '../table/kinds/list';
-import {
-  questionsOf,
-  type CalculatedQuestion,
-  type FieldQuestion,
-  type FormDesign,
-  type RowsQuestion,
-} from './design';
+import { kindOf } from './column-kind';
+import { isField, questionsOf, type FieldQuestion, type FormDesign, type RowsQuestion } from './design';
 
 export type TablesById = ReadonlyMap<string, Table>;
 
@@ -29,16 +24,12 @@ export function fieldsOf(table: Table): Map<string, Field> {
   );
 }
 
-/** The kind of column a calculated value is kept in. */
-export const calculatedKind = ({ gives = 'number' }: CalculatedQuestion): ColumnKind =>
-  gives === 'number' ? 'decimal' : gives;
-
 function typeOf(question: FieldQuestion, tables: TablesById): Type {
   if (question.kind === 'lookup') {
     const table = tables.get(question.table);
     return { t: 'record', table: question.table, fields: table ? fieldsOf(table) : new Map() };
   }
-  return kinds[question.kind === 'calculated' ? calculatedKind(question) : question.kind].type;
+  return kindOf(question).type;
 }
 
 /** The names an expression of the form may use; with `group`, those of one of its rows as well, which come first. */
@@ -47,8 +38,8 @@ export function scopeOf(design: FormDesign, tables: TablesById, group?: RowsQues
   const add = (question: FieldQuestion, into: Map<string, Field>) =>
     into.set(question.key, { id: question.id, type: typeOf(question, tables) });
   for (const question of questionsOf(design)) {
-    if (question.kind !== 'rows') add(question, names);
-    else {
+    if (isField(question)) add(question, names);
+    else if (question.kind === 'rows') {
       const columns = new Map<string, Field>();
       for (const column of question.columns) add(column, columns);
       names.set(question.key, { id: question.id, type: { t: 'rows', group: question.id, columns } });

@@ -9,6 +9,7 @@ import { MARK_PAIR, readYesNo } from './formats/words';
 import type { PlannedColumn } from './import-plan';
 import { Remembered } from './remembered';
 import type { TextRows } from './text-rows';
+import { choicesNamed } from '../table/kinds/choices';
 
 /** A cell as PostgreSQL reads it for its column: text, null when blank. */
 export interface Fit {
@@ -153,6 +154,8 @@ function readerOf(column: Column, reading: PlannedColumn['reading'], zone: strin
       return yesNoReader(reading);
     case 'choice':
       return choiceReader(column);
+    case 'choices':
+      return choicesReader(column);
     case 'e-mail':
     case 'web-address':
     case 'phone':
@@ -258,4 +261,14 @@ function choiceReader({ choices }: Column): Read {
     ...choices.map(({ code, label }) => [fold(label), code] as const),
   ]);
   return (text) => given(codes.get(fold(undefused(text))) ?? null, 'not-a-choice');
+}
+
+/** What is stored, as another export of ours has it, or what people read. */
+function choicesReader({ choices: offered }: Column): Read {
+  return (written) => {
+    const text = undefused(written);
+    const stored = kinds.choices.read(text, { choices: offered });
+    const codes = stored.ok ? stored.value : choicesNamed(text, offered);
+    return given(codes === null ? null : (kinds.choices.write(codes, {}) as string | null), 'not-a-choice');
+  };
 }

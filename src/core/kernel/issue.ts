@@ -82,6 +82,7 @@ export interface DesignFacts {
   readonly 'columns-missing': None;
   readonly 'row-limits': With<'most'>;
   readonly 'questions-missing': None;
+  readonly 'text-missing': None;
   readonly 'approver-missing': With<'step'>;
   readonly 'approver-unknown': With<'step'>;
   readonly 'check-message-missing': None;

@@ -1,7 +1,7 @@
 import Big from 'big.js';
 import { quotedText } from '../expression/nodes/literals';
 import { offered } from '../table/choice-list';
-import { keptColumns, type Column, type Table } from '../table/model';
+import { hasChoices, keptColumns, type Column, type Table } from '../table/model';
 import type { FacetCount } from './facets';
 import type { Filterable } from './filter';
 
@@ -24,11 +24,12 @@ export function facetColumns(
     return FACET_KINDS.has(column.kind) ? [{ column, by: null }] : [];
   });
   // What has few values stands first: it narrows most at a glance.
-  const isShort = ({ kind }: Column): number => (kind === 'choice' || kind === 'yes-no' ? 0 : 1);
+  const isShort = (column: Column): number => (hasChoices(column) || column.kind === 'yes-no' ? 0 : 1);
   return found.sort((a, b) => isShort(a.column) - isShort(b.column));
 }
 const FACET_KINDS: ReadonlySet<Column['kind']> = new Set([
   'choice',
+  'choices',
   'yes-no',
   'date',
   'date-time',
@@ -72,7 +73,8 @@ export function valueCount(
         ? 'Yes'
         : 'No'
       : (choice?.label ?? (title === '' ? stored : title));
-  return { label, records, picks: [{ left: of.text, by: 'one-of', right: [literalOf(of.kind, stored)] }] };
+  const by = of.kind === 'choices' ? 'has' : 'one-of';
+  return { label, records, picks: [{ left: of.text, by, right: [literalOf(of.kind, stored)] }] };
 }
 
 /** Choices nothing has are shown as well, so that one sees there are none. */

@@ -34,6 +34,7 @@ export function toggled(picks: readonly Pick[], count: FacetCount): Pick[] {
   const [first] = count.picks;
   if (first === undefined) return [...picks];
   const { left } = first;
+  if (first.by === 'has') return memberToggled(picks, first);
   const others = picks.filter((pick) => pick.left !== left);
   const own = picks.filter((pick) => pick.left === left);
   if (isChosen({ join: 'all', picks }, count)) {
@@ -46,4 +47,11 @@ export function toggled(picks: readonly Pick[], count: FacetCount): Pick[] {
   return first.by === 'one-of'
     ? [...others, { left, by: 'one-of', right: [...values, ...first.right] }]
     : [...others, ...count.picks];
+}
+
+/** What is in a list is asked for one by one: records that have all of it. */
+function memberToggled(picks: readonly Pick[], member: Pick): Pick[] {
+  const isIt = ({ left, by, right }: Pick): boolean =>
+    left === member.left && by === 'has' && right.join() === member.right.join();
+  return picks.some(isIt) ? picks.filter((pick) => !isIt(pick)) : [...picks, member];
 }

@@ -1,5 +1,5 @@
 import type { AnswerRow, Answers, Raw } from '../form/answers';
-import { groupsOf, isTyped, questionsOf, type FieldQuestion, type FormDesign } from '../form/design';
+import { groupsOf, isTyped, fieldsOfForm, type FieldQuestion, type FormDesign } from '../form/design';
 import type { Values } from '../record/column-value';
 
 /** A record as it is stored, with the rows that belong to it, by table and in their order. */
@@ -11,10 +11,7 @@ export interface StoredSheet {
 /** What would have been typed for a record to become what it is: the inverse of `rowsToWrite`. A row goes by its record's id. What is calculated is not answered. */
 export function answersOf(design: FormDesign, { values, rows }: StoredSheet): Answers {
   return {
-    values: cellsOf(
-      questionsOf(design).filter((question) => question.kind !== 'rows'),
-      values,
-    ),
+    values: cellsOf(fieldsOfForm(design), values),
     rows: Object.fromEntries(
       groupsOf(design).map((group) => [
         group.id,

@@ -1,6 +1,7 @@
-import { isBig, isRecord, type Value } from '../expression/value';
-import { groupsOf, questionsOf, type FieldQuestion, type RowsQuestion } from '../form/design';
+import { isBig, isList, isRecord, type Value } from '../expression/value';
+import { groupsOf, isField, questionsOf, type FieldQuestion, type RowsQuestion } from '../form/design';
 import type { Sheet } from '../form/sheet';
+import { storedList } from '../table/kinds/stored-list';
 
 /** A value as it is written to a column: decimals and dates as text, references as the record's id. */
 export type ColumnValue = string | boolean | null;
@@ -20,7 +21,8 @@ export function rowsToWrite(sheet: Sheet): RowToWrite {
     if (question.kind === 'rows')
       for (const { id } of question.totals)
         values.set(id, written(sheet.value([id]), decimalsOfTotal(question, id)));
-    else values.set(question.id, written(sheet.value([question.id]), decimalsOf(question)));
+    else if (isField(question))
+      values.set(question.id, written(sheet.value([question.id]), decimalsOf(question)));
   }
   return { table: design.table.id, values, rows: groupsOf(design).flatMap((group) => rowsOf(sheet, group)) };
 }
@@ -48,5 +50,6 @@ const decimalsOfTotal = (group: RowsQuestion, total: string): number => {
 export function written(value: Value, decimals: number): ColumnValue {
   if (isBig(value)) return value.toFixed(decimals, 1);
   if (isRecord(value)) return value.id;
+  if (isList(value)) return storedList(value);
   return typeof value === 'string' || typeof value === 'boolean' ? value : null;
 }

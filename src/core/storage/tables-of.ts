@@ -1,7 +1,8 @@
-import { plainColumn, plainTable, type Column, type ColumnKind, type Table } from '../table/model';
-import { calculatedKind } from '../form/scope';
+import { plainColumn, plainTable, type Column, type Table } from '../table/model';
+import { calculatedKind, columnKindOf } from '../form/column-kind';
 import {
   groupsOf,
+  isField,
   isTyped,
   type FieldQuestion,
   type FormDesign,
@@ -10,22 +11,6 @@ import {
   type Total,
 } from '../form/design';
 
-const columnKinds: Readonly<Record<Exclude<FieldQuestion['kind'], 'calculated'>, ColumnKind>> = {
-  text: 'text',
-  whole: 'whole',
-  decimal: 'decimal',
-  money: 'money',
-  date: 'date',
-  time: 'time',
-  'date-time': 'date-time',
-  'e-mail': 'e-mail',
-  'web-address': 'web-address',
-  phone: 'phone',
-  'yes-no': 'yes-no',
-  choice: 'choice',
-  lookup: 'reference',
-};
-
 /** The tables a design keeps its answers in: one for the form, one for each repeating group, whose rows belong to the first. */
 export function tablesOf(design: FormDesign): Table[] {
   const inner = groupsOf(design);
@@ -33,7 +18,9 @@ export function tablesOf(design: FormDesign): Table[] {
     questions.flatMap((one) =>
       one.kind === 'rows'
         ? one.totals.map((total) => totalColumn(one, total))
-        : [columnOf(one, showWhen !== undefined)],
+        : isField(one)
+          ? [columnOf(one, showWhen !== undefined)]
+          : [],
     ),
   );
   return [
@@ -66,7 +53,7 @@ function columnOf(question: FieldQuestion, conditional: boolean): Column {
     id: question.id,
     key: question.key,
     label: question.label,
-    kind: question.kind === 'calculated' ? calculatedKind(question) : columnKinds[question.kind],
+    kind: columnKindOf(question),
     // What is calculated may be empty (a division by zero), and so may what is not always asked.
     required: question.required && isTyped(question) && question.askWhen === undefined && !conditional,
     decimals:
@@ -74,8 +61,8 @@ function columnOf(question: FieldQuestion, conditional: boolean): Column {
         ? question.decimals
         : null,
     unit: 'unit' in question ? question.unit : '',
-    choices: question.kind === 'choice' ? question.choices : [],
-    list: question.kind === 'choice' ? (question.list ?? null) : null,
+    choices: 'choices' in question ? question.choices : [],
+    list: 'choices' in question ? (question.list ?? null) : null,
     target: question.kind === 'lookup' ? question.table : null,
     description: question.hint,
   };

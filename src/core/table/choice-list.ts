@@ -1,4 +1,4 @@
-import type { FieldQuestion, FormDesign } from '../form/design';
+import type { FormDesign, Question } from '../form/design';
 import { choiceIssues, labelIssues } from '../form/label-issues';
 import { issue, type Issue } from '../kernel/issue';
 import { mergedFields, mergedList } from '../kernel/merge';
@@ -39,9 +39,9 @@ export function tableWithLists(table: Table, lists: ListsById): Table {
 
 /** The same for the questions of a form. */
 export function designWithLists(design: FormDesign, lists: ListsById): FormDesign {
-  const filled = <T extends FieldQuestion>(question: T): T => {
-    const list = question.kind === 'choice' ? lists.get(question.list?.id ?? '') : undefined;
-    if (question.kind !== 'choice' || question.list === undefined) return question;
+  const filled = <T extends Question>(question: T): T => {
+    if (!('choices' in question) || question.list === undefined) return question;
+    const list = lists.get(question.list.id);
     const { list: _gone, ...own } = question;
     return (
       list === undefined
@@ -65,7 +65,7 @@ export const usesList = (design: FormDesign, list: string): boolean =>
   design.sections.some(({ questions }) =>
     questions.some((one) =>
       (one.kind === 'rows' ? one.columns : [one]).some(
-        (field) => field.kind === 'choice' && field.list?.id === list,
+        (field) => 'choices' in field && field.list?.id === list,
       ),
     ),
   );

@@ -1,4 +1,4 @@
-import { keptColumns, type Column, type ColumnKind, type Table } from './model';
+import { hasChoices, keptColumns, type Column, type ColumnKind, type Table } from './model';
 
 /** Tables as a Data Package: each a resource with its Table Schema, whose rows stand in a CSV file beside it. */
 export interface DataPackage {
@@ -53,6 +53,7 @@ const types: Readonly<Record<ColumnKind, { type: string; format?: string }>> = {
   'date-time': { type: 'datetime', format: '%Y-%m-%d %H:%M:%S' },
   'yes-no': { type: 'boolean' },
   choice: { type: 'string' },
+  choices: { type: 'array' },
   reference: { type: 'string', format: 'uuid' },
   'e-mail': { type: 'string', format: 'email' },
   'web-address': { type: 'string', format: 'uri' },
@@ -71,6 +72,16 @@ export const packagedKeys = ({ parent, columns, retired }: Table): string[] => [
   'created_at',
   'updated_at',
 ];
+
+/** Where lists stand in its file, which writes them as JSON. */
+export const listPlaces = (table: Table): ReadonlySet<number> => {
+  const keys = packagedKeys(table);
+  return new Set(
+    [...table.columns, ...table.retired].flatMap(({ kind, key }) =>
+      kind === 'choices' ? [keys.indexOf(key)] : [],
+    ),
+  );
+};
 
 /**
  * `tables` must hold every table they refer to. Those that refer stand before those they refer to: rows are taken out one table after the
@@ -146,7 +157,7 @@ function fieldOf({ key, kind, label, description, example, required, unique, cho
     ...(description !== '' && { description }),
     ...(example !== '' && { example }),
     ...(Object.keys(constraints).length > 0 && { constraints }),
-    ...(kind === 'choice' && {
+    ...(hasChoices({ kind }) && {
       categories: choices.map(({ code, label: words }) => ({ value: code, label: words })),
     }),
   };

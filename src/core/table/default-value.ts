@@ -28,7 +28,7 @@ export function defaultSql(column: Column): Result<string | null, Issue[]> {
 }
 
 function misfit(tree: Expression, column: Column): Issue | null {
-  if (column.kind === 'reference' || !fits(tree.type, kinds[column.kind].type))
+  if (column.kind === 'reference' || column.kind === 'choices' || !fits(tree.type, kinds[column.kind].type))
     return issue('default-kind', [column.id, 'default'], { label: column.label });
   if (column.kind !== 'choice' || tree.op !== 'literal') return null;
   return column.choices.some(({ code }) => code === tree.value)

@@ -4,6 +4,7 @@ import { suggestKind } from '../form/suggest-kind';
 import { asRetired, sameSet } from './change';
 import { prefixFor } from './label';
 import {
+  hasChoices,
   columnKinds,
   plainColumn,
   plainTable,
@@ -65,8 +66,9 @@ export function asKind(column: Column, kind: ColumnKind): Column {
     default: column.kind === kind ? column.default : '',
     unit:
       kind === 'money' ? (/^[A-Z]{3}$/.test(column.unit) ? column.unit : 'GBP') : isNumber ? column.unit : '',
-    choices: kind === 'choice' ? column.choices : [],
-    list: kind === 'choice' ? column.list : null,
+    unique: kind === 'choices' ? false : column.unique,
+    choices: hasChoices({ kind }) ? column.choices : [],
+    list: hasChoices({ kind }) ? column.list : null,
   };
 }
 

@@ -73,6 +73,7 @@ export const columnKinds = [
   'date-time',
   'yes-no',
   'choice',
+  'choices',
   'reference',
   'e-mail',
   'web-address',
@@ -108,6 +109,9 @@ export interface Column {
   readonly personal: PersonalData | null;
 }
 
+/** Whether what stands in a column is one or several of some choices. */
+export const hasChoices = ({ kind }: Pick<Column, 'kind'>): boolean =>
+  kind === 'choice' || kind === 'choices';
 /** Whether what stands in a column is worked out, and never typed. */
 export const isCalculated = ({ formula }: Pick<Column, 'formula'>): boolean => formula !== '';
 /** Whether it may be typed in where records are edited. */

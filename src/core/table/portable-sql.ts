@@ -47,10 +47,13 @@ function columnLine(column: Column): string {
   // A default that calls functions of ours means nothing elsewhere.
   const given =
     preset.ok && preset.value !== null && !preset.value.includes('slate.') ? ` DEFAULT ${preset.value}` : '';
+  const codes = column.choices.map(({ code }) => text(code)).join(', ');
   const choices =
     column.kind === 'choice'
-      ? ` CHECK (${name(column.key)} IN (${column.choices.map(({ code }) => text(code)).join(', ')}))`
-      : '';
+      ? ` CHECK (${name(column.key)} IN (${codes}))`
+      : column.kind === 'choices'
+        ? ` CHECK (${name(column.key)} <@ ARRAY[${codes}])`
+        : '';
   return `${name(column.key)} ${kinds[column.kind].columnType(column)}${column.required ? ' NOT NULL' : ''}${column.unique ? ' UNIQUE' : ''}${given}${choices}`;
 }
 

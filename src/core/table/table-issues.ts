@@ -6,7 +6,7 @@ import { tableCheckIssues } from '../check/table-checks';
 import { matchIssues } from './matches';
 import { defaultSql } from './default-value';
 import { formulaIssues } from '../record/formulas';
-import { isCalculated, type Column, type Table } from './model';
+import { hasChoices, isCalculated, type Column, type Table } from './model';
 
 /** Everything that keeps a table as it is wanted from being made. Paths: `[column id, field?]`, `['table', field]`, `['checks', check id]`, `['matches', match id]`. */
 export function tableIssues(
@@ -54,7 +54,7 @@ function columnIssues(column: Column, table: Table, others: ReadonlyMap<string, 
   return [
     ...labelIssues(column.label, [id, 'label']),
     ...keyIssues(column.key, [id, 'key']),
-    ...(kind === 'choice' ? choiceIssues(choices, [id, 'choices']) : []),
+    ...(hasChoices(column) ? choiceIssues(choices, [id, 'choices']) : []),
     ...(kind === 'reference' && column.target !== table.id && !others.has(column.target ?? '')
       ? [issue('table-unknown', [id, 'target'])]
       : []),

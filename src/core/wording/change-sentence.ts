@@ -110,6 +110,7 @@ const words: Readonly<Record<Column['kind'], string>> = {
   'date-time': 'date with time',
   'yes-no': 'yes or no',
   choice: 'one choice',
+  choices: 'several choices',
   reference: 'a record',
   'e-mail': 'e-mail address',
   'web-address': 'web address',

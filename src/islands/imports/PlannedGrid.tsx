@@ -137,6 +137,7 @@ const shortKind: Readonly<Record<ColumnKind, string>> = {
   'date-time': 'date, time',
   'yes-no': 'yes/no',
   choice: 'choice',
+  choices: 'choices',
   reference: 'record',
   'e-mail': 'e-mail',
   'web-address': 'web address',

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { pickables, pickedOf, pickedSentence } from '../../core/check/pick';
 import { relativeDayWords } from '../../core/check/day-ranges';
-import { comparisonsFor, pickText, type Pick, type PickBy } from '../../core/check/pick-text';
+import { comparisonsFor, memberWords, pickText, type Pick, type PickBy } from '../../core/check/pick-text';
 import { toShown, toStored } from '../../core/expression/stored-text';
 import { fits, type Scope } from '../../core/expression/type';
 import type { Check } from '../../core/check/check';
@@ -54,7 +54,7 @@ export function Picks({
     change({ must: toStored(pickText(next), scope) });
   };
   const others = all
-    .filter((one) => one.text !== pick.left && fits(one.type, type))
+    .filter((one) => one.text !== pick.left && fits(one.type, type.t === 'list' ? type.of : type))
     .map((one) => ({ value: one.text, label: one.text }));
   const isAnswer = others.some(({ value }) => value === right) || right === 'today()';
   return (
@@ -66,13 +66,22 @@ export function Picks({
           choices={all
             .filter((one) => one.type.t !== 'record')
             .map((one) => ({ value: one.text, label: one.text }))}
-          onChange={(left) => set({ left })}
+          onChange={(left) => {
+            const { t } = all.find((one) => one.text === left)?.type ?? type;
+            set({
+              left,
+              ...((t === 'list') !== (memberWords(pick.by) !== null) && { by: t === 'list' ? 'has' : '=' }),
+            });
+          }}
         />{' '}
-        must be{' '}
+        {type.t === 'list' ? 'must' : 'must be'}{' '}
         <Select
           label="Comparison"
           value={pick.by}
-          choices={comparisonsFor(type).map(({ by, words }) => ({ value: by, label: words }))}
+          choices={comparisonsFor(type).map(({ by, words }) => ({
+            value: by,
+            label: type.t === 'list' && memberWords(by) === null ? `be ${words}` : words,
+          }))}
           onChange={(by) => set({ by: by as PickBy })}
         />
       </Sentence>
@@ -88,7 +97,13 @@ export function Picks({
             ]}
             onChange={(picked) => set({ right: [picked === 'a value' ? '' : picked] })}
           />
-          {!isAnswer && <ValueWord type={type.t} feel={right} onChange={(feel) => set({ right: [feel] })} />}
+          {!isAnswer && (
+            <ValueWord
+              type={type.t === 'list' ? type.of.t : type.t}
+              feel={right}
+              onChange={(feel) => set({ right: [feel] })}
+            />
+          )}
         </Sentence>
       )}
     </>

@@ -6,6 +6,7 @@ import type { Column } from '../../core/table/model';
 import { fetched } from '../kit/call';
 import { Lookup, type LookupOption } from '../kit/Lookup';
 import { plainCell } from './record-cells';
+import { SeveralEditor } from './SeveralEditor';
 
 /** Where to go once a cell is written. */
 export type Leave = 'down' | 'up' | 'right' | 'left' | 'stay';
@@ -23,6 +24,7 @@ interface Props {
 /** The control of the cell in hand: written with Enter or Tab, left as it was with Escape. */
 export function CellEditor(props: Props) {
   const { column } = props;
+  if (column.kind === 'choices') return <SeveralEditor {...props} />;
   return column.kind === 'reference' || column.kind === 'choice' || column.kind === 'yes-no' ? (
     <PickEditor {...props} />
   ) : (

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { Button, Dialog, DialogTrigger, Popover } from 'react-aria-components';
 import { dayRanges, rangeWords } from '../../core/check/day-ranges';
-import type { Pick, PickBy } from '../../core/check/pick-text';
+import { memberWords, type Pick, type PickBy } from '../../core/check/pick-text';
 import type { Filterable } from '../../core/record/filter';
 import { offered } from '../../core/table/choice-list';
 import { ChevronDown, Plus } from '../kit/icons';
@@ -120,7 +120,10 @@ function Editor({ filterables, pick, onDone, onDrop, onGroup }: Omit<ConditionPr
         label="Comparison"
         value={range ?? how}
         choices={[
-          ...kinds.map((one) => ({ value: one.by, label: `is ${one.words}` })),
+          ...kinds.map((one) => ({
+            value: one.by,
+            label: memberWords(one.by) ?? `is ${one.words}`,
+          })),
           ...(kinds.some((one) => one.by === how)
             ? []
             : [{ value: how, label: `is ${how === 'between' ? 'between' : 'one of'}` }]),

@@ -1,4 +1,4 @@
-import { comparisonsFor, phraseFor, type Pick, type PickBy } from '../../core/check/pick-text';
+import { comparisonsFor, memberWords, phraseFor, type Pick, type PickBy } from '../../core/check/pick-text';
 import { rangeWords, readRelativeDay, relativeDayWords } from '../../core/check/day-ranges';
 import type { Filterable } from '../../core/record/filter';
 import { kinds } from '../../core/table/kinds/list';
@@ -69,7 +69,8 @@ export function pickWords(of: Filterable | undefined, { left, by, right }: Pick)
   const values = right.map((one) => wordsOf(of, one)).join(by === 'between' ? ' and ' : ' or ');
   // A single value is simply what it is.
   const is =
-    by === 'one-of' || by === '=' ? 'is' : by === '!=' || by === 'none-of' ? 'is not' : `is ${phrase}`;
+    memberWords(by) ??
+    (by === 'one-of' || by === '=' ? 'is' : by === '!=' || by === 'none-of' ? 'is not' : `is ${phrase}`);
   return [of.label, is, values].filter((part) => part !== '').join(' ');
 }
 

@@ -2,7 +2,7 @@ import type { RecordData } from '../../contract/answers-from-server';
 import { columnValue } from '../../core/record/column-value';
 import { toldAlone } from '../../core/record/own-checks';
 import type { EditedRecord, TypedCell, Typed } from '../../core/record/staged';
-import type { Column, Table } from '../../core/table/model';
+import { hasChoices, type Column, type Table } from '../../core/table/model';
 import { cellText } from './record-text';
 
 /** A stored cell as an edit begins from it: of a reference, the record it names with its title. */
@@ -61,7 +61,7 @@ export function shownCell(column: Column, { raw, title }: TypedCell): string {
 /** The same as it is typed, and as it goes to other programs: numbers and days plainly, choices by their words. */
 export function plainCell(column: Column, cell: TypedCell): string {
   const { raw } = cell;
-  if (column.kind === 'reference' || column.kind === 'choice' || column.kind === 'yes-no')
+  if (column.kind === 'reference' || hasChoices(column) || column.kind === 'yes-no')
     return shownCell(column, cell);
   const read = raw === null ? null : columnValue(column, raw);
   return read?.ok === true && read.value !== null ? String(read.value) : String(raw ?? '');

@@ -13,6 +13,7 @@ import { DateInput } from '../kit/DateInput';
 import { Lookup } from '../kit/Lookup';
 import { Select } from '../kit/Select';
 import { controlId } from './sheet-model';
+import { ChoicesControl, ConfirmationControl } from './Ticks';
 
 export interface ControlProps {
   readonly question: Exclude<FieldQuestion, { kind: 'calculated' }>;
@@ -43,7 +44,8 @@ export function Control(props: ControlProps) {
   const common = { id, invalid, describedBy, onBlur: onTouch };
   switch (question.kind) {
     case 'text':
-      return question.long ? (
+      // A text with several lines would lose them in a box of one.
+      return question.long || textOf(raw).includes('\n') ? (
         <textarea
           id={id}
           rows={3}
@@ -113,6 +115,10 @@ export function Control(props: ControlProps) {
           placeholder="Choose"
         />
       );
+    case 'choices':
+      return <ChoicesControl {...props} question={question} set={set} />;
+    case 'confirmation':
+      return <ConfirmationControl {...props} question={question} set={set} />;
     case 'yes-no':
       return <YesNo id={id} name={name} value={raw} onChange={set} onTouch={onTouch} invalid={invalid} />;
     case 'lookup':

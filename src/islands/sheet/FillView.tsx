@@ -1,11 +1,11 @@
 import { memo, useEffect, useState } from 'react';
 import type { SheetData } from '../../contract/answers-from-server';
 import {
+  isField,
   isTyped,
   linesOf,
   type FieldQuestion,
   type Line,
-  type Question,
   type RowsQuestion,
 } from '../../core/form/design';
 import { shown } from '../../core/form/cells';
@@ -16,6 +16,7 @@ import { Toasts } from '../kit/Toasts';
 import { clock } from '../kit/when';
 import { Control } from './Control';
 import { FillMargin } from './FillMargin';
+import { FixedTextView } from './FixedTextView';
 import { Asterisk, headingOf, RowsView } from './RowsView';
 import { askedLines, controlId } from './sheet-model';
 import { Troubles, troubleId } from './Troubles';
@@ -89,7 +90,7 @@ function Fill({ data }: { data: SheetData }) {
                   <h2 className="pt-3.5 pl-[46px] text-lg max-sm:pl-[34px]">{section.title}</h2>
                 )}
                 {askedLines(lines.get(section.id), fill.sheet).map((line) => (
-                  <LineView key={line.number} line={line} fill={fill} />
+                  <LineView key={line.id} line={line} fill={fill} />
                 ))}
               </section>
             ))}
@@ -192,14 +193,15 @@ function LineView({ line, fill }: { line: Line; fill: Filling }) {
           <div
             key={question.id}
             className={
-              question.kind === 'rows' ||
-              (line.questions.length === 1 && question.kind === 'text' && question.long)
+              !isField(question) || (line.questions.length === 1 && question.kind === 'text' && question.long)
                 ? 'min-w-0 sm:col-span-2'
                 : 'min-w-0'
             }
           >
             {question.kind === 'rows' ? (
               <GroupView group={question} fill={fill} />
+            ) : question.kind === 'fixed-text' ? (
+              <FixedTextView question={question} />
             ) : (
               <AnswerView question={question} hand={fill.hand} troubles={fill.shownAt([question.id])} />
             )}
@@ -211,7 +213,7 @@ function LineView({ line, fill }: { line: Line; fill: Filling }) {
 }
 
 /** What stands above an answer, or above rows of them. */
-function Asked({ question, isRequired }: { question: Question; isRequired: boolean }) {
+function Asked({ question, isRequired }: { question: FieldQuestion | RowsQuestion; isRequired: boolean }) {
   return (
     <>
       <p className="mb-1 font-semibold">

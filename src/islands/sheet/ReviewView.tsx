@@ -6,6 +6,7 @@ import { cellKey } from '../../core/approval/changes';
 import { reasonsAsked } from '../../core/check/sheet-issues';
 import {
   groupsOf,
+  isField,
   lineNumbers,
   linesOf,
   rowLetter,
@@ -14,7 +15,7 @@ import {
   type RowsQuestion,
 } from '../../core/form/design';
 import { shown } from '../../core/form/cells';
-import { calculatedKind } from '../../core/form/scope';
+import { columnKindOf } from '../../core/form/column-kind';
 import type { Value } from '../../core/expression/value';
 import { fetched } from '../kit/call';
 import { useLive } from '../kit/live';
@@ -22,6 +23,7 @@ import { Root } from '../kit/Root';
 import { StateTag } from '../kit/StateTag';
 import { when } from '../kit/when';
 import { headingOf } from './RowsView';
+import { FixedTextView } from './FixedTextView';
 import { ReviewMargin } from './ReviewMargin';
 import { askedLines } from './sheet-model';
 import { usePatterns } from './use-patterns';
@@ -103,7 +105,7 @@ function Review({ initial, justSent }: { initial: SheetData; justSent: boolean }
               <section key={section.id} aria-label={section.title || data.design.title}>
                 {section.title !== '' && <h2 className="pt-3.5 pl-[46px] text-lg">{section.title}</h2>}
                 {askedLines(lines.get(section.id), review.sheet).map((line) => (
-                  <ReviewLine key={line.number} line={line} review={review} />
+                  <ReviewLine key={line.id} line={line} review={review} />
                 ))}
               </section>
             ))}
@@ -137,9 +139,13 @@ function ReviewLine({ line, review }: { line: Line; review: Reviewing }) {
       </span>
       <div className="grid grid-cols-1 gap-x-4.5 gap-y-2 sm:grid-cols-2">
         {line.questions.map((question) => (
-          <div key={question.id} className={question.kind === 'rows' ? 'min-w-0 sm:col-span-2' : 'min-w-0'}>
-            <p className="quiet">{question.kind === 'rows' ? question.label : headingOf(question)}</p>
-            {question.kind === 'rows' ? (
+          <div key={question.id} className={isField(question) ? 'min-w-0' : 'min-w-0 sm:col-span-2'}>
+            {question.kind !== 'fixed-text' && (
+              <p className="quiet">{isField(question) ? headingOf(question) : question.label}</p>
+            )}
+            {question.kind === 'fixed-text' ? (
+              <FixedTextView question={question} />
+            ) : question.kind === 'rows' ? (
               <RowsShown group={question} review={review} />
             ) : (
               <p className="break-words whitespace-pre-wrap">
@@ -189,11 +195,7 @@ function Answer({
 }
 
 const numeric = (question: FieldQuestion): string =>
-  ['whole', 'decimal', 'money'].includes(
-    question.kind === 'calculated' ? calculatedKind(question) : question.kind,
-  )
-    ? 'tabular text-right!'
-    : '';
+  ['whole', 'decimal', 'money'].includes(columnKindOf(question)) ? 'tabular text-right!' : '';
 
 function RowsShown({ group, review }: { group: RowsQuestion; review: Reviewing }) {
   const { sheet, before, changes } = review;

@@ -1,6 +1,6 @@
 import { X } from '../kit/icons';
 import { memo, type ClipboardEvent } from 'react';
-import { calculatedKind } from '../../core/form/scope';
+import { columnKindOf } from '../../core/form/column-kind';
 import { isTyped, rowLetter, type FieldQuestion, type RowsQuestion } from '../../core/form/design';
 import { shown, type RowState } from '../../core/form/cells';
 import { asRecord, type PickedRecord } from '../../core/form/picked-record';
@@ -17,9 +17,7 @@ import { controlId } from './sheet-model';
 import { Troubles, troubleId } from './Troubles';
 
 const numeric = (question: FieldQuestion): boolean =>
-  ['whole', 'decimal', 'money'].includes(
-    question.kind === 'calculated' ? calculatedKind(question) : question.kind,
-  );
+  ['whole', 'decimal', 'money'].includes(columnKindOf(question));
 export const headingOf = (question: { label: string; unit?: string }): string =>
   question.unit ? `${question.label}, ${question.unit}` : question.label;
 

@@ -2,7 +2,7 @@ import { EyeOff, KeyRound, Plus, RotateCcw, Trash2 } from '../kit/icons';
 import { aboutColumn } from '../../core/table/about';
 import { addColumns, bringBack, removeForGood } from '../../core/table/edit';
 import { toShown } from '../../core/expression/stored-text';
-import { isCalculated, recordNumber, type Column } from '../../core/table/model';
+import { hasChoices, isCalculated, recordNumber, type Column } from '../../core/table/model';
 import { columnWords } from '../../core/wording/change-sentence';
 import { issueSentence } from '../../core/wording/issue-sentence';
 import { personalWords } from '../../core/wording/proposal-sentence';
@@ -151,8 +151,8 @@ function wordsOf({ others, table, scope, columnThere }: TableDesign, column: Col
   const kind =
     column.kind === 'reference'
       ? `a record of ${column.target === table.id ? table.label : (others.get(column.target ?? '')?.label ?? '…')}`
-      : column.kind === 'choice'
-        ? `one of ${column.list === null ? '' : `the list ${column.list.label}: `}${
+      : hasChoices(column)
+        ? `${column.kind === 'choice' ? 'one' : 'some'} of ${column.list === null ? '' : `the list ${column.list.label}: `}${
             column.choices
               .filter(({ retired }) => retired !== true)
               .slice(0, 4)

@@ -108,6 +108,7 @@ function KindSettings({ design, column, change }: SettingsProps) {
     case 'money':
       return <InCurrency measure={column} onChange={change} />;
     case 'choice':
+    case 'choices':
       return <ChoiceLines design={design} column={column} change={change} />;
     case 'reference':
       return <TargetPick design={design} column={column} change={change} />;

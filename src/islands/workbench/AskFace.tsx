@@ -2,6 +2,7 @@ import { CalendarDays, CircleX, Plus, Search } from '../kit/icons';
 import { addColumn, addQuestion, asKind, keysTaken } from '../../core/form/edit';
 import { offered } from '../../core/table/choice-list';
 import {
+  isField,
   linesOf,
   type FieldQuestion,
   type Question,
@@ -46,7 +47,7 @@ export function AskFace({ bench }: FaceProps) {
             </div>
             {(lines.get(section.id) ?? []).map((line) => (
               <div
-                key={line.number}
+                key={line.id}
                 className={`line relative ${line.questions.some(({ id }) => isInHand(bench, id)) ? 'bg-lichen-soft before:absolute before:inset-y-0 before:left-0 before:w-1 before:bg-lichen' : ''}`}
               >
                 <span className="gutter" aria-hidden>
@@ -56,7 +57,7 @@ export function AskFace({ bench }: FaceProps) {
                   {line.questions.map((question) => (
                     <div
                       key={question.id}
-                      className={question.kind === 'rows' ? 'min-w-0 sm:col-span-2' : 'min-w-0'}
+                      className={isField(question) ? 'min-w-0' : 'min-w-0 sm:col-span-2'}
                     >
                       <Preview bench={bench} question={question} />
                     </div>
@@ -89,14 +90,19 @@ function Preview({ bench, question }: { bench: Workbench; question: Question }) 
       >
         <span className="flex items-baseline justify-between gap-2">
           <span className="min-w-0 font-semibold break-words">
-            {question.label || <em className="font-normal text-slate-600">question without words</em>}
+            {question.label ||
+              (question.kind !== 'fixed-text' && (
+                <em className="font-normal text-slate-600">question without words</em>
+              ))}
             {question.required && question.kind !== 'calculated' && (
               <span className="ml-1.5 text-rust" aria-label="must be filled">
                 ✱
               </span>
             )}
           </span>
-          <span className="shrink-0 font-mono text-[13px] text-slate-600">{question.key}</span>
+          {question.kind !== 'fixed-text' && (
+            <span className="shrink-0 font-mono text-[13px] text-slate-600">{question.key}</span>
+          )}
         </span>
         {question.askWhen !== undefined && (
           <span className="quiet block break-words">
@@ -104,7 +110,12 @@ function Preview({ bench, question }: { bench: Workbench; question: Question }) 
             <code className="font-mono">{toShown(question.askWhen, bench.scope()) || '…'}</code>
           </span>
         )}
-        {question.kind !== 'rows' && <FieldPreview bench={bench} question={question} />}
+        {isField(question) && <FieldPreview bench={bench} question={question} />}
+        {question.kind === 'fixed-text' && (
+          <span className="mt-1 block max-w-[68ch] break-words whitespace-pre-wrap text-slate-700">
+            {question.text || 'the text that is to stand here'}
+          </span>
+        )}
       </button>
       {question.kind === 'rows' && <RowsPreview bench={bench} group={question} />}
       {troubles.slice(0, 2).map((issue, i) => (
@@ -123,6 +134,17 @@ function FieldPreview({ bench, question }: { bench: Workbench; question: FieldQu
       <span className="mt-1 flex gap-4 text-slate-700">
         <span>○ Yes</span>
         <span>○ No</span>
+      </span>
+    );
+  if (question.kind === 'confirmation')
+    return <span className="mt-1 block text-slate-700">☐ {question.statement || question.label}</span>;
+  if (question.kind === 'choices')
+    return (
+      <span className="mt-1 flex flex-wrap gap-x-4 text-slate-700">
+        {offered(question.choices).map(({ code, label }) => (
+          <span key={code}>☐ {label}</span>
+        ))}
+        {question.choices.length === 0 && 'choices'}
       </span>
     );
   if (question.kind === 'calculated')
@@ -280,7 +302,7 @@ function NextColumn({ bench, group }: { bench: Workbench; group: RowsQuestion })
         group.table,
         bench.data.currency,
       );
-      return made.kind === 'rows' ? design : addColumn(design, group.id, made);
+      return isField(made) ? addColumn(design, group.id, made) : design;
     });
   return (
     <div className="mt-2 max-w-sm">

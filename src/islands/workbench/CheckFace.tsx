@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { comparedInForm, existingSentence } from '../../core/check/existing';
 import { toShown } from '../../core/expression/stored-text';
 import type { Check, ExistingCheck } from '../../core/check/check';
-import { groupsOf, questionsOf, type RowsQuestion } from '../../core/form/design';
+import { allQuestions, groupsOf, isField, questionsOf, type RowsQuestion } from '../../core/form/design';
 import { checksOfTables } from '../../core/form/checks-of-tables';
 import { tableScope } from '../../core/record/table-scope';
 import { replaceCheck } from '../../core/form/edit';
@@ -20,7 +20,9 @@ import { CheckTag, ConditionWords } from '../kit/CheckWords';
 const ownKey = (bench: Workbench, id: string): string =>
   questionsOf(bench.design)
     .flatMap((question) =>
-      question.kind === 'rows' ? [question, ...question.columns, ...question.totals] : [question],
+      question.kind === 'rows'
+        ? [question, ...question.columns, ...question.totals]
+        : ([question] as readonly { id: string; key: string }[]),
     )
     .find((one) => one.id === id)?.key ?? '';
 
@@ -38,9 +40,7 @@ export function CheckFace({ bench }: FaceProps) {
   const checks = [...design.checks, ...(design.existing ?? [])].sort(
     (a, b) => order.indexOf(a.on) - order.indexOf(b.on),
   );
-  const calculated = questionsOf(design)
-    .flatMap((question) => (question.kind === 'rows' ? question.columns : [question]))
-    .filter((one) => one.kind === 'calculated');
+  const calculated = allQuestions(design).filter((one) => one.kind === 'calculated');
   const check = design.checks.find(({ id }) => id === inHand) ?? null;
   return (
     <div className="sheet-frame">
@@ -214,12 +214,23 @@ function ExistingLine({ bench, check }: { bench: Workbench; check: ExistingCheck
 }
 
 function AddCheck({ bench, onAdd }: { bench: Workbench; onAdd: (on: string) => void }) {
-  const places = questionsOf(bench.design).flatMap((question) =>
-    [question, ...(question.kind === 'rows' ? [...question.columns, ...question.totals] : [])].map(
-      ({ id, label }) => ({ value: id, label: `${bench.numbers.get(id) ?? ''} ${label}` }),
-    ),
+  const places = questionsOf(bench.design).flatMap((question): readonly { id: string; label: string }[] =>
+    question.kind === 'rows'
+      ? [question, ...question.columns, ...question.totals]
+      : isField(question)
+        ? [question]
+        : [],
   );
-  return <AddCheckLine what="line" places={places} onAdd={onAdd} />;
+  return (
+    <AddCheckLine
+      what="line"
+      places={places.map(({ id, label }) => ({
+        value: id,
+        label: `${bench.numbers.get(id) ?? ''} ${label}`,
+      }))}
+      onAdd={onAdd}
+    />
+  );
 }
 
 function CheckMargin({ bench, check }: { bench: Workbench; check: Check }) {

@@ -29,6 +29,7 @@ export function QuestionMargin({ bench }: { bench: Workbench }) {
       </div>
     );
   }
+  const isText = question.kind === 'fixed-text';
   const change = (part: Partial<Question>) =>
     bench.edit((design) => replaceQuestion(design, question.id, (one) => ({ ...one, ...part }) as Question));
   return (
@@ -39,29 +40,44 @@ export function QuestionMargin({ bench }: { bench: Workbench }) {
             {bench.numbers.get(question.id)}
           </span>
           <LabelBox
-            label="Words of the question"
+            label={question.kind === 'fixed-text' ? 'Heading of the text' : 'Words of the question'}
             value={question.label}
             onChange={(label) => change({ label })}
           />
         </div>
         <Sentence>
-          A <KindPick bench={bench} question={question} inGroup={group !== null} /> called{' '}
-          <KeyWord
-            label="Key, used in expressions and as the column"
-            value={question.key}
-            onLeave={(typed) => bench.edit((design) => withKey(design, question, bench.group?.id, typed))}
-          />
+          A <KindPick bench={bench} question={question} inGroup={group !== null} />
+          {isText ? (
+            ', which nobody answers'
+          ) : (
+            <>
+              {' '}
+              called{' '}
+              <KeyWord
+                label="Key, used in expressions and as the column"
+                value={question.key}
+                onLeave={(typed) => bench.edit((design) => withKey(design, question, bench.group?.id, typed))}
+              />
+            </>
+          )}
         </Sentence>
-        {question.kind !== 'calculated' && (
+        {question.kind !== 'calculated' && !isText && (
           <Sentence>
             which <RequiredPick required={question.required} onChange={(required) => change({ required })} />
           </Sentence>
         )}
         <QuestionSettings bench={bench} question={question} change={change} />
-        <Sentence>
-          with the hint{' '}
-          <Word label="Hint" value={question.hint} placeholder="none" onChange={(hint) => change({ hint })} />
-        </Sentence>
+        {!isText && (
+          <Sentence>
+            with the hint{' '}
+            <Word
+              label="Hint"
+              value={question.hint}
+              placeholder="none"
+              onChange={(hint) => change({ hint })}
+            />
+          </Sentence>
+        )}
         <LineMoves
           removal="Take it out"
           onMove={(by) => bench.edit((design) => moveQuestion(design, question.id, by))}
@@ -76,7 +92,7 @@ export function QuestionMargin({ bench }: { bench: Workbench }) {
           </button>
         </p>
       )}
-      <ChecksHere bench={bench} question={question} />
+      {!isText && <ChecksHere bench={bench} question={question} />}
     </>
   );
 }
@@ -121,7 +137,7 @@ function AskedWhen({
   return (
     <section className="margin-part" aria-label="When it is asked">
       <Sentence>
-        It is {question.kind === 'calculated' ? 'shown' : 'asked'}{' '}
+        It is {question.kind === 'calculated' || question.kind === 'fixed-text' ? 'shown' : 'asked'}{' '}
         <Select
           label="When it is asked"
           value={question.askWhen === undefined ? 'always' : 'when'}

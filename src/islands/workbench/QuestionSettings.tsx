@@ -41,7 +41,26 @@ export function QuestionSettings({ bench, question, change }: SettingsProps) {
       return <WithDecimals measure={question} onChange={change} />;
     case 'money':
       return <InCurrency measure={question} onChange={change} />;
+    case 'confirmation':
+      return (
+        <LongWord
+          label="What is confirmed"
+          value={question.statement}
+          placeholder={question.label}
+          onChange={(statement) => change({ statement })}
+        />
+      );
+    case 'fixed-text':
+      return (
+        <LongWord
+          label="What it says"
+          value={question.text}
+          placeholder="What colleagues should know here"
+          onChange={(text) => change({ text })}
+        />
+      );
     case 'choice':
+    case 'choices':
       return (
         <ListPick
           lists={bench.data.lists}
@@ -78,11 +97,37 @@ export function QuestionSettings({ bench, question, change }: SettingsProps) {
   }
 }
 
+/** Words of several lines. */
+function LongWord({
+  label,
+  value,
+  placeholder,
+  onChange,
+}: {
+  label: string;
+  value: string;
+  placeholder: string;
+  onChange: (value: string) => void;
+}) {
+  return (
+    <label className="mb-2 block text-[14px]">
+      {label}
+      <textarea
+        rows={4}
+        className="box mt-1"
+        value={value}
+        placeholder={placeholder}
+        onChange={(event) => onChange(event.target.value)}
+      />
+    </label>
+  );
+}
+
 function Choices({
   question,
   change,
 }: {
-  question: Extract<Question, { kind: 'choice' }>;
+  question: Extract<Question, { kind: 'choice' | 'choices' }>;
   change: SettingsProps['change'];
 }) {
   const [typed, setTyped] = useState<string | null>(null);

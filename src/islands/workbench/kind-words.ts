@@ -9,14 +9,19 @@ export const kindWords: Readonly<Record<QuestionKind, string>> = {
   time: 'time of day',
   'date-time': 'date with time',
   'yes-no': 'yes or no',
+  confirmation: 'confirmation',
   choice: 'one choice',
+  choices: 'several choices',
   'e-mail': 'e-mail address',
   'web-address': 'web address',
   phone: 'telephone number',
   lookup: 'lookup',
   calculated: 'calculated value',
   rows: 'repeating rows',
+  'fixed-text': 'fixed text',
 };
 
 export const kindChoices = Object.entries(kindWords).map(([value, label]) => ({ value, label }));
-export const columnKindChoices = kindChoices.filter(({ value }) => value !== 'rows');
+export const columnKindChoices = kindChoices.filter(
+  ({ value }) => value !== 'rows' && value !== 'fixed-text',
+);

@@ -5,7 +5,7 @@ import type { PackagedTable } from '../../core/import/detection';
 import type { ImportResult } from '../../core/import/import';
 import { invalid, stale, type Refusal } from '../../core/kernel/refusal';
 import { fail, ok, type Result } from '../../core/kernel/result';
-import { packageClash, packagedKeys } from '../../core/table/data-package';
+import { listPlaces, packageClash, packagedKeys } from '../../core/table/data-package';
 import { withListOf, type ListsById } from '../../core/table/choice-list';
 import type { Column, Table } from '../../core/table/model';
 import { tableIssues } from '../../core/table/table-issues';
@@ -33,6 +33,7 @@ import {
 import { asOwner, asOwnerCopying, type CopyInto } from '../../data/transaction';
 import type { ResourceRows } from '../../files/package';
 import { RefusedFile } from '../../files/refused-file';
+import { listFromJson } from '../../core/table/kinds/stored-list';
 
 /** Makes the tables of a Data Package as they were, with their records, numbers and references, in one transaction. */
 export async function keepPackage(
@@ -160,14 +161,25 @@ async function* withoutHeadings(
   table: Table,
   rows: AsyncGenerator<(string | null)[][]>,
 ): AsyncGenerator<(string | null)[][]> {
+  const lists = listPlaces(table);
   let first = true;
   for await (const some of rows) {
     const [headings] = some;
     if (first && headings?.join() !== packagedKeys(table).join()) throw new RefusedFile('broken-package');
-    yield first ? some.slice(1) : some;
+    yield (first ? some.slice(1) : some).map((row) =>
+      row.map((cell, i) => (lists.has(i) ? listOf(cell) : cell)),
+    );
     first = false;
   }
   if (first) throw new RefusedFile('broken-package');
+}
+
+/** A list of a file as PostgreSQL reads it. */
+function listOf(cell: string | null): string | null {
+  if (cell === null || cell === '') return null;
+  const list = listFromJson(cell);
+  if (list === null) throw new RefusedFile('broken-package');
+  return list;
 }
 
 /** Rows that are not as they were taken out: values that are none, numbers or ids that come twice, references to nothing. */

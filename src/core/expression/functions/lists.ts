@@ -1,4 +1,6 @@
 import Big from 'big.js';
+import { sql } from '../sql/fragment';
+import type { Expression } from '../tree';
 import { NUMBER, YES_NO, elementOf, fits, listOf, type Type } from '../type';
 import { isList, same, type Value } from '../value';
 import { aList, elementOfFirst, itsMember, type Builtin, type Meter, type Want } from './builtin';
@@ -29,6 +31,10 @@ function distinct(list: readonly Value[], meter: Meter): Value[] {
   return found;
 }
 
+/** A list that stands in a column, not one that is written out or worked out. */
+const isKept = (tree: Expression): boolean =>
+  (tree.op === 'name' || tree.op === 'field') && tree.type.t === 'list';
+
 const spent = (list: Value[], meter: Meter): Value[] => (meter.spend(list.length), list);
 
 export const listFunctions: readonly Builtin[] = [
@@ -36,6 +42,10 @@ export const listFunctions: readonly Builtin[] = [
     name: 'list contains',
     ways: [{ takes: [aList, itsMember], gives: YES_NO }],
     run: ([list = null, of = null]) => (isList(list) ? list.some((one) => same(one, of)) : null),
+    sql: ([list, of]) =>
+      list === undefined || of === undefined || !isKept(list.tree)
+        ? null
+        : sql`(${list.sql()} @> ARRAY[${of.sql()}]::text[])`,
   },
   {
     name: 'index of',

@@ -1,5 +1,6 @@
 import type { ColumnKind } from '../model';
 import { choice } from './choice';
+import { choices } from './choices';
 import { eMail, phone, webAddress } from './contact';
 import { date } from './date';
 import type { Kind } from './kind';
@@ -19,6 +20,7 @@ export const kinds: Readonly<Record<ColumnKind, Kind>> = {
   'date-time': dateTime,
   'yes-no': yesNo,
   choice,
+  choices,
   reference,
   'e-mail': eMail,
   'web-address': webAddress,

@@ -28,6 +28,7 @@ export const designSentences: Sentences<DesignFacts> = {
   'table-unknown': () => 'Say which table to pick from',
   'columns-missing': () => 'Repeating rows need at least one column',
   'row-limits': ({ most }) => `The least number of rows must not exceed the most, and the most not ${most}`,
+  'text-missing': () => 'Write the text that is to stand here',
   'questions-missing': () => 'Ask at least one question',
   'approver-missing': ({ step }) => `Say who decides in “${words(step)}”`,
   'approver-unknown': ({ step }) => `Somebody named in “${words(step)}” is not in the directory any more`,

@@ -1,5 +1,6 @@
 import type { ColumnKind } from '../../../core/table/model';
 import { unreachable } from '../../../core/kernel/result';
+import { listStored } from '../../../core/table/kinds/stored-list';
 
 /** Bytes that grow: values are written at their end. */
 export class Bytes {
@@ -86,10 +87,26 @@ export function writerOf(kind: ColumnKind): Write {
       return (value, to) => to.int64(microseconds(secondsOf(value)));
     case 'date-time':
       return (value, to) => to.int64(microseconds(daysOf(value) * 86_400 + secondsOf(value.slice(-8))));
+    case 'choices':
+      return texts;
     case 'reference':
       return uuid;
     default:
       return unreachable(kind);
+  }
+}
+
+const TEXT_OID = 25;
+
+/** How many dimensions, whether any is empty, of what type, how many, from which index, and each with its length before it. */
+function texts(value: string, to: Bytes): void {
+  const list = listStored(value) ?? [];
+  for (const part of [1, 0, TEXT_OID, list.length, 1]) to.int32(part);
+  for (const text of list) {
+    const at = to.size;
+    to.int32(0);
+    to.text(text);
+    to.lengthAt(at, to.size - at - 4);
   }
 }
 

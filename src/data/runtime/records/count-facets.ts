@@ -65,10 +65,22 @@ async function values(tx: Tx, counting: Counting): Promise<FacetCount[]> {
   const own = sql`t.${columnName(column)}`;
   // Counted by id, and named only then: joining every record first would cost as much again.
   const counted = sql`SELECT ${own} AS value, count(*)::int AS records ${from(counting)} GROUP BY 1`;
+  if (column.kind === 'choices') return members(tx, counting);
   const { rows } = await tx.execute<{ value: string | null; records: number }>(
     target === null || by === null
       ? sql`SELECT value::text AS value, records FROM (${counted}) AS c ORDER BY records DESC, 1 LIMIT ${MOST_VALUES}`
       : sql`SELECT n.${columnName(by)} AS value, sum(records)::int AS records FROM (${counted}) AS c LEFT JOIN ${tableName(target)} AS n ON n.id = c.value GROUP BY 1 ORDER BY 2 DESC, 1 LIMIT ${MOST_VALUES}`,
+  );
+  const found = rows.map(({ value, records }) => valueCount(of, value, '', records));
+  const seen = new Set(rows.flatMap(({ value }) => (value === null ? [] : [value])));
+  return rows.length < MOST_VALUES ? [...found, ...unusedChoices(of, seen)].slice(0, MOST_VALUES) : found;
+}
+
+/** Each of several choices by itself, so that a record may be counted more than once; and the records that have none. */
+async function members(tx: Tx, counting: Counting): Promise<FacetCount[]> {
+  const { column, of } = counting;
+  const { rows } = await tx.execute<{ value: string | null; records: number }>(
+    sql`SELECT m.value, count(*)::int AS records FROM (SELECT t.${columnName(column)} AS list ${from(counting)}) AS c LEFT JOIN LATERAL unnest(c.list) AS m (value) ON TRUE GROUP BY 1 ORDER BY 2 DESC, 1 LIMIT ${MOST_VALUES}`,
   );
   const found = rows.map(({ value, records }) => valueCount(of, value, '', records));
   const seen = new Set(rows.flatMap(({ value }) => (value === null ? [] : [value])));

@@ -110,11 +110,14 @@ function besideLetters(
       if (found instanceof SQL) return [sql`${own} = ANY (ARRAY(${found}))`];
       return found.length === 0 ? [] : [sql`${own} = ANY (${sql.param(found)}::uuid[])`];
     }
-    case 'choice': {
+    case 'choice':
+    case 'choices': {
       const codes = column.choices.filter(({ label }) => folded(label).includes(small));
       return codes.length === 0
         ? []
-        : [sql`${own} = ANY (${sql.param(codes.map(({ code }) => code))}::text[])`];
+        : [
+            sql`${own} ${column.kind === 'choices' ? sql`&&` : sql`= ANY`} (${sql.param(codes.map(({ code }) => code))}::text[])`,
+          ];
     }
     case 'yes-no':
       return (['yes', 'no'] as const).flatMap((shown) =>

@@ -2,6 +2,7 @@ import { and, asc, eq, gte, isNotNull, lte, or, sql } from 'drizzle-orm';
 import type { ColumnValue } from '../../../core/storage/rows-to-write';
 import type { Column, Table } from '../../../core/table/model';
 import type { Tx } from '../../connect';
+import { storedList } from '../../../core/table/kinds/stored-list';
 import { tableName } from '../../identifiers';
 import { titleSql } from './places-sql';
 import { history, person, recordReason, submission } from '../../system/schema';
@@ -122,7 +123,9 @@ const cell = (value: unknown): ColumnValue =>
     ? null
     : typeof value === 'boolean'
       ? value
-      : String(value as string | number);
+      : Array.isArray(value)
+        ? storedList(value as string[])
+        : String(value as string | number);
 
 const valued = (raw: ColumnValue, titles: ReadonlyMap<string, string>): HistoryValue => {
   const title = typeof raw === 'string' ? titles.get(raw) : undefined;

@@ -16,6 +16,11 @@ export function shownText(column: Column, at: SQL): SQL {
             column.choices.map(({ code, label }) => sql`WHEN ${code} THEN ${label}`),
             sql` `,
           )} ELSE ${cell} END`;
+    case 'choices':
+      return sql`(SELECT string_agg(l.label, ', ' ORDER BY l.place) FROM (VALUES ${sql.join(
+        column.choices.map(({ code, label }, i) => sql`(${code}, ${label}, ${i})`),
+        sql`, `,
+      )}) AS l (code, label, place) WHERE l.code = ANY (${cell}))`;
     case 'date':
       return sql`to_char(${cell}, 'Dy FMDD Mon YYYY')`;
     case 'date-time':

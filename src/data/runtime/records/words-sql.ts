@@ -27,6 +27,7 @@ function lettersOf(column: Column, cell: SQL): SQL | null {
     case 'time':
       return sql`slate.letters(${cell})`;
     case 'choice':
+    case 'choices':
     case 'yes-no':
     case 'reference':
       return null;

@@ -2,7 +2,7 @@ import { sql, type SQL } from 'drizzle-orm';
 import { unreachable } from '../../../core/kernel/result';
 import { hashOf } from '../../../core/import/hash';
 import { defaultSql } from '../../../core/table/default-value';
-import { isCalculated, keptColumns, type Column, type Table } from '../../../core/table/model';
+import { hasChoices, isCalculated, keptColumns, type Column, type Table } from '../../../core/table/model';
 import type { TableChange } from '../../../core/table/change';
 import { kinds } from '../../../core/table/kinds/list';
 import {
@@ -217,7 +217,7 @@ export function valueConstraints(column: Column, table: Table, keyOf: (id: strin
 
 /** Those that are told from a value alone. */
 const checkConstraints = (column: Column, table: Table): SQL[] =>
-  column.kind === 'choice' ? [choiceSql(column, table)] : [];
+  hasChoices(column) ? [choiceSql(column, table)] : [];
 
 /** Those that look at other rows, here or elsewhere. */
 const keyConstraints = (column: Column, table: Table, keyOf: (id: string) => string): SQL[] => [
@@ -308,7 +308,13 @@ function choiceSql(column: Column, table: Table): SQL {
     column.choices.map(({ code }) => literal(code)),
     sql`, `,
   );
-  return sql`CONSTRAINT ${constraintName(column, 'choice', table)} CHECK (${columnName(column)} IN (${codes}))`;
+  const name = columnName(column);
+  // Nothing chosen is empty, so that there is one way to ask for it.
+  const holds =
+    column.kind === 'choices'
+      ? sql`${name} <@ ARRAY[${codes}]::text[] AND cardinality(${name}) > 0`
+      : sql`${name} IN (${codes})`;
+  return sql`CONSTRAINT ${constraintName(column, 'choice', table)} CHECK (${holds})`;
 }
 
 export function columnExtras(column: Column, table: Table): SQL[] {

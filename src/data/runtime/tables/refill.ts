@@ -2,7 +2,7 @@ import { sql, type SQL } from 'drizzle-orm';
 import type { Catalogue } from '../../../core/catalogue/catalogue';
 import type { Converted } from '../../../core/import/convert';
 import { convertedBy, readableText, Titles, type Conversion } from '../../../core/table/convert-column';
-import type { Column, Table } from '../../../core/table/model';
+import { hasChoices, type Column, type Table } from '../../../core/table/model';
 import type { Tx } from '../../connect';
 import { columnName, constraintName, stampName, tableName } from '../../identifiers';
 import { builtName, columnExtras, columnType, valueConstraints } from './change-sql';
@@ -215,7 +215,7 @@ export async function swapShadows(tx: Tx, table: Table, refills: readonly Refill
     await tx.execute(sql`ALTER TABLE ${name} DROP COLUMN ${columnName(before)}`);
     await tx.execute(sql`ALTER TABLE ${name} RENAME COLUMN ${columnName(shadow)} TO ${columnName(column)}`);
     for (const what of ['choice', 'fkey'] as const) {
-      const has = what === 'choice' ? column.kind === 'choice' : column.target !== null;
+      const has = what === 'choice' ? hasChoices(column) : column.target !== null;
       if (has)
         await tx.execute(
           sql`ALTER TABLE ${name} RENAME CONSTRAINT ${constraintName(shadow, what, table)} TO ${constraintName(column, what, table)}`,

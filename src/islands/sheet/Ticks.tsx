@@ -1,0 +1,101 @@
+import type { FieldQuestion } from '../../core/form/design';
+import { inOrder } from '../../core/table/kinds/choices';
+import { listStored, storedList } from '../../core/table/kinds/stored-list';
+import { Several } from '../kit/Several';
+import { controlId } from './sheet-model';
+import type { ControlProps } from './Control';
+
+interface TickProps extends ControlProps {
+  readonly set: (raw: string | boolean | null) => void;
+}
+
+/** As many of the choices as apply: all to be seen on a line of their own, from a list in a row. */
+export function ChoicesControl({
+  question,
+  place,
+  sheet,
+  set,
+  invalid,
+  describedBy,
+  onTouch,
+  bare = false,
+  name,
+}: TickProps & { question: Extract<FieldQuestion, { kind: 'choices' }> }) {
+  const raw = sheet.raw(place);
+  const chosen = typeof raw === 'string' ? (listStored(raw) ?? []) : [];
+  const offered = question.choices.filter(({ code, retired }) => retired !== true || chosen.includes(code));
+  const choose = (codes: readonly string[]) => set(storedList(inOrder(new Set(codes), question.choices)));
+  // What was pasted and names no choices is shown as it is, until something is chosen.
+  const strange = typeof raw === 'string' && listStored(raw) === null ? raw : '';
+  if (bare)
+    return (
+      <div id={controlId(place)} onBlur={onTouch}>
+        <Several
+          label={name}
+          values={chosen}
+          none={strange || 'Choose'}
+          choices={offered.map(({ code, label }) => ({ value: code, label }))}
+          onChange={choose}
+        />
+      </div>
+    );
+  return (
+    <div
+      id={controlId(place)}
+      role="group"
+      aria-label={name}
+      aria-describedby={describedBy}
+      className={`grid gap-x-5 gap-y-1 py-1 ${offered.length > LONG ? 'sm:grid-cols-2' : ''}`}
+      onBlur={onTouch}
+    >
+      {strange !== '' && <p className="quiet">“{strange}” is none of these.</p>}
+      {offered.map(({ code, label }) => (
+        <label key={code} className="flex min-w-0 items-start gap-2">
+          <input
+            type="checkbox"
+            checked={chosen.includes(code)}
+            aria-invalid={invalid}
+            onChange={({ target }) =>
+              choose(target.checked ? [...chosen, code] : chosen.filter((one) => one !== code))
+            }
+            className="mt-1 size-4 shrink-0 accent-lichen"
+          />
+          <span className="min-w-0 break-words">{label}</span>
+        </label>
+      ))}
+    </div>
+  );
+}
+
+/** Choices that would make one column too long. */
+const LONG = 8;
+
+/** A sentence to be ticked. What is not ticked is left open. */
+export function ConfirmationControl({
+  question,
+  place,
+  sheet,
+  set,
+  invalid,
+  describedBy,
+  onTouch,
+  bare = false,
+  name,
+}: TickProps & { question: Extract<FieldQuestion, { kind: 'confirmation' }> }) {
+  return (
+    <label className={`flex items-start gap-2 ${bare ? 'justify-center' : 'py-1'}`}>
+      <input
+        id={controlId(place)}
+        type="checkbox"
+        checked={sheet.raw(place) === true}
+        aria-label={bare ? name : undefined}
+        aria-invalid={invalid}
+        aria-describedby={describedBy}
+        onChange={({ target }) => set(target.checked ? true : null)}
+        onBlur={onTouch}
+        className="mt-1 size-4 shrink-0 accent-lichen"
+      />
+      {!bare && <span className="min-w-0 break-words">{question.statement || question.label}</span>}
+    </label>
+  );
+}
