@@ -63,6 +63,16 @@ const ofList = (
   { id: list, label: name, choices }: ChoiceList,
 ): FieldQuestion => ({ ...base(id, key, label), kind: 'choice', choices, list: { id: list, label: name } });
 
+/** What pests are seen by. */
+export const signs = choicesOf([
+  'Wilting',
+  'Yellow leaves',
+  'Leaf spots',
+  'Scale insects',
+  'Aphids',
+  'Mould',
+]);
+
 const treatmentRows: Question = {
   ...base('qtrlines', 'products', 'Products to apply'),
   kind: 'rows',
@@ -213,11 +223,28 @@ export const bedInspection: FormDesign = {
       id: 'qbisection',
       title: 'What does the bed look like?',
       questions: [
+        {
+          ...base('qbihow', 'how', 'Before you begin', false),
+          kind: 'fixed-text',
+          text: 'Look under the leaves as well, and at the soil between the plants.\nWhere pests were seen, clean your tools before you go to the next bed.',
+        },
         lookup('qbibed', 'bed', 'Bed', 1, ['cbedhouse']),
         date('qbion', 'inspected_on', 'Inspected on'),
         ofList('qbistate', 'condition', 'How does it look?', conditions),
         { ...base('qbidead', 'plants_lost', 'Plants lost'), kind: 'whole', unit: '' },
         yesNo('qbipests', 'pests_seen', 'Were pests seen?', true),
+        {
+          ...base('qbisigns', 'signs', 'What was seen?'),
+          kind: 'choices',
+          choices: signs,
+          askWhen: 'qbipests = true',
+        },
+        {
+          ...base('qbiclean', 'tools_cleaned', 'Tools'),
+          kind: 'confirmation',
+          statement: 'I have cleaned my tools and gloves after this bed.',
+          askWhen: 'qbipests = true',
+        },
         text('qbinotes', 'notes', 'Notes', true),
       ],
     },

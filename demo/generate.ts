@@ -1,7 +1,8 @@
+import { signs } from './forms';
 import type { Random } from './random';
 
 /** Rows of the base tables and of past years, by key of column. */
-export type Row = Readonly<Record<string, string | number | boolean | null>>;
+export type Row = Readonly<Record<string, string | number | boolean | null | readonly string[]>>;
 
 const houses: readonly [code: string, name: string, beds: number][] = [
   ['G1', 'Temperate house', 18],
@@ -267,6 +268,8 @@ function treatment(
 }
 
 function inspection(random: Random, at: number, { beds, people }: Known, number: Numbering): Row {
+  const pests = random.chance(0.2);
+  const seen = signs.filter(() => random.chance(0.3)).map(({ code }) => code);
   return {
     id: random.id(at),
     number: number('BI', at),
@@ -274,7 +277,9 @@ function inspection(random: Random, at: number, { beds, people }: Known, number:
     inspected_on: day(at),
     condition: random.pick(['thriving', 'thriving', 'fair', 'fair', 'poor', 'failing']),
     plants_lost: random.chance(0.7) ? 0 : random.whole(1, 9),
-    pests_seen: random.chance(0.2),
+    pests_seen: pests,
+    signs: pests && seen.length > 0 ? seen : null,
+    tools_cleaned: pests ? true : null,
     notes: random.chance(0.3)
       ? random.pick([
           'Water more on the window side',

@@ -104,7 +104,7 @@ sheet('Products', [
     text(product, 'licence'),
     text(product, 'active'),
     Number(product['max_rate']),
-    product['in_stock'] ?? null,
+    Number(product['in_stock']),
     product['restricted'] === true ? 'Yes' : 'No',
   ]),
 ]);

@@ -179,10 +179,19 @@ test('a colleague in a hurry, by keyboard alone', async ({ browser }) => {
   await page.keyboard.type('2');
   await page.keyboard.press('Tab');
   await page.keyboard.press('Space');
+  // Pests were seen, so what is asked of them appears: two of the signs, and that the tools are clean.
+  await expect(page.getByRole('group', { name: 'What was seen?' }).first()).toBeVisible();
+  await page.keyboard.press('Tab');
+  for (const press of ['Tab', 'Space', 'Tab', 'Tab', 'Space', 'Tab', 'Tab', 'Tab', 'Tab', 'Space'])
+    await page.keyboard.press(press);
+  await expect(page.getByRole('checkbox', { name: 'Wilting' })).toBeChecked();
+  await expect(page.getByRole('checkbox', { name: 'Leaf spots' })).toBeChecked();
+  await expect(page.getByRole('checkbox', { name: /^I have cleaned my tools/ })).toBeChecked();
   await expect(page.getByText('Everything holds.')).toBeVisible();
   await page.keyboard.press('Control+Enter');
   await expect(page.getByText(/^Sent as BI-/)).toBeVisible();
   await expect(page.getByText('Approved and kept')).toBeVisible();
+  await expect(page.getByText('Wilting, Leaf spots')).toBeVisible();
   expect(troubles).toEqual([]);
 });
 

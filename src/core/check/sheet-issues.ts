@@ -45,7 +45,7 @@ function fieldIssues(sheet: Sheet, question: FieldQuestion, row: RowState | null
   if (gone !== null) return [issue('choice-retired', path, { ...facts, choice: gone })];
   const missing = sheet.isRequired(place) && isTyped(question) && isBlank(sheet.raw(place));
   return [
-    ...(missing ? [issue('required', path, facts)] : []),
+    ...(missing ? [issue(question.kind === 'confirmation' ? 'not-confirmed' : 'required', path, facts)] : []),
     ...checkIssues(sheet, question.id, row, path),
   ];
 }

@@ -32,6 +32,7 @@ export interface AnswerFacts {
   readonly 'not-a-date': None;
   readonly 'not-yes-no': None;
   readonly 'not-a-choice': None;
+  readonly 'not-confirmed': None;
   readonly 'not-a-record': None;
   readonly 'record-gone': None;
   readonly 'record-not-found': With<'text'>;

@@ -68,7 +68,7 @@ export function ChoicesControl({
 }
 
 /** Choices that would make one column too long. */
-const LONG = 8;
+const LONG = 5;
 
 /** A sentence to be ticked. What is not ticked is left open. */
 export function ConfirmationControl({

@@ -41,14 +41,14 @@ export function ColumnMargin({ design, column }: { design: TableDesign; column: 
           />
         </div>
         <Sentence>
-          A{' '}
+          Its kind is{' '}
           <Select
             label="Kind of the column"
             value={column.kind}
             choices={kindsOffered}
             onChange={(kind) => change(asKind(column, kind as ColumnKind))}
-          />{' '}
-          called{' '}
+          />
+          , its key{' '}
           <KeyWord
             label="Key, used in expressions and as the column in the database"
             value={column.key}

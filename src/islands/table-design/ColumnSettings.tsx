@@ -39,7 +39,7 @@ function Demands({ column, change }: Omit<SettingsProps, 'design'>) {
   return (
     <>
       <Sentence>
-        which <RequiredPick required={column.required} onChange={(required) => change({ required })} /> and{' '}
+        It <RequiredPick required={column.required} onChange={(required) => change({ required })} /> and{' '}
         <Select
           label="May it repeat"
           value={column.unique ? 'yes' : 'no'}

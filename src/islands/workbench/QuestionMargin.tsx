@@ -46,13 +46,12 @@ export function QuestionMargin({ bench }: { bench: Workbench }) {
           />
         </div>
         <Sentence>
-          A <KindPick bench={bench} question={question} inGroup={group !== null} />
+          Its kind is <KindPick bench={bench} question={question} inGroup={group !== null} />
           {isText ? (
             ', which nobody answers'
           ) : (
             <>
-              {' '}
-              called{' '}
+              , its key{' '}
               <KeyWord
                 label="Key, used in expressions and as the column"
                 value={question.key}
@@ -63,7 +62,7 @@ export function QuestionMargin({ bench }: { bench: Workbench }) {
         </Sentence>
         {question.kind !== 'calculated' && !isText && (
           <Sentence>
-            which <RequiredPick required={question.required} onChange={(required) => change({ required })} />
+            It <RequiredPick required={question.required} onChange={(required) => change({ required })} />
           </Sentence>
         )}
         <QuestionSettings bench={bench} question={question} change={change} />

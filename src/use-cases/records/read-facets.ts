@@ -44,7 +44,8 @@ export async function readFacets(
       if (of === undefined) continue;
       const others = whichRecords(catalogue, context, table, {
         words,
-        where: withoutPicksOf(picked, where, of.text),
+        // Of several choices, records that have all that are chosen are shown: the others say how many have them as well.
+        where: of.kind === 'choices' ? where : withoutPicksOf(picked, where, of.text),
       });
       if (!others.ok) return others;
       const counts = await countFacet(tx, {

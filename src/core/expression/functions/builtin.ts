@@ -107,3 +107,7 @@ export const itsMember: Want = {
 };
 export const elementOfFirst = ([list]: readonly Type[]): Type =>
   (list === undefined ? null : elementOf(list)) ?? { t: 'null' };
+
+/** A list that stands in a column, not one that is written out or worked out. */
+export const isKeptList = (tree: Expression): boolean =>
+  (tree.op === 'name' || tree.op === 'field') && tree.type.t === 'list';

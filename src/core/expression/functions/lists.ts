@@ -1,9 +1,8 @@
 import Big from 'big.js';
 import { sql } from '../sql/fragment';
-import type { Expression } from '../tree';
 import { NUMBER, YES_NO, elementOf, fits, listOf, type Type } from '../type';
 import { isList, same, type Value } from '../value';
-import { aList, elementOfFirst, itsMember, type Builtin, type Meter, type Want } from './builtin';
+import { aList, elementOfFirst, isKeptList, itsMember, type Builtin, type Meter, type Want } from './builtin';
 
 const sameList: Want = {
   words: ['list of the same kind'],
@@ -31,10 +30,6 @@ function distinct(list: readonly Value[], meter: Meter): Value[] {
   return found;
 }
 
-/** A list that stands in a column, not one that is written out or worked out. */
-const isKept = (tree: Expression): boolean =>
-  (tree.op === 'name' || tree.op === 'field') && tree.type.t === 'list';
-
 const spent = (list: Value[], meter: Meter): Value[] => (meter.spend(list.length), list);
 
 export const listFunctions: readonly Builtin[] = [
@@ -43,7 +38,7 @@ export const listFunctions: readonly Builtin[] = [
     ways: [{ takes: [aList, itsMember], gives: YES_NO }],
     run: ([list = null, of = null]) => (isList(list) ? list.some((one) => same(one, of)) : null),
     sql: ([list, of]) =>
-      list === undefined || of === undefined || !isKept(list.tree)
+      list === undefined || of === undefined || !isKeptList(list.tree)
         ? null
         : sql`(${list.sql()} @> ARRAY[${of.sql()}]::text[])`,
   },

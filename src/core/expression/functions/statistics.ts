@@ -1,8 +1,9 @@
 import Big from 'big.js';
+import { sql } from '../sql/fragment';
 import { divide, plus, sumOf } from '../number';
 import { DATE, DATE_TIME, DAYS, MONTHS, NUMBER, TEXT, TIME, elementOf, listOf, type Type } from '../type';
 import { isBig, isList, order, type Value } from '../value';
-import { a, aList, aListOf, anything, ordered, type Builtin, type Way } from './builtin';
+import { a, aList, aListOf, anything, isKeptList, ordered, type Builtin, type Way } from './builtin';
 
 /** `sum(list)` and `sum(a, b, c)` are the same. */
 const given = (args: readonly Value[]): readonly Value[] | null => {
@@ -96,6 +97,10 @@ export const statisticsFunctions: readonly Builtin[] = [
       { takes: [anything, anything], rest: true, gives: NUMBER },
     ],
     run: (args) => asCount(given(args)),
+    sql: ([list, other]) =>
+      list !== undefined && other === undefined && isKeptList(list.tree)
+        ? sql`cardinality(${list.sql()})::numeric`
+        : null,
   },
 ];
 

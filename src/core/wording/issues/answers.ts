@@ -26,6 +26,7 @@ export const answerSentences: Sentences<AnswerFacts> = {
   'not-a-date': ({ label }) => `${label} must be a day of the calendar`,
   'not-yes-no': ({ label }) => `${label} must be yes or no`,
   'not-a-choice': ({ label }) => `${label} is not one of the choices`,
+  'not-confirmed': ({ label }) => `${label} is still to be ticked`,
   'choice-retired': ({ choice, label }) => `${label}: “${words(choice)}” is offered no more; choose another`,
   'not-a-record': ({ label }) => `${label} must be picked from the list`,
   'record-gone': ({ label }) => `${label}: the picked record cannot be found any more; pick another`,
