@@ -3,6 +3,7 @@ import type { ChoiceList } from '../src/core/table/choice-list';
 import { choicesOf, conditions, waysOfComing } from './lists';
 import { personNamed } from './people';
 import { tableId } from './tables';
+import { PEOPLE } from '../src/core/expression/type';
 
 /** The three forms the garden begins with. Expressions are written with ids, as they are stored. */
 const target = (n: number, key: string, label: string, prefix: string): TableTarget => ({
@@ -243,6 +244,13 @@ export const bedInspection: FormDesign = {
           ...base('qbiclean', 'tools_cleaned', 'Tools'),
           kind: 'confirmation',
           statement: 'I have cleaned my tools and gloves after this bed.',
+          askWhen: 'qbipests = true',
+        },
+        {
+          ...base('qbicare', 'cared_for_by', 'Who takes care of it?', false),
+          kind: 'lookup',
+          table: PEOPLE,
+          show: ['place', 'email'],
           askWhen: 'qbipests = true',
         },
         text('qbinotes', 'notes', 'Notes', true),

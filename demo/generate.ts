@@ -280,6 +280,7 @@ function inspection(random: Random, at: number, { beds, people }: Known, number:
     pests_seen: pests,
     signs: pests && seen.length > 0 ? seen : null,
     tools_cleaned: pests ? true : null,
+    cared_for_by: pests && random.chance(0.6) ? random.pick(people) : null,
     notes: random.chance(0.3)
       ? random.pick([
           'Water more on the window side',

@@ -1,6 +1,7 @@
 import { sql } from 'drizzle-orm';
 import type { Colleague } from '../core/access/rules';
 import type { Catalogue, Grant, Group, KnownForm } from '../core/catalogue/catalogue';
+import { PEOPLE } from '../core/expression/type';
 import type { LinkMapping } from '../core/link/link';
 import { withListOf, type ChoiceList } from '../core/table/choice-list';
 import type { Column, Table } from '../core/table/model';
@@ -92,7 +93,7 @@ function catalogueOf({
       ...table,
       columns: own.filter(({ retired }) => !retired).map(asColumn),
       retired: own.filter(({ retired }) => retired).map(asColumn),
-      linked: linkedBy(linkOf.get(table.id)),
+      linked: table.id === PEOPLE ? directory : linkedBy(linkOf.get(table.id)),
     };
   });
   return {
@@ -107,6 +108,9 @@ function catalogueOf({
     writers,
   };
 }
+
+/** Who is here is said on the page People, and nowhere else. */
+const directory: Table['linked'] = { source: 'the directory of people', adds: false, changes: false };
 
 function linkedBy(found: Stored['links'][number] | undefined): Table['linked'] {
   if (found === undefined) return null;

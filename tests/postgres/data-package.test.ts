@@ -21,6 +21,8 @@ import {
   treatmentAnswers,
   type World,
 } from '../support/world';
+import { directory } from '../support/directory';
+import { personNamed } from '../../demo/people';
 
 let world: World;
 afterAll(() => world.close());
@@ -34,14 +36,18 @@ async function bytes(download: { body: AsyncGenerator<Uint8Array> }): Promise<Bu
 const designOf = async (key: string): Promise<Table> =>
   (await must(openTableDesign(as('Ines'), key))).table ?? expect.fail(`no table ${key}`);
 const keys = async (): Promise<string[]> =>
-  (await must(listTables(as('Ines')))).tables.map(({ key }) => key).sort();
+  (await must(listTables(as('Ines')))).tables
+    .map(({ key }) => key)
+    .filter((key) => key !== directory.key)
+    .sort();
+const BROUGHT_IN = 'colleagues_brought_in';
 const rowsOf = (key: string): Promise<Record<string, unknown>[]> =>
   world.sql(
     `SELECT to_jsonb(t) - 'created_by' - 'updated_by' - 'submission_id' - 'version' AS row FROM records.${key} t ORDER BY number`,
   );
 const constraints = (): Promise<Record<string, unknown>[]> =>
   world.sql(
-    `SELECT conrelid::regclass::text AS "from", confrelid::regclass::text AS "to", pg_get_constraintdef(oid) AS says FROM pg_constraint WHERE connamespace = 'records'::regnamespace AND contype IN ('f', 'u', 'c') ORDER BY 1, 2, 3`,
+    `SELECT conrelid::regclass::text AS "from", confrelid::regclass::text AS "to", pg_get_constraintdef(oid) AS says FROM pg_constraint WHERE connamespace = 'records'::regnamespace AND contype IN ('f', 'u', 'c') AND coalesce(confrelid::regclass::text, '') || conrelid::regclass::text NOT LIKE '%colleagues%' ORDER BY 1, 2, 3`,
   );
 const each = async <T>(list: readonly string[], of: (key: string) => Promise<T>): Promise<T[]> => {
   const found: T[] = [];
@@ -121,6 +127,11 @@ describe('a workspace as a Data Package', () => {
       `INSERT INTO records.treatment_lines (parent_id, position, product, rate) SELECT id, 1, $1, -0.5 FROM records.treatments`,
       [garden.soap],
     );
+    await world.sql(
+      `INSERT INTO records.inspections (bed, inspected_on, condition, plants_lost, pests_seen, cared_for_by) VALUES ($1, '2026-11-20', 'fair', 0, true, $2)`,
+      [garden.bed, personNamed('Maren').id],
+    );
+    await world.sql(`UPDATE slate.person SET ended_at = now() WHERE id = $1`, [personNamed('Maren').id]);
     const there = await keys();
     const before = {
       designs: await each(there, designOf),
@@ -133,15 +144,27 @@ describe('a workspace as a Data Package', () => {
 
     world = await makeWorld([]);
     const proposed = await brought({ 'workspace-package.zip': all });
-    expect(proposed.detection?.packaged?.map(({ table }) => table.key).sort()).toEqual(there);
+    expect(proposed.detection?.packaged?.map(({ table }) => table.key).sort()).toEqual(
+      [...there, BROUGHT_IN].sort(),
+    );
     const done = await kept(proposed);
     expect([done.state, done.fault, done.result?.tables.find(({ key }) => key === 'beds')?.records]).toEqual([
       'kept',
       null,
       3,
     ]);
-    const plain = (tables: readonly Table[]) => tables.map((table) => ({ ...table, version: 0 }));
-    expect(await keys()).toEqual(there);
+    // The people of there are a table of their own here, and are named as they were; also those who have left.
+    const strangers = (await designOf(BROUGHT_IN)).id;
+    const plain = (tables: readonly Table[]) =>
+      JSON.parse(
+        JSON.stringify(tables.map((table) => ({ ...table, version: 0 }))).replaceAll(strangers, directory.id),
+      ) as unknown;
+    expect(await keys()).toEqual([...there, BROUGHT_IN].sort());
+    expect(
+      await world.sql(
+        `SELECT p.name FROM records.inspections i JOIN records.${BROUGHT_IN} p ON p.id = i.cared_for_by`,
+      ),
+    ).toEqual([{ name: personNamed('Maren').name }]);
     expect(plain(await each(there, designOf))).toEqual(plain(before.designs));
     expect(await each(there, rowsOf)).toEqual(before.rows);
     expect(await constraints()).toEqual(before.constraints);

@@ -318,6 +318,7 @@ describe('reading tables', () => {
   it('shows names for references, and only the tables a person may see', async () => {
     expect((await must(listTables(as('Osei')))).tables.map(({ key }) => key)).toEqual([
       'beds',
+      'colleagues',
       'products',
       'taxa',
     ]);

@@ -8,10 +8,11 @@ import Big from 'big.js';
 import type { RecordValue } from '../../src/core/expression/value';
 import { treatmentRequest } from '../../demo/forms';
 import { baseTables, tableId } from '../../demo/tables';
+import { directory } from './directory';
 
 /** The sample treatment form, and records for its lookups, for tests of the pure core. */
 export const design: FormDesign = treatmentRequest;
-export const tables = new Map(baseTables.map((table) => [table.id, table]));
+export const tables = new Map([...baseTables, directory].map((table) => [table.id, table]));
 export const world = worldOf('2026-11-23T10:00:00');
 
 export const BED = '01900000-0000-7000-b000-000000000001';

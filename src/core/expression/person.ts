@@ -17,6 +17,10 @@ export const PERSON: Type = {
 export const SENDER = 'sender';
 export const senderField: Field = { id: SENDER, type: PERSON };
 
+/** Whoever looks at records: a name of every filter, unless a column has it. */
+export const ME = 'me';
+export const meField: Field = { id: ME, type: PERSON };
+
 export type KnownPerson = Pick<Person, 'id' | PersonColumn>;
 
 /** A place that is not given is empty, not a text without letters. */

@@ -4,7 +4,7 @@ import { worstSteps } from '../expression/cost';
 import { sumOf } from '../expression/number';
 import { patternFunctions } from '../expression/functions/patterns';
 import { columnsRead, dependencies, nodesOf, readsColumns, type Expression } from '../expression/tree';
-import { fits, PEOPLE, YES_NO, type Type } from '../expression/type';
+import { fits, YES_NO, type Type } from '../expression/type';
 import { isBig, isRecord } from '../expression/value';
 import { issue, type Issue } from '../kernel/issue';
 import { fail, ok, type Result } from '../kernel/result';
@@ -48,7 +48,7 @@ export interface CompiledForm {
   readonly costs: ReadonlyMap<string, number>;
   /** Whether the engine for patterns has to be loaded. */
   readonly usesPatterns: boolean;
-  /** By id of a looked-up table: the columns that formulas read. Of the sender everything is known already. */
+  /** By id of a looked-up table: the columns that formulas read. */
   readonly columnsRead: ReadonlyMap<string, ReadonlySet<string>>;
 }
 
@@ -325,8 +325,7 @@ function allColumnsRead(
   const add = (table: string, column: string) =>
     found.set(table, (found.get(table) ?? new Set()).add(column));
   for (const { tree } of formulas)
-    for (const [table, column] of tree === null ? [] : columnsRead(tree))
-      if (table !== PEOPLE) add(table, column);
+    for (const [table, column] of tree === null ? [] : columnsRead(tree)) add(table, column);
   for (const {
     question: { carry },
   } of fields.values()) {

@@ -1,4 +1,5 @@
 import type { Check } from '../check/check';
+import { PEOPLE } from '../expression/type';
 import type { ColumnChoice } from '../table/model';
 import type { FieldQuestion, FormDesign, Question, QuestionKind, RowsQuestion, TableTarget } from './design';
 import { groupsOf, questionsOf } from './design';
@@ -100,10 +101,17 @@ export function keysTaken(design: FormDesign, group?: string): Set<string> {
   );
 }
 
+/** What an owner may ask for: a person is picked from the directory. */
+export type AskedKind = QuestionKind | 'person';
+export const askedKind = (question: Question): AskedKind =>
+  question.kind === 'lookup' && question.table === PEOPLE ? 'person' : question.kind;
+/** A person is found by their address and known by their place. */
+const SHOWN_OF_PEOPLE = ['place', 'email'];
+
 /** Turns a question into another kind, keeping what both have; one for money is asked in `currency` (ISO 4217). */
 export function asKind(
   question: { id: string; key: string; label: string; hint: string; required: boolean },
-  kind: QuestionKind,
+  kind: AskedKind,
   table: TableTarget,
   currency = '',
 ): Question {
@@ -140,6 +148,8 @@ export function asKind(
       return { ...base, required: false, kind, text: '' };
     case 'lookup':
       return { ...base, kind, table: '', show: [] };
+    case 'person':
+      return { ...base, kind: 'lookup', table: PEOPLE, show: SHOWN_OF_PEOPLE };
     case 'calculated':
       return { ...base, required: false, kind, expression: '', decimals: 2, unit: '' };
     case 'rows':

@@ -8,6 +8,7 @@ import { issue, type Issue } from '../kernel/issue';
 import { writtenOut } from './formulas';
 import { fail, ok, type Result } from '../kernel/result';
 import { isCalculated, type Column, type ColumnChoice, type Table } from '../table/model';
+import { PEOPLE } from '../expression/type';
 
 /** Which records are shown: FEEL over the columns of their table, and as picking would have made it, where it could have. */
 export interface Filter {
@@ -36,6 +37,8 @@ export interface Filterable {
   readonly label: string;
   readonly kind: Column['kind'];
   readonly choices: readonly ColumnChoice[];
+  /** Whether it names a person of the workspace. */
+  readonly isPerson: boolean;
 }
 
 export function filterables(table: Table, tables: ReadonlyMap<string, Table>): Filterable[] {
@@ -53,9 +56,10 @@ export function filterables(table: Table, tables: ReadonlyMap<string, Table>): F
   });
 }
 
-const asFilterable = ({ kind, choices }: Column, text: string, label: string): Filterable => ({
+const asFilterable = ({ kind, choices, target }: Column, text: string, label: string): Filterable => ({
   text,
   label,
   kind,
   choices,
+  isPerson: target === PEOPLE,
 });

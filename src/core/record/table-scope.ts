@@ -2,6 +2,7 @@ import type { Field, Scope } from '../expression/type';
 import { fieldsOf } from '../form/scope';
 import { kinds } from '../table/kinds/list';
 import type { Table } from '../table/model';
+import { ME, meField } from '../expression/person';
 
 /** What an expression over the records of a table may name: its columns, those of the records it refers to, and the rows that belong to a record. */
 export function tableScope(table: Table, tables: ReadonlyMap<string, Table>): Scope {
@@ -22,6 +23,13 @@ export function tableScope(table: Table, tables: ReadonlyMap<string, Table>): Sc
   }
   for (const rows of tables.values())
     if (rows.parent === table.id && !names.has(rows.key)) names.set(rows.key, rowsField(rows));
+  return names;
+}
+
+/** What a filter may name besides: whoever looks. */
+export function filterScope(table: Table, tables: ReadonlyMap<string, Table>): Scope {
+  const names = new Map(tableScope(table, tables));
+  if (!names.has(ME)) names.set(ME, meField);
   return names;
 }
 

@@ -1,4 +1,5 @@
 import { hasChoices, keptColumns, type Column, type ColumnKind, type Table } from './model';
+import { PEOPLE } from '../expression/type';
 
 /** Tables as a Data Package: each a resource with its Table Schema, whose rows stand in a CSV file beside it. */
 export interface DataPackage {
@@ -194,6 +195,25 @@ function referringFirst(tables: readonly Table[]): Table[] {
     left.delete(next.id);
   }
   return ordered;
+}
+
+/** Without the directory of people where nothing refers to it: it is no table that somebody made. */
+export const withoutUnusedPeople = (tables: readonly Table[]): readonly Table[] =>
+  tables.some((table) => targetsOf(table).includes(PEOPLE))
+    ? tables
+    : tables.filter(({ id }) => id !== PEOPLE);
+
+/** The people of another workspace are a table of their own here, under an id that is theirs: nobody becomes somebody else by having the same place in a directory. */
+export function asStrangers(tables: readonly Table[], id: string, key: string): Table[] {
+  const there = (target: string | null): string | null => (target === PEOPLE ? id : target);
+  const retargeted = (columns: readonly Column[]): Column[] =>
+    columns.map((column) => ({ ...column, target: there(column.target) }));
+  return tables.map((table) => ({
+    ...table,
+    ...(table.id === PEOPLE && { id, key, label: `${table.label} (brought in)` }),
+    columns: retargeted(table.columns),
+    retired: retargeted(table.retired),
+  }));
 }
 
 /** Why tables of a package cannot be made among those there are. */

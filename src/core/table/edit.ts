@@ -1,5 +1,6 @@
 import { isAmongRecords, type TableCheck } from '../check/check';
 import { keyFor } from '../form/key';
+import { PEOPLE } from '../expression/type';
 import { suggestKind } from '../form/suggest-kind';
 import { asRetired, sameSet } from './change';
 import { prefixFor } from './label';
@@ -33,7 +34,7 @@ export function nameTable(table: Table, label: string, others: readonly Table[],
 /** One column for each label, of the kind its words suggest. The first column of a table names its records. */
 export function addColumns(table: Table, labels: readonly { id: string; label: string }[]): Table {
   return labels.reduce<Table>((all, { id, label }) => {
-    const kind = columnKinds.find((one) => one === suggestKind(label)) ?? 'text';
+    const kind = [...columnKinds, 'person' as const].find((one) => one === suggestKind(label)) ?? 'text';
     const column = asKind({ ...plainColumn, id, label, key: keyFor(label, keysOf(all), 'column') }, kind);
     return {
       ...all,
@@ -54,15 +55,21 @@ export function changeColumn(table: Table, id: string, part: Partial<Column>): T
   };
 }
 
+/** What an owner may choose: a person is a record of the directory. */
+export type ChosenKind = ColumnKind | 'person';
+export const chosenKind = ({ kind, target }: Pick<Column, 'kind' | 'target'>): ChosenKind =>
+  kind === 'reference' && target === PEOPLE ? 'person' : kind;
+
 /** Keeps what both kinds have. */
-export function asKind(column: Column, kind: ColumnKind): Column {
+export function asKind(column: Column, chosen: ChosenKind): Column {
+  const kind = chosen === 'person' ? 'reference' : chosen;
   const numeric = kind === 'decimal' || kind === 'money';
   const isNumber = numeric || kind === 'whole';
   return {
     ...column,
     kind,
     decimals: numeric ? (column.decimals ?? 2) : kind === 'whole' ? 0 : null,
-    target: kind === 'reference' ? column.target : null,
+    target: chosen === 'person' ? PEOPLE : kind === 'reference' ? unlessPeople(column.target) : null,
     default: column.kind === kind ? column.default : '',
     unit:
       kind === 'money' ? (/^[A-Z]{3}$/.test(column.unit) ? column.unit : 'GBP') : isNumber ? column.unit : '',
@@ -71,6 +78,9 @@ export function asKind(column: Column, kind: ColumnKind): Column {
     list: hasChoices({ kind }) ? column.list : null,
   };
 }
+
+/** Whoever chooses another record than a person says which. */
+const unlessPeople = (target: string | null): string | null => (target === PEOPLE ? null : target);
 
 /** Moves a column up (-1) or down (1). */
 export function moveColumn(table: Table, id: string, by: 1 | -1): Table {

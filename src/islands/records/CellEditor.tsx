@@ -5,11 +5,9 @@ import { writtenIn, type TypedCell } from '../../core/record/staged';
 import type { Column } from '../../core/table/model';
 import { fetched } from '../kit/call';
 import { Lookup, type LookupOption } from '../kit/Lookup';
+import { leaveBy, type Leave } from './leave';
 import { plainCell } from './record-cells';
 import { SeveralEditor } from './SeveralEditor';
-
-/** Where to go once a cell is written. */
-export type Leave = 'down' | 'up' | 'right' | 'left' | 'stay';
 
 interface Props {
   readonly column: Column;
@@ -30,13 +28,6 @@ export function CellEditor(props: Props) {
   ) : (
     <TextEditor {...props} />
   );
-}
-
-/** Enter and Tab write the cell and go on, with Shift the other way. */
-function leaveBy({ key, shiftKey }: KeyboardEvent): Leave | null {
-  if (key === 'Enter') return shiftKey ? 'up' : 'down';
-  if (key === 'Tab') return shiftKey ? 'left' : 'right';
-  return null;
 }
 
 function TextEditor({ column, cell, start, onDone }: Props) {

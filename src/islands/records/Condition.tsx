@@ -6,7 +6,7 @@ import type { Filterable } from '../../core/record/filter';
 import { offered } from '../../core/table/choice-list';
 import { ChevronDown, Plus } from '../kit/icons';
 import { Select } from '../kit/Select';
-import { comparisonsOf, feelOf, wordsOf } from './filter-words';
+import { comparisonsOf, feelOf, rightOf, wordsOf } from './filter-words';
 
 interface ConditionProps {
   readonly filterables: readonly Filterable[];
@@ -86,12 +86,13 @@ function Editor({ filterables, pick, onDone, onDrop, onGroup }: Omit<ConditionPr
   const kinds = comparisonsOf(of);
   const known = kinds.some((one) => one.by === by) || by === 'one-of' || by === 'none-of' || by === 'between';
   const how = known ? by : (kinds[0]?.by ?? 'filled');
-  const bare = how === 'filled' || how === 'empty';
+  const fixed = rightOf(of, how);
+  const bare = fixed !== null;
   const ranges = of.kind === 'date' ? dayRanges : [];
   const done = () => {
     const chosen = ranges.find(({ words }) => words === range);
     if (chosen !== undefined) return onDone({ left, by: 'between', right: chosen.days });
-    const right = bare ? [] : texts.filter((text) => text.trim() !== '').map((text) => feelOf(of, text));
+    const right = fixed ?? texts.filter((text) => text.trim() !== '').map((text) => feelOf(of, text));
     if (right.some((one) => one === null) || (!bare && right.length === 0)) return setWrong(true);
     onDone({ left, by: how, right: right.flatMap((one) => (one === null ? [] : [one])) });
   };

@@ -49,6 +49,9 @@ export function FacetMargin({ table, query, picked, onPicked }: Props) {
             : 'The filter is written by hand: take it away to choose here.'}
         {isAbout && ' These are about right; they are being counted.'}
       </p>
+      {found?.facets.length === 0 && (
+        <p className="margin-part">There is nothing to choose from: find by words, or add a condition.</p>
+      )}
       {isError && <p className="margin-part">These could not be counted just now.</p>}
       {found === undefined && !isError && (
         <div className="margin-part grid gap-2" aria-hidden>

@@ -4,7 +4,7 @@ import { inOrder } from '../../core/table/kinds/choices';
 import { listStored, storedList } from '../../core/table/kinds/stored-list';
 import { offered } from '../../core/table/choice-list';
 import type { Column } from '../../core/table/model';
-import type { Leave } from './CellEditor';
+import { leaveBy, type Leave } from './leave';
 
 interface Props {
   readonly column: Column;
@@ -35,8 +35,8 @@ export function SeveralEditor({ column, cell, onDone }: Props) {
     if (event.key === ' ') return;
     event.preventDefault();
     if (event.key === 'Escape') leave('stay', false);
-    if (event.key === 'Enter') leave(event.shiftKey ? 'up' : 'down');
-    if (event.key === 'Tab') leave(event.shiftKey ? 'left' : 'right');
+    const way = leaveBy(event);
+    if (way !== null) leave(way);
     if (event.key === 'ArrowDown') move(1);
     if (event.key === 'ArrowUp') move(-1);
   };
@@ -45,9 +45,7 @@ export function SeveralEditor({ column, cell, onDone }: Props) {
   return (
     <div
       ref={frame}
-      role="group"
-      aria-label={column.label}
-      tabIndex={-1}
+      role="presentation"
       className="cell-editor bg-sheet max-h-72 overflow-y-auto p-1.5!"
       onKeyDown={press}
       onBlur={({ relatedTarget }) => {

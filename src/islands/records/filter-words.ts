@@ -15,10 +15,22 @@ const typeOf = ({ kind }: Filterable): Type =>
 export const comparisonsOf = (of: Filterable): { by: PickBy; words: string }[] =>
   of.kind === 'reference'
     ? [
+        ...(of.isPerson
+          ? ([
+              { by: '=', words: 'me' },
+              { by: '!=', words: 'not me' },
+            ] as const)
+          : []),
         { by: 'filled', words: 'filled' },
         { by: 'empty', words: 'left empty' },
       ]
     : comparisonsFor(typeOf(of));
+
+/** What a comparison is with, where there is nothing to write: nothing at all, or whoever looks. Null where something is. */
+export function rightOf(of: Filterable, by: PickBy): readonly string[] | null {
+  if (by === 'filled' || by === 'empty') return [];
+  return of.isPerson && (by === '=' || by === '!=') ? ['me'] : null;
+}
 
 /** The FEEL text of what somebody wrote; null for what is none of its kind. */
 export function feelOf({ kind }: Filterable, written: string): string | null {

@@ -3,7 +3,7 @@ import type { MayEdit, RecordData } from '../../contract/answers-from-server';
 import { newUuid } from '../../core/kernel/ids';
 import type { NewRecord, TypedCell } from '../../core/record/staged';
 import type { Column, Table } from '../../core/table/model';
-import type { Leave } from './CellEditor';
+import type { Leave } from './leave';
 import type { Arrangement } from './arrangement';
 import { cleared, filledDown, isOpen, removed } from './block-edits';
 import { clipboard } from './grid-clipboard';

@@ -2,35 +2,17 @@ import type { CopiedFrom } from '../../contract/answers-from-server';
 import type { PickedRecord } from '../../core/form/picked-record';
 import { asRecord } from '../../core/form/picked-record';
 import type { FieldQuestion } from '../../core/form/design';
-import { recordKey, retyped, type Place } from '../../core/form/cells';
-import type { Sheet } from '../../core/form/sheet';
+import { recordKey, retyped } from '../../core/form/cells';
 import { isUuid } from '../../core/kernel/ids';
-import type { Table } from '../../core/table/model';
 import { isRecord } from '../../core/expression/value';
 import { Age } from '../kit/Age';
 import { fetched } from '../kit/call';
 import { DateInput } from '../kit/DateInput';
 import { Lookup } from '../kit/Lookup';
 import { Select } from '../kit/Select';
+import type { ControlProps } from './control-props';
 import { controlId } from './sheet-model';
 import { ChoicesControl, ConfirmationControl } from './Ticks';
-
-export interface ControlProps {
-  readonly question: Exclude<FieldQuestion, { kind: 'calculated' }>;
-  readonly place: Place;
-  readonly sheet: Sheet;
-  readonly formId: string;
-  readonly submission: string | null;
-  readonly tables: ReadonlyMap<string, Table>;
-  readonly invalid: boolean;
-  readonly describedBy?: string | undefined;
-  readonly onChange: () => void;
-  readonly onTouch: () => void;
-  /** In a row: no box of its own. */
-  readonly bare?: boolean;
-  /** What the control is called when no label stands beside it. */
-  readonly name: string;
-}
 
 /** The control of one answer. */
 export function Control(props: ControlProps) {

@@ -3,7 +3,7 @@ import { inOrder } from '../../core/table/kinds/choices';
 import { listStored, storedList } from '../../core/table/kinds/stored-list';
 import { Several } from '../kit/Several';
 import { controlId } from './sheet-model';
-import type { ControlProps } from './Control';
+import type { ControlProps } from './control-props';
 
 interface TickProps extends ControlProps {
   readonly set: (raw: string | boolean | null) => void;

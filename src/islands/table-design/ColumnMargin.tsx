@@ -1,6 +1,14 @@
 import { EyeOff } from '../kit/icons';
 import type { ReactNode } from 'react';
-import { asKind, changeColumn, keysOf, moveColumn, takeOut } from '../../core/table/edit';
+import {
+  asKind,
+  changeColumn,
+  chosenKind,
+  keysOf,
+  moveColumn,
+  takeOut,
+  type ChosenKind,
+} from '../../core/table/edit';
 import { keyFor } from '../../core/form/key';
 import { calculatedKinds } from '../../core/record/formulas';
 import {
@@ -8,7 +16,6 @@ import {
   isCalculated,
   personalKinds,
   type Column,
-  type ColumnKind,
   type PersonalData,
 } from '../../core/table/model';
 import { columnWords } from '../../core/wording/change-sentence';
@@ -20,7 +27,10 @@ import { Sentence } from '../kit/Sentence';
 import { ColumnSettings } from './ColumnSettings';
 import type { TableDesign } from './use-table-design';
 
-const kindChoices = columnKinds.map((value) => ({ value, label: columnWords({ kind: value }) }));
+const kindChoices: readonly { value: ChosenKind; label: string }[] = columnKinds.flatMap((value) => [
+  ...(value === 'reference' ? [{ value: 'person' as const, label: 'a person' }] : []),
+  { value, label: columnWords({ kind: value }) },
+]);
 
 /** The column in hand, as sentences. */
 export function ColumnMargin({ design, column }: { design: TableDesign; column: Column }) {
@@ -28,7 +38,7 @@ export function ColumnMargin({ design, column }: { design: TableDesign; column: 
   const there = design.columnThere(column.id);
   const isWorkedOut = isCalculated(column);
   const kindsOffered = isWorkedOut
-    ? kindChoices.filter(({ value }) => calculatedKinds.has(value))
+    ? kindChoices.filter(({ value }) => value !== 'person' && calculatedKinds.has(value))
     : kindChoices;
   return (
     <>
@@ -44,9 +54,9 @@ export function ColumnMargin({ design, column }: { design: TableDesign; column: 
           Its kind is{' '}
           <Select
             label="Kind of the column"
-            value={column.kind}
+            value={chosenKind(column)}
             choices={kindsOffered}
-            onChange={(kind) => change(asKind(column, kind as ColumnKind))}
+            onChange={(kind) => change(asKind(column, kind as ChosenKind))}
           />
           , its key{' '}
           <KeyWord

@@ -1,12 +1,11 @@
 import { CalendarDays, CircleX, Plus, Search } from '../kit/icons';
-import { addColumn, addQuestion, asKind, keysTaken } from '../../core/form/edit';
+import { addColumn, addQuestion, asKind, keysTaken, type AskedKind } from '../../core/form/edit';
 import { offered } from '../../core/table/choice-list';
 import {
   isField,
   linesOf,
   type FieldQuestion,
   type Question,
-  type QuestionKind,
   type RowsQuestion,
 } from '../../core/form/design';
 import { keyFor } from '../../core/form/key';
@@ -249,7 +248,7 @@ function RowsPreview({ bench, group }: { bench: Workbench; group: RowsQuestion }
 function addLines(
   bench: Workbench,
   text: string,
-  add: (label: string, kind: QuestionKind, id: string) => void,
+  add: (label: string, kind: AskedKind, id: string) => void,
 ): void {
   for (const label of pastedLines(text).slice(0, 40)) {
     const id = newShortId();
@@ -259,7 +258,7 @@ function addLines(
 }
 
 function NextQuestion({ bench, section }: { bench: Workbench; section: string }) {
-  const add = (label: string, kind: QuestionKind, id: string) =>
+  const add = (label: string, kind: AskedKind, id: string) =>
     bench.edit((design) => {
       const key = keyFor(label, keysTaken(design));
       return addQuestion(
@@ -293,7 +292,7 @@ function NextQuestion({ bench, section }: { bench: Workbench; section: string })
 }
 
 function NextColumn({ bench, group }: { bench: Workbench; group: RowsQuestion }) {
-  const add = (label: string, kind: QuestionKind, id: string) =>
+  const add = (label: string, kind: AskedKind, id: string) =>
     bench.edit((design) => {
       const key = keyFor(label, keysTaken(design, group.id), 'column');
       const made = asKind(

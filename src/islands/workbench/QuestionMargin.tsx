@@ -1,8 +1,16 @@
 import { Plus, ShieldCheck } from '../kit/icons';
 import { toShown } from '../../core/expression/stored-text';
 import { pickedOf, pickedSentence } from '../../core/check/pick';
-import { asKind, keysTaken, moveQuestion, removeQuestion, replaceQuestion } from '../../core/form/edit';
-import type { FormDesign, Question, QuestionKind } from '../../core/form/design';
+import {
+  askedKind,
+  asKind,
+  keysTaken,
+  moveQuestion,
+  removeQuestion,
+  replaceQuestion,
+  type AskedKind,
+} from '../../core/form/edit';
+import type { FormDesign, Question } from '../../core/form/design';
 import { keyFor } from '../../core/form/key';
 import { newUuid } from '../../core/kernel/ids';
 import { ExpressionInput } from '../kit/ExpressionInput';
@@ -168,7 +176,7 @@ function KindPick({ bench, question, inGroup }: { bench: Workbench; question: Qu
       replaceQuestion(design, question.id, (one) =>
         asKind(
           one,
-          kind as QuestionKind,
+          kind as AskedKind,
           {
             id: newUuid(),
             key: keyFor(
@@ -186,7 +194,7 @@ function KindPick({ bench, question, inGroup }: { bench: Workbench; question: Qu
   return (
     <Select
       label="Kind of answer"
-      value={question.kind}
+      value={askedKind(question)}
       choices={inGroup ? columnKindChoices : kindChoices}
       onChange={set}
     />

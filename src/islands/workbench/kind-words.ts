@@ -1,6 +1,6 @@
-import type { QuestionKind } from '../../core/form/design';
+import type { AskedKind } from '../../core/form/edit';
 
-export const kindWords: Readonly<Record<QuestionKind, string>> = {
+export const kindWords: Readonly<Record<AskedKind, string>> = {
   text: 'text',
   whole: 'whole number',
   decimal: 'decimal number',
@@ -15,6 +15,7 @@ export const kindWords: Readonly<Record<QuestionKind, string>> = {
   'e-mail': 'e-mail address',
   'web-address': 'web address',
   phone: 'telephone number',
+  person: 'person',
   lookup: 'lookup',
   calculated: 'calculated value',
   rows: 'repeating rows',

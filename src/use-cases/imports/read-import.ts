@@ -2,7 +2,7 @@ import { packageDescriptor } from '../../contract/data-package';
 import { detect } from '../../core/import/detect';
 import { tableTarget, type Target } from '../../core/import/relations';
 import type { Detection, PackagedTable } from '../../core/import/detection';
-import { packageClash } from '../../core/table/data-package';
+import { asStrangers, packageClash } from '../../core/table/data-package';
 import { keyColumns } from '../../core/table/key-columns';
 import type { ImportRow } from '../../data/system/imports';
 import type { Samples } from '../../core/import/import';
@@ -14,6 +14,8 @@ import { descriptorIn } from '../../files/package';
 import { RefusedFile } from '../../files/refused-file';
 import { profiled, withMisses, type GivenFile } from '../../files/sheets';
 import { withFiles } from './spooled-files';
+import { keyFor } from '../../core/form/key';
+import { newUuid } from '../../core/kernel/ids';
 
 /** Reads the files of an import and notes what they propose. Done again after a crash, it does the same again. */
 export async function readSheets(id: string): Promise<void> {
@@ -50,13 +52,19 @@ async function detected(
 async function packageDetected(row: ImportRow, descriptor: unknown): Promise<Detection> {
   const read = packageDescriptor.safeParse(descriptor);
   if (!read.success) throw new RefusedFile('broken-package');
-  const packaged = read.data.resources.map(({ slateTable, path }): PackagedTable => ({
-    table: slateTable,
-    path,
-  }));
   const there = await asPerson({ person: row.personId }, async (_tx, catalogue) =>
     ok([...catalogue.tables.values()]),
   );
+  const taken = new Set(there.ok ? there.value.map(({ key }) => key) : []);
+  const tables = asStrangers(
+    read.data.resources.map(({ slateTable }) => slateTable),
+    newUuid(),
+    keyFor('colleagues_brought_in', taken, 'table'),
+  );
+  const packaged = tables.map((table, i): PackagedTable => ({
+    table,
+    path: read.data.resources[i]?.path ?? '',
+  }));
   const clash = packageClash(
     packaged.map(({ table }) => table),
     there.ok ? there.value : [],

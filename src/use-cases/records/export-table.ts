@@ -1,7 +1,7 @@
 import { seenTable, tablesFor } from '../../core/catalogue/catalogue';
 import { notFound, type Refusal } from '../../core/kernel/refusal';
 import { fail, ok, type Result } from '../../core/kernel/result';
-import { dataPackage, withWhatItNeeds } from '../../core/table/data-package';
+import { dataPackage, withWhatItNeeds, withoutUnusedPeople } from '../../core/table/data-package';
 import type { Table } from '../../core/table/model';
 import { portableSql } from '../../core/table/portable-sql';
 import { packagedRows } from '../../data/runtime/imports/packaged-rows';
@@ -47,7 +47,14 @@ export async function takeOutTable(
 /** Every table this person may see as one Data Package. */
 export async function takeOutWorkspace(context: Context): Promise<Result<Download, Refusal>> {
   return asPerson({ person: context.person.id }, async (_tx, catalogue) =>
-    ok(packaged(context, 'workspace', 'All tables', tablesFor(catalogue, context.person.id, 'see'))),
+    ok(
+      packaged(
+        context,
+        'workspace',
+        'All tables',
+        withoutUnusedPeople(tablesFor(catalogue, context.person.id, 'see')),
+      ),
+    ),
   );
 }
 

@@ -4,7 +4,7 @@ import { issue } from '../../core/kernel/issue';
 import { invalid, type Refusal } from '../../core/kernel/refusal';
 import { fail, ok, type Result } from '../../core/kernel/result';
 import { readFilter, type Filter } from '../../core/record/filter';
-import { tableScope } from '../../core/record/table-scope';
+import { filterScope } from '../../core/record/table-scope';
 import type { Table } from '../../core/table/model';
 import type { Tx } from '../../data/connect';
 import { seenIn, type WordsSeen } from '../../data/runtime/records/find-records';
@@ -51,10 +51,14 @@ export function whichRecords(
     return fail(invalid(issue('unknown-column', ['via'], { name: of.via })));
   const words = allOf(related, seen);
   if (where.trim() === '') return ok({ condition: bothHold(words, null), filter: null });
-  const filter = readFilter(where, table, tableScope(table, tables));
+  const filter = readFilter(where, table, filterScope(table, tables));
   if (!filter.ok) return fail(invalid(...filter.error));
   const now = localTime(catalogue.workspace, context.now);
-  const holds = filterSql(filter.value.tree, table, tables, { today: now.slice(0, 10), now });
+  const holds = filterSql(filter.value.tree, table, tables, {
+    today: now.slice(0, 10),
+    now,
+    me: context.person.id,
+  });
   if (!holds.ok) return fail(invalid(...holds.error));
   return ok({
     condition: bothHold(words, holds.value),

@@ -9,6 +9,9 @@ import { matchVia } from '../../../core/table/matches';
 import type { Table } from '../../../core/table/model';
 import { columnName, rendered, stampName, tableName } from '../../identifiers';
 import { recordNames } from '../tables/form-names';
+import { ME } from '../../../core/expression/person';
+import { value } from '../../../core/expression/sql/fragment';
+import type { SqlNames } from '../../../core/expression/sql/names';
 
 /** What records under the alias `t` must be like, and what is joined to them to tell; each record meets one row of that at most. */
 export interface Condition {
@@ -16,16 +19,31 @@ export interface Condition {
   readonly holds: SQL;
 }
 
+/** When a condition is asked, and by whom, where somebody looks. */
+type Asking = Pick<World, 'today' | 'now'> & { readonly me?: string };
+
+const withMe = (names: SqlNames, { columns }: Table, me: string | undefined): SqlNames => ({
+  ...names,
+  name: (id) =>
+    id === ME && me !== undefined && !columns.some((column) => column.id === ME)
+      ? { sql: value(me, 'uuid') }
+      : names.name(id),
+});
+
 /** A condition over the records of a table. */
 export function filterSql(
   tree: Expression,
   table: Table,
   tables: ReadonlyMap<string, Table>,
-  world: Pick<World, 'today' | 'now'>,
+  world: Asking,
 ): Result<Condition, Issue[]> {
   const written = toSql(
     tree,
-    recordNames(table, tables, 't', (id) => rowsNamed(id, tables), world),
+    withMe(
+      recordNames(table, tables, 't', (id) => rowsNamed(id, tables), world),
+      table,
+      world.me,
+    ),
   );
   if (!written.ok) return written;
   const { joins, expression } = written.value;

@@ -8,6 +8,7 @@ import type { Tx } from '../../connect';
 import { columnName, stampName, tableName } from '../../identifiers';
 import { columnType } from '../tables/change-sql';
 import { insertRecords } from './insert-records';
+import { PEOPLE } from '../../../core/expression/type';
 
 type Tables = ReadonlyMap<string, Table>;
 type OfStored = Exclude<RecordEdit, AddRecord>;
@@ -241,7 +242,10 @@ export async function namingRemoved(
   const own = known(tables, table);
   const places = [
     ...own.columns.flatMap((column) =>
-      column.target === null ? [] : [{ id: column.id, name: columnName(column), target: column.target }],
+      // Whoever has left may still be named.
+      column.target === null || column.target === PEOPLE
+        ? []
+        : [{ id: column.id, name: columnName(column), target: column.target }],
     ),
     ...(own.parent === null ? [] : [{ id: null, name: stampName('parent_id'), target: own.parent }]),
   ];
