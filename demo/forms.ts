@@ -253,6 +253,7 @@ export const bedInspection: FormDesign = {
           show: ['place', 'email'],
           askWhen: 'qbipests = true',
         },
+        { ...base('qbiphotos', 'photos', 'Photos', false), kind: 'files', what: 'photos', most: 6 },
         text('qbinotes', 'notes', 'Notes', true),
       ],
     },

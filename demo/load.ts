@@ -20,6 +20,7 @@ import { seeded } from './random';
 import { loadSubmissions } from './submissions';
 import { linkStandIns, settleStandIns } from './stand-ins';
 import { baseTables, beds, products, taxa } from './tables';
+import { addPhotos } from './photos';
 
 /** Loads Quillmere Botanic Garden into an empty workspace; anywhere else it does nothing. The last line says which world there is. */
 const LOADED = 'the sample world is loaded';
@@ -114,6 +115,7 @@ async function load(): Promise<void> {
     for (const { table, rows } of pastRows(random, now.getTime(), { ...base, people: gardeners }))
       await insertRows(tx, table, rows);
     await setCounters(tx);
+    await addPhotos(tx, random);
     const tables = [
       treatmentRequest.table.id,
       plantIntake.table.id,

@@ -32,6 +32,13 @@ export const limits = {
   /** Of one import: files, and bytes of all of them together. */
   importFiles: 30,
   importBytes: 2_000_000_000,
+  /** Of one answer: files; and bytes of each. */
+  files: 20,
+  fileBytes: 25 * 1024 * 1024,
+  /** Files that somebody has brought and not sent yet. */
+  filesWaiting: 300,
+  /** Days after which what was brought and never sent goes. */
+  fileDays: 60,
   /** Bytes of the pieces a file is brought in. */
   pieceBytes: 1024 * 1024,
 } as const;

@@ -56,6 +56,7 @@ function plain(column: Column, cell: string | boolean | null): string {
   if (cell === null) return '';
   if (column.kind === 'yes-no') return cell === true ? 'yes' : 'no';
   const text = String(cell);
+  if (column.kind === 'files') return kinds.files.show(listStored(text) ?? [], column);
   if (hasChoices(column)) return defused(chosenWords(column, text));
   return kinds[column.kind].type.t === 'text' || column.kind === 'reference' ? defused(text) : text;
 }
@@ -95,7 +96,9 @@ async function* json({ columns, rows }: TakenOut): AsyncGenerator<Uint8Array> {
 }
 
 const inJson = (column: Column, cell: string | boolean | null): unknown =>
-  column.kind === 'choices' && typeof cell === 'string' ? listStored(cell) : cell;
+  (column.kind === 'choices' || column.kind === 'files') && typeof cell === 'string'
+    ? listStored(cell)
+    : cell;
 
 async function* xlsx({ name, columns, rows }: TakenOut): AsyncGenerator<Uint8Array> {
   const out = new PassThrough();
@@ -138,7 +141,13 @@ function typed(column: Column, cell: string | boolean | null): string | number |
     case 'time':
       return new Date(`1899-12-30T${cell}Z`);
     default:
-      return kept(hasChoices(column) ? chosenWords(column, cell) : cell);
+      return kept(
+        column.kind === 'files'
+          ? kinds.files.show(listStored(cell) ?? [], column)
+          : hasChoices(column)
+            ? chosenWords(column, cell)
+            : cell,
+      );
   }
 }
 

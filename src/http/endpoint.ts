@@ -80,7 +80,7 @@ export function downloadEndpoint<Q>({ query, answer }: DownloadEndpoint<Q>): API
  * A file whose making fails half way must not look whole: its beginning has gone out with a success already, so the connection is broken, and the
  * browser says that the download failed.
  */
-async function* wholeOrCut(
+export async function* wholeOrCut(
   body: AsyncGenerator<Uint8Array>,
   { request, url }: Pick<APIContext, 'request' | 'url'>,
 ): AsyncGenerator<Uint8Array> {

@@ -113,6 +113,7 @@ const ways: Readonly<Record<ColumnKind, fc.Arbitrary<string>>> = {
       maxLength: 5,
     })
     .map((list) => storedList(list) ?? ''),
+  files: fc.array(fc.uuid(), { minLength: 1, maxLength: 4 }).map((list) => storedList(list) ?? ''),
   'e-mail': text,
   'web-address': text,
   phone: text,

@@ -66,6 +66,14 @@ const fieldQuestion = z.discriminatedUnion('kind', [
   z
     .object({
       ...asked,
+      kind: z.literal('files'),
+      what: z.enum(['photos', 'files']),
+      most: z.number().int().min(0).max(1_000),
+    })
+    .strict(),
+  z
+    .object({
+      ...asked,
       kind: z.literal('lookup'),
       table: z.union([z.uuid(), z.literal('')]),
       show: z.array(z.string().max(40)).max(10),

@@ -96,6 +96,8 @@ function groupIssues(group: RowsQuestion, tables: TablesById): Issue[] {
 function fieldIssues(question: FieldQuestion, tables: TablesById): Issue[] {
   if (question.kind === 'lookup')
     return tables.has(question.table) ? [] : [issue('table-unknown', [question.id])];
+  if (question.kind === 'files' && (question.most < 1 || question.most > limits.files))
+    return [issue('too-many', [question.id], { what: 'files', most: limits.files })];
   return 'choices' in question ? choiceIssues(question.choices, [question.id]) : [];
 }
 

@@ -106,6 +106,12 @@ export interface ChoicesQuestion extends Asked {
   readonly choices: readonly ColumnChoice[];
   readonly list?: ListName | undefined;
 }
+/** Photos, or files of any kind that is taken. */
+export interface FilesQuestion extends Asked {
+  readonly kind: 'files';
+  readonly what: 'photos' | 'files';
+  readonly most: number;
+}
 /** Picks a record of `table`; `show` are the columns each option shows and is searched by. */
 export interface LookupQuestion extends Asked {
   readonly kind: 'lookup';
@@ -155,6 +161,7 @@ export type FieldQuestion =
   | ConfirmationQuestion
   | ChoiceQuestion
   | ChoicesQuestion
+  | FilesQuestion
   | LookupQuestion
   | CalculatedQuestion;
 export type Question = FieldQuestion | RowsQuestion | FixedText;

@@ -38,6 +38,7 @@ describe('a question of another kind', () => {
       phone: { ...base, kind: 'phone' },
       choice: { ...base, kind: 'choice', choices: [] },
       choices: { ...base, kind: 'choices', choices: [] },
+      files: { ...base, kind: 'files', what: 'photos', most: 5 },
       // Whoever asks for a tick wants it.
       confirmation: { ...base, required: true, kind: 'confirmation', statement: '' },
       'fixed-text': { ...base, required: false, kind: 'fixed-text', text: '' },

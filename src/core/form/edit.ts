@@ -144,6 +144,8 @@ export function asKind(
     case 'choice':
     case 'choices':
       return { ...base, kind, choices: choicesIn(question) };
+    case 'files':
+      return { ...base, kind, what: 'photos', most: 5 };
     case 'fixed-text':
       return { ...base, required: false, kind, text: '' };
     case 'lookup':

@@ -2,6 +2,7 @@ import { aboutColumn } from '../table/about';
 import { singular } from '../table/label';
 import { keptColumns, type Column, type Table } from '../table/model';
 import type { FieldQuestion, FormDesign, Question } from './design';
+import { limits } from '../limits';
 
 interface Ids {
   readonly section: string;
@@ -70,6 +71,8 @@ function questionOf(column: Column, tables: ReadonlyMap<string, Table>): FieldQu
     case 'choice':
     case 'choices':
       return { ...asked, kind: column.kind, choices, ...(column.list !== null && { list: column.list }) };
+    case 'files':
+      return { ...asked, kind: 'files', what: 'files', most: limits.files };
     case 'reference':
       return {
         ...asked,

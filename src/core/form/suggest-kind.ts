@@ -4,6 +4,7 @@ const hints: readonly [RegExp, AskedKind][] = [
   [/\be-?mail\b/i, 'e-mail'],
   [/\b(phone|telephone|mobile)\b/i, 'phone'],
   [/^who\b|\bby whom\b|\b(responsible|colleague|person in charge)\b/i, 'person'],
+  [/\b(photos?|pictures?|attachments?|files?)\b/i, 'files'],
   [/\b(website|web address|link)\b/i, 'web-address'],
   [/\b(time of day|at what time|what time)\b|\btime$/i, 'time'],
   [/^(how many|number of|count of|quantity)\b/i, 'whole'],

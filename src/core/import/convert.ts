@@ -156,6 +156,9 @@ function readerOf(column: Column, reading: PlannedColumn['reading'], zone: strin
       return choiceReader(column);
     case 'choices':
       return choicesReader(column);
+    case 'files':
+      // Files are brought to a form; a sheet has but their names.
+      return () => ({ code: 'not-files' });
     case 'e-mail':
     case 'web-address':
     case 'phone':

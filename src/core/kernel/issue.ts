@@ -33,6 +33,13 @@ export interface AnswerFacts {
   readonly 'not-yes-no': None;
   readonly 'not-a-choice': None;
   readonly 'not-confirmed': None;
+  readonly 'not-files': None;
+  readonly 'too-many-files': With<'given' | 'most'>;
+  readonly 'file-gone': None;
+  readonly 'file-type': None;
+  readonly 'not-a-photo': None;
+  readonly 'file-too-large': With<'most'>;
+  readonly 'file-broken': None;
   readonly 'not-a-record': None;
   readonly 'record-gone': None;
   readonly 'record-not-found': With<'text'>;

@@ -18,6 +18,7 @@ export type Thing =
   | 'view'
   | 'record'
   | 'question'
+  | 'file'
   | 'page'
   | 'import'
   | 'change'

@@ -1,7 +1,7 @@
 import { fold, tidy } from '../import/cell';
 import { fit, reader, type Converted } from '../import/convert';
 import type { Reading } from '../import/detection';
-import { choices } from './kinds/choices';
+import { kinds } from './kinds/list';
 import { listStored } from './kinds/stored-list';
 import type { Column } from './model';
 
@@ -44,7 +44,8 @@ export function readableText(
   return (stored) => {
     if (stored === null) return '';
     if (column.kind === 'choice') return labels.get(stored) ?? stored;
-    if (column.kind === 'choices') return choices.show(listStored(stored) ?? [], column);
+    if (column.kind === 'choices' || column.kind === 'files')
+      return kinds[column.kind].show(listStored(stored) ?? [], column);
     if (column.kind === 'yes-no') return stored === 'true' || stored === 't' ? 'Yes' : 'No';
     return column.kind === 'reference' ? titleOf(stored) : stored;
   };

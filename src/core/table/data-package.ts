@@ -55,6 +55,7 @@ const types: Readonly<Record<ColumnKind, { type: string; format?: string }>> = {
   'yes-no': { type: 'boolean' },
   choice: { type: 'string' },
   choices: { type: 'array' },
+  files: { type: 'array' },
   reference: { type: 'string', format: 'uuid' },
   'e-mail': { type: 'string', format: 'email' },
   'web-address': { type: 'string', format: 'uri' },
@@ -74,12 +75,14 @@ export const packagedKeys = ({ parent, columns, retired }: Table): string[] => [
   'updated_at',
 ];
 
+const isList = (kind: ColumnKind): boolean => kind === 'choices' || kind === 'files';
+
 /** Where lists stand in its file, which writes them as JSON. */
 export const listPlaces = (table: Table): ReadonlySet<number> => {
   const keys = packagedKeys(table);
   return new Set(
     [...table.columns, ...table.retired].flatMap(({ kind, key }) =>
-      kind === 'choices' ? [keys.indexOf(key)] : [],
+      isList(kind) ? [keys.indexOf(key)] : [],
     ),
   );
 };

@@ -74,6 +74,7 @@ export const columnKinds = [
   'yes-no',
   'choice',
   'choices',
+  'files',
   'reference',
   'e-mail',
   'web-address',
@@ -115,8 +116,8 @@ export const hasChoices = ({ kind }: Pick<Column, 'kind'>): boolean =>
 /** Whether what stands in a column is worked out, and never typed. */
 export const isCalculated = ({ formula }: Pick<Column, 'formula'>): boolean => formula !== '';
 /** Whether it may be typed in where records are edited. */
-export const isTypedIn = (column: Pick<Column, 'formula' | 'locked'>): boolean =>
-  !isCalculated(column) && !column.locked;
+export const isTypedIn = (column: Pick<Column, 'formula' | 'locked' | 'kind'>): boolean =>
+  !isCalculated(column) && !column.locked && column.kind !== 'files';
 /** The columns that the database keeps values in. */
 export const keptColumns = ({ columns }: Pick<Table, 'columns'>): Column[] =>
   columns.filter((column) => !isCalculated(column));

@@ -111,6 +111,7 @@ const words: Readonly<Record<Column['kind'], string>> = {
   'yes-no': 'yes or no',
   choice: 'one choice',
   choices: 'several choices',
+  files: 'photos or files',
   reference: 'a record',
   'e-mail': 'e-mail address',
   'web-address': 'web address',

@@ -50,6 +50,9 @@ const rights: Readonly<Record<string, string>> = {
   table_change: 'SELECT, INSERT, UPDATE',
   bulk_change: 'SELECT, INSERT, UPDATE (state, progress, up_to, updated_at)',
   bulk_changed: 'SELECT, INSERT',
+  // Whom a file belongs to besides is written by functions that hold the rules of that.
+  file: 'SELECT, INSERT, UPDATE (state, type, size, width, height, thumb, updated_at)',
+  file_piece: 'SELECT, INSERT, UPDATE (bytes), DELETE',
   source: 'SELECT, INSERT, UPDATE, DELETE',
   link: 'SELECT, UPDATE',
   table_look: 'SELECT, INSERT, UPDATE, DELETE',

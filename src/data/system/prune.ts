@@ -1,6 +1,7 @@
 import { and, lt, ne, sql } from 'drizzle-orm';
 import type { Tx } from '../connect';
 import { bulkChange, invitation, outbox, requestKey, session, signInTry, verification } from './schema';
+import { limits } from '../../core/limits';
 
 /** Days after which what is over is nobody's any more. A device that was away for longer than a request key is kept begins anew from what is stored. */
 const DAYS = { outbox: 7, requestKey: 30, signInTry: 2, invitation: 30, bulk: 30 } as const;
@@ -19,6 +20,10 @@ export async function prune(tx: Tx, now: Date): Promise<number> {
     await tx
       .delete(bulkChange)
       .where(and(ne(bulkChange.state, 'running'), lt(bulkChange.createdAt, before(DAYS.bulk)))),
+    // What was brought and belongs to nothing, unless a draft still names it.
+    await tx.execute(
+      sql`DELETE FROM slate.file f WHERE f.record_id IS NULL AND f.submission_id IS NULL AND f.created_at < ${before(limits.fileDays).toISOString()}::timestamptz AND NOT EXISTS (SELECT 1 FROM slate.submission s WHERE s.sender_id = f.by_id AND s.state IN ('draft', 'sent-back') AND s.answers::text LIKE '%' || f.id || '%')`,
+    ),
     await tx.delete(session).where(lt(session.expiresAt, now)),
     await tx.delete(verification).where(lt(verification.expiresAt, now)),
   ];

@@ -4,3 +4,4 @@ export * from './schema/people';
 export * from './schema/tables';
 export * from './schema/forms';
 export * from './schema/imports';
+export * from './schema/files';

@@ -138,6 +138,7 @@ const shortKind: Readonly<Record<ColumnKind, string>> = {
   'yes-no': 'yes/no',
   choice: 'choice',
   choices: 'choices',
+  files: 'files',
   reference: 'record',
   'e-mail': 'e-mail',
   'web-address': 'web address',

@@ -11,6 +11,8 @@ import { GridLines, type GridCell } from './grid-lines';
 import { editedRecord, shownCell } from './record-cells';
 import { heading } from './record-text';
 import type { StagedEdits } from './use-staged';
+import { listStored } from '../../core/table/kinds/stored-list';
+import { FileTiles } from '../kit/FileTile';
 
 interface Props {
   readonly work: TableAtWork;
@@ -68,7 +70,8 @@ export function RecordFields({ work: { table, may, targets }, record, edits }: P
     >
       {table.columns.map((column, i) => {
         const cell = line.cellOf(column);
-        const isLong = shownCell(column, cell.cell).length > LONG;
+        const isLong =
+          shownCell(column, cell.cell).length > LONG || (column.kind === 'files' && cell.cell.raw !== null);
         return (
           <div key={column.id} className={`min-w-0 ${isLong ? 'col-span-full' : ''}`}>
             <dt className="text-[13px] text-slate-600" title={aboutColumn(column) || undefined}>
@@ -126,6 +129,8 @@ interface FieldProps {
 }
 
 function Field({ column, cell: { cell, before }, onOpen, onKey }: FieldProps) {
+  if (column.kind === 'files' && typeof cell.raw === 'string')
+    return <FileTiles ids={listStored(cell.raw) ?? []} name={column.label} />;
   const text = shownCell(column, cell);
   const was = before === null ? '' : shownCell(column, before);
   const words = (

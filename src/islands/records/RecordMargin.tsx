@@ -6,6 +6,9 @@ import { ArrowRight, Rows3, Trash2 } from '../kit/icons';
 import { CellLink } from './CellLink';
 import { RecordHistory, type HistoryLine } from './RecordHistory';
 import { cellText, heading, relatedBy } from './record-text';
+import type { Column } from '../../core/table/model';
+import { listStored } from '../../core/table/kinds/stored-list';
+import { FileTiles } from '../kit/FileTile';
 
 interface Props {
   readonly table: Table;
@@ -63,7 +66,7 @@ export function RecordMargin({ table, data, wanted, failed, targets, page, onRem
                 {column.personal !== null && <span className="text-plum"> · personal</span>}
               </dt>
               <dd className="break-words whitespace-pre-wrap">
-                {cellText(column, record.cells[column.id] ?? null) || '—'}{' '}
+                <Shown column={column} cell={record.cells[column.id] ?? null} />{' '}
                 <CellLink column={column} record={record} targets={targets} />
               </dd>
             </div>
@@ -136,4 +139,10 @@ function Related({ related, of, address }: RelatedProps) {
       )}
     </section>
   );
+}
+
+function Shown({ column, cell }: { column: Column; cell: string | boolean | null }) {
+  if (column.kind === 'files' && typeof cell === 'string')
+    return <FileTiles ids={listStored(cell) ?? []} name={column.label} />;
+  return cellText(column, cell) || '—';
 }

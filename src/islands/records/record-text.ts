@@ -8,7 +8,8 @@ import { listStored } from '../../core/table/kinds/stored-list';
 export function cellText(column: Column, cell: string | boolean | null): string {
   if (cell === null) return '';
   if (column.kind === 'reference') return String(cell);
-  if (column.kind === 'choices') return kinds.choices.show(listStored(String(cell)) ?? [], column);
+  if (column.kind === 'choices' || column.kind === 'files')
+    return kinds[column.kind].show(listStored(String(cell)) ?? [], column);
   const isNumber = kinds[column.kind].type.t === 'number';
   return kinds[column.kind].show(isNumber && typeof cell === 'string' ? new Big(cell) : cell, column);
 }

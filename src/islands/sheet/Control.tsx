@@ -13,6 +13,7 @@ import { Select } from '../kit/Select';
 import type { ControlProps } from './control-props';
 import { controlId } from './sheet-model';
 import { ChoicesControl, ConfirmationControl } from './Ticks';
+import { FilesControl } from './FilesControl';
 
 /** The control of one answer. */
 export function Control(props: ControlProps) {
@@ -99,6 +100,8 @@ export function Control(props: ControlProps) {
       );
     case 'choices':
       return <ChoicesControl {...props} question={question} set={set} />;
+    case 'files':
+      return <FilesControl {...props} question={question} />;
     case 'confirmation':
       return <ConfirmationControl {...props} question={question} set={set} />;
     case 'yes-no':

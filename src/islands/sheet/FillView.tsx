@@ -193,7 +193,9 @@ function LineView({ line, fill }: { line: Line; fill: Filling }) {
           <div
             key={question.id}
             className={
-              !isField(question) || (line.questions.length === 1 && question.kind === 'text' && question.long)
+              !isField(question) ||
+              (line.questions.length === 1 &&
+                ((question.kind === 'text' && question.long) || question.kind === 'files'))
                 ? 'min-w-0 sm:col-span-2'
                 : 'min-w-0'
             }
@@ -262,6 +264,7 @@ const AnswerView = memo(
             describedBy={troubles.length > 0 ? troubleId(place) : undefined}
             onChange={hand.changed}
             onTouch={() => hand.touch(place)}
+            onComing={hand.coming}
           />
         ) : (
           <output id={controlId(place)} className="calculated-value tabular">

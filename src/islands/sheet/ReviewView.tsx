@@ -11,6 +11,7 @@ import {
   linesOf,
   rowLetter,
   type FieldQuestion,
+  type FilesQuestion,
   type Line,
   type RowsQuestion,
 } from '../../core/form/design';
@@ -28,6 +29,8 @@ import { ReviewMargin } from './ReviewMargin';
 import { askedLines } from './sheet-model';
 import { usePatterns } from './use-patterns';
 import { reviewOf, type Reviewing } from './reviewing';
+import { textsOf } from '../../core/table/kinds/stored-list';
+import { FileTiles } from '../kit/FileTile';
 
 export default function ReviewView({ data, justSent }: { data: SheetData; justSent: boolean }) {
   return (
@@ -147,6 +150,8 @@ function ReviewLine({ line, review }: { line: Line; review: Reviewing }) {
               <FixedTextView question={question} />
             ) : question.kind === 'rows' ? (
               <RowsShown group={question} review={review} />
+            ) : question.kind === 'files' ? (
+              <FilesShown question={question} review={review} />
             ) : (
               <p className="break-words whitespace-pre-wrap">
                 <Answer
@@ -160,6 +165,25 @@ function ReviewLine({ line, review }: { line: Line; review: Reviewing }) {
         ))}
       </div>
     </div>
+  );
+}
+
+/** The files of an answer as they are now; that there were others before is said. */
+function FilesShown({ question, review }: { question: FilesQuestion; review: Reviewing }) {
+  const ids = textsOf(review.sheet.value([question.id]));
+  const before = review.before === null ? null : textsOf(review.before.value([question.id]));
+  return (
+    <>
+      {ids.length === 0 ? '—' : <FileTiles ids={ids} name={question.label} />}
+      {before !== null && before.join() !== ids.join() && (
+        <p className="mt-1">
+          <mark className="marked text-ink">changed</mark>{' '}
+          <span className="quiet">
+            {before.length === 0 ? 'there were none before' : `there were ${before.length} before`}
+          </span>
+        </p>
+      )}
+    </>
   );
 }
 

@@ -290,6 +290,7 @@ const Cell = memo(function Cell({ group, row, column, letter, hand, isBlank, isW
         describedBy={isWrong ? troubleId(path) : undefined}
         onChange={hand.changed}
         onTouch={() => hand.touch(path)}
+        onComing={hand.coming}
       />
     </td>
   );

@@ -14,6 +14,8 @@ export interface ControlProps {
   readonly describedBy?: string | undefined;
   readonly onChange: () => void;
   readonly onTouch: () => void;
+  /** That one more file is on its way, or one less. */
+  readonly onComing?: ((by: 1 | -1) => void) | undefined;
   /** In a row: no box of its own. */
   readonly bare?: boolean;
   /** What the control is called when no label stands beside it. */

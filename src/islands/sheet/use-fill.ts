@@ -32,6 +32,8 @@ export function useFill(data: SheetData) {
   const [refusals, setRefusals] = useState<readonly Refusal[]>([]);
   const [sending, setSending] = useState(false);
   const sendKey = useRef('');
+  const filesComing = useRef(0);
+  const coming = useCallback((by: 1 | -1) => void (filesComing.current += by), []);
   useSyncExternalStore(
     useCallback((told: () => void) => sheet.watch(told), [sheet]),
     () => sheet.version,
@@ -91,13 +93,15 @@ export function useFill(data: SheetData) {
   };
   const { formId, submission } = data;
   const hand = useMemo(
-    (): Hand => ({ sheet, model, formId, submission: submission?.id ?? null, changed, touch }),
-    [sheet, model, formId, submission, changed, touch],
+    (): Hand => ({ sheet, model, formId, submission: submission?.id ?? null, changed, touch, coming }),
+    [sheet, model, formId, submission, changed, touch, coming],
   );
 
   const send = async () => {
     setTried(true);
     setServerWords('');
+    if (filesComing.current > 0)
+      return setServerWords('A file is still on its way. Send again once it has arrived, or cancel it.');
     const [first] = own;
     if (first !== undefined)
       return goTo(first.code === 'reason-needed' ? ['reason', first.key.split(':')[2] ?? ''] : first.path);
@@ -203,6 +207,8 @@ export interface Hand {
   readonly submission: string | null;
   readonly changed: () => void;
   readonly touch: (path: readonly string[]) => void;
+  /** That one more file is on its way, or one less: nothing is sent without them. */
+  readonly coming: (by: 1 | -1) => void;
 }
 
 /** Whether the same is wrong at a place as before. */

@@ -50,6 +50,27 @@ export function QuestionSettings({ bench, question, change }: SettingsProps) {
           onChange={(statement) => change({ statement })}
         />
       );
+    case 'files':
+      return (
+        <Sentence>
+          as many as{' '}
+          <NumberWord
+            label="Most files"
+            value={question.most}
+            least={1}
+            onChange={(most) => change({ most })}
+          />{' '}
+          <Select
+            label="What may be added"
+            value={question.what}
+            choices={[
+              { value: 'photos', label: 'photos' },
+              { value: 'files', label: 'files of any kind' },
+            ]}
+            onChange={(what) => change({ what: what === 'files' ? 'files' : 'photos' })}
+          />
+        </Sentence>
+      );
     case 'fixed-text':
       return (
         <LongWord

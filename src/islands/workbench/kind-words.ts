@@ -12,6 +12,7 @@ export const kindWords: Readonly<Record<AskedKind, string>> = {
   confirmation: 'confirmation',
   choice: 'one choice',
   choices: 'several choices',
+  files: 'photos or files',
   'e-mail': 'e-mail address',
   'web-address': 'web address',
   phone: 'telephone number',

@@ -35,6 +35,7 @@ import {
   keepReasons,
   type Checking,
 } from './hold-checks';
+import { filesKept } from '../files/go-with';
 
 export interface Edits {
   readonly edits: readonly RecordEdit[];
@@ -133,6 +134,7 @@ async function written(
     throw error;
   }
   return [
+    ...(await filesKept(tx, tables, edits)),
     ...(await namedAndRemoved(tx, tables, edits)),
     ...(await backToNothing(tx, tables, edits)),
     ...(await stillNamed(tx, tables, edits)),

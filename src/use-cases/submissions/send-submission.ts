@@ -12,6 +12,7 @@ import { carryOut } from './carry-out';
 import { rehearseKeeping } from './keep-rows';
 import { once } from '../workspace/once';
 import { sheetOf } from './sheet-of';
+import { filesGoWith } from '../files/go-with';
 
 export interface Sent {
   readonly number: string;
@@ -49,6 +50,8 @@ export async function sendSubmission(
       });
       const issues = sheetIssues(sheet);
       if (issues.length > 0) return fail(invalid(...issues));
+      const lost = await filesGoWith(tx, id, sheet);
+      if (lost.length > 0) return fail(invalid(...lost));
       const next = advance(
         { state: row.state, step: row.step, asked: [] },
         { t: 'send' },

@@ -12,6 +12,8 @@ export interface KindFacts {
   readonly decimals?: number | null;
   readonly unit?: string;
   readonly choices?: readonly ColumnChoice[];
+  /** Of files, how many there may be. */
+  readonly most?: number;
 }
 
 /** One kind of answer, from typed text to column type, in one place. Lookups are read by the sheet, which knows the records. */

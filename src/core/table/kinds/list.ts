@@ -3,6 +3,7 @@ import { choice } from './choice';
 import { choices } from './choices';
 import { eMail, phone, webAddress } from './contact';
 import { date } from './date';
+import { files } from './files';
 import type { Kind } from './kind';
 import { dateTime, time } from './moment';
 import { decimal, money, whole } from './number';
@@ -21,6 +22,7 @@ export const kinds: Readonly<Record<ColumnKind, Kind>> = {
   'yes-no': yesNo,
   choice,
   choices,
+  files,
   reference,
   'e-mail': eMail,
   'web-address': webAddress,

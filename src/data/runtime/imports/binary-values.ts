@@ -89,6 +89,8 @@ export function writerOf(kind: ColumnKind): Write {
       return (value, to) => to.int64(microseconds(daysOf(value) * 86_400 + secondsOf(value.slice(-8))));
     case 'choices':
       return texts;
+    case 'files':
+      return uuids;
     case 'reference':
       return uuid;
     default:
@@ -107,6 +109,17 @@ function texts(value: string, to: Bytes): void {
     to.int32(0);
     to.text(text);
     to.lengthAt(at, to.size - at - 4);
+  }
+}
+
+const UUID_OID = 2950;
+
+function uuids(value: string, to: Bytes): void {
+  const list = listStored(value) ?? [];
+  for (const part of [1, 0, UUID_OID, list.length, 1]) to.int32(part);
+  for (const id of list) {
+    to.int32(16);
+    uuid(id, to);
   }
 }
 

@@ -21,6 +21,8 @@ export function shownText(column: Column, at: SQL): SQL {
         column.choices.map(({ code, label }, i) => sql`(${code}, ${label}, ${i})`),
         sql`, `,
       )}) AS l (code, label, place) WHERE l.code = ANY (${cell}))`;
+    case 'files':
+      return sql`cardinality(${cell})::text`;
     case 'date':
       return sql`to_char(${cell}, 'Dy FMDD Mon YYYY')`;
     case 'date-time':

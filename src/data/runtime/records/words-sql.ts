@@ -28,6 +28,7 @@ function lettersOf(column: Column, cell: SQL): SQL | null {
       return sql`slate.letters(${cell})`;
     case 'choice':
     case 'choices':
+    case 'files':
     case 'yes-no':
     case 'reference':
       return null;

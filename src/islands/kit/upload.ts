@@ -1,0 +1,106 @@
+import type { Problem } from '../../contract/answers-from-server';
+import type { FileFacts } from '../../core/form/file';
+import { limits } from '../../core/limits';
+import { call, Refused, Unreachable } from './call';
+
+/** Which question a file answers. */
+export interface Answering {
+  readonly form: string;
+  readonly question: string;
+  readonly submission: string | null;
+}
+
+/** Photos of a telephone have more than anybody looks at; what is smaller than this is sent as it is. */
+const LARGE_PHOTO = 1_500_000;
+const LONGEST_SIDE = 2_560;
+/** Seconds between tries while there is no connection, and the last of them on and on until it is given up. */
+const WAITS = [1, 2, 4, 8, 15, 30];
+const MOST_TRIES = 40;
+
+/**
+ * Brings a file in pieces, each tried again while the connection is away, so that what has arrived need not come twice. `on` hears how much of it has.
+ * Throws `Refused` with the words of a refusal, and the reason of `signal` once that is cancelled.
+ */
+export async function upload(
+  id: string,
+  file: File,
+  answering: Answering,
+  on: (part: number) => void,
+  signal: AbortSignal,
+): Promise<FileFacts> {
+  const bytes = await smaller(file);
+  const { size } = bytes;
+  await insisting(signal, () =>
+    refusing(call('PUT', `/api/files/${id}`, { ...answering, name: file.name, size }, { signal })),
+  );
+  for (let piece = 0; piece * limits.pieceBytes < size; piece++) {
+    const part = bytes.slice(piece * limits.pieceBytes, (piece + 1) * limits.pieceBytes);
+    await insisting(signal, () =>
+      refusing(
+        call('PUT', `/api/files/${id}/pieces/${piece}`, undefined, {
+          headers: { 'content-type': 'application/octet-stream' },
+          body: part,
+          signal,
+        }),
+      ),
+    );
+    on(Math.min(1, ((piece + 1) * limits.pieceBytes) / size));
+  }
+  return insisting(signal, () =>
+    refusing(call<FileFacts>('POST', `/api/files/${id}/finish`, answering, { signal })),
+  );
+}
+
+async function refusing<T>(answer: ReturnType<typeof call<T>>): Promise<T> {
+  const result = await answer;
+  if (result.ok) return result.value;
+  throw new Refused(wordsOf(result.error));
+}
+
+const wordsOf = ({ issues, title }: Problem): string => issues?.[0]?.sentence ?? title;
+
+/** Tries until there is an answer; a refusal is one. */
+async function insisting<T>(signal: AbortSignal, ask: () => Promise<T>): Promise<T> {
+  for (let tries = 0; ; tries++) {
+    signal.throwIfAborted();
+    try {
+      return await ask();
+    } catch (error) {
+      const again = error instanceof TypeError || error instanceof Unreachable;
+      if (!again || signal.aborted || tries >= MOST_TRIES) throw error;
+      await waited(WAITS[Math.min(tries, WAITS.length - 1)] ?? 30, signal);
+    }
+  }
+}
+
+/** Some seconds, or until the connection is back. */
+const waited = (seconds: number, signal: AbortSignal): Promise<void> =>
+  new Promise((done) => {
+    const end = () => {
+      clearTimeout(timer);
+      window.removeEventListener('online', end);
+      signal.removeEventListener('abort', end);
+      done();
+    };
+    const timer = setTimeout(end, seconds * 1_000);
+    window.addEventListener('online', end);
+    signal.addEventListener('abort', end);
+  });
+
+/** A large photo turned the right way up and made smaller, where this browser can; anything else as it is. */
+async function smaller(file: File): Promise<Blob> {
+  if (!/^image\/(jpeg|png|webp)$/.test(file.type) || file.size < LARGE_PHOTO) return file;
+  try {
+    const picture = await createImageBitmap(file, { imageOrientation: 'from-image' });
+    const scale = Math.min(1, LONGEST_SIDE / Math.max(picture.width, picture.height));
+    const canvas = new OffscreenCanvas(Math.round(picture.width * scale), Math.round(picture.height * scale));
+    canvas.getContext('2d')?.drawImage(picture, 0, 0, canvas.width, canvas.height);
+    picture.close();
+    // What may be see-through stays so.
+    const type = file.type === 'image/jpeg' ? 'image/jpeg' : 'image/webp';
+    const made = await canvas.convertToBlob({ type, quality: 0.86 });
+    return made.size < file.size ? made : file;
+  } catch {
+    return file;
+  }
+}

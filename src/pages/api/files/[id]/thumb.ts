@@ -1,0 +1,4 @@
+import { fileEndpoint } from '../../../../http/file-endpoint';
+import { openThumb } from '../../../../use-cases/files/open-file';
+
+export const GET = fileEndpoint(openThumb);
