@@ -51,7 +51,7 @@ test('photos are brought on a line that is cut in the middle, found again after 
   await expect(page.getByRole('link', { name: 'north bench.webp' }).locator('img')).toBeVisible();
   await find(page, 'Bed', 'G4-03', /G4-03/);
   await typeDay(page, 'Inspected on', inDays(-1));
-  await page.getByRole('button', { name: /How does it look/ }).click();
+  await page.getByRole('button', { name: /How does it look\?$/ }).click();
   await page.getByRole('option').first().click();
   await page.getByLabel('Plants lost').last().fill('0');
   await page.getByRole('radio', { name: 'No' }).check();
