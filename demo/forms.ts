@@ -230,7 +230,7 @@ export const bedInspection: FormDesign = {
           text: 'Look under the leaves as well, and at the soil between the plants.\nWhere pests were seen, clean your tools before you go to the next bed.',
         },
         lookup('qbibed', 'bed', 'Bed', 1, ['cbedhouse']),
-        date('qbion', 'inspected_on', 'Inspected on'),
+        { ...date('qbion', 'inspected_on', 'Inspected on'), again: true },
         ofList('qbistate', 'condition', 'How does it look?', conditions),
         { ...base('qbidead', 'plants_lost', 'Plants lost'), kind: 'whole', unit: '' },
         yesNo('qbipests', 'pests_seen', 'Were pests seen?', true),

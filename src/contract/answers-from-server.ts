@@ -57,6 +57,8 @@ export interface SheetData {
   /** Sources outside that this form writes to and that do not answer just now. */
   readonly silent: readonly string[];
   readonly submission: SubmissionData | null;
+  /** The number of the submission that was sent just before, where this is the next one. */
+  readonly after: string | null;
   /** Of a draft that was begun on an older release: the live one, and what of it would have no place there. */
   readonly newer: { readonly number: number; readonly left: readonly LeftBehind[] } | null;
   readonly people: readonly PersonName[];

@@ -24,6 +24,7 @@ const asked = {
   askWhen: condition,
   requireWhen: condition,
   carry,
+  again: z.boolean().optional(),
 };
 const unit = z.string().max(40);
 const decimals = z.number().int().min(0).max(limits.decimals);

@@ -46,6 +46,8 @@ interface Asked {
   /** FEEL as stored text: must be filled while it is true, beside `required`. */
   readonly requireWhen?: string;
   readonly carry?: Carry;
+  /** What was answered is there again when the next sheet is begun right after. */
+  readonly again?: boolean | undefined;
 }
 
 /**

@@ -60,6 +60,16 @@ function Fill({ data }: { data: SheetData }) {
         <div className="flex flex-wrap items-center gap-3">
           <KeptWords keeping={fill.keeping} />
           <SetAside fill={fill} />
+          {submission?.state !== 'sent-back' && (
+            <button
+              type="button"
+              className="button"
+              disabled={fill.sending}
+              onClick={() => void fill.send(true)}
+            >
+              Send and fill the next
+            </button>
+          )}
           <button
             type="button"
             className="button button-go"
@@ -71,6 +81,11 @@ function Fill({ data }: { data: SheetData }) {
           </button>
         </div>
       </div>
+      {data.after !== null && (
+        <p role="status" className="mb-3 rounded-md bg-lichen-soft px-4 py-2 text-lichen-deep">
+          <strong>{data.after} was sent.</strong> This is the next one.
+        </p>
+      )}
       {submission?.state === 'sent-back' && <SentBackWord data={data} />}
       <div role="alert">
         {fill.serverWords !== '' && (

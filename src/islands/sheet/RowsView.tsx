@@ -1,5 +1,5 @@
-import { X } from '../kit/icons';
-import { memo, type ClipboardEvent } from 'react';
+import { Copy, X } from '../kit/icons';
+import { memo, useState, type ClipboardEvent } from 'react';
 import { columnKindOf } from '../../core/form/column-kind';
 import { isTyped, rowLetter, type FieldQuestion, type RowsQuestion } from '../../core/form/design';
 import { shown, type RowState } from '../../core/form/cells';
@@ -7,12 +7,14 @@ import { asRecord, type PickedRecord } from '../../core/form/picked-record';
 import type { RecordValue } from '../../core/expression/value';
 import { limits } from '../../core/limits';
 import { call } from '../kit/call';
-import { blockOf } from '../kit/clipboard-block';
+import { blockOf, textOf } from '../kit/clipboard-block';
 import { sayWithUndo } from '../kit/Toasts';
 import { Control } from './Control';
 import { newUuid } from '../../core/kernel/ids';
 import { sameIssues, type Filling, type Hand, type ShownIssue } from './use-fill';
 import { useCells } from './use-cells';
+import { RowMenu } from './RowMenu';
+import { focusCell, pressed } from './row-keys';
 import { controlId } from './sheet-model';
 import { Troubles, troubleId } from './Troubles';
 
@@ -25,7 +27,13 @@ export const headingOf = (question: { label: string; unit?: string }): string =>
 export function RowsView({ group, fill }: { group: RowsQuestion; fill: Filling }) {
   const rows = fill.sheet.rows(group.id);
   return (
-    <div id={controlId([group.id])} tabIndex={-1} className="relative overflow-x-auto">
+    <div
+      id={controlId([group.id])}
+      role="presentation"
+      tabIndex={-1}
+      className="relative overflow-x-auto"
+      onKeyDown={(event) => pressed(event, group, fill.hand)}
+    >
       <table className="grid-table rows-table sm:min-w-[560px]">
         <thead>
           <tr>
@@ -77,7 +85,40 @@ export function RowsView({ group, fill }: { group: RowsQuestion; fill: Filling }
           </tfoot>
         )}
       </table>
+      {fill.sheet.filledRows(group.id).length > 0 && <CopyRows group={group} sheet={fill.sheet} />}
     </div>
+  );
+}
+
+/** The rows as a spreadsheet takes them: with their headings, as people read them. */
+function CopyRows({ group, sheet }: { group: RowsQuestion; sheet: Filling['sheet'] }) {
+  const [words, setWords] = useState('');
+  const copy = async () => {
+    const rows = sheet.filledRows(group.id);
+    const cells = rows.map((row) =>
+      group.columns.map((column) => shown(column, row.values.get(column.id) ?? null)),
+    );
+    const text = textOf([group.columns.map(headingOf), ...cells]);
+    const copied = await navigator.clipboard.writeText(text).then(
+      () => true,
+      () => false,
+    );
+    setWords(
+      copied
+        ? `${rows.length} ${rows.length === 1 ? 'row' : 'rows'} copied, with headings`
+        : 'This browser does not let us copy',
+    );
+  };
+  return (
+    <p className="mt-1 flex items-center gap-3">
+      <button type="button" className="button-plain text-[13px]" onClick={() => void copy()}>
+        <Copy size={14} aria-hidden />
+        Copy the rows
+      </button>
+      <span role="status" className="quiet">
+        {words}
+      </span>
+    </p>
   );
 }
 
@@ -137,10 +178,36 @@ function Row({ group, row, letter, hand, troubles: wrong }: RowProps) {
         changed();
       });
   };
+  const place = (): number => sheet.rows(group.id).findIndex(({ id }) => id === row.id);
+  const move = (by: 1 | -1) => {
+    sheet.moveRow(group.id, row.id, place() + by);
+    changed();
+  };
+  const duplicate = () => {
+    // Files stay with the row they were brought to.
+    const files = new Set(group.columns.flatMap(({ id, kind }) => (kind === 'files' ? [id] : [])));
+    const cells = Object.fromEntries([...row.raw].filter(([id]) => !files.has(id)));
+    const id = newUuid();
+    sheet.insertRow(group.id, { id, cells }, place() + 1);
+    changed();
+    const [first] = group.columns;
+    if (first !== undefined) requestAnimationFrame(() => focusCell([group.id, id, first.id]));
+  };
   return (
     <>
       <tr>
-        <td className="font-mono text-[13px] text-slate-600">{letter}</td>
+        <td className="p-1! font-mono text-[13px] text-slate-600">
+          {blank ? (
+            <span className="px-1">{letter}</span>
+          ) : (
+            <RowMenu
+              letter={letter}
+              onDuplicate={sheet.filledRows(group.id).length < group.most ? duplicate : null}
+              onMove={move}
+              onRemove={remove}
+            />
+          )}
+        </td>
         {group.columns.map((column) => (
           <Cell
             key={column.id}

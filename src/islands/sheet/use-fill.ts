@@ -97,7 +97,8 @@ export function useFill(data: SheetData) {
     [sheet, model, formId, submission, changed, touch, coming],
   );
 
-  const send = async () => {
+  /** `next`: another sheet of the same form is begun right after. */
+  const send = async (next = false) => {
     setTried(true);
     setServerWords('');
     if (filesComing.current > 0)
@@ -115,7 +116,8 @@ export function useFill(data: SheetData) {
         version: version(),
       });
       sendKey.current = '';
-      if (result.ok) return location.assign(`/submissions/${id}?sent`);
+      if (result.ok)
+        return location.assign(next ? `/fill/${data.formKey}?after=${id}` : `/submissions/${id}?sent`);
       const refused = result.error.issues ?? [];
       setRefusals(
         refused.map(({ path, sentence, code, facts }) => ({

@@ -10,7 +10,7 @@ import {
   replaceQuestion,
   type AskedKind,
 } from '../../core/form/edit';
-import type { FormDesign, Question } from '../../core/form/design';
+import { isField, isTyped, type FormDesign, type Question } from '../../core/form/design';
 import { keyFor } from '../../core/form/key';
 import { newUuid } from '../../core/kernel/ids';
 import { ExpressionInput } from '../kit/ExpressionInput';
@@ -91,6 +91,17 @@ export function QuestionMargin({ bench }: { bench: Workbench }) {
           onRemove={() => takeOut(bench, question)}
         />
       </section>
+      {group === null && isField(question) && isTyped(question) && question.kind !== 'files' && (
+        <label className="margin-part flex items-center gap-2 text-[14px]">
+          <input
+            type="checkbox"
+            className="size-4 accent-lichen"
+            checked={question.again === true}
+            onChange={({ target }) => change({ again: target.checked ? true : undefined })}
+          />
+          The answer stays for the next one that is filled right after
+        </label>
+      )}
       <AskedWhen bench={bench} question={question} change={change} />
       {group !== null && (
         <p className="margin-part">

@@ -4,7 +4,7 @@ import type { SheetData, SubmissionData } from '../../contract/answers-from-serv
 import { noAnswers, type Answers } from '../../core/form/answers';
 import { defaultAnswers } from '../../core/form/defaults';
 import { worldAt } from '../../core/workspace';
-import type { FormDesign } from '../../core/form/design';
+import { fieldsOfForm, isTyped, type FormDesign } from '../../core/form/design';
 import { fail, ok, type Result } from '../../core/kernel/result';
 import { notFound, type Refusal } from '../../core/kernel/refusal';
 import { tablesOf } from '../../core/storage/tables-of';
@@ -20,18 +20,34 @@ import { newerFor } from './carry-draft';
 import { compiled } from './compiled-release';
 import { pickedRecords } from './pick-sources';
 
-/** The live release of a form, ready to be filled for the first time. */
-export async function openNewSheet(context: Context, formKey: string): Promise<Result<SheetData, Refusal>> {
+/** The live release of a form, ready to be filled for the first time; `after` is the submission that whoever fills it has just sent. */
+export async function openNewSheet(
+  context: Context,
+  formKey: string,
+  after: string | null = null,
+): Promise<Result<SheetData, Refusal>> {
   return asPerson({ person: context.person.id }, async (tx, catalogue) => {
     const form = formByKey(catalogue, formKey);
     const release = form === undefined ? null : await liveRelease(tx, catalogue, form.id);
     if (release === null || !mayForm(catalogue, context.person.id, 'fill', release.formId))
       return fail(notFound('form'));
-    return ok(
-      await sheetData(tx, catalogue, context, { formKey, release, answers: noAnswers, submission: null }),
-    );
+    const sent = after === null ? null : await readSubmission(tx, after);
+    const before = sent?.senderId === context.person.id && sent.formId === release.formId ? sent : null;
+    const answers = before === null ? noAnswers : answersAgain(release.design, before.answers);
+    const data = await sheetData(tx, catalogue, context, { formKey, release, answers, submission: null });
+    return ok({ ...data, after: before?.number ?? null });
   });
 }
+
+/** What stays for the next sheet. A file belongs to the one it was brought to. */
+const answersAgain = (design: FormDesign, { values }: Answers): Answers => ({
+  ...noAnswers,
+  values: Object.fromEntries(
+    fieldsOfForm(design)
+      .filter((one) => one.again === true && one.kind !== 'files' && isTyped(one))
+      .flatMap(({ id }) => (values[id] === undefined ? [] : [[id, values[id]]])),
+  ),
+});
 
 /** A submission, to its sender, to those asked about it, and to the owner of its form; to nobody else. */
 export async function openSubmission(context: Context, id: string): Promise<Result<SheetData, Refusal>> {
@@ -82,7 +98,10 @@ async function sheetData(
     formId: release.formId,
     formKey,
     design: release.design,
-    answers: submission === null ? defaults.answers : shown,
+    answers:
+      submission === null
+        ? { ...defaults.answers, values: { ...defaults.answers.values, ...answers.values } }
+        : shown,
     rowDefaults: defaults.rows,
     now,
     workspace,
@@ -94,6 +113,7 @@ async function sheetData(
     deviceKey: deviceKey(context.person.id),
     silent: await silentSources(tx, release.design, tables),
     submission: submission === null ? null : await submissionData(tx, context, submission, people),
+    after: null,
     newer:
       submission?.senderId === context.person.id ? await newerFor(tx, catalogue, submission, release) : null,
   };
