@@ -72,12 +72,14 @@ function Fill({ data }: { data: SheetData }) {
           )}
           <button
             type="button"
-            className="button button-go"
+            className="button button-go max-sm:fixed max-sm:inset-x-3 max-sm:bottom-3 max-sm:z-10 max-sm:justify-center max-sm:shadow-lg"
             disabled={fill.sending}
             onClick={() => void fill.send()}
           >
             {design.steps.length === 0 ? 'Send and keep' : 'Send for approval'}
-            <kbd className="rounded border border-white/60 px-1 font-mono text-[12px]">Ctrl ⏎</kbd>
+            <kbd className="rounded border border-white/60 px-1 font-mono text-[12px] max-sm:hidden">
+              Ctrl ⏎
+            </kbd>
           </button>
         </div>
       </div>
@@ -94,7 +96,7 @@ function Fill({ data }: { data: SheetData }) {
       </div>
       {fill.both !== null && <BothVersions settle={fill.settle} />}
       {data.newer !== null && <NewerRelease fill={fill} newer={data.newer} />}
-      <div className="sheet-frame">
+      <div className="sheet-frame max-sm:mb-16">
         {/* What is typed while it is on its way would not be sent with it. */}
         <div inert={fill.sending}>
           {design.sections
