@@ -57,8 +57,8 @@ export function ColumnMargin({ design, column }: { design: TableDesign; column: 
             value={chosenKind(column)}
             choices={kindsOffered}
             onChange={(kind) => change(asKind(column, kind as ChosenKind))}
-          />
-          , its key{' '}
+          />{' '}
+          and its key{' '}
           <KeyWord
             label="Key, used in expressions and as the column in the database"
             value={column.key}

@@ -59,7 +59,8 @@ export function QuestionMargin({ bench }: { bench: Workbench }) {
             ', which nobody answers'
           ) : (
             <>
-              , its key{' '}
+              {' '}
+              and its key{' '}
               <KeyWord
                 label="Key, used in expressions and as the column"
                 value={question.key}
