@@ -25,6 +25,9 @@ export const onRequest = defineMiddleware(async (context, next) => {
     if (pathname.startsWith('/_image')) return secured(problem({ kind: 'not-found', what: 'page' }));
     if (pathname.includes('%00') || context.url.search.includes('%00'))
       return secured(problem({ kind: 'not-found', what: 'page' }));
+    // A form that is sent before the page answers: its secrets stay out of the address, and the page is there again.
+    if (!isApi && context.request.method === 'POST')
+      return secured(context.redirect(pathname.replace(/^[\\/]+/, '/') + context.url.search, 303));
     if (!sameOrigin(context.request, context.url))
       return secured(problem({ kind: 'forbidden', why: 'origin' }));
     context.locals.person = pathname === '/api/health' ? null : await whoAsks(context.request.headers);

@@ -57,6 +57,25 @@ test('signing in: a wrong password is told, a sample person enters by one click,
   await expect(page).toHaveURL(/\/sign-in\?to=%2Ftables/);
 });
 
+test('what is typed to sign in stays out of the address, also where the page does not answer yet', async ({
+  browser,
+  request,
+}) => {
+  const context = await browser.newContext({ javaScriptEnabled: false });
+  const page = await context.newPage();
+  await page.goto('/sign-in?to=%2Ftables');
+  await page.getByLabel('E-mail').fill('maren.solheim@quillmere.example');
+  await page.getByLabel('Password').fill('quillmere-garden');
+  await page.keyboard.press('Enter');
+  await expect(page).toHaveURL(/\/sign-in\?to=%2Ftables$/);
+  await expect(page.getByRole('heading', { name: 'Sign in' })).toBeVisible();
+  const { origin } = new URL(page.url());
+  await context.close();
+  // Nor does it lead anywhere else.
+  const away = await request.post(`${origin}//elsewhere.example/x`, { form: { a: 'b' }, maxRedirects: 0 });
+  expect([away.status(), away.headers()['location']]).toEqual([303, '/elsewhere.example/x']);
+});
+
 test('two presses lead past the band to the margin, and none where there is no margin', async ({
   browser,
 }) => {

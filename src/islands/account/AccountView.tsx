@@ -59,7 +59,11 @@ export default function AccountView({ name, email, place }: Props) {
     <>
       <h1 className="pt-3.5 pb-3 text-[23px]">Your account</h1>
       <div className="sheet-frame">
-        <form onSubmit={(event) => void submit(event)} className="py-4 pr-5 pl-[46px] max-sm:pl-4">
+        <form
+          method="post"
+          onSubmit={(event) => void submit(event)}
+          className="py-4 pr-5 pl-[46px] max-sm:pl-4"
+        >
           <h2 className="mb-3 flex items-center gap-2 text-lg">
             <KeyRound size={18} aria-hidden />
             Change your password

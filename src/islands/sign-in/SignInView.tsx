@@ -33,7 +33,7 @@ export default function SignInView({ to, samples, samplePassword }: Props) {
   };
   return (
     <div className="mx-auto mt-12 grid max-w-4xl gap-0 overflow-clip rounded-lg border border-slate-200 bg-white md:grid-cols-[1fr_372px]">
-      <form onSubmit={submit} className="p-8">
+      <form method="post" onSubmit={submit} className="p-8">
         <h1 className="mb-5 text-2xl">Sign in</h1>
         <label className="mb-1 block font-semibold" htmlFor="email">
           E-mail

@@ -79,7 +79,7 @@ function ChoosePassword({ name, email }: { name: string; email: string }) {
     </div>
   );
   return (
-    <form onSubmit={(event) => void submit(event)}>
+    <form method="post" onSubmit={(event) => void submit(event)}>
       <h1 className="mb-1 text-2xl">Welcome, {name}</h1>
       <p className="mb-4">
         Choose a password. You sign in with it and <strong>{email}</strong> from then on.

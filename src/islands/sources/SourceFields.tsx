@@ -50,7 +50,7 @@ export function SourceFields({ source, onKept, onCancel }: Props) {
   const wrongAt = (field: string): string =>
     state.problem?.issues?.find(({ path }) => path.join('.') === field)?.sentence ?? '';
   return (
-    <form onSubmit={(event) => void keep(event)} className="grid max-w-xl gap-3">
+    <form method="post" onSubmit={(event) => void keep(event)} className="grid max-w-xl gap-3">
       {source === null && (
         <fieldset className="flex flex-wrap gap-4 text-[14px]">
           <legend className="mb-1 font-semibold">It is</legend>
