@@ -35,8 +35,9 @@ export const limits = {
   /** Of one answer: files; and bytes of each. */
   files: 20,
   fileBytes: 25 * 1024 * 1024,
-  /** Files that somebody has brought and not sent yet. */
+  /** Files that somebody has brought and not sent yet, and their bytes. */
   filesWaiting: 300,
+  filesWaitingBytes: 1_000_000_000,
   /** Days after which what was brought and never sent goes. */
   fileDays: 60,
   /** Bytes of the pieces a file is brought in. */

@@ -14,8 +14,8 @@ export interface MadeReady {
 
 /** The longest side of a small picture, for a screen of twice the usual density. */
 const THUMB = 360;
-/** No photo of a telephone has more; a picture of a few bytes may claim any number. */
-const MOST_PIXELS = 120_000_000;
+/** Hardly a telephone takes more; a picture of a few bytes may claim any number. */
+const MOST_PIXELS = 60_000_000;
 /** Longer sides show nothing more on a screen, and little more on paper. */
 const LONGEST_SIDE = 4_096;
 
@@ -44,6 +44,16 @@ function isPlainText(bytes: Buffer): boolean {
  */
 export async function madeReady(type: string, bytes: Buffer): Promise<MadeReady | null> {
   if (!isPhoto(type)) return { type, bytes, width: null, height: null, thumb: null };
+  const made = turn.then(() => drawn(type, bytes));
+  turn = made;
+  return made;
+}
+
+/** One at a time in each process: a large photo takes some 200 MB while it is read. */
+let turn: Promise<unknown> = Promise.resolve();
+
+/** Never fails: what cannot be read is null. */
+async function drawn(type: string, bytes: Buffer): Promise<MadeReady | null> {
   const read = () => sharp(bytes, { limitInputPixels: MOST_PIXELS, animated: false }).autoOrient();
   try {
     const size = {

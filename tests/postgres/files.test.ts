@@ -235,5 +235,12 @@ describe('a file', () => {
     const later = new Date(Date.now() + (limits.fileDays + 1) * 86_400_000);
     await must(asOwner({ person: personNamed('Ines').id }, async (tx) => ok(await prune(tx, later))));
     expect([await sees('Ruo', kept), await sees('Ruo', left)]).toEqual([true, false]);
+    // And with the record it is kept in, once that is gone for good.
+    const there = async () =>
+      (await world.sql('SELECT id FROM slate.file WHERE record_id IS NOT NULL')).length;
+    const before = await there();
+    await world.sql('DELETE FROM records.checked');
+    await must(asOwner({ person: personNamed('Ines').id }, async (tx) => ok(await prune(tx, new Date()))));
+    expect([before > 1, await there()]).toEqual([true, before - 1]);
   });
 });

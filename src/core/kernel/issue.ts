@@ -38,8 +38,8 @@ export interface AnswerFacts {
   readonly 'file-gone': None;
   readonly 'file-type': None;
   readonly 'not-a-photo': None;
-  readonly 'file-too-large': With<'most'>;
   readonly 'file-broken': None;
+  readonly 'files-waiting': None;
   readonly 'not-a-record': None;
   readonly 'record-gone': None;
   readonly 'record-not-found': With<'text'>;

@@ -32,7 +32,10 @@ export const totalled = (table: Table): Column[] => table.columns.filter(({ kind
 
 /** What records can be put together by: days by their months; numbers by what they are. */
 export const groupables = (filterables: readonly Filterable[]): Filterable[] =>
-  filterables.filter(({ kind, text }) => kind !== 'reference' || !text.includes('.'));
+  filterables.filter(
+    ({ kind, text }) =>
+      kind !== 'choices' && kind !== 'files' && (kind !== 'reference' || !text.includes('.')),
+  );
 
 export const isPeriod = ({ kind }: Pick<Filterable, 'kind'>): boolean =>
   kind === 'date' || kind === 'date-time';

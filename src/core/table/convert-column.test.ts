@@ -69,6 +69,31 @@ describe('a value on its way into another kind', () => {
     ]).toEqual(['Growing on', 'old', 'Yes', 'Yes', 'No', 'record 7', 'true', '']);
   });
 
+  it('keeps the codes that are offered before and after, of one choice or several', () => {
+    const old = [
+      { code: 'w', label: 'Wilting' },
+      { code: 'r', label: 'Red, dark' },
+      { code: 's', label: 'Scale' },
+    ];
+    const now = [
+      { code: 's', label: 'Scale insects' },
+      { code: 'w', label: 'Wilted' },
+    ];
+    const one = { kind: 'choice' as const, choices: old };
+    const several = { kind: 'choices' as const, choices: old };
+    expect(readableText(column('ca', several), () => '')('{w,r}')).toBe('Wilting; Red, dark');
+    expect([
+      from(one, { kind: 'choices', choices: now }, 'Wilting'),
+      from(several, { kind: 'choices', choices: now }, 'Wilting, Scale'),
+      from(several, { kind: 'choice', choices: now }, 'Scale'),
+      from(several, { kind: 'choice', choices: now }, 'Wilting, Scale'),
+      from(several, { kind: 'choices', choices: now }, 'Wilting; Red, dark'),
+      from(one, { kind: 'choices', choices: now }, ''),
+      from({}, { kind: 'choices', choices: now }, 'wilted; scale insects'),
+      from(several, {}, 'Wilting, Scale'),
+    ]).toEqual(['{w}', '{s,w}', 's', 'not-a-choice', 'not-a-choice', null, '{s,w}', 'Wilting, Scale']);
+  });
+
   it('was written with a point where it was a number, whatever sign people use', () => {
     const comma = { decimalSign: ',' as const };
     expect(from({ kind: 'decimal', decimals: 2 }, { kind: 'decimal', decimals: 1 }, '12.50', comma)).toBe(

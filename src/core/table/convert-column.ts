@@ -2,8 +2,9 @@ import { fold, tidy } from '../import/cell';
 import { fit, reader, type Converted } from '../import/convert';
 import type { Reading } from '../import/detection';
 import { kinds } from './kinds/list';
-import { listStored } from './kinds/stored-list';
-import type { Column } from './model';
+import { listStored, storedList } from './kinds/stored-list';
+import { choicesNamed, inOrder } from './kinds/choices';
+import { hasChoices, type Column } from './model';
 
 /** Values of one column on their way into another shape. */
 export interface Conversion {
@@ -68,20 +69,25 @@ export function convertedBy(
   const read =
     column.kind === 'reference' ? recordReader(column, find) : reader({ column, reading: how }, zone);
   const mended = new Map(Object.entries(mends));
-  const kept = keptCodes(before, column);
   return (text) => {
     const mend = mended.get(text);
-    const code = mend === undefined ? kept.get(text) : undefined;
-    return code === undefined ? read(mend ?? text) : fit(code);
+    const kept = mend === undefined ? keptCodes(text, before, column) : null;
+    return kept === null ? read(mend ?? text) : fit(kept);
   };
 }
 
-/** From choices to choices a code that both have stays, whatever it is called now; the others are found by their words. By the old words. */
-function keptCodes(before: Column, column: Column): Map<string, string> {
-  const codes = new Set(column.choices.map(({ code }) => code));
-  return new Map(
-    before.choices.flatMap(({ code, label }) => (codes.has(code) ? [[label, code] as const] : [])),
-  );
+/** From choices to choices codes that both have stay, whatever they are called now; the others are found by their words. Null where not all of them do. */
+function keptCodes(text: string, before: Column, column: Column): string | null {
+  const offered = new Set(column.choices.map(({ code }) => code));
+  if (text === '' || !hasChoices(before) || !hasChoices(column)) return null;
+  const codes =
+    before.kind === 'choices'
+      ? (choicesNamed(text, before.choices) ?? [])
+      : before.choices.flatMap(({ code, label }) => (label === text ? [code] : [])).slice(0, 1);
+  const [first = null, ...more] = codes;
+  if (!codes.every((code) => offered.has(code))) return null;
+  if (column.kind === 'choices') return storedList(inOrder(new Set(codes), column.choices));
+  return more.length === 0 ? first : null;
 }
 
 function recordReader({ required }: Column, find: FindRecord): (text: string) => Converted {

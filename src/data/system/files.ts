@@ -46,13 +46,16 @@ export const factsOf = (tx: Tx, ids: readonly string[]): Promise<FileFacts[]> =>
     .from(storedFile)
     .where(and(inArray(storedFile.id, [...ids]), eq(storedFile.state, 'whole')));
 
-/** How many files somebody has brought that belong to nothing yet. */
-export async function waitingFiles(tx: Tx, person: string): Promise<number> {
+/** How much somebody has brought that belongs to nothing yet. */
+export async function waitingFiles(tx: Tx, person: string): Promise<{ files: number; bytes: number }> {
   const rows = await tx
-    .select({ n: sql<number>`count(*)::int` })
+    .select({
+      files: sql<number>`count(*)::int`,
+      bytes: sql<number>`coalesce(sum(${storedFile.size}), 0)::float8`,
+    })
     .from(storedFile)
     .where(and(eq(storedFile.byId, person), isNull(storedFile.recordId), isNull(storedFile.submissionId)));
-  return rows[0]?.n ?? 0;
+  return rows[0] ?? { files: 0, bytes: 0 };
 }
 
 /** Announces a file; one that is announced again is left as it is. */

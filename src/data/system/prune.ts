@@ -20,6 +20,10 @@ export async function prune(tx: Tx, now: Date): Promise<number> {
     await tx
       .delete(bulkChange)
       .where(and(ne(bulkChange.state, 'running'), lt(bulkChange.createdAt, before(DAYS.bulk)))),
+    // Those of records that are gone for good.
+    await tx.execute(
+      sql`DELETE FROM slate.file WHERE record_id IS NOT NULL AND NOT slate.sees_record(table_id, record_id)`,
+    ),
     // What was brought and belongs to nothing, unless a draft still names it.
     await tx.execute(
       sql`DELETE FROM slate.file f WHERE f.record_id IS NULL AND f.submission_id IS NULL AND f.created_at < ${before(limits.fileDays).toISOString()}::timestamptz AND NOT EXISTS (SELECT 1 FROM slate.submission s WHERE s.sender_id = f.by_id AND s.state IN ('draft', 'sent-back') AND s.answers::text LIKE '%' || f.id || '%')`,

@@ -13,7 +13,7 @@ const typeOf = ({ kind }: Filterable): Type =>
   (kind === 'reference' ? { t: 'person' } : kinds[kind].type) as Type;
 
 export const comparisonsOf = (of: Filterable): { by: PickBy; words: string }[] =>
-  of.kind === 'reference'
+  of.kind === 'reference' || of.kind === 'files'
     ? [
         ...(of.isPerson
           ? ([

@@ -37,8 +37,9 @@ export async function announceFile(
   return asPerson({ person: context.person.id }, async (tx, catalogue) => {
     if ((await questionFor(tx, catalogue, context, answering)) === null) return fail(notFound('question'));
     if (size > limits.fileBytes) return fail({ kind: 'too-large', limitBytes: limits.fileBytes });
-    if ((await waitingFiles(tx, context.person.id)) >= limits.filesWaiting)
-      return fail(invalid(issue('too-many', [], { what: 'files', most: limits.filesWaiting })));
+    const waiting = await waitingFiles(tx, context.person.id);
+    if (waiting.files >= limits.filesWaiting || waiting.bytes + size > limits.filesWaitingBytes)
+      return fail(invalid(issue('files-waiting', [])));
     await insertFile(tx, { id, name: fileName(name), size, byId: context.person.id });
     return (await readFile(tx, id)) === null ? fail(notFound('file')) : ok(null);
   });

@@ -31,7 +31,8 @@ export const answerSentences: Sentences<AnswerFacts> = {
   'file-gone': ({ label }) => `${label}: a file is not there any more; take it out and add it again`,
   'file-type': () => 'Only photos, PDFs, texts and office documents are taken; this file is none of them',
   'not-a-photo': () => 'This is no photo that can be shown (JPEG, PNG, WebP or GIF)',
-  'file-too-large': ({ most }) => `A file may have ${words(most)} at most`,
+  'files-waiting': () =>
+    'You have brought more files than may wait; send what they are for, or take some out of your drafts',
   'file-broken': () => 'This photo cannot be read; it may be damaged',
   'not-confirmed': ({ label }) => `${label} is still to be ticked`,
   'choice-retired': ({ choice, label }) => `${label}: “${words(choice)}” is offered no more; choose another`,
