@@ -20,6 +20,8 @@ import {
   sent,
   useWorld,
 } from '../support/world';
+import { intoTable } from '../../src/core/import/into-table';
+import { brought, kept } from '../support/importing';
 
 /** The people of the workspace as a table that others refer to. */
 let bed = '';
@@ -132,6 +134,15 @@ describe('the directory', () => {
       kind: 'invalid',
       issues: [{ code: 'linked-no-adding' }],
     });
+    await world.sql(
+      `INSERT INTO slate.access_grant (table_id, person_id, action) VALUES ($1, $2, 'design')`,
+      [directory.id, care('Ines')],
+    );
+    const data = await brought({ 'people.csv': 'Name,Place\nNobody,Nowhere\nNobody else,Nowhere\n' });
+    const [sheet] = data.detection?.sheets ?? [];
+    if (sheet === undefined) throw new Error('nothing was detected');
+    const decisions = { sheets: { [sheet.name]: { into: { ...intoTable(sheet, directory), by: [] } } } };
+    await expect(kept(data, decisions)).rejects.toThrow(/linked-no-adding.*source-fixed/);
     const { default: pg } = await import('pg');
     const client = new pg.Client({ connectionString: world.appUrl });
     await client.connect();

@@ -8,7 +8,8 @@ import { planImport } from '../../core/import/plan-import';
 import { keyFor } from '../../core/form/key';
 import { isUuid } from '../../core/kernel/ids';
 import { sameJson } from '../../core/kernel/same-json';
-import { issue } from '../../core/kernel/issue';
+import { issue, type Issue } from '../../core/kernel/issue';
+import type { Into } from '../../core/import/into-table';
 import { forbidden, invalid, notFound, stale, type Refusal } from '../../core/kernel/refusal';
 import { fail, ok, type Result } from '../../core/kernel/result';
 import { mayDesign } from '../../core/access/rules';
@@ -140,6 +141,8 @@ async function askFor(
       for (const { into } of plan.tables)
         if (into !== null && !mayBringInto(catalogue, context.person.id, into.table))
           return fail(forbidden('design-table'));
+      const fixed = plan.tables.flatMap(({ into }) => (into === null ? [] : fixedOutside(catalogue, into)));
+      if (fixed.length > 0) return fail(invalid(...fixed));
     }
     await updateImport(tx, id, { state, progress: { rows: 0, table: null }, result: null, trial: null });
     await askImportJob(tx, state === 'keeping' ? 'keep-import' : 'try-import', id);
@@ -151,6 +154,17 @@ async function askFor(
 const mayBringInto = (catalogue: Catalogue, person: string, table: string): boolean =>
   may(catalogue, person, 'design', table) ||
   (may(catalogue, person, 'add', table) && may(catalogue, person, 'change', table));
+
+/** What a source outside, or the directory of people, keeps to itself. */
+function fixedOutside(catalogue: Catalogue, { table: id, what }: Into): Issue[] {
+  const { linked = null, label = '' } = catalogue.tables.get(id) ?? {};
+  if (linked === null) return [];
+  const facts = { table: label, source: linked.source };
+  return [
+    ...(what !== 'change' && !linked.adds ? [issue('linked-no-adding', ['sheets'], facts)] : []),
+    ...(what !== 'add' && !linked.changes ? [issue('source-fixed', ['sheets'], facts)] : []),
+  ];
+}
 
 /** The rows of one sheet that were refused last, as a file to mend and bring again. */
 export async function readRefusedRows(
