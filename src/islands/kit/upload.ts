@@ -16,6 +16,10 @@ const LONGEST_SIDE = 2_560;
 /** Seconds between tries while there is no connection, and the last of them on and on until it is given up. */
 const WAITS = [1, 2, 4, 8, 15, 30];
 const MOST_TRIES = 40;
+/** A fault of the server is tried again too, but not for long: it may be no accident. */
+const MOST_FAULTS = 6;
+/** Milliseconds after which a request is taken for lost: a process that ended may have had it. */
+const LOST_AFTER = 120_000;
 
 /**
  * Brings a file in pieces, each tried again while the connection is away, so that what has arrived need not come twice. `on` hears how much of it has.
@@ -30,24 +34,24 @@ export async function upload(
 ): Promise<FileFacts> {
   const bytes = await smaller(file);
   const { size } = bytes;
-  await insisting(signal, () =>
-    refusing(call('PUT', `/api/files/${id}`, { ...answering, name: file.name, size }, { signal })),
+  await insisting(signal, (one) =>
+    refusing(call('PUT', `/api/files/${id}`, { ...answering, name: file.name, size }, { signal: one })),
   );
   for (let piece = 0; piece * limits.pieceBytes < size; piece++) {
     const part = bytes.slice(piece * limits.pieceBytes, (piece + 1) * limits.pieceBytes);
-    await insisting(signal, () =>
+    await insisting(signal, (one) =>
       refusing(
         call('PUT', `/api/files/${id}/pieces/${piece}`, undefined, {
           headers: { 'content-type': 'application/octet-stream' },
           body: part,
-          signal,
+          signal: one,
         }),
       ),
     );
     on(Math.min(1, ((piece + 1) * limits.pieceBytes) / size));
   }
-  return insisting(signal, () =>
-    refusing(call<FileFacts>('POST', `/api/files/${id}/finish`, answering, { signal })),
+  return insisting(signal, (one) =>
+    refusing(call<FileFacts>('POST', `/api/files/${id}/finish`, answering, { signal: one })),
   );
 }
 
@@ -60,18 +64,26 @@ async function refusing<T>(answer: ReturnType<typeof call<T>>): Promise<T> {
 const wordsOf = ({ issues, title }: Problem): string => issues?.[0]?.sentence ?? title;
 
 /** Tries until there is an answer; a refusal is one. */
-async function insisting<T>(signal: AbortSignal, ask: () => Promise<T>): Promise<T> {
+async function insisting<T>(signal: AbortSignal, ask: (signal: AbortSignal) => Promise<T>): Promise<T> {
   for (let tries = 0; ; tries++) {
     signal.throwIfAborted();
     try {
-      return await ask();
+      return await ask(bounded(signal));
     } catch (error) {
-      const again = error instanceof TypeError || error instanceof Unreachable;
-      if (!again || signal.aborted || tries >= MOST_TRIES) throw error;
+      if (error instanceof Refused || signal.aborted || tries >= mostTries(error)) throw error;
       await waited(WAITS[Math.min(tries, WAITS.length - 1)] ?? 30, signal);
     }
   }
 }
+
+/** Older browsers know no way to put two reasons to stop together; there a lost request is waited for until the browser gives it up. */
+const bounded = (signal: AbortSignal): AbortSignal =>
+  'any' in AbortSignal ? AbortSignal.any([signal, AbortSignal.timeout(LOST_AFTER)]) : signal;
+
+const mostTries = (error: unknown): number =>
+  error instanceof TypeError || error instanceof Unreachable || error instanceof DOMException
+    ? MOST_TRIES
+    : MOST_FAULTS;
 
 /** Some seconds, or until the connection is back. */
 const waited = (seconds: number, signal: AbortSignal): Promise<void> =>
