@@ -12,6 +12,7 @@ import { directory } from '../support/directory';
 import {
   as,
   formIds,
+  inspectionAnswers,
   must,
   newId,
   plantGarden,
@@ -30,20 +31,8 @@ const world = useWorld(async (made) => {
   await releaseSampleForms();
 });
 const care = (name: string): string => personNamed(name).id;
-const inspection = (person: string) => ({
-  values: {
-    qbibed: bed,
-    qbion: '2026-11-20',
-    qbistate: 'fair',
-    qbidead: '0',
-    qbipests: true,
-    qbisigns: '{mould}',
-    qbiclean: true,
-    qbicare: person,
-  },
-  rows: {},
-  reasons: {},
-});
+const inspection = (person: string) =>
+  inspectionAnswers(bed, { qbipests: true, qbisigns: '{mould}', qbiclean: true, qbicare: person });
 
 describe('the directory', () => {
   it('is a table like any other, as the designer of tables would have made it', async () => {

@@ -17,6 +17,7 @@ import {
   as,
   draft,
   formIds,
+  inspectionAnswers,
   must,
   newId,
   plantGarden,
@@ -53,18 +54,7 @@ async function brought(name: string, bytes: Buffer, answering = question): Promi
   await must(finishFile(as(name), id, answering));
   return id;
 }
-const inspection = (photos: string | null): Answers => ({
-  values: {
-    qbibed: bed,
-    qbion: '2026-11-20',
-    qbistate: 'fair',
-    qbidead: '0',
-    qbipests: false,
-    qbiphotos: photos,
-  },
-  rows: {},
-  reasons: {},
-});
+const inspection = (photos: string): Answers => inspectionAnswers(bed, { qbiphotos: photos });
 const sees = async (name: string, id: string): Promise<boolean> => (await openFile(as(name), id)).ok;
 const seeInspections = (name: string) =>
   world.sql(

@@ -9,7 +9,9 @@ import { readGroups } from '../../src/use-cases/records/read-groups';
 import { saveEdits } from '../../src/use-cases/records/save-edits';
 import {
   as,
+  draft,
   formIds,
+  inspectionAnswers,
   must,
   newId,
   plantGarden,
@@ -18,7 +20,6 @@ import {
   sent,
   useWorld,
 } from '../support/world';
-import { draft } from '../support/world';
 import { sendSubmission } from '../../src/use-cases/submissions/send-submission';
 
 /** What was chosen of several, from the sheet to the table, and found again there. */
@@ -33,20 +34,8 @@ const world = useWorld(async (made) => {
     );
 });
 const steward = as('Kofi');
-const inspection = (signs: string | null, more: Answers['values'] = {}): Answers => ({
-  values: {
-    qbibed: bed,
-    qbion: '2026-11-20',
-    qbistate: 'fair',
-    qbidead: '0',
-    qbipests: true,
-    qbisigns: signs,
-    qbiclean: true,
-    ...more,
-  },
-  rows: {},
-  reasons: {},
-});
+const inspection = (signs: string | null, more: Answers['values'] = {}): Answers =>
+  inspectionAnswers(bed, { qbipests: true, qbisigns: signs, qbiclean: true, ...more });
 
 describe('several choices', () => {
   it('are kept as an array, read back in the order they are offered, and found by each of them', async () => {

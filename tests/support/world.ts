@@ -200,6 +200,20 @@ export const treatmentAnswers = ({ bed, soap, nemavar }: Garden): Answers => ({
   reasons: {},
 });
 
+/** A sound inspection of a bed where no pests were seen, with what else is answered or answered otherwise. */
+export const inspectionAnswers = (bed: string, more: Answers['values']): Answers => ({
+  values: {
+    qbibed: bed,
+    qbion: '2026-11-20',
+    qbistate: 'fair',
+    qbidead: '0',
+    qbipests: false,
+    ...more,
+  },
+  rows: {},
+  reasons: {},
+});
+
 export const newId = (): string => crypto.randomUUID();
 
 /** A draft, kept once; gives what sending needs. */

@@ -93,7 +93,7 @@ export interface YesNoQuestion extends Asked {
 /** A sentence that is ticked or not: what is not ticked is empty, so asking for it asks for the tick. */
 export interface ConfirmationQuestion extends Asked {
   readonly kind: 'confirmation';
-  /** What is confirmed; the label where it is left empty. */
+  /** What is confirmed; left empty, the label says it. */
   readonly statement: string;
 }
 /** `list`, left out, is none: the choices are its own. Otherwise they are those of the list, as they are when the design is read. */

@@ -10,17 +10,8 @@ interface TickProps extends ControlProps {
 }
 
 /** As many of the choices as apply: all to be seen on a line of their own, from a list in a row. */
-export function ChoicesControl({
-  question,
-  place,
-  sheet,
-  set,
-  invalid,
-  describedBy,
-  onTouch,
-  bare = false,
-  name,
-}: TickProps & { question: Extract<FieldQuestion, { kind: 'choices' }> }) {
+export function ChoicesControl(props: TickProps & { question: Extract<FieldQuestion, { kind: 'choices' }> }) {
+  const { question, place, sheet, set, invalid, describedBy, onTouch, bare = false, name } = props;
   const raw = sheet.raw(place);
   const chosen = typeof raw === 'string' ? (listStored(raw) ?? []) : [];
   const offered = question.choices.filter(({ code, retired }) => retired !== true || chosen.includes(code));
@@ -71,31 +62,24 @@ export function ChoicesControl({
 const LONG = 5;
 
 /** A sentence to be ticked. What is not ticked is left open. */
-export function ConfirmationControl({
-  question,
-  place,
-  sheet,
-  set,
-  invalid,
-  describedBy,
-  onTouch,
-  bare = false,
-  name,
-}: TickProps & { question: Extract<FieldQuestion, { kind: 'confirmation' }> }) {
+export function ConfirmationControl(
+  props: TickProps & { question: Extract<FieldQuestion, { kind: 'confirmation' }> },
+) {
+  const { question, place, sheet, set, invalid, describedBy, onTouch, bare = false, name } = props;
   return (
     <label className={`flex items-start gap-2 ${bare ? 'justify-center' : 'py-1'}`}>
       <input
         id={controlId(place)}
         type="checkbox"
         checked={sheet.raw(place) === true}
-        aria-label={bare ? name : undefined}
+        aria-label={bare || question.statement === '' ? name : undefined}
         aria-invalid={invalid}
         aria-describedby={describedBy}
         onChange={({ target }) => set(target.checked ? true : null)}
         onBlur={onTouch}
         className="mt-1 size-4 shrink-0 accent-lichen"
       />
-      {!bare && <span className="min-w-0 break-words">{question.statement || question.label}</span>}
+      {!bare && <span className="min-w-0 break-words">{question.statement || 'Yes'}</span>}
     </label>
   );
 }

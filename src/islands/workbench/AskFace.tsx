@@ -136,7 +136,7 @@ function FieldPreview({ bench, question }: { bench: Workbench; question: FieldQu
       </span>
     );
   if (question.kind === 'confirmation')
-    return <span className="mt-1 block text-slate-700">☐ {question.statement || question.label}</span>;
+    return <span className="mt-1 block text-slate-700">☐ {question.statement || 'Yes'}</span>;
   if (question.kind === 'choices')
     return (
       <span className="mt-1 flex flex-wrap gap-x-4 text-slate-700">

@@ -46,7 +46,7 @@ export function QuestionSettings({ bench, question, change }: SettingsProps) {
         <LongWord
           label="What is confirmed"
           value={question.statement}
-          placeholder={question.label}
+          placeholder="I have read the safety sheet"
           onChange={(statement) => change({ statement })}
         />
       );
