@@ -92,6 +92,7 @@ const treatmentRows: Question = {
 export const treatmentRequest: FormDesign = {
   format: 1,
   title: 'Treatment request',
+  record: 'Treatment',
   area: 'Plant health',
   table: target(4, 'treatments', 'Treatments', 'TR'),
   sections: [
@@ -144,6 +145,7 @@ export const treatmentRequest: FormDesign = {
 export const plantIntake: FormDesign = {
   format: 1,
   title: 'Plant intake',
+  record: 'Intake',
   area: 'Plant records',
   table: target(6, 'intakes', 'Intakes', 'PI'),
   sections: [
@@ -217,6 +219,7 @@ export const plantIntake: FormDesign = {
 export const bedInspection: FormDesign = {
   format: 1,
   title: 'Bed inspection',
+  record: 'Inspection',
   area: 'Plant health',
   table: target(8, 'inspections', 'Inspections', 'BI'),
   sections: [

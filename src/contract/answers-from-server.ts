@@ -7,6 +7,7 @@ import type { RowDefaults } from '../core/form/defaults';
 import type { LeftBehind } from '../core/form/carry-over';
 import type { Picked } from '../core/check/pick-text';
 import type { FormDesign } from '../core/form/design';
+import type { AnswerPlace } from '../core/storage/merged-answers';
 import type { Facet } from '../core/record/facets';
 import type { Filterable } from '../core/record/filter';
 import type { RecordGroup, Total } from '../core/record/groups';
@@ -57,6 +58,8 @@ export interface SheetData {
   /** Sources outside that this form writes to and that do not answer just now. */
   readonly silent: readonly string[];
   readonly submission: SubmissionData | null;
+  /** The record it changes or shows; null where it makes a new one. */
+  readonly record: RecordInSheet | null;
   /** The number of the submission that was sent just before, where this is the next one. */
   readonly after: string | null;
   /** Of a draft that was begun on an older release: the live one, and what of it would have no place there. */
@@ -68,6 +71,26 @@ export interface SheetData {
   readonly workspace: Workspace;
   /** ISO date-time of the workspace's zone when the page was made. */
   readonly now: string;
+}
+
+/** A record that a sheet changes or shows. */
+export interface RecordInSheet {
+  readonly id: string;
+  readonly number: string;
+  /** Of the table it is in. */
+  readonly tableKey: string;
+  /** What it is now, as answers. */
+  readonly now: Answers;
+  /** What its change goes on from: the same, but as it was where somebody changed what this sheet changes too. */
+  readonly base: Answers;
+  /** Where both did. */
+  readonly clashes: readonly AnswerPlace[];
+  /** Of a change that was begun: as its sender left it, before it met the record as it is now. */
+  readonly draft: { readonly answers: Answers; readonly base: Answers } | null;
+  /** Its version, to those who look at it by the form and may remove it. */
+  readonly mayRemove: number | null;
+  /** Whether whoever looks may change it by the form. */
+  readonly mayChange: boolean;
 }
 
 export interface SubmissionData {
@@ -82,6 +105,9 @@ export interface SubmissionData {
   readonly updatedAt: string;
   readonly sentAt: string | null;
   readonly recordId: string | null;
+  /** Whether it changes a record that is there. */
+  readonly changes: boolean;
+  /** What it was sent with before; of a change, what the record held. */
   readonly earlierAnswers: Answers | null;
   readonly events: readonly {
     readonly kind: string;
@@ -98,6 +124,8 @@ export interface SubmissionSummary {
   readonly state: SubmissionState;
   readonly formKey: string;
   readonly title: string;
+  /** Whether it changes a record that is there. */
+  readonly changes: boolean;
   readonly gist: string;
   readonly sender: string;
   readonly senderPlace: string;
@@ -233,6 +261,14 @@ export interface TableAtWork {
   readonly views: readonly OfferedView[];
   /** For whom a view can be kept. */
   readonly groups: readonly { readonly id: string; readonly label: string }[];
+  /** The forms by which its records can be looked at, and which of them may be used to change them. */
+  readonly forms: readonly FormOfTable[];
+}
+
+export interface FormOfTable {
+  readonly key: string;
+  readonly title: string;
+  readonly mayChange: boolean;
 }
 
 /** Some records of a table. */

@@ -17,7 +17,15 @@ export const releaseForm = z
   })
   .strict();
 export const allowForm = z.object({ form: z.uuid(), allowed: z.boolean() }).strict();
-export const saveDraft = z.object({ form: z.uuid(), version, answers }).strict();
+/** `of`: the record it changes, with how that was, as answers. */
+export const saveDraft = z
+  .object({
+    form: z.uuid(),
+    version,
+    answers,
+    of: z.object({ record: z.uuid(), base: answers }).strict().optional(),
+  })
+  .strict();
 export const sendSubmission = z.object({ key: z.uuid(), version }).strict();
 export const decideSubmission = z
   .object({

@@ -110,7 +110,7 @@ describe('the application’s role by plain SQL', () => {
     expect(await move('send', 'waiting', 0, [personNamed('Maren').id])).toBe(NOT_LIKE_THIS);
     expect(await move('send', 'waiting', 0, [personNamed('Osei').id])).toBe(NOT_LIKE_THIS);
     expect(await move('send', 'waiting', 0, [])).toBe(NOT_LIKE_THIS);
-    expect(await tried('Maren', 'SELECT slate.note_kept($1, gen_random_uuid(), now())', [one.id])).toBe(
+    expect(await tried('Maren', 'SELECT slate.note_kept($1, gen_random_uuid(), NULL, now())', [one.id])).toBe(
       NOT_LIKE_THIS,
     );
     const elsewhere = [

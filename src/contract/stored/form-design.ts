@@ -25,6 +25,9 @@ const asked = {
   requireWhen: condition,
   carry,
   again: z.boolean().optional(),
+  onChange: z.enum(['locked', 'hidden']).optional(),
+  onNew: z.literal('hidden').optional(),
+  requiredFor: z.enum(['new', 'change']).optional(),
 };
 const unit = z.string().max(40);
 const decimals = z.number().int().min(0).max(limits.decimals);
@@ -114,6 +117,7 @@ export const formDesign = z
   .object({
     format: z.literal(1),
     title: line,
+    record: line.optional(),
     area: line,
     sections: z
       .array(

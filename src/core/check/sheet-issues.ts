@@ -78,14 +78,30 @@ function isBroken(sheet: Sheet, check: Check, row: RowState | null): boolean {
   return (row === null ? sheet.value([check.id]) : (row.values.get(check.id) ?? null)) === false;
 }
 
-/** The checks that ask for a reason now, whether or not it has been given. */
-export function reasonsAsked(sheet: Sheet): Check[] {
+/** The checks that ask for a reason now, whether or not it has been given; but for what `stood` so before. */
+export function reasonsAsked(
+  sheet: Sheet,
+  stood: (sheet: Sheet, one: Issue) => boolean = () => false,
+): Check[] {
   return sheet.form.checks.filter((check) => {
     if (check.otherwise !== 'ask') return false;
+    const asks = (path: readonly string[]): boolean =>
+      !stood(sheet, issue('reason-needed', path, { check: check.id, message: check.message }));
     const group = sheet.form.fields.get(check.on)?.group ?? null;
-    if (group === null) return sheet.isAsked([check.on]) && isBroken(sheet, check, null);
+    if (group === null)
+      return sheet.isAsked([check.on]) && isBroken(sheet, check, null) && asks(placeOf(sheet, check.on));
     return sheet
       .filledRows(group)
-      .some((row) => sheet.isAsked([group, row.id, check.on]) && isBroken(sheet, check, row));
+      .some(
+        (row) =>
+          sheet.isAsked([group, row.id, check.on]) &&
+          isBroken(sheet, check, row) &&
+          asks([group, row.id, check.on]),
+      );
   });
 }
+
+/** Where a check that is asked once is told: a total stands at its rows. */
+const placeOf = ({ form }: Sheet, on: string): readonly string[] => [
+  [...form.groups.values()].find(({ totals }) => totals.some(({ id }) => id === on))?.id ?? on,
+];

@@ -27,6 +27,7 @@ import type { TablesById } from './scope';
 export function designIssues(design: FormDesign, tables: TablesById, people: ReadonlySet<string>): Issue[] {
   const issues: Issue[] = [];
   issues.push(...labelIssues(design.title, ['title']));
+  if (design.record !== undefined) issues.push(...labelIssues(design.record, ['store', design.table.id]));
   if (questionsOf(design).length === 0) issues.push(issue('questions-missing', ['sections']));
   if (questionsOf(design).length > limits.questions)
     issues.push(issue('too-many', ['sections'], { what: 'questions', most: limits.questions }));

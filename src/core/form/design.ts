@@ -8,6 +8,8 @@ import type { ColumnChoice, ListName } from '../table/model';
 export interface FormDesign {
   readonly format: 1;
   readonly title: string;
+  /** What one of its records is called, "Accession": then a sheet is a "New accession" or "Accession AC-2026-0412". Left out, the title says it. */
+  readonly record?: string | undefined;
   /** What the form belongs to, shown above its title: "Plant health". */
   readonly area: string;
   readonly sections: readonly Section[];
@@ -35,6 +37,9 @@ export interface Section {
   readonly showWhen?: string;
 }
 
+/** What a sheet of a form is for: a new record, or one that is there. */
+export type Use = 'new' | 'change';
+
 interface Asked {
   readonly id: string;
   readonly key: string;
@@ -48,6 +53,12 @@ interface Asked {
   readonly carry?: Carry;
   /** What was answered is there again when the next sheet is begun right after. */
   readonly again?: boolean | undefined;
+  /** Where a record is changed: shown but not to be changed, or not shown. Left out, asked as ever. */
+  readonly onChange?: 'locked' | 'hidden' | undefined;
+  /** Where a new record is made: not asked. Left out, asked. */
+  readonly onNew?: 'hidden' | undefined;
+  /** The use of the form in which it is required, where it is not in both. */
+  readonly requiredFor?: Use | undefined;
 }
 
 /**

@@ -62,6 +62,8 @@ export interface AnswerFacts {
   /** The numbers of some that name it, empty where they are not to be seen; `count` of them all, as far as was counted. */
   readonly 'record-named': With<'record' | 'table' | 'count'>;
   readonly 'value-changed': None;
+  readonly 'row-changed': With<'line'>;
+  readonly 'nothing-changed': None;
   readonly 'choice-retired': With<'choice'>;
   readonly 'column-calculated': None;
   readonly 'column-locked': None;

@@ -32,6 +32,7 @@ export type ForbiddenReason =
   | 'password'
   | 'design'
   | 'fill'
+  | 'change-by-form'
   | 'see'
   | 'design-table'
   | 'remove-records'

@@ -28,6 +28,8 @@ export interface ChangeRecord extends OfRecord {
   /** What the columns that are changed held then. */
   readonly before: Values;
   readonly values: Values;
+  /** Of a row that is moved: its place among the rows of its record, from 1. */
+  readonly position?: number;
 }
 /** It stays, with all that belongs to it, and is shown no more. */
 export interface RemoveRecord extends OfRecord {
@@ -160,8 +162,8 @@ const missing = (table: Table, { t }: RecordEdit, values: Values): Issue[] =>
     )
     .map(({ id, label }) => issue('required', [id], { label }));
 
-/** What stood there when the edit began need not fit any more. */
-const readLoosely = (table: Table, values: Values): Values =>
+/** Values as their columns hold them, and those that do not fit any more as they are. */
+export const readLoosely = (table: Table, values: Values): Values =>
   Object.fromEntries(
     Object.entries(values).map(([id, raw]) => {
       const column = columnIn(table, id);
@@ -198,7 +200,9 @@ export function meet(
         return fail(clashes.map(([column = '']) => clash(table, id, column, theirs[column] ?? null)));
       const values = Object.fromEntries(Object.entries(value).filter(([key, one]) => one !== theirs[key]));
       return ok(
-        Object.keys(values).length === 0 ? null : { ...edit, version, before: only(values, theirs), values },
+        Object.keys(values).length === 0 && edit.position === undefined
+          ? null
+          : { ...edit, version, before: only(values, theirs), values },
       );
     }
   }

@@ -2,10 +2,16 @@ import type { AnswerRow, Answers, Raw } from '../form/answers';
 import { groupsOf, isTyped, fieldsOfForm, type FieldQuestion, type FormDesign } from '../form/design';
 import type { Values } from '../record/column-value';
 
+/** A row of a record, as it is stored. */
+export interface StoredRow {
+  readonly id: string;
+  readonly values: Values;
+}
+
 /** A record as it is stored, with the rows that belong to it, by table and in their order. */
 export interface StoredSheet {
   readonly values: Values;
-  readonly rows: ReadonlyMap<string, readonly { readonly id: string; readonly values: Values }[]>;
+  readonly rows: ReadonlyMap<string, readonly StoredRow[]>;
 }
 
 /** What would have been typed for a record to become what it is: the inverse of `rowsToWrite`. A row goes by its record's id. What is calculated is not answered. */

@@ -11,6 +11,8 @@ export interface RowToWrite {
   /** By column id. */
   readonly values: ReadonlyMap<string, ColumnValue>;
   readonly rows: readonly RowToWrite[];
+  /** Of a row: its id in the sheet, which is its record's where the sheet changes a record that has it. */
+  readonly row?: string;
 }
 
 /** The rows a sheet becomes when it is kept: the parent with its rows, in order. The sheet must have no issues. */
@@ -37,6 +39,7 @@ function rowsOf(sheet: Sheet, group: RowsQuestion): RowToWrite[] {
       ]),
     ),
     rows: [],
+    row: row.id,
   }));
 }
 

@@ -34,6 +34,7 @@ const forbiddenWords: Readonly<Record<Extract<Refusal, { kind: 'forbidden' }>['w
   'remove-records': 'You may not remove records of this table, so its bin is not for you',
   'design-table': 'This table is designed by others; ask them, or an administrator',
   fill: 'This form is not open to you',
+  'change-by-form': 'Records are not changed by this form, or not by you; ask whoever looks after the table',
   see: 'This is not shown to you; ask its owner',
   'own-only': 'Only the sender may do this',
   'not-asked': 'You are not among those asked to decide this',

@@ -38,7 +38,7 @@ const rights: Readonly<Record<string, string>> = {
   form_release: 'SELECT',
   form: 'SELECT, INSERT, UPDATE (design, version, edited_by, updated_at)',
   // How a submission stands, whom it asks and what happened to it is written by functions that hold the rules of its path.
-  submission: 'SELECT, INSERT, UPDATE (answers, version, updated_at), DELETE',
+  submission: 'SELECT, INSERT, UPDATE (answers, base, version, updated_at), DELETE',
   submission_event: 'SELECT',
   ask: 'SELECT',
   request_key: 'SELECT, INSERT, UPDATE',

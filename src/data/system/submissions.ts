@@ -24,7 +24,7 @@ export async function updateDraft(
   tx: Tx,
   id: string,
   now: Date,
-  set: { answers: Answers; version: number },
+  set: { answers: Answers; version: number; base?: Answers },
 ): Promise<void> {
   await tx
     .update(submission)
@@ -64,10 +64,14 @@ export async function carrySubmission(
   );
 }
 
-/** Which record it became. */
-export async function noteKept(tx: Tx, id: string, record: string, at: Date): Promise<void> {
+/** Which record it became, or changed: then with how that was before. */
+export async function noteKept(
+  tx: Tx,
+  id: string,
+  { record, was, at }: { record: string; was: Answers | null; at: Date },
+): Promise<void> {
   await tx.execute(
-    sql`SELECT slate.note_kept(${id}::uuid, ${record}::uuid, ${at.toISOString()}::timestamptz)`,
+    sql`SELECT slate.note_kept(${id}::uuid, ${record}::uuid, ${was === null ? null : JSON.stringify(was)}::jsonb, ${at.toISOString()}::timestamptz)`,
   );
 }
 
@@ -116,6 +120,7 @@ const summary = {
   answers: submission.answers,
   design: formRelease.design,
   step: submission.step,
+  ofRecord: submission.ofRecord,
 };
 export type SubmissionSummaryRow = Awaited<ReturnType<typeof ownSubmissions>>[number];
 
@@ -129,6 +134,27 @@ export async function ownSubmissions(tx: Tx, sender: string, most: number) {
     .where(eq(submission.senderId, sender))
     .orderBy(desc(submission.updatedAt))
     .limit(most);
+}
+
+/** A change of a record by a form that its sender has not finished yet. */
+export async function ownChangeOf(
+  tx: Tx,
+  { sender, form: of, record }: { sender: string; form: string; record: string },
+): Promise<SubmissionRow | null> {
+  const rows = await tx
+    .select()
+    .from(submission)
+    .where(
+      and(
+        eq(submission.ofRecord, record),
+        eq(submission.senderId, sender),
+        eq(submission.formId, of),
+        inArray(submission.state, ['draft', 'sent-back']),
+      ),
+    )
+    .orderBy(desc(submission.updatedAt))
+    .limit(1);
+  return rows[0] ?? null;
 }
 
 /** What waits for this person, longest first. */

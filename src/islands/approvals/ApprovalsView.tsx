@@ -96,6 +96,7 @@ function Waiting({ one, number }: { one: SubmissionSummary; number: number }) {
         <span className="min-w-0">
           <span className="font-semibold">{one.title}</span>{' '}
           <span className="font-mono text-[14px]">{one.number}</span>
+          {one.changes && <span className="tag ml-2 bg-slate-200">change</span>}
           <span className="block truncate text-[14px]">
             {one.sender}, {one.senderPlace} · {one.gist}
           </span>

@@ -101,6 +101,7 @@ function Mine({ one }: { one: SubmissionSummary }) {
         <span className="font-mono text-[14px]">{one.number ?? 'not sent yet'}</span>
         <span className="min-w-0">
           <span className="font-semibold">{one.title}</span>
+          {one.changes && <span className="tag ml-2 bg-slate-200">change</span>}
           <span className="block truncate text-[13px] text-slate-600">
             {one.gist || 'nothing typed yet'} · {when(one.at)}
           </span>

@@ -44,6 +44,7 @@ export { default as PencilRuler } from 'lucide-react/icons/pencil-ruler';
 export { default as Pin } from 'lucide-react/icons/pin';
 export { default as Plug } from 'lucide-react/icons/plug';
 export { default as Plus } from 'lucide-react/icons/plus';
+export { default as Printer } from 'lucide-react/icons/printer';
 export { default as Reply } from 'lucide-react/icons/reply';
 export { default as Rocket } from 'lucide-react/icons/rocket';
 export { default as RotateCcw } from 'lucide-react/icons/rotate-ccw';

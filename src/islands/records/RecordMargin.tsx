@@ -1,8 +1,9 @@
-import type { OneRecordData, RecordData } from '../../contract/answers-from-server';
+import type { FormOfTable, OneRecordData, RecordData } from '../../contract/answers-from-server';
 import { aboutColumn } from '../../core/table/about';
 import type { Table } from '../../core/table/model';
 import { counted, digits } from '../../core/wording/numbers';
 import { ArrowRight, Rows3, Trash2 } from '../kit/icons';
+import { ByForm } from './ByForm';
 import { CellLink } from './CellLink';
 import { RecordHistory, type HistoryLine } from './RecordHistory';
 import { cellText, heading, relatedBy } from './record-text';
@@ -19,6 +20,7 @@ interface Props {
   readonly targets: Readonly<Record<string, string>>;
   /** The address of a record's own page. */
   readonly page: (number: string) => string;
+  readonly forms: readonly FormOfTable[];
   /** Set for those who may remove records. */
   readonly onRemove?: (record: RecordData) => void;
   /** Set for those who may change them: cells as they were before a change. */
@@ -26,7 +28,17 @@ interface Props {
 }
 
 /** The record in hand, what is related to it, and what happened to it. */
-export function RecordMargin({ table, data, wanted, failed, targets, page, onRemove, onRestore }: Props) {
+export function RecordMargin({
+  table,
+  data,
+  wanted,
+  failed,
+  targets,
+  page,
+  forms,
+  onRemove,
+  onRestore,
+}: Props) {
   if (!wanted)
     return (
       <p className="margin-part first quiet">
@@ -72,6 +84,7 @@ export function RecordMargin({ table, data, wanted, failed, targets, page, onRem
             </div>
           ))}
         </dl>
+        <ByForm forms={forms} number={record.number} />
         {onRemove !== undefined && (
           <button type="button" className="button button-stop mt-3" onClick={() => onRemove(record)}>
             <Trash2 size={15} aria-hidden />

@@ -2,10 +2,12 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useCallback, useState } from 'react';
 import type { OneRecordData, RecordPageData } from '../../contract/answers-from-server';
 import { fetched } from '../kit/call';
-import { ArrowDown, ArrowUp, Trash2 } from '../kit/icons';
+import { ArrowDown, ArrowUp, PencilLine, Trash2 } from '../kit/icons';
 import { useLive } from '../kit/live';
 import { Root } from '../kit/Root';
 import { Toasts } from '../kit/Toasts';
+import { ByForm } from './ByForm';
+import { formAddress } from './form-address';
 import { LookOver } from './LookOver';
 import { nameOf, titleOf } from './record-cells';
 import { recordEdits } from './record-edits';
@@ -93,6 +95,11 @@ function RecordPage({ initial }: Props) {
           />
         </div>
         <aside id="margin" className="margin-pane" aria-label="What is known about it">
+          {initial.forms.length > 0 && (
+            <section className="margin-part first" aria-label="Forms">
+              <ByForm forms={initial.forms} number={record.number} />
+            </section>
+          )}
           <RecordHistory data={data} {...(onRestore !== undefined && { onRestore })} />
         </aside>
       </div>
@@ -106,7 +113,7 @@ interface HeadProps {
   readonly onRemove: ((record: OneRecordData['record']) => void) | undefined;
 }
 
-function Head({ data: { table, owner, beside, query }, one: { record }, onRemove }: HeadProps) {
+function Head({ data: { table, owner, beside, query, forms }, one: { record }, onRemove }: HeadProps) {
   const title = titleOf(table, record);
   const beyond = (number: string) => `/tables/${table.key}/${encodeURIComponent(number)}?${query}`;
   return (
@@ -151,6 +158,14 @@ function Head({ data: { table, owner, beside, query }, one: { record }, onRemove
             <ArrowDown size={15} aria-hidden />
           </a>
         )}
+        {forms
+          .filter(({ mayChange }) => mayChange)
+          .map(({ key, title }) => (
+            <a key={key} href={formAddress(key, record.number, true)} className="button">
+              <PencilLine size={15} aria-hidden />
+              Change with {title}
+            </a>
+          ))}
         {onRemove !== undefined && (
           <button type="button" className="button button-stop" onClick={() => onRemove(record)}>
             <Trash2 size={15} aria-hidden />

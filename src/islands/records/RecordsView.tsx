@@ -154,6 +154,7 @@ function Records(props: OpenedTable) {
             wanted: record !== null,
             failed: one.isError,
             targets: work.targets,
+            forms: work.forms,
             page,
             ...recordEdits(work, edits),
           }}

@@ -2,7 +2,10 @@ import { CircleCheck, Database, ListChecks, MessageSquareWarning, Route } from '
 import { reasonsAsked } from '../../core/check/sheet-issues';
 import { askedFor } from '../../core/approval/path';
 import { groupsOf, lineNumbers } from '../../core/form/design';
-import { controlId, goTo } from './sheet-model';
+import { sheetChanges } from '../../core/form/sheet-changes';
+import type { Sheet } from '../../core/form/sheet';
+import { counted } from '../../core/wording/numbers';
+import { controlId, goTo, lineAtPlace } from './sheet-model';
 import type { Filling } from './use-fill';
 
 /** What is left to fix, what asks for a reason, who will see it, and what will be kept. */
@@ -13,7 +16,7 @@ export function FillMargin({ fill }: { fill: Filling }) {
       <section className="margin-part first" aria-labelledby="mend">
         <h2 id="mend" className="margin-title">
           <ListChecks size={16} aria-hidden />
-          Before you send{' '}
+          {fill.data.record === null ? 'Before you send' : 'Before you save'}{' '}
           <span className="ml-auto text-[13px]" role="status">
             {toMend.length === 0 ? 'nothing to fix' : `${toMend.length} to fix`}
           </span>
@@ -47,13 +50,13 @@ export function FillMargin({ fill }: { fill: Filling }) {
       )}
       <Reasons fill={fill} />
       <WhoSees fill={fill} />
-      <Kept fill={fill} />
+      {fill.record.was === null ? <Kept fill={fill} /> : <WillChange fill={fill} was={fill.record.was} />}
     </aside>
   );
 }
 
 function Reasons({ fill }: { fill: Filling }) {
-  const asked = reasonsAsked(fill.sheet);
+  const asked = reasonsAsked(fill.sheet, fill.record.stood);
   const numbers = lineNumbers(fill.data.design);
   if (asked.length === 0) return null;
   return (
@@ -138,6 +141,49 @@ function Kept({ fill }: { fill: Filling }) {
           );
         })}
         {design.steps.length > 0 && ', once approved'}.
+      </p>
+    </section>
+  );
+}
+
+/** Lines that are named one by one; of more there is only their number. */
+const MOST_LINES = 30;
+
+/** What of the record is otherwise by now, as it was and as it becomes; also what follows from what was typed. */
+function WillChange({ fill, was }: { fill: Filling; was: Sheet }) {
+  const changes = sheetChanges(was, fill.sheet);
+  return (
+    <section className="margin-part" aria-labelledby="changes">
+      <h2 id="changes" className="margin-title">
+        <Database size={16} aria-hidden />
+        What will change
+        <span className="ml-auto text-[13px]" role="status">
+          {changes.length === 0 ? 'nothing yet' : counted(changes.length, 'change')}
+        </span>
+      </h2>
+      <ul className="grid gap-1.5 text-[14px]">
+        {changes.slice(0, MOST_LINES).map(({ place, label, before, after }) => (
+          <li key={place.join()} className="flex gap-2">
+            <button
+              type="button"
+              className="min-w-6 text-left font-mono font-semibold text-lichen-deep hover:underline"
+              onClick={() => goTo(place)}
+            >
+              {lineAtPlace(fill.data.design, fill.sheet, place)}
+            </button>
+            <span className="min-w-0 break-words">
+              <span className="quiet block">{label}</span>
+              <mark className="marked text-ink">{after}</mark>{' '}
+              {before !== '' && <s className="text-slate-600">{before}</s>}
+            </span>
+          </li>
+        ))}
+      </ul>
+      {changes.length > MOST_LINES && (
+        <p className="quiet mt-1">and {counted(changes.length - MOST_LINES, 'more change')}</p>
+      )}
+      <p className="quiet mt-2">
+        All else stays as it is{fill.data.design.steps.length > 0 && '; this is kept once it is approved'}.
       </p>
     </section>
   );

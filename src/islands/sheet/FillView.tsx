@@ -1,11 +1,11 @@
-import { memo, useEffect, useState } from 'react';
+import { memo, useEffect, useMemo, useState } from 'react';
 import type { SheetData } from '../../contract/answers-from-server';
 import {
   isField,
   isTyped,
-  linesOf,
   type FieldQuestion,
   type Line,
+  type Question,
   type RowsQuestion,
 } from '../../core/form/design';
 import { shown } from '../../core/form/cells';
@@ -18,7 +18,13 @@ import { Control } from './Control';
 import { FillMargin } from './FillMargin';
 import { FixedTextView } from './FixedTextView';
 import { Asterisk, headingOf, RowsView } from './RowsView';
-import { askedLines, controlId } from './sheet-model';
+import { Clashes } from './Clashes';
+import { RowsShown } from './SheetShown';
+import { titleOf, recordAddress } from './sheet-title';
+import { isFixedOnChange } from '../../core/form/use';
+import { textsOf } from '../../core/table/kinds/stored-list';
+import { FileTiles } from '../kit/FileTile';
+import { askedLines, controlId, shownLines } from './sheet-model';
 import { Troubles, troubleId } from './Troubles';
 import { useCells } from './use-cells';
 import { sameIssues, useFill, type Filling, type Hand, type ShownIssue } from './use-fill';
@@ -36,31 +42,32 @@ function Fill({ data }: { data: SheetData }) {
   const fill: Filling = { ...useFill(data), data };
   useSendKey(() => void fill.send());
   useUndoKeys(fill);
-  const { design, submission } = data;
-  const lines = linesOf(design);
+  const { design, submission, record } = data;
+  const lines = useMemo(() => shownLines(data), [data]);
   return (
     <>
       <div className="flex flex-wrap items-end justify-between gap-3 pt-3.5 pb-3">
         <div>
           <p className="quiet">
-            <a href="/" className="crumb">
-              Home
-            </a>
-            {design.area !== '' && ` · ${design.area}`}
+            <Whence data={data} />
           </p>
           <h1 className="text-[23px]">
-            {design.title}{' '}
+            {titleOf(data)}{' '}
             <span
               className={`tag align-middle font-sans ${submission?.state === 'sent-back' ? 'bg-marker' : 'bg-slate-200'}`}
             >
-              {submission?.state === 'sent-back' ? `${submission.number ?? ''} was sent back` : 'Draft'}
+              {submission?.state === 'sent-back'
+                ? `${submission.number ?? ''} was sent back`
+                : record === null
+                  ? 'Draft'
+                  : 'Change'}
             </span>
           </h1>
         </div>
         <div className="flex flex-wrap items-center gap-3">
           <KeptWords keeping={fill.keeping} />
           <SetAside fill={fill} />
-          {submission?.state !== 'sent-back' && (
+          {submission?.state !== 'sent-back' && record === null && (
             <button
               type="button"
               className="button"
@@ -76,7 +83,7 @@ function Fill({ data }: { data: SheetData }) {
             disabled={fill.sending}
             onClick={() => void fill.send()}
           >
-            {design.steps.length === 0 ? 'Send and keep' : 'Send for approval'}
+            {sendWords(data)}
             <kbd className="rounded border border-white/60 px-1 font-mono text-[12px] max-sm:hidden">
               Ctrl ⏎
             </kbd>
@@ -95,6 +102,7 @@ function Fill({ data }: { data: SheetData }) {
         )}
       </div>
       {fill.both !== null && <BothVersions settle={fill.settle} />}
+      {fill.record.clashes.length > 0 && <Clashes fill={fill} />}
       {data.newer !== null && <NewerRelease fill={fill} newer={data.newer} />}
       <div className="sheet-frame max-sm:mb-16">
         {/* What is typed while it is on its way would not be sent with it. */}
@@ -117,6 +125,37 @@ function Fill({ data }: { data: SheetData }) {
     </>
   );
 }
+
+/** Where this sheet stands: among the forms, or by the record it changes. */
+function Whence({ data: { design, record } }: { data: SheetData }) {
+  const area = design.area !== '' && ` · ${design.area}`;
+  if (record === null)
+    return (
+      <>
+        <a href="/" className="crumb">
+          Home
+        </a>
+        {area}
+      </>
+    );
+  return (
+    <>
+      <a href={recordAddress(record)} className="crumb">
+        {design.table.label} › {record.number}
+      </a>
+      {area}
+    </>
+  );
+}
+
+const sendWords = ({ design: { steps }, record }: SheetData): string =>
+  record === null
+    ? steps.length === 0
+      ? 'Send and keep'
+      : 'Send for approval'
+    : steps.length === 0
+      ? 'Save the change'
+      : 'Send the change for approval';
 
 /** The draft was changed elsewhere while this device could not send what was typed on it: the person says which is meant. */
 function BothVersions({ settle }: { settle: (use: boolean) => void }) {
@@ -222,7 +261,12 @@ function LineView({ line, fill }: { line: Line; fill: Filling }) {
             ) : question.kind === 'fixed-text' ? (
               <FixedTextView question={question} />
             ) : (
-              <AnswerView question={question} hand={fill.hand} troubles={fill.shownAt([question.id])} />
+              <AnswerView
+                question={question}
+                hand={fill.hand}
+                isFixed={isFixedIn(fill.data, question)}
+                troubles={fill.shownAt([question.id])}
+              />
             )}
           </div>
         ))}
@@ -244,11 +288,23 @@ function Asked({ question, isRequired }: { question: FieldQuestion | RowsQuestio
   );
 }
 
+/** Whether it stands there to be read: it is not to be changed in a record that is there. */
+const isFixedIn = ({ record }: SheetData, question: Question): boolean =>
+  record !== null && isFixedOnChange(question);
+
 function GroupView({ group, fill }: { group: RowsQuestion; fill: Filling }) {
+  const { sheet, data } = fill;
   return (
     <div role="group" aria-label={group.label}>
-      <Asked question={group} isRequired={fill.sheet.isRequired([group.id])} />
-      <RowsView group={group} fill={fill} />
+      <Asked question={group} isRequired={sheet.isRequired([group.id])} />
+      {isFixedIn(data, group) ? (
+        <RowsShown
+          group={group}
+          review={{ data, sheet, before: null, changes: null, stood: fill.record.stood }}
+        />
+      ) : (
+        <RowsView group={group} fill={fill} />
+      )}
       <Troubles issues={fill.shownAt([group.id])} />
     </div>
   );
@@ -257,18 +313,21 @@ function GroupView({ group, fill }: { group: RowsQuestion; fill: Filling }) {
 interface AnswerProps {
   readonly question: FieldQuestion;
   readonly hand: Hand;
+  readonly isFixed: boolean;
   readonly troubles: readonly ShownIssue[];
 }
 
 const AnswerView = memo(
-  function AnswerView({ question, hand, troubles }: AnswerProps) {
+  function AnswerView({ question, hand, isFixed, troubles }: AnswerProps) {
     const { sheet } = hand;
     const place = [question.id] as const;
     useCells(sheet, [place]);
     return (
       <div role="group" aria-label={question.label}>
         <Asked question={question} isRequired={sheet.isRequired(place)} />
-        {isTyped(question) ? (
+        {isFixed && question.kind === 'files' ? (
+          <FileTiles ids={textsOf(sheet.value(place))} name={question.label} />
+        ) : isTyped(question) && !isFixed ? (
           <Control
             question={question}
             place={place}
@@ -286,7 +345,13 @@ const AnswerView = memo(
         ) : (
           <output id={controlId(place)} className="calculated-value tabular">
             <span>{shown(question, sheet.value(place)) || '—'}</span>
-            <span className="quiet">{question.kind === 'calculated' ? 'calculated' : 'from the record'}</span>
+            <span className="quiet">
+              {isFixed
+                ? 'not changed here'
+                : question.kind === 'calculated'
+                  ? 'calculated'
+                  : 'from the record'}
+            </span>
           </output>
         )}
         <Troubles issues={troubles} />
@@ -317,15 +382,17 @@ function KeptWords({ keeping }: { keeping: Keeping }) {
 }
 
 function SetAside({ fill }: { fill: Filling }) {
+  const { record } = fill.data;
+  const away = record === null ? '/' : recordAddress(record);
   const aside = async () => {
-    if (fill.keeping.t === 'fresh' || (await fill.flush())) location.assign('/');
+    if (fill.keeping.t === 'fresh' || (await fill.flush())) location.assign(away);
   };
   const [sure, setSure] = useState(false);
   const drop = async () => {
     if (!sure) return setSure(true);
     fill.forget();
     if (fill.keeping.t !== 'fresh') await call('DELETE', `/api/submissions/${fill.id}`);
-    location.assign('/');
+    location.assign(away);
   };
   const isDraft = fill.data.submission === null || fill.data.submission.state === 'draft';
   return (
@@ -372,9 +439,13 @@ function useUndoKeys({ sheet, changed }: Filling): void {
 function useSendKey(send: () => void): void {
   useEffect(() => {
     const pressed = (event: KeyboardEvent) => {
-      if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) send();
+      if (event.key !== 'Enter' || !(event.ctrlKey || event.metaKey)) return;
+      event.preventDefault();
+      event.stopPropagation();
+      send();
     };
-    window.addEventListener('keydown', pressed);
-    return () => window.removeEventListener('keydown', pressed);
+    // Before the control in hand hears of it: a button would take Enter for itself.
+    window.addEventListener('keydown', pressed, true);
+    return () => window.removeEventListener('keydown', pressed, true);
   });
 }

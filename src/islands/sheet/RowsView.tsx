@@ -1,6 +1,7 @@
 import { Copy, X } from '../kit/icons';
 import { memo, useState, type ClipboardEvent } from 'react';
 import { columnKindOf } from '../../core/form/column-kind';
+import { isFixedOnChange } from '../../core/form/use';
 import { isTyped, rowLetter, type FieldQuestion, type RowsQuestion } from '../../core/form/design';
 import { shown, type RowState } from '../../core/form/cells';
 import { asRecord, type PickedRecord } from '../../core/form/picked-record';
@@ -323,7 +324,7 @@ const Cell = memo(function Cell({ group, row, column, letter, hand, isBlank, isW
         –
       </td>
     );
-  if (!isTyped(column))
+  if (!isTyped(column) || (hand.isChange && isFixedOnChange(column)))
     return (
       <td
         data-label={headingOf(column)}

@@ -5,16 +5,22 @@ import type { Records } from '../../core/form/cells';
 import { DeviceStore } from '../kit/device-store';
 import type { Unsent } from '../kit/keeper';
 
+/** What is kept of a sheet that is being filled: the answers, and the record they change with how that was. */
+export interface Draft {
+  readonly answers: Answers;
+  readonly of?: { readonly record: string; readonly base: Answers };
+}
+
 /** What was typed and has not reached the server yet, with the records its lookups picked: those the server does not know to send. */
 export interface DeviceCopy {
   readonly id: string;
-  readonly unsent: Unsent<Answers>;
+  readonly unsent: Unsent<Draft>;
   readonly records: Records;
 }
 
 interface Stored {
   readonly id: string;
-  readonly unsent: Unsent<Answers>;
+  readonly unsent: Unsent<Draft>;
   readonly records: readonly (readonly [string, Packed])[];
 }
 
@@ -44,6 +50,13 @@ export class DeviceCopies {
 
 const asCopy = ({ id, unsent, records }: Stored): DeviceCopy => ({
   id,
-  unsent,
+  unsent: {
+    ...unsent,
+    value: asDraft(unsent.value),
+    flying: unsent.flying === null ? null : asDraft(unsent.flying),
+  },
   records: new Map(records.map(([key, packed]) => [key, unpack(packed) as RecordValue])),
 });
+
+/** What an earlier edition left on a device is answers alone. */
+const asDraft = (kept: Draft | Answers): Draft => ('answers' in kept ? kept : { answers: kept });

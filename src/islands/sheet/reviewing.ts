@@ -1,27 +1,37 @@
 import type { SheetData, SubmissionData } from '../../contract/answers-from-server';
 import { answerChanges, type AnswerChanges } from '../../core/approval/changes';
+import { stoodBefore, type StoodBefore } from '../../core/check/stood-before';
 import type { Sheet } from '../../core/form/sheet';
 import { modelOf, sheetWith } from './sheet-model';
 
-export interface Reviewing {
+/** A sheet to look at. */
+export interface ShownSheet {
   readonly data: SheetData;
-  readonly submission: SubmissionData;
   readonly sheet: Sheet;
-  /** The sheet as it was sent before, where it was sent more than once. */
+  /** The sheet as it was sent before, or the record before it was changed by this. */
   readonly before: Sheet | null;
   readonly changes: AnswerChanges | null;
+  readonly stood: StoodBefore;
+}
+
+export interface Reviewing extends ShownSheet {
+  readonly submission: SubmissionData;
 }
 
 export function reviewOf(data: SheetData): Reviewing | null {
   const { submission } = data;
-  if (submission === null) return null;
+  return submission === null ? null : { ...shownSheet(data), submission };
+}
+
+export function shownSheet(data: SheetData): ShownSheet {
   const model = modelOf(data);
-  const before = submission.earlierAnswers;
+  const earlier = data.submission?.earlierAnswers ?? null;
+  const before = earlier === null ? null : sheetWith(data, model, earlier);
   return {
     data,
-    submission,
     sheet: sheetWith(data, model, data.answers),
-    before: before === null ? null : sheetWith(data, model, before),
-    changes: before === null ? null : answerChanges(before, data.answers),
+    before,
+    changes: earlier === null ? null : answerChanges(earlier, data.answers),
+    stood: stoodBefore(data.submission?.changes === true ? before : null),
   };
 }

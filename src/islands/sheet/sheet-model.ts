@@ -5,7 +5,8 @@ import { asRecords } from '../../core/form/picked-record';
 import type { Place, Records } from '../../core/form/cells';
 import { Sheet } from '../../core/form/sheet';
 import { worldAt } from '../../core/workspace';
-import type { Line } from '../../core/form/design';
+import { lineOf } from '../../core/form/line';
+import { linesOf, type FormDesign, type Line, type Question } from '../../core/form/design';
 import type { Table } from '../../core/table/model';
 
 /** The compiled form and its tables, once per page. */
@@ -37,6 +38,24 @@ export const sheetWith = (
     { rowDefaults: data.rowDefaults },
   );
 
+/** The lines of a design by section; of a record that is there, without what is not shown of it. Their numbers are those of the whole form. */
+export function shownLines({ design, record }: SheetData): ReadonlyMap<string, readonly Line[]> {
+  const lines = linesOf(design);
+  if (record === null) return lines;
+  const isShown = ({ onChange }: Question): boolean => onChange !== 'hidden';
+  return new Map(
+    [...lines].map(([section, list]) => [
+      section,
+      list.map((line) => ({
+        ...line,
+        questions: line.questions
+          .filter(isShown)
+          .map((one) => (one.kind === 'rows' ? { ...one, columns: one.columns.filter(isShown) } : one)),
+      })),
+    ]),
+  );
+}
+
 /** The lines of a section that are asked now, each with those of its questions that are. */
 export const askedLines = (lines: readonly Line[] | undefined, sheet: Sheet): Line[] =>
   (lines ?? [])
@@ -45,6 +64,10 @@ export const askedLines = (lines: readonly Line[] | undefined, sheet: Sheet): Li
       questions: line.questions.filter((question) => sheet.isAsked([question.id])),
     }))
     .filter((line) => line.questions.length > 0);
+
+/** The number by which a place of a sheet is referred to. */
+export const lineAtPlace = (design: FormDesign, sheet: Sheet, place: readonly (string | number)[]): string =>
+  lineOf(design, (group) => sheet.rows(group).map(({ id }) => id), place);
 
 /** The DOM id of the control of a place, by which the margin goes to it. */
 export const controlId = (path: Place | readonly (string | number)[]): string => `at-${path.join('-')}`;

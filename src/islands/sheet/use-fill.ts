@@ -2,14 +2,15 @@ import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore
 import type { SheetData } from '../../contract/answers-from-server';
 import { sheetIssues } from '../../core/check/sheet-issues';
 import { issueSentence } from '../../core/wording/issue-sentence';
-import { lineOf } from '../../core/form/line';
 import { grouped } from '../../core/kernel/grouped';
 import type { Issue } from '../../core/kernel/issue';
 import type { Sheet } from '../../core/form/sheet';
 import { newUuid } from '../../core/kernel/ids';
 import { call } from '../kit/call';
-import { goTo, modelOf, sheetWith, type Model } from './sheet-model';
+import type { AnswerPlace } from '../../core/storage/merged-answers';
+import { goTo, lineAtPlace, modelOf, sheetWith, type Model } from './sheet-model';
 import { useKeep } from './use-keep';
+import { useRecord } from './use-record';
 import { usePatterns } from './use-patterns';
 
 export interface ShownIssue {
@@ -39,15 +40,21 @@ export function useFill(data: SheetData) {
     () => sheet.version,
     () => sheet.version,
   );
+  const record = useRecord(data, model);
+  const { drafted, takenUp, stood } = record;
   const { id, keeping, flush, forget, version, both, settle, ...keep } = useKeep(data, {
     show: useCallback(
-      ({ answers, records }) => setSheet(sheetWith(data, model, answers, records)),
-      [data, model],
+      ({ draft, records }) => setSheet(sheetWith(data, model, takenUp(draft), records)),
+      [data, model, takenUp],
     ),
     records: useCallback(() => sheet.picked(), [sheet]),
   });
   const keepEdits = keep.changed;
-  const changed = useCallback(() => keepEdits(sheet.answers()), [keepEdits, sheet]);
+  const changed = useCallback(() => keepEdits(drafted(sheet.answers())), [keepEdits, drafted, sheet]);
+  const settleClash = (place: AnswerPlace, which: 'mine' | 'theirs') => {
+    const draft = record.settle(sheet, place, which);
+    if (draft !== null) keepEdits(draft);
+  };
 
   const patterns = usePatterns(model.form.usesPatterns);
   useEffect(() => {
@@ -61,8 +68,7 @@ export function useFill(data: SheetData) {
       history.replaceState(null, '', `/submissions/${id}`);
   }, [keeping, data.submission, id]);
 
-  const lineAt = (path: ShownIssue['path']) =>
-    lineOf(data.design, (group) => sheet.rows(group).map((row) => row.id), path);
+  const lineAt = (path: ShownIssue['path']) => lineAtPlace(data.design, sheet, path);
   const shownIssue = (one: Issue): ShownIssue => ({
     key: `${one.path.join('/')}:${one.code}:${String(one.facts['check'] ?? '')}`,
     path: one.path,
@@ -70,7 +76,9 @@ export function useFill(data: SheetData) {
     sentence: issueSentence(one),
     line: lineAt(one.path),
   });
-  const own = sheetIssues(sheet).map(shownIssue);
+  const own = sheetIssues(sheet)
+    .filter((one) => !stood(sheet, one))
+    .map(shownIssue);
   // What the server refused is marked at its answer until that is changed: it may know what nobody can see here, as that a number is taken.
   const told = refusals
     .filter(({ at, raw }) => JSON.stringify(rawAt(sheet, at.path)) === raw)
@@ -92,15 +100,29 @@ export function useFill(data: SheetData) {
     return tried || touched.has(at) ? (byPlace.get(at) ?? NONE) : NONE;
   };
   const { formId, submission } = data;
+  const isChange = data.record !== null;
   const hand = useMemo(
-    (): Hand => ({ sheet, model, formId, submission: submission?.id ?? null, changed, touch, coming }),
-    [sheet, model, formId, submission, changed, touch, coming],
+    (): Hand => ({
+      sheet,
+      model,
+      formId,
+      submission: submission?.id ?? null,
+      isChange,
+      changed,
+      touch,
+      coming,
+    }),
+    [sheet, model, formId, submission, isChange, changed, touch, coming],
   );
 
   /** `next`: another sheet of the same form is begun right after. */
   const send = async (next = false) => {
     setTried(true);
     setServerWords('');
+    if (record.clashes.length > 0)
+      return setServerWords(
+        'Somebody changed this record meanwhile: first say, above, which of the two stands.',
+      );
     if (filesComing.current > 0)
       return setServerWords('A file is still on its way. Send again once it has arrived, or cancel it.');
     const [first] = own;
@@ -119,6 +141,8 @@ export function useFill(data: SheetData) {
       if (result.ok)
         return location.assign(next ? `/fill/${data.formKey}?after=${id}` : `/submissions/${id}?sent`);
       const refused = result.error.issues ?? [];
+      // What both changed is shown with both values, which the page fetches; all that was typed is kept.
+      if (refused.some(({ code }) => MET.has(code))) return location.assign(`/submissions/${id}`);
       setRefusals(
         refused.map(({ path, sentence, code, facts }) => ({
           at: {
@@ -152,6 +176,8 @@ export function useFill(data: SheetData) {
     model,
     sheet,
     hand,
+    record,
+    settleClash,
     id,
     issues,
     shownAt,
@@ -169,6 +195,8 @@ export function useFill(data: SheetData) {
     tried,
   };
 }
+
+const MET = new Set(['value-changed', 'row-changed']);
 
 /** What the server would not take, and what stood there then. */
 interface Refusal {
@@ -207,6 +235,8 @@ export interface Hand {
   readonly model: Model;
   readonly formId: string;
   readonly submission: string | null;
+  /** Whether it changes a record that is there. */
+  readonly isChange: boolean;
   readonly changed: () => void;
   readonly touch: (path: readonly string[]) => void;
   /** That one more file is on its way, or one less: nothing is sent without them. */

@@ -1,21 +1,20 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
 import type { SheetData } from '../../contract/answers-from-server';
-import type { Answers } from '../../core/form/answers';
 import type { Records } from '../../core/form/cells';
 import { call } from '../kit/call';
 import { Keeper, pageClock, type Keeping, type Unsent } from '../kit/keeper';
 import { newUuid } from '../../core/kernel/ids';
 import { takenUp } from '../kit/taken-up';
-import { DeviceCopies } from './device-copy';
+import { DeviceCopies, type Draft } from './device-copy';
 
 /** After the last key press; long enough not to save every letter, short enough that little is ever unsaved. */
 const KEEP_AFTER_MS = 700;
 /** A request that takes longer is taken for lost, and sent again. */
 const ANSWER_MS = 20_000;
 
-/** What the page takes up from the device: answers, and the records they pick. */
+/** What the page takes up from the device: a draft, and the records its answers pick. */
 export interface FromDevice {
-  readonly answers: Answers;
+  readonly draft: Draft;
   readonly records: Records;
 }
 
@@ -36,7 +35,7 @@ export function useKeep(data: SheetData, { show, records }: Sheets) {
   const [keeping, setKeeping] = useState<Keeping>(fresh);
   const [id, setId] = useState(data.submission?.id ?? '');
   const [both, setBoth] = useState<FromDevice | null>(null);
-  const keeper = useRef<Keeper<Answers> | null>(null);
+  const keeper = useRef<Keeper<Draft> | null>(null);
   const latest = useRef({ show, records });
   useEffect(() => {
     latest.current = { show, records };
@@ -44,28 +43,28 @@ export function useKeep(data: SheetData, { show, records }: Sheets) {
 
   // Ids and device copies exist only in the browser, so the server's first picture is drawn without them.
   useEffect(() => {
-    const copies = new DeviceCopies(data.deviceKey, data.formKey);
-    const server = { value: data.answers, version: data.submission?.version ?? 0 };
+    const copies = copiesOf(data);
+    const server = { value: draftOnServer(data), version: data.submission?.version ?? 0 };
     const copy = copies.read(data.submission?.id ?? null);
     const own = data.submission?.id ?? copy?.id ?? newUuid();
     const up = takenUp(copy?.unsent ?? null, server);
-    const found = copy === null ? null : { answers: copy.unsent.value, records: copy.records };
+    const found = copy === null ? null : { draft: copy.unsent.value, records: copy.records };
     setId(own);
     if (up.t === 'server') copies.clear(own);
     if (up.t === 'unsent' && found !== null) latest.current.show(found);
     setBoth(up.t === 'both' ? found : null);
-    const store = (unsent: Unsent<Answers> | null): void =>
+    const store = (unsent: Unsent<Draft> | null): void =>
       unsent === null
         ? copies.clear(own)
         : copies.write({ id: own, unsent, records: latest.current.records() });
-    const begun = new Keeper<Answers>(
+    const begun = new Keeper<Draft>(
       { ...server, keeping: fresh, unsent: up.t === 'unsent' ? up.unsent : null, keepAfter: KEEP_AFTER_MS },
       {
-        send: (version, answers, leaving) =>
+        send: (version, draft, leaving) =>
           call<{ version: number }>(
             'PUT',
             `/api/submissions/${own}`,
-            { form: data.formId, version, answers },
+            { form: data.formId, version, ...draft },
             { keepalive: leaving, signal: AbortSignal.timeout(ANSWER_MS) },
           ),
         ...pageClock,
@@ -85,7 +84,7 @@ export function useKeep(data: SheetData, { show, records }: Sheets) {
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [data]);
 
-  const changed = useCallback((answers: Answers) => keeper.current?.edited(answers), []);
+  const changed = useCallback((draft: Draft) => keeper.current?.edited(draft), []);
   const flush = useCallback(() => keeper.current?.flush() ?? Promise.resolve(false), []);
   const forget = useCallback(() => keeper.current?.abandon(), []);
   const version = useCallback(() => keeper.current?.version ?? 0, []);
@@ -93,11 +92,24 @@ export function useKeep(data: SheetData, { show, records }: Sheets) {
     (use: boolean) => {
       if (both !== null && use) {
         latest.current.show(both);
-        keeper.current?.edited(both.answers);
-      } else if (both !== null) new DeviceCopies(data.deviceKey, data.formKey).clear(id);
+        keeper.current?.edited(both.draft);
+      } else if (both !== null) copiesOf(data).clear(id);
       setBoth(null);
     },
     [both, data, id],
   );
   return { id, keeping, changed, flush, forget, version, both, settle };
 }
+
+/** Copies of a change lie apart from those of new sheets, each record's by itself. */
+const copiesOf = ({ deviceKey, formKey, record }: SheetData): DeviceCopies =>
+  new DeviceCopies(deviceKey, record === null ? formKey : `${formKey} ${record.id}`);
+
+/** The draft as the server has it, or as it begins. */
+const draftOnServer = ({ answers, record }: SheetData): Draft =>
+  record === null
+    ? { answers }
+    : {
+        answers: record.draft?.answers ?? answers,
+        of: { record: record.id, base: record.draft?.base ?? record.base },
+      };

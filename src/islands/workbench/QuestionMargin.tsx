@@ -21,6 +21,7 @@ import { sayWithUndo } from '../kit/Toasts';
 import { addCheck } from './add-check';
 import { columnKindChoices, kindChoices } from './kind-words';
 import { QuestionSettings } from './QuestionSettings';
+import { ByUse, RequiredFor } from './ByUse';
 import type { Workbench } from './use-workbench';
 
 /** The settings of the line in hand, as sentences. */
@@ -72,6 +73,12 @@ export function QuestionMargin({ bench }: { bench: Workbench }) {
         {question.kind !== 'calculated' && !isText && (
           <Sentence>
             It <RequiredPick required={question.required} onChange={(required) => change({ required })} />
+            {question.required && (
+              <>
+                {' '}
+                <RequiredFor question={question} change={change} />
+              </>
+            )}
           </Sentence>
         )}
         <QuestionSettings bench={bench} question={question} change={change} />
@@ -104,6 +111,7 @@ export function QuestionMargin({ bench }: { bench: Workbench }) {
         </label>
       )}
       <AskedWhen bench={bench} question={question} change={change} />
+      {!isText && <ByUse question={question} inGroup={group !== null} change={change} />}
       {group !== null && (
         <p className="margin-part">
           <button type="button" className="button-plain" onClick={() => bench.select(group.id)}>

@@ -6,6 +6,7 @@ import { tablesOf } from '../../core/storage/tables-of';
 import type { Table } from '../../core/table/model';
 import { kinds } from '../../core/table/kinds/list';
 import { planTables } from '../../core/table/plan';
+import { newRecordTitle } from '../../core/wording/record-title';
 import { changeSentence, columnWords } from '../../core/wording/change-sentence';
 import { issueSentence } from '../../core/wording/issue-sentence';
 import { Sentence, Word } from '../kit/Sentence';
@@ -26,6 +27,29 @@ export function StoreFace({ bench }: FaceProps) {
         <PlanMargin bench={bench} wanted={wanted} />
       </aside>
     </div>
+  );
+}
+
+/** What one of its records is called: the heading of a sheet. */
+function RecordWord({ bench }: { bench: Workbench }) {
+  const { record = '', table } = bench.design;
+  return (
+    <Sentence>
+      One of its records is called{' '}
+      <Word
+        label="What one record is called"
+        value={record}
+        placeholder="as the form"
+        onChange={(word) =>
+          bench.edit((design) => ({ ...design, record: word.trim() === '' ? undefined : word }))
+        }
+      />
+      {record !== '' && (
+        <span className="quiet">
+          so a sheet is headed “{newRecordTitle(record)}”, or “{record} {table.prefix}-…” once it is there
+        </span>
+      )}
+    </Sentence>
   );
 }
 
@@ -87,6 +111,7 @@ function TableShown({ bench, table }: { bench: Workbench; table: Table }) {
           {made ? 'there already' : 'will be made'}
         </span>
       </Sentence>
+      {table.id === bench.design.table.id && <RecordWord bench={bench} />}
       <div
         className="relative overflow-x-auto"
         tabIndex={0}

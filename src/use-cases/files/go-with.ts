@@ -8,9 +8,15 @@ import type { Table } from '../../core/table/model';
 import type { Tx } from '../../data/connect';
 import { factsOf, keepFiles, sendFiles } from '../../data/system/files';
 
-/** The files of a sheet go with it when it is sent; those that are not there, are somebody else's or are no photos where those are asked for are told at their places. */
-export async function filesGoWith(tx: Tx, submission: string, sheet: Sheet): Promise<Issue[]> {
-  const all = filesIn(sheet);
+/** The files of a sheet go with it when it is sent, but for those that `before`, the sheet of the record it changes, has; those that are not there, are somebody else's or are no photos where those are asked for are told at their places. */
+export async function filesGoWith(
+  tx: Tx,
+  submission: string,
+  sheet: Sheet,
+  before: Sheet | null,
+): Promise<Issue[]> {
+  const there = new Set(before === null ? [] : filesIn(before).flatMap(({ ids }) => ids));
+  const all = filesIn(sheet).map((one) => ({ ...one, ids: one.ids.filter((id) => !there.has(id)) }));
   const ids = all.flatMap((one) => one.ids);
   if (ids.length === 0) return [];
   const lost = new Set(await sendFiles(tx, submission, ids));

@@ -1,5 +1,5 @@
 import { may, seenTable, tablesFor, type Catalogue } from '../../core/catalogue/catalogue';
-import type { MayEdit, RelatedTable, TableAtWork } from '../../contract/answers-from-server';
+import type { FormOfTable, MayEdit, RelatedTable, TableAtWork } from '../../contract/answers-from-server';
 import { mayDesign } from '../../core/access/rules';
 import { matchedWith } from '../../core/table/matches';
 import type { Table } from '../../core/table/model';
@@ -10,7 +10,9 @@ import { fail, ok, type Result } from '../../core/kernel/result';
 import { filterables } from '../../core/record/filter';
 import { placesOf } from '../../core/record/places';
 import { offeredViews } from './keep-view';
+import { liveForms } from '../../data/system/forms';
 import { readLook } from '../../data/system/views';
+import { mayChangeBy, mayViewBy } from '../submissions/record-in-change';
 import { asPerson } from '../../data/transaction';
 import { seenTables } from './which-records';
 import type { Context } from '../workspace/asking';
@@ -46,7 +48,22 @@ export async function tableAtWork(
     look: await readLook(tx, person.id, table.id),
     views: await offeredViews(tx, catalogue, context, table),
     groups: [...catalogue.groups.values()].map(({ id, label }) => ({ id, label })),
+    forms: await formsOf(tx, catalogue, person.id, table),
   };
+}
+
+async function formsOf(tx: Tx, catalogue: Catalogue, person: string, table: Table): Promise<FormOfTable[]> {
+  const live = await liveForms(tx, catalogue);
+  return live
+    .filter(
+      ({ formId, design }) => design.table.id === table.id && mayViewBy(catalogue, person, formId, design),
+    )
+    .map(({ formId, key, design }) => ({
+      key,
+      title: design.title,
+      mayChange: mayChangeBy(catalogue, person, formId, design),
+    }))
+    .sort((a, b) => a.title.localeCompare(b.title));
 }
 
 export function openTableAtWork(context: Context, key: string): Promise<Result<TableAtWork, Refusal>> {

@@ -4,14 +4,14 @@ import type { Refusal } from '../../core/kernel/refusal';
 import { ok, unreachable, type Result } from '../../core/kernel/result';
 import type { Tx } from '../../data/connect';
 import type { Context } from '../workspace/asking';
-import { keepRows, type ToKeep } from './keep-rows';
+import { keepRows, type Numbered } from './keep-rows';
 
 /** Carries out what the path asked for, in the transaction that moved it. */
 export async function carryOut(
   tx: Tx,
   catalogue: Catalogue,
   context: Context,
-  submission: ToKeep,
+  submission: Numbered,
   effects: readonly PathEffect[],
 ): Promise<Result<null, Refusal>> {
   for (const effect of effects) {

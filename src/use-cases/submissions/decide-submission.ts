@@ -13,6 +13,7 @@ import type { Tx } from '../../data/connect';
 import { asPerson } from '../../data/transaction';
 import type { Context } from '../workspace/asking';
 import { carryOut } from './carry-out';
+import { toKeep } from './sheet-to-keep';
 import { once } from '../workspace/once';
 
 export interface Decided {
@@ -87,7 +88,7 @@ function move(
         tx,
         catalogue,
         context,
-        { id, number: row.number, answers: row.answers, release, senderId: row.senderId },
+        { ...toKeep(row, release), number: row.number },
         effects,
       );
       return done.ok ? ok({ state: state.state, version }) : done;

@@ -6,8 +6,9 @@ import { newUuid } from '../../core/kernel/ids';
 import { invalid, type Refusal } from '../../core/kernel/refusal';
 import { fail, ok, type Result } from '../../core/kernel/result';
 import { fittedRow, type Unfitting } from '../../core/storage/fitted-rows';
-import { editsOf, type Origin } from '../../core/storage/rows-to-edits';
-import { rowsToWrite } from '../../core/storage/rows-to-write';
+import { changesOf, editsOf, type Origin, type SheetEdits } from '../../core/storage/rows-to-edits';
+import type { RecordEdit } from '../../core/record/edit';
+import { rowsToWrite, type RowToWrite } from '../../core/storage/rows-to-write';
 import { tablesOf } from '../../core/storage/tables-of';
 import { worldAt } from '../../core/workspace';
 import type { Table } from '../../core/table/model';
@@ -17,34 +18,38 @@ import { noteKept, rehearse } from '../../data/system/submissions';
 import { undone } from '../../data/transaction';
 import { applyEdits } from '../records/apply-edits';
 import { localTime, type Context } from '../workspace/asking';
-import { sheetOf, type Filled } from './sheet-of';
+import { sheetToKeep, type SheetToKeep, type ToKeep } from './sheet-to-keep';
 
-export interface ToKeep extends Filled {
-  readonly id: string;
+export interface Numbered extends ToKeep {
   readonly number: string;
   /** Where whoever sends it has just calculated it from what the database holds. */
-  readonly sheet?: Sheet;
+  readonly sheet?: SheetToKeep;
 }
 
-/** Parent and rows, together or not at all. What the tables or the records there are refuse comes back as issues at their lines. */
+/** Parent and rows, together or not at all, as a new record or into the one they change. What the tables or the records there are refuse comes back as issues at their lines. */
 export async function keepRows(
   tx: Tx,
   catalogue: Catalogue,
   context: Context,
-  submission: ToKeep,
+  submission: Numbered,
 ): Promise<Result<null, Refusal>> {
-  const sheet = submission.sheet ?? (await sheetOf(tx, catalogue, context, submission));
-  const recordId = newId(context);
   const closed = closedIssues(catalogue, submission.release);
-  const issues =
-    closed.length > 0 ? closed : await written(tx, catalogue, context, sheet, submission, recordId);
+  if (closed.length > 0) return fail(invalid(...closed));
+  const kept =
+    submission.sheet === undefined
+      ? await sheetToKeep(tx, catalogue, context, submission)
+      : ok(submission.sheet);
+  if (!kept.ok) return fail(invalid(...kept.error));
+  const recordId = submission.of?.record ?? newId(context);
+  const issues = await written(tx, catalogue, context, kept.value, submission, recordId);
   if (issues.length > 0) return fail(invalid(...issues));
-  await noteKept(tx, submission.id, recordId, context.now);
+  const was = kept.value.changing?.now.answers ?? null;
+  await noteKept(tx, submission.id, { record: recordId, was, at: context.now });
   return ok(null);
 }
 
 /** What the release writes to and may not any more. */
-const closedIssues = (catalogue: Catalogue, { formId, design }: ToKeep['release']): Issue[] =>
+const closedIssues = (catalogue: Catalogue, { formId, design }: Numbered['release']): Issue[] =>
   tablesOf(design)
     .filter(({ id }) => !mayWrite(catalogue, formId, id))
     .map(({ id }) => issue('table-closed', [], { table: catalogue.tables.get(id)?.label ?? '' }));
@@ -57,17 +62,24 @@ export async function rehearseKeeping(
   tx: Tx,
   catalogue: Catalogue,
   context: Context,
-  sheet: Sheet,
-  submission: ToKeep,
+  sheet: SheetToKeep,
+  submission: Numbered,
 ): Promise<readonly Issue[]> {
-  const { design, tables } = sheet.form;
+  const { design, tables } = sheet.sheet.form;
   const closed = closedIssues(catalogue, submission.release);
   if (closed.length > 0) return closed;
   const goesOutside = tablesOf(design).some(({ id }) => tables.get(id)?.linked != null);
   if (goesOutside && (design.existing ?? []).length === 0 && fitsAsAsked(design, tables)) return [];
   return undone(tx, async (inner) => {
     await rehearse(inner, submission.id);
-    return written(inner, catalogue, context, sheet, { ...submission, trying: true }, newId(context));
+    return written(
+      inner,
+      catalogue,
+      context,
+      sheet,
+      { ...submission, trying: true },
+      submission.of?.record ?? newId(context),
+    );
   });
 }
 
@@ -87,24 +99,20 @@ async function written(
   tx: Tx,
   catalogue: Catalogue,
   context: Context,
-  sheet: Sheet,
-  { number, trying = false }: ToKeep & { readonly trying?: boolean },
+  kept: SheetToKeep,
+  { number, trying = false }: Numbered & { readonly trying?: boolean },
   recordId: string,
 ): Promise<Issue[]> {
+  const { sheet } = kept;
   const { design, tables } = sheet.form;
-  const { row, unfitting } = fittedRow(
-    rowsToWrite(sheet),
-    new Map(tablesOf(design).map((table) => [table.id, table])),
-    tables,
-    catalogue.workspace.zone,
-  );
+  const { row, unfitting } = fitted(catalogue, sheet);
   if (unfitting.length > 0)
     return unfitting.map((one) =>
       issue(one.code, placeOf(sheet, one), {
         label: tables.get(one.table)?.columns.find((column) => column.id === one.column)?.label ?? '',
       }),
     );
-  const { edits, origins } = editsOf(row, { id: recordId, number }, () => newId(context));
+  const { edits, origins } = plannedEdits(catalogue, context, kept, row, { id: recordId, number });
   const applied = await applyEdits(tx, catalogue, {
     edits,
     person: null,
@@ -118,6 +126,34 @@ async function written(
   }
   return (await brokenExisting(tx, design, tables, recordId)).map((one) => existingIssue(one, sheet));
 }
+
+const fitted = (catalogue: Catalogue, sheet: Sheet): ReturnType<typeof fittedRow> =>
+  fittedRow(
+    rowsToWrite(sheet),
+    new Map(tablesOf(sheet.form.design).map((table) => [table.id, table])),
+    sheet.form.tables,
+    catalogue.workspace.zone,
+  );
+
+function plannedEdits(
+  catalogue: Catalogue,
+  context: Context,
+  { changing }: SheetToKeep,
+  row: RowToWrite,
+  record: { readonly id: string; readonly number: string },
+): SheetEdits<RecordEdit> {
+  const fresh = (): string => newId(context);
+  if (changing === null) return editsOf(row, record, fresh);
+  const was = fitted(catalogue, changing.was).row;
+  return changesOf(row, { record: record.id, stored: changing.now.stored, was }, fresh);
+}
+
+/** Whether a sheet changes anything of the record it is to change; what makes a new one always does. */
+export const changesAnything = (catalogue: Catalogue, context: Context, kept: SheetToKeep): boolean =>
+  plannedEdits(catalogue, context, kept, fitted(catalogue, kept.sheet).row, {
+    id: kept.changing?.now.id ?? '',
+    number: '',
+  }).edits.length > 0;
 
 /** The place in a sheet of what is wrong at `[record, column]`; what the database refuses names the column alone. */
 function pathInSheet(sheet: Sheet, origins: ReadonlyMap<string, Origin>, path: Issue['path']): Issue['path'] {

@@ -60,6 +60,7 @@ function summary(row: SubmissionSummaryRow): SubmissionSummary {
     state: row.state,
     formKey: row.formKey,
     title: row.title,
+    changes: row.ofRecord !== null,
     gist: gist(row),
     sender: row.senderName,
     senderPlace: row.senderPlace,

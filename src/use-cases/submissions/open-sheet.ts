@@ -1,24 +1,33 @@
-import { formByKey, mayForm, type Catalogue } from '../../core/catalogue/catalogue';
+import { formByKey, may, mayForm, type Catalogue } from '../../core/catalogue/catalogue';
 import type { KnownPerson } from '../../core/expression/person';
 import type { SheetData, SubmissionData } from '../../contract/answers-from-server';
 import { noAnswers, type Answers } from '../../core/form/answers';
 import { defaultAnswers } from '../../core/form/defaults';
 import { worldAt } from '../../core/workspace';
 import { fieldsOfForm, isTyped, type FormDesign } from '../../core/form/design';
+import { isUuid } from '../../core/kernel/ids';
 import { fail, ok, type Result } from '../../core/kernel/result';
-import { notFound, type Refusal } from '../../core/kernel/refusal';
+import { forbidden, notFound, type Refusal } from '../../core/kernel/refusal';
 import { tablesOf } from '../../core/storage/tables-of';
 import type { Table } from '../../core/table/model';
 import type { Tx } from '../../data/connect';
 import { deviceKey } from '../../data/secret';
 import { liveRelease, readRelease, type ReleaseRow } from '../../data/system/forms';
 import { linksAmong } from '../../data/system/links';
-import { openAsks, readEvents, readSubmission, type SubmissionRow } from '../../data/system/submissions';
+import {
+  openAsks,
+  ownChangeOf,
+  readEvents,
+  readSubmission,
+  type SubmissionRow,
+} from '../../data/system/submissions';
+import { recordOfNumber } from '../../data/runtime/records/records';
 import { asPerson, nowAsking } from '../../data/transaction';
 import { localTime, type Context } from '../workspace/asking';
 import { newerFor } from './carry-draft';
 import { compiled } from './compiled-release';
 import { pickedRecords } from './pick-sources';
+import { mayChangeBy, mayViewBy, meetRecord, recordFor, recordOf, type RecordNow } from './record-in-change';
 
 /** The live release of a form, ready to be filled for the first time; `after` is the submission that whoever fills it has just sent. */
 export async function openNewSheet(
@@ -34,8 +43,44 @@ export async function openNewSheet(
     const sent = after === null ? null : await readSubmission(tx, after);
     const before = sent?.senderId === context.person.id && sent.formId === release.formId ? sent : null;
     const answers = before === null ? noAnswers : answersAgain(release.design, before.answers);
-    const data = await sheetData(tx, catalogue, context, { formKey, release, answers, submission: null });
+    const opened = { formKey, release, answers, submission: null, record: null };
+    const data = await sheetData(tx, catalogue, context, opened);
     return ok({ ...data, after: before?.number ?? null });
+  });
+}
+
+/**
+ * A record, by its number or id, as the live release of a form shows it: to be looked at, or to be changed. A change that whoever asks has begun and not
+ * finished goes on.
+ */
+export async function openRecordSheet(
+  context: Context,
+  formKey: string,
+  name: string,
+  as: 'change' | 'view',
+): Promise<Result<SheetData, Refusal>> {
+  const person = context.person.id;
+  return asPerson({ person }, async (tx, catalogue) => {
+    const form = formByKey(catalogue, formKey);
+    const release = form === undefined ? null : await liveRelease(tx, catalogue, form.id);
+    const table = catalogue.tables.get(release?.design.table.id ?? '');
+    if (release === null || table === undefined || !may(catalogue, person, 'see', table.id))
+      return fail(notFound('form'));
+    const { formId, design } = release;
+    if (as === 'change' && !mayChangeBy(catalogue, person, formId, design))
+      return fail(forbidden('change-by-form'));
+    if (!mayViewBy(catalogue, person, formId, design)) return fail(notFound('form'));
+    const id = isUuid(name) ? name : await recordOfNumber(tx, table, name);
+    const record = id === null ? null : await recordFor(tx, catalogue, design, id);
+    if (record === null || record.removed) return fail(notFound('record'));
+    const begun =
+      as === 'view' ? null : await ownChangeOf(tx, { sender: person, form: formId, record: record.id });
+    const under = begun === null ? null : await readRelease(tx, catalogue, begun.releaseId);
+    const opened =
+      begun !== null && under !== null
+        ? { release: under, answers: begun.answers, submission: begun }
+        : { release, answers: record.answers, submission: null };
+    return ok(await sheetData(tx, catalogue, context, { formKey, ...opened, record }));
   });
 }
 
@@ -62,28 +107,46 @@ export async function openSubmission(context: Context, id: string): Promise<Resu
         release,
         answers: submission.answers,
         submission,
+        record: await recordShown(tx, catalogue, release.design, submission),
       }),
     );
   });
 }
+
+/** The record that a submission changes, while that is still to come. */
+const recordShown = (
+  tx: Tx,
+  catalogue: Catalogue,
+  design: FormDesign,
+  { id, ofRecord }: SubmissionRow,
+): Promise<RecordNow | null> =>
+  ofRecord === null ? Promise.resolve(null) : recordOf(tx, catalogue, design, { id, ofRecord });
 
 interface Opened {
   readonly formKey: string;
   readonly release: ReleaseRow;
   readonly answers: Answers;
   readonly submission: SubmissionRow | null;
+  readonly record: RecordNow | null;
 }
 
 async function sheetData(
   tx: Tx,
   catalogue: Catalogue,
   context: Context,
-  { formKey, release, answers, submission }: Opened,
+  { formKey, release, answers: given, submission, record }: Opened,
 ): Promise<SheetData> {
   await nowAsking(tx, { release: release.id });
   const { tables, workspace } = catalogue;
   const now = localTime(workspace, context.now);
-  const form = compiled(catalogue, release);
+  const use = submission?.ofRecord != null || record !== null ? 'change' : 'new';
+  const form = compiled(catalogue, release, use);
+  const { design } = form;
+  const {
+    shown: answers,
+    inSheet,
+    earlier,
+  } = whatIsShown(catalogue, context, { release, answers: given, submission, record });
   const everybody = [...catalogue.people.values()];
   const sender = knownPerson(catalogue.people.get(submission?.senderId ?? '') ?? context.person);
   const defaults = defaultAnswers(release.design, tables, worldAt(workspace, now, sender));
@@ -93,31 +156,82 @@ async function sheetData(
     context.person.id,
     submission?.senderId ?? context.person.id,
   ]);
-  const shown = submission === null ? answers : answersFor(context, submission);
   return {
     formId: release.formId,
     formKey,
-    design: release.design,
+    design,
     answers:
-      submission === null
+      use === 'new' && submission === null
         ? { ...defaults.answers, values: { ...defaults.answers.values, ...answers.values } }
-        : shown,
+        : answers,
     rowDefaults: defaults.rows,
     now,
     workspace,
     tables: [...tables.values()].filter(({ id }) => form.columnsRead.has(id) || isPicked(release.design, id)),
-    picked: await pickedRecords(tx, form, tables, shown, submission?.earlierAnswers ?? null),
+    picked: await pickedRecords(
+      tx,
+      form,
+      tables,
+      answers,
+      earlier,
+      inSheet?.now ?? null,
+      inSheet?.base ?? null,
+    ),
     people: people.filter(({ id }) => named.has(id)),
     sender,
     asking: { id: context.person.id, name: context.person.name, place: context.person.place },
     deviceKey: deviceKey(context.person.id),
     silent: await silentSources(tx, release.design, tables),
-    submission: submission === null ? null : await submissionData(tx, context, submission, people),
+    submission:
+      submission === null
+        ? null
+        : await submissionData(tx, context, { ...submission, earlierAnswers: earlier }, people),
+    record: inSheet,
     after: null,
     newer:
       submission?.senderId === context.person.id ? await newerFor(tx, catalogue, submission, release) : null,
   };
 }
+
+/** The answers to show, what they are compared with, and the record they change. */
+function whatIsShown(
+  catalogue: Catalogue,
+  context: Context,
+  { release, answers, submission, record }: Omit<Opened, 'formKey'>,
+): { shown: Answers; earlier: Answers | null; inSheet: SheetData['record'] } {
+  const shown = submission === null ? answers : answersFor(context, submission);
+  const { design, formId } = release;
+  const person = context.person.id;
+  const change = submission?.ofRecord != null ? { base: submission.base ?? noAnswers, answers: shown } : null;
+  const isOpen = submission !== null && ['draft', 'sent-back', 'waiting'].includes(submission.state);
+  // What came of it stays as it was, whatever has become of the record since.
+  const met = change !== null && isOpen && record !== null ? meetRecord(design, change, record) : null;
+  const earlier =
+    change === null ? earlierOf(submission) : met !== null && record !== null ? record.answers : change.base;
+  if (record === null) return { shown, earlier, inSheet: null };
+  return {
+    shown: met?.answers ?? shown,
+    earlier,
+    inSheet: {
+      id: record.id,
+      number: record.number,
+      tableKey: catalogue.tables.get(design.table.id)?.key ?? '',
+      now: record.answers,
+      base: met?.base ?? record.answers,
+      clashes: met?.clashes ?? [],
+      draft: change,
+      mayRemove: may(catalogue, person, 'remove', design.table.id) ? record.stored.version : null,
+      mayChange: mayChangeBy(catalogue, person, formId, design),
+    },
+  };
+}
+
+const earlierOf = (row: SubmissionRow | null): Answers | null =>
+  row === null
+    ? null
+    : row.state === 'sent-back' || row.state === 'draft'
+      ? row.sentAnswers
+      : row.earlierAnswers;
 
 /** What has not been sent is its sender's alone: others see what was sent last. */
 const answersFor = (context: Context, { senderId, state, answers, sentAnswers }: SubmissionRow): Answers =>
@@ -162,7 +276,8 @@ async function submissionData(
     updatedAt: row.updatedAt.toISOString(),
     sentAt: row.sentAt?.toISOString() ?? null,
     recordId: row.recordId,
-    earlierAnswers: row.state === 'sent-back' || row.state === 'draft' ? row.sentAnswers : row.earlierAnswers,
+    changes: row.ofRecord !== null,
+    earlierAnswers: row.earlierAnswers,
     events: events.map(({ kind, step, byName, word, at }) => ({
       kind,
       step,

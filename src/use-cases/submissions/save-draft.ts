@@ -1,5 +1,7 @@
 import { mayForm } from '../../core/catalogue/catalogue';
 import { unknownAnswers, type Answers } from '../../core/form/answers';
+import type { FormDesign } from '../../core/form/design';
+import type { Issue } from '../../core/kernel/issue';
 import { fail, ok, type Result } from '../../core/kernel/result';
 import { forbidden, invalid, notFound, stale, type Refusal } from '../../core/kernel/refusal';
 import { sameJson } from '../../core/kernel/same-json';
@@ -7,6 +9,15 @@ import { deleteDraft, insertSubmission, readSubmission, updateDraft } from '../.
 import { liveRelease, readRelease } from '../../data/system/forms';
 import { asPerson } from '../../data/transaction';
 import type { Context } from '../workspace/asking';
+import { mayChangeBy, recordFor } from './record-in-change';
+
+export interface DraftInput {
+  readonly form: string;
+  readonly version: number;
+  readonly answers: Answers;
+  /** The record it changes, with how that was, as answers, when it was last looked at. */
+  readonly of?: { readonly record: string; readonly base: Answers } | undefined;
+}
 
 /**
  * Keeps what has been typed, finished or not. The browser names the submission, so the first keeping makes it
@@ -15,7 +26,7 @@ import type { Context } from '../workspace/asking';
 export async function saveDraft(
   context: Context,
   id: string,
-  input: { form: string; version: number; answers: Answers },
+  input: DraftInput,
 ): Promise<Result<{ version: number }, Refusal>> {
   return asPerson({ person: context.person.id }, async (tx, catalogue) => {
     const known = await readSubmission(tx, id, true);
@@ -24,7 +35,7 @@ export async function saveDraft(
     if (known.state !== 'draft' && known.state !== 'sent-back')
       return fail(stale('already-sent', { state: known.state }));
     const release = await readRelease(tx, catalogue, known.releaseId);
-    const unknown = release === null ? [] : unknownAnswers(release.design, input.answers);
+    const unknown = release === null ? [] : unknownIn(release.design, input);
     if (unknown.length > 0) return fail(invalid(...unknown));
     if (known.version !== input.version) {
       // Sent again, because the answer to it was lost.
@@ -33,14 +44,23 @@ export async function saveDraft(
         ? ok({ version: known.version })
         : fail(stale('draft-changed', { version: known.version }));
     }
-    await updateDraft(tx, id, context.now, { answers: input.answers, version: known.version + 1 });
+    const { answers, of } = input;
+    const base = known.ofRecord !== null && of?.record === known.ofRecord ? { base: of.base } : {};
+    await updateDraft(tx, id, context.now, { answers, version: known.version + 1, ...base });
     return ok({ version: known.version + 1 });
 
     async function make(): Promise<Result<{ version: number }, Refusal>> {
       const release = await liveRelease(tx, catalogue, input.form);
       if (release === null) return fail(notFound('form'));
       if (!mayForm(catalogue, context.person.id, 'fill', input.form)) return fail(forbidden('fill'));
-      const unknown = unknownAnswers(release.design, input.answers);
+      const { of } = input;
+      if (of !== undefined) {
+        if (!mayChangeBy(catalogue, context.person.id, input.form, release.design))
+          return fail(forbidden('change-by-form'));
+        const record = await recordFor(tx, catalogue, release.design, of.record);
+        if (record === null || record.removed) return fail(notFound('record'));
+      }
+      const unknown = unknownIn(release.design, input);
       if (unknown.length > 0) return fail(invalid(...unknown));
       // An id that somebody else's submission has is not theirs to see, and not ours to take.
       const fresh = await insertSubmission(tx, {
@@ -50,6 +70,8 @@ export async function saveDraft(
         state: 'draft',
         senderId: context.person.id,
         answers: input.answers,
+        ofRecord: of?.record ?? null,
+        base: of?.base ?? null,
         createdAt: context.now,
         updatedAt: context.now,
       });
@@ -57,6 +79,11 @@ export async function saveDraft(
     }
   });
 }
+
+const unknownIn = (design: FormDesign, { answers, of }: DraftInput): Issue[] => [
+  ...unknownAnswers(design, answers),
+  ...(of === undefined ? [] : unknownAnswers(design, of.base)),
+];
 
 /** Throws a draft away; what has been sent stays. */
 export async function dropDraft(context: Context, id: string): Promise<Result<{ dropped: true }, Refusal>> {

@@ -1,17 +1,20 @@
 import { mayForm } from '../../core/catalogue/catalogue';
 import { advance } from '../../core/approval/path';
 import { sheetIssues } from '../../core/check/sheet-issues';
+import { stoodBefore } from '../../core/check/stood-before';
+import { issue } from '../../core/kernel/issue';
 import { fail, ok, type Result } from '../../core/kernel/result';
 import { forbidden, invalid, notFound, stale, type Refusal } from '../../core/kernel/refusal';
 import { nextNumber } from '../../data/runtime/records/next-number';
 import { readRelease } from '../../data/system/forms';
-import { moveSubmission, readSubmission } from '../../data/system/submissions';
+import { moveSubmission, readSubmission, updateDraft } from '../../data/system/submissions';
 import { asPerson } from '../../data/transaction';
 import type { Context } from '../workspace/asking';
 import { carryOut } from './carry-out';
-import { rehearseKeeping } from './keep-rows';
+import { changesAnything, rehearseKeeping } from './keep-rows';
+import { mayChangeBy } from './record-in-change';
 import { once } from '../workspace/once';
-import { sheetOf } from './sheet-of';
+import { sheetToKeep, toKeep } from './sheet-to-keep';
 import { filesGoWith } from '../files/go-with';
 
 export interface Sent {
@@ -42,15 +45,18 @@ export async function sendSubmission(
         return fail(forbidden('fill'));
       const release = await readRelease(tx, catalogue, row.releaseId);
       if (release === null) return fail(notFound('release'));
-      const sheet = await sheetOf(tx, catalogue, context, {
-        id,
-        release,
-        answers: row.answers,
-        senderId: row.senderId,
-      });
-      const issues = sheetIssues(sheet);
+      if (row.ofRecord !== null && !mayChangeBy(catalogue, context.person.id, row.formId, release.design))
+        return fail(forbidden('change-by-form'));
+      const asked = toKeep(row, release);
+      const made = await sheetToKeep(tx, catalogue, context, asked);
+      if (!made.ok) return fail(invalid(...made.error));
+      const { sheet, changing } = made.value;
+      const stood = stoodBefore(changing?.was ?? null);
+      const issues = sheetIssues(sheet).filter((one) => !stood(sheet, one));
       if (issues.length > 0) return fail(invalid(...issues));
-      const lost = await filesGoWith(tx, id, sheet);
+      if (!changesAnything(catalogue, context, made.value))
+        return fail(invalid(issue('nothing-changed', [])));
+      const lost = await filesGoWith(tx, id, sheet, changing?.was ?? null);
       if (lost.length > 0) return fail(invalid(...lost));
       const next = advance(
         { state: row.state, step: row.step, asked: [] },
@@ -59,15 +65,24 @@ export async function sendSubmission(
         { steps: release.design.steps, sender: row.senderId },
       );
       if (!next.ok) return next;
-      const filled = { id, answers: sheet.answers(), release, senderId: row.senderId };
+      const known = row.number ?? changing?.now.number ?? null;
+      const of = asked.of === null || changing === null ? null : { ...asked.of, base: changing.now.answers };
+      const filled = { ...asked, answers: sheet.answers(), of };
       // Without steps it is kept right away, and the keeping itself refuses.
       const refused =
         release.design.steps.length === 0
           ? []
-          : await rehearseKeeping(tx, catalogue, context, sheet, { ...filled, number: row.number ?? id });
+          : await rehearseKeeping(tx, catalogue, context, made.value, { ...filled, number: known ?? id });
       if (refused.length > 0) return fail(invalid(...refused));
+      // From here on it is asked about as it changes the record now.
+      if (of !== null)
+        await updateDraft(tx, id, context.now, {
+          answers: filled.answers,
+          version: row.version,
+          base: of.base,
+        });
       // The counter is locked from here on, so it comes as late as can be.
-      const number = row.number ?? (await nextNumber(tx, release.design.table.id));
+      const number = known ?? (await nextNumber(tx, release.design.table.id));
       const { state, effects } = next.value;
       await moveSubmission(tx, id, {
         event: 'send',
@@ -76,7 +91,7 @@ export async function sendSubmission(
         sent: { number, answers: filled.answers },
         at: context.now,
       });
-      const kept = await carryOut(tx, catalogue, context, { ...filled, number, sheet }, effects);
+      const kept = await carryOut(tx, catalogue, context, { ...filled, number, sheet: made.value }, effects);
       return kept.ok ? ok({ number, state: state.state, version: row.version + 1 }) : kept;
     }),
   );

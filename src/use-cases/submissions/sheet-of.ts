@@ -1,5 +1,6 @@
 import type { Catalogue } from '../../core/catalogue/catalogue';
 import type { Answers } from '../../core/form/answers';
+import type { Use } from '../../core/form/design';
 import { asRecords } from '../../core/form/picked-record';
 import { loadPatterns } from '../../core/expression/functions/patterns';
 import { Sheet } from '../../core/form/sheet';
@@ -18,6 +19,7 @@ export interface Filled {
   readonly release: ReleaseRow;
   readonly answers: Answers;
   readonly senderId: string;
+  readonly use: Use;
 }
 
 /** A stored sheet, calculated on the server from what the database holds now. */
@@ -25,12 +27,12 @@ export async function sheetOf(
   tx: Tx,
   catalogue: Catalogue,
   context: Context,
-  { id, release, answers, senderId }: Filled,
+  { id, release, answers, senderId, use }: Filled,
 ): Promise<Sheet> {
   await loadPatterns();
   await nowAsking(tx, { release: release.id, submission: id });
   const { tables, workspace } = catalogue;
-  const form = compiled(catalogue, release);
+  const form = compiled(catalogue, release, use);
   const picked = await pickedRecords(tx, form, tables, answers);
   const sender = catalogue.people.get(senderId) ?? null;
   const now = localTime(workspace, context.now);
@@ -38,6 +40,6 @@ export async function sheetOf(
     new Sheet(form, answers, asRecords(picked, tables), worldAt(workspace, now, sender), how);
   const sheet = made({ steps: QUICK_STEPS });
   if (!sheet.wasGivenUp) return sheet;
-  const { design } = release;
+  const { design } = form;
   return made({ worked: await workedBeside({ design, tables, answers, picked, workspace, now, sender }) });
 }

@@ -64,4 +64,6 @@ export const answerSentences: Sentences<AnswerFacts> = {
   'record-named': ({ record, table, count }) =>
     `${plural(count, 'record')} of ${words(table)} ${count === 1 ? 'refers' : 'refer'} to it${record === '' ? '' : `: ${words(record)}${Number(count) > 3 ? ' …' : ''}`}`,
   'value-changed': ({ label }) => `Somebody changed ${label} meanwhile`,
+  'row-changed': () => 'Somebody changed this row, or removed it, meanwhile',
+  'nothing-changed': () => 'Nothing has been changed yet',
 };

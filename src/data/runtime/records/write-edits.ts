@@ -73,7 +73,10 @@ function byTable(tables: Tables, edits: readonly RecordEdit[]): [Table, RecordEd
 /** One statement writes what fills the same columns. */
 const byShape = <T extends AddRecord | ChangeRecord>(edits: readonly T[]): T[][] => [
   ...grouped(edits, (edit) =>
-    JSON.stringify([Object.keys(edit.values), edit.t === 'add' && edit.number === null]),
+    JSON.stringify([
+      Object.keys(edit.values),
+      edit.t === 'add' ? edit.number === null : edit.position === undefined,
+    ]),
   ).values(),
 ];
 
@@ -163,11 +166,17 @@ async function addRecords(tx: Tx, table: Table, edits: readonly AddRecord[], try
 
 async function changeRecords(tx: Tx, table: Table, edits: readonly ChangeRecord[]): Promise<void> {
   const { columns, cells, lists, names } = sideBySide(table, edits);
-  const sets = columns.map((column, i) => sql`${columnName(column)} = ${cells[i] ?? sql`NULL`}`);
+  const moved = edits[0]?.position !== undefined;
+  const place = stampName('position');
+  const sets = [
+    ...columns.map((column, i) => sql`${columnName(column)} = ${cells[i] ?? sql`NULL`}`),
+    ...(moved ? [sql`${place} = u.${place}`] : []),
+  ];
   const ids = sql`${sql.param(edits.map(({ id }) => id))}::uuid[]`;
+  const places = moved ? [sql`${sql.param(edits.map(({ position }) => position))}::int[]`] : [];
   await tx.execute(sql`
     UPDATE ${tableName(table)} AS t SET ${listed(sets)}
-    FROM unnest(${listed([ids, ...lists])}) AS u (${listed([sql`id`, ...names])}) WHERE t.id = u.id`);
+    FROM unnest(${listed([ids, ...lists, ...places])}) AS u (${listed([sql`id`, ...names, ...(moved ? [place] : [])])}) WHERE t.id = u.id`);
 }
 
 const childrenOf = (tables: Tables, table: Table): Table[] =>

@@ -152,6 +152,10 @@ export const submission = slate.table(
     earlierAnswers: jsonb('earlier_answers').$type<Answers>(),
     version: integer('version').notNull().default(1),
     recordId: uuid('record_id'),
+    /** The record it changes; null where it makes a new one. */
+    ofRecord: uuid('of_record'),
+    /** That record, as answers, as its sender last saw it: what others changed since is merged, or asked about. */
+    base: jsonb('base').$type<Answers>(),
     sentAt: at('sent_at'),
     ...made,
   },
@@ -160,6 +164,10 @@ export const submission = slate.table(
     index('submission_state').on(t.state, t.updatedAt),
     index('submission_form').on(t.formId),
     index('submission_release').on(t.releaseId),
+    index('submission_of_record')
+      .on(t.ofRecord)
+      .where(sql`${t.ofRecord} IS NOT NULL`),
+    check('submission_base', sql`(${t.ofRecord} IS NULL) = (${t.base} IS NULL)`),
     check(
       'submission_state_known',
       sql`${t.state} IN ('draft', 'waiting', 'sent-back', 'kept', 'declined', 'withdrawn', 'rehearsing')`,

@@ -1,0 +1,64 @@
+import type { Question } from '../../core/form/design';
+import { Select } from '../kit/Select';
+import { Sentence } from '../kit/Sentence';
+
+interface Props {
+  readonly question: Question;
+  readonly change: (part: Partial<Question>) => void;
+}
+
+/** In which use of the form an answer must be given. */
+export function RequiredFor({ question, change }: Props) {
+  return (
+    <Select
+      label="When it must be filled"
+      value={question.requiredFor ?? 'both'}
+      choices={[
+        { value: 'both', label: 'always' },
+        { value: 'new', label: 'in a new record' },
+        { value: 'change', label: 'when a record is changed' },
+      ]}
+      onChange={(value) =>
+        change({ requiredFor: value === 'both' ? undefined : (value as 'new' | 'change') })
+      }
+    />
+  );
+}
+
+/** What becomes of a question where a new record is made, and where one is changed by the form. */
+export function ByUse({ question, inGroup, change }: Props & { readonly inGroup: boolean }) {
+  const isCalculated = question.kind === 'calculated';
+  return (
+    <section className="margin-part" aria-label="New and changed records">
+      {!inGroup && (
+        <Sentence>
+          In a new record it is{' '}
+          <Select
+            label="In a new record"
+            value={question.onNew ?? 'asked'}
+            choices={[
+              { value: 'asked', label: isCalculated ? 'shown' : 'asked' },
+              { value: 'hidden', label: isCalculated ? 'not shown' : 'not asked' },
+            ]}
+            onChange={(value) => change({ onNew: value === 'hidden' ? 'hidden' : undefined })}
+          />
+        </Sentence>
+      )}
+      <Sentence>
+        When a record is changed it is{' '}
+        <Select
+          label="When a record is changed"
+          value={question.onChange ?? 'asked'}
+          choices={[
+            { value: 'asked', label: isCalculated ? 'shown' : 'asked' },
+            ...(isCalculated ? [] : [{ value: 'locked', label: 'shown, not to be changed' }]),
+            { value: 'hidden', label: 'not shown' },
+          ]}
+          onChange={(value) =>
+            change({ onChange: value === 'asked' ? undefined : (value as 'locked' | 'hidden') })
+          }
+        />
+      </Sentence>
+    </section>
+  );
+}
