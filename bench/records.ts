@@ -9,6 +9,7 @@ import { catalogueNow } from '../src/data/catalogue';
 import { closeConnections } from '../src/data/connect';
 import { applyChanges } from '../src/data/runtime/tables/tables';
 import { asOwner, asPerson } from '../src/data/transaction';
+import { pickRecords } from '../src/use-cases/records/pick-records';
 import { openRecords } from '../src/use-cases/records/open-records';
 import { readFacets } from '../src/use-cases/records/read-facets';
 import { saveEdits } from '../src/use-cases/records/save-edits';
@@ -34,6 +35,7 @@ const many: Table = {
   key: 'many',
   label: 'Many',
   prefix: 'M',
+  title: ['cmname'],
   columns: [
     column('name'),
     column('note'),
@@ -243,4 +245,28 @@ await compare(
   `UPDATE records.many SET note = 'note ' || clock_timestamp(), price = price + 0.01 WHERE id = ANY (ARRAY[${ids}]::uuid[])`,
 );
 await asIs('DROP TABLE records.many CASCADE');
+/** As a lookup finds them: the best first, each with its title and three columns beside it. */
+const wordsText =
+  'slate.words(ARRAY[t.number, t.name, t.note, slate.letters(t.quantity), slate.letters(t.price), slate.letters(t.seen)])';
+const shownBeside = 't.id, t.name, t.note, t.quantity::text, t.price::text';
+for (const [name, search, like] of [
+  ['a rare word', 'Frond 77777', '%frond%77777%'],
+  ['the beginning of many', 'Frond 77', '%frond%77%'],
+  ['a frequent word', 'note', '%note%'],
+] as const)
+  await compare(
+    `a lookup by ${name}`,
+    () => must(pickRecords(ines, 'many', search)),
+    `SELECT ${shownBeside} FROM records.many t WHERE t.removed_at IS NULL AND ${wordsText} LIKE '${like}' LIMIT 20`,
+  );
+await compare(
+  'a lookup before anything is typed',
+  () => must(pickRecords(ines, 'many', '')),
+  `SELECT ${shownBeside} FROM records.many t WHERE t.removed_at IS NULL ORDER BY t.id DESC LIMIT 20`,
+);
+await compare(
+  'a lookup by a word with a slip, of which nothing is called so',
+  () => must(pickRecords(ines, 'many', 'Frond 7777x7')),
+  `SELECT ${shownBeside} FROM records.many t WHERE t.removed_at IS NULL AND ${wordsText} LIKE '%frond%7777_7%' LIMIT 20`,
+);
 await closeConnections();

@@ -1,4 +1,10 @@
-import type { FieldQuestion, FormDesign, Question, TableTarget } from '../src/core/form/design';
+import type {
+  FieldQuestion,
+  LookupQuestion,
+  FormDesign,
+  Question,
+  TableTarget,
+} from '../src/core/form/design';
 import type { ChoiceList } from '../src/core/table/choice-list';
 import { choicesOf, conditions, waysOfComing } from './lists';
 import { personNamed } from './people';
@@ -19,7 +25,7 @@ const base = (id: string, key: string, label: string, required = true) => ({
   hint: '',
   required,
 });
-const lookup = (id: string, key: string, label: string, table: number, show: string[]): FieldQuestion => ({
+const lookup = (id: string, key: string, label: string, table: number, show: string[]): LookupQuestion => ({
   ...base(id, key, label),
   kind: 'lookup',
   table: tableId(table),
@@ -81,7 +87,10 @@ const treatmentRows: Question = {
   most: 8,
   table: target(5, 'treatment_lines', 'Treatment lines', 'TRL'),
   columns: [
-    lookup('qtrproduct', 'product', 'Product', 3, ['cprolicence', 'cproactive']),
+    {
+      ...lookup('qtrproduct', 'product', 'Product', 3, ['cproactive', 'cprostock']),
+      where: 'pick_cprostock > 0',
+    },
     decimal('qtrrate', 'rate', 'Rate', 1, 'ml/m²'),
     calculated('qtrarea', 'area', 'Area', 'qtrbed.cbedarea', 2, 'm²'),
     calculated('qtramount', 'amount', 'Amount', 'qtrrate * qtrarea', 1, 'ml'),

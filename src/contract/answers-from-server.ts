@@ -73,6 +73,20 @@ export interface SheetData {
   readonly now: string;
 }
 
+/** What a lookup offers for a search. */
+export interface LookupOptions {
+  readonly options: readonly PickedRecord[];
+  /** The first of them were picked by whoever asks, lately. */
+  readonly lately: number;
+  /** Nothing shows the words as they are written; these do but for a letter. */
+  readonly near: boolean;
+  /** Labels of what must be answered before anything is offered. */
+  readonly waitsFor: readonly string[];
+  /** What the columns shown are called. */
+  readonly heads: readonly string[];
+  readonly copied: CopiedFrom | null;
+}
+
 /** A record that a sheet changes or shows. */
 export interface RecordInSheet {
   readonly id: string;

@@ -45,6 +45,8 @@ export const nameRecords = z
 /** Records of a table that another refers to, as they are offered and picked there. */
 export interface PickOptions {
   readonly options: readonly PickedRecord[];
+  /** Nothing shows the words as they are written; these do but for a letter. */
+  readonly near: boolean;
 }
 /** For each text the record it names; null where it names none, or several. */
 export interface NamedRecords {

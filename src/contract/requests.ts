@@ -38,13 +38,21 @@ export const decideSubmission = z
 export const carryDraft = z.object({ version }).strict();
 export const withdrawSubmission = z.object({ key: z.uuid(), version }).strict();
 
+/** What the filter of a lookup reads, as it is answered now. */
+const given = z
+  .record(
+    z.string().regex(/^[\w-]{1,60}$/),
+    z.union([z.string().max(limits.longText * 2), z.boolean(), z.null()]),
+  )
+  .optional();
 export const searchLookup = z
-  .object({ q: z.string().max(limits.label).default(''), submission: z.uuid().optional() })
+  .object({ q: z.string().max(limits.label).default(''), submission: z.uuid().nullable(), given })
   .strict();
 export const nameLookup = z
   .object({
     texts: z.array(z.string().max(limits.shortText)).max(limits.rows),
     submission: z.uuid().nullable(),
+    given,
   })
   .strict();
 /** Which records of a table: those in which every word is seen, and of which a condition in FEEL holds. */

@@ -49,10 +49,18 @@ export const matrix: readonly Line[] = [
   { ask: 'PUT /api/forms/{form}/design', body: design, gets: '401 403 403 403 409 409' },
   { ask: 'POST /api/forms/{form}/impact', body: { must: 'true', on: 'x' }, gets: '401 403 403 403 200 200' },
   { ask: 'POST /api/forms/{form}/release', body: { version: 999_999 }, gets: '401 403 403 403 409 409' },
-  { ask: 'GET /api/forms/{form}/lookups/qtrbed', gets: '401 200 200 200 200 200' },
-  { ask: 'GET /api/forms/{form}/lookups/nothing', gets: '401 404 404 404 404 404' },
   {
-    ask: 'POST /api/forms/{form}/lookups/qtrbed',
+    ask: 'POST /api/forms/{form}/lookups/qtrbed/options',
+    body: { submission: null },
+    gets: '401 200 200 200 200 200',
+  },
+  {
+    ask: 'POST /api/forms/{form}/lookups/nothing/options',
+    body: { submission: null },
+    gets: '401 404 404 404 404 404',
+  },
+  {
+    ask: 'POST /api/forms/{form}/lookups/qtrbed/names',
     body: { texts: ['G4-12'], submission: null },
     gets: '401 200 200 200 200 200',
   },

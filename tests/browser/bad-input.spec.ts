@@ -87,7 +87,6 @@ test('malformed bodies, wrong shapes and unknown ids', async ({ browser }) => {
     `/api/forms/${nobody}/design`,
     '/api/tables/no_such_table/records',
     `/api/tables/beds/records/${nobody}`,
-    `/api/forms/${TREATMENT}/lookups/nothing`,
     '/api/tables/a%00b/records',
     '/api/nothing',
   ]) {

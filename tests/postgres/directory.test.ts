@@ -82,7 +82,7 @@ describe('the directory', () => {
     ]);
     expect(await found('lund')).toEqual(['Osei Marchetti-Lund']);
     await world.sql(`UPDATE slate.person SET ended_at = now() WHERE id = $1`, [care('Osei')]);
-    expect(await found('lund')).toEqual([]);
+    expect(await found('Marchetti-Lund')).toEqual([]);
     expect(
       await world.sql(`SELECT place, removed_at IS NOT NULL AS gone FROM records.colleagues WHERE id = $1`, [
         care('Osei'),

@@ -81,6 +81,7 @@ const fieldQuestion = z.discriminatedUnion('kind', [
       kind: z.literal('lookup'),
       table: z.union([z.uuid(), z.literal('')]),
       show: z.array(z.string().max(40)).max(10),
+      where: condition,
     })
     .strict(),
   z

@@ -66,7 +66,13 @@ function knowledgeOf(form: CompiledForm): Knowledge {
 function impossibleDates({ tree, what, id }: Formula): Issue[] {
   if (tree === null) return [];
   const path =
-    what.t === 'check' ? ['checks', id] : what.t === 'asked' || what.t === 'required' ? [what.of.id] : [id];
+    what.t === 'check'
+      ? ['checks', id]
+      : what.t === 'asked' || what.t === 'required'
+        ? [what.of.id]
+        : what.t === 'fits'
+          ? [what.question.id]
+          : [id];
   return [...nodesOf(tree)]
     .filter(isImpossible)
     .map(({ span }) => issue('not-a-date', path, { from: span.from, to: span.to }));

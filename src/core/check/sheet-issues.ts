@@ -3,6 +3,8 @@ import { isBlank } from '../form/answers';
 import type { Check } from './check';
 import { isField, isTyped, questionsOf, type FieldQuestion, type RowsQuestion } from '../form/design';
 import type { Place, RowState } from '../form/cells';
+import { isRecord } from '../expression/value';
+import { fitsId } from '../form/lookup-filter';
 import { listStored } from '../table/kinds/stored-list';
 import type { Sheet } from '../form/sheet';
 
@@ -43,11 +45,22 @@ function fieldIssues(sheet: Sheet, question: FieldQuestion, row: RowState | null
   if (fault !== null) return [{ ...withFacts(fault, { ...facts, ...fault.facts }), path }];
   const gone = retiredChoice(question, sheet.raw(place));
   if (gone !== null) return [issue('choice-retired', path, { ...facts, choice: gone })];
+  const misfit = misfits(sheet, question, row, place);
+  if (misfit !== null) return [issue('pick-misfits', path, { ...facts, record: misfit })];
   const missing = sheet.isRequired(place) && isTyped(question) && isBlank(sheet.raw(place));
   return [
     ...(missing ? [issue(question.kind === 'confirmation' ? 'not-confirmed' : 'required', path, facts)] : []),
     ...checkIssues(sheet, question.id, row, path),
   ];
+}
+
+/** The title of what is picked, where the filter of its lookup does not let it be. */
+function misfits(sheet: Sheet, question: FieldQuestion, row: RowState | null, place: Place): string | null {
+  if (question.kind !== 'lookup' || question.where === undefined) return null;
+  const id = fitsId(question.id);
+  const fits = row === null ? sheet.value([id]) : (row.values.get(id) ?? null);
+  const picked = sheet.value(place);
+  return fits === false && isRecord(picked) ? picked.title : null;
 }
 
 /** The words of what was chosen, when its list offers it no more. */

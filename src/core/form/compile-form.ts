@@ -25,6 +25,7 @@ import { checksOfTables } from './checks-of-tables';
 import { inOrder } from './formula-order';
 import { calculatedKind } from './column-kind';
 import { readStored, scopeOf, type TablesById } from './scope';
+import { answersRead, columnsOfPick, fitsId, fitting, pickScope } from './lookup-filter';
 import { requireId } from './sheet-ids';
 
 /** A design made ready to be filled: formulas in an order in which each comes after all it reads. */
@@ -194,6 +195,15 @@ function questionExpressions(of: Question, group: RowsQuestion | null): Written[
       path: [of.id, 'askWhen'],
       wanted: YES_NO,
     });
+  if (of.kind === 'lookup' && of.where !== undefined)
+    found.push({
+      what: { t: 'fits', question: of },
+      id: fitsId(of.id),
+      group,
+      stored: of.where,
+      path: [of.id, 'where'],
+      wanted: YES_NO,
+    });
   if (of.requireWhen !== undefined)
     found.push({
       what: { t: 'required', of },
@@ -211,11 +221,21 @@ function read(
   design: FormDesign,
   tables: TablesById,
 ): Result<Formula, Issue[]> {
-  const tree = readStored(stored, scopeOf(design, tables, group ?? undefined), path);
+  const scope =
+    what.t === 'fits'
+      ? pickScope(design, tables, what.question, group ?? undefined)
+      : scopeOf(design, tables, group ?? undefined);
+  const tree = readStored(stored, scope, path);
   if (!tree.ok) return tree;
   if (!fits(tree.value.type, wanted))
     return fail([issue('result-type', path, { given: tree.value.type.t, wanted: wanted.t })]);
-  return ok(formulaOf(what, id, group, tree.value));
+  const formula = formulaOf(what, id, group, tree.value);
+  if (what.t !== 'fits') return ok(formula);
+  return ok({
+    ...formula,
+    run: fitting(what.question, tree.value, tables.get(what.question.table)),
+    reads: new Set([what.question.id, ...answersRead(tree.value)]),
+  });
 }
 
 const formulaOf = (what: FormulaUse, id: string, group: RowsQuestion | null, tree: Expression): Formula => ({
@@ -324,8 +344,11 @@ function allColumnsRead(
   const found = new Map<string, Set<string>>();
   const add = (table: string, column: string) =>
     found.set(table, (found.get(table) ?? new Set()).add(column));
-  for (const { tree } of formulas)
+  for (const { tree, what } of formulas) {
     for (const [table, column] of tree === null ? [] : columnsRead(tree)) add(table, column);
+    if (what.t === 'fits' && tree !== null)
+      for (const column of columnsOfPick(tree)) add(what.question.table, column);
+  }
   for (const {
     question: { carry },
   } of fields.values()) {

@@ -130,6 +130,8 @@ export interface LookupQuestion extends Asked {
   readonly kind: 'lookup';
   readonly table: string;
   readonly show: readonly string[];
+  /** FEEL as stored text, over the columns of the table and the answers: only records of which it is true are offered, and taken. Left out, all. */
+  readonly where?: string | undefined;
 }
 /** `expression` is FEEL as stored text: ids in place of keys. `gives`, left out, is a number. */
 export interface CalculatedQuestion extends Asked {

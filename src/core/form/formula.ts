@@ -2,7 +2,7 @@ import type { Closure } from '../expression/compile';
 import type { Expression } from '../expression/tree';
 import type { Check } from '../check/check';
 import type { Issue } from '../kernel/issue';
-import type { CalculatedQuestion, FieldQuestion, Question, Section, Total } from './design';
+import type { CalculatedQuestion, FieldQuestion, LookupQuestion, Question, Section, Total } from './design';
 
 /** What a formula is for. */
 export type FormulaUse =
@@ -11,7 +11,9 @@ export type FormulaUse =
   | { readonly t: 'total'; readonly total: Total }
   | { readonly t: 'check'; readonly check: Check }
   | { readonly t: 'asked'; readonly of: Question | Section }
-  | { readonly t: 'required'; readonly of: Question };
+  | { readonly t: 'required'; readonly of: Question }
+  /** Whether what is picked fits the filter of its lookup. */
+  | { readonly t: 'fits'; readonly question: LookupQuestion };
 
 /** Something the sheet works out: an answer, a total, whether a check holds, or whether something is asked. */
 export interface Formula {
@@ -36,6 +38,8 @@ export function formulaPath({ id, what }: Pick<Formula, 'id' | 'what'>): Issue['
       return [what.of.id, 'questions' in what.of ? 'showWhen' : 'askWhen'];
     case 'required':
       return [what.of.id, 'requireWhen'];
+    case 'fits':
+      return [what.question.id, 'where'];
     case 'calculated':
     case 'following':
     case 'total':

@@ -43,6 +43,7 @@ export interface AnswerFacts {
   readonly 'not-a-record': None;
   readonly 'record-gone': None;
   readonly 'record-not-found': With<'text'>;
+  readonly 'pick-misfits': With<'record'>;
   readonly 'too-few-rows': With<'least'>;
   readonly 'too-many-rows': With<'given' | 'most'>;
   readonly 'check-stops': With<'message'>;

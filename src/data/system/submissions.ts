@@ -124,6 +124,17 @@ const summary = {
 };
 export type SubmissionSummaryRow = Awaited<ReturnType<typeof ownSubmissions>>[number];
 
+/** What somebody answered in a form lately, the newest first. */
+export async function latestAnswers(tx: Tx, sender: string, of: string, most: number): Promise<Answers[]> {
+  const rows = await tx
+    .select({ answers: submission.answers })
+    .from(submission)
+    .where(and(eq(submission.senderId, sender), eq(submission.formId, of)))
+    .orderBy(desc(submission.updatedAt))
+    .limit(most);
+  return rows.map(({ answers }) => answers);
+}
+
 export async function ownSubmissions(tx: Tx, sender: string, most: number) {
   return tx
     .select(summary)

@@ -1,4 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
+import { matchedParts } from '../../core/record/matched-parts';
 import { ChevronsUpDown } from './icons';
 import { useEffect, useState, type ReactNode } from 'react';
 import { Button, ComboBox, Input, ListBox, ListBoxItem, Popover } from 'react-aria-components';
@@ -9,15 +10,33 @@ export interface LookupOption {
   readonly shown: readonly string[];
 }
 
+/** What a search found. */
+export interface Found<O> {
+  readonly options: readonly O[];
+  /** The first of them were picked lately. */
+  readonly lately?: number;
+  /** Nothing shows the words as they are written; these do but for a letter. */
+  readonly near?: boolean;
+  /** What must be answered before anything is offered. */
+  readonly waitsFor?: readonly string[];
+  /** What the columns beside the title are called. */
+  readonly heads?: readonly string[];
+  /** Stands below what was found. */
+  readonly note?: ReactNode;
+}
+
 interface Props<O extends LookupOption> {
   readonly label: string;
   readonly picked: { readonly id: string; readonly title: string } | null;
-  /** What stands there instead of a record: pasted, and not found. */
+  /** What stands there instead of a record: typed or pasted, and not found. */
   readonly typed?: string;
-  /** `note` stands below what was found. */
-  readonly search: (words: string) => Promise<{ readonly options: readonly O[]; readonly note?: ReactNode }>;
+  readonly search: (words: string) => Promise<Found<O>>;
   readonly searchKey: readonly unknown[];
   readonly onPick: (option: O | null) => void;
+  /** Words that were left without a pick. Left out, what stood there before is put back. */
+  readonly onWords?: (words: string) => void;
+  /** Offered below what was found, with the words that were typed. */
+  readonly onAdd?: { readonly label: string; readonly add: (words: string) => void } | undefined;
   readonly onBlur?: () => void;
   readonly id?: string;
   readonly invalid?: boolean;
@@ -29,7 +48,7 @@ interface Props<O extends LookupOption> {
 /** Long enough that a quick typist asks once per word. */
 const SEARCH_AFTER_MS = 120;
 
-/** Finds a record by any word of it and shows it by its title; what is typed but not picked is put back. */
+/** Finds a record by any word of it and shows it by its title. */
 export function Lookup<O extends LookupOption>({
   label,
   picked,
@@ -37,6 +56,8 @@ export function Lookup<O extends LookupOption>({
   search,
   searchKey,
   onPick,
+  onWords,
+  onAdd,
   onBlur,
   id,
   invalid = false,
@@ -57,6 +78,16 @@ export function Lookup<O extends LookupOption>({
   // What was found for other words is not offered: somebody in a hurry would pick it.
   const isLooking = wanted !== asked || isFetching;
   const options = isLooking ? [] : (data?.options ?? []);
+  const heads = data?.heads ?? [];
+  const isTable = heads.length > 0 && options.length > 0;
+  const leave = () => {
+    const left = words.trim();
+    if (left !== '' && left !== picked?.title && left !== typed) {
+      if (onWords !== undefined) onWords(left);
+      else setWords(picked?.title ?? typed);
+    } else if (left !== '') setWords(picked?.title ?? typed);
+    onBlur?.();
+  };
   return (
     <ComboBox
       aria-label={label}
@@ -64,6 +95,7 @@ export function Lookup<O extends LookupOption>({
       inputValue={words}
       selectedKey={picked?.id ?? null}
       allowsEmptyCollection
+      allowsCustomValue
       menuTrigger="focus"
       isInvalid={invalid}
       onOpenChange={setOpen}
@@ -73,10 +105,11 @@ export function Lookup<O extends LookupOption>({
       }}
       onSelectionChange={(key) => {
         const option = options.find((one) => one.id === key);
-        if (option !== undefined) onPick(option);
-        setWords(option?.title ?? picked?.title ?? typed);
+        if (option === undefined) return;
+        onPick(option);
+        setWords(option.title);
       }}
-      {...(onBlur && { onBlur })}
+      onBlur={leave}
     >
       <div className={bare ? 'flex items-center' : `box flex items-center p-0 ${invalid ? 'wrong' : ''}`}>
         <Input
@@ -84,17 +117,37 @@ export function Lookup<O extends LookupOption>({
           {...(describedBy && { 'aria-describedby': describedBy })}
           placeholder={placeholder ?? 'Type to find'}
           className={`min-w-0 flex-1 rounded-md bg-transparent ${bare ? 'py-1' : 'px-2.5 py-1.5'} placeholder:text-slate-500`}
+          onKeyDown={(event) => {
+            if (event.key === 'Escape') setWords(picked?.title ?? typed);
+          }}
         />
         <Button className="px-2 text-slate-700">
           <ChevronsUpDown size={15} aria-hidden />
         </Button>
       </div>
       <Popover className="popover">
+        {data?.near === true && !isLooking && (
+          <p className="px-2 py-1 text-[13px] text-slate-600">
+            Nothing is called that. Did you mean one of these?
+          </p>
+        )}
+        {isTable && (
+          <p
+            aria-hidden
+            className="option-row px-2 py-0.5 text-[12px] text-slate-600 max-sm:hidden"
+            style={columnsOf(heads)}
+          >
+            <span />
+            {heads.map((head) => (
+              <span key={head}>{head}</span>
+            ))}
+          </p>
+        )}
         <ListBox
           className="outline-none"
           renderEmptyState={() => (
             <p className="px-2 py-1 text-slate-600">
-              {isLooking ? 'Looking…' : 'Nothing found; try another word'}
+              {isLooking ? 'Looking…' : emptyWords(data?.waitsFor ?? [])}
             </p>
           )}
         >
@@ -102,20 +155,64 @@ export function Lookup<O extends LookupOption>({
             <ListBoxItem
               id={option.id}
               textValue={option.title}
-              className="option flex flex-wrap items-baseline gap-x-3"
+              className={`option ${isTable ? 'option-row' : ''}`}
+              {...(isTable && { style: columnsOf(heads) })}
             >
-              <span>{option.title}</span>
-              <span className="text-[13px] text-slate-600">
-                {option.shown.filter((one) => one !== '').join(' · ')}
+              <span>
+                <Marked text={option.title} search={asked} />
+                {options.indexOf(option) < (data?.lately ?? 0) && (
+                  <span className="ml-2 text-[12px] text-slate-600">picked lately</span>
+                )}
               </span>
+              {option.shown
+                .filter((one) => isTable || one !== '')
+                .map((one, i) => (
+                  <span key={i} className="text-[13px] text-slate-600">
+                    <Marked text={one} search={asked} />
+                  </span>
+                ))}
             </ListBoxItem>
           )}
         </ListBox>
+        {onAdd !== undefined && !isLooking && (
+          <button
+            type="button"
+            className="button-plain w-full border-t border-slate-200 px-2 pt-1.5 text-left text-[13px]"
+            onMouseDown={(event) => event.preventDefault()}
+            onClick={() => {
+              setOpen(false);
+              onAdd.add(wanted.trim());
+            }}
+          >
+            {wanted.trim() === '' ? onAdd.label : `${onAdd.label}: ${wanted.trim()}`}
+          </button>
+        )}
         {data?.note !== undefined && (
           <p className="border-t border-slate-200 px-2 pt-1 text-[13px] text-slate-600">{data.note}</p>
         )}
       </Popover>
     </ComboBox>
+  );
+}
+
+const emptyWords = (waitsFor: readonly string[]): string =>
+  waitsFor.length === 0 ? 'Nothing found; try another word' : `First answer: ${waitsFor.join(', ')}`;
+
+/** The title, and a column for each of what is shown beside it. */
+const columnsOf = (heads: readonly string[]) => ({
+  gridTemplateColumns: `minmax(11rem, 2fr) ${'minmax(4.5rem, 1fr) '.repeat(heads.length)}`,
+});
+
+/** A text in which what was searched for stands out. */
+function Marked({ text, search }: { text: string; search: string }) {
+  return matchedParts(text, search).map(({ text: part, matches }, i) =>
+    matches ? (
+      <b key={i} className="text-lichen-deep underline decoration-1 underline-offset-2">
+        {part}
+      </b>
+    ) : (
+      part
+    ),
   );
 }
 

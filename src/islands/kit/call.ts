@@ -31,9 +31,9 @@ export async function call<T>(
 /** A refusal, where only errors can be told: it is shown, and never tried again. */
 export class Refused extends Error {}
 
-/** For queries: a refusal is an error to show, never to repeat. */
-export async function fetched<T>(path: string): Promise<T> {
-  const result = await call<T>('GET', path);
+/** For queries, with a body where what is asked does not go into an address: a refusal is an error to show, never to repeat. */
+export async function fetched<T>(path: string, body?: unknown): Promise<T> {
+  const result = await call<T>(body === undefined ? 'GET' : 'POST', path, body);
   if (result.ok) return result.value;
   throw new Refused(result.error.title);
 }

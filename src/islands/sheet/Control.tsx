@@ -1,19 +1,11 @@
-import type { CopiedFrom } from '../../contract/answers-from-server';
-import type { PickedRecord } from '../../core/form/picked-record';
-import { asRecord } from '../../core/form/picked-record';
-import type { FieldQuestion } from '../../core/form/design';
-import { recordKey, retyped } from '../../core/form/cells';
-import { isUuid } from '../../core/kernel/ids';
-import { isRecord } from '../../core/expression/value';
-import { Age } from '../kit/Age';
-import { fetched } from '../kit/call';
+import { retyped } from '../../core/form/cells';
 import { DateInput } from '../kit/DateInput';
-import { Lookup } from '../kit/Lookup';
 import { Select } from '../kit/Select';
 import type { ControlProps } from './control-props';
 import { controlId } from './sheet-model';
 import { ChoicesControl, ConfirmationControl } from './Ticks';
 import { FilesControl } from './FilesControl';
+import { LookupControl } from './LookupControl';
 
 /** The control of one answer. */
 export function Control(props: ControlProps) {
@@ -121,8 +113,6 @@ const typed = {
 } as const;
 
 const textOf = (raw: unknown): string => (typeof raw === 'string' ? raw : '');
-/** A text that stands in a lookup without naming a record; an id of one that is gone says nothing to anybody. */
-const pastedText = (raw: unknown): string => (typeof raw === 'string' && !isUuid(raw) ? raw : '');
 const boxed = (bare: boolean): string => (bare ? 'w-full rounded bg-transparent px-1 py-1' : 'box');
 
 /** Numbers are typed as text and read back in the form they will be kept in once left. */
@@ -212,66 +202,5 @@ function YesNo({
         </button>
       )}
     </div>
-  );
-}
-
-function LookupControl({
-  question,
-  place,
-  sheet,
-  formId,
-  submission,
-  tables,
-  invalid,
-  describedBy,
-  onChange,
-  onTouch,
-  bare = false,
-  name,
-}: ControlProps & { question: Extract<FieldQuestion, { kind: 'lookup' }> }) {
-  const value = sheet.value(place);
-  const search = async (words: string) => {
-    const { options, copied } = await fetched<{ options: PickedRecord[]; copied: CopiedFrom | null }>(
-      `/api/forms/${formId}/lookups/${question.id}?q=${encodeURIComponent(words)}${submission === null ? '' : `&submission=${submission}`}`,
-    );
-    return {
-      options,
-      ...(copied !== null && {
-        note: (
-          <>
-            From {copied.source}
-            {copied.refreshedAt !== null && (
-              <>
-                , as it was <Age iso={copied.refreshedAt} />
-              </>
-            )}
-            {copied.failing && '; it does not answer now'}
-          </>
-        ),
-      }),
-    };
-  };
-  return (
-    <Lookup
-      id={controlId(place)}
-      label={name}
-      bare={bare}
-      invalid={invalid}
-      describedBy={describedBy}
-      onBlur={onTouch}
-      search={search}
-      searchKey={['lookup', recordKey(formId, question.id)]}
-      picked={isRecord(value) ? value : null}
-      typed={isRecord(value) ? '' : pastedText(sheet.raw(place))}
-      placeholder={bare ? 'Type to find' : `Pick from ${tables.get(question.table)?.label ?? 'the list'}`}
-      onPick={(option: PickedRecord | null) => {
-        sheet.pick(
-          place,
-          question.table,
-          option === null ? null : asRecord(option, tables.get(question.table)),
-        );
-        onChange();
-      }}
-    />
   );
 }

@@ -16,6 +16,7 @@ import { sameIssues, type Filling, type Hand, type ShownIssue } from './use-fill
 import { useCells } from './use-cells';
 import { RowMenu } from './RowMenu';
 import { focusCell, pressed } from './row-keys';
+import { givenFor } from './lookup-given';
 import { controlId } from './sheet-model';
 import { Troubles, troubleId } from './Troubles';
 
@@ -261,6 +262,7 @@ async function pasteBlock(
       for (const [words, record] of await recordsOf(
         column,
         block.map((line) => line[i] ?? ''),
+        [place[0], place[1]],
         hand,
       ))
         named.set(`${column.id}/${words}`, record);
@@ -282,14 +284,15 @@ async function pasteBlock(
 async function recordsOf(
   column: Extract<FieldQuestion, { kind: 'lookup' }>,
   cells: readonly string[],
-  { formId, submission, model: { tables } }: Hand,
+  row: readonly [string, string],
+  { formId, submission, sheet, model: { tables } }: Hand,
 ): Promise<Map<string, RecordValue | null>> {
   const texts = [...new Set(cells.map((cell) => cell.trim()))].filter((words) => words !== '');
   const table = tables.get(column.table);
   const found = await call<{ records: (PickedRecord | null)[] }>(
     'POST',
-    `/api/forms/${formId}/lookups/${column.id}`,
-    { texts: texts.slice(0, limits.rows), submission },
+    `/api/forms/${formId}/lookups/${column.id}/names`,
+    { texts: texts.slice(0, limits.rows), submission, given: givenFor(sheet, column, row) },
   ).catch(() => null);
   const records = found?.ok === true ? found.value.records : [];
   return new Map(

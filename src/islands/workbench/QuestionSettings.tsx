@@ -2,6 +2,7 @@ import { useState } from 'react';
 import { choicesFrom, keysTaken, replaceQuestion } from '../../core/form/edit';
 import type { FieldQuestion, Question, RowsQuestion } from '../../core/form/design';
 import { keyFor } from '../../core/form/key';
+import { pickScope } from '../../core/form/lookup-filter';
 import { newShortId } from '../../core/kernel/ids';
 import { ExpressionInput } from '../kit/ExpressionInput';
 import { InCurrency, InUnit, WithDecimals } from '../kit/LineSettings';
@@ -204,6 +205,30 @@ function LookupSettings({
             onChange={(show) => change({ show })}
           />
         </Sentence>
+      )}
+      {table !== undefined && (
+        <Sentence>
+          and offer{' '}
+          <Select
+            label="Which records are offered"
+            value={question.where === undefined ? 'all' : 'where'}
+            choices={[
+              { value: 'all', label: 'all of them' },
+              { value: 'where', label: 'only those of which it is true that' },
+            ]}
+            onChange={(value) => change({ where: value === 'where' ? '' : undefined })}
+          />
+        </Sentence>
+      )}
+      {table !== undefined && question.where !== undefined && (
+        <ExpressionInput
+          key={question.id}
+          label="Only records of which it is true that"
+          stored={question.where}
+          scope={pickScope(bench.design, bench.tables, question, bench.group ?? undefined)}
+          example={`${columns[0]?.key ?? 'section'} = …`}
+          onChange={(where) => change({ where })}
+        />
       )}
       {table !== undefined && (
         <p className="quiet mb-1.5">

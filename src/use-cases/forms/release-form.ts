@@ -1,4 +1,4 @@
-import type { Catalogue } from '../../core/catalogue/catalogue';
+import { may, type Catalogue } from '../../core/catalogue/catalogue';
 import { seeNewTables } from '../../core/access/rules';
 import { designIssues } from '../../core/form/design-issues';
 import type { FormDesign } from '../../core/form/design';
@@ -9,6 +9,9 @@ import { fail, ok, type Result } from '../../core/kernel/result';
 import { tablesOf } from '../../core/storage/tables-of';
 import type { TableChange } from '../../core/table/change';
 import { planTables } from '../../core/table/plan';
+import type { Tx } from '../../data/connect';
+import { recordCounts } from '../../data/runtime/records/record-counts';
+import { askWordsIndex } from '../../data/runtime/records/words-sql';
 import { applyChanges, oneTableChangeAtATime } from '../../data/runtime/tables/tables';
 import { insertRelease, listReleases } from '../../data/system/forms';
 import { askToWrite, grantFilling, noteAllowed } from '../../data/runtime/tables/table-rights';
@@ -71,11 +74,26 @@ export async function releaseForm(
       tablesOf(form.value.design).map((table) => table.id),
       id,
     );
+    await indexLookups(tx, catalogue, context, form.value.design);
     return ok({ number });
   });
   // What was refused for want of somebody's word is asked for, so that they find it.
   if (!done.ok && ask.length > 0) await askDesigners(context, id, ask);
   return done;
+}
+
+/** Words are looked for in large tables by an index, which is made before the first colleague searches. */
+async function indexLookups(
+  tx: Tx,
+  catalogue: Catalogue,
+  { person }: Context,
+  design: FormDesign,
+): Promise<void> {
+  const picked = [...new Set(lookupsOf(design).map(({ question }) => question.table))]
+    .filter((id) => may(catalogue, person.id, 'see', id))
+    .flatMap((id) => catalogue.tables.get(id) ?? []);
+  const counts = await recordCounts(tx, picked);
+  for (const table of picked) if (counts.get(table.id)?.about === true) await askWordsIndex(tx, table);
 }
 
 const askDesigners = (context: Context, form: string, tables: readonly string[]) =>

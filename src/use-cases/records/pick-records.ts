@@ -4,7 +4,8 @@ import { notFound, type Refusal } from '../../core/kernel/refusal';
 import { fail, ok, type Result } from '../../core/kernel/result';
 import { keptColumns, type Table } from '../../core/table/model';
 import type { Tx } from '../../data/connect';
-import { recordsNamed, searchRecords, type PickFrom } from '../../data/runtime/records/pick-records';
+import { recordsNamed, type PickFrom } from '../../data/runtime/records/pick-records';
+import { searchPicks } from '../../data/runtime/records/search-picks';
 import { asPerson } from '../../data/transaction';
 import type { Context } from '../workspace/asking';
 
@@ -19,9 +20,7 @@ export const pickRecords = (
   key: string,
   search: string,
 ): Promise<Result<PickOptions, Refusal>> =>
-  picking(context, key, async (tx, from) => ({
-    options: await searchRecords(tx, from, search, MOST_OPTIONS),
-  }));
+  picking(context, key, (tx, from) => searchPicks(tx, from, { search, where: null, most: MOST_OPTIONS }));
 
 /** The records that texts name, as they are pasted where a record is referred to. */
 export const nameRecords = (

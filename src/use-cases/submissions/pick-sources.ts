@@ -7,7 +7,13 @@ import type { Tx } from '../../data/connect';
 import type { PickedRecord } from '../../core/form/picked-record';
 import { pickById, type PickFrom } from '../../data/runtime/records/pick-records';
 
-export function lookupsOf(design: FormDesign): { question: LookupQuestion; group: string | null }[] {
+/** A lookup, and the repeating rows it stands in. */
+export interface PlacedLookup {
+  readonly question: LookupQuestion;
+  readonly group: string | null;
+}
+
+export function lookupsOf(design: FormDesign): PlacedLookup[] {
   const own = questionsOf(design).flatMap((question) =>
     question.kind === 'lookup' ? [{ question, group: null }] : [],
   );

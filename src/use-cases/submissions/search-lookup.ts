@@ -1,17 +1,22 @@
 import { mayForm } from '../../core/catalogue/catalogue';
+import type { Raw } from '../../core/form/answers';
+import { isUuid } from '../../core/kernel/ids';
 import type { PickedRecord } from '../../core/form/picked-record';
 import { fail, ok, type Result } from '../../core/kernel/result';
-import { notFound, type Refusal } from '../../core/kernel/refusal';
+import { invalid, notFound, type Refusal } from '../../core/kernel/refusal';
 import type { Tx } from '../../data/connect';
-import { recordsNamed, searchRecords, type PickFrom } from '../../data/runtime/records/pick-records';
+import type { Condition } from '../../data/runtime/records/filter-sql';
+import { pickById, recordsNamed, type PickFrom } from '../../data/runtime/records/pick-records';
+import { searchPicks } from '../../data/runtime/records/search-picks';
 import { liveRelease, readRelease } from '../../data/system/forms';
-import { readSubmission } from '../../data/system/submissions';
+import { latestAnswers, readSubmission } from '../../data/system/submissions';
 import { asPerson, nowAsking } from '../../data/transaction';
-import type { CopiedFrom } from '../../contract/answers-from-server';
+import type { LookupOptions } from '../../contract/answers-from-server';
 import type { Context } from '../workspace/asking';
 import { copiedFrom, freshnessOf } from '../links/freshness';
 import { compiled } from './compiled-release';
-import { lookupsOf, pickFrom } from './pick-sources';
+import { lookupFilter } from './lookup-filter';
+import { lookupsOf, pickFrom, type PlacedLookup } from './pick-sources';
 
 /** Options shown at once; more are found by typing on. */
 const MOST_OPTIONS = 20;
@@ -20,26 +25,45 @@ interface Asked {
   readonly form: string;
   readonly question: string;
   readonly submission: string | null;
+  /** What the filter of the lookup reads, as it is answered now: by question, of the form or of the row in hand. */
+  readonly given?: Readonly<Record<string, Raw>> | undefined;
 }
 
-/** What a lookup of a form offers for a search, in the release that is live or that the submission began with. */
+/**
+ * What a lookup of a form offers for a search, in the release that is live or that the submission began with: what whoever asks picked there lately first, where
+ * nothing is searched for yet.
+ */
 export async function searchLookup(
   context: Context,
   input: Asked & { search: string },
-): Promise<Result<{ options: PickedRecord[]; copied: CopiedFrom | null }, Refusal>> {
-  return looking(context, input, async (tx, from) => ({
-    options: await searchRecords(tx, from, input.search, MOST_OPTIONS),
-    copied: copiedFrom((await freshnessOf(tx, from.table)).get(from.table.id)),
-  }));
+): Promise<Result<LookupOptions, Refusal>> {
+  return looking(context, input, async (tx, { from, where, waitsFor, lookup }) => {
+    const { options, near } = await searchPicks(tx, from, {
+      search: input.search,
+      where,
+      most: MOST_OPTIONS,
+    });
+    const lately =
+      input.search.trim() === '' ? await pickedLately(tx, context, input.form, lookup, from, where) : [];
+    const known = new Set(lately.map(({ id }) => id));
+    return {
+      options: [...lately, ...options.filter(({ id }) => !known.has(id))].slice(0, MOST_OPTIONS),
+      lately: lately.length,
+      near,
+      waitsFor: options.length === 0 ? waitsFor : [],
+      heads: from.show.map(({ label, unit }) => (unit === '' ? label : `${label}, ${unit}`)),
+      copied: copiedFrom((await freshnessOf(tx, from.table)).get(from.table.id)),
+    };
+  });
 }
 
-/** The records that texts name, as they are pasted into a lookup: null where a text names none, or several. */
+/** The records that texts name, as they are typed or pasted into a lookup: null where a text names none, or several. */
 export async function nameLookup(
   context: Context,
   input: Asked & { texts: readonly string[] },
 ): Promise<Result<{ records: (PickedRecord | null)[] }, Refusal>> {
-  return looking(context, input, async (tx, from) => {
-    const found = await recordsNamed(tx, from, input.texts);
+  return looking(context, input, async (tx, { from, where }) => {
+    const found = await recordsNamed(tx, from, input.texts, where);
     return {
       records: input.texts.map((text) => {
         const [one, another] = found.get(text.trim().toLowerCase()) ?? [];
@@ -49,10 +73,42 @@ export async function nameLookup(
   });
 }
 
+/** Own submissions that are looked into for what was picked lately, and how many of that are shown first. */
+const LATELY = { submissions: 30, picks: 4 };
+
+async function pickedLately(
+  tx: Tx,
+  { person }: Context,
+  form: string,
+  { question, group }: PlacedLookup,
+  from: PickFrom,
+  where: Condition | null,
+): Promise<PickedRecord[]> {
+  const answers = await latestAnswers(tx, person.id, form, LATELY.submissions);
+  const ids = answers.flatMap(({ values, rows }) =>
+    group === null ? [values[question.id]] : (rows[group] ?? []).map(({ cells }) => cells[question.id]),
+  );
+  const recent = [...new Set(ids.flatMap((id) => (typeof id === 'string' && isUuid(id) ? [id] : [])))].slice(
+    0,
+    LATELY.picks,
+  );
+  const found = new Map((await pickById(tx, from, recent, where)).map((one) => [one.id, one]));
+  return recent.flatMap((id) => found.get(id) ?? []);
+}
+
+/** A lookup as it is asked now. */
+interface Looked {
+  readonly lookup: PlacedLookup;
+  readonly from: PickFrom;
+  readonly where: Condition | null;
+  /** Labels of what its filter reads and nobody has answered. */
+  readonly waitsFor: readonly string[];
+}
+
 function looking<T>(
   context: Context,
   input: Asked,
-  look: (tx: Tx, from: PickFrom) => Promise<T>,
+  look: (tx: Tx, looked: Looked) => Promise<T>,
 ): Promise<Result<T, Refusal>> {
   return asPerson({ person: context.person.id }, async (tx, catalogue) => {
     const submission = input.submission === null ? null : await readSubmission(tx, input.submission);
@@ -66,7 +122,10 @@ function looking<T>(
     if (lookup === undefined) return fail(notFound('question'));
     await nowAsking(tx, { release: release.id });
     const { tables } = catalogue;
-    const from = pickFrom(compiled(catalogue, release), tables, lookup.question);
-    return from === null ? fail(notFound('table')) : ok(await look(tx, from));
+    const form = compiled(catalogue, release);
+    const from = pickFrom(form, tables, lookup.question);
+    if (from === null) return fail(notFound('table'));
+    const filter = lookupFilter(catalogue, context, form, lookup.question, input.given ?? {});
+    return filter.ok ? ok(await look(tx, { lookup, from, ...filter.value })) : fail(invalid(...filter.error));
   });
 }

@@ -108,7 +108,8 @@ const unsaid: Readonly<
   for: 'for',
 };
 
-function literalSql(of: Value, type: Type): SqlFragment {
+/** A value of a type, as a parameter. */
+export function literalSql(of: Value, type: Type): SqlFragment {
   const cast = sqlTypeOf(type);
   if (isBig(of)) return value(numberText(of), cast);
   if (of === null || typeof of === 'boolean') return value(of, cast);

@@ -37,6 +37,8 @@ export const answerSentences: Sentences<AnswerFacts> = {
   'not-confirmed': ({ label }) => `${label} is still to be ticked`,
   'choice-retired': ({ choice, label }) => `${label}: “${words(choice)}” is offered no more; choose another`,
   'not-a-record': ({ label }) => `${label} must be picked from the list`,
+  'pick-misfits': ({ record, label }) =>
+    `${label}: ${words(record)} does not go with the other answers; pick another`,
   'record-gone': ({ label }) => `${label}: the picked record cannot be found any more; pick another`,
   'record-not-found': ({ text, label }) =>
     `${label}: “${words(text)}” is not found, or names several; pick a record`,

@@ -35,7 +35,10 @@ function lettersOf(column: Column, cell: SQL): SQL | null {
   }
 }
 
-const lettered = (table: Table) => keptColumns(table).filter((column) => lettersOf(column, sql``) !== null);
+/** Whether what a column shows can be found by letters of the record itself. */
+export const isLettered = (column: Column): boolean => lettersOf(column, sql``) !== null;
+
+const lettered = (table: Table) => keptColumns(table).filter(isLettered);
 
 /** All that stands in a record itself as one text, folded. Spelled as in the index, or PostgreSQL does not see that it is the same. */
 export function wordsOf(table: Table, at: SQL): SQL {

@@ -1,0 +1,76 @@
+import type { LookupOptions } from '../../contract/answers-from-server';
+import { isRecord } from '../../core/expression/value';
+import { recordKey } from '../../core/form/cells';
+import type { LookupQuestion } from '../../core/form/design';
+import { asRecord, type PickedRecord } from '../../core/form/picked-record';
+import { isUuid } from '../../core/kernel/ids';
+import { Age } from '../kit/Age';
+import { call, fetched } from '../kit/call';
+import { Lookup, type Found } from '../kit/Lookup';
+import type { ControlProps } from './control-props';
+import { givenFor } from './lookup-given';
+import { controlId } from './sheet-model';
+
+type Props = ControlProps & { readonly question: LookupQuestion };
+
+/** A text that stands in a lookup without naming a record; an id of one that is gone says nothing to anybody. */
+const pastedText = (raw: unknown): string => (typeof raw === 'string' && !isUuid(raw) ? raw : '');
+
+/** Picks a record, by what the filter of the lookup lets through with the other answers as they are. */
+export function LookupControl(props: Props) {
+  const { question, place, sheet, formId, submission, tables, onChange, bare = false } = props;
+  const value = sheet.value(place);
+  const address = `/api/forms/${formId}/lookups/${question.id}`;
+  const given = givenFor(sheet, question, place.length === 3 ? [place[0], place[1]] : null);
+  const search = async (q: string): Promise<Found<PickedRecord>> => {
+    const { copied, ...found } = await fetched<LookupOptions>(`${address}/options`, { q, submission, given });
+    return { ...found, ...(copied !== null && { note: <CopiedNote copied={copied} /> }) };
+  };
+  const pick = (option: PickedRecord | null) => {
+    sheet.pick(place, question.table, option === null ? null : asRecord(option, tables.get(question.table)));
+    onChange();
+  };
+  /** What was typed and left stays, to be fixed, unless it names one record and no other. */
+  const name = async (words: string) => {
+    sheet.set(place, words);
+    onChange();
+    const named = await call<{ records: (PickedRecord | null)[] }>('POST', `${address}/names`, {
+      texts: [words],
+      submission,
+      given,
+    }).catch(() => null);
+    const record = named?.ok === true ? (named.value.records[0] ?? null) : null;
+    if (record !== null && sheet.raw(place) === words) pick(record);
+  };
+  return (
+    <Lookup
+      id={controlId(place)}
+      label={props.name}
+      bare={bare}
+      invalid={props.invalid}
+      describedBy={props.describedBy}
+      onBlur={props.onTouch}
+      search={search}
+      searchKey={['lookup', recordKey(formId, question.id), given]}
+      picked={isRecord(value) ? value : null}
+      typed={isRecord(value) ? '' : pastedText(sheet.raw(place))}
+      placeholder={bare ? 'Type to find' : `Pick from ${tables.get(question.table)?.label ?? 'the list'}`}
+      onPick={pick}
+      onWords={(words) => void name(words)}
+    />
+  );
+}
+
+function CopiedNote({ copied }: { copied: NonNullable<LookupOptions['copied']> }) {
+  return (
+    <>
+      From {copied.source}
+      {copied.refreshedAt !== null && (
+        <>
+          , as it was <Age iso={copied.refreshedAt} />
+        </>
+      )}
+      {copied.failing && '; it does not answer now'}
+    </>
+  );
+}
