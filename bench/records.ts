@@ -244,7 +244,6 @@ await compare(
   save,
   `UPDATE records.many SET note = 'note ' || clock_timestamp(), price = price + 0.01 WHERE id = ANY (ARRAY[${ids}]::uuid[])`,
 );
-await asIs('DROP TABLE records.many CASCADE');
 /** As a lookup finds them: the best first, each with its title and three columns beside it. */
 const wordsText =
   'slate.words(ARRAY[t.number, t.name, t.note, slate.letters(t.quantity), slate.letters(t.price), slate.letters(t.seen)])';
@@ -269,4 +268,6 @@ await compare(
   () => must(pickRecords(ines, 'many', 'Frond 7777x7')),
   `SELECT ${shownBeside} FROM records.many t WHERE t.removed_at IS NULL AND ${wordsText} LIKE '%frond%7777_7%' LIMIT 20`,
 );
+
+await asIs('DROP TABLE records.many CASCADE');
 await closeConnections();

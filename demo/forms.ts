@@ -1,75 +1,10 @@
-import type {
-  FieldQuestion,
-  LookupQuestion,
-  FormDesign,
-  Question,
-  TableTarget,
-} from '../src/core/form/design';
-import type { ChoiceList } from '../src/core/table/choice-list';
+import type { FormDesign, Question } from '../src/core/form/design';
 import { choicesOf, conditions, waysOfComing } from './lists';
 import { personNamed } from './people';
-import { tableId } from './tables';
+import { base, calculated, choice, date, decimal, lookup, ofList, target, text, yesNo } from './questions';
 import { PEOPLE } from '../src/core/expression/type';
 
-/** The three forms the garden begins with. Expressions are written with ids, as they are stored. */
-const target = (n: number, key: string, label: string, prefix: string): TableTarget => ({
-  id: tableId(n),
-  key,
-  label,
-  prefix,
-});
-const base = (id: string, key: string, label: string, required = true) => ({
-  id,
-  key,
-  label,
-  hint: '',
-  required,
-});
-const lookup = (id: string, key: string, label: string, table: number, show: string[]): LookupQuestion => ({
-  ...base(id, key, label),
-  kind: 'lookup',
-  table: tableId(table),
-  show,
-});
-const date = (id: string, key: string, label: string): FieldQuestion => ({
-  ...base(id, key, label),
-  kind: 'date',
-});
-const yesNo = (id: string, key: string, label: string, required = false): FieldQuestion => ({
-  ...base(id, key, label, required),
-  kind: 'yes-no',
-});
-const text = (id: string, key: string, label: string, long = false, required = false): FieldQuestion => ({
-  ...base(id, key, label, required),
-  kind: 'text',
-  long,
-});
-const decimal = (id: string, key: string, label: string, decimals: number, unit: string): FieldQuestion => ({
-  ...base(id, key, label),
-  kind: 'decimal',
-  decimals,
-  unit,
-});
-const calculated = (
-  id: string,
-  key: string,
-  label: string,
-  expression: string,
-  decimals: number,
-  unit: string,
-): FieldQuestion => ({ ...base(id, key, label, false), kind: 'calculated', expression, decimals, unit });
-const choice = (id: string, key: string, label: string, labels: string[]): FieldQuestion => ({
-  ...base(id, key, label),
-  kind: 'choice',
-  choices: choicesOf(labels),
-});
-const ofList = (
-  id: string,
-  key: string,
-  label: string,
-  { id: list, label: name, choices }: ChoiceList,
-): FieldQuestion => ({ ...base(id, key, label), kind: 'choice', choices, list: { id: list, label: name } });
-
+/** The three forms the garden begins with. */
 /** What pests are seen by. */
 export const signs = choicesOf([
   'Wilting',

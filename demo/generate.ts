@@ -133,7 +133,7 @@ interface Known {
   readonly people: readonly string[];
 }
 
-const DAY = 86_400_000;
+export const DAY = 86_400_000;
 const givers = [
   'Harbour Garden Exchange',
   'Fenwick Seed Circle',
@@ -166,10 +166,10 @@ export function pastRows(random: Random, today: number, known: Known): Past[] {
   ];
 }
 
-type Numbering = (prefix: string, at: number) => string;
+export type Numbering = (prefix: string, at: number) => string;
 
 /** Numbers by year, as the counters would have given them. */
-function numbering(): Numbering {
+export function numbering(): Numbering {
   const last = new Map<string, number>();
   return (prefix, at) => {
     const series = `${prefix}-${new Date(at).getUTCFullYear()}`;
@@ -179,8 +179,8 @@ function numbering(): Numbering {
   };
 }
 
-const day = (at: number): string => new Date(at).toISOString().slice(0, 10);
-const madeAt = (random: Random, at: number): string =>
+export const day = (at: number): string => new Date(at).toISOString().slice(0, 10);
+export const madeAt = (random: Random, at: number): string =>
   new Date(Math.floor(at / DAY) * DAY + random.whole(8 * 60, 17 * 60) * 60_000).toISOString();
 
 function intake(random: Random, at: number, { beds, taxa, people }: Known, number: Numbering): [Row, Row[]] {

@@ -5,6 +5,7 @@ import { appDatabase, closeConnections, type Tx } from '../src/data/connect';
 import { readPeople } from '../src/data/system/people';
 import { applyChanges, grantSee } from '../src/data/runtime/tables/tables';
 import { insertForm } from '../src/data/system/forms';
+import { tablesOf } from '../src/core/storage/tables-of';
 import { asOwner } from '../src/data/transaction';
 import { keepList } from '../src/use-cases/lists/keep-list';
 import { keepGroup } from '../src/use-cases/people/keep-group';
@@ -12,15 +13,25 @@ import { keepPerson } from '../src/use-cases/people/keep-person';
 import { releaseForm } from '../src/use-cases/forms/release-form';
 import { addPeople } from './add-people';
 import { bedRows, pastRows, productRows, taxonRows, type Row } from './generate';
+import { everydayForms, suppliers, volunteers } from './everyday-forms';
+import { everydayPast, supplierRows, volunteerRows } from './everyday-rows';
 import { bedInspection, plantIntake, treatmentRequest } from './forms';
 import { choiceLists } from './lists';
 import { matchTaxa } from './matches';
 import { groups, managers, people, personNamed, samplePassword } from './people';
 import { seeded } from './random';
-import { loadSubmissions } from './submissions';
+import { loadEveryday, loadSubmissions } from './submissions';
 import { linkStandIns, settleStandIns } from './stand-ins';
 import { baseTables, beds, products, taxa } from './tables';
 import { addPhotos } from './photos';
+
+/** All forms of the garden, in the order of their ids. */
+const forms: readonly { readonly key: string; readonly design: FormDesign }[] = [
+  { key: 'treatment_request', design: treatmentRequest },
+  { key: 'plant_intake', design: plantIntake },
+  { key: 'bed_inspection', design: bedInspection },
+  ...everydayForms,
+];
 
 /** Loads Quillmere Botanic Garden into an empty workspace; anywhere else it does nothing. The last line says which world there is. */
 const LOADED = 'the sample world is loaded';
@@ -69,7 +80,13 @@ async function gathered(now: Date): Promise<void> {
 async function load(): Promise<void> {
   const random = seeded(20_261_123);
   const now = new Date();
-  const base = { beds: bedRows(random), taxa: taxonRows(random), products: productRows(random) };
+  const base = {
+    beds: bedRows(random),
+    taxa: taxonRows(random),
+    products: productRows(random),
+    suppliers: supplierRows(seeded(7)),
+    volunteers: volunteerRows(seeded(8)),
+  };
   const ines = personNamed('Ines');
   await inOwner(async (tx) => {
     await tx.execute(
@@ -82,21 +99,22 @@ async function load(): Promise<void> {
     await applyChanges(
       tx,
       new Map(),
-      baseTables.map((table) => ({ t: 'make-table', table })),
+      [...baseTables, suppliers, volunteers].map((table) => ({ t: 'make-table', table })),
       ['owner', 'steward', 'administrator', 'colleague'],
     );
     for (const [table, rows] of [
       [beds, base.beds],
       [taxa, base.taxa],
       [products, base.products],
+      [suppliers, base.suppliers],
+      [volunteers, base.volunteers],
     ] as const)
       await insertRows(
         tx,
         table.key,
         rows.map((row) => ({ ...row, created_by: ines.id })),
       );
-    for (const [i, design] of [treatmentRequest, plantIntake, bedInspection].entries())
-      await insertForm(tx, formRow(i, design, ines.id));
+    for (const [i, form] of forms.entries()) await insertForm(tx, formRow(i, form, ines.id));
   });
   await gathered(now);
   const context = { person: { ...ines }, now };
@@ -104,7 +122,7 @@ async function load(): Promise<void> {
     const kept = await keepList(context, id, list);
     if (!kept.ok) throw new Error(JSON.stringify(kept.error));
   }
-  for (const i of [0, 1, 2]) {
+  for (const i of forms.keys()) {
     const released = await releaseForm(context, formId(i), { version: 1, fill: 'everybody' });
     if (!released.ok) throw new Error(JSON.stringify(released.error));
   }
@@ -114,6 +132,8 @@ async function load(): Promise<void> {
       .map(({ id }) => id);
     for (const { table, rows } of pastRows(random, now.getTime(), { ...base, people: gardeners }))
       await insertRows(tx, table, rows);
+    for (const { table, rows } of everydayPast(seeded(9), now.getTime(), { ...base, people: gardeners }))
+      await insertRows(tx, table, rows);
     await setCounters(tx);
     await addPhotos(tx, random);
     const tables = [
@@ -122,6 +142,7 @@ async function load(): Promise<void> {
       bedInspection.table.id,
       '01900000-0000-7000-9000-000000000005',
       '01900000-0000-7000-9000-000000000007',
+      ...everydayForms.flatMap(({ design }) => tablesOf(design).map(({ id }) => id)),
     ];
     await grantSee(tx, tables, 'colleague');
     // Stewards keep the tables: they work in the records themselves.
@@ -130,6 +151,7 @@ async function load(): Promise<void> {
     );
   });
   await loadSubmissions(random, now, base);
+  await loadEveryday(seeded(10), now, base.suppliers);
   await linkStandIns(now);
   await matchTaxa({ person: ines, now });
   await inOwner((tx) => tx.execute(sql`ANALYZE`));
@@ -166,10 +188,14 @@ function formId(i: number): string {
   return `01900000-0000-7000-a000-00000000000${i + 1}`;
 }
 
-function formRow(i: number, design: FormDesign, ownerId: string): Parameters<typeof insertForm>[1] {
+function formRow(
+  i: number,
+  { key, design }: (typeof forms)[number],
+  ownerId: string,
+): Parameters<typeof insertForm>[1] {
   return {
     id: formId(i),
-    key: ['treatment_request', 'plant_intake', 'bed_inspection'][i] ?? '',
+    key,
     ownerId,
     editedBy: ownerId,
     design,
@@ -197,7 +223,14 @@ async function insertRows(tx: Tx, table: string, rows: readonly Row[]): Promise<
 
 /** The counters go on from the numbers of the past. */
 async function setCounters(tx: Tx): Promise<void> {
-  for (const key of ['intakes', 'accessions', 'treatments', 'treatment_lines', 'inspections']) {
+  for (const key of [
+    'intakes',
+    'accessions',
+    'treatments',
+    'treatment_lines',
+    'inspections',
+    ...everydayForms.flatMap(({ design }) => tablesOf(design).map((table) => table.key)),
+  ]) {
     await tx.execute(sql`INSERT INTO slate.number_counter (table_id, year, last)
       SELECT t.id, split_part(r.number, '-', 2)::int, max(split_part(r.number, '-', 3)::int) FROM records.${sql.identifier(key)} r, slate.designed_table t WHERE t.key = ${key} GROUP BY 1, 2
       ON CONFLICT (table_id, year) DO UPDATE SET last = excluded.last`);

@@ -5,6 +5,7 @@ import type { Refusal } from '../src/core/kernel/refusal';
 import { decideSubmission, withdrawSubmission } from '../src/use-cases/submissions/decide-submission';
 import { saveDraft } from '../src/use-cases/submissions/save-draft';
 import { sendSubmission } from '../src/use-cases/submissions/send-submission';
+import { orderAnswers, visitAnswers } from './everyday-rows';
 import type { Row } from './generate';
 import { people, personNamed } from './people';
 import type { Random } from './random';
@@ -30,6 +31,32 @@ const ends = [
   'draft',
   'again',
 ] as const;
+
+/** The steps of each form, for those who play their approvers. */
+const everyday = [
+  {
+    form: '01900000-0000-7000-a000-000000000004',
+    senders: ['Maren', 'Kofi', 'Ilse'],
+    approvers: ['Osei', 'Dagny'],
+  },
+  { form: '01900000-0000-7000-a000-000000000006', senders: ['Maren', 'Kofi'], approvers: ['Dagny'] },
+] as const;
+
+/** A few of what is sent every day, in every state. */
+export async function loadEveryday(random: Random, now: Date, suppliers: readonly Row[]): Promise<void> {
+  for (let i = 0; i < 18; i++) {
+    const { form, senders, approvers } = everyday[i % 2 === 0 ? 0 : 1];
+    await play({
+      random,
+      at: new Date(now.getTime() - (18 - i) * 5 * HOUR),
+      sender: asPerson(personNamed(random.pick(senders)).id),
+      form,
+      answers: i % 2 === 0 ? orderAnswers(random, now, suppliers) : visitAnswers(random, now),
+      end: ends[i % ends.length] ?? 'kept',
+      approvers,
+    });
+  }
+}
 
 export async function loadSubmissions(random: Random, now: Date, base: Base): Promise<void> {
   for (let i = 0; i < 64; i++) {
@@ -174,18 +201,24 @@ function changed(answers: Answers): Answers {
     Object.entries(answers.rows).map(([group, list]) => [
       group,
       list.map((row, i) => {
-        const { qtrrate, qpiquantity } = row.cells;
+        const { qtrrate, qpiquantity, qsrcount } = row.cells;
         if (i > 0) return row;
         return {
           ...row,
           cells: {
             ...row.cells,
             ...(qtrrate !== undefined && { qtrrate: (Number(qtrrate) - 0.5).toFixed(1) }),
+            ...(qsrcount !== undefined && { qsrcount: String(Number(qsrcount) + 1) }),
             ...(qpiquantity !== undefined && { qpiquantity: String(Number(qpiquantity) + 2) }),
           },
         };
       }),
     ]),
   );
-  return { ...answers, rows };
+  const { qsvchildren } = answers.values;
+  const values = {
+    ...answers.values,
+    ...(qsvchildren !== undefined && { qsvchildren: String(Number(qsvchildren) - 2) }),
+  };
+  return { ...answers, values, rows };
 }

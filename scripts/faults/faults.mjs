@@ -267,7 +267,10 @@ async function answerTo(ask, form, question, id) {
     case 'text':
       return `${question.key} ${id.slice(0, 8)}`;
     case 'lookup':
-      return (await ask('POST', `/api/forms/${form}/lookups/${question.id}/options`, { submission: null })).body.options[0]?.id ?? null;
+      return (
+        (await ask('POST', `/api/forms/${form}/lookups/${question.id}/options`, { submission: null })).body
+          .options[0]?.id ?? null
+      );
     case 'choice':
       return question.choices[0].code;
     case 'yes-no':

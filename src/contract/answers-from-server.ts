@@ -84,6 +84,8 @@ export interface LookupOptions {
   readonly waitsFor: readonly string[];
   /** What the columns shown are called. */
   readonly heads: readonly string[];
+  /** The table's label, to those who may add a missing record on the spot. */
+  readonly addsTo: string | null;
   readonly copied: CopiedFrom | null;
 }
 

@@ -46,7 +46,13 @@ const given = z
   )
   .optional();
 export const searchLookup = z
-  .object({ q: z.string().max(limits.label).default(''), submission: z.uuid().nullable(), given })
+  .object({
+    q: z.string().max(limits.label).default(''),
+    /** One record alone, whatever fits. */
+    id: z.uuid().optional(),
+    submission: z.uuid().nullable(),
+    given,
+  })
   .strict();
 export const nameLookup = z
   .object({

@@ -1,5 +1,7 @@
 /** Longer words are cut: every letter makes three patterns. */
 const LONGEST = 16;
+/** A letter less of a short word is in too many others. */
+const SHORT = 4;
 
 /**
  * Patterns of LIKE for a word in which one letter is wrong, missing or too many, or two are swapped. `_` stands for any letter. The word itself is among what
@@ -13,7 +15,7 @@ export function slipsOf(word: string): string[] {
   const patterns = letters.flatMap((letter, i) => [
     around(i, i + 1, '_'),
     ...(i > 0 ? [around(i, i, '_')] : []),
-    around(i, i + 1, ''),
+    ...(letters.length > SHORT ? [around(i, i + 1, '')] : []),
     ...(i + 1 < letters.length ? [around(i, i + 2, joined([letters[i + 1] ?? '', letter]))] : []),
   ]);
   return [...new Set(patterns)];

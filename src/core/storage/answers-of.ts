@@ -1,4 +1,5 @@
 import type { AnswerRow, Answers, Raw } from '../form/answers';
+import { emptyCells, readInto, retyped } from '../form/cells';
 import { groupsOf, isTyped, fieldsOfForm, type FieldQuestion, type FormDesign } from '../form/design';
 import type { Values } from '../record/column-value';
 
@@ -32,4 +33,16 @@ export function answersOf(design: FormDesign, { values, rows }: StoredSheet): An
 }
 
 const cellsOf = (questions: readonly FieldQuestion[], values: Values): Record<string, Raw> =>
-  Object.fromEntries(questions.filter(isTyped).map(({ id }) => [id, values[id] ?? null]));
+  Object.fromEntries(
+    questions
+      .filter(isTyped)
+      .map((question) => [question.id, typedAgain(question, values[question.id] ?? null)]),
+  );
+
+/** Moments are stored with their seconds, which nobody would type. */
+function typedAgain(question: FieldQuestion, raw: Raw): Raw {
+  if (question.kind !== 'time' && question.kind !== 'date-time') return raw;
+  const cells = emptyCells();
+  readInto(cells, question, raw, new Map());
+  return retyped(question, cells.values.get(question.id) ?? null) ?? raw;
+}

@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { matchedParts } from '../../core/record/matched-parts';
-import { ChevronsUpDown } from './icons';
+import { ChevronsUpDown, Plus } from './icons';
 import { useEffect, useState, type ReactNode } from 'react';
 import { Button, ComboBox, Input, ListBox, ListBoxItem, Popover } from 'react-aria-components';
 
@@ -21,6 +21,8 @@ export interface Found<O> {
   readonly waitsFor?: readonly string[];
   /** What the columns beside the title are called. */
   readonly heads?: readonly string[];
+  /** To what a missing one can be added. */
+  readonly addsTo?: string | null;
   /** Stands below what was found. */
   readonly note?: ReactNode;
 }
@@ -35,8 +37,8 @@ interface Props<O extends LookupOption> {
   readonly onPick: (option: O | null) => void;
   /** Words that were left without a pick. Left out, what stood there before is put back. */
   readonly onWords?: (words: string) => void;
-  /** Offered below what was found, with the words that were typed. */
-  readonly onAdd?: { readonly label: string; readonly add: (words: string) => void } | undefined;
+  /** Adds what is missing, beginning with the words that were typed; for those who may. */
+  readonly onAdd?: ((words: string) => void) | undefined;
   readonly onBlur?: () => void;
   readonly id?: string;
   readonly invalid?: boolean;
@@ -79,6 +81,7 @@ export function Lookup<O extends LookupOption>({
   const isLooking = wanted !== asked || isFetching;
   const options = isLooking ? [] : (data?.options ?? []);
   const heads = data?.heads ?? [];
+  const canAdd = onAdd !== undefined && data?.addsTo != null && !isLooking;
   const isTable = heads.length > 0 && options.length > 0;
   const leave = () => {
     const left = words.trim();
@@ -119,6 +122,10 @@ export function Lookup<O extends LookupOption>({
           className={`min-w-0 flex-1 rounded-md bg-transparent ${bare ? 'py-1' : 'px-2.5 py-1.5'} placeholder:text-slate-500`}
           onKeyDown={(event) => {
             if (event.key === 'Escape') setWords(picked?.title ?? typed);
+            if (event.key === 'Enter' && canAdd && options.length === 0 && words.trim() !== '') {
+              event.preventDefault();
+              onAdd?.(wanted.trim());
+            }
           }}
         />
         <Button className="px-2 text-slate-700">
@@ -174,17 +181,18 @@ export function Lookup<O extends LookupOption>({
             </ListBoxItem>
           )}
         </ListBox>
-        {onAdd !== undefined && !isLooking && (
+        {canAdd && (
           <button
             type="button"
             className="button-plain w-full border-t border-slate-200 px-2 pt-1.5 text-left text-[13px]"
             onMouseDown={(event) => event.preventDefault()}
-            onClick={() => {
-              setOpen(false);
-              onAdd.add(wanted.trim());
-            }}
+            onClick={() => onAdd?.(wanted.trim())}
           >
-            {wanted.trim() === '' ? onAdd.label : `${onAdd.label}: ${wanted.trim()}`}
+            <Plus size={14} aria-hidden />
+            {wanted.trim() === '' ? `Add one to ${data.addsTo}` : `Add “${wanted.trim()}” to ${data.addsTo}`}
+            {options.length === 0 && wanted.trim() !== '' && (
+              <kbd className="ml-auto font-mono text-[12px]">⏎</kbd>
+            )}
           </button>
         )}
         {data?.note !== undefined && (

@@ -440,6 +440,8 @@ function useSendKey(send: () => void): void {
   useEffect(() => {
     const pressed = (event: KeyboardEvent) => {
       if (event.key !== 'Enter' || !(event.ctrlKey || event.metaKey)) return;
+      // A record that is being added on the spot is what is meant.
+      if (document.querySelector('dialog[open]') !== null) return;
       event.preventDefault();
       event.stopPropagation();
       send();

@@ -1,9 +1,10 @@
-import { mayForm } from '../../core/catalogue/catalogue';
+import { may, mayForm, type Catalogue } from '../../core/catalogue/catalogue';
 import type { Raw } from '../../core/form/answers';
 import { isUuid } from '../../core/kernel/ids';
 import type { PickedRecord } from '../../core/form/picked-record';
 import { fail, ok, type Result } from '../../core/kernel/result';
 import { invalid, notFound, type Refusal } from '../../core/kernel/refusal';
+import type { Table } from '../../core/table/model';
 import type { Tx } from '../../data/connect';
 import type { Condition } from '../../data/runtime/records/filter-sql';
 import { pickById, recordsNamed, type PickFrom } from '../../data/runtime/records/pick-records';
@@ -35,16 +36,17 @@ interface Asked {
  */
 export async function searchLookup(
   context: Context,
-  input: Asked & { search: string },
+  input: Asked & { search: string; record?: string | undefined },
 ): Promise<Result<LookupOptions, Refusal>> {
-  return looking(context, input, async (tx, { from, where, waitsFor, lookup }) => {
-    const { options, near } = await searchPicks(tx, from, {
-      search: input.search,
-      where,
-      most: MOST_OPTIONS,
-    });
+  return looking(context, input, async (tx, { from, where, waitsFor, lookup, addsTo }) => {
+    const { options, near } =
+      input.record === undefined
+        ? await searchPicks(tx, from, { search: input.search, where, most: MOST_OPTIONS })
+        : { options: await pickById(tx, from, [input.record]), near: false };
     const lately =
-      input.search.trim() === '' ? await pickedLately(tx, context, input.form, lookup, from, where) : [];
+      input.search.trim() === '' && input.record === undefined
+        ? await pickedLately(tx, context, input.form, lookup, from, where)
+        : [];
     const known = new Set(lately.map(({ id }) => id));
     return {
       options: [...lately, ...options.filter(({ id }) => !known.has(id))].slice(0, MOST_OPTIONS),
@@ -52,6 +54,7 @@ export async function searchLookup(
       near,
       waitsFor: options.length === 0 ? waitsFor : [],
       heads: from.show.map(({ label, unit }) => (unit === '' ? label : `${label}, ${unit}`)),
+      addsTo,
       copied: copiedFrom((await freshnessOf(tx, from.table)).get(from.table.id)),
     };
   });
@@ -103,7 +106,27 @@ interface Looked {
   readonly where: Condition | null;
   /** Labels of what its filter reads and nobody has answered. */
   readonly waitsFor: readonly string[];
+  readonly addsTo: string | null;
 }
+
+/** A missing record is added on the spot where its table lets it be, and nothing must be picked for it. */
+const addsTo = (
+  catalogue: Catalogue,
+  { person }: Context,
+  { id, label, linked, parent, columns }: Table,
+): string | null =>
+  may(catalogue, person.id, 'add', id) &&
+  may(catalogue, person.id, 'see', id) &&
+  linked?.adds !== false &&
+  parent === null &&
+  columns.every(
+    (one) =>
+      !one.required ||
+      one.default !== '' ||
+      (one.kind !== 'reference' && one.kind !== 'files' && !one.locked),
+  )
+    ? label
+    : null;
 
 function looking<T>(
   context: Context,
@@ -126,6 +149,8 @@ function looking<T>(
     const from = pickFrom(form, tables, lookup.question);
     if (from === null) return fail(notFound('table'));
     const filter = lookupFilter(catalogue, context, form, lookup.question, input.given ?? {});
-    return filter.ok ? ok(await look(tx, { lookup, from, ...filter.value })) : fail(invalid(...filter.error));
+    return filter.ok
+      ? ok(await look(tx, { lookup, from, addsTo: addsTo(catalogue, context, from.table), ...filter.value }))
+      : fail(invalid(...filter.error));
   });
 }

@@ -4,6 +4,6 @@ import { searchLookup as search } from '../../../../../../use-cases/submissions/
 
 export const POST = endpoint({
   body: searchLookup,
-  answer: (context, { id, body: { q, ...body }, params }) =>
-    search(context, { form: id, question: params['question'] ?? '', search: q, ...body }),
+  answer: (context, { id, body: { q, id: record, ...body }, params }) =>
+    search(context, { form: id, question: params['question'] ?? '', search: q, record, ...body }),
 });
