@@ -1,115 +1,21 @@
 import { sql } from 'drizzle-orm';
-import { personNamed } from '../demo/people';
-import { beds, tableId, taxa } from '../demo/tables';
 import type { EditInput } from '../src/core/record/edit-input';
 import { newUuid } from '../src/core/kernel/ids';
 import { ok } from '../src/core/kernel/result';
-import { plainColumn, plainTable, type Column, type Table } from '../src/core/table/model';
+import { plainTable, type Table } from '../src/core/table/model';
 import { catalogueNow } from '../src/data/catalogue';
 import { closeConnections } from '../src/data/connect';
 import { applyChanges } from '../src/data/runtime/tables/tables';
-import { asOwner, asPerson } from '../src/data/transaction';
-import { pickRecords } from '../src/use-cases/records/pick-records';
+import { asOwner } from '../src/data/transaction';
 import { openRecords } from '../src/use-cases/records/open-records';
 import { readFacets } from '../src/use-cases/records/read-facets';
 import { saveEdits } from '../src/use-cases/records/save-edits';
 import { listTables } from '../src/use-cases/tables/read-tables';
-import { makeSortIndex, makeWordsIndex } from '../src/use-cases/tables/make-index';
 import { middle } from './timing';
+import { asIs, column, compare, ines, makeMany, many, must, ROWS, timed } from './many';
 
-/** What people ask of a table of many records, through the use case with its transaction and rights, against SQL written by hand with the right index. */
-const ROWS = Number(process.env['ROWS'] ?? 1_000_000);
-const ROUNDS = Number(process.env['ROUNDS'] ?? 5);
-const ines = { person: { ...personNamed('Ines') }, now: new Date() };
-
-const column = (key: string, more: Partial<Column> = {}): Column => ({
-  ...plainColumn,
-  id: `cm${key}`,
-  key,
-  label: key,
-  ...more,
-});
-const many: Table = {
-  ...plainTable,
-  id: tableId(61),
-  key: 'many',
-  label: 'Many',
-  prefix: 'M',
-  title: ['cmname'],
-  columns: [
-    column('name'),
-    column('note'),
-    column('quantity', { kind: 'whole' }),
-    column('price', { kind: 'decimal', decimals: 2 }),
-    column('seen', { kind: 'date' }),
-    column('wild', { kind: 'yes-no' }),
-    column('state', {
-      kind: 'choice',
-      choices: ['a', 'b', 'c', 'd'].map((code) => ({ code, label: code.toUpperCase() })),
-    }),
-    column('bed', { kind: 'reference', target: beds.id }),
-    column('taxon', { kind: 'reference', target: taxa.id }),
-  ],
-};
-
-const must = async <T>(
-  result: Promise<{ ok: true; value: T } | { ok: false; error: unknown }>,
-): Promise<T> => {
-  const settled = await result;
-  if (!settled.ok) throw new Error(JSON.stringify(settled.error));
-  return settled.value;
-};
-const asIs = (statement: string) =>
-  asOwner({ person: ines.person.id }, async (tx) => ok(await tx.execute(sql.raw(statement))));
-/** As the person who asks, so that the policies hold for what is written by hand as well. */
-const byHand = (statement: string) => () =>
-  asPerson({ person: ines.person.id }, async (tx) => ok(await tx.execute(sql.raw(statement))));
-
-async function timed(work: () => Promise<unknown>): Promise<number> {
-  const times: number[] = [];
-  await work();
-  for (let i = 0; i < ROUNDS; i++) {
-    const began = performance.now();
-    await work();
-    times.push(performance.now() - began);
-  }
-  return middle(times);
-}
-
-async function compare(name: string, ours: () => Promise<unknown>, hand: string): Promise<void> {
-  const [mine, plain] = [await timed(ours), await timed(byHand(hand))];
-  console.log(
-    `${ROWS} records, ${name}: ${mine.toFixed(1)} ms, by hand ${plain.toFixed(1)} ms, ratio ${(mine / plain).toFixed(2)}`,
-  );
-}
-
-await must(
-  asOwner({ person: ines.person.id }, async (tx) => {
-    const there = (await catalogueNow(tx)).tables;
-    await applyChanges(tx, there, [{ t: 'make-table', table: many }], ['owner', 'colleague']);
-    await tx.execute(
-      sql`INSERT INTO slate.access_grant (table_id, role, action) SELECT ${many.id}::uuid, 'steward', action FROM unnest(ARRAY['add', 'change', 'remove']) AS action`,
-    );
-    // The trail of a million made-up rows would only take time.
-    await tx.execute(sql.raw('ALTER TABLE records.many DISABLE TRIGGER USER'));
-    await tx.execute(
-      sql.raw(`INSERT INTO records.many (id, number, name, note, quantity, price, seen, wild, state, bed, taxon)
-        SELECT gen_random_uuid(), 'M-' || lpad(n::text, 8, '0'), 'Frond ' || n::bigint * 7919 % ${ROWS}, 'note ' || n % 1000, n % 500, n % 10000 / 100.0,
-          DATE '2015-01-01' + n % 4000, n % 3 = 0, (ARRAY['a', 'b', 'c', 'd'])[1 + n % 4],
-          (SELECT array_agg(id ORDER BY number) FROM records.beds)[1 + n % 100], (SELECT array_agg(id ORDER BY number) FROM records.taxa)[1 + n % 200]
-        FROM generate_series(1, ${ROWS}) n`),
-    );
-    await tx.execute(sql.raw('ALTER TABLE records.many ENABLE TRIGGER USER'));
-    return ok(null);
-  }),
-);
-await asIs('ANALYZE records.many');
-for (const descending of [false, true])
-  await makeSortIndex({ table: many.id, column: 'cmquantity', descending });
-await makeSortIndex({ table: many.id, column: 'number', descending: false });
-const begun = performance.now();
-await makeWordsIndex({ table: many.id });
-console.log(`the index for words: ${(performance.now() - begun).toFixed(0)} ms`);
+/** What people ask of a table of many records. */
+await makeMany();
 
 const page = { sort: '-quantity' };
 const open = (more: object) => () => must(openRecords(ines, 'many', { ...page, ...more }));
@@ -244,30 +150,5 @@ await compare(
   save,
   `UPDATE records.many SET note = 'note ' || clock_timestamp(), price = price + 0.01 WHERE id = ANY (ARRAY[${ids}]::uuid[])`,
 );
-/** As a lookup finds them: the best first, each with its title and three columns beside it. */
-const wordsText =
-  'slate.words(ARRAY[t.number, t.name, t.note, slate.letters(t.quantity), slate.letters(t.price), slate.letters(t.seen)])';
-const shownBeside = 't.id, t.name, t.note, t.quantity::text, t.price::text';
-for (const [name, search, like] of [
-  ['a rare word', 'Frond 77777', '%frond%77777%'],
-  ['the beginning of many', 'Frond 77', '%frond%77%'],
-  ['a frequent word', 'note', '%note%'],
-] as const)
-  await compare(
-    `a lookup by ${name}`,
-    () => must(pickRecords(ines, 'many', search)),
-    `SELECT ${shownBeside} FROM records.many t WHERE t.removed_at IS NULL AND ${wordsText} LIKE '${like}' LIMIT 20`,
-  );
-await compare(
-  'a lookup before anything is typed',
-  () => must(pickRecords(ines, 'many', '')),
-  `SELECT ${shownBeside} FROM records.many t WHERE t.removed_at IS NULL ORDER BY t.id DESC LIMIT 20`,
-);
-await compare(
-  'a lookup by a word with a slip, of which nothing is called so',
-  () => must(pickRecords(ines, 'many', 'Frond 7777x7')),
-  `SELECT ${shownBeside} FROM records.many t WHERE t.removed_at IS NULL AND ${wordsText} LIKE '%frond%7777_7%' LIMIT 20`,
-);
-
 await asIs('DROP TABLE records.many CASCADE');
 await closeConnections();

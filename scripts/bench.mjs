@@ -16,7 +16,7 @@ import { say, step } from './steps/run.mjs';
 const only = process.argv.slice(2);
 const wanted = (file) => only.length === 0 || only.includes(file);
 const ALONE = ['evaluate', 'recalculate'];
-const WITH_DATABASE = ['differential', 'check-impact', 'change-table', 'import', 'records'];
+const WITH_DATABASE = ['differential', 'check-impact', 'change-table', 'import', 'records', 'lookup'];
 const project = fileURLToPath(new URL('..', import.meta.url)).replace(/\/$/, '');
 const folder = mkdtempSync(join(tmpdir(), 'slate-bench-'));
 let cluster = null;

@@ -11,14 +11,11 @@ import type { Table } from '../../core/table/model';
 import { issueSentence } from '../../core/wording/issue-sentence';
 import { worldAt } from '../../core/workspace';
 import { call } from '../kit/call';
+import type { Missing } from './add-missing';
 import { Control } from './Control';
 import { Asterisk, headingOf } from './RowsView';
 
-interface Props {
-  readonly table: Table;
-  /** What was looked for and not found. */
-  readonly words: string;
-  readonly onAdded: (id: string) => void;
+interface Props extends Missing {
   readonly onClose: () => void;
 }
 

@@ -13,7 +13,7 @@ export function FillMargin({ fill }: { fill: Filling }) {
   const toMend = fill.issues.filter(({ code }) => code !== 'reason-needed');
   return (
     <aside id="margin" className="margin-pane" aria-label="About this sheet">
-      <section className="margin-part first" aria-labelledby="mend">
+      <section className="margin-part first print:hidden" aria-labelledby="mend">
         <h2 id="mend" className="margin-title">
           <ListChecks size={16} aria-hidden />
           {fill.data.record === null ? 'Before you send' : 'Before you save'}{' '}

@@ -1,4 +1,4 @@
-import { memo, useEffect, useMemo, useState } from 'react';
+import { lazy, memo, Suspense, useEffect, useMemo, useState, type ReactNode } from 'react';
 import type { SheetData } from '../../contract/answers-from-server';
 import {
   isField,
@@ -18,6 +18,7 @@ import { Control } from './Control';
 import { FillMargin } from './FillMargin';
 import { FixedTextView } from './FixedTextView';
 import { Asterisk, headingOf, RowsView } from './RowsView';
+import { AddMissing, type Missing } from './add-missing';
 import { Clashes } from './Clashes';
 import { RowsShown } from './SheetShown';
 import { titleOf, recordAddress } from './sheet-title';
@@ -32,9 +33,36 @@ import { sameIssues, useFill, type Filling, type Hand, type ShownIssue } from '.
 export default function FillView({ data }: { data: SheetData }) {
   return (
     <Root>
-      <Fill data={data} />
+      <Adding>
+        <Fill data={data} />
+      </Adding>
       <Toasts />
     </Root>
+  );
+}
+
+/** Fetched when somebody adds something. */
+const AddRecord = lazy(() => import('./AddRecord'));
+
+/** Where what is missing from a lookup is added on the spot. */
+function Adding({ children }: { children: ReactNode }) {
+  const [missing, setMissing] = useState<Missing | null>(null);
+  return (
+    <AddMissing value={setMissing}>
+      {children}
+      {missing !== null && (
+        <Suspense>
+          <AddRecord
+            {...missing}
+            onAdded={(id) => {
+              setMissing(null);
+              missing.onAdded(id);
+            }}
+            onClose={() => setMissing(null)}
+          />
+        </Suspense>
+      )}
+    </AddMissing>
   );
 }
 

@@ -1,4 +1,4 @@
-import { lazy, Suspense, useState } from 'react';
+import { useContext } from 'react';
 import type { LookupOptions } from '../../contract/answers-from-server';
 import { isRecord } from '../../core/expression/value';
 import { recordKey } from '../../core/form/cells';
@@ -8,12 +8,10 @@ import { isUuid } from '../../core/kernel/ids';
 import { Age } from '../kit/Age';
 import { call, fetched } from '../kit/call';
 import { Lookup, type Found } from '../kit/Lookup';
+import { AddMissing } from './add-missing';
 import type { ControlProps } from './control-props';
 import { givenFor } from './lookup-given';
 import { controlId } from './sheet-model';
-
-/** Fetched when somebody adds something. */
-const AddRecord = lazy(() => import('./AddRecord'));
 
 type Props = ControlProps & { readonly question: LookupQuestion };
 
@@ -24,7 +22,7 @@ const pastedText = (raw: unknown): string => (typeof raw === 'string' && !isUuid
 export function LookupControl(props: Props) {
   const { question, place, sheet, formId, submission, tables, onChange, bare = false } = props;
   const value = sheet.value(place);
-  const [adding, setAdding] = useState<string | null>(null);
+  const addMissing = useContext(AddMissing);
   const table = tables.get(question.table);
   const address = `/api/forms/${formId}/lookups/${question.id}`;
   const given = givenFor(sheet, question, place.length === 3 ? [place[0], place[1]] : null);
@@ -49,39 +47,30 @@ export function LookupControl(props: Props) {
     if (record !== null && sheet.raw(place) === words) pick(record);
   };
   const added = async (id: string) => {
-    setAdding(null);
     const found = await fetched<LookupOptions>(`${address}/options`, { id, submission, given });
     pick(found.options[0] ?? null);
   };
   return (
-    <>
-      <Lookup
-        id={controlId(place)}
-        label={props.name}
-        bare={bare}
-        invalid={props.invalid}
-        describedBy={props.describedBy}
-        onBlur={props.onTouch}
-        search={search}
-        searchKey={['lookup', recordKey(formId, question.id), given]}
-        picked={isRecord(value) ? value : null}
-        typed={isRecord(value) ? '' : pastedText(sheet.raw(place))}
-        placeholder={bare ? 'Type to find' : `Pick from ${tables.get(question.table)?.label ?? 'the list'}`}
-        onPick={pick}
-        onWords={(words) => void name(words)}
-        onAdd={setAdding}
-      />
-      {adding !== null && table !== undefined && (
-        <Suspense>
-          <AddRecord
-            table={table}
-            words={adding}
-            onAdded={(id) => void added(id)}
-            onClose={() => setAdding(null)}
-          />
-        </Suspense>
-      )}
-    </>
+    <Lookup
+      id={controlId(place)}
+      label={props.name}
+      bare={bare}
+      invalid={props.invalid}
+      describedBy={props.describedBy}
+      onBlur={props.onTouch}
+      search={search}
+      searchKey={['lookup', recordKey(formId, question.id), given]}
+      picked={isRecord(value) ? value : null}
+      typed={isRecord(value) ? '' : pastedText(sheet.raw(place))}
+      placeholder={bare ? 'Type to find' : `Pick from ${tables.get(question.table)?.label ?? 'the list'}`}
+      onPick={pick}
+      onWords={(words) => void name(words)}
+      onAdd={
+        addMissing === null || table === undefined
+          ? undefined
+          : (words) => addMissing({ table, words, onAdded: (id) => void added(id) })
+      }
+    />
   );
 }
 

@@ -2,8 +2,9 @@ import { useMemo, useRef, useState } from 'react';
 import type { SheetData } from '../../contract/answers-from-server';
 import { newUuid } from '../../core/kernel/ids';
 import { call } from '../kit/call';
-import { Database, Pencil, Printer, Trash2 } from '../kit/icons';
+import { Database, Pencil, Trash2 } from '../kit/icons';
 import { Root } from '../kit/Root';
+import { PrintButton } from './PrintButton';
 import { shownSheet } from './reviewing';
 import { recordAddress, titleOf } from './sheet-title';
 import { SheetShown } from './SheetShown';
@@ -37,10 +38,7 @@ function RecordSheet({ data }: { data: SheetData }) {
           <h1 className="text-[23px] break-words">{titleOf(data)}</h1>
         </div>
         <div className="flex flex-wrap items-center gap-2 print:hidden">
-          <button type="button" className="button" onClick={() => window.print()}>
-            <Printer size={15} aria-hidden />
-            Print
-          </button>
+          <PrintButton />
           <Removal data={data} record={record} />
           {record.mayChange && (
             <a className="button button-go" href={`/fill/${formKey}/${encodeURIComponent(record.number)}`}>

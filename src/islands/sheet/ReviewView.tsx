@@ -6,6 +6,7 @@ import { useLive } from '../kit/live';
 import { Root } from '../kit/Root';
 import { StateTag } from '../kit/StateTag';
 import { when } from '../kit/when';
+import { PrintButton } from './PrintButton';
 import { titleOf } from './sheet-title';
 import { ReviewMargin } from './ReviewMargin';
 import { SheetShown } from './SheetShown';
@@ -39,29 +40,32 @@ function Review({ initial, justSent }: { initial: SheetData; justSent: boolean }
   const { submission, changes } = review;
   return (
     <>
-      <div className="pt-3.5 pb-3">
-        <p className="quiet">
-          {submission.sender.id === data.asking.id ? (
-            <a href="/" className="crumb">
-              Home
-            </a>
-          ) : (
-            <a href="/approvals" className="crumb">
-              Approvals
-            </a>
-          )}
-          {data.design.area !== '' && ` · ${data.design.area}`}
-        </p>
-        <h1 className="text-[23px]">
-          {titleOf(data)}{' '}
-          <span className="align-middle font-sans">
-            <StateTag
-              state={submission.state}
-              words={stateWords(submission, data)}
-              forYou={submission.mayDecide}
-            />
-          </span>
-        </h1>
+      <div className="flex flex-wrap items-end justify-between gap-3 pt-3.5 pb-3">
+        <div className="min-w-0">
+          <p className="quiet">
+            {submission.sender.id === data.asking.id ? (
+              <a href="/" className="crumb">
+                Home
+              </a>
+            ) : (
+              <a href="/approvals" className="crumb">
+                Approvals
+              </a>
+            )}
+            {data.design.area !== '' && ` · ${data.design.area}`}
+          </p>
+          <h1 className="text-[23px]">
+            {titleOf(data)}{' '}
+            <span className="align-middle font-sans">
+              <StateTag
+                state={submission.state}
+                words={stateWords(submission, data)}
+                forYou={submission.mayDecide}
+              />
+            </span>
+          </h1>
+        </div>
+        <PrintButton />
       </div>
       {justSent && (
         <p role="status" className="mb-3 rounded-md bg-lichen-soft px-4 py-2 font-semibold text-lichen-deep">

@@ -25,6 +25,8 @@ export interface FoundPicks {
 const MOST_WORDS = 8;
 /** Records that are put in order before the first of them are shown: of those that begin so, and of all others. Each is read and folded, 0.05 ms. */
 const MOST_RANKED = { begun: 100, inside: 300 };
+/** Every letter of a slip makes two or three patterns, each its own walk through the index: 1.5 s of a million records, for whoever types a word that is not there. */
+const MOST_NEAR = 100_000;
 /** Shorter words are like too many others. */
 const LEAST_NEAR = 4;
 
@@ -42,11 +44,13 @@ export async function searchPicks(
     .split(/\s+/)
     .filter((word) => word !== '')
     .slice(0, MOST_WORDS);
-  const large = (await recordCounts(tx, [from.table])).get(from.table.id)?.about === true;
+  const { about: large = false, records = 0 } =
+    (await recordCounts(tx, [from.table])).get(from.table.id) ?? {};
   const asked: Asked = { from, where, large, most, words };
   if (words.length === 0) return { options: await first(tx, asked), near: false };
   const options = await called(tx, asked);
-  if (options.length > 0 || words.join('').length < LEAST_NEAR) return { options, near: false };
+  if (options.length > 0 || words.join('').length < LEAST_NEAR || records > MOST_NEAR)
+    return { options, near: false };
   const near = await nearly(tx, asked);
   return { options: near, near: near.length > 0 };
 }
