@@ -116,6 +116,7 @@ export const shiftLog: FormDesign = {
   format: 1,
   title: 'Shift log',
   record: 'Shift',
+  after: { message: 'Thank you all for the day.', next: 'another' },
   area: 'Volunteers',
   table: target(14, 'shifts', 'Shifts', 'SH'),
   sections: [
@@ -137,6 +138,7 @@ export const shiftLog: FormDesign = {
             text('qshwork', 'work', 'What was done'),
           ],
           totals: [{ id: 'qshtotal', key: 'hours_in_all', label: 'In all', column: 'qshhours' }],
+          distinct: ['qshwho'],
         },
         text('qshnote', 'note', 'Anything to know tomorrow?', true),
       ],
@@ -174,6 +176,11 @@ export const schoolVisit: FormDesign = {
   format: 1,
   title: 'School visit',
   record: 'School visit',
+  after: {
+    message:
+      'Thank you. We write to you within two working days.\nPlease bring clothes for any weather; most of the garden is outside.',
+    next: 'submission',
+  },
   area: 'Visitors',
   table: target(16, 'school_visits', 'School visits', 'SV'),
   sections: [

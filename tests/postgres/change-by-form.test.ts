@@ -128,6 +128,8 @@ describe('a record is changed by the form it was made with', () => {
     const kept = await must(openSubmission(as('Kofi'), one.id));
     expect(kept.submission).toMatchObject({ state: 'kept', recordId: one.record });
     expect(kept.submission?.earlierAnswers?.rows['qtrlines']?.[0]?.cells['qtrrate']).toBe('60.0');
+    // What becomes of the record after that is none of theirs who decided.
+    expect((await must(openSubmission(as('Tomasz'), one.id))).record).toBeNull();
   });
 
   it('merges with what others changed meanwhile, and asks about what both did', async () => {

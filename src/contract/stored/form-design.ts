@@ -103,7 +103,20 @@ const rowsQuestion = z
     columns: z.array(fieldQuestion).max(limits.columns * 2),
     least: z.number().int().min(0).max(100_000),
     most: z.number().int().min(0).max(100_000),
-    totals: z.array(z.object({ id, key, label: line, column: id }).strict()).max(limits.columns),
+    distinct: z.array(id).max(limits.columns).optional(),
+    totals: z
+      .array(
+        z
+          .object({
+            id,
+            key,
+            label: line,
+            column: id,
+            of: z.enum(['sum', 'count', 'mean', 'least', 'most']).optional(),
+          })
+          .strict(),
+      )
+      .max(limits.columns),
     table: target,
   })
   .strict();
@@ -119,6 +132,10 @@ export const formDesign = z
     format: z.literal(1),
     title: line,
     record: line.optional(),
+    after: z
+      .object({ message: z.string().max(limits.word), next: z.enum(['submission', 'another']) })
+      .strict()
+      .optional(),
     area: line,
     sections: z
       .array(

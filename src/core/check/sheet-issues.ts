@@ -1,7 +1,16 @@
 import { issue, withFacts, type Issue } from '../kernel/issue';
 import { isBlank } from '../form/answers';
 import type { Check } from './check';
-import { isField, isTyped, questionsOf, type FieldQuestion, type RowsQuestion } from '../form/design';
+import { limits } from '../limits';
+import { written } from '../storage/rows-to-write';
+import {
+  isField,
+  isTyped,
+  questionsOf,
+  rowLetter,
+  type FieldQuestion,
+  type RowsQuestion,
+} from '../form/design';
 import type { Place, RowState } from '../form/cells';
 import { isRecord } from '../expression/value';
 import { fitsId } from '../form/lookup-filter';
@@ -32,9 +41,27 @@ function groupIssues(sheet: Sheet, group: RowsQuestion): Issue[] {
   for (const row of rows)
     for (const column of group.columns)
       found.push(...fieldIssues(sheet, column, row, [group.id, row.id, column.id]));
+  found.push(...repeatedRows(sheet, group));
   found.push(...checkIssues(sheet, group.id, null, [group.id]));
   for (const total of group.totals) found.push(...checkIssues(sheet, total.id, null, [group.id]));
   return found;
+}
+
+/** Rows that have all the same in the columns that tell them apart, each at the first of these; where one of them is empty, nothing is the same. */
+function repeatedRows(sheet: Sheet, { id: group, distinct = [] }: RowsQuestion): Issue[] {
+  const [first] = distinct;
+  if (first === undefined) return [];
+  const seen = new Map<string, number>();
+  return sheet.rows(group).flatMap((row, i): Issue[] => {
+    const values = distinct.map((id) => written(sheet.value([group, row.id, id]), limits.decimals));
+    if (values.includes(null)) return [];
+    const key = JSON.stringify(values);
+    const before = seen.get(key);
+    if (before === undefined) seen.set(key, i);
+    return before === undefined
+      ? []
+      : [issue('row-repeated', [group, row.id, first], { row: rowLetter(before) })];
+  });
 }
 
 function fieldIssues(sheet: Sheet, question: FieldQuestion, row: RowState | null, path: string[]): Issue[] {

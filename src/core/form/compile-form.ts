@@ -1,11 +1,10 @@
 import type { Check } from '../check/check';
 import { compile, type Closure } from '../expression/compile';
 import { worstSteps } from '../expression/cost';
-import { sumOf } from '../expression/number';
 import { patternFunctions } from '../expression/functions/patterns';
 import { columnsRead, dependencies, nodesOf, readsColumns, type Expression } from '../expression/tree';
 import { fits, YES_NO, type Type } from '../expression/type';
-import { isBig, isRecord } from '../expression/value';
+import { isRecord } from '../expression/value';
 import { issue, type Issue } from '../kernel/issue';
 import { fail, ok, type Result } from '../kernel/result';
 import { limits } from '../limits';
@@ -27,6 +26,7 @@ import { calculatedKind } from './column-kind';
 import { readStored, scopeOf, type TablesById } from './scope';
 import { answersRead, columnsOfPick, fitsId, fitting, pickScope } from './lookup-filter';
 import { requireId } from './sheet-ids';
+import { totalOf } from './totals';
 
 /** A design made ready to be filled: formulas in an order in which each comes after all it reads. */
 export interface CompiledForm {
@@ -297,9 +297,8 @@ function followingFormula(question: FieldQuestion, group: RowsQuestion | null): 
   };
 }
 
-/** A total adds what is there: unlike FEEL's sum, an empty cell does not make it empty, for rows are half typed most of the time. */
 function totalFormula(group: RowsQuestion, total: Total): Formula {
-  const run: Closure = (from) => sumOf(from.column(group.id, total.column).filter(isBig));
+  const run: Closure = (from) => totalOf(total.of ?? 'sum', from.column(group.id, total.column));
   return {
     id: total.id,
     what: { t: 'total', total },

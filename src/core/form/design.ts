@@ -10,6 +10,8 @@ export interface FormDesign {
   readonly title: string;
   /** What one of its records is called, "Accession": then a sheet is a "New accession" or "Accession AC-2026-0412". Left out, the title says it. */
   readonly record?: string | undefined;
+  /** What whoever sent it reads then, and where they go on: left out, to what they sent. */
+  readonly after?: { readonly message: string; readonly next: 'submission' | 'another' } | undefined;
   /** What the form belongs to, shown above its title: "Plant health". */
   readonly area: string;
   readonly sections: readonly Section[];
@@ -149,14 +151,18 @@ export interface RowsQuestion extends Asked {
   readonly most: number;
   readonly totals: readonly Total[];
   readonly table: TableTarget;
+  /** Columns, by id, that no two rows may have all the same. Left out, rows may be alike. */
+  readonly distinct?: readonly string[] | undefined;
 }
 
-/** The sum of one column over the rows, kept beside the answers of the form under its own key. */
+/** One column over the rows, kept beside the answers of the form under its own key. */
 export interface Total {
   readonly id: string;
   readonly key: string;
   readonly label: string;
   readonly column: string;
+  /** What is made of it. Left out, the sum. */
+  readonly of?: 'sum' | 'count' | 'mean' | 'least' | 'most' | undefined;
 }
 
 /** Words between the questions, under a heading that may be empty. Nothing is answered, and nothing kept. */

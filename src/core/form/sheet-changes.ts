@@ -1,6 +1,7 @@
 import { shown, type Place } from './cells';
 import { isField, questionsOf, type FieldQuestion, type RowsQuestion } from './design';
 import type { Sheet } from './sheet';
+import { totalShown } from './totals';
 
 /** What reads differently in one sheet than in another of the same form: an answer, or a row that came or went. */
 export interface SheetChange {
@@ -25,14 +26,11 @@ export function sheetChanges(was: Sheet, now: Sheet): SheetChange[] {
 const answerChange = (question: FieldQuestion, place: Place, was: Sheet, now: Sheet): SheetChange[] =>
   change(place, question.label, shown(question, was.value(place)), shown(question, now.value(place)));
 
-function totalChanges({ totals, columns }: RowsQuestion, was: Sheet, now: Sheet): SheetChange[] {
-  return totals.flatMap(({ id, label, column }) => {
-    const of = columns.find((one) => one.id === column);
-    return of === undefined
-      ? []
-      : change([id], label, shown(of, was.value([id])), shown(of, now.value([id])));
+const totalChanges = (group: RowsQuestion, was: Sheet, now: Sheet): SheetChange[] =>
+  group.totals.flatMap((total) => {
+    const text = (sheet: Sheet): string => totalShown(group, total, sheet.value([total.id]));
+    return change([total.id], total.label, text(was), text(now));
   });
-}
 
 const change = (place: readonly string[], label: string, before: string, after: string): SheetChange[] =>
   before === after ? [] : [{ place, label, before, after: after || 'empty' }];

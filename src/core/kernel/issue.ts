@@ -46,6 +46,7 @@ export interface AnswerFacts {
   readonly 'pick-misfits': With<'record'>;
   readonly 'too-few-rows': With<'least'>;
   readonly 'too-many-rows': With<'given' | 'most'>;
+  readonly 'row-repeated': With<'row'>;
   readonly 'check-stops': With<'message'>;
   readonly 'reason-needed': With<'message'>;
   readonly 'already-used': None;

@@ -1,5 +1,6 @@
 import { isBig, isList, isRecord, type Value } from '../expression/value';
 import { groupsOf, isField, questionsOf, type FieldQuestion, type RowsQuestion } from '../form/design';
+import { totalDecimals } from '../form/totals';
 import type { Sheet } from '../form/sheet';
 import { storedList } from '../table/kinds/stored-list';
 
@@ -21,8 +22,8 @@ export function rowsToWrite(sheet: Sheet): RowToWrite {
   const values = new Map<string, ColumnValue>();
   for (const question of questionsOf(design)) {
     if (question.kind === 'rows')
-      for (const { id } of question.totals)
-        values.set(id, written(sheet.value([id]), decimalsOfTotal(question, id)));
+      for (const total of question.totals)
+        values.set(total.id, written(sheet.value([total.id]), totalDecimals(question, total)));
     else if (isField(question))
       values.set(question.id, written(sheet.value([question.id]), decimalsOf(question)));
   }
@@ -44,11 +45,6 @@ function rowsOf(sheet: Sheet, group: RowsQuestion): RowToWrite[] {
 }
 
 const decimalsOf = (question: FieldQuestion): number => ('decimals' in question ? question.decimals : 0);
-const decimalsOfTotal = (group: RowsQuestion, total: string): number => {
-  const column = group.columns.find(({ id }) => id === group.totals.find((one) => one.id === total)?.column);
-  return column === undefined ? 0 : decimalsOf(column);
-};
-
 /** Rounded half up to the decimals of the column, exactly as the sheet shows it. */
 export function written(value: Value, decimals: number): ColumnValue {
   if (isBig(value)) return value.toFixed(decimals, 1);

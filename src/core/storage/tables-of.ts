@@ -1,3 +1,4 @@
+import { totalDecimals, totalUnit } from '../form/totals';
 import { plainColumn, plainTable, type Column, type Table } from '../table/model';
 import { calculatedKind, columnKindOf } from '../form/column-kind';
 import {
@@ -68,17 +69,12 @@ function columnOf(question: FieldQuestion, conditional: boolean): Column {
   };
 }
 
-function totalColumn(group: RowsQuestion, total: Total): Column {
-  const of = group.columns.find(({ id }) => id === total.column);
-  const decimals = of !== undefined && 'decimals' in of ? of.decimals : 0;
-  const unit = of !== undefined && 'unit' in of ? of.unit : '';
-  return {
-    ...plainColumn,
-    id: total.id,
-    key: total.key,
-    label: total.label,
-    kind: 'decimal',
-    decimals,
-    unit,
-  };
-}
+const totalColumn = (group: RowsQuestion, total: Total): Column => ({
+  ...plainColumn,
+  id: total.id,
+  key: total.key,
+  label: total.label,
+  kind: 'decimal',
+  decimals: totalDecimals(group, total),
+  unit: totalUnit(group, total),
+});

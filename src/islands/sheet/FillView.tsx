@@ -19,6 +19,7 @@ import { FillMargin } from './FillMargin';
 import { FixedTextView } from './FixedTextView';
 import { Asterisk, headingOf, RowsView } from './RowsView';
 import { AddMissing, type Missing } from './add-missing';
+import { AfterWords } from './AfterWords';
 import { Clashes } from './Clashes';
 import { RowsShown } from './SheetShown';
 import { titleOf, recordAddress } from './sheet-title';
@@ -121,6 +122,7 @@ function Fill({ data }: { data: SheetData }) {
       {data.after !== null && (
         <p role="status" className="mb-3 rounded-md bg-lichen-soft px-4 py-2 text-lichen-deep">
           <strong>{data.after} was sent.</strong> This is the next one.
+          <AfterWords data={data} />
         </p>
       )}
       {submission?.state === 'sent-back' && <SentBackWord data={data} />}

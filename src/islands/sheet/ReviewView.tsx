@@ -6,6 +6,7 @@ import { useLive } from '../kit/live';
 import { Root } from '../kit/Root';
 import { StateTag } from '../kit/StateTag';
 import { when } from '../kit/when';
+import { AfterWords } from './AfterWords';
 import { PrintButton } from './PrintButton';
 import { titleOf } from './sheet-title';
 import { ReviewMargin } from './ReviewMargin';
@@ -70,6 +71,7 @@ function Review({ initial, justSent }: { initial: SheetData; justSent: boolean }
       {justSent && (
         <p role="status" className="mb-3 rounded-md bg-lichen-soft px-4 py-2 font-semibold text-lichen-deep">
           {sentWords(submission)}
+          <AfterWords data={data} />
         </p>
       )}
       <div className="sheet-frame">

@@ -6,6 +6,7 @@ import { isTyped, rowLetter, type FieldQuestion, type RowsQuestion } from '../..
 import { shown, type RowState } from '../../core/form/cells';
 import { asRecord, type PickedRecord } from '../../core/form/picked-record';
 import type { RecordValue } from '../../core/expression/value';
+import { totalShown } from '../../core/form/totals';
 import { limits } from '../../core/limits';
 import { call } from '../kit/call';
 import { blockOf, textOf } from '../kit/clipboard-block';
@@ -76,7 +77,9 @@ export function RowsView({ group, fill }: { group: RowsQuestion; fill: Filling }
                     {total && (
                       <>
                         <span className="mr-3">{total.label}</span>
-                        <span aria-live="polite">{totalText(fill, total.id, column)}</span>
+                        <span aria-live="polite">
+                          {totalShown(group, total, fill.sheet.value([total.id])) || '—'}
+                        </span>
                       </>
                     )}
                   </td>
@@ -123,17 +126,6 @@ function CopyRows({ group, sheet }: { group: RowsQuestion; sheet: Filling['sheet
     </p>
   );
 }
-
-const totalText = (fill: Filling, id: string, column: FieldQuestion): string =>
-  shown(
-    column.kind === 'calculated' ||
-      column.kind === 'decimal' ||
-      column.kind === 'whole' ||
-      column.kind === 'money'
-      ? column
-      : { ...column, kind: 'calculated', expression: '', decimals: 0, unit: '' },
-    fill.sheet.value([id]),
-  ) || '—';
 
 export const Asterisk = () => (
   <span className="ml-1 text-rust" title="must be filled">

@@ -13,6 +13,7 @@ import {
   type RowsQuestion,
 } from '../../core/form/design';
 import { shown } from '../../core/form/cells';
+import { totalShown } from '../../core/form/totals';
 import { columnKindOf } from '../../core/form/column-kind';
 import type { Value } from '../../core/expression/value';
 import { headingOf } from './RowsView';
@@ -197,8 +198,7 @@ export function RowsShown({ group, review }: { group: RowsQuestion; review: Show
                 const total = group.totals.find((one) => one.column === column.id);
                 return (
                   <td key={column.id} className="tabular border-0! text-right font-semibold">
-                    {total &&
-                      `${total.label}  ${shown(column.kind === 'calculated' ? column : { ...total, hint: '', required: false, kind: 'calculated', expression: '', decimals: 'decimals' in column ? column.decimals : 0, unit: '' }, sheet.value([total.id]))}`}
+                    {total && `${total.label}  ${totalShown(group, total, sheet.value([total.id]))}`}
                   </td>
                 );
               })}

@@ -117,6 +117,7 @@ export function useFill(data: SheetData) {
 
   /** `next`: another sheet of the same form is begun right after. */
   const send = async (next = false) => {
+    const goesOn = next || (data.record === null && data.design.after?.next === 'another');
     setTried(true);
     setServerWords('');
     if (record.clashes.length > 0)
@@ -139,7 +140,7 @@ export function useFill(data: SheetData) {
       });
       sendKey.current = '';
       if (result.ok)
-        return location.assign(next ? `/fill/${data.formKey}?after=${id}` : `/submissions/${id}?sent`);
+        return location.assign(goesOn ? `/fill/${data.formKey}?after=${id}` : `/submissions/${id}?sent`);
       const refused = result.error.issues ?? [];
       // What both changed is shown with both values, which the page fetches; all that was typed is kept.
       if (refused.some(({ code }) => MET.has(code))) return location.assign(`/submissions/${id}`);

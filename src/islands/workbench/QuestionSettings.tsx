@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import { choicesFrom, keysTaken, replaceQuestion } from '../../core/form/edit';
-import type { FieldQuestion, Question, RowsQuestion } from '../../core/form/design';
+import type { FieldQuestion, Question, RowsQuestion, Total } from '../../core/form/design';
+import type { TotalOf } from '../../core/form/totals';
 import { keyFor } from '../../core/form/key';
 import { pickScope } from '../../core/form/lookup-filter';
 import { newShortId } from '../../core/kernel/ids';
@@ -269,9 +270,21 @@ function RowsSettings({
         <NumberWord label="Most rows" value={group.most} least={1} onChange={(most) => change({ most })} />{' '}
         rows
       </Sentence>
+      <Sentence>
+        no two of them alike in{' '}
+        <Several
+          label="Columns that tell rows apart"
+          values={group.distinct ?? []}
+          none="anything; rows may repeat"
+          choices={group.columns
+            .filter(({ kind }) => kind !== 'files')
+            .map(({ id, label }) => ({ value: id, label }))}
+          onChange={(distinct) => change({ distinct: distinct.length === 0 ? undefined : distinct })}
+        />
+      </Sentence>
       {countable.length > 0 && (
         <Sentence>
-          Show a total of{' '}
+          Show under the rows, of{' '}
           {countable.map((column) => (
             <TotalPick key={column.id} bench={bench} group={group} column={column} short />
           ))}
@@ -280,6 +293,25 @@ function RowsSettings({
     </>
   );
 }
+
+const totalWords: Readonly<Record<TotalOf, string>> = {
+  sum: 'the sum',
+  count: 'how many are filled',
+  mean: 'the mean',
+  least: 'the least',
+  most: 'the most',
+};
+const totalLabels: Readonly<Record<TotalOf, string>> = {
+  sum: 'Total',
+  count: 'Filled',
+  mean: 'Mean',
+  least: 'Least',
+  most: 'Most',
+};
+
+/** The words of an owner stay; those it came with go with what is shown. */
+const totalLabel = ({ label }: Total, of: string): string =>
+  Object.values(totalLabels).includes(label) ? totalLabels[of as TotalOf] : label;
 
 function TotalPick({
   bench,
@@ -312,15 +344,40 @@ function TotalPick({
         };
       }),
     );
+  const setOf = (of: string) =>
+    bench.edit((design) =>
+      replaceQuestion(design, group.id, (one) =>
+        one.kind !== 'rows'
+          ? one
+          : {
+              ...one,
+              totals: one.totals.map((each) =>
+                each.column === column.id
+                  ? { ...each, of: of === 'sum' ? undefined : (of as TotalOf), label: totalLabel(each, of) }
+                  : each,
+              ),
+            },
+      ),
+    );
   return (
-    <label className="my-1 mr-2 flex items-center gap-1.5 text-[14px]">
-      <input
-        type="checkbox"
-        className="size-4 accent-lichen"
-        checked={total !== undefined}
-        onChange={(event) => set(event.target.checked)}
-      />
-      {short ? column.label : 'Show a total of it under the rows'}
-    </label>
+    <span className="my-1 mr-2 flex flex-wrap items-center gap-1.5 text-[14px]">
+      <label className="flex items-center gap-1.5">
+        <input
+          type="checkbox"
+          className="size-4 accent-lichen"
+          checked={total !== undefined}
+          onChange={(event) => set(event.target.checked)}
+        />
+        {short ? column.label : 'Show a total of it under the rows'}
+      </label>
+      {total !== undefined && (
+        <Select
+          label={`What is shown of ${column.label}`}
+          value={total.of ?? 'sum'}
+          choices={Object.entries(totalWords).map(([value, label]) => ({ value, label }))}
+          onChange={setOf}
+        />
+      )}
+    </span>
   );
 }

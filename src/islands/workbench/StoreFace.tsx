@@ -1,7 +1,7 @@
 import { Database, ListChecks } from '../kit/icons';
 import { useMemo } from 'react';
 import { replaceQuestion } from '../../core/form/edit';
-import { groupsOf, type TableTarget } from '../../core/form/design';
+import { groupsOf, type FormDesign, type TableTarget } from '../../core/form/design';
 import { tablesOf } from '../../core/storage/tables-of';
 import type { Table } from '../../core/table/model';
 import { kinds } from '../../core/table/kinds/list';
@@ -9,6 +9,7 @@ import { planTables } from '../../core/table/plan';
 import { newRecordTitle } from '../../core/wording/record-title';
 import { changeSentence, columnWords } from '../../core/wording/change-sentence';
 import { issueSentence } from '../../core/wording/issue-sentence';
+import { Select } from '../kit/Select';
 import { Sentence, Word } from '../kit/Sentence';
 import type { Workbench } from './use-workbench';
 import type { FaceProps } from './face-props';
@@ -49,6 +50,37 @@ function RecordWord({ bench }: { bench: Workbench }) {
           so a sheet is headed “{newRecordTitle(record)}”, or “{record} {table.prefix}-…” once it is there
         </span>
       )}
+    </Sentence>
+  );
+}
+
+/** What is said after sending, and where it goes on. */
+function AfterSending({ bench }: { bench: Workbench }) {
+  const { after } = bench.design;
+  const set = (part: Partial<NonNullable<FormDesign['after']>>) =>
+    bench.edit((design) => {
+      const next = { message: '', next: 'submission' as const, ...design.after, ...part };
+      return { ...design, after: next.message === '' && next.next === 'submission' ? undefined : next };
+    });
+  return (
+    <Sentence>
+      After sending it says{' '}
+      <Word
+        label="What is said after sending"
+        value={after?.message ?? ''}
+        placeholder="under which number it was sent"
+        onChange={(message) => set({ message })}
+      />{' '}
+      and goes on to{' '}
+      <Select
+        label="Where it goes on after sending"
+        value={after?.next ?? 'submission'}
+        choices={[
+          { value: 'submission', label: 'what was sent, with its path' },
+          { value: 'another', label: 'another sheet' },
+        ]}
+        onChange={(next) => set({ next: next === 'another' ? 'another' : 'submission' })}
+      />
     </Sentence>
   );
 }
@@ -112,6 +144,7 @@ function TableShown({ bench, table }: { bench: Workbench; table: Table }) {
         </span>
       </Sentence>
       {table.id === bench.design.table.id && <RecordWord bench={bench} />}
+      {table.id === bench.design.table.id && <AfterSending bench={bench} />}
       <div
         className="relative overflow-x-auto"
         tabIndex={0}

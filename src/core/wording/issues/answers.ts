@@ -45,6 +45,7 @@ export const answerSentences: Sentences<AnswerFacts> = {
   'too-few-rows': ({ least, label }) => `${label} needs at least ${plural(least, 'row')}`,
   'too-many-rows': ({ given, most, label }) =>
     `${label} may have at most ${plural(most, 'row')}; there are ${given}`,
+  'row-repeated': ({ row }) => `The same stands in row ${words(row)} already`,
   'check-stops': ({ message }) => words(message),
   'column-locked': () => 'This is written by forms and imports alone',
   'value-for-all': ({ label }) =>

@@ -53,8 +53,11 @@ END $$;
 --> statement-breakpoint
 -- A record that a submission changes was changed by whoever sent it, not by whoever approved that.
 CREATE OR REPLACE FUNCTION slate.stamp() RETURNS trigger LANGUAGE plpgsql SECURITY DEFINER SET search_path = slate, pg_temp AS $$
-DECLARE sender uuid := (SELECT s.sender_id FROM submission s WHERE s.id = slate.current_submission());
+DECLARE sender uuid;
 BEGIN
+  IF slate.current_submission() IS NOT NULL THEN
+    SELECT s.sender_id INTO sender FROM submission s WHERE s.id = slate.current_submission();
+  END IF;
   IF TG_OP = 'INSERT' THEN
     NEW.created_by := coalesce(NEW.created_by, sender, slate.asking());
     NEW.updated_by := NEW.created_by;
@@ -110,11 +113,12 @@ BEGIN
   RETURN found;
 END $$;
 --> statement-breakpoint
--- The record a submission changes, to those who see the submission: whoever decides a change must know what it changes.
+-- The record a submission changes, to those who see the submission and as long as it is still to be decided: whoever decides a change must know what it
+-- changes, and need not know what becomes of the record later.
 CREATE FUNCTION slate.record_of_submission(of_submission uuid) RETURNS jsonb LANGUAGE plpgsql STABLE SECURITY DEFINER SET search_path = slate, pg_temp AS $$
 DECLARE s submission; me uuid := slate.asking();
 BEGIN
-  SELECT * INTO s FROM submission WHERE id = of_submission AND of_record IS NOT NULL;
+  SELECT * INTO s FROM submission WHERE id = of_submission AND of_record IS NOT NULL AND state IN ('draft', 'sent-back', 'waiting');
   IF NOT FOUND OR NOT (s.sender_id = me OR EXISTS (SELECT 1 FROM ask a WHERE a.submission_id = s.id AND a.person_id = me) OR (s.sent_at IS NOT NULL AND slate.owns_form(s.form_id))) THEN RETURN NULL; END IF;
   -- What its sender does not see is shown to nobody by it.
   IF NOT slate.person_may(s.sender_id, (SELECT (r.design->'table'->>'id')::uuid FROM form_release r WHERE r.id = s.release_id), 'see') THEN RETURN NULL; END IF;
