@@ -23,7 +23,7 @@ const treatmentRows: Question = {
   table: target(5, 'treatment_lines', 'Treatment lines', 'TRL'),
   columns: [
     {
-      ...lookup('qtrproduct', 'product', 'Product', 3, ['cproactive', 'cprostock']),
+      ...lookup('qtrproduct', 'product', 'Product', 3, ['cprolicence', 'cproactive', 'cprostock']),
       where: 'pick_cprostock > 0',
     },
     decimal('qtrrate', 'rate', 'Rate', 1, 'ml/m²'),
