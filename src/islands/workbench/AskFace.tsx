@@ -1,3 +1,4 @@
+import type { TotalOf } from '../../core/form/totals';
 import { CalendarDays, CircleX, Plus, Search } from '../kit/icons';
 import { addColumn, addQuestion, asKind, keysTaken, type AskedKind } from '../../core/form/edit';
 import { offered } from '../../core/table/choice-list';
@@ -76,6 +77,15 @@ export function AskFace({ bench }: FaceProps) {
 }
 
 const isInHand = (bench: Workbench, id: string): boolean => bench.selected === id || bench.group?.id === id;
+
+/** A total as somebody would write it. */
+const asFeel: Readonly<Record<TotalOf, string>> = {
+  sum: 'sum',
+  count: 'count',
+  mean: 'mean',
+  least: 'min',
+  most: 'max',
+};
 
 function Preview({ bench, question }: { bench: Workbench; question: Question }) {
   const troubles = bench.issuesAt(question.id);
@@ -223,7 +233,9 @@ function RowsPreview({ bench, group }: { bench: Workbench; group: RowsQuestion }
                 <td key={column.id} className="font-mono text-[13px] font-semibold text-lichen-deep">
                   {group.totals
                     .filter((total) => total.column === column.id)
-                    .map((total) => `${total.label}: sum(${group.key}.${column.key})`)}
+                    .map(
+                      (total) => `${total.label}: ${asFeel[total.of ?? 'sum']}(${group.key}.${column.key})`,
+                    )}
                 </td>
               ))}
             </tr>
