@@ -25,9 +25,12 @@ export const onRequest = defineMiddleware(async (context, next) => {
     if (pathname.startsWith('/_image')) return secured(problem({ kind: 'not-found', what: 'page' }));
     if (pathname.includes('%00') || context.url.search.includes('%00'))
       return secured(problem({ kind: 'not-found', what: 'page' }));
-    // A form that is sent before the page answers: its secrets stay out of the address, and the page is there again.
-    if (!isApi && context.request.method === 'POST')
+    // A form that is sent before the page answers. Signing in is done all the same; of any other its secrets stay out of the address, and the page is there again.
+    if (!isApi && context.request.method === 'POST') {
+      context.locals.person = null;
+      if (pathname === '/sign-in' && isOwnForm(context.request, context.url)) return secured(await next());
       return secured(context.redirect(pathname.replace(/^[\\/]+/, '/') + context.url.search, 303));
+    }
     if (!sameOrigin(context.request, context.url))
       return secured(problem({ kind: 'forbidden', why: 'origin' }));
     context.locals.person = pathname === '/api/health' ? null : await whoAsks(context.request.headers);
@@ -44,6 +47,18 @@ export const onRequest = defineMiddleware(async (context, next) => {
     return secured(!isApi && refusal?.kind === 'unavailable' ? awayPage(refusal) : thrown(error, pathname));
   }
 });
+
+/** Whether a form was sent by a page of ours: browsers always say so of one. */
+function isOwnForm(request: Request, url: URL): boolean {
+  const origin = request.headers.get('origin') ?? '';
+  const site = request.headers.get('sec-fetch-site') ?? 'same-origin';
+  return (
+    site === 'same-origin' &&
+    URL.canParse(origin) &&
+    new URL(origin).host === url.host &&
+    (request.headers.get('content-type') ?? '').startsWith('application/x-www-form-urlencoded')
+  );
+}
 
 /** Browsers say where a request comes from; a program that says nothing carries no browser's cookies either. */
 function sameOrigin(request: Request, url: URL): boolean {

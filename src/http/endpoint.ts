@@ -182,7 +182,7 @@ export async function readBody<B>(
 const PATIENCE = 8;
 
 /** Counts what comes, so that a body without a length, or with a false one, is cut off too. */
-async function boundedBytes(request: Request, most: number): Promise<Result<Buffer, Refusal>> {
+export async function boundedBytes(request: Request, most: number): Promise<Result<Buffer, Refusal>> {
   const chunks: Uint8Array[] = [];
   let bytes = 0;
   const reader = request.body?.getReader();

@@ -57,7 +57,7 @@ test('signing in: a wrong password is told, a sample person enters by one click,
   await expect(page).toHaveURL(/\/sign-in\?to=%2Ftables/);
 });
 
-test('what is typed to sign in stays out of the address, also where the page does not answer yet', async ({
+test('whoever is quicker than the page signs in all the same, and nothing of it stands in the address', async ({
   browser,
   request,
 }) => {
@@ -65,12 +65,31 @@ test('what is typed to sign in stays out of the address, also where the page doe
   const page = await context.newPage();
   await page.goto('/sign-in?to=%2Ftables');
   await page.getByLabel('E-mail').fill('maren.solheim@quillmere.example');
-  await page.getByLabel('Password').fill('quillmere-garden');
+  await page.getByLabel('Password').fill('not this one');
   await page.keyboard.press('Enter');
   await expect(page).toHaveURL(/\/sign-in\?to=%2Ftables$/);
-  await expect(page.getByRole('heading', { name: 'Sign in' })).toBeVisible();
+  await expect(page.getByText('This e-mail and password do not belong together')).toBeVisible();
+  await page.getByLabel('E-mail').fill('maren.solheim@quillmere.example');
+  await page.getByLabel('Password').fill('quillmere-garden');
+  await page.keyboard.press('Enter');
+  await expect(page).toHaveURL(/\/tables$/);
   const { origin } = new URL(page.url());
   await context.close();
+  // A page of somewhere else signs nobody in.
+  const others: Record<string, string>[] = [
+    { origin: 'https://elsewhere.example' },
+    { origin, 'sec-fetch-site': 'cross-site' },
+    {},
+  ];
+  for (const headers of others) {
+    const form = { email: 'maren.solheim@quillmere.example', password: 'quillmere-garden' };
+    const foreign = await request.post(`${origin}/sign-in`, { form, headers, maxRedirects: 0 });
+    expect([foreign.status(), foreign.headers()['location'], foreign.headers()['set-cookie']]).toEqual([
+      303,
+      '/sign-in',
+      undefined,
+    ]);
+  }
   // Nor does it lead anywhere else.
   const away = await request.post(`${origin}//elsewhere.example/x`, { form: { a: 'b' }, maxRedirects: 0 });
   expect([away.status(), away.headers()['location']]).toEqual([303, '/elsewhere.example/x']);

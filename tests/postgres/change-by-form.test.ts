@@ -50,17 +50,17 @@ const inspection = (more: Answers['values'] = {}) =>
 /** Opens a record by its form and keeps a change of it as a draft. */
 async function changed(
   name: string,
-  form: 'treatment' | 'inspection',
+  form: 'treatment' | 'intake' | 'inspection',
   number: string,
   edit: (was: Answers) => Answers,
 ) {
-  const key = form === 'treatment' ? 'treatment_request' : 'bed_inspection';
+  const key = { treatment: 'treatment_request', intake: 'plant_intake', inspection: 'bed_inspection' }[form];
   const sheet = await must(openRecordSheet(as(name), key, number, 'change'));
   const record = sheet.record?.id ?? '';
   const id = newId();
   const draft = (version: number, base: Answers, answers: Answers) =>
     saveDraft(as(name), id, { form: formIds[form], version, answers, of: { record, base } });
-  const { version } = await must(draft(0, sheet.answers, edit(sheet.answers)));
+  const { version } = await must(draft(0, sheet.record?.base ?? sheet.answers, edit(sheet.answers)));
   return { id, version, record, sheet, draft };
 }
 const withValue =
@@ -211,6 +211,56 @@ describe('a record is changed by the form it was made with', () => {
     const third = await changed('Kofi', 'inspection', number, withValue('qbion', '2030-01-02'));
     expect(await refusal(send('Kofi', third))).toMatchObject({
       issues: [{ code: 'check-stops', path: ['qbion'] }],
+    });
+  });
+});
+
+describe('checks among records', () => {
+  it('are asked about a change of what they compare, and of nothing else', async () => {
+    const intake = async (qpipermit: string) => {
+      const [taxon] = await world.sql(
+        "INSERT INTO records.taxa (name, family) VALUES ('Testa ' || gen_random_uuid(), 'Testaceae') RETURNING id",
+      );
+      const one = await sent('Maren', formIds.intake, {
+        values: {
+          qpireceived: '2026-11-20',
+          qpigiver: 'Harbour Garden Exchange',
+          qpisource: 'exchange',
+          qpiabroad: true,
+          qpipermit,
+        },
+        rows: {
+          qpiplants: [
+            {
+              id: 'r1',
+              cells: {
+                qpitaxon: String(taxon?.['id']),
+                qpiquantity: '3',
+                qpibed: garden.bed,
+                qpistate: 'in_quarantine',
+              },
+            },
+          ],
+        },
+        reasons: {},
+      });
+      await must(decide('Ada', one.id, one.version));
+      return one.number;
+    };
+    const [first, second] = [await intake('PN-1'), await intake('PN-2')];
+    // Two that are alike came about beside the form.
+    await world.sql("UPDATE records.intakes SET permit = 'PN-1' WHERE number = $1", [second]);
+    const change = (number: string, edit: (was: Answers) => Answers) =>
+      changed('Kofi', 'intake', number, edit);
+    expect(await must(send('Kofi', await change(second, withValue('qpigiver', 'Fenwick'))))).toMatchObject({
+      state: 'waiting',
+    });
+    expect(await refusal(send('Kofi', await change(first, withValue('qpipermit', 'PN-1 '))))).toMatchObject({
+      issues: [{ code: 'nothing-changed' }],
+    });
+    await intake('PN-3');
+    expect(await refusal(send('Kofi', await change(first, withValue('qpipermit', 'PN-3'))))).toMatchObject({
+      issues: [{ code: 'check-stops', path: ['qpipermit'] }],
     });
   });
 });

@@ -21,6 +21,12 @@ export function comparedInForm(design: FormDesign, check: ExistingCheck): Compar
   }));
 }
 
+/** The answers or columns by which a check holds records against each other. */
+export const comparedBy = ({ same, rule }: ExistingCheck): string[] => [
+  ...same,
+  ...(rule.t === 'no-overlap' ? [rule.from, rule.to] : rule.t === 'at-most' ? [rule.date ?? ''] : []),
+];
+
 export const comparedInTable = ({ columns }: Pick<Table, 'columns'>): Compared[] =>
   columns.map(({ id, key, kind }) => ({ id, key, isDate: kind === 'date' }));
 

@@ -4,13 +4,15 @@ import { call, Unreachable } from '../kit/call';
 
 interface Props {
   readonly to: string;
+  /** What went wrong with what was sent before the page answered; empty for nothing. */
+  readonly refused: string;
   readonly samples: readonly { readonly name: string; readonly email: string; readonly place: string }[];
   readonly samplePassword: string;
 }
 
 /** Sign-in by e-mail and password; with the sample world, by one click as one of its people. */
-export default function SignInView({ to, samples, samplePassword }: Props) {
-  const [trouble, setTrouble] = useState('');
+export default function SignInView({ to, refused, samples, samplePassword }: Props) {
+  const [trouble, setTrouble] = useState(refused);
   const [busy, setBusy] = useState(false);
   const enter = async (email: string, password: string) => {
     setBusy(true);

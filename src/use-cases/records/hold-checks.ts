@@ -1,5 +1,6 @@
 import type { Catalogue } from '../../core/catalogue/catalogue';
-import type { ExistingCheck, TableCheck } from '../../core/check/check';
+import type { TableCheck } from '../../core/check/check';
+import { comparedBy } from '../../core/check/existing';
 import { checksOf, type ReadCheck } from '../../core/check/table-checks';
 import type { World } from '../../core/expression/functions/builtin';
 import { grouped } from '../../core/kernel/grouped';
@@ -112,11 +113,6 @@ async function brokenIn(tx: Tx, table: Table, checking: Checking): Promise<Broke
     found.push({ table, check, record });
   return found;
 }
-
-const comparedBy = ({ same, rule }: ExistingCheck): string[] => [
-  ...same,
-  ...(rule.t === 'no-overlap' ? [rule.from, rule.to] : rule.t === 'at-most' ? [rule.date ?? ''] : []),
-];
 
 /** The records whose rows were written, for a check that reads those. `known` keeps what was looked up. */
 async function recordsAbove(

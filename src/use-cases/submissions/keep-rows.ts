@@ -1,4 +1,5 @@
 import { mayWrite, type Catalogue } from '../../core/catalogue/catalogue';
+import { comparedBy } from '../../core/check/existing';
 import { groupsOf, type FormDesign } from '../../core/form/design';
 import type { Sheet } from '../../core/form/sheet';
 import { issue, type Issue } from '../../core/kernel/issue';
@@ -124,7 +125,9 @@ async function written(
     if (applied.error.kind !== 'invalid') throw new Error(`keeping was refused as ${applied.error.kind}`);
     return applied.error.issues.map((one) => ({ ...one, path: pathInSheet(sheet, origins, one.path) }));
   }
-  return (await brokenExisting(tx, design, tables, recordId)).map((one) => existingIssue(one, sheet));
+  return (await brokenExisting(tx, asked(design, kept, edits), tables, recordId)).map((one) =>
+    existingIssue(one, sheet),
+  );
 }
 
 const fitted = (catalogue: Catalogue, sheet: Sheet): ReturnType<typeof fittedRow> =>
@@ -154,6 +157,17 @@ export const changesAnything = (catalogue: Catalogue, context: Context, kept: Sh
     id: kept.changing?.now.id ?? '',
     number: '',
   }).edits.length > 0;
+
+/** Of a record that is changed, the checks among records that compare something which was: what stood beside others before, and is left alone, stays. */
+const asked = (design: FormDesign, { changing }: SheetToKeep, edits: readonly RecordEdit[]): FormDesign =>
+  changing === null || design.existing === undefined
+    ? design
+    : {
+        ...design,
+        existing: design.existing.filter((check) =>
+          edits.some((edit) => 'values' in edit && comparedBy(check).some((id) => id in edit.values)),
+        ),
+      };
 
 /** The place in a sheet of what is wrong at `[record, column]`; what the database refuses names the column alone. */
 function pathInSheet(sheet: Sheet, origins: ReadonlyMap<string, Origin>, path: Issue['path']): Issue['path'] {
