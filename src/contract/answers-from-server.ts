@@ -1,23 +1,17 @@
-import type { KnownPerson } from '../core/expression/person';
+import type { CopiedFrom, PersonName } from './sheet-from-server';
 import type { Facts } from '../core/kernel/issue';
 import type { Freshness } from '../core/link/link';
 import type { SubmissionState } from '../core/approval/path';
-import type { Answers } from '../core/form/answers';
-import type { RowDefaults } from '../core/form/defaults';
-import type { LeftBehind } from '../core/form/carry-over';
 import type { Picked } from '../core/check/pick-text';
 import type { FormDesign } from '../core/form/design';
-import type { AnswerPlace } from '../core/storage/merged-answers';
 import type { Facet } from '../core/record/facets';
 import type { Filterable } from '../core/record/filter';
 import type { RecordGroup, Total } from '../core/record/groups';
 import type { Place } from '../core/record/places';
 import type { Look, OfferedView } from '../core/record/view';
-import type { PickedRecord } from '../core/form/picked-record';
 import type { ChoiceList } from '../core/table/choice-list';
 import type { TypedCell } from '../core/record/staged';
 import type { Table } from '../core/table/model';
-import type { Workspace } from '../core/workspace';
 
 /** RFC 9457 problem document, with the issues and their paths. */
 export interface Problem {
@@ -34,104 +28,6 @@ export interface Problem {
   }[];
   /** Under which a fault stands in the log. */
   readonly reference?: string;
-}
-
-export interface PersonName {
-  readonly id: string;
-  readonly name: string;
-  readonly place: string;
-}
-
-/** All that a page needs to fill a form, or to look at what was filled. Times are ISO 8601 instants. */
-export interface SheetData {
-  readonly formId: string;
-  readonly formKey: string;
-  readonly design: FormDesign;
-  readonly tables: readonly Table[];
-  /** The records the answers name, by table id. */
-  readonly picked: Readonly<Record<string, readonly PickedRecord[]>>;
-  readonly answers: Answers;
-  /** What a new row begins with, by group and column. */
-  readonly rowDefaults: RowDefaults;
-  /** With which copies on the device are encrypted: of the person who asks, and nobody else. Base64 of 64 bytes. */
-  readonly deviceKey: string;
-  /** Sources outside that this form writes to and that do not answer just now. */
-  readonly silent: readonly string[];
-  readonly submission: SubmissionData | null;
-  /** The record it changes or shows; null where it makes a new one. */
-  readonly record: RecordInSheet | null;
-  /** The number of the submission that was sent just before, where this is the next one. */
-  readonly after: string | null;
-  /** Of a draft that was begun on an older release: the live one, and what of it would have no place there. */
-  readonly newer: { readonly number: number; readonly left: readonly LeftBehind[] } | null;
-  readonly people: readonly PersonName[];
-  readonly asking: PersonName;
-  /** Whoever sends it, as expressions see them. */
-  readonly sender: KnownPerson;
-  readonly workspace: Workspace;
-  /** ISO date-time of the workspace's zone when the page was made. */
-  readonly now: string;
-}
-
-/** What a lookup offers for a search. */
-export interface LookupOptions {
-  readonly options: readonly PickedRecord[];
-  /** The first of them were picked by whoever asks, lately. */
-  readonly lately: number;
-  /** Nothing shows the words as they are written; these do but for a letter. */
-  readonly near: boolean;
-  /** Labels of what must be answered before anything is offered. */
-  readonly waitsFor: readonly string[];
-  /** What the columns shown are called. */
-  readonly heads: readonly string[];
-  /** The table's label, to those who may add a missing record on the spot. */
-  readonly addsTo: string | null;
-  readonly copied: CopiedFrom | null;
-}
-
-/** A record that a sheet changes or shows. */
-export interface RecordInSheet {
-  readonly id: string;
-  readonly number: string;
-  /** Of the table it is in. */
-  readonly tableKey: string;
-  /** What it is now, as answers. */
-  readonly now: Answers;
-  /** What its change goes on from: the same, but as it was where somebody changed what this sheet changes too. */
-  readonly base: Answers;
-  /** Where both did. */
-  readonly clashes: readonly AnswerPlace[];
-  /** Of a change that was begun: as its sender left it, before it met the record as it is now. */
-  readonly draft: { readonly answers: Answers; readonly base: Answers } | null;
-  /** Its version, to those who look at it by the form and may remove it. */
-  readonly mayRemove: number | null;
-  /** Whether whoever looks may change it by the form. */
-  readonly mayChange: boolean;
-}
-
-export interface SubmissionData {
-  readonly id: string;
-  readonly number: string | null;
-  readonly state: SubmissionState;
-  readonly step: number | null;
-  readonly version: number;
-  readonly sender: PersonName;
-  readonly asked: readonly PersonName[];
-  readonly mayDecide: boolean;
-  readonly updatedAt: string;
-  readonly sentAt: string | null;
-  readonly recordId: string | null;
-  /** Whether it changes a record that is there. */
-  readonly changes: boolean;
-  /** What it was sent with before; of a change, what the record held. */
-  readonly earlierAnswers: Answers | null;
-  readonly events: readonly {
-    readonly kind: string;
-    readonly step: number | null;
-    readonly by: string;
-    readonly word: string;
-    readonly at: string;
-  }[];
 }
 
 export interface SubmissionSummary {
@@ -200,13 +96,6 @@ export interface WorkbenchData {
   readonly tables: readonly Table[];
   readonly lists: readonly ChoiceList[];
   readonly people: readonly PersonName[];
-}
-
-/** Where the records of a linked table come from, and how old they are. */
-export interface CopiedFrom {
-  readonly source: string;
-  readonly refreshedAt: string | null;
-  readonly failing: boolean;
 }
 
 export interface TablesData {

@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import type { PersonName, TableAtWork } from '../../contract/answers-from-server';
+import type { TableAtWork } from '../../contract/answers-from-server';
+import type { PersonName } from '../../contract/sheet-from-server';
 import type { Picked } from '../../core/check/pick-text';
 import type { OfferedView, View } from '../../core/record/view';
 import { fetched } from '../kit/call';

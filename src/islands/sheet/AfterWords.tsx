@@ -1,4 +1,4 @@
-import type { SheetData } from '../../contract/answers-from-server';
+import type { SheetData } from '../../contract/sheet-from-server';
 
 /** What the owner of the form says to whoever has sent it; line breaks stay. */
 export function AfterWords({ data: { design, record } }: { data: SheetData }) {

@@ -1,5 +1,5 @@
 import { useContext } from 'react';
-import type { LookupOptions } from '../../contract/answers-from-server';
+import type { LookupOptions } from '../../contract/sheet-from-server';
 import { isRecord } from '../../core/expression/value';
 import { recordKey } from '../../core/form/cells';
 import type { LookupQuestion } from '../../core/form/design';

@@ -1,5 +1,5 @@
 import { useMemo, useRef, useState } from 'react';
-import type { SheetData } from '../../contract/answers-from-server';
+import type { SheetData } from '../../contract/sheet-from-server';
 import { newUuid } from '../../core/kernel/ids';
 import { call } from '../kit/call';
 import { Database, Pencil, Trash2 } from '../kit/icons';

@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { useCallback, useMemo } from 'react';
-import type { SheetData, SubmissionData } from '../../contract/answers-from-server';
+import type { SheetData, SubmissionData } from '../../contract/sheet-from-server';
 import { fetched } from '../kit/call';
 import { useLive } from '../kit/live';
 import { Root } from '../kit/Root';

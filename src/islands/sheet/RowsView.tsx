@@ -6,7 +6,7 @@ import { isTyped, rowLetter, type FieldQuestion, type RowsQuestion } from '../..
 import { shown, type RowState } from '../../core/form/cells';
 import { asRecord, type PickedRecord } from '../../core/form/picked-record';
 import type { RecordValue } from '../../core/expression/value';
-import { totalShown } from '../../core/form/totals';
+import { TotalsFoot } from './TotalsFoot';
 import { limits } from '../../core/limits';
 import { call } from '../kit/call';
 import { blockOf, textOf } from '../kit/clipboard-block';
@@ -66,29 +66,7 @@ export function RowsView({ group, fill }: { group: RowsQuestion; fill: Filling }
             />
           ))}
         </tbody>
-        {group.totals.length > 0 && (
-          <tfoot>
-            <tr>
-              <td className="border-0!" />
-              {group.columns.map((column) => {
-                const total = group.totals.find((one) => one.column === column.id);
-                return (
-                  <td key={column.id} className="tabular border-0! text-right font-semibold">
-                    {total && (
-                      <>
-                        <span className="mr-3">{total.label}</span>
-                        <span aria-live="polite">
-                          {totalShown(group, total, fill.sheet.value([total.id])) || '—'}
-                        </span>
-                      </>
-                    )}
-                  </td>
-                );
-              })}
-              <td className="border-0!" />
-            </tr>
-          </tfoot>
-        )}
+        <TotalsFoot group={group} sheet={fill.sheet} live />
       </table>
       {fill.sheet.filledRows(group.id).length > 0 && <CopyRows group={group} sheet={fill.sheet} />}
     </div>

@@ -1,4 +1,3 @@
-import { useMemo } from 'react';
 import { MessageSquareWarning } from '../kit/icons';
 import { cellKey } from '../../core/approval/changes';
 import { reasonsAsked } from '../../core/check/sheet-issues';
@@ -13,12 +12,12 @@ import {
   type RowsQuestion,
 } from '../../core/form/design';
 import { shown } from '../../core/form/cells';
-import { totalShown } from '../../core/form/totals';
+import { TotalsFoot } from './TotalsFoot';
 import { columnKindOf } from '../../core/form/column-kind';
 import type { Value } from '../../core/expression/value';
 import { headingOf } from './RowsView';
 import { FixedTextView } from './FixedTextView';
-import { askedLines, shownLines } from './sheet-model';
+import { SheetSections } from './SheetSections';
 import type { ShownSheet } from './reviewing';
 import { textsOf } from '../../core/table/kinds/stored-list';
 import { FileTiles } from '../kit/FileTile';
@@ -26,22 +25,13 @@ import { FileTiles } from '../kit/FileTile';
 /** A sheet to look at: its sections and lines, with what was there before where it is otherwise. */
 export function SheetShown({ review }: { review: ShownSheet }) {
   const { data, sheet } = review;
-  const lines = useMemo(() => shownLines(data), [data]);
   return (
     <>
-      {data.design.sections
-        .map((section) => ({ section, asked: askedLines(lines.get(section.id), sheet) }))
-        .filter(({ asked }) => asked.length > 0)
-        .map(({ section, asked }) => (
-          <section key={section.id} aria-label={section.title || data.design.title}>
-            {section.title !== '' && (
-              <h2 className="pt-3.5 pl-[46px] text-lg max-sm:pl-[34px]">{section.title}</h2>
-            )}
-            {asked.map((line) => (
-              <ShownLine key={line.id} line={line} review={review} />
-            ))}
-          </section>
-        ))}
+      <SheetSections
+        data={data}
+        sheet={sheet}
+        line={(line) => <ShownLine key={line.id} line={line} review={review} />}
+      />
       <ReasonsGiven review={review} />
     </>
   );
@@ -190,21 +180,7 @@ export function RowsShown({ group, review }: { group: RowsQuestion; review: Show
             </tr>
           ))}
         </tbody>
-        {group.totals.length > 0 && (
-          <tfoot>
-            <tr>
-              <td className="border-0!" />
-              {group.columns.map((column) => {
-                const total = group.totals.find((one) => one.column === column.id);
-                return (
-                  <td key={column.id} className="tabular border-0! text-right font-semibold">
-                    {total && `${total.label}  ${totalShown(group, total, sheet.value([total.id]))}`}
-                  </td>
-                );
-              })}
-            </tr>
-          </tfoot>
-        )}
+        <TotalsFoot group={group} sheet={sheet} />
       </table>
     </div>
   );

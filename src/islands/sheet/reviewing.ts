@@ -1,4 +1,4 @@
-import type { SheetData, SubmissionData } from '../../contract/answers-from-server';
+import type { SheetData, SubmissionData } from '../../contract/sheet-from-server';
 import { answerChanges, type AnswerChanges } from '../../core/approval/changes';
 import { stoodBefore, type StoodBefore } from '../../core/check/stood-before';
 import type { Sheet } from '../../core/form/sheet';

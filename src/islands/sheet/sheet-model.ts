@@ -1,4 +1,4 @@
-import type { SheetData } from '../../contract/answers-from-server';
+import type { SheetData } from '../../contract/sheet-from-server';
 import { compileForm, type CompiledForm } from '../../core/form/compile-form';
 import type { Answers } from '../../core/form/answers';
 import { asRecords } from '../../core/form/picked-record';

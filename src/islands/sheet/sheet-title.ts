@@ -1,4 +1,4 @@
-import type { SheetData } from '../../contract/answers-from-server';
+import type { SheetData } from '../../contract/sheet-from-server';
 import { newRecordTitle } from '../../core/wording/record-title';
 
 /** "New accession", "Accession AC-2026-0412", or the title of the form where it has no word for its records. */

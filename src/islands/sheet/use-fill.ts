@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
-import type { SheetData } from '../../contract/answers-from-server';
+import type { SheetData } from '../../contract/sheet-from-server';
 import { sheetIssues } from '../../core/check/sheet-issues';
 import { issueSentence } from '../../core/wording/issue-sentence';
 import { grouped } from '../../core/kernel/grouped';
@@ -129,6 +129,11 @@ export function useFill(data: SheetData) {
     const [first] = own;
     if (first !== undefined)
       return goTo(first.code === 'reason-needed' ? ['reason', first.key.split(':')[2] ?? ''] : first.path);
+    if (keeping.t === 'fresh') {
+      if (data.record !== null) return setServerWords('Nothing has been changed yet.');
+      // Sent as it was opened: it is kept first, for there is nothing to send yet.
+      changed();
+    }
     setSending(true);
     try {
       if (!(await flush())) return;

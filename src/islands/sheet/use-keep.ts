@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
-import type { SheetData } from '../../contract/answers-from-server';
+import type { SheetData } from '../../contract/sheet-from-server';
 import type { Records } from '../../core/form/cells';
 import { call } from '../kit/call';
 import { Keeper, pageClock, type Keeping, type Unsent } from '../kit/keeper';

@@ -1,5 +1,5 @@
 import { useCallback, useMemo, useState } from 'react';
-import type { SheetData } from '../../contract/answers-from-server';
+import type { SheetData } from '../../contract/sheet-from-server';
 import { stoodBefore, type StoodBefore } from '../../core/check/stood-before';
 import type { Answers } from '../../core/form/answers';
 import type { Sheet } from '../../core/form/sheet';

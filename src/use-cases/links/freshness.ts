@@ -1,4 +1,4 @@
-import type { CopiedFrom } from '../../contract/answers-from-server';
+import type { CopiedFrom } from '../../contract/sheet-from-server';
 import type { Freshness } from '../../core/link/link';
 import type { Table } from '../../core/table/model';
 import type { Tx } from '../../data/connect';

@@ -3,7 +3,7 @@ import { may, peopleHere, seenTable, type Catalogue } from '../../core/catalogue
 import { issue } from '../../core/kernel/issue';
 import { forbidden, invalid, notFound, stale, type Refusal } from '../../core/kernel/refusal';
 import { fail, ok, type Result } from '../../core/kernel/result';
-import type { PersonName } from '../../contract/answers-from-server';
+import type { PersonName } from '../../contract/sheet-from-server';
 import type { KeptView, Look, OfferedView, View } from '../../core/record/view';
 import type { Table } from '../../core/table/model';
 import type { Tx } from '../../data/connect';

@@ -1,6 +1,6 @@
 import { formByKey, may, mayForm, type Catalogue } from '../../core/catalogue/catalogue';
 import type { KnownPerson } from '../../core/expression/person';
-import type { SheetData, SubmissionData } from '../../contract/answers-from-server';
+import type { SheetData, SubmissionData } from '../../contract/sheet-from-server';
 import { noAnswers, type Answers } from '../../core/form/answers';
 import { defaultAnswers } from '../../core/form/defaults';
 import { worldAt } from '../../core/workspace';

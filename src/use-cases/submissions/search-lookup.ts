@@ -12,7 +12,7 @@ import { searchPicks } from '../../data/runtime/records/search-picks';
 import { liveRelease, readRelease } from '../../data/system/forms';
 import { latestAnswers, readSubmission } from '../../data/system/submissions';
 import { asPerson, nowAsking } from '../../data/transaction';
-import type { LookupOptions } from '../../contract/answers-from-server';
+import type { LookupOptions } from '../../contract/sheet-from-server';
 import type { Context } from '../workspace/asking';
 import { copiedFrom, freshnessOf } from '../links/freshness';
 import { compiled } from './compiled-release';

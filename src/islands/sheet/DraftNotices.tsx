@@ -1,0 +1,85 @@
+import { useState } from 'react';
+import type { SheetData } from '../../contract/sheet-from-server';
+import { call } from '../kit/call';
+import type { Filling } from './use-fill';
+
+/** The draft was changed elsewhere while this device could not send what was typed on it: the person says which is meant. */
+export function BothVersions({ settle }: { settle: (use: boolean) => void }) {
+  return (
+    <div role="alert" className="mb-3 flex flex-wrap items-center gap-3 rounded-md bg-marker-soft px-4 py-2">
+      <p className="min-w-60 flex-1">
+        <strong>There are two versions of this draft.</strong> What you typed on this device was never saved,
+        and the draft was changed somewhere else since. You see the other one now.
+      </p>
+      <button type="button" className="button" onClick={() => settle(true)}>
+        Use what I typed here
+      </button>
+      <button type="button" className="button" onClick={() => settle(false)}>
+        Keep this one
+      </button>
+    </div>
+  );
+}
+
+/** The form was released anew since this draft was begun. It may be sent as it is, or go on as the form is now. */
+export function NewerRelease({ fill, newer }: { fill: Filling; newer: NonNullable<SheetData['newer']> }) {
+  const [words, setWords] = useState('');
+  const carry = async () => {
+    setWords('');
+    try {
+      if (!(await fill.flush())) return;
+      const result = await call('POST', `/api/submissions/${fill.id}/carry-over`, {
+        version: fill.version(),
+      });
+      if (!result.ok) return setWords(result.error.title);
+      fill.forget();
+      location.reload();
+    } catch {
+      setWords('The server cannot be reached. Nothing was changed; try again in a moment.');
+    }
+  };
+  return (
+    <div
+      role="group"
+      aria-label="A newer release"
+      className="mb-3 flex flex-wrap items-center gap-3 rounded-md bg-marker-soft px-4 py-2"
+    >
+      <div className="min-w-60 flex-1">
+        <p>
+          <strong>This form has changed since you began.</strong> You can send the draft as it is, or go on
+          with release {newer.number}.
+        </p>
+        {newer.left.length > 0 && (
+          <>
+            <p>No longer asked there, and so left out:</p>
+            <ul className="list-disc pl-5">
+              {newer.left.map(({ label, text }, i) => (
+                <li key={i}>
+                  {label}: <span className="font-semibold">{text}</span>
+                </li>
+              ))}
+            </ul>
+          </>
+        )}
+        {words !== '' && (
+          <p role="alert" className="font-semibold text-rust">
+            {words}
+          </p>
+        )}
+      </div>
+      <button type="button" className="button" onClick={() => void carry()}>
+        Go on with release {newer.number}
+      </button>
+    </div>
+  );
+}
+
+export function SentBackWord({ data }: { data: SheetData }) {
+  const word = data.submission?.events.filter(({ kind }) => kind === 'send-back').at(-1);
+  if (word === undefined) return null;
+  return (
+    <p className="mb-3 rounded-md bg-marker-soft px-4 py-2">
+      <strong>{word.by} asks:</strong> {word.word}
+    </p>
+  );
+}

@@ -1,0 +1,27 @@
+import { useMemo, type ReactNode } from 'react';
+import type { SheetData } from '../../contract/sheet-from-server';
+import type { Line } from '../../core/form/design';
+import type { Sheet } from '../../core/form/sheet';
+import { askedLines, shownLines } from './sheet-model';
+
+interface Props {
+  readonly data: SheetData;
+  readonly sheet: Sheet;
+  readonly line: (line: Line) => ReactNode;
+}
+
+/** The sections of a sheet in which anything is asked now, filled or looked at. */
+export function SheetSections({ data, sheet, line }: Props) {
+  const lines = useMemo(() => shownLines(data), [data]);
+  return data.design.sections
+    .map((section) => ({ section, asked: askedLines(lines.get(section.id), sheet) }))
+    .filter(({ asked }) => asked.length > 0)
+    .map(({ section, asked }) => (
+      <section key={section.id} aria-label={section.title || data.design.title}>
+        {section.title !== '' && (
+          <h2 className="pt-3.5 pl-[46px] text-lg max-sm:pl-[34px]">{section.title}</h2>
+        )}
+        {asked.map(line)}
+      </section>
+    ));
+}

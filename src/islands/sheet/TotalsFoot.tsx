@@ -1,0 +1,38 @@
+import type { RowsQuestion } from '../../core/form/design';
+import type { Sheet } from '../../core/form/sheet';
+import { totalShown } from '../../core/form/totals';
+
+interface Props {
+  readonly group: RowsQuestion;
+  readonly sheet: Sheet;
+  /** While it is filled: changes are told, and a column for taking rows away stands at the end. */
+  readonly live?: boolean;
+}
+
+/** What the columns of rows come to, each under its own. */
+export function TotalsFoot({ group, sheet, live = false }: Props) {
+  if (group.totals.length === 0) return null;
+  return (
+    <tfoot>
+      <tr>
+        <td className="border-0!" />
+        {group.columns.map((column) => {
+          const total = group.totals.find((one) => one.column === column.id);
+          return (
+            <td key={column.id} className="tabular border-0! text-right font-semibold">
+              {total && (
+                <>
+                  <span className="mr-3">{total.label}</span>
+                  <span {...(live && { 'aria-live': 'polite' as const })}>
+                    {totalShown(group, total, sheet.value([total.id])) || '—'}
+                  </span>
+                </>
+              )}
+            </td>
+          );
+        })}
+        {live && <td className="border-0!" />}
+      </tr>
+    </tfoot>
+  );
+}
