@@ -30,6 +30,8 @@ export const suppliers: Table = {
   ],
 };
 
+export const teams = ['Glasshouses', 'Woodland', 'Rock terraces', 'Welcome desk'];
+
 export const volunteers: Table = {
   ...plainTable,
   id: tableId(11),
@@ -39,13 +41,12 @@ export const volunteers: Table = {
   title: ['cvolname'],
   columns: [
     column('cvolname', 'name', 'Name', 'text', { required: true, personal: 'name' }),
-    column('cvolgroup', 'team', 'Team', 'text', { required: true }),
+    column('cvolgroup', 'team', 'Team', 'choice', { required: true, choices: choicesOf(teams) }),
     column('cvolsince', 'since', 'With us since', 'date'),
     column('cvolphone', 'phone', 'Telephone', 'phone', { personal: 'phone' }),
   ],
 };
 
-export const teams = ['Glasshouses', 'Woodland', 'Rock terraces', 'Welcome desk'];
 const costCentres = ['Plant records', 'Plant health', 'Glasshouses', 'Visitors'];
 
 export const supplyRequest: FormDesign = {
@@ -133,12 +134,14 @@ export const shiftLog: FormDesign = {
           most: 60,
           table: target(15, 'shift_hours', 'Shift hours', 'HR'),
           columns: [
-            lookup('qshwho', 'who', 'Volunteer', 11, ['cvolgroup']),
+            lookup('qshwho', 'who', 'Volunteer', 11, ['cvolgroup', 'cvolsince']),
             { ...base('qshhours', 'hours', 'Hours'), kind: 'decimal', decimals: 1, unit: 'h' },
             text('qshwork', 'work', 'What was done'),
           ],
           totals: [{ id: 'qshtotal', key: 'hours_in_all', label: 'In all', column: 'qshhours' }],
           distinct: ['qshwho'],
+          // The team is there; whoever helps out for a day is picked beside it.
+          starts: { t: 'each', lookup: 'qshwho', where: 'pick_cvolgroup = qshteam' },
         },
         text('qshnote', 'note', 'Anything to know tomorrow?', true),
       ],
@@ -201,6 +204,19 @@ export const schoolVisit: FormDesign = {
         date('qsvday', 'visits_on', 'Day'),
         { ...base('qsvtime', 'arrives_at', 'Arrives at'), kind: 'time' },
         { ...base('qsvchildren', 'children', 'Children'), kind: 'whole', unit: '' },
+        {
+          ...base('qsvplaces', 'places', 'What would they like to see?', false),
+          kind: 'rows',
+          asPicks: true,
+          least: 0,
+          most: 6,
+          table: target(17, 'visit_places', 'Places of visits', 'VP'),
+          columns: [
+            { ...lookup('qsvplace', 'place', 'Bed', 1, ['cbedhouse']), where: 'pick_cbedopen = true' },
+          ],
+          totals: [],
+          distinct: ['qsvplace'],
+        },
         choice('qsvyear', 'school_year', 'School year', ['Nursery', 'Primary', 'Secondary', 'Mixed']),
         {
           ...base('qsvneeds', 'needs', 'What should we know?', false),

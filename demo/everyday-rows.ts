@@ -51,7 +51,7 @@ export const volunteerRows = (random: Random): Row[] =>
       id: random.id(Date.UTC(2023, 0, 13)),
       number: `V-2023-${String(f * first.length + i + 1).padStart(4, '0')}`,
       name: `${name} ${family}`,
-      team: teams[(i + f) % teams.length] ?? '',
+      team: codeOf(teams[(i + f) % teams.length] ?? ''),
       since: day(Date.UTC(2019, 0, 1) + random.whole(0, 2_400) * DAY),
       phone: `+44 1632 96${String(f * 100 + i).padStart(4, '0')}`,
     })),
@@ -60,6 +60,7 @@ export const volunteerRows = (random: Random): Row[] =>
 interface Known {
   readonly suppliers: readonly Row[];
   readonly volunteers: readonly Row[];
+  readonly beds: readonly Row[];
   readonly people: readonly string[];
 }
 
@@ -95,12 +96,14 @@ export function everydayPast(random: Random, today: number, known: Known): Past[
     // A team has one log a day.
     .filter(({ at, team }) => !seen.has(`${day(at)} ${team}`) && seen.add(`${day(at)} ${team}`).size > 0)
     .map(({ at, team }) => shift(random, at, team, known, number));
+  const visits = days(110).map((at) => visit(random, at, known, number));
   return [
     { table: 'supply_requests', rows: orders.map(([parent]) => parent) },
     { table: 'supply_lines', rows: orders.flatMap(([, rows]) => rows) },
     { table: 'shifts', rows: shifts.map(([parent]) => parent) },
     { table: 'shift_hours', rows: shifts.flatMap(([, rows]) => rows) },
-    { table: 'school_visits', rows: days(110).map((at) => visit(random, at, known, number)) },
+    { table: 'school_visits', rows: visits.map(([parent]) => parent) },
+    { table: 'visit_places', rows: visits.flatMap(([, rows]) => rows) },
   ];
 }
 
@@ -146,7 +149,7 @@ function shift(
 ): [Row, Row[]] {
   const id = random.id(at);
   const made = { created_at: madeAt(random, at), created_by: random.pick(people) };
-  const there = volunteers.filter((one) => one['team'] === team && random.chance(0.4)).slice(0, 8);
+  const there = volunteers.filter((one) => one['team'] === codeOf(team) && random.chance(0.4)).slice(0, 8);
   const rows = (there.length === 0 ? volunteers.slice(0, 1) : there).map((who, i): Row => ({
     id: random.id(at),
     number: number('HR', at),
@@ -173,10 +176,12 @@ function shift(
   ];
 }
 
-function visit(random: Random, at: number, { people }: Known, number: Numbering): Row {
+function visit(random: Random, at: number, { people, beds }: Known, number: Numbering): [Row, Row[]] {
   const school = random.pick(schools);
-  return {
-    id: random.id(at),
+  const id = random.id(at);
+  const made = { created_at: madeAt(random, at), created_by: random.pick(people) };
+  const parent = {
+    id,
     number: number('SV', at),
     school,
     contact: `${random.pick(first)} ${random.pick(last)}`,
@@ -189,10 +194,24 @@ function visit(random: Random, at: number, { people }: Known, number: Numbering)
     needs: random.chance(0.4) ? [random.pick(['wheelchair_access', 'allergies', 'a_quiet_room'])] : null,
     teacher_stays: true,
     guide: random.chance(0.7) ? random.pick(people) : null,
-    created_at: madeAt(random, at),
-    created_by: random.pick(people),
+    ...made,
   };
+  const rows = openBeds(random, beds).map((bed, i): Row => ({
+    id: random.id(at),
+    number: number('VP', at),
+    parent_id: id,
+    position: i + 1,
+    place: bed,
+    ...made,
+  }));
+  return [parent, rows];
 }
+
+/** Up to three beds that visitors may see, each once. */
+const openBeds = (random: Random, beds: readonly Row[]): string[] => {
+  const open = beds.filter((one) => one['open_to_visitors'] === true);
+  return [...new Set(Array.from({ length: random.whole(0, 3) }, () => String(random.pick(open)['id'])))];
+};
 
 export function orderAnswers(random: Random, now: Date, suppliers: readonly Row[]): Answers {
   const lines = Array.from({ length: random.whole(1, 4) }, () => {
@@ -215,7 +234,7 @@ export function orderAnswers(random: Random, now: Date, suppliers: readonly Row[
   };
 }
 
-export const visitAnswers = (random: Random, now: Date): Answers => ({
+export const visitAnswers = (random: Random, now: Date, beds: readonly Row[]): Answers => ({
   values: {
     qsvschool: random.pick(schools),
     qsvcontact: `${random.pick(first)} ${random.pick(last)}`,
@@ -226,6 +245,11 @@ export const visitAnswers = (random: Random, now: Date): Answers => ({
     qsvyear: random.pick(['primary', 'secondary']),
     qsvteacher: true,
   },
-  rows: {},
+  rows: {
+    qsvplaces: openBeds(random, beds).map((bed) => ({
+      id: random.id(now.getTime()),
+      cells: { qsvplace: bed },
+    })),
+  },
   reasons: {},
 });

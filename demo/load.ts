@@ -151,7 +151,7 @@ async function load(): Promise<void> {
     );
   });
   await loadSubmissions(random, now, base);
-  await loadEveryday(seeded(10), now, base.suppliers);
+  await loadEveryday(seeded(10), now, base);
   await linkStandIns(now);
   await matchTaxa({ person: ines, now });
   await inOwner((tx) => tx.execute(sql`ANALYZE`));

@@ -43,7 +43,11 @@ const everyday = [
 ] as const;
 
 /** A few of what is sent every day, in every state. */
-export async function loadEveryday(random: Random, now: Date, suppliers: readonly Row[]): Promise<void> {
+export async function loadEveryday(
+  random: Random,
+  now: Date,
+  { suppliers, beds }: { readonly suppliers: readonly Row[]; readonly beds: readonly Row[] },
+): Promise<void> {
   for (let i = 0; i < 18; i++) {
     const { form, senders, approvers } = everyday[i % 2 === 0 ? 0 : 1];
     await play({
@@ -51,7 +55,7 @@ export async function loadEveryday(random: Random, now: Date, suppliers: readonl
       at: new Date(now.getTime() - (18 - i) * 5 * HOUR),
       sender: asPerson(personNamed(random.pick(senders)).id),
       form,
-      answers: i % 2 === 0 ? orderAnswers(random, now, suppliers) : visitAnswers(random, now),
+      answers: i % 2 === 0 ? orderAnswers(random, now, suppliers) : visitAnswers(random, now, beds),
       end: ends[i % ends.length] ?? 'kept',
       approvers,
     });

@@ -54,6 +54,7 @@ export const searchLookup = z
     given,
   })
   .strict();
+export const eachOfLookup = z.object({ submission: z.uuid().nullable(), given }).strict();
 export const nameLookup = z
   .object({
     texts: z.array(z.string().max(limits.shortText)).max(limits.rows),

@@ -7,9 +7,9 @@ import type { Person, Role } from '../core/access/rules';
 import { passwordLength } from '../core/access/password';
 import { newUuid } from '../core/kernel/ids';
 import { appDatabase } from './connect';
+import { origin } from './origin';
 import { account, person, session, verification } from './system/schema';
 
-const origin = (): string => process.env['SLATE_ORIGIN'] ?? 'http://127.0.0.1:4321';
 const secret = (): string => process.env['SLATE_SECRET'] ?? '';
 
 /**

@@ -64,6 +64,11 @@ export const matrix: readonly Line[] = [
     body: { texts: ['G4-12'], submission: null },
     gets: '401 200 200 200 200 200',
   },
+  {
+    ask: 'POST /api/forms/{form}/lookups/qtrbed/each',
+    body: { submission: null },
+    gets: '401 200 200 200 200 200',
+  },
   { ask: 'GET /api/submissions/{own}', gets: '401 200 404 404 404 404' },
   { ask: 'GET /api/submissions/{sent}', gets: '401 200 404 200 200 404' },
   { ask: 'GET /api/submissions/{none}', gets: '401 404 404 404 404 404' },

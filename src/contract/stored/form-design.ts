@@ -82,6 +82,7 @@ const fieldQuestion = z.discriminatedUnion('kind', [
       table: z.union([z.uuid(), z.literal('')]),
       show: z.array(z.string().max(40)).max(10),
       where: condition,
+      misfit: z.literal('clear').optional(),
     })
     .strict(),
   z
@@ -96,6 +97,17 @@ const fieldQuestion = z.discriminatedUnion('kind', [
     .strict(),
 ]) satisfies z.ZodType<FieldQuestion>;
 
+const startingRows = z.discriminatedUnion('t', [
+  z.object({ t: z.literal('empty'), count: z.number().int().min(0).max(100_000) }).strict(),
+  z
+    .object({
+      t: z.literal('same'),
+      rows: z.array(z.record(id, z.union([line, z.boolean(), z.null()]))).max(limits.rows),
+    })
+    .strict(),
+  z.object({ t: z.literal('each'), lookup: z.string().max(40), where: condition }).strict(),
+]);
+
 const rowsQuestion = z
   .object({
     ...asked,
@@ -104,6 +116,8 @@ const rowsQuestion = z
     least: z.number().int().min(0).max(100_000),
     most: z.number().int().min(0).max(100_000),
     distinct: z.array(id).max(limits.columns).optional(),
+    starts: startingRows.optional(),
+    asPicks: z.boolean().optional(),
     totals: z
       .array(
         z

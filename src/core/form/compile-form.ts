@@ -24,7 +24,7 @@ import { checksOfTables } from './checks-of-tables';
 import { inOrder } from './formula-order';
 import { calculatedKind } from './column-kind';
 import { readStored, scopeOf, type TablesById } from './scope';
-import { answersRead, columnsOfPick, fitsId, fitting, pickScope } from './lookup-filter';
+import { answersRead, begunBy, columnsOfPick, fitsId, fitting, pickScope, startsId } from './lookup-filter';
 import { requireId } from './sheet-ids';
 import { totalOf } from './totals';
 
@@ -204,6 +204,16 @@ function questionExpressions(of: Question, group: RowsQuestion | null): Written[
       path: [of.id, 'where'],
       wanted: YES_NO,
     });
+  const begun = of.kind === 'rows' ? begunBy(of) : null;
+  if (of.kind === 'rows' && begun !== null && begun.where !== '')
+    found.push({
+      what: { t: 'starts', group: of, question: begun.lookup },
+      id: startsId(of.id),
+      group: null,
+      stored: begun.where,
+      path: [of.id, 'starts'],
+      wanted: YES_NO,
+    });
   if (of.requireWhen !== undefined)
     found.push({
       what: { t: 'required', of },
@@ -222,7 +232,7 @@ function read(
   tables: TablesById,
 ): Result<Formula, Issue[]> {
   const scope =
-    what.t === 'fits'
+    what.t === 'fits' || what.t === 'starts'
       ? pickScope(design, tables, what.question, group ?? undefined)
       : scopeOf(design, tables, group ?? undefined);
   const tree = readStored(stored, scope, path);
@@ -230,10 +240,11 @@ function read(
   if (!fits(tree.value.type, wanted))
     return fail([issue('result-type', path, { given: tree.value.type.t, wanted: wanted.t })]);
   const formula = formulaOf(what, id, group, tree.value);
-  if (what.t !== 'fits') return ok(formula);
+  if (what.t !== 'fits' && what.t !== 'starts') return ok(formula);
   return ok({
     ...formula,
-    run: fitting(what.question, tree.value, tables.get(what.question.table)),
+    run:
+      what.t === 'starts' ? () => null : fitting(what.question, tree.value, tables.get(what.question.table)),
     reads: new Set([what.question.id, ...answersRead(tree.value)]),
   });
 }

@@ -4,12 +4,16 @@ import { read } from '../expression/read';
 import type { Column, Table } from '../table/model';
 import { noAnswers, type Answers, type Raw } from './answers';
 import { retyped } from './cells';
+import { sameRows } from './starting-rows';
 import { groupsOf, isTyped, fieldsOfForm, type FieldQuestion, type FormDesign } from './design';
 
 /** By group, then by column: what a row begins with. */
 export type RowDefaults = Readonly<Record<string, Readonly<Record<string, Raw>>>>;
 
-/** What a new sheet begins with: the defaults of the columns it is kept in, as they would be typed, so that whoever fills it sees and may change them. */
+/**
+ * What a new sheet begins with: the defaults of the columns it is kept in, as they would be typed, so that whoever fills it sees and may change them, and the
+ * rows that are the same each time.
+ */
 export function defaultAnswers(
   design: FormDesign,
   tables: ReadonlyMap<string, Table>,
@@ -17,11 +21,10 @@ export function defaultAnswers(
 ): { answers: Answers; rows: RowDefaults } {
   const table = tables.get(design.table.id);
   const values = defaultsOf(fieldsOfForm(design), table, world);
-  const rows = groupsOf(design).map((group) => [
-    group.id,
-    defaultsOf(group.columns, tables.get(group.table.id), world),
-  ]);
-  return { answers: { ...noAnswers, values }, rows: Object.fromEntries(rows) as RowDefaults };
+  const rows: RowDefaults = Object.fromEntries(
+    groupsOf(design).map((group) => [group.id, defaultsOf(group.columns, tables.get(group.table.id), world)]),
+  );
+  return { answers: { ...noAnswers, values, rows: sameRows(design, rows) }, rows };
 }
 
 function defaultsOf(

@@ -19,6 +19,7 @@ import { isKey, isPrefix, isReservedKey } from './key';
 import { choiceIssues, labelIssues } from './label-issues';
 import { formulaPath } from './formula';
 import type { TablesById } from './scope';
+import { startingIssues } from './starting-rows';
 
 /**
  * Everything that keeps a design from being released. Paths: `[question id, field?]`, `['checks', id]`, `['steps', id]`,
@@ -89,7 +90,7 @@ function groupIssues(group: RowsQuestion, tables: TablesById): Issue[] {
     issues.push(issue('too-many', [group.id], { what: 'columns', most: limits.columns }));
   if (group.least > group.most || group.most > limits.rows)
     issues.push(issue('row-limits', [group.id], { most: limits.rows }));
-  issues.push(...scopeKeyIssues(group.columns));
+  issues.push(...startingIssues(group), ...scopeKeyIssues(group.columns));
   for (const column of group.columns) issues.push(...questionIssues(column, tables));
   return issues;
 }

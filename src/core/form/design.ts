@@ -134,6 +134,8 @@ export interface LookupQuestion extends Asked {
   readonly show: readonly string[];
   /** FEEL as stored text, over the columns of the table and the answers: only records of which it is true are offered, and taken. Left out, all. */
   readonly where?: string | undefined;
+  /** What becomes of a pick that fits its filter no more. Left out, it stays and is told. */
+  readonly misfit?: 'clear' | undefined;
 }
 /** `expression` is FEEL as stored text: ids in place of keys. `gives`, left out, is a number. */
 export interface CalculatedQuestion extends Asked {
@@ -153,6 +155,25 @@ export interface RowsQuestion extends Asked {
   readonly table: TableTarget;
   /** Columns, by id, that no two rows may have all the same. Left out, rows may be alike. */
   readonly distinct?: readonly string[] | undefined;
+  /** What stands there when a new sheet is begun. Left out, nothing. */
+  readonly starts?: StartingRows | undefined;
+  /** Records picked of its one lookup, shown as words in a line. Left out, rows of a table. */
+  readonly asPicks?: boolean | undefined;
+}
+
+/**
+ * `empty`: so many blank rows to type in. `same`: rows that are the same each time, their cells as typed. `each`: one for each record that a lookup among the
+ * columns offers, and of which `where` is true (FEEL as stored text, as of a lookup), as soon as all they read is answered.
+ */
+export type StartingRows =
+  | { readonly t: 'empty'; readonly count: number }
+  | { readonly t: 'same'; readonly rows: readonly Readonly<Record<string, string | boolean | null>>[] }
+  | { readonly t: 'each'; readonly lookup: string; readonly where?: string | undefined };
+
+/** The column picked from, where the rows are shown as what was picked: one lookup alone. */
+export function pickedColumn({ columns, asPicks }: RowsQuestion): LookupQuestion | null {
+  const [first] = columns;
+  return asPicks === true && columns.length === 1 && first?.kind === 'lookup' ? first : null;
 }
 
 /** One column over the rows, kept beside the answers of the form under its own key. */

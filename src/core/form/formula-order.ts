@@ -39,6 +39,8 @@ function nameOf(formula: Formula | undefined): string {
       return what.question.label;
     case 'total':
       return what.total.label;
+    case 'starts':
+      return `what ${what.group.label} begin with`;
     case 'fits':
       return `what ${what.question.label} offers`;
     case 'check':

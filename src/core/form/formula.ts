@@ -2,7 +2,15 @@ import type { Closure } from '../expression/compile';
 import type { Expression } from '../expression/tree';
 import type { Check } from '../check/check';
 import type { Issue } from '../kernel/issue';
-import type { CalculatedQuestion, FieldQuestion, LookupQuestion, Question, Section, Total } from './design';
+import type {
+  CalculatedQuestion,
+  FieldQuestion,
+  LookupQuestion,
+  Question,
+  RowsQuestion,
+  Section,
+  Total,
+} from './design';
 
 /** What a formula is for. */
 export type FormulaUse =
@@ -13,7 +21,9 @@ export type FormulaUse =
   | { readonly t: 'asked'; readonly of: Question | Section }
   | { readonly t: 'required'; readonly of: Question }
   /** Whether what is picked fits the filter of its lookup. */
-  | { readonly t: 'fits'; readonly question: LookupQuestion };
+  | { readonly t: 'fits'; readonly question: LookupQuestion }
+  /** Of which records of its lookup a group begins with a row; asked of the database alone. */
+  | { readonly t: 'starts'; readonly group: RowsQuestion; readonly question: LookupQuestion };
 
 /** Something the sheet works out: an answer, a total, whether a check holds, or whether something is asked. */
 export interface Formula {
@@ -40,6 +50,8 @@ export function formulaPath({ id, what }: Pick<Formula, 'id' | 'what'>): Issue['
       return [what.of.id, 'requireWhen'];
     case 'fits':
       return [what.question.id, 'where'];
+    case 'starts':
+      return [what.group.id, 'starts'];
     case 'calculated':
     case 'following':
     case 'total':

@@ -78,3 +78,15 @@ export function fitting(question: LookupQuestion, tree: Expression, table: Table
     });
   };
 }
+
+/** The formula by which a group is begun with a row for each record. */
+export const startsId = (group: string): string => `${group}:starts`;
+
+/** The lookup of which a new sheet gets a row for each record, and the condition of which records: what the lookup offers and what the rows are begun with, together. */
+export function begunBy({ starts, columns }: RowsQuestion): { lookup: LookupQuestion; where: string } | null {
+  if (starts?.t !== 'each') return null;
+  const lookup = columns.find(({ id }) => id === starts.lookup);
+  if (lookup?.kind !== 'lookup') return null;
+  const conditions = [lookup.where, starts.where].filter((one) => one !== undefined && one.trim() !== '');
+  return { lookup, where: conditions.map((one) => `(${one})`).join(' and ') };
+}

@@ -57,6 +57,12 @@ export class EditHistory {
     this.open = true;
   }
 
+  /** What followed from the last step by itself goes with it, back and forth. */
+  also(edits: readonly SheetEdit[]): void {
+    const last = this.done.pop();
+    this.done.push([...(last ?? []), ...edits]);
+  }
+
   /** The person has left the place: what is typed there next is a step of its own. */
   pause(): void {
     this.open = false;

@@ -1,5 +1,5 @@
 import type { World } from '../expression/functions/builtin';
-import type { RecordValue, Value } from '../expression/value';
+import { isRecord, type RecordValue, type Value } from '../expression/value';
 import type { Issue } from '../kernel/issue';
 import type { AnswerRow, Answers, Raw } from './answers';
 import { copiesOf } from './carry';
@@ -46,6 +46,7 @@ export class Sheet {
   private readonly engine: Recalculation;
   private readonly history = new EditHistory();
   private readonly watchers = new CellWatchers();
+  private readonly dropped: Place[] = [];
   private count = 0;
 
   constructor(
@@ -185,6 +186,25 @@ export class Sheet {
     this.do([{ t: 'insert', group, at, row }]);
   }
 
+  /** Other rows in the place of all there are, with the records they pick, as one step. */
+  replaceRows(
+    group: string,
+    rows: readonly AnswerRow[],
+    records: Iterable<readonly [table: string, record: RecordValue]>,
+  ): void {
+    for (const [table, record] of records) this.records.set(recordKey(table, record.id), record);
+    const before = [...this.rows(group)].reverse();
+    this.do([
+      ...before.map((row, i): SheetEdit => ({
+        t: 'remove',
+        group,
+        at: before.length - 1 - i,
+        row: asAnswerRow(row),
+      })),
+      ...rows.map((row, at): SheetEdit => ({ t: 'insert', group, at, row })),
+    ]);
+  }
+
   /** A blank row to type in, which is no change of the sheet. */
   offerRow(group: string, id: string): void {
     this.apply({ t: 'insert', group, at: this.rows(group).length, row: { id, cells: {} } });
@@ -261,8 +281,9 @@ export class Sheet {
     this.applyAll(this.history.redo());
   }
 
-  /** The person has left the place they typed in. */
+  /** The person has left the place they typed in: what they answered there is meant, and picks that fit it no more may go. */
   pause(): void {
+    this.clearMisfits();
     this.history.pause();
   }
 
@@ -295,6 +316,47 @@ export class Sheet {
     if (real.length === 0) return;
     this.history.did(real);
     this.applyAll(real);
+  }
+
+  /** Picks that fit their filter no more and are not to stay, with what they brought along. */
+  private clearMisfits(): void {
+    for (let misfits = this.misfits(); misfits.length > 0; misfits = this.misfits()) {
+      this.dropped.push(...misfits);
+      const edits = misfits.flatMap((place) => this.unpicked(place));
+      this.history.also(edits);
+      this.applyAll(edits);
+    }
+  }
+
+  private misfits(): Place[] {
+    return this.form.formulas.flatMap(({ id, what, group, reads }): Place[] => {
+      if (what.t !== 'fits' || what.question.misfit !== 'clear') return [];
+      const { question } = what;
+      const places: Place[] =
+        group === null ? [[question.id]] : this.rows(group).map((row): Place => [group, row.id, question.id]);
+      return places.filter(
+        (place) => this.cellsAt(place)?.values.get(id) === false && !this.waits(reads, place),
+      );
+    });
+  }
+
+  /** Whether something that a formula reads at a place is still to be answered. */
+  private waits(reads: ReadonlySet<string>, place: Place): boolean {
+    return [...reads].some((id) => {
+      const group = this.form.fields.get(id)?.group ?? null;
+      return this.value(group === null || place.length === 1 ? [id] : [place[0], place[1], id]) === null;
+    });
+  }
+
+  private unpicked(place: Place): SheetEdit[] {
+    const value = this.value(place);
+    const copies = copiesOf(this.form, place, null, isRecord(value) ? value : null, (at) => this.raw(at));
+    return [this.answerEdit(place, null), ...copies.map(([at, raw]) => this.answerEdit(at, raw))];
+  }
+
+  /** The picks that were taken away by themselves since it was last asked, by their places. */
+  takeDropped(): readonly Place[] {
+    return this.dropped.splice(0);
   }
 
   private applyAll(edits: readonly SheetEdit[]): void {

@@ -93,6 +93,8 @@ export interface DesignFacts {
   readonly 'table-unknown': None;
   readonly 'columns-missing': None;
   readonly 'row-limits': With<'most'>;
+  readonly 'starts-lookup': None;
+  readonly 'starts-unread': With<'row' | 'label'>;
   readonly 'questions-missing': None;
   readonly 'text-missing': None;
   readonly 'approver-missing': With<'step'>;

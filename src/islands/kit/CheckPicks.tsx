@@ -10,17 +10,23 @@ import { Sentence, Word } from './Sentence';
 
 /** Picking writes the expression and reads it back; what picking cannot say is left to the expression alone. */
 export function Picks({
-  check,
+  must,
   scope,
   change,
   ownKey,
+  isDemand = true,
 }: {
-  check: Check;
+  /** FEEL as stored text. */
+  must: string;
   scope: Scope;
-  change: (part: Partial<Check>) => void;
+  change: (must: string) => void;
+  /** What a new condition is about. */
   ownKey: string;
+  /** Whether it says what must be; otherwise, what is. */
+  isDemand?: boolean;
 }) {
-  const text = toShown(check.must, scope);
+  const text = toShown(must, scope);
+  const verb = isDemand ? 'must be' : 'is';
   const picked = pickedOf(text, scope);
   const known = picked?.picks.length === 1 ? (picked.picks[0] ?? null) : null;
   const [draft, setDraft] = useState<Pick>({ left: ownKey, by: '<=', right: [''] });
@@ -28,12 +34,12 @@ export function Picks({
   if (picked !== null && (picked.picks.length > 1 || !simple))
     return (
       <p className="mb-2">
-        {pickedSentence(picked, scope, 'must be')}.{' '}
+        {pickedSentence(picked, scope, verb)}.{' '}
         <span className="quiet">Change it as an expression below.</span>
       </p>
     );
   if (known === null && text.trim() !== '' && text.trim() !== pickText(draft).trim())
-    return <p className="quiet mb-2">This check is written as an expression; picking cannot say it.</p>;
+    return <p className="quiet mb-2">This is written as an expression; picking cannot say it.</p>;
   const pick = known ?? draft;
   const all = pickables(scope);
   const type = all.find((one) => one.text === pick.left)?.type ?? { t: 'number' as const };
@@ -51,7 +57,7 @@ export function Picks({
             : merged.right,
     };
     setDraft(next);
-    change({ must: toStored(pickText(next), scope) });
+    change(toStored(pickText(next), scope));
   };
   const others = all
     .filter((one) => one.text !== pick.left && fits(one.type, type.t === 'list' ? type.of : type))
@@ -64,17 +70,19 @@ export function Picks({
           label="Answer"
           value={pick.left}
           choices={all
-            .filter((one) => one.type.t !== 'record')
+            // What must be of a record is said by its columns; which record it is, by another answer.
+            .filter((one) => one.type.t !== 'record' || !isDemand)
             .map((one) => ({ value: one.text, label: one.text }))}
           onChange={(left) => {
             const { t } = all.find((one) => one.text === left)?.type ?? type;
             set({
               left,
+              ...(t === 'record' && { by: '=', right: [''] }),
               ...((t === 'list') !== (memberWords(pick.by) !== null) && { by: t === 'list' ? 'has' : '=' }),
             });
           }}
         />{' '}
-        {type.t === 'list' ? 'must' : 'must be'}{' '}
+        {type.t === 'list' && isDemand ? 'must' : verb}{' '}
         <Select
           label="Comparison"
           value={pick.by}
@@ -89,15 +97,16 @@ export function Picks({
         <Sentence>
           <Select
             label="Compared with"
-            value={isAnswer ? right : 'a value'}
+            value={isAnswer ? right : type.t === 'record' ? null : 'a value'}
+            placeholder="an answer"
             choices={[
-              { value: 'a value', label: 'the value' },
+              ...(type.t === 'record' ? [] : [{ value: 'a value', label: 'the value' }]),
               ...(type.t === 'date' ? [{ value: 'today()', label: 'today' }] : []),
               ...others,
             ]}
             onChange={(picked) => set({ right: [picked === 'a value' ? '' : picked] })}
           />
-          {!isAnswer && (
+          {!isAnswer && type.t !== 'record' && (
             <ValueWord
               type={type.t === 'list' ? type.of.t : type.t}
               feel={right}

@@ -3,19 +3,23 @@ import type { SheetData } from '../../contract/sheet-from-server';
 import {
   isField,
   isTyped,
+  pickedColumn,
   type FieldQuestion,
   type Line,
   type Question,
   type RowsQuestion,
 } from '../../core/form/design';
 import { shown } from '../../core/form/cells';
+import { begunBy } from '../../core/form/lookup-filter';
 import { isFixedOnChange } from '../../core/form/use';
 import { textsOf } from '../../core/table/kinds/stored-list';
 import { FileTiles } from '../kit/FileTile';
 import { Control } from './Control';
 import { FixedTextView } from './FixedTextView';
 import { Asterisk, headingOf, RowsView } from './RowsView';
+import { PicksView } from './PicksView';
 import { RowsShown } from './SheetShown';
+import { StartingRows } from './StartingRows';
 import { controlId } from './sheet-model';
 import { Troubles, troubleId } from './Troubles';
 import { useCells } from './use-cells';
@@ -78,6 +82,7 @@ const isFixedIn = ({ record }: SheetData, question: Question): boolean =>
 
 function GroupView({ group, fill }: { group: RowsQuestion; fill: Filling }) {
   const { sheet, data } = fill;
+  const [picks, begun] = [pickedColumn(group), begunBy(group)];
   return (
     <div role="group" aria-label={group.label}>
       <Asked question={group} isRequired={sheet.isRequired([group.id])} />
@@ -87,7 +92,16 @@ function GroupView({ group, fill }: { group: RowsQuestion; fill: Filling }) {
           review={{ data, sheet, before: null, changes: null, stood: fill.record.stood }}
         />
       ) : (
-        <RowsView group={group} fill={fill} />
+        <>
+          {begun !== null && data.record === null && (
+            <StartingRows group={group} lookup={begun.lookup} fill={fill} />
+          )}
+          {picks === null ? (
+            <RowsView group={group} fill={fill} />
+          ) : (
+            <PicksView group={group} column={picks} fill={fill} />
+          )}
+        </>
       )}
       <Troubles issues={fill.shownAt([group.id])} />
     </div>

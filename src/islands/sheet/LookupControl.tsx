@@ -8,12 +8,17 @@ import { isUuid } from '../../core/kernel/ids';
 import { Age } from '../kit/Age';
 import { call, fetched } from '../kit/call';
 import { Lookup, type Found } from '../kit/Lookup';
+import { PickedCard } from '../kit/PickedCard';
 import { AddMissing } from './add-missing';
 import type { ControlProps } from './control-props';
 import { givenFor } from './lookup-given';
 import { controlId } from './sheet-model';
 
-type Props = ControlProps & { readonly question: LookupQuestion };
+type Props = ControlProps & {
+  readonly question: LookupQuestion;
+  /** Records that are picked already, and not to be picked again. */
+  readonly without?: ReadonlySet<string>;
+};
 
 /** A text that stands in a lookup without naming a record; an id of one that is gone says nothing to anybody. */
 const pastedText = (raw: unknown): string => (typeof raw === 'string' && !isUuid(raw) ? raw : '');
@@ -22,13 +27,17 @@ const pastedText = (raw: unknown): string => (typeof raw === 'string' && !isUuid
 export function LookupControl(props: Props) {
   const { question, place, sheet, formId, submission, tables, onChange, bare = false } = props;
   const value = sheet.value(place);
+  const picked = isRecord(value) ? value : null;
   const addMissing = useContext(AddMissing);
   const table = tables.get(question.table);
   const address = `/api/forms/${formId}/lookups/${question.id}`;
   const given = givenFor(sheet, question, place.length === 3 ? [place[0], place[1]] : null);
   const search = async (q: string): Promise<Found<PickedRecord>> => {
     const { copied, ...found } = await fetched<LookupOptions>(`${address}/options`, { q, submission, given });
-    return { ...found, ...(copied !== null && { note: <CopiedNote copied={copied} /> }) };
+    const isLeft = ({ id }: PickedRecord): boolean => props.without?.has(id) !== true;
+    const options = found.options.filter(isLeft);
+    const lately = found.options.slice(0, found.lately).filter(isLeft).length;
+    return { ...found, options, lately, ...(copied !== null && { note: <CopiedNote copied={copied} /> }) };
   };
   const pick = (option: PickedRecord | null) => {
     sheet.pick(place, question.table, option === null ? null : asRecord(option, tables.get(question.table)));
@@ -50,7 +59,7 @@ export function LookupControl(props: Props) {
     const found = await fetched<LookupOptions>(`${address}/options`, { id, submission, given });
     pick(found.options[0] ?? null);
   };
-  return (
+  const box = (
     <Lookup
       id={controlId(place)}
       label={props.name}
@@ -60,8 +69,8 @@ export function LookupControl(props: Props) {
       onBlur={props.onTouch}
       search={search}
       searchKey={['lookup', recordKey(formId, question.id), given]}
-      picked={isRecord(value) ? value : null}
-      typed={isRecord(value) ? '' : pastedText(sheet.raw(place))}
+      picked={picked}
+      typed={picked === null ? pastedText(sheet.raw(place)) : ''}
       placeholder={bare ? 'Type to find' : `Pick from ${tables.get(question.table)?.label ?? 'the list'}`}
       onPick={pick}
       onWords={(words) => void name(words)}
@@ -71,6 +80,16 @@ export function LookupControl(props: Props) {
           : (words) => addMissing({ table, words, onAdded: (id) => void added(id) })
       }
     />
+  );
+  const facts = async () => {
+    const found = await fetched<LookupOptions>(`${address}/options`, { id: picked?.id, submission, given });
+    const [record] = found.options;
+    return record === undefined ? null : { heads: found.heads, shown: record.shown };
+  };
+  return (
+    <PickedCard title={picked?.title ?? null} cardKey={[formId, question.id, picked?.id]} load={facts}>
+      {box}
+    </PickedCard>
   );
 }
 

@@ -5,6 +5,7 @@ import {
   groupsOf,
   isField,
   lineNumbers,
+  pickedColumn,
   rowLetter,
   type FieldQuestion,
   type FilesQuestion,
@@ -126,6 +127,8 @@ const numeric = (question: FieldQuestion): string =>
 
 export function RowsShown({ group, review }: { group: RowsQuestion; review: ShownSheet }) {
   const { sheet, before, changes } = review;
+  const picks = pickedColumn(group);
+  if (picks !== null) return <PicksShown group={group} column={picks} review={review} />;
   return (
     <div className="relative overflow-x-auto" tabIndex={0} role="region" aria-label={group.label}>
       <table className="grid-table min-w-[480px]">
@@ -183,6 +186,52 @@ export function RowsShown({ group, review }: { group: RowsQuestion; review: Show
         <TotalsFoot group={group} sheet={sheet} />
       </table>
     </div>
+  );
+}
+
+/** What was picked, as words; what came and what went stands out. */
+function PicksShown({
+  group,
+  column,
+  review,
+}: {
+  group: RowsQuestion;
+  column: FieldQuestion;
+  review: ShownSheet;
+}) {
+  const { sheet, before, changes } = review;
+  const rows = sheet.filledRows(group.id);
+  const titles = rows.map((row) => ({
+    id: row.id,
+    title: shown(column, row.values.get(column.id) ?? null),
+    isNew: changes?.added.has(row.id) ?? false,
+  }));
+  const gone = (changes?.removed.get(group.id) ?? []).map(({ id }) => ({
+    id,
+    title: shown(column, before?.value([group.id, id, column.id]) ?? null),
+  }));
+  return (
+    <p className="flex flex-wrap gap-x-3 gap-y-1 break-words">
+      {titles.length + gone.length === 0 && '—'}
+      {titles.map(({ id, title, isNew }) => (
+        <span key={id} className="font-semibold" data-cell={cellKey(group.id, id, column.id)}>
+          {isNew ? (
+            <mark className="marked text-ink">
+              <span className="sr-only">added </span>
+              {title}
+            </mark>
+          ) : (
+            title
+          )}
+        </span>
+      ))}
+      {gone.map(({ id, title }) => (
+        <s key={id} className="text-slate-600">
+          <span className="sr-only">taken out </span>
+          {title}
+        </s>
+      ))}
+    </p>
   );
 }
 

@@ -17,17 +17,17 @@ export function TotalsFoot({ group, sheet, live = false }: Props) {
       <tr>
         <td className="border-0!" />
         {group.columns.map((column) => {
-          const total = group.totals.find((one) => one.column === column.id);
+          const totals = group.totals.filter((one) => one.column === column.id);
           return (
-            <td key={column.id} className="tabular border-0! text-right font-semibold">
-              {total && (
-                <>
+            <td key={column.id} className="tabular border-0! text-right align-top font-semibold">
+              {totals.map((total) => (
+                <p key={total.id}>
                   <span className="mr-3">{total.label}</span>
                   <span {...(live && { 'aria-live': 'polite' as const })}>
                     {totalShown(group, total, sheet.value([total.id])) || '—'}
                   </span>
-                </>
-              )}
+                </p>
+              ))}
             </td>
           );
         })}

@@ -10,7 +10,16 @@ export function givenFor(
   { id: lookup }: LookupQuestion,
   row: readonly [group: string, row: string] | null,
 ): Readonly<Record<string, Raw>> | undefined {
-  const tree = sheet.form.formulas.find(({ id }) => id === fitsId(lookup))?.tree ?? null;
+  return givenTo(sheet, fitsId(lookup), row);
+}
+
+/** What a condition over the records of a lookup reads. */
+export function givenTo(
+  sheet: Sheet,
+  formula: string,
+  row: readonly [group: string, row: string] | null,
+): Readonly<Record<string, Raw>> | undefined {
+  const tree = sheet.form.formulas.find(({ id }) => id === formula)?.tree ?? null;
   if (tree === null) return undefined;
   return Object.fromEntries(
     answersRead(tree).flatMap((id) => {

@@ -6,7 +6,11 @@ import { grouped } from '../../core/kernel/grouped';
 import type { Issue } from '../../core/kernel/issue';
 import type { Sheet } from '../../core/form/sheet';
 import { newUuid } from '../../core/kernel/ids';
+import { questionAt } from '../../core/form/cells';
+import type { FormDesign } from '../../core/form/design';
+import { labelOf } from '../../core/form/line';
 import { call } from '../kit/call';
+import { sayWithUndo } from '../kit/Toasts';
 import type { AnswerPlace } from '../../core/storage/merged-answers';
 import { goTo, lineAtPlace, modelOf, sheetWith, type Model } from './sheet-model';
 import { useKeep } from './use-keep';
@@ -24,9 +28,7 @@ export interface ShownIssue {
 /** The state of one sheet being filled: the engine, what is to fix, what has been looked at, keeping and sending. */
 export function useFill(data: SheetData) {
   const model = useMemo(() => modelOf(data), [data]);
-  const [sheet, setSheet] = useState<Sheet>(() =>
-    withBlankRows(sheetWith(data, model, data.answers), () => `v${data.submission?.version ?? 0}`),
-  );
+  const [sheet, setSheet] = useState<Sheet>(() => withFirstRows(sheetWith(data, model, data.answers), data));
   const [touched, setTouched] = useState<ReadonlySet<string>>(new Set());
   const [tried, setTried] = useState(false);
   const [serverWords, setServerWords] = useState('');
@@ -88,8 +90,9 @@ export function useFill(data: SheetData) {
     (path: readonly string[]) => {
       sheet.pause();
       setTouched((now) => new Set([...now, path.join('/')]));
+      tellDropped(data.design, sheet, changed);
     },
-    [sheet],
+    [sheet, data.design, changed],
   );
   const byPlace = grouped(
     issues.filter(({ code }) => code !== 'reason-needed'),
@@ -202,6 +205,17 @@ export function useFill(data: SheetData) {
   };
 }
 
+/** A pick that fits no more has been taken away: never in silence. */
+function tellDropped(design: FormDesign, sheet: Sheet, changed: () => void): void {
+  const labels = [...new Set(sheet.takeDropped().map((place) => labelOf(design, questionAt(place))))];
+  if (labels.length === 0) return;
+  changed();
+  sayWithUndo(`${labels.join(' and ')} emptied: what was picked does not fit this answer`, () => {
+    sheet.undo();
+    changed();
+  });
+}
+
 const MET = new Set(['value-changed', 'row-changed']);
 
 /** What the server would not take, and what stood there then. */
@@ -218,13 +232,23 @@ function rawAt(sheet: Sheet, path: ShownIssue['path']): unknown {
 }
 
 /** Every group ends with one blank row to type in. The first ones are drawn on the server too, so their ids follow from the version. */
-function withBlankRows(sheet: Sheet, rowId: () => string): Sheet {
+function withBlankRows(sheet: Sheet, rowId: (at: number) => string): Sheet {
   for (const group of sheet.form.groups.values()) {
     const rows = sheet.rows(group.id);
     if (rows.length === sheet.filledRows(group.id).length && rows.length < group.most)
-      sheet.offerRow(group.id, rowId());
+      sheet.offerRow(group.id, rowId(rows.length));
   }
   return sheet;
+}
+
+/** A new sheet may have more of them from the beginning. */
+function withFirstRows(sheet: Sheet, { submission, record }: SheetData): Sheet {
+  const rowId = (at: number): string => `v${submission?.version ?? 0}-${at}`;
+  for (const { id, starts, most } of sheet.form.groups.values())
+    if (starts?.t === 'empty' && submission === null && record === null)
+      for (let at = sheet.rows(id).length; at < Math.min(starts.count, most); at++)
+        sheet.offerRow(id, rowId(at));
+  return withBlankRows(sheet, rowId);
 }
 
 function useBlankRows(sheet: Sheet): void {

@@ -111,9 +111,9 @@ function Condition({ design, check }: Props<Check>) {
   return (
     <>
       <Picks
-        check={check}
+        must={check.must}
         scope={design.scope}
-        change={change}
+        change={(must) => change({ must })}
         ownKey={design.table.columns.find(({ id }) => id === check.on)?.key ?? ''}
       />
       <Otherwise check={check} change={change} />

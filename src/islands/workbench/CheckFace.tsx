@@ -244,7 +244,12 @@ function CheckMargin({ bench, check }: { bench: Workbench; check: Check }) {
           <span className="font-mono text-[13px] text-lichen">{bench.numbers.get(check.on)}</span>
           {group === undefined ? 'Check' : `In each row of ${group.label}`}
         </h2>
-        <Picks check={check} scope={scope} change={change} ownKey={ownKey(bench, check.on)} />
+        <Picks
+          must={check.must}
+          scope={scope}
+          change={(must) => change({ must })}
+          ownKey={ownKey(bench, check.on)}
+        />
         <Otherwise check={check} change={change} />
         <textarea
           aria-label="Message"

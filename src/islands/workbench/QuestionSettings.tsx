@@ -1,16 +1,13 @@
 import { useState } from 'react';
-import { choicesFrom, keysTaken, replaceQuestion } from '../../core/form/edit';
-import type { FieldQuestion, Question, RowsQuestion, Total } from '../../core/form/design';
-import type { TotalOf } from '../../core/form/totals';
-import { keyFor } from '../../core/form/key';
-import { pickScope } from '../../core/form/lookup-filter';
-import { newShortId } from '../../core/kernel/ids';
+import { choicesFrom } from '../../core/form/edit';
+import type { Question } from '../../core/form/design';
 import { ExpressionInput } from '../kit/ExpressionInput';
 import { InCurrency, InUnit, WithDecimals } from '../kit/LineSettings';
 import { ListPick } from '../kit/ListPick';
 import { Select } from '../kit/Select';
 import { NumberWord, Sentence } from '../kit/Sentence';
-import { Several } from '../kit/Several';
+import { LookupSettings } from './LookupSettings';
+import { RowsSettings, TotalsPick } from './RowsSettings';
 import type { Workbench } from './use-workbench';
 
 interface SettingsProps {
@@ -110,7 +107,12 @@ export function QuestionSettings({ bench, question, change }: SettingsProps) {
             scope={bench.scope(bench.group ?? undefined)}
             onChange={(expression) => change({ expression })}
           />
-          {bench.group !== null && <TotalPick bench={bench} group={bench.group} column={question} />}
+          {bench.group !== null && (
+            <Sentence>
+              under the rows stands{' '}
+              <TotalsPick bench={bench} group={bench.group} column={question} none="nothing of it" />
+            </Sentence>
+          )}
         </>
       );
     case 'rows':
@@ -169,215 +171,5 @@ function Choices({
         onBlur={() => setTyped(null)}
       />
     </label>
-  );
-}
-
-function LookupSettings({
-  bench,
-  question,
-  change,
-}: {
-  bench: Workbench;
-  question: Extract<Question, { kind: 'lookup' }>;
-  change: SettingsProps['change'];
-}) {
-  const table = bench.tables.get(question.table);
-  const columns = (table?.columns ?? []).filter(({ kind }) => kind !== 'reference');
-  return (
-    <>
-      <Sentence>
-        Pick from{' '}
-        <Select
-          label="Table to pick from"
-          value={question.table || null}
-          placeholder="a table"
-          choices={bench.data.tables.map(({ id, label }) => ({ value: id, label }))}
-          onChange={(id) => change({ table: id, show: [] })}
-        />
-      </Sentence>
-      {table !== undefined && (
-        <Sentence>
-          Show its name and{' '}
-          <Several
-            label="Columns shown"
-            values={question.show}
-            none="nothing more"
-            choices={columns.map(({ id, label }) => ({ value: id, label }))}
-            onChange={(show) => change({ show })}
-          />
-        </Sentence>
-      )}
-      {table !== undefined && (
-        <Sentence>
-          and offer{' '}
-          <Select
-            label="Which records are offered"
-            value={question.where === undefined ? 'all' : 'where'}
-            choices={[
-              { value: 'all', label: 'all of them' },
-              { value: 'where', label: 'only those of which it is true that' },
-            ]}
-            onChange={(value) => change({ where: value === 'where' ? '' : undefined })}
-          />
-        </Sentence>
-      )}
-      {table !== undefined && question.where !== undefined && (
-        <ExpressionInput
-          key={question.id}
-          label="Only records of which it is true that"
-          stored={question.where}
-          scope={pickScope(bench.design, bench.tables, question, bench.group ?? undefined)}
-          example={`${columns[0]?.key ?? 'section'} = …`}
-          onChange={(where) => change({ where })}
-        />
-      )}
-      {table !== undefined && (
-        <p className="quiet mb-1.5">
-          Everything shown is searched. Expressions may use{' '}
-          {columns
-            .slice(0, 3)
-            .map(({ key }) => `${question.key}.${key}`)
-            .join(', ')}
-          .
-        </p>
-      )}
-    </>
-  );
-}
-
-function RowsSettings({
-  bench,
-  group,
-  change,
-}: {
-  bench: Workbench;
-  group: RowsQuestion;
-  change: SettingsProps['change'];
-}) {
-  const countable = group.columns.filter(
-    (column) =>
-      column.kind === 'whole' ||
-      column.kind === 'decimal' ||
-      column.kind === 'money' ||
-      column.kind === 'calculated',
-  );
-  return (
-    <>
-      <Sentence>
-        Ask for at least{' '}
-        <NumberWord label="Least rows" value={group.least} onChange={(least) => change({ least })} /> and at
-        most{' '}
-        <NumberWord label="Most rows" value={group.most} least={1} onChange={(most) => change({ most })} />{' '}
-        rows
-      </Sentence>
-      <Sentence>
-        no two of them alike in{' '}
-        <Several
-          label="Columns that tell rows apart"
-          values={group.distinct ?? []}
-          none="anything; rows may repeat"
-          choices={group.columns
-            .filter(({ kind }) => kind !== 'files')
-            .map(({ id, label }) => ({ value: id, label }))}
-          onChange={(distinct) => change({ distinct: distinct.length === 0 ? undefined : distinct })}
-        />
-      </Sentence>
-      {countable.length > 0 && (
-        <Sentence>
-          Show under the rows, of{' '}
-          {countable.map((column) => (
-            <TotalPick key={column.id} bench={bench} group={group} column={column} short />
-          ))}
-        </Sentence>
-      )}
-    </>
-  );
-}
-
-const totalWords: Readonly<Record<TotalOf, string>> = {
-  sum: 'the sum',
-  count: 'how many are filled',
-  mean: 'the mean',
-  least: 'the least',
-  most: 'the most',
-};
-const totalLabels: Readonly<Record<TotalOf, string>> = {
-  sum: 'Total',
-  count: 'Filled',
-  mean: 'Mean',
-  least: 'Least',
-  most: 'Most',
-};
-
-/** The words of an owner stay; those it came with go with what is shown. */
-const totalLabel = ({ label }: Total, of: string): string =>
-  Object.values(totalLabels).includes(label) ? totalLabels[of as TotalOf] : label;
-
-function TotalPick({
-  bench,
-  group,
-  column,
-  short = false,
-}: {
-  bench: Workbench;
-  group: RowsQuestion;
-  column: FieldQuestion;
-  short?: boolean;
-}) {
-  const total = group.totals.find((one) => one.column === column.id);
-  const set = (on: boolean) =>
-    bench.edit((design) =>
-      replaceQuestion(design, group.id, (one) => {
-        if (one.kind !== 'rows') return one;
-        if (!on) return { ...one, totals: one.totals.filter((each) => each.column !== column.id) };
-        return {
-          ...one,
-          totals: [
-            ...one.totals,
-            {
-              id: newShortId(),
-              key: keyFor(`total_${column.key}`, keysTaken(design)),
-              label: 'Total',
-              column: column.id,
-            },
-          ],
-        };
-      }),
-    );
-  const setOf = (of: string) =>
-    bench.edit((design) =>
-      replaceQuestion(design, group.id, (one) =>
-        one.kind !== 'rows'
-          ? one
-          : {
-              ...one,
-              totals: one.totals.map((each) =>
-                each.column === column.id
-                  ? { ...each, of: of === 'sum' ? undefined : (of as TotalOf), label: totalLabel(each, of) }
-                  : each,
-              ),
-            },
-      ),
-    );
-  return (
-    <span className="my-1 mr-2 flex flex-wrap items-center gap-1.5 text-[14px]">
-      <label className="flex items-center gap-1.5">
-        <input
-          type="checkbox"
-          className="size-4 accent-lichen"
-          checked={total !== undefined}
-          onChange={(event) => set(event.target.checked)}
-        />
-        {short ? column.label : 'Show a total of it under the rows'}
-      </label>
-      {total !== undefined && (
-        <Select
-          label={`What is shown of ${column.label}`}
-          value={total.of ?? 'sum'}
-          choices={Object.entries(totalWords).map(([value, label]) => ({ value, label }))}
-          onChange={setOf}
-        />
-      )}
-    </span>
   );
 }

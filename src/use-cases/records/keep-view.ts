@@ -18,19 +18,18 @@ export const keepLook = (context: Context, key: string, look: Look): Promise<Res
     return ok(null);
   });
 
-/** Those who see a table, besides whoever asks: for whom a view of it can be kept. */
-export const viewersOf = (
+/** The views of a table, and those who see it besides whoever asks: for whom a view can be kept. */
+export const viewsOf = (
   context: Context,
   key: string,
-): Promise<Result<{ people: PersonName[] }, Refusal>> =>
-  ofTable(context, key, (_, catalogue, table) =>
-    Promise.resolve(
-      ok({
-        people: peopleHere(catalogue).flatMap(({ id, name, place }) =>
-          id !== context.person.id && may(catalogue, id, 'see', table.id) ? [{ id, name, place }] : [],
-        ),
-      }),
-    ),
+): Promise<Result<{ people: PersonName[]; views: OfferedView[] }, Refusal>> =>
+  ofTable(context, key, async (tx, catalogue, table) =>
+    ok({
+      people: peopleHere(catalogue).flatMap(({ id, name, place }) =>
+        id !== context.person.id && may(catalogue, id, 'see', table.id) ? [{ id, name, place }] : [],
+      ),
+      views: await offeredViews(tx, catalogue, context, table),
+    }),
   );
 
 /** Makes a view, or changes the one of this id; gives the views there are then. */

@@ -22,8 +22,9 @@ export function lookupFilter(
   form: CompiledForm,
   question: LookupQuestion,
   given: Readonly<Record<string, Raw>>,
+  formula: string = fitsId(question.id),
 ): Result<{ where: Condition | null; waitsFor: string[] }, Issue[]> {
-  const tree = form.formulas.find(({ id }) => id === fitsId(question.id))?.tree ?? null;
+  const tree = form.formulas.find(({ id }) => id === formula)?.tree ?? null;
   const table = catalogue.tables.get(question.table);
   if (tree === null || table === undefined) return ok({ where: null, waitsFor: [] });
   const values = valuesOf(form, tree, given);

@@ -1,5 +1,6 @@
 import { may, mayForm, type Catalogue } from '../../core/catalogue/catalogue';
 import type { Raw } from '../../core/form/answers';
+import { fitsId, startsId } from '../../core/form/lookup-filter';
 import { isUuid } from '../../core/kernel/ids';
 import type { PickedRecord } from '../../core/form/picked-record';
 import { fail, ok, type Result } from '../../core/kernel/result';
@@ -8,7 +9,7 @@ import type { Table } from '../../core/table/model';
 import type { Tx } from '../../data/connect';
 import type { Condition } from '../../data/runtime/records/filter-sql';
 import { pickById, recordsNamed, type PickFrom } from '../../data/runtime/records/pick-records';
-import { searchPicks } from '../../data/runtime/records/search-picks';
+import { allPicks, searchPicks } from '../../data/runtime/records/search-picks';
 import { liveRelease, readRelease } from '../../data/system/forms';
 import { latestAnswers, readSubmission } from '../../data/system/submissions';
 import { asPerson, nowAsking } from '../../data/transaction';
@@ -76,6 +77,22 @@ export async function nameLookup(
   });
 }
 
+/** All that a lookup of repeating rows offers, as many as there may be rows: for a sheet that begins with one for each. `more`: that there are others. */
+export async function eachOfLookup(
+  context: Context,
+  input: Asked,
+): Promise<Result<{ records: PickedRecord[]; more: boolean }, Refusal>> {
+  return looking(
+    context,
+    input,
+    async (tx, { from, where, waitsFor, most }) => {
+      const found = waitsFor.length > 0 ? [] : await allPicks(tx, from, where, most + 1);
+      return { records: found.slice(0, most), more: found.length > most };
+    },
+    ({ question, group }) => (group === null ? fitsId(question.id) : startsId(group)),
+  );
+}
+
 /** Own submissions that are looked into for what was picked lately, and how many of that are shown first. */
 const LATELY = { submissions: 30, picks: 4 };
 
@@ -107,6 +124,8 @@ interface Looked {
   /** Labels of what its filter reads and nobody has answered. */
   readonly waitsFor: readonly string[];
   readonly addsTo: string | null;
+  /** Rows there may be where it stands in some. */
+  readonly most: number;
 }
 
 /** A missing record is added on the spot where its table lets it be, and nothing must be picked for it. */
@@ -132,6 +151,7 @@ function looking<T>(
   context: Context,
   input: Asked,
   look: (tx: Tx, looked: Looked) => Promise<T>,
+  condition: (lookup: PlacedLookup) => string = ({ question }) => fitsId(question.id),
 ): Promise<Result<T, Refusal>> {
   return asPerson({ person: context.person.id }, async (tx, catalogue) => {
     const submission = input.submission === null ? null : await readSubmission(tx, input.submission);
@@ -148,9 +168,12 @@ function looking<T>(
     const form = compiled(catalogue, release);
     const from = pickFrom(form, tables, lookup.question);
     if (from === null) return fail(notFound('table'));
-    const filter = lookupFilter(catalogue, context, form, lookup.question, input.given ?? {});
-    return filter.ok
-      ? ok(await look(tx, { lookup, from, addsTo: addsTo(catalogue, context, from.table), ...filter.value }))
-      : fail(invalid(...filter.error));
+    const given = input.given ?? {};
+    const filter = lookupFilter(catalogue, context, form, lookup.question, given, condition(lookup));
+    if (!filter.ok) return fail(invalid(...filter.error));
+    const most = form.groups.get(lookup.group ?? '')?.most ?? 0;
+    return ok(
+      await look(tx, { lookup, from, addsTo: addsTo(catalogue, context, from.table), most, ...filter.value }),
+    );
   });
 }

@@ -55,6 +55,19 @@ export async function searchPicks(
   return { options: near, near: near.length > 0 };
 }
 
+/** All records that are offered, by their titles. */
+export const allPicks = (
+  tx: Tx,
+  from: PickFrom,
+  where: Condition | null,
+  most: number,
+): Promise<PickedRecord[]> =>
+  picked(
+    tx,
+    from,
+    sql`${joined(where)} WHERE t.removed_at IS NULL${also(where)} ORDER BY 2, 1 LIMIT ${most}`,
+  );
+
 interface Asked {
   readonly from: PickFrom;
   readonly where: Condition | null;

@@ -1,5 +1,5 @@
 import { endpoint } from '../../../../../http/endpoint';
-import { viewersOf } from '../../../../../use-cases/records/keep-view';
+import { viewsOf } from '../../../../../use-cases/records/keep-view';
 
-/** For whom a view of the table can be kept. */
-export const GET = endpoint({ answer: (context, { key }) => viewersOf(context, key) });
+/** The views of the table, and for whom one can be kept. */
+export const GET = endpoint({ answer: (context, { key }) => viewsOf(context, key) });
