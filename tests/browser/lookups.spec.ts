@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { expectAccessible, open, seat } from './people';
+import { choose, expectAccessible, open, seat } from './people';
 
 test('a lookup by keyboard: ranked and marked, near, left in words, and what is missing added on the spot', async ({
   browser,
@@ -42,8 +42,10 @@ test('a lookup by keyboard: ranked and marked, near, left in words, and what is 
   await expectAccessible(page);
   await page.keyboard.press('Control+Enter');
   await expect(sheet.getByText('Team is not filled')).toBeVisible();
-  await sheet.getByLabel('Team').focus();
-  await page.keyboard.type('Woodland');
+  await sheet.getByRole('button', { name: /Team$/ }).focus();
+  await page.keyboard.press('Enter');
+  await page.keyboard.type('Woo');
+  await page.keyboard.press('Enter');
   await page.keyboard.press('Control+Enter');
   await expect(sheet).toHaveCount(0);
   await expect(who).toHaveValue(newcomer);
@@ -56,4 +58,47 @@ test('what a colleague may not add is not offered to be added', async ({ browser
   await page.locator('td input').first().fill('Nobody Of This Name');
   await expect(page.getByText('Nothing found; try another word')).toBeVisible();
   await expect(page.getByText(/to Volunteers/)).toHaveCount(0);
+});
+
+test('rows begin with one for each of a team, anew for another team until somebody types in them; several are picked in a line', async ({
+  browser,
+}) => {
+  const { page, troubles } = await seat(browser, 'maren.solheim');
+  await open(page, '/fill/shift_log');
+  await expect(page.getByText('Rows come once you have answered Team.')).toBeVisible();
+  const rows = page.locator('.rows-table tbody tr');
+  await choose(page, /Team$/, 'Woodland');
+  await expect.poll(() => rows.count()).toBeGreaterThan(12);
+  const first = page.getByLabel('Volunteer, row a');
+  const name = await first.inputValue();
+  await choose(page, /Team$/, 'Glasshouses');
+  await expect(first).not.toHaveValue(name);
+  await page.getByLabel('Hours, h, row a').or(page.getByLabel('Hours, row a')).first().fill('3');
+  await choose(page, /Team$/, 'Woodland');
+  await expect(page.getByText('These rows were begun for another answer.')).toBeVisible();
+  await page.getByRole('button', { name: 'Begin the rows anew' }).click();
+  await expect(first).toHaveValue(name);
+  await page.keyboard.press('Control+z');
+  await expect(first).not.toHaveValue(name);
+
+  await open(page, '/fill/school_visit');
+  const picks = page.getByRole('list', { name: /what is picked/ }).getByRole('listitem');
+  await page.getByRole('combobox', { name: /What would they like to see/ }).focus();
+  for (const words of ['G1-08', 'G4-10']) {
+    await page.keyboard.type(words);
+    await expect(page.getByRole('option').first().locator('b')).toHaveText(words);
+    await page.keyboard.press('ArrowDown');
+    await page.keyboard.press('Enter');
+    await expect(picks.filter({ hasText: words })).toHaveCount(1);
+  }
+  // What is picked is not offered again.
+  await page.keyboard.type('G1-08');
+  await expect(page.getByText('Nothing found; try another word')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: /^Take G1-08/ }).click();
+  await expect(picks).toHaveCount(1);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(picks).toHaveCount(2);
+  await expectAccessible(page);
+  expect(troubles).toEqual([]);
 });

@@ -1,12 +1,12 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import { treatmentRequest } from '../../demo/forms';
-import type { FormDesign, LookupQuestion } from '../../src/core/form/design';
+import type { FormDesign, LookupQuestion, RowsQuestion } from '../../src/core/form/design';
 import { replaceQuestion } from '../../src/core/form/edit';
 import { insertForm } from '../../src/data/system/forms';
 import { asOwner } from '../../src/data/transaction';
 import { ok } from '../../src/core/kernel/result';
 import { releaseForm } from '../../src/use-cases/forms/release-form';
-import { nameLookup, searchLookup } from '../../src/use-cases/submissions/search-lookup';
+import { eachOfLookup, nameLookup, searchLookup } from '../../src/use-cases/submissions/search-lookup';
 import { sendSubmission } from '../../src/use-cases/submissions/send-submission';
 import {
   as,
@@ -26,9 +26,14 @@ const form = newId();
 
 /** A bed of the sender's own place, whose area is what was asked for at least, and not closed to visitors. */
 const where = 'pick_cbedhouse = sender.place and pick_cbedarea >= qtrleast';
-const design: FormDesign = {
-  ...replaceQuestion(treatmentRequest, 'qtrbed', (one) => ({ ...(one as LookupQuestion), where })),
-};
+const design: FormDesign = replaceQuestion(
+  replaceQuestion(treatmentRequest, 'qtrbed', (one) => ({ ...(one as LookupQuestion), where })),
+  'qtrlines',
+  (one) => ({
+    ...(one as RowsQuestion),
+    starts: { t: 'each', lookup: 'qtrproduct', where: 'pick_cpromax >= qtrleast' },
+  }),
+);
 const asked: FormDesign = {
   ...design,
   sections: design.sections.map((section) => ({
@@ -77,6 +82,26 @@ const look = (question: string, search: string, given: Record<string, string> = 
   must(searchLookup(as('Maren'), { form, question, submission: null, search, given }));
 const titles = async (search: string, least = '0') =>
   (await look('qtrbed', search, { qtrleast: least })).options.map(({ title }) => title);
+
+describe('rows that begin with one for each record', () => {
+  const each = (question: string, given: Record<string, string>, who = 'Maren') =>
+    eachOfLookup(as(who), { form, question, submission: null, given });
+  const titlesOf = async (...asked: Parameters<typeof each>) =>
+    (await must(each(...asked))).records.map(({ title }) => title);
+
+  it('are those on offer that their own condition lets through as well, once it can be told', async () => {
+    expect(await titlesOf('qtrproduct', { qtrleast: '0' })).toEqual(['Soft soap spray 2%']);
+    expect(await titlesOf('qtrproduct', { qtrleast: '900' })).toEqual([]);
+    expect(await titlesOf('qtrproduct', {})).toEqual([]);
+  });
+
+  it('are no way round what somebody may fill, and of no question that is not there', async () => {
+    expect(await refusal(each('nothing', {}))).toMatchObject({ kind: 'not-found' });
+    expect(
+      await refusal(eachOfLookup(as('Maren'), { form: newId(), question: 'qtrproduct', submission: null })),
+    ).toMatchObject({ kind: 'not-found' });
+  });
+});
 
 describe('what a lookup offers', () => {
   it('is what fits the answers there are, and says what is to be answered first', async () => {

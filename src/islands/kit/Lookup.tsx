@@ -34,6 +34,8 @@ interface Props<O extends LookupOption> {
   readonly typed?: string;
   readonly search: (words: string) => Promise<Found<O>>;
   readonly searchKey: readonly unknown[];
+  /** Records that are picked elsewhere already, and not to be offered; then the list waits for the first letter. */
+  readonly without?: ReadonlySet<string> | undefined;
   readonly onPick: (option: O | null) => void;
   /** Words that were left without a pick. Left out, what stood there before is put back. */
   readonly onWords?: (words: string) => void;
@@ -55,6 +57,7 @@ export function Lookup<O extends LookupOption>({
   label,
   picked,
   typed = '',
+  without,
   search,
   searchKey,
   onPick,
@@ -79,10 +82,18 @@ export function Lookup<O extends LookupOption>({
   });
   // What was found for other words is not offered: somebody in a hurry would pick it.
   const isLooking = wanted !== asked || isFetching;
-  const options = isLooking ? [] : (data?.options ?? []);
+  const options = isLooking ? [] : (data?.options ?? []).filter(({ id: one }) => without?.has(one) !== true);
+  const lately = (data?.options ?? []).slice(0, data?.lately ?? 0).map(({ id: one }) => one);
   const heads = data?.heads ?? [];
   const canAdd = onAdd !== undefined && data?.addsTo != null && !isLooking;
   const isTable = heads.length > 0 && options.length > 0;
+  // Words that change by themselves must not open the list again that was just closed.
+  const [isPutBack, setPutBack] = useState(false);
+  useEffect(() => setPutBack(false), [words]);
+  const putBack = () => {
+    setPutBack((picked?.title ?? typed) !== words);
+    setWords(picked?.title ?? typed);
+  };
   const leave = () => {
     const left = words.trim();
     if (left !== '' && left !== picked?.title && left !== typed) {
@@ -99,7 +110,7 @@ export function Lookup<O extends LookupOption>({
       selectedKey={picked?.id ?? null}
       allowsEmptyCollection
       allowsCustomValue
-      menuTrigger="focus"
+      menuTrigger={isPutBack ? 'manual' : without === undefined ? 'focus' : 'input'}
       isInvalid={invalid}
       onOpenChange={setOpen}
       onInputChange={(next) => {
@@ -121,7 +132,7 @@ export function Lookup<O extends LookupOption>({
           placeholder={placeholder ?? 'Type to find'}
           className={`min-w-0 flex-1 rounded-md bg-transparent ${bare ? 'py-1' : 'px-2.5 py-1.5'} placeholder:text-slate-500`}
           onKeyDown={(event) => {
-            if (event.key === 'Escape') setWords(picked?.title ?? typed);
+            if (event.key === 'Escape') putBack();
             if (event.key === 'Enter' && canAdd && options.length === 0 && words.trim() !== '') {
               event.preventDefault();
               onAdd?.(wanted.trim());
@@ -167,7 +178,7 @@ export function Lookup<O extends LookupOption>({
             >
               <span>
                 <Marked text={option.title} search={asked} />
-                {options.indexOf(option) < (data?.lately ?? 0) && (
+                {lately.includes(option.id) && (
                   <span className="ml-2 text-[12px] text-slate-600">picked lately</span>
                 )}
               </span>

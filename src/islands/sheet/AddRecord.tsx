@@ -68,9 +68,13 @@ export default function AddRecord({ table, words, onAdded, onClose }: Props) {
       aria-labelledby="add-record"
       className="m-auto w-[min(32rem,calc(100vw-1.5rem))] rounded-lg border border-slate-300 bg-white p-0 text-ink shadow-lg backdrop:bg-slate-950/40"
       onClose={onClose}
-      onKeyDown={(event) => {
+      onKeyDown={(event) => event.stopPropagation()}
+      // Before the control in hand hears of it: a button would take Enter for itself.
+      onKeyDownCapture={(event) => {
+        if (event.key !== 'Enter' || !(event.ctrlKey || event.metaKey)) return;
+        event.preventDefault();
         event.stopPropagation();
-        if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) void save();
+        void save();
       }}
     >
       <h2 id="add-record" className="border-b border-slate-200 px-5 py-3 text-lg">

@@ -17,7 +17,7 @@ import { controlId } from './sheet-model';
 type Props = ControlProps & {
   readonly question: LookupQuestion;
   /** Records that are picked already, and not to be picked again. */
-  readonly without?: ReadonlySet<string>;
+  readonly without?: ReadonlySet<string> | undefined;
 };
 
 /** A text that stands in a lookup without naming a record; an id of one that is gone says nothing to anybody. */
@@ -34,10 +34,7 @@ export function LookupControl(props: Props) {
   const given = givenFor(sheet, question, place.length === 3 ? [place[0], place[1]] : null);
   const search = async (q: string): Promise<Found<PickedRecord>> => {
     const { copied, ...found } = await fetched<LookupOptions>(`${address}/options`, { q, submission, given });
-    const isLeft = ({ id }: PickedRecord): boolean => props.without?.has(id) !== true;
-    const options = found.options.filter(isLeft);
-    const lately = found.options.slice(0, found.lately).filter(isLeft).length;
-    return { ...found, options, lately, ...(copied !== null && { note: <CopiedNote copied={copied} /> }) };
+    return { ...found, ...(copied !== null && { note: <CopiedNote copied={copied} /> }) };
   };
   const pick = (option: PickedRecord | null) => {
     sheet.pick(place, question.table, option === null ? null : asRecord(option, tables.get(question.table)));
@@ -67,6 +64,7 @@ export function LookupControl(props: Props) {
       invalid={props.invalid}
       describedBy={props.describedBy}
       onBlur={props.onTouch}
+      without={props.without}
       search={search}
       searchKey={['lookup', recordKey(formId, question.id), given]}
       picked={picked}
