@@ -75,3 +75,35 @@ test('photos are brought on a line that is cut in the middle, found again after 
   expect(again.status()).toBe(304);
   expect(troubles.filter((one) => !/ERR_(FAILED|INTERNET_DISCONNECTED)/.test(one))).toEqual([]);
 });
+
+test('a photo that was on its way when the page was closed goes on where it stopped', async ({ browser }) => {
+  const { page, troubles } = await seat(browser, 'maren.solheim');
+  await open(page, '/fill/bed_inspection');
+  const brought: string[] = [];
+  let isHeld = true;
+  await page.route('**/pieces/*', async (route) => {
+    const piece = new URL(route.request().url()).pathname.split('/').at(-1) ?? '';
+    if (isHeld && piece !== '0') return route.abort();
+    brought.push(piece);
+    return route.continue();
+  });
+  const photos = page.getByRole('group', { name: 'Photos', exact: true }).last();
+  await photos
+    .locator('input[type=file]')
+    .setInputFiles([
+      { name: 'south bench.webp', mimeType: 'application/octet-stream', buffer: await photo() },
+    ]);
+  await expect.poll(() => brought).toEqual(['0']);
+  // Nothing was typed; the draft is there all the same, and so is what was on its way.
+  await expect(page.getByText(/^Saved/).first()).toBeVisible();
+  await page.reload();
+  isHeld = false;
+  await expect(page.getByRole('link', { name: 'south bench.webp' }).locator('img')).toBeVisible();
+  expect(brought.length).toBeGreaterThan(2);
+  expect(new Set(brought).size).toBe(brought.length);
+  await page.reload();
+  await settled(page);
+  await expect(page.getByRole('link', { name: 'south bench.webp' })).toHaveCount(1);
+  await expect(page.getByText(/is on its way/)).toHaveCount(0);
+  expect(troubles.filter((one) => !/ERR_FAILED/.test(one))).toEqual([]);
+});

@@ -66,6 +66,16 @@ export async function insertFile(
   await tx.insert(storedFile).values(file).onConflictDoNothing();
 }
 
+/** The pieces of a file that have come, by their places from 0. */
+export async function piecesCome(tx: Tx, fileId: string): Promise<number[]> {
+  const rows = await tx
+    .select({ piece: filePiece.piece })
+    .from(filePiece)
+    .where(eq(filePiece.fileId, fileId))
+    .orderBy(asc(filePiece.piece));
+  return rows.map(({ piece }) => piece);
+}
+
 /** A piece that comes again replaces itself. */
 export async function addPiece(tx: Tx, fileId: string, piece: number, bytes: Buffer): Promise<void> {
   await tx

@@ -3,7 +3,7 @@ import { bytesToUtf8, managedNonce, utf8ToBytes } from '@noble/ciphers/utils.js'
 
 const ALL = 'slate:unsent:';
 /** What nobody came back for. */
-const FORGOTTEN_MS = 60 * 86_400_000;
+export const FORGOTTEN_MS = 60 * 86_400_000;
 
 /**
  * What one person has typed in one place and not sent, on this device. It is encrypted with a key that the server gives to that person alone while they
@@ -12,13 +12,12 @@ const FORGOTTEN_MS = 60 * 86_400_000;
  */
 export class DeviceStore<T> {
   private readonly start: string;
-  private readonly cipher: ReturnType<ReturnType<typeof managedNonce<typeof xchacha20poly1305>>>;
+  private readonly cipher: Cipher;
 
   constructor(key: string, place: string) {
-    const bytes = Uint8Array.from(atob(key), (one) => one.charCodeAt(0));
-    // Half of what is given is the key, the other half only tells people apart.
-    this.start = `${ALL}${hex(bytes.subarray(32, 40))}:${place}:`;
-    this.cipher = managedNonce(xchacha20poly1305)(bytes.subarray(0, 32));
+    const { person, cipher } = cipherOf(key);
+    this.start = `${ALL}${person}:${place}:`;
+    this.cipher = cipher;
   }
 
   write(id: string, value: T): void {
@@ -59,6 +58,17 @@ export class DeviceStore<T> {
       return null;
     }
   }
+}
+
+type Cipher = ReturnType<ReturnType<typeof managedNonce<typeof xchacha20poly1305>>>;
+
+/** What a person's key on a device is made of: half of what is given is the key, the other half only tells people apart. */
+export function cipherOf(key: string): { readonly person: string; readonly cipher: Cipher } {
+  const bytes = Uint8Array.from(atob(key), (one) => one.charCodeAt(0));
+  return {
+    person: hex(bytes.subarray(32, 40)),
+    cipher: managedNonce(xchacha20poly1305)(bytes.subarray(0, 32)),
+  };
 }
 
 interface Stored<T> {

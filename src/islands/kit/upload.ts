@@ -3,6 +3,12 @@ import type { FileFacts } from '../../core/form/file';
 import { limits } from '../../core/limits';
 import { call, Refused, Unreachable } from './call';
 
+/** A file as it is brought. */
+export interface Ready {
+  readonly name: string;
+  readonly bytes: Blob;
+}
+
 /** Which question a file answers. */
 export interface Answering {
   readonly form: string;
@@ -22,22 +28,29 @@ const MOST_FAULTS = 6;
 const LOST_AFTER = 120_000;
 
 /**
- * Brings a file in pieces, each tried again while the connection is away, so that what has arrived need not come twice. `on` hears how much of it has.
+ * Brings a file in pieces, each tried again while the connection is away, so that what has arrived need not come twice, also from an earlier visit to the page. `on` hears how much of it has.
  * Throws `Refused` with the words of a refusal, and the reason of `signal` once that is cancelled.
  */
 export async function upload(
   id: string,
-  file: File,
+  { name, bytes }: Ready,
   answering: Answering,
   on: (part: number) => void,
   signal: AbortSignal,
 ): Promise<FileFacts> {
-  const bytes = await smaller(file);
   const { size } = bytes;
-  await insisting(signal, (one) =>
-    refusing(call('PUT', `/api/files/${id}`, { ...answering, name: file.name, size }, { signal: one })),
+  const { come } = await insisting(signal, (one) =>
+    refusing(
+      call<{ come: readonly number[] }>(
+        'PUT',
+        `/api/files/${id}`,
+        { ...answering, name, size },
+        { signal: one },
+      ),
+    ),
   );
   for (let piece = 0; piece * limits.pieceBytes < size; piece++) {
+    if (come.includes(piece)) continue;
     const part = bytes.slice(piece * limits.pieceBytes, (piece + 1) * limits.pieceBytes);
     await insisting(signal, (one) =>
       refusing(
@@ -99,7 +112,12 @@ const waited = (seconds: number, signal: AbortSignal): Promise<void> =>
     signal.addEventListener('abort', end);
   });
 
-/** A large photo turned the right way up and made smaller, where this browser can; anything else as it is. */
+/** As it is to be brought: a large photo turned the right way up and made smaller, where this browser can; anything else as it is. */
+export const madeReady = async (file: File): Promise<Ready> => ({
+  name: file.name,
+  bytes: await smaller(file),
+});
+
 async function smaller(file: File): Promise<Blob> {
   if (!/^image\/(jpeg|png|webp)$/.test(file.type) || file.size < LARGE_PHOTO) return file;
   try {

@@ -1,12 +1,13 @@
-import { useRef, useState, type DragEvent } from 'react';
-import { acceptOf, type FileFacts } from '../../core/form/file';
+import { useEffect, useEffectEvent, useMemo, useRef, useState, type DragEvent } from 'react';
+import { acceptOf } from '../../core/form/file';
 import type { FieldQuestion } from '../../core/form/design';
 import { newUuid } from '../../core/kernel/ids';
 import { listStored, storedList } from '../../core/table/kinds/stored-list';
 import { Refused } from '../kit/call';
 import { FileTile, useFiles } from '../kit/FileTile';
 import { Plus, X } from '../kit/icons';
-import { upload } from '../kit/upload';
+import { DeviceFiles } from '../kit/device-files';
+import { madeReady, upload, type Ready } from '../kit/upload';
 import type { ControlProps } from './control-props';
 import { controlId } from './sheet-model';
 
@@ -134,32 +135,36 @@ function ComingTile({ one: { name, part, trouble }, onDrop }: { one: Coming; onD
   );
 }
 
-/** Files on their way, one after the other, so that on a slow line the first arrives soon. */
+/** Files on their way, one after the other, so that on a slow line the first arrives soon. What the page was left with goes on. */
 function useComing({
   question,
   place,
   sheet,
   formId,
   submission,
+  device,
   onChange,
   onComing,
 }: ControlProps & { question: Extract<FieldQuestion, { kind: 'files' }> }) {
   const [coming, setComing] = useState<readonly Coming[]>([]);
   const queue = useRef<Promise<unknown>>(Promise.resolve());
+  const at = place.join('/');
+  const [draft, key] = [device?.draft ?? '', device?.key ?? ''];
+  const kept = useMemo(() => (draft === '' ? null : new DeviceFiles(key, draft, at)), [draft, key, at]);
   const without = (id: string) => setComing((all) => all.filter((one) => one.id !== id));
   const change = (id: string, part: Partial<Coming>) =>
     setComing((all) => all.map((one) => (one.id === id ? { ...one, ...part } : one)));
-  const arrived = ({ id }: FileFacts): void => {
-    const there = listStored(String(sheet.raw(place) ?? '')) ?? [];
-    sheet.set(place, storedList([...there, id]));
-    onChange();
-  };
-  const bringOne = async (file: File, { id, stop }: Coming): Promise<void> => {
+  const listed = (): string[] => listStored(String(sheet.raw(place) ?? '')) ?? [];
+  const bringOne = async (file: () => Promise<Ready>, { id, stop }: Coming): Promise<void> => {
     const answering = { form: formId, question: question.id, submission };
     try {
-      arrived(await upload(id, file, answering, (part) => change(id, { part }), stop.signal));
+      await upload(id, await file(), answering, (part) => change(id, { part }), stop.signal);
+      sheet.set(place, storedList([...listed().filter((one) => one !== id), id]));
+      onChange();
       without(id);
+      await kept?.clear(id);
     } catch (error) {
+      if (stop.signal.aborted || error instanceof Refused) void kept?.clear(id);
       if (stop.signal.aborted) return without(id);
       change(id, {
         trouble: error instanceof Refused ? error.message : 'It could not be brought; add it again.',
@@ -168,23 +173,33 @@ function useComing({
       onComing?.(-1);
     }
   };
-  const bring = (files: readonly File[]): void => {
-    const there = listStored(String(sheet.raw(place) ?? '')) ?? [];
-    for (const file of files.slice(0, Math.max(0, question.most - there.length - coming.length))) {
-      const one: Coming = {
-        id: newUuid(),
-        name: file.name,
-        part: 0,
-        trouble: '',
-        stop: new AbortController(),
-      };
-      setComing((all) => [...all, one]);
-      onComing?.(1);
-      queue.current = queue.current.then(() => bringOne(file, one));
-    }
+  const begin = (id: string, name: string, file: () => Promise<Ready>): void => {
+    const one: Coming = { id, name, part: 0, trouble: '', stop: new AbortController() };
+    setComing((all) => [...all.filter((other) => other.id !== id), one]);
+    onComing?.(1);
+    queue.current = queue.current.then(() => bringOne(file, one));
   };
+  const bring = (files: readonly File[]): void => {
+    for (const file of files.slice(0, Math.max(0, question.most - listed().length - coming.length))) {
+      const id = newUuid();
+      begin(id, file.name, async () => {
+        const ready = await madeReady(file);
+        await kept?.write(id, ready);
+        return ready;
+      });
+    }
+    // The draft they belong to is found again, also where nothing has been typed yet.
+    onChange();
+  };
+  const goOn = useEffectEvent((left: readonly { id: string; file: Ready }[]) => {
+    for (const { id, file } of left)
+      if (!coming.some((one) => one.id === id) && !listed().includes(id))
+        begin(id, file.name, () => Promise.resolve(file));
+  });
+  useEffect(() => void kept?.read().then(goOn), [kept]);
   const drop = (id: string): void => {
     coming.find((one) => one.id === id)?.stop.abort();
+    void kept?.clear(id);
     without(id);
   };
   return { coming, bring, drop };

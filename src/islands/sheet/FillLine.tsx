@@ -138,6 +138,7 @@ const AnswerView = memo(
             describedBy={troubles.length > 0 ? troubleId(place) : undefined}
             onChange={hand.changed}
             onTouch={() => hand.touch(place)}
+            device={hand.device}
             onComing={hand.coming}
           />
         ) : (

@@ -331,6 +331,7 @@ const Cell = memo(function Cell({ group, row, column, letter, hand, isBlank, isW
         describedBy={isWrong ? troubleId(path) : undefined}
         onChange={hand.changed}
         onTouch={() => hand.touch(path)}
+        device={hand.device}
         onComing={hand.coming}
       />
     </td>

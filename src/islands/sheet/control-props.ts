@@ -14,6 +14,8 @@ export interface ControlProps {
   readonly describedBy?: string | undefined;
   readonly onChange: () => void;
   readonly onTouch: () => void;
+  /** Where files on their way are kept until they have arrived: the draft they belong to, and the key of whoever fills it. Left out, nowhere. */
+  readonly device?: { readonly draft: string; readonly key: string } | undefined;
   /** That one more file is on its way, or one less. */
   readonly onComing?: ((by: 1 | -1) => void) | undefined;
   /** In a row: no box of its own. */

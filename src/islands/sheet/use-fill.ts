@@ -114,8 +114,9 @@ export function useFill(data: SheetData) {
       changed,
       touch,
       coming,
+      device: { draft: id, key: data.deviceKey },
     }),
-    [sheet, model, formId, submission, isChange, changed, touch, coming],
+    [sheet, model, formId, submission, isChange, changed, touch, coming, id, data.deviceKey],
   );
 
   /** `next`: another sheet of the same form is begun right after. */
@@ -269,6 +270,8 @@ export interface Hand {
   readonly isChange: boolean;
   readonly changed: () => void;
   readonly touch: (path: readonly string[]) => void;
+  /** Where files on their way are kept. */
+  readonly device: { readonly draft: string; readonly key: string };
   /** That one more file is on its way, or one less: nothing is sent without them. */
   readonly coming: (by: 1 | -1) => void;
 }

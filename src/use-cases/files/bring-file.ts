@@ -12,6 +12,7 @@ import {
   factsOf,
   finish,
   insertFile,
+  piecesCome,
   readFile,
   waitingFiles,
 } from '../../data/system/files';
@@ -28,20 +29,25 @@ export interface Answering {
   readonly submission: string | null;
 }
 
-/** Announces a file, under an id of its maker's making; announced again it is the same. */
+/** Announces a file, under an id of its maker's making; announced again it is the same. Says which of its pieces have come already. */
 export async function announceFile(
   context: Context,
   id: string,
   { name, size, ...answering }: Answering & { readonly name: string; readonly size: number },
-): Promise<Result<null, Refusal>> {
+): Promise<Result<{ come: readonly number[] }, Refusal>> {
   return asPerson({ person: context.person.id }, async (tx, catalogue) => {
     if ((await questionFor(tx, catalogue, context, answering)) === null) return fail(notFound('question'));
     if (size > limits.fileBytes) return fail({ kind: 'too-large', limitBytes: limits.fileBytes });
+    const known = await readFile(tx, id);
+    if (known !== null)
+      return known.byId === context.person.id && (known.state === 'whole' || known.size === size)
+        ? ok({ come: await piecesCome(tx, id) })
+        : fail(notFound('file'));
     const waiting = await waitingFiles(tx, context.person.id);
     if (waiting.files >= limits.filesWaiting || waiting.bytes + size > limits.filesWaitingBytes)
       return fail(invalid(issue('files-waiting', [])));
     await insertFile(tx, { id, name: fileName(name), size, byId: context.person.id });
-    return (await readFile(tx, id)) === null ? fail(notFound('file')) : ok(null);
+    return (await readFile(tx, id)) === null ? fail(notFound('file')) : ok({ come: [] });
   });
 }
 
