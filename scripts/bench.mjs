@@ -16,6 +16,8 @@ import { say, step } from './steps/run.mjs';
 const only = process.argv.slice(2);
 const wanted = (file) => only.length === 0 || only.includes(file);
 const ALONE = ['evaluate', 'recalculate'];
+/** What asks the whole application, whose pages are built for it. */
+const SERVED = ['send', 'form'];
 const WITH_DATABASE = ['differential', 'check-impact', 'change-table', 'import', 'records', 'lookup'];
 const project = fileURLToPath(new URL('..', import.meta.url)).replace(/\/$/, '');
 const folder = mkdtempSync(join(tmpdir(), 'slate-bench-'));
@@ -27,10 +29,13 @@ try {
   chmodSync(folder, 0o755);
   await step(
     'Packages',
-    async () => (await debianPackages({ browser: wanted('recalculate') }), npmPackages(project)),
+    async () => (
+      await debianPackages({ browser: wanted('recalculate') || wanted('form') }),
+      npmPackages(project)
+    ),
   );
   for (const file of ALONE.filter(wanted)) say((await runTs(project, `bench/${file}.ts`, [], {})).trim());
-  if ([...WITH_DATABASE, 'send'].some(wanted)) await withDatabase();
+  if ([...WITH_DATABASE, ...SERVED].some(wanted)) await withDatabase();
 } catch (error) {
   say(error.message);
   code = 1;
@@ -49,11 +54,10 @@ async function withDatabase() {
   await step('Sample world', () => loadWorld(project, env, false));
   for (const file of WITH_DATABASE.filter(wanted))
     say((await runTs(project, `bench/${file}.ts`, [], env)).trim());
-  if (wanted('send')) await sending(env);
+  if (SERVED.some(wanted)) await served(env);
 }
 
-/** The whole application is measured, so its pages are built. */
-async function sending(env) {
+async function served(env) {
   await step('Pages', () => build(project));
   const port = await freePort();
   const settings = {
@@ -71,5 +75,6 @@ async function sending(env) {
     });
     child.once('message', () => started(child));
   });
-  say((await runTs(project, 'bench/send.ts', [], settings)).trim());
+  for (const file of SERVED.filter(wanted))
+    say((await runTs(project, `bench/${file}.ts`, [], settings)).trim());
 }

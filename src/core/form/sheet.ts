@@ -41,6 +41,8 @@ export class Sheet {
   private readonly records: Map<string, RecordValue>;
   private readonly top = emptyCells();
   private readonly groups = new Map<string, RowState[]>();
+  /** The rows of a group by their ids, until rows come, go or move. */
+  private readonly known = new Map<string, ReadonlyMap<string, RowState>>();
   private readonly reasons: Map<string, string>;
   private readonly rowDefaults: RowDefaults;
   private readonly engine: Recalculation;
@@ -410,6 +412,7 @@ export class Sheet {
     const rows = this.groups.get(group);
     if (rows === undefined) return;
     change(rows);
+    this.known.delete(group);
     this.engine.rows(group);
   }
 
@@ -418,7 +421,12 @@ export class Sheet {
   }
 
   private row(group: string, id: string): RowState | null {
-    return this.rows(group).find((row) => row.id === id) ?? null;
+    let known = this.known.get(group);
+    if (known === undefined) {
+      known = new Map(this.rows(group).map((row) => [row.id, row]));
+      this.known.set(group, known);
+    }
+    return known.get(id) ?? null;
   }
 
   private rowState(group: string, row: AnswerRow): RowState {

@@ -2,6 +2,9 @@ import { xchacha20poly1305 } from '@noble/ciphers/chacha.js';
 import { bytesToUtf8, managedNonce, utf8ToBytes } from '@noble/ciphers/utils.js';
 
 const ALL = 'slate:unsent:';
+/** A write that is not felt while typing; and how often there is one that would be. */
+const QUICK_MS = 3;
+const WRITE_EVERY_MS = 250;
 /** What nobody came back for. */
 export const FORGOTTEN_MS = 60 * 86_400_000;
 
@@ -13,6 +16,10 @@ export const FORGOTTEN_MS = 60 * 86_400_000;
 export class DeviceStore<T> {
   private readonly start: string;
   private readonly cipher: Cipher;
+  private readonly waiting = new Map<string, T>();
+  private timer: ReturnType<typeof setTimeout> | null = null;
+  /** Milliseconds that the last write took. */
+  private cost = 0;
 
   constructor(key: string, place: string) {
     const { person, cipher } = cipherOf(key);
@@ -20,7 +27,26 @@ export class DeviceStore<T> {
     this.cipher = cipher;
   }
 
+  /** Written at once; where that takes long, because much was typed, at most so often, and when the page is left. */
   write(id: string, value: T): void {
+    this.waiting.set(id, value);
+    if (this.cost < QUICK_MS) return this.settle();
+    if (this.timer !== null) return;
+    this.timer = setTimeout(this.settle, WRITE_EVERY_MS);
+    window.addEventListener('pagehide', this.settle);
+  }
+
+  private readonly settle = (): void => {
+    if (this.timer !== null) clearTimeout(this.timer);
+    this.timer = null;
+    window.removeEventListener('pagehide', this.settle);
+    const began = performance.now();
+    for (const [id, value] of this.waiting) this.put(id, value);
+    this.waiting.clear();
+    this.cost = performance.now() - began;
+  };
+
+  private put(id: string, value: T): void {
     const text = JSON.stringify({ value, at: Date.now() } satisfies Stored<T>);
     try {
       localStorage.setItem(this.start + id, base64(this.cipher.encrypt(utf8ToBytes(text))));
@@ -30,6 +56,7 @@ export class DeviceStore<T> {
   }
 
   clear(id: string): void {
+    this.waiting.delete(id);
     try {
       localStorage.removeItem(this.start + id);
     } catch {
@@ -39,6 +66,7 @@ export class DeviceStore<T> {
 
   /** Everything that is kept for this place, under ids that begin like this. */
   read(id = ''): T[] {
+    this.settle();
     return namesIn().flatMap((name) => {
       if (isOfEarlierEdition(name)) localStorage.removeItem(name);
       if (!name.startsWith(this.start + id)) return [];

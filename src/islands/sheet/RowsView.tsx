@@ -1,5 +1,5 @@
 import { Copy, X } from '../kit/icons';
-import { memo, useState, type ClipboardEvent } from 'react';
+import { memo, useState, type ClipboardEvent, type CSSProperties } from 'react';
 import { columnKindOf } from '../../core/form/column-kind';
 import { isFixedOnChange } from '../../core/form/use';
 import { isTyped, rowLetter, type FieldQuestion, type RowsQuestion } from '../../core/form/design';
@@ -26,9 +26,15 @@ const numeric = (question: FieldQuestion): boolean =>
 export const headingOf = (question: { label: string; unit?: string }): string =>
   question.unit ? `${question.label}, ${question.unit}` : question.label;
 
+/** So many rows are laid out each by itself, and only those in sight are drawn. */
+const LONG = 60;
+const columnsOf = ({ columns }: RowsQuestion): string =>
+  ['2.5rem', ...columns.map((column) => `minmax(0, ${numeric(column) ? 1 : 2}fr)`), '2.5rem'].join(' ');
+
 /** Repeating rows: a typed row is a row, and the last one is always there to type in. */
 export function RowsView({ group, fill }: { group: RowsQuestion; fill: Filling }) {
   const rows = fill.sheet.rows(group.id);
+  const isLong = rows.length > LONG;
   return (
     <div
       id={controlId([group.id])}
@@ -37,7 +43,10 @@ export function RowsView({ group, fill }: { group: RowsQuestion; fill: Filling }
       className="relative overflow-x-auto"
       onKeyDown={(event) => pressed(event, group, fill.hand)}
     >
-      <table className="grid-table rows-table sm:min-w-[560px]">
+      <table
+        className={`grid-table rows-table sm:min-w-[560px] ${isLong ? 'rows-long' : ''}`}
+        {...(isLong && { style: { '--columns': columnsOf(group) } as CSSProperties })}
+      >
         <thead>
           <tr>
             <th className="w-8">
