@@ -221,6 +221,33 @@ test('what is typed without a connection is kept on the device and sent later', 
   await expect(page.getByLabel('Notes').last()).toHaveValue('Written in the far corner');
 });
 
+test('where neither the server nor the device keeps what is typed, it is said, and comes once the server is back', async ({
+  browser,
+}) => {
+  const { page, context } = await seat(browser, 'maren.solheim');
+  await open(page, '/fill/bed_inspection');
+  await page.evaluate(() => {
+    let piece = 'x'.repeat(1 << 20);
+    for (let n = 0; piece !== ''; n++)
+      try {
+        localStorage.setItem(`other ${n}`, piece);
+      } catch {
+        piece = piece.slice(0, piece.length >> 1);
+      }
+  });
+  await context.setOffline(true);
+  await page
+    .getByLabel('Notes')
+    .last()
+    .fill(`Full and away ${'y'.repeat(400)}`);
+  await expect(page.getByText('this device keeps no more: leave this page open')).toBeVisible();
+  await context.setOffline(false);
+  await expect(page.getByText(/^Saved \d/).first()).toBeVisible();
+  await page.evaluate(() => localStorage.clear());
+  await page.reload();
+  await expect(page.getByLabel('Notes').last()).toHaveValue(/^Full and away/);
+});
+
 test('what was typed a moment before a reload is there, is saved, and is what is sent', async ({
   browser,
 }) => {

@@ -18,6 +18,7 @@ export class DeviceStore<T> {
   private readonly cipher: Cipher;
   private readonly waiting = new Map<string, T>();
   private timer: ReturnType<typeof setTimeout> | null = null;
+  private keeps = true;
   /** Milliseconds that the last write took. */
   private cost = 0;
 
@@ -25,6 +26,11 @@ export class DeviceStore<T> {
     const { person, cipher } = cipherOf(key);
     this.start = `${ALL}${person}:${place}:`;
     this.cipher = cipher;
+  }
+
+  /** Whether what was written last is there: a store may be full or forbidden. */
+  get isKeeping(): boolean {
+    return this.keeps;
   }
 
   /** Written at once; where that takes long, because much was typed, at most so often, and when the page is left. */
@@ -50,8 +56,10 @@ export class DeviceStore<T> {
     const text = JSON.stringify({ value, at: Date.now() } satisfies Stored<T>);
     try {
       localStorage.setItem(this.start + id, base64(this.cipher.encrypt(utf8ToBytes(text))));
+      this.keeps = true;
     } catch {
-      // A full or forbidden store leaves what the server has.
+      // A full or forbidden store leaves what the server has; whoever asks is told.
+      this.keeps = false;
     }
   }
 

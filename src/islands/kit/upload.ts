@@ -19,6 +19,8 @@ export interface Answering {
 /** Photos of a telephone have more than anybody looks at; what is smaller than this is sent as it is. */
 const LARGE_PHOTO = 1_500_000;
 const LONGEST_SIDE = 2_560;
+/** Pieces on the line at once: while one is being kept, the next is coming. */
+const AT_ONCE = 3;
 /** Seconds between tries while there is no connection, and the last of them on and on until it is given up. */
 const WAITS = [1, 2, 4, 8, 15, 30];
 const MOST_TRIES = 40;
@@ -49,24 +51,31 @@ export async function upload(
       ),
     ),
   );
-  for (let piece = 0; piece * limits.pieceBytes < size; piece++) {
-    if (come.includes(piece)) continue;
-    const part = bytes.slice(piece * limits.pieceBytes, (piece + 1) * limits.pieceBytes);
-    await insisting(signal, (one) =>
-      refusing(
-        call('PUT', `/api/files/${id}/pieces/${piece}`, undefined, {
-          headers: { 'content-type': 'application/octet-stream' },
-          body: part,
-          signal: one,
-        }),
-      ),
-    );
-    on(Math.min(1, ((piece + 1) * limits.pieceBytes) / size));
-  }
+  const pieces = Array.from({ length: Math.ceil(size / limits.pieceBytes) }, (_, i) => i);
+  const left = pieces.filter((piece) => !come.includes(piece));
+  let arrived = pieces.length - left.length;
+  const bring = async (): Promise<void> => {
+    for (let piece = left.shift(); piece !== undefined; piece = left.shift()) {
+      await bringPiece(id, piece, bytes, signal);
+      on(++arrived / pieces.length);
+    }
+  };
+  await Promise.all(Array.from({ length: AT_ONCE }, bring));
   return insisting(signal, (one) =>
     refusing(call<FileFacts>('POST', `/api/files/${id}/finish`, answering, { signal: one })),
   );
 }
+
+const bringPiece = (id: string, piece: number, bytes: Blob, signal: AbortSignal): Promise<unknown> =>
+  insisting(signal, (one) =>
+    refusing(
+      call('PUT', `/api/files/${id}/pieces/${piece}`, undefined, {
+        headers: { 'content-type': 'application/octet-stream' },
+        body: bytes.slice(piece * limits.pieceBytes, (piece + 1) * limits.pieceBytes),
+        signal: one,
+      }),
+    ),
+  );
 
 async function refusing<T>(answer: ReturnType<typeof call<T>>): Promise<T> {
   const result = await answer;

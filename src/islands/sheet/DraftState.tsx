@@ -6,12 +6,15 @@ import { recordAddress } from './sheet-title';
 import type { Filling } from './use-fill';
 
 /** Whether what is typed is kept, in words. */
-export function KeptWords({ keeping }: { keeping: Keeping }) {
+export function KeptWords({ keeping, onDevice }: { keeping: Keeping; onDevice: boolean }) {
   const words = {
     fresh: () => 'Saved as you type',
     typing: () => 'Saving…',
     kept: (one: Keeping) => (one.t === 'kept' && one.at !== null ? `Saved ${clock(one.at)}` : ''),
-    away: () => 'No connection · saved on this device',
+    away: () =>
+      onDevice
+        ? 'No connection · saved on this device'
+        : 'No connection, and this device keeps no more: leave this page open',
     refused: (one: Keeping) => (one.t === 'refused' ? one.words : ''),
   }[keeping.t](keeping);
   return (

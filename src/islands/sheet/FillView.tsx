@@ -50,7 +50,7 @@ function Fill({ data }: { data: SheetData }) {
           </h1>
         </div>
         <div className="flex flex-wrap items-center gap-3">
-          <KeptWords keeping={fill.keeping} />
+          <KeptWords keeping={fill.keeping} onDevice={fill.onDevice} />
           <SetAside fill={fill} />
           {submission?.state !== 'sent-back' && record === null && (
             <button

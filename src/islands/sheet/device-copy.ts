@@ -37,6 +37,10 @@ export class DeviceCopies {
     this.store.write(id, { id, unsent, records: packed });
   }
 
+  get isKeeping(): boolean {
+    return this.store.isKeeping;
+  }
+
   clear(id: string): void {
     this.store.clear(id);
   }

@@ -44,7 +44,7 @@ export function useFill(data: SheetData) {
   );
   const record = useRecord(data, model);
   const { drafted, takenUp, stood } = record;
-  const { id, keeping, flush, forget, version, both, settle, ...keep } = useKeep(data, {
+  const { id, keeping, onDevice, flush, forget, version, both, settle, ...keep } = useKeep(data, {
     show: useCallback(
       ({ draft, records }) => setSheet(sheetWith(data, model, takenUp(draft), records)),
       [data, model, takenUp],
@@ -194,6 +194,7 @@ export function useFill(data: SheetData) {
     touch,
     changed,
     keeping,
+    onDevice,
     flush,
     forget,
     version,

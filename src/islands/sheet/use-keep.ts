@@ -33,6 +33,7 @@ export function useKeep(data: SheetData, { show, records }: Sheets) {
   const fresh: Keeping =
     data.submission === null ? { t: 'fresh' } : { t: 'kept', at: data.submission.updatedAt };
   const [keeping, setKeeping] = useState<Keeping>(fresh);
+  const [onDevice, setOnDevice] = useState(true);
   const [id, setId] = useState(data.submission?.id ?? '');
   const [both, setBoth] = useState<FromDevice | null>(null);
   const keeper = useRef<Keeper<Draft> | null>(null);
@@ -68,7 +69,10 @@ export function useKeep(data: SheetData, { show, records }: Sheets) {
             { keepalive: leaving, signal: AbortSignal.timeout(ANSWER_MS) },
           ),
         ...pageClock,
-        told: setKeeping,
+        told: (next) => {
+          setKeeping(next);
+          setOnDevice(copies.isKeeping);
+        },
         store,
       },
     );
@@ -98,7 +102,15 @@ export function useKeep(data: SheetData, { show, records }: Sheets) {
     },
     [both, data, id],
   );
-  return { id, keeping, changed, flush, forget, version, both, settle };
+  // Where it is neither on the server nor on the device, the page is all there is.
+  const isLost = !onDevice && keeping.t !== 'kept' && keeping.t !== 'fresh';
+  useEffect(() => {
+    if (!isLost) return;
+    const leave = (event: BeforeUnloadEvent) => event.preventDefault();
+    window.addEventListener('beforeunload', leave);
+    return () => window.removeEventListener('beforeunload', leave);
+  }, [isLost]);
+  return { id, keeping, onDevice, changed, flush, forget, version, both, settle };
 }
 
 /** Copies of a change lie apart from those of new sheets, each record's by itself. */
