@@ -36,7 +36,7 @@ export function FillMargin({ fill }: { fill: Filling }) {
                 className="flex w-full gap-2 rounded text-left text-[14px] text-rust hover:underline"
               >
                 <span className="min-w-6 font-mono font-semibold">{one.line}</span>
-                {one.sentence}
+                <span className="min-w-0">{one.sentence}</span>
               </button>
             </li>
           ))}

@@ -49,7 +49,7 @@ export function RowsView({ group, fill }: { group: RowsQuestion; fill: Filling }
       >
         <thead>
           <tr>
-            <th className="w-8">
+            <th className="w-8 min-w-8!">
               <span className="sr-only">Row</span>
             </th>
             {group.columns.map((column) => (
@@ -58,7 +58,7 @@ export function RowsView({ group, fill }: { group: RowsQuestion; fill: Filling }
                 {column.required && isTyped(column) && <Asterisk />}
               </th>
             ))}
-            <th className="w-9">
+            <th className="w-9 min-w-9!">
               <span className="sr-only">Remove</span>
             </th>
           </tr>
@@ -115,7 +115,7 @@ function CopyRows({ group, sheet }: { group: RowsQuestion; sheet: Filling['sheet
 }
 
 export const Asterisk = () => (
-  <span className="ml-1 text-rust" title="must be filled">
+  <span className="mx-1 text-rust" title="must be filled">
     <span aria-hidden>✱</span>
     <span className="sr-only"> (must be filled)</span>
   </span>

@@ -19,7 +19,7 @@ export function SheetSections({ data, sheet, line }: Props) {
     .map(({ section, asked }) => (
       <section key={section.id} aria-label={section.title || data.design.title}>
         {section.title !== '' && (
-          <h2 className="pt-3.5 pl-[46px] text-lg max-sm:pl-[34px]">{section.title}</h2>
+          <h2 className="pt-3.5 pr-5 pl-[46px] text-lg max-sm:pr-3 max-sm:pl-[34px]">{section.title}</h2>
         )}
         {asked.map(line)}
       </section>

@@ -10,8 +10,10 @@ export function Troubles({ issues, prefix = '' }: { issues: readonly ShownIssue[
       {issues.map((one) => (
         <p key={one.key} id={troubleId(one.path)} className="trouble">
           <CircleX size={15} aria-hidden className="mt-0.5 shrink-0" />
-          {prefix}
-          {one.sentence}
+          <span className="min-w-0">
+            {prefix}
+            {one.sentence}
+          </span>
         </p>
       ))}
     </>
