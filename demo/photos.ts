@@ -53,7 +53,7 @@ export async function addPhotos(tx: Tx, random: Random): Promise<void> {
       if (ready === null) throw new Error('a photo that was just drawn cannot be read');
       const id = random.id(Date.parse(at) + i);
       await insertFile(tx, { id, name: `leaf ${i + 1}.jpg`, size: ready.bytes.length, byId: by });
-      await finish(tx, id, ready, limits.pieceBytes);
+      await finish(tx, id, ready, { pieceBytes: limits.pieceBytes, outside: false });
       ids.push(id);
     }
     await tx.execute(

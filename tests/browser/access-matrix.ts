@@ -69,6 +69,7 @@ export const matrix: readonly Line[] = [
     body: { submission: null },
     gets: '401 200 200 200 200 200',
   },
+  { ask: 'GET /api/forms/{form}/records/{none}', gets: '401 404 404 404 404 404' },
   { ask: 'GET /api/submissions/{own}', gets: '401 200 404 404 404 404' },
   { ask: 'GET /api/submissions/{sent}', gets: '401 200 404 200 200 404' },
   { ask: 'GET /api/submissions/{none}', gets: '401 404 404 404 404 404' },

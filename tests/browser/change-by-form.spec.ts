@@ -35,6 +35,8 @@ test('a record is changed by its form by two at once: opened from the grid, merg
   await ines.page.keyboard.press('Control+Enter');
   await expect(ines.page.getByText(`${number} is changed.`)).toBeVisible();
 
+  // Who is still typing hears of it before sending.
+  await expect(page.getByText('Somebody has changed this record just now.')).toBeVisible();
   await page.keyboard.press('Control+Enter');
   const asked = page.getByRole('alert', { name: 'Changed by somebody else too' });
   await expect(asked.getByText('Kofi: dry at the roots')).toBeVisible();

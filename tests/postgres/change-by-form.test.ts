@@ -4,6 +4,7 @@ import type { Answers } from '../../src/core/form/answers';
 import { withPlaceOf } from '../../src/core/storage/merged-answers';
 import { decideSubmission } from '../../src/use-cases/submissions/decide-submission';
 import { openRecordSheet, openSubmission } from '../../src/use-cases/submissions/open-sheet';
+import { recordNow } from '../../src/use-cases/submissions/record-now';
 import { saveDraft } from '../../src/use-cases/submissions/save-draft';
 import { sendSubmission } from '../../src/use-cases/submissions/send-submission';
 import { saveEdits } from '../../src/use-cases/records/save-edits';
@@ -268,6 +269,10 @@ describe('checks among records', () => {
 describe('who may', () => {
   it('change records by a form: whoever fills it and may change what its tables hold', async () => {
     const number = await treatment();
+    const record = (await must(openRecordSheet(as('Kofi'), 'treatment_request', number, 'view'))).record;
+    const nowFor = (name: string) => recordNow(as(name), formIds.treatment, record?.id ?? '');
+    expect((await must(nowFor('Kofi'))).answers).toEqual(record?.now);
+    expect(await refusal(nowFor('Maren'))).toMatchObject({ kind: 'not-found' });
     expect(await refusal(openRecordSheet(as('Maren'), 'treatment_request', number, 'view'))).toMatchObject({
       kind: 'not-found',
     });

@@ -1,7 +1,7 @@
 import { and, asc, eq, inArray, isNull, sql } from 'drizzle-orm';
 import type { FileFacts } from '../../core/form/file';
 import type { Tx } from '../connect';
-import { filePiece, storedFile } from './schema';
+import { fileGone, filePiece, storedFile } from './schema';
 
 export type FileRow = Omit<typeof storedFile.$inferSelect, 'thumb'>;
 const { thumb, ...columns } = {
@@ -11,6 +11,7 @@ const { thumb, ...columns } = {
   size: storedFile.size,
   width: storedFile.width,
   height: storedFile.height,
+  outside: storedFile.outside,
   state: storedFile.state,
   byId: storedFile.byId,
   submissionId: storedFile.submissionId,
@@ -110,10 +111,25 @@ interface Finished {
   readonly thumb: Buffer | null;
 }
 
-/** Keeps a file as it was made of what came, in place of that. */
-export async function finish(tx: Tx, id: string, made: Finished, pieceBytes: number): Promise<void> {
+/** Names of objects that are to be taken out of the store beside the database, some at a time. */
+export async function filesGone(tx: Tx, most: number): Promise<string[]> {
+  const rows = await tx.select({ id: fileGone.id }).from(fileGone).orderBy(asc(fileGone.at)).limit(most);
+  return rows.map(({ id }) => id);
+}
+
+export async function forgetGone(tx: Tx, ids: readonly string[]): Promise<void> {
+  await tx.delete(fileGone).where(inArray(fileGone.id, [...ids]));
+}
+
+/** Keeps a file as it was made of what came, in place of that; `outside`: its bytes are in the store beside the database already. */
+export async function finish(
+  tx: Tx,
+  id: string,
+  made: Finished,
+  { pieceBytes, outside }: { readonly pieceBytes: number; readonly outside: boolean },
+): Promise<void> {
   await tx.delete(filePiece).where(eq(filePiece.fileId, id));
-  for (let piece = 0; piece * pieceBytes < made.bytes.length; piece++)
+  for (let piece = 0; !outside && piece * pieceBytes < made.bytes.length; piece++)
     await addPiece(tx, id, piece, made.bytes.subarray(piece * pieceBytes, (piece + 1) * pieceBytes));
   const { type, width, height, thumb: small } = made;
   await tx
@@ -124,6 +140,7 @@ export async function finish(tx: Tx, id: string, made: Finished, pieceBytes: num
       width,
       height,
       thumb: small,
+      outside,
       state: 'whole',
       updatedAt: new Date(),
     })

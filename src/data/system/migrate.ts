@@ -51,7 +51,7 @@ const rights: Readonly<Record<string, string>> = {
   bulk_change: 'SELECT, INSERT, UPDATE (state, progress, up_to, updated_at)',
   bulk_changed: 'SELECT, INSERT',
   // Whom a file belongs to besides is written by functions that hold the rules of that.
-  file: 'SELECT, INSERT, UPDATE (state, type, size, width, height, thumb, updated_at)',
+  file: 'SELECT, INSERT, UPDATE (state, type, size, width, height, thumb, outside, updated_at)',
   file_piece: 'SELECT, INSERT, UPDATE (bytes), DELETE',
   source: 'SELECT, INSERT, UPDATE, DELETE',
   link: 'SELECT, UPDATE',

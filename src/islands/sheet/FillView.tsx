@@ -3,6 +3,7 @@ import { Root } from '../kit/Root';
 import { Toasts } from '../kit/Toasts';
 import { Adding } from './Adding';
 import { AfterWords } from './AfterWords';
+import { ChangedMeanwhile } from './ChangedMeanwhile';
 import { Clashes } from './Clashes';
 import { BothVersions, NewerRelease, SentBackWord } from './DraftNotices';
 import { KeptWords, SetAside } from './DraftState';
@@ -88,6 +89,7 @@ function Fill({ data }: { data: SheetData }) {
         )}
       </div>
       {fill.both !== null && <BothVersions settle={fill.settle} />}
+      {record !== null && <ChangedMeanwhile fill={fill} record={record} />}
       {fill.record.clashes.length > 0 && <Clashes fill={fill} />}
       {data.newer !== null && <NewerRelease fill={fill} newer={data.newer} />}
       <div className="sheet-frame max-sm:mb-16">

@@ -19,6 +19,7 @@ import {
 import { liveRelease, readRelease } from '../../data/system/forms';
 import { readSubmission } from '../../data/system/submissions';
 import { asPerson } from '../../data/transaction';
+import { objectStore } from '../../outside/object-store';
 import { madeReady, typeOf } from '../../files/photos';
 import type { Context } from '../workspace/asking';
 
@@ -98,10 +99,14 @@ export async function finishFile(
   if (!allowed.ok) return fail(invalid(allowed.error));
   const ready = await madeReady(type, come.value.bytes);
   if (ready === null) return fail(invalid(issue('file-broken', [])));
+  // Before anything names it, so that what is named is there; brought again it is written over.
+  const store = objectStore();
+  await store?.put(id, ready.bytes);
   const finished = await asPerson({ person }, async (tx) => {
     const file = await readFile(tx, id, true);
     if (file === null) return fail(notFound('file'));
-    if (file.state === 'coming') await finish(tx, id, ready, limits.pieceBytes);
+    if (file.state === 'coming')
+      await finish(tx, id, ready, { pieceBytes: limits.pieceBytes, outside: store !== null });
     return ok(null);
   });
   return finished.ok ? factsFor(context, id) : finished;

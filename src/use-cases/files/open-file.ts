@@ -2,6 +2,7 @@ import type { FileFacts } from '../../core/form/file';
 import { isPhoto } from '../../core/form/file';
 import { notFound, type Refusal } from '../../core/kernel/refusal';
 import { fail, ok, type Result } from '../../core/kernel/result';
+import { objectStore } from '../../outside/object-store';
 import { factsOf, pieceOf, readFile, readThumb } from '../../data/system/files';
 import { asPerson } from '../../data/transaction';
 import type { Context } from '../workspace/asking';
@@ -21,9 +22,17 @@ export async function openFile(context: Context, id: string): Promise<Result<Ope
   return asPerson({ person: context.person.id }, async (tx) => {
     const file = await readFile(tx, id);
     if (file === null || file.state !== 'whole') return fail(notFound('file'));
-    const { name, type, size } = file;
-    return ok({ name, type, size, inline: isPhoto(type), body: piecesOf(context, id) });
+    const { name, type, size, outside } = file;
+    const body = outside ? fromStore(id) : piecesOf(context, id);
+    return ok({ name, type, size, inline: isPhoto(type), body });
   });
+}
+
+/** The rights were asked for when it was opened. */
+async function* fromStore(id: string): AsyncGenerator<Uint8Array> {
+  const bytes = await objectStore()?.get(id);
+  if (bytes == null) throw new Error(`file ${id} is not in the store of files`);
+  yield* bytes;
 }
 
 /** Piece by piece, each under the rights of its moment, so that no connection is held while somebody reads slowly. */

@@ -1,5 +1,15 @@
 import { sql } from 'drizzle-orm';
-import { bigint, check, index, integer, primaryKey, text, uuid } from 'drizzle-orm/pg-core';
+import {
+  bigint,
+  boolean,
+  check,
+  index,
+  integer,
+  primaryKey,
+  text,
+  timestamp,
+  uuid,
+} from 'drizzle-orm/pg-core';
 import type { FileState } from '../../../core/form/file';
 import { bytea, made, slate } from './base';
 import { submission } from './forms';
@@ -18,6 +28,8 @@ export const storedFile = slate.table(
     height: integer('height'),
     /** A small picture of it, as WebP; null where there is none. */
     thumb: bytea('thumb'),
+    /** Whether its bytes lie in the store beside the database, under its id; otherwise in pieces here. */
+    outside: boolean('outside').notNull().default(false),
     state: text('state').$type<FileState>().notNull().default('coming'),
     byId: uuid('by_id')
       .notNull()
@@ -49,3 +61,9 @@ export const filePiece = slate.table(
   },
   (t) => [primaryKey({ columns: [t.fileId, t.piece] })],
 );
+
+/** Files that are gone here, whose bytes are still to be taken out of the store beside the database. */
+export const fileGone = slate.table('file_gone', {
+  id: uuid('id').primaryKey(),
+  at: timestamp('at', { withTimezone: true }).notNull().defaultNow(),
+});
