@@ -42,7 +42,8 @@ test('a designed form saves an approved submission into a shared table', async (
     await bench.getByLabel('Expression', { exact: true }).fill('how_many * price_of_on');
     await expect(bench.getByText('did you mean price_of_one?').first()).toBeVisible();
     await bench.getByLabel('Expression', { exact: true }).fill('how_many * price_of_one');
-    await bench.getByLabel('Show a total of it under the rows').check();
+    await choose(bench, /^What is shown of Price:/, 'the sum');
+    await bench.keyboard.press('Escape');
     await bench.getByRole('button', { name: /^Tool$/ }).click();
     await choose(bench, /Must it be filled/, 'must be filled');
     await expectAccessible(bench);

@@ -43,7 +43,7 @@ export async function open(page: Page, path: string): Promise<void> {
 /** After a link or a button led to another page. */
 export async function settled(page: Page): Promise<void> {
   await page.waitForLoadState('domcontentloaded');
-  await expect(page.locator('astro-island[ssr]')).toHaveCount(0);
+  await expect(page.locator('astro-island[ssr], [data-likeness]')).toHaveCount(0);
 }
 
 export async function expectAccessible(page: Page): Promise<void> {

@@ -1,10 +1,9 @@
-import { CalendarDays } from './icons';
-import { lazy, Suspense, useState } from 'react';
-import { Button, Dialog, DialogTrigger, Popover } from 'react-aria-components';
+import { lazy, useState } from 'react';
+import { Later } from './Awake';
+import { CalendarLikeness } from './likenesses';
 import { readDay } from '../../core/table/kinds/date';
 
-/** Fetched when it is opened: most days are typed. */
-const DayPicker = lazy(() => import('./DayPicker'));
+const Calendar = lazy(() => import('./Calendar').then((module) => ({ default: module.Calendar })));
 
 interface Props {
   readonly label: string;
@@ -33,7 +32,6 @@ export function DateInput({
   bare = false,
 }: Props) {
   const [typing, setTyping] = useState<string | null>(null);
-  const [open, setOpen] = useState(false);
   const known = value === null ? null : readDay(value);
   const leave = () => {
     setTyping(null);
@@ -59,26 +57,18 @@ export function DateInput({
         }}
         onBlur={leave}
       />
-      <DialogTrigger isOpen={open} onOpenChange={setOpen}>
-        <Button aria-label={`${label}: open the calendar`} className="rounded p-1 px-2 text-slate-700">
-          <CalendarDays size={16} aria-hidden />
-        </Button>
-        <Popover className="popover p-3">
-          <Dialog aria-label={`${label}: calendar`} className="outline-none">
-            <Suspense fallback={<p className="h-72 w-64" />}>
-              <DayPicker
-                label={label}
-                day={known}
-                onPick={(day) => {
-                  onChange(day);
-                  setTyping(null);
-                  setOpen(false);
-                }}
-              />
-            </Suspense>
-          </Dialog>
-        </Popover>
-      </DialogTrigger>
+      <Later likeness={<CalendarLikeness />}>
+        {() => (
+          <Calendar
+            label={label}
+            day={known}
+            onPick={(day) => {
+              onChange(day);
+              setTyping(null);
+            }}
+          />
+        )}
+      </Later>
     </div>
   );
 }

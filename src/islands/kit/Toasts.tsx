@@ -17,12 +17,12 @@ const queue = new ToastQueue<Said>({ maxVisibleToasts: 2 });
 /** Long enough to read it, find the button and press it. */
 const SHOWN_MS = 12_000;
 
-/** Says what was done, with the way to undo it. */
-export function sayWithUndo(words: string, undo: () => void): void {
+/** Shows what was done; `say.ts` is how it is said. */
+export function show(words: string, undo: () => void): void {
   queue.add({ words, undo }, { timeout: SHOWN_MS });
 }
 
-export function Toasts() {
+export default function Toasts() {
   return (
     <ToastRegion queue={queue} className="fixed bottom-4 left-4 grid gap-2 outline-none">
       {({ toast }) => (

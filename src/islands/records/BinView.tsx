@@ -9,7 +9,8 @@ import { call, fetched } from '../kit/call';
 import { RotateCcw } from '../kit/icons';
 import { useLive } from '../kit/live';
 import { Root } from '../kit/Root';
-import { sayWithUndo, Toasts } from '../kit/Toasts';
+import { sayWithUndo } from '../kit/say';
+import Toasts from '../kit/Toasts';
 import { when } from '../kit/when';
 
 export default function BinView({ initial }: { readonly initial: BinData }) {

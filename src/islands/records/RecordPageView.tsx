@@ -5,7 +5,7 @@ import { fetched } from '../kit/call';
 import { ArrowDown, ArrowUp, PencilLine, Trash2 } from '../kit/icons';
 import { useLive } from '../kit/live';
 import { Root } from '../kit/Root';
-import { Toasts } from '../kit/Toasts';
+import Toasts from '../kit/Toasts';
 import { ByForm } from './ByForm';
 import { formAddress } from './form-address';
 import { LookOver } from './LookOver';

@@ -1,6 +1,6 @@
 import { readSorts } from '../../core/record/places';
 import { Root } from '../kit/Root';
-import { Toasts } from '../kit/Toasts';
+import Toasts from '../kit/Toasts';
 import { AskFirst } from './AskFirst';
 import { markedTotal } from './block-edits';
 import { ColumnsButton } from './ColumnsButton';

@@ -18,7 +18,7 @@ import type { Table } from '../../core/table/model';
 import { issueSentence } from '../../core/wording/issue-sentence';
 import { counted } from '../../core/wording/numbers';
 import { call } from '../kit/call';
-import { sayWithUndo } from '../kit/Toasts';
+import { sayWithUndo } from '../kit/say';
 import { editedRecord } from './record-cells';
 import { askedOf, isSameAsked, takenBack, type Asked, type Refused, type StagedTrouble } from './reasons';
 import { StagedStore, type Flying } from './staged-store';

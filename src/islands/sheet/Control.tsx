@@ -1,11 +1,13 @@
-import { retyped } from '../../core/form/cells';
+import { retyped, shown } from '../../core/form/cells';
 import { DateInput } from '../kit/DateInput';
-import { Select } from '../kit/Select';
+import { Later } from '../kit/Awake';
+import { SelectLikeness } from '../kit/likenesses';
 import type { ControlProps } from './control-props';
+import { heavy } from './heavy';
 import { controlId } from './sheet-model';
 import { ChoicesControl, ConfirmationControl } from './Ticks';
 import { FilesControl } from './FilesControl';
-import { LookupControl } from './LookupControl';
+import { Lookups } from './Lookups';
 
 /** The control of one answer. */
 export function Control(props: ControlProps) {
@@ -78,17 +80,23 @@ export function Control(props: ControlProps) {
       );
     case 'choice':
       return (
-        <Select
-          {...common}
-          look="box"
-          label={name}
-          value={typeof raw === 'string' ? raw : null}
-          choices={question.choices
-            .filter(({ code, retired }) => retired !== true || code === raw)
-            .map(({ code, label }) => ({ value: code, label }))}
-          onChange={set}
-          placeholder="Choose"
-        />
+        <Later likeness={<SelectLikeness id={id} label={name} text={shown(question, sheet.value(place))} />}>
+          {() =>
+            heavy.Select !== null && (
+              <heavy.Select
+                {...common}
+                look="box"
+                label={name}
+                value={typeof raw === 'string' ? raw : null}
+                choices={question.choices
+                  .filter(({ code, retired }) => retired !== true || code === raw)
+                  .map(({ code, label }) => ({ value: code, label }))}
+                onChange={set}
+                placeholder="Choose"
+              />
+            )
+          }
+        </Later>
       );
     case 'choices':
       return <ChoicesControl {...props} question={question} set={set} />;
@@ -99,7 +107,7 @@ export function Control(props: ControlProps) {
     case 'yes-no':
       return <YesNo id={id} name={name} value={raw} onChange={set} onTouch={onTouch} invalid={invalid} />;
     case 'lookup':
-      return <LookupControl {...props} question={question} />;
+      return <Lookups {...props} question={question} />;
   }
 }
 

@@ -1,6 +1,7 @@
 import type { SheetData } from '../../contract/sheet-from-server';
 import { Root } from '../kit/Root';
-import { Toasts } from '../kit/Toasts';
+import { lazy } from 'react';
+import { Later, WakesLater } from '../kit/Awake';
 import { Adding } from './Adding';
 import { AfterWords } from './AfterWords';
 import { ChangedMeanwhile } from './ChangedMeanwhile';
@@ -12,15 +13,20 @@ import { FillLine } from './FillLine';
 import { FillMargin } from './FillMargin';
 import { SheetSections } from './SheetSections';
 import { titleOf, recordAddress } from './sheet-title';
+import { loadHeavy } from './heavy';
 import { useFill, type Filling } from './use-fill';
+
+const Toasts = lazy(() => import('../kit/Toasts'));
 
 export default function FillView({ data }: { data: SheetData }) {
   return (
     <Root>
-      <Adding>
-        <Fill data={data} />
-      </Adding>
-      <Toasts />
+      <WakesLater load={loadHeavy}>
+        <Adding>
+          <Fill data={data} />
+        </Adding>
+        <Later likeness={null}>{() => <Toasts />}</Later>
+      </WakesLater>
     </Root>
   );
 }

@@ -2,29 +2,18 @@ import { useContext } from 'react';
 import type { LookupOptions } from '../../contract/sheet-from-server';
 import { isRecord } from '../../core/expression/value';
 import { recordKey } from '../../core/form/cells';
-import type { LookupQuestion } from '../../core/form/design';
 import { asRecord, type PickedRecord } from '../../core/form/picked-record';
-import { isUuid } from '../../core/kernel/ids';
 import { Age } from '../kit/Age';
 import { call, fetched } from '../kit/call';
 import { Lookup, type Found } from '../kit/Lookup';
 import { PickedCard } from '../kit/PickedCard';
 import { AddMissing } from './add-missing';
-import type { ControlProps } from './control-props';
 import { givenFor } from './lookup-given';
+import { pastedText, placeholderOf, type LookupControlProps } from './lookup-words';
 import { controlId } from './sheet-model';
 
-type Props = ControlProps & {
-  readonly question: LookupQuestion;
-  /** Records that are picked already, and not to be picked again. */
-  readonly without?: ReadonlySet<string> | undefined;
-};
-
-/** A text that stands in a lookup without naming a record; an id of one that is gone says nothing to anybody. */
-const pastedText = (raw: unknown): string => (typeof raw === 'string' && !isUuid(raw) ? raw : '');
-
 /** Picks a record, by what the filter of the lookup lets through with the other answers as they are. */
-export function LookupControl(props: Props) {
+export function LookupControl(props: LookupControlProps) {
   const { question, place, sheet, formId, submission, tables, onChange, bare = false } = props;
   const value = sheet.value(place);
   const picked = isRecord(value) ? value : null;
@@ -69,7 +58,7 @@ export function LookupControl(props: Props) {
       searchKey={['lookup', recordKey(formId, question.id), given]}
       picked={picked}
       typed={picked === null ? pastedText(sheet.raw(place)) : ''}
-      placeholder={bare ? 'Type to find' : `Pick from ${tables.get(question.table)?.label ?? 'the list'}`}
+      placeholder={placeholderOf(props)}
       onPick={pick}
       onWords={(words) => void name(words)}
       onAdd={

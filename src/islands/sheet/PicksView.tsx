@@ -1,8 +1,8 @@
 import type { LookupQuestion, RowsQuestion } from '../../core/form/design';
 import { shown, type RowState } from '../../core/form/cells';
 import { X } from '../kit/icons';
-import { sayWithUndo } from '../kit/Toasts';
-import { LookupControl } from './LookupControl';
+import { sayWithUndo } from '../kit/say';
+import { Lookups } from './Lookups';
 import { focusCell } from './row-keys';
 import { Troubles } from './Troubles';
 import type { Filling } from './use-fill';
@@ -42,7 +42,7 @@ export function PicksView({ group, column, fill }: Props) {
         <Troubles key={id} issues={fill.shownAt([group.id, id, column.id])} />
       ))}
       {next !== undefined && rows.length < group.most && (
-        <LookupControl
+        <Lookups
           key={next.id}
           question={column}
           place={[group.id, next.id, column.id]}

@@ -1,5 +1,5 @@
 import { Copy, X } from '../kit/icons';
-import { memo, useState, type ClipboardEvent, type CSSProperties } from 'react';
+import { lazy, memo, useState, type ClipboardEvent, type CSSProperties } from 'react';
 import { columnKindOf } from '../../core/form/column-kind';
 import { isFixedOnChange } from '../../core/form/use';
 import { isTyped, rowLetter, type FieldQuestion, type RowsQuestion } from '../../core/form/design';
@@ -10,16 +10,18 @@ import { TotalsFoot } from './TotalsFoot';
 import { limits } from '../../core/limits';
 import { call } from '../kit/call';
 import { blockOf, textOf } from '../kit/clipboard-block';
-import { sayWithUndo } from '../kit/Toasts';
+import { sayWithUndo } from '../kit/say';
 import { Control } from './Control';
 import { newUuid } from '../../core/kernel/ids';
 import { sameIssues, type Filling, type Hand, type ShownIssue } from './use-fill';
 import { useCells } from './use-cells';
-import { RowMenu } from './RowMenu';
+import { Later } from '../kit/Awake';
 import { focusCell, pressed } from './row-keys';
 import { givenFor } from './lookup-given';
 import { controlId } from './sheet-model';
 import { Troubles, troubleId } from './Troubles';
+
+const RowMenu = lazy(() => import('./RowMenu').then((module) => ({ default: module.RowMenu })));
 
 const numeric = (question: FieldQuestion): boolean =>
   ['whole', 'decimal', 'money'].includes(columnKindOf(question));
@@ -181,12 +183,16 @@ function Row({ group, row, letter, hand, troubles: wrong }: RowProps) {
           {blank ? (
             <span className="px-1">{letter}</span>
           ) : (
-            <RowMenu
-              letter={letter}
-              onDuplicate={sheet.filledRows(group.id).length < group.most ? duplicate : null}
-              onMove={move}
-              onRemove={remove}
-            />
+            <Later likeness={<span className="px-1">{letter}</span>}>
+              {() => (
+                <RowMenu
+                  letter={letter}
+                  onDuplicate={sheet.filledRows(group.id).length < group.most ? duplicate : null}
+                  onMove={move}
+                  onRemove={remove}
+                />
+              )}
+            </Later>
           )}
         </td>
         {group.columns.map((column) => (

@@ -10,7 +10,7 @@ import { questionAt } from '../../core/form/cells';
 import type { FormDesign } from '../../core/form/design';
 import { labelOf } from '../../core/form/line';
 import { call } from '../kit/call';
-import { sayWithUndo } from '../kit/Toasts';
+import { sayWithUndo } from '../kit/say';
 import type { AnswerPlace } from '../../core/storage/merged-answers';
 import { goTo, lineAtPlace, modelOf, sheetWith, type Model } from './sheet-model';
 import { useKeep } from './use-keep';

@@ -17,7 +17,7 @@ import { ExpressionInput } from '../kit/ExpressionInput';
 import { KeyWord, LabelBox, LineMoves, RequiredPick } from '../kit/LineSettings';
 import { Select } from '../kit/Select';
 import { Sentence, Word } from '../kit/Sentence';
-import { sayWithUndo } from '../kit/Toasts';
+import { sayWithUndo } from '../kit/say';
 import { addCheck } from './add-check';
 import { columnKindChoices, kindChoices } from './kind-words';
 import { QuestionSettings } from './QuestionSettings';

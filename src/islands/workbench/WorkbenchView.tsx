@@ -3,7 +3,7 @@ import { useEffect, useState } from 'react';
 import type { WorkbenchData } from '../../contract/answers-from-server';
 import { Root } from '../kit/Root';
 import { KeptWords } from '../kit/KeptWords';
-import { Toasts } from '../kit/Toasts';
+import Toasts from '../kit/Toasts';
 import { ApproveFace } from './ApproveFace';
 import { AskFace } from './AskFace';
 import { CheckFace } from './CheckFace';
