@@ -64,7 +64,8 @@ export function StartingRows({
       records.map((record) => [lookup.table, record] as const),
     );
     begun.current = cellsOf(sheet.filledRows(group.id));
-    changed();
+    // Whoever only looks at a form leaves no draft behind.
+    if (fill.keeping.t !== 'fresh') changed();
     setSaid(
       records.length === 0
         ? { t: 'none' }

@@ -30,7 +30,7 @@ export const designSentences: Sentences<DesignFacts> = {
   'row-limits': ({ most }) => `The least number of rows must not exceed the most, and the most not ${most}`,
   'starts-lookup': () => 'Say from which column the rows are begun; it must be one that picks records',
   'starts-unread': ({ row, label }) =>
-    `What stands under ${words(label)} in starting row ${row} cannot be read as what is asked there`,
+    `What stands under ${words(label)} in starting row ${words(row)} cannot be read as what is asked there`,
   'text-missing': () => 'Write the text that is to stand here',
   'questions-missing': () => 'Ask at least one question',
   'approver-missing': ({ step }) => `Say who decides in “${words(step)}”`,
