@@ -43,6 +43,7 @@ export function StartingRows({
   const isOther = !waits && key !== begunFor.current;
 
   const begin = async () => {
+    const before = cellsOf(rows);
     begunFor.current = key;
     setSaid({ t: 'nothing' });
     const answer = await call<{ records: PickedRecord[]; more: boolean }>(
@@ -52,6 +53,11 @@ export function StartingRows({
     ).catch(() => null);
     if (begunFor.current !== key) return;
     if (answer?.ok !== true) return setSaid({ t: 'away' });
+    if (cellsOf(sheet.filledRows(group.id)) !== before) {
+      // Somebody has typed in them meanwhile: they are offered, and nothing is written over.
+      begunFor.current = null;
+      return setSaid({ t: 'nothing' });
+    }
     const table = model.tables.get(lookup.table);
     const records = answer.value.records.map((one) => asRecord(one, table));
     const next = rowsForEach(sheet.form, group, lookup.id, records, {
