@@ -274,6 +274,26 @@ test('what was typed a moment before a reload is there, is saved, and is what is
     .toBe('Eight');
 });
 
+test('a page that asked for the empty form again while its draft was being kept goes on with the draft', async ({
+  browser,
+}) => {
+  const { page } = await seat(browser, 'maren.solheim');
+  await open(page, '/fill/bed_inspection');
+  await page.getByLabel('Notes').last().fill('Kept while the page was on its way');
+  await expect(page).toHaveURL(/\/submissions\//);
+  // As if the address had not become that of the draft yet.
+  await page.evaluate(() => history.replaceState(null, '', '/fill/bed_inspection'));
+  await page.reload();
+  await expect(page).toHaveURL(/\/submissions\//);
+  await expect(page.getByLabel('Notes').last()).toHaveValue('Kept while the page was on its way');
+  // Whoever begins another one does, also after loading it anew.
+  await open(page, '/fill/bed_inspection');
+  await page.reload();
+  await settled(page);
+  await expect(page.getByLabel('Notes').last()).toHaveValue('');
+  expect(new URL(page.url()).pathname).toBe('/fill/bed_inspection');
+});
+
 test('what one person typed on a shared browser is shown to nobody who signs in after them, and to them again', async ({
   browser,
 }) => {

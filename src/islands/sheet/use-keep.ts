@@ -5,6 +5,7 @@ import { call } from '../kit/call';
 import { Keeper, pageClock, type Keeping, type Unsent } from '../kit/keeper';
 import { newUuid } from '../../core/kernel/ids';
 import { takenUp } from '../kit/taken-up';
+import { justKept, keptBefore } from './just-kept';
 import { DeviceCopies, type Draft } from './device-copy';
 
 /** After the last key press; long enough not to save every letter, short enough that little is ever unsaved. */
@@ -44,6 +45,9 @@ export function useKeep(data: SheetData, { show, records }: Sheets) {
 
   // Ids and device copies exist only in the browser, so the server's first picture is drawn without them.
   useEffect(() => {
+    const isNew = data.submission === null && data.record === null;
+    const before = isNew ? keptBefore(data.formKey) : null;
+    if (before !== null) return location.replace(`/submissions/${before}`);
     const copies = copiesOf(data);
     const server = { value: draftOnServer(data), version: data.submission?.version ?? 0 };
     const copy = copies.read(data.submission?.id ?? null);
@@ -54,10 +58,11 @@ export function useKeep(data: SheetData, { show, records }: Sheets) {
     if (up.t === 'server') copies.clear(own);
     if (up.t === 'unsent' && found !== null) latest.current.show(found);
     setBoth(up.t === 'both' ? found : null);
-    const store = (unsent: Unsent<Draft> | null): void =>
-      unsent === null
-        ? copies.clear(own)
-        : copies.write({ id: own, unsent, records: latest.current.records() });
+    const store = (unsent: Unsent<Draft> | null): void => {
+      if (unsent !== null) return copies.write({ id: own, unsent, records: latest.current.records() });
+      if (isNew) justKept(data.formKey, own);
+      copies.clear(own);
+    };
     const begun = new Keeper<Draft>(
       { ...server, keeping: fresh, unsent: up.t === 'unsent' ? up.unsent : null, keepAfter: KEEP_AFTER_MS },
       {
@@ -90,7 +95,10 @@ export function useKeep(data: SheetData, { show, records }: Sheets) {
 
   const changed = useCallback((draft: Draft) => keeper.current?.edited(draft), []);
   const flush = useCallback(() => keeper.current?.flush() ?? Promise.resolve(false), []);
-  const forget = useCallback(() => keeper.current?.abandon(), []);
+  const forget = useCallback(() => {
+    keeper.current?.abandon();
+    justKept(data.formKey, null);
+  }, [data.formKey]);
   const version = useCallback(() => keeper.current?.version ?? 0, []);
   const settle = useCallback(
     (use: boolean) => {
