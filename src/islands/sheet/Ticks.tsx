@@ -1,7 +1,9 @@
 import type { FieldQuestion } from '../../core/form/design';
 import { inOrder } from '../../core/table/kinds/choices';
 import { listStored, storedList } from '../../core/table/kinds/stored-list';
-import { Several } from '../kit/Several';
+import { shown } from '../../core/form/cells';
+import { Later } from '../kit/Awake';
+import { heavy } from './heavy';
 import { controlId } from './sheet-model';
 import type { ControlProps } from './control-props';
 
@@ -21,13 +23,23 @@ export function ChoicesControl(props: TickProps & { question: Extract<FieldQuest
   if (bare)
     return (
       <div id={controlId(place)} onBlur={onTouch}>
-        <Several
-          label={name}
-          values={chosen}
-          none={strange || 'Choose'}
-          choices={offered.map(({ code, label }) => ({ value: code, label }))}
-          onChange={choose}
-        />
+        <Later
+          likeness={
+            <span className="pick">{strange || shown(question, sheet.value(place)) || 'Choose'}</span>
+          }
+        >
+          {() =>
+            heavy.Several !== null && (
+              <heavy.Several
+                label={name}
+                values={chosen}
+                none={strange || 'Choose'}
+                choices={offered.map(({ code, label }) => ({ value: code, label }))}
+                onChange={choose}
+              />
+            )
+          }
+        </Later>
       </div>
     );
   return (
