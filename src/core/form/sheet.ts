@@ -18,6 +18,7 @@ import {
 } from './cells';
 import type { CompiledForm } from './compile-form';
 import type { RowDefaults } from './defaults';
+import { misfitPlaces } from './misfits';
 import { readBlock, type Block } from './read-block';
 import { Recalculation, type WorkedCell } from './recalculation';
 import { requireId } from './sheet-ids';
@@ -331,22 +332,11 @@ export class Sheet {
   }
 
   private misfits(): Place[] {
-    return this.form.formulas.flatMap(({ id, what, group, reads }): Place[] => {
-      if (what.t !== 'fits' || what.question.misfit !== 'clear') return [];
-      const { question } = what;
-      const places: Place[] =
-        group === null ? [[question.id]] : this.rows(group).map((row): Place => [group, row.id, question.id]);
-      return places.filter(
-        (place) => this.cellsAt(place)?.values.get(id) === false && !this.waits(reads, place),
-      );
-    });
-  }
-
-  /** Whether something that a formula reads at a place is still to be answered. */
-  private waits(reads: ReadonlySet<string>, place: Place): boolean {
-    return [...reads].some((id) => {
-      const group = this.form.fields.get(id)?.group ?? null;
-      return this.value(group === null || place.length === 1 ? [id] : [place[0], place[1], id]) === null;
+    return misfitPlaces({
+      form: this.form,
+      rows: (group) => this.rows(group),
+      value: (place) => this.value(place),
+      worked: (place, formula) => this.cellsAt(place)?.values.get(formula) ?? null,
     });
   }
 
