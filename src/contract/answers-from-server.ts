@@ -85,6 +85,8 @@ export interface WorkbenchData {
   readonly design: FormDesign;
   readonly version: number;
   readonly updatedAt: string;
+  /** Who designs it here. */
+  readonly me: string;
   readonly releases: readonly {
     readonly number: number;
     readonly at: string;

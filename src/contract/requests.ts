@@ -9,6 +9,14 @@ export const newForm = z.object({ id: z.uuid(), title: z.string().trim().min(1).
 export const formOfTable = z.object({ id: z.uuid() }).strict();
 export const editForm = z.object({ version, design: formDesign }).strict();
 export const readImpact = z.object({ must: z.string().min(1).max(4_000), on: z.string().max(40) }).strict();
+export const lineInHand = z
+  .object({
+    line: z
+      .string()
+      .regex(/^[a-z][a-z0-9]{1,39}$/)
+      .nullable(),
+  })
+  .strict();
 export const releaseForm = z
   .object({
     version,
@@ -125,5 +133,7 @@ export const exportAs = z
 
 /** The topics a page may listen to besides what concerns the person. */
 export const liveTopics = z.object({ topics: z.string().max(1_000).default('') }).strict();
-export const liveTopic = z.string().regex(/^(table|submission|import|change):[0-9a-f-]{36}$|^(forms|lists)$/);
+export const liveTopic = z
+  .string()
+  .regex(/^(form|table|submission|import|change):[0-9a-f-]{36}$|^(forms|lists)$/);
 export const noQuery = z.object({}).strict();

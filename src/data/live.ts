@@ -1,4 +1,5 @@
-import { listeningClient } from './connect';
+import { sql } from 'drizzle-orm';
+import { listeningClient, type Tx } from './connect';
 import { log } from './log';
 
 /**
@@ -17,6 +18,11 @@ export function listen(told: Told): () => void {
     void connect();
   }
   return () => listeners.delete(told);
+}
+
+/** Tells those who follow a topic something that is of interest only now, and is written down nowhere. Words have no spaces in them. */
+export async function tellNow(tx: Tx, topic: string, words: readonly string[]): Promise<void> {
+  await tx.execute(sql`SELECT pg_notify('slate_live', ${[topic, ...words].join(' ')})`);
 }
 
 const RETRY_MS = 1_000;

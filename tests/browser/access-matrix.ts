@@ -47,6 +47,7 @@ export const matrix: readonly Line[] = [
   { ask: 'GET /api/forms/{form}/design', gets: '401 403 403 403 200 200' },
   { ask: 'GET /api/forms/{none}/design', gets: '401 403 403 403 404 404' },
   { ask: 'PUT /api/forms/{form}/design', body: design, gets: '401 403 403 403 409 409' },
+  { ask: 'POST /api/forms/{form}/at', body: { line: 'qtrbed' }, gets: '401 403 403 403 200 200' },
   { ask: 'POST /api/forms/{form}/impact', body: { must: 'true', on: 'x' }, gets: '401 403 403 403 200 200' },
   { ask: 'POST /api/forms/{form}/release', body: { version: 999_999 }, gets: '401 403 403 403 409 409' },
   {

@@ -159,6 +159,7 @@ export const formDesign = z
             title: line,
             questions: z.array(question).max(limits.questions * 2),
             showWhen: condition,
+            columns: z.literal(2).optional(),
           })
           .strict(),
       )

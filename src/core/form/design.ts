@@ -36,7 +36,9 @@ export interface Section {
   readonly title: string;
   readonly questions: readonly Question[];
   /** FEEL as stored text: shown only while it is true. Left out, always. */
-  readonly showWhen?: string;
+  readonly showWhen?: string | undefined;
+  /** Left out, one column. */
+  readonly columns?: 2 | undefined;
 }
 
 /** What a sheet of a form is for: a new record, or one that is there. */
@@ -240,7 +242,13 @@ export interface Line {
   readonly id: string;
   readonly number: string;
   readonly questions: readonly Question[];
+  /** It takes half the width, beside another one. */
+  readonly half?: true;
 }
+
+/** What is too wide to stand beside something else. */
+const isWide = (question: Question): boolean =>
+  !isField(question) || question.kind === 'files' || (question.kind === 'text' && question.long);
 
 export function linesOf(design: FormDesign): ReadonlyMap<string, readonly Line[]> {
   let count = 0;
@@ -260,10 +268,13 @@ export function linesOf(design: FormDesign): ReadonlyMap<string, readonly Line[]
           lines.push({ id: question.id, number, questions: [question] });
         }
       }
-      return [section.id, lines];
+      return [section.id, section.columns === 2 ? lines.map(halved) : lines];
     }),
   );
 }
+
+const halved = (line: Line): Line =>
+  line.questions.length === 1 && !line.questions.some(isWide) ? { ...line, half: true } : line;
 
 /** The line number of every question, column and total. */
 export function lineNumbers(design: FormDesign): ReadonlyMap<string, string> {

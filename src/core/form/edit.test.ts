@@ -1,15 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { design } from '../../../tests/support/designs';
 import type { FieldQuestion, QuestionKind, RowsQuestion } from './design';
-import {
-  addColumn,
-  addQuestion,
-  asKind,
-  keysTaken,
-  moveQuestion,
-  removeQuestion,
-  replaceCheck,
-} from './edit';
+import { addColumn, addQuestion, asKind, keysTaken, removeQuestion, replaceCheck } from './edit';
 
 const target = { id: 't', key: 'lines', label: 'Lines', prefix: 'L' };
 const asked = { id: 'q1', key: 'amount', label: 'Amount', hint: 'How much', required: true };
@@ -86,18 +78,6 @@ describe('where questions stand', () => {
       group.totals.length - 1,
       group.columns.length,
     ]);
-  });
-
-  it('moves by one place and no further than the ends', () => {
-    const [section] = design.sections;
-    const [first = '', second = ''] = ids(design, section?.id ?? '') ?? [];
-    expect(ids(moveQuestion(design, first, 1), section?.id ?? '')?.slice(0, 2)).toEqual([second, first]);
-    expect(ids(moveQuestion(design, second, -1), section?.id ?? '')?.slice(0, 2)).toEqual([second, first]);
-    expect(moveQuestion(design, first, -1)).toEqual(design);
-    expect(moveQuestion(design, 'nothing', 1)).toEqual(design);
-    const group = ofGroup();
-    const [left, right] = group.columns;
-    expect(ofGroup(moveQuestion(design, right?.id ?? '', -1)).columns.slice(0, 2)).toEqual([right, left]);
   });
 });
 

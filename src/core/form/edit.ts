@@ -69,27 +69,6 @@ export function removeQuestion(design: FormDesign, id: string): FormDesign {
 const findGroup = (design: FormDesign, id: string): RowsQuestion | undefined =>
   groupsOf(design).find((group) => group.id === id);
 
-/** Moves a question up (-1) or down (1) within its section, or a column within its group. */
-export function moveQuestion(design: FormDesign, id: string, by: 1 | -1): FormDesign {
-  const moved = <T extends { id: string }>(list: readonly T[]): readonly T[] => {
-    const at = list.findIndex((one) => one.id === id);
-    const [one, other] = [list[at], list[at + by]];
-    if (at < 0 || one === undefined || other === undefined) return list;
-    const next = [...list];
-    [next[at], next[at + by]] = [other, one];
-    return next;
-  };
-  return {
-    ...design,
-    sections: design.sections.map((section) => ({
-      ...section,
-      questions: moved(section.questions).map((question) =>
-        question.kind === 'rows' ? { ...question, columns: moved(question.columns) } : question,
-      ),
-    })),
-  };
-}
-
 /** The keys a new question may not take: those of the form, or those of the group it becomes a column of. */
 export function keysTaken(design: FormDesign, group?: string): Set<string> {
   if (group !== undefined) return new Set(findGroup(design, group)?.columns.map(({ key }) => key));

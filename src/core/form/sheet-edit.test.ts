@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { EditHistory, inverse, type SheetEdit } from './sheet-edit';
+import { inverse, sheetHistory, type SheetEdit } from './sheet-edit';
 
 const typed = (place: string, before: string, after: string): SheetEdit => ({
   t: 'answer',
@@ -42,7 +42,7 @@ describe('an edit of a sheet', () => {
   });
 
   it('of several made at once is taken back last first, and done again first first', () => {
-    const history = new EditHistory();
+    const history = sheetHistory();
     history.did([added(0), added(1)]);
     expect(history.undo()).toEqual([inverse(added(1)), inverse(added(0))]);
     expect([history.canUndo, history.canRedo, history.redo(), history.redo()]).toEqual([
@@ -56,7 +56,7 @@ describe('an edit of a sheet', () => {
 
 describe('the history of a sheet', () => {
   it('takes what is typed in one place as one step, until the place is left', () => {
-    const history = new EditHistory();
+    const history = sheetHistory();
     history.did([typed('a', '', 'F')]);
     history.did([typed('a', 'F', 'Fe')]);
     history.pause();
@@ -75,7 +75,7 @@ describe('the history of a sheet', () => {
       fc.property(
         fc.array(fc.oneof(edit, fc.constantFrom('undo' as const, 'redo' as const)), { maxLength: 40 }),
         (moves) => {
-          const history = new EditHistory();
+          const history = sheetHistory();
           let [done, undone]: [SheetEdit[], SheetEdit[]] = [[], []];
           for (const move of moves) {
             if (move === 'undo') {
@@ -99,7 +99,7 @@ describe('the history of a sheet', () => {
   });
 
   it('keeps no more than anyone goes back', () => {
-    const history = new EditHistory();
+    const history = sheetHistory();
     for (let i = 0; i < 600; i++) history.did([added(i)]);
     let steps = 0;
     while (history.undo().length > 0) steps++;

@@ -1,3 +1,4 @@
+import { EditHistory } from '../kernel/edit-history';
 import type { AnswerRow, Raw } from './answers';
 import type { Place } from './cells';
 
@@ -30,69 +31,13 @@ export function inverse(edit: SheetEdit): SheetEdit {
   }
 }
 
-/** More than anyone goes back. */
-const MOST_STEPS = 500;
-
-/** What was done, to be undone and done again. One step is what a person did at once: a paste is one, and so is a word typed in one place. */
-export class EditHistory {
-  private readonly done: (readonly SheetEdit[])[] = [];
-  private readonly undone: (readonly SheetEdit[])[] = [];
-  private open = false;
-
-  get canUndo(): boolean {
-    return this.done.length > 0;
-  }
-
-  get canRedo(): boolean {
-    return this.undone.length > 0;
-  }
-
-  did(edits: readonly SheetEdit[]): void {
-    if (edits.length === 0) return;
-    this.undone.length = 0;
-    const joined = this.open ? joinedTyping(this.done.at(-1), edits) : null;
-    if (joined !== null) this.done[this.done.length - 1] = joined;
-    else this.done.push(edits);
-    if (this.done.length > MOST_STEPS) this.done.shift();
-    this.open = true;
-  }
-
-  /** What followed from the last step by itself goes with it, back and forth. */
-  also(edits: readonly SheetEdit[]): void {
-    const last = this.done.pop();
-    this.done.push([...(last ?? []), ...edits]);
-  }
-
-  /** The person has left the place: what is typed there next is a step of its own. */
-  pause(): void {
-    this.open = false;
-  }
-
-  /** What to apply to go back one step, last edit first. */
-  undo(): readonly SheetEdit[] {
-    const step = this.done.pop();
-    if (step === undefined) return [];
-    this.undone.push(step);
-    this.open = false;
-    return [...step].reverse().map(inverse);
-  }
-
-  redo(): readonly SheetEdit[] {
-    const step = this.undone.pop();
-    if (step === undefined) return [];
-    this.done.push(step);
-    this.open = false;
-    return step;
-  }
-}
+/** What was done to a sheet: a paste is one step, and so is a word typed in one place. */
+export const sheetHistory = (): EditHistory<SheetEdit> => new EditHistory({ inverse, joined: joinedTyping });
 
 /** Typing on in the same place goes on with the same step. */
-function joinedTyping(
-  last: readonly SheetEdit[] | undefined,
-  edits: readonly SheetEdit[],
-): readonly SheetEdit[] | null {
-  const [before, after] = [last?.[0], edits[0]];
-  if (last?.length !== 1 || edits.length !== 1 || before === undefined || after === undefined) return null;
+function joinedTyping(last: readonly SheetEdit[], edits: readonly SheetEdit[]): readonly SheetEdit[] | null {
+  const [before, after] = [last[0], edits[0]];
+  if (last.length !== 1 || edits.length !== 1 || before === undefined || after === undefined) return null;
   if (before.t === 'reason' && after.t === 'reason' && before.check === after.check)
     return [{ ...before, after: after.after }];
   const same =

@@ -22,7 +22,7 @@ import { misfitPlaces } from './misfits';
 import { readBlock, type Block } from './read-block';
 import { Recalculation, type WorkedCell } from './recalculation';
 import { requireId } from './sheet-ids';
-import { EditHistory, type SheetEdit } from './sheet-edit';
+import { sheetHistory, type SheetEdit } from './sheet-edit';
 
 export interface SheetOptions {
   /** What may be spent at once to work its formulas out. */
@@ -47,7 +47,7 @@ export class Sheet {
   private readonly reasons: Map<string, string>;
   private readonly rowDefaults: RowDefaults;
   private readonly engine: Recalculation;
-  private readonly history = new EditHistory();
+  private readonly history = sheetHistory();
   private readonly watchers = new CellWatchers();
   private readonly dropped: Place[] = [];
   private count = 0;

@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { ArrowDown, ArrowUp, Trash2 } from './icons';
+import { ArrowDown, ArrowUp, Copy, Trash2 } from './icons';
 import { Select } from './Select';
 import { NumberWord, Sentence, Word } from './Sentence';
 
@@ -129,11 +129,14 @@ const DecimalsWord = ({ measure, most, onChange }: MeasureProps & { readonly mos
 export function LineMoves({
   removal,
   onMove,
+  onDuplicate,
   onRemove,
 }: {
-  /** The words of the button that takes it away. */
-  readonly removal: string;
+  /** The words of the button that takes it away; null where it has to stay. */
+  readonly removal: string | null;
   readonly onMove: (by: 1 | -1) => void;
+  /** Left out, there can be no second one. */
+  readonly onDuplicate?: () => void;
   readonly onRemove: () => void;
 }) {
   return (
@@ -144,10 +147,17 @@ export function LineMoves({
       <button type="button" className="button" aria-label="Move it down" onClick={() => onMove(1)}>
         <ArrowDown size={15} aria-hidden />
       </button>
-      <button type="button" className="button button-stop" onClick={onRemove}>
-        <Trash2 size={15} aria-hidden />
-        {removal}
-      </button>
+      {onDuplicate !== undefined && (
+        <button type="button" className="button" aria-label="Make a second one" onClick={onDuplicate}>
+          <Copy size={15} aria-hidden />
+        </button>
+      )}
+      {removal !== null && (
+        <button type="button" className="button button-stop" onClick={onRemove}>
+          <Trash2 size={15} aria-hidden />
+          {removal}
+        </button>
+      )}
     </div>
   );
 }

@@ -9,7 +9,8 @@ import {
 
 interface Said {
   readonly words: string;
-  readonly undo: () => void;
+  readonly button: string;
+  readonly act: () => void;
 }
 
 const queue = new ToastQueue<Said>({ maxVisibleToasts: 2 });
@@ -17,9 +18,9 @@ const queue = new ToastQueue<Said>({ maxVisibleToasts: 2 });
 /** Long enough to read it, find the button and press it. */
 const SHOWN_MS = 12_000;
 
-/** Shows what was done; `say.ts` is how it is said. */
-export function show(words: string, undo: () => void): void {
-  queue.add({ words, undo }, { timeout: SHOWN_MS });
+/** Shows what happened; `say.ts` is how it is said. */
+export function show(words: string, button: string, act: () => void): void {
+  queue.add({ words, button, act }, { timeout: SHOWN_MS });
 }
 
 export default function Toasts() {
@@ -33,11 +34,11 @@ export default function Toasts() {
           <Button
             className="rounded px-1 font-semibold text-marker hover:underline"
             onPress={() => {
-              toast.content.undo();
+              toast.content.act();
               queue.close(toast.key);
             }}
           >
-            Undo
+            {toast.content.button}
           </Button>
         </Toast>
       )}

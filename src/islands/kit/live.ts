@@ -76,3 +76,23 @@ export function useLive(topics: readonly string[], changed: () => void): void {
     };
   }, [key]);
 }
+
+/** What is told in one topic beside that something changed: words behind its name. */
+export function useLiveWords(topic: string, told: (words: string) => void): void {
+  const latest = useRef(told);
+  useEffect(() => {
+    latest.current = told;
+  }, [told]);
+  useEffect(() => {
+    const hear: Told = (words) => {
+      if (words.startsWith(`${topic} `)) latest.current(words.slice(topic.length + 1));
+    };
+    followers.set(hear, [topic]);
+    watchVisibility();
+    refresh();
+    return () => {
+      followers.delete(hear);
+      queueMicrotask(refresh);
+    };
+  }, [topic]);
+}

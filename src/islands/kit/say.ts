@@ -1,4 +1,6 @@
-/** Says what was done, with the way to undo it. What shows it is fetched when there is something to say. */
-export function sayWithUndo(words: string, undo: () => void): void {
-  void import('./Toasts').then(({ show }) => show(words, undo));
+/** Says what happened, with a button for what can be done about it. What shows it is fetched when there is something to say. */
+export function sayWith(words: string, button: string, act: () => void): void {
+  void import('./Toasts').then(({ show }) => show(words, button, act));
 }
+
+export const sayWithUndo = (words: string, undo: () => void): void => sayWith(words, 'Undo', undo);

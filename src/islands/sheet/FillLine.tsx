@@ -15,7 +15,7 @@ import { isFixedOnChange } from '../../core/form/use';
 import { textsOf } from '../../core/table/kinds/stored-list';
 import { FileTiles } from '../kit/FileTile';
 import { Control } from './Control';
-import { FixedTextView } from './FixedTextView';
+import { FixedTextView } from '../kit/FixedTextView';
 import { Asterisk, headingOf, RowsView } from './RowsView';
 import { PicksView } from './PicksView';
 import { RowsShown } from './SheetShown';
@@ -32,7 +32,7 @@ export function FillLine({ line, fill }: { line: Line; fill: Filling }) {
       <span className="gutter" aria-hidden>
         {line.number}
       </span>
-      <div className="grid grid-cols-1 gap-x-4.5 gap-y-2 sm:grid-cols-2">
+      <div className={`grid grid-cols-1 gap-x-4.5 gap-y-2 ${line.half === true ? '' : 'sm:grid-cols-2'}`}>
         {line.questions.map((question) => (
           <div
             key={question.id}

@@ -21,7 +21,13 @@ export function SheetSections({ data, sheet, line }: Props) {
         {section.title !== '' && (
           <h2 className="pt-3.5 pr-5 pl-[46px] text-lg max-sm:pr-3 max-sm:pl-[34px]">{section.title}</h2>
         )}
-        {asked.map(line)}
+        <div className={section.columns === 2 ? 'two-columns' : ''}>
+          {asked.map((one) => (
+            <div key={one.id} className={one.half === true ? '' : 'whole'}>
+              {line(one)}
+            </div>
+          ))}
+        </div>
       </section>
     ));
 }

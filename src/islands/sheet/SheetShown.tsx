@@ -17,7 +17,7 @@ import { TotalsFoot } from './TotalsFoot';
 import { columnKindOf } from '../../core/form/column-kind';
 import type { Value } from '../../core/expression/value';
 import { headingOf } from './RowsView';
-import { FixedTextView } from './FixedTextView';
+import { FixedTextView } from '../kit/FixedTextView';
 import { SheetSections } from './SheetSections';
 import type { ShownSheet } from './reviewing';
 import { textsOf } from '../../core/table/kinds/stored-list';
@@ -44,7 +44,7 @@ function ShownLine({ line, review }: { line: Line; review: ShownSheet }) {
       <span className="gutter" aria-hidden>
         {line.number}
       </span>
-      <div className="grid grid-cols-1 gap-x-4.5 gap-y-2 sm:grid-cols-2">
+      <div className={`grid grid-cols-1 gap-x-4.5 gap-y-2 ${line.half === true ? '' : 'sm:grid-cols-2'}`}>
         {line.questions.map((question) => (
           <div key={question.id} className={isField(question) ? 'min-w-0' : 'min-w-0 sm:col-span-2'}>
             {question.kind !== 'fixed-text' && (

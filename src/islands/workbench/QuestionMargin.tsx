@@ -1,25 +1,16 @@
 import { Plus, ShieldCheck } from '../kit/icons';
 import { toShown } from '../../core/expression/stored-text';
 import { pickedOf, pickedSentence } from '../../core/check/pick';
-import {
-  askedKind,
-  asKind,
-  keysTaken,
-  moveQuestion,
-  removeQuestion,
-  replaceQuestion,
-  type AskedKind,
-} from '../../core/form/edit';
+import { askedKind, asKind, keysTaken, replaceQuestion, type AskedKind } from '../../core/form/edit';
 import { isField, isTyped, type FormDesign, type Question } from '../../core/form/design';
 import { keyFor } from '../../core/form/key';
-import { newUuid } from '../../core/kernel/ids';
 import { ExpressionInput } from '../kit/ExpressionInput';
 import { KeyWord, LabelBox, LineMoves, RequiredPick } from '../kit/LineSettings';
 import { Select } from '../kit/Select';
 import { Sentence, Word } from '../kit/Sentence';
-import { sayWithUndo } from '../kit/say';
 import { addCheck } from './add-check';
-import { columnKindChoices, kindChoices } from './kind-words';
+import { duplicateLine, moveLine, tableForRows, takeOut } from './line-edits';
+import { columnKindChoices, kindChoices } from '../../core/wording/kind-words';
 import { QuestionSettings } from './QuestionSettings';
 import { ByUse, RequiredFor } from './ByUse';
 import type { Workbench } from './use-workbench';
@@ -95,8 +86,9 @@ export function QuestionMargin({ bench }: { bench: Workbench }) {
         )}
         <LineMoves
           removal="Take it out"
-          onMove={(by) => bench.edit((design) => moveQuestion(design, question.id, by))}
-          onRemove={() => takeOut(bench, question)}
+          onMove={(by) => moveLine(bench, question.id, by)}
+          onDuplicate={() => duplicateLine(bench, question.id)}
+          onRemove={() => takeOut(bench, [question.id])}
         />
       </section>
       {group === null && isField(question) && isTyped(question) && question.kind !== 'files' && (
@@ -121,20 +113,6 @@ export function QuestionMargin({ bench }: { bench: Workbench }) {
       )}
       {!isText && <ChecksHere bench={bench} question={question} />}
     </>
-  );
-}
-
-/** It goes with the checks on it, which is said. */
-function takeOut(bench: Workbench, { id, label }: Question) {
-  const before = bench.design;
-  const after = removeQuestion(before, id);
-  const lost = before.checks.length - after.checks.length;
-  bench.edit(() => after);
-  bench.select(null);
-  sayWithUndo(
-    `${label} taken out${lost === 0 ? '' : `, with ${lost === 1 ? 'the check' : `the ${lost} checks`} on it`}`,
-    // What was edited since is not undone with it.
-    () => bench.edit((now) => (now === after ? before : now)),
   );
 }
 
@@ -194,21 +172,7 @@ function KindPick({ bench, question, inGroup }: { bench: Workbench; question: Qu
   const set = (kind: string) =>
     bench.edit((design) =>
       replaceQuestion(design, question.id, (one) =>
-        asKind(
-          one,
-          kind as AskedKind,
-          {
-            id: newUuid(),
-            key: keyFor(
-              `${design.table.key}_${one.key}`,
-              new Set(bench.data.tables.map(({ key }) => key)),
-              'rows',
-            ),
-            label: `${design.title}: ${one.label}`.slice(0, 200),
-            prefix: `${design.table.prefix}${one.key[0]?.toUpperCase() ?? 'L'}`.slice(0, 6),
-          },
-          bench.data.currency,
-        ),
+        asKind(one, kind as AskedKind, tableForRows(bench, design, one), bench.data.currency),
       ),
     );
   return (

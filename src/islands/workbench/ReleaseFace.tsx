@@ -116,7 +116,7 @@ export function ReleaseFace({ bench, goTo }: FaceProps) {
   const [choosing, setChoosing] = useState(false);
   const release = useRelease(bench, unsaid);
   const [newest] = bench.data.releases;
-  const nothing = newest !== undefined && !newest.edited && !bench.canUndo;
+  const nothing = newest !== undefined && !newest.edited && !bench.hasEdited;
   return (
     <div className="sheet-frame">
       <div className="py-3 pr-5 pl-[46px]">

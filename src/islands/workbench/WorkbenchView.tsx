@@ -1,4 +1,4 @@
-import { Pencil, Undo2 } from '../kit/icons';
+import { Pencil, Redo2, Undo2 } from '../kit/icons';
 import { useEffect, useState } from 'react';
 import type { WorkbenchData } from '../../contract/answers-from-server';
 import { Root } from '../kit/Root';
@@ -9,6 +9,7 @@ import { AskFace } from './AskFace';
 import { CheckFace } from './CheckFace';
 import { ReleaseFace } from './ReleaseFace';
 import { StoreFace } from './StoreFace';
+import { useUndoKeys } from './use-design';
 import { useWorkbench, type Workbench } from './use-workbench';
 
 const faces = [
@@ -32,6 +33,8 @@ function Bench({ initial, startFace }: { initial: WorkbenchData; startFace: stri
   const bench = useWorkbench(initial);
   const [faceKey, setFace] = useState(faces.some(({ key }) => key === startFace) ? startFace : 'ask');
   useEffect(() => history.replaceState(null, '', `?face=${faceKey}`), [faceKey]);
+  useUndoKeys(bench);
+  const others = [...new Set([...bench.others.values()].flat())];
   const { Face } = faces.find(({ key }) => key === faceKey) ?? faces[0];
   return (
     <>
@@ -50,10 +53,31 @@ function Bench({ initial, startFace }: { initial: WorkbenchData; startFace: stri
           </div>
         </div>
         <div className="flex items-center gap-3">
+          {others.length > 0 && (
+            <span role="status" className="tag bg-plum-soft text-plum">
+              {others.join(', ')} {others.length === 1 ? 'designs' : 'design'} it too
+            </span>
+          )}
           <KeptWords keeping={bench.keeping} keep={bench.keep} />
-          <button type="button" className="button" disabled={!bench.canUndo} onClick={bench.undo}>
+          <button
+            type="button"
+            className="button"
+            disabled={!bench.canUndo}
+            title={bench.undoing}
+            onClick={bench.undo}
+          >
             <Undo2 size={15} aria-hidden />
             Undo
+          </button>
+          <button
+            type="button"
+            className="button"
+            disabled={!bench.canRedo}
+            title={bench.redoing}
+            aria-label="Do it again"
+            onClick={bench.redo}
+          >
+            <Redo2 size={15} aria-hidden />
           </button>
           {faceKey !== 'release' && (
             <button type="button" className="button button-dark" onClick={() => setFace('release')}>
@@ -78,7 +102,9 @@ function Bench({ initial, startFace }: { initial: WorkbenchData; startFace: stri
           </button>
         ))}
       </nav>
-      <Face bench={bench} goTo={setFace} />
+      <div onBlur={bench.pause}>
+        <Face bench={bench} goTo={setFace} />
+      </div>
     </>
   );
 }
@@ -97,7 +123,7 @@ function TitleInput({ bench }: { bench: Workbench }) {
 
 function ReleaseTag({ bench }: { bench: Workbench }) {
   const [newest] = bench.data.releases;
-  const edited = newest === undefined || newest.edited || bench.canUndo;
+  const edited = newest === undefined || newest.edited || bench.hasEdited;
   if (!edited)
     return <span className="tag bg-lichen-soft text-lichen-deep">Release {newest.number} is live</span>;
   return (

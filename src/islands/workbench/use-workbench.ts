@@ -12,23 +12,22 @@ import {
 } from '../../core/form/design';
 import { scopeOf } from '../../core/form/scope';
 import type { Issue } from '../../core/kernel/issue';
-import { call } from '../kit/call';
-import { useKept } from '../kit/use-kept';
-import { useUndo } from '../kit/use-undo';
+import { useDesign } from './use-design';
+import { useOthers } from './use-others';
 
 export type Workbench = ReturnType<typeof useWorkbench>;
 
 /** A form while it is designed: the draft, undo, keeping, what is wrong with it, and which line is in hand. */
 export function useWorkbench(data: WorkbenchData) {
-  const { value: design, edit, undo, canUndo } = useUndo(data.design);
-  const [selected, setSelected] = useState<string | null>(questionsOf(data.design)[0]?.id ?? null);
-  const keeping = useKept({
-    value: design,
-    version: data.version,
-    at: data.updatedAt,
-    send: (version, sent) =>
-      call<{ version: number }>('PUT', `/api/forms/${data.id}/design`, { version, design: sent }),
-  });
+  const drafted = useDesign(data);
+  const { design } = drafted;
+  /** What is in hand: questions, columns or a section; the last of them is whose settings are shown. */
+  const [hand, setHand] = useState<readonly string[]>(() =>
+    questionsOf(data.design)
+      .slice(0, 1)
+      .map(({ id }) => id),
+  );
+  const selected = hand.at(-1) ?? null;
   const tables = useMemo(() => new Map(data.tables.map((table) => [table.id, table])), [data.tables]);
   const people = useMemo(() => new Set(data.people.map(({ id }) => id)), [data.people]);
   const issues = useMemo(() => designIssues(design, tables, people), [design, tables, people]);
@@ -37,23 +36,37 @@ export function useWorkbench(data: WorkbenchData) {
     return form.ok ? worstStepsOf(form.value) : null;
   }, [design, tables]);
   const place = placeOf(design, selected);
+  const others = useOthers(data, selected);
   return {
     data,
-    design,
-    edit,
-    undo,
-    canUndo,
+    ...drafted,
     tables,
     issues,
     worstSteps,
+    others,
+    hand,
     selected,
-    select: setSelected,
+    select: (id: string | null) => setHand(id === null ? [] : [id]),
+    selectAlso: (id: string) =>
+      setHand((ids) => (ids.includes(id) ? ids.filter((one) => one !== id) : [...ids, id])),
+    selectTo: (id: string) => setHand((ids) => stretch(design, ids[0] ?? id, id)),
+    section: design.sections.find(({ id }) => id === selected) ?? null,
     ...place,
-    ...keeping,
     numbers: lineNumbers(design),
     scope: (group?: RowsQuestion) => scopeOf(design, tables, group),
     issuesAt: (id: string): Issue[] => issues.filter(({ path }) => path[0] === id || path[1] === id),
   };
+}
+
+/** All lines from one to the other, whichever comes first; columns only among themselves. */
+function stretch(design: FormDesign, from: string, to: string): readonly string[] {
+  const lists = [questionsOf(design), ...groupsOf(design).map(({ columns }) => columns)];
+  const ids = (lists.find((list) => list.some(({ id }) => id === to)) ?? []).map(({ id }) => id);
+  const [a, b] = [ids.indexOf(from), ids.indexOf(to)];
+  if (a < 0 || b < 0) return [to];
+  const list = ids.slice(Math.min(a, b), Math.max(a, b) + 1);
+  // The first stays the first, so that the stretch can be made shorter again.
+  return a <= b ? list : list.reverse();
 }
 
 /** The question in hand, and the group it is a column of. */

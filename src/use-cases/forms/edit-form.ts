@@ -19,6 +19,9 @@ export async function editForm(
     if (!form.ok) return form;
     // Where the rows go is fixed when the form is made; only its name may be edited.
     const design = { ...input.design, table: { ...input.design.table, id: form.value.design.table.id } };
+    // What is there already is no edit; others are not told of it.
+    if (form.value.version === input.version && sameJson(form.value.design, design))
+      return ok({ version: input.version });
     if (await updateDesign(tx, id, input.version, design, context.person.id))
       return ok({ version: input.version + 1 });
     // Sent again, because the answer to it was lost.

@@ -19,6 +19,7 @@ export async function openWorkbench(context: Context, id: string): Promise<Resul
     return ok({
       currency: catalogue.workspace.currency,
       id,
+      me: context.person.id,
       key: form.value.key,
       design: form.value.design,
       version: form.value.version,

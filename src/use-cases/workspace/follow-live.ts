@@ -1,4 +1,4 @@
-import { may } from '../../core/catalogue/catalogue';
+import { may, mayForm } from '../../core/catalogue/catalogue';
 import { ok, type Result } from '../../core/kernel/result';
 import type { Refusal } from '../../core/kernel/refusal';
 import { listen } from '../../data/live';
@@ -24,7 +24,8 @@ export async function followLive(
   if (!found.ok) return found;
   let allowed = found.value;
   const stop = listen((topic) => {
-    if (allowed.has(topic)) told(topic);
+    // What is told of a topic stands behind it.
+    if (allowed.has(topic.split(' ', 1)[0] ?? '')) told(topic);
   });
   return ok({
     stop,
@@ -47,7 +48,11 @@ function allowedTopics(context: Context, topics: readonly string[]): Promise<Res
             ? readChange(tx, catalogue, id)
             : readSubmission(tx, id);
       const follows =
-        what === 'table' ? may(catalogue, context.person.id, 'see', id) : (await read()) !== null;
+        what === 'table'
+          ? may(catalogue, context.person.id, 'see', id)
+          : what === 'form'
+            ? mayForm(catalogue, context.person.id, 'design', id)
+            : (await read()) !== null;
       if (follows) found.add(topic);
     }
     return ok(found);

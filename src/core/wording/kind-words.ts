@@ -1,4 +1,4 @@
-import type { AskedKind } from '../../core/form/edit';
+import type { AskedKind } from '../form/edit';
 
 export const kindWords: Readonly<Record<AskedKind, string>> = {
   text: 'text',

@@ -1,0 +1,217 @@
+import type { DesignChange, Item, List } from '../form/change/design-change';
+import { allQuestions, groupsOf, type FormDesign, type Question } from '../form/design';
+import { askedKind } from '../form/edit';
+import { kindWords } from './kind-words';
+
+/** Both designs a change lies between, for the names of what it is about. */
+export interface Between {
+  readonly before: FormDesign;
+  readonly after: FormDesign;
+}
+
+/** One change of a form in words: “Bed” must be filled. */
+export function designChangeSentence(change: DesignChange, between: Between): string {
+  switch (change.t) {
+    case 'insert':
+      return insertedWords(change.list, change.item, change.at.in, between);
+    case 'remove':
+      return removedWords(change.list, change.item);
+    case 'move':
+      return `${upper(nameOf(change.of.list, change.of.id, between))} ${movedWords(change, between)}`;
+    case 'set':
+      return Object.entries(change.fields)
+        .filter(([field]) => !isImplied(field, change.fields))
+        .map(([field, { before, after }]) =>
+          change.of === null
+            ? formWords(field, before, after)
+            : fieldWords({ list: change.of.list, id: change.of.id, field, before, after }, between),
+        )
+        .join('. ');
+  }
+}
+
+/** Another kind brings settings of its own. */
+const isImplied = (field: string, fields: object): boolean =>
+  'kind' in fields && !['kind', 'label', 'key', 'hint', 'required'].includes(field);
+
+function insertedWords(list: List, item: Item, parent: string | null, between: Between): string {
+  const words = quoted(item);
+  switch (list) {
+    case 'sections':
+      return `A section ${words} is added`;
+    case 'questions':
+      return item['kind'] === 'fixed-text'
+        ? `Words are added: ${words}`
+        : `${words} is asked: ${kindOf(item)}`;
+    case 'columns':
+      return `${upper(nameOf('questions', parent ?? '', between))} has a column ${words}: ${kindOf(item)}`;
+    case 'totals':
+      return `Under ${nameOf('questions', parent ?? '', between)} stands ${words}`;
+    case 'checks':
+    case 'existing':
+      return `A check is added on ${nameOf('questions', String(item['on']), between)}: ${words}`;
+    case 'steps':
+      return `A step ${words} is added`;
+  }
+}
+
+function removedWords(list: List, item: Item): string {
+  const words = quoted(item);
+  switch (list) {
+    case 'sections':
+      return `The section ${words} is taken out`;
+    case 'questions':
+    case 'columns':
+      return `${words} is asked no more`;
+    case 'totals':
+      return `${words} stands under the rows no more`;
+    case 'checks':
+    case 'existing':
+      return `${words} is checked no more`;
+    case 'steps':
+      return `The step ${words} is taken out`;
+  }
+}
+
+function movedWords({ of, from, to }: DesignChange & { t: 'move' }, between: Between): string {
+  const section =
+    from.in === to.in || of.list !== 'questions' ? '' : ` in ${nameOf('sections', to.in ?? '', between)}`;
+  return to.after === null
+    ? `comes first${section}`
+    : `comes after ${nameOf(of.list, to.after, between)}${section}`;
+}
+
+function formWords(field: string, before: unknown, after: unknown): string {
+  switch (field) {
+    case 'title':
+      return `The form is called “${text(after)}” instead of “${text(before)}”`;
+    case 'area':
+      return `It belongs to ${text(after) === '' ? 'no area' : `“${text(after)}”`}`;
+    case 'record':
+      return after === undefined
+        ? 'Its records have no name of their own'
+        : `One of its records is called “${text(after)}”`;
+    case 'after':
+      return 'What is said after sending, or where it goes on, is different';
+    case 'table':
+      return 'The table it writes to has another name or prefix';
+    default:
+      return `The ${settingWords(field)} of the form is different`;
+  }
+}
+
+interface FieldChange {
+  readonly list: List;
+  readonly id: string;
+  readonly field: string;
+  readonly before: unknown;
+  readonly after: unknown;
+}
+
+function fieldWords({ list, id, field, before, after }: FieldChange, between: Between): string {
+  const name = upper(nameOf(list, id, between));
+  switch (field) {
+    case 'label':
+    case 'title':
+      return `${upper(nameOf(list, id, { before: between.before, after: between.before }))} is called “${text(after)}”`;
+    case 'kind':
+      return `${name} is another kind of answer: ${kindOf(itemOf(list, id, between.after) ?? {})}`;
+    case 'required':
+      return after === true ? `${name} must be filled` : `${name} may stay empty`;
+    case 'message':
+      return `The check “${text(before)}” says “${text(after)}”`;
+    case 'otherwise':
+      return `${name} ${after === 'ask' ? 'asks for a reason instead of stopping' : 'stops instead of asking for a reason'}`;
+    case 'must':
+    case 'rule':
+    case 'same':
+      return `${name} demands something else`;
+    case 'people':
+      return `${name} asks other people`;
+    case 'key':
+      return `${name} has the key ${text(after)} instead of ${text(before)}`;
+    case 'hint':
+      return text(after) === '' ? `${name} has no hint any more` : `${name} has the hint “${text(after)}”`;
+    case 'askWhen':
+    case 'showWhen':
+      return text(after) === '' ? `${name} is always asked` : `${name} is asked under another condition`;
+    case 'expression':
+      return `${name} is calculated in another way`;
+    case 'choices':
+    case 'list':
+      return `${name} offers other choices`;
+    case 'text':
+      return `The words of ${nameOf(list, id, between)} are different`;
+    default:
+      return `The ${settingWords(field)} of ${nameOf(list, id, between)} ${field.endsWith('s') ? 'are' : 'is'} different`;
+  }
+}
+
+const settings: Readonly<Record<string, string>> = {
+  again: 'setting whether the answer stays for the next one',
+  asPicks: 'look',
+  carry: 'value it takes from a lookup',
+  column: 'column',
+  columns: 'number of columns',
+  decimals: 'number of decimals',
+  default: 'starting value',
+  distinct: 'rule which rows may be alike',
+  gives: 'kind of result',
+  least: 'least number of rows',
+  long: 'length',
+  misfit: 'rule what becomes of a pick that fits no more',
+  most: 'greatest number',
+  of: 'kind of total',
+  on: 'place',
+  onChange: 'use in changing a record',
+  onNew: 'use in a new record',
+  requireWhen: 'condition under which it must be filled',
+  requiredFor: 'use in which it must be filled',
+  show: 'columns shown',
+  starts: 'starting rows',
+  statement: 'statement',
+  table: 'table',
+  unit: 'unit',
+  what: 'kind of files',
+  where: 'choice of records',
+};
+
+const settingWords = (field: string): string => settings[field] ?? field;
+const text = (value: unknown): string => (typeof value === 'string' ? value : '');
+const upper = (words: string): string => `${words.charAt(0).toUpperCase()}${words.slice(1)}`;
+
+function quoted(item: Partial<Item>): string {
+  const words = text(item['label']) || text(item['message']) || text(item['title']) || text(item['text']);
+  return words === '' ? 'without words' : `“${[...words].slice(0, 60).join('')}”`;
+}
+
+// Every item with a kind is a question.
+const kindOf = (item: Partial<Item>): string => kindWords[askedKind(item as unknown as Question)];
+
+function nameOf(list: List, id: string, { before, after }: Between): string {
+  const item = itemOf(list, id, after) ?? itemOf(list, id, before);
+  const words = item === undefined ? 'something that is gone' : quoted(item);
+  switch (list) {
+    case 'sections':
+      return `the section ${words}`;
+    case 'checks':
+    case 'existing':
+      return `the check ${words}`;
+    case 'steps':
+      return `the step ${words}`;
+    default:
+      return words;
+  }
+}
+
+function itemOf(list: List, id: string, design: FormDesign): Partial<Item> | undefined {
+  const all: readonly { readonly id: string }[] =
+    list === 'sections'
+      ? design.sections
+      : list === 'checks' || list === 'existing'
+        ? [...design.checks, ...(design.existing ?? [])]
+        : list === 'steps'
+          ? design.steps
+          : [...allQuestions(design), ...groupsOf(design).flatMap(({ totals }) => totals)];
+  return all.find((one) => one.id === id) as Partial<Item> | undefined;
+}

@@ -1,0 +1,126 @@
+import { expect, test, type Page } from '@playwright/test';
+import { choose, expectAccessible, open, seat, settled } from './people';
+
+/** The first words of each line and column, from the top. */
+const labels = (page: Page) =>
+  page
+    .locator('[data-line]')
+    .evaluateAll((all) =>
+      all.map((one) => (one.querySelector('.font-semibold') ?? one).firstChild?.textContent?.trim()),
+    );
+
+async function newForm(page: Page, title: string): Promise<void> {
+  await open(page, '/forms');
+  await page.getByLabel('What is it called?').fill(title);
+  await page.getByRole('button', { name: 'Make the form' }).click();
+  await expect(page.getByRole('navigation', { name: 'Faces of the form' })).toBeVisible();
+  await settled(page);
+}
+
+async function paste(page: Page, label: string, text: string): Promise<void> {
+  await page.getByLabel(label, { exact: true }).evaluate((input, pasted) => {
+    const data = new DataTransfer();
+    data.setData('text', pasted);
+    input.dispatchEvent(
+      new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }),
+    );
+  }, text);
+}
+
+/** Questions are arranged by mouse and by keyboard, several at once, and everything is taken back and done again. */
+test('an owner arranges a form', async ({ browser }) => {
+  const { page } = await seat(browser, 'ines.okafor');
+  await newForm(page, 'Tool check');
+  // A block of cells says what kind each column is of.
+  await paste(page, 'Next question', 'Tool\tBought\tPieces\nSpade\t2024-03-01\t3\nRake\t2025-04-11\t12');
+  await expect.poll(() => labels(page)).toEqual(['Tool', 'Bought', 'Pieces']);
+  await page.getByRole('button', { name: /^Bought/ }).click();
+  await expect(page.getByRole('button', { name: /Kind of answer/ })).toContainText('date');
+
+  await test.step('by keyboard', async () => {
+    await page.locator('[data-line]', { hasText: 'Bought' }).focus();
+    await page.keyboard.press('Alt+ArrowUp');
+    await expect.poll(() => labels(page)).toEqual(['Bought', 'Tool', 'Pieces']);
+    await page.keyboard.press('Control+d');
+    await expect.poll(() => labels(page)).toEqual(['Bought', 'Bought', 'Tool', 'Pieces']);
+    await page.keyboard.press('Control+z');
+    await expect.poll(() => labels(page)).toEqual(['Bought', 'Tool', 'Pieces']);
+    await page.keyboard.press('Control+Shift+z');
+    await expect.poll(() => labels(page)).toEqual(['Bought', 'Bought', 'Tool', 'Pieces']);
+    await page.locator('[data-line]').nth(1).focus();
+    await page.keyboard.press('Delete');
+    await expect.poll(() => labels(page)).toEqual(['Bought', 'Tool', 'Pieces']);
+    // Taken up, moved over the next place and put down.
+    await page.getByRole('button', { name: 'Move 1 Bought' }).focus();
+    await page.keyboard.press('Space');
+    await page.keyboard.press('ArrowDown');
+    await page.keyboard.press('ArrowDown');
+    await page.keyboard.press('Space');
+    await expect.poll(() => labels(page)).toEqual(['Tool', 'Bought', 'Pieces']);
+  });
+
+  await test.step('by mouse, also into repeating rows', async () => {
+    await page.getByLabel('Next question').fill('Parts');
+    await page.getByLabel('Next question').press('Enter');
+    await choose(page, /Kind of answer/, 'repeating rows');
+    const handle = page.getByRole('button', { name: 'Move 3 Pieces' });
+    await handle.hover();
+    await page.mouse.down();
+    await page.getByLabel('Next column of Parts').hover();
+    await page.mouse.move(400, 500, { steps: 3 });
+    await page.getByLabel('Next column of Parts').hover();
+    await page.mouse.up();
+    await expect(page.getByRole('button', { name: 'Move the column Pieces' })).toBeAttached();
+    await expect(page.getByRole('button', { name: 'Move 3 Parts' })).toBeAttached();
+  });
+
+  await test.step('several at once, and in sections', async () => {
+    await page.getByRole('button', { name: 'Section', exact: true }).last().click();
+    await page.getByLabel('Title of the section, here too').fill('What it costs');
+    await choose(page, /Columns of the section/, 'two columns');
+    await page.locator('[data-line]', { hasText: 'Tool' }).first().click();
+    await page
+      .locator('[data-line]', { hasText: 'Bought' })
+      .first()
+      .click({ modifiers: ['Shift'] });
+    await expect(page.getByText('2 lines in hand')).toBeVisible();
+    await choose(page, /Must they be filled/, 'must be filled');
+    await choose(page, /Where they are taken/, 'What it costs');
+    await expect(page.getByRole('region', { name: 'What it costs' }).locator('[data-line]')).toHaveCount(2);
+    await expectAccessible(page);
+    await expect(page.getByText(/All edits saved/)).toBeVisible();
+    await page.reload();
+    await settled(page);
+    await expect(
+      page.getByRole('region', { name: 'What it costs' }).getByLabel('must be filled'),
+    ).toHaveCount(2);
+  });
+});
+
+/** Two people design the same form: each sees the other's line in hand, and nothing of either is lost. */
+test('two owners work on one draft', async ({ browser }) => {
+  const [ines, wren] = [await seat(browser, 'ines.okafor'), await seat(browser, 'wren.calloway')];
+  const [one, two] = [ines.page, wren.page];
+  await newForm(one, 'Water round');
+  await paste(one, 'Next question', 'House\nLitres\nNote');
+  await expect(one.getByText(/All edits saved/)).toBeVisible();
+  await open(two, new URL(one.url()).pathname);
+  await settled(two);
+  await expect(one.getByText('Wren Calloway designs it too')).toBeVisible();
+  await two.locator('[data-line]', { hasText: 'Litres' }).click();
+  await expect(one.getByText('Wren Calloway is here')).toBeVisible();
+
+  // Both type at once, each in another line.
+  await two.getByLabel('Words of the question').fill('Litres given');
+  await one.locator('[data-line]', { hasText: 'House' }).click();
+  await one.getByLabel('Words of the question').fill('Which house');
+  for (const page of [one, two]) {
+    await expect(page.locator('[data-line]', { hasText: 'Which house' })).toBeVisible();
+    await expect(page.locator('[data-line]', { hasText: 'Litres given' })).toBeVisible();
+    await expect(page.getByText(/All edits saved/)).toBeVisible();
+  }
+  // Ines takes back what she did, and not what Wren did.
+  await one.keyboard.press('Control+z');
+  await expect(two.locator('[data-line]', { hasText: /^House/ })).toBeVisible();
+  await expect(one.locator('[data-line]', { hasText: 'Litres given' })).toBeVisible();
+});
