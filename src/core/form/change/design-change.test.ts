@@ -140,7 +140,7 @@ describe('changes of a design', () => {
         expect(new Set(ids).size).toBe(ids.length);
         expect(() => compileForm(merged, tables)).not.toThrow();
       }),
-      { numRuns: 200 },
+      { numRuns: 300 },
     );
   });
 });

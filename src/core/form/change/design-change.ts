@@ -92,7 +92,7 @@ function applyOne(design: Tree, change: DesignChange): Tree {
         : mapItems(design, change.of, (item) => withFields(item, change.fields) as Item);
     case 'insert':
       return find(design, { list: change.list, id: change.item.id }) === null
-        ? placed(design, change.list, change.at, change.item)
+        ? placed(design, change.list, change.at, withoutKnown(change.item, change.list, design))
         : design;
     case 'remove':
       return without(design, { list: change.list, id: change.item.id });
@@ -155,6 +155,17 @@ export function find(design: Tree, { list, id }: Listed): Item | null {
     return items;
   });
   return found;
+}
+
+/** What comes may bring along what is there already: that moves, and does not come twice. */
+export function withoutKnown(item: Item, list: List, now: Tree): Item {
+  const next: Record<string, unknown> = { ...item };
+  for (const inner of listsIn[list])
+    if (item[inner] !== undefined)
+      next[inner] = itemsOf(item, inner)
+        .filter(({ id }) => find(now, { list: inner, id }) === null)
+        .map((one) => withoutKnown(one, inner, now));
+  return next as unknown as Item;
 }
 
 function placed(design: Tree, list: List, { in: parent, after }: Spot, item: Item): Tree {

@@ -2,9 +2,9 @@ import { sameJson } from '../../kernel/same-json';
 import type { FormDesign } from '../design';
 import {
   applied,
-  find,
   itemsOf,
   listsIn,
+  withoutKnown,
   type DesignChange,
   type Item,
   type List,
@@ -32,7 +32,8 @@ export function differenceOf(before: FormDesign, after: FormDesign): DesignChang
   if (fields !== null) push({ t: 'set', of: null, fields });
   for (const list of lists) push(...remade(old, wanted, list));
   for (const list of lists) for (const change of settled(() => treeOf(now), wanted, list)) push(change);
-  for (const list of lists) push(...gone(treeOf(now), wanted, list));
+  // What hangs on something goes before it, each by itself: somebody else may have taken it elsewhere.
+  for (const list of [...lists].reverse()) push(...gone(treeOf(now), wanted, list));
   for (const list of lists) push(...edited(old, wanted, list));
   return changes;
 }
@@ -82,17 +83,6 @@ function* settled(now: () => Tree, wanted: Tree, list: List): Generator<DesignCh
     else if (there.spot.in !== spot.in || there.spot.after !== spot.after)
       yield { t: 'move', of: { list, id }, from: there.spot, to: spot };
   }
-}
-
-/** A new section may take in questions that were there before: they move, and do not come twice. */
-function withoutKnown(item: Item, list: List, now: Tree): Item {
-  const next: Record<string, unknown> = { ...item };
-  for (const inner of listsIn[list])
-    if (item[inner] !== undefined)
-      next[inner] = itemsOf(item, inner)
-        .filter(({ id }) => find(now, { list: inner, id }) === null)
-        .map((one) => withoutKnown(one, inner, now));
-  return next as unknown as Item;
 }
 
 /** For each list the longest run of items that keep their order. */
