@@ -53,20 +53,22 @@ const given = z
     z.union([z.string().max(limits.longText * 2), z.boolean(), z.null()]),
   )
   .optional();
+/** In which submission a lookup is asked: none yet, or none at all, because its form is rehearsed as it is designed. */
+const asked = z.union([z.uuid(), z.literal('rehearsal')]).nullable();
 export const searchLookup = z
   .object({
     q: z.string().max(limits.label).default(''),
     /** One record alone, whatever fits. */
     id: z.uuid().optional(),
-    submission: z.uuid().nullable(),
+    submission: asked,
     given,
   })
   .strict();
-export const eachOfLookup = z.object({ submission: z.uuid().nullable(), given }).strict();
+export const eachOfLookup = z.object({ submission: asked, given }).strict();
 export const nameLookup = z
   .object({
     texts: z.array(z.string().max(limits.shortText)).max(limits.rows),
-    submission: z.uuid().nullable(),
+    submission: asked,
     given,
   })
   .strict();

@@ -17,6 +17,8 @@ export interface PersonName {
 
 /** All that a page needs to fill a form, or to look at what was filled. Times are ISO 8601 instants. */
 export interface SheetData {
+  /** It is rehearsed, by somebody who designs it: nothing of it is kept. */
+  readonly rehearsal?: true;
   readonly formId: string;
   readonly formKey: string;
   readonly design: FormDesign;

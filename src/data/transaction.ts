@@ -91,6 +91,16 @@ export async function undone<T>(tx: Tx, work: (inner: Tx) => Promise<T>): Promis
   return (given as unknown as { value: T }).value;
 }
 
+/** Long enough for what is not in anybody's way. */
+const IMPATIENT = { lock: '500ms', statement: '3s' };
+
+/** Gives up at once where a lock is held, and soon in all it does: for what is undone anyway, and must keep nobody waiting. */
+export async function impatient(tx: Tx): Promise<void> {
+  await tx.execute(
+    sql`SELECT set_config('lock_timeout', ${IMPATIENT.lock}, true), set_config('statement_timeout', ${IMPATIENT.statement}, true)`,
+  );
+}
+
 /** Streams rows into a table with COPY, within a transaction of the owner role. */
 export type CopyInto = (statement: SQL) => Writable;
 

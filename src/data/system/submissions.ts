@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, inArray, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, inArray, isNotNull, isNull, sql } from 'drizzle-orm';
 import type { PathEvent, PathState } from '../../core/approval/path';
 import type { Answers } from '../../core/form/answers';
 import type { Tx } from '../connect';
@@ -144,6 +144,19 @@ export async function ownSubmissions(tx: Tx, sender: string, most: number) {
     .innerJoin(person, eq(person.id, submission.senderId))
     .where(eq(submission.senderId, sender))
     .orderBy(desc(submission.updatedAt))
+    .limit(most);
+}
+
+/** What was sent by a form lately, as far as whoever asks may see it, the newest first. */
+export async function sentOf(tx: Tx, formId: string, most: number) {
+  return tx
+    .select(summary)
+    .from(submission)
+    .innerJoin(formRelease, eq(formRelease.id, submission.releaseId))
+    .innerJoin(form, eq(form.id, submission.formId))
+    .innerJoin(person, eq(person.id, submission.senderId))
+    .where(and(eq(submission.formId, formId), isNotNull(submission.sentAt), isNull(submission.ofRecord)))
+    .orderBy(desc(submission.sentAt))
     .limit(most);
 }
 

@@ -4,7 +4,7 @@ import { columnValue } from '../../core/record/column-value';
 import type { Table } from '../../core/table/model';
 import { issueSentence } from '../../core/wording/issue-sentence';
 import { counted, digits } from '../../core/wording/numbers';
-import { cellText } from './record-text';
+import { cellText } from '../../core/record/cell-text';
 import type { useBulk } from './use-bulk';
 
 /** What a bulk change of this table is doing, or has done, under the line that says which records are shown. */

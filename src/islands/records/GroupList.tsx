@@ -7,7 +7,7 @@ import { counted, digits } from '../../core/wording/numbers';
 import { fetched } from '../kit/call';
 import { ChevronDown, ChevronRight } from '../kit/icons';
 import { PartGrid, usePart, type Part } from './PartGrid';
-import { cellText } from './record-text';
+import { cellText } from '../../core/record/cell-text';
 
 interface Props extends Omit<Part, 'query'> {
   readonly find: string;

@@ -3,7 +3,7 @@ import { columnValue } from '../../core/record/column-value';
 import { toldAlone } from '../../core/record/own-checks';
 import type { EditedRecord, TypedCell, Typed } from '../../core/record/staged';
 import { hasChoices, type Column, type Table } from '../../core/table/model';
-import { cellText } from './record-text';
+import { cellText } from '../../core/record/cell-text';
 
 /** A stored cell as an edit begins from it: of a reference, the record it names with its title. */
 export function storedCell(column: Column, row: RecordData): TypedCell {

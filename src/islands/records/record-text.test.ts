@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { plainColumn, type Column } from '../../core/table/model';
-import { cellText, heading, isNumeric } from './record-text';
+import { cellText } from '../../core/record/cell-text';
+import { heading, isNumeric } from './record-text';
 
 const column = (part: Partial<Column>): Column => ({
   ...plainColumn,

@@ -1,18 +1,6 @@
-import Big from 'big.js';
 import type { RelatedTable } from '../../contract/answers-from-server';
 import type { Column, Table } from '../../core/table/model';
 import { kinds } from '../../core/table/kinds/list';
-import { listStored } from '../../core/table/kinds/stored-list';
-
-/** A stored cell as people read it. References come as titles already. */
-export function cellText(column: Column, cell: string | boolean | null): string {
-  if (cell === null) return '';
-  if (column.kind === 'reference') return String(cell);
-  if (column.kind === 'choices' || column.kind === 'files')
-    return kinds[column.kind].show(listStored(String(cell)) ?? [], column);
-  const isNumber = kinds[column.kind].type.t === 'number';
-  return kinds[column.kind].show(isNumber && typeof cell === 'string' ? new Big(cell) : cell, column);
-}
 
 export const isNumeric = (column: Column): boolean => kinds[column.kind].type.t === 'number';
 export const heading = (column: Column): string =>

@@ -22,8 +22,20 @@ interface Coming {
   readonly stop: AbortController;
 }
 
+type FilesProps = ControlProps & { question: Extract<FieldQuestion, { kind: 'files' }> };
+
+/** Photos or files. In a rehearsal nothing is brought, for there is nothing it would belong to. */
+export const FilesControl = (props: FilesProps) =>
+  props.submission === 'rehearsal' ? (
+    <p id={controlId(props.place)} className="quiet">
+      Photos and files are not brought in a rehearsal.
+    </p>
+  ) : (
+    <FilesBrought {...props} />
+  );
+
 /** Photos or files: chosen, dropped, pasted, or taken by the camera of a telephone; brought while one goes on typing. */
-export function FilesControl(props: ControlProps & { question: Extract<FieldQuestion, { kind: 'files' }> }) {
+function FilesBrought(props: FilesProps) {
   const { question, place, sheet, describedBy, invalid, onTouch, name, bare = false } = props;
   const { coming, bring, drop } = useComing(props);
   const ids = listStored(String(sheet.raw(place) ?? '')) ?? [];

@@ -49,7 +49,7 @@ export function StartingRows({
     const answer = await call<{ records: PickedRecord[]; more: boolean }>(
       'POST',
       `/api/forms/${data.formId}/lookups/${lookup.id}/each`,
-      { submission: data.submission?.id ?? null, given },
+      { submission: fill.hand.submission, given },
     ).catch(() => null);
     if (begunFor.current !== key) return;
     if (answer?.ok !== true) return setSaid({ t: 'away' });

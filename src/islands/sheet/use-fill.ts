@@ -102,21 +102,21 @@ export function useFill(data: SheetData) {
     const at = path.join('/');
     return tried || touched.has(at) ? (byPlace.get(at) ?? NONE) : NONE;
   };
-  const { formId, submission } = data;
+  const { formId, submission, rehearsal } = data;
   const isChange = data.record !== null;
   const hand = useMemo(
     (): Hand => ({
       sheet,
       model,
       formId,
-      submission: submission?.id ?? null,
+      submission: rehearsal === true ? 'rehearsal' : (submission?.id ?? null),
       isChange,
       changed,
       touch,
       coming,
       device: { draft: id, key: data.deviceKey },
     }),
-    [sheet, model, formId, submission, isChange, changed, touch, coming, id, data.deviceKey],
+    [sheet, model, formId, submission, rehearsal, isChange, changed, touch, coming, id, data.deviceKey],
   );
 
   /** `next`: another sheet of the same form is begun right after. */
@@ -266,6 +266,7 @@ export interface Hand {
   readonly sheet: Sheet;
   readonly model: Model;
   readonly formId: string;
+  /** Null where none is kept yet; `rehearsal` where none ever is. */
   readonly submission: string | null;
   /** Whether it changes a record that is there. */
   readonly isChange: boolean;

@@ -45,6 +45,8 @@ export function useKeep(data: SheetData, { show, records }: Sheets) {
 
   // Ids and device copies exist only in the browser, so the server's first picture is drawn without them.
   useEffect(() => {
+    // A rehearsal leaves nothing behind, here as little as on the server.
+    if (data.rehearsal === true) return;
     const isNew = data.submission === null && data.record === null;
     const before = isNew ? keptBefore(data.formKey) : null;
     if (before !== null) return location.replace(`/submissions/${before}`);

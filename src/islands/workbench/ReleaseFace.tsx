@@ -1,16 +1,14 @@
 import { CircleCheck, ExternalLink, Rocket } from '../kit/icons';
 import { useState } from 'react';
 import type { Problem } from '../../contract/answers-from-server';
-import { groupsOf, lineNumbers, questionsOf } from '../../core/form/design';
-import { labelOf } from '../../core/form/line';
+import { groupsOf, questionsOf } from '../../core/form/design';
 import { takenOut } from '../../core/form/taken-out';
-import type { Issue } from '../../core/kernel/issue';
 import { changeSentence } from '../../core/wording/change-sentence';
-import { issueSentence } from '../../core/wording/issue-sentence';
 import { call } from '../kit/call';
 import { when } from '../kit/when';
 import { useWho, Who } from '../kit/Who';
 import { wordsOf } from '../kit/who-grants';
+import { Things } from './Things';
 import { usePlan } from './StoreFace';
 import type { Workbench } from './use-workbench';
 import type { FaceProps } from './face-props';
@@ -120,18 +118,7 @@ export function ReleaseFace({ bench, goTo }: FaceProps) {
   return (
     <div className="sheet-frame">
       <div className="py-3 pr-5 pl-[46px]">
-        {issues.length > 0 && (
-          <>
-            <h2 className="mb-2 text-lg">
-              {issues.length} {issues.length === 1 ? 'thing' : 'things'} to fix first
-            </h2>
-            <ul className="grid gap-1">
-              {issues.map((issue, i) => (
-                <ToMend key={i} bench={bench} issue={issue} goTo={goTo} />
-              ))}
-            </ul>
-          </>
-        )}
+        {issues.length > 0 && <Things bench={bench} issues={issues} goTo={goTo} />}
         {issues.length === 0 && (
           <>
             <h2 className="mb-1 flex items-center gap-2 text-lg">
@@ -263,31 +250,4 @@ function useRelease(bench: Workbench, unsaid: boolean) {
     }
   };
   return { busy, trouble, go };
-}
-
-function ToMend({ bench, issue, goTo }: { bench: Workbench; issue: Issue; goTo: (face: string) => void }) {
-  const [first = '', second = ''] = issue.path.map(String);
-  const face = { checks: 'check', steps: 'approve', store: 'store' }[first] ?? 'ask';
-  const go = () => {
-    if (face === 'ask') bench.select(first);
-    goTo(face);
-  };
-  const check = bench.design.checks.find(({ id }) => id === second);
-  const number = lineNumbers(bench.design).get(check?.on ?? first) ?? '';
-  return (
-    <li>
-      <button
-        type="button"
-        onClick={go}
-        className="flex gap-2 rounded text-left text-[14px] text-rust hover:underline"
-      >
-        <span className="min-w-6 font-mono font-semibold">{number}</span>
-        <span>
-          {labelOf(bench.design, check?.on ?? first)}
-          {labelOf(bench.design, check?.on ?? first) !== '' && ': '}
-          {issueSentence(issue)}
-        </span>
-      </button>
-    </li>
-  );
 }

@@ -7,6 +7,7 @@ import Toasts from '../kit/Toasts';
 import { ApproveFace } from './ApproveFace';
 import { AskFace } from './AskFace';
 import { CheckFace } from './CheckFace';
+import { RehearseFace } from './RehearseFace';
 import { ReleaseFace } from './ReleaseFace';
 import { StoreFace } from './StoreFace';
 import { useUndoKeys } from './use-design';
@@ -17,6 +18,7 @@ const faces = [
   { key: 'check', words: 'Check', Face: CheckFace },
   { key: 'approve', words: 'Approve', Face: ApproveFace },
   { key: 'store', words: 'Store', Face: StoreFace },
+  { key: 'rehearse', words: 'Rehearse', Face: RehearseFace },
   { key: 'release', words: 'Release', Face: ReleaseFace },
 ] as const;
 
@@ -80,8 +82,12 @@ function Bench({ initial, startFace }: { initial: WorkbenchData; startFace: stri
             <Redo2 size={15} aria-hidden />
           </button>
           {faceKey !== 'release' && (
-            <button type="button" className="button button-dark" onClick={() => setFace('release')}>
-              Release
+            <button
+              type="button"
+              className="button button-dark"
+              onClick={() => setFace(faceKey === 'rehearse' ? 'release' : 'rehearse')}
+            >
+              {faceKey === 'rehearse' ? 'Release' : 'Rehearse'}
             </button>
           )}
         </div>

@@ -1,4 +1,4 @@
-import { useMemo, useState } from 'react';
+import { useCallback, useMemo, useState } from 'react';
 import type { WorkbenchData } from '../../contract/answers-from-server';
 import { compileForm, worstStepsOf } from '../../core/form/compile-form';
 import { designIssues } from '../../core/form/design-issues';
@@ -11,9 +11,11 @@ import {
   type RowsQuestion,
 } from '../../core/form/design';
 import { scopeOf } from '../../core/form/scope';
+import type { Answers } from '../../core/form/answers';
 import type { Issue } from '../../core/kernel/issue';
 import { useDesign } from './use-design';
 import { useOthers } from './use-others';
+import type { RehearsalSetting } from './rehearsal-setting';
 
 export type Workbench = ReturnType<typeof useWorkbench>;
 
@@ -35,6 +37,15 @@ export function useWorkbench(data: WorkbenchData) {
     const form = compileForm(design, tables);
     return form.ok ? worstStepsOf(form.value) : null;
   }, [design, tables]);
+  const [rehearsal, setRehearsal] = useState<RehearsalSetting>(() => ({
+    as: data.me,
+    day: '',
+    time: '',
+    of: null,
+    answers: null,
+  }));
+  /** What is typed in a rehearsal stays while its design is edited. */
+  const keepRehearsed = useCallback((answers: Answers) => setRehearsal((now) => ({ ...now, answers })), []);
   const place = placeOf(design, selected);
   const others = useOthers(data, selected);
   return {
@@ -44,6 +55,9 @@ export function useWorkbench(data: WorkbenchData) {
     issues,
     worstSteps,
     others,
+    rehearsal,
+    setRehearsal,
+    keepRehearsed,
     hand,
     selected,
     select: (id: string | null) => setHand(id === null ? [] : [id]),

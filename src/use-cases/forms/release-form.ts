@@ -13,7 +13,7 @@ import type { Tx } from '../../data/connect';
 import { recordCounts } from '../../data/runtime/records/record-counts';
 import { askWordsIndex } from '../../data/runtime/records/words-sql';
 import { applyChanges, oneTableChangeAtATime } from '../../data/runtime/tables/tables';
-import { insertRelease, listReleases } from '../../data/system/forms';
+import { insertRelease, listReleases, type FormRow } from '../../data/system/forms';
 import { askToWrite, grantFilling, noteAllowed } from '../../data/runtime/tables/table-rights';
 import { asOwner, asPerson } from '../../data/transaction';
 import type { Context } from '../workspace/asking';
@@ -40,7 +40,6 @@ export async function releaseForm(
     // Nobody finds themselves asked to fill a form, or kept from it, because nothing was said.
     const isSaid = catalogue.grants.some((grant) => grant.formId === id && grant.action === 'fill');
     if (!isSaid && input.fill === undefined) return fail(invalid(issue('nobody-fills', ['fill'])));
-    const there = catalogue.tables;
     const planned = plan(form.value.design, catalogue);
     if (!planned.ok) return planned;
     const rights = await rightsOfRelease(tx, catalogue, {
@@ -53,33 +52,43 @@ export async function releaseForm(
     if (rights.issues.length > 0) return fail(invalid(...rights.issues));
     const releases = await listReleases(tx, id);
     if (releases[0]?.formVersion === input.version) return ok({ number: releases[0].number });
-    await applyChanges(tx, there, planned.value, seeNewTables);
     const number = (releases[0]?.number ?? 0) + 1;
-    const releaseId = newUuid(context.now.getTime());
-    await insertRelease(
-      tx,
-      {
-        id: releaseId,
-        formId: id,
-        number,
-        design: form.value.design,
-        releasedBy: context.person.id,
-        formVersion: input.version,
-      },
-      uses(form.value.design),
-    );
+    await makeRelease(tx, catalogue, context, { form: form.value, plan: planned.value, number });
     if (!isSaid) await grantFilling(tx, id);
-    await noteAllowed(
-      tx,
-      tablesOf(form.value.design).map((table) => table.id),
-      id,
-    );
     await indexLookups(tx, catalogue, context, form.value.design);
     return ok({ number });
   });
   // What was refused for want of somebody's word is asked for, so that they find it.
   if (!done.ok && ask.length > 0) await askDesigners(context, id, ask);
   return done;
+}
+
+interface Making {
+  readonly form: FormRow;
+  readonly plan: readonly TableChange[];
+  readonly number: number;
+}
+
+/** The tables of a draft, the release, and the right to write: as the owner role. Gives the release's id. */
+export async function makeRelease(
+  tx: Tx,
+  { tables }: Catalogue,
+  { person, now }: Context,
+  { form: { id: formId, design, version }, plan: changes, number }: Making,
+): Promise<string> {
+  await applyChanges(tx, tables, changes, seeNewTables);
+  const id = newUuid(now.getTime());
+  await insertRelease(
+    tx,
+    { id, formId, number, design, releasedBy: person.id, formVersion: version },
+    uses(design),
+  );
+  await noteAllowed(
+    tx,
+    tablesOf(design).map((table) => table.id),
+    formId,
+  );
+  return id;
 }
 
 /** Words are looked for in large tables by an index, which is made before the first colleague searches. */

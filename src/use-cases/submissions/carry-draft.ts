@@ -56,7 +56,14 @@ export async function carryDraft(
   });
 }
 
-async function carried(tx: Tx, catalogue: Catalogue, answers: Answers, from: ReleaseRow, to: FormDesign) {
+/** Answers as another design asks for them, with what has no place there. */
+export async function carried(
+  tx: Tx,
+  catalogue: Catalogue,
+  answers: Answers,
+  from: ReleaseRow,
+  to: FormDesign,
+) {
   await nowAsking(tx, { release: from.id });
   const { tables } = catalogue;
   const picked = await pickedRecords(tx, compiled(catalogue, from), tables, answers);

@@ -42,7 +42,7 @@ export async function keepRows(
       : ok(submission.sheet);
   if (!kept.ok) return fail(invalid(...kept.error));
   const recordId = submission.of?.record ?? newId(context);
-  const issues = await written(tx, catalogue, context, kept.value, submission, recordId);
+  const { issues } = await written(tx, catalogue, context, kept.value, submission, recordId);
   if (issues.length > 0) return fail(invalid(...issues));
   const was = kept.value.changing?.now.answers ?? null;
   await noteKept(tx, submission.id, { record: recordId, was, at: context.now });
@@ -71,7 +71,18 @@ export async function rehearseKeeping(
   if (closed.length > 0) return closed;
   const goesOutside = tablesOf(design).some(({ id }) => tables.get(id)?.linked != null);
   if (goesOutside && (design.existing ?? []).length === 0 && fitsAsAsked(design, tables)) return [];
-  return undone(tx, async (inner) => {
+  return (await tryWriting(tx, catalogue, context, sheet, submission)).issues;
+}
+
+/** Writes the rows and takes them away again: what would be written, and what would be refused. The submission is a draft of whoever asks. */
+export const tryWriting = (
+  tx: Tx,
+  catalogue: Catalogue,
+  context: Context,
+  sheet: SheetToKeep,
+  submission: Numbered,
+): Promise<Written> =>
+  undone(tx, async (inner) => {
     await rehearse(inner, submission.id);
     return written(
       inner,
@@ -82,6 +93,11 @@ export async function rehearseKeeping(
       submission.of?.record ?? newId(context),
     );
   });
+
+/** What was written, and what was refused of it. */
+export interface Written {
+  readonly issues: Issue[];
+  readonly edits: readonly RecordEdit[];
 }
 
 /** Whether every answer is kept as it is asked. */
@@ -103,16 +119,19 @@ async function written(
   kept: SheetToKeep,
   { number, trying = false }: Numbered & { readonly trying?: boolean },
   recordId: string,
-): Promise<Issue[]> {
+): Promise<Written> {
   const { sheet } = kept;
   const { design, tables } = sheet.form;
   const { row, unfitting } = fitted(catalogue, sheet);
   if (unfitting.length > 0)
-    return unfitting.map((one) =>
-      issue(one.code, placeOf(sheet, one), {
-        label: tables.get(one.table)?.columns.find((column) => column.id === one.column)?.label ?? '',
-      }),
-    );
+    return {
+      edits: [],
+      issues: unfitting.map((one) =>
+        issue(one.code, placeOf(sheet, one), {
+          label: tables.get(one.table)?.columns.find((column) => column.id === one.column)?.label ?? '',
+        }),
+      ),
+    };
   const { edits, origins } = plannedEdits(catalogue, context, kept, row, { id: recordId, number });
   const applied = await applyEdits(tx, catalogue, {
     edits,
@@ -123,11 +142,14 @@ async function written(
   });
   if (!applied.ok) {
     if (applied.error.kind !== 'invalid') throw new Error(`keeping was refused as ${applied.error.kind}`);
-    return applied.error.issues.map((one) => ({ ...one, path: pathInSheet(sheet, origins, one.path) }));
+    const issues = applied.error.issues.map((one) => ({
+      ...one,
+      path: pathInSheet(sheet, origins, one.path),
+    }));
+    return { edits, issues };
   }
-  return (await brokenExisting(tx, asked(design, kept, edits), tables, recordId)).map((one) =>
-    existingIssue(one, sheet),
-  );
+  const broken = await brokenExisting(tx, asked(design, kept, edits), tables, recordId);
+  return { edits, issues: broken.map((one) => existingIssue(one, sheet)) };
 }
 
 const fitted = (catalogue: Catalogue, sheet: Sheet): ReturnType<typeof fittedRow> =>

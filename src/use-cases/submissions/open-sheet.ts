@@ -130,7 +130,8 @@ interface Opened {
   readonly record: RecordNow | null;
 }
 
-async function sheetData(
+/** All that a page needs of a release and what was answered in it. */
+export async function sheetData(
   tx: Tx,
   catalogue: Catalogue,
   context: Context,
@@ -162,7 +163,11 @@ async function sheetData(
     design,
     answers:
       use === 'new' && submission === null
-        ? { ...defaults.answers, values: { ...defaults.answers.values, ...answers.values } }
+        ? {
+            values: { ...defaults.answers.values, ...answers.values },
+            rows: { ...defaults.answers.rows, ...answers.rows },
+            reasons: answers.reasons,
+          }
         : answers,
     rowDefaults: defaults.rows,
     now,

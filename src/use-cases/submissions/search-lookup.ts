@@ -10,11 +10,12 @@ import type { Tx } from '../../data/connect';
 import type { Condition } from '../../data/runtime/records/filter-sql';
 import { pickById, recordsNamed, type PickFrom } from '../../data/runtime/records/pick-records';
 import { allPicks, searchPicks } from '../../data/runtime/records/search-picks';
-import { liveRelease, readRelease } from '../../data/system/forms';
+import { liveRelease, readRelease, type ReleaseRow } from '../../data/system/forms';
 import { latestAnswers, readSubmission } from '../../data/system/submissions';
 import { asPerson, nowAsking } from '../../data/transaction';
 import type { LookupOptions } from '../../contract/sheet-from-server';
 import type { Context } from '../workspace/asking';
+import { draftRelease } from '../forms/draft-release';
 import { copiedFrom, freshnessOf } from '../links/freshness';
 import { compiled } from './compiled-release';
 import { lookupFilter } from './lookup-filter';
@@ -147,6 +148,26 @@ const addsTo = (
     ? label
     : null;
 
+/** The release that is filled, or the draft that is rehearsed by those who design it. */
+async function releaseAsked(
+  tx: Tx,
+  catalogue: Catalogue,
+  context: Context,
+  { form, submission: of }: Asked,
+): Promise<Result<ReleaseRow, Refusal>> {
+  if (of === 'rehearsal') {
+    const draft = await draftRelease(tx, catalogue, context, form);
+    return draft.ok ? ok(draft.value.release) : draft;
+  }
+  const submission = of === null ? null : await readSubmission(tx, of);
+  const release =
+    submission === null
+      ? await liveRelease(tx, catalogue, form)
+      : await readRelease(tx, catalogue, submission.releaseId);
+  const fills = submission !== null || mayForm(catalogue, context.person.id, 'fill', form);
+  return release === null || release.formId !== form || !fills ? fail(notFound('form')) : ok(release);
+}
+
 function looking<T>(
   context: Context,
   input: Asked,
@@ -154,13 +175,9 @@ function looking<T>(
   condition: (lookup: PlacedLookup) => string = ({ question }) => fitsId(question.id),
 ): Promise<Result<T, Refusal>> {
   return asPerson({ person: context.person.id }, async (tx, catalogue) => {
-    const submission = input.submission === null ? null : await readSubmission(tx, input.submission);
-    const release =
-      submission === null
-        ? await liveRelease(tx, catalogue, input.form)
-        : await readRelease(tx, catalogue, submission.releaseId);
-    const fills = submission !== null || mayForm(catalogue, context.person.id, 'fill', input.form);
-    if (release === null || release.formId !== input.form || !fills) return fail(notFound('form'));
+    const asked = await releaseAsked(tx, catalogue, context, input);
+    if (!asked.ok) return asked;
+    const release = asked.value;
     const lookup = lookupsOf(release.design).find(({ question }) => question.id === input.question);
     if (lookup === undefined) return fail(notFound('question'));
     await nowAsking(tx, { release: release.id });

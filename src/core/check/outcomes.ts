@@ -1,0 +1,86 @@
+import { isList, isRecord, type Value } from '../expression/value';
+import { toShown } from '../expression/stored-text';
+import { checksOfTables } from '../form/checks-of-tables';
+import type { RowState } from '../form/cells';
+import { rowLetter, type RowsQuestion } from '../form/design';
+import { scopeOf } from '../form/scope';
+import type { Sheet } from '../form/sheet';
+import type { Check } from './check';
+import { withValues } from './with-values';
+
+/** How one check came out on a sheet, in one of its rows where it is asked in each. */
+export interface Outcome {
+  readonly check: Check;
+  /** a, b … of the row; null where it is asked once. */
+  readonly row: string | null;
+  readonly place: readonly string[];
+  /** `open`: it cannot be told, because something it reads is not answered; `unasked`: the line it stands at is not asked. */
+  readonly came: 'holds' | 'stops' | 'asks' | 'open' | 'unasked';
+  /** The condition with the values put in. Empty for a check of a table, which is written in the names of its columns. */
+  readonly why: string;
+}
+
+/** Every check of a form on a sheet, in the order of the checks, with why it held or did not. */
+export function checkOutcomes(sheet: Sheet): Outcome[] {
+  const { design, tables } = sheet.form;
+  const ofTables = new Set(checksOfTables(design, tables).map(({ check }) => check.id));
+  return sheet.form.checks.flatMap((check) => {
+    const group = groupOf(sheet, check.on);
+    const why = (row: RowState | null): string => {
+      if (ofTables.has(check.id)) return '';
+      const scope = scopeOf(design, tables, group ?? undefined);
+      return withValues(toShown(check.must, scope), scope, (ids) => valueAlong(sheet, row, ids));
+    };
+    if (group === null) return [outcome(sheet, check, null, null, why(null))];
+    return sheet.filledRows(group.id).map((row) => outcome(sheet, check, group, row, why(row)));
+  });
+}
+
+function outcome(
+  sheet: Sheet,
+  check: Check,
+  group: RowsQuestion | null,
+  row: RowState | null,
+  why: string,
+): Outcome {
+  const place = group === null || row === null ? [check.on] : [group.id, row.id, check.on];
+  const letter =
+    group === null || row === null
+      ? null
+      : rowLetter(sheet.rows(group.id).findIndex(({ id }) => id === row.id));
+  return { check, row: letter, place, came: cameOf(sheet, check, group, row), why };
+}
+
+function cameOf(
+  sheet: Sheet,
+  check: Check,
+  group: RowsQuestion | null,
+  row: RowState | null,
+): Outcome['came'] {
+  const isAsked =
+    group === null || row === null ? sheet.isAsked([check.on]) : sheet.isAsked([group.id, row.id, check.on]);
+  if (!isAsked) return 'unasked';
+  const value = row === null ? sheet.value([check.id]) : (row.values.get(check.id) ?? null);
+  if (value === null) return 'open';
+  return value === false ? (check.otherwise === 'ask' ? 'asks' : 'stops') : 'holds';
+}
+
+const groupOf = (sheet: Sheet, on: string): RowsQuestion | null =>
+  sheet.form.groups.get(sheet.form.fields.get(on)?.group ?? '') ?? null;
+
+/** What a name is worth: an answer, a column of the row in hand or of all rows, and from there on a column of a record. */
+function valueAlong(sheet: Sheet, row: RowState | null, [first = '', ...rest]: readonly string[]): Value {
+  const group = sheet.form.groups.get(first);
+  if (group !== undefined) {
+    const [column = '', ...more] = rest;
+    return sheet.filledRows(group.id).map((one) => into(one.values.get(column) ?? null, more));
+  }
+  const own = row?.values.get(first);
+  return into(own !== undefined ? own : sheet.value([first]), rest);
+}
+
+function into(value: Value, [id, ...rest]: readonly string[]): Value {
+  if (id === undefined) return value;
+  if (isList(value)) return value.map((one) => into(one, [id, ...rest]));
+  return isRecord(value) ? into(value.values[id] ?? null, rest) : null;
+}

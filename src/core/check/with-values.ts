@@ -1,0 +1,65 @@
+import { Duration } from '../expression/duration';
+import { numberText } from '../expression/number';
+import { resolvedNames } from '../expression/read';
+import type { Scope } from '../expression/type';
+import { isBig, isContext, isList, isRecord, Range, type Value } from '../expression/value';
+import { inThrees } from '../kernel/in-threes';
+
+/** More than anybody reads of a list of values. */
+const MOST_SHOWN = 6;
+const MOST_LETTERS = 40;
+
+/** An expression with what each of its names is worth in place of it: `2 156 <= 0.5 * 4 000`. `valueOf` is asked by the ids along a name: bed, then area. */
+export function withValues(text: string, scope: Scope, valueOf: (ids: readonly string[]) => Value): string {
+  let out = '';
+  let at = 0;
+  for (const { from, to, ids } of paths(text, scope)) {
+    out += text.slice(at, from) + valueWords(valueOf(ids));
+    at = to;
+  }
+  return out + text.slice(at);
+}
+
+interface NamePath {
+  readonly from: number;
+  readonly to: number;
+  readonly ids: readonly string[];
+}
+
+/** Names that are joined by a dot are one. */
+function paths(text: string, scope: Scope): NamePath[] {
+  const found: NamePath[] = [];
+  for (const { from, to, id } of resolvedNames(text, scope)) {
+    const last = found.at(-1);
+    if (last !== undefined && /^\s*\.\s*$/.test(text.slice(last.to, from)))
+      found[found.length - 1] = { from: last.from, to, ids: [...last.ids, id] };
+    else found.push({ from, to, ids: [id] });
+  }
+  return found;
+}
+
+export function valueWords(value: Value): string {
+  if (value === null) return 'nothing';
+  if (typeof value === 'boolean') return value ? 'yes' : 'no';
+  if (isBig(value)) return grouped(numberText(value));
+  if (typeof value === 'string') return /^\d{4}-\d\d-\d\d/.test(value) ? value : `“${shortened(value)}”`;
+  if (isList(value)) {
+    const more = value.length > MOST_SHOWN ? ', …' : '';
+    return `[${value.slice(0, MOST_SHOWN).map(valueWords).join(', ')}${more}]`;
+  }
+  if (isRecord(value)) return shortened(value.title);
+  if (value instanceof Duration) return 'a stretch of time';
+  if (value instanceof Range) return `${valueWords(value.low)} to ${valueWords(value.high)}`;
+  return isContext(value) ? 'a row' : '';
+}
+
+const shortened = (text: string): string => {
+  const letters = [...text];
+  return letters.length > MOST_LETTERS ? `${letters.slice(0, MOST_LETTERS).join('')}…` : text;
+};
+
+function grouped(text: string): string {
+  const [whole = '', decimals] = text.split('.');
+  const minus = whole === '-0' ? '-0' : inThrees(whole);
+  return decimals === undefined ? minus : `${minus}.${decimals}`;
+}

@@ -1,0 +1,204 @@
+import { useState } from 'react';
+import type { Rehearsed } from '../../contract/rehearsals';
+import { checkOutcomes, type Outcome } from '../../core/check/outcomes';
+import { counted } from '../../core/wording/numbers';
+import { CircleCheck, CircleHelp, CircleX, ListChecks, MessageSquareWarning, Route } from '../kit/icons';
+import { goTo } from '../sheet/sheet-model';
+import type { Filling } from '../sheet/use-fill';
+import type { Workbench } from './use-workbench';
+
+interface Props {
+  readonly bench: Workbench;
+  readonly fill: Filling;
+  readonly told: Rehearsed | null;
+}
+
+/** What fired and why, what is still missing, and who would be asked. */
+export function RehearsalMargin({ bench, fill, told }: Props) {
+  return (
+    <aside id="margin" className="margin-pane" aria-label="What the rehearsal shows">
+      <Fired bench={bench} fill={fill} />
+      <Missing fill={fill} told={told} />
+      <WouldBeAsked bench={bench} told={told} />
+    </aside>
+  );
+}
+
+function Fired({ bench, fill }: Pick<Props, 'bench' | 'fill'>) {
+  const [all, setAll] = useState(false);
+  const outcomes = checkOutcomes(fill.sheet);
+  const [told, open] = [
+    outcomes.filter(({ came }) => came !== 'open' && came !== 'unasked'),
+    outcomes.filter(({ came }) => came === 'open'),
+  ];
+  const fired = told.filter(({ came }) => came !== 'holds');
+  return (
+    <section className="margin-part first" aria-labelledby="fired">
+      <h2 id="fired" className="margin-title text-ink!">
+        <ListChecks size={16} aria-hidden />
+        What fired
+      </h2>
+      <p className="flex items-center gap-2 text-[14px]" role="status">
+        {fired.length === 0 ? (
+          <CircleCheck size={16} aria-hidden className="shrink-0 text-lichen" />
+        ) : (
+          <CircleHelp size={16} aria-hidden className="shrink-0 text-ochre" />
+        )}
+        {firedWords(outcomes.length, told.length - fired.length, open.length)}
+      </p>
+      <ul className="mt-1.5 grid gap-2">
+        {(all ? outcomes : fired).map((one) => (
+          <OutcomeLine
+            key={`${one.check.id}${one.row ?? ''}`}
+            one={one}
+            number={bench.numbers.get(one.check.on) ?? ''}
+          />
+        ))}
+      </ul>
+      {outcomes.length > fired.length && (
+        <button
+          type="button"
+          className="button-plain mt-1.5"
+          aria-expanded={all}
+          onClick={() => setAll(!all)}
+        >
+          {all
+            ? 'Only those that fired'
+            : fired.length === 0
+              ? 'Why did they hold?'
+              : 'Why did the others hold?'}
+        </button>
+      )}
+    </section>
+  );
+}
+
+function firedWords(all: number, hold: number, open: number): string {
+  if (all === 0) return 'This form has no checks.';
+  if (open === all) return all === 1 ? 'Its check cannot be told yet' : 'None of its checks can be told yet';
+  const rest = open === 0 ? '' : `; ${open} cannot be told yet`;
+  return hold === all
+    ? `${all === 1 ? 'Its check holds' : `All ${all} checks hold`}`
+    : `${hold} of ${counted(all, 'check')} ${hold === 1 || all === 1 ? 'holds' : 'hold'}${rest}`;
+}
+
+const cameWords: Readonly<Record<Outcome['came'], string>> = {
+  holds: 'Holds',
+  stops: 'Stops',
+  asks: 'Asks for a reason',
+  open: 'Cannot be told yet',
+  unasked: 'Is not asked',
+};
+
+function OutcomeLine({ one, number }: { one: Outcome; number: string }) {
+  const Icon = {
+    holds: CircleCheck,
+    stops: CircleX,
+    asks: MessageSquareWarning,
+    open: CircleHelp,
+    unasked: CircleHelp,
+  }[one.came];
+  const tone = {
+    holds: 'text-lichen',
+    stops: 'text-rust',
+    asks: 'text-ochre',
+    open: 'text-slate-600',
+    unasked: 'text-slate-600',
+  }[one.came];
+  return (
+    <li className="flex gap-2 text-[14px]">
+      <Icon size={16} aria-hidden className={`mt-0.5 shrink-0 ${tone}`} />
+      <span className="min-w-0">
+        <button
+          type="button"
+          onClick={() => goTo(one.place)}
+          className="rounded text-left break-words hover:underline"
+        >
+          <span className="font-mono text-[13px] font-semibold">
+            {number}
+            {one.row}
+          </span>{' '}
+          {cameWords[one.came]}: {one.check.message}
+        </button>
+        {one.why !== '' && <span className="quiet block font-mono break-words">{one.why}</span>}
+      </span>
+    </li>
+  );
+}
+
+/** What a colleague would have to fill or fix before it can be sent, beside the checks. */
+function Missing({ fill, told }: Pick<Props, 'fill' | 'told'>) {
+  const own = fill.issues.filter(({ code }) => code !== 'check-stops' && code !== 'reason-needed');
+  const seen = new Set(fill.issues.map(({ path, code }) => `${path.join('/')} ${code}`));
+  const more = (told?.issues ?? []).filter(
+    ({ path, code }) => !seen.has(`${path.join('/')} ${code}`) && code !== 'reason-needed',
+  );
+  if (own.length + more.length === 0) return null;
+  return (
+    <section className="margin-part" aria-labelledby="missing">
+      <h2 id="missing" className="margin-title">
+        <CircleX size={16} aria-hidden />
+        {counted(own.length + more.length, 'thing')} to fix before it can be sent
+      </h2>
+      <ul className="grid gap-1">
+        {own.map((one) => (
+          <li key={one.key}>
+            <button
+              type="button"
+              onClick={() => goTo(one.path)}
+              className="flex w-full gap-2 rounded text-left text-[14px] text-rust hover:underline"
+            >
+              <span className="min-w-6 font-mono font-semibold">{one.line}</span>
+              <span className="min-w-0">{one.sentence}</span>
+            </button>
+          </li>
+        ))}
+        {more.map(({ sentence, path }) => (
+          <li key={`${path.join('/')} ${sentence}`} className="text-[14px] text-rust">
+            {sentence}
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function WouldBeAsked({ bench, told }: Pick<Props, 'bench' | 'told'>) {
+  const name = bench.data.people.find(({ id }) => id === bench.rehearsal.as)?.name ?? '';
+  return (
+    <section className="margin-part" aria-labelledby="asked">
+      <h2 id="asked" className="margin-title">
+        <Route size={16} aria-hidden />
+        Who would be asked
+      </h2>
+      {told !== null && !told.mayFill && (
+        <p className="mb-2 text-[14px] font-semibold text-ochre">
+          {name} may not fill this form; see Release, who may do what.
+        </p>
+      )}
+      {told?.steps.length === 0 && <p className="quiet">Nobody; it is kept as soon as it is sent.</p>}
+      <ol className="grid gap-2">
+        {(told?.steps ?? []).map(({ id, label, asked }, i) => (
+          <li key={id} className="flex gap-2.5 text-[14px]">
+            <span
+              aria-hidden
+              className="grid size-5 shrink-0 place-items-center rounded-full bg-lichen text-[12px] font-bold text-white"
+            >
+              {String.fromCharCode(65 + i)}
+            </span>
+            <span>
+              <strong>{label}</strong>
+              <span className={`block ${asked.length === 0 ? 'text-rust' : 'text-slate-600'}`}>
+                {asked.length === 0
+                  ? 'nobody could be asked: nobody approves their own'
+                  : asked.length === 1
+                    ? asked[0]
+                    : `any of ${asked.join(', ')}`}
+              </span>
+            </span>
+          </li>
+        ))}
+      </ol>
+    </section>
+  );
+}

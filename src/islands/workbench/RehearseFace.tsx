@@ -1,0 +1,213 @@
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { useEffect, useState } from 'react';
+import type { PastSubmission, Rehearsed } from '../../contract/rehearsals';
+import type { SheetData } from '../../contract/sheet-from-server';
+import type { Answers } from '../../core/form/answers';
+import { FillLine } from '../sheet/FillLine';
+import { loadHeavy } from '../sheet/heavy';
+import { SheetSections } from '../sheet/SheetSections';
+import { useFill } from '../sheet/use-fill';
+import { WakesLater } from '../kit/Awake';
+import { call, fetched } from '../kit/call';
+import { DateInput } from '../kit/DateInput';
+import { Database, Theater } from '../kit/icons';
+import { Select } from '../kit/Select';
+import { Word } from '../kit/Sentence';
+import { RehearsalMargin } from './RehearsalMargin';
+import { Things } from './Things';
+import { WrittenRecords } from './WrittenRecords';
+import type { FaceProps } from './face-props';
+import type { RehearsalSetting } from './rehearsal-setting';
+import type { Workbench } from './use-workbench';
+
+/** The draft, filled as a colleague would: what fires, who would be asked, and the rows that would be written. Nothing is kept. */
+export function RehearseFace({ bench, goTo }: FaceProps) {
+  if (bench.issues.length > 0)
+    return (
+      <div className="sheet-frame">
+        <div className="py-3 pr-5 pl-[46px]">
+          <Things bench={bench} issues={bench.issues} goTo={goTo} />
+        </div>
+      </div>
+    );
+  return (
+    <WakesLater load={loadHeavy}>
+      <Opened bench={bench} />
+    </WakesLater>
+  );
+}
+
+const momentOf = ({ day, time }: RehearsalSetting): string | null =>
+  day === '' ? null : `${day}T${/^\d\d:\d\d$/.test(time) ? time : '09:00'}`;
+
+function Opened({ bench }: { bench: Workbench }) {
+  const { rehearsal: setting, setRehearsal: set, design, data } = bench;
+  const opened = useQuery({
+    queryKey: ['rehearsal', data.id, design, setting.as, setting.of, momentOf(setting)],
+    queryFn: () => beginning(bench, setting),
+    staleTime: Infinity,
+    gcTime: 0,
+    retry: false,
+  });
+  return (
+    <>
+      <Setting bench={bench} set={(part) => set({ ...setting, ...part })} />
+      {opened.isError && (
+        <p role="alert" className="rounded-b-lg bg-rust-soft px-4 py-3 font-semibold text-rust">
+          {opened.error.message}
+        </p>
+      )}
+      {opened.isPending && <div className="h-[60vh] animate-pulse rounded-b-lg bg-white" />}
+      {opened.data !== undefined && <Rehearsal key={opened.dataUpdatedAt} bench={bench} data={opened.data} />}
+    </>
+  );
+}
+
+async function beginning(bench: Workbench, setting: RehearsalSetting): Promise<SheetData> {
+  if (!(await bench.keep()))
+    throw new Error('Your edits could not be saved, so there is nothing to rehearse yet');
+  const { as, of, answers } = setting;
+  const result = await call<SheetData>('PUT', `/api/forms/${bench.data.id}/rehearsal`, {
+    as,
+    at: momentOf(setting),
+    of: answers === null ? of : null,
+    answers,
+  });
+  if (result.ok) return result.value;
+  throw new Error(
+    [result.error.title, ...(result.error.issues ?? []).map(({ sentence }) => sentence)].join('. '),
+  );
+}
+
+function Setting({ bench, set }: { bench: Workbench; set: (part: Partial<RehearsalSetting>) => void }) {
+  const { rehearsal: setting, data } = bench;
+  const past = useQuery({
+    queryKey: ['past', data.id],
+    queryFn: () => fetched<{ submissions: PastSubmission[] }>(`/api/forms/${data.id}/rehearsal/past`),
+  });
+  const people = data.people.map(({ id, name, place }) => ({
+    value: id,
+    label: place === '' ? name : `${name}, ${place}`,
+    short: name,
+  }));
+  return (
+    <div className="flex flex-wrap items-center gap-x-3 gap-y-2 rounded-t-lg border border-b-0 border-slate-200 bg-marker-soft px-4 py-2.5 pl-[46px] text-[14px]">
+      <p className="flex items-center gap-2">
+        <Theater size={16} aria-hidden />
+        <strong>Rehearsal.</strong> Nothing is kept, nobody is told.
+      </p>
+      <div className="flex flex-wrap items-center gap-x-2 gap-y-1">
+        as{' '}
+        <Select
+          label="Who rehearses it"
+          value={setting.as}
+          choices={people}
+          onChange={(as) => set({ as, answers: bench.rehearsal.answers })}
+        />
+        on{' '}
+        <span className="w-36">
+          <DateInput
+            label="Day of the rehearsal"
+            value={setting.day === '' ? null : setting.day}
+            onChange={(day) => set({ day: day !== null && /^\d{4}-\d\d-\d\d$/.test(day) ? day : '' })}
+          />
+        </span>
+        {setting.day !== '' && (
+          <>
+            at{' '}
+            <Word
+              label="Time of the rehearsal"
+              value={setting.time}
+              placeholder="09:00"
+              onChange={(time) => set({ time })}
+            />
+          </>
+        )}
+        with{' '}
+        <Select
+          label="Answers to begin with"
+          value={setting.of ?? 'none'}
+          choices={[
+            { value: 'none', label: 'no answers', short: 'no answers' },
+            ...(past.data?.submissions ?? []).map(({ id, number, sender }) => ({
+              value: id,
+              label: `answers of ${number}, ${sender}`,
+              short: `answers of ${number}`,
+            })),
+          ]}
+          onChange={(of) => set({ of: of === 'none' ? null : of, answers: null })}
+        />
+      </div>
+    </div>
+  );
+}
+
+/** After the last key press; then the server is asked what would be written. */
+const LOOK_AFTER_MS = 350;
+
+function Rehearsal({ bench, data }: { bench: Workbench; data: SheetData }) {
+  const fill = { ...useFill(data), data };
+  const { sheet } = fill;
+  const answers = JSON.stringify(sheet.answers());
+  const { keepRehearsed } = bench;
+  const settled = useSettled(answers);
+  useEffect(() => keepRehearsed(JSON.parse(settled) as Answers), [settled, keepRehearsed]);
+  const setting = bench.rehearsal;
+  const told = useQuery({
+    queryKey: ['rehearsed', bench.data.id, bench.design, setting.as, momentOf(setting), settled],
+    queryFn: () => outcome(bench, JSON.parse(settled) as Answers),
+    placeholderData: keepPreviousData,
+    gcTime: 0,
+    retry: false,
+  });
+  return (
+    <div className="sheet-frame rounded-t-none!">
+      <div>
+        <SheetSections
+          data={data}
+          sheet={sheet}
+          line={(line) => <FillLine key={line.id} line={line} fill={fill} />}
+        />
+        <section aria-labelledby="written" className="border-t-2 border-ink py-3 pr-5 pl-[46px]">
+          <h2 id="written" className="mb-1 flex items-center gap-2 font-sans text-[15px]">
+            <Database size={16} aria-hidden />
+            Rows this would write
+            <span className="quiet font-normal">{whenWritten(bench, told.data)}</span>
+          </h2>
+          {told.isError && <p className="trouble">{told.error.message}</p>}
+          {told.data !== undefined && <WrittenRecords told={told.data} />}
+        </section>
+      </div>
+      <RehearsalMargin bench={bench} fill={fill} told={told.data ?? null} />
+    </div>
+  );
+}
+
+const whenWritten = ({ design: { steps } }: Workbench, told: Rehearsed | undefined): string =>
+  told?.records.length === 0
+    ? ''
+    : steps.length === 0
+      ? 'in one transaction, as soon as it is sent'
+      : `in one transaction, after ${steps.at(-1)?.label ?? ''}`;
+
+async function outcome(bench: Workbench, answers: Answers): Promise<Rehearsed> {
+  const { as } = bench.rehearsal;
+  const result = await call<Rehearsed>('POST', `/api/forms/${bench.data.id}/rehearsal`, {
+    as,
+    at: momentOf(bench.rehearsal),
+    answers,
+  });
+  if (result.ok) return result.value;
+  throw new Error(
+    [result.error.title, ...(result.error.issues ?? []).map(({ sentence }) => sentence)].join('. '),
+  );
+}
+
+function useSettled(value: string): string {
+  const [settled, setSettled] = useState(value);
+  useEffect(() => {
+    const timer = setTimeout(() => setSettled(value), LOOK_AFTER_MS);
+    return () => clearTimeout(timer);
+  }, [value]);
+  return settled;
+}

@@ -1,0 +1,68 @@
+import type { Catalogue } from '../../core/catalogue/catalogue';
+import { designIssues } from '../../core/form/design-issues';
+import { invalid, notFound, type Refusal } from '../../core/kernel/refusal';
+import { fail, ok, type Result } from '../../core/kernel/result';
+import { tablesOf } from '../../core/storage/tables-of';
+import type { TableChange } from '../../core/table/change';
+import { planTables } from '../../core/table/plan';
+import type { Tx } from '../../data/connect';
+import { liveRelease, type FormRow, type ReleaseRow } from '../../data/system/forms';
+import { instantOf, type Context } from '../workspace/asking';
+import { designedForm } from './edit-form';
+import { rightsOfRelease } from './rights-of-release';
+
+/** A draft as if it were released, with what that would do to the tables. */
+export interface DraftRelease {
+  readonly form: FormRow;
+  /** The draft under the live release, if there is one: what may be read and written is asked of that. */
+  readonly release: ReleaseRow;
+  readonly live: ReleaseRow | null;
+  readonly plan: readonly TableChange[];
+}
+
+/** The draft, where it could be released by whoever asks; what keeps it from that comes back as issues. */
+export async function draftRelease(
+  tx: Tx,
+  catalogue: Catalogue,
+  context: Context,
+  id: string,
+): Promise<Result<DraftRelease, Refusal>> {
+  const form = await designedForm(tx, catalogue, context, id);
+  if (!form.ok) return form;
+  const { design } = form.value;
+  const issues = designIssues(design, catalogue.tables, new Set(catalogue.people.keys()));
+  const plan = planTables([...catalogue.tables.values()], tablesOf(design));
+  const planned = plan.ok ? issues : [...issues, ...plan.error];
+  if (!plan.ok || planned.length > 0) return fail(invalid(...planned));
+  // A rehearsal reads and writes nothing that a release by the same person could not.
+  const rights = await rightsOfRelease(tx, catalogue, {
+    formId: id,
+    person: context.person.id,
+    design,
+    allow: tablesOf(design).map((table) => table.id),
+  });
+  if (rights.issues.length > 0) return fail(invalid(...rights.issues));
+  const live = await liveRelease(tx, catalogue, id);
+  return ok({ form: form.value, live, plan: plan.value, release: asRelease(form.value, live, context) });
+}
+
+const asRelease = (form: FormRow, live: ReleaseRow | null, { person, now }: Context): ReleaseRow => ({
+  id: live?.id ?? '',
+  formId: form.id,
+  number: (live?.number ?? 0) + 1,
+  design: form.design,
+  releasedBy: person.id,
+  releasedAt: now,
+  formVersion: form.version,
+});
+
+/** Whoever it is rehearsed as, at the moment it is rehearsed at. */
+export function rehearsing(
+  catalogue: Catalogue,
+  context: Context,
+  { as, at }: { readonly as: string; readonly at: string | null },
+): Result<Context, Refusal> {
+  const person = catalogue.people.get(as);
+  if (person === undefined) return fail(notFound('person'));
+  return ok({ person, now: at === null ? context.now : instantOf(catalogue.workspace, at) });
+}
