@@ -1,4 +1,6 @@
 import { z } from 'zod';
+import type { Answers } from '../core/form/answers';
+import type { Rehearsed } from '../core/form/rehearsed';
 
 import { answers } from './stored/answers';
 
@@ -11,41 +13,6 @@ export const beginRehearsal = z
   .strict();
 export const rehearse = z.object({ as: z.uuid(), at: moment.nullable(), answers }).strict();
 
-/** What sending these answers would come to. Nothing of it is kept. */
-export interface Rehearsed {
-  /** What the server would refuse, at its line. */
-  readonly issues: readonly {
-    readonly path: readonly (string | number)[];
-    readonly code: string;
-    readonly sentence: string;
-  }[];
-  /** Whether whoever it is rehearsed as may fill the form. */
-  readonly mayFill: boolean;
-  readonly steps: readonly {
-    readonly id: string;
-    readonly label: string;
-    /** Names; none where nobody could be asked. */
-    readonly asked: readonly string[];
-  }[];
-  readonly records: readonly WrittenRecord[];
-  /** Whether tables were made or changed for it, and put back. */
-  readonly changedTables: boolean;
-}
-
-/** A record as it would be written. */
-export interface WrittenRecord {
-  readonly table: string;
-  readonly key: string;
-  readonly what: 'new' | 'changed' | 'removed';
-  /** Null where its number is given when it is kept. */
-  readonly number: string | null;
-  readonly cells: readonly {
-    readonly key: string;
-    readonly before: string | null;
-    readonly after: string;
-  }[];
-}
-
 /** Submissions whose answers can be rehearsed again. */
 export interface PastSubmission {
   readonly id: string;
@@ -53,4 +20,19 @@ export interface PastSubmission {
   readonly sender: string;
   readonly state: string;
   readonly at: string;
+}
+
+export const keepExample = z
+  .object({ label: z.string().trim().min(1).max(200), as: z.uuid(), at: moment.nullable(), answers })
+  .strict();
+
+/** An example as it was kept, and how it comes out now: what is different, in sentences. */
+export interface PlayedExample {
+  readonly id: string;
+  readonly label: string;
+  readonly as: string;
+  readonly at: string;
+  readonly answers: Answers;
+  readonly differs: readonly string[];
+  readonly now: Rehearsed;
 }

@@ -32,6 +32,5 @@ export function isLostConnection(error: unknown): boolean {
 export const isOutOfRoom = (error: unknown): boolean =>
   ['53100', '53200'].includes(databaseFault(error)?.code ?? '');
 
-/** A statement that went on for longer than people wait, or waited so long for somebody else's. */
-export const isTooSlow = (error: unknown): boolean =>
-  ['57014', '55P03'].includes(databaseFault(error)?.code ?? '');
+/** A statement that went on for longer than people wait. */
+export const isTooSlow = (error: unknown): boolean => databaseFault(error)?.code === '57014';

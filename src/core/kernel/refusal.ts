@@ -25,6 +25,7 @@ export type Thing =
   | 'source'
   | 'choice list'
   | 'person'
+  | 'example'
   | 'group'
   | 'invitation';
 export type ForbiddenReason =

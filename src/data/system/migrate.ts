@@ -37,6 +37,7 @@ const rights: Readonly<Record<string, string>> = {
   release_table: 'SELECT',
   form_release: 'SELECT',
   form: 'SELECT, INSERT, UPDATE (design, version, edited_by, updated_at)',
+  form_example: 'SELECT, INSERT, UPDATE (label, outcome, updated_at), DELETE',
   // How a submission stands, whom it asks and what happened to it is written by functions that hold the rules of its path.
   submission: 'SELECT, INSERT, UPDATE (answers, base, version, updated_at), DELETE',
   submission_event: 'SELECT',

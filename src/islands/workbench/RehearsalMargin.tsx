@@ -1,7 +1,10 @@
-import { useState } from 'react';
-import type { Rehearsed } from '../../contract/rehearsals';
+import { useState, type ReactNode } from 'react';
+import type { Rehearsed } from '../../core/form/rehearsed';
 import { checkOutcomes, type Outcome } from '../../core/check/outcomes';
+import type { Scope } from '../../core/expression/type';
+import { groupsOf } from '../../core/form/design';
 import { counted } from '../../core/wording/numbers';
+import { ConditionWords } from '../kit/CheckWords';
 import { CircleCheck, CircleHelp, CircleX, ListChecks, MessageSquareWarning, Route } from '../kit/icons';
 import { goTo } from '../sheet/sheet-model';
 import type { Filling } from '../sheet/use-fill';
@@ -13,13 +16,18 @@ interface Props {
   readonly told: Rehearsed | null;
 }
 
+interface MarginProps extends Props {
+  readonly children: ReactNode;
+}
+
 /** What fired and why, what is still missing, and who would be asked. */
-export function RehearsalMargin({ bench, fill, told }: Props) {
+export function RehearsalMargin({ bench, fill, told, children }: MarginProps) {
   return (
     <aside id="margin" className="margin-pane" aria-label="What the rehearsal shows">
       <Fired bench={bench} fill={fill} />
       <Missing fill={fill} told={told} />
       <WouldBeAsked bench={bench} told={told} />
+      {children}
     </aside>
   );
 }
@@ -52,6 +60,7 @@ function Fired({ bench, fill }: Pick<Props, 'bench' | 'fill'>) {
             key={`${one.check.id}${one.row ?? ''}`}
             one={one}
             number={bench.numbers.get(one.check.on) ?? ''}
+            scope={bench.scope(groupAt(bench, one))}
           />
         ))}
       </ul>
@@ -73,6 +82,9 @@ function Fired({ bench, fill }: Pick<Props, 'bench' | 'fill'>) {
   );
 }
 
+const groupAt = ({ design }: Workbench, { place }: Outcome) =>
+  place.length === 3 ? groupsOf(design).find(({ id }) => id === place[0]) : undefined;
+
 function firedWords(all: number, hold: number, open: number): string {
   if (all === 0) return 'This form has no checks.';
   if (open === all) return all === 1 ? 'Its check cannot be told yet' : 'None of its checks can be told yet';
@@ -90,7 +102,9 @@ const cameWords: Readonly<Record<Outcome['came'], string>> = {
   unasked: 'Is not asked',
 };
 
-function OutcomeLine({ one, number }: { one: Outcome; number: string }) {
+const fires = ({ came }: Outcome): boolean => came === 'stops' || came === 'asks';
+
+function OutcomeLine({ one, number, scope }: { one: Outcome; number: string; scope: Scope }) {
   const Icon = {
     holds: CircleCheck,
     stops: CircleX,
@@ -118,7 +132,8 @@ function OutcomeLine({ one, number }: { one: Outcome; number: string }) {
             {number}
             {one.row}
           </span>{' '}
-          {cameWords[one.came]}: {one.check.message}
+          {cameWords[one.came]}:{' '}
+          {fires(one) ? one.check.message : <ConditionWords must={one.check.must} scope={scope} />}
         </button>
         {one.why !== '' && <span className="quiet block font-mono break-words">{one.why}</span>}
       </span>
@@ -171,7 +186,7 @@ function WouldBeAsked({ bench, told }: Pick<Props, 'bench' | 'told'>) {
         <Route size={16} aria-hidden />
         Who would be asked
       </h2>
-      {told !== null && !told.mayFill && (
+      {told?.mayFill === false && (
         <p className="mb-2 text-[14px] font-semibold text-ochre">
           {name} may not fill this form; see Release, who may do what.
         </p>

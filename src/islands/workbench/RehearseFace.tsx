@@ -1,6 +1,7 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
-import type { PastSubmission, Rehearsed } from '../../contract/rehearsals';
+import type { PastSubmission } from '../../contract/rehearsals';
+import type { Rehearsed } from '../../core/form/rehearsed';
 import type { SheetData } from '../../contract/sheet-from-server';
 import type { Answers } from '../../core/form/answers';
 import { FillLine } from '../sheet/FillLine';
@@ -13,11 +14,12 @@ import { DateInput } from '../kit/DateInput';
 import { Database, Theater } from '../kit/icons';
 import { Select } from '../kit/Select';
 import { Word } from '../kit/Sentence';
+import { Examples } from './Examples';
 import { RehearsalMargin } from './RehearsalMargin';
 import { Things } from './Things';
 import { WrittenRecords } from './WrittenRecords';
 import type { FaceProps } from './face-props';
-import type { RehearsalSetting } from './rehearsal-setting';
+import { momentOf, type RehearsalSetting } from './rehearsal-setting';
 import type { Workbench } from './use-workbench';
 
 /** The draft, filled as a colleague would: what fires, who would be asked, and the rows that would be written. Nothing is kept. */
@@ -37,13 +39,10 @@ export function RehearseFace({ bench, goTo }: FaceProps) {
   );
 }
 
-const momentOf = ({ day, time }: RehearsalSetting): string | null =>
-  day === '' ? null : `${day}T${/^\d\d:\d\d$/.test(time) ? time : '09:00'}`;
-
 function Opened({ bench }: { bench: Workbench }) {
   const { rehearsal: setting, setRehearsal: set, design, data } = bench;
   const opened = useQuery({
-    queryKey: ['rehearsal', data.id, design, setting.as, setting.of, momentOf(setting)],
+    queryKey: ['rehearsal', data.id, design, setting.as, setting.of, momentOf(setting), setting.round],
     queryFn: () => beginning(bench, setting),
     staleTime: Infinity,
     gcTime: 0,
@@ -98,12 +97,7 @@ function Setting({ bench, set }: { bench: Workbench; set: (part: Partial<Rehears
       </p>
       <div className="flex flex-wrap items-center gap-x-2 gap-y-1">
         as{' '}
-        <Select
-          label="Who rehearses it"
-          value={setting.as}
-          choices={people}
-          onChange={(as) => set({ as, answers: bench.rehearsal.answers })}
-        />
+        <Select label="Who rehearses it" value={setting.as} choices={people} onChange={(as) => set({ as })} />
         on{' '}
         <span className="w-36">
           <DateInput
@@ -135,7 +129,7 @@ function Setting({ bench, set }: { bench: Workbench; set: (part: Partial<Rehears
               short: `answers of ${number}`,
             })),
           ]}
-          onChange={(of) => set({ of: of === 'none' ? null : of, answers: null })}
+          onChange={(of) => set({ of: of === 'none' ? null : of, answers: null, round: setting.round + 1 })}
         />
       </div>
     </div>
@@ -178,7 +172,9 @@ function Rehearsal({ bench, data }: { bench: Workbench; data: SheetData }) {
           {told.data !== undefined && <WrittenRecords told={told.data} />}
         </section>
       </div>
-      <RehearsalMargin bench={bench} fill={fill} told={told.data ?? null} />
+      <RehearsalMargin bench={bench} fill={fill} told={told.data ?? null}>
+        <Examples bench={bench} answers={sheet.answers()} />
+      </RehearsalMargin>
     </div>
   );
 }

@@ -1,4 +1,4 @@
-import type { Rehearsed, WrittenRecord } from '../../contract/rehearsals';
+import type { Rehearsed, WrittenRecord } from '../../core/form/rehearsed';
 import { grouped } from '../../core/kernel/grouped';
 
 const looks: Readonly<Record<WrittenRecord['what'], string>> = {

@@ -8,4 +8,10 @@ export interface RehearsalSetting {
   readonly time: string;
   readonly of: string | null;
   readonly answers: Answers | null;
+  /** Grows when other answers are laid in the sheet. */
+  readonly round: number;
 }
+
+/** Null for now. A day without a time is meant in the morning, when people work. */
+export const momentOf = ({ day, time }: RehearsalSetting): string | null =>
+  day === '' ? null : `${day}T${/^\d\d:\d\d$/.test(time) ? time : '09:00'}`;

@@ -43,6 +43,7 @@ export function useWorkbench(data: WorkbenchData) {
     time: '',
     of: null,
     answers: null,
+    round: 0,
   }));
   /** What is typed in a rehearsal stays while its design is edited. */
   const keepRehearsed = useCallback((answers: Answers) => setRehearsal((now) => ({ ...now, answers })), []);

@@ -1,13 +1,14 @@
-import type { Rehearsed, WrittenRecord } from '../../contract/rehearsals';
+import type { Rehearsed, WrittenRecord } from '../../core/form/rehearsed';
 import { mayForm, type Catalogue } from '../../core/catalogue/catalogue';
 import { advance, type PathState } from '../../core/approval/path';
+import { checkOutcomes } from '../../core/check/outcomes';
 import { sheetIssues } from '../../core/check/sheet-issues';
 import type { Answers } from '../../core/form/answers';
 import type { Sheet } from '../../core/form/sheet';
 import type { Issue } from '../../core/kernel/issue';
 import { newUuid } from '../../core/kernel/ids';
-import type { Refusal } from '../../core/kernel/refusal';
-import { ok, type Result } from '../../core/kernel/result';
+import { notFound, type Refusal } from '../../core/kernel/refusal';
+import { fail, ok, type Result } from '../../core/kernel/result';
 import { cellText } from '../../core/record/cell-text';
 import type { RecordEdit } from '../../core/record/edit';
 import type { Column } from '../../core/table/model';
@@ -39,21 +40,81 @@ export async function rehearseForm(
   id: string,
   input: Rehearsing,
 ): Promise<Result<Rehearsed, Refusal>> {
+  const all = await rehearseAll(context, id, [input]);
+  if (!all.ok) return all;
+  const [one] = all.value;
+  return one === undefined ? fail(notFound('form')) : ok(one);
+}
+
+/** Several at once, each by itself: nothing that one writes is there for the next. */
+export async function rehearseAll(
+  context: Context,
+  id: string,
+  inputs: readonly Rehearsing[],
+): Promise<Result<Rehearsed[], Refusal>> {
   const looked = await asPerson({ person: context.person.id }, async (tx, catalogue) => {
-    const filled = await filledDraft(tx, catalogue, context, id, input);
-    if (!filled.ok) return filled;
-    const { draft, needsTables } = filled.value;
-    const tried =
-      filled.value.issues.length > 0 || needsTables
-        ? null
-        : await tryAs(tx, catalogue, context, filled.value, draft.release.id);
-    return ok({ ...filled.value, catalogue, tried });
+    const draft = await draftRelease(tx, catalogue, context, id);
+    if (!draft.ok) return draft;
+    if (needsTables(draft.value)) return ok(null);
+    const told: Rehearsed[] = [];
+    for (const input of inputs) {
+      const one = await rehearseOne(tx, catalogue, context, draft.value, input);
+      if (!one.ok) return one;
+      told.push(one.value);
+    }
+    return ok(told);
   });
   if (!looked.ok) return looked;
-  const { issues, needsTables, catalogue } = looked.value;
-  const made =
-    issues.length > 0 || !needsTables ? ok(looked.value.tried) : await tryWithTables(context, id, input);
-  return made.ok ? ok(rehearsed(catalogue, id, input, looked.value, made.value)) : made;
+  return looked.value === null ? rehearseWithTables(context, id, inputs) : ok(looked.value);
+}
+
+/** Whether what it writes to is not there yet as it is meant to be, or not open to it. */
+function needsTables({ live, plan, form }: DraftRelease): boolean {
+  const open = new Set(live === null ? [] : tablesOf(live.design).map((table) => table.id));
+  return plan.length > 0 || !tablesOf(form.design).every((table) => open.has(table.id));
+}
+
+/** In tables that the draft would make or change: they are made, written to, and put back. */
+async function rehearseWithTables(
+  context: Context,
+  id: string,
+  inputs: readonly Rehearsing[],
+): Promise<Result<Rehearsed[], Refusal>> {
+  return asOwner<Rehearsed[]>({ person: context.person.id }, async (tx) => {
+    // What others do in these tables must not wait for a rehearsal.
+    await impatient(tx);
+    return undone(tx, async (inner) => {
+      const there = await oneTableChangeAtATime(inner);
+      const draft = await draftRelease(inner, there, context, id);
+      if (!draft.ok) return draft;
+      const { form, plan, live, release } = draft.value;
+      const number = (live?.number ?? 0) + 1;
+      const releaseId = await makeRelease(inner, there, context, { form, plan, number });
+      const catalogue = await catalogueNow(inner);
+      const made = { ...draft.value, release: { ...release, id: releaseId } };
+      const told: Rehearsed[] = [];
+      for (const input of inputs) {
+        const one = await rehearseOne(inner, catalogue, context, made, input);
+        if (!one.ok) return one;
+        told.push({ ...one.value, changedTables: true });
+      }
+      return ok(told);
+    });
+  });
+}
+
+async function rehearseOne(
+  tx: Tx,
+  catalogue: Catalogue,
+  context: Context,
+  draft: DraftRelease,
+  input: Rehearsing,
+): Promise<Result<Rehearsed, Refusal>> {
+  const filled = await filledDraft(tx, catalogue, context, draft, input);
+  if (!filled.ok) return filled;
+  const { issues } = filled.value;
+  const written = issues.length > 0 ? null : await tryAs(tx, catalogue, context, filled.value);
+  return ok(rehearsed(catalogue, draft, input, filled.value, written));
 }
 
 interface Filled {
@@ -62,8 +123,6 @@ interface Filled {
   readonly as: Context;
   readonly issues: readonly Issue[];
   readonly path: readonly PathState[];
-  /** Whether what it writes to is not there yet, or not open to it. */
-  readonly needsTables: boolean;
 }
 
 /** The draft with the answers in it, worked out by what whoever rehearses may read. */
@@ -71,30 +130,21 @@ async function filledDraft(
   tx: Tx,
   catalogue: Catalogue,
   context: Context,
-  id: string,
+  draft: DraftRelease,
   { as, at, answers }: Rehearsing,
 ): Promise<Result<Filled, Refusal>> {
-  const draft = await draftRelease(tx, catalogue, context, id);
-  if (!draft.ok) return draft;
   const sender = rehearsing(catalogue, context, { as, at });
   if (!sender.ok) return sender;
-  const { live, plan, release } = draft.value;
-  const sheet = await sheetOf(tx, catalogue, sender.value, {
-    id: newUuid(),
-    release,
-    answers,
-    senderId: as,
-    use: 'new',
-  });
+  const { release } = draft;
+  const filled = { id: newUuid(), release, answers, senderId: as, use: 'new' as const };
+  const sheet = await sheetOf(tx, catalogue, sender.value, filled);
   const walked = pathOf(release.design.steps, as);
-  const open = new Set(live === null ? [] : tablesOf(live.design).map((table) => table.id));
   return ok({
-    draft: draft.value,
+    draft,
     sheet,
     as: sender.value,
     issues: [...sheetIssues(sheet), ...walked.issues],
     path: walked.states,
-    needsTables: plan.length > 0 || !tablesOf(release.design).every((table) => open.has(table.id)),
   });
 }
 
@@ -120,23 +170,21 @@ async function tryAs(
   tx: Tx,
   catalogue: Catalogue,
   { person, now }: Context,
-  { sheet, as, draft }: Filled,
-  releaseId: string,
+  { sheet, as, draft: { form, release } }: Filled,
 ): Promise<Written> {
   const id = newUuid(now.getTime());
   const answers = sheet.answers();
   return undone(tx, async (inner) => {
     await insertSubmission(inner, {
       id,
-      formId: draft.form.id,
-      releaseId,
+      formId: form.id,
+      releaseId: release.id,
       state: 'draft',
       senderId: person.id,
       answers,
       createdAt: now,
       updatedAt: now,
     });
-    const release = { ...draft.release, id: releaseId };
     const submission = { id, release, answers, senderId: as.person.id, of: null, number: NO_NUMBER };
     return tryWriting(inner, catalogue, as, { sheet, changing: null }, submission);
   });
@@ -144,37 +192,11 @@ async function tryAs(
 
 const NO_NUMBER = '…';
 
-/** In tables that the draft would make or change: they are made, written to, and put back. */
-async function tryWithTables(
-  context: Context,
-  id: string,
-  input: Rehearsing,
-): Promise<Result<Written, Refusal>> {
-  return asOwner<Written>({ person: context.person.id }, async (tx) => {
-    // What others do in these tables must not wait for a rehearsal.
-    await impatient(tx);
-    return undone(tx, async (inner) => {
-      const there = await oneTableChangeAtATime(inner);
-      const draft = await draftRelease(inner, there, context, id);
-      if (!draft.ok) return draft;
-      const { form, plan, live } = draft.value;
-      const releaseId = await makeRelease(inner, there, context, {
-        form,
-        plan,
-        number: (live?.number ?? 0) + 1,
-      });
-      const catalogue = await catalogueNow(inner);
-      const filled = await filledDraft(inner, catalogue, context, id, input);
-      return filled.ok ? ok(await tryAs(inner, catalogue, context, filled.value, releaseId)) : filled;
-    });
-  });
-}
-
 function rehearsed(
   catalogue: Catalogue,
-  form: string,
+  { form, live, release }: DraftRelease,
   { as }: Rehearsing,
-  { draft, sheet, issues, path, needsTables }: Filled,
+  { sheet, issues, path }: Filled,
   written: Written | null,
 ): Rehearsed {
   const name = (person: string): string => catalogue.people.get(person)?.name ?? 'Somebody no longer here';
@@ -184,14 +206,15 @@ function rehearsed(
       code: one.code,
       sentence: issueSentence(one),
     })),
-    mayFill: mayForm(catalogue, as, 'fill', form),
-    steps: draft.release.design.steps.map(({ id, label }, i) => ({
+    mayFill: live === null ? null : mayForm(catalogue, as, 'fill', form.id),
+    steps: release.design.steps.map(({ id, label }, i) => ({
       id,
       label,
       asked: (path[i]?.asked ?? []).map(name),
     })),
+    checks: checkOutcomes(sheet).map(({ check, row, came }) => ({ id: check.id, row, came })),
     records: written === null || written.issues.length > 0 ? [] : recordsOf(sheet, written.edits),
-    changedTables: needsTables,
+    changedTables: false,
   };
 }
 

@@ -12,6 +12,7 @@ import {
 } from 'drizzle-orm/pg-core';
 import type { Answers } from '../../../core/form/answers';
 import type { FormDesign } from '../../../core/form/design';
+import type { Rehearsed } from '../../../core/form/rehearsed';
 import type { SubmissionState } from '../../../core/approval/path';
 
 import { slate, at, made } from './base';
@@ -108,6 +109,31 @@ export const formRelease = slate.table(
     formVersion: integer('form_version').notNull(),
   },
   (t) => [uniqueIndex('form_release_number').on(t.formId, t.number)],
+);
+
+/** Answers that are rehearsed again before each release, with what they came to when they were kept. */
+export const formExample = slate.table(
+  'form_example',
+  {
+    id: uuid('id').primaryKey(),
+    formId: uuid('form_id')
+      .notNull()
+      .references(() => form.id, { onDelete: 'cascade' }),
+    label: text('label').notNull(),
+    /** As whom it is rehearsed. */
+    senderId: uuid('sender_id')
+      .notNull()
+      .references(() => person.id),
+    /** ISO date-time of the workspace's zone at which it is rehearsed, however late it is by now. */
+    moment: text('moment').notNull(),
+    answers: jsonb('answers').$type<Answers>().notNull(),
+    outcome: jsonb('outcome').$type<Rehearsed>().notNull(),
+    keptBy: uuid('kept_by')
+      .notNull()
+      .references(() => person.id),
+    ...made,
+  },
+  (t) => [index('form_example_form').on(t.formId)],
 );
 
 /** The tables a release writes to and picks from: what a colleague who fills it needs, and no more. */
