@@ -5,7 +5,14 @@ import { formDesign } from './stored/form-design';
 
 const version = z.number().int().min(0).max(2_000_000_000);
 
-export const newForm = z.object({ id: z.uuid(), title: z.string().trim().min(1).max(limits.label) }).strict();
+/** A new form, or one like another. */
+export const newForm = z
+  .object({
+    id: z.uuid(),
+    title: z.string().trim().min(1).max(limits.label),
+    like: z.uuid().optional(),
+  })
+  .strict();
 export const formOfTable = z.object({ id: z.uuid() }).strict();
 export const editForm = z.object({ version, design: formDesign }).strict();
 export const readImpact = z.object({ must: z.string().min(1).max(4_000), on: z.string().max(40) }).strict();
@@ -17,6 +24,9 @@ export const lineInHand = z
       .nullable(),
   })
   .strict();
+/** 0, which no release has, for what is no number. */
+export const releaseNumber = (text: string | undefined): number =>
+  /^\d{1,6}$/.test(text ?? '') ? Number(text) : 0;
 export const releaseForm = z
   .object({
     version,

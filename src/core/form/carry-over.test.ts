@@ -4,7 +4,6 @@ import { describe, expect, it } from 'vitest';
 import { unknownAnswers, type Answers, type Raw } from './answers';
 import { carriedOver, type ShowAnswer } from './carry-over';
 import { isField, type FieldQuestion, type FormDesign, type Question } from './design';
-import { takenOut } from './taken-out';
 
 const base = (id: string) => ({ id, key: id, label: `Question ${id}`, hint: '', required: false });
 const text = (id: string): FieldQuestion => ({ ...base(id), kind: 'text', long: false });
@@ -128,11 +127,6 @@ describe('a draft that goes on under another release', () => {
         { label: 'Why so many?', text: 'It rained' },
       ],
     });
-    expect(takenOut(from, to)).toMatchObject({
-      questions: [{ id: 'y' }, { id: 'h' }, { id: 'z' }],
-      checks: [],
-    });
-    expect(takenOut(from, form([rows('g', text('x'))])).checks).toEqual([check]);
     expect(carriedOver(from, from, given, show, checksIn(from, new Map()))).toEqual({
       answers: given,
       left: [],

@@ -144,6 +144,19 @@ export async function listReleases(
     .orderBy(desc(formRelease.number));
 }
 
+export async function releaseNumbered(
+  tx: Tx,
+  catalogue: Catalogue,
+  formId: string,
+  number: number,
+): Promise<ReleaseRow | null> {
+  const rows = await tx
+    .select()
+    .from(formRelease)
+    .where(and(eq(formRelease.formId, formId), eq(formRelease.number, number)));
+  return withLists(catalogue, rows)[0] ?? null;
+}
+
 export async function insertRelease(
   tx: Tx,
   row: typeof formRelease.$inferInsert,

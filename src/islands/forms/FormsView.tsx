@@ -4,6 +4,7 @@ import type { FormsData } from '../../contract/answers-from-server';
 import { newUuid } from '../../core/kernel/ids';
 import { call } from '../kit/call';
 import { when } from '../kit/when';
+import { TakeIn } from './TakeIn';
 
 /** Every form, and the place where a new one begins. */
 export default function FormsView({ initial }: { initial: FormsData }) {
@@ -54,6 +55,7 @@ export default function FormsView({ initial }: { initial: FormsData }) {
         </section>
         <aside id="margin" className="margin-pane" aria-labelledby="new">
           <NewForm />
+          <TakeIn />
         </aside>
       </div>
     </>

@@ -2,12 +2,13 @@ import { CircleCheck, ExternalLink, Rocket } from '../kit/icons';
 import { useState } from 'react';
 import type { Problem } from '../../contract/answers-from-server';
 import { groupsOf, questionsOf } from '../../core/form/design';
-import { takenOut } from '../../core/form/taken-out';
 import { changeSentence } from '../../core/wording/change-sentence';
 import { call } from '../kit/call';
-import { when } from '../kit/when';
 import { useWho, Who } from '../kit/Who';
 import { wordsOf } from '../kit/who-grants';
+import { Different } from './Different';
+import { InAndOut } from './InAndOut';
+import { Releases } from './Releases';
 import { Things } from './Things';
 import { usePlan } from './StoreFace';
 import type { Workbench } from './use-workbench';
@@ -46,31 +47,6 @@ function ShownToAll({ bench }: { bench: Workbench }) {
             <li key={question.id}>
               {shown.length === 0 ? 'The number' : shown.map(({ label }) => label).join(', ')} of every record
               of <strong>{table?.label ?? 'a table that is not there'}</strong>, for {question.label}
-            </li>
-          );
-        })}
-      </ul>
-    </>
-  );
-}
-
-/** What colleagues were asked until now and are not any more; checks go with the question they stood at. */
-function Gone({ bench }: { bench: Workbench }) {
-  const { released } = bench.data;
-  const { questions, checks } =
-    released === null ? { questions: [], checks: [] } : takenOut(released, bench.design);
-  if (questions.length === 0) return null;
-  return (
-    <>
-      <h3 className="mb-1 font-sans text-[15px]">What is no longer asked</h3>
-      <ul className="mb-3 grid gap-1 text-[14px]">
-        {questions.map((question) => {
-          const lost = checks.filter(({ on }) => on === question.id);
-          return (
-            <li key={question.id}>
-              <s>{question.label}</s>
-              {lost.length > 0 &&
-                `, and with it the ${lost.length === 1 ? 'check' : 'checks'} ${lost.map(({ message }) => `“${message}”`).join(', ')}`}
             </li>
           );
         })}
@@ -143,7 +119,7 @@ export function ReleaseFace({ bench, goTo }: FaceProps) {
                 </ol>
               </>
             )}
-            <Gone bench={bench} />
+            <Different bench={bench} />
             <WorstCase bench={bench} />
             <ShownToAll bench={bench} />
             {!nothing && (
@@ -194,23 +170,8 @@ export function ReleaseFace({ bench, goTo }: FaceProps) {
               : null
           }
         />
-        <section className="margin-part">
-          <h2 className="margin-title">Releases</h2>
-          {bench.data.releases.length === 0 && (
-            <p className="quiet">None yet. Nobody but you sees this form.</p>
-          )}
-          <ol className="grid gap-1.5">
-            {bench.data.releases.map(({ number, at, by }) => (
-              <li key={number} className="text-[14px]">
-                <strong>Release {number}</strong>
-                {number === newest?.number && ' · live'}
-                <span className="quiet block">
-                  {by}, {when(at)}
-                </span>
-              </li>
-            ))}
-          </ol>
-        </section>
+        <Releases bench={bench} />
+        <InAndOut bench={bench} />
       </aside>
     </div>
   );

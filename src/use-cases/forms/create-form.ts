@@ -1,4 +1,5 @@
-import { may } from '../../core/catalogue/catalogue';
+import { may, type Catalogue } from '../../core/catalogue/catalogue';
+import { freshCopy } from '../../core/form/change/fresh-copy';
 import { firstForm } from '../../core/form/first-form';
 import { keyFor } from '../../core/form/key';
 import type { FormDesign } from '../../core/form/design';
@@ -10,11 +11,12 @@ import { insertForm, readForm } from '../../data/system/forms';
 import { tableKeysTaken } from '../../data/runtime/tables/tables';
 import { asPerson } from '../../data/transaction';
 import { designer, type Context } from '../workspace/asking';
+import { designedForm } from './edit-form';
 
 /** Makes an empty form with the id its maker chose, so that a repeat makes nothing twice. */
 export async function createForm(
   context: Context,
-  input: { id: string; title: string },
+  input: { id: string; title: string; like?: string | undefined },
 ): Promise<Result<{ id: string }, Refusal>> {
   const who = designer(context);
   if (!who.ok) return who;
@@ -23,11 +25,12 @@ export async function createForm(
     const taken = new Set([...catalogue.forms.values()].map(({ key }) => key));
     const wanted = keyFor(input.title, taken, 'form');
     const tables = new Set(await tableKeysTaken(tx, [wanted]));
-    const design = emptyDesign(
-      input.title,
-      keyFor(input.title, new Set([...taken, ...tables]), 'form'),
-      context.now,
-    );
+    const key = keyFor(input.title, new Set([...taken, ...tables]), 'form');
+    const like = input.like === undefined ? null : await designedForm(tx, catalogue, context, input.like);
+    if (like !== null && !like.ok) return like;
+    const empty = emptyDesign(input.title, key, context.now);
+    const design =
+      like === null ? empty : { ...likeness(like.value.design, catalogue, context), title: input.title };
     await insertForm(tx, {
       id: input.id,
       key: wanted,
@@ -65,7 +68,21 @@ export async function createFormOf(
   });
 }
 
-function emptyDesign(title: string, key: string, now: Date): FormDesign {
+/** The same form anew, which writes to tables of its own. */
+export function likeness(
+  design: FormDesign,
+  catalogue: Pick<Catalogue, 'tables' | 'forms'>,
+  { now }: Context,
+): FormDesign {
+  const taken = new Set([...catalogue.tables.values(), ...catalogue.forms.values()].map(({ key }) => key));
+  return freshCopy(design, newShortId, (table) => {
+    const key = keyFor(table.key, taken, 'rows');
+    taken.add(key);
+    return { ...table, id: newUuid(now.getTime()), key };
+  });
+}
+
+export function emptyDesign(title: string, key: string, now: Date): FormDesign {
   return {
     format: 1,
     title,

@@ -9,6 +9,7 @@ import {
   type TableTarget,
 } from '../design';
 import { keysTaken } from '../edit';
+import { withIds } from './fresh-copy';
 import { keyFor } from '../key';
 
 /** Where a question can stand: in a section, or as a column of repeating rows. */
@@ -164,10 +165,6 @@ export function dissolveSection(design: FormDesign, id: string): FormDesign {
       ),
   };
 }
-
-/** Ids in stored text are words; those of `ids` become the ones they stand for. */
-const withIds = (text: string, ids: ReadonlyMap<string, string>): string =>
-  text.replace(/"(?:\\.|[^"\\])*"|\b[a-z][a-z0-9]+\b/g, (word) => ids.get(word) ?? word);
 
 /** A second one right behind it, with its columns, its totals and the checks on it. Gives the design and the id of the copy. */
 export function duplicateQuestion(

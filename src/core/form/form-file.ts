@@ -1,0 +1,114 @@
+import type { Catalogue } from '../catalogue/catalogue';
+import { PEOPLE } from '../expression/type';
+import type { Table } from '../table/model';
+import { reidentified } from './change/fresh-copy';
+import { allQuestions, type FormDesign } from './design';
+
+/** A form as it is taken out of one workspace and into another: its design, and by what the tables and people it names are known again. */
+export interface FormFile {
+  readonly format: 'tidy-slate-form';
+  readonly version: 1;
+  readonly design: FormDesign;
+  readonly tables: readonly NamedTable[];
+  readonly people: readonly { readonly id: string; readonly email: string; readonly name: string }[];
+}
+
+export interface NamedTable {
+  readonly id: string;
+  readonly key: string;
+  readonly label: string;
+  readonly columns: readonly { readonly id: string; readonly key: string }[];
+}
+
+export function formFile(
+  design: FormDesign,
+  { tables, people }: Pick<Catalogue, 'tables' | 'people'>,
+): FormFile {
+  const picked = new Set(allQuestions(design).flatMap((one) => (one.kind === 'lookup' ? [one.table] : [])));
+  const asked = new Set(design.steps.flatMap((step) => step.people));
+  return {
+    format: 'tidy-slate-form',
+    version: 1,
+    design,
+    tables: [...tables.values()]
+      .filter(({ id }) => picked.has(id))
+      .map(({ id, key, label, columns }) => ({ id, key, label, columns: columns.map(namedColumn) })),
+    people: [...people.values()]
+      .filter(({ id }) => asked.has(id))
+      .map(({ id, email, name }) => ({ id, email, name })),
+  };
+}
+
+const namedColumn = ({ id, key }: { readonly id: string; readonly key: string }) => ({ id, key });
+
+/** What a form from elsewhere names and this workspace does not have. */
+export interface Unknown {
+  readonly tables: readonly string[];
+  readonly people: readonly string[];
+}
+
+/**
+ * The design of a file with the tables and people of this workspace in place of those it names: the same where they have the same id, or else those with the
+ * same key and address. A lookup of a table that is not here has to be given one; people who are not here are asked no more.
+ */
+export function designOfFile(
+  { design, tables, people }: FormFile,
+  here: Pick<Catalogue, 'tables' | 'people' | 'lists'>,
+): { design: FormDesign; unknown: Unknown } {
+  const found = tables.map((table) => ({ table, own: tableHere(table, here.tables) }));
+  const met = people.map((one) => ({
+    one,
+    own: here.people.get(one.id) ?? [...here.people.values()].find(({ email }) => email === one.email),
+  }));
+  const ids = new Map<string, string>([
+    ...found.flatMap(({ table, own }) => (own === undefined ? [] : columnIds(table, own))),
+    ...met.flatMap(({ one, own }) => (own === undefined ? [] : [[one.id, own.id] as const])),
+  ]);
+  const known = reidentified(design, ids);
+  return {
+    design: withoutUnknown(known, here),
+    unknown: {
+      tables: found.filter(({ own }) => own === undefined).map(({ table }) => table.label),
+      people: met.filter(({ own }) => own === undefined).map(({ one }) => one.name),
+    },
+  };
+}
+
+const tableHere = ({ id, key }: NamedTable, tables: ReadonlyMap<string, Table>): Table | undefined =>
+  tables.get(id) ?? [...tables.values()].find((table) => table.key === key);
+
+const columnIds = (table: NamedTable, own: Table): (readonly [string, string])[] =>
+  table.id === own.id
+    ? []
+    : [
+        [table.id, own.id],
+        ...table.columns.flatMap(({ id, key }) => {
+          const column = own.columns.find((one) => one.key === key);
+          return column === undefined ? [] : [[id, column.id] as const];
+        }),
+      ];
+
+function withoutUnknown(
+  design: FormDesign,
+  { tables, people, lists }: Pick<Catalogue, 'tables' | 'people' | 'lists'>,
+): FormDesign {
+  const settled = <Q extends object>(question: Q): Q => ({
+    ...question,
+    ...('list' in question &&
+      !lists.has((question.list as { id?: string } | undefined)?.id ?? '') && { list: undefined }),
+    ...('show' in question &&
+      'table' in question &&
+      question.table !== PEOPLE &&
+      !tables.has(String(question.table)) && { table: '', show: [], where: undefined }),
+  });
+  return {
+    ...design,
+    sections: design.sections.map((section) => ({
+      ...section,
+      questions: section.questions.map((one) =>
+        one.kind === 'rows' ? { ...one, columns: one.columns.map(settled) } : settled(one),
+      ),
+    })),
+    steps: design.steps.map((step) => ({ ...step, people: step.people.filter((id) => people.has(id)) })),
+  };
+}

@@ -1,0 +1,94 @@
+import { useRef, useState } from 'react';
+import { newUuid } from '../../core/kernel/ids';
+import { call } from '../kit/call';
+import { FileInput } from '../kit/icons';
+
+interface TakenIn {
+  readonly id: string;
+  readonly unknown: { readonly tables: readonly string[]; readonly people: readonly string[] };
+  readonly notAsked: readonly { readonly path: string; readonly why: 'nested' | 'no-type' }[];
+}
+
+/** A form from a file: one that was taken out of a workspace, or a JSON Schema of what is to be asked. */
+export function TakeIn() {
+  const input = useRef<HTMLInputElement>(null);
+  const [trouble, setTrouble] = useState('');
+  const [taken, setTaken] = useState<TakenIn | null>(null);
+  const bring = async (chosen: File | undefined) => {
+    if (chosen === undefined) return;
+    setTrouble('');
+    setTaken(null);
+    const file = await parsed(chosen);
+    if (file === null) return setTrouble(`${chosen.name} is no JSON, so there is no form in it.`);
+    const made = await call<TakenIn>('POST', '/api/forms/file', { id: newUuid(), file }).catch(() => null);
+    if (made === null) return setTrouble('The server cannot be reached; nothing was made.');
+    if (!made.ok)
+      return setTrouble(
+        [made.error.title, ...(made.error.issues ?? []).map(({ sentence }) => sentence)].join('. '),
+      );
+    const { unknown, notAsked } = made.value;
+    if (unknown.tables.length + unknown.people.length + notAsked.length === 0)
+      return location.assign(`/forms/${made.value.id}`);
+    setTaken(made.value);
+  };
+  return (
+    <section className="margin-part" aria-labelledby="take-in">
+      <h2 id="take-in" className="margin-title">
+        <FileInput size={16} aria-hidden />
+        From a file
+      </h2>
+      <p className="quiet mb-2">A form taken out of a workspace, or a JSON Schema of what it is to ask.</p>
+      <input
+        ref={input}
+        type="file"
+        accept="application/json,.json"
+        aria-label="File of a form"
+        className="sr-only"
+        tabIndex={-1}
+        onChange={({ target }) => {
+          void bring(target.files?.[0]);
+          target.value = '';
+        }}
+      />
+      <button type="button" className="button" onClick={() => input.current?.click()}>
+        Choose a file
+      </button>
+      <div role="alert">{trouble !== '' && <p className="trouble">{trouble}</p>}</div>
+      {taken !== null && <Left taken={taken} />}
+    </section>
+  );
+}
+
+function Left({ taken }: { taken: TakenIn }) {
+  return (
+    <div role="status" className="mt-2 text-[14px]">
+      <p className="font-semibold">The form is made. This had no place in it:</p>
+      <ul className="mb-2 list-disc pl-5">
+        {taken.unknown.tables.map((label) => (
+          <li key={label}>the table {label}, which is not here: give its lookups another</li>
+        ))}
+        {taken.unknown.people.map((name) => (
+          <li key={name}>{name}, who is not here and is asked no more</li>
+        ))}
+        {taken.notAsked.map(({ path, why }) => (
+          <li key={path}>
+            <code className="font-mono">{path}</code>,{' '}
+            {why === 'nested' ? 'which is an object or list within another' : 'whose type is not said'}
+          </li>
+        ))}
+      </ul>
+      <a className="button button-dark" href={`/forms/${taken.id}`}>
+        Go to the form
+      </a>
+    </div>
+  );
+}
+
+async function parsed(file: File): Promise<object | null> {
+  try {
+    const value: unknown = JSON.parse(await file.text());
+    return typeof value === 'object' && value !== null && !Array.isArray(value) ? value : null;
+  } catch {
+    return null;
+  }
+}
