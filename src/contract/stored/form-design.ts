@@ -15,6 +15,16 @@ const carry = z
   .object({ lookup: z.string().max(40), column: z.string().max(40), keep: z.enum(['copied', 'following']) })
   .strict()
   .optional();
+const begins = z
+  .discriminatedUnion('t', [
+    z
+      .object({ t: z.literal('value'), raw: z.union([z.string().max(1_000), z.boolean(), z.null()]) })
+      .strict(),
+    z.object({ t: z.literal('formula'), expression: z.string().max(4_000) }).strict(),
+    z.object({ t: z.literal('address') }).strict(),
+    z.object({ t: z.literal('last') }).strict(),
+  ])
+  .optional();
 const asked = {
   id,
   key,
@@ -28,6 +38,8 @@ const asked = {
   onChange: z.enum(['locked', 'hidden']).optional(),
   onNew: z.literal('hidden').optional(),
   requiredFor: z.enum(['new', 'change']).optional(),
+  begins,
+  hidden: z.literal(true).optional(),
 };
 const unit = z.string().max(40);
 const decimals = z.number().int().min(0).max(limits.decimals);

@@ -1,9 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import { design, world } from '../../../tests/support/designs';
 import { plainColumn, plainTable, type Column, type Table } from '../table/model';
-import { defaultAnswers } from './defaults';
-import { questionsOf, type FormDesign, type Question } from './design';
-import { replaceQuestion } from './edit';
+import { worldOf } from '../../../tests/support/workspace';
+import { beginningIssues, defaultAnswers } from './defaults';
+import { questionsOf, type Beginning, type FieldQuestion, type FormDesign, type Question } from './design';
+import { asKind, replaceQuestion, type AskedKind } from './edit';
 
 /** What a new sheet and a new row begin with: what the columns they are kept in have as their default. */
 const column = (id: string, kind: Column['kind'], preset: string): Column => ({
@@ -58,5 +59,63 @@ describe('a new sheet', () => {
     expect(begins([column('qtrseen', 'text', '"x"')]).answers.values).toEqual({ qtrseen: 'x' });
     expect(begins([column('qtrseen', 'text', '"x"')], [], carried).answers.values).toEqual({});
     expect(defaultAnswers(design, new Map(), world).answers.values).toEqual({});
+  });
+});
+
+describe('what a question begins with', () => {
+  const asked = (id: string, kind: AskedKind, begins: Beginning): FieldQuestion =>
+    ({
+      ...asKind({ id, key: id, label: id, hint: '', required: false }, kind, design.table),
+      begins,
+    }) as FieldQuestion;
+  const ines = {
+    id: '01900000-0000-7000-8000-000000000001',
+    name: 'Ines',
+    place: 'Plant records',
+    email: 'i@q.example',
+  };
+  const questions = [
+    asked('qvalue', 'whole', { t: 'value', raw: '3' }),
+    asked('qday', 'date', { t: 'formula', expression: 'today() + duration("P1D")' }),
+    asked('qplace', 'text', { t: 'formula', expression: 'sender.place' }),
+    asked('qwho', 'person', { t: 'formula', expression: 'sender' }),
+    asked('qhouse', 'text', { t: 'address' }),
+    asked('qyes', 'yes-no', { t: 'address' }),
+    asked('qlast', 'text', { t: 'last' }),
+  ];
+  const form = { ...design, sections: [{ id: 's', title: '', questions }], checks: [] };
+  const world = worldOf('2026-11-23T10:00:00', ines);
+
+  it('is a value, what an expression gives, what the address says, or the last answer', () => {
+    const { answers } = defaultAnswers(form, new Map(), world, {
+      address: { qhouse: 'Fern house', qyes: 'yes', toString: 'x' },
+      last: { values: { qlast: 'as before', qvalue: '9' }, rows: {}, reasons: {} },
+    });
+    expect(answers.values).toEqual({
+      qvalue: '3',
+      qday: '2026-11-24',
+      qplace: 'Plant records',
+      qwho: ines.id,
+      qhouse: 'Fern house',
+      qyes: true,
+      qlast: 'as before',
+    });
+    expect(defaultAnswers(form, new Map(), world).answers.values).not.toHaveProperty('qhouse');
+  });
+
+  it('is told where it cannot be read, or a hidden answer would stay empty', () => {
+    expect(questions.flatMap(beginningIssues)).toEqual([]);
+    const wrong = [
+      asked('qa', 'whole', { t: 'value', raw: 'three' }),
+      asked('qb', 'date', { t: 'formula', expression: 'sender.place' }),
+      asked('qc', 'text', { t: 'formula', expression: 'sender.plcae' }),
+      { ...asked('qd', 'text', { t: 'last' }), begins: undefined, hidden: true as const, required: true },
+    ];
+    expect(wrong.map((one) => beginningIssues(one)[0]?.code)).toEqual([
+      'not-a-number',
+      'result-type',
+      'unknown-column',
+      'hidden-empty',
+    ]);
   });
 });

@@ -15,6 +15,7 @@ import {
   type RowsQuestion,
   type TableTarget,
 } from './design';
+import { beginningIssues } from './defaults';
 import { isKey, isPrefix, isReservedKey } from './key';
 import { choiceIssues, labelIssues } from './label-issues';
 import { formulaPath } from './formula';
@@ -77,7 +78,7 @@ function questionIssues(question: Question, tables: TablesById): Issue[] {
   return question.kind === 'rows'
     ? [...own, ...groupIssues(question, tables)]
     : isField(question)
-      ? [...own, ...fieldIssues(question, tables)]
+      ? [...own, ...fieldIssues(question, tables), ...beginningIssues(question)]
       : question.text.trim() === ''
         ? [issue('text-missing', [question.id])]
         : [];

@@ -1,4 +1,5 @@
 import type { Check, ExistingCheck } from '../check/check';
+import type { Raw } from './answers';
 import type { ColumnChoice, ListName } from '../table/model';
 
 /**
@@ -61,9 +62,23 @@ interface Asked {
   readonly onChange?: 'locked' | 'hidden' | undefined;
   /** Where a new record is made: not asked. Left out, asked. */
   readonly onNew?: 'hidden' | undefined;
+  /** What stands there when a new sheet is begun. Left out, the default of its column. */
+  readonly begins?: Beginning | undefined;
+  /** It is not shown to whoever fills it: it fills itself, by what it begins with or is calculated from. */
+  readonly hidden?: true | undefined;
   /** The use of the form in which it is required, where it is not in both. */
   readonly requiredFor?: Use | undefined;
 }
+
+/**
+ * `value`: as it would be typed. `formula`: FEEL as stored text, worked out when the sheet is opened, of what is known then: the day, and who opens it.
+ * `address`: what stands in the address under the question's key. `last`: what whoever opens it answered the last time.
+ */
+export type Beginning =
+  | { readonly t: 'value'; readonly raw: Raw }
+  | { readonly t: 'formula'; readonly expression: string }
+  | { readonly t: 'address' }
+  | { readonly t: 'last' };
 
 /**
  * Brings a column of a looked-up record along. `copied`: written into the answer when the record is picked, to be changed at will, and kept as

@@ -97,6 +97,7 @@ export interface DesignFacts {
   readonly 'starts-unread': With<'row' | 'label'>;
   readonly 'questions-missing': None;
   readonly 'text-missing': None;
+  readonly 'hidden-empty': None;
   readonly 'approver-missing': With<'step'>;
   readonly 'approver-unknown': With<'step'>;
   readonly 'check-message-missing': None;

@@ -150,6 +150,7 @@ function fieldWords({ list, id, field, before, after }: FieldChange, between: Be
 const settings: Readonly<Record<string, string>> = {
   again: 'setting whether the answer stays for the next one',
   asPicks: 'look',
+  begins: 'value it begins with',
   carry: 'value it takes from a lookup',
   column: 'column',
   columns: 'number of columns',
@@ -157,6 +158,7 @@ const settings: Readonly<Record<string, string>> = {
   default: 'starting value',
   distinct: 'rule which rows may be alike',
   gives: 'kind of result',
+  hidden: 'setting whether it is shown',
   least: 'least number of rows',
   long: 'length',
   misfit: 'rule what becomes of a pick that fits no more',

@@ -1,9 +1,11 @@
-import { useId, useMemo, useState } from 'react';
+import { useEffect, useId, useMemo, useRef, useState } from 'react';
+import { flushSync } from 'react-dom';
 import { read } from '../../core/expression/read';
 import { toShown, toStored } from '../../core/expression/stored-text';
 import type { Scope } from '../../core/expression/type';
 import { issueSentence } from '../../core/wording/issue-sentence';
 import { pickables } from '../../core/check/pick';
+import type { Editor } from './expression-editor';
 
 interface Props {
   readonly label: string;
@@ -26,20 +28,30 @@ export function ExpressionInput({ label, stored, scope, onChange, own, example =
     setTyped(next);
     onChange(toStored(next, scope));
   };
+  const { place, insert, isThere } = useEditor({
+    label,
+    text,
+    scope,
+    own,
+    example,
+    onChange: change,
+    onBlur: () => setTyped(null),
+  });
   return (
-    <div>
-      <textarea
-        aria-label={label}
-        aria-describedby={id}
-        aria-invalid={!result.ok && text.trim() !== ''}
-        rows={2}
-        spellCheck={false}
-        className="box bg-slate-50 font-mono text-[14px]"
-        value={text}
-        onChange={(event) => change(event.target.value)}
-        onBlur={() => setTyped(null)}
-        placeholder={example}
-      />
+    <div data-own-undo>
+      <div ref={place} />
+      {!isThere && (
+        <textarea
+          aria-label={label}
+          aria-describedby={id}
+          data-likeness
+          readOnly
+          rows={2}
+          className="box bg-slate-50 font-mono text-[14px]"
+          value={text}
+          placeholder={example}
+        />
+      )}
       <div id={id} aria-live="polite">
         {!result.ok &&
           text.trim() !== '' &&
@@ -61,7 +73,7 @@ export function ExpressionInput({ label, stored, scope, onChange, own, example =
               key={one.text}
               type="button"
               className="name min-h-[24px] min-w-[24px] text-[13px]"
-              onClick={() => change(`${text}${text === '' || text.endsWith(' ') ? '' : ' '}${one.text}`)}
+              onClick={() => insert(one.text)}
             >
               {one.text}
             </button>
@@ -69,4 +81,40 @@ export function ExpressionInput({ label, stored, scope, onChange, own, example =
       </p>
     </div>
   );
+}
+
+type Ports = Parameters<typeof import('./expression-editor').expressionEditor>[1];
+
+/** The editor is fetched when the first expression is shown; until then the text can be read. */
+function useEditor(ports: Ports) {
+  const place = useRef<HTMLDivElement>(null);
+  const editor = useRef<Editor | null>(null);
+  const [isThere, setThere] = useState(false);
+  const latest = useRef(ports);
+  useEffect(() => {
+    latest.current = ports;
+    editor.current?.useScope(ports.scope);
+    editor.current?.show(ports.text);
+  });
+  useEffect(() => {
+    let left = false;
+    void import('./expression-editor').then(({ expressionEditor }) => {
+      if (left || place.current === null) return;
+      // The likeness goes in the moment the editor comes: nobody ever finds two of them.
+      flushSync(() => setThere(true));
+      editor.current = expressionEditor(place.current, {
+        ...latest.current,
+        onChange: (text) => {
+          if (text !== latest.current.text) latest.current.onChange(text);
+        },
+        onBlur: () => latest.current.onBlur(),
+      });
+    });
+    return () => {
+      left = true;
+      editor.current?.end();
+      editor.current = null;
+    };
+  }, []);
+  return { place, insert: (text: string) => editor.current?.insert(text), isThere };
 }

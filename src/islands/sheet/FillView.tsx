@@ -102,6 +102,7 @@ function Fill({ data }: { data: SheetData }) {
         {/* What is typed while it is on its way would not be sent with it. */}
         <div inert={fill.sending}>
           <SheetSections
+            hides
             data={data}
             sheet={fill.sheet}
             line={(line) => <FillLine key={line.id} line={line} fill={fill} />}

@@ -2,17 +2,19 @@ import { useMemo, type ReactNode } from 'react';
 import type { SheetData } from '../../contract/sheet-from-server';
 import type { Line } from '../../core/form/design';
 import type { Sheet } from '../../core/form/sheet';
-import { askedLines, shownLines } from './sheet-model';
+import { askedLines, shownLines, withoutHidden } from './sheet-model';
 
 interface Props {
   readonly data: SheetData;
   readonly sheet: Sheet;
   readonly line: (line: Line) => ReactNode;
+  /** Left out, everything is shown; to whoever fills it, not what fills itself. */
+  readonly hides?: boolean;
 }
 
 /** The sections of a sheet in which anything is asked now, filled or looked at. */
-export function SheetSections({ data, sheet, line }: Props) {
-  const lines = useMemo(() => shownLines(data), [data]);
+export function SheetSections({ data, sheet, line, hides = false }: Props) {
+  const lines = useMemo(() => (hides ? withoutHidden(shownLines(data)) : shownLines(data)), [data, hides]);
   return data.design.sections
     .map((section) => ({ section, asked: askedLines(lines.get(section.id), sheet) }))
     .filter(({ asked }) => asked.length > 0)

@@ -56,6 +56,17 @@ export function shownLines({ design, record }: SheetData): ReadonlyMap<string, r
   );
 }
 
+/** What is left for somebody to fill: nothing that fills itself. */
+export const withoutHidden = (
+  lines: ReadonlyMap<string, readonly Line[]>,
+): ReadonlyMap<string, readonly Line[]> =>
+  new Map(
+    [...lines].map(([section, list]) => [
+      section,
+      list.map((line) => ({ ...line, questions: line.questions.filter(({ hidden }) => hidden !== true) })),
+    ]),
+  );
+
 /** The lines of a section that are asked now, each with those of its questions that are. */
 export const askedLines = (lines: readonly Line[] | undefined, sheet: Sheet): Line[] =>
   (lines ?? [])

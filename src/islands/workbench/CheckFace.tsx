@@ -7,6 +7,7 @@ import { allQuestions, groupsOf, isField, questionsOf, type RowsQuestion } from 
 import { checksOfTables } from '../../core/form/checks-of-tables';
 import { tableScope } from '../../core/record/table-scope';
 import { replaceCheck } from '../../core/form/edit';
+import { counted } from '../../core/wording/numbers';
 import { issueSentence } from '../../core/wording/issue-sentence';
 import { AddCheckLine } from '../kit/AddCheckLine';
 import { ExpressionInput } from '../kit/ExpressionInput';
@@ -72,7 +73,7 @@ export function CheckFace({ bench }: FaceProps) {
                     <Equal size={14} aria-hidden />
                     Calculates
                   </span>{' '}
-                  <span className="quiet">to {one.decimals} decimals, half up</span>
+                  <span className="quiet">to {counted(one.decimals, 'decimal')}, half up</span>
                 </p>
               </div>
             </li>

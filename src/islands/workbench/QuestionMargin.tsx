@@ -11,6 +11,7 @@ import { Sentence, Word } from '../kit/Sentence';
 import { addCheck } from './add-check';
 import { duplicateLine, moveLine, tableForRows, takeOut } from './line-edits';
 import { columnKindChoices, kindChoices } from '../../core/wording/kind-words';
+import { BeginningSettings } from './BeginningSettings';
 import { QuestionSettings } from './QuestionSettings';
 import { ByUse, RequiredFor } from './ByUse';
 import type { Workbench } from './use-workbench';
@@ -101,6 +102,9 @@ export function QuestionMargin({ bench }: { bench: Workbench }) {
           />
           The answer stays for the next one that is filled right after
         </label>
+      )}
+      {group === null && isField(question) && question.kind !== 'files' && question.kind !== 'choices' && (
+        <BeginningSettings bench={bench} question={question} change={change} />
       )}
       <AskedWhen bench={bench} question={question} change={change} />
       {!isText && <ByUse question={question} inGroup={group !== null} change={change} />}

@@ -49,6 +49,7 @@ export function QuestionPreview({ bench, question }: { bench: Workbench; questio
             <span className="shrink-0 font-mono text-[13px] text-slate-600">{question.key}</span>
           )}
         </span>
+        {question.hidden === true && <span className="quiet block">hidden, and fills itself</span>}
         {question.askWhen !== undefined && (
           <span className="quiet block break-words">
             asked only while{' '}

@@ -158,6 +158,7 @@ function Rehearsal({ bench, data }: { bench: Workbench; data: SheetData }) {
     <div className="sheet-frame rounded-t-none!">
       <div>
         <SheetSections
+          hides
           data={data}
           sheet={sheet}
           line={(line) => <FillLine key={line.id} line={line} fill={fill} />}

@@ -119,7 +119,6 @@ export function ReleaseFace({ bench, goTo }: FaceProps) {
                 </ol>
               </>
             )}
-            <Different bench={bench} />
             <WorstCase bench={bench} />
             <ShownToAll bench={bench} />
             {!nothing && (
@@ -147,6 +146,7 @@ export function ReleaseFace({ bench, goTo }: FaceProps) {
             )}
           </>
         )}
+        {!nothing && <Different bench={bench} />}
         <div role="alert">
           {release.trouble !== null && (
             <div className="mt-3 rounded-md bg-rust-soft px-4 py-2 text-rust">

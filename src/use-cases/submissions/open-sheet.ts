@@ -2,7 +2,7 @@ import { formByKey, may, mayForm, type Catalogue } from '../../core/catalogue/ca
 import type { KnownPerson } from '../../core/expression/person';
 import type { SheetData, SubmissionData } from '../../contract/sheet-from-server';
 import { noAnswers, type Answers } from '../../core/form/answers';
-import { defaultAnswers } from '../../core/form/defaults';
+import { defaultAnswers, type KnownBefore } from '../../core/form/defaults';
 import { worldAt } from '../../core/workspace';
 import { fieldsOfForm, isTyped, type FormDesign } from '../../core/form/design';
 import { isUuid } from '../../core/kernel/ids';
@@ -15,6 +15,7 @@ import { deviceKey } from '../../data/secret';
 import { liveRelease, readRelease, type ReleaseRow } from '../../data/system/forms';
 import { linksAmong } from '../../data/system/links';
 import {
+  latestAnswers,
   openAsks,
   ownChangeOf,
   readEvents,
@@ -29,11 +30,20 @@ import { compiled } from './compiled-release';
 import { pickedRecords } from './pick-sources';
 import { mayChangeBy, mayViewBy, meetRecord, recordFor, recordOf, type RecordNow } from './record-in-change';
 
+interface NewSheet {
+  readonly after?: string | null;
+  /** What the address says besides, by the keys of questions. */
+  readonly address?: Readonly<Record<string, string>>;
+}
+
+const beginsWithLast = (design: FormDesign): boolean =>
+  fieldsOfForm(design).some((one) => one.begins?.t === 'last');
+
 /** The live release of a form, ready to be filled for the first time; `after` is the submission that whoever fills it has just sent. */
 export async function openNewSheet(
   context: Context,
   formKey: string,
-  after: string | null = null,
+  { after = null, address = {} }: NewSheet = {},
 ): Promise<Result<SheetData, Refusal>> {
   return asPerson({ person: context.person.id }, async (tx, catalogue) => {
     const form = formByKey(catalogue, formKey);
@@ -43,7 +53,10 @@ export async function openNewSheet(
     const sent = after === null ? null : await readSubmission(tx, after);
     const before = sent?.senderId === context.person.id && sent.formId === release.formId ? sent : null;
     const answers = before === null ? noAnswers : answersAgain(release.design, before.answers);
-    const opened = { formKey, release, answers, submission: null, record: null };
+    const last = beginsWithLast(release.design)
+      ? ((await latestAnswers(tx, context.person.id, release.formId, 1))[0] ?? null)
+      : null;
+    const opened = { formKey, release, answers, submission: null, record: null, known: { address, last } };
     const data = await sheetData(tx, catalogue, context, opened);
     return ok({ ...data, after: before?.number ?? null });
   });
@@ -128,6 +141,8 @@ interface Opened {
   readonly answers: Answers;
   readonly submission: SubmissionRow | null;
   readonly record: RecordNow | null;
+  /** Of a new sheet, what is known before anything is typed. */
+  readonly known?: KnownBefore;
 }
 
 /** All that a page needs of a release and what was answered in it. */
@@ -135,7 +150,7 @@ export async function sheetData(
   tx: Tx,
   catalogue: Catalogue,
   context: Context,
-  { formKey, release, answers: given, submission, record }: Opened,
+  { formKey, release, answers: given, submission, record, known }: Opened,
 ): Promise<SheetData> {
   await nowAsking(tx, { release: release.id });
   const { tables, workspace } = catalogue;
@@ -150,25 +165,26 @@ export async function sheetData(
   } = whatIsShown(catalogue, context, { release, answers: given, submission, record });
   const everybody = [...catalogue.people.values()];
   const sender = knownPerson(catalogue.people.get(submission?.senderId ?? '') ?? context.person);
-  const defaults = defaultAnswers(release.design, tables, worldAt(workspace, now, sender));
+  const defaults = defaultAnswers(release.design, tables, worldAt(workspace, now, sender), known);
   const people = everybody.map(({ id, name, place }) => ({ id, name, place }));
   const named = new Set([
     ...release.design.steps.flatMap((step) => step.people),
     context.person.id,
     submission?.senderId ?? context.person.id,
   ]);
+  const begun =
+    use === 'new' && submission === null
+      ? {
+          values: { ...defaults.answers.values, ...answers.values },
+          rows: { ...defaults.answers.rows, ...answers.rows },
+          reasons: answers.reasons,
+        }
+      : answers;
   return {
     formId: release.formId,
     formKey,
     design,
-    answers:
-      use === 'new' && submission === null
-        ? {
-            values: { ...defaults.answers.values, ...answers.values },
-            rows: { ...defaults.answers.rows, ...answers.rows },
-            reasons: answers.reasons,
-          }
-        : answers,
+    answers: begun,
     rowDefaults: defaults.rows,
     now,
     workspace,
@@ -177,7 +193,7 @@ export async function sheetData(
       tx,
       form,
       tables,
-      answers,
+      begun,
       earlier,
       inSheet?.now ?? null,
       inSheet?.base ?? null,
