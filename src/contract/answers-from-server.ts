@@ -3,6 +3,7 @@ import type { Facts } from '../core/kernel/issue';
 import type { Freshness } from '../core/link/link';
 import type { SubmissionState } from '../core/approval/path';
 import type { Picked } from '../core/check/pick-text';
+import type { Opening } from '../core/form/opening';
 import type { FormDesign } from '../core/form/design';
 import type { Facet } from '../core/record/facets';
 import type { Filterable } from '../core/record/filter';
@@ -95,6 +96,7 @@ export interface WorkbenchData {
   }[];
   /** As it was released last. */
   readonly released: FormDesign | null;
+  readonly opening: Opening;
   readonly tables: readonly Table[];
   readonly lists: readonly ChoiceList[];
   readonly people: readonly PersonName[];

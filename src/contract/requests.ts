@@ -24,6 +24,15 @@ export const lineInHand = z
       .nullable(),
   })
   .strict();
+const localMoment = z.string().regex(/^\d{4}-\d\d-\d\dT\d\d:\d\d$/);
+export const opening = z
+  .object({
+    closed: z.boolean(),
+    from: localMoment.nullable(),
+    until: localMoment.nullable(),
+    most: z.number().int().min(1).max(10_000_000).nullable(),
+  })
+  .strict();
 /** 0, which no release has, for what is no number. */
 export const releaseNumber = (text: string | undefined): number =>
   /^\d{1,6}$/.test(text ?? '') ? Number(text) : 0;

@@ -71,6 +71,11 @@ export const matrix: readonly Line[] = [
   { ask: 'GET /api/forms/{form}/answers-schema', gets: '401 403 403 403 200 200' },
   { ask: 'GET /api/forms/file', gets: '401 200 200 200 200 200' },
   { ask: 'POST /api/forms/file', body: { id: '{form}', file: {} }, gets: '401 403 403 403 200 200' },
+  {
+    ask: 'PUT /api/forms/{form}/opening',
+    body: { closed: false, from: null, until: null, most: null },
+    gets: '401 403 403 403 200 200',
+  },
   { ask: 'POST /api/forms/{form}/at', body: { line: 'qtrbed' }, gets: '401 403 403 403 200 200' },
   { ask: 'POST /api/forms/{form}/impact', body: { must: 'true', on: 'x' }, gets: '401 403 403 403 200 200' },
   { ask: 'POST /api/forms/{form}/release', body: { version: 999_999 }, gets: '401 403 403 403 409 409' },

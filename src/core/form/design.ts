@@ -1,5 +1,4 @@
 import type { Check, ExistingCheck } from '../check/check';
-import type { Raw } from './answers';
 import type { ColumnChoice, ListName } from '../table/model';
 
 /**
@@ -75,7 +74,7 @@ interface Asked {
  * `address`: what stands in the address under the question's key. `last`: what whoever opens it answered the last time.
  */
 export type Beginning =
-  | { readonly t: 'value'; readonly raw: Raw }
+  | { readonly t: 'value'; readonly raw: string | boolean | null }
   | { readonly t: 'formula'; readonly expression: string }
   | { readonly t: 'address' }
   | { readonly t: 'last' };

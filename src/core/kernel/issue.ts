@@ -98,6 +98,7 @@ export interface DesignFacts {
   readonly 'questions-missing': None;
   readonly 'text-missing': None;
   readonly 'hidden-empty': None;
+  readonly 'opening-order': None;
   readonly 'approver-missing': With<'step'>;
   readonly 'approver-unknown': With<'step'>;
   readonly 'check-message-missing': None;

@@ -42,7 +42,10 @@ export type ForbiddenReason =
   | 'own-submission'
   | 'origin'
   | 'sources'
-  | 'people';
+  | 'people'
+  | Shut;
+/** Why a form is open to nobody just now. */
+type Shut = 'form-closed' | 'form-not-yet' | 'form-over' | 'form-full';
 /** Why what somebody asks does not go with what is there now, and what is told of that. */
 interface StaleFacts {
   readonly 'design-changed': Told<'by'> & { readonly version?: number };

@@ -34,6 +34,11 @@ const forbiddenWords: Readonly<Record<Extract<Refusal, { kind: 'forbidden' }>['w
   'remove-records': 'You may not remove records of this table, so its bin is not for you',
   'design-table': 'This table is designed by others; ask them, or an administrator',
   fill: 'This form is not open to you',
+  'form-closed': 'This form is closed just now; what you typed is kept as a draft',
+  'form-not-yet': 'This form is not open yet',
+  'form-over': 'This form is closed: its time is over. What you typed is kept as a draft',
+  'form-full':
+    'This form is closed: as many as there may be have been sent. What you typed is kept as a draft',
   'change-by-form': 'Records are not changed by this form, or not by you; ask whoever looks after the table',
   see: 'This is not shown to you; ask its owner',
   'own-only': 'Only the sender may do this',

@@ -1,6 +1,7 @@
-import { and, asc, desc, eq, inArray, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, inArray, isNotNull, sql } from 'drizzle-orm';
 import type { Catalogue } from '../../core/catalogue/catalogue';
 import type { FormDesign } from '../../core/form/design';
+import { alwaysOpen, type Opening } from '../../core/form/opening';
 import type { Tx } from '../connect';
 import { withLists } from './choice-lists';
 import { form, formRelease, person, releaseTable } from './schema';
@@ -17,6 +18,32 @@ export async function readForm(
   const query = tx.select().from(form).where(eq(form.id, id));
   const rows = await (lock ? query.for('update') : query);
   return withLists(catalogue, rows)[0] ?? null;
+}
+
+/** When forms may be filled, and how many submissions of those that are limited were sent. */
+export async function readOpenings(
+  tx: Tx,
+  ids: readonly string[],
+): Promise<ReadonlyMap<string, { opening: Opening; sent: number }>> {
+  if (ids.length === 0) return new Map();
+  const rows = await tx
+    .select({
+      id: form.id,
+      opening: form.opening,
+      sent: sql<number>`CASE WHEN ${form.opening}->>'most' IS NULL THEN 0 ELSE slate.sent_of(${form.id}) END`,
+    })
+    .from(form)
+    .where(and(inArray(form.id, [...ids]), isNotNull(form.opening)));
+  return new Map(rows.map(({ id, opening, sent }) => [id, { opening: opening ?? alwaysOpen, sent }]));
+}
+
+/** Those who send by a form that is limited do so one after the other. */
+export async function oneSendingAtATime(tx: Tx, id: string): Promise<void> {
+  await tx.execute(sql`SELECT pg_advisory_xact_lock(hashtextextended('slate sending ' || ${id}, 0))`);
+}
+
+export async function updateOpening(tx: Tx, id: string, opening: Opening | null): Promise<void> {
+  await tx.update(form).set({ opening }).where(eq(form.id, id));
 }
 
 export async function insertForm(tx: Tx, row: typeof form.$inferInsert): Promise<void> {

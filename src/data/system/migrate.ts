@@ -36,7 +36,7 @@ const rights: Readonly<Record<string, string>> = {
   table_form: 'SELECT',
   release_table: 'SELECT',
   form_release: 'SELECT',
-  form: 'SELECT, INSERT, UPDATE (design, version, edited_by, updated_at)',
+  form: 'SELECT, INSERT, UPDATE (design, opening, version, edited_by, updated_at)',
   form_example: 'SELECT, INSERT, UPDATE (label, outcome, updated_at), DELETE',
   // How a submission stands, whom it asks and what happened to it is written by functions that hold the rules of its path.
   submission: 'SELECT, INSERT, UPDATE (answers, base, version, updated_at), DELETE',

@@ -8,6 +8,7 @@ import { useWho, Who } from '../kit/Who';
 import { wordsOf } from '../kit/who-grants';
 import { Different } from './Different';
 import { InAndOut } from './InAndOut';
+import { OpeningSettings } from './OpeningSettings';
 import { Releases } from './Releases';
 import { Things } from './Things';
 import { usePlan } from './StoreFace';
@@ -170,6 +171,7 @@ export function ReleaseFace({ bench, goTo }: FaceProps) {
               : null
           }
         />
+        <OpeningSettings bench={bench} />
         <Releases bench={bench} />
         <InAndOut bench={bench} />
       </aside>

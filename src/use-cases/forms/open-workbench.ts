@@ -1,5 +1,6 @@
 import { idsFor, mayForm, peopleHere, type Catalogue } from '../../core/catalogue/catalogue';
 import type { FormsData, WorkbenchData } from '../../contract/answers-from-server';
+import { alwaysOpen } from '../../core/form/opening';
 import { ok, type Result } from '../../core/kernel/result';
 import type { Refusal } from '../../core/kernel/refusal';
 import type { Table } from '../../core/table/model';
@@ -31,6 +32,7 @@ export async function openWorkbench(context: Context, id: string): Promise<Resul
         edited: one.formVersion !== form.value.version,
       })),
       released: (await liveRelease(tx, catalogue, id))?.design ?? null,
+      opening: form.value.opening ?? alwaysOpen,
       tables: await offeredTables(tx, catalogue, context.person.id, id),
       lists: [...catalogue.lists.values()],
       people: peopleHere(catalogue).map(({ id, name, place }) => ({ id, name, place })),

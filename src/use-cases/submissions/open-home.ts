@@ -13,14 +13,24 @@ import {
   type SubmissionSummaryRow,
 } from '../../data/system/submissions';
 import { asPerson } from '../../data/transaction';
+import { shutForms } from '../forms/opening';
 import type { Context } from '../workspace/asking';
 
 /** The forms a colleague may fill, and what became of those they filled. */
 export async function openHome(context: Context): Promise<Result<HomeData, Refusal>> {
-  return asPerson({ person: context.person.id }, async (tx, catalogue) =>
-    ok({
-      forms: (await liveForms(tx, catalogue))
-        .filter(({ formId }) => mayForm(catalogue, context.person.id, 'fill', formId))
+  return asPerson({ person: context.person.id }, async (tx, catalogue) => {
+    const mayFill = (await liveForms(tx, catalogue)).filter(({ formId }) =>
+      mayForm(catalogue, context.person.id, 'fill', formId),
+    );
+    const shut = await shutForms(
+      tx,
+      catalogue,
+      context,
+      mayFill.map(({ formId }) => formId),
+    );
+    return ok({
+      forms: mayFill
+        .filter(({ formId }) => !shut.has(formId))
         .map(({ formId, key, design }) => ({
           id: formId,
           key,
@@ -31,8 +41,8 @@ export async function openHome(context: Context): Promise<Result<HomeData, Refus
         .sort((a, b) => a.title.localeCompare(b.title)),
       mine: (await ownSubmissions(tx, context.person.id, 60)).map(summary),
       alone: mayAdminister(context.person) && peopleHere(catalogue).length === 1,
-    }),
-  );
+    });
+  });
 }
 
 export async function openApprovals(context: Context): Promise<Result<ApprovalsData, Refusal>> {

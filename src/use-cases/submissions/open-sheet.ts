@@ -25,6 +25,7 @@ import {
 import { recordOfNumber } from '../../data/runtime/records/records';
 import { asPerson, nowAsking } from '../../data/transaction';
 import { localTime, type Context } from '../workspace/asking';
+import { shutForms } from '../forms/opening';
 import { newerFor } from './carry-draft';
 import { compiled } from './compiled-release';
 import { pickedRecords } from './pick-sources';
@@ -50,6 +51,8 @@ export async function openNewSheet(
     const release = form === undefined ? null : await liveRelease(tx, catalogue, form.id);
     if (release === null || !mayForm(catalogue, context.person.id, 'fill', release.formId))
       return fail(notFound('form'));
+    const shut = (await shutForms(tx, catalogue, context, [release.formId])).get(release.formId);
+    if (shut !== undefined) return fail(forbidden(shut));
     const sent = after === null ? null : await readSubmission(tx, after);
     const before = sent?.senderId === context.person.id && sent.formId === release.formId ? sent : null;
     const answers = before === null ? noAnswers : answersAgain(release.design, before.answers);

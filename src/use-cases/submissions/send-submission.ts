@@ -10,6 +10,7 @@ import { readRelease } from '../../data/system/forms';
 import { moveSubmission, readSubmission, updateDraft } from '../../data/system/submissions';
 import { asPerson } from '../../data/transaction';
 import type { Context } from '../workspace/asking';
+import { shutForSending } from '../forms/opening';
 import { carryOut } from './carry-out';
 import { changesAnything, rehearseKeeping } from './keep-rows';
 import { mayChangeBy } from './record-in-change';
@@ -43,6 +44,11 @@ export async function sendSubmission(
       // What was sent back is finished by whoever sent it, whatever they may fill by now.
       if (row.state === 'draft' && !mayForm(catalogue, context.person.id, 'fill', row.formId))
         return fail(forbidden('fill'));
+      const shut =
+        row.state === 'draft' && row.ofRecord === null
+          ? await shutForSending(tx, catalogue, context, row.formId)
+          : null;
+      if (shut !== null) return fail(forbidden(shut));
       const release = await readRelease(tx, catalogue, row.releaseId);
       if (release === null) return fail(notFound('release'));
       if (row.ofRecord !== null && !mayChangeBy(catalogue, context.person.id, row.formId, release.design))

@@ -31,6 +31,7 @@ export const designSentences: Sentences<DesignFacts> = {
   'starts-lookup': () => 'Say from which column the rows are begun; it must be one that picks records',
   'starts-unread': ({ row, label }) =>
     `What stands under ${words(label)} in starting row ${words(row)} cannot be read as what is asked there`,
+  'opening-order': () => 'It would close before it opens',
   'hidden-empty': () => 'It is hidden and must be filled, and nothing fills it: say what it begins with',
   'text-missing': () => 'Write the text that is to stand here',
   'questions-missing': () => 'Ask at least one question',

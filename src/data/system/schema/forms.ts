@@ -12,6 +12,7 @@ import {
 } from 'drizzle-orm/pg-core';
 import type { Answers } from '../../../core/form/answers';
 import type { FormDesign } from '../../../core/form/design';
+import type { Opening } from '../../../core/form/opening';
 import type { Rehearsed } from '../../../core/form/rehearsed';
 import type { SubmissionState } from '../../../core/approval/path';
 
@@ -46,6 +47,8 @@ export const form = slate.table('form', {
     .notNull()
     .references(() => person.id),
   design: jsonb('design').$type<FormDesign>().notNull(),
+  /** When it may be filled; null is always. */
+  opening: jsonb('opening').$type<Opening>(),
   /** Grows with every kept edit; an edit names the version it began from. */
   version: integer('version').notNull().default(1),
   editedBy: uuid('edited_by')
