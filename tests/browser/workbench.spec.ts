@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { choose, expectAccessible, open, seat, settled } from './people';
+import { choose, expectAccessible, inDays, open, seat, settled, typeDay } from './people';
 
 /** The first words of each line and column, from the top. */
 const labels = (page: Page) =>
@@ -95,6 +95,45 @@ test('an owner arranges a form', async ({ browser }) => {
       page.getByRole('region', { name: 'What it costs' }).getByLabel('must be filled'),
     ).toHaveCount(2);
   });
+});
+
+/** The draft is filled without anything being kept; answers that are kept are played again after an edit. */
+test('an owner rehearses a form before anybody fills it', async ({ browser }) => {
+  const { page } = await seat(browser, 'ines.okafor');
+  const face = (name: string) =>
+    page.getByRole('navigation', { name: 'Faces of the form' }).getByRole('button', { name }).click();
+  await newForm(page, 'Pot count');
+  await paste(page, 'Next question', 'How many pots?\nWhen were they counted?');
+  await page.locator('[data-line]', { hasText: 'How many' }).click();
+  await choose(page, /Must it be filled/, 'must be filled');
+  await face('Rehearse');
+  await expect(page.getByText('1 thing to fix before it can be sent')).toBeVisible();
+  await page.getByRole('textbox', { name: 'How many pots?' }).fill('12');
+  await typeDay(page, 'When were they counted?', inDays(-1));
+  const rows = page.getByRole('region', { name: /Rows this would write/ });
+  await expect(rows.getByText(/^pot_count/)).toBeVisible();
+  await expect(rows).toContainText('how_many_pots 12');
+  await expect(rows).toContainText('they were made for the rehearsal, and put back');
+  await expectAccessible(page);
+  await page.getByLabel('Name of the example').fill('A dozen');
+  await page.getByLabel('Name of the example').press('Enter');
+  await expect(page.getByText('all end as before')).toBeVisible();
+
+  // A check that the kept answers break is told here and before the release.
+  await face('Check');
+  await choose(page, /Line of the new check/, /How many pots/);
+  await choose(page, /Comparison/, 'at most');
+  await page.getByLabel('Value', { exact: true }).fill('10');
+  await page.getByLabel('Message').fill('Ten at most.');
+  await face('Rehearse');
+  await expect(page.getByText('1 ends differently')).toBeVisible();
+  await expect(page.getByText('Stops: Ten at most.')).toBeVisible();
+  await expect(page.getByText('12 <= 10')).toBeVisible();
+  await expect(page.getByRole('textbox', { name: 'How many pots?' })).toHaveValue('12');
+  await face('Release');
+  await expect(page.getByText(/A dozen ends differently/)).toBeVisible();
+  await page.getByRole('button', { name: 'Release 1 for everybody to fill' }).click();
+  await expect(page.getByText('Release 1 is live')).toBeVisible();
 });
 
 /** Two people design the same form: each sees the other's line in hand, and nothing of either is lost. */

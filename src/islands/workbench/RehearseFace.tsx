@@ -19,7 +19,7 @@ import { RehearsalMargin } from './RehearsalMargin';
 import { Things } from './Things';
 import { WrittenRecords } from './WrittenRecords';
 import type { FaceProps } from './face-props';
-import { momentOf, type RehearsalSetting } from './rehearsal-setting';
+import { momentOf, today, type RehearsalSetting } from './rehearsal-setting';
 import type { Workbench } from './use-workbench';
 
 /** The draft, filled as a colleague would: what fires, who would be asked, and the rows that would be written. Nothing is kept. */
@@ -102,21 +102,20 @@ function Setting({ bench, set }: { bench: Workbench; set: (part: Partial<Rehears
         <span className="w-36">
           <DateInput
             label="Day of the rehearsal"
-            value={setting.day === '' ? null : setting.day}
-            onChange={(day) => set({ day: day !== null && /^\d{4}-\d\d-\d\d$/.test(day) ? day : '' })}
+            value={setting.day}
+            onChange={(day) => {
+              if (day === null) set({ day: today(), time: '' });
+              else if (/^\d{4}-\d\d-\d\d$/.test(day)) set({ day });
+            }}
           />
         </span>
-        {setting.day !== '' && (
-          <>
-            at{' '}
-            <Word
-              label="Time of the rehearsal"
-              value={setting.time}
-              placeholder="09:00"
-              onChange={(time) => set({ time })}
-            />
-          </>
-        )}
+        at{' '}
+        <Word
+          label="Time of the rehearsal"
+          value={setting.time}
+          placeholder={setting.day === today() ? 'now' : '09:00'}
+          onChange={(time) => set({ time })}
+        />
         with{' '}
         <Select
           label="Answers to begin with"

@@ -41,7 +41,7 @@ function Bench({ initial, startFace }: { initial: WorkbenchData; startFace: stri
   return (
     <>
       <div className="flex flex-wrap items-end justify-between gap-3 pt-3.5">
-        <div className="min-w-0 flex-1">
+        <div className="min-w-0 flex-1 max-sm:basis-full">
           <p className="quiet">
             <a href="/forms" className="crumb">
               Forms
@@ -54,7 +54,7 @@ function Bench({ initial, startFace }: { initial: WorkbenchData; startFace: stri
             <ReleaseTag bench={bench} />
           </div>
         </div>
-        <div className="flex items-center gap-3">
+        <div className="flex flex-wrap items-center gap-3">
           {others.length > 0 && (
             <span role="status" className="tag bg-plum-soft text-plum">
               {others.join(', ')} {others.length === 1 ? 'designs' : 'design'} it too

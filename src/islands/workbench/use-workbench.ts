@@ -15,7 +15,7 @@ import type { Answers } from '../../core/form/answers';
 import type { Issue } from '../../core/kernel/issue';
 import { useDesign } from './use-design';
 import { useOthers } from './use-others';
-import type { RehearsalSetting } from './rehearsal-setting';
+import { today, type RehearsalSetting } from './rehearsal-setting';
 
 export type Workbench = ReturnType<typeof useWorkbench>;
 
@@ -39,7 +39,7 @@ export function useWorkbench(data: WorkbenchData) {
   }, [design, tables]);
   const [rehearsal, setRehearsal] = useState<RehearsalSetting>(() => ({
     as: data.me,
-    day: '',
+    day: today(),
     time: '',
     of: null,
     answers: null,
