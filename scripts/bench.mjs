@@ -18,7 +18,15 @@ const wanted = (file) => only.length === 0 || only.includes(file);
 const ALONE = ['evaluate', 'recalculate'];
 /** What asks the whole application, whose pages are built for it. */
 const SERVED = ['send', 'form'];
-const WITH_DATABASE = ['differential', 'check-impact', 'change-table', 'import', 'records', 'lookup'];
+const WITH_DATABASE = [
+  'differential',
+  'check-impact',
+  'change-table',
+  'import',
+  'records',
+  'lookup',
+  'workbench',
+];
 const project = fileURLToPath(new URL('..', import.meta.url)).replace(/\/$/, '');
 const folder = mkdtempSync(join(tmpdir(), 'slate-bench-'));
 let cluster = null;

@@ -15,6 +15,7 @@ import { Database, Theater } from '../kit/icons';
 import { Select } from '../kit/Select';
 import { Word } from '../kit/Sentence';
 import { Examples } from './Examples';
+import { RehearsalFinder } from './RehearsalFinder';
 import { RehearsalMargin } from './RehearsalMargin';
 import { Things } from './Things';
 import { WrittenRecords } from './WrittenRecords';
@@ -173,6 +174,7 @@ function Rehearsal({ bench, data }: { bench: Workbench; data: SheetData }) {
         </section>
       </div>
       <RehearsalMargin bench={bench} fill={fill} told={told.data ?? null}>
+        <RehearsalFinder bench={bench} fill={fill} />
         <Examples bench={bench} answers={sheet.answers()} />
       </RehearsalMargin>
     </div>
