@@ -94,6 +94,7 @@ test('one sheet after the other is filled in a row, with what stays the same kep
   // The day stays; the bed is the next one.
   await expect(page.getByRole('combobox', { name: 'Bed', exact: true })).toHaveValue('');
   await fillOne('G4-04');
+  await page.waitForLoadState('load');
   await page.reload();
   expect(troubles).toEqual([]);
 });

@@ -107,6 +107,7 @@ export function ReleaseFace({ bench, goTo }: FaceProps) {
                 ? `Release ${newest.number} holds everything that is designed here.`
                 : 'Colleagues fill the new release from then on. What is on its way finishes on the release it began with.'}
             </p>
+            {!nothing && <Different bench={bench} />}
             {plan.ok && plan.value.length > 0 && (
               <>
                 <h3 className="mb-1 font-sans text-[15px]">What changes in the tables</h3>
@@ -147,7 +148,6 @@ export function ReleaseFace({ bench, goTo }: FaceProps) {
             )}
           </>
         )}
-        {!nothing && <Different bench={bench} />}
         <div role="alert">
           {release.trouble !== null && (
             <div className="mt-3 rounded-md bg-rust-soft px-4 py-2 text-rust">

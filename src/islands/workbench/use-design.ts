@@ -73,7 +73,7 @@ export function useDesign(data: WorkbenchData) {
     }
   };
   const kept = useKept({ value: design, version: data.version, at: data.updatedAt, send });
-  const { keeper } = kept;
+  const { keeper, keep: keepNow } = kept;
 
   const look = useCallback(async () => {
     // What is on its way meets theirs when the server refuses it.
@@ -98,6 +98,11 @@ export function useDesign(data: WorkbenchData) {
     undoing: wordsOf(history.last, design),
     redoing: wordsOf(history.next, design),
     ...kept,
+    /** Waits until the server has the design as it is shown; what asks for it may be drawn before the edit is handed to the keeper. */
+    keep: useCallback(async () => {
+      await new Promise((drawn) => setTimeout(drawn));
+      return keepNow();
+    }, [keepNow]),
   };
 }
 
