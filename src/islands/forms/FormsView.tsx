@@ -63,12 +63,13 @@ export default function FormsView({ initial }: { initial: FormsData }) {
 }
 
 function NewForm() {
+  // Pressed twice, it makes one form.
+  const [id] = useState(newUuid);
   const [title, setTitle] = useState('');
   const [trouble, setTrouble] = useState('');
   const make = async (event: FormEvent) => {
     event.preventDefault();
     if (title.trim() === '') return setTrouble('Give the form a name first.');
-    const id = newUuid();
     const made = await call<{ id: string }>('POST', '/api/forms', { id, title }).catch(() => null);
     if (made?.ok) return location.assign(`/forms/${made.value.id}`);
     setTrouble(made === null ? 'The server cannot be reached; nothing was made.' : made.error.title);

@@ -6,6 +6,7 @@ import { sheetChanges } from '../../core/form/sheet-changes';
 import type { Sheet } from '../../core/form/sheet';
 import { counted } from '../../core/wording/numbers';
 import { controlId, goTo, lineAtPlace } from './sheet-model';
+import { ToFix } from './ToFix';
 import type { Filling } from './use-fill';
 
 /** What is left to fix, what asks for a reason, who will see it, and what will be kept. */
@@ -28,18 +29,7 @@ export function FillMargin({ fill }: { fill: Filling }) {
           </p>
         )}
         <ul className="grid gap-1">
-          {toMend.map((one) => (
-            <li key={one.key}>
-              <button
-                type="button"
-                onClick={() => goTo(one.path)}
-                className="flex w-full gap-2 rounded text-left text-[14px] text-rust hover:underline"
-              >
-                <span className="min-w-6 font-mono font-semibold">{one.line}</span>
-                <span className="min-w-0">{one.sentence}</span>
-              </button>
-            </li>
-          ))}
+          <ToFix issues={toMend} />
         </ul>
       </section>
       {fill.data.silent.length > 0 && (

@@ -6,12 +6,14 @@ import type { Workbench } from './use-workbench';
 
 /** The form beside this workspace: a copy of it, its file, and the schema of what it asks for. */
 export function InAndOut({ bench }: { bench: Workbench }) {
+  // Pressed twice, it makes one copy.
+  const [copyId] = useState(newUuid);
   const [trouble, setTrouble] = useState('');
   const { id } = bench.data;
   const copy = async () => {
     if (!(await bench.keep())) return;
     const made = await call<{ id: string }>('POST', '/api/forms', {
-      id: newUuid(),
+      id: copyId,
       title: `${bench.design.title} (copy)`.slice(0, 200),
       like: id,
     }).catch(() => null);

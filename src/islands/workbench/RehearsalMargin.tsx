@@ -7,6 +7,7 @@ import { counted } from '../../core/wording/numbers';
 import { ConditionWords } from '../kit/CheckWords';
 import { CircleCheck, CircleHelp, CircleX, ListChecks, MessageSquareWarning, Route } from '../kit/icons';
 import { goTo } from '../sheet/sheet-model';
+import { ToFix } from '../sheet/ToFix';
 import type { Filling } from '../sheet/use-fill';
 import type { Workbench } from './use-workbench';
 
@@ -156,18 +157,7 @@ function Missing({ fill, told }: Pick<Props, 'fill' | 'told'>) {
         {counted(own.length + more.length, 'thing')} to fix before it can be sent
       </h2>
       <ul className="grid gap-1">
-        {own.map((one) => (
-          <li key={one.key}>
-            <button
-              type="button"
-              onClick={() => goTo(one.path)}
-              className="flex w-full gap-2 rounded text-left text-[14px] text-rust hover:underline"
-            >
-              <span className="min-w-6 font-mono font-semibold">{one.line}</span>
-              <span className="min-w-0">{one.sentence}</span>
-            </button>
-          </li>
-        ))}
+        <ToFix issues={own} />
         {more.map(({ sentence, path }) => (
           <li key={`${path.join('/')} ${sentence}`} className="text-[14px] text-rust">
             {sentence}
