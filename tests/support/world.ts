@@ -1,9 +1,7 @@
-import { fileURLToPath } from 'node:url';
 import pg from 'pg';
-import { afterAll, beforeAll, expect } from 'vitest';
-import { addPeople } from '../../demo/add-people';
+import { afterAll, beforeAll, expect, inject } from 'vitest';
 import { bedInspection, plantIntake, treatmentRequest } from '../../demo/forms';
-import { people, personNamed } from '../../demo/people';
+import { personNamed } from '../../demo/people';
 import { baseTables } from '../../demo/tables';
 import type { Person } from '../../src/core/access/rules';
 import type { Answers } from '../../src/core/form/answers';
@@ -12,9 +10,9 @@ import type { FormDesign } from '../../src/core/form/design';
 import type { Refusal } from '../../src/core/kernel/refusal';
 import { ok, type Result } from '../../src/core/kernel/result';
 import { closeConnections } from '../../src/data/connect';
-import { applyChanges } from '../../src/data/runtime/tables/tables';
 import { insertForm } from '../../src/data/system/forms';
-import { loginUrl, setUp } from '../../src/data/system/migrate';
+import { loginUrl } from '../../src/data/system/migrate';
+import { copyDatabase, makeTables, query, WITH_PEOPLE, WITH_TABLES } from './world-templates';
 import { asOwner } from '../../src/data/transaction';
 import { releaseForm } from '../../src/use-cases/forms/release-form';
 import { saveDraft } from '../../src/use-cases/submissions/save-draft';
@@ -33,39 +31,17 @@ export interface World {
 
 /** `tables` are those that stand before any form does. */
 export async function makeWorld(tables: readonly Table[] = baseTables): Promise<World> {
-  const server = process.env['SLATE_TEST_SERVER'];
-  if (server === undefined) throw new Error('run these tests with npm test');
+  const { server, owner, app } = inject('templates');
   const name = `t_${crypto.randomUUID().replaceAll('-', '').slice(0, 12)}`;
+  const whole = tables === baseTables;
+  await copyDatabase(server, { from: whole ? WITH_TABLES : WITH_PEOPLE, to: name, owner: owner.name });
   const admin = new URL(server);
-  await query(server, `CREATE DATABASE ${name}`);
   admin.pathname = `/${name}`;
-  const login = (role: string) => ({ name: `${name}_${role}`, password: crypto.randomUUID() });
-  const [owner, app] = [login('owner'), login('app')];
   const url = admin.toString();
-  await setUp({
-    admin: url,
-    owner,
-    app,
-    migrations: fileURLToPath(new URL('../../src/data/system/migrations', import.meta.url)),
-  });
   process.env['SLATE_OWNER_URL'] = loginUrl(url, owner);
   process.env['SLATE_APP_URL'] = loginUrl(url, app);
   process.env['SLATE_LOG'] = 'silent';
-  await must(
-    asOwner({ person: personNamed('Ines').id }, async (tx) => {
-      await addPeople(
-        tx,
-        people.map((person) => ({ ...person, password: 'not-needed-here' })),
-      );
-      await applyChanges(
-        tx,
-        new Map(),
-        tables.map((table) => ({ t: 'make-table', table })),
-        ['colleague'],
-      );
-      return ok(null);
-    }),
-  );
+  if (!whole) await makeTables(tables);
   const pool = new pg.Pool({ connectionString: url, max: 2 });
   return {
     sql: async (text, values) => (await pool.query<Record<string, unknown>>(text, values)).rows,
@@ -74,7 +50,6 @@ export async function makeWorld(tables: readonly Table[] = baseTables): Promise<
     close: async () => {
       await Promise.all([pool.end(), closeConnections()]);
       await query(server, `DROP DATABASE ${name} WITH (FORCE)`);
-      await query(server, `DROP ROLE ${owner.name}; DROP ROLE ${app.name}`);
     },
   };
 }
@@ -104,16 +79,6 @@ export function useWorld(
     },
     close: () => there().close(),
   };
-}
-
-async function query(url: string, text: string): Promise<void> {
-  const client = new pg.Client({ connectionString: url });
-  await client.connect();
-  try {
-    await client.query(text);
-  } finally {
-    await client.end();
-  }
 }
 
 export async function must<T>(result: Promise<Result<T, Refusal>>): Promise<T> {

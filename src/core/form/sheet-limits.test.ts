@@ -1,7 +1,6 @@
-import { describe, expect, it } from 'vitest';
+import { describe, expect, it, vi } from 'vitest';
 import { compiledForm, world } from '../../../tests/support/designs';
 import { codes, empty, visitDesign, visitRecords, worth } from '../../../tests/support/visit';
-import { loadPatterns } from '../expression/functions/patterns';
 import type { Answers } from './answers';
 import type { FormDesign } from './design';
 import { designIssues } from './design-issues';
@@ -92,9 +91,14 @@ describe('patterns', () => {
         },
       ],
     };
-    const form = compiledForm(patterned);
+    // Another test may have loaded the engine already.
+    vi.resetModules();
+    const { compiledForm: compiledAnew } = await import('../../../tests/support/designs');
+    const { Sheet: SheetAnew } = await import('./sheet');
+    const { loadPatterns } = await import('../expression/functions/patterns');
+    const form = compiledAnew(patterned);
     expect([form.usesPatterns, compiledForm(visitDesign).usesPatterns]).toEqual([true, false]);
-    const sheet = new Sheet(form, { ...empty, values: { qnote: 'x' } }, visitRecords, world);
+    const sheet = new SheetAnew(form, { ...empty, values: { qnote: 'x' } }, visitRecords, world);
     expect(codes(sheet)).toEqual([]);
     await loadPatterns();
     sheet.refresh();
