@@ -44,6 +44,8 @@ export const volunteers: Table = {
     column('cvolgroup', 'team', 'Team', 'choice', { required: true, choices: choicesOf(teams) }),
     column('cvolsince', 'since', 'With us since', 'date'),
     column('cvolphone', 'phone', 'Telephone', 'phone', { personal: 'phone' }),
+    column('cvolhours', 'hours_given', 'Hours given', 'decimal', { decimals: 1, unit: 'h' }),
+    column('cvollast', 'last_here', 'Last here', 'date'),
   ],
 };
 
@@ -173,6 +175,18 @@ export const shiftLog: FormDesign = {
     },
   ],
   steps: [],
+  further: [
+    {
+      t: 'change',
+      id: 'qshf1',
+      each: 'qshpeople',
+      lookup: 'qshwho',
+      sets: [
+        { column: 'cvolhours', how: 'raise', expression: 'qshhours' },
+        { column: 'cvollast', how: 'set', expression: 'qshday' },
+      ],
+    },
+  ],
 };
 
 export const schoolVisit: FormDesign = {

@@ -57,6 +57,22 @@ export const volunteerRows = (random: Random): Row[] =>
     })),
   );
 
+/** Volunteers with what the shifts they were there for come to, as the shift log keeps it from now on. */
+export function withHours(volunteers: readonly Row[], past: readonly Past[]): Row[] {
+  const rowsOf = (table: string): readonly Row[] => past.find((one) => one.table === table)?.rows ?? [];
+  const days = new Map(rowsOf('shifts').map((row) => [row['id'], String(row['worked_on'])]));
+  const hours = rowsOf('shift_hours');
+  return volunteers.map((one) => {
+    const own = hours.filter(({ who }) => who === one['id']);
+    const here = own.map((row) => days.get(row['parent_id'] ?? null) ?? '').sort();
+    return {
+      ...one,
+      hours_given: own.reduce((sum, row) => sum + Number(row['hours']), 0).toFixed(1),
+      last_here: here.at(-1) ?? null,
+    };
+  });
+}
+
 interface Known {
   readonly suppliers: readonly Row[];
   readonly volunteers: readonly Row[];

@@ -10,11 +10,12 @@ import { asOwner } from '../src/data/transaction';
 import { keepList } from '../src/use-cases/lists/keep-list';
 import { keepGroup } from '../src/use-cases/people/keep-group';
 import { keepPerson } from '../src/use-cases/people/keep-person';
+import { besideUses } from '../src/core/form/further-writes';
 import { releaseForm } from '../src/use-cases/forms/release-form';
 import { addPeople } from './add-people';
 import { bedRows, pastRows, productRows, taxonRows, type Row } from './generate';
 import { everydayForms, suppliers, volunteers } from './everyday-forms';
-import { everydayPast, supplierRows, volunteerRows } from './everyday-rows';
+import { everydayPast, supplierRows, volunteerRows, withHours } from './everyday-rows';
 import { bedInspection, plantIntake, treatmentRequest } from './forms';
 import { choiceLists } from './lists';
 import { matchTaxa } from './matches';
@@ -88,6 +89,10 @@ async function load(): Promise<void> {
     volunteers: volunteerRows(seeded(8)),
   };
   const ines = personNamed('Ines');
+  const gardeners = people
+    .filter(({ place }) => place.includes('house') || place === 'Nursery')
+    .map(({ id }) => id);
+  const everyday = everydayPast(seeded(9), now.getTime(), { ...base, people: gardeners });
   await inOwner(async (tx) => {
     await tx.execute(
       sql`UPDATE slate.workspace SET name = 'Quillmere Botanic Garden', zone = 'Europe/London', currency = 'GBP'`,
@@ -107,7 +112,7 @@ async function load(): Promise<void> {
       [taxa, base.taxa],
       [products, base.products],
       [suppliers, base.suppliers],
-      [volunteers, base.volunteers],
+      [volunteers, withHours(base.volunteers, everyday)],
     ] as const)
       await insertRows(
         tx,
@@ -122,18 +127,15 @@ async function load(): Promise<void> {
     const kept = await keepList(context, id, list);
     if (!kept.ok) throw new Error(JSON.stringify(kept.error));
   }
-  for (const i of forms.keys()) {
-    const released = await releaseForm(context, formId(i), { version: 1, fill: 'everybody' });
+  for (const [i, { design }] of forms.entries()) {
+    const allow = besideUses(design).map(({ table }) => table);
+    const released = await releaseForm(context, formId(i), { version: 1, fill: 'everybody', allow });
     if (!released.ok) throw new Error(JSON.stringify(released.error));
   }
   await inOwner(async (tx) => {
-    const gardeners = people
-      .filter(({ place }) => place.includes('house') || place === 'Nursery')
-      .map(({ id }) => id);
     for (const { table, rows } of pastRows(random, now.getTime(), { ...base, people: gardeners }))
       await insertRows(tx, table, rows);
-    for (const { table, rows } of everydayPast(seeded(9), now.getTime(), { ...base, people: gardeners }))
-      await insertRows(tx, table, rows);
+    for (const { table, rows } of everyday) await insertRows(tx, table, rows);
     await setCounters(tx);
     await addPhotos(tx, random);
     const tables = [

@@ -23,6 +23,8 @@ export const limits = {
   /** Of one table with others. */
   matches: 20,
   steps: 20,
+  /** Of one form: what it writes beside its own record. */
+  further: 20,
   approvers: 50,
   /** Characters of a word to the sender, of a reason, or of a check's message. */
   word: 2_000,

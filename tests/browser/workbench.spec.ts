@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { choose, expectAccessible, inDays, open, seat, settled, typeDay } from './people';
+import { choose, expectAccessible, find, inDays, open, seat, settled, typeDay } from './people';
 
 /** The first words of each line and column, from the top. */
 const labels = (page: Page) =>
@@ -162,4 +162,79 @@ test('two owners work on one draft', async ({ browser }) => {
   await one.keyboard.press('Control+z');
   await expect(two.locator('[data-line]', { hasText: /^House/ })).toBeVisible();
   await expect(one.locator('[data-line]', { hasText: 'Litres given' })).toBeVisible();
+});
+
+/** Answers go into columns that are there, by drag and by pick; a stock is lowered with each sheet, and never below nothing. */
+test('what is sent is stored where its owner says, and written on besides', async ({ browser }) => {
+  const { page, troubles } = await seat(browser, 'ines.okafor');
+  const mark = Date.now() % 100_000;
+  await newForm(page, `Handed out ${mark}`);
+  await paste(page, 'Next question', 'Product\tMillilitres\tHanded to\nx\t3\ty');
+  await expect.poll(() => labels(page)).toEqual(['Product', 'Millilitres', 'Handed to']);
+  await page.getByRole('button', { name: /^Product/ }).click();
+  await choose(page, /Kind of answer/, 'lookup');
+  await choose(page, /Table to pick from/, 'Products');
+  const face = (name: string) =>
+    page.getByRole('navigation', { name: 'Faces of the form' }).getByRole('button', { name });
+  await face('Store').click();
+
+  await test.step('into a table that is there, and back', async () => {
+    await choose(page, /Table the answers go to/, 'Volunteers');
+    const columns = page.getByRole('list', { name: 'Columns of Volunteers' });
+    await expect(columns.getByText('not asked here')).toHaveCount(6);
+    const from = page.getByRole('button', { name: /^Handed to, kept in/ });
+    const [a, to] = [
+      await from.boundingBox(),
+      await columns.getByText('Name', { exact: true }).boundingBox(),
+    ];
+    await page.mouse.move((a?.x ?? 0) + 60, (a?.y ?? 0) + 15);
+    await page.mouse.down();
+    await page.mouse.move((to?.x ?? 0) + 10, (to?.y ?? 0) + 10, { steps: 8 });
+    await page.mouse.up();
+    await expect(page.getByRole('button', { name: 'Handed to, kept in Name' })).toBeVisible();
+    // What is of another kind is said, and mended by one click.
+    await choose(page, /Column it is kept in/, 'With us since');
+    await expect(columns.getByText('other kind')).toBeVisible();
+    await expectAccessible(page);
+    await page.getByRole('button', { name: 'Ask for date' }).click();
+    await expect(columns.getByText('other kind')).toBeHidden();
+    for (let i = 0; i < 4; i++) await page.getByRole('button', { name: /^Undo/ }).click();
+    await expect(page.getByRole('button', { name: /Table the answers go to/ })).toContainText('a new table');
+  });
+
+  await test.step('and takes it from the stock', async () => {
+    await choose(page, 'Lookup whose record is changed', 'Product');
+    await choose(page, 'Another column', 'In stock');
+    await choose(page, /What becomes of In stock/, 'is lowered by');
+    await choose(page, /What In stock becomes/, 'millilitres');
+    await expect(
+      page.getByRole('button', { name: /record of Product is changed: In stock is lowered by/ }),
+    ).toBeVisible();
+    await expectAccessible(page);
+    await face('Release').click();
+    await page.getByRole('button', { name: /^Release 1/ }).click();
+    await expect(page.getByText(/this form would change records there/)).toBeVisible();
+    await page.getByRole('button', { name: 'Release it all the same' }).click();
+    await page.getByRole('link', { name: 'Fill it in' }).click();
+    await settled(page);
+  });
+
+  await test.step('as whoever sends it, who may not change that table', async () => {
+    const maren = await seat(browser, 'maren.solheim');
+    await open(maren.page, new URL(page.url()).pathname);
+    const fill = async (amount: string) => {
+      await find(maren.page, 'Product', 'soft soap', /Soft soap/);
+      await maren.page.getByRole('textbox', { name: 'Millilitres' }).fill(amount);
+      await maren.page.getByRole('textbox', { name: 'Handed to' }).fill('Pell');
+      await maren.page.getByRole('button', { name: /^Send and keep/ }).click();
+    };
+    await fill('9999999');
+    await expect(maren.page.getByText(/so 9999999 cannot be taken from it/).first()).toBeVisible();
+    await maren.page.getByRole('textbox', { name: 'Millilitres' }).fill('1');
+    await maren.page.getByRole('button', { name: /^Send and keep/ }).click();
+    await expect(maren.page).toHaveURL(/\/submissions\//);
+    expect(maren.troubles).toEqual([]);
+    await maren.context.close();
+  });
+  expect(troubles).toEqual([]);
 });

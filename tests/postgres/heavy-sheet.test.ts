@@ -56,9 +56,9 @@ beforeAll(async () => {
         releasedBy: ines,
         formVersion: 1,
       };
-      await insertRelease(tx, release, [{ tableId: hostile.table.id, use: 'write' }]);
+      await insertRelease(tx, release, [{ tableId: hostile.table.id, use: 'write', columns: [] }]);
       await grantFilling(tx, FORM);
-      return ok(await noteAllowed(tx, [hostile.table.id], FORM));
+      return ok(await noteAllowed(tx, FORM, [{ table: hostile.table.id, uses: ['write'] }]));
     }),
   );
 });

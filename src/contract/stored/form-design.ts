@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import type { FormDesign, FieldQuestion, Question } from '../../core/form/design';
 import { limits } from '../../core/limits';
+import type { FurtherWrite } from '../../core/storage/further-write';
 import { check, existingCheck } from './checks';
 
 /**
@@ -40,6 +41,7 @@ const asked = {
   requiredFor: z.enum(['new', 'change']).optional(),
   begins,
   hidden: z.literal(true).optional(),
+  keptAs: line.optional(),
 };
 const unit = z.string().max(40);
 const decimals = z.number().int().min(0).max(limits.decimals);
@@ -153,6 +155,29 @@ const fixedText = z
 
 const question = z.union([fieldQuestion, rowsQuestion, fixedText]) satisfies z.ZodType<Question>;
 
+const written = {
+  id,
+  when: condition,
+  each: id.optional(),
+  onChange: z.literal(true).optional(),
+  sets: z
+    .array(
+      z
+        .object({
+          column: z.string().max(40),
+          how: z.enum(['set', 'raise', 'lower']),
+          expression: z.string().max(4_000),
+          belowZero: z.literal(true).optional(),
+        })
+        .strict(),
+    )
+    .max(limits.tableColumns),
+};
+const furtherWrite = z.discriminatedUnion('t', [
+  z.object({ ...written, t: z.literal('change'), lookup: z.string().max(40) }).strict(),
+  z.object({ ...written, t: z.literal('add'), table: z.union([z.uuid(), z.literal('')]) }).strict(),
+]) satisfies z.ZodType<FurtherWrite>;
+
 export const formDesign = z
   .object({
     format: z.literal(1),
@@ -183,5 +208,9 @@ export const formDesign = z
       .array(z.object({ id, label: line, people: z.array(z.uuid()).max(limits.approvers) }).strict())
       .max(limits.steps),
     table: target,
+    further: z
+      .array(furtherWrite)
+      .max(limits.further * 2)
+      .optional(),
   })
   .strict() satisfies z.ZodType<FormDesign>;

@@ -73,13 +73,16 @@ function rowsBetween(
 
 function cellsBetween(from: readonly FieldQuestion[], to: readonly FieldQuestion[], show: ShowAnswer) {
   const [before, after] = [from, to].map((list) => new Map(list.map((one) => [one.id, one])));
+  // What is kept in another column since has another id, and the same key.
+  const byKey = new Map(to.filter(({ id }) => before?.has(id) !== true).map((one) => [one.key, one]));
   return (cells: Readonly<Record<string, Raw>>): { cells: Record<string, Raw>; left: LeftBehind[] } => {
     const kept: Record<string, Raw> = {};
     const left: LeftBehind[] = [];
     for (const [id, raw] of Object.entries(cells)) {
-      const [old, now] = [before?.get(id), after?.get(id)];
+      const old = before?.get(id);
+      const now = after?.get(id) ?? (old === undefined ? undefined : byKey.get(old.key));
       const moved = old === undefined || now === undefined ? undefined : answerBetween(old, now, raw, show);
-      if (moved !== undefined) kept[id] = moved;
+      if (moved !== undefined) kept[now?.id ?? id] = moved;
       else if (old !== undefined && !isBlank(raw)) left.push({ label: old.label, text: show(old, raw) });
     }
     return { cells: kept, left };

@@ -25,6 +25,7 @@ import { inOrder } from './formula-order';
 import { calculatedKind } from './column-kind';
 import { readStored, scopeOf, type TablesById } from './scope';
 import { answersRead, begunBy, columnsOfPick, fitsId, fitting, pickScope, startsId } from './lookup-filter';
+import { furtherExpressions, furtherId } from './further-writes';
 import { requireId } from './sheet-ids';
 import { totalOf } from './totals';
 
@@ -63,11 +64,11 @@ interface Written {
   readonly wanted: Type;
 }
 
-/** Reads every expression of a design. The paths of issues are `[question id, field?]`, `[section id, 'showWhen']` or `['checks', check id]`. */
+/** Reads every expression of a design. The paths of issues are `[question id, field?]`, `[section id, 'showWhen']`, `['checks', check id]` or `['further', id, column]`. */
 export function compileForm(design: FormDesign, tables: TablesById): Result<CompiledForm, Issue[]> {
   const issues: Issue[] = [];
   const conditions = conditionsOf(design);
-  const formulas = writtenIn(design).flatMap((one) => {
+  const formulas = [...writtenIn(design), ...furtherIn(design, tables)].flatMap((one) => {
     const formula = read(one, design, tables);
     return formula.ok ? [formula.value] : (issues.push(...formula.error), []);
   });
@@ -174,6 +175,16 @@ function writtenIn(design: FormDesign): Written[] {
   });
   return [...sections, ...questions, ...checks];
 }
+
+const furtherIn = (design: FormDesign, tables: TablesById): Written[] =>
+  furtherExpressions(design, tables).map(({ write, column, group, stored, wanted }) => ({
+    what: { t: 'further', write, column },
+    id: furtherId(write.id, column),
+    group,
+    stored,
+    path: ['further', write.id, column ?? 'when'],
+    wanted,
+  }));
 
 function questionExpressions(of: Question, group: RowsQuestion | null): Written[] {
   const found: Written[] = [];

@@ -16,6 +16,7 @@ import {
   type TableTarget,
 } from './design';
 import { beginningIssues } from './defaults';
+import { furtherIssues } from './further-writes';
 import { isKey, isPrefix, isReservedKey } from './key';
 import { choiceIssues, labelIssues } from './label-issues';
 import { formulaPath } from './formula';
@@ -24,7 +25,7 @@ import { startingIssues } from './starting-rows';
 
 /**
  * Everything that keeps a design from being released. Paths: `[question id, field?]`, `['checks', id]`, `['steps', id]`,
- * `['store', table id]`, or `['title']`.
+ * `['further', id, column?]`, `['store', table id]`, or `['title']`.
  */
 export function designIssues(design: FormDesign, tables: TablesById, people: ReadonlySet<string>): Issue[] {
   const issues: Issue[] = [];
@@ -41,7 +42,7 @@ export function designIssues(design: FormDesign, tables: TablesById, people: Rea
   for (const question of questionsOf(design)) issues.push(...questionIssues(question, tables));
   for (const target of [design.table, ...groupsOf(design).map((group) => group.table)])
     issues.push(...targetIssues(target));
-  issues.push(...checkIssues(design), ...stepIssues(design, people));
+  issues.push(...checkIssues(design), ...stepIssues(design, people), ...furtherIssues(design, tables));
   const compiled = compileForm(design, tables);
   issues.push(
     ...carryIssues(design, tables),
@@ -74,7 +75,10 @@ function scopeKeyIssues(named: readonly { id: string; key: string }[]): Issue[] 
 }
 
 function questionIssues(question: Question, tables: TablesById): Issue[] {
-  const own = labelIssues(question.label, [question.id]);
+  const own = [
+    ...labelIssues(question.label, [question.id]),
+    ...(question.keptAs === undefined ? [] : labelIssues(question.keptAs, [question.id, 'keptAs'])),
+  ];
   return question.kind === 'rows'
     ? [...own, ...groupIssues(question, tables)]
     : isField(question)

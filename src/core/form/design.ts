@@ -1,4 +1,5 @@
 import type { Check, ExistingCheck } from '../check/check';
+import type { FurtherWrite } from '../storage/further-write';
 import type { ColumnChoice, ListName } from '../table/model';
 
 /**
@@ -20,6 +21,8 @@ export interface FormDesign {
   readonly existing?: readonly ExistingCheck[];
   readonly steps: readonly ApprovalStep[];
   readonly table: TableTarget;
+  /** What is written beside its own record when a sheet is kept, in order. Left out, nothing. */
+  readonly further?: readonly FurtherWrite[] | undefined;
 }
 
 /** The table answers are kept in; `id` is set before the table is made, so that it can be referred to. */
@@ -65,6 +68,8 @@ interface Asked {
   readonly begins?: Beginning | undefined;
   /** It is not shown to whoever fills it: it fills itself, by what it begins with or is calculated from. */
   readonly hidden?: true | undefined;
+  /** What its column is called, where that is not what is asked: “Which bed is it?” is kept as “Bed”. */
+  readonly keptAs?: string | undefined;
   /** The use of the form in which it is required, where it is not in both. */
   readonly requiredFor?: Use | undefined;
 }

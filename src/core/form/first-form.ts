@@ -54,7 +54,8 @@ export function firstForm(table: Table, tables: ReadonlyMap<string, Table>, ids:
 
 const targetOf = ({ id, key, label, prefix }: Table): FormDesign['table'] => ({ id, key, label, prefix });
 
-function questionOf(column: Column, tables: ReadonlyMap<string, Table>): FieldQuestion {
+/** What asks for what a column holds. */
+export function questionOf(column: Column, tables: ReadonlyMap<string, Table>): FieldQuestion {
   const { id, key, label, required, decimals, unit } = column;
   const choices =
     column.list === null ? column.choices.filter(({ retired }) => retired !== true) : column.choices;

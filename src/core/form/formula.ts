@@ -2,6 +2,7 @@ import type { Closure } from '../expression/compile';
 import type { Expression } from '../expression/tree';
 import type { Check } from '../check/check';
 import type { Issue } from '../kernel/issue';
+import type { FurtherWrite } from '../storage/further-write';
 import type {
   CalculatedQuestion,
   FieldQuestion,
@@ -23,7 +24,9 @@ export type FormulaUse =
   /** Whether what is picked fits the filter of its lookup. */
   | { readonly t: 'fits'; readonly question: LookupQuestion }
   /** Of which records of its lookup a group begins with a row; asked of the database alone. */
-  | { readonly t: 'starts'; readonly group: RowsQuestion; readonly question: LookupQuestion };
+  | { readonly t: 'starts'; readonly group: RowsQuestion; readonly question: LookupQuestion }
+  /** Whether something is written further (`column` null), or what a column of it becomes. */
+  | { readonly t: 'further'; readonly write: FurtherWrite; readonly column: string | null };
 
 /** Something the sheet works out: an answer, a total, whether a check holds, or whether something is asked. */
 export interface Formula {
@@ -52,6 +55,8 @@ export function formulaPath({ id, what }: Pick<Formula, 'id' | 'what'>): Issue['
       return [what.question.id, 'where'];
     case 'starts':
       return [what.group.id, 'starts'];
+    case 'further':
+      return ['further', what.write.id, what.column ?? 'when'];
     case 'calculated':
     case 'following':
     case 'total':

@@ -70,6 +70,8 @@ export interface AnswerFacts {
   readonly 'column-calculated': None;
   readonly 'column-locked': None;
   readonly 'value-for-all': None;
+  /** Of a stock: what is there, and what would be taken away. */
+  readonly 'too-little': With<'record' | 'there' | 'asked'>;
 }
 
 /** Of designs, passwords and requests. */
@@ -98,6 +100,17 @@ export interface DesignFacts {
   readonly 'questions-missing': None;
   readonly 'text-missing': None;
   readonly 'hidden-empty': None;
+  readonly 'further-lookup': None;
+  readonly 'further-table': None;
+  readonly 'further-rows': None;
+  readonly 'further-row': With<'table'>;
+  readonly 'further-people': None;
+  readonly 'further-nothing': None;
+  readonly 'further-column': With<'table'>;
+  readonly 'further-twice': None;
+  readonly 'further-number': None;
+  readonly 'further-empty': None;
+  readonly 'further-missing': None;
   readonly 'opening-order': None;
   readonly 'approver-missing': With<'step'>;
   readonly 'approver-unknown': With<'step'>;
@@ -117,6 +130,7 @@ export interface DesignFacts {
   readonly 'table-of-another': With<'table'>;
   readonly 'table-not-open': With<'table'>;
   readonly 'table-way-in': With<'others' | 'table'>;
+  readonly 'table-written-beside': With<'table' | 'adds' | 'changes'>;
   readonly 'table-closed': With<'table'>;
   readonly 'prefix-invalid': None;
   readonly 'too-many': With<'most' | 'what'>;

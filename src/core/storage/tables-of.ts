@@ -53,7 +53,7 @@ function columnOf(question: FieldQuestion, conditional: boolean): Column {
     ...plainColumn,
     id: question.id,
     key: question.key,
-    label: question.label,
+    label: question.keptAs ?? question.label,
     kind: columnKindOf(question),
     // What is calculated may be empty (a division by zero), and so may what is not always asked.
     required: question.required && isTyped(question) && question.askWhen === undefined && !conditional,

@@ -117,4 +117,7 @@ const words: Readonly<Record<Column['kind'], string>> = {
   'web-address': 'web address',
   phone: 'telephone number',
 };
+/** The same of a kind that is a fact of an issue. */
+export const columnKindWords = (kind: unknown): string =>
+  new Map<unknown, string>(Object.entries(words)).get(kind) ?? String(kind);
 export const columnWords = (column: Pick<Column, 'kind'>): string => words[column.kind];

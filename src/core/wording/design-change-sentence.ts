@@ -15,7 +15,7 @@ export function designChangeSentence(change: DesignChange, between: Between): st
     case 'insert':
       return insertedWords(change.list, change.item, change.at.in, between);
     case 'remove':
-      return removedWords(change.list, change.item);
+      return removedWords(change.list, change.item, between);
     case 'move':
       return `${upper(nameOf(change.of.list, change.of.id, between))} ${movedWords(change, between)}`;
     case 'set':
@@ -52,10 +52,14 @@ function insertedWords(list: List, item: Item, parent: string | null, between: B
       return `A check is added on ${nameOf('questions', String(item['on']), between)}: ${words}`;
     case 'steps':
       return `A step ${words} is added`;
+    case 'further':
+      return item['t'] === 'add'
+        ? 'When it is kept, a record of another table is added as well'
+        : `When it is kept, ${furtherWords(item, between)} is changed as well`;
   }
 }
 
-function removedWords(list: List, item: Item): string {
+function removedWords(list: List, item: Item, between: Between): string {
   const words = quoted(item);
   switch (list) {
     case 'sections':
@@ -70,6 +74,10 @@ function removedWords(list: List, item: Item): string {
       return `${words} is checked no more`;
     case 'steps':
       return `The step ${words} is taken out`;
+    case 'further':
+      return item['t'] === 'add'
+        ? 'No record of another table is added any more when it is kept'
+        : `When it is kept, ${furtherWords(item, between)} stays as it is`;
   }
 }
 
@@ -135,6 +143,10 @@ function fieldWords({ list, id, field, before, after }: FieldChange, between: Be
     case 'askWhen':
     case 'showWhen':
       return text(after) === '' ? `${name} is always asked` : `${name} is asked under another condition`;
+    case 'when':
+      return text(after) === '' ? `${name} is always written` : `${name} is written under another condition`;
+    case 'sets':
+      return `${name} becomes something else`;
     case 'expression':
       return `${name} is calculated in another way`;
     case 'choices':
@@ -155,10 +167,13 @@ const settings: Readonly<Record<string, string>> = {
   column: 'column',
   columns: 'number of columns',
   decimals: 'number of decimals',
+  each: 'rows for which it is written',
+  lookup: 'lookup',
   default: 'starting value',
   distinct: 'rule which rows may be alike',
   gives: 'kind of result',
   hidden: 'setting whether it is shown',
+  keptAs: 'name of the column',
   least: 'least number of rows',
   long: 'length',
   misfit: 'rule what becomes of a pick that fits no more',
@@ -179,6 +194,10 @@ const settings: Readonly<Record<string, string>> = {
 };
 
 const settingWords = (field: string): string => settings[field] ?? field;
+const furtherWords = (item: Partial<Item>, between: Between): string =>
+  item['t'] === 'add'
+    ? 'the record added to another table'
+    : `the record picked at ${nameOf('questions', String(item['lookup']), between)}`;
 const text = (value: unknown): string => (typeof value === 'string' ? value : '');
 const upper = (words: string): string => `${words.charAt(0).toUpperCase()}${words.slice(1)}`;
 
@@ -201,6 +220,8 @@ function nameOf(list: List, id: string, { before, after }: Between): string {
       return `the check ${words}`;
     case 'steps':
       return `the step ${words}`;
+    case 'further':
+      return item === undefined ? words : furtherWords(item, { before, after });
     default:
       return words;
   }
@@ -210,10 +231,12 @@ function itemOf(list: List, id: string, design: FormDesign): Partial<Item> | und
   const all: readonly { readonly id: string }[] =
     list === 'sections'
       ? design.sections
-      : list === 'checks' || list === 'existing'
-        ? [...design.checks, ...(design.existing ?? [])]
-        : list === 'steps'
-          ? design.steps
-          : [...allQuestions(design), ...groupsOf(design).flatMap(({ totals }) => totals)];
+      : list === 'further'
+        ? (design.further ?? [])
+        : list === 'checks' || list === 'existing'
+          ? [...design.checks, ...(design.existing ?? [])]
+          : list === 'steps'
+            ? design.steps
+            : [...allQuestions(design), ...groupsOf(design).flatMap(({ totals }) => totals)];
   return all.find((one) => one.id === id) as Partial<Item> | undefined;
 }

@@ -184,10 +184,13 @@ export async function releaseNumbered(
   return withLists(catalogue, rows)[0] ?? null;
 }
 
+/** What a release does with a table. */
+export type ReleaseUse = Omit<typeof releaseTable.$inferInsert, 'releaseId'>;
+
 export async function insertRelease(
   tx: Tx,
   row: typeof formRelease.$inferInsert,
-  tables: readonly { tableId: string; use: 'write' | 'pick' }[],
+  tables: readonly ReleaseUse[],
 ): Promise<void> {
   await tx.insert(formRelease).values(row);
   if (tables.length > 0)

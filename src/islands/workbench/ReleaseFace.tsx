@@ -11,7 +11,7 @@ import { InAndOut } from './InAndOut';
 import { OpeningSettings } from './OpeningSettings';
 import { Releases } from './Releases';
 import { Things } from './Things';
-import { usePlan } from './StoreFace';
+import { usePlan } from './PlanMargin';
 import type { Workbench } from './use-workbench';
 import type { FaceProps } from './face-props';
 
@@ -67,7 +67,7 @@ function OneMoreWayIn({
   busy: boolean;
 }) {
   const issues = trouble.issues ?? [];
-  const ways = issues.filter(({ code }) => code === 'table-way-in');
+  const ways = issues.filter(({ code }) => code === 'table-way-in' || code === 'table-written-beside');
   if (ways.length === 0 || ways.length < issues.length) return null;
   return (
     <button

@@ -1,5 +1,6 @@
 import type { Catalogue } from '../../core/catalogue/catalogue';
 import { designIssues } from '../../core/form/design-issues';
+import { writesOf } from '../../core/form/further-writes';
 import { invalid, notFound, type Refusal } from '../../core/kernel/refusal';
 import { fail, ok, type Result } from '../../core/kernel/result';
 import { tablesOf } from '../../core/storage/tables-of';
@@ -39,7 +40,7 @@ export async function draftRelease(
     formId: id,
     person: context.person.id,
     design,
-    allow: tablesOf(design).map((table) => table.id),
+    allow: [...writesOf(design).keys()],
   });
   if (rights.issues.length > 0) return fail(invalid(...rights.issues));
   const live = await liveRelease(tx, catalogue, id);

@@ -3,6 +3,8 @@ import { mayForm, type Catalogue } from '../../core/catalogue/catalogue';
 import { advance, type PathState } from '../../core/approval/path';
 import { checkOutcomes } from '../../core/check/outcomes';
 import { sheetIssues } from '../../core/check/sheet-issues';
+import type { FormDesign } from '../../core/form/design';
+import { besideUses } from '../../core/form/further-writes';
 import type { Answers } from '../../core/form/answers';
 import type { Sheet } from '../../core/form/sheet';
 import type { Issue } from '../../core/kernel/issue';
@@ -70,9 +72,17 @@ export async function rehearseAll(
 
 /** Whether what it writes to is not there yet as it is meant to be, or not open to it. */
 function needsTables({ live, plan, form }: DraftRelease): boolean {
-  const open = new Set(live === null ? [] : tablesOf(live.design).map((table) => table.id));
-  return plan.length > 0 || !tablesOf(form.design).every((table) => open.has(table.id));
+  // What the live release may not do, the draft does under a release made for the rehearsal.
+  const covered = new Set(live === null ? [] : writesIn(live.design));
+  return plan.length > 0 || !writesIn(form.design).every((write) => covered.has(write));
 }
+
+const writesIn = (design: FormDesign): string[] => [
+  ...tablesOf(design).map(({ id }) => id),
+  ...besideUses(design).flatMap(({ table, use, columns }) =>
+    use === 'add' ? [`${use} ${table}`] : columns.map((column) => `${use} ${table} ${column}`),
+  ),
+];
 
 /** In tables that the draft would make or change: they are made, written to, and put back. */
 async function rehearseWithTables(

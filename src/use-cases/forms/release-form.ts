@@ -1,6 +1,7 @@
 import { may, type Catalogue } from '../../core/catalogue/catalogue';
 import { seeNewTables } from '../../core/access/rules';
 import { designIssues } from '../../core/form/design-issues';
+import { besideUses, writesOf } from '../../core/form/further-writes';
 import type { FormDesign } from '../../core/form/design';
 import { issue } from '../../core/kernel/issue';
 import { newUuid } from '../../core/kernel/ids';
@@ -13,8 +14,8 @@ import type { Tx } from '../../data/connect';
 import { recordCounts } from '../../data/runtime/records/record-counts';
 import { askWordsIndex } from '../../data/runtime/records/words-sql';
 import { applyChanges, oneTableChangeAtATime } from '../../data/runtime/tables/tables';
-import { insertRelease, listReleases, type FormRow } from '../../data/system/forms';
-import { askToWrite, grantFilling, noteAllowed } from '../../data/runtime/tables/table-rights';
+import { insertRelease, listReleases, type FormRow, type ReleaseUse } from '../../data/system/forms';
+import { askToWrite, grantFilling, noteAllowed, type WritesTo } from '../../data/runtime/tables/table-rights';
 import { asOwner, asPerson } from '../../data/transaction';
 import type { Context } from '../workspace/asking';
 import { designedForm } from './edit-form';
@@ -30,7 +31,7 @@ export async function releaseForm(
   id: string,
   input: { version: number; allow?: readonly string[]; fill?: 'everybody' | undefined },
 ): Promise<Result<{ number: number }, Refusal>> {
-  const ask: string[] = [];
+  const ask: WritesTo[] = [];
   const done = await asOwner<{ number: number }>({ person: context.person.id }, async (tx) => {
     const catalogue = await oneTableChangeAtATime(tx);
     const form = await designedForm(tx, catalogue, context, id, true);
@@ -85,8 +86,8 @@ export async function makeRelease(
   );
   await noteAllowed(
     tx,
-    tablesOf(design).map((table) => table.id),
     formId,
+    [...writesOf(design)].map(([table, of]) => ({ table, uses: of })),
   );
   return id;
 }
@@ -105,9 +106,9 @@ async function indexLookups(
   for (const table of picked) if (counts.get(table.id)?.about === true) await askWordsIndex(tx, table);
 }
 
-const askDesigners = (context: Context, form: string, tables: readonly string[]) =>
+const askDesigners = (context: Context, form: string, asks: readonly WritesTo[]) =>
   asPerson({ person: context.person.id }, async (tx) => {
-    for (const table of tables) await askToWrite(tx, table, form);
+    for (const one of asks) await askToWrite(tx, one, form);
     return ok(null);
   });
 
@@ -119,10 +120,11 @@ function plan(design: FormDesign, { tables: there, people }: Catalogue): Result<
   return changes.ok ? ok(changes.value) : fail(invalid(...changes.error));
 }
 
-function uses(design: FormDesign): { tableId: string; use: 'write' | 'pick' }[] {
+function uses(design: FormDesign): ReleaseUse[] {
   const picked = new Set(lookupsOf(design).map(({ question }) => question.table));
   return [
-    ...tablesOf(design).map(({ id }) => ({ tableId: id, use: 'write' as const })),
-    ...[...picked].map((tableId) => ({ tableId, use: 'pick' as const })),
+    ...tablesOf(design).map(({ id }) => ({ tableId: id, use: 'write' as const, columns: [] })),
+    ...[...picked].map((tableId) => ({ tableId, use: 'pick' as const, columns: [] })),
+    ...besideUses(design).map(({ table, use, columns }) => ({ tableId: table, use, columns: [...columns] })),
   ];
 }

@@ -1,6 +1,7 @@
 import { mayWrite, type Catalogue } from '../../core/catalogue/catalogue';
 import { comparedBy } from '../../core/check/existing';
 import { groupsOf, type FormDesign } from '../../core/form/design';
+import { writesOf } from '../../core/form/further-writes';
 import type { Sheet } from '../../core/form/sheet';
 import { issue, type Issue } from '../../core/kernel/issue';
 import { newUuid } from '../../core/kernel/ids';
@@ -8,13 +9,22 @@ import { invalid, type Refusal } from '../../core/kernel/refusal';
 import { fail, ok, type Result } from '../../core/kernel/result';
 import { fittedRow, type Unfitting } from '../../core/storage/fitted-rows';
 import { changesOf, editsOf, type Origin, type SheetEdits } from '../../core/storage/rows-to-edits';
-import type { RecordEdit } from '../../core/record/edit';
+import type { RecordEdit, StoredRecord } from '../../core/record/edit';
+import {
+  furtherEdits,
+  heldBy,
+  joinedEdits,
+  placeBeside,
+  wantedWrites,
+  type FurtherEdits,
+} from '../../core/storage/further-edits';
 import { rowsToWrite, type RowToWrite } from '../../core/storage/rows-to-write';
 import { tablesOf } from '../../core/storage/tables-of';
 import { worldAt } from '../../core/workspace';
 import type { Table } from '../../core/table/model';
 import type { Tx } from '../../data/connect';
 import { brokenExisting, type BrokenExisting } from '../../data/runtime/records/existing-checks';
+import { lockRecords } from '../../data/runtime/records/write-edits';
 import { noteKept, rehearse } from '../../data/system/submissions';
 import { undone } from '../../data/transaction';
 import { applyEdits } from '../records/apply-edits';
@@ -51,9 +61,9 @@ export async function keepRows(
 
 /** What the release writes to and may not any more. */
 const closedIssues = (catalogue: Catalogue, { formId, design }: Numbered['release']): Issue[] =>
-  tablesOf(design)
-    .filter(({ id }) => !mayWrite(catalogue, formId, id))
-    .map(({ id }) => issue('table-closed', [], { table: catalogue.tables.get(id)?.label ?? '' }));
+  [...writesOf(design).keys()]
+    .filter((id) => !mayWrite(catalogue, formId, id))
+    .map((id) => issue('table-closed', [], { table: catalogue.tables.get(id)?.label ?? '' }));
 
 /**
  * Keeps the rows and takes them away again: what would be refused at the end of the path is told to the sender at its beginning. What goes to a source
@@ -70,7 +80,8 @@ export async function rehearseKeeping(
   const closed = closedIssues(catalogue, submission.release);
   if (closed.length > 0) return closed;
   const goesOutside = tablesOf(design).some(({ id }) => tables.get(id)?.linked != null);
-  if (goesOutside && (design.existing ?? []).length === 0 && fitsAsAsked(design, tables)) return [];
+  const looksAtOthers = (design.existing ?? []).length > 0 || (design.further ?? []).length > 0;
+  if (goesOutside && !looksAtOthers && fitsAsAsked(design, tables)) return [];
   return (await tryWriting(tx, catalogue, context, sheet, submission)).issues;
 }
 
@@ -132,7 +143,10 @@ async function written(
         }),
       ),
     };
-  const { edits, origins } = plannedEdits(catalogue, context, kept, row, { id: recordId, number });
+  const { edits: own, origins } = plannedEdits(catalogue, context, kept, row, { id: recordId, number });
+  const beside = await editsBeside(tx, catalogue, context, kept);
+  const edits = joinedEdits(own, beside.edits);
+  if (beside.issues.length > 0) return { edits, issues: beside.issues };
   const applied = await applyEdits(tx, catalogue, {
     edits,
     person: null,
@@ -144,12 +158,28 @@ async function written(
     if (applied.error.kind !== 'invalid') throw new Error(`keeping was refused as ${applied.error.kind}`);
     const issues = applied.error.issues.map((one) => ({
       ...one,
-      path: pathInSheet(sheet, origins, one.path),
+      path: placeBeside(beside.places, one.path) ?? pathInSheet(sheet, origins, one.path),
     }));
     return { edits, issues };
   }
   const broken = await brokenExisting(tx, asked(design, kept, edits), tables, recordId);
   return { edits, issues: broken.map((one) => existingIssue(one, sheet)) };
+}
+
+/** What is written further, of records that are held from now on until the transaction ends: nobody takes meanwhile what is taken from them here. */
+async function editsBeside(
+  tx: Tx,
+  catalogue: Catalogue,
+  context: Context,
+  { sheet, changing }: SheetToKeep,
+): Promise<FurtherEdits> {
+  const { tables } = catalogue;
+  const wanted = wantedWrites(sheet, changing === null ? 'new' : 'change', tables);
+  const held =
+    wanted.length === 0
+      ? new Map<string, StoredRecord>()
+      : await lockRecords(tx, tables, heldBy(wanted), () => []);
+  return furtherEdits(wanted, held, tables, () => newId(context));
 }
 
 const fitted = (catalogue: Catalogue, sheet: Sheet): ReturnType<typeof fittedRow> =>

@@ -20,7 +20,8 @@ export type DesignChange =
     };
 
 /** Every list of a design whose items have ids. */
-export type List = 'sections' | 'questions' | 'columns' | 'totals' | 'checks' | 'existing' | 'steps';
+export type List =
+  'sections' | 'questions' | 'columns' | 'totals' | 'checks' | 'existing' | 'steps' | 'further';
 
 export interface Listed {
   readonly list: List;
@@ -41,7 +42,7 @@ export interface Item {
 
 /** The lists that hang on an item of a list, or on the form. */
 export const listsIn: Readonly<Record<List | 'form', readonly List[]>> = {
-  form: ['sections', 'checks', 'existing', 'steps'],
+  form: ['sections', 'checks', 'existing', 'steps', 'further'],
   sections: ['questions'],
   questions: ['columns', 'totals'],
   columns: [],
@@ -49,6 +50,7 @@ export const listsIn: Readonly<Record<List | 'form', readonly List[]>> = {
   checks: [],
   existing: [],
   steps: [],
+  further: [],
 };
 
 /** A design as a tree of items; it is a FormDesign again as soon as it is given back. */

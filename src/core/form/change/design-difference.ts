@@ -16,7 +16,16 @@ type Tree = Readonly<Record<string, unknown>>;
 /** Where every item of one list stands. */
 type Places = ReadonlyMap<string, { readonly spot: Spot; readonly item: Item }>;
 
-const lists: readonly List[] = ['sections', 'questions', 'columns', 'totals', 'checks', 'existing', 'steps'];
+const lists: readonly List[] = [
+  'sections',
+  'questions',
+  'columns',
+  'totals',
+  'checks',
+  'existing',
+  'steps',
+  'further',
+];
 
 /** The changes that make one design of another, in an order they can be applied in. */
 export function differenceOf(before: FormDesign, after: FormDesign): DesignChange[] {

@@ -1,7 +1,24 @@
 import { allQuestions, groupsOf, type FormDesign, type TableTarget } from '../design';
 
 /** Strings of a design that are formulas, in which ids are words. */
-const FORMULAS = new Set(['askWhen', 'requireWhen', 'where', 'expression', 'must', 'showWhen']);
+const FORMULAS = new Set(['askWhen', 'requireWhen', 'where', 'expression', 'must', 'showWhen', 'when']);
+/** What people wrote, where what looks like an id is none. */
+const WRITTEN = new Set([
+  'key',
+  'label',
+  'keptAs',
+  'hint',
+  'title',
+  'record',
+  'area',
+  'message',
+  'text',
+  'statement',
+  'unit',
+  'prefix',
+  'code',
+  'raw',
+]);
 /** A text in quotes is left alone; a column of the table that is picked from has `pick_` before it. */
 const WORDS = /"(?:\\.|[^"\\])*"|\b(pick_)?([a-z][a-z0-9]+)\b/g;
 
@@ -13,6 +30,7 @@ export const withIds = (formula: string, ids: ReadonlyMap<string, string>): stri
 
 /** Any part of a design with other ids in place of those named: where they stand alone, name a cell, or are read by a formula. */
 export function reidentified<T>(part: T, ids: ReadonlyMap<string, string>, at = ''): T {
+  if (WRITTEN.has(at)) return part;
   if (typeof part === 'string')
     return (FORMULAS.has(at) ? withIds(part, ids) : (ids.get(part) ?? part)) as T & string;
   if (Array.isArray(part)) return part.map((one: unknown) => reidentified(one, ids)) as T & unknown[];
@@ -35,6 +53,7 @@ export function freshCopy(
     ...design.checks,
     ...(design.existing ?? []),
     ...design.steps,
+    ...(design.further ?? []),
   ];
   const copy = reidentified(design, new Map(listed.map(({ id }) => [id, newId()])));
   return {

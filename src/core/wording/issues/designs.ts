@@ -1,4 +1,5 @@
 import type { DesignFacts } from '../../kernel/issue';
+import { columnKindWords } from '../change-sentence';
 import type { Sentences } from './sentences';
 import { words } from './words';
 
@@ -33,6 +34,19 @@ export const designSentences: Sentences<DesignFacts> = {
     `What stands under ${words(label)} in starting row ${words(row)} cannot be read as what is asked there`,
   'opening-order': () => 'It would close before it opens',
   'hidden-empty': () => 'It is hidden and must be filled, and nothing fills it: say what it begins with',
+  'further-lookup': () => 'The lookup whose record is to be changed is gone: say which one it is',
+  'further-table': () => 'Say in which table a record is added',
+  'further-rows': () => 'The rows this is written for are gone: say for which, or once',
+  'further-row': ({ table }) =>
+    `Rows of ${words(table)} come with the record they belong to, not by themselves`,
+  'further-people': () => 'Colleagues are added and changed under People, by administrators',
+  'further-nothing': () => 'Say which column becomes what',
+  'further-column': ({ table }) =>
+    `This column of ${words(table)} is not there any more, or is not to be written`,
+  'further-twice': ({ label }) => `${label} is written twice`,
+  'further-number': ({ label }) => `${label} is no number, so it can be set, but not raised or lowered`,
+  'further-empty': ({ label }) => `Say what ${label} becomes`,
+  'further-missing': ({ label }) => `${label} must be filled in a new record: say with what`,
   'text-missing': () => 'Write the text that is to stand here',
   'questions-missing': () => 'Ask at least one question',
   'approver-missing': ({ step }) => `Say who decides in “${words(step)}”`,
@@ -53,7 +67,7 @@ export const designSentences: Sentences<DesignFacts> = {
     'The column this check belongs to is gone: take the check out, or bring the column back',
   'table-key-taken': ({ key }) => `There is already a table called ${words(key)}; choose another key`,
   'kind-changed': ({ before, label }) =>
-    `${label} is kept as ${words(before)}. Ask it as that, or change the column in the design of the table first`,
+    `${label} is kept as ${columnKindWords(before)}. Ask it as that, or change the column in the design of the table first`,
   'column-clash': ({ key, table, label }) =>
     `${words(table)} already has a column ${words(key)}; give ${label} another key`,
   'prefix-invalid': () => 'Numbers begin with one to six capital letters or digits, the first a letter',
@@ -88,6 +102,8 @@ export const designSentences: Sentences<DesignFacts> = {
     `This form may not write to ${words(table)} any more: whoever designs that table has taken it off`,
   'table-way-in': ({ others, table }) =>
     `${words(table)} is filled by ${words(others)} already. This form would be one more way in, and the approvals of the other would not hold for it`,
+  'table-written-beside': ({ table, adds, changes }) =>
+    `${words(table)}: this form would ${[changes === true ? 'change' : '', adds === true ? 'add' : ''].filter((word) => word !== '').join(' and ')} records there, whoever sends it`,
   'nobody-to-ask': ({ own, step }) =>
     own === true
       ? `Nobody can decide the step “${words(step)}” for you: you are its only approver, and nobody approves their own. Ask the owner of the form to name somebody else`

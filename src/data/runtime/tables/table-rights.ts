@@ -1,7 +1,8 @@
-import { and, eq, sql } from 'drizzle-orm';
+import { and, eq, sql, type SQL } from 'drizzle-orm';
 import type { Tx } from '../../connect';
 import { accessGrant, form, person, tableForm } from '../../system/schema';
 import type { Role } from '../../../core/access/rules';
+import type { WriteUse } from '../../../core/storage/further-write';
 
 /** A new table is its maker's: they may do with it what they like, administrators may design it, and these roles see it and pick from it. */
 export async function grantNewTable(tx: Tx, table: string, seenBy: readonly Role[]): Promise<void> {
@@ -24,6 +25,9 @@ export interface WritingForm {
   readonly title: string;
   readonly owner: string;
   readonly state: 'asked' | 'allowed';
+  /** What it may do here, and what it asks for beyond that. */
+  readonly covers: readonly WriteUse[];
+  readonly asks: readonly WriteUse[];
 }
 
 export async function formsWritingTo(tx: Tx, table: string): Promise<WritingForm[]> {
@@ -33,6 +37,8 @@ export async function formsWritingTo(tx: Tx, table: string): Promise<WritingForm
       title: sql<string>`${form.design}->>'title'`,
       owner: person.name,
       state: tableForm.state,
+      covers: tableForm.covers,
+      asks: tableForm.asks,
     })
     .from(tableForm)
     .innerJoin(form, eq(form.id, tableForm.formId))
@@ -41,23 +47,45 @@ export async function formsWritingTo(tx: Tx, table: string): Promise<WritingForm
     .orderBy(tableForm.state, sql`2`);
 }
 
-/** As the owner role, for a release that its table's designers allow. */
-export async function noteAllowed(tx: Tx, tables: readonly string[], formId: string): Promise<void> {
-  if (tables.length === 0) return;
+/** What a form does to one table. */
+export interface WritesTo {
+  readonly table: string;
+  readonly uses: readonly WriteUse[];
+}
+
+/** As the owner role, for a release that its tables' designers allow. */
+export async function noteAllowed(tx: Tx, formId: string, writes: readonly WritesTo[]): Promise<void> {
+  if (writes.length === 0) return;
+  const joined = (before: SQL): SQL =>
+    sql`ARRAY(SELECT unnest(${before}) UNION SELECT unnest(excluded.covers))`;
   await tx
     .insert(tableForm)
     .values(
-      tables.map((tableId) => ({ tableId, formId, state: 'allowed' as const, byId: sql`slate.asking()` })),
+      writes.map(({ table, uses }) => ({
+        tableId: table,
+        formId,
+        state: 'allowed' as const,
+        covers: [...uses],
+        byId: sql`slate.asking()`,
+      })),
     )
     .onConflictDoUpdate({
       target: [tableForm.tableId, tableForm.formId],
-      set: { state: 'allowed', byId: sql`slate.asking()`, at: sql`now()` },
-      setWhere: sql`${tableForm.state} = 'asked'`,
+      set: {
+        state: 'allowed',
+        covers: joined(sql`${tableForm.covers}`),
+        asks: sql`ARRAY(SELECT unnest(${tableForm.asks}) EXCEPT SELECT unnest(excluded.covers))`,
+        byId: sql`slate.asking()`,
+        at: sql`now()`,
+      },
+      setWhere: sql`${tableForm.state} = 'asked' OR NOT ${tableForm.covers} @> excluded.covers`,
     });
 }
 
-export async function askToWrite(tx: Tx, table: string, formId: string): Promise<void> {
-  await tx.execute(sql`SELECT slate.ask_table(${table}::uuid, ${formId}::uuid)`);
+export async function askToWrite(tx: Tx, { table, uses }: WritesTo, formId: string): Promise<void> {
+  await tx.execute(
+    sql`SELECT slate.ask_table(${table}::uuid, ${formId}::uuid, ${sql.param([...uses])}::text[])`,
+  );
 }
 
 export async function allowToWrite(tx: Tx, table: string, formId: string, allowed: boolean): Promise<void> {

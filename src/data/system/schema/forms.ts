@@ -14,6 +14,7 @@ import type { Answers } from '../../../core/form/answers';
 import type { FormDesign } from '../../../core/form/design';
 import type { Opening } from '../../../core/form/opening';
 import type { Rehearsed } from '../../../core/form/rehearsed';
+import type { WriteUse } from '../../../core/storage/further-write';
 import type { SubmissionState } from '../../../core/approval/path';
 
 import { slate, at, made } from './base';
@@ -31,6 +32,17 @@ export const tableForm = slate.table(
       .notNull()
       .references(() => form.id, { onDelete: 'cascade' }),
     state: text('state').$type<'asked' | 'allowed'>().notNull(),
+    /** What it may do there, and what it asks for beyond that. */
+    covers: text('covers')
+      .array()
+      .$type<WriteUse[]>()
+      .notNull()
+      .default(sql`'{write}'`),
+    asks: text('asks')
+      .array()
+      .$type<WriteUse[]>()
+      .notNull()
+      .default(sql`'{}'`),
     byId: uuid('by_id').references(() => person.id),
     at: at('at').notNull().defaultNow(),
   },
@@ -149,11 +161,16 @@ export const releaseTable = slate.table(
     tableId: uuid('table_id')
       .notNull()
       .references(() => designedTable.id),
-    use: text('use').notNull(),
+    use: text('use').$type<WriteUse | 'pick'>().notNull(),
+    /** Of a table whose records are changed beside: the columns, by id. */
+    columns: text('columns')
+      .array()
+      .notNull()
+      .default(sql`'{}'`),
   },
   (t) => [
     primaryKey({ columns: [t.releaseId, t.tableId, t.use] }),
-    check('release_table_use', sql`${t.use} IN ('write', 'pick')`),
+    check('release_table_use', sql`${t.use} IN ('write', 'pick', 'change', 'add')`),
   ],
 );
 
