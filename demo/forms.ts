@@ -58,7 +58,7 @@ export const treatmentRequest: FormDesign = {
       id: 'qtrc1',
       on: 'qtrrate',
       must: 'qtrrate <= qtrproduct.cpromax',
-      message: 'Above the label’s top rate.',
+      message: 'Above the label’s top rate of {qtrproduct.cpromax} ml/m².',
       otherwise: 'stop',
     },
     {

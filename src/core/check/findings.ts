@@ -2,6 +2,7 @@ import type { Expression } from '../expression/tree';
 import { nodesOf } from '../expression/tree';
 import type { CompiledForm } from '../form/compile-form';
 import type { Check } from './check';
+import { messageWithout } from './message';
 import { questionsOf, type Question, type Section } from '../form/design';
 import type { Formula } from '../form/formula';
 import { issue, type Issue } from '../kernel/issue';
@@ -154,7 +155,11 @@ function contradictions(weighed: readonly Weighed[], known: Knowledge): Issue[] 
     for (const other of weighed.slice(i + 1)) {
       if (++pairs > MOST_PAIRS) return found;
       if (!known.possible(both(one.holds, other.holds)))
-        found.push(issue('checks-contradict', ['checks', other.check.id], { other: one.check.message }));
+        found.push(
+          issue('checks-contradict', ['checks', other.check.id], {
+            other: messageWithout(one.check.message),
+          }),
+        );
     }
   return found;
 }

@@ -6,6 +6,7 @@ import { rowLetter, type RowsQuestion } from '../form/design';
 import { scopeOf } from '../form/scope';
 import type { Sheet } from '../form/sheet';
 import type { Check } from './check';
+import { messageOf } from './sheet-issues';
 import { withValues } from './with-values';
 
 /** How one check came out on a sheet, in one of its rows where it is asked in each. */
@@ -48,7 +49,8 @@ function outcome(
     group === null || row === null
       ? null
       : rowLetter(sheet.rows(group.id).findIndex(({ id }) => id === row.id));
-  return { check, row: letter, place, came: cameOf(sheet, check, group, row), why };
+  const said = { ...check, message: messageOf(sheet, check, row) };
+  return { check: said, row: letter, place, came: cameOf(sheet, check, group, row), why };
 }
 
 function cameOf(

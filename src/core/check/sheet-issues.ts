@@ -1,6 +1,7 @@
 import { issue, withFacts, type Issue } from '../kernel/issue';
 import { isBlank } from '../form/answers';
 import type { Check } from './check';
+import { filledMessage, messageId } from './message';
 import { limits } from '../limits';
 import { written } from '../storage/rows-to-write';
 import {
@@ -108,36 +109,47 @@ function checkIssues(sheet: Sheet, on: string, row: RowState | null, path: strin
       if (fault !== null) return [{ ...fault, path }];
       if (!isBroken(sheet, check, row)) return [];
       if (check.otherwise === 'stop')
-        return [issue('check-stops', path, { check: check.id, message: check.message })];
+        return [issue('check-stops', path, { check: check.id, message: messageOf(sheet, check, row) })];
       const given = sheet.reason(check.id).trim() !== '';
-      return given ? [] : [issue('reason-needed', path, { check: check.id, message: check.message })];
+      return given
+        ? []
+        : [issue('reason-needed', path, { check: check.id, message: messageOf(sheet, check, row) })];
     });
+}
+
+/** What a check says of a sheet, or of one of its rows: with the values that stand there. */
+export function messageOf(sheet: Sheet, { id, message }: Check, row: RowState | null): string {
+  return filledMessage(message, (index) => {
+    const formula = messageId(id, index);
+    const tree = sheet.form.formulas.find((one) => one.id === formula)?.tree;
+    const value = row === null ? sheet.value([formula]) : (row.values.get(formula) ?? null);
+    return tree == null ? null : { type: tree.type, value };
+  });
 }
 
 function isBroken(sheet: Sheet, check: Check, row: RowState | null): boolean {
   return (row === null ? sheet.value([check.id]) : (row.values.get(check.id) ?? null)) === false;
 }
 
-/** The checks that ask for a reason now, whether or not it has been given; but for what `stood` so before. */
+/** The checks that ask for a reason now, whether or not it has been given, each with what it says; but for what `stood` so before. */
 export function reasonsAsked(
   sheet: Sheet,
   stood: (sheet: Sheet, one: Issue) => boolean = () => false,
 ): Check[] {
-  return sheet.form.checks.filter((check) => {
-    if (check.otherwise !== 'ask') return false;
-    const asks = (path: readonly string[]): boolean =>
+  return sheet.form.checks.flatMap((check): Check[] => {
+    if (check.otherwise !== 'ask') return [];
+    const asks = (path: readonly string[], row: RowState | null): boolean =>
+      isBroken(sheet, check, row) &&
       !stood(sheet, issue('reason-needed', path, { check: check.id, message: check.message }));
+    const said = (row: RowState | null): Check => ({ ...check, message: messageOf(sheet, check, row) });
     const group = sheet.form.fields.get(check.on)?.group ?? null;
     if (group === null)
-      return sheet.isAsked([check.on]) && isBroken(sheet, check, null) && asks(placeOf(sheet, check.on));
-    return sheet
+      return sheet.isAsked([check.on]) && asks(placeOf(sheet, check.on), null) ? [said(null)] : [];
+    // A reason is given for all rows at once; what is said is of the first.
+    const first = sheet
       .filledRows(group)
-      .some(
-        (row) =>
-          sheet.isAsked([group, row.id, check.on]) &&
-          isBroken(sheet, check, row) &&
-          asks([group, row.id, check.on]),
-      );
+      .find((row) => sheet.isAsked([group, row.id, check.on]) && asks([group, row.id, check.on], row));
+    return first === undefined ? [] : [said(first)];
   });
 }
 

@@ -1,4 +1,5 @@
 import type { Check } from '../check/check';
+import { messageId, valuesIn } from '../check/message';
 import { compile, type Closure } from '../expression/compile';
 import { worstSteps } from '../expression/cost';
 import { patternFunctions } from '../expression/functions/patterns';
@@ -76,6 +77,7 @@ export function compileForm(design: FormDesign, tables: TablesById): Result<Comp
   formulas.push(
     ...ofTables.map(({ check, tree, group }) => formulaOf({ t: 'check', check }, check.id, group, tree)),
   );
+  formulas.push(...messageFormulas(design, tables));
   for (const { question, group } of placed(design))
     if (question.carry?.keep === 'following') formulas.push(followingFormula(question, group));
   for (const group of groupsOf(design))
@@ -163,7 +165,7 @@ function writtenIn(design: FormDesign): Written[] {
       : []),
   ]);
   const checks = design.checks.map((check): Written => {
-    const group = groupsOf(design).find(({ columns }) => columns.some(({ id }) => id === check.on)) ?? null;
+    const group = groupOfCheck(design, check);
     return {
       what: { t: 'check', check },
       id: check.id,
@@ -175,6 +177,31 @@ function writtenIn(design: FormDesign): Written[] {
   });
   return [...sections, ...questions, ...checks];
 }
+
+/** What stands in messages and can be read; what cannot is told by `messageIssues`, and keeps no form that is released from being filled. */
+const messageFormulas = (design: FormDesign, tables: TablesById): Formula[] =>
+  design.checks.flatMap((check) => {
+    const group = groupOfCheck(design, check);
+    return valuesIn(check.message).flatMap((stored, index) => {
+      const tree = readStored(stored, scopeOf(design, tables, group ?? undefined), []);
+      return tree.ok
+        ? [formulaOf({ t: 'message', check, index }, messageId(check.id, index), group, tree.value)]
+        : [];
+    });
+  });
+
+const groupOfCheck = (design: FormDesign, { on }: Check): RowsQuestion | null =>
+  groupsOf(design).find(({ columns }) => columns.some(({ id }) => id === on)) ?? null;
+
+/** Values in messages that cannot be worked out. Paths: `['checks', id, 'message']`. */
+export const messageIssues = (design: FormDesign, tables: TablesById): Issue[] =>
+  design.checks.flatMap((check) => {
+    const scope = scopeOf(design, tables, groupOfCheck(design, check) ?? undefined);
+    return valuesIn(check.message).flatMap((stored) => {
+      const tree = readStored(stored, scope, ['checks', check.id, 'message']);
+      return tree.ok ? [] : tree.error;
+    });
+  });
 
 const furtherIn = (design: FormDesign, tables: TablesById): Written[] =>
   furtherExpressions(design, tables).map(({ write, column, group, stored, wanted }) => ({

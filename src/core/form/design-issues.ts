@@ -4,7 +4,7 @@ import { limits } from '../limits';
 import { comparedInForm, existingIssues } from '../check/existing';
 import { findings } from '../check/findings';
 import { carryIssues } from './carry';
-import { compileForm, worstStepsOf, type CompiledForm } from './compile-form';
+import { compileForm, messageIssues, worstStepsOf, type CompiledForm } from './compile-form';
 import {
   isField,
   groupsOf,
@@ -46,6 +46,7 @@ export function designIssues(design: FormDesign, tables: TablesById, people: Rea
   const compiled = compileForm(design, tables);
   issues.push(
     ...carryIssues(design, tables),
+    ...messageIssues(design, tables),
     ...(design.existing ?? []).flatMap((check) => existingIssues(check, comparedInForm(design, check))),
   );
   return compiled.ok

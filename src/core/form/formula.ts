@@ -19,6 +19,8 @@ export type FormulaUse =
   | { readonly t: 'following'; readonly question: FieldQuestion }
   | { readonly t: 'total'; readonly total: Total }
   | { readonly t: 'check'; readonly check: Check }
+  /** A value that stands in the message of a check. */
+  | { readonly t: 'message'; readonly check: Check; readonly index: number }
   | { readonly t: 'asked'; readonly of: Question | Section }
   | { readonly t: 'required'; readonly of: Question }
   /** Whether what is picked fits the filter of its lookup. */
@@ -47,6 +49,8 @@ export function formulaPath({ id, what }: Pick<Formula, 'id' | 'what'>): Issue['
   switch (what.t) {
     case 'check':
       return ['checks', what.check.id];
+    case 'message':
+      return ['checks', what.check.id, 'message'];
     case 'asked':
       return [what.of.id, 'questions' in what.of ? 'showWhen' : 'askWhen'];
     case 'required':

@@ -1,6 +1,7 @@
 import type { DesignChange, Item, List } from '../form/change/design-change';
 import { allQuestions, groupsOf, type FormDesign, type Question } from '../form/design';
 import { askedKind } from '../form/edit';
+import { messageWithout } from '../check/message';
 import { kindWords } from './kind-words';
 
 /** Both designs a change lies between, for the names of what it is about. */
@@ -127,7 +128,7 @@ function fieldWords({ list, id, field, before, after }: FieldChange, between: Be
     case 'required':
       return after === true ? `${name} must be filled` : `${name} may stay empty`;
     case 'message':
-      return `The check “${text(before)}” says “${text(after)}”`;
+      return `The check “${messageWithout(text(before))}” says “${messageWithout(text(after))}”`;
     case 'otherwise':
       return `${name} ${after === 'ask' ? 'asks for a reason instead of stopping' : 'stops instead of asking for a reason'}`;
     case 'must':
@@ -202,7 +203,8 @@ const text = (value: unknown): string => (typeof value === 'string' ? value : ''
 const upper = (words: string): string => `${words.charAt(0).toUpperCase()}${words.slice(1)}`;
 
 function quoted(item: Partial<Item>): string {
-  const words = text(item['label']) || text(item['message']) || text(item['title']) || text(item['text']);
+  const words =
+    text(item['label']) || messageWithout(text(item['message'])) || text(item['title']) || text(item['text']);
   return words === '' ? 'without words' : `“${[...words].slice(0, 60).join('')}”`;
 }
 

@@ -1,34 +1,56 @@
 import { Equal, Trash2 } from '../kit/icons';
 import { useState } from 'react';
 import { comparedInForm, existingSentence } from '../../core/check/existing';
+import { messageShown } from '../../core/check/message';
 import { toShown } from '../../core/expression/stored-text';
 import type { Check, ExistingCheck } from '../../core/check/check';
-import { allQuestions, groupsOf, isField, questionsOf, type RowsQuestion } from '../../core/form/design';
+import {
+  allQuestions,
+  groupsOf,
+  isField,
+  questionsOf,
+  type CalculatedQuestion,
+  type RowsQuestion,
+} from '../../core/form/design';
 import { checksOfTables } from '../../core/form/checks-of-tables';
 import { tableScope } from '../../core/record/table-scope';
-import { replaceCheck } from '../../core/form/edit';
 import { counted } from '../../core/wording/numbers';
 import { issueSentence } from '../../core/wording/issue-sentence';
 import { AddCheckLine } from '../kit/AddCheckLine';
-import { ExpressionInput } from '../kit/ExpressionInput';
-import { Impact } from './Impact';
+import { Select } from '../kit/Select';
 import { addCheck } from './add-check';
+import { CheckMargin } from './CheckMargin';
 import type { Workbench } from './use-workbench';
 import type { FaceProps } from './face-props';
-import { Otherwise, Picks } from '../kit/CheckPicks';
 import { CheckTag, ConditionWords } from '../kit/CheckWords';
-
-const ownKey = (bench: Workbench, id: string): string =>
-  questionsOf(bench.design)
-    .flatMap((question) =>
-      question.kind === 'rows'
-        ? [question, ...question.columns, ...question.totals]
-        : ([question] as readonly { id: string; key: string }[]),
-    )
-    .find((one) => one.id === id)?.key ?? '';
 
 const groupAt = (bench: Workbench, id: string): RowsQuestion | undefined =>
   groupsOf(bench.design).find(({ columns }) => columns.some((column) => column.id === id));
+
+type Show = (typeof shows)[number]['value'];
+const shows = [
+  { value: 'all', label: 'all lines' },
+  { value: 'stop', label: 'what stops' },
+  { value: 'ask', label: 'what asks for a reason' },
+  { value: 'calculated', label: 'calculations' },
+  { value: 'tables', label: 'checks of the tables' },
+  { value: 'wrong', label: 'what is to be fixed' },
+] as const;
+
+function isShown(bench: Workbench, show: Show, one: Check | ExistingCheck | CalculatedQuestion): boolean {
+  switch (show) {
+    case 'all':
+      return true;
+    case 'calculated':
+      return 'kind' in one;
+    case 'tables':
+      return false;
+    case 'wrong':
+      return bench.issuesAt(one.id).length > 0;
+    default:
+      return !('kind' in one) && ('rule' in one ? 'stop' : one.otherwise) === show;
+  }
+}
 
 /** All checks and calculations as one readable list, in the order a colleague meets them. */
 export function CheckFace({ bench }: FaceProps) {
@@ -42,14 +64,24 @@ export function CheckFace({ bench }: FaceProps) {
     (a, b) => order.indexOf(a.on) - order.indexOf(b.on),
   );
   const calculated = allQuestions(design).filter((one) => one.kind === 'calculated');
+  const [show, setShow] = useState<Show>('all');
   const check = design.checks.find(({ id }) => id === inHand) ?? null;
   return (
     <div className="sheet-frame">
       <div>
-        <h2 className="border-b border-slate-200 py-3 pl-[46px] font-sans text-[15px]">
+        <h2 className="flex flex-wrap items-baseline gap-x-2 border-b border-slate-200 py-3 pr-5 pl-[46px] font-sans text-[15px]">
           {checks.length} {checks.length === 1 ? 'check' : 'checks'}, {calculated.length}{' '}
           {calculated.length === 1 ? 'calculation' : 'calculations'}{' '}
           <span className="quiet font-normal">in the order a colleague meets them</span>
+          <span className="ml-auto flex items-center gap-1.5 font-normal">
+            <span className="quiet">Show</span>
+            <Select
+              label="Which lines are shown"
+              value={show}
+              choices={shows}
+              onChange={(value) => setShow(value as Show)}
+            />
+          </span>
         </h2>
         {checks.length === 0 && (
           <p className="py-4 pl-[46px] text-[14px]">
@@ -57,49 +89,53 @@ export function CheckFace({ bench }: FaceProps) {
           </p>
         )}
         <ul>
-          {calculated.map((one) => (
-            <li key={one.id} className="line">
-              <span className="gutter">{bench.numbers.get(one.id)}</span>
-              <div>
-                <p>
-                  {groupAt(bench, one.id) && 'Each row: '}
-                  <span className="name">{one.key}</span> is{' '}
-                  <span className="name font-mono text-[14px]">
-                    {toShown(one.expression, bench.scope(groupAt(bench, one.id))) || '…'}
-                  </span>
-                </p>
-                <p>
-                  <span className="tag bg-lichen-soft text-lichen-deep">
-                    <Equal size={14} aria-hidden />
-                    Calculates
-                  </span>{' '}
-                  <span className="quiet">to {counted(one.decimals, 'decimal')}, half up</span>
-                </p>
-              </div>
-            </li>
-          ))}
-          {checks.map((one) =>
-            'rule' in one ? (
-              <ExistingLine key={one.id} bench={bench} check={one} />
-            ) : (
-              <CheckLine
-                key={one.id}
-                bench={bench}
-                check={one}
-                inHand={one.id === inHand}
-                onPick={() => setInHand(one.id)}
-              />
-            ),
-          )}
+          {calculated
+            .filter((one) => isShown(bench, show, one))
+            .map((one) => (
+              <li key={one.id} className="line">
+                <span className="gutter">{bench.numbers.get(one.id)}</span>
+                <div>
+                  <p>
+                    {groupAt(bench, one.id) && 'Each row: '}
+                    <span className="name">{one.key}</span> is{' '}
+                    <span className="name font-mono text-[14px]">
+                      {toShown(one.expression, bench.scope(groupAt(bench, one.id))) || '…'}
+                    </span>
+                  </p>
+                  <p>
+                    <span className="tag bg-lichen-soft text-lichen-deep">
+                      <Equal size={14} aria-hidden />
+                      Calculates
+                    </span>{' '}
+                    <span className="quiet">to {counted(one.decimals, 'decimal')}, half up</span>
+                  </p>
+                </div>
+              </li>
+            ))}
+          {checks
+            .filter((one) => isShown(bench, show, one))
+            .map((one) =>
+              'rule' in one ? (
+                <ExistingLine key={one.id} bench={bench} check={one} />
+              ) : (
+                <CheckLine
+                  key={one.id}
+                  bench={bench}
+                  check={one}
+                  inHand={one.id === inHand}
+                  onPick={() => setInHand(one.id)}
+                />
+              ),
+            )}
         </ul>
-        <ChecksOfTables bench={bench} />
+        {(show === 'all' || show === 'tables') && <ChecksOfTables bench={bench} />}
         <AddCheck bench={bench} onAdd={(id) => setInHand(addCheck(bench, id))} />
       </div>
       <aside id="margin" className="margin-pane" aria-label="The check in hand">
         {check === null ? (
           <p className="margin-part first quiet">Pick a check on the sheet, or add one.</p>
         ) : (
-          <CheckMargin key={check.id} bench={bench} check={check} />
+          <CheckMargin key={check.id} bench={bench} check={check} group={groupAt(bench, check.on)} />
         )}
       </aside>
     </div>
@@ -135,7 +171,7 @@ function CheckLine({
           <ConditionWords must={check.must} scope={scope} />
         </button>
         <p className="mt-0.5 flex flex-wrap items-center gap-2">
-          <CheckTag otherwise={check.otherwise} message={check.message} />
+          <CheckTag otherwise={check.otherwise} message={messageShown(check.message, scope)} />
         </p>
         {troubles.slice(0, 2).map((issue, i) => (
           <p key={i} className="trouble">
@@ -231,62 +267,5 @@ function AddCheck({ bench, onAdd }: { bench: Workbench; onAdd: (on: string) => v
       }))}
       onAdd={onAdd}
     />
-  );
-}
-
-function CheckMargin({ bench, check }: { bench: Workbench; check: Check }) {
-  const group = groupAt(bench, check.on);
-  const scope = bench.scope(group);
-  const change = (part: Partial<Check>) => bench.edit((design) => replaceCheck(design, check.id, part));
-  return (
-    <>
-      <section className="margin-part first" aria-label="The check">
-        <h2 className="margin-title text-ink!">
-          <span className="font-mono text-[13px] text-lichen">{bench.numbers.get(check.on)}</span>
-          {group === undefined ? 'Check' : `In each row of ${group.label}`}
-        </h2>
-        <Picks
-          must={check.must}
-          scope={scope}
-          change={(must) => change({ must })}
-          ownKey={ownKey(bench, check.on)}
-        />
-        <Otherwise check={check} change={change} />
-        <textarea
-          aria-label="Message"
-          rows={2}
-          className="box"
-          placeholder="Above the label’s top rate."
-          value={check.message}
-          onChange={(event) => change({ message: event.target.value })}
-        />
-        <Impact
-          formId={bench.data.id}
-          check={check}
-          sound={bench.issuesAt(check.id).length === 0}
-          what={group === undefined ? 'records' : 'rows'}
-        />
-        <p className="mt-3 mb-1 text-[14px]">As an expression</p>
-        <ExpressionInput
-          label="Condition as an expression"
-          example="rate &lt;= top_rate"
-          stored={check.must}
-          scope={scope}
-          onChange={(must) => change({ must })}
-        />
-      </section>
-      <section className="margin-part">
-        <button
-          type="button"
-          className="button button-stop"
-          onClick={() =>
-            bench.edit((design) => ({ ...design, checks: design.checks.filter(({ id }) => id !== check.id) }))
-          }
-        >
-          <Trash2 size={15} aria-hidden />
-          Take it out
-        </button>
-      </section>
-    </>
   );
 }

@@ -14,11 +14,14 @@ export function Impact({
   check,
   sound,
   what,
+  address,
 }: {
   formId: string;
   check: Check;
   sound: boolean;
   what: 'records' | 'rows';
+  /** Where those that break it are shown; null where that cannot be said. */
+  address: string | null;
 }) {
   const [must, setMust] = useState(check.must);
   useEffect(() => {
@@ -35,10 +38,21 @@ export function Impact({
       return result.ok ? result.value : null;
     },
   });
+  const broken = data?.t === 'counted' && sound ? data.broken : 0;
   return (
-    <p className="quiet mt-2" role="status">
-      {data == null || !sound ? '' : impactWords(data, what)}
-    </p>
+    <>
+      <p className="quiet mt-2" role="status">
+        {data == null || !sound ? '' : impactWords(data, what)}
+      </p>
+      {broken > 0 && address !== null && (
+        <p className="text-[14px]">
+          <a href={address}>
+            See{' '}
+            {broken === 1 ? `the one ${what === 'rows' ? 'row' : 'record'}` : `the ${digits(broken)} ${what}`}
+          </a>
+        </p>
+      )}
+    </>
   );
 }
 

@@ -1,5 +1,6 @@
 import { Plus, ShieldCheck } from '../kit/icons';
 import { toShown } from '../../core/expression/stored-text';
+import { messageShown } from '../../core/check/message';
 import { pickedOf, pickedSentence } from '../../core/check/pick';
 import { askedKind, asKind, keysTaken, replaceQuestion, type AskedKind } from '../../core/form/edit';
 import { isField, isTyped, type FormDesign, type Question } from '../../core/form/design';
@@ -209,7 +210,8 @@ function ChecksHere({ bench, question }: { bench: Workbench; question: Question 
               pickedSentence(picked, scope, 'must be')
             )}
             <span className="quiet block">
-              {check.otherwise === 'stop' ? 'Stops' : 'Asks for a reason'} · “{check.message}”
+              {check.otherwise === 'stop' ? 'Stops' : 'Asks for a reason'} · “
+              {messageShown(check.message, scope)}”
             </span>
           </p>
         );

@@ -1,4 +1,4 @@
-import { useCallback, useMemo, useState } from 'react';
+import { useCallback, useDeferredValue, useMemo, useState } from 'react';
 import type { WorkbenchData } from '../../contract/answers-from-server';
 import { compileForm, worstStepsOf } from '../../core/form/compile-form';
 import { designIssues } from '../../core/form/design-issues';
@@ -32,11 +32,13 @@ export function useWorkbench(data: WorkbenchData) {
   const selected = hand.at(-1) ?? null;
   const tables = useMemo(() => new Map(data.tables.map((table) => [table.id, table])), [data.tables]);
   const people = useMemo(() => new Set(data.people.map(({ id }) => id)), [data.people]);
-  const issues = useMemo(() => designIssues(design, tables, people), [design, tables, people]);
+  // What is wrong with a long form takes longer to find than a letter may take to be painted, so it follows.
+  const settled = useDeferredValue(design);
+  const issues = useMemo(() => designIssues(settled, tables, people), [settled, tables, people]);
   const worstSteps = useMemo(() => {
-    const form = compileForm(design, tables);
+    const form = compileForm(settled, tables);
     return form.ok ? worstStepsOf(form.value) : null;
-  }, [design, tables]);
+  }, [settled, tables]);
   const [rehearsal, setRehearsal] = useState<RehearsalSetting>(() => ({
     as: data.me,
     day: today(),

@@ -11,7 +11,6 @@ const WRITTEN = new Set([
   'title',
   'record',
   'area',
-  'message',
   'text',
   'statement',
   'unit',
@@ -31,6 +30,8 @@ export const withIds = (formula: string, ids: ReadonlyMap<string, string>): stri
 /** Any part of a design with other ids in place of those named: where they stand alone, name a cell, or are read by a formula. */
 export function reidentified<T>(part: T, ids: ReadonlyMap<string, string>, at = ''): T {
   if (WRITTEN.has(at)) return part;
+  if (at === 'message' && typeof part === 'string')
+    return part.replace(/\{[^{}]*\}/g, (value) => withIds(value, ids)) as T & string;
   if (typeof part === 'string')
     return (FORMULAS.has(at) ? withIds(part, ids) : (ids.get(part) ?? part)) as T & string;
   if (Array.isArray(part)) return part.map((one: unknown) => reidentified(one, ids)) as T & unknown[];

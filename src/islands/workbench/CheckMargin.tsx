@@ -1,0 +1,130 @@
+import { Trash2 } from '../kit/icons';
+import type { Check } from '../../core/check/check';
+import { messageShown, messageStored } from '../../core/check/message';
+import { pickables } from '../../core/check/pick';
+import { read } from '../../core/expression/read';
+import { storedScope, toShown } from '../../core/expression/stored-text';
+import type { Scope } from '../../core/expression/type';
+import { questionsOf, type RowsQuestion } from '../../core/form/design';
+import { replaceCheck } from '../../core/form/edit';
+import { filterScope } from '../../core/record/table-scope';
+import { Otherwise, Picks } from '../kit/CheckPicks';
+import { ExpressionInput } from '../kit/ExpressionInput';
+import { Select } from '../kit/Select';
+import { Sentence } from '../kit/Sentence';
+import { Impact } from './Impact';
+import type { Workbench } from './use-workbench';
+
+const ownKey = (bench: Workbench, id: string): string =>
+  questionsOf(bench.design)
+    .flatMap((question) =>
+      question.kind === 'rows'
+        ? [question, ...question.columns, ...question.totals]
+        : ([question] as readonly { id: string; key: string }[]),
+    )
+    .find((one) => one.id === id)?.key ?? '';
+
+/** What it says where it is broken. Names in braces are worth what stands there then. */
+function MessageInput({
+  check,
+  scope,
+  change,
+}: {
+  check: Check;
+  scope: Scope;
+  change: (part: Partial<Check>) => void;
+}) {
+  const shown = messageShown(check.message, scope);
+  return (
+    <>
+      <textarea
+        aria-label="Message"
+        rows={2}
+        className="box"
+        placeholder="Above the label’s top rate."
+        value={shown}
+        onChange={(event) => change({ message: messageStored(event.target.value, scope) })}
+      />
+      <Sentence>
+        <span className="quiet">with the value of</span>
+        <Select
+          label="Value in the message"
+          value={null}
+          placeholder="an answer"
+          choices={pickables(scope).map(({ text }) => ({ value: text, label: text }))}
+          onChange={(name) =>
+            change({ message: messageStored(`${shown}${/(^|\s)$/.test(shown) ? '' : ' '}{${name}}`, scope) })
+          }
+        />
+      </Sentence>
+    </>
+  );
+}
+
+/** Where the grid shows what breaks a check; null where its table cannot say it by its columns. */
+function breakingAddress(bench: Workbench, check: Check, group: RowsQuestion | undefined): string | null {
+  const table = bench.tables.get((group?.table ?? bench.design.table).id);
+  if (table === undefined) return null;
+  const scope = filterScope(table, bench.tables);
+  if (!read(check.must, storedScope(scope)).ok) return null;
+  return `/tables/${table.key}?where=${encodeURIComponent(`not(${toShown(check.must, scope)})`)}`;
+}
+
+/** The check in hand: what must hold, what it says, and what it would have done. */
+export function CheckMargin({
+  bench,
+  check,
+  group,
+}: {
+  bench: Workbench;
+  check: Check;
+  group: RowsQuestion | undefined;
+}) {
+  const scope = bench.scope(group);
+  const change = (part: Partial<Check>) => bench.edit((design) => replaceCheck(design, check.id, part));
+  return (
+    <>
+      <section className="margin-part first" aria-label="The check">
+        <h2 className="margin-title text-ink!">
+          <span className="font-mono text-[13px] text-lichen">{bench.numbers.get(check.on)}</span>
+          {group === undefined ? 'Check' : `In each row of ${group.label}`}
+        </h2>
+        <Picks
+          must={check.must}
+          scope={scope}
+          change={(must) => change({ must })}
+          ownKey={ownKey(bench, check.on)}
+        />
+        <Otherwise check={check} change={change} />
+        <MessageInput check={check} scope={scope} change={change} />
+        <Impact
+          formId={bench.data.id}
+          check={check}
+          sound={bench.issuesAt(check.id).length === 0}
+          what={group === undefined ? 'records' : 'rows'}
+          address={breakingAddress(bench, check, group)}
+        />
+        <p className="mt-3 mb-1 text-[14px]">As an expression</p>
+        <ExpressionInput
+          label="Condition as an expression"
+          example="rate &lt;= top_rate"
+          stored={check.must}
+          scope={scope}
+          onChange={(must) => change({ must })}
+        />
+      </section>
+      <section className="margin-part">
+        <button
+          type="button"
+          className="button button-stop"
+          onClick={() =>
+            bench.edit((design) => ({ ...design, checks: design.checks.filter(({ id }) => id !== check.id) }))
+          }
+        >
+          <Trash2 size={15} aria-hidden />
+          Take it out
+        </button>
+      </section>
+    </>
+  );
+}
