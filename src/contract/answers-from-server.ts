@@ -93,7 +93,10 @@ export interface WorkbenchData {
     readonly at: string;
     readonly by: string;
     readonly edited: boolean;
+    readonly note: string;
   }[];
+  /** What has been begun, and what is on its path. */
+  readonly underWay: { readonly drafts: number; readonly sent: number };
   /** As it was released last. */
   readonly released: FormDesign | null;
   readonly opening: Opening;

@@ -41,6 +41,8 @@ export const releaseForm = z
     version,
     allow: z.array(z.uuid()).max(limits.questions).default([]),
     fill: z.literal('everybody').optional(),
+    /** What is new, for whoever goes on with a draft. */
+    note: z.string().trim().max(limits.word).optional(),
   })
   .strict();
 export const allowForm = z.object({ form: z.uuid(), allowed: z.boolean() }).strict();

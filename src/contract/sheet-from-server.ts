@@ -38,7 +38,11 @@ export interface SheetData {
   /** The number of the submission that was sent just before, where this is the next one. */
   readonly after: string | null;
   /** Of a draft that was begun on an older release: the live one, and what of it would have no place there. */
-  readonly newer: { readonly number: number; readonly left: readonly LeftBehind[] } | null;
+  readonly newer: {
+    readonly number: number;
+    readonly note: string;
+    readonly left: readonly LeftBehind[];
+  } | null;
   readonly people: readonly PersonName[];
   readonly asking: PersonName;
   /** Whoever sends it, as expressions see them. */

@@ -170,9 +170,20 @@ describe('releasing a form makes its tables', () => {
       'qb',
     );
     await must(editForm(as('Ines'), id, { version, design: next }));
-    await must(releaseForm(as('Ines'), id, { version: version + 1, fill: 'everybody' }));
+    // Drafts are their senders' alone; how many there are is known to those who design the form.
+    const bench = await must(openWorkbench(as('Ines'), id));
+    expect(bench.underWay).toEqual({ drafts: 1, sent: 0 });
+    await must(releaseForm(as('Ines'), id, { version: version + 1, note: 'No more remarks' }));
+    expect((await must(openWorkbench(as('Ines'), id))).releases.map((one) => one.note)).toEqual([
+      'No more remarks',
+      '',
+    ]);
     const before = await must(openSubmission(as('Maren'), open.id));
-    expect(before.newer).toEqual({ number: 2, left: [{ label: 'Remark', text: 'a tooth is bent' }] });
+    expect(before.newer).toEqual({
+      number: 2,
+      note: 'No more remarks',
+      left: [{ label: 'Remark', text: 'a tooth is bent' }],
+    });
     expect(await refusal(carry('Maren', open.id, open.version + 1))).toMatchObject({ why: 'draft-changed' });
     expect(await refusal(carry('Tomasz', open.id, open.version))).toMatchObject({ kind: 'not-found' });
     expect(await refusal(carry('Maren', gone.id, gone.version + 1))).toMatchObject({ why: 'already-sent' });

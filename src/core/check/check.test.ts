@@ -35,7 +35,7 @@ describe('what keeps a sheet from being sent', () => {
     expect(issues.map(({ code, path }) => [code, ...path])).toEqual([
       ['check-stops', 'qtrlines', 'r9', 'qtrrate'],
     ]);
-    expect(issueSentence(issues[0]!)).toBe('Above the label’s top rate of 80 ml/m².');
+    expect(issueSentence(issues[0]!)).toBe('Above the label’s top rate of 40 ml/m².');
     expect(lineOf(design, () => ['r9'], issues[0]!.path)).toBe('2a');
   });
 

@@ -157,13 +157,14 @@ async function readReleases(
 export async function listReleases(
   tx: Tx,
   formId: string,
-): Promise<{ number: number; releasedAt: Date; by: string; formVersion: number }[]> {
+): Promise<{ number: number; releasedAt: Date; by: string; formVersion: number; note: string }[]> {
   return tx
     .select({
       number: formRelease.number,
       releasedAt: formRelease.releasedAt,
       by: person.name,
       formVersion: formRelease.formVersion,
+      note: formRelease.note,
     })
     .from(formRelease)
     .innerJoin(person, eq(person.id, formRelease.releasedBy))
@@ -195,4 +196,18 @@ export async function insertRelease(
   await tx.insert(formRelease).values(row);
   if (tables.length > 0)
     await tx.insert(releaseTable).values(tables.map((one) => ({ releaseId: row.id, ...one })));
+}
+
+/** How much of a form is on its way: drafts that were begun, and what waits for somebody's decision or was sent back. To those who design it. */
+export interface UnderWay {
+  readonly drafts: number;
+  readonly sent: number;
+}
+
+export async function underWay(tx: Tx, formId: string): Promise<UnderWay> {
+  const { rows } = await tx.execute<{ drafts: number; sent: number }>(
+    sql`SELECT drafts, sent FROM slate.under_way(${formId}::uuid)`,
+  );
+  const [{ drafts, sent } = { drafts: 0, sent: 0 }] = rows;
+  return { drafts, sent };
 }

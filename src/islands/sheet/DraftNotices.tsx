@@ -49,6 +49,7 @@ export function NewerRelease({ fill, newer }: { fill: Filling; newer: NonNullabl
           <strong>This form has changed since you began.</strong> You can send the draft as it is, or go on
           with release {newer.number}.
         </p>
+        {newer.note !== '' && <p className="break-words">What is new: {newer.note}</p>}
         {newer.left.length > 0 && (
           <>
             <p>No longer asked there, and so left out:</p>

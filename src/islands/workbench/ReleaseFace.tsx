@@ -2,6 +2,8 @@ import { CircleCheck, ExternalLink, Rocket } from '../kit/icons';
 import { useState } from 'react';
 import type { Problem } from '../../contract/answers-from-server';
 import { groupsOf, questionsOf } from '../../core/form/design';
+import { limits } from '../../core/limits';
+import { counted, digits } from '../../core/wording/numbers';
 import { changeSentence } from '../../core/wording/change-sentence';
 import { call } from '../kit/call';
 import { useWho, Who } from '../kit/Who';
@@ -89,7 +91,8 @@ export function ReleaseFace({ bench, goTo }: FaceProps) {
   const unsaid = who.data !== undefined && (wordsOf(who.data)['fill'] ?? []).length === 0;
   /** Somebody who has chosen who fills it, and not saved that yet, must not let everybody fill it. */
   const [choosing, setChoosing] = useState(false);
-  const release = useRelease(bench, unsaid);
+  const [note, setNote] = useState('');
+  const release = useRelease(bench, unsaid, note);
   const [newest] = bench.data.releases;
   const nothing = newest !== undefined && !newest.edited && !bench.hasEdited;
   return (
@@ -105,7 +108,7 @@ export function ReleaseFace({ bench, goTo }: FaceProps) {
             <p className="mb-3 text-[14px]">
               {nothing
                 ? `Release ${newest.number} holds everything that is designed here.`
-                : 'Colleagues fill the new release from then on. What is on its way finishes on the release it began with.'}
+                : `Colleagues fill the new release from then on. ${underWayWords(bench.data.underWay)}`}
             </p>
             {!nothing && <Different bench={bench} />}
             {plan.ok && plan.value.length > 0 && (
@@ -123,6 +126,18 @@ export function ReleaseFace({ bench, goTo }: FaceProps) {
             )}
             <WorstCase bench={bench} />
             <ShownToAll bench={bench} />
+            {!nothing && newest !== undefined && (
+              <label className="mb-3 block text-[14px]">
+                What is new, for whoever goes on with a draft
+                <textarea
+                  rows={2}
+                  className="box"
+                  maxLength={limits.word}
+                  value={note}
+                  onChange={(event) => setNote(event.target.value)}
+                />
+              </label>
+            )}
             {!nothing && (
               <button
                 type="button"
@@ -185,7 +200,20 @@ const formSentences = [
   { action: 'design', does: 'design it' },
 ] as const;
 
-function useRelease(bench: Workbench, unsaid: boolean) {
+/** What becomes of what has been begun. */
+function underWayWords({ drafts, sent }: Workbench['data']['underWay']): string {
+  const begun =
+    drafts === 0
+      ? ''
+      : `${counted(drafts, 'draft')} that ${drafts === 1 ? 'was' : 'were'} begun may go on with it, where the answers fit. `;
+  const going =
+    sent === 0
+      ? 'What is sent by then finishes on the release it began with.'
+      : `${digits(sent)} on ${sent === 1 ? 'its' : 'their'} way ${sent === 1 ? 'finishes' : 'finish'} on the release ${sent === 1 ? 'it' : 'they'} began with.`;
+  return `${begun}${going}`;
+}
+
+function useRelease(bench: Workbench, unsaid: boolean, note: string) {
   const [busy, setBusy] = useState(false);
   const [trouble, setTrouble] = useState<Problem | null>(null);
   const go = async (allow: readonly string[] = []) => {
@@ -198,6 +226,7 @@ function useRelease(bench: Workbench, unsaid: boolean) {
         allow,
         // What the button says.
         ...(unsaid && { fill: 'everybody' }),
+        ...(note.trim() !== '' && { note }),
       });
       if (result.ok) return location.reload();
       setTrouble(result.error);

@@ -21,11 +21,7 @@ export function Releases({ bench }: { bench: Workbench }) {
   const goBack = async (number: number) => {
     const result = await call<Released>('GET', `/api/forms/${id}/releases/${number}`);
     if (!result.ok) return;
-    // Where it writes is fixed, whatever the release was called then.
-    bench.edit((now) => ({
-      ...result.value.design,
-      table: { ...result.value.design.table, id: now.table.id },
-    }));
+    bench.edit(() => result.value.design);
     sayWithUndo(`The draft is as release ${number} was; release it when you have looked it over`, bench.undo);
   };
   return (
@@ -35,7 +31,7 @@ export function Releases({ bench }: { bench: Workbench }) {
       </h2>
       {releases.length === 0 && <p className="quiet">None yet. Nobody but you sees this form.</p>}
       <ol className="grid gap-2">
-        {releases.map(({ number, at, by }) => (
+        {releases.map(({ number, at, by, note }) => (
           <li key={number} className="text-[14px]">
             <button
               type="button"
@@ -49,6 +45,7 @@ export function Releases({ bench }: { bench: Workbench }) {
                 {by}, {when(at)}
               </span>
             </button>
+            {note !== '' && <p className="break-words">{note}</p>}
             {open === number && <Changed form={id} number={number} />}
             {open === number && (
               <button type="button" className="button-plain" onClick={() => void goBack(number)}>

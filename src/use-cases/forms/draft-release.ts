@@ -55,6 +55,7 @@ const asRelease = (form: FormRow, live: ReleaseRow | null, { person, now }: Cont
   releasedBy: person.id,
   releasedAt: now,
   formVersion: form.version,
+  note: '',
 });
 
 /** Whoever it is rehearsed as, at the moment it is rehearsed at. */

@@ -6,7 +6,7 @@ import type { Refusal } from '../../core/kernel/refusal';
 import type { Table } from '../../core/table/model';
 import type { Tx } from '../../data/connect';
 import { tablesOfForm } from '../../data/runtime/tables/table-rights';
-import { listForms, listReleases, liveRelease } from '../../data/system/forms';
+import { listForms, listReleases, liveRelease, underWay } from '../../data/system/forms';
 import { asPerson } from '../../data/transaction';
 import { designer, type Context } from '../workspace/asking';
 import { designedForm } from './edit-form';
@@ -30,7 +30,9 @@ export async function openWorkbench(context: Context, id: string): Promise<Resul
         at: one.releasedAt.toISOString(),
         by: one.by,
         edited: one.formVersion !== form.value.version,
+        note: one.note,
       })),
+      underWay: await underWay(tx, id),
       released: (await liveRelease(tx, catalogue, id))?.design ?? null,
       opening: form.value.opening ?? alwaysOpen,
       tables: await offeredTables(tx, catalogue, context.person.id, id),

@@ -99,7 +99,7 @@ async function rehearseWithTables(
       if (!draft.ok) return draft;
       const { form, plan, live, release } = draft.value;
       const number = (live?.number ?? 0) + 1;
-      const releaseId = await makeRelease(inner, there, context, { form, plan, number });
+      const releaseId = await makeRelease(inner, there, context, { form, plan, number, note: '' });
       const catalogue = await catalogueNow(inner);
       const made = { ...draft.value, release: { ...release, id: releaseId } };
       const told: Rehearsed[] = [];

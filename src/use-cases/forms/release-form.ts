@@ -29,7 +29,12 @@ import { rightsOfRelease } from './rights-of-release';
 export async function releaseForm(
   context: Context,
   id: string,
-  input: { version: number; allow?: readonly string[]; fill?: 'everybody' | undefined },
+  input: {
+    version: number;
+    allow?: readonly string[];
+    fill?: 'everybody' | undefined;
+    note?: string | undefined;
+  },
 ): Promise<Result<{ number: number }, Refusal>> {
   const ask: WritesTo[] = [];
   const done = await asOwner<{ number: number }>({ person: context.person.id }, async (tx) => {
@@ -54,7 +59,12 @@ export async function releaseForm(
     const releases = await listReleases(tx, id);
     if (releases[0]?.formVersion === input.version) return ok({ number: releases[0].number });
     const number = (releases[0]?.number ?? 0) + 1;
-    await makeRelease(tx, catalogue, context, { form: form.value, plan: planned.value, number });
+    await makeRelease(tx, catalogue, context, {
+      form: form.value,
+      plan: planned.value,
+      number,
+      note: input.note ?? '',
+    });
     if (!isSaid) await grantFilling(tx, id);
     await indexLookups(tx, catalogue, context, form.value.design);
     return ok({ number });
@@ -68,6 +78,7 @@ interface Making {
   readonly form: FormRow;
   readonly plan: readonly TableChange[];
   readonly number: number;
+  readonly note: string;
 }
 
 /** The tables of a draft, the release, and the right to write: as the owner role. Gives the release's id. */
@@ -75,13 +86,13 @@ export async function makeRelease(
   tx: Tx,
   { tables }: Catalogue,
   { person, now }: Context,
-  { form: { id: formId, design, version }, plan: changes, number }: Making,
+  { form: { id: formId, design, version }, plan: changes, number, note }: Making,
 ): Promise<string> {
   await applyChanges(tx, tables, changes, seeNewTables);
   const id = newUuid(now.getTime());
   await insertRelease(
     tx,
-    { id, formId, number, design, releasedBy: person.id, formVersion: version },
+    { id, formId, number, design, releasedBy: person.id, formVersion: version, note },
     uses(design),
   );
   await noteAllowed(

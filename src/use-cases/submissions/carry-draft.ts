@@ -18,6 +18,8 @@ import { pickedRecords } from './pick-sources';
 /** The release a draft may be carried over to, and what would have no place there. */
 export interface Newer {
   readonly number: number;
+  /** What its releaser says is new. */
+  readonly note: string;
   readonly left: readonly LeftBehind[];
 }
 
@@ -31,7 +33,7 @@ export async function newerFor(
   const live = submission.state === 'draft' ? await liveRelease(tx, catalogue, submission.formId) : null;
   if (live === null || live.id === release.id) return null;
   const { left } = await carried(tx, catalogue, submission.answers, release, live.design);
-  return { number: live.number, left };
+  return { number: live.number, note: live.note, left };
 }
 
 /** Goes on with a draft under the live release of its form. Asked again, because the answer was lost, it changes nothing more. */

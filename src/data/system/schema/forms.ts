@@ -122,6 +122,8 @@ export const formRelease = slate.table(
     releasedAt: at('released_at').notNull().defaultNow(),
     /** The draft's version it was made from; while they are equal there is nothing to release. */
     formVersion: integer('form_version').notNull(),
+    /** What is new, in its releaser's words. */
+    note: text('note').notNull().default(''),
   },
   (t) => [uniqueIndex('form_release_number').on(t.formId, t.number)],
 );
