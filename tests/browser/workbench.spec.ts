@@ -37,6 +37,19 @@ test('an owner arranges a form', async ({ browser }) => {
   await page.getByRole('button', { name: /^Bought/ }).click();
   await expect(page.getByRole('button', { name: /Kind of answer/ })).toContainText('date');
 
+  await test.step('finds a setting by typing', async () => {
+    await page.keyboard.press('Control+j');
+    await page.keyboard.type('hint');
+    await expect(page.getByRole('menuitem', { name: /Hint/ })).toBeVisible();
+    await expectAccessible(page);
+    await page.keyboard.press('Enter');
+    await expect(page.getByLabel('Hint', { exact: true })).toBeFocused();
+    await page.keyboard.press('Control+j');
+    await page.keyboard.type('pieces');
+    await page.keyboard.press('Enter');
+    await expect(page.getByLabel('Words of the question')).toHaveValue('Pieces');
+    await page.getByRole('button', { name: /^Bought/ }).click();
+  });
   await test.step('by keyboard', async () => {
     await page.locator('[data-line]', { hasText: 'Bought' }).focus();
     await page.keyboard.press('Alt+ArrowUp');

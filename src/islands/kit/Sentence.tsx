@@ -3,7 +3,7 @@ import type { ReactNode } from 'react';
 /** A setting as a sentence with picks inside it. */
 export function Sentence({ children }: { children: ReactNode }) {
   return (
-    <div className="mb-1.5 flex flex-wrap items-center gap-x-1.5 gap-y-1 text-[14px] leading-7">
+    <div data-sentence className="mb-1.5 flex flex-wrap items-center gap-x-1.5 gap-y-1 text-[14px] leading-7">
       {children}
     </div>
   );

@@ -9,6 +9,7 @@ import { AskFace } from './AskFace';
 import { CheckFace } from './CheckFace';
 import { RehearseFace } from './RehearseFace';
 import { ReleaseFace } from './ReleaseFace';
+import { SettingFinder } from './SettingFinder';
 import { StoreFace } from './StoreFace';
 import { useUndoKeys } from './use-design';
 import { useWorkbench, type Workbench } from './use-workbench';
@@ -107,6 +108,7 @@ function Bench({ initial, startFace }: { initial: WorkbenchData; startFace: stri
             {words}
           </button>
         ))}
+        <SettingFinder bench={bench} faces={faces} goTo={setFace} />
       </nav>
       <div onBlur={bench.pause}>
         <Face bench={bench} goTo={setFace} />
