@@ -65,6 +65,7 @@ export const decideSubmission = z
   })
   .strict();
 export const carryDraft = z.object({ version }).strict();
+export const goOnto = z.object({ version, record: z.uuid() }).strict();
 export const withdrawSubmission = z.object({ key: z.uuid(), version }).strict();
 
 /** What the filter of a lookup reads, as it is answered now. */

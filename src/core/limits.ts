@@ -23,6 +23,8 @@ export const limits = {
   /** Of one table with others. */
   matches: 20,
   steps: 20,
+  /** Of one form: answers that tell a record together. */
+  finds: 5,
   /** Of one form: what it writes beside its own record. */
   further: 20,
   approvers: 50,

@@ -130,6 +130,11 @@ export const matrix: readonly Line[] = [
     gets: '401 409 404 404 404 404',
   },
   {
+    ask: 'POST /api/submissions/{own}/onto',
+    body: { version: 999_999, record: key },
+    gets: '401 409 404 404 404 404',
+  },
+  {
     ask: 'POST /api/submissions/{sent}/withdraw',
     body: { key, version: 999_999 },
     gets: '401 409 404 403 404 404',

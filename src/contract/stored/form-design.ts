@@ -208,6 +208,7 @@ export const formDesign = z
       .array(z.object({ id, label: line, people: z.array(z.uuid()).max(limits.approvers) }).strict())
       .max(limits.steps),
     table: target,
+    finds: z.array(id).max(limits.finds).optional(),
     further: z
       .array(furtherWrite)
       .max(limits.further * 2)

@@ -16,6 +16,7 @@ import {
   type TableTarget,
 } from './design';
 import { beginningIssues } from './defaults';
+import { findable } from './findable';
 import { furtherIssues } from './further-writes';
 import { isKey, isPrefix, isReservedKey } from './key';
 import { choiceIssues, labelIssues } from './label-issues';
@@ -42,6 +43,8 @@ export function designIssues(design: FormDesign, tables: TablesById, people: Rea
   for (const question of questionsOf(design)) issues.push(...questionIssues(question, tables));
   for (const target of [design.table, ...groupsOf(design).map((group) => group.table)])
     issues.push(...targetIssues(target));
+  if ((design.finds ?? []).some((id) => !findable(design).some((one) => one.id === id)))
+    issues.push(issue('finds-gone', ['store', design.table.id]));
   issues.push(...checkIssues(design), ...stepIssues(design, people), ...furtherIssues(design, tables));
   const compiled = compileForm(design, tables);
   issues.push(

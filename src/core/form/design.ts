@@ -21,6 +21,8 @@ export interface FormDesign {
   readonly existing?: readonly ExistingCheck[];
   readonly steps: readonly ApprovalStep[];
   readonly table: TableTarget;
+  /** Answers, by id, that tell a record: where one is there that holds the same, sending leads to a change of it, and none is made beside. Left out, a new one is made. */
+  readonly finds?: readonly string[] | undefined;
   /** What is written beside its own record when a sheet is kept, in order. Left out, nothing. */
   readonly further?: readonly FurtherWrite[] | undefined;
 }

@@ -70,6 +70,8 @@ export interface AnswerFacts {
   readonly 'column-calculated': None;
   readonly 'column-locked': None;
   readonly 'value-for-all': None;
+  /** `record` is its number where it may be seen, `id` where it may be changed; else they are empty. */
+  readonly 'record-found': With<'record' | 'id'>;
   /** Of a stock: what is there, and what would be taken away. */
   readonly 'too-little': With<'record' | 'there' | 'asked'>;
 }
@@ -100,6 +102,7 @@ export interface DesignFacts {
   readonly 'questions-missing': None;
   readonly 'text-missing': None;
   readonly 'hidden-empty': None;
+  readonly 'finds-gone': None;
   readonly 'further-lookup': None;
   readonly 'further-table': None;
   readonly 'further-rows': None;

@@ -100,6 +100,10 @@ function formWords(field: string, before: unknown, after: unknown): string {
       return after === undefined
         ? 'Its records have no name of their own'
         : `One of its records is called “${text(after)}”`;
+    case 'finds':
+      return after === undefined
+        ? 'Sending it always makes a new record'
+        : 'Where a record with the same is there, sending leads to a change of it';
     case 'after':
       return 'What is said after sending, or where it goes on, is different';
     case 'table':

@@ -64,6 +64,17 @@ export async function carrySubmission(
   );
 }
 
+/** A draft goes on as a change of a record that is there. */
+export async function turnToRecord(
+  tx: Tx,
+  id: string,
+  { record, base, answers, at }: { record: string; base: Answers; answers: Answers; at: Date },
+): Promise<void> {
+  await tx.execute(
+    sql`SELECT slate.turn_to_record(${id}::uuid, ${record}::uuid, ${JSON.stringify(base)}::jsonb, ${JSON.stringify(answers)}::jsonb, ${at.toISOString()}::timestamptz)`,
+  );
+}
+
 /** Which record it became, or changed: then with how that was before. */
 export async function noteKept(
   tx: Tx,

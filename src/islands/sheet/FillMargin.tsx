@@ -1,4 +1,4 @@
-import { CircleCheck, Database, ListChecks, MessageSquareWarning, Route } from '../kit/icons';
+import { CircleCheck, Database, FilePen, ListChecks, MessageSquareWarning, Route } from '../kit/icons';
 import { reasonsAsked } from '../../core/check/sheet-issues';
 import { askedFor } from '../../core/approval/path';
 import { groupsOf, lineNumbers } from '../../core/form/design';
@@ -31,6 +31,21 @@ export function FillMargin({ fill }: { fill: Filling }) {
         <ul className="grid gap-1">
           <ToFix issues={toMend} />
         </ul>
+        {toMend.flatMap(({ onto }) =>
+          onto === undefined
+            ? []
+            : [
+                <button
+                  key={onto}
+                  type="button"
+                  className="button mt-2"
+                  onClick={() => void fill.goOnto(onto)}
+                >
+                  <FilePen size={15} aria-hidden />
+                  Go on as a change of it
+                </button>,
+              ],
+        )}
       </section>
       {fill.data.silent.length > 0 && (
         <p className="margin-part font-semibold text-ochre" role="status">

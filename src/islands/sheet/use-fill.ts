@@ -9,6 +9,7 @@ import { newUuid } from '../../core/kernel/ids';
 import { questionAt } from '../../core/form/cells';
 import type { FormDesign } from '../../core/form/design';
 import { labelOf } from '../../core/form/line';
+import type { Problem } from '../../contract/answers-from-server';
 import { call } from '../kit/call';
 import { sayWithUndo } from '../kit/say';
 import type { AnswerPlace } from '../../core/storage/merged-answers';
@@ -23,6 +24,8 @@ export interface ShownIssue {
   readonly line: string;
   readonly sentence: string;
   readonly code: string;
+  /** Of what is there already: the record that may be changed instead. */
+  readonly onto?: string;
 }
 
 /** The state of one sheet being filled: the engine, what is to fix, what has been looked at, keeping and sending. */
@@ -154,15 +157,9 @@ export function useFill(data: SheetData) {
       // What both changed is shown with both values, which the page fetches; all that was typed is kept.
       if (refused.some(({ code }) => MET.has(code))) return location.assign(`/submissions/${id}`);
       setRefusals(
-        refused.map(({ path, sentence, code, facts }) => ({
-          at: {
-            key: `told ${path.join('/')} ${code} ${String(facts['check'] ?? '')}`,
-            path,
-            code,
-            sentence,
-            line: lineAt(path),
-          },
-          raw: JSON.stringify(rawAt(sheet, path)),
+        refused.map((one) => ({
+          at: toldAt(one, lineAt(one.path)),
+          raw: JSON.stringify(rawAt(sheet, one.path)),
         })),
       );
       setServerWords(
@@ -183,6 +180,7 @@ export function useFill(data: SheetData) {
     }
   };
   return {
+    goOnto: (record: string) => goOnto({ id, version, forget, say: setServerWords }, record),
     model,
     sheet,
     hand,
@@ -205,6 +203,39 @@ export function useFill(data: SheetData) {
     serverWords,
     tried,
   };
+}
+
+/** What the server refuses, at its place. */
+const toldAt = (
+  { path, sentence, code, facts }: NonNullable<Problem['issues']>[number],
+  line: string,
+): ShownIssue => ({
+  key: `told ${path.join('/')} ${code} ${String(facts['check'] ?? '')}`,
+  path,
+  code,
+  sentence,
+  line,
+  ...(code === 'record-found' && facts['id'] !== '' && { onto: String(facts['id']) }),
+});
+
+/** What was sent is there already: the draft goes on as a change of that. */
+async function goOnto(
+  draft: {
+    readonly id: string;
+    readonly version: () => number;
+    readonly forget: () => void;
+    readonly say: (words: string) => void;
+  },
+  record: string,
+): Promise<void> {
+  const { id, version, forget, say } = draft;
+  const result = await call('POST', `/api/submissions/${id}/onto`, { version: version(), record }).catch(
+    () => null,
+  );
+  if (result === null) return say('The server cannot be reached. Try again in a moment.');
+  if (!result.ok) return say(result.error.title);
+  forget();
+  location.assign(`/submissions/${id}`);
 }
 
 /** A pick that fits no more has been taken away: never in silence. */

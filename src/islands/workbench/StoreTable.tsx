@@ -1,5 +1,6 @@
 import { DndContext, PointerSensor, useDraggable, useDroppable, useSensor, useSensors } from '@dnd-kit/core';
 import { useMemo, type ReactNode } from 'react';
+import { findable } from '../../core/form/findable';
 import { replaceQuestion } from '../../core/form/edit';
 import { groupsOf, type FormDesign, type TableTarget } from '../../core/form/design';
 import { keptAnew, keptIn } from '../../core/form/change/kept-in';
@@ -10,6 +11,7 @@ import { newRecordTitle } from '../../core/wording/record-title';
 import { CircleAlert, Database, GripVertical, Plus } from '../kit/icons';
 import { Select } from '../kit/Select';
 import { Sentence, Word } from '../kit/Sentence';
+import { Several } from '../kit/Several';
 import { storeLines, type Holding, type Kept } from './store-lines';
 import { TablePick } from './TablePick';
 import type { Workbench } from './use-workbench';
@@ -253,6 +255,7 @@ function TableHead({ bench, table, there }: { bench: Workbench; table: Table; th
           {there === undefined ? 'will be made' : 'there already'}
         </span>
       </Sentence>
+      {isOwn && <FoundBy bench={bench} />}
       {isOwn && <RecordWord bench={bench} />}
       {isOwn && <AfterSending bench={bench} />}
     </>
@@ -269,6 +272,27 @@ function withTarget(design: FormDesign, table: string, part: Partial<TableTarget
     : replaceQuestion(design, group.id, (one) =>
         one.kind === 'rows' ? { ...one, table: { ...one.table, ...part } } : one,
       );
+}
+
+/** Whether sending makes a new record each time, or changes the one that is there. */
+function FoundBy({ bench }: { bench: Workbench }) {
+  const { finds = [] } = bench.design;
+  return (
+    <Sentence>
+      Sending makes a new record, unless one is there with the same{' '}
+      <Several
+        label="Answers that tell a record"
+        values={finds}
+        none="nothing: always a new one"
+        joined=" and "
+        choices={findable(bench.design).map(({ id, label }) => ({ value: id, label }))}
+        onChange={(next) =>
+          bench.edit((design) => ({ ...design, finds: next.length === 0 ? undefined : next }))
+        }
+      />
+      {finds.length > 0 && <span className="quiet">which is then changed, by whoever may</span>}
+    </Sentence>
+  );
 }
 
 /** What one of its records is called: the heading of a sheet. */

@@ -1,7 +1,8 @@
-import { mayWrite, type Catalogue } from '../../core/catalogue/catalogue';
+import { may, mayWrite, type Catalogue } from '../../core/catalogue/catalogue';
 import { comparedBy } from '../../core/check/existing';
 import { groupsOf, type FormDesign } from '../../core/form/design';
 import { writesOf } from '../../core/form/further-writes';
+import { labelOf } from '../../core/form/line';
 import type { Sheet } from '../../core/form/sheet';
 import { issue, type Issue } from '../../core/kernel/issue';
 import { newUuid } from '../../core/kernel/ids';
@@ -24,6 +25,7 @@ import { worldAt } from '../../core/workspace';
 import type { Table } from '../../core/table/model';
 import type { Tx } from '../../data/connect';
 import { brokenExisting, type BrokenExisting } from '../../data/runtime/records/existing-checks';
+import { recordHolding } from '../../data/runtime/records/records-holding';
 import { lockRecords } from '../../data/runtime/records/write-edits';
 import { noteKept, rehearse } from '../../data/system/submissions';
 import { undone } from '../../data/transaction';
@@ -80,7 +82,8 @@ export async function rehearseKeeping(
   const closed = closedIssues(catalogue, submission.release);
   if (closed.length > 0) return closed;
   const goesOutside = tablesOf(design).some(({ id }) => tables.get(id)?.linked != null);
-  const looksAtOthers = (design.existing ?? []).length > 0 || (design.further ?? []).length > 0;
+  const looksAtOthers =
+    (design.existing ?? []).length > 0 || [...(design.further ?? []), ...(design.finds ?? [])].length > 0;
   if (goesOutside && !looksAtOthers && fitsAsAsked(design, tables)) return [];
   return (await tryWriting(tx, catalogue, context, sheet, submission)).issues;
 }
@@ -128,7 +131,7 @@ async function written(
   catalogue: Catalogue,
   context: Context,
   kept: SheetToKeep,
-  { number, trying = false }: Numbered & { readonly trying?: boolean },
+  { number, senderId, trying = false }: Numbered & { readonly trying?: boolean },
   recordId: string,
 ): Promise<Written> {
   const { sheet } = kept;
@@ -143,6 +146,8 @@ async function written(
         }),
       ),
     };
+  const there = kept.changing === null ? await alreadyThere(tx, catalogue, sheet, row, senderId) : null;
+  if (there !== null) return { edits: [], issues: [there] };
   const { edits: own, origins } = plannedEdits(catalogue, context, kept, row, { id: recordId, number });
   const beside = await editsBeside(tx, catalogue, context, kept);
   const edits = joinedEdits(own, beside.edits);
@@ -164,6 +169,28 @@ async function written(
   }
   const broken = await brokenExisting(tx, asked(design, kept, edits), tables, recordId);
   return { edits, issues: broken.map((one) => existingIssue(one, sheet)) };
+}
+
+/** Where the form finds records by what is answered, and one is there: it is changed by its sender, who sees what that changes, and none is made beside it. */
+async function alreadyThere(
+  tx: Tx,
+  catalogue: Catalogue,
+  { form: { design } }: Sheet,
+  { values }: RowToWrite,
+  sender: string,
+): Promise<Issue | null> {
+  const finds = design.finds ?? [];
+  const table = catalogue.tables.get(design.table.id);
+  const [first = ''] = finds;
+  const asked = finds.map((id) => [id, values.get(id) ?? null] as const);
+  if (table === undefined || asked.length === 0 || asked.some(([, value]) => value === null)) return null;
+  const found = await recordHolding(tx, table, Object.fromEntries(asked));
+  if (found === null) return null;
+  return issue('record-found', [first], {
+    label: labelOf(design, first),
+    record: may(catalogue, sender, 'see', table.id) ? found.number : '',
+    id: may(catalogue, sender, 'change', table.id) ? found.id : '',
+  });
 }
 
 /** What is written further, of records that are held from now on until the transaction ends: nobody takes meanwhile what is taken from them here. */

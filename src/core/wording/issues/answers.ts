@@ -47,6 +47,7 @@ export const answerSentences: Sentences<AnswerFacts> = {
     `${label} may have at most ${plural(most, 'row')}; there are ${given}`,
   'row-repeated': ({ row }) => `The same stands in row ${words(row)} already`,
   'check-stops': ({ message }) => words(message),
+  'record-found': ({ record, label }) => `${label}: ${words(record) || 'another record'} has this already`,
   'too-little': ({ record, there, asked, label }) =>
     `${label} of ${words(record)} is ${words(there)}, so ${words(asked)} cannot be taken from it`,
   'column-locked': () => 'This is written by forms and imports alone',

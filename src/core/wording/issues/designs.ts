@@ -34,6 +34,7 @@ export const designSentences: Sentences<DesignFacts> = {
     `What stands under ${words(label)} in starting row ${words(row)} cannot be read as what is asked there`,
   'opening-order': () => 'It would close before it opens',
   'hidden-empty': () => 'It is hidden and must be filled, and nothing fills it: say what it begins with',
+  'finds-gone': () => 'An answer by which records are found is gone, or cannot be looked for',
   'further-lookup': () => 'The lookup whose record is to be changed is gone: say which one it is',
   'further-table': () => 'Say in which table a record is added',
   'further-rows': () => 'The rows this is written for are gone: say for which, or once',
