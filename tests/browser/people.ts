@@ -36,7 +36,11 @@ export async function seat(
 
 /** Opens an address and waits until its islands answer. */
 export async function open(page: Page, path: string): Promise<void> {
-  await page.goto(path);
+  // A page that is told of a change at this very moment loads itself anew, and ends the way to another one.
+  await page.goto(path).catch((error: unknown) => {
+    if (!String(error).includes('ERR_ABORTED')) throw error;
+    return page.goto(path);
+  });
   await settled(page);
 }
 
