@@ -4,31 +4,27 @@ import { compile, type Closure } from '../expression/compile';
 import { worstSteps } from '../expression/cost';
 import { patternFunctions } from '../expression/functions/patterns';
 import { columnsRead, dependencies, nodesOf, readsColumns, type Expression } from '../expression/tree';
-import { fits, YES_NO, type Type } from '../expression/type';
+import { fits } from '../expression/type';
 import { isRecord } from '../expression/value';
 import { issue, type Issue } from '../kernel/issue';
 import { fail, ok, type Result } from '../kernel/result';
 import { limits } from '../limits';
-import { kinds } from '../table/kinds/list';
 import {
   groupsOf,
   isField,
   questionsOf,
   type FieldQuestion,
   type FormDesign,
-  type Question,
   type RowsQuestion,
   type Total,
 } from './design';
 import type { Formula, FormulaUse } from './formula';
 import { checksOfTables } from './checks-of-tables';
 import { inOrder } from './formula-order';
-import { calculatedKind } from './column-kind';
 import { readStored, scopeOf, type TablesById } from './scope';
-import { answersRead, begunBy, columnsOfPick, fitsId, fitting, pickScope, startsId } from './lookup-filter';
-import { furtherExpressions, furtherId } from './further-writes';
-import { requireId } from './sheet-ids';
+import { answersRead, columnsOfPick, fitting, pickScope } from './lookup-filter';
 import { totalOf } from './totals';
+import { askedId, expressionsOf, groupOfCheck, type Written } from './written-expressions';
 
 /** A design made ready to be filled: formulas in an order in which each comes after all it reads. */
 export interface CompiledForm {
@@ -55,21 +51,11 @@ export interface CompiledForm {
   readonly columnsRead: ReadonlyMap<string, ReadonlySet<string>>;
 }
 
-/** One expression of a design before it is read: where it stands, what it must give, and where its issues go. */
-interface Written {
-  readonly what: FormulaUse;
-  readonly id: string;
-  readonly group: RowsQuestion | null;
-  readonly stored: string;
-  readonly path: Issue['path'];
-  readonly wanted: Type;
-}
-
 /** Reads every expression of a design. The paths of issues are `[question id, field?]`, `[section id, 'showWhen']`, `['checks', check id]` or `['further', id, column]`. */
 export function compileForm(design: FormDesign, tables: TablesById): Result<CompiledForm, Issue[]> {
   const issues: Issue[] = [];
   const conditions = conditionsOf(design);
-  const formulas = [...writtenIn(design), ...furtherIn(design, tables)].flatMap((one) => {
+  const formulas = expressionsOf(design, tables).flatMap((one) => {
     const formula = read(one, design, tables);
     return formula.ok ? [formula.value] : (issues.push(...formula.error), []);
   });
@@ -140,43 +126,6 @@ function placed(design: FormDesign): Placed[] {
 }
 
 const patternNames = new Set(patternFunctions.map(({ name }) => name));
-const askedId = (id: string): string => `${id}:asked`;
-
-/** Every expression of a design: those of sections, of questions, of columns, and of checks. */
-function writtenIn(design: FormDesign): Written[] {
-  const sections = design.sections.flatMap((of): Written[] =>
-    of.showWhen === undefined
-      ? []
-      : [
-          {
-            what: { t: 'asked', of },
-            id: askedId(of.id),
-            group: null,
-            stored: of.showWhen,
-            path: [of.id, 'showWhen'],
-            wanted: YES_NO,
-          },
-        ],
-  );
-  const questions = questionsOf(design).flatMap((question) => [
-    ...questionExpressions(question, null),
-    ...(question.kind === 'rows'
-      ? question.columns.flatMap((column) => questionExpressions(column, question))
-      : []),
-  ]);
-  const checks = design.checks.map((check): Written => {
-    const group = groupOfCheck(design, check);
-    return {
-      what: { t: 'check', check },
-      id: check.id,
-      group,
-      stored: check.must,
-      path: ['checks', check.id],
-      wanted: YES_NO,
-    };
-  });
-  return [...sections, ...questions, ...checks];
-}
 
 /** What stands in messages and can be read; what cannot is told by `messageIssues`, and keeps no form that is released from being filled. */
 const messageFormulas = (design: FormDesign, tables: TablesById): Formula[] =>
@@ -189,80 +138,6 @@ const messageFormulas = (design: FormDesign, tables: TablesById): Formula[] =>
         : [];
     });
   });
-
-const groupOfCheck = (design: FormDesign, { on }: Check): RowsQuestion | null =>
-  groupsOf(design).find(({ columns }) => columns.some(({ id }) => id === on)) ?? null;
-
-/** Values in messages that cannot be worked out. Paths: `['checks', id, 'message']`. */
-export const messageIssues = (design: FormDesign, tables: TablesById): Issue[] =>
-  design.checks.flatMap((check) => {
-    const scope = scopeOf(design, tables, groupOfCheck(design, check) ?? undefined);
-    return valuesIn(check.message).flatMap((stored) => {
-      const tree = readStored(stored, scope, ['checks', check.id, 'message']);
-      return tree.ok ? [] : tree.error;
-    });
-  });
-
-const furtherIn = (design: FormDesign, tables: TablesById): Written[] =>
-  furtherExpressions(design, tables).map(({ write, column, group, stored, wanted }) => ({
-    what: { t: 'further', write, column },
-    id: furtherId(write.id, column),
-    group,
-    stored,
-    path: ['further', write.id, column ?? 'when'],
-    wanted,
-  }));
-
-function questionExpressions(of: Question, group: RowsQuestion | null): Written[] {
-  const found: Written[] = [];
-  if (of.kind === 'calculated')
-    found.push({
-      what: { t: 'calculated', question: of },
-      id: of.id,
-      group,
-      stored: of.expression,
-      path: [of.id],
-      wanted: kinds[calculatedKind(of)].type,
-    });
-  if (of.askWhen !== undefined)
-    found.push({
-      what: { t: 'asked', of },
-      id: askedId(of.id),
-      group,
-      stored: of.askWhen,
-      path: [of.id, 'askWhen'],
-      wanted: YES_NO,
-    });
-  if (of.kind === 'lookup' && of.where !== undefined)
-    found.push({
-      what: { t: 'fits', question: of },
-      id: fitsId(of.id),
-      group,
-      stored: of.where,
-      path: [of.id, 'where'],
-      wanted: YES_NO,
-    });
-  const begun = of.kind === 'rows' ? begunBy(of) : null;
-  if (of.kind === 'rows' && begun !== null && begun.where !== '')
-    found.push({
-      what: { t: 'starts', group: of, question: begun.lookup },
-      id: startsId(of.id),
-      group: null,
-      stored: begun.where,
-      path: [of.id, 'starts'],
-      wanted: YES_NO,
-    });
-  if (of.requireWhen !== undefined)
-    found.push({
-      what: { t: 'required', of },
-      id: requireId(of.id),
-      group,
-      stored: of.requireWhen,
-      path: [of.id, 'requireWhen'],
-      wanted: YES_NO,
-    });
-  return found;
-}
 
 function read(
   { what, id, group, stored, path, wanted }: Written,

@@ -4,7 +4,8 @@ import { limits } from '../limits';
 import { comparedInForm, existingIssues } from '../check/existing';
 import { findings } from '../check/findings';
 import { carryIssues } from './carry';
-import { compileForm, messageIssues, worstStepsOf, type CompiledForm } from './compile-form';
+import { compileForm, worstStepsOf, type CompiledForm } from './compile-form';
+import { messageIssues } from './written-expressions';
 import {
   isField,
   groupsOf,

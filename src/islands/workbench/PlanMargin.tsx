@@ -1,5 +1,6 @@
 import { useMemo } from 'react';
 import { planTables } from '../../core/table/plan';
+import type { TableChange } from '../../core/table/change';
 import type { Table } from '../../core/table/model';
 import { tablesOf } from '../../core/storage/tables-of';
 import { changeSentence } from '../../core/wording/change-sentence';
@@ -11,6 +12,20 @@ export function usePlan(bench: Workbench) {
   return useMemo(
     () => planTables(bench.data.tables, tablesOf(bench.design)),
     [bench.data.tables, bench.design],
+  );
+}
+
+/** The changes of the tables in their order. */
+export function PlannedChanges({ changes }: { changes: readonly TableChange[] }) {
+  return (
+    <ol className="mb-3 grid gap-1 text-[14px]">
+      {changes.map((change, i) => (
+        <li key={i} className="flex gap-2">
+          <span className="font-mono text-slate-600">{i + 1}</span>
+          {changeSentence(change)}
+        </li>
+      ))}
+    </ol>
   );
 }
 
@@ -41,16 +56,7 @@ export function PlanMargin({
           change nothing in the {wanted.length === 1 ? 'table' : `${wanted.length} tables`}.
         </p>
       )}
-      {plan.ok && (
-        <ol className="grid gap-1 text-[14px]">
-          {plan.value.map((change, i) => (
-            <li key={i} className="flex gap-2">
-              <span className="font-mono text-slate-600">{i + 1}</span>
-              {changeSentence(change)}
-            </li>
-          ))}
-        </ol>
-      )}
+      {plan.ok && <PlannedChanges changes={plan.value} />}
       <p className="quiet mt-2">
         All of it in one transaction, or nothing. No column and no row is ever dropped by a release.
       </p>

@@ -4,7 +4,6 @@ import type { Problem } from '../../contract/answers-from-server';
 import { groupsOf, questionsOf } from '../../core/form/design';
 import { limits } from '../../core/limits';
 import { counted, digits } from '../../core/wording/numbers';
-import { changeSentence } from '../../core/wording/change-sentence';
 import { call } from '../kit/call';
 import { useWho, Who } from '../kit/Who';
 import { wordsOf } from '../kit/who-grants';
@@ -13,7 +12,7 @@ import { InAndOut } from './InAndOut';
 import { OpeningSettings } from './OpeningSettings';
 import { Releases } from './Releases';
 import { Things } from './Things';
-import { usePlan } from './PlanMargin';
+import { PlannedChanges, usePlan } from './PlanMargin';
 import type { Workbench } from './use-workbench';
 import type { FaceProps } from './face-props';
 
@@ -114,14 +113,7 @@ export function ReleaseFace({ bench, goTo }: FaceProps) {
             {plan.ok && plan.value.length > 0 && (
               <>
                 <h3 className="mb-1 font-sans text-[15px]">What changes in the tables</h3>
-                <ol className="mb-3 grid gap-1 text-[14px]">
-                  {plan.value.map((change, i) => (
-                    <li key={i} className="flex gap-2">
-                      <span className="font-mono text-slate-600">{i + 1}</span>
-                      {changeSentence(change)}
-                    </li>
-                  ))}
-                </ol>
+                <PlannedChanges changes={plan.value} />
               </>
             )}
             <WorstCase bench={bench} />

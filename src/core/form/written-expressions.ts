@@ -1,0 +1,140 @@
+import type { Check } from '../check/check';
+import { valuesIn } from '../check/message';
+import { YES_NO, type Type } from '../expression/type';
+import type { Issue } from '../kernel/issue';
+import { kinds } from '../table/kinds/list';
+import { calculatedKind } from './column-kind';
+import { groupsOf, questionsOf, type FormDesign, type Question, type RowsQuestion } from './design';
+import type { FormulaUse } from './formula';
+import { furtherExpressions, furtherId } from './further-writes';
+import { begunBy, fitsId, startsId } from './lookup-filter';
+import { readStored, scopeOf, type TablesById } from './scope';
+import { requireId } from './sheet-ids';
+
+/** One expression of a design before it is read: where it stands, what it must give, and where its issues go. */
+export interface Written {
+  readonly what: FormulaUse;
+  readonly id: string;
+  readonly group: RowsQuestion | null;
+  readonly stored: string;
+  readonly path: Issue['path'];
+  readonly wanted: Type;
+}
+
+export const askedId = (id: string): string => `${id}:asked`;
+
+/** Every expression of a design that must be read for it to be filled. */
+export const expressionsOf = (design: FormDesign, tables: TablesById): Written[] => [
+  ...writtenIn(design),
+  ...furtherIn(design, tables),
+];
+
+/** Those of sections, of questions, of columns, and of checks. */
+function writtenIn(design: FormDesign): Written[] {
+  const sections = design.sections.flatMap((of): Written[] =>
+    of.showWhen === undefined
+      ? []
+      : [
+          {
+            what: { t: 'asked', of },
+            id: askedId(of.id),
+            group: null,
+            stored: of.showWhen,
+            path: [of.id, 'showWhen'],
+            wanted: YES_NO,
+          },
+        ],
+  );
+  const questions = questionsOf(design).flatMap((question) => [
+    ...questionExpressions(question, null),
+    ...(question.kind === 'rows'
+      ? question.columns.flatMap((column) => questionExpressions(column, question))
+      : []),
+  ]);
+  const checks = design.checks.map((check): Written => {
+    const group = groupOfCheck(design, check);
+    return {
+      what: { t: 'check', check },
+      id: check.id,
+      group,
+      stored: check.must,
+      path: ['checks', check.id],
+      wanted: YES_NO,
+    };
+  });
+  return [...sections, ...questions, ...checks];
+}
+
+export const groupOfCheck = (design: FormDesign, { on }: Check): RowsQuestion | null =>
+  groupsOf(design).find(({ columns }) => columns.some(({ id }) => id === on)) ?? null;
+
+/** Values in messages that cannot be worked out. Paths: `['checks', id, 'message']`. */
+export const messageIssues = (design: FormDesign, tables: TablesById): Issue[] =>
+  design.checks.flatMap((check) => {
+    const scope = scopeOf(design, tables, groupOfCheck(design, check) ?? undefined);
+    return valuesIn(check.message).flatMap((stored) => {
+      const tree = readStored(stored, scope, ['checks', check.id, 'message']);
+      return tree.ok ? [] : tree.error;
+    });
+  });
+
+const furtherIn = (design: FormDesign, tables: TablesById): Written[] =>
+  furtherExpressions(design, tables).map(({ write, column, group, stored, wanted }) => ({
+    what: { t: 'further', write, column },
+    id: furtherId(write.id, column),
+    group,
+    stored,
+    path: ['further', write.id, column ?? 'when'],
+    wanted,
+  }));
+
+function questionExpressions(of: Question, group: RowsQuestion | null): Written[] {
+  const found: Written[] = [];
+  if (of.kind === 'calculated')
+    found.push({
+      what: { t: 'calculated', question: of },
+      id: of.id,
+      group,
+      stored: of.expression,
+      path: [of.id],
+      wanted: kinds[calculatedKind(of)].type,
+    });
+  if (of.askWhen !== undefined)
+    found.push({
+      what: { t: 'asked', of },
+      id: askedId(of.id),
+      group,
+      stored: of.askWhen,
+      path: [of.id, 'askWhen'],
+      wanted: YES_NO,
+    });
+  if (of.kind === 'lookup' && of.where !== undefined)
+    found.push({
+      what: { t: 'fits', question: of },
+      id: fitsId(of.id),
+      group,
+      stored: of.where,
+      path: [of.id, 'where'],
+      wanted: YES_NO,
+    });
+  const begun = of.kind === 'rows' ? begunBy(of) : null;
+  if (of.kind === 'rows' && begun !== null && begun.where !== '')
+    found.push({
+      what: { t: 'starts', group: of, question: begun.lookup },
+      id: startsId(of.id),
+      group: null,
+      stored: begun.where,
+      path: [of.id, 'starts'],
+      wanted: YES_NO,
+    });
+  if (of.requireWhen !== undefined)
+    found.push({
+      what: { t: 'required', of },
+      id: requireId(of.id),
+      group,
+      stored: of.requireWhen,
+      path: [of.id, 'requireWhen'],
+      wanted: YES_NO,
+    });
+  return found;
+}
