@@ -44,11 +44,20 @@ function makeAccounts() {
   });
 }
 
+/** What is made of the application's connections: once, and anew when they are others. */
+function onceForDatabase<T>(make: () => T): () => T {
+  let kept: { readonly database: unknown; readonly made: T } | null = null;
+  return () => {
+    const database = appDatabase();
+    if (kept?.database !== database) kept = { database, made: make() };
+    return kept.made;
+  };
+}
+
 /** A fortnight after signing in, one signs in again. */
 const SESSION_SECONDS = 60 * 60 * 24 * 14;
 
-let made: ReturnType<typeof makeAccounts> | null = null;
-const accounts = (): ReturnType<typeof makeAccounts> => (made ??= makeAccounts());
+const accounts = onceForDatabase(makeAccounts);
 
 /** The cookies of a new session, or null when e-mail and password do not belong together. */
 export async function signIn(email: string, password: string, headers: Headers): Promise<string[] | null> {
@@ -111,13 +120,7 @@ function makeSessionLookUp() {
     )
     .prepare('person_of_session');
 }
-let lookUp: { readonly database: unknown; readonly query: ReturnType<typeof makeSessionLookUp> } | null =
-  null;
-function sessionLookUp(): ReturnType<typeof makeSessionLookUp> {
-  const database = appDatabase();
-  if (lookUp?.database !== database) lookUp = { database, query: makeSessionLookUp() };
-  return lookUp.query;
-}
+const sessionLookUp = onceForDatabase(makeSessionLookUp);
 
 /** The token of the session cookie; null when it is not one that we signed. */
 function signedToken(cookies: string): string | null {
