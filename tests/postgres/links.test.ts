@@ -1,6 +1,6 @@
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
-import pg from 'pg';
+import type pg from 'pg';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { dropSeedExchange, makeSeedExchange, type ExchangeAddress } from '../../demo/seed-exchange';
 import type { SourceLook } from '../../src/contract/sources';
@@ -23,7 +23,7 @@ import { saveEdits } from '../../src/use-cases/records/save-edits';
 import { sendSubmission } from '../../src/use-cases/submissions/send-submission';
 import { brought, kept } from '../support/importing';
 import { openTableAtWork } from '../../src/use-cases/records/table-at-work';
-import { as, draft, must, newId, refusal, useWorld } from '../support/world';
+import { as, draft, must, newId, poolAt, refusal, useWorld } from '../support/world';
 
 const PASSWORD = 'only the exchange knows this';
 const KEY = 'only the register knows this';
@@ -51,7 +51,7 @@ beforeAll(async () => {
   exchange = await makeSeedExchange(world.ownerUrl, PASSWORD);
   const url = new URL(world.ownerUrl);
   url.pathname = `/${exchange.database}`;
-  there = new pg.Pool({ connectionString: url.toString(), max: 2 });
+  there = poolAt(url.toString());
   answer = () => entries(30);
   register = createServer((request, response) => {
     const { status, body } = request.headers['x-key'] === KEY ? answer() : { status: 401, body: '{}' };

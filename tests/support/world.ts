@@ -29,6 +29,14 @@ export interface World {
   readonly close: () => Promise<void>;
 }
 
+/** Plain connections. One that is being closed may meet the end of its database, and nobody listens to it any more: that is no fault of a test. */
+export function poolAt(url: string): pg.Pool {
+  const pool = new pg.Pool({ connectionString: url, max: 2 });
+  pool.on('error', () => undefined);
+  pool.on('connect', (client) => client.on('error', () => undefined));
+  return pool;
+}
+
 /** `tables` are those that stand before any form does. */
 export async function makeWorld(tables: readonly Table[] = baseTables): Promise<World> {
   const { server, owner, app } = inject('templates');
@@ -42,7 +50,7 @@ export async function makeWorld(tables: readonly Table[] = baseTables): Promise<
   process.env['SLATE_APP_URL'] = loginUrl(url, app);
   process.env['SLATE_LOG'] = 'silent';
   if (!whole) await makeTables(tables);
-  const pool = new pg.Pool({ connectionString: url, max: 2 });
+  const pool = poolAt(url);
   return {
     sql: async (text, values) => (await pool.query<Record<string, unknown>>(text, values)).rows,
     appUrl: loginUrl(url, app),

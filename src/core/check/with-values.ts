@@ -20,6 +20,11 @@ export function withValues(text: string, scope: Scope, valueOf: (ids: readonly s
   return out + text.slice(at);
 }
 
+/** The names in an expression as they are written, each once: `rate`, `product.max_rate`. */
+export const namesIn = (text: string, scope: Scope): string[] => [
+  ...new Set(paths(text, scope).map(({ from, to }) => text.slice(from, to))),
+];
+
 interface NamePath {
   readonly from: number;
   readonly to: number;

@@ -98,10 +98,29 @@ export class Recalculation implements Source {
   }
 
   read(id: string): Value {
+    return this.readIn(id, this.row);
+  }
+
+  /** What any expression reads that stands in this row, or in none; it is worked out for itself, and nothing of it is kept. */
+  sourceIn(row: RowState | null): Source {
+    const { today, now, calendar, sender } = this;
+    return {
+      today,
+      now,
+      calendar,
+      sender,
+      read: (id) => this.readIn(id, row),
+      column: (group, id) => this.column(group, id),
+      budget: new Budget(this.steps),
+      gaveUp: () => undefined,
+    };
+  }
+
+  private readIn(id: string, row: RowState | null): Value {
     if (id === SENDER) return this.sender;
     if (this.groups.has(id)) return this.isAsked(id, null) ? this.rowValues(id) : [];
-    if (!this.isAsked(id, this.row)) return null;
-    return this.row?.values.get(id) ?? this.top.values.get(id) ?? null;
+    if (!this.isAsked(id, row)) return null;
+    return row?.values.get(id) ?? this.top.values.get(id) ?? null;
   }
 
   column(group: string, id: string): readonly Value[] {

@@ -1,3 +1,4 @@
+import type { Source } from '../expression/compile';
 import type { World } from '../expression/functions/builtin';
 import { isRecord, type RecordValue, type Value } from '../expression/value';
 import type { Issue } from '../kernel/issue';
@@ -89,6 +90,11 @@ export class Sheet {
   /** All that the formulas gave. */
   worked(): readonly WorkedCell[] {
     return this.engine.worked();
+  }
+
+  /** What an expression of a row, or of none, reads here. */
+  source(row: RowState | null): Source {
+    return this.engine.sourceIn(row);
   }
 
   /** Grows with every change; what is shown may be remembered until it does. */

@@ -37,6 +37,9 @@ export function ExpressionInput({ label, stored, scope, onChange, own, example =
     onChange: change,
     onBlur: () => setTyped(null),
   });
+  const names = pickables(scope)
+    .flatMap(({ text: name }) => (name === own || name.includes('(') ? [] : [name]))
+    .sort((a, b) => farOff(a) - farOff(b));
   return (
     <div data-own-undo>
       <div ref={place} />
@@ -64,22 +67,46 @@ export function ExpressionInput({ label, stored, scope, onChange, own, example =
             </p>
           ))}
       </div>
+      <Names names={names} onPick={insert} />
+    </div>
+  );
+}
+
+/** Answers come first, then what belongs to one, then whoever sends it. */
+const farOff = (name: string): number => (/^sender\b/.test(name) ? 2 : name.includes('.') ? 1 : 0);
+
+/** As many as are taken in at a glance; the editor completes all of them. */
+const FEW = 10;
+
+/** The names an expression may use, to be put in where the cursor is. */
+function Names({ names, onPick }: { names: readonly string[]; onPick: (name: string) => void }) {
+  const [all, setAll] = useState(false);
+  return (
+    <>
       <p className="quiet mt-1.5">It may use</p>
       <p className="flex flex-wrap gap-1.5">
-        {pickables(scope)
-          .filter((one) => one.text !== own && !one.text.includes('('))
-          .map((one) => (
-            <button
-              key={one.text}
-              type="button"
-              className="name min-h-[24px] min-w-[24px] text-[13px]"
-              onClick={() => insert(one.text)}
-            >
-              {one.text}
-            </button>
-          ))}
+        {(all ? names : names.slice(0, FEW)).map((name) => (
+          <button
+            key={name}
+            type="button"
+            className="name min-h-[24px] min-w-[24px] text-[13px]"
+            onClick={() => onPick(name)}
+          >
+            {name}
+          </button>
+        ))}
+        {names.length > FEW && (
+          <button
+            type="button"
+            className="button-plain text-[13px]!"
+            aria-expanded={all}
+            onClick={() => setAll(!all)}
+          >
+            {all ? 'fewer' : `${names.length - FEW} more`}
+          </button>
+        )}
       </p>
-    </div>
+    </>
   );
 }
 

@@ -1,31 +1,14 @@
-import { Equal, Trash2 } from '../kit/icons';
 import { useState } from 'react';
-import { comparedInForm, existingSentence } from '../../core/check/existing';
-import { messageShown } from '../../core/check/message';
-import { toShown } from '../../core/expression/stored-text';
 import type { Check, ExistingCheck } from '../../core/check/check';
-import {
-  allQuestions,
-  groupsOf,
-  isField,
-  questionsOf,
-  type CalculatedQuestion,
-  type RowsQuestion,
-} from '../../core/form/design';
-import { checksOfTables } from '../../core/form/checks-of-tables';
-import { tableScope } from '../../core/record/table-scope';
-import { counted } from '../../core/wording/numbers';
-import { issueSentence } from '../../core/wording/issue-sentence';
+import { allQuestions, isField, questionsOf, type CalculatedQuestion } from '../../core/form/design';
 import { AddCheckLine } from '../kit/AddCheckLine';
 import { Select } from '../kit/Select';
 import { addCheck } from './add-check';
-import { CheckMargin } from './CheckMargin';
-import type { Workbench } from './use-workbench';
+import { CalculationLine, CheckLine, ChecksOfTables, ExistingLine, groupAt } from './CheckLines';
+import { CalculationMargin, CheckMargin } from './CheckMargin';
 import type { FaceProps } from './face-props';
-import { CheckTag, ConditionWords } from '../kit/CheckWords';
-
-const groupAt = (bench: Workbench, id: string): RowsQuestion | undefined =>
-  groupsOf(bench.design).find(({ columns }) => columns.some((column) => column.id === id));
+import { useExample } from './use-example';
+import type { Workbench } from './use-workbench';
 
 type Show = (typeof shows)[number]['value'];
 const shows = [
@@ -53,7 +36,7 @@ function isShown(bench: Workbench, show: Show, one: Check | ExistingCheck | Calc
 }
 
 /** All checks and calculations as one readable list, in the order a colleague meets them. */
-export function CheckFace({ bench }: FaceProps) {
+export function CheckFace({ bench, goTo }: FaceProps) {
   const { design } = bench;
   const [inHand, setInHand] = useState<string | null>(design.checks[0]?.id ?? null);
   const order = questionsOf(design).flatMap((question) => [
@@ -66,6 +49,8 @@ export function CheckFace({ bench }: FaceProps) {
   const calculated = allQuestions(design).filter((one) => one.kind === 'calculated');
   const [show, setShow] = useState<Show>('all');
   const check = design.checks.find(({ id }) => id === inHand) ?? null;
+  const calculation = calculated.find(({ id }) => id === inHand) ?? null;
+  const example = useExample(bench);
   return (
     <div className="sheet-frame">
       <div>
@@ -92,25 +77,13 @@ export function CheckFace({ bench }: FaceProps) {
           {calculated
             .filter((one) => isShown(bench, show, one))
             .map((one) => (
-              <li key={one.id} className="line">
-                <span className="gutter">{bench.numbers.get(one.id)}</span>
-                <div>
-                  <p>
-                    {groupAt(bench, one.id) && 'Each row: '}
-                    <span className="name">{one.key}</span> is{' '}
-                    <span className="name font-mono text-[14px]">
-                      {toShown(one.expression, bench.scope(groupAt(bench, one.id))) || '…'}
-                    </span>
-                  </p>
-                  <p>
-                    <span className="tag bg-lichen-soft text-lichen-deep">
-                      <Equal size={14} aria-hidden />
-                      Calculates
-                    </span>{' '}
-                    <span className="quiet">to {counted(one.decimals, 'decimal')}, half up</span>
-                  </p>
-                </div>
-              </li>
+              <CalculationLine
+                key={one.id}
+                bench={bench}
+                question={one}
+                inHand={one.id === inHand}
+                onPick={() => setInHand(one.id)}
+              />
             ))}
           {checks
             .filter((one) => isShown(bench, show, one))
@@ -132,121 +105,31 @@ export function CheckFace({ bench }: FaceProps) {
         <AddCheck bench={bench} onAdd={(id) => setInHand(addCheck(bench, id))} />
       </div>
       <aside id="margin" className="margin-pane" aria-label="The check in hand">
-        {check === null ? (
-          <p className="margin-part first quiet">Pick a check on the sheet, or add one.</p>
+        {check !== null ? (
+          <CheckMargin
+            key={check.id}
+            bench={bench}
+            check={check}
+            group={groupAt(bench, check.on)}
+            example={example}
+          />
+        ) : calculation !== null ? (
+          <CalculationMargin
+            key={calculation.id}
+            bench={bench}
+            question={calculation}
+            group={groupAt(bench, calculation.id)}
+            example={example}
+            onSettings={() => {
+              bench.select(calculation.id);
+              goTo('ask');
+            }}
+          />
         ) : (
-          <CheckMargin key={check.id} bench={bench} check={check} group={groupAt(bench, check.on)} />
+          <p className="margin-part first quiet">Pick a check on the sheet, or add one.</p>
         )}
       </aside>
     </div>
-  );
-}
-
-function CheckLine({
-  bench,
-  check,
-  inHand,
-  onPick,
-}: {
-  bench: Workbench;
-  check: Check;
-  inHand: boolean;
-  onPick: () => void;
-}) {
-  const scope = bench.scope(groupAt(bench, check.on));
-  const troubles = bench.issuesAt(check.id);
-  return (
-    <li
-      className={`line relative ${inHand ? 'bg-lichen-soft before:absolute before:inset-y-0 before:left-0 before:w-1 before:bg-lichen' : ''}`}
-    >
-      <span className="gutter">{bench.numbers.get(check.on)}</span>
-      <div>
-        <button
-          type="button"
-          aria-pressed={inHand}
-          onClick={onPick}
-          className="block w-full rounded text-left"
-        >
-          {groupAt(bench, check.on) && 'Each row: '}
-          <ConditionWords must={check.must} scope={scope} />
-        </button>
-        <p className="mt-0.5 flex flex-wrap items-center gap-2">
-          <CheckTag otherwise={check.otherwise} message={messageShown(check.message, scope)} />
-        </p>
-        {troubles.slice(0, 2).map((issue, i) => (
-          <p key={i} className="trouble">
-            {issueSentence(issue)}
-          </p>
-        ))}
-      </div>
-    </li>
-  );
-}
-
-/** What the tables this form writes to demand of it: designed there, and asked here without being written again. */
-function ChecksOfTables({ bench }: { bench: Workbench }) {
-  const found = checksOfTables(bench.design, bench.tables);
-  if (found.length === 0) return null;
-  return (
-    <ul aria-label="Checks of the tables this form writes to">
-      {found.map(({ check, table, group }) => (
-        <li key={check.id} className="line">
-          <span className="gutter">{bench.numbers.get(check.on)}</span>
-          <div>
-            <p>
-              {group !== null && 'Each row: '}
-              <ConditionWords must={check.must} scope={tableScope(table, bench.tables)} />
-            </p>
-            <p className="mt-0.5 flex flex-wrap items-center gap-2">
-              <CheckTag otherwise={check.otherwise} message={check.message} />{' '}
-              <a href={`/tables/${table.key}/design`} className="text-[14px] text-slate-700">
-                from the table {table.label}
-              </a>
-            </p>
-            {bench
-              .issuesAt(check.id)
-              .slice(0, 2)
-              .map((issue, i) => (
-                <p key={i} className="trouble">
-                  {issueSentence(issue)}
-                </p>
-              ))}
-          </div>
-        </li>
-      ))}
-    </ul>
-  );
-}
-
-/** What must hold among the records there are; the database decides it when a record is kept. */
-function ExistingLine({ bench, check }: { bench: Workbench; check: ExistingCheck }) {
-  const takeOut = () =>
-    bench.edit((design) => ({
-      ...design,
-      existing: (design.existing ?? []).filter(({ id }) => id !== check.id),
-    }));
-  return (
-    <li className="line">
-      <span className="gutter">{bench.numbers.get(check.on)}</span>
-      <div>
-        <p>Among all records, {existingSentence(check, comparedInForm(bench.design, check))}</p>
-        <p className="mt-0.5 flex flex-wrap items-center gap-2">
-          <CheckTag otherwise="stop" message={check.message} />{' '}
-          <button type="button" className="button-plain" onClick={takeOut}>
-            <Trash2 size={14} aria-hidden />
-            Take it out
-          </button>
-        </p>
-        {bench
-          .issuesAt(check.id)
-          .slice(0, 2)
-          .map((issue, i) => (
-            <p key={i} className="trouble">
-              {issueSentence(issue)}
-            </p>
-          ))}
-      </div>
-    </li>
   );
 }
 

@@ -5,14 +5,17 @@ import { pickables } from '../../core/check/pick';
 import { read } from '../../core/expression/read';
 import { storedScope, toShown } from '../../core/expression/stored-text';
 import type { Scope } from '../../core/expression/type';
-import { questionsOf, type RowsQuestion } from '../../core/form/design';
-import { replaceCheck } from '../../core/form/edit';
+import { questionsOf, type CalculatedQuestion, type RowsQuestion } from '../../core/form/design';
+import { replaceCheck, replaceQuestion } from '../../core/form/edit';
+import { issueSentence } from '../../core/wording/issue-sentence';
 import { filterScope } from '../../core/record/table-scope';
 import { Otherwise, Picks } from '../kit/CheckPicks';
 import { ExpressionInput } from '../kit/ExpressionInput';
 import { Select } from '../kit/Select';
 import { Sentence } from '../kit/Sentence';
+import { AtHand, Reads } from './AtHand';
 import { Impact } from './Impact';
+import type { Example } from './use-example';
 import type { Workbench } from './use-workbench';
 
 const ownKey = (bench: Workbench, id: string): string =>
@@ -75,10 +78,12 @@ export function CheckMargin({
   bench,
   check,
   group,
+  example,
 }: {
   bench: Workbench;
   check: Check;
   group: RowsQuestion | undefined;
+  example: Example;
 }) {
   const scope = bench.scope(group);
   const change = (part: Partial<Check>) => bench.edit((design) => replaceCheck(design, check.id, part));
@@ -113,6 +118,8 @@ export function CheckMargin({
           onChange={(must) => change({ must })}
         />
       </section>
+      <AtHand bench={bench} stored={check.must} group={group} example={example} />
+      <Reads bench={bench} stored={check.must} group={group} id={null} />
       <section className="margin-part">
         <button
           type="button"
@@ -123,6 +130,55 @@ export function CheckMargin({
         >
           <Trash2 size={15} aria-hidden />
           Take it out
+        </button>
+      </section>
+    </>
+  );
+}
+
+/** The calculation in hand: what it is worked out from, and what it comes to. Its other settings are with its line. */
+export function CalculationMargin({
+  bench,
+  question,
+  group,
+  example,
+  onSettings,
+}: {
+  bench: Workbench;
+  question: CalculatedQuestion;
+  group: RowsQuestion | undefined;
+  example: Example;
+  onSettings: () => void;
+}) {
+  return (
+    <>
+      <section className="margin-part first" aria-label="The calculation">
+        <h2 className="margin-title text-ink!">
+          <span className="font-mono text-[13px] text-lichen">{bench.numbers.get(question.id)}</span>
+          {group === undefined ? question.label : `${question.label}, in each row of ${group.label}`}
+        </h2>
+        <ExpressionInput
+          label="Expression"
+          stored={question.expression}
+          own={question.key}
+          scope={bench.scope(group)}
+          onChange={(expression) =>
+            bench.edit((design) =>
+              replaceQuestion(design, question.id, (one) => ({ ...one, expression }) as CalculatedQuestion),
+            )
+          }
+        />
+        {bench.issuesAt(question.id).map((issue, i) => (
+          <p key={i} className="trouble">
+            {issueSentence(issue)}
+          </p>
+        ))}
+      </section>
+      <AtHand bench={bench} stored={question.expression} group={group} example={example} />
+      <Reads bench={bench} stored={question.expression} group={group} id={question.id} />
+      <section className="margin-part">
+        <button type="button" className="button" onClick={onSettings}>
+          Its other settings
         </button>
       </section>
     </>

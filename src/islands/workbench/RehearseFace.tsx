@@ -1,6 +1,5 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
-import type { PastSubmission } from '../../contract/rehearsals';
 import type { Rehearsed } from '../../core/form/rehearsed';
 import type { SheetData } from '../../contract/sheet-from-server';
 import type { Answers } from '../../core/form/answers';
@@ -9,7 +8,7 @@ import { loadHeavy } from '../sheet/heavy';
 import { SheetSections } from '../sheet/SheetSections';
 import { useFill } from '../sheet/use-fill';
 import { WakesLater } from '../kit/Awake';
-import { call, fetched } from '../kit/call';
+import { call } from '../kit/call';
 import { DateInput } from '../kit/DateInput';
 import { Database, Theater } from '../kit/icons';
 import { Select } from '../kit/Select';
@@ -20,7 +19,8 @@ import { RehearsalMargin } from './RehearsalMargin';
 import { Things } from './Things';
 import { WrittenRecords } from './WrittenRecords';
 import type { FaceProps } from './face-props';
-import { momentOf, today, type RehearsalSetting } from './rehearsal-setting';
+import { beginRehearsal, momentOf, today, type RehearsalSetting } from './rehearsal-setting';
+import { usePast } from './use-example';
 import type { Workbench } from './use-workbench';
 
 /** The draft, filled as a colleague would: what fires, who would be asked, and the rows that would be written. Nothing is kept. */
@@ -44,7 +44,7 @@ function Opened({ bench }: { bench: Workbench }) {
   const { rehearsal: setting, setRehearsal: set, design, data } = bench;
   const opened = useQuery({
     queryKey: ['rehearsal', data.id, design, setting.as, setting.of, momentOf(setting), setting.round],
-    queryFn: () => beginning(bench, setting),
+    queryFn: () => beginRehearsal(bench, setting),
     staleTime: Infinity,
     gcTime: 0,
     retry: false,
@@ -63,28 +63,9 @@ function Opened({ bench }: { bench: Workbench }) {
   );
 }
 
-async function beginning(bench: Workbench, setting: RehearsalSetting): Promise<SheetData> {
-  if (!(await bench.keep()))
-    throw new Error('Your edits could not be saved, so there is nothing to rehearse yet');
-  const { as, of, answers } = setting;
-  const result = await call<SheetData>('PUT', `/api/forms/${bench.data.id}/rehearsal`, {
-    as,
-    at: momentOf(setting),
-    of: answers === null ? of : null,
-    answers,
-  });
-  if (result.ok) return result.value;
-  throw new Error(
-    [result.error.title, ...(result.error.issues ?? []).map(({ sentence }) => sentence)].join('. '),
-  );
-}
-
 function Setting({ bench, set }: { bench: Workbench; set: (part: Partial<RehearsalSetting>) => void }) {
   const { rehearsal: setting, data } = bench;
-  const past = useQuery({
-    queryKey: ['past', data.id],
-    queryFn: () => fetched<{ submissions: PastSubmission[] }>(`/api/forms/${data.id}/rehearsal/past`),
-  });
+  const past = usePast(bench);
   const people = data.people.map(({ id, name, place }) => ({
     value: id,
     label: place === '' ? name : `${name}, ${place}`,

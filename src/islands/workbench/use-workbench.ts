@@ -35,10 +35,11 @@ export function useWorkbench(data: WorkbenchData) {
   // What is wrong with a long form takes longer to find than a letter may take to be painted, so it follows.
   const settled = useDeferredValue(design);
   const issues = useMemo(() => designIssues(settled, tables, people), [settled, tables, people]);
-  const worstSteps = useMemo(() => {
+  const compiled = useMemo(() => {
     const form = compileForm(settled, tables);
-    return form.ok ? worstStepsOf(form.value) : null;
+    return form.ok ? form.value : null;
   }, [settled, tables]);
+  const worstSteps = useMemo(() => compiled && worstStepsOf(compiled), [compiled]);
   const [rehearsal, setRehearsal] = useState<RehearsalSetting>(() => ({
     as: data.me,
     day: today(),
@@ -56,6 +57,8 @@ export function useWorkbench(data: WorkbenchData) {
     ...drafted,
     tables,
     issues,
+    /** Null while it cannot be filled as it is. */
+    compiled,
     worstSteps,
     others,
     rehearsal,

@@ -1,0 +1,66 @@
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { useEffect, useMemo, useState } from 'react';
+import type { PastSubmission } from '../../contract/rehearsals';
+import type { Sheet } from '../../core/form/sheet';
+import { fetched } from '../kit/call';
+import { modelOf, sheetWith } from '../sheet/sheet-model';
+import { beginRehearsal, type RehearsalSetting } from './rehearsal-setting';
+import type { Workbench } from './use-workbench';
+
+export type Example = ReturnType<typeof useExample>;
+
+const REHEARSED = 'rehearsed';
+const NONE = 'none';
+/** After the last letter; what a check comes to is told at once all the same. */
+const ASK_AFTER_MS = 700;
+
+/** Submissions that were sent in this form, the newest first. */
+export const usePast = ({ data }: Workbench) =>
+  useQuery({
+    queryKey: ['past', data.id],
+    queryFn: () => fetched<{ submissions: PastSubmission[] }>(`/api/forms/${data.id}/rehearsal/past`),
+  });
+
+/** A sheet that is filled, so that an expression can be seen at work: as it was rehearsed last, or as something was sent. */
+export function useExample(bench: Workbench) {
+  const { rehearsal, design, data } = bench;
+  const past = usePast(bench);
+  const [picked, pick] = useState<string | null>(null);
+  const submissions = past.data?.submissions ?? [];
+  const choices = [
+    ...(rehearsal.answers === null ? [] : [{ value: REHEARSED, label: 'what was rehearsed last' }]),
+    ...submissions.map(({ id, number, sender }) => ({
+      value: id,
+      label: `${number}, ${sender}`,
+      short: number,
+    })),
+    { value: NONE, label: 'no answers' },
+  ];
+  const of = picked ?? (past.isPending && rehearsal.answers === null ? null : (choices[0]?.value ?? NONE));
+  const sections = useLater(design.sections);
+  const setting: RehearsalSetting =
+    of === REHEARSED ? rehearsal : { ...rehearsal, of: of === NONE ? null : of, answers: null };
+  const opened = useQuery({
+    queryKey: ['example', data.id, sections, of, setting.as, setting.day, setting.time],
+    queryFn: () => beginRehearsal(bench, setting),
+    enabled: of !== null && bench.issues.length === 0,
+    placeholderData: keepPreviousData,
+    staleTime: Infinity,
+    gcTime: 0,
+    retry: false,
+  });
+  const sheet = useMemo((): Sheet | null => {
+    const from = opened.data;
+    return from === undefined ? null : sheetWith(from, modelOf(from), from.answers);
+  }, [opened.data]);
+  return { sheet, of: of ?? NONE, choices, pick };
+}
+
+function useLater<T>(value: T): T {
+  const [later, setLater] = useState(value);
+  useEffect(() => {
+    const timer = setTimeout(() => setLater(value), ASK_AFTER_MS);
+    return () => clearTimeout(timer);
+  }, [value]);
+  return later;
+}
