@@ -7,6 +7,7 @@ import { NextQuestion } from './NextLines';
 import { QuestionPreview } from './QuestionPreview';
 import { Handle, LineSpot } from './Spots';
 import type { Workbench } from './use-workbench';
+import { Marked } from './Marked';
 
 interface Props {
   readonly bench: Workbench;
@@ -70,6 +71,7 @@ function Head({ bench, section, at }: Omit<Props, 'lines'>) {
           {count > 1 && `Section ${at + 1} of ${count}`}
           {count > 1 && section.columns === 2 && ' · '}
           {section.columns === 2 && 'two columns'}
+          <Marked bench={bench} id={section.id} />
           {section.showWhen !== undefined && (
             <>
               {' · shown only while '}

@@ -9,6 +9,7 @@ import { issueSentence } from '../../core/wording/issue-sentence';
 import { counted } from '../../core/wording/numbers';
 import { CheckTag, ConditionWords } from '../kit/CheckWords';
 import { Equal, Trash2 } from '../kit/icons';
+import { Marked } from './Marked';
 import type { Workbench } from './use-workbench';
 
 export const groupAt = (bench: Workbench, id: string): RowsQuestion | undefined =>
@@ -52,6 +53,7 @@ export function CalculationLine({
             Calculates
           </span>{' '}
           <span className="quiet">to {counted(question.decimals, 'decimal')}, half up</span>
+          <Marked bench={bench} id={question.id} />
         </p>
       </div>
     </li>
@@ -76,6 +78,7 @@ export function CheckLine({ bench, check, inHand, onPick }: InHand & { check: Ch
         </button>
         <p className="mt-0.5 flex flex-wrap items-center gap-2">
           <CheckTag otherwise={check.otherwise} message={messageShown(check.message, scope)} />
+          <Marked bench={bench} id={check.id} />
         </p>
         {troubles.slice(0, 2).map((issue, i) => (
           <p key={i} className="trouble">
@@ -135,7 +138,7 @@ export function ExistingLine({ bench, check }: { bench: Workbench; check: Existi
       <div>
         <p>Among all records, {existingSentence(check, comparedInForm(bench.design, check))}</p>
         <p className="mt-0.5 flex flex-wrap items-center gap-2">
-          <CheckTag otherwise="stop" message={check.message} />{' '}
+          <CheckTag otherwise="stop" message={check.message} /> <Marked bench={bench} id={check.id} />
           <button type="button" className="button-plain" onClick={takeOut}>
             <Trash2 size={14} aria-hidden />
             Take it out

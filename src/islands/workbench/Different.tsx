@@ -1,18 +1,28 @@
 import { differenceOf } from '../../core/form/change/design-difference';
+import type { DesignChange, List } from '../../core/form/change/design-change';
 import type { FormDesign } from '../../core/form/design';
 import { designChangeSentence } from '../../core/wording/design-change-sentence';
 import { useExamples } from './Examples';
+import type { FaceProps } from './face-props';
 import type { Workbench } from './use-workbench';
 
 /** What colleagues would meet otherwise than in the live release, and which kept examples end otherwise. */
-export function Different({ bench }: { bench: Workbench }) {
+export function Different({ bench, goTo }: FaceProps) {
   const { released } = bench.data;
   return (
     <>
       {released !== null && (
         <>
           <h3 className="mb-1 font-sans text-[15px]">What is different from the live release</h3>
-          <Differences before={released} after={bench.design} />
+          <Differences
+            before={released}
+            after={bench.design}
+            onPlace={(change) => {
+              const { face, line } = placeOfChange(change);
+              if (line !== null) bench.select(line);
+              goTo(face);
+            }}
+          />
         </>
       )}
       <ExamplesEnd bench={bench} />
@@ -20,20 +30,55 @@ export function Different({ bench }: { bench: Workbench }) {
   );
 }
 
-export function Differences({ before, after }: { before: FormDesign; after: FormDesign }) {
-  const sentences = differenceOf(before, after).map((change) =>
-    designChangeSentence(change, { before, after }),
-  );
-  if (sentences.length === 0) return <p className="quiet mb-3">Nothing.</p>;
+interface DifferencesProps {
+  readonly before: FormDesign;
+  readonly after: FormDesign;
+  /** Goes to where a change is marked. */
+  readonly onPlace?: (change: DesignChange) => void;
+}
+
+export function Differences({ before, after, onPlace }: DifferencesProps) {
+  const changes = differenceOf(before, after);
+  if (changes.length === 0) return <p className="quiet mb-3">Nothing.</p>;
   return (
     <ul className="mb-3 grid list-disc gap-1 pl-5 text-[14px]">
-      {sentences.map((words, i) => (
-        <li key={i} className="break-words">
-          {words}
-        </li>
-      ))}
+      {changes.map((change, i) => {
+        const words = designChangeSentence(change, { before, after });
+        return (
+          <li key={i} className="break-words">
+            {onPlace === undefined || change.t === 'remove' ? (
+              words
+            ) : (
+              <button
+                type="button"
+                className="rounded text-left break-words hover:underline"
+                onClick={() => onPlace(change)}
+              >
+                {words}
+              </button>
+            )}
+          </li>
+        );
+      })}
     </ul>
   );
+}
+
+const faceOf: Readonly<Partial<Record<List, string>>> = {
+  checks: 'check',
+  existing: 'check',
+  steps: 'approve',
+  further: 'store',
+};
+
+function placeOfChange(change: DesignChange): { readonly face: string; readonly line: string | null } {
+  if (change.t === 'set' && change.of === null) return { face: 'ask', line: null };
+  const { list, id } =
+    change.t === 'set' || change.t === 'move'
+      ? (change.of ?? { list: 'sections' as const, id: '' })
+      : { list: change.list, id: change.item.id };
+  const face = faceOf[list] ?? 'ask';
+  return { face, line: face === 'ask' ? id : null };
 }
 
 function ExamplesEnd({ bench }: { bench: Workbench }) {

@@ -8,6 +8,7 @@ import { kindWords } from '../../core/wording/kind-words';
 import { ColumnSpot } from './Spots';
 import { NextColumn } from './NextLines';
 import { FixedTextView } from '../kit/FixedTextView';
+import { Marked } from './Marked';
 import { clickLine, pressLine } from './line-keys';
 import type { Workbench } from './use-workbench';
 
@@ -44,6 +45,9 @@ export function QuestionPreview({ bench, question }: { bench: Workbench; questio
                 ✱
               </span>
             )}
+          </span>
+          <span className="mr-auto">
+            <Marked bench={bench} id={question.id} />
           </span>
           {question.kind !== 'fixed-text' && (
             <span className="shrink-0 font-mono text-[13px] text-slate-600">{question.key}</span>
@@ -150,6 +154,7 @@ function RowsPreview({ bench, group }: { bench: Workbench; group: RowsQuestion }
                   {column.label || 'column'}
                   {'unit' in column && column.unit !== '' && `, ${column.unit}`}
                   {column.required && column.kind !== 'calculated' && ' ✱'}
+                  <Marked bench={bench} id={column.id} />
                 </button>
               </ColumnSpot>
             ))}

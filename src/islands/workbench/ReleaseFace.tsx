@@ -109,7 +109,7 @@ export function ReleaseFace({ bench, goTo }: FaceProps) {
                 ? `Release ${newest.number} holds everything that is designed here.`
                 : `Colleagues fill the new release from then on. ${underWayWords(bench.data.underWay)}`}
             </p>
-            {!nothing && <Different bench={bench} />}
+            {!nothing && <Different bench={bench} goTo={goTo} />}
             {plan.ok && plan.value.length > 0 && (
               <>
                 <h3 className="mb-1 font-sans text-[15px]">What changes in the tables</h3>

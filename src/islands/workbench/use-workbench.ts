@@ -1,6 +1,7 @@
 import { useCallback, useDeferredValue, useMemo, useState } from 'react';
 import type { WorkbenchData } from '../../contract/answers-from-server';
 import { compileForm, worstStepsOf } from '../../core/form/compile-form';
+import { marksOf } from '../../core/form/change/marks';
 import { designIssues } from '../../core/form/design-issues';
 import {
   groupsOf,
@@ -35,6 +36,10 @@ export function useWorkbench(data: WorkbenchData) {
   // What is wrong with a long form takes longer to find than a letter may take to be painted, so it follows.
   const settled = useDeferredValue(design);
   const issues = useMemo(() => designIssues(settled, tables, people), [settled, tables, people]);
+  const marks = useMemo(
+    () => (data.released === null ? noMarks : marksOf(data.released, settled)),
+    [data.released, settled],
+  );
   const compiled = useMemo(() => {
     const form = compileForm(settled, tables);
     return form.ok ? form.value : null;
@@ -57,6 +62,8 @@ export function useWorkbench(data: WorkbenchData) {
     ...drafted,
     tables,
     issues,
+    /** What differs from the live release. */
+    marks,
     /** Null while it cannot be filled as it is. */
     compiled,
     worstSteps,
@@ -77,6 +84,8 @@ export function useWorkbench(data: WorkbenchData) {
     issuesAt: (id: string): Issue[] => issues.filter(({ path }) => path[0] === id || path[1] === id),
   };
 }
+
+const noMarks: ReturnType<typeof marksOf> = new Map();
 
 /** All lines from one to the other, whichever comes first; columns only among themselves. */
 function stretch(design: FormDesign, from: string, to: string): readonly string[] {

@@ -16,6 +16,7 @@ import {
 } from './arrange';
 import { applied, inverted, type DesignChange } from './design-change';
 import { differenceOf } from './design-difference';
+import { marksOf } from './marks';
 import { mergedDesigns } from './merged-designs';
 
 const target = { id: '01900000-0000-7000-8000-000000000009', key: 'copied', label: 'Copied', prefix: 'C' };
@@ -181,5 +182,25 @@ describe('what two people changed both', () => {
     const mine = addQuestion(wide, 'snew', asked('text', 'qmine'));
     const merged = mergedDesigns(wide, mine, dissolveSection(wide, 'snew')).design;
     expect(allQuestions(merged).map((one) => one.id)).toContain('qmine');
+  });
+});
+
+describe('what is marked on a design', () => {
+  it('is what is new, changed or elsewhere, and nothing else', () => {
+    expect(marksOf(treatment, treatment).size).toBe(0);
+    const [first, second] = allQuestions(treatment);
+    if (first === undefined || second === undefined) throw new Error('the design has questions');
+    const reworded = replaceQuestion(treatment, second.id, (one) => ({ ...one, label: 'Otherwise' }));
+    const more = addQuestion(reworded, treatment.sections[0]!.id, asked('text'));
+    const added = allQuestions(more).find(({ id }) => !allQuestions(treatment).some((one) => one.id === id));
+    expect(marksOf(treatment, more)).toEqual(
+      new Map([
+        [added?.id, 'new'],
+        [second.id, 'changed'],
+      ]),
+    );
+    // Of two that change places, one is said to have moved.
+    expect([...marksOf(treatment, nudgeQuestion(treatment, first.id, 1)).values()]).toEqual(['moved']);
+    expect(marksOf(treatment, removeQuestion(treatment, second.id)).has(second.id)).toBe(false);
   });
 });
