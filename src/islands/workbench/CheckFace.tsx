@@ -102,7 +102,14 @@ export function CheckFace({ bench, goTo }: FaceProps) {
             )}
         </ul>
         {(show === 'all' || show === 'tables') && <ChecksOfTables bench={bench} />}
-        <AddCheck bench={bench} onAdd={(id) => setInHand(addCheck(bench, id))} />
+        <AddCheck
+          bench={bench}
+          onAdd={(id) => {
+            setInHand(addCheck(bench, id));
+            // Once the list it was picked from has given the focus back.
+            setTimeout(() => document.querySelector<HTMLElement>('#margin [aria-label="Value"]')?.focus(), 0);
+          }}
+        />
       </div>
       <aside id="margin" className="margin-pane" aria-label="The check in hand">
         {check !== null ? (
