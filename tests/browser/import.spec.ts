@@ -81,7 +81,7 @@ test('the garden’s untidy workbook becomes tables by accepting what is propose
     const clicks = await countClicks(page);
     await designAndRelease(page, byMouse(page), 'treatments_2');
     const counted = clicks();
-    console.log(`from a table to a released form: ${counted} clicks`);
+    test.info().annotations.push({ type: 'clicks', description: String(counted) });
     expect(counted).toBeLessThanOrEqual(25);
     // Another of the same table, without touching the mouse.
     await designAndRelease(page, byKeyboard(page), 'treatments_2');
