@@ -289,3 +289,55 @@ test('what is there already is changed instead of made twice', async ({ browser 
   await expect(page).toHaveURL(/\?sent/);
   expect(troubles).toEqual([]);
 });
+
+/** Whoever has begun goes on with what is new, and sends what the owner went back to. */
+test('a draft goes on with the next release, and its owner goes back to the first', async ({ browser }) => {
+  const [{ page }, maren] = [await seat(browser, 'ines.okafor'), await seat(browser, 'maren.solheim')];
+  const face = (name: string) =>
+    page.getByRole('navigation', { name: 'Faces of the form' }).getByRole('button', { name }).click();
+  const release = async (number: number, note?: string) => {
+    await face('Release');
+    if (note !== undefined) await page.getByLabel('What is new, for whoever goes on').fill(note);
+    await page.getByRole('button', { name: new RegExp(`^Release ${number}`) }).click();
+    await expect(page.getByText(`Release ${number} is live`)).toBeVisible();
+    await settled(page);
+  };
+  await newForm(page, 'Gate count');
+  await paste(page, 'Next question', 'Gate\nHow many came?');
+  await release(1);
+  await open(maren.page, '/fill/gate_count');
+  await maren.page.getByRole('textbox', { name: 'Gate' }).fill('North');
+  await expect(maren.page.getByText(/^Saved/)).toBeVisible();
+
+  await test.step('what differs is marked, and said to whoever goes on', async () => {
+    await face('Ask');
+    await page.locator('[data-line]', { hasText: 'How many' }).click();
+    await page.getByLabel('Words of the question').fill('How many visitors came?');
+    await page.getByLabel('Next question').fill('Weather');
+    await page.getByLabel('Next question').press('Enter');
+    await expect(page.locator('[data-line]', { hasText: 'Weather' }).getByText('new')).toBeVisible();
+    await expect(page.locator('[data-line]', { hasText: 'How many' }).getByText('changed')).toBeVisible();
+    await release(2, 'The weather is asked from now on.');
+    await maren.page.reload();
+    await settled(maren.page);
+    await expect(maren.page.getByText('The weather is asked from now on.')).toBeVisible();
+    await maren.page.getByRole('button', { name: /Go on with/ }).click();
+    await settled(maren.page);
+    await expect(maren.page.getByRole('textbox', { name: 'Gate' })).toHaveValue('North');
+    await expect(maren.page.getByRole('textbox', { name: 'Weather' })).toBeVisible();
+  });
+
+  await test.step('a return is a release like others', async () => {
+    await page.getByRole('button', { name: /^Release 1/ }).click();
+    await expect(page.getByText('The first.')).toBeVisible();
+    await page.getByRole('button', { name: 'Go back to it' }).click();
+    await expect(page.getByText('“Weather” is asked no more')).toBeVisible();
+    await release(3);
+    await maren.page.reload();
+    await maren.page.getByRole('button', { name: 'Go on with release 3' }).click();
+    await expect(maren.page.getByText('How many came?')).toBeVisible();
+    await settled(maren.page);
+    await expect(maren.page.getByRole('textbox', { name: 'Gate' })).toHaveValue('North');
+    await expect(maren.page.getByRole('textbox', { name: 'Weather' })).toBeHidden();
+  });
+});
