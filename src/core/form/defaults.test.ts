@@ -62,6 +62,23 @@ describe('a new sheet', () => {
   });
 });
 
+describe('a new row', () => {
+  const rate = (begins: Beginning): FormDesign =>
+    replaceQuestion(design, 'qtrrate', (question) => ({ ...question, begins }) as Question);
+  const rows = (of: FormDesign) =>
+    begins([], [column('qtrrate', 'decimal', '2.5')], of).rows[group?.id ?? ''];
+
+  it('begins with what its column is to begin with, before the default of where it is kept', () => {
+    expect(rows(rate({ t: 'value', raw: '7' }))).toEqual({ qtrrate: '7' });
+    expect(rows(rate({ t: 'formula', expression: '3 * 4' }))).toEqual({ qtrrate: '12.0' });
+    expect(rows(rate({ t: 'formula', expression: '1 / 0' }))).toEqual({ qtrrate: '2.5' });
+  });
+
+  it('knows nothing of an address or of the last time', () => {
+    for (const t of ['address', 'last'] as const) expect(rows(rate({ t }))).toEqual({ qtrrate: '2.5' });
+  });
+});
+
 describe('what a question begins with', () => {
   const asked = (id: string, kind: AskedKind, begins: Beginning): FieldQuestion =>
     ({

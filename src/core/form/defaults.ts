@@ -12,7 +12,14 @@ import { kindOf } from './column-kind';
 import { pastedRaw } from './pasted';
 import { readStored } from './scope';
 import { sameRows } from './starting-rows';
-import { groupsOf, isTyped, fieldsOfForm, type FieldQuestion, type FormDesign } from './design';
+import {
+  fieldsOfForm,
+  groupsOf,
+  isTyped,
+  type Beginning,
+  type FieldQuestion,
+  type FormDesign,
+} from './design';
 
 /** By group, then by column: what a row begins with. */
 export type RowDefaults = Readonly<Record<string, Readonly<Record<string, Raw>>>>;
@@ -31,7 +38,10 @@ export function defaultAnswers(
   const fields = fieldsOfForm(design);
   const values = { ...defaultsOf(fields, table, world), ...begunWith(fields, world, known) };
   const rows: RowDefaults = Object.fromEntries(
-    groupsOf(design).map((group) => [group.id, defaultsOf(group.columns, tables.get(group.table.id), world)]),
+    groupsOf(design).map(({ id, columns, table: { id: kept } }) => [
+      id,
+      { ...defaultsOf(columns, tables.get(kept), world), ...begunWith(columns.filter(mayBegin), world, {}) },
+    ]),
   );
   return { answers: { ...noAnswers, values, rows: sameRows(design, rows) }, rows };
 }
@@ -43,6 +53,11 @@ export interface KnownBefore {
   /** What they answered the last time. */
   readonly last?: Answers | null;
 }
+
+/** In a row a value or what an expression gives: an address and the last time know nothing of rows. */
+export const rowBeginnings: readonly Beginning['t'][] = ['value', 'formula'];
+const mayBegin = ({ kind, begins }: FieldQuestion): boolean =>
+  begins !== undefined && rowBeginnings.includes(begins.t) && kind !== 'lookup';
 
 /** What questions are to begin with; where nothing comes of it, the default of the column stands. */
 function begunWith(

@@ -1,4 +1,4 @@
-import { beginningScope } from '../../core/form/defaults';
+import { beginningScope, rowBeginnings } from '../../core/form/defaults';
 import type { Beginning, FieldQuestion, Question } from '../../core/form/design';
 import { isTyped } from '../../core/form/design';
 import { pastedRaw } from '../../core/form/pasted';
@@ -11,6 +11,7 @@ interface Props {
   readonly bench: Workbench;
   readonly question: FieldQuestion;
   readonly change: (part: Partial<Question>) => void;
+  readonly inRows: boolean;
 }
 
 const ways: Readonly<Record<Beginning['t'], Beginning>> = {
@@ -21,7 +22,7 @@ const ways: Readonly<Record<Beginning['t'], Beginning>> = {
 };
 
 /** What stands there when a sheet is begun, and whether whoever fills it sees it. */
-export function BeginningSettings({ bench, question, change }: Props) {
+export function BeginningSettings({ bench, question, change, inRows }: Props) {
   const { begins, hidden } = question;
   const isLookup = question.kind === 'lookup';
   const choices = [
@@ -30,12 +31,12 @@ export function BeginningSettings({ bench, question, change }: Props) {
     { value: 'formula', label: 'what an expression gives' },
     ...(isLookup ? [] : [{ value: 'address', label: 'what the address says' }]),
     { value: 'last', label: 'what was answered the last time' },
-  ];
+  ].filter(({ value }) => !inRows || value === 'nothing' || rowBeginnings.some((way) => way === value));
   return (
     <section className="margin-part" aria-label="What it begins with">
       {isTyped(question) && (
         <Sentence>
-          It begins with{' '}
+          {inRows ? 'Each row begins with' : 'It begins with'}{' '}
           <Select
             label="What it begins with"
             value={begins?.t ?? 'nothing'}
@@ -69,18 +70,20 @@ export function BeginningSettings({ bench, question, change }: Props) {
           onChange={(expression) => change({ begins: { t: 'formula', expression } })}
         />
       )}
-      <Sentence>
-        It is{' '}
-        <Select
-          label="Whether it is shown"
-          value={hidden === true ? 'hidden' : 'shown'}
-          choices={[
-            { value: 'shown', label: 'shown to whoever fills it' },
-            { value: 'hidden', label: 'hidden, and fills itself' },
-          ]}
-          onChange={(value) => change({ hidden: value === 'hidden' ? true : undefined })}
-        />
-      </Sentence>
+      {!inRows && (
+        <Sentence>
+          It is{' '}
+          <Select
+            label="Whether it is shown"
+            value={hidden === true ? 'hidden' : 'shown'}
+            choices={[
+              { value: 'shown', label: 'shown to whoever fills it' },
+              { value: 'hidden', label: 'hidden, and fills itself' },
+            ]}
+            onChange={(value) => change({ hidden: value === 'hidden' ? true : undefined })}
+          />
+        </Sentence>
+      )}
     </section>
   );
 }

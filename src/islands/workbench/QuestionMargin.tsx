@@ -3,7 +3,7 @@ import { toShown } from '../../core/expression/stored-text';
 import { messageShown } from '../../core/check/message';
 import { pickedOf, pickedSentence } from '../../core/check/pick';
 import { askedKind, asKind, keysTaken, replaceQuestion, type AskedKind } from '../../core/form/edit';
-import { isField, isTyped, type FormDesign, type Question } from '../../core/form/design';
+import { isField, isTyped, type FieldQuestion, type FormDesign, type Question } from '../../core/form/design';
 import { keyFor } from '../../core/form/key';
 import { ExpressionInput } from '../kit/ExpressionInput';
 import { KeyWord, LabelBox, LineMoves, RequiredPick } from '../kit/LineSettings';
@@ -104,8 +104,8 @@ export function QuestionMargin({ bench }: { bench: Workbench }) {
           The answer stays for the next one that is filled right after
         </label>
       )}
-      {group === null && isField(question) && question.kind !== 'files' && question.kind !== 'choices' && (
-        <BeginningSettings bench={bench} question={question} change={change} />
+      {isField(question) && mayBegin(question, group !== null) && (
+        <BeginningSettings bench={bench} question={question} change={change} inRows={group !== null} />
       )}
       <AskedWhen bench={bench} question={question} change={change} />
       {!isText && <ByUse question={question} inGroup={group !== null} change={change} />}
@@ -120,6 +120,12 @@ export function QuestionMargin({ bench }: { bench: Workbench }) {
     </>
   );
 }
+
+/** Rows are typed in one after the other: a pick in each comes from its lookup, and what is calculated begins with nothing. */
+const mayBegin = (question: FieldQuestion, inRows: boolean): boolean =>
+  question.kind !== 'files' &&
+  question.kind !== 'choices' &&
+  (!inRows || (question.kind !== 'lookup' && isTyped(question)));
 
 function withKey(
   design: FormDesign,
