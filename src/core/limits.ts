@@ -11,6 +11,9 @@ export const limits = {
   /** Digits before the point of a number: the product of two with up to two decimals is then exact in the 34 that expressions keep (ADR 7). */
   numberDigits: 15,
   decimals: 8,
+  /** Of one form, in its fixed texts; and bytes of each as it comes. */
+  pictures: 50,
+  pictureBytes: 15 * 1024 * 1024,
   /** Kept to be rehearsed again before each release of a form. */
   examples: 200,
   rows: 500,

@@ -16,6 +16,8 @@ export interface MadeReady {
 const THUMB = 360;
 /** Hardly a telephone takes more; a picture of a few bytes may claim any number. */
 const MOST_PIXELS = 60_000_000;
+/** The longest side of a picture in a text. */
+const TEXT_SIDE = 1_400;
 /** Longer sides show nothing more on a screen, and little more on paper. */
 const LONGEST_SIDE = 4_096;
 
@@ -45,6 +47,20 @@ function isPlainText(bytes: Buffer): boolean {
 export async function madeReady(type: string, bytes: Buffer): Promise<MadeReady | null> {
   if (!isPhoto(type)) return { type, bytes, width: null, height: null, thumb: null };
   const made = turn.then(() => drawn(type, bytes));
+  turn = made;
+  return made;
+}
+
+/** A picture for a text: as wide as a sheet at most, on a screen of twice the usual density. Null for what cannot be read. */
+export async function drawnForText(bytes: Buffer): Promise<Buffer | null> {
+  const made = turn.then(() =>
+    sharp(bytes, { limitInputPixels: MOST_PIXELS, animated: false })
+      .autoOrient()
+      .resize({ width: TEXT_SIDE, height: TEXT_SIDE, fit: 'inside', withoutEnlargement: true })
+      .webp({ quality: 80 })
+      .toBuffer()
+      .catch(() => null),
+  );
   turn = made;
   return made;
 }

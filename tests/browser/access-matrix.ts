@@ -66,6 +66,8 @@ export const matrix: readonly Line[] = [
   },
   { ask: 'POST /api/forms/{form}/examples/{none}', gets: '401 403 403 403 404 404' },
   { ask: 'DELETE /api/forms/{form}/examples/{none}', gets: '401 403 403 403 404 404' },
+  { ask: 'PUT /api/forms/{form}/pictures/{fresh}', body: 'bytes', gets: '401 403 403 403 422 422' },
+  { ask: 'GET /api/pictures/{none}', gets: '401 404 404 404 404 404' },
   { ask: 'GET /api/forms/{form}/releases/1', gets: '401 403 403 403 200 200' },
   { ask: 'GET /api/forms/{form}/file', gets: '401 403 403 403 200 200' },
   { ask: 'GET /api/forms/{form}/answers-schema', gets: '401 403 403 403 200 200' },

@@ -1,4 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
+import sharp from 'sharp';
 import { choose, expectAccessible, find, inDays, open, seat, settled, typeDay } from './people';
 
 /** The first words of each line and column, from the top. */
@@ -26,6 +27,11 @@ async function paste(page: Page, label: string, text: string): Promise<void> {
     );
   }, text);
 }
+
+const drawnPicture = () =>
+  sharp({ create: { width: 64, height: 40, channels: 3, background: '#2f6b4f' } })
+    .png()
+    .toBuffer();
 
 /** Questions are arranged by mouse and by keyboard, several at once, and everything is taken back and done again. */
 test('an owner arranges a form', async ({ browser }) => {
@@ -85,6 +91,21 @@ test('an owner arranges a form', async ({ browser }) => {
     await page.mouse.up();
     await expect(page.getByRole('button', { name: 'Move the column Pieces' })).toBeAttached();
     await expect(page.getByRole('button', { name: 'Move 3 Parts' })).toBeAttached();
+  });
+
+  await test.step('a text shows a picture', async () => {
+    await page.getByLabel('Next question').fill('Before you begin');
+    await page.getByLabel('Next question').press('Enter');
+    await choose(page, /Kind of answer/, 'fixed text');
+    const [chooser] = await Promise.all([
+      page.waitForEvent('filechooser'),
+      page.getByRole('button', { name: 'Add a picture' }).click(),
+    ]);
+    await chooser.setFiles({ name: 'left_tap.png', mimeType: 'image/png', buffer: await drawnPicture() });
+    const picture = page.getByRole('img', { name: 'left tap' });
+    await expect.poll(() => picture.evaluate((one: HTMLImageElement) => one.naturalWidth)).toBe(64);
+    await page.getByRole('button', { name: 'Take it out' }).click();
+    await expect(picture).toBeHidden();
   });
 
   await test.step('several at once, and in sections', async () => {

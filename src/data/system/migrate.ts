@@ -38,6 +38,7 @@ const rights: Readonly<Record<string, string>> = {
   form_release: 'SELECT',
   form: 'SELECT, INSERT, UPDATE (design, opening, version, edited_by, updated_at)',
   form_example: 'SELECT, INSERT, UPDATE (label, outcome, updated_at), DELETE',
+  form_picture: 'SELECT, INSERT',
   // How a submission stands, whom it asks and what happened to it is written by functions that hold the rules of its path.
   submission: 'SELECT, INSERT, UPDATE (answers, base, version, updated_at), DELETE',
   submission_event: 'SELECT',

@@ -1,5 +1,6 @@
+import { AddPicture } from './AddPicture';
 import { useState } from 'react';
-import { choicesFrom } from '../../core/form/edit';
+import { choicesFrom, replaceQuestion } from '../../core/form/edit';
 import type { Question } from '../../core/form/design';
 import { ExpressionInput } from '../kit/ExpressionInput';
 import { InCurrency, InUnit, WithDecimals } from '../kit/LineSettings';
@@ -72,12 +73,21 @@ export function QuestionSettings({ bench, question, change }: SettingsProps) {
       );
     case 'fixed-text':
       return (
-        <LongWord
-          label="What it says"
-          value={question.text}
-          placeholder="What colleagues should know here"
-          onChange={(text) => change({ text })}
-        />
+        <>
+          <LongWord
+            label="What it says"
+            value={question.text}
+            placeholder="What colleagues should know here"
+            onChange={(text) => change({ text })}
+          />
+          <AddPicture
+            form={bench.data.id}
+            onAdded={(picture) =>
+              // As the text is by then: somebody may go on typing meanwhile.
+              bench.edit((design) => replaceQuestion(design, question.id, (one) => withPicture(one, picture)))
+            }
+          />
+        </>
       );
     case 'choice':
     case 'choices':
@@ -121,6 +131,9 @@ export function QuestionSettings({ bench, question, change }: SettingsProps) {
       return null;
   }
 }
+
+const withPicture = (one: Question, picture: string): Question =>
+  one.kind === 'fixed-text' ? { ...one, text: `${one.text.trimEnd()}\n\n${picture}`.trimStart() } : one;
 
 /** Words of several lines. */
 function LongWord({

@@ -19,7 +19,8 @@ import { RehearsalMargin } from './RehearsalMargin';
 import { Things } from './Things';
 import { WrittenRecords } from './WrittenRecords';
 import type { FaceProps } from './face-props';
-import { beginRehearsal, momentOf, today, type RehearsalSetting } from './rehearsal-setting';
+import { momentOf, today, type RehearsalSetting } from './rehearsal-setting';
+import { beginRehearsal } from './begin-rehearsal';
 import { usePast } from './use-example';
 import type { Workbench } from './use-workbench';
 

@@ -4,7 +4,8 @@ import type { PastSubmission } from '../../contract/rehearsals';
 import type { Sheet } from '../../core/form/sheet';
 import { fetched } from '../kit/call';
 import { modelOf, sheetWith } from '../sheet/sheet-model';
-import { beginRehearsal, type RehearsalSetting } from './rehearsal-setting';
+import { beginRehearsal } from './begin-rehearsal';
+import type { RehearsalSetting } from './rehearsal-setting';
 import type { Workbench } from './use-workbench';
 
 export type Example = ReturnType<typeof useExample>;

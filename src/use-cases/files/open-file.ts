@@ -61,7 +61,7 @@ export async function openThumb(context: Context, id: string): Promise<Result<Op
   });
 }
 
-async function* whole(bytes: Buffer): AsyncGenerator<Uint8Array> {
+export async function* whole(bytes: Buffer): AsyncGenerator<Uint8Array> {
   yield bytes;
 }
 

@@ -9,6 +9,7 @@ import { notFound, type Refusal } from '../../core/kernel/refusal';
 import { newShortId, newUuid } from '../../core/kernel/ids';
 import { insertForm, readForm } from '../../data/system/forms';
 import { tableKeysTaken } from '../../data/runtime/tables/tables';
+import { copyPictures } from '../../data/system/pictures';
 import { asPerson } from '../../data/transaction';
 import { designer, type Context } from '../workspace/asking';
 import { designedForm } from './edit-form';
@@ -38,6 +39,7 @@ export async function createForm(
       editedBy: who.value.id,
       design,
     });
+    if (like !== null) await copyPictures(tx, { from: like.value.id, to: input.id, by: who.value.id });
     return ok({ id: input.id });
   });
 }

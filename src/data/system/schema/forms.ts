@@ -17,7 +17,7 @@ import type { Rehearsed } from '../../../core/form/rehearsed';
 import type { WriteUse } from '../../../core/storage/further-write';
 import type { SubmissionState } from '../../../core/approval/path';
 
-import { slate, at, made } from './base';
+import { at, bytea, made, slate } from './base';
 import { person, personGroup } from './people';
 import { designedTable } from './tables';
 
@@ -151,6 +151,24 @@ export const formExample = slate.table(
     ...made,
   },
   (t) => [index('form_example_form').on(t.formId)],
+);
+
+/** Pictures that the fixed texts of a form show. A form made like another has them under the same ids. */
+export const formPicture = slate.table(
+  'form_picture',
+  {
+    formId: uuid('form_id')
+      .notNull()
+      .references(() => form.id, { onDelete: 'cascade' }),
+    id: uuid('id').notNull(),
+    type: text('type').notNull(),
+    bytes: bytea('bytes').notNull(),
+    byId: uuid('by_id')
+      .notNull()
+      .references(() => person.id),
+    createdAt: at('created_at').notNull().defaultNow(),
+  },
+  (t) => [primaryKey({ columns: [t.formId, t.id] }), index('form_picture_id').on(t.id)],
 );
 
 /** The tables a release writes to and picks from: what a colleague who fills it needs, and no more. */

@@ -1,0 +1,21 @@
+import type { SheetData } from '../../contract/sheet-from-server';
+import { call } from '../kit/call';
+import { momentOf, type RehearsalSetting } from './rehearsal-setting';
+import type { Workbench } from './use-workbench';
+
+/** The draft as the server has it, filled with the answers one begins with. Throws a sentence that can be shown. */
+export async function beginRehearsal(bench: Workbench, setting: RehearsalSetting): Promise<SheetData> {
+  if (!(await bench.keep()))
+    throw new Error('Your edits could not be saved, so there is nothing to rehearse yet');
+  const { as, of, answers } = setting;
+  const result = await call<SheetData>('PUT', `/api/forms/${bench.data.id}/rehearsal`, {
+    as,
+    at: momentOf(setting),
+    of: answers === null ? of : null,
+    answers,
+  });
+  if (result.ok) return result.value;
+  throw new Error(
+    [result.error.title, ...(result.error.issues ?? []).map(({ sentence }) => sentence)].join('. '),
+  );
+}

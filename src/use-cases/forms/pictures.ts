@@ -1,0 +1,48 @@
+import { isPhoto } from '../../core/form/file';
+import { isUuid } from '../../core/kernel/ids';
+import { issue } from '../../core/kernel/issue';
+import { invalid, notFound, type Refusal } from '../../core/kernel/refusal';
+import { fail, ok, type Result } from '../../core/kernel/result';
+import { limits } from '../../core/limits';
+import { countPictures, insertPicture, readPicture } from '../../data/system/pictures';
+import { asPerson } from '../../data/transaction';
+import { drawnForText, typeOf } from '../../files/photos';
+import { whole, type OpenedFile } from '../files/open-file';
+import type { Context } from '../workspace/asking';
+import { designedForm } from './edit-form';
+
+/** Keeps a picture for the fixed texts of a form, small enough for a screen, under the id its maker chose. */
+export async function addPicture(
+  context: Context,
+  form: string,
+  id: string,
+  bytes: Buffer,
+): Promise<Result<{ id: string }, Refusal>> {
+  if (!isUuid(id)) return fail(notFound('file'));
+  const may = await asPerson({ person: context.person.id }, async (tx, catalogue) => {
+    const designed = await designedForm(tx, catalogue, context, form);
+    if (!designed.ok) return designed;
+    return (await countPictures(tx, form)) < limits.pictures
+      ? ok(null)
+      : fail(invalid(issue('too-many', [], { what: 'pictures', most: limits.pictures })));
+  });
+  if (!may.ok) return may;
+  // Drawing takes a while, so no connection is held meanwhile.
+  if (!isPhoto(await typeOf(bytes))) return fail(invalid(issue('not-a-photo', [])));
+  const drawn = await drawnForText(bytes);
+  if (drawn === null) return fail(invalid(issue('file-broken', [])));
+  return asPerson({ person: context.person.id }, async (tx) => {
+    await insertPicture(tx, { formId: form, id, type: 'image/webp', bytes: drawn, byId: context.person.id });
+    return ok({ id });
+  });
+}
+
+/** A picture for whoever may see a form that shows it; the database decides that. */
+export async function openPicture(context: Context, id: string): Promise<Result<OpenedFile, Refusal>> {
+  return asPerson({ person: context.person.id }, async (tx) => {
+    const picture = await readPicture(tx, id);
+    if (picture === null) return fail(notFound('file'));
+    const { type, bytes } = picture;
+    return ok({ name: 'picture.webp', type, size: bytes.length, inline: true, body: whole(bytes) });
+  });
+}

@@ -1,0 +1,55 @@
+import sharp from 'sharp';
+import { describe, expect, it } from 'vitest';
+import { createForm } from '../../src/use-cases/forms/create-form';
+import { addPicture, openPicture } from '../../src/use-cases/forms/pictures';
+import { as, formIds, must, newId, refusal, releaseSampleForms, useWorld } from '../support/world';
+
+const world = useWorld(releaseSampleForms);
+const photo = (width: number) =>
+  sharp({ create: { width, height: 40, channels: 3, background: '#2f6b4f' } })
+    .withExif({ IFD3: { GPSLatitude: '51/1 3/1 0/1' } })
+    .jpeg()
+    .toBuffer();
+
+async function bytesOf(name: string, id: string): Promise<Buffer> {
+  const { body } = await must(openPicture(as(name), id));
+  const parts: Uint8Array[] = [];
+  for await (const part of body) parts.push(part);
+  return Buffer.concat(parts);
+}
+
+describe('pictures in the texts of a form', () => {
+  const id = newId();
+
+  it('are brought by those who design it, drawn anew and small, and seen by those who fill it', async () => {
+    await must(addPicture(as('Ines'), formIds.treatment, id, await photo(3_000)));
+    const meta = await sharp(await bytesOf('Maren', id)).metadata();
+    expect([meta.format, meta.width, meta.exif]).toEqual(['webp', 1_400, undefined]);
+    expect(await refusal(addPicture(as('Maren'), formIds.treatment, newId(), await photo(10)))).toMatchObject(
+      { kind: 'forbidden' },
+    );
+  });
+
+  it('are seen by nobody who has nothing to do with the form', async () => {
+    await world.sql(`DELETE FROM slate.access_grant WHERE form_id = $1 AND action = 'fill'`, [
+      formIds.treatment,
+    ]);
+    expect(await refusal(openPicture(as('Maren'), id))).toMatchObject({ kind: 'not-found' });
+    expect(await bytesOf('Ines', id)).toBeInstanceOf(Buffer);
+  });
+
+  it('go along into a form that is made like it', async () => {
+    const copy = newId();
+    await must(createForm(as('Ines'), { id: copy, title: 'Another one', like: formIds.treatment }));
+    const rows = await world.sql('SELECT form_id FROM slate.form_picture WHERE id = $1', [id]);
+    expect(rows.map(({ form_id }) => form_id).sort()).toEqual([copy, formIds.treatment].sort());
+  });
+
+  it('are pictures by their content, not by what is said of them', async () => {
+    const say = async (bytes: Buffer) => refusal(addPicture(as('Ines'), formIds.treatment, newId(), bytes));
+    expect(await say(Buffer.from('<svg onload="x()"/>'))).toMatchObject({
+      issues: [{ code: 'not-a-photo' }],
+    });
+    expect(await say((await photo(50)).subarray(0, 60))).toMatchObject({ issues: [{ code: 'file-broken' }] });
+  });
+});
