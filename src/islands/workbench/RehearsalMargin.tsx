@@ -48,10 +48,14 @@ function Fired({ bench, fill }: Pick<Props, 'bench' | 'fill'>) {
         What fired
       </h2>
       <p className="flex items-center gap-2 text-[14px]" role="status">
-        {fired.length === 0 ? (
+        {fired.length === 0 && open.length < outcomes.length ? (
           <CircleCheck size={16} aria-hidden className="shrink-0 text-lichen" />
         ) : (
-          <CircleHelp size={16} aria-hidden className="shrink-0 text-ochre" />
+          <CircleHelp
+            size={16}
+            aria-hidden
+            className={`shrink-0 ${fired.length === 0 ? 'text-slate-600' : 'text-ochre'}`}
+          />
         )}
         {firedWords(outcomes.length, told.length - fired.length, open.length)}
       </p>
@@ -74,9 +78,11 @@ function Fired({ bench, fill }: Pick<Props, 'bench' | 'fill'>) {
         >
           {all
             ? 'Only those that fired'
-            : fired.length === 0
-              ? 'Why did they hold?'
-              : 'Why did the others hold?'}
+            : open.length > 0
+              ? 'Show the others as well'
+              : fired.length === 0
+                ? 'Why did they hold?'
+                : 'Why did the others hold?'}
         </button>
       )}
     </section>

@@ -49,7 +49,7 @@ function Bench({ initial, startFace }: { initial: WorkbenchData; startFace: stri
             </a>
           </p>
           <div className="flex flex-wrap items-center gap-3">
-            <h1 className="text-[23px]">
+            <h1 className="max-w-full min-w-0 text-[23px]">
               <TitleInput bench={bench} />
             </h1>
             <ReleaseTag bench={bench} />
