@@ -96,6 +96,8 @@ export interface SubmissionData {
   readonly version: number;
   readonly sender: PersonName;
   readonly asked: readonly PersonName[];
+  /** How many have approved the step it waits at. */
+  readonly approved: number;
   readonly mayDecide: boolean;
   readonly updatedAt: string;
   readonly sentAt: string | null;

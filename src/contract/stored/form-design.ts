@@ -205,7 +205,16 @@ export const formDesign = z
     checks: z.array(check).max(limits.checks),
     existing: z.array(existingCheck).max(limits.checks).optional(),
     steps: z
-      .array(z.object({ id, label: line, people: z.array(z.uuid()).max(limits.approvers) }).strict())
+      .array(
+        z
+          .object({
+            id,
+            label: line,
+            people: z.array(z.uuid()).max(limits.approvers),
+            decide: z.union([z.literal('all'), z.number().int().min(2).max(limits.approvers)]).optional(),
+          })
+          .strict(),
+      )
       .max(limits.steps),
     table: target,
     finds: z.array(id).max(limits.finds).optional(),

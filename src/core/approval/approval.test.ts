@@ -2,14 +2,14 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { full } from '../../../tests/support/designs';
 import { answerChanges } from './changes';
-import { advance, askedFor, type PathEvent, type PathState } from './path';
+import { advance, askedFor, draftState, type PathEvent, type PathState } from './path';
 
 const steps = [
   { id: 's1', label: 'Lead', people: ['lead', 'deputy'] },
   { id: 's2', label: 'Officer', people: ['ada', 'sender', 'pell'] },
 ];
 const setting = { steps, sender: 'sender' };
-const draft: PathState = { state: 'draft', step: null, asked: [] };
+const draft = draftState;
 const go = (state: PathState, event: PathEvent, by: string, where = setting): PathState => {
   const next = advance(state, event, by, where);
   if (!next.ok) throw new Error(JSON.stringify(next.error));
@@ -25,12 +25,12 @@ describe('the path of a submission', () => {
   const sent = go(draft, { t: 'send' }, 'sender');
 
   it('asks step by step, and keeps the rows after the last', () => {
-    expect(sent).toEqual({ state: 'waiting', step: 0, asked: ['lead', 'deputy'] });
+    expect(sent).toEqual({ state: 'waiting', step: 0, asked: ['lead', 'deputy'], approved: 0 });
     const second = go(sent, approve, 'deputy');
-    expect(second).toEqual({ state: 'waiting', step: 1, asked: ['ada', 'pell'] });
+    expect(second).toEqual({ state: 'waiting', step: 1, asked: ['ada', 'pell'], approved: 0 });
     const end = advance(second, approve, 'ada', setting);
     expect(end.ok && end.value).toEqual({
-      state: { state: 'kept', step: null, asked: [] },
+      state: { state: 'kept', step: null, asked: [], approved: 0 },
       effects: [{ t: 'keep-rows' }],
     });
   });
@@ -56,7 +56,7 @@ describe('the path of a submission', () => {
 
   it('goes back to the sender and begins again at the first step', () => {
     const back = go(go(sent, approve, 'lead'), { t: 'send-back', word: 'Which bed?' }, 'pell');
-    expect(back).toEqual({ state: 'sent-back', step: null, asked: [] });
+    expect(back).toEqual({ state: 'sent-back', step: null, asked: [], approved: 0 });
     expect(go(back, { t: 'send' }, 'sender')).toEqual(sent);
   });
 
@@ -75,7 +75,7 @@ describe('the path of a submission', () => {
       kind: 'invalid',
       issues: [{ code: 'word-needed', path: ['word'], facts: { decision: 'decline' } }],
     });
-    const kept: PathState = { state: 'kept', step: null, asked: [] };
+    const kept: PathState = { state: 'kept', step: null, asked: [], approved: 0 };
     for (const [state, event, by, why] of [
       [kept, { t: 'send' }, 'sender', 'already-sent'],
       [kept, { t: 'withdraw' }, 'sender', 'not-waiting'],
@@ -94,21 +94,27 @@ describe('the path of a submission', () => {
       [end({ t: 'withdraw' }, 'sender'), 'withdrawn'],
       [end({ t: 'decline', word: 'w' }, 'lead'), 'declined'],
       [sentBack, 'sent-back'],
-      [end({ t: 'withdraw' }, 'sender', { state: 'sent-back', step: null, asked: [] }), 'withdrawn'],
+      [
+        end({ t: 'withdraw' }, 'sender', { state: 'sent-back', step: null, asked: [], approved: 0 }),
+        'withdrawn',
+      ],
     ] as const)
-      expect(next).toEqual({ ok: true, value: { state: { state, step: null, asked: [] }, effects: [] } });
+      expect(next).toEqual({
+        ok: true,
+        value: { state: { state, step: null, asked: [], approved: 0 }, effects: [] },
+      });
   });
 
   it('asks the people of a step as an effect, and looks only at the steps to come', () => {
     const own = [{ id: 's0', label: 'Own', people: ['sender'] }, steps[0]!, steps[1]!];
-    const next = advance({ state: 'waiting', step: 0, asked: ['lead'] }, approve, 'lead', {
+    const next = advance({ state: 'waiting', step: 0, asked: ['lead'], approved: 0 }, approve, 'lead', {
       steps: own,
       sender: 'sender',
     });
     expect(next).toEqual({
       ok: true,
       value: {
-        state: { state: 'waiting', step: 1, asked: ['lead', 'deputy'] },
+        state: { state: 'waiting', step: 1, asked: ['lead', 'deputy'], approved: 0 },
         effects: [{ t: 'ask', step: 1, people: ['lead', 'deputy'] }],
       },
     });
@@ -136,39 +142,92 @@ describe('the path of a submission', () => {
     expect(refused(kept, { t: 'withdraw' }, 'sender')).toEqual({ kind: 'stale', why: 'not-waiting' });
   });
 
+  describe('where one approval is not enough', () => {
+    const people = ['ada', 'lead', 'deputy', 'sender'];
+    const of = (decide: 'all' | number) => ({
+      steps: [{ ...steps[0]!, people, decide }, steps[1]!],
+      sender: 'sender',
+    });
+
+    it('waits for the others, and for all of them where all must', () => {
+      const two = of(2);
+      const first = go(go(draft, { t: 'send' }, 'sender', two), approve, 'lead', two);
+      expect(first).toEqual({ state: 'waiting', step: 0, asked: ['ada', 'deputy'], approved: 1 });
+      expect(refused(first, approve, 'lead', two)).toEqual({ kind: 'forbidden', why: 'not-asked' });
+      expect(go(first, approve, 'ada', two)).toMatchObject({ step: 1, approved: 0 });
+      const all = of('all');
+      let state = go(draft, { t: 'send' }, 'sender', all);
+      for (const by of ['deputy', 'ada']) state = go(state, approve, by, all);
+      expect(state).toMatchObject({ step: 0, asked: ['lead'], approved: 2 });
+      expect(go(state, approve, 'lead', all)).toMatchObject({ step: 1 });
+    });
+
+    it('is decided by one who declines or sends it back', () => {
+      const first = go(go(draft, { t: 'send' }, 'sender', of('all')), approve, 'lead', of('all'));
+      for (const [t, state] of [
+        ['decline', 'declined'],
+        ['send-back', 'sent-back'],
+      ] as const)
+        expect(go(first, { t, word: 'No' }, 'ada', of('all'))).toEqual({
+          state,
+          step: null,
+          asked: [],
+          approved: 0,
+        });
+    });
+
+    it('is not begun where fewer could approve than must', () => {
+      const next = advance(draft, { t: 'send' }, 'sender', of(4));
+      expect(next.ok ? null : next.error).toMatchObject({
+        issues: [
+          { code: 'too-few-to-ask', path: ['steps', 's1'], facts: { wanted: 4, found: 3, own: true } },
+        ],
+      });
+    });
+
+    it('goes on where nobody is left who could', () => {
+      const left: PathState = { state: 'waiting', step: 0, asked: ['ada'], approved: 1 };
+      expect(go(left, approve, 'ada', of(3))).toMatchObject({ step: 1 });
+    });
+  });
+
   it('may be taken back by its sender alone', () => {
     expect(go(sent, { t: 'withdraw' }, 'sender').state).toBe('withdrawn');
     expect(refused(sent, { t: 'withdraw' }, 'lead')).toEqual({ kind: 'forbidden', why: 'own-only' });
   });
 
-  it('law: whatever is tried, it waits for somebody exactly while it waits, and an end is an end', () => {
-    const event = fc.oneof(
-      fc.constantFrom<PathEvent>({ t: 'send' }, { t: 'withdraw' }),
-      fc.record({
-        t: fc.constantFrom('approve' as const, 'send-back' as const, 'decline' as const),
-        word: fc.constantFrom('', 'word'),
-      }),
-    );
-    fc.assert(
-      fc.property(
-        fc.array(fc.tuple(event, fc.constantFrom('sender', 'lead', 'deputy', 'ada', 'pell', 'stranger')), {
-          maxLength: 20,
+  it.each([undefined, 'all', 2] as const)(
+    'law: whatever is tried, it waits for somebody exactly while it waits, and an end is an end (%s)',
+    (decide) => {
+      const where = { ...setting, steps: steps.map((step) => ({ ...step, decide })) };
+      const event = fc.oneof(
+        fc.constantFrom<PathEvent>({ t: 'send' }, { t: 'withdraw' }),
+        fc.record({
+          t: fc.constantFrom('approve' as const, 'send-back' as const, 'decline' as const),
+          word: fc.constantFrom('', 'word'),
         }),
-        (tries) => {
-          let state = draft;
-          for (const [what, by] of tries) {
-            const next = advance(state, what, by, setting);
-            if (!next.ok) continue;
-            expect(['kept', 'declined', 'withdrawn']).not.toContain(state.state);
-            state = next.value.state;
-            expect(state.asked.length > 0).toBe(state.state === 'waiting');
-            expect(state.asked).not.toContain('sender');
-            expect(next.value.effects.some(({ t }) => t === 'keep-rows')).toBe(state.state === 'kept');
-          }
-        },
-      ),
-    );
-  });
+      );
+      fc.assert(
+        fc.property(
+          fc.array(fc.tuple(event, fc.constantFrom('sender', 'lead', 'deputy', 'ada', 'pell', 'stranger')), {
+            maxLength: 20,
+          }),
+          (tries) => {
+            let state = draft;
+            for (const [what, by] of tries) {
+              const next = advance(state, what, by, where);
+              if (!next.ok) continue;
+              expect(['kept', 'declined', 'withdrawn']).not.toContain(state.state);
+              state = next.value.state;
+              expect(state.asked.length > 0).toBe(state.state === 'waiting');
+              expect(state.asked).not.toContain('sender');
+              expect(next.value.effects.some(({ t }) => t === 'keep-rows')).toBe(state.state === 'kept');
+            }
+          },
+        ),
+      );
+    },
+  );
 });
 
 describe('what changed between two sendings', () => {

@@ -1,12 +1,13 @@
 import { fail, ok, type Result } from '../kernel/result';
 import { forbidden, invalid, stale, type Refusal } from '../kernel/refusal';
-import { issue } from '../kernel/issue';
+import { issue, type Issue } from '../kernel/issue';
 import type { ApprovalStep } from '../form/design';
 
 /**
  * The path of a submission, as a reducer over events.
  *
  * draft -send-> waiting at step 0 -approve-> waiting at the next step … -approve-> kept
+ * waiting -approve-> waiting at the same step, for the others, where one is not enough
  * waiting -send back-> sent-back -send-> waiting at step 0 again
  * waiting -decline-> declined (the end); waiting -withdraw-> withdrawn (the end)
  * A form without steps is kept as soon as it is sent. A step whose only people are the sender cannot be asked:
@@ -16,8 +17,13 @@ export interface PathState {
   readonly state: SubmissionState;
   /** Index into the steps while waiting. */
   readonly step: number | null;
+  /** Those who may decide now; whoever has approved is asked no more. */
   readonly asked: readonly string[];
+  /** How many have approved the step since it was sent. */
+  readonly approved: number;
 }
+
+export const draftState: PathState = { state: 'draft', step: null, asked: [], approved: 0 };
 
 export const submissionStates = ['draft', 'waiting', 'sent-back', 'kept', 'declined', 'withdrawn'] as const;
 export type SubmissionState = (typeof submissionStates)[number];
@@ -53,7 +59,7 @@ export function advance(
       if (by !== sender) return fail(forbidden('own-only'));
       if (now.state !== 'waiting' && now.state !== 'sent-back')
         return fail(stale('not-waiting', { state: now.state }));
-      return ok({ state: { state: 'withdrawn', step: null, asked: [] }, effects: [] });
+      return ok({ state: { ...ended, state: 'withdrawn' }, effects: [] });
     default:
       return decide(now, event, by, { steps, sender });
   }
@@ -69,32 +75,46 @@ function decide(
   if (now.state !== 'waiting' || now.step === null)
     return fail(stale('already-decided', { state: now.state }));
   if (!now.asked.includes(by)) return fail(forbidden('not-asked'));
-  if (event.t === 'approve') return enter(now.step + 1, setting, by);
+  if (event.t === 'approve') {
+    const asked = now.asked.filter((person) => person !== by);
+    const approved = now.approved + 1;
+    const step = setting.steps[now.step];
+    // Where people have left meanwhile, it does not wait for ever.
+    if (asked.length > 0 && step !== undefined && approved < needed(step, approved + asked.length))
+      return ok({ state: { ...now, asked, approved }, effects: [] });
+    return enter(now.step + 1, setting, by);
+  }
   if (event.word.trim() === '') return fail(invalid(issue('word-needed', ['word'], { decision: event.t })));
   return ok({
-    state: { state: event.t === 'decline' ? 'declined' : 'sent-back', step: null, asked: [] },
+    state: { ...ended, state: event.t === 'decline' ? 'declined' : 'sent-back' },
     effects: [],
   });
 }
 
 function enter(index: number, { steps, sender }: Setting, by: string): ReturnType<typeof advance> {
   const step = steps[index];
-  if (step === undefined)
-    return ok({ state: { state: 'kept', step: null, asked: [] }, effects: [{ t: 'keep-rows' }] });
-  const without = steps.slice(index).filter((one) => askedFor(one, sender).length === 0);
-  if (without.length > 0)
-    return fail(
-      invalid(
-        ...without.map(({ id, label }) =>
-          issue('nobody-to-ask', ['steps', id], { step: label, own: by === sender }),
-        ),
-      ),
-    );
+  if (step === undefined) return ok({ state: { ...ended, state: 'kept' }, effects: [{ t: 'keep-rows' }] });
+  const without = steps.slice(index).flatMap((one) => tooFew(one, sender, by === sender));
+  if (without.length > 0) return fail(invalid(...without));
   const people = askedFor(step, sender);
   return ok({
-    state: { state: 'waiting', step: index, asked: people },
+    state: { state: 'waiting', step: index, asked: people, approved: 0 },
     effects: [{ t: 'ask', step: index, people }],
   });
+}
+
+const ended = { step: null, asked: [], approved: 0 } as const;
+
+/** How many must approve of so many who can be asked. */
+export const needed = ({ decide }: ApprovalStep, asked: number): number =>
+  decide === undefined ? 1 : decide === 'all' ? asked : decide;
+
+function tooFew(step: ApprovalStep, sender: string, own: boolean): Issue[] {
+  const { id, label } = step;
+  const found = askedFor(step, sender).length;
+  if (found === 0) return [issue('nobody-to-ask', ['steps', id], { step: label, own })];
+  const wanted = needed(step, found);
+  return found < wanted ? [issue('too-few-to-ask', ['steps', id], { step: label, own, found, wanted })] : [];
 }
 
 /** Whom a step asks about a submission of this sender, each once. */

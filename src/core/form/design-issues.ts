@@ -140,6 +140,9 @@ function stepIssues(design: FormDesign, people: ReadonlySet<string>): Issue[] {
     ...(step.people.length === 0
       ? [issue('approver-missing', ['steps', step.id], { step: step.label })]
       : []),
+    ...(typeof step.decide === 'number' && step.decide > step.people.length && step.people.length > 0
+      ? [issue('approvers-too-few', ['steps', step.id], { step: step.label, wanted: step.decide })]
+      : []),
     ...(step.people.every((person) => people.has(person))
       ? []
       : [issue('approver-unknown', ['steps', step.id], { step: step.label })]),

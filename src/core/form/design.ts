@@ -232,11 +232,13 @@ export type FieldQuestion =
 export type Question = FieldQuestion | RowsQuestion | FixedText;
 export type QuestionKind = Question['kind'];
 
-/** Any one of `people` decides; a sender who is among them is left out, for nobody approves their own. */
+/** A sender who is among `people` is left out, for nobody approves their own. */
 export interface ApprovalStep {
   readonly id: string;
   readonly label: string;
   readonly people: readonly string[];
+  /** How many of them must approve: all, or at least so many. Left out, any one. One who declines or sends back decides for all. */
+  readonly decide?: 'all' | number | undefined;
 }
 
 export const questionsOf = (design: FormDesign): readonly Question[] =>

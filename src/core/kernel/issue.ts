@@ -116,6 +116,7 @@ export interface DesignFacts {
   readonly 'further-missing': None;
   readonly 'opening-order': None;
   readonly 'approver-missing': With<'step'>;
+  readonly 'approvers-too-few': With<'step' | 'wanted'>;
   readonly 'approver-unknown': With<'step'>;
   readonly 'check-message-missing': None;
   readonly 'check-place': None;
@@ -153,6 +154,7 @@ export interface DesignFacts {
   readonly missing: None;
   readonly 'word-needed': With<'decision'>;
   readonly 'nobody-to-ask': With<'own' | 'step'>;
+  readonly 'too-few-to-ask': With<'own' | 'step' | 'found' | 'wanted'>;
   readonly 'password-length': With<'least' | 'most'>;
   readonly 'password-common': None;
   readonly 'password-wrong': None;

@@ -141,6 +141,8 @@ function fieldWords({ list, id, field, before, after }: FieldChange, between: Be
       return `${name} demands something else`;
     case 'people':
       return `${name} asks other people`;
+    case 'decide':
+      return `${name} ${after === undefined ? 'is decided by any one of them' : after === 'all' ? 'must be approved by all of them' : `must be approved by ${String(after)} of them`}`;
     case 'key':
       return `${name} has the key ${text(after)} instead of ${text(before)}`;
     case 'hint':

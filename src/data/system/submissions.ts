@@ -117,6 +117,12 @@ export async function openAsks(tx: Tx, id: string): Promise<string[]> {
   return rows.map(({ person }) => person);
 }
 
+/** How many have approved the step it is at, since it was sent the last time. */
+export async function approvals(tx: Tx, id: string): Promise<number> {
+  const { rows } = await tx.execute<{ n: number }>(sql`SELECT slate.approvals(${id}::uuid) AS n`);
+  return rows[0]?.n ?? 0;
+}
+
 const summary = {
   id: submission.id,
   number: submission.number,

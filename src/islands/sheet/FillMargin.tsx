@@ -1,6 +1,7 @@
 import { CircleCheck, Database, FilePen, ListChecks, MessageSquareWarning, Route } from '../kit/icons';
 import { reasonsAsked } from '../../core/check/sheet-issues';
 import { askedFor } from '../../core/approval/path';
+import { askedWords } from '../../core/wording/step-sentence';
 import { groupsOf, lineNumbers } from '../../core/form/design';
 import { sheetChanges } from '../../core/form/sheet-changes';
 import type { Sheet } from '../../core/form/sheet';
@@ -113,9 +114,7 @@ function WhoSees({ fill }: { fill: Filling }) {
                 <span className="quiet block">
                   {asked.length === 0
                     ? 'nobody but you is named, and nobody approves their own'
-                    : asked.length === 1
-                      ? name(asked[0] ?? '')
-                      : `any of ${asked.map(name).join(', ')}`}
+                    : askedWords(step, asked.map(name))}
                 </span>
               </span>
             </li>

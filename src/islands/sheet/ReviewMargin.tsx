@@ -1,6 +1,7 @@
+import { needed } from '../../core/approval/path';
 import { CircleCheck, CircleX, Database, Reply, Route, Send, Undo2, type LucideIcon } from '../kit/icons';
 import { useRef, useState } from 'react';
-import { groupsOf } from '../../core/form/design';
+import { groupsOf, type ApprovalStep } from '../../core/form/design';
 import { call } from '../kit/call';
 import { when } from '../kit/when';
 import type { Reviewing } from './reviewing';
@@ -136,6 +137,7 @@ const marks: Readonly<Record<string, { verb: string; Icon: LucideIcon; look: str
 
 function Path({ review: { submission, data } }: { review: Reviewing }) {
   const steps = data.design.steps;
+  const now = steps[submission.step ?? 0];
   const ahead = submission.state === 'waiting' ? steps.slice((submission.step ?? 0) + 1) : [];
   return (
     <section className="margin-part" aria-labelledby="path">
@@ -165,9 +167,11 @@ function Path({ review: { submission, data } }: { review: Reviewing }) {
           <li className="flex gap-2.5">
             <span aria-hidden className="mt-0.5 size-4 shrink-0 rounded-full border-2 border-ink bg-marker" />
             <span>
-              <strong>{steps[submission.step ?? 0]?.label}</strong> ·{' '}
-              {submission.asked.map((one) => (one.id === data.asking.id ? 'you' : one.name)).join(' or ')}
-              <span className="quiet block">asked now</span>
+              <strong>{now?.label}</strong> ·{' '}
+              {submission.asked
+                .map((one) => (one.id === data.asking.id ? 'you' : one.name))
+                .join(now?.decide === undefined ? ' or ' : ', ')}
+              <span className="quiet block">asked now{now && approvedWords(now, submission)}</span>
             </span>
           </li>
         )}
@@ -183,6 +187,12 @@ function Path({ review: { submission, data } }: { review: Reviewing }) {
       </ol>
     </section>
   );
+}
+
+/** Of a step that several approve: how many have, and how many must. */
+function approvedWords(step: ApprovalStep, { asked, approved }: Reviewing['submission']): string {
+  if (step.decide === undefined) return '';
+  return ` · ${approved} of ${needed(step, approved + asked.length)} approvals given`;
 }
 
 function WhereKept({ review: { submission, data } }: { review: Reviewing }) {

@@ -1,6 +1,8 @@
 import { Plus, Route, Trash2 } from '../kit/icons';
 import { useState } from 'react';
+import { askedFor, needed } from '../../core/approval/path';
 import type { ApprovalStep } from '../../core/form/design';
+import { askedWords } from '../../core/wording/step-sentence';
 import { issueSentence } from '../../core/wording/issue-sentence';
 import { Select, type Choice } from '../kit/Select';
 import { Sentence, Word } from '../kit/Sentence';
@@ -103,7 +105,19 @@ function StepLine({
             choices={people}
             onChange={(values) => change({ people: values })}
           />
-          {step.people.length > 1 ? <>; any one of them decides</> : <>, who decides</>}
+          {step.people.length > 1 ? (
+            <>
+              ;{' '}
+              <Select
+                label="How many of them must approve"
+                value={step.decide === undefined ? 'one' : String(step.decide)}
+                choices={waysToDecide(step)}
+                onChange={(value) => change({ decide: decideOf(value) })}
+              />
+            </>
+          ) : (
+            <>, who decides</>
+          )}
         </Sentence>
         {bench.issuesAt(step.id).map((issue, i) => (
           <p key={i} className="trouble">
@@ -124,6 +138,22 @@ function StepLine({
     </li>
   );
 }
+
+/** Any one, so many, or all; more than are named stays until it is mended. */
+function waysToDecide({ people, decide }: ApprovalStep): Choice[] {
+  const most = Math.max(people.length - 1, typeof decide === 'number' ? decide : 0);
+  return [
+    { value: 'one', label: 'any one of them decides' },
+    ...Array.from({ length: Math.max(most - 1, 0) }, (_, i) => ({
+      value: String(i + 2),
+      label: `at least ${i + 2} of them must approve`,
+    })),
+    { value: 'all', label: 'all of them must approve' },
+  ];
+}
+
+const decideOf = (value: string): ApprovalStep['decide'] =>
+  value === 'one' ? undefined : value === 'all' ? 'all' : Number(value);
 
 function Example({ bench: { design, data } }: { bench: Workbench }) {
   const [sender, setSender] = useState(data.people[0]?.id ?? '');
@@ -146,7 +176,8 @@ function Example({ bench: { design, data } }: { bench: Workbench }) {
       </Sentence>
       <ol className="grid gap-2 text-[14px]">
         {design.steps.map((step, i) => {
-          const asked = step.people.filter((id) => id !== sender);
+          const asked = askedFor(step, sender);
+          const tooFew = asked.length < needed(step, asked.length);
           return (
             <li key={step.id} className="flex gap-2">
               <span
@@ -157,10 +188,12 @@ function Example({ bench: { design, data } }: { bench: Workbench }) {
               </span>
               <span>
                 <strong>{step.label}</strong>
-                <span className={`block ${asked.length === 0 ? 'text-rust' : ''}`}>
+                <span className={`block ${asked.length === 0 || tooFew ? 'text-rust' : ''}`}>
                   {asked.length === 0
                     ? 'Nobody could be asked: nobody approves their own. Name a second person.'
-                    : asked.map(name).join(' or ')}
+                    : tooFew
+                      ? `Only ${asked.map(name).join(', ')}: nobody approves their own, and ${needed(step, asked.length)} must approve. Name one more.`
+                      : askedWords(step, asked.map(name))}
                 </span>
               </span>
             </li>

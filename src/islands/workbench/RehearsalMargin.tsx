@@ -3,6 +3,7 @@ import type { Rehearsed } from '../../core/form/rehearsed';
 import { checkOutcomes, type Outcome } from '../../core/check/outcomes';
 import type { Scope } from '../../core/expression/type';
 import { groupsOf } from '../../core/form/design';
+import { askedWords } from '../../core/wording/step-sentence';
 import { counted } from '../../core/wording/numbers';
 import { ConditionWords } from '../kit/CheckWords';
 import { CircleCheck, CircleHelp, CircleX, ListChecks, MessageSquareWarning, Route } from '../kit/icons';
@@ -202,9 +203,7 @@ function WouldBeAsked({ bench, told }: Pick<Props, 'bench' | 'told'>) {
               <span className={`block ${asked.length === 0 ? 'text-rust' : 'text-slate-600'}`}>
                 {asked.length === 0
                   ? 'nobody could be asked: nobody approves their own'
-                  : asked.length === 1
-                    ? asked[0]
-                    : `any of ${asked.join(', ')}`}
+                  : askedWords(bench.design.steps.find((step) => step.id === id) ?? {}, asked)}
               </span>
             </span>
           </li>

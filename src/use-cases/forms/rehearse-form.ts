@@ -1,6 +1,6 @@
 import type { Rehearsed, WrittenRecord } from '../../core/form/rehearsed';
 import { mayForm, type Catalogue } from '../../core/catalogue/catalogue';
-import { advance, type PathState } from '../../core/approval/path';
+import { advance, draftState, type PathState } from '../../core/approval/path';
 import { checkOutcomes } from '../../core/check/outcomes';
 import { sheetIssues } from '../../core/check/sheet-issues';
 import type { FormDesign } from '../../core/form/design';
@@ -158,18 +158,19 @@ async function filledDraft(
   });
 }
 
-/** Approved by the first of those who are asked, step by step, to its end. */
+/** Approved by as many as must, step by step, to its end: each step as it is begun. */
 function pathOf(
   steps: DraftRelease['release']['design']['steps'],
   sender: string,
 ): { states: PathState[]; issues: readonly Issue[] } {
   const states: PathState[] = [];
-  let now: PathState = { state: 'draft', step: null, asked: [] };
+  let now = draftState;
   let next = advance(now, { t: 'send' }, sender, { steps, sender });
   while (next.ok) {
     now = next.value.state;
     if (now.state !== 'waiting') return { states, issues: [] };
-    states.push(now);
+    // Of a step in which several approve, how it is begun.
+    if (now.approved === 0) states.push(now);
     next = advance(now, { t: 'approve', word: '' }, now.asked[0] ?? '', { steps, sender });
   }
   return { states, issues: next.error.kind === 'invalid' ? next.error.issues : [] };

@@ -3,6 +3,7 @@ import { fail, ok, type Result } from '../../core/kernel/result';
 import { notFound, stale, type Refusal, type StaleOf } from '../../core/kernel/refusal';
 import { readRelease } from '../../data/system/forms';
 import {
+  approvals,
   moveSubmission,
   openAsks,
   readEvents,
@@ -57,7 +58,8 @@ function move(
       const row = await readSubmission(tx, id, true);
       const release = row === null ? null : await readRelease(tx, catalogue, row.releaseId);
       if (row === null || release === null || row.number === null) return fail(notFound('submission'));
-      const now = { state: row.state, step: row.step, asked: await openAsks(tx, id) };
+      const { state: stands, step } = row;
+      const now = { state: stands, step, asked: await openAsks(tx, id), approved: await approvals(tx, id) };
       const next = advance(now, event, context.person.id, {
         steps: release.design.steps,
         sender: row.senderId,
@@ -73,8 +75,9 @@ function move(
             : refusal,
         );
       }
-      // Decided on a sheet that has changed since it was looked at: look again first.
-      if (row.version !== input.version) return fail(await toldBy(tx, row, { state: row.state }));
+      // Decided on a sheet that has changed since it was looked at: look again first. Others who approved the same step have changed nothing of it.
+      const since = row.version - input.version;
+      if (since < 0 || since > now.approved) return fail(await toldBy(tx, row, { state: row.state }));
       const { state, effects } = next.value;
       const version = row.version + 1;
       await moveSubmission(tx, id, {

@@ -16,6 +16,7 @@ import { liveRelease, readRelease, type ReleaseRow } from '../../data/system/for
 import { linksAmong } from '../../data/system/links';
 import {
   latestAnswers,
+  approvals,
   openAsks,
   ownChangeOf,
   readEvents,
@@ -296,6 +297,7 @@ async function submissionData(
     version: row.version,
     sender: name(row.senderId),
     asked: asked.map(name),
+    approved: await approvals(tx, row.id),
     mayDecide: asked.includes(context.person.id),
     updatedAt: row.updatedAt.toISOString(),
     sentAt: row.sentAt?.toISOString() ?? null,

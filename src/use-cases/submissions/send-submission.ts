@@ -1,5 +1,5 @@
 import { mayForm } from '../../core/catalogue/catalogue';
-import { advance } from '../../core/approval/path';
+import { advance, draftState } from '../../core/approval/path';
 import { sheetIssues } from '../../core/check/sheet-issues';
 import { stoodBefore } from '../../core/check/stood-before';
 import { issue } from '../../core/kernel/issue';
@@ -64,12 +64,10 @@ export async function sendSubmission(
         return fail(invalid(issue('nothing-changed', [])));
       const lost = await filesGoWith(tx, id, sheet, changing?.was ?? null);
       if (lost.length > 0) return fail(invalid(...lost));
-      const next = advance(
-        { state: row.state, step: row.step, asked: [] },
-        { t: 'send' },
-        context.person.id,
-        { steps: release.design.steps, sender: row.senderId },
-      );
+      const next = advance({ ...draftState, state: row.state }, { t: 'send' }, context.person.id, {
+        steps: release.design.steps,
+        sender: row.senderId,
+      });
       if (!next.ok) return next;
       const known = row.number ?? changing?.now.number ?? null;
       const of = asked.of === null || changing === null ? null : { ...asked.of, base: changing.now.answers };

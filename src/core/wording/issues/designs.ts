@@ -51,6 +51,8 @@ export const designSentences: Sentences<DesignFacts> = {
   'text-missing': () => 'Write the text that is to stand here',
   'questions-missing': () => 'Ask at least one question',
   'approver-missing': ({ step }) => `Say who decides in “${words(step)}”`,
+  'approvers-too-few': ({ step, wanted }) =>
+    `“${words(step)}” asks for ${words(wanted)} approvals: name at least as many people`,
   'approver-unknown': ({ step }) => `Somebody named in “${words(step)}” is not in the directory any more`,
   'check-message-missing': () => 'Write the message to show',
   'check-place': () => 'The question this check belongs to is gone',
@@ -109,6 +111,8 @@ export const designSentences: Sentences<DesignFacts> = {
     own === true
       ? `Nobody can decide the step “${words(step)}” for you: you are its only approver, and nobody approves their own. Ask the owner of the form to name somebody else`
       : `The step “${words(step)}” has nobody who may decide it: its only approver sent this. Ask the owner of the form to name somebody else`,
+  'too-few-to-ask': ({ own, step, found, wanted }) =>
+    `The step “${words(step)}” asks for ${words(wanted)} approvals, and only ${words(found)} could be given${own === true ? ' to you: nobody approves their own' : ''}. Ask the owner of the form to name more people`,
   'password-length': ({ least, most }) => `Choose a password of ${least} to ${most} characters`,
   'password-common': () =>
     'This is one of the passwords that are guessed first; choose another, such as four words',

@@ -1,0 +1,166 @@
+import pg from 'pg';
+import { describe, expect, it } from 'vitest';
+import { noAnswers } from '../../src/core/form/answers';
+import type { ApprovalStep, FormDesign } from '../../src/core/form/design';
+import { insertForm } from '../../src/data/system/forms';
+import { asOwner } from '../../src/data/transaction';
+import { ok } from '../../src/core/kernel/result';
+import { personNamed } from '../../demo/people';
+import { releaseForm } from '../../src/use-cases/forms/release-form';
+import { decideSubmission } from '../../src/use-cases/submissions/decide-submission';
+import { openApprovals } from '../../src/use-cases/submissions/open-home';
+import { openSubmission } from '../../src/use-cases/submissions/open-sheet';
+import { sendSubmission } from '../../src/use-cases/submissions/send-submission';
+import { as, draft, must, newId, refusal, sent, useWorld } from '../support/world';
+
+const world = useWorld(makeColleagues);
+const MANY = 12;
+const colleagues = Array.from({ length: MANY }, (_, i) => `01900000-0000-7000-b000-0000000000${i + 10}`);
+const colleague = (id: string) => ({ person: { ...personNamed('Pell'), id, name: id }, now: as('Pell').now });
+
+async function makeColleagues({
+  sql,
+}: {
+  sql: (text: string, values?: unknown[]) => Promise<unknown>;
+}): Promise<void> {
+  for (const id of colleagues)
+    await sql(`INSERT INTO slate.person (id, name, email, place, roles) VALUES ($1, $2, $3, '', '{}')`, [
+      id,
+      `C ${id.slice(-2)}`,
+      `c${id.slice(-2)}@quillmere.example`,
+    ]);
+}
+
+/** A form of one question with these steps, filled by everybody. */
+async function formWith(...steps: Omit<ApprovalStep, 'id' | 'label'>[]): Promise<string> {
+  const id = newId();
+  const key = `f${id.slice(0, 8)}`;
+  const design: FormDesign = {
+    format: 1,
+    title: key,
+    area: '',
+    sections: [
+      {
+        id: 's1',
+        title: '',
+        questions: [
+          { id: 'qwhat', key: 'what', label: 'What', hint: '', required: false, kind: 'text', long: false },
+        ],
+      },
+    ],
+    checks: [],
+    steps: steps.map((step, i) => ({ ...step, id: `step${i}`, label: `Step ${i}` })),
+    table: { id: newId(), key, label: key, prefix: 'FW' },
+  };
+  const ines = personNamed('Ines').id;
+  await asOwner({ person: ines }, async (tx) => {
+    await insertForm(tx, { id, key, ownerId: ines, editedBy: ines, design });
+    return ok(null);
+  });
+  await must(releaseForm(as('Ines'), id, { version: 1, allow: [], fill: 'everybody', note: '' }));
+  return id;
+}
+
+const answers = { ...noAnswers, values: { qwhat: 'Something' } };
+const decide = (id: string, of: string, version: number, decision: 'approve' | 'decline' = 'approve') =>
+  decideSubmission(colleague(of), id, {
+    key: newId(),
+    version,
+    decision,
+    word: decision === 'approve' ? '' : 'No',
+  });
+
+describe('a step that several approve', () => {
+  it('takes as many as it asks for of all who approve at once, and tells the rest who was first', async () => {
+    const form = await formWith({ people: colleagues, decide: 3 });
+    const one = await sent('Maren', form, answers);
+    // All of them look at the same sheet, and press at the same moment.
+    const results = await Promise.all(colleagues.map((who) => decide(one.id, who, one.version)));
+    expect(results.filter(({ ok: fine }) => fine)).toHaveLength(3);
+    const told = results.flatMap((result) => (result.ok ? [] : [result.error]));
+    expect(new Set(told.map(({ kind }) => kind))).toEqual(new Set(['stale']));
+    const rows = await world.sql(
+      `SELECT kind, count(*)::int AS n FROM slate.submission_event WHERE submission_id = $1 GROUP BY kind ORDER BY kind`,
+      [one.id],
+    );
+    expect(rows).toEqual([
+      { kind: 'approve', n: 3 },
+      { kind: 'keep', n: 1 },
+      { kind: 'send', n: 1 },
+    ]);
+    expect(
+      await world.sql('SELECT count(*)::int AS n FROM slate.ask WHERE submission_id = $1 AND open', [one.id]),
+    ).toEqual([{ n: 0 }]);
+  });
+
+  it('waits for all where all must, and for nobody twice', async () => {
+    const two = colleagues.slice(0, 2);
+    const form = await formWith({ people: two, decide: 'all' }, { people: [colleagues[2]!] });
+    const one = await sent('Maren', form, answers);
+    expect((await must(decide(one.id, two[0]!, one.version))).state).toBe('waiting');
+    expect((await must(openApprovals(colleague(two[0]!)))).waiting).toEqual([]);
+    expect((await must(openApprovals(colleague(two[1]!)))).waiting).toHaveLength(1);
+    expect(await refusal(decide(one.id, two[0]!, one.version + 1))).toMatchObject({
+      kind: 'forbidden',
+      why: 'not-asked',
+    });
+    const data = await must(openSubmission(as('Maren'), one.id));
+    expect(data.submission).toMatchObject({ step: 0, approved: 1 });
+    // What the other looked at has not changed, though one has approved it meanwhile.
+    await must(decide(one.id, two[1]!, one.version));
+    expect((await must(openSubmission(as('Maren'), one.id))).submission).toMatchObject({
+      step: 1,
+      approved: 0,
+    });
+    expect((await must(decide(one.id, colleagues[2]!, one.version + 2))).state).toBe('kept');
+  });
+
+  it('is ended by one who declines, and begun anew when it is sent again', async () => {
+    const two = colleagues.slice(0, 2);
+    const form = await formWith({ people: two, decide: 2 });
+    const one = await sent('Maren', form, answers);
+    await must(decide(one.id, two[0]!, one.version));
+    const back = await must(
+      decideSubmission(colleague(two[1]!), one.id, {
+        key: newId(),
+        version: one.version,
+        decision: 'send-back',
+        word: 'Why?',
+      }),
+    );
+    const again = await must(sendSubmission(as('Maren'), one.id, { key: newId(), version: back.version }));
+    expect((await must(decide(one.id, two[0]!, again.version))).state).toBe('waiting');
+    expect((await must(decide(one.id, two[1]!, again.version, 'decline'))).state).toBe('declined');
+  });
+
+  it('cannot be sent where fewer could approve than must', async () => {
+    const form = await formWith({ people: [colleagues[0]!, personNamed('Maren').id], decide: 2 });
+    const own = await draft('Maren', form, answers);
+    expect(
+      await refusal(sendSubmission(as('Maren'), own.id, { key: newId(), version: own.version })),
+    ).toMatchObject({
+      issues: [{ code: 'too-few-to-ask', facts: { wanted: 2, found: 1 } }],
+    });
+  });
+
+  it('is held by the database too', async () => {
+    const form = await formWith({ people: colleagues, decide: 3 });
+    const one = await sent('Maren', form, answers);
+    const client = new pg.Client({ connectionString: world.appUrl });
+    await client.connect();
+    try {
+      await client.query('SELECT set_config($1, $2, false)', ['slate.person', colleagues[0]]);
+      const move = (state: string, step: number | null) =>
+        client.query(`SELECT slate.move_submission($1, 'approve', $2, $3, '{}', '', NULL, NULL, now())`, [
+          one.id,
+          state,
+          step,
+        ]);
+      await expect(move('kept', null)).rejects.toThrow(/does not move like this/);
+      await move('waiting', 0);
+      await expect(move('waiting', 0)).rejects.toThrow(/does not move like this/);
+    } finally {
+      await client.end();
+    }
+  });
+});
