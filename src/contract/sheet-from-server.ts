@@ -96,6 +96,8 @@ export interface SubmissionData {
   readonly version: number;
   readonly sender: PersonName;
   readonly asked: readonly PersonName[];
+  /** Steps, by id, that are not asked about what was sent. */
+  readonly skipped: readonly string[];
   /** How many have approved the step it waits at. */
   readonly approved: number;
   readonly mayDecide: boolean;

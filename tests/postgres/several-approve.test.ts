@@ -143,6 +143,50 @@ describe('a step that several approve', () => {
     });
   });
 
+  it('is asked only where its condition is true of what is sent', async () => {
+    const [lead, director] = colleagues as [string, string];
+    const form = await formWith(
+      { people: [lead], when: 'qwhat != "Nothing"' },
+      { people: [director], when: 'string length(qwhat) > 5' },
+    );
+    const state = async (qwhat: string | null) => {
+      const one = await sent('Maren', form, { ...noAnswers, values: { qwhat } });
+      const { submission } = await must(openSubmission(as('Maren'), one.id));
+      return [one.state, submission?.step ?? null, submission?.skipped];
+    };
+    expect(await state('Short')).toEqual(['waiting', 0, ['step1']]);
+    expect(await state('Something')).toEqual(['waiting', 0, []]);
+    expect(await state('Nothing')).toEqual(['waiting', 1, ['step0']]);
+    // What cannot be told is asked.
+    expect(await state(null)).toEqual(['waiting', 0, []]);
+    const none = await formWith({ people: [lead], when: 'qwhat = "Something"' });
+    expect((await sent('Maren', none, { ...noAnswers, values: { qwhat: 'Else' } })).state).toBe('kept');
+  });
+
+  it('is passed over in what was sent alone, though its condition would come out otherwise later', async () => {
+    const [lead, director] = colleagues as [string, string];
+    const form = await formWith({ people: [lead] }, { people: [director], when: 'qwhat = "Large"' });
+    const one = await sent('Maren', form, { ...noAnswers, values: { qwhat: 'Large' } });
+    expect((await must(decide(one.id, lead, one.version))).state).toBe('waiting');
+    const small = await sent('Maren', form, { ...noAnswers, values: { qwhat: 'Small' } });
+    expect((await must(decide(small.id, lead, small.version))).state).toBe('kept');
+    const client = new pg.Client({ connectionString: world.appUrl });
+    await client.connect();
+    try {
+      const own = await draft('Maren', form, answers);
+      await client.query('SELECT set_config($1, $2, false)', ['slate.person', personNamed('Maren').id]);
+      const send = (skips: string[], state: string, step: number | null, people: string[]) =>
+        client.query(
+          `SELECT slate.move_submission($1, 'send', $2, $3, $4::uuid[], '', 'X-1', '{}', now(), $5)`,
+          [own.id, state, step, people, skips],
+        );
+      await expect(send(['step0', 'step1'], 'kept', null, [])).rejects.toThrow(/always asked/);
+      await expect(send(['step1'], 'waiting', 1, [director])).rejects.toThrow(/does not move/);
+    } finally {
+      await client.end();
+    }
+  });
+
   it('is held by the database too', async () => {
     const form = await formWith({ people: colleagues, decide: 3 });
     const one = await sent('Maren', form, answers);

@@ -204,8 +204,8 @@ export async function sent(
   name: string,
   form: string,
   answers: Answers,
-): Promise<{ id: string; version: number; number: string }> {
+): Promise<{ id: string; version: number; number: string; state: string }> {
   const { id, version } = await draft(name, form, answers);
   const done = await must(sendSubmission(as(name), id, { key: newId(), version }));
-  return { id, version: done.version, number: done.number };
+  return { id, version: done.version, number: done.number, state: done.state };
 }

@@ -212,6 +212,7 @@ export const formDesign = z
             label: line,
             people: z.array(z.uuid()).max(limits.approvers),
             decide: z.union([z.literal('all'), z.number().int().min(2).max(limits.approvers)]).optional(),
+            when: condition,
           })
           .strict(),
       )

@@ -8,7 +8,8 @@ const steps = [
   { id: 's1', label: 'Lead', people: ['lead', 'deputy'] },
   { id: 's2', label: 'Officer', people: ['ada', 'sender', 'pell'] },
 ];
-const setting = { steps, sender: 'sender' };
+const nothing: ReadonlySet<string> = new Set();
+const setting = { steps, sender: 'sender', skipped: nothing };
 const draft = draftState;
 const go = (state: PathState, event: PathEvent, by: string, where = setting): PathState => {
   const next = advance(state, event, by, where);
@@ -37,12 +38,16 @@ describe('the path of a submission', () => {
 
   it('is not begun when a later step could ask nobody, and says which', () => {
     const later = [steps[0]!, { id: 's9', label: 'Second look', people: ['sender'] }];
-    const next = advance(draft, { t: 'send' }, 'sender', { steps: later, sender: 'sender' });
+    const next = advance(draft, { t: 'send' }, 'sender', {
+      steps: later,
+      sender: 'sender',
+      skipped: nothing,
+    });
     expect(next.ok ? null : next.error).toMatchObject({
       issues: [{ code: 'nobody-to-ask', path: ['steps', 's9'], facts: { step: 'Second look', own: true } }],
     });
     // Had it been sent before, the approver is not told that they are the sender.
-    const approved = advance(sent, approve, 'lead', { steps: later, sender: 'sender' });
+    const approved = advance(sent, approve, 'lead', { steps: later, sender: 'sender', skipped: nothing });
     expect(approved.ok ? null : approved.error).toMatchObject({
       issues: [{ code: 'nobody-to-ask', facts: { own: false } }],
     });
@@ -52,7 +57,9 @@ describe('the path of a submission', () => {
     expect(askedFor({ id: 's', label: 'S', people: ['ada', 'pell', 'ada'] }, 'pell')).toEqual(['ada']));
 
   it('without steps keeps the rows at once', () =>
-    expect(go(draft, { t: 'send' }, 'sender', { steps: [], sender: 'sender' }).state).toBe('kept'));
+    expect(go(draft, { t: 'send' }, 'sender', { steps: [], sender: 'sender', skipped: nothing }).state).toBe(
+      'kept',
+    ));
 
   it('goes back to the sender and begins again at the first step', () => {
     const back = go(go(sent, approve, 'lead'), { t: 'send-back', word: 'Which bed?' }, 'pell');
@@ -110,6 +117,7 @@ describe('the path of a submission', () => {
     const next = advance({ state: 'waiting', step: 0, asked: ['lead'], approved: 0 }, approve, 'lead', {
       steps: own,
       sender: 'sender',
+      skipped: nothing,
     });
     expect(next).toEqual({
       ok: true,
@@ -131,6 +139,7 @@ describe('the path of a submission', () => {
       refused(draft, { t: 'send' }, 'lead', {
         steps: [{ id: 's', label: 'Only me', people: ['lead'] }],
         sender: 'lead',
+        skipped: nothing,
       }),
     ).toEqual({ kind: 'invalid' });
   });
@@ -147,6 +156,7 @@ describe('the path of a submission', () => {
     const of = (decide: 'all' | number) => ({
       steps: [{ ...steps[0]!, people, decide }, steps[1]!],
       sender: 'sender',
+      skipped: nothing,
     });
 
     it('waits for the others, and for all of them where all must', () => {
@@ -189,6 +199,19 @@ describe('the path of a submission', () => {
       const left: PathState = { state: 'waiting', step: 0, asked: ['ada'], approved: 1 };
       expect(go(left, approve, 'ada', of(3))).toMatchObject({ step: 1 });
     });
+  });
+
+  it('passes over what is not asked about it, and is kept where nothing is', () => {
+    const without = (...ids: string[]) => ({ ...setting, skipped: new Set(ids) });
+    expect(go(draft, { t: 'send' }, 'sender', without('s1'))).toMatchObject({
+      step: 1,
+      asked: ['ada', 'pell'],
+    });
+    expect(go(sent, approve, 'lead', without('s2')).state).toBe('kept');
+    expect(go(draft, { t: 'send' }, 'sender', without('s1', 's2')).state).toBe('kept');
+    // Nobody need be found for a step that is not asked.
+    const alone = { ...without('s9'), steps: [steps[0]!, { id: 's9', label: 'Own', people: ['sender'] }] };
+    expect(go(draft, { t: 'send' }, 'sender', alone).step).toBe(0);
   });
 
   it('may be taken back by its sender alone', () => {

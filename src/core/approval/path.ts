@@ -10,7 +10,7 @@ import type { ApprovalStep } from '../form/design';
  * waiting -approve-> waiting at the same step, for the others, where one is not enough
  * waiting -send back-> sent-back -send-> waiting at step 0 again
  * waiting -decline-> declined (the end); waiting -withdraw-> withdrawn (the end)
- * A form without steps is kept as soon as it is sent. A step whose only people are the sender cannot be asked:
+ * A form without steps is kept as soon as it is sent, and so is one none of whose steps is asked: that is told when it is sent, of what is sent. A step whose only people are the sender cannot be asked:
  * nobody approves their own. So every step is looked at when it is sent, and those to come again at each step, for people come and go.
  */
 export interface PathState {
@@ -41,27 +41,30 @@ export type PathEffect =
 export interface Setting {
   readonly steps: readonly ApprovalStep[];
   readonly sender: string;
+  /** Steps that are not asked about what was sent, by id. */
+  readonly skipped: ReadonlySet<string>;
 }
 
 export function advance(
   now: PathState,
   event: PathEvent,
   by: string,
-  { steps, sender }: Setting,
+  setting: Setting,
 ): Result<{ state: PathState; effects: PathEffect[] }, Refusal> {
+  const { sender } = setting;
   switch (event.t) {
     case 'send':
       if (by !== sender) return fail(forbidden('own-only'));
       if (now.state !== 'draft' && now.state !== 'sent-back')
         return fail(stale('already-sent', { state: now.state }));
-      return enter(0, { steps, sender }, by);
+      return enter(0, setting, by);
     case 'withdraw':
       if (by !== sender) return fail(forbidden('own-only'));
       if (now.state !== 'waiting' && now.state !== 'sent-back')
         return fail(stale('not-waiting', { state: now.state }));
       return ok({ state: { ...ended, state: 'withdrawn' }, effects: [] });
     default:
-      return decide(now, event, by, { steps, sender });
+      return decide(now, event, by, setting);
   }
 }
 
@@ -91,10 +94,13 @@ function decide(
   });
 }
 
-function enter(index: number, { steps, sender }: Setting, by: string): ReturnType<typeof advance> {
+function enter(from: number, { steps, sender, skipped }: Setting, by: string): ReturnType<typeof advance> {
+  const index = steps.findIndex(({ id }, at) => at >= from && !skipped.has(id));
   const step = steps[index];
   if (step === undefined) return ok({ state: { ...ended, state: 'kept' }, effects: [{ t: 'keep-rows' }] });
-  const without = steps.slice(index).flatMap((one) => tooFew(one, sender, by === sender));
+  const without = steps
+    .slice(index)
+    .flatMap((one) => (skipped.has(one.id) ? [] : tooFew(one, sender, by === sender)));
   if (without.length > 0) return fail(invalid(...without));
   const people = askedFor(step, sender);
   return ok({

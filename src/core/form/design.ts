@@ -239,6 +239,8 @@ export interface ApprovalStep {
   readonly people: readonly string[];
   /** How many of them must approve: all, or at least so many. Left out, any one. One who declines or sends back decides for all. */
   readonly decide?: 'all' | number | undefined;
+  /** FEEL as stored text: asked only where it is true of what is sent. Left out, always; where it cannot be told, it is asked. */
+  readonly when?: string | undefined;
 }
 
 export const questionsOf = (design: FormDesign): readonly Question[] =>

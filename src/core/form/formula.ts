@@ -4,6 +4,7 @@ import type { Check } from '../check/check';
 import type { Issue } from '../kernel/issue';
 import type { FurtherWrite } from '../storage/further-write';
 import type {
+  ApprovalStep,
   CalculatedQuestion,
   FieldQuestion,
   LookupQuestion,
@@ -27,6 +28,8 @@ export type FormulaUse =
   | { readonly t: 'fits'; readonly question: LookupQuestion }
   /** Of which records of its lookup a group begins with a row; asked of the database alone. */
   | { readonly t: 'starts'; readonly group: RowsQuestion; readonly question: LookupQuestion }
+  /** Whether a step of the path is asked. */
+  | { readonly t: 'step'; readonly step: ApprovalStep }
   /** Whether something is written further (`column` null), or what a column of it becomes. */
   | { readonly t: 'further'; readonly write: FurtherWrite; readonly column: string | null };
 
@@ -59,6 +62,8 @@ export function formulaPath({ id, what }: Pick<Formula, 'id' | 'what'>): Issue['
       return [what.question.id, 'where'];
     case 'starts':
       return [what.group.id, 'starts'];
+    case 'step':
+      return ['steps', what.step.id, 'when'];
     case 'further':
       return ['further', what.write.id, what.column ?? 'when'];
     case 'calculated':

@@ -15,6 +15,8 @@ export interface Rehearsed {
     readonly label: string;
     /** Names; none where nobody could be asked. */
     readonly asked: readonly string[];
+    /** It is not asked about these answers. */
+    readonly skipped?: boolean;
   }[];
   /** How each check came out, in the order of the checks and rows. */
   readonly checks: readonly {

@@ -29,7 +29,7 @@ export const expressionsOf = (design: FormDesign, tables: TablesById): Written[]
   ...furtherIn(design, tables),
 ];
 
-/** Those of sections, of questions, of columns, and of checks. */
+/** Those of sections, of questions, of columns, of checks, and of steps. */
 function writtenIn(design: FormDesign): Written[] {
   const sections = design.sections.flatMap((of): Written[] =>
     of.showWhen === undefined
@@ -62,7 +62,21 @@ function writtenIn(design: FormDesign): Written[] {
       wanted: YES_NO,
     };
   });
-  return [...sections, ...questions, ...checks];
+  const steps = design.steps.flatMap((step): Written[] =>
+    step.when === undefined
+      ? []
+      : [
+          {
+            what: { t: 'step', step },
+            id: askedId(step.id),
+            group: null,
+            stored: step.when,
+            path: ['steps', step.id, 'when'],
+            wanted: YES_NO,
+          },
+        ],
+  );
+  return [...sections, ...questions, ...checks, ...steps];
 }
 
 export const groupOfCheck = (design: FormDesign, { on }: Check): RowsQuestion | null =>

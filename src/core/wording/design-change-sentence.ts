@@ -151,6 +151,8 @@ function fieldWords({ list, id, field, before, after }: FieldChange, between: Be
     case 'showWhen':
       return text(after) === '' ? `${name} is always asked` : `${name} is asked under another condition`;
     case 'when':
+      if (list === 'steps')
+        return text(after) === '' ? `${name} is always asked` : `${name} is asked under another condition`;
       return text(after) === '' ? `${name} is always written` : `${name} is written under another condition`;
     case 'sets':
       return `${name} becomes something else`;

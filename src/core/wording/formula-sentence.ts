@@ -26,6 +26,8 @@ export function formulaSentence(what: FormulaUse): string {
       return `what ${what.question.label} can be picked from`;
     case 'starts':
       return `the rows ${what.group.label} begins with`;
+    case 'step':
+      return `whether the step ${what.step.label} is asked`;
     case 'further':
       return what.column === null ? 'whether something is written on besides' : 'what is written on besides';
   }

@@ -21,8 +21,8 @@ function sendingWords(before: Rehearsed, now: Rehearsed): string[] {
 }
 
 function stepWords(before: Rehearsed, now: Rehearsed): string[] {
-  const words = ({ label, asked }: Rehearsed['steps'][number]): string =>
-    `${label}: ${asked.join(', ') || 'nobody'}`;
+  const words = ({ label, asked, skipped }: Rehearsed['steps'][number]): string =>
+    `${label}: ${skipped === true ? 'not asked' : asked.join(', ') || 'nobody'}`;
   const [was, is] = [before, now].map(({ steps }) => steps.map(words).join('; ') || 'nobody');
   return was === is ? [] : [`Asked would be ${is}; before it was ${was}`];
 }

@@ -36,8 +36,12 @@ export interface Move {
   readonly event: PathEvent['t'];
   readonly state: PathState;
   readonly word: string;
-  /** Of a sending: the number if it has none yet, and the answers. */
-  readonly sent: { readonly number: string; readonly answers: Answers } | null;
+  /** Of a sending: the number if it has none yet, the answers, and the steps that are not asked about them. */
+  readonly sent: {
+    readonly number: string;
+    readonly answers: Answers;
+    readonly skipped: readonly string[];
+  } | null;
   readonly at: Date;
 }
 
@@ -49,7 +53,7 @@ export async function moveSubmission(
 ): Promise<void> {
   const answers = sent === null ? null : JSON.stringify(sent.answers);
   await tx.execute(
-    sql`SELECT slate.move_submission(${id}::uuid, ${event}, ${state.state}, ${state.step}::int, ${sql.param([...state.asked])}::uuid[], ${word}, ${sent?.number ?? null}, ${answers}::jsonb, ${at.toISOString()}::timestamptz)`,
+    sql`SELECT slate.move_submission(${id}::uuid, ${event}, ${state.state}, ${state.step}::int, ${sql.param([...state.asked])}::uuid[], ${word}, ${sent?.number ?? null}, ${answers}::jsonb, ${at.toISOString()}::timestamptz, ${sql.param([...(sent?.skipped ?? [])])}::text[])`,
   );
 }
 

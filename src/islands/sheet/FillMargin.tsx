@@ -1,6 +1,7 @@
 import { CircleCheck, Database, FilePen, ListChecks, MessageSquareWarning, Route } from '../kit/icons';
 import { reasonsAsked } from '../../core/check/sheet-issues';
 import { askedFor } from '../../core/approval/path';
+import { isSkipped } from '../../core/approval/skipped';
 import { askedWords } from '../../core/wording/step-sentence';
 import { groupsOf, lineNumbers } from '../../core/form/design';
 import { sheetChanges } from '../../core/form/sheet-changes';
@@ -106,15 +107,18 @@ function WhoSees({ fill }: { fill: Filling }) {
       <ol className="grid gap-2">
         {design.steps.map((step) => {
           const asked = askedFor(step, asking.id);
+          const skipped = isSkipped(step, fill.sheet);
           return (
             <li key={step.id} className="flex gap-2.5">
               <span aria-hidden className="mt-0.5 size-4 shrink-0 rounded-full border-2 border-slate-400" />
               <span>
                 <strong>{step.label}</strong>
                 <span className="quiet block">
-                  {asked.length === 0
-                    ? 'nobody but you is named, and nobody approves their own'
-                    : askedWords(step, asked.map(name))}
+                  {skipped
+                    ? 'not asked about these answers'
+                    : asked.length === 0
+                      ? 'nobody but you is named, and nobody approves their own'
+                      : askedWords(step, asked.map(name))}
                 </span>
               </span>
             </li>

@@ -138,7 +138,10 @@ const marks: Readonly<Record<string, { verb: string; Icon: LucideIcon; look: str
 function Path({ review: { submission, data } }: { review: Reviewing }) {
   const steps = data.design.steps;
   const now = steps[submission.step ?? 0];
-  const ahead = submission.state === 'waiting' ? steps.slice((submission.step ?? 0) + 1) : [];
+  const ahead =
+    submission.state === 'waiting'
+      ? steps.slice((submission.step ?? 0) + 1).filter(({ id }) => !submission.skipped.includes(id))
+      : [];
   return (
     <section className="margin-part" aria-labelledby="path">
       <h2 id="path" className="margin-title">

@@ -4,6 +4,9 @@ import { askedFor, needed } from '../../core/approval/path';
 import type { ApprovalStep } from '../../core/form/design';
 import { askedWords } from '../../core/wording/step-sentence';
 import { issueSentence } from '../../core/wording/issue-sentence';
+import { pickedOf, pickedSentence } from '../../core/check/pick';
+import { toShown } from '../../core/expression/stored-text';
+import { ExpressionInput } from '../kit/ExpressionInput';
 import { Select, type Choice } from '../kit/Select';
 import { Sentence, Word } from '../kit/Sentence';
 import { Several } from '../kit/Several';
@@ -119,6 +122,7 @@ function StepLine({
             <>, who decides</>
           )}
         </Sentence>
+        <StepWhen bench={bench} step={step} change={change} />
         {bench.issuesAt(step.id).map((issue, i) => (
           <p key={i} className="trouble">
             {issueSentence(issue)}
@@ -136,6 +140,47 @@ function StepLine({
         </button>
       </div>
     </li>
+  );
+}
+
+/** Whether it is asked about everything that is sent, or only where something is so. */
+function StepWhen({
+  bench,
+  step,
+  change,
+}: {
+  bench: Workbench;
+  step: ApprovalStep;
+  change: (part: Partial<ApprovalStep>) => void;
+}) {
+  const scope = bench.scope();
+  const picked = step.when === undefined ? null : pickedOf(toShown(step.when, scope), scope);
+  return (
+    <>
+      <Sentence>
+        It is asked{' '}
+        <Select
+          label="When the step is asked"
+          value={step.when === undefined ? 'always' : 'when'}
+          choices={[
+            { value: 'always', label: 'always' },
+            { value: 'when', label: 'only where' },
+          ]}
+          onChange={(value) => change({ when: value === 'when' ? '' : undefined })}
+        />
+        {picked !== null && ` ${pickedSentence(picked, scope, 'is')}`}
+      </Sentence>
+      {step.when !== undefined && (
+        <ExpressionInput
+          key={step.id}
+          label="It is asked where"
+          stored={step.when}
+          scope={scope}
+          example="total > 500"
+          onChange={(when) => change({ when })}
+        />
+      )}
+    </>
   );
 }
 
@@ -188,6 +233,7 @@ function Example({ bench: { design, data } }: { bench: Workbench }) {
               </span>
               <span>
                 <strong>{step.label}</strong>
+                {step.when !== undefined && <span className="quiet"> where its condition is true</span>}
                 <span className={`block ${asked.length === 0 || tooFew ? 'text-rust' : ''}`}>
                   {asked.length === 0
                     ? 'Nobody could be asked: nobody approves their own. Name a second person.'

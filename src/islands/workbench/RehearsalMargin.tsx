@@ -190,7 +190,7 @@ function WouldBeAsked({ bench, told }: Pick<Props, 'bench' | 'told'>) {
       )}
       {told?.steps.length === 0 && <p className="quiet">Nobody; it is kept as soon as it is sent.</p>}
       <ol className="grid gap-2">
-        {(told?.steps ?? []).map(({ id, label, asked }, i) => (
+        {(told?.steps ?? []).map(({ id, label, asked, skipped }, i) => (
           <li key={id} className="flex gap-2.5 text-[14px]">
             <span
               aria-hidden
@@ -200,10 +200,14 @@ function WouldBeAsked({ bench, told }: Pick<Props, 'bench' | 'told'>) {
             </span>
             <span>
               <strong>{label}</strong>
-              <span className={`block ${asked.length === 0 ? 'text-rust' : 'text-slate-600'}`}>
-                {asked.length === 0
-                  ? 'nobody could be asked: nobody approves their own'
-                  : askedWords(bench.design.steps.find((step) => step.id === id) ?? {}, asked)}
+              <span
+                className={`block ${asked.length === 0 && skipped !== true ? 'text-rust' : 'text-slate-600'}`}
+              >
+                {skipped === true
+                  ? 'not asked about these answers'
+                  : asked.length === 0
+                    ? 'nobody could be asked: nobody approves their own'
+                    : askedWords(bench.design.steps.find((step) => step.id === id) ?? {}, asked)}
               </span>
             </span>
           </li>

@@ -1,6 +1,7 @@
 import type { Rehearsed, WrittenRecord } from '../../core/form/rehearsed';
 import { mayForm, type Catalogue } from '../../core/catalogue/catalogue';
 import { advance, draftState, type PathState } from '../../core/approval/path';
+import { isSkipped, skippedSteps } from '../../core/approval/skipped';
 import { checkOutcomes } from '../../core/check/outcomes';
 import { sheetIssues } from '../../core/check/sheet-issues';
 import type { FormDesign } from '../../core/form/design';
@@ -148,7 +149,7 @@ async function filledDraft(
   const { release } = draft;
   const filled = { id: newUuid(), release, answers, senderId: as, use: 'new' as const };
   const sheet = await sheetOf(tx, catalogue, sender.value, filled);
-  const walked = pathOf(release.design.steps, as);
+  const walked = pathOf(sheet, as);
   return ok({
     draft,
     sheet,
@@ -159,19 +160,18 @@ async function filledDraft(
 }
 
 /** Approved by as many as must, step by step, to its end: each step as it is begun. */
-function pathOf(
-  steps: DraftRelease['release']['design']['steps'],
-  sender: string,
-): { states: PathState[]; issues: readonly Issue[] } {
+function pathOf(sheet: Sheet, sender: string): { states: PathState[]; issues: readonly Issue[] } {
+  const { steps } = sheet.form.design;
+  const setting = { steps, sender, skipped: new Set(skippedSteps(sheet)) };
   const states: PathState[] = [];
   let now = draftState;
-  let next = advance(now, { t: 'send' }, sender, { steps, sender });
+  let next = advance(now, { t: 'send' }, sender, setting);
   while (next.ok) {
     now = next.value.state;
     if (now.state !== 'waiting') return { states, issues: [] };
     // Of a step in which several approve, how it is begun.
     if (now.approved === 0) states.push(now);
-    next = advance(now, { t: 'approve', word: '' }, now.asked[0] ?? '', { steps, sender });
+    next = advance(now, { t: 'approve', word: '' }, now.asked[0] ?? '', setting);
   }
   return { states, issues: next.error.kind === 'invalid' ? next.error.issues : [] };
 }
@@ -218,10 +218,11 @@ function rehearsed(
       sentence: issueSentence(one),
     })),
     mayFill: live === null ? null : mayForm(catalogue, as, 'fill', form.id),
-    steps: release.design.steps.map(({ id, label }, i) => ({
-      id,
-      label,
-      asked: (path[i]?.asked ?? []).map(name),
+    steps: release.design.steps.map((step, i) => ({
+      id: step.id,
+      label: step.label,
+      asked: (path.find((one) => one.step === i)?.asked ?? []).map(name),
+      ...(isSkipped(step, sheet) && { skipped: true }),
     })),
     checks: checkOutcomes(sheet).map(({ check, row, came }) => ({ id: check.id, row, came })),
     records: written === null || written.issues.length > 0 ? [] : recordsOf(sheet, written.edits),

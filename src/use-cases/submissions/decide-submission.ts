@@ -63,6 +63,7 @@ function move(
       const next = advance(now, event, context.person.id, {
         steps: release.design.steps,
         sender: row.senderId,
+        skipped: new Set(row.skipped),
       });
       if (!next.ok) {
         // Somebody who was asked and is not any more was not quick enough; that is no matter of rights.

@@ -297,6 +297,7 @@ async function submissionData(
     version: row.version,
     sender: name(row.senderId),
     asked: asked.map(name),
+    skipped: row.skipped,
     approved: await approvals(tx, row.id),
     mayDecide: asked.includes(context.person.id),
     updatedAt: row.updatedAt.toISOString(),

@@ -1,5 +1,6 @@
 import { mayForm } from '../../core/catalogue/catalogue';
 import { advance, draftState } from '../../core/approval/path';
+import { skippedSteps } from '../../core/approval/skipped';
 import { sheetIssues } from '../../core/check/sheet-issues';
 import { stoodBefore } from '../../core/check/stood-before';
 import { issue } from '../../core/kernel/issue';
@@ -64,17 +65,19 @@ export async function sendSubmission(
         return fail(invalid(issue('nothing-changed', [])));
       const lost = await filesGoWith(tx, id, sheet, changing?.was ?? null);
       if (lost.length > 0) return fail(invalid(...lost));
+      const skipped = skippedSteps(sheet);
       const next = advance({ ...draftState, state: row.state }, { t: 'send' }, context.person.id, {
         steps: release.design.steps,
         sender: row.senderId,
+        skipped: new Set(skipped),
       });
       if (!next.ok) return next;
       const known = row.number ?? changing?.now.number ?? null;
       const of = asked.of === null || changing === null ? null : { ...asked.of, base: changing.now.answers };
       const filled = { ...asked, answers: sheet.answers(), of };
-      // Without steps it is kept right away, and the keeping itself refuses.
+      // Where nobody is asked it is kept right away, and the keeping itself refuses.
       const refused =
-        release.design.steps.length === 0
+        next.value.state.state === 'kept'
           ? []
           : await rehearseKeeping(tx, catalogue, context, made.value, { ...filled, number: known ?? id });
       if (refused.length > 0) return fail(invalid(...refused));
@@ -92,7 +95,7 @@ export async function sendSubmission(
         event: 'send',
         state,
         word: '',
-        sent: { number, answers: filled.answers },
+        sent: { number, answers: filled.answers, skipped },
         at: context.now,
       });
       const kept = await carryOut(tx, catalogue, context, { ...filled, number, sheet: made.value }, effects);

@@ -208,6 +208,11 @@ export const submission = slate.table(
     number: text('number'),
     state: text('state').$type<SubmissionState>().notNull(),
     step: integer('step'),
+    /** Steps, by id, that are not asked about what was sent. */
+    skipped: text('skipped')
+      .array()
+      .notNull()
+      .default(sql`'{}'`),
     senderId: uuid('sender_id')
       .notNull()
       .references(() => person.id),
