@@ -1,0 +1,75 @@
+import { expect, test, type Browser, type Page } from '@playwright/test';
+import { choose, expectAccessible, open, seat, settled } from './people';
+
+const face = (page: Page, name: string) =>
+  page.getByRole('navigation', { name: 'Faces of the form' }).getByRole('button', { name }).click();
+
+async function fillAndSend(page: Page, hours: string): Promise<string> {
+  await open(page, '/fill/overtime');
+  await page.getByRole('textbox', { name: 'How many hours?' }).fill(hours);
+  await page.getByRole('button', { name: /^Send for approval/ }).click();
+  await expect(page.getByText('Waiting · Leads')).toBeVisible();
+  return page.url();
+}
+
+async function approve(browser: Browser, who: string, address: string): Promise<Page> {
+  const { page } = await seat(browser, who);
+  await open(page, address);
+  await page.getByRole('button', { name: 'Approve' }).click();
+  return page;
+}
+
+/** Two must approve, a third only where there is much; everybody sees how far it is. */
+test('a step asks for all of those it names, and another only where much is asked for', async ({
+  browser,
+}) => {
+  const [{ page }, maren] = [await seat(browser, 'ines.okafor'), await seat(browser, 'maren.solheim')];
+  await open(page, '/forms');
+  await page.getByLabel('What is it called?').fill('Overtime');
+  await page.getByRole('button', { name: 'Make the form' }).click();
+  await expect(page.getByRole('navigation', { name: 'Faces of the form' })).toBeVisible();
+  await settled(page);
+  await page.getByLabel('Next question').fill('How many hours?');
+  await page.getByLabel('Next question').press('Enter');
+
+  await test.step('the path is designed', async () => {
+    await face(page, 'Approve');
+    await choose(page, /Person of the new step/, /Pell Adeyemi/);
+    await page.getByLabel('Name of the step').fill('Leads');
+    await choose(page, /Who is asked/, /Tomasz Bielak/);
+    await page.keyboard.press('Escape');
+    await choose(page, /How many of them must approve/, 'all of them must approve');
+    await choose(page, /Person of the new step/, /Kofi Renwick/);
+    const second = page.getByRole('listitem').filter({ hasText: 'Kofi Renwick' }).first();
+    await second.getByRole('button', { name: /When the step is asked/ }).click();
+    await page.getByRole('option', { name: 'only where' }).click();
+    await second.getByRole('textbox', { name: 'It is asked where' }).fill('how_many_hours > 10');
+    await expect(page.getByText('how_many_hours is more than 10')).toBeVisible();
+    await expectAccessible(page);
+    await face(page, 'Release');
+    await page.getByRole('button', { name: /^Release 1/ }).click();
+    await expect(page.getByText('Release 1 is live')).toBeVisible();
+  });
+
+  await test.step('a little is kept once both have approved', async () => {
+    await open(maren.page, '/fill/overtime');
+    const who = maren.page.getByRole('region', { name: 'Who will see it' });
+    await expect(who.getByText('all of Pell Adeyemi, Tomasz Bielak')).toBeVisible();
+    await maren.page.getByRole('textbox', { name: 'How many hours?' }).fill('4');
+    await expect(who.getByText('not asked about these answers')).toBeVisible();
+    const address = await fillAndSend(maren.page, '4');
+    const pell = await approve(browser, 'pell.adeyemi', address);
+    await expect(pell.getByText('1 of 2 approvals given')).toBeVisible();
+    const tomasz = await approve(browser, 'tomasz.bielak', address);
+    await expect(tomasz.getByText('Approved and kept')).toBeVisible();
+  });
+
+  await test.step('much goes on to the third', async () => {
+    const address = await fillAndSend(maren.page, '40');
+    await approve(browser, 'tomasz.bielak', address);
+    const pell = await approve(browser, 'pell.adeyemi', address);
+    await expect(pell.getByText(/^Waiting · (?!Leads)/)).toBeVisible();
+    const kofi = await approve(browser, 'kofi.renwick', address);
+    await expect(kofi.getByText('Approved and kept')).toBeVisible();
+  });
+});
