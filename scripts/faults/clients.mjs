@@ -17,7 +17,8 @@ export async function signedIn(origin, email) {
       method,
       headers: { cookie, 'content-type': 'application/json' },
       ...(body !== undefined && { body: JSON.stringify(body) }),
-      signal: AbortSignal.timeout(30_000),
+      // On a machine that is busy with other tests, what costs much takes long; how long is no matter here.
+      signal: AbortSignal.timeout(90_000),
     });
     const text = await answer.text();
     return { status: answer.status, body: text.startsWith('{') ? JSON.parse(text) : text };

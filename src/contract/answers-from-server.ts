@@ -1,3 +1,4 @@
+import type { Group } from '../core/catalogue/catalogue';
 import type { CopiedFrom, PersonName } from './sheet-from-server';
 import type { Facts } from '../core/kernel/issue';
 import type { Freshness } from '../core/link/link';
@@ -102,7 +103,8 @@ export interface WorkbenchData {
   readonly opening: Opening;
   readonly tables: readonly Table[];
   readonly lists: readonly ChoiceList[];
-  readonly people: readonly PersonName[];
+  readonly people: readonly (PersonName & { readonly manager: string | null })[];
+  readonly groups: readonly Group[];
 }
 
 export interface TablesData {

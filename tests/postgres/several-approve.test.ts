@@ -10,6 +10,7 @@ import { releaseForm } from '../../src/use-cases/forms/release-form';
 import { decideSubmission } from '../../src/use-cases/submissions/decide-submission';
 import { openApprovals } from '../../src/use-cases/submissions/open-home';
 import { openSubmission } from '../../src/use-cases/submissions/open-sheet';
+import { saveDraft } from '../../src/use-cases/submissions/save-draft';
 import { sendSubmission } from '../../src/use-cases/submissions/send-submission';
 import { as, draft, must, newId, refusal, sent, useWorld } from '../support/world';
 
@@ -185,6 +186,39 @@ describe('a step that several approve', () => {
     } finally {
       await client.end();
     }
+  });
+
+  it('asks groups, with those within them, and the manager of whoever sends', async () => {
+    const [ada, lead, chief, other] = colleagues as [string, string, string, string];
+    const [health, officers] = [newId(), newId()];
+    for (const id of [health, officers])
+      await world.sql('INSERT INTO slate.person_group (id, label) VALUES ($1, $2)', [id, id]);
+    await world.sql('INSERT INTO slate.group_member (group_id, person_id) VALUES ($1, $2)', [officers, ada]);
+    await world.sql('INSERT INTO slate.group_member (group_id, member_id) VALUES ($1, $2)', [
+      health,
+      officers,
+    ]);
+    await world.sql('UPDATE slate.person SET manager_id = $2 WHERE id = $1', [personNamed('Maren').id, lead]);
+    await world.sql('UPDATE slate.person SET manager_id = $2 WHERE id = $1', [lead, chief]);
+    const form = await formWith({ people: [], manager: true }, { people: [], groups: [health] });
+    const one = await sent('Maren', form, answers);
+    expect((await must(openSubmission(as('Maren'), one.id))).submission?.asked).toMatchObject([{ id: lead }]);
+    // Somebody else has another manager, or none.
+    const sentBy = async (who: string) => {
+      const id = newId();
+      const drafted = await must(saveDraft(colleague(who), id, { form, version: 0, answers }));
+      return sendSubmission(colleague(who), id, { key: newId(), version: drafted.version });
+    };
+    expect((await sentBy(lead)).ok).toBe(true);
+    expect(await refusal(sentBy(chief))).toMatchObject({ issues: [{ code: 'nobody-to-ask' }] });
+    await must(decide(one.id, lead, one.version));
+    expect(await refusal(decide(one.id, other, one.version + 1))).toMatchObject({ kind: 'not-found' });
+    expect((await must(decide(one.id, ada, one.version + 1))).state).toBe('kept');
+    const [row] = await world.sql(
+      `SELECT slate.is_asked_by('{"people": [], "manager": true}', $1, $2) AS own, slate.is_asked_by('{"people": [], "groups": ["${health}"]}', $1, $2) AS grouped`,
+      [lead, personNamed('Maren').id],
+    );
+    expect(row).toEqual({ own: true, grouped: false });
   });
 
   it('is held by the database too', async () => {

@@ -211,6 +211,8 @@ export const formDesign = z
             id,
             label: line,
             people: z.array(z.uuid()).max(limits.approvers),
+            groups: z.array(z.uuid()).max(limits.approvers).optional(),
+            manager: z.literal(true).optional(),
             decide: z.union([z.literal('all'), z.number().int().min(2).max(limits.approvers)]).optional(),
             when: condition,
           })

@@ -10,6 +10,7 @@ import {
   isField,
   groupsOf,
   questionsOf,
+  type ApprovalStep,
   type FieldQuestion,
   type FormDesign,
   type Question,
@@ -134,16 +135,22 @@ function checkIssues(design: FormDesign): Issue[] {
   ]);
 }
 
+/** Whom it asks besides those it names depends on the moment, and on who sends. */
+const asksOthers = ({ groups = [], manager }: ApprovalStep): boolean => groups.length > 0 || manager === true;
+
 function stepIssues(design: FormDesign, people: ReadonlySet<string>): Issue[] {
   return design.steps.flatMap((step) => [
     ...labelIssues(step.label, ['steps', step.id]),
-    ...(step.people.length === 0
+    ...(step.people.length === 0 && !asksOthers(step)
       ? [issue('approver-missing', ['steps', step.id], { step: step.label })]
       : []),
-    ...(typeof step.decide === 'number' && step.decide > step.people.length && step.people.length > 0
+    ...(typeof step.decide === 'number' &&
+    step.decide > step.people.length &&
+    step.people.length > 0 &&
+    !asksOthers(step)
       ? [issue('approvers-too-few', ['steps', step.id], { step: step.label, wanted: step.decide })]
       : []),
-    ...(step.people.every((person) => people.has(person))
+    ...([...step.people, ...(step.groups ?? [])].every((one) => people.has(one))
       ? []
       : [issue('approver-unknown', ['steps', step.id], { step: step.label })]),
   ]);

@@ -237,6 +237,10 @@ export interface ApprovalStep {
   readonly id: string;
   readonly label: string;
   readonly people: readonly string[];
+  /** Groups of people, by id: whoever is in one when the step begins. Left out, none. */
+  readonly groups?: readonly string[] | undefined;
+  /** Whoever is the sender's manager when the step begins. */
+  readonly manager?: true | undefined;
   /** How many of them must approve: all, or at least so many. Left out, any one. One who declines or sends back decides for all. */
   readonly decide?: 'all' | number | undefined;
   /** FEEL as stored text: asked only where it is true of what is sent. Left out, always; where it cannot be told, it is asked. */

@@ -19,7 +19,7 @@ const lists = new Map(
       'list' in one && one.list !== undefined ? [[one.list.id, one.list as never] as const] : [],
     ),
 );
-const here = { tables, people, lists };
+const here = { groups: new Map<string, never>(), tables, people, lists };
 const designs: readonly FormDesign[] = [
   treatmentRequest,
   plantIntake,
@@ -56,7 +56,12 @@ describe('a form as a file', () => {
       bed?.kind === 'lookup' && [elsewhere.has(bed.table), bed.show.every((one) => one.startsWith('x'))],
     ).toEqual([true, true]);
     expect(compileForm(moved.design, elsewhere).ok).toBe(true);
-    const nowhere = designOfFile(file, { tables: new Map(), people: new Map(), lists: new Map() });
+    const nowhere = designOfFile(file, {
+      tables: new Map(),
+      people: new Map(),
+      groups: new Map(),
+      lists: new Map(),
+    });
     expect(nowhere.unknown.tables).toEqual(['Beds', 'Products']);
     expect(nowhere.unknown.people.length).toBeGreaterThan(2);
     expect(nowhere.design.steps.flatMap((step) => step.people)).toEqual([]);

@@ -53,7 +53,7 @@ export interface Unknown {
  */
 export function designOfFile(
   { design, tables, people }: FormFile,
-  here: Pick<Catalogue, 'tables' | 'people' | 'lists'>,
+  here: Pick<Catalogue, 'tables' | 'people' | 'groups' | 'lists'>,
 ): { design: FormDesign; unknown: Unknown } {
   const found = tables.map((table) => ({ table, own: tableHere(table, here.tables) }));
   const met = people.map((one) => ({
@@ -90,7 +90,7 @@ const columnIds = (table: NamedTable, own: Table): (readonly [string, string])[]
 
 function withoutUnknown(
   design: FormDesign,
-  { tables, people, lists }: Pick<Catalogue, 'tables' | 'people' | 'lists'>,
+  { tables, people, groups, lists }: Pick<Catalogue, 'tables' | 'people' | 'groups' | 'lists'>,
 ): FormDesign {
   const settled = <Q extends object>(question: Q): Q => ({
     ...question,
@@ -109,6 +109,10 @@ function withoutUnknown(
         one.kind === 'rows' ? { ...one, columns: one.columns.map(settled) } : settled(one),
       ),
     })),
-    steps: design.steps.map((step) => ({ ...step, people: step.people.filter((id) => people.has(id)) })),
+    steps: design.steps.map((step) => ({
+      ...step,
+      people: step.people.filter((id) => people.has(id)),
+      ...(step.groups !== undefined && { groups: step.groups.filter((id) => groups.has(id)) }),
+    })),
   };
 }

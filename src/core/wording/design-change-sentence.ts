@@ -140,6 +140,8 @@ function fieldWords({ list, id, field, before, after }: FieldChange, between: Be
     case 'same':
       return `${name} demands something else`;
     case 'people':
+    case 'groups':
+    case 'manager':
       return `${name} asks other people`;
     case 'decide':
       return `${name} ${after === undefined ? 'is decided by any one of them' : after === 'all' ? 'must be approved by all of them' : `must be approved by ${String(after)} of them`}`;

@@ -1,6 +1,7 @@
 import { Plus, Route, Trash2 } from '../kit/icons';
 import { useState } from 'react';
 import { askedFor, needed } from '../../core/approval/path';
+import { stepsFor, type Directory } from '../../core/approval/whom';
 import type { ApprovalStep } from '../../core/form/design';
 import { askedWords } from '../../core/wording/step-sentence';
 import { issueSentence } from '../../core/wording/issue-sentence';
@@ -11,25 +12,21 @@ import { Select, type Choice } from '../kit/Select';
 import { Sentence, Word } from '../kit/Sentence';
 import { Several } from '../kit/Several';
 import { newShortId } from '../../core/kernel/ids';
+import { Marked } from './Marked';
 import type { Workbench } from './use-workbench';
 import type { FaceProps } from './face-props';
 
 /** The steps in order, each a sentence. */
 export function ApproveFace({ bench }: FaceProps) {
   const { design, data } = bench;
-  const people = data.people.map(({ id, name, place }) => ({
-    value: id,
-    label: place === '' ? name : `${name}, ${place}`,
-    short: name,
-  }));
-  const add = (person: string) => {
-    const place = data.people.find(({ id }) => id === person);
+  const people = whomChoices(bench);
+  const add = (whom: string) => {
+    const person = data.people.find(({ id }) => id === whom);
+    const group = data.groups.find(({ id }) => id === whom);
+    const label = group?.label ?? (person?.place || person?.name) ?? 'Manager';
     bench.edit((one) => ({
       ...one,
-      steps: [
-        ...one.steps,
-        { id: newShortId(), label: place?.place || place?.name || 'Approval', people: [person] },
-      ],
+      steps: [...one.steps, { id: newShortId(), label, ...askedOf([whom], bench) }],
     }));
   };
   return (
@@ -61,7 +58,7 @@ export function ApproveFace({ bench }: FaceProps) {
             <Select
               label="Person of the new step"
               value={null}
-              placeholder="a person"
+              placeholder="somebody"
               choices={people}
               onChange={add}
             />
@@ -97,24 +94,25 @@ function StepLine({
       <div>
         <p className="mb-1 font-serif text-lg font-semibold">
           <Word label="Name of the step" value={step.label} onChange={(label) => change({ label })} />
+          <Marked bench={bench} id={step.id} />
         </p>
         <Sentence>
           Ask{' '}
           <Several
             label="Who is asked"
-            values={step.people}
+            values={whomOf(step)}
             none="nobody yet"
             joined=" or "
             choices={people}
-            onChange={(values) => change({ people: values })}
+            onChange={(values) => change(askedOf(values, bench))}
           />
-          {step.people.length > 1 ? (
+          {whomOf(step).length > 1 || step.groups !== undefined ? (
             <>
               ;{' '}
               <Select
                 label="How many of them must approve"
                 value={step.decide === undefined ? 'one' : String(step.decide)}
-                choices={waysToDecide(step)}
+                choices={waysToDecide(step, bench)}
                 onChange={(value) => change({ decide: decideOf(value) })}
               />
             </>
@@ -184,9 +182,49 @@ function StepWhen({
   );
 }
 
+const MANAGER = 'manager';
+
+/** Whom a step may ask: whoever is the sender's manager, the groups, and everybody by name. */
+const whomChoices = ({ data }: Workbench): Choice[] => [
+  { value: MANAGER, label: 'the sender’s manager' },
+  ...data.groups.map(({ id, label }) => ({ value: id, label: `group ${label}`, short: label })),
+  ...data.people.map(({ id, name, place }) => ({
+    value: id,
+    label: place === '' ? name : `${name}, ${place}`,
+    short: name,
+  })),
+];
+
+const whomOf = ({ people, groups = [], manager }: ApprovalStep): string[] => [
+  ...(manager === true ? [MANAGER] : []),
+  ...groups,
+  ...people,
+];
+
+function askedOf(
+  whom: readonly string[],
+  { data }: Workbench,
+): Pick<ApprovalStep, 'people' | 'groups' | 'manager'> {
+  const isGroup = (id: string): boolean => data.groups.some((group) => group.id === id);
+  const groups = whom.filter(isGroup);
+  return {
+    people: whom.filter((id) => id !== MANAGER && !isGroup(id)),
+    groups: groups.length === 0 ? undefined : groups,
+    manager: whom.includes(MANAGER) ? true : undefined,
+  };
+}
+
+const directoryOf = ({ data }: Workbench): Directory => ({
+  people: new Map(data.people.map(({ id, manager }) => [id, { manager, ended: false }])),
+  groups: new Map(data.groups.map((group) => [group.id, group])),
+});
+
 /** Any one, so many, or all; more than are named stays until it is mended. */
-function waysToDecide({ people, decide }: ApprovalStep): Choice[] {
-  const most = Math.max(people.length - 1, typeof decide === 'number' ? decide : 0);
+function waysToDecide(step: ApprovalStep, bench: Workbench): Choice[] {
+  const { decide, manager } = step;
+  const [asked] = stepsFor([step], '', directoryOf(bench));
+  const people = (asked?.people.length ?? 0) + (manager === true ? 1 : 0);
+  const most = Math.max(people - 1, typeof decide === 'number' ? decide : 0);
   return [
     { value: 'one', label: 'any one of them decides' },
     ...Array.from({ length: Math.max(most - 1, 0) }, (_, i) => ({
@@ -200,7 +238,8 @@ function waysToDecide({ people, decide }: ApprovalStep): Choice[] {
 const decideOf = (value: string): ApprovalStep['decide'] =>
   value === 'one' ? undefined : value === 'all' ? 'all' : Number(value);
 
-function Example({ bench: { design, data } }: { bench: Workbench }) {
+function Example({ bench }: { bench: Workbench }) {
+  const { design, data } = bench;
   const [sender, setSender] = useState(data.people[0]?.id ?? '');
   const name = (id: string) => data.people.find((one) => one.id === id)?.name ?? '';
   return (
@@ -220,7 +259,7 @@ function Example({ bench: { design, data } }: { bench: Workbench }) {
         sends it
       </Sentence>
       <ol className="grid gap-2 text-[14px]">
-        {design.steps.map((step, i) => {
+        {stepsFor(design.steps, sender, directoryOf(bench)).map((step, i) => {
           const asked = askedFor(step, sender);
           const tooFew = asked.length < needed(step, asked.length);
           return (
@@ -236,7 +275,7 @@ function Example({ bench: { design, data } }: { bench: Workbench }) {
                 {step.when !== undefined && <span className="quiet"> where its condition is true</span>}
                 <span className={`block ${asked.length === 0 || tooFew ? 'text-rust' : ''}`}>
                   {asked.length === 0
-                    ? 'Nobody could be asked: nobody approves their own. Name a second person.'
+                    ? 'Nobody could be asked: there is nobody, or it is the sender. Name somebody besides.'
                     : tooFew
                       ? `Only ${asked.map(name).join(', ')}: nobody approves their own, and ${needed(step, asked.length)} must approve. Name one more.`
                       : askedWords(step, asked.map(name))}

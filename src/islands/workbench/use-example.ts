@@ -1,6 +1,7 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useEffect, useMemo, useState } from 'react';
 import type { PastSubmission } from '../../contract/rehearsals';
+import { isBlank, isBlankRow, type Answers } from '../../core/form/answers';
 import type { Sheet } from '../../core/form/sheet';
 import { fetched } from '../kit/call';
 import { modelOf, sheetWith } from '../sheet/sheet-model';
@@ -28,8 +29,9 @@ export function useExample(bench: Workbench) {
   const past = usePast(bench);
   const [picked, pick] = useState<string | null>(null);
   const submissions = past.data?.submissions ?? [];
+  const rehearsed = rehearsal.answers !== null && holdsAnything(rehearsal.answers);
   const choices = [
-    ...(rehearsal.answers === null ? [] : [{ value: REHEARSED, label: 'what was rehearsed last' }]),
+    ...(rehearsed ? [{ value: REHEARSED, label: 'what was rehearsed last' }] : []),
     ...submissions.map(({ id, number, sender }) => ({
       value: id,
       label: `${number}, ${sender}`,
@@ -37,7 +39,7 @@ export function useExample(bench: Workbench) {
     })),
     { value: NONE, label: 'no answers' },
   ];
-  const of = picked ?? (past.isPending && rehearsal.answers === null ? null : (choices[0]?.value ?? NONE));
+  const of = picked ?? (past.isPending && !rehearsed ? null : (choices[0]?.value ?? NONE));
   const sections = useLater(design.sections);
   const setting: RehearsalSetting =
     of === REHEARSED ? rehearsal : { ...rehearsal, of: of === NONE ? null : of, answers: null };
@@ -56,6 +58,11 @@ export function useExample(bench: Workbench) {
   }, [opened.data]);
   return { sheet, of: of ?? NONE, choices, pick };
 }
+
+/** A rehearsal that was only looked at shows nothing. */
+const holdsAnything = ({ values, rows }: Answers): boolean =>
+  Object.values(values).some((raw) => !isBlank(raw)) ||
+  Object.values(rows).some((list) => list.some((row) => !isBlankRow(row)));
 
 function useLater<T>(value: T): T {
   const [later, setLater] = useState(value);

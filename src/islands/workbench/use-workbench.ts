@@ -32,7 +32,10 @@ export function useWorkbench(data: WorkbenchData) {
   );
   const selected = hand.at(-1) ?? null;
   const tables = useMemo(() => new Map(data.tables.map((table) => [table.id, table])), [data.tables]);
-  const people = useMemo(() => new Set(data.people.map(({ id }) => id)), [data.people]);
+  const people = useMemo(
+    () => new Set([...data.people, ...data.groups].map(({ id }) => id)),
+    [data.people, data.groups],
+  );
   // What is wrong with a long form takes longer to find than a letter may take to be painted, so it follows.
   const settled = useDeferredValue(design);
   const issues = useMemo(() => designIssues(settled, tables, people), [settled, tables, people]);

@@ -31,7 +31,11 @@ export async function draftRelease(
   const form = await designedForm(tx, catalogue, context, id);
   if (!form.ok) return form;
   const { design } = form.value;
-  const issues = designIssues(design, catalogue.tables, new Set(catalogue.people.keys()));
+  const issues = designIssues(
+    design,
+    catalogue.tables,
+    new Set([...catalogue.people.keys(), ...catalogue.groups.keys()]),
+  );
   const plan = planTables([...catalogue.tables.values()], tablesOf(design));
   const planned = plan.ok ? issues : [...issues, ...plan.error];
   if (!plan.ok || planned.length > 0) return fail(invalid(...planned));

@@ -37,7 +37,8 @@ export async function openWorkbench(context: Context, id: string): Promise<Resul
       opening: form.value.opening ?? alwaysOpen,
       tables: await offeredTables(tx, catalogue, context.person.id, id),
       lists: [...catalogue.lists.values()],
-      people: peopleHere(catalogue).map(({ id, name, place }) => ({ id, name, place })),
+      people: peopleHere(catalogue).map(({ id, name, place, manager }) => ({ id, name, place, manager })),
+      groups: [...catalogue.groups.values()],
     });
   });
 }

@@ -1,6 +1,7 @@
 import type { Rehearsed, WrittenRecord } from '../../core/form/rehearsed';
 import { mayForm, type Catalogue } from '../../core/catalogue/catalogue';
 import { advance, draftState, type PathState } from '../../core/approval/path';
+import { stepsFor } from '../../core/approval/whom';
 import { isSkipped, skippedSteps } from '../../core/approval/skipped';
 import { checkOutcomes } from '../../core/check/outcomes';
 import { sheetIssues } from '../../core/check/sheet-issues';
@@ -149,7 +150,7 @@ async function filledDraft(
   const { release } = draft;
   const filled = { id: newUuid(), release, answers, senderId: as, use: 'new' as const };
   const sheet = await sheetOf(tx, catalogue, sender.value, filled);
-  const walked = pathOf(sheet, as);
+  const walked = pathOf(catalogue, sheet, as);
   return ok({
     draft,
     sheet,
@@ -160,8 +161,12 @@ async function filledDraft(
 }
 
 /** Approved by as many as must, step by step, to its end: each step as it is begun. */
-function pathOf(sheet: Sheet, sender: string): { states: PathState[]; issues: readonly Issue[] } {
-  const { steps } = sheet.form.design;
+function pathOf(
+  catalogue: Catalogue,
+  sheet: Sheet,
+  sender: string,
+): { states: PathState[]; issues: readonly Issue[] } {
+  const steps = stepsFor(sheet.form.design.steps, sender, catalogue);
   const setting = { steps, sender, skipped: new Set(skippedSteps(sheet)) };
   const states: PathState[] = [];
   let now = draftState;

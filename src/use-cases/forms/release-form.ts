@@ -123,8 +123,11 @@ const askDesigners = (context: Context, form: string, asks: readonly WritesTo[])
     return ok(null);
   });
 
-function plan(design: FormDesign, { tables: there, people }: Catalogue): Result<TableChange[], Refusal> {
-  const issues = designIssues(design, there, new Set(people.keys()));
+function plan(
+  design: FormDesign,
+  { tables: there, people, groups }: Catalogue,
+): Result<TableChange[], Refusal> {
+  const issues = designIssues(design, there, new Set([...people.keys(), ...groups.keys()]));
   const changes = planTables([...there.values()], tablesOf(design));
   const all = changes.ok ? issues : [...issues, ...changes.error];
   if (all.length > 0) return fail(invalid(...all));

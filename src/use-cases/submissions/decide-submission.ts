@@ -1,4 +1,5 @@
 import { advance, type PathEvent } from '../../core/approval/path';
+import { stepsFor } from '../../core/approval/whom';
 import { fail, ok, type Result } from '../../core/kernel/result';
 import { notFound, stale, type Refusal, type StaleOf } from '../../core/kernel/refusal';
 import { readRelease } from '../../data/system/forms';
@@ -61,7 +62,7 @@ function move(
       const { state: stands, step } = row;
       const now = { state: stands, step, asked: await openAsks(tx, id), approved: await approvals(tx, id) };
       const next = advance(now, event, context.person.id, {
-        steps: release.design.steps,
+        steps: stepsFor(release.design.steps, row.senderId, catalogue),
         sender: row.senderId,
         skipped: new Set(row.skipped),
       });

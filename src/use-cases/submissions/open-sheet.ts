@@ -1,3 +1,4 @@
+import { stepsFor } from '../../core/approval/whom';
 import { formByKey, may, mayForm, type Catalogue } from '../../core/catalogue/catalogue';
 import type { KnownPerson } from '../../core/expression/person';
 import type { SheetData, SubmissionData } from '../../contract/sheet-from-server';
@@ -171,8 +172,9 @@ export async function sheetData(
   const sender = knownPerson(catalogue.people.get(submission?.senderId ?? '') ?? context.person);
   const defaults = defaultAnswers(release.design, tables, worldAt(workspace, now, sender), known);
   const people = everybody.map(({ id, name, place }) => ({ id, name, place }));
+  const steps = stepsFor(design.steps, sender.id, catalogue);
   const named = new Set([
-    ...release.design.steps.flatMap((step) => step.people),
+    ...steps.flatMap((step) => step.people),
     context.person.id,
     submission?.senderId ?? context.person.id,
   ]);
@@ -187,7 +189,8 @@ export async function sheetData(
   return {
     formId: release.formId,
     formKey,
-    design,
+    // With those who are asked about something of this sender.
+    design: { ...design, steps },
     answers: begun,
     rowDefaults: defaults.rows,
     now,

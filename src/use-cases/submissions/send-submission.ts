@@ -1,5 +1,6 @@
 import { mayForm } from '../../core/catalogue/catalogue';
 import { advance, draftState } from '../../core/approval/path';
+import { stepsFor } from '../../core/approval/whom';
 import { skippedSteps } from '../../core/approval/skipped';
 import { sheetIssues } from '../../core/check/sheet-issues';
 import { stoodBefore } from '../../core/check/stood-before';
@@ -67,7 +68,7 @@ export async function sendSubmission(
       if (lost.length > 0) return fail(invalid(...lost));
       const skipped = skippedSteps(sheet);
       const next = advance({ ...draftState, state: row.state }, { t: 'send' }, context.person.id, {
-        steps: release.design.steps,
+        steps: stepsFor(release.design.steps, row.senderId, catalogue),
         sender: row.senderId,
         skipped: new Set(skipped),
       });

@@ -1,0 +1,36 @@
+import { describe, expect, it } from 'vitest';
+import { stepsFor, type Directory } from './whom';
+
+const person = (manager: string | null = null, ended = false) => ({ manager, ended });
+const directory: Directory = {
+  people: new Map([
+    ['maren', person('lead')],
+    ['lead', person('head')],
+    ['head', person()],
+    ['ada', person()],
+    ['pell', person()],
+    ['gone', person(null, true)],
+  ]),
+  groups: new Map([
+    ['health', { people: ['ada', 'gone'], groups: ['officers'] }],
+    // Two that hold each other are gone through once.
+    ['officers', { people: ['pell', 'ada'], groups: ['health'] }],
+  ]),
+};
+const asked = (step: object, sender = 'maren') =>
+  stepsFor([{ id: 's', label: 'S', people: [], ...step }], sender, directory)[0]?.people;
+
+describe('whom a step asks', () => {
+  it('is whom it names, who is in its groups and in those within them, and the manager of the sender, each once', () => {
+    expect(asked({ people: ['pell'], groups: ['health'], manager: true })).toEqual(['pell', 'ada', 'lead']);
+    expect(asked({ manager: true }, 'lead')).toEqual(['head']);
+    expect(asked({ groups: ['officers', 'health'] })).toEqual(['pell', 'ada']);
+  });
+
+  it('is nobody where there is no manager, no such group, or whoever it was has left', () => {
+    expect(asked({ manager: true }, 'head')).toEqual([]);
+    expect(asked({ manager: true }, 'nobody')).toEqual([]);
+    expect(asked({ groups: ['unknown'] })).toEqual([]);
+    expect(asked({ people: ['gone'] })).toEqual([]);
+  });
+});
