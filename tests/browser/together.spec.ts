@@ -85,7 +85,7 @@ test('designing: undo takes an edit back, what two editors change comes together
   await ines.page.getByRole('button', { name: /^How many came/ }).click();
   await choose(ines.page, /Must it be filled/, 'must be filled');
   await expect(ines.page.getByLabel('Title of the form')).toHaveValue('Visitors counted');
-  await expect(wren.page.getByLabel('must be filled')).toBeVisible();
+  await expect(wren.page.locator('[data-line]').getByLabel('must be filled')).toBeVisible();
   await wren.page.getByRole('button', { name: /^How many came/ }).click();
   await choose(wren.page, /Kind of answer/, 'lookup');
   await expect(wren.page.getByText('Say which table to pick from')).toBeVisible();

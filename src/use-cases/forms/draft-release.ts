@@ -1,6 +1,8 @@
 import type { Catalogue } from '../../core/catalogue/catalogue';
 import { designIssues } from '../../core/form/design-issues';
 import { writesOf } from '../../core/form/further-writes';
+import type { FormDesign } from '../../core/form/design';
+import type { Issue } from '../../core/kernel/issue';
 import { invalid, notFound, type Refusal } from '../../core/kernel/refusal';
 import { fail, ok, type Result } from '../../core/kernel/result';
 import { tablesOf } from '../../core/storage/tables-of';
@@ -30,15 +32,9 @@ export async function draftRelease(
 ): Promise<Result<DraftRelease, Refusal>> {
   const form = await designedForm(tx, catalogue, context, id);
   if (!form.ok) return form;
-  const { design } = form.value;
-  const issues = designIssues(
-    design,
-    catalogue.tables,
-    new Set([...catalogue.people.keys(), ...catalogue.groups.keys()]),
-  );
-  const plan = planTables([...catalogue.tables.values()], tablesOf(design));
-  const planned = plan.ok ? issues : [...issues, ...plan.error];
-  if (!plan.ok || planned.length > 0) return fail(invalid(...planned));
+  const looked = lookedOver(form.value, catalogue);
+  const { design } = looked;
+  if (!looked.plan.ok) return fail(invalid(...looked.plan.error));
   // A rehearsal reads and writes nothing that a release by the same person could not.
   const rights = await rightsOfRelease(tx, catalogue, {
     formId: id,
@@ -48,7 +44,34 @@ export async function draftRelease(
   });
   if (rights.issues.length > 0) return fail(invalid(...rights.issues));
   const live = await liveRelease(tx, catalogue, id);
-  return ok({ form: form.value, live, plan: plan.value, release: asRelease(form.value, live, context) });
+  const asKept = { ...form.value, design };
+  return ok({ form: asKept, live, plan: looked.plan.value, release: asRelease(asKept, live, context) });
+}
+
+interface LookedOver {
+  readonly version: number;
+  readonly design: FormDesign;
+  readonly plan: Result<readonly TableChange[], readonly Issue[]>;
+}
+
+/**
+ * A draft is rehearsed with every few letters that are typed, and it is looked over and compiled once for each version of it: so the design of that version is
+ * kept as the very same object (see `compiled-release.ts`), for as long as the catalogue is.
+ */
+const kept = new WeakMap<Catalogue, Map<string, LookedOver>>();
+
+function lookedOver({ id, version, design }: FormRow, catalogue: Catalogue): LookedOver {
+  const forms = kept.get(catalogue) ?? new Map<string, LookedOver>();
+  kept.set(catalogue, forms);
+  const known = forms.get(id);
+  if (known?.version === version) return known;
+  const { tables, people, groups } = catalogue;
+  const issues = designIssues(design, tables, new Set([...people.keys(), ...groups.keys()]));
+  const plan = planTables([...tables.values()], tablesOf(design));
+  const found = plan.ok ? issues : [...issues, ...plan.error];
+  const looked = { version, design, plan: plan.ok && found.length === 0 ? plan : fail(found) };
+  forms.set(id, looked);
+  return looked;
 }
 
 const asRelease = (form: FormRow, live: ReleaseRow | null, { person, now }: Context): ReleaseRow => ({
