@@ -31,19 +31,8 @@ export const expressionsOf = (design: FormDesign, tables: TablesById): Written[]
 
 /** Those of sections, of questions, of columns, of checks, and of steps. */
 function writtenIn(design: FormDesign): Written[] {
-  const sections = design.sections.flatMap((of): Written[] =>
-    of.showWhen === undefined
-      ? []
-      : [
-          {
-            what: { t: 'asked', of },
-            id: askedId(of.id),
-            group: null,
-            stored: of.showWhen,
-            path: [of.id, 'showWhen'],
-            wanted: YES_NO,
-          },
-        ],
+  const sections = design.sections.flatMap((of) =>
+    condition({ t: 'asked', of }, of.id, of.showWhen, [of.id, 'showWhen']),
   );
   const questions = questionsOf(design).flatMap((question) => [
     ...questionExpressions(question, null),
@@ -62,22 +51,20 @@ function writtenIn(design: FormDesign): Written[] {
       wanted: YES_NO,
     };
   });
-  const steps = design.steps.flatMap((step): Written[] =>
-    step.when === undefined
-      ? []
-      : [
-          {
-            what: { t: 'step', step },
-            id: askedId(step.id),
-            group: null,
-            stored: step.when,
-            path: ['steps', step.id, 'when'],
-            wanted: YES_NO,
-          },
-        ],
+  const steps = design.steps.flatMap((step) =>
+    condition({ t: 'step', step }, step.id, step.when, ['steps', step.id, 'when']),
   );
   return [...sections, ...questions, ...checks, ...steps];
 }
+
+/** Whether something of the form as a whole is asked; nothing where it always is. */
+const condition = (
+  what: FormulaUse,
+  of: string,
+  stored: string | undefined,
+  path: Issue['path'],
+): Written[] =>
+  stored === undefined ? [] : [{ what, id: askedId(of), group: null, stored, path, wanted: YES_NO }];
 
 export const groupOfCheck = (design: FormDesign, { on }: Check): RowsQuestion | null =>
   groupsOf(design).find(({ columns }) => columns.some(({ id }) => id === on)) ?? null;

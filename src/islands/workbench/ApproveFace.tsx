@@ -4,7 +4,6 @@ import { askedFor, needed } from '../../core/approval/path';
 import { stepsFor, type Directory } from '../../core/approval/whom';
 import type { ApprovalStep } from '../../core/form/design';
 import { askedWords } from '../../core/wording/step-sentence';
-import { issueSentence } from '../../core/wording/issue-sentence';
 import { pickedOf, pickedSentence } from '../../core/check/pick';
 import { toShown } from '../../core/expression/stored-text';
 import { ExpressionInput } from '../kit/ExpressionInput';
@@ -13,6 +12,7 @@ import { Sentence, Word } from '../kit/Sentence';
 import { Several } from '../kit/Several';
 import { newShortId } from '../../core/kernel/ids';
 import { Marked } from './Marked';
+import { Troubles } from './Troubles';
 import type { Workbench } from './use-workbench';
 import type { FaceProps } from './face-props';
 
@@ -121,11 +121,7 @@ function StepLine({
           )}
         </Sentence>
         <StepWhen bench={bench} step={step} change={change} />
-        {bench.issuesAt(step.id).map((issue, i) => (
-          <p key={i} className="trouble">
-            {issueSentence(issue)}
-          </p>
-        ))}
+        <Troubles bench={bench} id={step.id} />
         <button
           type="button"
           className="button-plain text-rust!"

@@ -5,11 +5,11 @@ import { toShown } from '../../core/expression/stored-text';
 import { checksOfTables } from '../../core/form/checks-of-tables';
 import { groupsOf, type CalculatedQuestion, type RowsQuestion } from '../../core/form/design';
 import { tableScope } from '../../core/record/table-scope';
-import { issueSentence } from '../../core/wording/issue-sentence';
 import { counted } from '../../core/wording/numbers';
 import { CheckTag, ConditionWords } from '../kit/CheckWords';
 import { Equal, Trash2 } from '../kit/icons';
 import { Marked } from './Marked';
+import { Troubles } from './Troubles';
 import type { Workbench } from './use-workbench';
 
 export const groupAt = (bench: Workbench, id: string): RowsQuestion | undefined =>
@@ -62,7 +62,6 @@ export function CalculationLine({
 
 export function CheckLine({ bench, check, inHand, onPick }: InHand & { check: Check }) {
   const scope = bench.scope(groupAt(bench, check.on));
-  const troubles = bench.issuesAt(check.id);
   return (
     <li className={lineClass(inHand)}>
       <span className="gutter">{bench.numbers.get(check.on)}</span>
@@ -80,11 +79,7 @@ export function CheckLine({ bench, check, inHand, onPick }: InHand & { check: Ch
           <CheckTag otherwise={check.otherwise} message={messageShown(check.message, scope)} />
           <Marked bench={bench} id={check.id} />
         </p>
-        {troubles.slice(0, 2).map((issue, i) => (
-          <p key={i} className="trouble">
-            {issueSentence(issue)}
-          </p>
-        ))}
+        <Troubles bench={bench} id={check.id} />
       </div>
     </li>
   );
@@ -110,14 +105,7 @@ export function ChecksOfTables({ bench }: { bench: Workbench }) {
                 from the table {table.label}
               </a>
             </p>
-            {bench
-              .issuesAt(check.id)
-              .slice(0, 2)
-              .map((issue, i) => (
-                <p key={i} className="trouble">
-                  {issueSentence(issue)}
-                </p>
-              ))}
+            <Troubles bench={bench} id={check.id} />
           </div>
         </li>
       ))}
@@ -144,14 +132,7 @@ export function ExistingLine({ bench, check }: { bench: Workbench; check: Existi
             Take it out
           </button>
         </p>
-        {bench
-          .issuesAt(check.id)
-          .slice(0, 2)
-          .map((issue, i) => (
-            <p key={i} className="trouble">
-              {issueSentence(issue)}
-            </p>
-          ))}
+        <Troubles bench={bench} id={check.id} />
       </div>
     </li>
   );

@@ -7,7 +7,6 @@ import { storedScope, toShown } from '../../core/expression/stored-text';
 import type { Scope } from '../../core/expression/type';
 import { questionsOf, type CalculatedQuestion, type RowsQuestion } from '../../core/form/design';
 import { replaceCheck, replaceQuestion } from '../../core/form/edit';
-import { issueSentence } from '../../core/wording/issue-sentence';
 import { filterScope } from '../../core/record/table-scope';
 import { Otherwise, Picks } from '../kit/CheckPicks';
 import { ExpressionInput } from '../kit/ExpressionInput';
@@ -16,6 +15,7 @@ import { Sentence } from '../kit/Sentence';
 import { AtHand, Reads } from './AtHand';
 import { Impact } from './Impact';
 import type { Example } from './use-example';
+import { Troubles } from './Troubles';
 import type { Workbench } from './use-workbench';
 
 const ownKey = (bench: Workbench, id: string): string =>
@@ -168,11 +168,7 @@ export function CalculationMargin({
             )
           }
         />
-        {bench.issuesAt(question.id).map((issue, i) => (
-          <p key={i} className="trouble">
-            {issueSentence(issue)}
-          </p>
-        ))}
+        <Troubles bench={bench} id={question.id} />
       </section>
       <AtHand bench={bench} stored={question.expression} group={group} example={example} />
       <Reads bench={bench} stored={question.expression} group={group} id={question.id} />

@@ -4,10 +4,10 @@ import { lookupsFor } from '../../core/form/further-writes';
 import { newShortId } from '../../core/kernel/ids';
 import type { FurtherWrite } from '../../core/storage/further-write';
 import { furtherSentence } from '../../core/wording/further-sentence';
-import { issueSentence } from '../../core/wording/issue-sentence';
 import { FilePen, FilePlus2, Plus } from '../kit/icons';
 import { Select } from '../kit/Select';
 import { Sentence } from '../kit/Sentence';
+import { Troubles } from './Troubles';
 import type { Workbench } from './use-workbench';
 
 interface Props {
@@ -73,14 +73,7 @@ function WriteLine({
         >
           {furtherSentence(write, bench.design, bench.tables)}
         </button>
-        {bench
-          .issuesAt(write.id)
-          .slice(0, 2)
-          .map((issue, i) => (
-            <p key={i} className="trouble">
-              {issueSentence(issue)}
-            </p>
-          ))}
+        <Troubles bench={bench} id={write.id} />
       </div>
     </li>
   );

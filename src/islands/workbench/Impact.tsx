@@ -1,9 +1,9 @@
 import { digits } from '../../core/wording/numbers';
 import { useQuery } from '@tanstack/react-query';
-import { useEffect, useState } from 'react';
 import type { CheckImpact } from '../../contract/answers-from-server';
 import type { Check } from '../../core/check/check';
 import { call } from '../kit/call';
+import { useSettled } from './use-settled';
 
 /** After the last letter, so that a condition half typed is not held against every record. */
 const ASK_AFTER_MS = 700;
@@ -23,11 +23,7 @@ export function Impact({
   /** Where those that break it are shown; null where that cannot be said. */
   address: string | null;
 }) {
-  const [must, setMust] = useState(check.must);
-  useEffect(() => {
-    const timer = setTimeout(() => setMust(check.must), ASK_AFTER_MS);
-    return () => clearTimeout(timer);
-  }, [check.must]);
+  const must = useSettled(check.must, ASK_AFTER_MS);
   const { data } = useQuery({
     queryKey: ['impact', formId, check.on, must],
     enabled: sound && must !== '',

@@ -1,5 +1,5 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { useEffect, useState } from 'react';
+import { useEffect } from 'react';
 import type { Rehearsed } from '../../core/form/rehearsed';
 import type { SheetData } from '../../contract/sheet-from-server';
 import type { Answers } from '../../core/form/answers';
@@ -22,6 +22,7 @@ import type { FaceProps } from './face-props';
 import { momentOf, today, type RehearsalSetting } from './rehearsal-setting';
 import { beginRehearsal } from './begin-rehearsal';
 import { usePast } from './use-example';
+import { useSettled } from './use-settled';
 import type { Workbench } from './use-workbench';
 
 /** The draft, filled as a colleague would: what fires, who would be asked, and the rows that would be written. Nothing is kept. */
@@ -126,7 +127,7 @@ function Rehearsal({ bench, data }: { bench: Workbench; data: SheetData }) {
   const { sheet } = fill;
   const answers = JSON.stringify(sheet.answers());
   const { keepRehearsed } = bench;
-  const settled = useSettled(answers);
+  const settled = useSettled(answers, LOOK_AFTER_MS);
   useEffect(() => keepRehearsed(JSON.parse(settled) as Answers), [settled, keepRehearsed]);
   const setting = bench.rehearsal;
   const told = useQuery({
@@ -181,13 +182,4 @@ async function outcome(bench: Workbench, answers: Answers): Promise<Rehearsed> {
   throw new Error(
     [result.error.title, ...(result.error.issues ?? []).map(({ sentence }) => sentence)].join('. '),
   );
-}
-
-function useSettled(value: string): string {
-  const [settled, setSettled] = useState(value);
-  useEffect(() => {
-    const timer = setTimeout(() => setSettled(value), LOOK_AFTER_MS);
-    return () => clearTimeout(timer);
-  }, [value]);
-  return settled;
 }

@@ -1,5 +1,5 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { useEffect, useMemo, useState } from 'react';
+import { useMemo, useState } from 'react';
 import type { PastSubmission } from '../../contract/rehearsals';
 import { isBlank, isBlankRow, type Answers } from '../../core/form/answers';
 import type { Sheet } from '../../core/form/sheet';
@@ -7,6 +7,7 @@ import { fetched } from '../kit/call';
 import { modelOf, sheetWith } from '../sheet/sheet-model';
 import { beginRehearsal } from './begin-rehearsal';
 import type { RehearsalSetting } from './rehearsal-setting';
+import { useSettled } from './use-settled';
 import type { Workbench } from './use-workbench';
 
 export type Example = ReturnType<typeof useExample>;
@@ -40,7 +41,7 @@ export function useExample(bench: Workbench) {
     { value: NONE, label: 'no answers' },
   ];
   const of = picked ?? (past.isPending && !rehearsed ? null : (choices[0]?.value ?? NONE));
-  const sections = useLater(design.sections);
+  const sections = useSettled(design.sections, ASK_AFTER_MS);
   const setting: RehearsalSetting =
     of === REHEARSED ? rehearsal : { ...rehearsal, of: of === NONE ? null : of, answers: null };
   const opened = useQuery({
@@ -63,12 +64,3 @@ export function useExample(bench: Workbench) {
 const holdsAnything = ({ values, rows }: Answers): boolean =>
   Object.values(values).some((raw) => !isBlank(raw)) ||
   Object.values(rows).some((list) => list.some((row) => !isBlankRow(row)));
-
-function useLater<T>(value: T): T {
-  const [later, setLater] = useState(value);
-  useEffect(() => {
-    const timer = setTimeout(() => setLater(value), ASK_AFTER_MS);
-    return () => clearTimeout(timer);
-  }, [value]);
-  return later;
-}
