@@ -121,7 +121,7 @@ function StepLine({
           )}
         </Sentence>
         <StepWhen bench={bench} step={step} change={change} />
-        <Troubles bench={bench} id={step.id} />
+        <Troubles besideEditor bench={bench} id={step.id} />
         <button
           type="button"
           className="button-plain text-rust!"

@@ -168,7 +168,7 @@ export function CalculationMargin({
             )
           }
         />
-        <Troubles bench={bench} id={question.id} />
+        <Troubles besideEditor bench={bench} id={question.id} />
       </section>
       <AtHand bench={bench} stored={question.expression} group={group} example={example} />
       <Reads bench={bench} stored={question.expression} group={group} id={question.id} />
