@@ -1,3 +1,4 @@
+import { oncePer } from '../kernel/once-per';
 import { resolvedNames } from './read';
 import type { Field, Scope, Type } from './type';
 
@@ -11,19 +12,14 @@ export function toStored(shown: string, scope: Scope): string {
 
 /** The inverse: ids printed as the keys they have today. An id that is gone stays as it is, and is reported when read. */
 export function toShown(stored: string, scope: Scope): string {
-  return renamed(
-    stored,
-    rekeyed(scope, (key, { id }) => [id, key]),
-  );
+  return renamed(stored, shownScope(scope));
 }
 
 /** The scope in which stored text is read as it stands: names are ids and mean themselves, so that no key can capture another. */
-export function storedScope(scope: Scope): Scope {
-  const known = storedScopes.get(scope) ?? rekeyed(scope, (_, { id }) => [id, id]);
-  storedScopes.set(scope, known);
-  return known;
-}
-const storedScopes = new WeakMap<Scope, Scope>();
+export const storedScope = oncePer((scope: Scope): Scope => rekeyed(scope, (_, { id }) => [id, id]));
+
+/** The scope that turns stored text into what a person reads: names are ids, and mean keys. */
+const shownScope = oncePer((scope: Scope): Scope => rekeyed(scope, (key, { id }) => [id, key]));
 
 function renamed(text: string, scope: Scope): string {
   let out = '';

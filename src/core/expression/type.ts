@@ -26,6 +26,27 @@ export interface Field {
 /** The names an expression may use, by the key a person writes. */
 export type Scope = ReadonlyMap<string, Field>;
 
+/** Whether both offer the same names with the same meaning, in the same order. */
+export function sameNames(a: Scope, b: Scope): boolean {
+  if (a === b) return true;
+  const others = [...b];
+  return (
+    a.size === b.size &&
+    [...a].every(([key, { id, type }], i) => {
+      const [otherKey, other] = others[i] ?? [];
+      return key === otherKey && id === other?.id && sameType(type, other.type);
+    })
+  );
+}
+
+function sameType(a: Type, b: Type): boolean {
+  if (a.t === 'record' && b.t === 'record') return a.table === b.table && sameNames(a.fields, b.fields);
+  if (a.t === 'context' && b.t === 'context') return a.group === b.group && sameNames(a.fields, b.fields);
+  if (a.t === 'rows' && b.t === 'rows') return a.group === b.group && sameNames(a.columns, b.columns);
+  if ((a.t === 'list' && b.t === 'list') || (a.t === 'range' && b.t === 'range')) return sameType(a.of, b.of);
+  return a.t === b.t;
+}
+
 export const NUMBER: Type = { t: 'number' };
 export const TEXT: Type = { t: 'text' };
 export const YES_NO: Type = { t: 'yes-no' };

@@ -1,10 +1,11 @@
 import { fail, ok, type Result } from '../kernel/result';
 import { under, type Issue } from '../kernel/issue';
 import { read } from '../expression/read';
+import { oncePer } from '../kernel/once-per';
 import { SENDER, senderField } from '../expression/person';
 import { storedScope, toShown } from '../expression/stored-text';
 import type { Expression } from '../expression/tree';
-import { NUMBER, type Field, type Scope, type Type } from '../expression/type';
+import { NUMBER, sameNames, type Field, type Scope, type Type } from '../expression/type';
 import type { Table } from '../table/model';
 import { kinds } from '../table/kinds/list';
 import { kindOf } from './column-kind';
@@ -16,13 +17,14 @@ export type TablesById = ReadonlyMap<string, Table>;
  * What the columns of a table offer to expressions: `bed.area`. References inside a record are not followed further here. Retired columns
  * keep their values, so what reads them goes on.
  */
-export function fieldsOf(table: Table): Map<string, Field> {
-  return new Map(
-    [...table.columns, ...table.retired]
-      .filter((column) => column.kind !== 'reference')
-      .map((column) => [column.key, { id: column.id, type: kinds[column.kind].type }]),
-  );
-}
+export const fieldsOf = oncePer(
+  (table: Table): ReadonlyMap<string, Field> =>
+    new Map(
+      [...table.columns, ...table.retired]
+        .filter((column) => column.kind !== 'reference')
+        .map((column) => [column.key, { id: column.id, type: kinds[column.kind].type }]),
+    ),
+);
 
 function typeOf(question: FieldQuestion, tables: TablesById): Type {
   if (question.kind === 'lookup') {
@@ -33,7 +35,35 @@ function typeOf(question: FieldQuestion, tables: TablesById): Type {
 }
 
 /** The names an expression of the form may use; with `group`, those of one of its rows as well, which come first. */
-export function scopeOf(design: FormDesign, tables: TablesById, group?: RowsQuestion): Scope {
+export const scopeOf = (design: FormDesign, tables: TablesById, group?: RowsQuestion): Scope =>
+  scopesWith(tables).of(design)(group ?? OUTSIDE_ROWS);
+
+const OUTSIDE_ROWS = {};
+
+/**
+ * What was read in a scope is kept with it, so a design that was edited goes on with the scope it had for as long as its names are the same:
+ * a letter typed into a label makes nobody read sixty formulas again.
+ */
+const scopesWith = oncePer((tables: TablesById) => {
+  const latest = new Map<string, Scope>();
+  const goingOn = (place: string, made: Scope): Scope => {
+    const before = latest.get(place);
+    if (before !== undefined && sameNames(before, made)) return before;
+    latest.set(place, made);
+    return made;
+  };
+  return {
+    of: oncePer((design: FormDesign) =>
+      oncePer((group: RowsQuestion | typeof OUTSIDE_ROWS) =>
+        'id' in group
+          ? goingOn(`${design.table.id} ${group.id}`, namesOf(design, tables, group))
+          : goingOn(design.table.id, namesOf(design, tables)),
+      ),
+    ),
+  };
+});
+
+function namesOf(design: FormDesign, tables: TablesById, group?: RowsQuestion): Scope {
   const names = new Map<string, Field>([[SENDER, senderField]]);
   const add = (question: FieldQuestion, into: Map<string, Field>) =>
     into.set(question.key, { id: question.id, type: typeOf(question, tables) });

@@ -1,11 +1,27 @@
 import type { Field, Scope } from '../expression/type';
+import { oncePer } from '../kernel/once-per';
 import { fieldsOf } from '../form/scope';
 import { kinds } from '../table/kinds/list';
 import type { Table } from '../table/model';
 import { ME, meField } from '../expression/person';
 
 /** What an expression over the records of a table may name: its columns, those of the records it refers to, and the rows that belong to a record. */
-export function tableScope(table: Table, tables: ReadonlyMap<string, Table>): Scope {
+export const tableScope = (table: Table, tables: ReadonlyMap<string, Table>): Scope =>
+  scopesWith(tables).records(table);
+
+/** What a filter may name besides: whoever looks. */
+export const filterScope = (table: Table, tables: ReadonlyMap<string, Table>): Scope =>
+  scopesWith(tables).filters(table);
+
+const scopesWith = oncePer((tables: ReadonlyMap<string, Table>) => ({
+  records: oncePer((table: Table) => namesOf(table, tables)),
+  filters: oncePer((table: Table): Scope => {
+    const names = namesOf(table, tables);
+    return names.has(ME) ? names : new Map([...names, [ME, meField]]);
+  }),
+}));
+
+function namesOf(table: Table, tables: ReadonlyMap<string, Table>): Scope {
   const names = new Map<string, Field>();
   for (const column of table.columns) {
     const target = tables.get(column.target ?? '');
@@ -23,13 +39,6 @@ export function tableScope(table: Table, tables: ReadonlyMap<string, Table>): Sc
   }
   for (const rows of tables.values())
     if (rows.parent === table.id && !names.has(rows.key)) names.set(rows.key, rowsField(rows));
-  return names;
-}
-
-/** What a filter may name besides: whoever looks. */
-export function filterScope(table: Table, tables: ReadonlyMap<string, Table>): Scope {
-  const names = new Map(tableScope(table, tables));
-  if (!names.has(ME)) names.set(ME, meField);
   return names;
 }
 

@@ -1,3 +1,4 @@
+import { memo, useLayoutEffect, useRef, type RefObject } from 'react';
 import { ChevronDown } from './icons';
 import {
   Button,
@@ -31,29 +32,54 @@ interface Props {
 }
 
 /** One of several, as a word in a sentence or as a field. */
-export function Select({
+export function Select({ onChange, onBlur, ...shown }: Props) {
+  const handlers = useRef<Pick<Props, 'onChange' | 'onBlur'>>({ onChange });
+  useLayoutEffect(() => void (handlers.current = { onChange, ...(onBlur !== undefined && { onBlur }) }));
+  return <Shown {...shown} handlers={handlers} />;
+}
+
+type ShownProps = Omit<Props, 'onChange' | 'onBlur'> & {
+  readonly handlers: RefObject<Pick<Props, 'onChange' | 'onBlur'>>;
+};
+
+/** A margin has a dozen, and each takes a millisecond to draw: they are drawn again only when they would look different. */
+const Shown = memo(AsDrawn, looksAlike);
+
+function looksAlike({ choices, ...before }: ShownProps, { choices: others, ...after }: ShownProps): boolean {
+  const keys = new Set([...Object.keys(before), ...Object.keys(after)]) as Set<keyof typeof before>;
+  return (
+    [...keys].every((key) => before[key] === after[key]) &&
+    (choices === others ||
+      (choices.length === others.length &&
+        choices.every(
+          (one, i) =>
+            one.value === others[i]?.value && one.label === others[i].label && one.short === others[i].short,
+        )))
+  );
+}
+
+function AsDrawn({
   label,
   value,
   choices,
-  onChange,
   look = 'pick',
   placeholder = 'choose',
   id,
   invalid = false,
   describedBy,
   disabled = false,
-  onBlur,
-}: Props) {
+  handlers,
+}: ShownProps) {
   return (
     <AriaSelect
       aria-label={label}
       selectedKey={value}
-      onSelectionChange={(key) => key !== null && onChange(String(key))}
+      onSelectionChange={(key) => key !== null && handlers.current.onChange(String(key))}
       isInvalid={invalid}
       isDisabled={disabled}
       placeholder={placeholder}
       className={look === 'pick' ? 'inline-block max-w-full' : 'block w-full'}
-      onBlur={() => onBlur?.()}
+      onBlur={() => handlers.current.onBlur?.()}
     >
       <Button
         {...(id !== undefined && { id })}
@@ -64,7 +90,9 @@ export function Select({
             : `box flex items-center justify-between gap-2 text-left ${invalid ? 'wrong' : ''}`
         }
       >
-        <SelectValue className="truncate data-[placeholder]:font-normal data-[placeholder]:text-slate-600" />
+        <SelectValue<Choice> className="truncate data-[placeholder]:font-normal data-[placeholder]:text-slate-600">
+          {({ selectedItem, defaultChildren }) => selectedItem?.short ?? defaultChildren}
+        </SelectValue>
         <ChevronDown size={13} aria-hidden className="shrink-0 text-slate-600" />
       </Button>
       <Popover className="popover">

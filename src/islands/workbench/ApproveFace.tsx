@@ -183,7 +183,7 @@ const MANAGER = 'manager';
 /** Whom a step may ask: whoever is the sender's manager, the groups, and everybody by name. */
 const whomChoices = ({ data }: Workbench): Choice[] => [
   { value: MANAGER, label: 'the sender’s manager' },
-  ...data.groups.map(({ id, label }) => ({ value: id, label: `group ${label}`, short: label })),
+  ...data.groups.map(({ id, label }) => ({ value: id, label: `group ${label}` })),
   ...data.people.map(({ id, name, place }) => ({
     value: id,
     label: place === '' ? name : `${name}, ${place}`,

@@ -10,8 +10,8 @@ import {
   type CollisionDetection,
   type KeyboardCoordinateGetter,
 } from '@dnd-kit/core';
-import { useState } from 'react';
-import { linesOf } from '../../core/form/design';
+import { useDeferredValue, useMemo, useState } from 'react';
+import { linesOf, type Line } from '../../core/form/design';
 import type { Home } from '../../core/form/change/arrange';
 import { AskSection } from './AskSection';
 import { placeLines } from './line-edits';
@@ -26,9 +26,12 @@ import type { Workbench } from './use-workbench';
 /** A click is no drag. */
 const DRAG_AFTER_PX = 5;
 
+const noLines: readonly Line[] = [];
+
 /** The questions as colleagues will meet them; the margin holds the settings of what is in hand. */
 export function AskFace({ bench }: FaceProps) {
-  const lines = linesOf(bench.design);
+  const shown = useDeferredValue(bench);
+  const lines = useMemo(() => linesOf(shown.design), [shown.design]);
   const [dragged, setDragged] = useState<Dragged | null>(null);
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: DRAG_AFTER_PX } }),
@@ -53,9 +56,10 @@ export function AskFace({ bench }: FaceProps) {
             <AskSection
               key={section.id}
               bench={bench}
+              shown={shown}
               section={section}
               at={i}
-              lines={lines.get(section.id) ?? []}
+              lines={lines.get(section.id) ?? noLines}
             />
           ))}
         </div>

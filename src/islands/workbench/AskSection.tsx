@@ -1,3 +1,4 @@
+import { memo } from 'react';
 import { Plus, Settings2 } from '../kit/icons';
 import { addSection, changeSection } from '../../core/form/change/arrange';
 import { isField, type Line, type Section } from '../../core/form/design';
@@ -11,28 +12,19 @@ import { Marked } from './Marked';
 
 interface Props {
   readonly bench: Workbench;
+  /** As its lines show it: sixty of them take longer to draw than a letter may take to be painted, so they follow. */
+  readonly shown: Workbench;
   readonly section: Section;
   readonly at: number;
   readonly lines: readonly Line[];
 }
 
 /** A section with its lines, and where the next question of it is typed. */
-export function AskSection({ bench, section, at, lines }: Props) {
+export function AskSection({ bench, shown, section, at, lines }: Props) {
   return (
     <section aria-label={section.title || 'Section'} className={at > 0 ? 'border-t-2 border-slate-200' : ''}>
       <Head bench={bench} section={section} at={at} />
-      <div className={section.columns === 2 ? 'two-columns' : ''}>
-        {lines.map((line) => (
-          <LineSpot
-            key={line.id}
-            id={line.id}
-            home={{ section: section.id, before: line.id }}
-            className={line.half === true ? '' : 'whole'}
-          >
-            <AskLine bench={bench} line={line} />
-          </LineSpot>
-        ))}
-      </div>
+      <Lines bench={shown} section={section.id} inTwo={section.columns === 2} lines={lines} />
       <NextQuestion bench={bench} section={section.id} />
       {at === bench.design.sections.length - 1 && (
         <p className="pb-4 pl-[46px]">
@@ -46,13 +38,37 @@ export function AskSection({ bench, section, at, lines }: Props) {
   );
 }
 
+interface LinesProps {
+  readonly bench: Workbench;
+  readonly section: string;
+  readonly inTwo: boolean;
+  readonly lines: readonly Line[];
+}
+
+const Lines = memo(function Lines({ bench, section, inTwo, lines }: LinesProps) {
+  return (
+    <div className={inTwo ? 'two-columns' : ''}>
+      {lines.map((line) => (
+        <LineSpot
+          key={line.id}
+          id={line.id}
+          home={{ section, before: line.id }}
+          className={line.half === true ? '' : 'whole'}
+        >
+          <AskLine bench={bench} line={line} />
+        </LineSpot>
+      ))}
+    </div>
+  );
+});
+
 function add(bench: Workbench, after: string): void {
   const id = newShortId();
   bench.edit((design) => addSection(design, { id, title: '', questions: [] }, after));
   bench.select(id);
 }
 
-function Head({ bench, section, at }: Omit<Props, 'lines'>) {
+function Head({ bench, section, at }: Pick<Props, 'bench' | 'section' | 'at'>) {
   const count = bench.design.sections.length;
   return (
     <div className="flex items-start gap-2 pt-3 pr-5 pl-[46px]">

@@ -1,6 +1,12 @@
-import { useState } from 'react';
+import { memo, useDeferredValue, useState } from 'react';
 import type { Check, ExistingCheck } from '../../core/check/check';
-import { allQuestions, isField, questionsOf, type CalculatedQuestion } from '../../core/form/design';
+import {
+  allQuestions,
+  isField,
+  questionsOf,
+  type CalculatedQuestion,
+  type FormDesign,
+} from '../../core/form/design';
 import { AddCheckLine } from '../kit/AddCheckLine';
 import { Select } from '../kit/Select';
 import { addCheck } from './add-check';
@@ -39,14 +45,9 @@ function isShown(bench: Workbench, show: Show, one: Check | ExistingCheck | Calc
 export function CheckFace({ bench, goTo }: FaceProps) {
   const { design } = bench;
   const [inHand, setInHand] = useState<string | null>(design.checks[0]?.id ?? null);
-  const order = questionsOf(design).flatMap((question) => [
-    question.id,
-    ...(question.kind === 'rows' ? [...question.columns, ...question.totals].map(({ id }) => id) : []),
-  ]);
-  const checks = [...design.checks, ...(design.existing ?? [])].sort(
-    (a, b) => order.indexOf(a.on) - order.indexOf(b.on),
-  );
-  const calculated = allQuestions(design).filter((one) => one.kind === 'calculated');
+  const shown = useDeferredValue(bench);
+  const checks = [...design.checks, ...(design.existing ?? [])];
+  const calculated = calculationsOf(design);
   const [show, setShow] = useState<Show>('all');
   const check = design.checks.find(({ id }) => id === inHand) ?? null;
   const calculation = calculated.find(({ id }) => id === inHand) ?? null;
@@ -73,35 +74,8 @@ export function CheckFace({ bench, goTo }: FaceProps) {
             Nothing is checked yet beyond what must be filled. Add a check in the margin.
           </p>
         )}
-        <ul>
-          {calculated
-            .filter((one) => isShown(bench, show, one))
-            .map((one) => (
-              <CalculationLine
-                key={one.id}
-                bench={bench}
-                question={one}
-                inHand={one.id === inHand}
-                onPick={() => setInHand(one.id)}
-              />
-            ))}
-          {checks
-            .filter((one) => isShown(bench, show, one))
-            .map((one) =>
-              'rule' in one ? (
-                <ExistingLine key={one.id} bench={bench} check={one} />
-              ) : (
-                <CheckLine
-                  key={one.id}
-                  bench={bench}
-                  check={one}
-                  inHand={one.id === inHand}
-                  onPick={() => setInHand(one.id)}
-                />
-              ),
-            )}
-        </ul>
-        {(show === 'all' || show === 'tables') && <ChecksOfTables bench={bench} />}
+        <Lines bench={shown} show={show} inHand={inHand} onPick={setInHand} />
+        {(show === 'all' || show === 'tables') && <ChecksOfTables bench={shown} />}
         <AddCheck
           bench={bench}
           onAdd={(id) => {
@@ -139,6 +113,59 @@ export function CheckFace({ bench, goTo }: FaceProps) {
     </div>
   );
 }
+
+const calculationsOf = (design: FormDesign): readonly CalculatedQuestion[] =>
+  allQuestions(design).filter((one) => one.kind === 'calculated');
+
+interface LinesProps {
+  readonly bench: Workbench;
+  readonly show: Show;
+  readonly inHand: string | null;
+  readonly onPick: (id: string) => void;
+}
+
+/** They follow what is typed in the margin: many of them take longer to draw than a letter may take to be painted. */
+const Lines = memo(function Lines({ bench, show, inHand, onPick }: LinesProps) {
+  const { design } = bench;
+  const order = questionsOf(design).flatMap((question) => [
+    question.id,
+    ...(question.kind === 'rows' ? [...question.columns, ...question.totals].map(({ id }) => id) : []),
+  ]);
+  const places = new Map(order.map((id, i) => [id, i]));
+  const checks = [...design.checks, ...(design.existing ?? [])].sort(
+    (a, b) => (places.get(a.on) ?? -1) - (places.get(b.on) ?? -1),
+  );
+  return (
+    <ul>
+      {calculationsOf(design)
+        .filter((one) => isShown(bench, show, one))
+        .map((one) => (
+          <CalculationLine
+            key={one.id}
+            bench={bench}
+            question={one}
+            inHand={one.id === inHand}
+            onPick={() => onPick(one.id)}
+          />
+        ))}
+      {checks
+        .filter((one) => isShown(bench, show, one))
+        .map((one) =>
+          'rule' in one ? (
+            <ExistingLine key={one.id} bench={bench} check={one} />
+          ) : (
+            <CheckLine
+              key={one.id}
+              bench={bench}
+              check={one}
+              inHand={one.id === inHand}
+              onPick={() => onPick(one.id)}
+            />
+          ),
+        )}
+    </ul>
+  );
+});
 
 function AddCheck({ bench, onAdd }: { bench: Workbench; onAdd: (on: string) => void }) {
   const places = questionsOf(bench.design).flatMap((question): readonly { id: string; label: string }[] =>

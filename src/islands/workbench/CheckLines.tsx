@@ -1,3 +1,4 @@
+import { memo } from 'react';
 import { comparedInForm, existingSentence } from '../../core/check/existing';
 import { messageShown } from '../../core/check/message';
 import type { Check, ExistingCheck } from '../../core/check/check';
@@ -86,7 +87,7 @@ export function CheckLine({ bench, check, inHand, onPick }: InHand & { check: Ch
 }
 
 /** What the tables this form writes to demand of it: designed there, and asked here without being written again. */
-export function ChecksOfTables({ bench }: { bench: Workbench }) {
+export const ChecksOfTables = memo(function ChecksOfTables({ bench }: { bench: Workbench }) {
   const found = checksOfTables(bench.design, bench.tables);
   if (found.length === 0) return null;
   return (
@@ -111,7 +112,7 @@ export function ChecksOfTables({ bench }: { bench: Workbench }) {
       ))}
     </ul>
   );
-}
+});
 
 /** What must hold among the records there are; the database decides it when a record is kept. */
 export function ExistingLine({ bench, check }: { bench: Workbench; check: ExistingCheck }) {

@@ -29,7 +29,7 @@ export function takeOut(bench: Workbench, ids: readonly string[]): void {
   if (first === undefined) return;
   const after = ids.reduce(removeQuestion, before);
   const lost = before.checks.length - after.checks.length;
-  const changes = bench.edit(() => after);
+  const changes = bench.edit((now) => ids.reduce(removeQuestion, now));
   bench.select(neighbourOf(before, after, first.id));
   const what = gone.length === 1 ? first.label || 'The line' : `${gone.length} lines`;
   sayWithUndo(
@@ -55,12 +55,13 @@ function neighbourOf(before: FormDesign, after: FormDesign, id: string): string 
 }
 
 export function duplicateLine(bench: Workbench, id: string): void {
-  const { design, copy } = duplicateQuestion(bench.design, id, newShortId, (rows: Question) =>
-    tableForRows(bench, bench.design, rows),
-  );
-  if (copy === null) return;
-  bench.edit(() => design);
-  bench.select(copy);
+  bench.edit((now) => {
+    const { design, copy } = duplicateQuestion(now, id, newShortId, (rows: Question) =>
+      tableForRows(bench, now, rows),
+    );
+    if (copy !== null) bench.select(copy);
+    return design;
+  });
 }
 
 export function moveLine(bench: Workbench, id: string, by: 1 | -1): void {

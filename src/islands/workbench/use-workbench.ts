@@ -59,6 +59,7 @@ export function useWorkbench(data: WorkbenchData) {
   /** What is typed in a rehearsal stays while its design is edited. */
   const keepRehearsed = useCallback((answers: Answers) => setRehearsal((now) => ({ ...now, answers })), []);
   const place = placeOf(design, selected);
+  const numbers = useMemo(() => lineNumbers(design), [design]);
   const others = useOthers(data, selected);
   return {
     data,
@@ -82,7 +83,7 @@ export function useWorkbench(data: WorkbenchData) {
     selectTo: (id: string) => setHand((ids) => stretch(design, ids[0] ?? id, id)),
     section: design.sections.find(({ id }) => id === selected) ?? null,
     ...place,
-    numbers: lineNumbers(design),
+    numbers,
     scope: (group?: RowsQuestion) => scopeOf(design, tables, group),
     issuesAt: (id: string): Issue[] => issues.filter(({ path }) => path[0] === id || path[1] === id),
   };
