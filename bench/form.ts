@@ -1,9 +1,10 @@
-import { chromium, type Page } from '@playwright/test';
+import type { Page } from '@playwright/test';
 import { randomBytes, randomUUID } from 'node:crypto';
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { asker, signedIn } from './loopback';
 import { must } from './many';
+import { seatOf } from './seat';
 import { middle } from './timing';
 import { base, calculated, choice, date, decimal, lookup, text } from '../demo/questions';
 import { personNamed, samplePassword } from '../demo/people';
@@ -170,14 +171,7 @@ async function formOf(key: string): Promise<string> {
 }
 
 async function inBrowser(): Promise<void> {
-  const browser = await chromium.launch({
-    executablePath: '/usr/bin/chromium',
-    args: ['--no-sandbox', '--disable-dev-shm-usage'],
-  });
-  const context = await browser.newContext({ baseURL: origin, viewport: { width: 1280, height: 800 } });
-  const [name = '', ...value] = (cookie.split(';')[0] ?? '').split('=');
-  await context.addCookies([{ name, value: value.join('='), url: origin }]);
-  const page = await context.newPage();
+  const { browser, page } = await seatOf(origin, cookie);
   await script(page);
   await usable(page);
   await typing(page);

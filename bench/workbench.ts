@@ -1,7 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { sql } from 'drizzle-orm';
 import { personNamed } from '../demo/people';
-import { text } from '../demo/questions';
 import type { Answers } from '../src/core/form/answers';
 import { differenceOf } from '../src/core/form/change/design-difference';
 import { mergedDesigns } from '../src/core/form/change/merged-designs';
@@ -15,6 +14,7 @@ import { keepExample, playExamples } from '../src/use-cases/forms/examples';
 import { rehearseForm } from '../src/use-cases/forms/rehearse-form';
 import { saveDraft } from '../src/use-cases/submissions/save-draft';
 import { sendSubmission } from '../src/use-cases/submissions/send-submission';
+import { largeForm } from './large-form';
 import { must } from './many';
 import { middle, perCall } from './timing';
 
@@ -26,31 +26,15 @@ const now = new Date();
 const [ines, maren] = [personNamed('Ines'), personNamed('Maren')].map((person) => ({ person, now }));
 if (ines === undefined || maren === undefined) throw new Error('the sample world has its people');
 
-const questions = Array.from({ length: 60 }, (_, i) => text(`qw${i}`, `key_${i}`, `Question ${i}`));
-const large: FormDesign = {
-  format: 1,
-  title: 'Large',
-  area: '',
-  steps: [],
-  table: { id: randomUUID(), key: 'large', label: 'Large', prefix: 'L' },
-  sections: [{ id: 'sw', title: '', questions }],
-  checks: Array.from({ length: 40 }, (_, i) => ({
-    id: `kw${i}`,
-    on: `qw${i}`,
-    must: `string length(qw${i}) < ${i + 3}`,
-    message: `At most ${i + 2}`,
-    otherwise: 'stop' as const,
-  })),
-};
 let at = 0;
 const typed = (design: FormDesign): FormDesign =>
   replaceQuestion(design, 'qw30', (one) => ({ ...one, label: `Question ${String(at++)}` }));
-const theirs = replaceQuestion(large, 'qw3', (one) => ({ ...one, hint: 'Theirs' }));
+const theirs = replaceQuestion(largeForm, 'qw3', (one) => ({ ...one, hint: 'Theirs' }));
 const ms = (value: number): string => value.toFixed(2);
 console.log(
-  `a letter in a form of 60 questions and 40 checks: compared ${ms(perCall(300, () => differenceOf(large, typed(large))))} ms, ` +
-    `brought together with somebody else's ${ms(perCall(300, () => mergedDesigns(large, typed(large), theirs)))} ms, ` +
-    `read for what is wrong ${ms(perCall(60, () => designIssues(typed(large), new Map(), new Set())))} ms`,
+  `a letter in a form of 60 questions and 40 checks: compared ${ms(perCall(300, () => differenceOf(largeForm, typed(largeForm))))} ms, ` +
+    `brought together with somebody else's ${ms(perCall(300, () => mergedDesigns(largeForm, typed(largeForm), theirs)))} ms, ` +
+    `read for what is wrong ${ms(perCall(60, () => designIssues(typed(largeForm), new Map(), new Set())))} ms`,
 );
 
 const timed = async (work: () => Promise<unknown>): Promise<number> => {

@@ -17,7 +17,7 @@ const only = process.argv.slice(2);
 const wanted = (file) => only.length === 0 || only.includes(file);
 const ALONE = ['evaluate', 'recalculate'];
 /** What asks the whole application, whose pages are built for it. */
-const SERVED = ['send', 'form'];
+const SERVED = ['send', 'form', 'typing'];
 const WITH_DATABASE = [
   'differential',
   'check-impact',
@@ -38,7 +38,7 @@ try {
   await step(
     'Packages',
     async () => (
-      await debianPackages({ browser: wanted('recalculate') || wanted('form') }),
+      await debianPackages({ browser: ['recalculate', 'form', 'typing'].some(wanted) }),
       npmPackages(project)
     ),
   );

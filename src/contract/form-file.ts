@@ -18,16 +18,29 @@ export const formFile = z
     people: z
       .array(z.object({ id: z.uuid(), email: z.string().max(320), name: z.string().max(1_000) }).strict())
       .max(limits.steps * limits.approvers),
+    // Files that were taken out before groups could be asked and texts had pictures have neither.
+    groups: z
+      .array(z.object({ id: z.uuid(), label: z.string().max(1_000) }).strict())
+      .max(limits.steps * limits.approvers)
+      .default([]),
+    pictures: z
+      .array(z.object({ id: z.uuid(), bytes: z.base64().max(limits.formFileBytes) }).strict())
+      .max(limits.pictures)
+      .default([]),
   })
   .strict() satisfies z.ZodType<FormFile>;
 
-/** Taken in under the id its maker chose: a form's file, or a JSON Schema of an object. */
-export const takeIn = z
-  .object({ id: z.uuid(), file: z.union([formFile, z.record(z.string().max(200), z.unknown())]) })
-  .strict();
+/** What says that it is a form's file is one, or what is wrong with it is told; anything else is a JSON Schema. */
+const formOrSchema = z.record(z.string().max(200), z.unknown()).transform((file, context) => {
+  if (file['format'] !== formFile.shape.format.value) return { schema: file as JsonSchema };
+  const read = formFile.safeParse(file);
+  if (read.success) return { form: read.data };
+  for (const { path, message } of read.error.issues) context.addIssue({ code: 'custom', path, message });
+  return z.NEVER;
+});
 
-export const isFormFile = (file: z.infer<typeof takeIn>['file']): file is z.infer<typeof formFile> =>
-  formFile.safeParse(file).success;
+/** Taken in under the id its maker chose: a form's file, or a JSON Schema of an object. */
+export const takeIn = z.object({ id: z.uuid(), file: formOrSchema }).strict();
 
 /** The shape of a form's file, as JSON Schema 2020-12. */
 export const formFileSchema = (): JsonSchema => z.toJSONSchema(formFile, { io: 'input' }) as JsonSchema;

@@ -14,6 +14,8 @@ export const limits = {
   /** Of one form, in its fixed texts; and bytes of each as it comes. */
   pictures: 50,
   pictureBytes: 15 * 1024 * 1024,
+  /** Of a form as a file, its pictures with it. */
+  formFileBytes: 30 * 1024 * 1024,
   /** Kept to be rehearsed again before each release of a form. */
   examples: 200,
   rows: 500,

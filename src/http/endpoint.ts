@@ -17,6 +17,8 @@ type Params = Readonly<Record<string, string | undefined>>;
 interface Endpoint<B, Q> {
   /** The shape of the body; without it, none is read. */
   readonly body?: z.ZodType<B>;
+  /** Bytes of the body, where more may come than elsewhere. */
+  readonly most?: number;
   /** The shape of the query string. */
   readonly query?: z.ZodType<Q>;
   readonly answer: (
@@ -94,10 +96,10 @@ export async function* wholeOrCut(
 }
 
 /** A door: who asks, the shape of what came, one use case, and its result as JSON or a problem document. */
-export function endpoint<B = null, Q = null>({ body, query, answer }: Endpoint<B, Q>): APIRoute {
+export function endpoint<B = null, Q = null>({ body, most, query, answer }: Endpoint<B, Q>): APIRoute {
   return (api) =>
     guarded(api, async (context, id) => {
-      const input = await read(api, body, query);
+      const input = await read(api, { body, most }, query);
       const { params } = api;
       return input.ok ? answer(context, { ...input.value, id, key: params['key'] ?? '', params }) : input;
     });
@@ -148,12 +150,12 @@ export function contextOf(api: Pick<APIContext, 'locals'>): Context | null {
 
 async function read<B, Q>(
   api: APIContext,
-  body: z.ZodType<B> | undefined,
+  { body, most }: { readonly body: z.ZodType<B> | undefined; readonly most: number | undefined },
   query: z.ZodType<Q> | undefined,
 ): Promise<Result<{ body: B; query: Q }, Refusal>> {
   const asked = query === undefined ? ok(null as Q) : shaped(query, Object.fromEntries(api.url.searchParams));
   if (!asked.ok) return asked;
-  const sent = body === undefined ? ok(null as B) : await readBody(api.request, body);
+  const sent = body === undefined ? ok(null as B) : await readBody(api.request, body, most);
   return sent.ok ? ok({ body: sent.value, query: asked.value }) : sent;
 }
 

@@ -24,7 +24,7 @@ describe('a form as a file', () => {
     const file = sent(await must(takeFormOut(as('Ines'), id)));
     const body = takeIn.parse({ id: newId(), file });
     const taken = await must(takeFormIn(as('Ines'), body));
-    expect(taken.unknown).toEqual({ tables: [], people: [] });
+    expect(taken.unknown).toEqual({ tables: [], people: [], groups: [] });
     // Sent again, because the answer was lost.
     expect((await must(takeFormIn(as('Ines'), body))).id).toBe(taken.id);
     const { design, version } = await must(openWorkbench(as('Ines'), taken.id));
@@ -40,7 +40,7 @@ describe('a form as a file', () => {
   it('is for those who design it, and made by those who design', async () => {
     for (const read of [takeFormOut, readAnswersSchema])
       expect(await refusal(read(as('Maren'), id))).toMatchObject({ kind: 'forbidden' });
-    expect(await refusal(takeFormIn(as('Maren'), { id: newId(), file: {} }))).toMatchObject({
+    expect(await refusal(takeFormIn(as('Maren'), { id: newId(), file: { schema: {} } }))).toMatchObject({
       kind: 'forbidden',
     });
     expect(await refusal(createForm(as('Maren'), { id: newId(), title: 'Mine', like: id }))).toMatchObject({
@@ -49,13 +49,19 @@ describe('a form as a file', () => {
     expect(takeIn.safeParse({ id: newId(), file: [] }).success).toBe(false);
   });
 
+  it('that is spoilt is told where, and is not taken for a JSON Schema', async () => {
+    const file = { ...sent(await must(takeFormOut(as('Ines'), id))), people: [{ id: 'nobody' }] };
+    const read = takeIn.safeParse({ id: newId(), file });
+    expect(read.error?.issues.map(({ path }) => path.join('.'))).toContain('file.people.0.id');
+  });
+
   it('is made of a JSON Schema, with what has no place in it said', async () => {
     const file = {
       title: 'Loan',
       type: 'object',
       properties: { tool: { type: 'string' }, of: { type: 'object', properties: {} } },
     };
-    const taken = await must(takeFormIn(as('Ines'), { id: newId(), file }));
+    const taken = await must(takeFormIn(as('Ines'), { id: newId(), file: { schema: file } }));
     expect(taken.notAsked).toEqual([{ path: 'of', why: 'nested' }]);
     const { design } = await must(openWorkbench(as('Ines'), taken.id));
     expect([design.title, allQuestions(design).map(({ key }) => key)]).toEqual(['Loan', ['tool']]);

@@ -1,7 +1,10 @@
 import sharp from 'sharp';
 import { describe, expect, it } from 'vitest';
+import { takeIn } from '../../src/contract/form-file';
+import type { FormFile } from '../../src/core/form/form-file';
 import { createForm } from '../../src/use-cases/forms/create-form';
 import { addPicture, openPicture } from '../../src/use-cases/forms/pictures';
+import { takeFormIn, takeFormOut } from '../../src/use-cases/forms/take-form';
 import { as, formIds, must, newId, refusal, releaseSampleForms, useWorld } from '../support/world';
 
 const world = useWorld(releaseSampleForms);
@@ -43,6 +46,25 @@ describe('pictures in the texts of a form', () => {
     await must(createForm(as('Ines'), { id: copy, title: 'Another one', like: formIds.treatment }));
     const rows = await world.sql('SELECT form_id FROM slate.form_picture WHERE id = $1', [id]);
     expect(rows.map(({ form_id }) => form_id).sort()).toEqual([copy, formIds.treatment].sort());
+  });
+
+  it('go along in a file, and are drawn anew where it is taken in', async () => {
+    const file = JSON.parse(
+      JSON.stringify(await must(takeFormOut(as('Ines'), formIds.treatment))),
+    ) as FormFile;
+    const take = (pictures: FormFile['pictures']) => {
+      const body = takeIn.parse({ id: newId(), file: { ...file, pictures } });
+      return [body.id, takeFormIn(as('Ines'), body)] as const;
+    };
+    const [taken, made] = take(file.pictures);
+    await must(made);
+    const rows = await world.sql('SELECT id FROM slate.form_picture WHERE form_id = $1', [taken]);
+    expect(rows).toEqual([{ id }]);
+    const [refused, spoilt] = take([{ id: newId(), bytes: Buffer.from('<svg/>').toString('base64') }]);
+    expect(await refusal(spoilt)).toMatchObject({
+      issues: [{ code: 'not-a-photo', path: ['file', 'pictures', '0'] }],
+    });
+    expect(await world.sql('SELECT id FROM slate.form WHERE id = $1', [refused])).toEqual([]);
   });
 
   it('are pictures by their content, not by what is said of them', async () => {

@@ -37,7 +37,7 @@ describe('a form as a file', () => {
     for (const design of designs)
       expect(designOfFile(sent(formFile(design, here)), here)).toEqual({
         design: sent(design),
-        unknown: { tables: [], people: [] },
+        unknown: { tables: [], people: [], groups: [] },
       });
   });
 
@@ -65,6 +65,15 @@ describe('a form as a file', () => {
     expect(nowhere.unknown.tables).toEqual(['Beds', 'Products']);
     expect(nowhere.unknown.people.length).toBeGreaterThan(2);
     expect(nowhere.design.steps.flatMap((step) => step.people)).toEqual([]);
+    const asksGroup = {
+      ...treatmentRequest,
+      steps: treatmentRequest.steps.map((step) => ({ ...step, groups: ['g1'] })),
+    };
+    const group = (id: string) => [id, { id, label: 'Plant health', people: [], groups: [] }] as const;
+    const withGroup = sent(formFile(asksGroup, { ...here, groups: new Map([group('g1')]) }));
+    const found = designOfFile(withGroup, { ...here, groups: new Map([group('g2')]) });
+    expect([found.design.steps[0]?.groups, found.unknown.groups]).toEqual([['g2'], []]);
+    expect(designOfFile(withGroup, here).unknown.groups).toEqual(['Plant health']);
     expect(allQuestions(nowhere.design).find(({ id }) => id === 'qtrbed')).toMatchObject({
       table: '',
       show: [],

@@ -4,13 +4,21 @@ import type { Table } from '../table/model';
 import { reidentified } from './change/fresh-copy';
 import { allQuestions, type FormDesign } from './design';
 
-/** A form as it is taken out of one workspace and into another: its design, and by what the tables and people it names are known again. */
+/** A form as it is taken out of one workspace and into another: its design, and by what the tables, people and groups it names are known again. */
 export interface FormFile {
   readonly format: 'tidy-slate-form';
   readonly version: 1;
   readonly design: FormDesign;
   readonly tables: readonly NamedTable[];
   readonly people: readonly { readonly id: string; readonly email: string; readonly name: string }[];
+  readonly groups: readonly { readonly id: string; readonly label: string }[];
+  /** Those of its fixed texts; `bytes` is Base64. */
+  readonly pictures: readonly PictureInFile[];
+}
+
+export interface PictureInFile {
+  readonly id: string;
+  readonly bytes: string;
 }
 
 export interface NamedTable {
@@ -22,10 +30,11 @@ export interface NamedTable {
 
 export function formFile(
   design: FormDesign,
-  { tables, people }: Pick<Catalogue, 'tables' | 'people'>,
+  { tables, people, groups }: Pick<Catalogue, 'tables' | 'people' | 'groups'>,
+  pictures: FormFile['pictures'] = [],
 ): FormFile {
   const picked = new Set(allQuestions(design).flatMap((one) => (one.kind === 'lookup' ? [one.table] : [])));
-  const asked = new Set(design.steps.flatMap((step) => step.people));
+  const asked = new Set(design.steps.flatMap((step) => [...step.people, ...(step.groups ?? [])]));
   return {
     format: 'tidy-slate-form',
     version: 1,
@@ -36,6 +45,8 @@ export function formFile(
     people: [...people.values()]
       .filter(({ id }) => asked.has(id))
       .map(({ id, email, name }) => ({ id, email, name })),
+    groups: [...groups.values()].filter(({ id }) => asked.has(id)).map(({ id, label }) => ({ id, label })),
+    pictures,
   };
 }
 
@@ -45,14 +56,15 @@ const namedColumn = ({ id, key }: { readonly id: string; readonly key: string })
 export interface Unknown {
   readonly tables: readonly string[];
   readonly people: readonly string[];
+  readonly groups: readonly string[];
 }
 
 /**
- * The design of a file with the tables and people of this workspace in place of those it names: the same where they have the same id, or else those with the
- * same key and address. A lookup of a table that is not here has to be given one; people who are not here are asked no more.
+ * The design of a file with the tables, people and groups of this workspace in place of those it names: the same where they have the same id, or else those
+ * with the same key, address or name. A lookup of a table that is not here has to be given one; people and groups that are not here are asked no more.
  */
 export function designOfFile(
-  { design, tables, people }: FormFile,
+  { design, tables, people, groups }: FormFile,
   here: Pick<Catalogue, 'tables' | 'people' | 'groups' | 'lists'>,
 ): { design: FormDesign; unknown: Unknown } {
   const found = tables.map((table) => ({ table, own: tableHere(table, here.tables) }));
@@ -60,9 +72,13 @@ export function designOfFile(
     one,
     own: here.people.get(one.id) ?? [...here.people.values()].find(({ email }) => email === one.email),
   }));
+  const asked = groups.map((one) => ({
+    one,
+    own: here.groups.get(one.id) ?? [...here.groups.values()].find(({ label }) => label === one.label),
+  }));
   const ids = new Map<string, string>([
     ...found.flatMap(({ table, own }) => (own === undefined ? [] : columnIds(table, own))),
-    ...met.flatMap(({ one, own }) => (own === undefined ? [] : [[one.id, own.id] as const])),
+    ...[...met, ...asked].flatMap(({ one, own }) => (own === undefined ? [] : [[one.id, own.id] as const])),
   ]);
   const known = reidentified(design, ids);
   return {
@@ -70,6 +86,7 @@ export function designOfFile(
     unknown: {
       tables: found.filter(({ own }) => own === undefined).map(({ table }) => table.label),
       people: met.filter(({ own }) => own === undefined).map(({ one }) => one.name),
+      groups: asked.filter(({ own }) => own === undefined).map(({ one }) => one.label),
     },
   };
 }

@@ -21,6 +21,14 @@ export async function readPicture(tx: Tx, id: string): Promise<Pick<PictureRow, 
   return rows[0] ?? null;
 }
 
+/** All of a form, in the order they were brought in. */
+export const picturesOf = (tx: Tx, formId: string): Promise<Pick<PictureRow, 'id' | 'bytes'>[]> =>
+  tx
+    .select({ id: formPicture.id, bytes: formPicture.bytes })
+    .from(formPicture)
+    .where(eq(formPicture.formId, formId))
+    .orderBy(asc(formPicture.createdAt), asc(formPicture.id));
+
 export async function countPictures(tx: Tx, formId: string): Promise<number> {
   const rows = await tx.select({ n: count() }).from(formPicture).where(eq(formPicture.formId, formId));
   return rows[0]?.n ?? 0;

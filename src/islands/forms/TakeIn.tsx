@@ -1,11 +1,12 @@
 import { useRef, useState } from 'react';
+import type { Unknown } from '../../core/form/form-file';
 import { newUuid } from '../../core/kernel/ids';
 import { call } from '../kit/call';
 import { FileInput } from '../kit/icons';
 
 interface TakenIn {
   readonly id: string;
-  readonly unknown: { readonly tables: readonly string[]; readonly people: readonly string[] };
+  readonly unknown: Unknown;
   readonly notAsked: readonly { readonly path: string; readonly why: 'nested' | 'no-type' }[];
 }
 
@@ -27,7 +28,7 @@ export function TakeIn() {
         [made.error.title, ...(made.error.issues ?? []).map(({ sentence }) => sentence)].join('. '),
       );
     const { unknown, notAsked } = made.value;
-    if (unknown.tables.length + unknown.people.length + notAsked.length === 0)
+    if (Object.values(unknown).flat().length + notAsked.length === 0)
       return location.assign(`/forms/${made.value.id}`);
     setTaken(made.value);
   };
@@ -69,6 +70,9 @@ function Left({ taken }: { taken: TakenIn }) {
         ))}
         {taken.unknown.people.map((name) => (
           <li key={name}>{name}, who is not here and is asked no more</li>
+        ))}
+        {taken.unknown.groups.map((label) => (
+          <li key={label}>the group {label}, which is not here and is asked no more</li>
         ))}
         {taken.notAsked.map(({ path, why }) => (
           <li key={path}>

@@ -1,6 +1,7 @@
 import { isPhoto } from '../../core/form/file';
 import { isUuid } from '../../core/kernel/ids';
-import { issue } from '../../core/kernel/issue';
+import type { PictureInFile } from '../../core/form/form-file';
+import { issue, type Issue } from '../../core/kernel/issue';
 import { invalid, notFound, type Refusal } from '../../core/kernel/refusal';
 import { fail, ok, type Result } from '../../core/kernel/result';
 import { limits } from '../../core/limits';
@@ -28,13 +29,38 @@ export async function addPicture(
   });
   if (!may.ok) return may;
   // Drawing takes a while, so no connection is held meanwhile.
-  if (!isPhoto(await typeOf(bytes))) return fail(invalid(issue('not-a-photo', [])));
-  const drawn = await drawnForText(bytes);
-  if (drawn === null) return fail(invalid(issue('file-broken', [])));
+  const drawn = await drawnAnew(bytes, []);
+  if (!drawn.ok) return drawn;
   return asPerson({ person: context.person.id }, async (tx) => {
-    await insertPicture(tx, { formId: form, id, type: 'image/webp', bytes: drawn, byId: context.person.id });
+    await insertPicture(tx, {
+      formId: form,
+      id,
+      type: 'image/webp',
+      bytes: drawn.value,
+      byId: context.person.id,
+    });
     return ok({ id });
   });
+}
+
+/** The pictures of a form's file, as safe to show as those brought one by one. */
+export async function drawnPictures(
+  pictures: readonly PictureInFile[],
+): Promise<Result<readonly { readonly id: string; readonly bytes: Buffer }[], Refusal>> {
+  const all = [];
+  for (const [i, { id, bytes }] of pictures.entries()) {
+    const drawn = await drawnAnew(Buffer.from(bytes, 'base64'), ['file', 'pictures', String(i)]);
+    if (!drawn.ok) return drawn;
+    all.push({ id, bytes: drawn.value });
+  }
+  return ok(all);
+}
+
+/** Whatever else was in the file stays out of the database. */
+async function drawnAnew(bytes: Buffer, path: Issue['path']): Promise<Result<Buffer, Refusal>> {
+  if (!isPhoto(await typeOf(bytes))) return fail(invalid(issue('not-a-photo', path)));
+  const drawn = await drawnForText(bytes);
+  return drawn === null ? fail(invalid(issue('file-broken', path))) : ok(drawn);
 }
 
 /** A picture for whoever may see a form that shows it; the database decides that. */

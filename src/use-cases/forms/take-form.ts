@@ -1,4 +1,4 @@
-import { isFormFile, type takeIn } from '../../contract/form-file';
+import type { takeIn } from '../../contract/form-file';
 import type { Catalogue } from '../../core/catalogue/catalogue';
 import { answersSchema, type JsonSchema } from '../../core/form/answers-schema';
 import type { FormDesign } from '../../core/form/design';
@@ -9,16 +9,23 @@ import { newUuid } from '../../core/kernel/ids';
 import { notFound, type Refusal } from '../../core/kernel/refusal';
 import { fail, ok, type Result } from '../../core/kernel/result';
 import { insertForm, listReleases, liveRelease, readForm, releaseNumbered } from '../../data/system/forms';
+import { insertPicture, picturesOf } from '../../data/system/pictures';
 import { asPerson } from '../../data/transaction';
 import { designer, type Context } from '../workspace/asking';
 import { emptyDesign, likeness } from './create-form';
 import { designedForm } from './edit-form';
+import { drawnPictures } from './pictures';
 
 /** A form as a file, as it is designed now. */
 export async function takeFormOut(context: Context, id: string): Promise<Result<FormFile, Refusal>> {
   return asPerson({ person: context.person.id }, async (tx, catalogue) => {
     const form = await designedForm(tx, catalogue, context, id);
-    return form.ok ? ok(formFile(form.value.design, catalogue)) : form;
+    if (!form.ok) return form;
+    const pictures = (await picturesOf(tx, id)).map((one) => ({
+      id: one.id,
+      bytes: Buffer.from(one.bytes).toString('base64'),
+    }));
+    return ok(formFile(form.value.design, catalogue, pictures));
   });
 }
 
@@ -46,12 +53,16 @@ export async function takeFormIn(
 ): Promise<Result<TakenIn, Refusal>> {
   const who = designer(context);
   if (!who.ok) return who;
+  // Drawing takes a while, so no connection is held meanwhile.
+  const pictures = await drawnPictures(file.form?.pictures ?? []);
+  if (!pictures.ok) return pictures;
   return asPerson({ person: who.value.id }, async (tx, catalogue) => {
-    const nothing = { unknown: { tables: [], people: [] }, notAsked: [] };
+    const nothing = { unknown: { tables: [], people: [], groups: [] }, notAsked: [] };
     if ((await readForm(tx, catalogue, id)) !== null) return ok({ id, ...nothing });
-    const { design, ...left } = isFormFile(file)
-      ? fromFile(file, catalogue, context)
-      : fromSchema(file, catalogue, context);
+    const { design, ...left } =
+      file.form === undefined
+        ? fromSchema(file.schema, catalogue, context)
+        : fromFile(file.form, catalogue, context);
     const taken = new Set([...catalogue.forms.values()].map(({ key }) => key));
     await insertForm(tx, {
       id,
@@ -60,6 +71,8 @@ export async function takeFormIn(
       editedBy: who.value.id,
       design,
     });
+    for (const picture of pictures.value)
+      await insertPicture(tx, { formId: id, ...picture, type: 'image/webp', byId: who.value.id });
     return ok({ id, ...nothing, ...left });
   });
 }
