@@ -1,3 +1,4 @@
+import type { AbsenceData } from './absences';
 import type { Group } from '../core/catalogue/catalogue';
 import type { CopiedFrom, PersonName } from './sheet-from-server';
 import type { Facts } from '../core/kernel/issue';
@@ -44,6 +45,8 @@ export interface SubmissionSummary {
   readonly sender: string;
   readonly senderPlace: string;
   readonly at: string;
+  /** What somebody else said last, where nothing came after it. */
+  readonly said: { readonly name: string; readonly word: string } | null;
   /** Who is asked now, or what the last word was. */
   readonly step: string | null;
 }
@@ -62,8 +65,18 @@ export interface HomeData {
 }
 
 export interface ApprovalsData {
-  readonly waiting: readonly SubmissionSummary[];
+  /** With the name of somebody who is away, where it is decided for them. */
+  readonly waiting: readonly (SubmissionSummary & { readonly standsInFor: string | null })[];
   readonly decided: readonly SubmissionSummary[];
+  readonly me: string;
+  /** Who usually stands in for whoever asks. */
+  readonly deputy: string | null;
+  /** When whoever asks is away, now or later. */
+  readonly away: readonly AbsenceData[];
+  /** Those who are away today and for whom whoever asks decides. */
+  readonly standsInFor: readonly string[];
+  /** Who may stand in. */
+  readonly people: readonly PersonName[];
 }
 
 export interface FormsData {

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import type { Role } from '../core/access/rules';
 import type { FormAction, Grant, Group, TableAction } from '../core/catalogue/catalogue';
+import type { AbsenceData } from './absences';
 import { limits } from '../core/limits';
 
 const label = z.string().trim().min(1).max(limits.label);
@@ -79,6 +80,8 @@ export interface PeopleData {
   readonly me: string;
   readonly people: readonly PersonData[];
   readonly groups: readonly Group[];
+  /** Of everybody, today and to come. */
+  readonly away: readonly AbsenceData[];
 }
 
 /** The address that lets somebody choose a password, shown once. */

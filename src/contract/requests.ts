@@ -66,6 +66,10 @@ export const decideSubmission = z
   .strict();
 export const carryDraft = z.object({ version }).strict();
 export const goOnto = z.object({ version, record: z.uuid() }).strict();
+export const handOver = z
+  .object({ key: z.uuid(), version, to: z.uuid(), word: z.string().max(limits.word) })
+  .strict();
+export const remark = z.object({ key: z.uuid(), word: z.string().max(limits.word) }).strict();
 export const withdrawSubmission = z.object({ key: z.uuid(), version }).strict();
 
 /** What the filter of a lookup reads, as it is answered now. */

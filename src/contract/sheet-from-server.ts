@@ -88,6 +88,11 @@ export interface RecordInSheet {
   readonly mayChange: boolean;
 }
 
+export interface AskedPerson extends PersonName {
+  /** Until when they are away, where they are, and who stands in. */
+  readonly away: { readonly until: string; readonly standIn: string } | null;
+}
+
 export interface SubmissionData {
   readonly id: string;
   readonly number: string | null;
@@ -95,12 +100,18 @@ export interface SubmissionData {
   readonly step: number | null;
   readonly version: number;
   readonly sender: PersonName;
-  readonly asked: readonly PersonName[];
+  readonly asked: readonly AskedPerson[];
   /** Steps, by id, that are not asked about what was sent. */
   readonly skipped: readonly string[];
-  /** How many have approved the step it waits at. */
-  readonly approved: number;
+  /** Who has approved the step it waits at. */
+  readonly approved: readonly string[];
   readonly mayDecide: boolean;
+  /** For whom whoever looks would decide, where that is not themselves. */
+  readonly decidesFor: string | null;
+  /** Whether whoever looks is on its path, and so may say something without deciding. */
+  readonly mayRemark: boolean;
+  /** To whom it may be handed over. */
+  readonly handOverTo: readonly PersonName[];
   readonly updatedAt: string;
   readonly sentAt: string | null;
   readonly recordId: string | null;
@@ -112,6 +123,10 @@ export interface SubmissionData {
     readonly kind: string;
     readonly step: number | null;
     readonly by: string;
+    /** Who was asked, where somebody stood in for them. */
+    readonly for: string | null;
+    /** To whom it was handed over. */
+    readonly to: string | null;
     readonly word: string;
     readonly at: string;
   }[];

@@ -122,6 +122,22 @@ export const matrix: readonly Line[] = [
     gets: '401 403 404 409 404 404',
   },
   {
+    ask: 'POST /api/submissions/{sent}/hand-over',
+    body: { key, version: 999_999, to: '{none}', word: '' },
+    gets: '401 403 404 409 404 404',
+  },
+  {
+    ask: 'POST /api/submissions/{sent}/remark',
+    body: { key, word: '' },
+    gets: '401 422 404 422 404 404',
+  },
+  {
+    ask: 'PUT /api/absences/{none}',
+    body: { person: '{none}', from: '2026-11-01', until: '2026-11-02', standIn: '{none}' },
+    gets: '401 403 403 403 403 422',
+  },
+  { ask: 'DELETE /api/absences/{none}', gets: '401 200 200 200 200 200' },
+  {
     ask: 'POST /api/submissions/{own}/carry-over',
     body: { version: 999_999 },
     gets: '401 200 404 404 404 404',

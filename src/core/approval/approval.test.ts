@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { full } from '../../../tests/support/designs';
 import { answerChanges } from './changes';
+import { atStep } from './at-step';
 import { advance, askedFor, draftState, type PathEvent, type PathState } from './path';
 
 const steps = [
@@ -20,18 +21,19 @@ const refused = (state: PathState, event: PathEvent, by: string, where = setting
   const next = advance(state, event, by, where);
   return next.ok ? null : { kind: next.error.kind, ...('why' in next.error && { why: next.error.why }) };
 };
+const people = ['sender', 'lead', 'deputy', 'ada', 'pell', 'stranger'];
 const approve: PathEvent = { t: 'approve', word: '' };
 
 describe('the path of a submission', () => {
   const sent = go(draft, { t: 'send' }, 'sender');
 
   it('asks step by step, and keeps the rows after the last', () => {
-    expect(sent).toEqual({ state: 'waiting', step: 0, asked: ['lead', 'deputy'], approved: 0 });
+    expect(sent).toEqual({ state: 'waiting', step: 0, asked: ['lead', 'deputy'], approved: [] });
     const second = go(sent, approve, 'deputy');
-    expect(second).toEqual({ state: 'waiting', step: 1, asked: ['ada', 'pell'], approved: 0 });
+    expect(second).toEqual({ state: 'waiting', step: 1, asked: ['ada', 'pell'], approved: [] });
     const end = advance(second, approve, 'ada', setting);
     expect(end.ok && end.value).toEqual({
-      state: { state: 'kept', step: null, asked: [], approved: 0 },
+      state: { state: 'kept', step: null, asked: [], approved: [] },
       effects: [{ t: 'keep-rows' }],
     });
   });
@@ -63,7 +65,7 @@ describe('the path of a submission', () => {
 
   it('goes back to the sender and begins again at the first step', () => {
     const back = go(go(sent, approve, 'lead'), { t: 'send-back', word: 'Which bed?' }, 'pell');
-    expect(back).toEqual({ state: 'sent-back', step: null, asked: [], approved: 0 });
+    expect(back).toEqual({ state: 'sent-back', step: null, asked: [], approved: [] });
     expect(go(back, { t: 'send' }, 'sender')).toEqual(sent);
   });
 
@@ -82,7 +84,7 @@ describe('the path of a submission', () => {
       kind: 'invalid',
       issues: [{ code: 'word-needed', path: ['word'], facts: { decision: 'decline' } }],
     });
-    const kept: PathState = { state: 'kept', step: null, asked: [], approved: 0 };
+    const kept: PathState = { state: 'kept', step: null, asked: [], approved: [] };
     for (const [state, event, by, why] of [
       [kept, { t: 'send' }, 'sender', 'already-sent'],
       [kept, { t: 'withdraw' }, 'sender', 'not-waiting'],
@@ -102,19 +104,19 @@ describe('the path of a submission', () => {
       [end({ t: 'decline', word: 'w' }, 'lead'), 'declined'],
       [sentBack, 'sent-back'],
       [
-        end({ t: 'withdraw' }, 'sender', { state: 'sent-back', step: null, asked: [], approved: 0 }),
+        end({ t: 'withdraw' }, 'sender', { state: 'sent-back', step: null, asked: [], approved: [] }),
         'withdrawn',
       ],
     ] as const)
       expect(next).toEqual({
         ok: true,
-        value: { state: { state, step: null, asked: [], approved: 0 }, effects: [] },
+        value: { state: { state, step: null, asked: [], approved: [] }, effects: [] },
       });
   });
 
   it('asks the people of a step as an effect, and looks only at the steps to come', () => {
     const own = [{ id: 's0', label: 'Own', people: ['sender'] }, steps[0]!, steps[1]!];
-    const next = advance({ state: 'waiting', step: 0, asked: ['lead'], approved: 0 }, approve, 'lead', {
+    const next = advance({ state: 'waiting', step: 0, asked: ['lead'], approved: [] }, approve, 'lead', {
       steps: own,
       sender: 'sender',
       skipped: nothing,
@@ -122,7 +124,7 @@ describe('the path of a submission', () => {
     expect(next).toEqual({
       ok: true,
       value: {
-        state: { state: 'waiting', step: 1, asked: ['lead', 'deputy'], approved: 0 },
+        state: { state: 'waiting', step: 1, asked: ['lead', 'deputy'], approved: [] },
         effects: [{ t: 'ask', step: 1, people: ['lead', 'deputy'] }],
       },
     });
@@ -162,13 +164,13 @@ describe('the path of a submission', () => {
     it('waits for the others, and for all of them where all must', () => {
       const two = of(2);
       const first = go(go(draft, { t: 'send' }, 'sender', two), approve, 'lead', two);
-      expect(first).toEqual({ state: 'waiting', step: 0, asked: ['ada', 'deputy'], approved: 1 });
+      expect(first).toEqual({ state: 'waiting', step: 0, asked: ['ada', 'deputy'], approved: ['lead'] });
       expect(refused(first, approve, 'lead', two)).toEqual({ kind: 'forbidden', why: 'not-asked' });
-      expect(go(first, approve, 'ada', two)).toMatchObject({ step: 1, approved: 0 });
+      expect(go(first, approve, 'ada', two)).toMatchObject({ step: 1, approved: [] });
       const all = of('all');
       let state = go(draft, { t: 'send' }, 'sender', all);
       for (const by of ['deputy', 'ada']) state = go(state, approve, by, all);
-      expect(state).toMatchObject({ step: 0, asked: ['lead'], approved: 2 });
+      expect(state).toMatchObject({ step: 0, asked: ['lead'], approved: ['deputy', 'ada'] });
       expect(go(state, approve, 'lead', all)).toMatchObject({ step: 1 });
     });
 
@@ -182,7 +184,7 @@ describe('the path of a submission', () => {
           state,
           step: null,
           asked: [],
-          approved: 0,
+          approved: [],
         });
     });
 
@@ -196,8 +198,63 @@ describe('the path of a submission', () => {
     });
 
     it('goes on where nobody is left who could', () => {
-      const left: PathState = { state: 'waiting', step: 0, asked: ['ada'], approved: 1 };
+      const left: PathState = { state: 'waiting', step: 0, asked: ['ada'], approved: ['lead'] };
       expect(go(left, approve, 'ada', of(3))).toMatchObject({ step: 1 });
+    });
+  });
+
+  describe('where somebody else acts', () => {
+    const handTo = (to: string) => ({ t: 'hand-over', to, word: '' }) as const;
+    const stands = (...ids: string[]) => ({ ...setting, standsInFor: new Set(ids) });
+
+    it('is decided by whoever stands in, once, and never by its sender', () => {
+      expect(refused(sent, approve, 'pell')).toEqual({ kind: 'forbidden', why: 'not-asked' });
+      expect(go(sent, approve, 'pell', stands('lead'))).toMatchObject({ step: 1 });
+      expect(refused(sent, approve, 'sender', stands('lead'))).toEqual({
+        kind: 'forbidden',
+        why: 'own-submission',
+      });
+      const both = {
+        ...stands('lead', 'deputy'),
+        steps: [{ ...steps[0]!, decide: 'all' as const }, steps[1]!],
+      };
+      const once = go(sent, approve, 'pell', both);
+      expect(once).toMatchObject({ step: 0, asked: ['deputy'], approved: ['pell'] });
+      expect(refused(once, approve, 'pell', both)).toEqual({ kind: 'forbidden', why: 'not-asked' });
+    });
+
+    it('is handed over to another, who is asked instead', () => {
+      const handed = go(sent, handTo('wren'), 'lead');
+      expect(handed).toEqual({ state: 'waiting', step: 0, asked: ['deputy', 'wren'], approved: [] });
+      expect(refused(handed, approve, 'lead')).toEqual({ kind: 'forbidden', why: 'not-asked' });
+      expect(go(handed, approve, 'wren')).toMatchObject({ step: 1 });
+      expect(go(handed, handTo('lead'), 'wren')).toMatchObject({ asked: ['deputy', 'lead'] });
+      for (const [to, code] of [
+        ['sender', 'hand-over-to-sender'],
+        ['deputy', 'hand-over-to-asked'],
+      ] as const) {
+        const next = advance(sent, handTo(to), 'lead', setting);
+        expect(next.ok ? null : next.error).toMatchObject({ issues: [{ code, path: ['to'] }] });
+      }
+      const two = { ...setting, steps: [{ ...steps[0]!, decide: 'all' as const }, steps[1]!] };
+      const approved = go(sent, approve, 'lead', two);
+      const again = advance(approved, handTo('lead'), 'deputy', two);
+      expect(again.ok ? null : again.error).toMatchObject({ issues: [{ code: 'hand-over-to-asked' }] });
+    });
+
+    it('says from its trail who approved the step it is at, and what moved nothing', () => {
+      const event = (kind: string, byId: string, step: number | null) => ({ kind, byId, step });
+      const trail = [
+        event('send', 'sender', null),
+        event('approve', 'ada', 0),
+        event('send-back', 'lead', 0),
+        event('send', 'sender', null),
+        event('approve', 'lead', 0),
+        event('hand-over', 'deputy', 0),
+        event('remark', 'sender', 0),
+      ];
+      expect(atStep(trail, 0)).toEqual({ approved: ['lead'], stays: 2 });
+      expect(atStep(trail, 1)).toEqual({ approved: [], stays: 0 });
     });
   });
 
@@ -222,17 +279,26 @@ describe('the path of a submission', () => {
   it.each([undefined, 'all', 2] as const)(
     'law: whatever is tried, it waits for somebody exactly while it waits, and an end is an end (%s)',
     (decide) => {
-      const where = { ...setting, steps: steps.map((step) => ({ ...step, decide })) };
+      const where = {
+        ...setting,
+        steps: steps.map((step) => ({ ...step, decide })),
+        standsInFor: new Set(['lead', 'ada']),
+      };
       const event = fc.oneof(
         fc.constantFrom<PathEvent>({ t: 'send' }, { t: 'withdraw' }),
         fc.record({
           t: fc.constantFrom('approve' as const, 'send-back' as const, 'decline' as const),
           word: fc.constantFrom('', 'word'),
         }),
+        fc.record({
+          t: fc.constant('hand-over' as const),
+          to: fc.constantFrom(...people),
+          word: fc.constant(''),
+        }),
       );
       fc.assert(
         fc.property(
-          fc.array(fc.tuple(event, fc.constantFrom('sender', 'lead', 'deputy', 'ada', 'pell', 'stranger')), {
+          fc.array(fc.tuple(event, fc.constantFrom(...people)), {
             maxLength: 20,
           }),
           (tries) => {
@@ -243,7 +309,10 @@ describe('the path of a submission', () => {
               expect(['kept', 'declined', 'withdrawn']).not.toContain(state.state);
               state = next.value.state;
               expect(state.asked.length > 0).toBe(state.state === 'waiting');
-              expect(state.asked).not.toContain('sender');
+              for (const group of [state.asked, state.approved]) {
+                expect(group).not.toContain('sender');
+                expect(new Set(group).size).toBe(group.length);
+              }
               expect(next.value.effects.some(({ t }) => t === 'keep-rows')).toBe(state.state === 'kept');
             }
           },

@@ -8,6 +8,7 @@ import type { ApprovalStep } from '../form/design';
  *
  * draft -send-> waiting at step 0 -approve-> waiting at the next step … -approve-> kept
  * waiting -approve-> waiting at the same step, for the others, where one is not enough
+ * waiting -hand over-> waiting at the same step, for somebody else in place of whoever gives it away
  * waiting -send back-> sent-back -send-> waiting at step 0 again
  * waiting -decline-> declined (the end); waiting -withdraw-> withdrawn (the end)
  * A form without steps is kept as soon as it is sent, and so is one none of whose steps is asked: that is told when it is sent, of what is sent. A step whose only people are the sender cannot be asked:
@@ -19,11 +20,11 @@ export interface PathState {
   readonly step: number | null;
   /** Those who may decide now; whoever has approved is asked no more. */
   readonly asked: readonly string[];
-  /** How many have approved the step since it was sent. */
-  readonly approved: number;
+  /** Who has approved the step since it was sent. */
+  readonly approved: readonly string[];
 }
 
-export const draftState: PathState = { state: 'draft', step: null, asked: [], approved: 0 };
+export const draftState: PathState = { state: 'draft', step: null, asked: [], approved: [] };
 
 export const submissionStates = ['draft', 'waiting', 'sent-back', 'kept', 'declined', 'withdrawn'] as const;
 export type SubmissionState = (typeof submissionStates)[number];
@@ -31,6 +32,7 @@ export type SubmissionState = (typeof submissionStates)[number];
 export type PathEvent =
   | { readonly t: 'send' }
   | { readonly t: 'approve' | 'send-back' | 'decline'; readonly word: string }
+  | { readonly t: 'hand-over'; readonly to: string; readonly word: string }
   | { readonly t: 'withdraw' };
 
 /** What the saving transaction carries out: ask the people of a step, or make the rows. */
@@ -43,6 +45,8 @@ export interface Setting {
   readonly sender: string;
   /** Steps that are not asked about what was sent, by id. */
   readonly skipped: ReadonlySet<string>;
+  /** For whom whoever acts stands in: those who are away. */
+  readonly standsInFor?: ReadonlySet<string>;
 }
 
 export function advance(
@@ -70,20 +74,26 @@ export function advance(
 
 function decide(
   now: PathState,
-  event: Extract<PathEvent, { word: string }>,
+  event: Exclude<PathEvent, { t: 'send' | 'withdraw' }>,
   by: string,
   setting: Setting,
 ): ReturnType<typeof advance> {
   if (by === setting.sender) return fail(forbidden('own-submission'));
   if (now.state !== 'waiting' || now.step === null)
     return fail(stale('already-decided', { state: now.state }));
-  if (!now.asked.includes(by)) return fail(forbidden('not-asked'));
+  const seat = seatOf(now, by, setting);
+  if (seat === null) return fail(forbidden('not-asked'));
+  const asked = now.asked.filter((person) => person !== seat);
+  if (event.t === 'hand-over') return handedOver({ ...now, asked }, event.to, setting);
   if (event.t === 'approve') {
-    const asked = now.asked.filter((person) => person !== by);
-    const approved = now.approved + 1;
+    const approved = [...now.approved, by];
     const step = setting.steps[now.step];
     // Where people have left meanwhile, it does not wait for ever.
-    if (asked.length > 0 && step !== undefined && approved < needed(step, approved + asked.length))
+    if (
+      asked.length > 0 &&
+      step !== undefined &&
+      approved.length < needed(step, approved.length + asked.length)
+    )
       return ok({ state: { ...now, asked, approved }, effects: [] });
     return enter(now.step + 1, setting, by);
   }
@@ -92,6 +102,28 @@ function decide(
     state: { ...ended, state: event.t === 'decline' ? 'declined' : 'sent-back' },
     effects: [],
   });
+}
+
+/**
+ * As whom somebody may decide now: as themselves where they are asked, else as somebody who is away and whom they stand in for. Each has one word to a step,
+ * so whoever approved it already does not approve it for somebody else as well.
+ */
+export function seatOf(
+  { state, asked, approved }: PathState,
+  by: string,
+  { sender, standsInFor }: Pick<Setting, 'sender' | 'standsInFor'>,
+): string | null {
+  if (state !== 'waiting' || by === sender) return null;
+  if (asked.includes(by)) return by;
+  if (approved.includes(by)) return null;
+  return asked.find((person) => standsInFor?.has(person)) ?? null;
+}
+
+function handedOver(now: PathState, to: string, { sender }: Setting): ReturnType<typeof advance> {
+  if (to === sender) return fail(invalid(issue('hand-over-to-sender', ['to'])));
+  if (now.asked.includes(to) || now.approved.includes(to))
+    return fail(invalid(issue('hand-over-to-asked', ['to'])));
+  return ok({ state: { ...now, asked: [...now.asked, to] }, effects: [] });
 }
 
 function enter(from: number, { steps, sender, skipped }: Setting, by: string): ReturnType<typeof advance> {
@@ -104,12 +136,12 @@ function enter(from: number, { steps, sender, skipped }: Setting, by: string): R
   if (without.length > 0) return fail(invalid(...without));
   const people = askedFor(step, sender);
   return ok({
-    state: { state: 'waiting', step: index, asked: people, approved: 0 },
+    state: { state: 'waiting', step: index, asked: people, approved: [] },
     effects: [{ t: 'ask', step: index, people }],
   });
 }
 
-const ended = { step: null, asked: [], approved: 0 } as const;
+const ended = { step: null, asked: [], approved: [] } as const;
 
 /** How many must approve of so many who can be asked. */
 export const needed = ({ decide }: ApprovalStep, asked: number): number =>

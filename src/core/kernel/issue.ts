@@ -165,6 +165,12 @@ export interface PeopleFacts {
   readonly 'email-taken': With<'name'>;
   readonly 'not-a-colleague': None;
   readonly 'own-access': None;
+  readonly 'hand-over-to-sender': None;
+  readonly 'hand-over-to-asked': None;
+  readonly 'back-before-away': None;
+  readonly 'away-in-the-past': None;
+  readonly 'away-already': With<'from' | 'until'>;
+  readonly 'stands-in-for-self': None;
   readonly 'last-administrator': None;
   readonly 'group-in-itself': None;
   readonly 'group-label-taken': None;

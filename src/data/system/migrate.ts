@@ -43,6 +43,7 @@ const rights: Readonly<Record<string, string>> = {
   submission: 'SELECT, INSERT, UPDATE (answers, base, version, updated_at), DELETE',
   submission_event: 'SELECT',
   ask: 'SELECT',
+  absence: 'SELECT',
   request_key: 'SELECT, INSERT, UPDATE',
   history: 'SELECT',
   check_read: 'SELECT',

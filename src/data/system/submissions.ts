@@ -113,18 +113,31 @@ export async function readEvents(tx: Tx, id: string): Promise<EventRow[]> {
   return rows.map(({ event, byName }) => ({ ...event, byName }));
 }
 
-export async function openAsks(tx: Tx, id: string): Promise<string[]> {
-  const rows = await tx
-    .select({ person: ask.personId })
+/** Everybody who is or was asked, longest asked first. */
+export function askedOf(tx: Tx, id: string): Promise<{ person: string; open: boolean }[]> {
+  return tx
+    .select({ person: ask.personId, open: ask.open })
     .from(ask)
-    .where(and(eq(ask.submissionId, id), eq(ask.open, true)));
-  return rows.map(({ person }) => person);
+    .where(eq(ask.submissionId, id))
+    .orderBy(asc(ask.since), asc(ask.personId));
 }
 
-/** How many have approved the step it is at, since it was sent the last time. */
-export async function approvals(tx: Tx, id: string): Promise<number> {
-  const { rows } = await tx.execute<{ n: number }>(sql`SELECT slate.approvals(${id}::uuid) AS n`);
-  return rows[0]?.n ?? 0;
+export const openAsks = async (tx: Tx, id: string): Promise<string[]> =>
+  (await askedOf(tx, id)).filter(({ open }) => open).map(({ person }) => person);
+
+/** Asks somebody in place of whoever gives it away; the database holds who may be. */
+export async function handSubmissionOver(
+  tx: Tx,
+  id: string,
+  { to, word, at }: { to: string; word: string; at: Date },
+): Promise<void> {
+  await tx.execute(
+    sql`SELECT slate.hand_over(${id}::uuid, ${to}::uuid, ${word}, ${at.toISOString()}::timestamptz)`,
+  );
+}
+
+export async function insertRemark(tx: Tx, id: string, word: string, at: Date): Promise<void> {
+  await tx.execute(sql`SELECT slate.remark(${id}::uuid, ${word}, ${at.toISOString()}::timestamptz)`);
 }
 
 const summary = {
@@ -143,7 +156,14 @@ const summary = {
   step: submission.step,
   ofRecord: submission.ofRecord,
 };
-export type SubmissionSummaryRow = Awaited<ReturnType<typeof ownSubmissions>>[number];
+/** A word that was the last thing said, where nobody has decided or answered since. */
+const lastWord = sql<{ readonly by: string; readonly name: string; readonly word: string } | null>`(
+  SELECT jsonb_build_object('by', e.by_id, 'name', p.name, 'word', e.word) FROM slate.submission_event e JOIN slate.person p ON p.id = e.by_id
+  WHERE e.submission_id = ${submission.id} AND e.kind = 'remark'
+    AND e.position = (SELECT max(position) FROM slate.submission_event WHERE submission_id = ${submission.id}))`;
+const inHand = { ...summary, lastWord };
+
+export type SubmissionSummaryRow = Omit<Awaited<ReturnType<typeof ownSubmissions>>[number], 'lastWord'>;
 
 /** What somebody answered in a form lately, the newest first. */
 export async function latestAnswers(tx: Tx, sender: string, of: string, most: number): Promise<Answers[]> {
@@ -158,7 +178,7 @@ export async function latestAnswers(tx: Tx, sender: string, of: string, most: nu
 
 export async function ownSubmissions(tx: Tx, sender: string, most: number) {
   return tx
-    .select(summary)
+    .select(inHand)
     .from(submission)
     .innerJoin(formRelease, eq(formRelease.id, submission.releaseId))
     .innerJoin(form, eq(form.id, submission.formId))
@@ -202,20 +222,23 @@ export async function ownChangeOf(
   return rows[0] ?? null;
 }
 
-/** What waits for this person, longest first. */
+/** What whoever asks may decide, as themselves or for somebody who is away: each submission once. */
+const isForAsking = sql`${ask.open} AND ${ask.personId} = ANY ((SELECT slate.asked_as())::uuid[])
+  AND (${ask.personId} = (SELECT slate.asking()) OR slate.seat(${ask.submissionId}) = ${ask.personId})`;
+
+/** What waits for whoever asks, longest first, and whom each asks. */
 export async function waitingFor(
   tx: Tx,
-  who: string,
   most: number,
-): Promise<(SubmissionSummaryRow & { since: Date })[]> {
+): Promise<(Awaited<ReturnType<typeof ownSubmissions>>[number] & { since: Date; asks: string })[]> {
   return tx
-    .select({ ...summary, since: ask.since })
+    .select({ ...inHand, since: ask.since, asks: ask.personId })
     .from(ask)
     .innerJoin(submission, eq(submission.id, ask.submissionId))
     .innerJoin(formRelease, eq(formRelease.id, submission.releaseId))
     .innerJoin(form, eq(form.id, submission.formId))
     .innerJoin(person, eq(person.id, submission.senderId))
-    .where(and(eq(ask.personId, who), eq(ask.open, true)))
+    .where(isForAsking)
     .orderBy(asc(ask.since), asc(submission.id))
     .limit(most);
 }
@@ -236,11 +259,11 @@ export async function decidedBy(tx: Tx, who: string, most: number): Promise<Subm
     .limit(most);
 }
 
-export async function countWaiting(tx: Tx, who: string): Promise<number> {
+export async function countWaiting(tx: Tx): Promise<number> {
   const rows = await tx
     .select({ n: sql<number>`count(*)::int` })
     .from(ask)
-    .where(and(eq(ask.personId, who), eq(ask.open, true)));
+    .where(isForAsking);
   return rows[0]?.n ?? 0;
 }
 

@@ -4,8 +4,10 @@ import type { ApprovalsData, SubmissionSummary } from '../../contract/answers-fr
 import { fetched } from '../kit/call';
 import { useLive } from '../kit/live';
 import { Root } from '../kit/Root';
+import { SaidLast } from '../kit/SaidLast';
 import { StateTag } from '../kit/StateTag';
 import { when } from '../kit/when';
+import { Absences } from '../kit/Absences';
 
 export default function ApprovalsView({ initial }: { initial: ApprovalsData }) {
   return (
@@ -33,6 +35,7 @@ function Approvals({ initial }: { initial: ApprovalsData }) {
           {data.waiting.length === 0
             ? 'nothing waits for you'
             : `${data.waiting.length} ${data.waiting.length === 1 ? 'waits' : 'wait'} for you, longest first`}
+          {data.standsInFor.length > 0 && ` · you stand in for ${data.standsInFor.join(' and ')}`}
         </span>
       </h1>
       <div className="sheet-frame">
@@ -42,11 +45,11 @@ function Approvals({ initial }: { initial: ApprovalsData }) {
           )}
           <ul>
             {data.waiting.map((one, i) => (
-              <Waiting key={one.id} one={one} number={i + 1} />
+              <Waiting key={one.id} one={one} number={i + 1} standsInFor={one.standsInFor} />
             ))}
           </ul>
         </section>
-        <aside id="margin" className="margin-pane" aria-labelledby="decided">
+        <aside id="margin" className="margin-pane" aria-label="What you decided, and when you are away">
           <div className="margin-part first">
             <h2 id="decided" className="margin-title">
               What you decided
@@ -68,6 +71,14 @@ function Approvals({ initial }: { initial: ApprovalsData }) {
               ))}
             </ul>
           </div>
+          <Absences
+            person={data.me}
+            called="You"
+            away={data.away}
+            people={data.people}
+            deputy={data.deputy}
+            done={() => void refetch()}
+          />
         </aside>
       </div>
     </>
@@ -83,7 +94,13 @@ const decidedWords: Readonly<Record<SubmissionSummary['state'], string>> = {
   withdrawn: 'Taken back',
 };
 
-function Waiting({ one, number }: { one: SubmissionSummary; number: number }) {
+interface WaitingProps {
+  readonly one: SubmissionSummary;
+  readonly number: number;
+  readonly standsInFor: string | null;
+}
+
+function Waiting({ one, number, standsInFor }: WaitingProps) {
   return (
     <li className="border-b border-slate-200">
       <a
@@ -97,9 +114,11 @@ function Waiting({ one, number }: { one: SubmissionSummary; number: number }) {
           <span className="font-semibold">{one.title}</span>{' '}
           <span className="font-mono text-[14px]">{one.number}</span>
           {one.changes && <span className="tag ml-2 bg-slate-200">change</span>}
+          {standsInFor !== null && <span className="tag ml-2 bg-slate-200">for {standsInFor}</span>}
           <span className="block truncate text-[14px]">
             {one.sender}, {one.senderPlace} · {one.gist}
           </span>
+          <SaidLast said={one.said} />
         </span>
         <span className="text-right text-[13px] text-slate-600">
           {one.step}

@@ -5,6 +5,7 @@ import type { HomeData, SubmissionSummary } from '../../contract/answers-from-se
 import { fetched } from '../kit/call';
 import { useLive } from '../kit/live';
 import { Root } from '../kit/Root';
+import { SaidLast } from '../kit/SaidLast';
 import { StateTag } from '../kit/StateTag';
 import { when } from '../kit/when';
 
@@ -105,6 +106,7 @@ function Mine({ one }: { one: SubmissionSummary }) {
           <span className="block truncate text-[13px] text-slate-600">
             {one.gist || 'nothing typed yet'} · {when(one.at)}
           </span>
+          <SaidLast said={one.said} />
         </span>
         <span>
           <StateTag state={one.state} {...(words && { words })} />

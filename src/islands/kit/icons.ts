@@ -67,6 +67,9 @@ export { default as TriangleAlert } from 'lucide-react/icons/triangle-exclamatio
 export { default as Undo2 } from 'lucide-react/icons/undo-2';
 export { default as Unlink } from 'lucide-react/icons/unlink';
 export { default as Upload } from 'lucide-react/icons/upload';
+export { default as Luggage } from 'lucide-react/icons/luggage';
+export { default as Forward } from 'lucide-react/icons/forward';
+export { default as MessageCircle } from 'lucide-react/icons/message-circle';
 export { default as UserRound } from 'lucide-react/icons/user-round';
 export { default as UserRoundMinus } from 'lucide-react/icons/user-round-minus';
 export { default as UsersRound } from 'lucide-react/icons/users-round';

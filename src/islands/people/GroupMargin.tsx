@@ -4,8 +4,8 @@ import { call } from '../kit/call';
 import { Sentence } from '../kit/Sentence';
 import { Several } from '../kit/Several';
 import { peopleIn } from './people-words';
-import { Said } from './PersonMargin';
-import { useSaying } from './use-saying';
+import { Said } from '../kit/Said';
+import { useSaying } from '../kit/use-saying';
 
 interface Props {
   readonly data: PeopleData;

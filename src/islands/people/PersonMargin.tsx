@@ -2,11 +2,13 @@ import { Copy, KeyRound, UserRoundMinus } from '../kit/icons';
 import { useState } from 'react';
 import type { InvitationData, PeopleData, PersonData, PersonInput } from '../../contract/people';
 import { call } from '../kit/call';
+import { Absences } from '../kit/Absences';
+import { Said } from '../kit/Said';
 import { Select } from '../kit/Select';
 import { Sentence } from '../kit/Sentence';
 import { when } from '../kit/when';
 import { roleWords } from './people-words';
-import { useSaying } from './use-saying';
+import { useSaying } from '../kit/use-saying';
 
 interface Props {
   readonly data: PeopleData;
@@ -24,6 +26,17 @@ export function PersonMargin({ data, id, done }: Props) {
     <>
       <Details data={data} id={id} person={person} done={done} />
       {person !== undefined && !person.ended && <Invitation person={person} done={done} />}
+      {person !== undefined && !person.ended && (
+        <Absences
+          key={id}
+          person={id}
+          called={id === data.me ? 'You' : person.name}
+          away={data.away.filter((one) => one.person === id)}
+          people={data.people.filter(({ ended }) => !ended)}
+          deputy={person.deputy}
+          done={done}
+        />
+      )}
       {person !== undefined && person.id !== data.me && <Access data={data} person={person} done={done} />}
     </>
   );
@@ -115,16 +128,6 @@ function Details({ data, id, person, done }: Props & { readonly person: PersonDa
       </button>
       <Said saying={saying} />
     </form>
-  );
-}
-
-export function Said({ saying: { words, wrong } }: { saying: { words: string; wrong: boolean } }) {
-  return (
-    <div role={wrong ? 'alert' : 'status'}>
-      {words !== '' && (
-        <p className={wrong ? 'trouble mt-2' : 'mt-2 text-[14px] font-semibold text-lichen-deep'}>{words}</p>
-      )}
-    </div>
   );
 }
 

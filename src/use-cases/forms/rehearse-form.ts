@@ -175,7 +175,7 @@ function pathOf(
     now = next.value.state;
     if (now.state !== 'waiting') return { states, issues: [] };
     // Of a step in which several approve, how it is begun.
-    if (now.approved === 0) states.push(now);
+    if (now.approved.length === 0) states.push(now);
     next = advance(now, { t: 'approve', word: '' }, now.asked[0] ?? '', setting);
   }
   return { states, issues: next.error.kind === 'invalid' ? next.error.issues : [] };

@@ -4,12 +4,14 @@ import { forbidden, type Refusal } from '../../core/kernel/refusal';
 import { fail, ok, type Result } from '../../core/kernel/result';
 import { joined } from '../../data/system/people';
 import { asPerson } from '../../data/transaction';
+import { absencesWithNames } from './absences';
 import type { Context } from '../workspace/asking';
 
 /** Everybody, and the groups they are in, for administrators. */
 export async function openPeople(context: Context): Promise<Result<PeopleData, Refusal>> {
   if (!mayAdminister(context.person)) return fail(forbidden('people'));
-  return asPerson({ person: context.person.id }, async (tx, { people, groups, forms }) => {
+  return asPerson({ person: context.person.id }, async (tx, catalogue) => {
+    const { people, groups, forms } = catalogue;
     const withPassword = await joined(tx);
     return ok({
       me: context.person.id,
@@ -19,6 +21,7 @@ export async function openPeople(context: Context): Promise<Result<PeopleData, R
         forms: [...forms.values()].filter(({ ownerId }) => ownerId === person.id).length,
       })),
       groups: [...groups.values()],
+      away: await absencesWithNames(tx, catalogue),
     });
   });
 }

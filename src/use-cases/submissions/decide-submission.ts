@@ -1,10 +1,13 @@
+import { atStep } from '../../core/approval/at-step';
 import { advance, type PathEvent } from '../../core/approval/path';
 import { stepsFor } from '../../core/approval/whom';
 import { fail, ok, type Result } from '../../core/kernel/result';
-import { notFound, stale, type Refusal, type StaleOf } from '../../core/kernel/refusal';
+import { issue } from '../../core/kernel/issue';
+import { invalid, notFound, stale, type Refusal, type StaleOf } from '../../core/kernel/refusal';
+import { standsInFor } from '../../data/system/absences';
 import { readRelease } from '../../data/system/forms';
 import {
-  approvals,
+  handSubmissionOver,
   moveSubmission,
   openAsks,
   readEvents,
@@ -39,6 +42,15 @@ export function decideSubmission(
   return move(context, id, input, { t: input.decision, word: input.word });
 }
 
+/** Gives what one is asked to somebody else, who is asked in one's place. */
+export function handOver(
+  context: Context,
+  id: string,
+  { to, word, ...input }: { key: string; version: number; to: string; word: string },
+): Promise<Result<Decided, Refusal>> {
+  return move(context, id, input, { t: 'hand-over', to, word });
+}
+
 /** Takes back what was sent, while nobody has decided it. */
 export function withdrawSubmission(
   context: Context,
@@ -60,11 +72,13 @@ function move(
       const release = row === null ? null : await readRelease(tx, catalogue, row.releaseId);
       if (row === null || release === null || row.number === null) return fail(notFound('submission'));
       const { state: stands, step } = row;
-      const now = { state: stands, step, asked: await openAsks(tx, id), approved: await approvals(tx, id) };
+      const { approved, stays } = atStep(await readEvents(tx, id), step);
+      const now = { state: stands, step, asked: await openAsks(tx, id), approved };
       const next = advance(now, event, context.person.id, {
         steps: stepsFor(release.design.steps, row.senderId, catalogue),
         sender: row.senderId,
         skipped: new Set(row.skipped),
+        standsInFor: await standsInFor(tx),
       });
       if (!next.ok) {
         // Somebody who was asked and is not any more was not quick enough; that is no matter of rights.
@@ -77,11 +91,17 @@ function move(
             : refusal,
         );
       }
-      // Decided on a sheet that has changed since it was looked at: look again first. Others who approved the same step have changed nothing of it.
+      // Decided on a sheet that has changed since it was looked at: look again first. Others who approved the same step, or handed it over, changed nothing of it.
       const since = row.version - input.version;
-      if (since < 0 || since > now.approved) return fail(await toldBy(tx, row, { state: row.state }));
+      if (since < 0 || since > stays) return fail(await toldBy(tx, row, { state: row.state }));
       const { state, effects } = next.value;
       const version = row.version + 1;
+      if (event.t === 'hand-over') {
+        if (catalogue.people.get(event.to)?.ended !== false)
+          return fail(invalid(issue('not-a-colleague', ['to'])));
+        await handSubmissionOver(tx, id, { to: event.to, word: event.word.trim(), at: context.now });
+        return ok({ state: state.state, version });
+      }
       await moveSubmission(tx, id, {
         event: event.t,
         state,
@@ -101,12 +121,15 @@ function move(
   );
 }
 
+/** Events that decide nothing. */
+const SAYS_NOTHING = new Set(['keep', 'remark', 'hand-over']);
+
 /** The refusal with the name of who was first. */
 async function toldBy(
   tx: Tx,
   row: SubmissionRow,
   facts: StaleOf<'already-decided'>['facts'],
 ): Promise<Refusal> {
-  const last = (await readEvents(tx, row.id)).filter(({ kind }) => kind !== 'keep').at(-1);
+  const last = (await readEvents(tx, row.id)).filter(({ kind }) => !SAYS_NOTHING.has(kind)).at(-1);
   return stale('already-decided', { ...facts, by: last?.byName ?? null, decision: last?.kind ?? null });
 }

@@ -12,6 +12,8 @@ import {
   waitingFor,
   type SubmissionSummaryRow,
 } from '../../data/system/submissions';
+import { standsInFor } from '../../data/system/absences';
+import { absencesWithNames } from '../people/absences';
 import { asPerson } from '../../data/transaction';
 import { shutForms } from '../forms/opening';
 import type { Context } from '../workspace/asking';
@@ -39,31 +41,48 @@ export async function openHome(context: Context): Promise<Result<HomeData, Refus
           steps: design.steps.length,
         }))
         .sort((a, b) => a.title.localeCompare(b.title)),
-      mine: (await ownSubmissions(tx, context.person.id, 60)).map(summary),
+      mine: (await ownSubmissions(tx, context.person.id, 60)).map((row) =>
+        summary(row, saidTo(context, row)),
+      ),
       alone: mayAdminister(context.person) && peopleHere(catalogue).length === 1,
     });
   });
 }
 
 export async function openApprovals(context: Context): Promise<Result<ApprovalsData, Refusal>> {
-  return asPerson({ person: context.person.id }, async (tx) =>
-    ok({
-      waiting: (await waitingFor(tx, context.person.id, 100)).map((row) => ({
-        ...summary(row),
+  return asPerson({ person: context.person.id }, async (tx, catalogue) => {
+    const nameOf = (id: string): string => catalogue.people.get(id)?.name ?? '';
+    const me = context.person.id;
+    return ok({
+      waiting: (await waitingFor(tx, 100)).map((row) => ({
+        ...summary(row, saidTo(context, row)),
         at: row.since.toISOString(),
+        standsInFor: row.asks === me ? null : nameOf(row.asks),
       })),
-      decided: (await decidedBy(tx, context.person.id, 30)).map(summary),
-    }),
-  );
+      decided: (await decidedBy(tx, me, 30)).map((row) => summary(row)),
+      me,
+      deputy: catalogue.people.get(me)?.deputy ?? null,
+      away: await absencesWithNames(tx, catalogue, me),
+      standsInFor: [...(await standsInFor(tx))].map(nameOf).sort((a, b) => a.localeCompare(b)),
+      people: peopleHere(catalogue)
+        .filter(({ id }) => id !== me)
+        .map(({ id, name, place }) => ({ id, name, place })),
+    });
+  });
 }
 
 export async function howManyWait(context: Context): Promise<Result<{ waiting: number }, Refusal>> {
-  return asPerson({ person: context.person.id }, async (tx) =>
-    ok({ waiting: await countWaiting(tx, context.person.id) }),
-  );
+  return asPerson({ person: context.person.id }, async (tx) => ok({ waiting: await countWaiting(tx) }));
 }
 
-function summary(row: SubmissionSummaryRow): SubmissionSummary {
+/** What others said last; one's own word is no news. */
+const saidTo = (
+  { person }: Context,
+  { lastWord }: Awaited<ReturnType<typeof ownSubmissions>>[number],
+): SubmissionSummary['said'] =>
+  lastWord === null || lastWord.by === person.id ? null : { name: lastWord.name, word: lastWord.word };
+
+function summary(row: SubmissionSummaryRow, said: SubmissionSummary['said'] = null): SubmissionSummary {
   return {
     id: row.id,
     number: row.number,
@@ -74,6 +93,7 @@ function summary(row: SubmissionSummaryRow): SubmissionSummary {
     gist: gist(row),
     sender: row.senderName,
     senderPlace: row.senderPlace,
+    said,
     at: row.updatedAt.toISOString(),
     step: row.step === null ? null : (row.design.steps[row.step]?.label ?? null),
   };

@@ -1,7 +1,7 @@
 import { stepsFor } from '../../core/approval/whom';
 import { formByKey, may, mayForm, type Catalogue } from '../../core/catalogue/catalogue';
 import type { KnownPerson } from '../../core/expression/person';
-import type { SheetData, SubmissionData } from '../../contract/sheet-from-server';
+import type { SheetData } from '../../contract/sheet-from-server';
 import { noAnswers, type Answers } from '../../core/form/answers';
 import { defaultAnswers, type KnownBefore } from '../../core/form/defaults';
 import { worldAt } from '../../core/workspace';
@@ -17,13 +17,11 @@ import { liveRelease, readRelease, type ReleaseRow } from '../../data/system/for
 import { linksAmong } from '../../data/system/links';
 import {
   latestAnswers,
-  approvals,
-  openAsks,
   ownChangeOf,
-  readEvents,
   readSubmission,
   type SubmissionRow,
 } from '../../data/system/submissions';
+import { submissionData } from './submission-data';
 import { recordOfNumber } from '../../data/runtime/records/records';
 import { asPerson, nowAsking } from '../../data/transaction';
 import { localTime, type Context } from '../workspace/asking';
@@ -213,7 +211,7 @@ export async function sheetData(
     submission:
       submission === null
         ? null
-        : await submissionData(tx, context, { ...submission, earlierAnswers: earlier }, people),
+        : await submissionData(tx, catalogue, context, { ...submission, earlierAnswers: earlier }),
     record: inSheet,
     after: null,
     newer:
@@ -281,42 +279,6 @@ async function silentSources(
 }
 
 const knownPerson = ({ id, name, place, email }: KnownPerson): KnownPerson => ({ id, name, place, email });
-
-async function submissionData(
-  tx: Tx,
-  context: Context,
-  row: SubmissionRow,
-  people: SheetData['people'],
-): Promise<SubmissionData> {
-  const asked = await openAsks(tx, row.id);
-  const name = (id: string) =>
-    people.find((one) => one.id === id) ?? { id, name: 'Somebody no longer here', place: '' };
-  const events = await readEvents(tx, row.id);
-  return {
-    id: row.id,
-    number: row.number,
-    state: row.state,
-    step: row.step,
-    version: row.version,
-    sender: name(row.senderId),
-    asked: asked.map(name),
-    skipped: row.skipped,
-    approved: await approvals(tx, row.id),
-    mayDecide: asked.includes(context.person.id),
-    updatedAt: row.updatedAt.toISOString(),
-    sentAt: row.sentAt?.toISOString() ?? null,
-    recordId: row.recordId,
-    changes: row.ofRecord !== null,
-    earlierAnswers: row.earlierAnswers,
-    events: events.map(({ kind, step, byName, word, at }) => ({
-      kind,
-      step,
-      by: byName,
-      word,
-      at: at.toISOString(),
-    })),
-  };
-}
 
 const isPicked = (design: FormDesign, table: string): boolean =>
   JSON.stringify(design.sections).includes(`"table":"${table}"`);

@@ -6,6 +6,12 @@ import { words } from './words';
 export const peopleSentences: Sentences<PeopleFacts> = {
   'email-taken': ({ name }) => `${words(name)} has this e-mail address already`,
   'not-a-colleague': () => 'Somebody named here has left, or is not one of your colleagues',
+  'hand-over-to-sender': () => 'Nobody decides what they sent themselves; hand it to somebody else',
+  'hand-over-to-asked': () => 'They are asked already, or have approved it; hand it to somebody else',
+  'back-before-away': () => 'The last day is before the first',
+  'away-in-the-past': () => 'The last day is over already',
+  'away-already': ({ from, until }) => `Away already from ${words(from)} until ${words(until)}`,
+  'stands-in-for-self': () => 'Somebody else must stand in',
   'own-access': () => 'Somebody else must end your own access',
   'last-administrator': () =>
     'Nobody would administer the workspace any more; make somebody else an administrator first',

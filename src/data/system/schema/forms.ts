@@ -259,6 +259,10 @@ export const submissionEvent = slate.table(
     byId: uuid('by_id')
       .notNull()
       .references(() => person.id),
+    /** Who was asked, where whoever stands in for them decided. */
+    forId: uuid('for_id').references(() => person.id),
+    /** To whom it was handed over. */
+    toId: uuid('to_id').references(() => person.id),
     word: text('word').notNull().default(''),
     /** The sheet's state after a sending. */
     answers: jsonb('answers').$type<Answers>(),

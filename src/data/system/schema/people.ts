@@ -36,6 +36,38 @@ export const person = slate.table('person', {
   ...made,
 });
 
+/** When somebody is away, by days of the workspace, both included, and who decides for them meanwhile. What was taken out stays, with who took it out. */
+export const absence = slate.table(
+  'absence',
+  {
+    id: uuid('id').primaryKey(),
+    personId: uuid('person_id')
+      .notNull()
+      .references(() => person.id),
+    fromDay: date('from_day').notNull(),
+    untilDay: date('until_day').notNull(),
+    standInId: uuid('stand_in_id')
+      .notNull()
+      .references(() => person.id),
+    byId: uuid('by_id')
+      .notNull()
+      .references(() => person.id),
+    endedAt: at('ended_at'),
+    endedById: uuid('ended_by_id').references(() => person.id),
+    createdAt: at('created_at').notNull().defaultNow(),
+  },
+  (t) => [
+    check('absence_days', sql`${t.untilDay} >= ${t.fromDay}`),
+    check('absence_by_another', sql`${t.standInId} <> ${t.personId}`),
+    index('absence_stand_in')
+      .on(t.standInId)
+      .where(sql`${t.endedAt} IS NULL`),
+    index('absence_person')
+      .on(t.personId)
+      .where(sql`${t.endedAt} IS NULL`),
+  ],
+);
+
 /** An invitation to choose a password. The link that carries the token is shown once; only its hash is kept. */
 export const invitation = slate.table('invitation', {
   /** SHA-256 of the token, as base64url. */

@@ -1,0 +1,208 @@
+import { useRef, useState } from 'react';
+import { newUuid } from '../../core/kernel/ids';
+import { call } from '../kit/call';
+import { Forward, MessageCircle, Undo2 } from '../kit/icons';
+import { Select } from '../kit/Select';
+import type { Reviewing } from './reviewing';
+
+type Decision = 'approve' | 'send-back' | 'decline';
+
+function useDecision(review: Reviewing, refetch: () => void) {
+  const [trouble, setTrouble] = useState('');
+  const [busy, setBusy] = useState(false);
+  const key = useRef('');
+  const act = async (
+    path: 'decide' | 'withdraw' | 'hand-over' | 'remark',
+    body: object,
+  ): Promise<boolean> => {
+    setBusy(true);
+    setTrouble('');
+    if (key.current === '') key.current = newUuid();
+    try {
+      const result = await call('POST', `/api/submissions/${review.submission.id}/${path}`, {
+        key: key.current,
+        // A word changes nothing that somebody could have missed.
+        ...(path !== 'remark' && { version: review.submission.version }),
+        ...body,
+      });
+      key.current = '';
+      if (!result.ok)
+        setTrouble(
+          (result.error.issues ?? []).map(({ sentence }) => sentence).join('. ') || result.error.title,
+        );
+      refetch();
+      return result.ok;
+    } catch {
+      setTrouble('The server cannot be reached; nothing was decided. Try again in a moment.');
+      return false;
+    } finally {
+      setBusy(false);
+    }
+  };
+  return { trouble, setTrouble, busy, act };
+}
+
+/** Approving, sending back or declining, and what else may be done by whoever is asked. */
+export function Deciding({ review, refetch }: { review: Reviewing; refetch: () => void }) {
+  const [word, setWord] = useState('');
+  const field = useRef<HTMLTextAreaElement>(null);
+  const { trouble, setTrouble, busy, act } = useDecision(review, refetch);
+  const { sender, decidesFor } = review.submission;
+  const first = sender.name.split(' ')[0];
+  const decide = (decision: Decision) => {
+    if (decision !== 'approve' && word.trim() === '') {
+      setTrouble(
+        `Write a word for ${first} first: ${decision === 'decline' ? 'why you decline' : 'what to change'}.`,
+      );
+      return field.current?.focus();
+    }
+    void act('decide', { decision, word });
+  };
+  return (
+    <section className="margin-part first" aria-labelledby="decision">
+      <h2 id="decision" className="margin-title text-ink!">
+        Your decision
+      </h2>
+      {decidesFor !== null && (
+        <p className="mb-2 text-[14px]">
+          For <strong>{decidesFor}</strong>, who is away; you stand in.
+        </p>
+      )}
+      <textarea
+        ref={field}
+        rows={3}
+        className="box"
+        aria-label={`A word for ${first}`}
+        placeholder={`A word for ${first} (needed to send back or decline)`}
+        value={word}
+        onChange={(event) => setWord(event.target.value)}
+      />
+      <div role="alert">{trouble !== '' && <p className="trouble">{trouble}</p>}</div>
+      <div className="mt-2 flex flex-wrap gap-2">
+        <button
+          type="button"
+          disabled={busy}
+          onClick={() => decide('approve')}
+          className="button button-go flex-1"
+        >
+          Approve
+        </button>
+        <button type="button" disabled={busy} onClick={() => decide('send-back')} className="button">
+          Send back
+        </button>
+        <button
+          type="button"
+          disabled={busy}
+          onClick={() => decide('decline')}
+          className="button button-stop"
+        >
+          Decline
+        </button>
+      </div>
+      <Otherwise
+        review={review}
+        busy={busy}
+        hasWord={word.trim() !== ''}
+        onSay={() => void act('remark', { word }).then((said) => said && setWord(''))}
+        onHandOver={(to) => void act('hand-over', { to, word })}
+      />
+    </section>
+  );
+}
+
+interface OtherwiseProps {
+  readonly review: Reviewing;
+  readonly busy: boolean;
+  readonly hasWord: boolean;
+  readonly onSay: () => void;
+  readonly onHandOver: (to: string) => void;
+}
+
+/** What may be done with it besides deciding: a word that leaves it waiting, or another who decides it. */
+function Otherwise({ review: { submission }, busy, hasWord, onSay, onHandOver }: OtherwiseProps) {
+  const [to, setTo] = useState<string | null>(null);
+  return (
+    <div className="mt-2 border-t border-slate-200 pt-2">
+      <button
+        type="button"
+        className="button-plain"
+        disabled={busy || !hasWord}
+        title={hasWord ? undefined : 'Write it above first'}
+        onClick={onSay}
+      >
+        <MessageCircle size={15} aria-hidden />
+        Say it without deciding
+      </button>
+      <div className="text-[14px]">
+        <Forward size={15} aria-hidden className="mr-1 inline text-slate-600" />
+        Hand it over to{' '}
+        <Select
+          label="To whom"
+          value={to}
+          placeholder="somebody"
+          choices={submission.handOverTo.map(({ id, name, place }) => ({
+            value: id,
+            label: place === '' ? name : `${name}, ${place}`,
+            short: name,
+          }))}
+          onChange={setTo}
+        />
+        {to !== null && (
+          <button type="button" className="button ml-2" disabled={busy} onClick={() => onHandOver(to)}>
+            Hand it over
+          </button>
+        )}
+      </div>
+    </div>
+  );
+}
+
+/** A word of somebody on the path who has nothing to decide: an answer to what was asked. */
+export function Saying({ review, refetch }: { review: Reviewing; refetch: () => void }) {
+  const [word, setWord] = useState('');
+  const { trouble, busy, act } = useDecision(review, refetch);
+  return (
+    <section className="margin-part" aria-labelledby="saying">
+      <h2 id="saying" className="margin-title">
+        <MessageCircle size={16} aria-hidden />
+        Say something
+      </h2>
+      <textarea
+        rows={2}
+        className="box"
+        aria-label="A word to all on the path"
+        placeholder="An answer, or something to know"
+        value={word}
+        onChange={(event) => setWord(event.target.value)}
+      />
+      <div role="alert">{trouble !== '' && <p className="trouble">{trouble}</p>}</div>
+      <button
+        type="button"
+        className="button mt-1"
+        disabled={busy || word.trim() === ''}
+        onClick={() => void act('remark', { word }).then((done) => done && setWord(''))}
+      >
+        Say it
+      </button>
+    </section>
+  );
+}
+
+export function TakeBack({ review, refetch }: { review: Reviewing; refetch: () => void }) {
+  const { trouble, busy, act } = useDecision(review, refetch);
+  return (
+    <section className="margin-part first" aria-labelledby="waiting">
+      <h2 id="waiting" className="margin-title text-ink!">
+        Waiting for {review.submission.asked.map(({ name }) => name).join(' or ')}
+      </h2>
+      <p className="quiet mb-2">
+        If it is not needed any more, you may take it back while nobody has decided it.
+      </p>
+      <div role="alert">{trouble !== '' && <p className="trouble">{trouble}</p>}</div>
+      <button type="button" disabled={busy} onClick={() => void act('withdraw', {})} className="button">
+        <Undo2 size={15} aria-hidden />
+        Take it back
+      </button>
+    </section>
+  );
+}

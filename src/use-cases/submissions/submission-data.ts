@@ -1,0 +1,78 @@
+import type { AskedPerson, PersonName, SubmissionData } from '../../contract/sheet-from-server';
+import { atStep } from '../../core/approval/at-step';
+import { seatOf } from '../../core/approval/path';
+import { peopleHere, type Catalogue } from '../../core/catalogue/catalogue';
+import type { Tx } from '../../data/connect';
+import { standsInFor } from '../../data/system/absences';
+import { askedOf, readEvents, type SubmissionRow } from '../../data/system/submissions';
+import { absencesWithNames } from '../people/absences';
+import type { Context } from '../workspace/asking';
+
+/** How a submission stands, what happened to it, and what whoever looks may do with it. */
+export async function submissionData(
+  tx: Tx,
+  catalogue: Catalogue,
+  context: Context,
+  row: SubmissionRow,
+): Promise<SubmissionData> {
+  const me = context.person.id;
+  const named = namesIn(catalogue);
+  const everAsked = await askedOf(tx, row.id);
+  const asked = everAsked.filter(({ open }) => open).map(({ person }) => person);
+  const events = await readEvents(tx, row.id);
+  const { approved } = atStep(events, row.step);
+  const away = asked.length === 0 ? [] : await absencesWithNames(tx, catalogue);
+  const stands = await standsInFor(tx);
+  const path = { state: row.state, step: row.step, asked, approved };
+  const seat = seatOf(path, me, { sender: row.senderId, standsInFor: stands });
+  const nameOrNull = (id: string | null): string | null => (id === null ? null : named(id).name);
+  return {
+    id: row.id,
+    number: row.number,
+    state: row.state,
+    step: row.step,
+    version: row.version,
+    sender: named(row.senderId),
+    asked: asked.map((id): AskedPerson => {
+      const absence = away.find((one) => one.person === id && one.now);
+      return {
+        ...named(id),
+        away: absence === undefined ? null : { until: absence.until, standIn: absence.standInName },
+      };
+    }),
+    skipped: row.skipped,
+    approved,
+    mayDecide: seat !== null,
+    decidesFor: seat === null || seat === me ? null : named(seat).name,
+    mayRemark:
+      row.number !== null &&
+      (row.senderId === me || seat !== null || everAsked.some((one) => one.person === me)),
+    handOverTo:
+      seat === null
+        ? []
+        : peopleHere(catalogue)
+            .map(({ id }) => named(id))
+            .filter(({ id }) => id !== row.senderId && !asked.includes(id) && !approved.includes(id)),
+    updatedAt: row.updatedAt.toISOString(),
+    sentAt: row.sentAt?.toISOString() ?? null,
+    recordId: row.recordId,
+    changes: row.ofRecord !== null,
+    earlierAnswers: row.earlierAnswers,
+    events: events.map(({ kind, step, byName, forId, toId, word, at }) => ({
+      kind,
+      step,
+      by: byName,
+      for: nameOrNull(forId),
+      to: nameOrNull(toId),
+      word,
+      at: at.toISOString(),
+    })),
+  };
+}
+
+const namesIn =
+  ({ people }: Pick<Catalogue, 'people'>) =>
+  (id: string): PersonName => {
+    const { name, place } = people.get(id) ?? { name: 'Somebody no longer here', place: '' };
+    return { id, name, place };
+  };
