@@ -77,11 +77,12 @@ export const treatmentRequest: FormDesign = {
     },
   ],
   steps: [
-    { id: 'qtrs1', label: 'Section lead', people: [personNamed('Tomasz').id] },
+    { id: 'qtrs1', label: 'Section lead', people: [personNamed('Tomasz').id], within: 1 },
     {
       id: 'qtrs2',
       label: 'Plant health officer',
       people: ['Ada', 'Pell', 'Ruo'].map((name) => personNamed(name).id),
+      within: 3,
     },
   ],
 };

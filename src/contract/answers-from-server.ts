@@ -3,6 +3,7 @@ import type { Group } from '../core/catalogue/catalogue';
 import type { CopiedFrom, PersonName } from './sheet-from-server';
 import type { Facts } from '../core/kernel/issue';
 import type { Freshness } from '../core/link/link';
+import type { Due } from '../core/approval/due';
 import type { SubmissionState } from '../core/approval/path';
 import type { Picked } from '../core/check/pick-text';
 import type { Opening } from '../core/form/opening';
@@ -45,6 +46,8 @@ export interface SubmissionSummary {
   readonly sender: string;
   readonly senderPlace: string;
   readonly at: string;
+  /** When the step it waits at is to be decided. */
+  readonly due: Due | null;
   /** What somebody else said last, where nothing came after it. */
   readonly said: { readonly name: string; readonly word: string } | null;
   /** Who is asked now, or what the last word was. */

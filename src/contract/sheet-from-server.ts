@@ -1,3 +1,4 @@
+import type { Due } from '../core/approval/due';
 import type { SubmissionState } from '../core/approval/path';
 import type { KnownPerson } from '../core/expression/person';
 import type { Answers } from '../core/form/answers';
@@ -101,6 +102,8 @@ export interface SubmissionData {
   readonly version: number;
   readonly sender: PersonName;
   readonly asked: readonly AskedPerson[];
+  /** When the step it waits at is to be decided. */
+  readonly due: Due | null;
   /** Steps, by id, that are not asked about what was sent. */
   readonly skipped: readonly string[];
   /** Who has approved the step it waits at. */

@@ -33,6 +33,8 @@ export const limits = {
   /** Of one form: what it writes beside its own record. */
   further: 20,
   approvers: 50,
+  /** Working days that a step may take. */
+  withinDays: 100,
   /** Characters of a word to the sender, of a reason, or of a check's message. */
   word: 2_000,
   /** Bytes of a request's body: a sheet of 500 rows of long answers fits. */

@@ -39,6 +39,7 @@ test('a step asks for all of those it names, and another only where much is aske
     await choose(page, /Who is asked/, /Tomasz Bielak/);
     await page.keyboard.press('Escape');
     await choose(page, /How many of them must approve/, 'all of them must approve');
+    await choose(page, /Whether there is a time to decide/, 'within');
     await choose(page, /Person of the new step/, /Kofi Renwick/);
     const second = page.getByRole('listitem').filter({ hasText: 'Kofi Renwick' }).first();
     await second.getByRole('button', { name: /When the step is asked/ }).click();
@@ -54,7 +55,7 @@ test('a step asks for all of those it names, and another only where much is aske
   await test.step('a little is kept once both have approved', async () => {
     await open(maren.page, '/fill/overtime');
     const who = maren.page.getByRole('region', { name: 'Who will see it' });
-    await expect(who.getByText('all of Pell Adeyemi, Tomasz Bielak')).toBeVisible();
+    await expect(who.getByText('all of Pell Adeyemi, Tomasz Bielak, within 2 working days')).toBeVisible();
     await maren.page.getByRole('textbox', { name: 'How many hours?' }).fill('4');
     await expect(who.getByText('not asked about these answers')).toBeVisible();
     const address = await fillAndSend(maren.page, '4');
@@ -72,4 +73,49 @@ test('a step asks for all of those it names, and another only where much is aske
     const kofi = await approve(browser, 'kofi.renwick', address);
     await expect(kofi.getByText('Approved and kept')).toBeVisible();
   });
+
+  await test.step('one is away, another asks and hands over, and it is decided all the same', async () => {
+    const tomasz = await seat(browser, 'tomasz.bielak');
+    await open(tomasz.page, '/approvals');
+    await tomasz.page.getByRole('button', { name: 'Going away?' }).click();
+    await tomasz.page.getByLabel('First day away', { exact: true }).fill(daysAhead(0));
+    await tomasz.page.getByLabel('Last day away', { exact: true }).fill(daysAhead(3));
+    await choose(tomasz.page, /Who stands in/, /Ada Quist/);
+    await expectAccessible(tomasz.page);
+    await tomasz.page.getByRole('button', { name: 'Save' }).click();
+    await expect(tomasz.page.getByText(/You are away until .*stands in/)).toBeVisible();
+
+    const address = await fillAndSend(maren.page, '5');
+    await expect(maren.page.getByText(/Tomasz Bielak is away until .*Ada Quist stands in/)).toBeVisible();
+    const pell = await seat(browser, 'pell.adeyemi');
+    await open(pell.page, address);
+    await pell.page.getByLabel(/^A word for/).fill('On which day?');
+    await pell.page.getByRole('button', { name: 'Say it without deciding' }).click();
+    await expect(pell.page.getByText('“On which day?”')).toBeVisible();
+    // The sender has the page open, and hears of it by itself.
+    await expect(maren.page.getByText('“On which day?”')).toBeVisible();
+    await maren.page.getByLabel('A word to all on the path').fill('On Sunday');
+    await maren.page.getByRole('button', { name: 'Say it', exact: true }).click();
+    await expect(pell.page.getByText('“On Sunday”')).toBeVisible();
+    await choose(pell.page, /To whom/, /Ruo Lindqvist/);
+    await pell.page.getByRole('button', { name: 'Hand it over', exact: true }).click();
+    await expect(pell.page.getByText('Pell Adeyemi handed it over to Ruo Lindqvist')).toBeVisible();
+
+    const ada = await seat(browser, 'ada.quist');
+    await open(ada.page, '/approvals');
+    await ada.page.getByRole('link', { name: /^Overtime .*for Tomasz Bielak/ }).click();
+    await expect(ada.page.getByText('For Tomasz Bielak, who is away; you stand in.')).toBeVisible();
+    await expectAccessible(ada.page);
+    await ada.page.getByRole('button', { name: 'Approve' }).click();
+    await expect(ada.page.getByText('Ada Quist approved for Tomasz Bielak')).toBeVisible();
+    const ruo = await approve(browser, 'ruo.lindqvist', address);
+    await expect(ruo.getByText('Approved and kept')).toBeVisible();
+    await tomasz.page.reload();
+    await tomasz.page.getByRole('button', { name: 'Back already' }).click();
+    await expect(tomasz.page.getByText(/You are away until/)).toHaveCount(0);
+  });
 });
+
+/** As it is typed, so many days from now. */
+const daysAhead = (days: number): string =>
+  new Date(Date.now() + days * 86_400_000).toISOString().slice(0, 10).split('-').reverse().join('/');

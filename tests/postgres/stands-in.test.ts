@@ -201,3 +201,29 @@ describe('whoever is asked', () => {
     expect(await refusal(hand('Ada', gone.id, gone.version, 'Pell'))).toMatchObject({ kind: 'stale' });
   });
 });
+
+describe('a step with a time', () => {
+  it('is due working days after it began, however often it is handed over, and first in the list', async () => {
+    await noLonger();
+    const [slow, quick] = [
+      await formWith({ people: [id('Ada')] }),
+      await formWith({ people: [id('Ada')], within: 2 }, { people: [id('Ada')] }),
+    ];
+    const [first, second] = [await sent('Maren', slow, answers), await sent('Maren', quick, answers)];
+    // Sent on a Monday.
+    const due = { day: '2026-11-25', late: false };
+    const list = (await must(openApprovals(as('Ada')))).waiting.map((one) => one.id);
+    expect(list.indexOf(second.id)).toBeLessThan(list.indexOf(first.id));
+    expect((await must(openHome(as('Maren')))).mine.find((one) => one.id === second.id)?.due).toEqual(due);
+    const later = { ...as('Ada'), now: new Date('2026-11-25T09:00:00Z') };
+    await must(
+      handOver(later, second.id, { key: newId(), version: second.version, to: id('Kofi'), word: '' }),
+    );
+    const seen = async (now: string) =>
+      (await must(openSubmission({ ...as('Kofi'), now: new Date(now) }, second.id))).submission?.due;
+    expect(await seen('2026-11-25T23:59:00Z')).toEqual(due);
+    expect(await seen('2026-11-26T00:01:00Z')).toEqual({ ...due, late: true });
+    await must(decide('Kofi', second.id, second.version));
+    expect((await must(openSubmission(as('Ada'), second.id))).submission?.due).toBeNull();
+  });
+});

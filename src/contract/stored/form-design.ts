@@ -214,6 +214,7 @@ export const formDesign = z
             groups: z.array(z.uuid()).max(limits.approvers).optional(),
             manager: z.literal(true).optional(),
             decide: z.union([z.literal('all'), z.number().int().min(2).max(limits.approvers)]).optional(),
+            within: z.number().int().min(1).max(limits.withinDays).optional(),
             when: condition,
           })
           .strict(),

@@ -243,6 +243,8 @@ export interface ApprovalStep {
   readonly manager?: true | undefined;
   /** How many of them must approve: all, or at least so many. Left out, any one. One who declines or sends back decides for all. */
   readonly decide?: 'all' | number | undefined;
+  /** Working days, after the day it begins, within which it is to be decided. Left out, there is no hurry. */
+  readonly within?: number | undefined;
   /** FEEL as stored text: asked only where it is true of what is sent. Left out, always; where it cannot be told, it is asked. */
   readonly when?: string | undefined;
 }

@@ -3,6 +3,7 @@ import { allQuestions, groupsOf, type FormDesign, type Question } from '../form/
 import { askedKind } from '../form/edit';
 import { messageWithout } from '../check/message';
 import { kindWords } from './kind-words';
+import { counted } from './numbers';
 
 /** Both designs a change lies between, for the names of what it is about. */
 export interface Between {
@@ -145,6 +146,8 @@ function fieldWords({ list, id, field, before, after }: FieldChange, between: Be
       return `${name} asks other people`;
     case 'decide':
       return `${name} ${after === undefined ? 'is decided by any one of them' : after === 'all' ? 'must be approved by all of them' : `must be approved by ${String(after)} of them`}`;
+    case 'within':
+      return `${name} ${after === undefined ? 'may take any time' : `is to be decided within ${counted(Number(after), 'working day')}`}`;
     case 'key':
       return `${name} has the key ${text(after)} instead of ${text(before)}`;
     case 'hint':

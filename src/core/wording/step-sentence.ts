@@ -1,10 +1,14 @@
 import type { ApprovalStep } from '../form/design';
+import { counted } from './numbers';
 
-/** Whom a step waits for: “Pell”, “any of Ada, Pell”, “all of Ada, Pell”, “at least 2 of Ada, Pell, Lee”. */
-export function askedWords({ decide }: Pick<ApprovalStep, 'decide'>, names: readonly string[]): string {
+/** Whom a step waits for: “Pell”, “any of Ada, Pell”, “all of Ada, Pell, within 2 working days”, “at least 2 of Ada, Pell, Lee”. */
+export function askedWords(
+  { decide, within }: Pick<ApprovalStep, 'decide' | 'within'>,
+  names: readonly string[],
+): string {
   const [only = ''] = names;
-  if (names.length < 2) return only;
-  return `${decideWords(decide)} of ${names.join(', ')}`;
+  const asked = names.length < 2 ? only : `${decideWords(decide)} of ${names.join(', ')}`;
+  return within === undefined ? asked : `${asked}, within ${counted(within, 'working day')}`;
 }
 
 /** How many of them must approve: “any”, “all”, “at least 2”. */

@@ -114,9 +114,12 @@ export async function readEvents(tx: Tx, id: string): Promise<EventRow[]> {
 }
 
 /** Everybody who is or was asked, longest asked first. */
-export function askedOf(tx: Tx, id: string): Promise<{ person: string; open: boolean }[]> {
+export function askedOf(
+  tx: Tx,
+  id: string,
+): Promise<{ person: string; open: boolean; step: number; since: Date }[]> {
   return tx
-    .select({ person: ask.personId, open: ask.open })
+    .select({ person: ask.personId, open: ask.open, step: ask.step, since: ask.since })
     .from(ask)
     .where(eq(ask.submissionId, id))
     .orderBy(asc(ask.since), asc(ask.personId));
@@ -161,9 +164,16 @@ const lastWord = sql<{ readonly by: string; readonly name: string; readonly word
   SELECT jsonb_build_object('by', e.by_id, 'name', p.name, 'word', e.word) FROM slate.submission_event e JOIN slate.person p ON p.id = e.by_id
   WHERE e.submission_id = ${submission.id} AND e.kind = 'remark'
     AND e.position = (SELECT max(position) FROM slate.submission_event WHERE submission_id = ${submission.id}))`;
-const inHand = { ...summary, lastWord };
+/** When the step it waits at began: those who were asked later were handed it. */
+const begun = sql<string | null>`(
+  SELECT to_char(min(since) AT TIME ZONE 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS"Z"') FROM slate.ask
+  WHERE submission_id = ${submission.id} AND step = ${submission.step} AND since >= ${submission.sentAt})`;
+const inHand = { ...summary, lastWord, begun };
 
-export type SubmissionSummaryRow = Omit<Awaited<ReturnType<typeof ownSubmissions>>[number], 'lastWord'>;
+export type SubmissionSummaryRow = Omit<
+  Awaited<ReturnType<typeof ownSubmissions>>[number],
+  'lastWord' | 'begun'
+>;
 
 /** What somebody answered in a form lately, the newest first. */
 export async function latestAnswers(tx: Tx, sender: string, of: string, most: number): Promise<Answers[]> {

@@ -4,6 +4,7 @@ import type { ApprovalsData, SubmissionSummary } from '../../contract/answers-fr
 import { fetched } from '../kit/call';
 import { useLive } from '../kit/live';
 import { Root } from '../kit/Root';
+import { DueWords } from '../kit/DueWords';
 import { SaidLast } from '../kit/SaidLast';
 import { StateTag } from '../kit/StateTag';
 import { when } from '../kit/when';
@@ -34,7 +35,7 @@ function Approvals({ initial }: { initial: ApprovalsData }) {
         <span className="quiet font-sans font-normal">
           {data.waiting.length === 0
             ? 'nothing waits for you'
-            : `${data.waiting.length} ${data.waiting.length === 1 ? 'waits' : 'wait'} for you, longest first`}
+            : `${data.waiting.length} ${data.waiting.length === 1 ? 'waits' : 'wait'} for you, ${data.waiting.some(({ due }) => due !== null) ? 'soonest due' : 'longest'} first`}
           {data.standsInFor.length > 0 && ` · you stand in for ${data.standsInFor.join(' and ')}`}
         </span>
       </h1>
@@ -105,7 +106,7 @@ function Waiting({ one, number, standsInFor }: WaitingProps) {
     <li className="border-b border-slate-200">
       <a
         href={`/submissions/${one.id}`}
-        className="grid grid-cols-[46px_minmax(0,1fr)_auto] items-center gap-2 py-2.5 pr-5 text-ink no-underline hover:bg-slate-50"
+        className="grid grid-cols-[46px_minmax(0,1fr)_auto] items-center gap-2 py-2.5 pr-5 text-ink no-underline hover:bg-slate-50 max-sm:grid-cols-[46px_minmax(0,1fr)] max-sm:gap-y-0.5"
       >
         <span className="gutter" aria-hidden>
           {number}
@@ -120,8 +121,9 @@ function Waiting({ one, number, standsInFor }: WaitingProps) {
           </span>
           <SaidLast said={one.said} />
         </span>
-        <span className="text-right text-[13px] text-slate-600">
+        <span className="text-right text-[13px] text-slate-600 max-sm:col-start-2 max-sm:text-left">
           {one.step}
+          <DueWords due={one.due} />
           <span className="block">since {when(one.at)}</span>
         </span>
       </a>

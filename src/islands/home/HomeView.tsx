@@ -5,6 +5,7 @@ import type { HomeData, SubmissionSummary } from '../../contract/answers-from-se
 import { fetched } from '../kit/call';
 import { useLive } from '../kit/live';
 import { Root } from '../kit/Root';
+import { DueWords } from '../kit/DueWords';
 import { SaidLast } from '../kit/SaidLast';
 import { StateTag } from '../kit/StateTag';
 import { when } from '../kit/when';
@@ -110,6 +111,9 @@ function Mine({ one }: { one: SubmissionSummary }) {
         </span>
         <span>
           <StateTag state={one.state} {...(words && { words })} />
+          <span className="mt-0.5 text-right text-[13px]">
+            <DueWords due={one.due} />
+          </span>
         </span>
       </a>
     </li>

@@ -13,6 +13,7 @@ import {
 } from '../kit/icons';
 import { groupsOf, type ApprovalStep } from '../../core/form/design';
 import { showDate } from '../../core/table/kinds/date';
+import { DueWords } from '../kit/DueWords';
 import { when } from '../kit/when';
 import { Deciding, Saying, TakeBack } from './Deciding';
 import type { Reviewing } from './reviewing';
@@ -90,6 +91,9 @@ function Path({ review: { submission, data } }: { review: Reviewing }) {
                 .map((one) => (one.id === data.asking.id ? 'you' : one.name))
                 .join(now?.decide === undefined ? ' or ' : ', ')}
               <span className="quiet block">asked now{now && approvedWords(now, submission)}</span>
+              <span className="text-[14px]">
+                <DueWords due={submission.due} />
+              </span>
               {submission.asked.map(
                 ({ id, name, away }) =>
                   away !== null && (

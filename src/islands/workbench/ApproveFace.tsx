@@ -8,9 +8,10 @@ import { pickedOf, pickedSentence } from '../../core/check/pick';
 import { toShown } from '../../core/expression/stored-text';
 import { ExpressionInput } from '../kit/ExpressionInput';
 import { Select, type Choice } from '../kit/Select';
-import { Sentence, Word } from '../kit/Sentence';
+import { NumberWord, Sentence, Word } from '../kit/Sentence';
 import { Several } from '../kit/Several';
 import { newShortId } from '../../core/kernel/ids';
+import { limits } from '../../core/limits';
 import { Marked } from './Marked';
 import { Troubles } from './Troubles';
 import type { Workbench } from './use-workbench';
@@ -72,6 +73,9 @@ export function ApproveFace({ bench }: FaceProps) {
   );
 }
 
+/** Proposed where a step is given a time. */
+const USUAL_DAYS = 2;
+
 function StepLine({
   bench,
   step,
@@ -118,6 +122,28 @@ function StepLine({
             </>
           ) : (
             <>, who decides</>
+          )}{' '}
+          <Select
+            label="Whether there is a time to decide"
+            value={step.within === undefined ? 'any' : 'within'}
+            choices={[
+              { value: 'any', label: 'at any time' },
+              { value: 'within', label: 'within' },
+            ]}
+            onChange={(value) => change({ within: value === 'within' ? USUAL_DAYS : undefined })}
+          />
+          {step.within !== undefined && (
+            <>
+              {' '}
+              <NumberWord
+                label="Working days to decide"
+                value={step.within}
+                least={1}
+                most={limits.withinDays}
+                onChange={(within) => change({ within })}
+              />{' '}
+              {step.within === 1 ? 'working day' : 'working days'}
+            </>
           )}
         </Sentence>
         <StepWhen bench={bench} step={step} change={change} />

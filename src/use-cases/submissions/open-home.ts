@@ -1,5 +1,6 @@
 import { mayAdminister } from '../../core/access/rules';
-import { mayForm, peopleHere } from '../../core/catalogue/catalogue';
+import { byDue } from '../../core/approval/due';
+import { mayForm, peopleHere, type Catalogue } from '../../core/catalogue/catalogue';
 import type { ApprovalsData, HomeData, SubmissionSummary } from '../../contract/answers-from-server';
 import { questionsOf } from '../../core/form/design';
 import { ok, type Result } from '../../core/kernel/result';
@@ -16,6 +17,7 @@ import { standsInFor } from '../../data/system/absences';
 import { absencesWithNames } from '../people/absences';
 import { asPerson } from '../../data/transaction';
 import { shutForms } from '../forms/opening';
+import { dueFor } from './submission-data';
 import type { Context } from '../workspace/asking';
 
 /** The forms a colleague may fill, and what became of those they filled. */
@@ -41,9 +43,7 @@ export async function openHome(context: Context): Promise<Result<HomeData, Refus
           steps: design.steps.length,
         }))
         .sort((a, b) => a.title.localeCompare(b.title)),
-      mine: (await ownSubmissions(tx, context.person.id, 60)).map((row) =>
-        summary(row, saidTo(context, row)),
-      ),
+      mine: (await ownSubmissions(tx, context.person.id, 60)).map((row) => inHand(catalogue, context, row)),
       alone: mayAdminister(context.person) && peopleHere(catalogue).length === 1,
     });
   });
@@ -54,12 +54,14 @@ export async function openApprovals(context: Context): Promise<Result<ApprovalsD
     const nameOf = (id: string): string => catalogue.people.get(id)?.name ?? '';
     const me = context.person.id;
     return ok({
-      waiting: (await waitingFor(tx, 100)).map((row) => ({
-        ...summary(row, saidTo(context, row)),
-        at: row.since.toISOString(),
-        standsInFor: row.asks === me ? null : nameOf(row.asks),
-      })),
-      decided: (await decidedBy(tx, me, 30)).map((row) => summary(row)),
+      waiting: (await waitingFor(tx, 100))
+        .map((row) => ({
+          ...inHand(catalogue, context, row),
+          at: row.since.toISOString(),
+          standsInFor: row.asks === me ? null : nameOf(row.asks),
+        }))
+        .sort(byDue),
+      decided: (await decidedBy(tx, me, 30)).map(summary),
       me,
       deputy: catalogue.people.get(me)?.deputy ?? null,
       away: await absencesWithNames(tx, catalogue, me),
@@ -75,14 +77,27 @@ export async function howManyWait(context: Context): Promise<Result<{ waiting: n
   return asPerson({ person: context.person.id }, async (tx) => ok({ waiting: await countWaiting(tx) }));
 }
 
-/** What others said last; one's own word is no news. */
-const saidTo = (
-  { person }: Context,
-  { lastWord }: Awaited<ReturnType<typeof ownSubmissions>>[number],
-): SubmissionSummary['said'] =>
-  lastWord === null || lastWord.by === person.id ? null : { name: lastWord.name, word: lastWord.word };
+/** Something on its way, with what others said last (one's own word is no news) and when it is due. */
+function inHand(
+  catalogue: Catalogue,
+  context: Context,
+  row: Awaited<ReturnType<typeof ownSubmissions>>[number],
+): SubmissionSummary {
+  const { lastWord, begun, step, design } = row;
+  return {
+    ...summary(row),
+    said:
+      lastWord === null || lastWord.by === context.person.id
+        ? null
+        : { name: lastWord.name, word: lastWord.word },
+    due:
+      step === null || begun === null
+        ? null
+        : dueFor(catalogue, context, design.steps[step], new Date(begun)),
+  };
+}
 
-function summary(row: SubmissionSummaryRow, said: SubmissionSummary['said'] = null): SubmissionSummary {
+function summary(row: SubmissionSummaryRow): SubmissionSummary {
   return {
     id: row.id,
     number: row.number,
@@ -93,7 +108,8 @@ function summary(row: SubmissionSummaryRow, said: SubmissionSummary['said'] = nu
     gist: gist(row),
     sender: row.senderName,
     senderPlace: row.senderPlace,
-    said,
+    said: null,
+    due: null,
     at: row.updatedAt.toISOString(),
     step: row.step === null ? null : (row.design.steps[row.step]?.label ?? null),
   };

@@ -211,7 +211,7 @@ export async function sheetData(
     submission:
       submission === null
         ? null
-        : await submissionData(tx, catalogue, context, { ...submission, earlierAnswers: earlier }),
+        : await submissionData(tx, catalogue, context, { ...submission, earlierAnswers: earlier }, steps),
     record: inSheet,
     after: null,
     newer:

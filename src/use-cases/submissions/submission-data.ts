@@ -1,12 +1,15 @@
 import type { AskedPerson, PersonName, SubmissionData } from '../../contract/sheet-from-server';
 import { atStep } from '../../core/approval/at-step';
+import { dueOf, type Due } from '../../core/approval/due';
+import type { ApprovalStep } from '../../core/form/design';
+import { worldAt } from '../../core/workspace';
 import { seatOf } from '../../core/approval/path';
 import { peopleHere, type Catalogue } from '../../core/catalogue/catalogue';
 import type { Tx } from '../../data/connect';
 import { standsInFor } from '../../data/system/absences';
 import { askedOf, readEvents, type SubmissionRow } from '../../data/system/submissions';
 import { absencesWithNames } from '../people/absences';
-import type { Context } from '../workspace/asking';
+import { localTime, type Context } from '../workspace/asking';
 
 /** How a submission stands, what happened to it, and what whoever looks may do with it. */
 export async function submissionData(
@@ -14,6 +17,7 @@ export async function submissionData(
   catalogue: Catalogue,
   context: Context,
   row: SubmissionRow,
+  steps: readonly ApprovalStep[],
 ): Promise<SubmissionData> {
   const me = context.person.id;
   const named = namesIn(catalogue);
@@ -40,6 +44,7 @@ export async function submissionData(
         away: absence === undefined ? null : { until: absence.until, standIn: absence.standInName },
       };
     }),
+    due: row.step === null ? null : dueFor(catalogue, context, steps[row.step], begunAt(everAsked, row)),
     skipped: row.skipped,
     approved,
     mayDecide: seat !== null,
@@ -68,6 +73,26 @@ export async function submissionData(
       at: at.toISOString(),
     })),
   };
+}
+
+/** When the step it waits at began: those who were asked later were handed it. */
+function begunAt(asked: Awaited<ReturnType<typeof askedOf>>, { step, sentAt }: SubmissionRow): Date | null {
+  const since = asked
+    .filter((one) => one.step === step && sentAt !== null && one.since >= sentAt)
+    .map((one) => one.since);
+  return since[0] ?? null;
+}
+
+/** When a step that began then is due, by the workspace's calendar. */
+export function dueFor(
+  { workspace }: Pick<Catalogue, 'workspace'>,
+  { now }: Context,
+  step: ApprovalStep | undefined,
+  begun: Date | null,
+): Due | null {
+  if (step === undefined || begun === null) return null;
+  const { today, calendar } = worldAt(workspace, localTime(workspace, now));
+  return dueOf(step, localTime(workspace, begun).slice(0, 10), today, calendar);
 }
 
 const namesIn =

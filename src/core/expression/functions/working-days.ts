@@ -12,13 +12,25 @@ const isWorkday = (date: string, { workdays, holidays }: Calendar): boolean =>
   workdays.has(weekday(date)) && !holidays.has(date);
 
 function addWorkingDays(date: string, days: Big, calendar: Calendar, meter: Meter): Value {
-  if (!days.eq(days.round(0)) || calendar.workdays.size === 0) return null;
-  const step = new Big(days.lt(0) ? -86_400 : 86_400);
+  return days.eq(days.round(0))
+    ? workingDaysAfter(date, days.toNumber(), calendar, () => meter.spend(1))
+    : null;
+}
+
+/** So many working days after a day, or before it where they are negative. Null where nobody ever works, or no calendar goes so far. */
+export function workingDaysAfter(
+  date: string,
+  days: number,
+  calendar: Calendar,
+  each: () => void = () => undefined,
+): string | null {
+  if (calendar.workdays.size === 0) return null;
+  const step = new Big(days < 0 ? -86_400 : 86_400);
   let at: string | null = date;
-  for (let left = days.abs(); left.gt(0) && at !== null;) {
-    meter.spend(1);
+  for (let left = Math.abs(days); left > 0 && at !== null;) {
+    each();
     at = addDays(at, step);
-    if (at !== null && isWorkday(at, calendar)) left = left.minus(1);
+    if (at !== null && isWorkday(at, calendar)) left--;
   }
   return at;
 }

@@ -1,0 +1,10 @@
+import type { Due } from '../../core/approval/due';
+import { showDate } from '../../core/table/kinds/date';
+
+/** When something is to be decided, or since when it is late. */
+export const DueWords = ({ due }: { due: Due | null }) =>
+  due !== null && (
+    <span className={`block font-semibold ${due.late ? 'text-rust' : 'text-slate-700'}`}>
+      {due.late ? `was due ${showDate(due.day)}` : `due ${showDate(due.day)}`}
+    </span>
+  );
