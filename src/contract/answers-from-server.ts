@@ -3,6 +3,7 @@ import type { Group } from '../core/catalogue/catalogue';
 import type { CopiedFrom, PersonName } from './sheet-from-server';
 import type { Facts } from '../core/kernel/issue';
 import type { Freshness } from '../core/link/link';
+import type { Unusual } from '../core/approval/unusual';
 import type { Due } from '../core/approval/due';
 import type { SubmissionState } from '../core/approval/path';
 import type { Picked } from '../core/check/pick-text';
@@ -67,9 +68,16 @@ export interface HomeData {
   readonly alone: boolean;
 }
 
+export interface WaitingSummary extends SubmissionSummary {
+  /** The name of somebody who is away, where it is decided for them. */
+  readonly standsInFor: string | null;
+  readonly version: number;
+  /** Why it wants a look of its own; without any, it may be approved together with others. */
+  readonly unusual: readonly Unusual[];
+}
+
 export interface ApprovalsData {
-  /** With the name of somebody who is away, where it is decided for them. */
-  readonly waiting: readonly (SubmissionSummary & { readonly standsInFor: string | null })[];
+  readonly waiting: readonly WaitingSummary[];
   readonly decided: readonly SubmissionSummary[];
   readonly me: string;
   /** Who usually stands in for whoever asks. */

@@ -168,11 +168,12 @@ const lastWord = sql<{ readonly by: string; readonly name: string; readonly word
 const begun = sql<string | null>`(
   SELECT to_char(min(since) AT TIME ZONE 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS"Z"') FROM slate.ask
   WHERE submission_id = ${submission.id} AND step = ${submission.step} AND since >= ${submission.sentAt})`;
-const inHand = { ...summary, lastWord, begun };
+const sentBefore = sql<boolean>`${submission.earlierAnswers} IS NOT NULL`;
+const inHand = { ...summary, lastWord, begun, sentBefore, version: submission.version };
 
 export type SubmissionSummaryRow = Omit<
   Awaited<ReturnType<typeof ownSubmissions>>[number],
-  'lastWord' | 'begun'
+  'lastWord' | 'begun' | 'sentBefore' | 'version'
 >;
 
 /** What somebody answered in a form lately, the newest first. */

@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { useCallback } from 'react';
-import type { ApprovalsData, SubmissionSummary } from '../../contract/answers-from-server';
+import type { ApprovalsData, SubmissionSummary, WaitingSummary } from '../../contract/answers-from-server';
+import type { Unusual } from '../../core/approval/unusual';
 import { fetched } from '../kit/call';
 import { useLive } from '../kit/live';
 import { Root } from '../kit/Root';
@@ -9,6 +10,8 @@ import { SaidLast } from '../kit/SaidLast';
 import { StateTag } from '../kit/StateTag';
 import { when } from '../kit/when';
 import { Absences } from '../kit/Absences';
+import { isUsual, Together } from './Together';
+import { useTogether } from './use-together';
 
 export default function ApprovalsView({ initial }: { initial: ApprovalsData }) {
   return (
@@ -28,6 +31,7 @@ function Approvals({ initial }: { initial: ApprovalsData }) {
     [],
     useCallback(() => void refetch(), [refetch]),
   );
+  const together = useTogether(data.waiting, refetch);
   return (
     <>
       <h1 className="pt-5 pb-4 text-2xl">
@@ -44,9 +48,17 @@ function Approvals({ initial }: { initial: ApprovalsData }) {
           {data.waiting.length === 0 && (
             <p className="p-5">You have decided everything. What comes next appears here by itself.</p>
           )}
+          <Together together={together} most={data.waiting.filter(isUsual).length} />
           <ul>
             {data.waiting.map((one, i) => (
-              <Waiting key={one.id} one={one} number={i + 1} standsInFor={one.standsInFor} />
+              <Waiting
+                key={one.id}
+                one={one}
+                number={i + 1}
+                chosen={together.chosen.includes(one)}
+                mayChoose={data.waiting.some(isUsual)}
+                onPick={(on) => together.pick(one.id, on)}
+              />
             ))}
           </ul>
         </section>
@@ -96,17 +108,39 @@ const decidedWords: Readonly<Record<SubmissionSummary['state'], string>> = {
 };
 
 interface WaitingProps {
-  readonly one: SubmissionSummary;
+  readonly one: WaitingSummary;
   readonly number: number;
-  readonly standsInFor: string | null;
+  readonly chosen: boolean;
+  /** Whether any line of the list may be approved with others, so that it has room for that. */
+  readonly mayChoose: boolean;
+  readonly onPick: (on: boolean) => void;
 }
 
-function Waiting({ one, number, standsInFor }: WaitingProps) {
+const unusualWords: Readonly<Record<Unusual, string>> = {
+  reasons: 'with reasons',
+  'sent-again': 'sent again',
+  change: 'change',
+  said: 'asked about',
+};
+
+function Waiting({ one, number, chosen, mayChoose, onPick }: WaitingProps) {
+  const { standsInFor } = one;
   return (
-    <li className="border-b border-slate-200">
+    <li className={`flex items-center border-b border-slate-200 ${chosen ? 'bg-lichen-soft' : ''}`}>
+      <span className={mayChoose ? 'w-9 shrink-0 pl-4' : 'w-4 shrink-0'}>
+        {isUsual(one) && (
+          <input
+            type="checkbox"
+            className="size-4 accent-lichen"
+            aria-label={`Approve ${one.title} ${one.number ?? ''} with others`}
+            checked={chosen}
+            onChange={({ target }) => onPick(target.checked)}
+          />
+        )}
+      </span>
       <a
         href={`/submissions/${one.id}`}
-        className="grid grid-cols-[46px_minmax(0,1fr)_auto] items-center gap-2 py-2.5 pr-5 text-ink no-underline hover:bg-slate-50 max-sm:grid-cols-[46px_minmax(0,1fr)] max-sm:gap-y-0.5"
+        className="grid min-w-0 flex-1 grid-cols-[30px_minmax(0,1fr)_auto] items-center gap-2 py-2.5 pr-5 text-ink no-underline hover:bg-slate-50 max-sm:grid-cols-[30px_minmax(0,1fr)] max-sm:gap-y-0.5"
       >
         <span className="gutter" aria-hidden>
           {number}
@@ -114,7 +148,14 @@ function Waiting({ one, number, standsInFor }: WaitingProps) {
         <span className="min-w-0">
           <span className="font-semibold">{one.title}</span>{' '}
           <span className="font-mono text-[14px]">{one.number}</span>
-          {one.changes && <span className="tag ml-2 bg-slate-200">change</span>}
+          {one.unusual.map((why) => (
+            <span
+              key={why}
+              className={`tag ml-2 ${why === 'change' ? 'bg-slate-200' : 'bg-ochre-soft text-ochre'}`}
+            >
+              {unusualWords[why]}
+            </span>
+          ))}
           {standsInFor !== null && <span className="tag ml-2 bg-slate-200">for {standsInFor}</span>}
           <span className="block truncate text-[14px]">
             {one.sender}, {one.senderPlace} · {one.gist}

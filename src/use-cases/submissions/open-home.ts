@@ -1,4 +1,5 @@
 import { mayAdminister } from '../../core/access/rules';
+import { unusualOf } from '../../core/approval/unusual';
 import { byDue } from '../../core/approval/due';
 import { mayForm, peopleHere, type Catalogue } from '../../core/catalogue/catalogue';
 import type { ApprovalsData, HomeData, SubmissionSummary } from '../../contract/answers-from-server';
@@ -59,6 +60,13 @@ export async function openApprovals(context: Context): Promise<Result<ApprovalsD
           ...inHand(catalogue, context, row),
           at: row.since.toISOString(),
           standsInFor: row.asks === me ? null : nameOf(row.asks),
+          version: row.version,
+          unusual: unusualOf({
+            answers: row.answers,
+            sentBefore: row.sentBefore,
+            changes: row.ofRecord !== null,
+            said: row.lastWord !== null,
+          }),
         }))
         .sort(byDue),
       decided: (await decidedBy(tx, me, 30)).map(summary),
