@@ -33,6 +33,8 @@ export const limits = {
   /** Of one form: what it writes beside its own record. */
   further: 20,
   approvers: 50,
+  /** Of one submission: words without a decision. */
+  remarks: 500,
   /** Working days that a step may take. */
   withinDays: 100,
   /** Characters of a word to the sender, of a reason, or of a check's message. */

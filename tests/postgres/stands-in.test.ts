@@ -153,7 +153,7 @@ describe('whoever is asked', () => {
     expect(await refusal(hand('Kofi', one.id, one.version, 'Ines'))).toMatchObject({ kind: 'not-found' });
     await must(hand('Ada', one.id, one.version, 'Kofi'));
     expect(await waiting('Ada', one.id)).toEqual([]);
-    expect(await refusal(decide('Ada', one.id, one.version))).toMatchObject({ kind: 'stale' });
+    expect(await refusal(decide('Ada', one.id, one.version))).toMatchObject({ why: 'not-asked' });
     expect((await must(decide('Pell', one.id, one.version))).state).toBe('waiting');
     expect(await refusal(hand('Kofi', one.id, one.version + 2, 'Pell'))).toMatchObject({ kind: 'invalid' });
     expect((await must(decide('Kofi', one.id, one.version))).state).toBe('kept');

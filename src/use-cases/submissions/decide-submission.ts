@@ -12,9 +12,8 @@ import {
   openAsks,
   readEvents,
   readSubmission,
-  type SubmissionRow,
+  type EventRow,
 } from '../../data/system/submissions';
-import type { Tx } from '../../data/connect';
 import { asPerson } from '../../data/transaction';
 import type { Context } from '../workspace/asking';
 import { carryOut } from './carry-out';
@@ -72,7 +71,8 @@ function move(
       const release = row === null ? null : await readRelease(tx, catalogue, row.releaseId);
       if (row === null || release === null || row.number === null) return fail(notFound('submission'));
       const { state: stands, step } = row;
-      const { approved, stays } = atStep(await readEvents(tx, id), step);
+      const events = await readEvents(tx, id);
+      const { approved, stays } = atStep(events, step);
       const now = { state: stands, step, asked: await openAsks(tx, id), approved };
       const next = advance(now, event, context.person.id, {
         steps: stepsFor(release.design.steps, row.senderId, catalogue),
@@ -81,19 +81,22 @@ function move(
         standsInFor: await standsInFor(tx),
       });
       if (!next.ok) {
-        // Somebody who was asked and is not any more was not quick enough; that is no matter of rights.
+        // Somebody who was asked and is not any more was not quick enough; that is no matter of rights. Whoever handed it over is not asked, and knows why.
         const late =
-          next.error.kind === 'forbidden' && next.error.why === 'not-asked' && row.version !== input.version;
+          next.error.kind === 'forbidden' &&
+          next.error.why === 'not-asked' &&
+          row.version !== input.version &&
+          lastMove(events)?.kind !== 'send';
         const refusal = late ? stale('already-decided', { state: row.state }) : next.error;
         return fail(
           refusal.kind === 'stale' && refusal.why === 'already-decided'
-            ? await toldBy(tx, row, refusal.facts)
+            ? toldBy(events, refusal.facts)
             : refusal,
         );
       }
       // Decided on a sheet that has changed since it was looked at: look again first. Others who approved the same step, or handed it over, changed nothing of it.
       const since = row.version - input.version;
-      if (since < 0 || since > stays) return fail(await toldBy(tx, row, { state: row.state }));
+      if (since < 0 || since > stays) return fail(toldBy(events, { state: row.state }));
       const { state, effects } = next.value;
       const version = row.version + 1;
       if (event.t === 'hand-over') {
@@ -121,15 +124,14 @@ function move(
   );
 }
 
-/** Events that decide nothing. */
-const SAYS_NOTHING = new Set(['keep', 'remark', 'hand-over']);
+/** Events that leave it where it is. */
+const MOVES_NOTHING = new Set(['keep', 'remark', 'hand-over']);
+
+const lastMove = (events: readonly EventRow[]): EventRow | undefined =>
+  events.findLast(({ kind }) => !MOVES_NOTHING.has(kind));
 
 /** The refusal with the name of who was first. */
-async function toldBy(
-  tx: Tx,
-  row: SubmissionRow,
-  facts: StaleOf<'already-decided'>['facts'],
-): Promise<Refusal> {
-  const last = (await readEvents(tx, row.id)).filter(({ kind }) => !SAYS_NOTHING.has(kind)).at(-1);
+function toldBy(events: readonly EventRow[], facts: StaleOf<'already-decided'>['facts']): Refusal {
+  const last = lastMove(events);
   return stale('already-decided', { ...facts, by: last?.byName ?? null, decision: last?.kind ?? null });
 }

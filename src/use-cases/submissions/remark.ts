@@ -1,7 +1,8 @@
 import { issue } from '../../core/kernel/issue';
 import { forbidden, invalid, notFound, type Refusal } from '../../core/kernel/refusal';
 import { fail, ok, type Result } from '../../core/kernel/result';
-import { askedOf, insertRemark, readSubmission } from '../../data/system/submissions';
+import { limits } from '../../core/limits';
+import { askedOf, insertRemark, readEvents, readSubmission } from '../../data/system/submissions';
 import { standsInFor } from '../../data/system/absences';
 import { asPerson } from '../../data/transaction';
 import type { Context } from '../workspace/asking';
@@ -25,6 +26,9 @@ export function remark(
         row.senderId === context.person.id ||
         asked.some(({ person, open }) => person === context.person.id || (open && stands.has(person)));
       if (!isOnPath) return fail(forbidden('not-asked'));
+      const before = (await readEvents(tx, id)).filter(({ kind }) => kind === 'remark').length;
+      if (before >= limits.remarks)
+        return fail(invalid(issue('too-many', ['word'], { what: 'remarks', most: limits.remarks })));
       await insertRemark(tx, id, said, context.now);
       return ok(null);
     }),
