@@ -129,7 +129,7 @@ export const matrix: readonly Line[] = [
   {
     ask: 'POST /api/submissions/{sent}/remark',
     body: { key, word: '' },
-    gets: '401 422 404 422 404 404',
+    gets: '401 422 404 422 403 404',
   },
   {
     ask: 'PUT /api/absences/{none}',

@@ -75,12 +75,25 @@ export function NewerRelease({ fill, newer }: { fill: Filling; newer: NonNullabl
   );
 }
 
+/** What whoever sent it back asks for, and what was said since. */
 export function SentBackWord({ data }: { data: SheetData }) {
-  const word = data.submission?.events.filter(({ kind }) => kind === 'send-back').at(-1);
+  const events = data.submission?.events ?? [];
+  const at = events.findLastIndex(({ kind }) => kind === 'send-back');
+  const word = events[at];
   if (word === undefined) return null;
   return (
-    <p className="mb-3 rounded-md bg-marker-soft px-4 py-2">
-      <strong>{word.by} asks:</strong> {word.word}
-    </p>
+    <div className="mb-3 rounded-md bg-marker-soft px-4 py-2 break-words">
+      <p>
+        <strong>{word.by} asks:</strong> {word.word}
+      </p>
+      {events.slice(at + 1).map(
+        (event, i) =>
+          event.kind === 'remark' && (
+            <p key={i}>
+              <strong>{event.by}:</strong> {event.word}
+            </p>
+          ),
+      )}
+    </div>
   );
 }

@@ -19,13 +19,13 @@ export function remark(
     once(tx, context, key, { operation: 'remark', of: id, said }, async () => {
       const row = await readSubmission(tx, id);
       if (row === null || row.number === null) return fail(notFound('submission'));
-      if (said === '') return fail(invalid(issue('word-needed', ['word'], { decision: 'remark' })));
       const asked = await askedOf(tx, id);
       const stands = await standsInFor(tx);
       const isOnPath =
         row.senderId === context.person.id ||
         asked.some(({ person, open }) => person === context.person.id || (open && stands.has(person)));
       if (!isOnPath) return fail(forbidden('not-asked'));
+      if (said === '') return fail(invalid(issue('word-needed', ['word'], { decision: 'remark' })));
       const before = (await readEvents(tx, id)).filter(({ kind }) => kind === 'remark').length;
       if (before >= limits.remarks)
         return fail(invalid(issue('too-many', ['word'], { what: 'remarks', most: limits.remarks })));

@@ -94,7 +94,12 @@ export const designSentences: Sentences<DesignFacts> = {
   'not-found-there': () => 'No record has this name',
   malformed: ({ detail }) => `This is not what was expected here${detail ? `: ${words(detail)}` : ''}`,
   missing: () => 'This is missing',
-  'word-needed': ({ decision }) => (decision === 'decline' ? 'Say why you decline' : 'Say what to change'),
+  'word-needed': ({ decision }) =>
+    decision === 'remark'
+      ? 'Write something first'
+      : decision === 'decline'
+        ? 'Say why you decline'
+        : 'Say what to change',
   'table-no-pick': ({ label }) =>
     `${label} picks from a table whose records you may not offer to others; ask who designs it`,
   'table-of-another': ({ table }) =>
