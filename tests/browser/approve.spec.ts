@@ -12,8 +12,16 @@ async function fillAndSend(page: Page, hours: string): Promise<string> {
   return page.url();
 }
 
+/** Everybody signs in once and keeps their window. */
+const windows = new Map<string, Page>();
+async function windowOf(browser: Browser, who: string): Promise<Page> {
+  const page = windows.get(who) ?? (await seat(browser, who)).page;
+  windows.set(who, page);
+  return page;
+}
+
 async function approve(browser: Browser, who: string, address: string): Promise<Page> {
-  const { page } = await seat(browser, who);
+  const page = await windowOf(browser, who);
   await open(page, address);
   await page.getByRole('button', { name: 'Approve' }).click();
   return page;
@@ -75,31 +83,31 @@ test('a step asks for all of those it names, and another only where much is aske
   });
 
   await test.step('one is away, another asks and hands over, and it is decided all the same', async () => {
-    const tomasz = await seat(browser, 'tomasz.bielak');
-    await open(tomasz.page, '/approvals');
-    await tomasz.page.getByRole('button', { name: 'Going away?' }).click();
-    await tomasz.page.getByLabel('First day away', { exact: true }).fill(daysAhead(0));
-    await tomasz.page.getByLabel('Last day away', { exact: true }).fill(daysAhead(3));
-    await choose(tomasz.page, /Who stands in/, /Ada Quist/);
-    await expectAccessible(tomasz.page);
-    await tomasz.page.getByRole('button', { name: 'Save' }).click();
-    await expect(tomasz.page.getByText(/You are away until .*stands in/)).toBeVisible();
+    const tomasz = await windowOf(browser, 'tomasz.bielak');
+    await open(tomasz, '/approvals');
+    await tomasz.getByRole('button', { name: 'Going away?' }).click();
+    await tomasz.getByLabel('First day away', { exact: true }).fill(daysAhead(0));
+    await tomasz.getByLabel('Last day away', { exact: true }).fill(daysAhead(3));
+    await choose(tomasz, /Who stands in/, /Ada Quist/);
+    await expectAccessible(tomasz);
+    await tomasz.getByRole('button', { name: 'Save' }).click();
+    await expect(tomasz.getByText(/You are away until .*stands in/)).toBeVisible();
 
     const address = await fillAndSend(maren.page, '5');
     await expect(maren.page.getByText(/Tomasz Bielak is away until .*Ada Quist stands in/)).toBeVisible();
-    const pell = await seat(browser, 'pell.adeyemi');
-    await open(pell.page, address);
-    await pell.page.getByLabel(/^A word for/).fill('On which day?');
-    await pell.page.getByRole('button', { name: 'Say it without deciding' }).click();
-    await expect(pell.page.getByText('“On which day?”')).toBeVisible();
+    const pell = await windowOf(browser, 'pell.adeyemi');
+    await open(pell, address);
+    await pell.getByLabel(/^A word for/).fill('On which day?');
+    await pell.getByRole('button', { name: 'Say it without deciding' }).click();
+    await expect(pell.getByText('“On which day?”')).toBeVisible();
     // The sender has the page open, and hears of it by itself.
     await expect(maren.page.getByText('“On which day?”')).toBeVisible();
     await maren.page.getByLabel('A word to all on the path').fill('On Sunday');
     await maren.page.getByRole('button', { name: 'Say it', exact: true }).click();
-    await expect(pell.page.getByText('“On Sunday”')).toBeVisible();
-    await choose(pell.page, /To whom/, /Ruo Lindqvist/);
-    await pell.page.getByRole('button', { name: 'Hand it over', exact: true }).click();
-    await expect(pell.page.getByText('Pell Adeyemi handed it over to Ruo Lindqvist')).toBeVisible();
+    await expect(pell.getByText('“On Sunday”')).toBeVisible();
+    await choose(pell, /To whom/, /Ruo Lindqvist/);
+    await pell.getByRole('button', { name: 'Hand it over', exact: true }).click();
+    await expect(pell.getByText('Pell Adeyemi handed it over to Ruo Lindqvist')).toBeVisible();
 
     const ada = await seat(browser, 'ada.quist');
     await open(ada.page, '/approvals');
@@ -116,9 +124,9 @@ test('a step asks for all of those it names, and another only where much is aske
     await ruo.page.getByRole('button', { name: 'Approve it' }).click();
     await expect(ruo.page.getByText('1 approved')).toBeVisible();
     await expect(maren.page.getByText('Approved and kept')).toBeVisible();
-    await tomasz.page.reload();
-    await tomasz.page.getByRole('button', { name: 'Back already' }).click();
-    await expect(tomasz.page.getByText(/You are away until/)).toHaveCount(0);
+    await tomasz.reload();
+    await tomasz.getByRole('button', { name: 'Back already' }).click();
+    await expect(tomasz.getByText(/You are away until/)).toHaveCount(0);
   });
 });
 
