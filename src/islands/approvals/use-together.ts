@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import type { WaitingSummary } from '../../contract/answers-from-server';
 import { newUuid } from '../../core/kernel/ids';
-import { call } from '../kit/call';
+import { call, troubleOf } from '../kit/call';
 
 /** Several approved together: each is a decision of its own, so one that was decided meanwhile holds up none of the others. */
 export function useTogether(waiting: readonly WaitingSummary[], refetch: () => Promise<unknown>) {
@@ -38,7 +38,7 @@ async function approveOne({ id, version }: WaitingSummary): Promise<string | nul
   try {
     const result = await call('POST', `/api/submissions/${id}/decide`, body);
     if (result.ok) return null;
-    return (result.error.issues ?? []).map(({ sentence }) => sentence).join('. ') || result.error.title;
+    return troubleOf(result.error);
   } catch {
     return 'The server cannot be reached; whether it was decided shows once it can';
   }

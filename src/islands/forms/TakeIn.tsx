@@ -1,7 +1,7 @@
 import { useRef, useState } from 'react';
 import type { Unknown } from '../../core/form/form-file';
 import { newUuid } from '../../core/kernel/ids';
-import { call } from '../kit/call';
+import { call, troubleInFull } from '../kit/call';
 import { FileInput } from '../kit/icons';
 
 interface TakenIn {
@@ -23,10 +23,7 @@ export function TakeIn() {
     if (file === null) return setTrouble(`${chosen.name} is no JSON, so there is no form in it.`);
     const made = await call<TakenIn>('POST', '/api/forms/file', { id: newUuid(), file }).catch(() => null);
     if (made === null) return setTrouble('The server cannot be reached; nothing was made.');
-    if (!made.ok)
-      return setTrouble(
-        [made.error.title, ...(made.error.issues ?? []).map(({ sentence }) => sentence)].join('. '),
-      );
+    if (!made.ok) return setTrouble(troubleInFull(made.error));
     const { unknown, notAsked } = made.value;
     if (Object.values(unknown).flat().length + notAsked.length === 0)
       return location.assign(`/forms/${made.value.id}`);

@@ -7,6 +7,7 @@ import { call } from './call';
 import { DateInput } from './DateInput';
 import { Luggage } from './icons';
 import { Said } from './Said';
+import { personChoices } from './person-choices';
 import { Select } from './Select';
 import { Sentence } from './Sentence';
 import { useSaying } from './use-saying';
@@ -131,11 +132,7 @@ function Adding({ input, people, at, busy, set, onSave, onCancel }: AddingProps)
           label="Who stands in"
           value={input.standIn === '' ? null : input.standIn}
           placeholder="somebody"
-          choices={people.map(({ id, name, place }) => ({
-            value: id,
-            label: place === '' ? name : `${name}, ${place}`,
-            short: name,
-          }))}
+          choices={personChoices(people)}
           onChange={(standIn) => set({ standIn })}
         />{' '}
         decides what is asked.

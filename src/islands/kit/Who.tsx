@@ -1,3 +1,4 @@
+import { personChoices } from './person-choices';
 import { useQuery } from '@tanstack/react-query';
 import { UsersRound } from './icons';
 import { useEffect, useState } from 'react';
@@ -163,9 +164,5 @@ const choicesOf = ({ people, groups }: WhoData) => [
   { value: 'role owner', label: 'All who design forms', short: 'All who design forms' },
   { value: 'role steward', label: 'All who see to the tables', short: 'All who see to the tables' },
   { value: 'role administrator', label: 'Administrators', short: 'Administrators' },
-  ...people.map(({ id, name, place }) => ({
-    value: `person ${id}`,
-    label: place === '' ? name : `${name}, ${place}`,
-    short: name,
-  })),
+  ...personChoices(people, (id) => `person ${id}`),
 ];

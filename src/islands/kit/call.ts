@@ -28,6 +28,14 @@ export async function call<T>(
   return fail(problem);
 }
 
+/** What a refusal says to somebody who sees what they asked for: its findings, or its title where it has none. */
+export const troubleOf = ({ title, issues = [] }: Problem): string =>
+  issues.map(({ sentence }) => sentence).join('. ') || title;
+
+/** The same where it stands alone. */
+export const troubleInFull = ({ title, issues = [] }: Problem): string =>
+  [title, ...issues.map(({ sentence }) => sentence)].join('. ');
+
 /** A refusal, where only errors can be told: it is shown, and never tried again. */
 export class Refused extends Error {}
 

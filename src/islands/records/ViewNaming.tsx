@@ -1,3 +1,4 @@
+import { personChoices } from '../kit/person-choices';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { TableAtWork } from '../../contract/answers-from-server';
@@ -27,11 +28,7 @@ export function ViewNaming({ work, picked, view, onKeep }: Props) {
     queryKey: ['viewers', work.table.key],
     queryFn: () => fetched<{ people: PersonName[] }>(`/api/tables/${work.table.key}/views`),
   });
-  const colleagues = (data?.people ?? []).map(({ id, name, place }) => ({
-    value: id,
-    label: place === '' ? name : `${name}, ${place}`,
-    short: name,
-  }));
+  const colleagues = personChoices(data?.people ?? []);
   const toggled = (list: readonly string[], one: string): readonly string[] =>
     list.includes(one) ? list.filter((other) => other !== one) : [...list, one];
   const conditions = [...new Set((picked?.picks ?? []).map(({ left }) => left))];

@@ -1,7 +1,9 @@
 import { useRef, useState } from 'react';
 import { newUuid } from '../../core/kernel/ids';
-import { call } from '../kit/call';
+import { limits } from '../../core/limits';
+import { call, troubleOf } from '../kit/call';
 import { Forward, MessageCircle, Undo2 } from '../kit/icons';
+import { personChoices } from '../kit/person-choices';
 import { Select } from '../kit/Select';
 import type { Reviewing } from './reviewing';
 
@@ -10,26 +12,25 @@ type Decision = 'approve' | 'send-back' | 'decline';
 function useDecision(review: Reviewing, refetch: () => void) {
   const [trouble, setTrouble] = useState('');
   const [busy, setBusy] = useState(false);
-  const key = useRef('');
+  /** Asked again after a lost answer it is the same; something else has a key of its own. */
+  const last = useRef({ asked: '', key: '' });
   const act = async (
     path: 'decide' | 'withdraw' | 'hand-over' | 'remark',
     body: object,
   ): Promise<boolean> => {
     setBusy(true);
     setTrouble('');
-    if (key.current === '') key.current = newUuid();
+    const asked = JSON.stringify([path, body]);
+    if (last.current.asked !== asked) last.current = { asked, key: newUuid() };
     try {
       const result = await call('POST', `/api/submissions/${review.submission.id}/${path}`, {
-        key: key.current,
+        key: last.current.key,
         // A word changes nothing that somebody could have missed.
         ...(path !== 'remark' && { version: review.submission.version }),
         ...body,
       });
-      key.current = '';
-      if (!result.ok)
-        setTrouble(
-          (result.error.issues ?? []).map(({ sentence }) => sentence).join('. ') || result.error.title,
-        );
+      last.current = { asked: '', key: '' };
+      if (!result.ok) setTrouble(troubleOf(result.error));
       refetch();
       return result.ok;
     } catch {
@@ -72,6 +73,7 @@ export function Deciding({ review, refetch }: { review: Reviewing; refetch: () =
         ref={field}
         rows={3}
         className="box"
+        maxLength={limits.word}
         aria-label={`A word for ${first}`}
         placeholder={`A word for ${first} (needed to send back or decline)`}
         value={word}
@@ -140,11 +142,7 @@ function Otherwise({ review: { submission }, busy, hasWord, onSay, onHandOver }:
           label="To whom"
           value={to}
           placeholder="somebody"
-          choices={submission.handOverTo.map(({ id, name, place }) => ({
-            value: id,
-            label: place === '' ? name : `${name}, ${place}`,
-            short: name,
-          }))}
+          choices={personChoices(submission.handOverTo)}
           onChange={setTo}
         />
         {to !== null && (
@@ -170,6 +168,7 @@ export function Saying({ review, refetch }: { review: Reviewing; refetch: () => 
       <textarea
         rows={2}
         className="box"
+        maxLength={limits.word}
         aria-label="A word to all on the path"
         placeholder="An answer, or something to know"
         value={word}

@@ -1,7 +1,7 @@
 import { useMemo, useRef, useState } from 'react';
 import type { SheetData } from '../../contract/sheet-from-server';
 import { newUuid } from '../../core/kernel/ids';
-import { call } from '../kit/call';
+import { call, troubleOf } from '../kit/call';
 import { Database, Pencil, Trash2 } from '../kit/icons';
 import { Root } from '../kit/Root';
 import { PrintButton } from './PrintButton';
@@ -94,7 +94,7 @@ function Removal({ data, record }: RemovalProps) {
       const done = await call('POST', '/api/edits', { key: key.current, edits });
       key.current = '';
       if (done.ok) return location.assign(`/tables/${record.tableKey}`);
-      setTrouble((done.error.issues ?? []).map(({ sentence }) => sentence).join('. ') || done.error.title);
+      setTrouble(troubleOf(done.error));
     } catch {
       setTrouble('The server cannot be reached; nothing was removed. Try again in a moment.');
     }

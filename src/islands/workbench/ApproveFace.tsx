@@ -7,6 +7,7 @@ import { askedWords } from '../../core/wording/step-sentence';
 import { pickedOf, pickedSentence } from '../../core/check/pick';
 import { toShown } from '../../core/expression/stored-text';
 import { ExpressionInput } from '../kit/ExpressionInput';
+import { personChoices } from '../kit/person-choices';
 import { Select, type Choice } from '../kit/Select';
 import { NumberWord, Sentence, Word } from '../kit/Sentence';
 import { Several } from '../kit/Several';
@@ -210,11 +211,7 @@ const MANAGER = 'manager';
 const whomChoices = ({ data }: Workbench): Choice[] => [
   { value: MANAGER, label: 'the sender’s manager' },
   ...data.groups.map(({ id, label }) => ({ value: id, label: `group ${label}` })),
-  ...data.people.map(({ id, name, place }) => ({
-    value: id,
-    label: place === '' ? name : `${name}, ${place}`,
-    short: name,
-  })),
+  ...personChoices(data.people),
 ];
 
 const whomOf = ({ people, groups = [], manager }: ApprovalStep): string[] => [

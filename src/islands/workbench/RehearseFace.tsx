@@ -8,9 +8,10 @@ import { loadHeavy } from '../sheet/heavy';
 import { SheetSections } from '../sheet/SheetSections';
 import { useFill } from '../sheet/use-fill';
 import { WakesLater } from '../kit/Awake';
-import { call } from '../kit/call';
+import { call, troubleInFull } from '../kit/call';
 import { DateInput } from '../kit/DateInput';
 import { Database, Theater } from '../kit/icons';
+import { personChoices } from '../kit/person-choices';
 import { Select } from '../kit/Select';
 import { Word } from '../kit/Sentence';
 import { Examples } from './Examples';
@@ -68,11 +69,7 @@ function Opened({ bench }: { bench: Workbench }) {
 function Setting({ bench, set }: { bench: Workbench; set: (part: Partial<RehearsalSetting>) => void }) {
   const { rehearsal: setting, data } = bench;
   const past = usePast(bench);
-  const people = data.people.map(({ id, name, place }) => ({
-    value: id,
-    label: place === '' ? name : `${name}, ${place}`,
-    short: name,
-  }));
+  const people = personChoices(data.people);
   return (
     <div className="flex flex-wrap items-center gap-x-3 gap-y-2 rounded-t-lg border border-b-0 border-slate-200 bg-marker-soft px-4 py-2.5 pl-[46px] text-[14px]">
       <p className="flex items-center gap-2">
@@ -179,7 +176,5 @@ async function outcome(bench: Workbench, answers: Answers): Promise<Rehearsed> {
     answers,
   });
   if (result.ok) return result.value;
-  throw new Error(
-    [result.error.title, ...(result.error.issues ?? []).map(({ sentence }) => sentence)].join('. '),
-  );
+  throw new Error(troubleInFull(result.error));
 }

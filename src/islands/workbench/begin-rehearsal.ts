@@ -1,5 +1,5 @@
 import type { SheetData } from '../../contract/sheet-from-server';
-import { call } from '../kit/call';
+import { call, troubleInFull } from '../kit/call';
 import { momentOf, type RehearsalSetting } from './rehearsal-setting';
 import type { Workbench } from './use-workbench';
 
@@ -15,7 +15,5 @@ export async function beginRehearsal(bench: Workbench, setting: RehearsalSetting
     answers,
   });
   if (result.ok) return result.value;
-  throw new Error(
-    [result.error.title, ...(result.error.issues ?? []).map(({ sentence }) => sentence)].join('. '),
-  );
+  throw new Error(troubleInFull(result.error));
 }
