@@ -7,12 +7,9 @@ import { copiesOf } from './carry';
 import { CellWatchers } from './cell-watchers';
 import {
   asAnswerRow,
-  emptyCells,
   isBlankState,
   questionAt,
-  readInto,
   recordKey,
-  type Cells,
   type Place,
   type Records,
   type RowState,
@@ -23,6 +20,7 @@ import { misfitPlaces } from './misfits';
 import { readBlock, type Block } from './read-block';
 import { Recalculation, type WorkedCell } from './recalculation';
 import { requireId } from './sheet-ids';
+import { SheetCells } from './sheet-cells';
 import { sheetHistory, type SheetEdit } from './sheet-edit';
 
 export interface SheetOptions {
@@ -41,10 +39,7 @@ export interface SheetOptions {
 export class Sheet {
   readonly form: CompiledForm;
   private readonly records: Map<string, RecordValue>;
-  private readonly top = emptyCells();
-  private readonly groups = new Map<string, RowState[]>();
-  /** The rows of a group by their ids, until rows come, go or move. */
-  private readonly known = new Map<string, ReadonlyMap<string, RowState>>();
+  private readonly cells: SheetCells;
   private readonly reasons: Map<string, string>;
   private readonly rowDefaults: RowDefaults;
   private readonly engine: Recalculation;
@@ -64,17 +59,12 @@ export class Sheet {
     this.records = new Map(records);
     this.rowDefaults = rowDefaults;
     this.reasons = new Map(Object.entries(answers.reasons));
-    for (const [id, raw] of Object.entries(answers.values)) this.take(this.top, id, raw, null);
-    for (const group of form.groups.keys())
-      this.groups.set(
-        group,
-        (answers.rows[group] ?? []).map((row) => this.rowState(group, row)),
-      );
+    this.cells = new SheetCells(form, answers, this.records);
     this.engine = new Recalculation(
       form,
       world,
-      this.top,
-      this.groups,
+      this.cells.top,
+      this.cells.groups,
       (row, id) => this.watchers.note(row, id),
       steps,
     );
@@ -121,21 +111,23 @@ export class Sheet {
   }
 
   raw(place: Place): Raw {
-    return this.cellsAt(place)?.raw.get(questionAt(place)) ?? null;
+    return this.cells.at(place)?.raw.get(questionAt(place)) ?? null;
   }
 
   /** What an answer is worth: empty while it is not asked for. */
   value(place: Place): Value {
-    return this.isAsked(place) ? (this.cellsAt(place)?.values.get(questionAt(place)) ?? null) : null;
+    return this.isAsked(place) ? (this.cells.at(place)?.values.get(questionAt(place)) ?? null) : null;
   }
 
   fault(place: Place): Issue | null {
-    return this.cellsAt(place)?.faults.get(questionAt(place)) ?? null;
+    return this.cells.at(place)?.faults.get(questionAt(place)) ?? null;
   }
 
   isAsked(place: Place): boolean {
     if (place.length === 1) return this.engine.isAsked(place[0], null);
-    return this.engine.isAsked(place[0], null) && this.engine.isAsked(place[2], this.row(place[0], place[1]));
+    return (
+      this.engine.isAsked(place[0], null) && this.engine.isAsked(place[2], this.cells.row(place[0], place[1]))
+    );
   }
 
   isRequired(place: Place): boolean {
@@ -144,13 +136,13 @@ export class Sheet {
     if (question === undefined) return false;
     return (
       question.required ||
-      (question.requireWhen !== undefined && this.cellsAt(place)?.values.get(requireId(id)) === true)
+      (question.requireWhen !== undefined && this.cells.at(place)?.values.get(requireId(id)) === true)
     );
   }
 
   /** Every row, blank ones too, in order. */
   rows(group: string): readonly RowState[] {
-    return this.groups.get(group) ?? [];
+    return this.cells.groups.get(group) ?? [];
   }
 
   /** The rows that count: those with anything typed in them, of a group that is asked for. */
@@ -266,7 +258,7 @@ export class Sheet {
     const [place] = written;
     if (place?.length !== 3) return [];
     const [group, id] = place;
-    const row = this.row(group, id);
+    const row = this.cells.row(group, id);
     if (row === null || !isBlankState(row)) return [];
     const taken = new Set(written.map(questionAt));
     return Object.entries(this.rowDefaults[group] ?? {}).flatMap(([question, raw]) =>
@@ -298,11 +290,11 @@ export class Sheet {
 
   /** What would be kept as the draft. Blank rows are left out; answers not asked for now are kept, in case they are again. */
   answers(): Answers {
-    const rows = [...this.groups.keys()].map(
+    const rows = [...this.cells.groups.keys()].map(
       (group) => [group, this.engine.filledRows(group).map(asAnswerRow)] as const,
     );
     return {
-      values: Object.fromEntries(this.top.raw),
+      values: Object.fromEntries(this.cells.top.raw),
       rows: Object.fromEntries(rows),
       reasons: Object.fromEntries(this.reasons),
     };
@@ -342,7 +334,7 @@ export class Sheet {
       form: this.form,
       rows: (group) => this.rows(group),
       value: (place) => this.value(place),
-      worked: (place, formula) => this.cellsAt(place)?.values.get(formula) ?? null,
+      worked: (place, formula) => this.cells.at(place)?.values.get(formula) ?? null,
     });
   }
 
@@ -370,7 +362,7 @@ export class Sheet {
         return void this.reasons.set(edit.check, edit.after);
       case 'insert':
         return this.changeRows(edit.group, (rows) =>
-          rows.splice(edit.at, 0, this.rowState(edit.group, edit.row)),
+          rows.splice(edit.at, 0, this.cells.rowOf(edit.group, edit.row)),
         );
       case 'remove':
         return this.changeRows(edit.group, (rows) =>
@@ -394,46 +386,18 @@ export class Sheet {
   }
 
   private applyAnswer(place: Place, raw: Raw): void {
-    const cells = this.cellsAt(place);
+    const cells = this.cells.at(place);
     if (cells === null) return;
     const row = place.length === 3 ? (cells as RowState) : null;
     const wasBlank = row !== null && isBlankState(row);
-    this.take(cells, questionAt(place), raw, place.length === 3 ? place[0] : null);
+    this.cells.take(cells, questionAt(place), raw, place.length === 3 ? place[0] : null);
     this.watchers.note(row, questionAt(place));
     const counts = row !== null && place.length === 3 && wasBlank !== isBlankState(row) ? place[0] : null;
     this.engine.answer(questionAt(place), row, counts);
   }
 
   private changeRows(group: string, change: (rows: RowState[]) => unknown): void {
-    const rows = this.groups.get(group);
-    if (rows === undefined) return;
-    change(rows);
-    this.known.delete(group);
-    this.engine.rows(group);
-  }
-
-  private cellsAt(place: Place): Cells | null {
-    return place.length === 1 ? this.top : this.row(place[0], place[1]);
-  }
-
-  private row(group: string, id: string): RowState | null {
-    let known = this.known.get(group);
-    if (known === undefined) {
-      known = new Map(this.rows(group).map((row) => [row.id, row]));
-      this.known.set(group, known);
-    }
-    return known.get(id) ?? null;
-  }
-
-  private rowState(group: string, row: AnswerRow): RowState {
-    const state: RowState = { id: row.id, ...emptyCells() };
-    for (const [id, raw] of Object.entries(row.cells)) this.take(state, id, raw, group);
-    return state;
-  }
-
-  private take(cells: Cells, id: string, raw: Raw, group: string | null): void {
-    const field = this.form.fields.get(id);
-    if (field !== undefined && field.group === group) readInto(cells, field.question, raw, this.records);
+    if (this.cells.change(group, change)) this.engine.rows(group);
   }
 
   private tell(): void {
