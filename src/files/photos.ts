@@ -33,7 +33,7 @@ function isPlainText(bytes: Buffer): boolean {
   if (bytes.length === 0) return false;
   try {
     const text = new TextDecoder('utf-8', { fatal: true }).decode(bytes);
-    // eslint-disable-next-line no-control-regex
+    // oxlint-disable-next-line no-control-regex
     return !/[\u0000-\u0008\u000b\u000c\u000e-\u001f]/.test(text) && !/^\s*<[!a-z?]/i.test(text);
   } catch {
     return false;

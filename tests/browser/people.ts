@@ -27,11 +27,22 @@ export async function seat(
       ),
   );
   page.on('pageerror', (error) => void troubles.push(error.message));
+  await signIn(context, email);
+  return { page, context, troubles };
+}
+
+/** A session lasts from one journey to the next: checking a password takes as long as opening three pages, and is to. */
+const sessions = new Map<string, Awaited<ReturnType<BrowserContext['cookies']>>>();
+
+async function signIn(context: BrowserContext, email: string): Promise<void> {
+  await context.addCookies(sessions.get(email) ?? []);
+  // Somebody may have signed out of it, or been shown out, in a journey before.
+  if (sessions.has(email) && (await context.request.get('/api/waiting')).ok()) return;
   const entered = await context.request.post('/api/sign-in', {
     data: { email: `${email}@quillmere.example`, password: 'quillmere-garden' },
   });
   expect(entered.ok()).toBe(true);
-  return { page, context, troubles };
+  sessions.set(email, await context.cookies());
 }
 
 /** Opens an address and waits until its islands answer. */
@@ -47,7 +58,8 @@ export async function open(page: Page, path: string): Promise<void> {
 /** After a link or a button led to another page. */
 export async function settled(page: Page): Promise<void> {
   await page.waitForLoadState('domcontentloaded');
-  await expect(page.locator('astro-island[ssr], [data-likeness]')).toHaveCount(0);
+  // Looked for with every frame; an expectation waits up to half a second between two looks.
+  await page.waitForFunction(() => !document.querySelector('astro-island[ssr], [data-likeness]'));
 }
 
 export async function expectAccessible(page: Page): Promise<void> {

@@ -46,7 +46,7 @@ export function allowedType(type: string, what: 'photos' | 'files'): Result<null
 /** Names as they are kept: no path, no control characters, no more than a label may have. */
 export function fileName(given: string): string {
   const last = given.split(/[\\/]/).at(-1) ?? '';
-  // eslint-disable-next-line no-control-regex
+  // oxlint-disable-next-line no-control-regex
   const plain = last.replace(/[\u0000-\u001f\u007f\u202a-\u202e\u2066-\u2069]/g, '').trim();
   return [...(plain === '' ? 'file' : plain)].slice(0, limits.label).join('');
 }

@@ -13,7 +13,7 @@ interface Props {
 export default function DayPicker({ label, day, onPick }: Props) {
   return (
     <Calendar
-      // eslint-disable-next-line jsx-a11y/no-autofocus -- The calendar comes after its dialog, which has nothing else to focus.
+      // oxlint-disable-next-line jsx-a11y/no-autofocus -- The calendar comes after its dialog, which has nothing else to focus.
       autoFocus
       aria-label={label}
       value={day === null ? null : parseDate(day)}

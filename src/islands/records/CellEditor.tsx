@@ -39,7 +39,7 @@ function TextEditor({ column, cell, start, onDone }: Props) {
     box.current?.focus({ preventScroll: true });
     box.current?.setSelectionRange(start === null ? 0 : start.length, text.length);
     // Once, when the cell is opened.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react/exhaustive-deps
   }, []);
   const leave = (way: Leave, keep = true) => {
     if (done.current) return;

@@ -99,7 +99,7 @@ export function Grid(props: Props) {
         document.getElementById(cellId(grid, atRow, atColumn))?.scrollIntoView({ block: 'nearest' }),
       );
     // Only when another cell is taken in hand: whoever scrolls away from it is not brought back.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react/exhaustive-deps
   }, [at?.row, at?.column]);
   useEffect(() => {
     if (hand.wantsFocus && hand.editing === null) scroller.current?.focus({ preventScroll: true });
@@ -239,6 +239,6 @@ function useEditor(
       />
     );
     // The editor stands until another cell is opened.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react/exhaustive-deps
   }, [hand.editing, all]);
 }

@@ -85,7 +85,7 @@ function Asked({
           value={text}
           maxLength={200}
           // The question was just opened by pressing a button.
-          // eslint-disable-next-line jsx-a11y/no-autofocus
+          // oxlint-disable-next-line jsx-a11y/no-autofocus
           autoFocus
           onChange={(event) => {
             setText(event.target.value);

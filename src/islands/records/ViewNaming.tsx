@@ -48,7 +48,7 @@ export function ViewNaming({ work, picked, view, onKeep }: Props) {
           maxLength={200}
           value={label}
           // The question was just opened by pressing a button.
-          // eslint-disable-next-line jsx-a11y/no-autofocus
+          // oxlint-disable-next-line jsx-a11y/no-autofocus
           autoFocus
           onChange={(event) => setLabel(event.target.value)}
         />

@@ -54,7 +54,7 @@ function WrittenFilter({ where, onWritten, close }: Props & { readonly close: ()
           maxLength={4_000}
           spellCheck={false}
           // It was just opened by pressing a button.
-          // eslint-disable-next-line jsx-a11y/no-autofocus
+          // oxlint-disable-next-line jsx-a11y/no-autofocus
           autoFocus
           placeholder={'state in ("growing") and (bed.section = "Fern house" or received = null)'}
           value={text}

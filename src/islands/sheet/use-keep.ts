@@ -92,7 +92,7 @@ export function useKeep(data: SheetData, { show, records }: Sheets) {
       begun.stop();
     };
     // `fresh` follows from `data`.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react/exhaustive-deps
   }, [data]);
 
   const changed = useCallback((draft: Draft) => keeper.current?.edited(draft), []);

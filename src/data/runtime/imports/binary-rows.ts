@@ -18,7 +18,7 @@ class Laid {
   private bytes = new Bytes();
   private starts: Int32Array = new Int32Array(0);
   private sizes: Int32Array = new Int32Array(0);
-  private values: readonly Converted[] | null = null;
+  private values: readonly Converted[] = [];
 
   constructor(private readonly write: Write) {}
 
@@ -61,7 +61,7 @@ class Laid {
 
   private lay(at: number): void {
     const { bytes } = this;
-    const { value } = this.values?.[at] as Fit;
+    const { value } = this.values[at] as Fit;
     const start = bytes.size;
     bytes.int32(-1);
     if (value !== null) {
