@@ -156,6 +156,12 @@ async function load(): Promise<void> {
   await loadEveryday(seeded(10), now, base);
   await linkStandIns(now);
   await matchTaxa({ person: ines, now });
+  // What happened before today is no news to anybody, and none of it is mailed.
+  await inOwner((tx) =>
+    tx.execute(
+      sql`UPDATE slate.notice SET mailed_at = at, seen_at = CASE WHEN at < now() - interval '3 days' THEN at ELSE seen_at END WHERE at < now() - interval '1 day'`,
+    ),
+  );
   await inOwner((tx) => tx.execute(sql`ANALYZE`));
   await inOwner((tx) => tx.execute(sql`COMMENT ON SCHEMA records IS ${sql.raw(`'${LOADED}'`)}`));
 }

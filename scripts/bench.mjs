@@ -3,11 +3,11 @@ import { chmodSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { freePort, readSettings, startCluster } from './steps/cluster.mjs';
+import { freePort, startCluster } from './steps/cluster.mjs';
 import { databaseEnvironment, loadWorld, migrate, runTs, servingEnvironment } from './steps/database.mjs';
 import { build, debianPackages, npmPackages, postgresPrograms } from './steps/packages.mjs';
-import { settleRegisterPort } from './steps/register.mjs';
 import { say, step } from './steps/run.mjs';
+import { settleStandInPorts } from './steps/stand-ins.mjs';
 
 /**
  * Speed as ratios within one run, for machines are noisy. Bounded in count; loopback only; a durable cluster of its own.
@@ -56,8 +56,8 @@ process.exit(code);
 async function withDatabase() {
   cluster = await step('A cluster of its own', () => startCluster(folder));
   // The sample world links the stand-in of the plant-name register, wherever it answers.
-  await settleRegisterPort(folder);
-  const env = databaseEnvironment(cluster.url, readSettings(folder));
+  await settleStandInPorts(folder);
+  const env = databaseEnvironment(cluster.url, folder);
   await step('Database schema', () => migrate(project, env));
   await step('Sample world', () => loadWorld(project, env, false));
   for (const file of WITH_DATABASE.filter(wanted))

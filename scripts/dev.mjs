@@ -2,9 +2,9 @@ import { fork, spawn } from 'node:child_process';
 import { join } from 'node:path';
 import { servingEnvironment } from './steps/database.mjs';
 import { prepare, unlock } from './steps/prepare.mjs';
-import { serveRegister } from './steps/register.mjs';
 import { say, step } from './steps/run.mjs';
 import { folder, origin, port, project } from './steps/settings.mjs';
+import { serveStandIns } from './steps/stand-ins.mjs';
 
 /** For whoever works on Tidy Slate itself: the same database and world as `npm start`, and pages that follow their files as they are saved. */
 const children = [];
@@ -23,7 +23,11 @@ try {
 async function develop() {
   const made = await prepare((one) => (cluster = one));
   if (made.isSample)
-    children.push(await step('Plant-name register (a stand-in)', () => serveRegister(project, made.env)));
+    children.push(
+      ...(await step('Plant-name register and mail catcher (stand-ins)', () =>
+        serveStandIns(project, made.env),
+      )),
+    );
   const env = servingEnvironment({
     ...made.env,
     ...made.sample,

@@ -4,13 +4,13 @@ import { startCluster } from './steps/cluster.mjs';
 import { servingEnvironment } from './steps/database.mjs';
 import { build } from './steps/packages.mjs';
 import { prepare, unlock } from './steps/prepare.mjs';
-import { serveRegister } from './steps/register.mjs';
 import { say, step, wait } from './steps/run.mjs';
 import { folder, origin, port, project } from './steps/settings.mjs';
+import { serveStandIns } from './steps/stand-ins.mjs';
 
 let cluster = null;
 let server = null;
-let register = null;
+let standIns = [];
 let stopping = null;
 /** What ends again and again is begun again more and more seldom. */
 const [PAUSE_MS, LONGEST_MS, STEADY_MS] = [500, 30_000, 60_000];
@@ -31,11 +31,13 @@ async function start() {
   const { env, world, isSample, sample } = made;
   await step('Pages', () => build(project));
   const settings = { ...env, ...sample, SLATE_ORIGIN: process.env.SLATE_ORIGIN ?? origin };
-  const standIn = isSample ? serveRegister(project, env) : null;
+  const serving = isSample ? serveStandIns(project, env) : null;
   await step('Server', () => serve(settings));
-  if (standIn !== null) register = await step('Plant-name register (a stand-in)', () => standIn);
+  if (serving !== null)
+    standIns = await step('Plant-name register and mail catcher (stand-ins)', () => serving);
   if (cluster) watchCluster();
   say(`\nTidy Slate is at ${origin}\n${world.replace(/^(sample|own): /, '')}`);
+  if (isSample) say(`Mails it sends are at http://127.0.0.1:${env.SLATE_MAIL_PAGE_PORT}`);
   if (cluster)
     say(
       `The tables, with psql: PGPASSWORD in ${join(folder, 'settings.json')} (adminPassword), then\n  psql -h 127.0.0.1 -p ${cluster.port} -U slate_admin slate`,
@@ -93,7 +95,7 @@ function stop(code) {
       server.kill('SIGTERM');
       await Promise.race([ended, wait(5_000).then(() => server.kill('SIGKILL'))]);
     }
-    if (register?.exitCode === null) register.kill('SIGTERM');
+    for (const one of standIns) if (one.exitCode === null) one.kill('SIGTERM');
     await cluster?.stop().catch((error) => say(error.message));
     unlock(folder);
     process.exit(code);

@@ -3,17 +3,11 @@ import { chmodSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { freePort, readSettings, startCluster } from './steps/cluster.mjs';
-import {
-  databaseEnvironment,
-  loadWorld,
-  migrate,
-  servingEnvironment,
-  standInsInside,
-} from './steps/database.mjs';
-import { serveRegister, settleRegisterPort } from './steps/register.mjs';
+import { freePort, startCluster } from './steps/cluster.mjs';
+import { databaseEnvironment, loadWorld, migrate, servingEnvironment } from './steps/database.mjs';
 import { build, debianPackages, npmPackages } from './steps/packages.mjs';
 import { run, say, sideBySide, step } from './steps/run.mjs';
+import { serveStandIns, settleStandInPorts, toStandIns } from './steps/stand-ins.mjs';
 
 /**
  * Everything that must hold, on a cluster and a port of its own, beside a running application if there is one.
@@ -27,7 +21,7 @@ const folder = mkdtempSync(join(tmpdir(), 'slate-test-'));
 const totals = { passed: 0, failed: 0 };
 let cluster = null;
 let server = null;
-let register = null;
+let standIns = [];
 let ended = false;
 
 for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => void finish(1));
@@ -92,11 +86,11 @@ async function vitest(name, env) {
 }
 
 async function browser() {
-  await settleRegisterPort(folder);
-  const env = databaseEnvironment(cluster.url, readSettings(folder));
+  await settleStandInPorts(folder);
+  const env = databaseEnvironment(cluster.url, folder);
   await step('Database schema', () => migrate(project, env));
   await step('Sample world', () => loadWorld(project, env, false));
-  register = await serveRegister(project, env);
+  standIns = await serveStandIns(project, env);
   const port = await freePort();
   const origin = `http://127.0.0.1:${port}`;
   const settings = {
@@ -105,7 +99,7 @@ async function browser() {
     SLATE_ORIGIN: origin,
     SLATE_SAMPLE: 'yes',
     SLATE_SAMPLE_PASSWORD: 'quillmere-garden',
-    ...standInsInside,
+    ...toStandIns(env),
     NODE_ENV: 'production',
     // Two processes, on a machine with one core too: what one of them keeps to itself the other must not need.
     SLATE_PROCESSES: '2',
@@ -127,6 +121,7 @@ async function browser() {
         ...process.env,
         SLATE_ORIGIN: origin,
         SLATE_ADMIN_URL: env.SLATE_ADMIN_URL,
+        SLATE_MAIL_PAGE_PORT: env.SLATE_MAIL_PAGE_PORT,
         PLAYWRIGHT_JSON_OUTPUT_NAME: report,
       },
     });
@@ -145,7 +140,7 @@ async function finish(code) {
   if (ended) return;
   ended = true;
   if (server?.exitCode === null) server.kill('SIGTERM');
-  if (register?.exitCode === null) register.kill('SIGTERM');
+  for (const one of standIns) if (one.exitCode === null) one.kill('SIGTERM');
   await cluster?.stop().catch(() => undefined);
   rmSync(folder, { recursive: true, force: true });
   say(`\n${totals.passed} passed, ${totals.failed} failed`);

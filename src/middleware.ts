@@ -34,7 +34,7 @@ export const onRequest = defineMiddleware(async (context, next) => {
     if (!sameOrigin(context.request, context.url))
       return secured(problem({ kind: 'forbidden', why: 'origin' }));
     context.locals.person = pathname === '/api/health' ? null : await whoAsks(context.request.headers);
-    if (context.locals.person === null && !OPEN.has(pathname)) {
+    if (context.locals.person === null && !OPEN.has(pathname) && !pathname.startsWith('/calendar/')) {
       return secured(
         isApi
           ? problem({ kind: 'forbidden', why: 'sign-in' })

@@ -89,6 +89,8 @@ export function readSettings(folder) {
     registerKey: secret(),
     postgresPort: 0,
     registerPort: 0,
+    smtpPort: 0,
+    mailPagePort: 0,
     ...known,
   };
   // A folder made by an earlier edition gets what has been added since.

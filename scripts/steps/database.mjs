@@ -1,8 +1,11 @@
 import { join } from 'node:path';
+import { readSettings } from './cluster.mjs';
 import { run } from './run.mjs';
+import { sourcesInside } from './stand-ins.mjs';
 
 /** The environment by which the application finds its database. Roles are named after the database, for roles are shared by a whole cluster. */
-export function databaseEnvironment(adminUrl, settings) {
+export function databaseEnvironment(adminUrl, folder) {
+  const settings = readSettings(folder);
   const name = decodeURIComponent(new URL(adminUrl).pathname.slice(1)) || 'slate';
   const login = (role, password) => {
     const url = new URL(adminUrl);
@@ -17,6 +20,9 @@ export function databaseEnvironment(adminUrl, settings) {
     SLATE_SECRET: settings.sessionSecret,
     SLATE_REGISTER_KEY: settings.registerKey,
     SLATE_REGISTER_PORT: String(settings.registerPort),
+    SLATE_SMTP_PORT: String(settings.smtpPort),
+    SLATE_MAIL_PAGE_PORT: String(settings.mailPagePort),
+    SLATE_MAIL_FOLDER: join(folder, 'mails'),
   };
 }
 
@@ -28,9 +34,6 @@ export function servingEnvironment(env) {
   return given;
 }
 
-/** The stand-ins of the sample world answer on loopback, where a source may be only when whoever runs the machine says so. */
-export const standInsInside = { SLATE_SOURCES_INSIDE: process.env.SLATE_SOURCES_INSIDE ?? '127.0.0.1' };
-
 /** Roles, schemas, migrations and rights; repeated at every start, and harmless. */
 export const migrate = (project, env) => runTs(project, 'scripts/migrate.ts', [], env);
 
@@ -38,7 +41,7 @@ export const migrate = (project, env) => runTs(project, 'scripts/migrate.ts', []
 export async function loadWorld(project, env, empty) {
   const said = await runTs(project, empty ? 'demo/first-person.ts' : 'demo/load.ts', [], {
     ...env,
-    ...standInsInside,
+    ...sourcesInside,
   });
   return said.trim().split('\n').at(-1);
 }
@@ -47,7 +50,7 @@ export async function loadWorld(project, env, empty) {
 export async function makeReady(project, env, empty) {
   const said = await runTs(project, 'scripts/steps/ready.ts', empty ? ['empty'] : [], {
     ...env,
-    ...standInsInside,
+    ...sourcesInside,
   });
   return said.trim().split('\n').at(-1);
 }

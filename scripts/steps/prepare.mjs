@@ -1,10 +1,10 @@
 import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { freePort, readSettings, startCluster } from './cluster.mjs';
-import { databaseEnvironment, makeReady, standInsInside } from './database.mjs';
+import { freePort, startCluster } from './cluster.mjs';
+import { databaseEnvironment, makeReady } from './database.mjs';
 import { debianPackages, npmPackages } from './packages.mjs';
-import { settleRegisterPort } from './register.mjs';
 import { step, wait } from './run.mjs';
+import { settleStandInPorts, toStandIns } from './stand-ins.mjs';
 import { folder, isEmpty, port, project } from './settings.mjs';
 
 /**
@@ -23,8 +23,8 @@ export async function prepare(hold) {
     ? null
     : await step('Private PostgreSQL cluster on loopback', () => startCluster(folder));
   if (cluster !== null) hold(cluster);
-  await settleRegisterPort(folder);
-  const env = databaseEnvironment(given ?? cluster.url, readSettings(folder));
+  await settleStandInPorts(folder);
+  const env = databaseEnvironment(given ?? cluster.url, folder);
   const world = await step(
     isEmpty ? 'Database schema and first administrator' : 'Database schema and sample world',
     () => makeReady(project, env, isEmpty),
@@ -32,7 +32,7 @@ export async function prepare(hold) {
   const isSample = world.startsWith('sample');
   const sample = {
     SLATE_SAMPLE: isSample ? 'yes' : 'no',
-    ...(isSample && standInsInside),
+    ...(isSample && toStandIns(env)),
     SLATE_SAMPLE_PASSWORD: /password (\S+)$/.exec(world)?.[1] ?? '',
   };
   return { env, world, isSample, sample };

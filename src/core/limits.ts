@@ -55,6 +55,14 @@ export const limits = {
   filesWaitingBytes: 1_000_000_000,
   /** Days after which what was brought and never sent goes. */
   fileDays: 60,
+  /** Notices shown to somebody, and told in one mail. */
+  notices: 50,
+  /** Days after which what happened is mailed to nobody any more. */
+  newsDays: 3,
+  /** When the mail of the day goes, on the clocks of the workspace. */
+  mailFrom: '07:00',
+  /** Mails that go in one round. */
+  mailsAtOnce: 500,
   /** Bytes of the pieces a file is brought in. */
   pieceBytes: 1024 * 1024,
 } as const;

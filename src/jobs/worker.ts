@@ -8,6 +8,8 @@ import { pruneOld } from '../use-cases/workspace/prune-old';
 import { makeSortIndex, makeWordsIndex } from '../use-cases/tables/make-index';
 import { readSheets } from '../use-cases/imports/read-import';
 import { giveUpBulk, runBulkChange } from '../use-cases/records/run-bulk-change';
+import { lookOverDue } from '../use-cases/notices/look-over-due';
+import { mailNotices } from '../use-cases/notices/mail-notices';
 import { resumeJobs } from '../use-cases/workspace/resume-jobs';
 
 /** The process that does what takes long: one for each server, beside it, so that reading a large sheet keeps nobody waiting. */
@@ -57,10 +59,18 @@ const runner = await run({
     'due-links': askDueRefreshes,
     'sort-index': async (payload) => makeSortIndex(payload),
     'words-index': async (payload) => makeWordsIndex(payload),
+    'mail-notices': () => mailNotices(),
+    'look-over-due': () => lookOverDue(),
     'prune-old': async () => void (await pruneOld()),
   },
-  // What is linked is looked at every minute; each table says how often it is refreshed. What has served goes by night, or after a night that was missed.
-  crontab: '* * * * * due-links ?max=1\n17 3 * * * prune-old ?max=3&fill=1d',
+  // What is linked is looked at every minute; each table says how often it is refreshed. Each round of mails and of what is due takes up what the one before left,
+  // so none is made up for. What has served goes by night, or after a night that was missed.
+  crontab: [
+    '* * * * * due-links ?max=1',
+    '* * * * * mail-notices ?max=1',
+    '*/10 * * * * look-over-due ?max=1',
+    '17 3 * * * prune-old ?max=3&fill=1d',
+  ].join('\n'),
 });
 process.send?.('working');
 

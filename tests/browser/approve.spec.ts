@@ -128,6 +128,35 @@ test('a step asks for all of those it names, and another only where much is aske
     await tomasz.getByRole('button', { name: 'Back already' }).click();
     await expect(tomasz.getByText(/You are away until/)).toHaveCount(0);
   });
+
+  await test.step('the sender finds it under the bell, and whoever was answered in their mailbox', async () => {
+    const bell = maren.page.getByRole('button', { name: /^Notices/ });
+    await bell.focus();
+    await maren.page.keyboard.press('Enter');
+    const notices = maren.page.getByRole('dialog', { name: 'Notices' });
+    const told = notices.getByRole('link', {
+      name: /Ruo Lindqvist approved Overtime OV-\S+, and it is kept/,
+    });
+    await expect(told).toBeVisible();
+    await expect(notices.getByText('“On which day?”').first()).toBeVisible();
+    await expectAccessible(maren.page);
+    await maren.page.keyboard.press('Escape');
+    await expect(notices).toBeHidden();
+    await expect(bell).toHaveAccessibleName('Notices');
+    await expect(bell).toBeFocused();
+    // Pell was answered, and has not looked at that since.
+    const mails = async (): Promise<{ to: string; subject: string; text: string }[]> =>
+      (
+        await maren.context.request.get(`http://127.0.0.1:${process.env['SLATE_MAIL_PAGE_PORT']}/mails.json`)
+      ).json();
+    const about = async () =>
+      (await mails()).filter(
+        ({ to, text }) =>
+          to.includes('pell.adeyemi') &&
+          /Maren Solheim wrote about Overtime OV-\S+\.\n> On Sunday/.test(text),
+      ).length;
+    await expect.poll(about, { timeout: 90_000 }).toBeGreaterThan(0);
+  });
 });
 
 /** As it is typed, so many days from now. */

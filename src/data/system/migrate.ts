@@ -44,6 +44,8 @@ const rights: Readonly<Record<string, string>> = {
   submission_event: 'SELECT',
   ask: 'SELECT',
   absence: 'SELECT',
+  notice: 'SELECT, UPDATE (seen_at)',
+  telling: 'SELECT, INSERT (person_id, by_mail, calendar_hash), UPDATE (by_mail, calendar_hash)',
   request_key: 'SELECT, INSERT, UPDATE',
   history: 'SELECT',
   check_read: 'SELECT',

@@ -1,10 +1,19 @@
 import { and, lt, ne, sql } from 'drizzle-orm';
 import type { Tx } from '../connect';
-import { bulkChange, invitation, outbox, requestKey, session, signInTry, verification } from './schema';
+import {
+  bulkChange,
+  invitation,
+  notice,
+  outbox,
+  requestKey,
+  session,
+  signInTry,
+  verification,
+} from './schema';
 import { limits } from '../../core/limits';
 
 /** Days after which what is over is nobody's any more. A device that was away for longer than a request key is kept begins anew from what is stored. */
-const DAYS = { outbox: 7, requestKey: 30, signInTry: 2, invitation: 30, bulk: 30 } as const;
+const DAYS = { outbox: 7, notice: 180, requestKey: 30, signInTry: 2, invitation: 30, bulk: 30 } as const;
 
 /** Takes away what has served: what was told, keys of requests that were answered, bulk changes, and sessions and invitations that have run out. Gives how many rows. */
 export async function prune(tx: Tx, now: Date): Promise<number> {
@@ -14,6 +23,7 @@ export async function prune(tx: Tx, now: Date): Promise<number> {
     await tx.execute(
       sql`DELETE FROM ${outbox} WHERE id <= (SELECT max(id) FROM ${outbox} WHERE at < ${before(DAYS.outbox).toISOString()}::timestamptz)`,
     ),
+    await tx.delete(notice).where(lt(notice.at, before(DAYS.notice))),
     await tx.delete(requestKey).where(lt(requestKey.at, before(DAYS.requestKey))),
     await tx.delete(signInTry).where(lt(signInTry.lastAt, before(DAYS.signInTry))),
     await tx.delete(invitation).where(lt(invitation.expiresAt, before(DAYS.invitation))),

@@ -5,3 +5,4 @@ export * from './schema/tables';
 export * from './schema/forms';
 export * from './schema/imports';
 export * from './schema/files';
+export * from './schema/notices';

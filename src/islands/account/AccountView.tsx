@@ -1,16 +1,19 @@
 import { KeyRound } from '../kit/icons';
 import { useState, type FormEvent } from 'react';
 import { passwordLength } from '../../core/access/password';
+import type { TellingData } from '../../contract/notices';
 import { call } from '../kit/call';
+import { Telling } from './Telling';
 
 interface Props {
   readonly name: string;
   readonly email: string;
   readonly place: string;
+  readonly telling: TellingData;
 }
 
-/** Who somebody is here, as administrators keep it, and the one thing they change themselves: their password. */
-export default function AccountView({ name, email, place }: Props) {
+/** Who somebody is here, as administrators keep it, and what they change themselves: how they are told of things, and their password. */
+export default function AccountView({ name, email, place, telling }: Props) {
   const [trouble, setTrouble] = useState<{ at: string; words: string } | null>(null);
   const [done, setDone] = useState(false);
   const [busy, setBusy] = useState(false);
@@ -59,35 +62,34 @@ export default function AccountView({ name, email, place }: Props) {
     <>
       <h1 className="pt-3.5 pb-3 text-[23px]">Your account</h1>
       <div className="sheet-frame">
-        <form
-          method="post"
-          onSubmit={(event) => void submit(event)}
-          className="py-4 pr-5 pl-[46px] max-sm:pl-4"
-        >
-          <h2 className="mb-3 flex items-center gap-2 text-lg">
-            <KeyRound size={18} aria-hidden />
-            Change your password
-          </h2>
-          {field('present', 'Present password', 'current-password')}
-          {field(
-            'next',
-            'New password',
-            'new-password',
-            `${passwordLength.least} characters or more; four words are easy to remember and hard to guess`,
-          )}
-          {field('again', 'New password once more', 'new-password')}
-          <div role="alert">{trouble?.at === '' && <p className="trouble mb-3">{trouble.words}</p>}</div>
-          <div role="status">
-            {done && (
-              <p className="mb-3 font-semibold text-lichen-deep">
-                Changed. Everywhere else you have been signed out.
-              </p>
+        <div className="py-4 pr-5 pl-[46px] max-sm:pl-4">
+          <Telling telling={telling} email={email} />
+          <form method="post" onSubmit={(event) => void submit(event)}>
+            <h2 className="mb-3 flex items-center gap-2 text-lg">
+              <KeyRound size={18} aria-hidden />
+              Change your password
+            </h2>
+            {field('present', 'Present password', 'current-password')}
+            {field(
+              'next',
+              'New password',
+              'new-password',
+              `${passwordLength.least} characters or more; four words are easy to remember and hard to guess`,
             )}
-          </div>
-          <button type="submit" disabled={busy} className="button button-go">
-            Change the password
-          </button>
-        </form>
+            {field('again', 'New password once more', 'new-password')}
+            <div role="alert">{trouble?.at === '' && <p className="trouble mb-3">{trouble.words}</p>}</div>
+            <div role="status">
+              {done && (
+                <p className="mb-3 font-semibold text-lichen-deep">
+                  Changed. Everywhere else you have been signed out.
+                </p>
+              )}
+            </div>
+            <button type="submit" disabled={busy} className="button button-go">
+              Change the password
+            </button>
+          </form>
+        </div>
         <aside id="margin" className="margin-pane" aria-label="Who you are here">
           <section className="margin-part first">
             <h2 className="margin-title">Who you are here</h2>

@@ -1,8 +1,5 @@
-import { useQuery } from '@tanstack/react-query';
-import { useCallback } from 'react';
-import { fetched } from '../kit/call';
-import { useLive } from '../kit/live';
 import { Root } from '../kit/Root';
+import { useWaiting } from './waiting-now';
 
 /** How many submissions wait for this person, always current. */
 export default function WaitingCount() {
@@ -14,19 +11,12 @@ export default function WaitingCount() {
 }
 
 function Count() {
-  const { data, refetch } = useQuery({
-    queryKey: ['waiting'],
-    queryFn: () => fetched<{ waiting: number }>('/api/waiting'),
-  });
-  useLive(
-    [],
-    useCallback(() => void refetch(), [refetch]),
-  );
-  if (!data || data.waiting === 0) return null;
+  const { waiting } = useWaiting();
+  if (waiting === 0) return null;
   return (
     <span className="rounded-full bg-marker px-1.5 text-[13px] font-bold text-ink">
       <span className="sr-only">, waiting for you: </span>
-      {data.waiting}
+      {waiting}
     </span>
   );
 }

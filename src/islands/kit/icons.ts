@@ -3,6 +3,7 @@ export type { LucideIcon } from 'lucide-react';
 export { default as ArrowDown } from 'lucide-react/icons/arrow-down';
 export { default as ArrowRight } from 'lucide-react/icons/arrow-right';
 export { default as ArrowUp } from 'lucide-react/icons/arrow-up';
+export { default as Bell } from 'lucide-react/icons/bell';
 export { default as Bookmark } from 'lucide-react/icons/bookmark';
 export { default as CalendarDays } from 'lucide-react/icons/calendar-days';
 export { default as Check } from 'lucide-react/icons/check';

@@ -14,6 +14,7 @@ import {
   waitingFor,
   type SubmissionSummaryRow,
 } from '../../data/system/submissions';
+import { countUnseen } from '../../data/system/notices';
 import { standsInFor } from '../../data/system/absences';
 import { absencesWithNames } from '../people/absences';
 import { asPerson } from '../../data/transaction';
@@ -81,8 +82,13 @@ export async function openApprovals(context: Context): Promise<Result<ApprovalsD
   });
 }
 
-export async function howManyWait(context: Context): Promise<Result<{ waiting: number }, Refusal>> {
-  return asPerson({ person: context.person.id }, async (tx) => ok({ waiting: await countWaiting(tx) }));
+/** How many sheets wait to be decided, and how many notices to be looked at. */
+export async function howManyWait({
+  person,
+}: Context): Promise<Result<{ waiting: number; unseen: number }, Refusal>> {
+  return asPerson({ person: person.id }, async (tx) =>
+    ok({ waiting: await countWaiting(tx), unseen: await countUnseen(tx, person.id) }),
+  );
 }
 
 /** Something on its way, with what others said last (one's own word is no news) and when it is due. */

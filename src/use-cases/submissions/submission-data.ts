@@ -86,7 +86,7 @@ function begunAt(asked: Awaited<ReturnType<typeof askedOf>>, { step, sentAt }: S
 /** When a step that began then is due, by the workspace's calendar. */
 export function dueFor(
   { workspace }: Pick<Catalogue, 'workspace'>,
-  { now }: Context,
+  { now }: Pick<Context, 'now'>,
   step: ApprovalStep | undefined,
   begun: Date | null,
 ): Due | null {

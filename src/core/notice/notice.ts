@@ -1,0 +1,27 @@
+/** What somebody is told of. */
+export type NoticeKind =
+  'asked' | 'kept' | 'sent-back' | 'declined' | 'withdrawn' | 'remark' | 'due' | 'late';
+
+/** How often somebody wants e-mail. */
+export const byMail = ['at-once', 'daily', 'never'] as const;
+export type ByMail = (typeof byMail)[number];
+
+/** What a notice tells, with names as they are now. */
+export interface NoticeFacts {
+  readonly kind: NoticeKind;
+  /** Of the form. */
+  readonly title: string;
+  /** Of what was sent; null where it has none. */
+  readonly number: string | null;
+  readonly sender: string;
+  /** Who did it. */
+  readonly by: string;
+  /** Whether it was handed over by them. */
+  readonly handed: boolean;
+  /** For whom one stands in; null where it is for oneself. */
+  readonly standsInFor: string | null;
+  /** What was said with it, as it was typed; may be empty. */
+  readonly word: string;
+  /** ISO date of the workspace, of `due` and `late`. */
+  readonly due: string | null;
+}

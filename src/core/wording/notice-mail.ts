@@ -1,0 +1,65 @@
+import { limits } from '../limits';
+import type { NoticeFacts } from '../notice/notice';
+import { noticeSentence } from './notice-sentence';
+import { counted } from './numbers';
+
+export interface Mail {
+  readonly subject: string;
+  readonly text: string;
+  readonly html: string;
+}
+
+/** A notice, and the address under which it is looked at. */
+export interface Told {
+  readonly facts: NoticeFacts;
+  readonly link: string;
+}
+
+/** What is mailed at once. It leads to the pages, where whoever reads it signs in; nothing is decided by a mail. */
+export const mailAtOnce = (name: string, all: readonly Told[], account: string): Mail => {
+  const [only, ...more] = all;
+  const subject =
+    only !== undefined && more.length === 0
+      ? noticeSentence(only.facts)
+      : `${counted(all.length, 'thing')} to know`;
+  return mail(subject, name, all, 'You are told at once.', account);
+};
+
+/** What is mailed once a day: everything since the last one. */
+export const mailOfTheDay = (name: string, all: readonly Told[], account: string): Mail =>
+  mail(
+    `${counted(all.length, 'thing')} to know today`,
+    name,
+    all,
+    'You are told once a day, of what you have not looked at.',
+    account,
+  );
+
+function mail(subject: string, name: string, all: readonly Told[], often: string, account: string): Mail {
+  const [first = ''] = name.split(' ');
+  const left = all.length - limits.notices;
+  const more = left > 0 ? `And ${counted(left, 'thing')} more.` : '';
+  const parts = all
+    .slice(0, limits.notices)
+    .map(({ facts, link }) => ({ sentence: `${noticeSentence(facts)}.`, word: facts.word, link }));
+  const text = [
+    `Hello ${first},`,
+    ...parts.map(({ sentence, word, link }) => [sentence, ...quoted(word), link].join('\n')),
+    ...(more === '' ? [] : [more]),
+    `${often} Choose how often: ${account}`,
+  ].join('\n\n');
+  const html = [
+    `<p>Hello ${escaped(first)},</p>`,
+    ...parts.map(
+      ({ sentence, word, link }) =>
+        `<p>${escaped(sentence)}</p>${word === '' ? '' : `<blockquote dir="auto" style="white-space:pre-line">${escaped(word)}</blockquote>`}<p><a href="${escaped(link)}">Open it</a></p>`,
+    ),
+    ...(more === '' ? [] : [`<p>${more}</p>`]),
+    `<p style="color:#555">${escaped(often)} <a href="${escaped(account)}">Choose how often</a></p>`,
+  ].join('\n');
+  return { subject, text, html };
+}
+
+const quoted = (word: string): string[] => (word === '' ? [] : word.split('\n').map((line) => `> ${line}`));
+
+const escaped = (text: string): string => text.replace(/[&<>"']/g, (one) => `&#${one.charCodeAt(0)};`);

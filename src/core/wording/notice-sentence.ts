@@ -1,0 +1,33 @@
+import type { NoticeFacts } from '../notice/notice';
+import { showDate } from '../table/kinds/date';
+
+/** What a notice tells, in a sentence without its full stop: in the list of notices, and as what a mail is about. */
+export function noticeSentence(facts: NoticeFacts): string {
+  const { kind, by, sender, handed, standsInFor, due } = facts;
+  const what = whatItIs(facts);
+  const instead = standsInFor === null ? '' : ` in place of ${standsInFor}, who is away`;
+  switch (kind) {
+    case 'asked':
+      return handed
+        ? `${by} handed ${what} over to you${instead}`
+        : `${sender} asks you to approve ${what}${instead}`;
+    case 'kept':
+      return `${by} approved ${what}, and it is kept`;
+    case 'sent-back':
+      return `${by} sent ${what} back to you`;
+    case 'declined':
+      return `${by} declined ${what}`;
+    case 'withdrawn':
+      return `${by} withdrew ${what}; you need not decide it`;
+    case 'remark':
+      return `${by} wrote about ${what}`;
+    case 'due':
+      return `${sender}’s ${what} is due today${instead}`;
+    case 'late':
+      return `${sender}’s ${what} was due on ${showDate(due ?? '')}${instead}`;
+  }
+}
+
+/** “Treatment TR-2026-0412”. */
+export const whatItIs = ({ title, number }: Pick<NoticeFacts, 'title' | 'number'>): string =>
+  number === null ? title : `${title} ${number}`;

@@ -1,0 +1,214 @@
+import { and, asc, desc, eq, inArray, isNull, lte, sql, type SQL } from 'drizzle-orm';
+import { alias } from 'drizzle-orm/pg-core';
+import type { ByMail, NoticeFacts } from '../../core/notice/notice';
+import type { Tx } from '../connect';
+import { formRelease, notice, person, submission, submissionEvent, telling } from './schema';
+
+export interface NoticeRow extends NoticeFacts {
+  readonly id: number;
+  readonly submissionId: string;
+  readonly personId: string;
+  readonly at: Date;
+  readonly seen: boolean;
+}
+
+const [sender, actor, away] = [alias(person, 'sender'), alias(person, 'actor'), alias(person, 'away')];
+
+const facts = {
+  id: notice.id,
+  submissionId: notice.submissionId,
+  personId: notice.personId,
+  kind: notice.kind,
+  title: sql<string>`${formRelease.design}->>'title'`,
+  number: submission.number,
+  sender: sender.name,
+  by: actor.name,
+  handed: sql<boolean>`${submissionEvent.kind} = 'hand-over'`,
+  standsInFor: away.name,
+  word: submissionEvent.word,
+  due: notice.dueDay,
+  at: notice.at,
+  seen: sql<boolean>`${notice.seenAt} IS NOT NULL`,
+};
+
+const read = (tx: Tx) =>
+  tx
+    .select(facts)
+    .from(notice)
+    .innerJoin(submission, eq(submission.id, notice.submissionId))
+    .innerJoin(formRelease, eq(formRelease.id, submission.releaseId))
+    .innerJoin(sender, eq(sender.id, submission.senderId))
+    .innerJoin(
+      submissionEvent,
+      and(
+        eq(submissionEvent.submissionId, notice.submissionId),
+        eq(submissionEvent.position, notice.position),
+      ),
+    )
+    .innerJoin(actor, eq(actor.id, submissionEvent.byId))
+    .leftJoin(away, eq(away.id, notice.forId));
+
+/** Those of whoever asks about what they may still see, newest first. */
+export const noticesOf = (tx: Tx, who: string, most: number): Promise<NoticeRow[]> =>
+  read(tx).where(eq(notice.personId, who)).orderBy(desc(notice.id)).limit(most);
+
+export async function countUnseen(tx: Tx, who: string): Promise<number> {
+  const rows = await tx
+    .select({ n: sql<number>`count(*)::int` })
+    .from(notice)
+    .where(and(eq(notice.personId, who), isNull(notice.seenAt)));
+  return rows[0]?.n ?? 0;
+}
+
+/** Marks those up to one of them as looked at, or those about one submission. */
+export async function markSeen(
+  tx: Tx,
+  who: string,
+  which: { upTo: number } | { submission: string },
+): Promise<void> {
+  await tx
+    .update(notice)
+    .set({ seenAt: sql`now()` })
+    .where(
+      and(
+        eq(notice.personId, who),
+        isNull(notice.seenAt),
+        'upTo' in which ? lte(notice.id, which.upTo) : eq(notice.submissionId, which.submission),
+      ),
+    );
+}
+
+export async function byMailOf(tx: Tx, who: string): Promise<{ byMail: ByMail; hasCalendar: boolean }> {
+  const [row] = await tx.select().from(telling).where(eq(telling.personId, who));
+  return { byMail: row?.byMail ?? 'at-once', hasCalendar: (row?.calendarHash ?? null) !== null };
+}
+
+export async function setTelling(
+  tx: Tx,
+  who: string,
+  set: { byMail: ByMail } | { calendarHash: string | null },
+): Promise<void> {
+  const [column, value] =
+    'byMail' in set ? [sql`by_mail`, set.byMail] : [sql`calendar_hash`, set.calendarHash];
+  // Not by the query builder, which names the columns besides, and those are not theirs to write.
+  await tx.execute(
+    sql`INSERT INTO ${telling} (person_id, ${column}) VALUES (${who}::uuid, ${value}) ON CONFLICT (person_id) DO UPDATE SET ${column} = ${value}`,
+  );
+}
+
+/** Whose calendar goes by that hash; null where nobody's does. */
+export async function calendarOf(tx: Tx, hash: string): Promise<string | null> {
+  const { rows } = await tx.execute<{ id: string | null }>(sql`SELECT slate.calendar_of(${hash}) AS id`);
+  return rows[0]?.id ?? null;
+}
+
+const wants = sql`coalesce((SELECT t.by_mail FROM slate.telling t WHERE t.person_id = ${notice.personId}), 'at-once')`;
+
+/** What needs no mail any more: it was looked at, its person wants none or has left, or it is too old to be news. */
+export async function settleUnmailed(tx: Tx, now: Date, olderThan: Date): Promise<void> {
+  await tx
+    .update(notice)
+    .set({ mailedAt: now })
+    .where(
+      sql`${notice.mailedAt} IS NULL AND (${notice.seenAt} IS NOT NULL OR ${notice.at} < ${olderThan.toISOString()}::timestamptz OR ${wants} = 'never'
+        OR EXISTS (SELECT 1 FROM slate.person p WHERE p.id = ${notice.personId} AND p.ended_at IS NOT NULL))`,
+    );
+}
+
+/** What is mailed to somebody in one. */
+export interface Post {
+  readonly person: string;
+  readonly to: Addressed;
+  readonly notices: readonly NoticeRow[];
+}
+
+interface Addressed {
+  readonly name: string;
+  readonly email: string;
+}
+
+/** Whoever is to be told at once and has waited longest, with all they are to be told that nobody else is at; held until the transaction ends. */
+export async function nextToMail(tx: Tx, after: string): Promise<Post | null> {
+  const { rows } = await tx.execute<{ id: string; person: string }>(
+    sql`WITH next AS (SELECT person_id FROM ${notice} WHERE ${notice.mailedAt} IS NULL AND ${wants} = 'at-once' AND person_id::text > ${after} ORDER BY person_id::text LIMIT 1)
+      SELECT id, person_id AS person FROM ${notice} WHERE ${notice.mailedAt} IS NULL AND person_id = (SELECT person_id FROM next) ORDER BY id FOR UPDATE SKIP LOCKED`,
+  );
+  const id = rows[0]?.person;
+  if (id === undefined) return null;
+  const notices = await read(tx)
+    .where(
+      inArray(
+        notice.id,
+        rows.map((row) => Number(row.id)),
+      ),
+    )
+    .orderBy(asc(notice.id));
+  return { person: id, to: await addressOf(tx, id), notices };
+}
+
+/** Somebody who is due their mail of the day, with what it tells; held until the transaction ends. Null when there is nobody, or nobody else is at. */
+export async function nextForTheDay(tx: Tx, today: string, after: string): Promise<Post | null> {
+  const { rows } = await tx.execute<{ id: string }>(
+    sql`SELECT t.person_id AS id FROM ${telling} t WHERE t.by_mail = 'daily' AND t.mailed_day IS DISTINCT FROM ${today}::date AND t.person_id::text > ${after}
+      AND EXISTS (SELECT 1 FROM ${notice} WHERE ${notice.personId} = t.person_id AND ${notice.mailedAt} IS NULL) ORDER BY t.person_id::text LIMIT 1 FOR UPDATE OF t SKIP LOCKED`,
+  );
+  const id = rows[0]?.id;
+  if (id === undefined) return null;
+  const notices = await read(tx)
+    .where(and(eq(notice.personId, id), isNull(notice.mailedAt)))
+    .orderBy(asc(notice.id));
+  return { person: id, to: await addressOf(tx, id), notices };
+}
+
+export async function markMailed(tx: Tx, ids: readonly number[], now: Date): Promise<void> {
+  await tx
+    .update(notice)
+    .set({ mailedAt: now })
+    .where(inArray(notice.id, [...ids]));
+}
+
+export async function markDay(tx: Tx, who: string, today: string): Promise<void> {
+  await tx.update(telling).set({ mailedDay: today }).where(eq(telling.personId, who));
+}
+
+async function addressOf(tx: Tx, id: string): Promise<Addressed> {
+  const rows = await tx
+    .select({ name: person.name, email: person.email })
+    .from(person)
+    .where(eq(person.id, id));
+  return rows[0] ?? { name: '', email: '' };
+}
+
+/** The steps with a time that anything waits at, and on which days of the workspace they began. */
+export async function waitingWithin(tx: Tx): Promise<{ within: number; begun: string }[]> {
+  const { rows } = await tx.execute<{ within: number; begun: string }>(
+    sql`SELECT DISTINCT within, begun::text FROM (${timed}) AS timed`,
+  );
+  return rows;
+}
+
+/** What waits at a step that has a time, when that began, and with which event. */
+const timed: SQL = sql`SELECT s.id, s.step, (r.design->'steps'->s.step->>'within')::int AS within,
+    (min(a.since) AT TIME ZONE coalesce((SELECT zone FROM slate.workspace), 'UTC'))::date AS begun, min(a.since) AS since
+  FROM slate.submission s JOIN slate.form_release r ON r.id = s.release_id JOIN slate.ask a ON a.submission_id = s.id AND a.step = s.step AND a.since >= s.sent_at
+  WHERE s.state = 'waiting' AND r.design->'steps'->s.step ? 'within' GROUP BY s.id, s.step, r.design`;
+
+/** Tells those who are asked, and who stands in for them, of steps that are due or late; of each once. */
+export async function tellDue(
+  tx: Tx,
+  kind: 'due' | 'late',
+  which: readonly { within: number; begun: string; due: string }[],
+  now: Date,
+): Promise<void> {
+  if (which.length === 0) return;
+  await tx.execute(sql`SELECT slate.put_notice(told.who, told.id, ${kind}, told.position, told.for_whom, told.due, ${now.toISOString()}::timestamptz) FROM (
+    SELECT t.id, d.due, a.person_id AS for_who, w.who, nullif(a.person_id, w.who) AS for_whom, s.sender_id,
+      (SELECT max(e.position) FROM slate.submission_event e WHERE e.submission_id = t.id AND e.kind <> 'remark' AND e.at <= t.since) AS position
+    FROM (${timed}) AS t
+    JOIN unnest(${sql.param(which.map(({ within }) => within))}::int[], ${sql.param(which.map(({ begun }) => begun))}::date[], ${sql.param(which.map(({ due }) => due))}::date[]) AS d (within, begun, due)
+      ON d.within = t.within AND d.begun = t.begun
+    JOIN slate.submission s ON s.id = t.id
+    JOIN slate.ask a ON a.submission_id = t.id AND a.step = t.step AND a.open
+    CROSS JOIN LATERAL (SELECT a.person_id UNION SELECT slate.stand_ins_of(a.person_id)) AS w (who)) AS told
+  WHERE told.who <> told.sender_id AND NOT EXISTS (SELECT 1 FROM slate.notice n WHERE n.submission_id = told.id AND n.person_id = told.who AND n.kind = ${kind} AND n.position = told.position)`);
+}

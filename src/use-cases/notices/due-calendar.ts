@@ -1,0 +1,46 @@
+import ical from 'ical-generator';
+import { ok, type Result } from '../../core/kernel/result';
+import { notFound, type Refusal } from '../../core/kernel/refusal';
+import { fail } from '../../core/kernel/result';
+import { whatItIs } from '../../core/wording/notice-sentence';
+import { calendarOf } from '../../data/system/notices';
+import { waitingFor } from '../../data/system/submissions';
+import { asPerson } from '../../data/transaction';
+import { hashOf } from '../people/keep-person';
+import { dueFor } from '../submissions/submission-data';
+
+const MOST = 500;
+const SECRET = /^[\w-]{32}$/;
+
+/** What is due for whoever has this secret, as iCalendar (RFC 5545): a day for each thing. Whoever knows the address reads it, and nothing else. */
+export async function dueCalendar(secret: string, now: Date): Promise<Result<string, Refusal>> {
+  if (!SECRET.test(secret)) return fail(notFound('page'));
+  const found = await asPerson({ person: '' }, async (tx) => ok(await calendarOf(tx, hashOf(secret))));
+  if (!found.ok) return found;
+  if (found.value === null) return fail(notFound('page'));
+  return asPerson({ person: found.value }, async (tx, catalogue) => {
+    const calendar = ical({
+      name: 'To approve',
+      prodId: { company: 'tidy-slate', product: 'due', language: 'EN' },
+      timezone: catalogue.workspace.zone,
+    });
+    for (const row of await waitingFor(tx, MOST)) {
+      const { step, begun, design } = row;
+      const due =
+        step === null || begun === null
+          ? null
+          : dueFor(catalogue, { now }, design.steps[step], new Date(begun));
+      if (due === null) continue;
+      calendar.createEvent({
+        id: `${row.id}-${step}`,
+        allDay: true,
+        start: due.day,
+        stamp: row.since,
+        summary: `Approve ${whatItIs(row)}`,
+        description: `Sent by ${row.senderName}`,
+        url: `${process.env['SLATE_ORIGIN'] ?? ''}/submissions/${row.id}`,
+      });
+    }
+    return ok(calendar.toString());
+  });
+}
