@@ -90,6 +90,8 @@ export interface RecordInSheet {
 }
 
 export interface AskedPerson extends PersonName {
+  /** Why they are asked, where the step does not name them, in words: “in Plant health”. */
+  readonly why: string | null;
   /** Until when they are away, where they are, and who stands in. */
   readonly away: { readonly until: string; readonly standIn: string } | null;
 }

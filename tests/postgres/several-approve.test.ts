@@ -180,7 +180,7 @@ describe('a step that several approve', () => {
     expect(await refusal(decide(one.id, other, one.version + 1))).toMatchObject({ kind: 'not-found' });
     expect((await must(decide(one.id, ada, one.version + 1))).state).toBe('kept');
     const [row] = await world.sql(
-      `SELECT slate.is_asked_by('{"people": [], "manager": true}', $1, $2) AS own, slate.is_asked_by('{"people": [], "groups": ["${health}"]}', $1, $2) AS grouped`,
+      `SELECT slate.is_asked_by('{"people": [], "manager": true}', $1, $2, '{}') AS own, slate.is_asked_by('{"people": [], "groups": ["${health}"]}', $1, $2, '{}') AS grouped`,
       [lead, personNamed('Maren').id],
     );
     expect(row).toEqual({ own: true, grouped: false });

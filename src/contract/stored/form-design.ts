@@ -213,6 +213,8 @@ export const formDesign = z
             people: z.array(z.uuid()).max(limits.approvers),
             groups: z.array(z.uuid()).max(limits.approvers).optional(),
             manager: z.literal(true).optional(),
+            named: condition,
+            fallback: z.uuid().optional(),
             decide: z.union([z.literal('all'), z.number().int().min(2).max(limits.approvers)]).optional(),
             within: z.number().int().min(1).max(limits.withinDays).optional(),
             when: condition,

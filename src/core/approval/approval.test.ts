@@ -58,6 +58,19 @@ describe('the path of a submission', () => {
   it('asks everybody once, however often they are named', () =>
     expect(askedFor({ id: 's', label: 'S', people: ['ada', 'pell', 'ada'] }, 'pell')).toEqual(['ada']));
 
+  it('asks whoever it names for that where nobody else can be, and they decide alone', () => {
+    const step = { id: 's', label: 'S', people: [], fallback: 'ada', decide: 2 };
+    expect(askedFor(step, 'pell')).toEqual(['ada']);
+    expect(askedFor({ ...step, people: ['pell'] }, 'pell')).toEqual(['ada']);
+    expect(askedFor({ ...step, people: ['lead'] }, 'pell')).toEqual(['lead']);
+    // Nobody approves their own, in this guise too.
+    expect(askedFor(step, 'ada')).toEqual([]);
+    const setting = { steps: [step], sender: 'pell', skipped: nothing };
+    const waiting = go(draft, { t: 'send' }, 'pell', setting);
+    expect(waiting).toMatchObject({ state: 'waiting', asked: ['ada'] });
+    expect(go(waiting, approve, 'ada', setting).state).toBe('kept');
+  });
+
   it('without steps keeps the rows at once', () =>
     expect(go(draft, { t: 'send' }, 'sender', { steps: [], sender: 'sender', skipped: nothing }).state).toBe(
       'kept',

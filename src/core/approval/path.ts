@@ -149,13 +149,19 @@ export const needed = ({ decide }: ApprovalStep, asked: number): number =>
 
 function tooFew(step: ApprovalStep, sender: string, own: boolean): Issue[] {
   const { id, label } = step;
-  const found = askedFor(step, sender).length;
-  if (found === 0) return [issue('nobody-to-ask', ['steps', id], { step: label, own })];
-  const wanted = needed(step, found);
+  const asked = askedFor(step, sender);
+  if (asked.length === 0 && step.named !== undefined)
+    return [issue('nobody-named', ['steps', id], { step: label })];
+  if (asked.length === 0) return [issue('nobody-to-ask', ['steps', id], { step: label, own })];
+  // Whoever is asked because nobody else could be decides alone.
+  if (!step.people.some((one) => asked.includes(one))) return [];
+  const wanted = needed(step, asked.length);
+  const found = asked.length;
   return found < wanted ? [issue('too-few-to-ask', ['steps', id], { step: label, own, found, wanted })] : [];
 }
 
-/** Whom a step asks about a submission of this sender, each once. */
-export function askedFor(step: ApprovalStep, sender: string): readonly string[] {
-  return [...new Set(step.people)].filter((person) => person !== sender);
+/** Whom a step asks about a submission of this sender, each once: where that is nobody, whoever it names for that. */
+export function askedFor({ people, fallback }: ApprovalStep, sender: string): readonly string[] {
+  const asked = [...new Set(people)].filter((person) => person !== sender);
+  return asked.length > 0 || fallback === undefined || fallback === sender ? asked : [fallback];
 }

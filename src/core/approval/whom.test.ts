@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { stepsFor, type Directory } from './whom';
+import { stepsFor, whyAsked, type Directory } from './whom';
 
 const person = (manager: string | null = null, ended = false) => ({ manager, ended });
 const directory: Directory = {
@@ -25,6 +25,32 @@ describe('whom a step asks', () => {
     expect(asked({ people: ['pell'], groups: ['health'], manager: true })).toEqual(['pell', 'ada', 'lead']);
     expect(asked({ manager: true }, 'lead')).toEqual(['head']);
     expect(asked({ groups: ['officers', 'health'] })).toEqual(['pell', 'ada']);
+  });
+
+  it('is whom the answers name as well, if they are still here', () => {
+    const step = { id: 's', label: 'S', people: ['pell'], named: 'a' };
+    const [found] = stepsFor([step], 'maren', directory, { s: ['ada', 'gone'], other: ['head'] });
+    expect(found?.people).toEqual(['pell', 'ada']);
+  });
+
+  it('has a reason, unless it is named', () => {
+    const step = {
+      id: 's',
+      label: 'S',
+      people: ['pell'],
+      groups: ['health'],
+      manager: true as const,
+      fallback: 'head',
+    };
+    const why = (who: string) => whyAsked(step, who, 'maren', directory, { s: ['maren', 'pell'] });
+    expect(['pell', 'maren', 'ada', 'lead', 'head', 'nobody'].map(why)).toEqual([
+      null,
+      { why: 'named', group: null },
+      { why: 'group', group: 'health' },
+      { why: 'manager', group: null },
+      { why: 'fallback', group: null },
+      null,
+    ]);
   });
 
   it('is nobody where there is no manager, no such group, or whoever it was has left', () => {

@@ -9,25 +9,65 @@ export interface Directory {
   >;
 }
 
+/** Whom the answers name, by the id of the step that asks them. */
+export type Named = Readonly<Record<string, readonly string[]>>;
+
 /**
- * Steps as they ask about something of this sender: those they name, who is in the groups they name, and the sender's manager, each once and as it is
- * now. Whoever has left is not asked.
+ * Steps as they ask about something of this sender: those they name, whom the answers name, who is in the groups they name, and the sender's manager, each once
+ * and as it is now. Whoever has left is not asked.
  */
 export const stepsFor = (
   steps: readonly ApprovalStep[],
   sender: string,
   directory: Directory,
-): ApprovalStep[] =>
-  steps.map((step) => {
-    const manager = step.manager === true ? (directory.people.get(sender)?.manager ?? null) : null;
-    const all = [
-      ...step.people,
-      ...membersOf(step.groups ?? [], directory),
-      ...(manager === null ? [] : [manager]),
-    ];
-    const people = [...new Set(all)].filter((id) => directory.people.get(id)?.ended === false);
-    return { ...step, people };
+  named: Named = {},
+): ApprovalStep[] => {
+  const isHere = (id: string): boolean => directory.people.get(id)?.ended === false;
+  return steps.map((step) => {
+    const all = whysOf(step, sender, directory, named).flatMap(({ people }) => people);
+    const { fallback } = step;
+    return {
+      ...step,
+      people: [...new Set(all)].filter(isHere),
+      fallback: fallback !== undefined && isHere(fallback) ? fallback : undefined,
+    };
   });
+};
+
+/** Why somebody is asked: the answers name them, they are in a group, they are the sender's manager, or there is nobody else. */
+export type Why = 'named' | 'group' | 'manager' | 'fallback';
+
+/** Why a step asks somebody; null where it names them, or where it was handed to them. Of a group, which of those it names they are in. */
+export function whyAsked(
+  step: ApprovalStep,
+  who: string,
+  sender: string,
+  directory: Directory,
+  named: Named,
+): { readonly why: Why; readonly group: string | null } | null {
+  const found = whysOf(step, sender, directory, named).find(({ people }) => people.includes(who));
+  if (found === undefined) return step.fallback === who ? { why: 'fallback', group: null } : null;
+  return found.why === null ? null : { why: found.why, group: found.group };
+}
+
+function whysOf(
+  step: ApprovalStep,
+  sender: string,
+  directory: Directory,
+  named: Named,
+): { readonly why: Why | null; readonly group: string | null; readonly people: readonly string[] }[] {
+  const manager = step.manager === true ? (directory.people.get(sender)?.manager ?? null) : null;
+  return [
+    { why: null, group: null, people: step.people },
+    { why: 'named', group: null, people: named[step.id] ?? [] },
+    ...(step.groups ?? []).map((group) => ({
+      why: 'group' as const,
+      group,
+      people: membersOf([group], directory),
+    })),
+    { why: 'manager', group: null, people: manager === null ? [] : [manager] },
+  ];
+}
 
 /** Everybody in these groups, and in those within them. */
 function membersOf(groups: readonly string[], directory: Directory): string[] {

@@ -136,7 +136,8 @@ function checkIssues(design: FormDesign): Issue[] {
 }
 
 /** Whom it asks besides those it names depends on the moment, and on who sends. */
-const asksOthers = ({ groups = [], manager }: ApprovalStep): boolean => groups.length > 0 || manager === true;
+const asksOthers = ({ groups = [], manager, named }: ApprovalStep): boolean =>
+  groups.length > 0 || manager === true || named !== undefined;
 
 function stepIssues(design: FormDesign, people: ReadonlySet<string>): Issue[] {
   return design.steps.flatMap((step) => [
@@ -150,7 +151,11 @@ function stepIssues(design: FormDesign, people: ReadonlySet<string>): Issue[] {
     !asksOthers(step)
       ? [issue('approvers-too-few', ['steps', step.id], { step: step.label, wanted: step.decide })]
       : []),
-    ...([...step.people, ...(step.groups ?? [])].every((one) => people.has(one))
+    ...([
+      ...step.people,
+      ...(step.groups ?? []),
+      ...(step.fallback === undefined ? [] : [step.fallback]),
+    ].every((one) => people.has(one))
       ? []
       : [issue('approver-unknown', ['steps', step.id], { step: step.label })]),
   ]);

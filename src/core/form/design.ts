@@ -241,6 +241,10 @@ export interface ApprovalStep {
   readonly groups?: readonly string[] | undefined;
   /** Whoever is the sender's manager when the step begins. */
   readonly manager?: true | undefined;
+  /** FEEL as stored text: whoever it names, told when the sheet is sent. Left out, nobody. */
+  readonly named?: string | undefined;
+  /** A person, by id, who is asked where nobody else can be. Left out, it cannot be sent then. */
+  readonly fallback?: string | undefined;
   /** How many of them must approve: all, or at least so many. Left out, any one. One who declines or sends back decides for all. */
   readonly decide?: 'all' | number | undefined;
   /** Working days, after the day it begins, within which it is to be decided. Left out, there is no hurry. */

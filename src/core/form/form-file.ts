@@ -34,7 +34,13 @@ export function formFile(
   pictures: FormFile['pictures'] = [],
 ): FormFile {
   const picked = new Set(allQuestions(design).flatMap((one) => (one.kind === 'lookup' ? [one.table] : [])));
-  const asked = new Set(design.steps.flatMap((step) => [...step.people, ...(step.groups ?? [])]));
+  const asked = new Set(
+    design.steps.flatMap((step) => [
+      ...step.people,
+      ...(step.groups ?? []),
+      ...(step.fallback === undefined ? [] : [step.fallback]),
+    ]),
+  );
   return {
     format: 'tidy-slate-form',
     version: 1,
@@ -130,6 +136,9 @@ function withoutUnknown(
       ...step,
       people: step.people.filter((id) => people.has(id)),
       ...(step.groups !== undefined && { groups: step.groups.filter((id) => groups.has(id)) }),
+      ...(step.fallback !== undefined && {
+        fallback: people.has(step.fallback) ? step.fallback : undefined,
+      }),
     })),
   };
 }

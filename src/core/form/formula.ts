@@ -30,6 +30,8 @@ export type FormulaUse =
   | { readonly t: 'starts'; readonly group: RowsQuestion; readonly question: LookupQuestion }
   /** Whether a step of the path is asked. */
   | { readonly t: 'step'; readonly step: ApprovalStep }
+  /** Whom a step of the path asks because of the answers. */
+  | { readonly t: 'whom'; readonly step: ApprovalStep }
   /** Whether something is written further (`column` null), or what a column of it becomes. */
   | { readonly t: 'further'; readonly write: FurtherWrite; readonly column: string | null };
 
@@ -64,6 +66,8 @@ export function formulaPath({ id, what }: Pick<Formula, 'id' | 'what'>): Issue['
       return [what.group.id, 'starts'];
     case 'step':
       return ['steps', what.step.id, 'when'];
+    case 'whom':
+      return ['steps', what.step.id, 'named'];
     case 'further':
       return ['further', what.write.id, what.column ?? 'when'];
     case 'calculated':

@@ -1,10 +1,18 @@
 import type { Check } from '../check/check';
 import { valuesIn } from '../check/message';
+import { PERSON } from '../expression/person';
 import { YES_NO, type Type } from '../expression/type';
 import type { Issue } from '../kernel/issue';
 import { kinds } from '../table/kinds/list';
 import { calculatedKind } from './column-kind';
-import { groupsOf, questionsOf, type FormDesign, type Question, type RowsQuestion } from './design';
+import {
+  groupsOf,
+  questionsOf,
+  type ApprovalStep,
+  type FormDesign,
+  type Question,
+  type RowsQuestion,
+} from './design';
 import type { FormulaUse } from './formula';
 import { furtherExpressions, furtherId } from './further-writes';
 import { begunBy, fitsId, startsId } from './lookup-filter';
@@ -22,6 +30,8 @@ export interface Written {
 }
 
 export const askedId = (id: string): string => `${id}:asked`;
+/** Whom a step asks because of the answers. */
+export const whomId = (step: string): string => `${step}:whom`;
 
 /** Every expression of a design that must be read for it to be filled. */
 export const expressionsOf = (design: FormDesign, tables: TablesById): Written[] => [
@@ -51,9 +61,10 @@ function writtenIn(design: FormDesign): Written[] {
       wanted: YES_NO,
     };
   });
-  const steps = design.steps.flatMap((step) =>
-    condition({ t: 'step', step }, step.id, step.when, ['steps', step.id, 'when']),
-  );
+  const steps = design.steps.flatMap((step) => [
+    ...condition({ t: 'step', step }, step.id, step.when, ['steps', step.id, 'when']),
+    ...whom(step),
+  ]);
   return [...sections, ...questions, ...checks, ...steps];
 }
 
@@ -65,6 +76,20 @@ const condition = (
   path: Issue['path'],
 ): Written[] =>
   stored === undefined ? [] : [{ what, id: askedId(of), group: null, stored, path, wanted: YES_NO }];
+
+const whom = (step: ApprovalStep): Written[] =>
+  step.named === undefined
+    ? []
+    : [
+        {
+          what: { t: 'whom', step },
+          id: whomId(step.id),
+          group: null,
+          stored: step.named,
+          path: ['steps', step.id, 'named'],
+          wanted: PERSON,
+        },
+      ];
 
 export const groupOfCheck = (design: FormDesign, { on }: Check): RowsQuestion | null =>
   groupsOf(design).find(({ columns }) => columns.some(({ id }) => id === on)) ?? null;

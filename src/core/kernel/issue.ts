@@ -154,6 +154,7 @@ export interface DesignFacts {
   readonly missing: None;
   readonly 'word-needed': With<'decision'>;
   readonly 'nobody-to-ask': With<'own' | 'step'>;
+  readonly 'nobody-named': With<'step'>;
   readonly 'too-few-to-ask': With<'own' | 'step' | 'found' | 'wanted'>;
   readonly 'password-length': With<'least' | 'most'>;
   readonly 'password-common': None;

@@ -143,7 +143,10 @@ function fieldWords({ list, id, field, before, after }: FieldChange, between: Be
     case 'people':
     case 'groups':
     case 'manager':
+    case 'named':
       return `${name} asks other people`;
+    case 'fallback':
+      return `${name} asks ${after === undefined ? 'nobody' : 'somebody else'} where nobody is there to ask`;
     case 'decide':
       return `${name} ${after === undefined ? 'is decided by any one of them' : after === 'all' ? 'must be approved by all of them' : `must be approved by ${String(after)} of them`}`;
     case 'within':

@@ -28,6 +28,8 @@ export function formulaSentence(what: FormulaUse): string {
       return `the rows ${what.group.label} begins with`;
     case 'step':
       return `whether the step ${what.step.label} is asked`;
+    case 'whom':
+      return `whom the step ${what.step.label} asks`;
     case 'further':
       return what.column === null ? 'whether something is written on besides' : 'what is written on besides';
   }

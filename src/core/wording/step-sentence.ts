@@ -1,3 +1,4 @@
+import type { Why } from '../approval/whom';
 import type { ApprovalStep } from '../form/design';
 import { counted } from './numbers';
 
@@ -14,3 +15,17 @@ export function askedWords(
 /** How many of them must approve: “any”, “all”, “at least 2”. */
 export const decideWords = (decide: ApprovalStep['decide']): string =>
   decide === undefined ? 'any' : decide === 'all' ? 'all' : `at least ${decide}`;
+
+/** Why somebody is asked whom the step does not name; `group` is what the group is called. */
+export function whyAskedWords(why: Why, group: string): string {
+  switch (why) {
+    case 'named':
+      return 'named in the answers';
+    case 'group':
+      return `in ${group}`;
+    case 'manager':
+      return 'the sender’s manager';
+    case 'fallback':
+      return 'because nobody else could be asked';
+  }
+}

@@ -1,5 +1,6 @@
 import { and, asc, desc, eq, inArray, isNotNull, isNull, sql } from 'drizzle-orm';
 import type { PathEvent, PathState } from '../../core/approval/path';
+import type { Named } from '../../core/approval/whom';
 import type { Answers } from '../../core/form/answers';
 import type { Tx } from '../connect';
 import { ask, form, formRelease, person, requestKey, submission, submissionEvent } from './schema';
@@ -36,11 +37,12 @@ export interface Move {
   readonly event: PathEvent['t'];
   readonly state: PathState;
   readonly word: string;
-  /** Of a sending: the number if it has none yet, the answers, and the steps that are not asked about them. */
+  /** Of a sending: the number if it has none yet, the answers, the steps that are not asked about them, and whom they name. */
   readonly sent: {
     readonly number: string;
     readonly answers: Answers;
     readonly skipped: readonly string[];
+    readonly named: Named;
   } | null;
   readonly at: Date;
 }
@@ -53,7 +55,7 @@ export async function moveSubmission(
 ): Promise<void> {
   const answers = sent === null ? null : JSON.stringify(sent.answers);
   await tx.execute(
-    sql`SELECT slate.move_submission(${id}::uuid, ${event}, ${state.state}, ${state.step}::int, ${sql.param([...state.asked])}::uuid[], ${word}, ${sent?.number ?? null}, ${answers}::jsonb, ${at.toISOString()}::timestamptz, ${sql.param([...(sent?.skipped ?? [])])}::text[])`,
+    sql`SELECT slate.move_submission(${id}::uuid, ${event}, ${state.state}, ${state.step}::int, ${sql.param([...state.asked])}::uuid[], ${word}, ${sent?.number ?? null}, ${answers}::jsonb, ${at.toISOString()}::timestamptz, ${sql.param([...(sent?.skipped ?? [])])}::text[], ${JSON.stringify(sent?.named ?? {})}::jsonb)`,
   );
 }
 

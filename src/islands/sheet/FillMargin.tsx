@@ -1,6 +1,9 @@
 import { CircleCheck, Database, FilePen, ListChecks, MessageSquareWarning, Route } from '../kit/icons';
 import { reasonsAsked } from '../../core/check/sheet-issues';
+import type { ApprovalStep } from '../../core/form/design';
 import { askedFor } from '../../core/approval/path';
+import { isRecord } from '../../core/expression/value';
+import { whomId } from '../../core/form/written-expressions';
 import { isSkipped } from '../../core/approval/skipped';
 import { askedWords } from '../../core/wording/step-sentence';
 import { groupsOf, lineNumbers } from '../../core/form/design';
@@ -95,8 +98,7 @@ function Reasons({ fill }: { fill: Filling }) {
 }
 
 function WhoSees({ fill }: { fill: Filling }) {
-  const { design, people, asking } = fill.data;
-  const name = (id: string) => people.find((one) => one.id === id)?.name ?? '';
+  const { design } = fill.data;
   return (
     <section className="margin-part" aria-labelledby="who">
       <h2 id="who" className="margin-title">
@@ -105,28 +107,35 @@ function WhoSees({ fill }: { fill: Filling }) {
       </h2>
       {design.steps.length === 0 && <p className="quiet">Nobody is asked; it is kept at once.</p>}
       <ol className="grid gap-2">
-        {design.steps.map((step) => {
-          const asked = askedFor(step, asking.id);
-          const skipped = isSkipped(step, fill.sheet);
-          return (
-            <li key={step.id} className="flex gap-2.5">
-              <span aria-hidden className="mt-0.5 size-4 shrink-0 rounded-full border-2 border-slate-400" />
-              <span>
-                <strong>{step.label}</strong>
-                <span className="quiet block">
-                  {skipped
-                    ? 'not asked about these answers'
-                    : asked.length === 0
-                      ? 'nobody but you is named, and nobody approves their own'
-                      : askedWords(step, asked.map(name))}
-                </span>
-              </span>
-            </li>
-          );
-        })}
+        {design.steps.map((step) => (
+          <li key={step.id} className="flex gap-2.5">
+            <span aria-hidden className="mt-0.5 size-4 shrink-0 rounded-full border-2 border-slate-400" />
+            <span>
+              <strong>{step.label}</strong>
+              <span className="quiet block">{whomWords(step, fill)}</span>
+            </span>
+          </li>
+        ))}
       </ol>
     </section>
   );
+}
+
+/** Whom a step asks about the answers as they are. */
+function whomWords(step: ApprovalStep, { sheet, data: { people, asking } }: Filling): string {
+  if (isSkipped(step, sheet)) return 'not asked about these answers';
+  const nameOf = (id: string) => people.find((one) => one.id === id)?.name ?? '';
+  const inAnswer = step.named === undefined ? null : sheet.value([whomId(step.id)]);
+  const named = inAnswer !== null && isRecord(inAnswer) ? inAnswer : null;
+  if (step.named !== undefined && named === null && step.people.length === 0)
+    return `whoever you name in the answers${step.fallback === undefined ? '' : `; where that is nobody, ${nameOf(step.fallback)}`}`;
+  const asked = askedFor(named === null ? step : { ...step, people: [named.id, ...step.people] }, asking.id);
+  return asked.length === 0
+    ? 'nobody but you is named, and nobody approves their own'
+    : askedWords(
+        step,
+        asked.map((id) => (id === named?.id ? named.title : nameOf(id))),
+      );
 }
 
 function Kept({ fill }: { fill: Filling }) {

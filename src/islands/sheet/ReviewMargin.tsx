@@ -95,6 +95,14 @@ function Path({ review: { submission, data } }: { review: Reviewing }) {
                 <DueWords due={submission.due} />
               </span>
               {submission.asked.map(
+                ({ id, name, why }) =>
+                  why !== null && (
+                    <span key={`${id} why`} className="quiet block">
+                      {id === data.asking.id ? 'you are asked' : `${name} is asked`}: {why}
+                    </span>
+                  ),
+              )}
+              {submission.asked.map(
                 ({ id, name, away }) =>
                   away !== null && (
                     <span key={id} className="quiet block">

@@ -5,12 +5,14 @@ import { stepsFor, type Directory } from '../../core/approval/whom';
 import type { ApprovalStep } from '../../core/form/design';
 import { askedWords } from '../../core/wording/step-sentence';
 import { pickedOf, pickedSentence } from '../../core/check/pick';
-import { toShown } from '../../core/expression/stored-text';
+import { toShown, toStored } from '../../core/expression/stored-text';
+import { peopleInAnswers } from '../../core/form/people-in-answers';
 import { ExpressionInput } from '../kit/ExpressionInput';
 import { personChoices } from '../kit/person-choices';
 import { Select, type Choice } from '../kit/Select';
 import { NumberWord, Sentence, Word } from '../kit/Sentence';
 import { Several } from '../kit/Several';
+import type { Scope } from '../../core/expression/type';
 import { newShortId } from '../../core/kernel/ids';
 import { limits } from '../../core/limits';
 import { Marked } from './Marked';
@@ -25,7 +27,8 @@ export function ApproveFace({ bench }: FaceProps) {
   const add = (whom: string) => {
     const person = data.people.find(({ id }) => id === whom);
     const group = data.groups.find(({ id }) => id === whom);
-    const label = group?.label ?? (person?.place || person?.name) ?? 'Manager';
+    const label =
+      group?.label ?? (person?.place || person?.name) ?? (whom === MANAGER ? 'Manager' : 'Approval');
     bench.edit((one) => ({
       ...one,
       steps: [...one.steps, { id: newShortId(), label, ...askedOf([whom], bench) }],
@@ -147,6 +150,20 @@ function StepLine({
             </>
           )}
         </Sentence>
+        {dependsOnMore(step) && (
+          <Sentence>
+            Where nobody is there to ask, ask{' '}
+            <Select
+              label="Who is asked where nobody is there to ask"
+              value={step.fallback ?? ''}
+              choices={[
+                { value: '', label: 'nobody: it cannot be sent' },
+                ...personChoices(bench.data.people),
+              ]}
+              onChange={(value) => change({ fallback: value === '' ? undefined : value })}
+            />
+          </Sentence>
+        )}
         <StepWhen bench={bench} step={step} change={change} />
         <Troubles besideEditor bench={bench} id={step.id} />
         <button
@@ -163,6 +180,10 @@ function StepLine({
     </li>
   );
 }
+
+/** Whom it asks depends on who sends, on the answers, or on who is in a group; or somebody is named for that already. */
+const dependsOnMore = ({ groups, manager, named, fallback }: ApprovalStep): boolean =>
+  groups !== undefined || manager === true || named !== undefined || fallback !== undefined;
 
 /** Whether it is asked about everything that is sent, or only where something is so. */
 function StepWhen({
@@ -206,16 +227,26 @@ function StepWhen({
 }
 
 const MANAGER = 'manager';
+/** Before the formula of whom the answers name, where it stands among people and groups. */
+const NAMED = 'named ';
 
-/** Whom a step may ask: whoever is the sender's manager, the groups, and everybody by name. */
-const whomChoices = ({ data }: Workbench): Choice[] => [
+/** Whom a step may ask: whoever is the sender's manager, whom the answers name, the groups, and everybody by name. */
+const whomChoices = ({ data, ...bench }: Workbench): Choice[] => [
   { value: MANAGER, label: 'the sender’s manager' },
+  ...namedChoices(bench.scope()),
   ...data.groups.map(({ id, label }) => ({ value: id, label: `group ${label}` })),
   ...personChoices(data.people),
 ];
 
-const whomOf = ({ people, groups = [], manager }: ApprovalStep): string[] => [
+const namedChoices = (scope: Scope): Choice[] =>
+  peopleInAnswers(scope).map((name) => ({
+    value: `${NAMED}${toStored(name, scope)}`,
+    label: `the person in ${name}`,
+  }));
+
+const whomOf = ({ people, groups = [], manager, named }: ApprovalStep): string[] => [
   ...(manager === true ? [MANAGER] : []),
+  ...(named === undefined ? [] : [`${NAMED}${named}`]),
   ...groups,
   ...people,
 ];
@@ -223,13 +254,16 @@ const whomOf = ({ people, groups = [], manager }: ApprovalStep): string[] => [
 function askedOf(
   whom: readonly string[],
   { data }: Workbench,
-): Pick<ApprovalStep, 'people' | 'groups' | 'manager'> {
+): Pick<ApprovalStep, 'people' | 'groups' | 'manager' | 'named'> {
   const isGroup = (id: string): boolean => data.groups.some((group) => group.id === id);
   const groups = whom.filter(isGroup);
+  // A step asks by one answer; the one picked last stays.
+  const named = whom.findLast((id) => id.startsWith(NAMED))?.slice(NAMED.length);
   return {
-    people: whom.filter((id) => id !== MANAGER && !isGroup(id)),
+    people: whom.filter((id) => id !== MANAGER && !id.startsWith(NAMED) && !isGroup(id)),
     groups: groups.length === 0 ? undefined : groups,
     manager: whom.includes(MANAGER) ? true : undefined,
+    named,
   };
 }
 
@@ -240,9 +274,9 @@ const directoryOf = ({ data }: Workbench): Directory => ({
 
 /** Any one, so many, or all; more than are named stays until it is mended. */
 function waysToDecide(step: ApprovalStep, bench: Workbench): Choice[] {
-  const { decide, manager } = step;
+  const { decide, manager, named } = step;
   const [asked] = stepsFor([step], '', directoryOf(bench));
-  const people = (asked?.people.length ?? 0) + (manager === true ? 1 : 0);
+  const people = (asked?.people.length ?? 0) + (manager === true ? 1 : 0) + (named === undefined ? 0 : 1);
   const most = Math.max(people - 1, typeof decide === 'number' ? decide : 0);
   return [
     { value: 'one', label: 'any one of them decides' },
@@ -260,7 +294,6 @@ const decideOf = (value: string): ApprovalStep['decide'] =>
 function Example({ bench }: { bench: Workbench }) {
   const { design, data } = bench;
   const [sender, setSender] = useState(data.people[0]?.id ?? '');
-  const name = (id: string) => data.people.find((one) => one.id === id)?.name ?? '';
   return (
     <section className="margin-part first">
       <h2 className="margin-title">
@@ -278,35 +311,51 @@ function Example({ bench }: { bench: Workbench }) {
         sends it
       </Sentence>
       <ol className="grid gap-2 text-[14px]">
-        {stepsFor(design.steps, sender, directoryOf(bench)).map((step, i) => {
-          const asked = askedFor(step, sender);
-          const tooFew = asked.length < needed(step, asked.length);
-          return (
-            <li key={step.id} className="flex gap-2">
-              <span
-                aria-hidden
-                className="grid size-5 shrink-0 place-items-center rounded-full bg-lichen text-[12px] font-bold text-white"
-              >
-                {String.fromCharCode(65 + i)}
-              </span>
-              <span>
-                <strong>{step.label}</strong>
-                {step.when !== undefined && <span className="quiet"> where its condition is true</span>}
-                <span className={`block ${asked.length === 0 || tooFew ? 'text-rust' : ''}`}>
-                  {asked.length === 0
-                    ? 'Nobody could be asked: there is nobody, or it is the sender. Name somebody besides.'
-                    : tooFew
-                      ? `Only ${asked.map(name).join(', ')}: nobody approves their own, and ${needed(step, asked.length)} must approve. Name one more.`
-                      : askedWords(step, asked.map(name))}
-                </span>
-              </span>
-            </li>
-          );
-        })}
+        {stepsFor(design.steps, sender, directoryOf(bench)).map((step, i) => (
+          <li key={step.id} className="flex gap-2">
+            <span
+              aria-hidden
+              className="grid size-5 shrink-0 place-items-center rounded-full bg-lichen text-[12px] font-bold text-white"
+            >
+              {String.fromCharCode(65 + i)}
+            </span>
+            <span>
+              <strong>{step.label}</strong>
+              {step.when !== undefined && <span className="quiet"> where its condition is true</span>}
+              <AskedOf step={step} sender={sender} bench={bench} />
+            </span>
+          </li>
+        ))}
         {design.steps.length === 0 && (
           <li className="quiet">Nobody; the rows are kept as soon as it is sent.</li>
         )}
       </ol>
     </section>
   );
+}
+
+/** Whom a step would ask, or why that is too few; whom the answers name is known when they are there. */
+function AskedOf({ step, sender, bench }: { step: ApprovalStep; sender: string; bench: Workbench }) {
+  const name = (id: string) => bench.data.people.find((one) => one.id === id)?.name ?? '';
+  const asked = askedFor(step, sender);
+  const must = needed(step, asked.length);
+  if (step.named !== undefined) {
+    const whoever = `whoever is in ${toShown(step.named, bench.scope())}`;
+    const others = step.people.filter((id) => id !== sender).map(name);
+    const fallback = step.fallback === undefined ? '' : `; where that is nobody, ${name(step.fallback)}`;
+    return <span className="block">{askedWords(step, [whoever, ...others]) + fallback}</span>;
+  }
+  if (asked.length === 0)
+    return (
+      <span className="block text-rust">
+        Nobody could be asked: there is nobody, or it is the sender. Name somebody besides.
+      </span>
+    );
+  if (asked.length < must && step.people.length > 0)
+    return (
+      <span className="block text-rust">
+        Only {asked.map(name).join(', ')}: nobody approves their own, and {must} must approve. Name one more.
+      </span>
+    );
+  return <span className="block">{askedWords(step, asked.map(name))}</span>;
 }

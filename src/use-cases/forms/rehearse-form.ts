@@ -2,6 +2,7 @@ import type { Rehearsed, WrittenRecord } from '../../core/form/rehearsed';
 import { mayForm, type Catalogue } from '../../core/catalogue/catalogue';
 import { advance, draftState, type PathState } from '../../core/approval/path';
 import { stepsFor } from '../../core/approval/whom';
+import { namedIn } from '../../core/approval/named';
 import { isSkipped, skippedSteps } from '../../core/approval/skipped';
 import { checkOutcomes } from '../../core/check/outcomes';
 import { sheetIssues } from '../../core/check/sheet-issues';
@@ -166,7 +167,7 @@ function pathOf(
   sheet: Sheet,
   sender: string,
 ): { states: PathState[]; issues: readonly Issue[] } {
-  const steps = stepsFor(sheet.form.design.steps, sender, catalogue);
+  const steps = stepsFor(sheet.form.design.steps, sender, catalogue, namedIn(sheet));
   const setting = { steps, sender, skipped: new Set(skippedSteps(sheet)) };
   const states: PathState[] = [];
   let now = draftState;

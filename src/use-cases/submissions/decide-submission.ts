@@ -75,7 +75,7 @@ function move(
       const { approved, stays } = atStep(events, step);
       const now = { state: stands, step, asked: await openAsks(tx, id), approved };
       const next = advance(now, event, context.person.id, {
-        steps: stepsFor(release.design.steps, row.senderId, catalogue),
+        steps: stepsFor(release.design.steps, row.senderId, catalogue, row.named),
         sender: row.senderId,
         skipped: new Set(row.skipped),
         standsInFor: await standsInFor(tx),

@@ -170,9 +170,9 @@ export async function sheetData(
   const sender = knownPerson(catalogue.people.get(submission?.senderId ?? '') ?? context.person);
   const defaults = defaultAnswers(release.design, tables, worldAt(workspace, now, sender), known);
   const people = everybody.map(({ id, name, place }) => ({ id, name, place }));
-  const steps = stepsFor(design.steps, sender.id, catalogue);
+  const steps = stepsFor(design.steps, sender.id, catalogue, submission?.named);
   const named = new Set([
-    ...steps.flatMap((step) => step.people),
+    ...steps.flatMap((step) => [...step.people, ...(step.fallback === undefined ? [] : [step.fallback])]),
     context.person.id,
     submission?.senderId ?? context.person.id,
   ]);
@@ -211,7 +211,13 @@ export async function sheetData(
     submission:
       submission === null
         ? null
-        : await submissionData(tx, catalogue, context, { ...submission, earlierAnswers: earlier }, steps),
+        : await submissionData(
+            tx,
+            catalogue,
+            context,
+            { ...submission, earlierAnswers: earlier },
+            design.steps,
+          ),
     record: inSheet,
     after: null,
     newer:

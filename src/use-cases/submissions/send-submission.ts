@@ -1,6 +1,7 @@
 import { mayForm } from '../../core/catalogue/catalogue';
 import { advance, draftState } from '../../core/approval/path';
 import { stepsFor } from '../../core/approval/whom';
+import { namedIn } from '../../core/approval/named';
 import { skippedSteps } from '../../core/approval/skipped';
 import { sheetIssues } from '../../core/check/sheet-issues';
 import { stoodBefore } from '../../core/check/stood-before';
@@ -66,9 +67,9 @@ export async function sendSubmission(
         return fail(invalid(issue('nothing-changed', [])));
       const lost = await filesGoWith(tx, id, sheet, changing?.was ?? null);
       if (lost.length > 0) return fail(invalid(...lost));
-      const skipped = skippedSteps(sheet);
+      const [skipped, named] = [skippedSteps(sheet), namedIn(sheet)];
       const next = advance({ ...draftState, state: row.state }, { t: 'send' }, context.person.id, {
-        steps: stepsFor(release.design.steps, row.senderId, catalogue),
+        steps: stepsFor(release.design.steps, row.senderId, catalogue, named),
         sender: row.senderId,
         skipped: new Set(skipped),
       });
@@ -96,7 +97,7 @@ export async function sendSubmission(
         event: 'send',
         state,
         word: '',
-        sent: { number, answers: filled.answers, skipped },
+        sent: { number, answers: filled.answers, skipped, named },
         at: context.now,
       });
       const kept = await carryOut(tx, catalogue, context, { ...filled, number, sheet: made.value }, effects);

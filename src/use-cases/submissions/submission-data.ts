@@ -4,6 +4,8 @@ import { dueOf, type Due } from '../../core/approval/due';
 import type { ApprovalStep } from '../../core/form/design';
 import { worldAt } from '../../core/workspace';
 import { seatOf } from '../../core/approval/path';
+import { whyAsked } from '../../core/approval/whom';
+import { whyAskedWords } from '../../core/wording/step-sentence';
 import { peopleHere, type Catalogue } from '../../core/catalogue/catalogue';
 import type { Tx } from '../../data/connect';
 import { standsInFor } from '../../data/system/absences';
@@ -41,6 +43,7 @@ export async function submissionData(
       const absence = away.find((one) => one.person === id && one.now);
       return {
         ...named(id),
+        why: whyWords(steps[row.step ?? -1], id, row, catalogue),
         away: absence === undefined ? null : { until: absence.until, standIn: absence.standInName },
       };
     }),
@@ -73,6 +76,18 @@ export async function submissionData(
       at: at.toISOString(),
     })),
   };
+}
+
+function whyWords(
+  step: ApprovalStep | undefined,
+  who: string,
+  { senderId, named }: SubmissionRow,
+  catalogue: Catalogue,
+): string | null {
+  const found = step === undefined ? null : whyAsked(step, who, senderId, catalogue, named);
+  return found === null
+    ? null
+    : whyAskedWords(found.why, catalogue.groups.get(found.group ?? '')?.label ?? '');
 }
 
 /** When the step it waits at began: those who were asked later were handed it. */

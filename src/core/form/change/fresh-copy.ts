@@ -1,7 +1,16 @@
 import { allQuestions, groupsOf, type FormDesign, type TableTarget } from '../design';
 
 /** Strings of a design that are formulas, in which ids are words. */
-const FORMULAS = new Set(['askWhen', 'requireWhen', 'where', 'expression', 'must', 'showWhen', 'when']);
+const FORMULAS = new Set([
+  'askWhen',
+  'requireWhen',
+  'where',
+  'expression',
+  'must',
+  'showWhen',
+  'when',
+  'named',
+]);
 /** What people wrote, where what looks like an id is none. */
 const WRITTEN = new Set([
   'key',

@@ -112,6 +112,8 @@ export const designSentences: Sentences<DesignFacts> = {
     `${words(table)} is filled by ${words(others)} already. This form would be one more way in, and the approvals of the other would not hold for it`,
   'table-written-beside': ({ table, adds, changes }) =>
     `${words(table)}: this form would ${[changes === true ? 'change' : '', adds === true ? 'add' : ''].filter((word) => word !== '').join(' and ')} records there, whoever sends it`,
+  'nobody-named': ({ step }) =>
+    `The step “${words(step)}” asks whoever the answers name, and that is nobody who may decide. Name a colleague there: nobody approves their own`,
   'nobody-to-ask': ({ own, step }) =>
     own === true
       ? `Nobody can decide the step “${words(step)}” for you: you are its only approver, and nobody approves their own. Ask the owner of the form to name somebody else`

@@ -10,6 +10,7 @@ import {
   uniqueIndex,
   uuid,
 } from 'drizzle-orm/pg-core';
+import type { Named } from '../../../core/approval/whom';
 import type { Answers } from '../../../core/form/answers';
 import type { FormDesign } from '../../../core/form/design';
 import type { Opening } from '../../../core/form/opening';
@@ -213,6 +214,8 @@ export const submission = slate.table(
       .array()
       .notNull()
       .default(sql`'{}'`),
+    /** Whom the answers name, by the id of the step that asks them, as it was told when it was sent. */
+    named: jsonb('named').$type<Named>().notNull().default({}),
     senderId: uuid('sender_id')
       .notNull()
       .references(() => person.id),
