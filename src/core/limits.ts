@@ -61,6 +61,8 @@ export const limits = {
   newsDays: 3,
   /** When the mail of the day goes, on the clocks of the workspace. */
   mailFrom: '07:00',
+  /** Late steps about which somebody else is asked in one round. */
+  lateAtOnce: 2_000,
   /** Mails that go in one round. */
   mailsAtOnce: 500,
   /** Bytes of the pieces a file is brought in. */

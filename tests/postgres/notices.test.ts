@@ -245,6 +245,56 @@ describe('what is due', () => {
     expect(back.state).toBe('sent-back');
   });
 
+  it('asks the manager of whoever is late as well, once, and says so in the path', async () => {
+    await everyDay();
+    const manager = await managerOf('Ada');
+    const form = await formWith({ people: [id('Ada'), id('Pell')], within: 1, late: 'manager' });
+    const one = await sent('Maren', form, answers);
+    await lookOverDue(later(1));
+    expect((await events(one.id)).map(({ kind }) => kind)).toEqual(['send']);
+    await Promise.all([lookOverDue(later(2)), lookOverDue(later(2)), lookOverDue(later(3))]);
+    await lookOverDue(later(9));
+    expect((await events(one.id)).filter(({ kind, late }) => kind === 'late' && late === id('Ada'))).toEqual([
+      { kind: 'late', late: id('Ada'), to: manager },
+    ]);
+    // Whoever was asked first still may, on the sheet as they looked at it.
+    expect((await must(decide('Ada', one.id, one.version, 'approve'))).state).toBe('kept');
+  });
+
+  it('asks somebody instead where all must approve, never the sender, and goes no further than once', async () => {
+    await everyDay();
+    const form = await formWith({
+      people: [id('Ada'), id('Pell')],
+      decide: 'all',
+      within: 1,
+      late: id('Tomasz'),
+    });
+    const one = await sent('Maren', form, answers);
+    await lookOverDue(later(5));
+    // One is asked in place of the first who is late; the second stays, for nobody gives one step two words.
+    const late = (await events(one.id)).filter(({ kind }) => kind === 'late');
+    expect(late).toHaveLength(1);
+    expect((await must(readNotices(as('Tomasz')))).notices[0]?.sentence).toMatch(/, for .+ is late$/);
+    const own = await sent('Tomasz', form, answers);
+    await lookOverDue(later(5));
+    expect((await events(own.id)).map(({ kind }) => kind)).toEqual(['send']);
+    // What is decided is not late any more.
+    const done = await sent('Maren', form, answers);
+    await must(decide('Ada', done.id, done.version, 'decline'));
+    await lookOverDue(later(5));
+    expect((await events(done.id)).map(({ kind }) => kind)).toEqual(['send', 'decline']);
+  });
+
+  const events = (of: string) =>
+    world.sql(
+      `SELECT kind, for_id AS late, to_id AS to FROM slate.submission_event WHERE submission_id = $1 ORDER BY position`,
+      [of],
+    );
+  const managerOf = async (name: string) => {
+    await world.sql(`UPDATE slate.person SET manager_id = $1 WHERE id = $2`, [id('Ines'), id(name)]);
+    return id('Ines');
+  };
+
   it('stands in a calendar that opens by its secret alone, until another is made', async () => {
     await everyDay();
     const form = await formWith({ people: [id('Ruo')], within: 1 });

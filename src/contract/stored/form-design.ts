@@ -217,6 +217,7 @@ export const formDesign = z
             fallback: z.uuid().optional(),
             decide: z.union([z.literal('all'), z.number().int().min(2).max(limits.approvers)]).optional(),
             within: z.number().int().min(1).max(limits.withinDays).optional(),
+            late: z.union([z.literal('manager'), z.uuid()]).optional(),
             when: condition,
           })
           .strict(),

@@ -7,6 +7,7 @@ import { carryIssues } from './carry';
 import { compileForm, worstStepsOf, type CompiledForm } from './compile-form';
 import { messageIssues } from './written-expressions';
 import {
+  besides,
   isField,
   groupsOf,
   questionsOf,
@@ -151,11 +152,7 @@ function stepIssues(design: FormDesign, people: ReadonlySet<string>): Issue[] {
     !asksOthers(step)
       ? [issue('approvers-too-few', ['steps', step.id], { step: step.label, wanted: step.decide })]
       : []),
-    ...([
-      ...step.people,
-      ...(step.groups ?? []),
-      ...(step.fallback === undefined ? [] : [step.fallback]),
-    ].every((one) => people.has(one))
+    ...([...step.people, ...(step.groups ?? []), ...besides(step)].every((one) => people.has(one))
       ? []
       : [issue('approver-unknown', ['steps', step.id], { step: step.label })]),
   ]);

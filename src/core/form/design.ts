@@ -249,9 +249,15 @@ export interface ApprovalStep {
   readonly decide?: 'all' | number | undefined;
   /** Working days, after the day it begins, within which it is to be decided. Left out, there is no hurry. */
   readonly within?: number | undefined;
+  /** Who is asked as well once it is late, or instead where all must approve: the manager of whoever is late, or a person by id. Left out, it is only told. */
+  readonly late?: string | undefined;
   /** FEEL as stored text: asked only where it is true of what is sent. Left out, always; where it cannot be told, it is asked. */
   readonly when?: string | undefined;
 }
+
+/** Whom a step asks by name where it cannot ask those it asks, or they are late. */
+export const besides = ({ fallback, late }: ApprovalStep): string[] =>
+  [fallback, late].filter((one): one is string => one !== undefined && one !== 'manager');
 
 export const questionsOf = (design: FormDesign): readonly Question[] =>
   design.sections.flatMap((section) => section.questions);

@@ -2,7 +2,7 @@ import type { Catalogue } from '../catalogue/catalogue';
 import { PEOPLE } from '../expression/type';
 import type { Table } from '../table/model';
 import { reidentified } from './change/fresh-copy';
-import { allQuestions, type FormDesign } from './design';
+import { allQuestions, besides, type FormDesign } from './design';
 
 /** A form as it is taken out of one workspace and into another: its design, and by what the tables, people and groups it names are known again. */
 export interface FormFile {
@@ -35,11 +35,7 @@ export function formFile(
 ): FormFile {
   const picked = new Set(allQuestions(design).flatMap((one) => (one.kind === 'lookup' ? [one.table] : [])));
   const asked = new Set(
-    design.steps.flatMap((step) => [
-      ...step.people,
-      ...(step.groups ?? []),
-      ...(step.fallback === undefined ? [] : [step.fallback]),
-    ]),
+    design.steps.flatMap((step) => [...step.people, ...(step.groups ?? []), ...besides(step)]),
   );
   return {
     format: 'tidy-slate-form',
@@ -136,6 +132,9 @@ function withoutUnknown(
       ...step,
       people: step.people.filter((id) => people.has(id)),
       ...(step.groups !== undefined && { groups: step.groups.filter((id) => groups.has(id)) }),
+      ...(step.late !== undefined && {
+        late: step.late === 'manager' || people.has(step.late) ? step.late : undefined,
+      }),
       ...(step.fallback !== undefined && {
         fallback: people.has(step.fallback) ? step.fallback : undefined,
       }),

@@ -18,6 +18,8 @@ export interface NoticeFacts {
   readonly by: string;
   /** Whether it was handed over by them. */
   readonly handed: boolean;
+  /** Who was to decide and is late, where one is asked because of that. */
+  readonly insteadOf: string | null;
   /** For whom one stands in; null where it is for oneself. */
   readonly standsInFor: string | null;
   /** What was said with it, as it was typed; may be empty. */

@@ -9,6 +9,7 @@ const facts: NoticeFacts = {
   sender: 'Maren Solheim',
   by: 'Tomasz Bielak',
   handed: false,
+  insteadOf: null,
   standsInFor: null,
   word: '',
   due: '2026-11-26',
@@ -33,6 +34,9 @@ it('says who did what with which sheet', () => {
 it('says of a sheet that came by somebody else whose it was', () => {
   expect(noticeSentence({ ...facts, handed: true })).toBe(
     'Tomasz Bielak handed Treatment TR-2026-0412 over to you',
+  );
+  expect(noticeSentence({ ...facts, insteadOf: 'Pell Adeyemi' })).toBe(
+    'Maren Solheim asks you to approve Treatment TR-2026-0412, for Pell Adeyemi is late',
   );
   expect(noticeSentence({ ...facts, standsInFor: 'Ada Quist', number: null })).toBe(
     'Maren Solheim asks you to approve Treatment in place of Ada Quist, who is away',

@@ -3,14 +3,14 @@ import { showDate } from '../table/kinds/date';
 
 /** What a notice tells, in a sentence without its full stop: in the list of notices, and as what a mail is about. */
 export function noticeSentence(facts: NoticeFacts): string {
-  const { kind, by, sender, handed, standsInFor, due } = facts;
+  const { kind, by, sender, handed, insteadOf, standsInFor, due } = facts;
   const what = whatItIs(facts);
   const instead = standsInFor === null ? '' : ` in place of ${standsInFor}, who is away`;
   switch (kind) {
     case 'asked':
       return handed
         ? `${by} handed ${what} over to you${instead}`
-        : `${sender} asks you to approve ${what}${instead}`;
+        : `${sender} asks you to approve ${what}${insteadOf === null ? '' : `, for ${insteadOf} is late`}${instead}`;
     case 'kept':
       return `${by} approved ${what}, and it is kept`;
     case 'sent-back':

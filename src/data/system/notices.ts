@@ -12,7 +12,12 @@ export interface NoticeRow extends NoticeFacts {
   readonly seen: boolean;
 }
 
-const [sender, actor, away] = [alias(person, 'sender'), alias(person, 'actor'), alias(person, 'away')];
+const [sender, actor, away, late] = [
+  alias(person, 'sender'),
+  alias(person, 'actor'),
+  alias(person, 'away'),
+  alias(person, 'late'),
+];
 
 const facts = {
   id: notice.id,
@@ -24,6 +29,7 @@ const facts = {
   sender: sender.name,
   by: actor.name,
   handed: sql<boolean>`${submissionEvent.kind} = 'hand-over'`,
+  insteadOf: late.name,
   standsInFor: away.name,
   word: submissionEvent.word,
   due: notice.dueDay,
@@ -46,7 +52,8 @@ const read = (tx: Tx) =>
       ),
     )
     .innerJoin(actor, eq(actor.id, submissionEvent.byId))
-    .leftJoin(away, eq(away.id, notice.forId));
+    .leftJoin(away, eq(away.id, notice.forId))
+    .leftJoin(late, and(eq(late.id, submissionEvent.forId), eq(submissionEvent.kind, 'late')));
 
 /** Those of whoever asks about what they may still see, newest first. */
 export const noticesOf = (tx: Tx, who: string, most: number): Promise<NoticeRow[]> =>
@@ -211,4 +218,35 @@ export async function tellDue(
     JOIN slate.ask a ON a.submission_id = t.id AND a.step = t.step AND a.open
     CROSS JOIN LATERAL (SELECT a.person_id UNION SELECT slate.stand_ins_of(a.person_id)) AS w (who)) AS told
   WHERE told.who <> told.sender_id AND NOT EXISTS (SELECT 1 FROM slate.notice n WHERE n.submission_id = told.id AND n.person_id = told.who AND n.kind = ${kind} AND n.position = told.position)`);
+}
+
+/** Whom a step of what is late says to ask besides, for each of those who are late. */
+export async function askedBecauseLate(
+  tx: Tx,
+  which: readonly { within: number; begun: string }[],
+  most: number,
+): Promise<{ submission: string; late: string; instead: string }[]> {
+  if (which.length === 0) return [];
+  const { rows } = await tx.execute<{ submission: string; late: string; instead: string }>(
+    sql`SELECT t.id AS submission, a.person_id AS late, i.instead FROM (${timed}) AS t
+    JOIN unnest(${sql.param(which.map(({ within }) => within))}::int[], ${sql.param(which.map(({ begun }) => begun))}::date[]) AS d (within, begun) ON d.within = t.within AND d.begun = t.begun
+    JOIN slate.submission s ON s.id = t.id JOIN slate.form_release r ON r.id = s.release_id
+    JOIN slate.ask a ON a.submission_id = t.id AND a.step = t.step AND a.open
+    JOIN slate.person p ON p.id = a.person_id
+    CROSS JOIN LATERAL (SELECT CASE WHEN r.design->'steps'->t.step->>'late' = 'manager' THEN p.manager_id ELSE (r.design->'steps'->t.step->>'late')::uuid END) AS i (instead)
+    WHERE i.instead IS NOT NULL AND NOT EXISTS (SELECT 1 FROM slate.submission_event e WHERE e.submission_id = t.id AND e.step = t.step AND e.kind = 'late' AND e.at >= s.sent_at AND a.person_id IN (e.for_id, e.to_id))
+    ORDER BY t.since LIMIT ${most}`,
+  );
+  return rows;
+}
+
+/** Asks them; nothing where it was done already, or is not so any more. The database holds what is allowed. */
+export async function askBecauseLate(
+  tx: Tx,
+  { submission: of, late, instead }: { submission: string; late: string; instead: string },
+  now: Date,
+): Promise<void> {
+  await tx.execute(
+    sql`SELECT slate.ask_because_late(${of}::uuid, ${late}::uuid, ${instead}::uuid, ${now.toISOString()}::timestamptz)`,
+  );
 }

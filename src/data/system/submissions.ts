@@ -165,7 +165,7 @@ const summary = {
 const lastWord = sql<{ readonly by: string; readonly name: string; readonly word: string } | null>`(
   SELECT jsonb_build_object('by', e.by_id, 'name', p.name, 'word', e.word) FROM slate.submission_event e JOIN slate.person p ON p.id = e.by_id
   WHERE e.submission_id = ${submission.id} AND e.kind = 'remark'
-    AND e.position = (SELECT max(position) FROM slate.submission_event WHERE submission_id = ${submission.id}))`;
+    AND e.position = (SELECT max(position) FROM slate.submission_event WHERE submission_id = ${submission.id} AND kind <> 'late'))`;
 /** When the step it waits at began: those who were asked later were handed it. */
 const begun = sql<string | null>`(
   SELECT to_char(min(since) AT TIME ZONE 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS"Z"') FROM slate.ask

@@ -10,6 +10,7 @@ import {
   Send,
   Undo2,
   type LucideIcon,
+  Hourglass,
 } from '../kit/icons';
 import { groupsOf, type ApprovalStep } from '../../core/form/design';
 import { showDate } from '../../core/table/kinds/date';
@@ -44,6 +45,7 @@ const marks: Readonly<Record<string, { verb: string; Icon: LucideIcon; look: str
   decline: { verb: 'declined', Icon: CircleX, look: 'text-rust' },
   withdraw: { verb: 'took it back', Icon: Undo2, look: 'text-slate-700' },
   'hand-over': { verb: 'handed it over', Icon: Forward, look: 'text-slate-700' },
+  late: { verb: 'is asked', Icon: Hourglass, look: 'text-rust' },
   remark: { verb: 'says', Icon: MessageCircle, look: 'text-slate-700' },
 };
 
@@ -73,9 +75,15 @@ function Path({ review: { submission, data } }: { review: Reviewing }) {
                   {step !== '' && event.kind !== 'withdraw' && event.kind !== 'remark' && (
                     <strong>{step} · </strong>
                   )}
-                  {event.by} {verb}
-                  {event.to !== null && ` to ${event.to}`}
-                  {event.for !== null && ` for ${event.for}`}
+                  {event.kind === 'late' ? (
+                    `${event.by} is asked, for ${event.for} is late`
+                  ) : (
+                    <>
+                      {event.by} {verb}
+                      {event.to !== null && ` to ${event.to}`}
+                      {event.for !== null && ` for ${event.for}`}
+                    </>
+                  )}
                   <span className="quiet block">{when(event.at)}</span>
                   {event.word !== '' && <span className="block break-words">“{event.word}”</span>}
                 </span>

@@ -134,7 +134,9 @@ function StepLine({
               { value: 'any', label: 'at any time' },
               { value: 'within', label: 'within' },
             ]}
-            onChange={(value) => change({ within: value === 'within' ? USUAL_DAYS : undefined })}
+            onChange={(value) =>
+              change(value === 'within' ? { within: USUAL_DAYS } : { within: undefined, late: undefined })
+            }
           />
           {step.within !== undefined && (
             <>
@@ -146,7 +148,13 @@ function StepLine({
                 most={limits.withinDays}
                 onChange={(within) => change({ within })}
               />{' '}
-              {step.within === 1 ? 'working day' : 'working days'}
+              {step.within === 1 ? 'working day' : 'working days'}; once it is late,{' '}
+              <Select
+                label="What happens once it is late"
+                value={step.late ?? ''}
+                choices={lateChoices(step, bench)}
+                onChange={(late) => change({ late: late === '' ? undefined : late })}
+              />
             </>
           )}
         </Sentence>
@@ -179,6 +187,20 @@ function StepLine({
       </div>
     </li>
   );
+}
+
+/** Who is asked once it is late: as well, or instead where all must approve. */
+function lateChoices({ decide }: ApprovalStep, { data }: Workbench): Choice[] {
+  const how = decide === 'all' ? 'instead' : 'as well';
+  return [
+    { value: '', label: 'they are told' },
+    { value: 'manager', label: `their manager is asked ${how}` },
+    ...personChoices(data.people).map(({ value, label, short = label }) => ({
+      value,
+      label: `${label} is asked ${how}`,
+      short: `${short} is asked ${how}`,
+    })),
+  ];
 }
 
 /** Whom it asks depends on who sends, on the answers, or on who is in a group; or somebody is named for that already. */
