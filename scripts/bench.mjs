@@ -26,6 +26,7 @@ const WITH_DATABASE = [
   'records',
   'lookup',
   'workbench',
+  'approvals',
 ];
 const project = fileURLToPath(new URL('..', import.meta.url)).replace(/\/$/, '');
 const folder = mkdtempSync(join(tmpdir(), 'slate-bench-'));

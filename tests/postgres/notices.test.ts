@@ -151,7 +151,7 @@ describe('a notice', () => {
     for (const statement of [
       `UPDATE slate.notice SET kind = 'kept'`,
       `INSERT INTO slate.notice (person_id, submission_id, kind, position) VALUES ('${id('Pell')}', '${one.id}', 'kept', 1)`,
-      `SELECT slate.put_notice('${id('Pell')}', '${one.id}', 'kept', 1, NULL, NULL, now())`,
+      `SELECT slate.put_notice('${id('Pell')}', '${one.id}', 'kept', 1, NULL, now())`,
       `INSERT INTO slate.telling (person_id, by_mail) VALUES ('${id('Ada')}', 'never')`,
       `UPDATE slate.telling SET mailed_day = '2030-01-01'`,
     ])

@@ -194,11 +194,13 @@ export async function waitingWithin(tx: Tx): Promise<{ within: number; begun: st
   return rows;
 }
 
-/** What waits at a step that has a time, when that began, and with which event. */
-const timed: SQL = sql`SELECT s.id, s.step, (r.design->'steps'->s.step->>'within')::int AS within,
-    (min(a.since) AT TIME ZONE coalesce((SELECT zone FROM slate.workspace), 'UTC'))::date AS begun, min(a.since) AS since
-  FROM slate.submission s JOIN slate.form_release r ON r.id = s.release_id JOIN slate.ask a ON a.submission_id = s.id AND a.step = s.step AND a.since >= s.sent_at
-  WHERE s.state = 'waiting' AND r.design->'steps'->s.step ? 'within' GROUP BY s.id, s.step, r.design`;
+/** What waits at a step that has a time, when that began, and what it says of being late. The steps are read of each release once, for designs are large. */
+const timed: SQL = sql`SELECT s.id, s.step, w.within, w.late, (min(a.since) AT TIME ZONE coalesce((SELECT zone FROM slate.workspace), 'UTC'))::date AS begun, min(a.since) AS since
+  FROM (SELECT r.id AS release, e.place - 1 AS step, (e.says->>'within')::int AS within, e.says->>'late' AS late
+    FROM slate.form_release r CROSS JOIN LATERAL jsonb_array_elements(r.design->'steps') WITH ORDINALITY AS e (says, place) WHERE e.says ? 'within' OFFSET 0) AS w
+  JOIN slate.submission s ON s.release_id = w.release AND s.step = w.step AND s.state = 'waiting'
+  JOIN slate.ask a ON a.submission_id = s.id AND a.step = s.step AND a.since >= s.sent_at
+  GROUP BY s.id, s.step, w.within, w.late`;
 
 /** Tells those who are asked, and who stands in for them, of steps that are due or late; of each once. */
 export async function tellDue(
@@ -208,16 +210,24 @@ export async function tellDue(
   now: Date,
 ): Promise<void> {
   if (which.length === 0) return;
-  await tx.execute(sql`SELECT slate.put_notice(told.who, told.id, ${kind}, told.position, told.for_whom, told.due, ${now.toISOString()}::timestamptz) FROM (
-    SELECT t.id, d.due, a.person_id AS for_who, w.who, nullif(a.person_id, w.who) AS for_whom, s.sender_id,
-      (SELECT max(e.position) FROM slate.submission_event e WHERE e.submission_id = t.id AND e.kind <> 'remark' AND e.at <= t.since) AS position
-    FROM (${timed}) AS t
-    JOIN unnest(${sql.param(which.map(({ within }) => within))}::int[], ${sql.param(which.map(({ begun }) => begun))}::date[], ${sql.param(which.map(({ due }) => due))}::date[]) AS d (within, begun, due)
-      ON d.within = t.within AND d.begun = t.begun
-    JOIN slate.submission s ON s.id = t.id
-    JOIN slate.ask a ON a.submission_id = t.id AND a.step = t.step AND a.open
-    CROSS JOIN LATERAL (SELECT a.person_id UNION SELECT slate.stand_ins_of(a.person_id)) AS w (who)) AS told
-  WHERE told.who <> told.sender_id AND NOT EXISTS (SELECT 1 FROM slate.notice n WHERE n.submission_id = told.id AND n.person_id = told.who AND n.kind = ${kind} AND n.position = told.position)`);
+  // All in one, for on a Monday there may be very many; who stands in is asked for each person once.
+  await tx.execute(sql`WITH waits AS MATERIALIZED (
+      SELECT t.id, t.step, t.since, d.due FROM (${timed}) AS t
+      JOIN unnest(${sql.param(which.map(({ within }) => within))}::int[], ${sql.param(which.map(({ begun }) => begun))}::date[], ${sql.param(which.map(({ due }) => due))}::date[]) AS d (within, begun, due)
+        ON d.within = t.within AND d.begun = t.begun),
+    asked AS MATERIALIZED (
+      SELECT w.id, w.due, a.person_id, s.sender_id,
+        (SELECT max(e.position) FROM slate.submission_event e WHERE e.submission_id = w.id AND e.kind <> 'remark' AND e.at <= w.since) AS position
+      FROM waits w JOIN slate.submission s ON s.id = w.id JOIN slate.ask a ON a.submission_id = w.id AND a.step = w.step AND a.open),
+    seats AS MATERIALIZED (
+      SELECT p.person_id, seat.who FROM (SELECT DISTINCT person_id FROM asked) AS p
+      CROSS JOIN LATERAL (SELECT p.person_id UNION SELECT slate.stand_ins_of(p.person_id)) AS seat (who)),
+    made AS (
+      INSERT INTO slate.notice (person_id, submission_id, kind, position, for_id, due_day, at)
+      SELECT seats.who, asked.id, ${kind}, asked.position, nullif(asked.person_id, seats.who), asked.due, ${now.toISOString()}::timestamptz
+      FROM asked JOIN seats USING (person_id) JOIN slate.person p ON p.id = seats.who AND p.ended_at IS NULL
+      WHERE seats.who <> asked.sender_id ON CONFLICT DO NOTHING RETURNING person_id)
+    SELECT slate.tell('person:' || person_id) FROM (SELECT DISTINCT person_id FROM made) AS told`);
 }
 
 /** Whom a step of what is late says to ask besides, for each of those who are late. */
@@ -230,11 +240,11 @@ export async function askedBecauseLate(
   const { rows } = await tx.execute<{ submission: string; late: string; instead: string }>(
     sql`SELECT t.id AS submission, a.person_id AS late, i.instead FROM (${timed}) AS t
     JOIN unnest(${sql.param(which.map(({ within }) => within))}::int[], ${sql.param(which.map(({ begun }) => begun))}::date[]) AS d (within, begun) ON d.within = t.within AND d.begun = t.begun
-    JOIN slate.submission s ON s.id = t.id JOIN slate.form_release r ON r.id = s.release_id
+    JOIN slate.submission s ON s.id = t.id
     JOIN slate.ask a ON a.submission_id = t.id AND a.step = t.step AND a.open
     JOIN slate.person p ON p.id = a.person_id
-    CROSS JOIN LATERAL (SELECT CASE WHEN r.design->'steps'->t.step->>'late' = 'manager' THEN p.manager_id ELSE (r.design->'steps'->t.step->>'late')::uuid END) AS i (instead)
-    WHERE i.instead IS NOT NULL AND NOT EXISTS (SELECT 1 FROM slate.submission_event e WHERE e.submission_id = t.id AND e.step = t.step AND e.kind = 'late' AND e.at >= s.sent_at AND a.person_id IN (e.for_id, e.to_id))
+    CROSS JOIN LATERAL (SELECT CASE WHEN t.late = 'manager' THEN p.manager_id ELSE t.late::uuid END) AS i (instead)
+    WHERE t.late IS NOT NULL AND i.instead IS NOT NULL AND NOT EXISTS (SELECT 1 FROM slate.submission_event e WHERE e.submission_id = t.id AND e.step = t.step AND e.kind = 'late' AND e.at >= s.sent_at AND a.person_id IN (e.for_id, e.to_id))
     ORDER BY t.since LIMIT ${most}`,
   );
   return rows;

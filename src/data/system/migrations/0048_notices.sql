@@ -40,15 +40,15 @@ ALTER TABLE slate.telling ENABLE ROW LEVEL SECURITY;
 CREATE POLICY telling_own ON slate.telling USING (person_id = (SELECT slate.asking())) WITH CHECK (person_id = (SELECT slate.asking()));
 --> statement-breakpoint
 -- One notice for each event and person, however often it is asked for. Who has left is told nothing.
-CREATE FUNCTION slate.put_notice(to_whom uuid, of_submission uuid, what text, of_event integer, for_whom uuid, due date, happened timestamptz) RETURNS void LANGUAGE plpgsql VOLATILE SECURITY DEFINER SET search_path = slate, pg_temp AS $$
+CREATE FUNCTION slate.put_notice(to_whom uuid, of_submission uuid, what text, of_event integer, for_whom uuid, happened timestamptz) RETURNS void LANGUAGE plpgsql VOLATILE SECURITY DEFINER SET search_path = slate, pg_temp AS $$
 BEGIN
-  INSERT INTO notice (person_id, submission_id, kind, position, for_id, due_day, at)
-    SELECT p.id, of_submission, what, of_event, for_whom, due, happened FROM person p WHERE p.id = to_whom AND p.ended_at IS NULL ON CONFLICT DO NOTHING;
+  INSERT INTO notice (person_id, submission_id, kind, position, for_id, at)
+    SELECT p.id, of_submission, what, of_event, for_whom, happened FROM person p WHERE p.id = to_whom AND p.ended_at IS NULL ON CONFLICT DO NOTHING;
   IF FOUND THEN PERFORM slate.tell('person:' || to_whom); END IF;
 END $$;
 --> statement-breakpoint
 -- Nobody but the triggers and the jobs of this schema writes notices.
-REVOKE EXECUTE ON FUNCTION slate.put_notice(uuid, uuid, text, integer, uuid, date, timestamptz) FROM PUBLIC;
+REVOKE EXECUTE ON FUNCTION slate.put_notice(uuid, uuid, text, integer, uuid, timestamptz) FROM PUBLIC;
 --> statement-breakpoint
 -- Whoever is asked is told, and whoever stands in for them today; not the sender, who decides nothing of their own. Whom it does not ask any more need not look.
 CREATE FUNCTION slate.notice_of_ask() RETURNS trigger LANGUAGE plpgsql SECURITY DEFINER SET search_path = slate, pg_temp AS $$
@@ -57,7 +57,7 @@ BEGIN
   IF NEW.open THEN
     SELECT s.sender_id INTO sender FROM submission s WHERE s.id = NEW.submission_id;
     SELECT coalesce(max(position), 0) INTO last_event FROM submission_event WHERE submission_id = NEW.submission_id;
-    PERFORM slate.put_notice(one, NEW.submission_id, 'asked', last_event, nullif(NEW.person_id, one), NULL, NEW.since)
+    PERFORM slate.put_notice(one, NEW.submission_id, 'asked', last_event, nullif(NEW.person_id, one), NEW.since)
       FROM (SELECT NEW.person_id UNION SELECT slate.stand_ins_of(NEW.person_id)) AS told (one) WHERE one <> sender;
   ELSE
     UPDATE notice SET seen_at = now() WHERE submission_id = NEW.submission_id AND kind IN ('asked', 'due', 'late') AND seen_at IS NULL AND NEW.person_id IN (person_id, for_id);
@@ -73,7 +73,7 @@ DECLARE s submission; sent integer;
 BEGIN
   SELECT * INTO s FROM submission WHERE id = NEW.submission_id;
   SELECT coalesce(max(position), 0) INTO sent FROM submission_event WHERE submission_id = s.id AND kind = 'send';
-  PERFORM slate.put_notice(one, s.id, what, NEW.position, NULL, NULL, NEW.at) FROM (
+  PERFORM slate.put_notice(one, s.id, what, NEW.position, NULL, NEW.at) FROM (
     SELECT s.sender_id, 'kept' WHERE NEW.kind = 'approve' AND s.state = 'kept'
     UNION SELECT s.sender_id, 'sent-back' WHERE NEW.kind = 'send-back'
     UNION SELECT s.sender_id, 'declined' WHERE NEW.kind = 'decline'
