@@ -41,6 +41,10 @@ const job =
     }
   };
 
+/** What is done again and again anyway: a fault is told, and the next round takes it up. Left as a failed job, each would stay for ever. */
+const round = (task: string, work: () => Promise<void>) => (): Promise<void> =>
+  work().catch((error: unknown) => void logFault(error, `job ${task}`));
+
 await resumeJobs();
 const runner = await run({
   connectionString: process.env['SLATE_OWNER_URL'] ?? '',
@@ -59,8 +63,8 @@ const runner = await run({
     'due-links': askDueRefreshes,
     'sort-index': async (payload) => makeSortIndex(payload),
     'words-index': async (payload) => makeWordsIndex(payload),
-    'mail-notices': () => mailNotices(),
-    'look-over-due': () => lookOverDue(),
+    'mail-notices': round('mail-notices', mailNotices),
+    'look-over-due': round('look-over-due', lookOverDue),
     'prune-old': async () => void (await pruneOld()),
   },
   // What is linked is looked at every minute; each table says how often it is refreshed. Each round of mails and of what is due takes up what the one before left,

@@ -188,6 +188,24 @@ describe('mail', () => {
     expect(after.taken.map(({ to }) => to)).toEqual([personNamed('Ada').email]);
   });
 
+  it('whose worker was killed after the server had taken it goes once more as the same mail', async () => {
+    await fresh();
+    const form = await formWith({ people: [id('Ada')] });
+    await sent('Maren', form, answers);
+    const ids: string[] = [];
+    const killed: Mailer = {
+      send: (_to, _mail, of) => {
+        ids.push(of);
+        throw new Error('killed');
+      },
+      close: () => undefined,
+    };
+    await expect(mailNotices(now, killed)).rejects.toThrow('killed');
+    const { by, taken } = postOffice();
+    await mailNotices(now, by);
+    expect(taken.map((each) => each.id)).toEqual(ids);
+  });
+
   it('is not sent of what was looked at, nor of what is no news, nor to who wants none', async () => {
     await fresh();
     const form = await formWith({ people: [id('Ada'), id('Pell'), id('Ruo')] });

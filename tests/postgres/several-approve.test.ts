@@ -186,6 +186,23 @@ describe('a step that several approve', () => {
     expect(row).toEqual({ own: true, grouped: false });
   });
 
+  it('does not ask again who has approved before, where that is designed', async () => {
+    const [first = '', second = ''] = colleagues;
+    const form = await formWith(
+      { people: [first, second] },
+      { people: [first], unlessApproved: true },
+      { people: [first, second], unlessApproved: true },
+    );
+    const one = await sent('Maren', form, answers);
+    const next = await must(decide(one.id, first, one.version));
+    // The second step asks nobody but who has just approved; the third asks another as well.
+    expect(next.state).toBe('waiting');
+    expect(await world.sql(`SELECT step FROM slate.submission WHERE id = $1`, [one.id])).toEqual([
+      { step: 2 },
+    ]);
+    expect((await must(decide(one.id, second, one.version + 1))).state).toBe('kept');
+  });
+
   it('is held by the database too', async () => {
     const form = await formWith({ people: colleagues, decide: 3 });
     const one = await sent('Maren', form, answers);

@@ -71,6 +71,25 @@ describe('the path of a submission', () => {
     expect(go(waiting, approve, 'ada', setting).state).toBe('kept');
   });
 
+  it('does not ask again where all it would ask have approved before, and is so designed', () => {
+    const again = (...people: string[]) => ({
+      id: 's2',
+      label: 'Again',
+      people,
+      unlessApproved: true as const,
+    });
+    const first = { id: 's1', label: 'First', people: ['lead', 'pell'] };
+    const walk = (second: object) => {
+      const setting = { steps: [first, second as typeof first], sender: 'sender', skipped: nothing };
+      return go(go(draft, { t: 'send' }, 'sender', setting), approve, 'lead', setting);
+    };
+    expect(walk(again('lead')).state).toBe('kept');
+    expect(walk(again('lead', 'pell'))).toMatchObject({ state: 'waiting', step: 1, asked: ['lead', 'pell'] });
+    expect(walk({ ...again('lead'), unlessApproved: undefined })).toMatchObject({ step: 1, asked: ['lead'] });
+    // The sender is not asked, so nobody waits for them.
+    expect(walk(again('lead', 'sender')).state).toBe('kept');
+  });
+
   it('without steps keeps the rows at once', () =>
     expect(go(draft, { t: 'send' }, 'sender', { steps: [], sender: 'sender', skipped: nothing }).state).toBe(
       'kept',
@@ -266,8 +285,9 @@ describe('the path of a submission', () => {
         event('hand-over', 'deputy', 0),
         event('remark', 'sender', 0),
       ];
-      expect(atStep(trail, 0)).toEqual({ approved: ['lead'], stays: 2 });
-      expect(atStep(trail, 1)).toEqual({ approved: [], stays: 0 });
+      const approvedBefore = new Set(['lead']);
+      expect(atStep(trail, 0)).toEqual({ approved: ['lead'], approvedBefore, stays: 2 });
+      expect(atStep(trail, 1)).toEqual({ approved: [], approvedBefore, stays: 0 });
     });
   });
 

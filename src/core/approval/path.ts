@@ -45,6 +45,8 @@ export interface Setting {
   readonly sender: string;
   /** Steps that are not asked about what was sent, by id. */
   readonly skipped: ReadonlySet<string>;
+  /** Who has approved any step since it was sent the last time. */
+  readonly approvedBefore?: ReadonlySet<string>;
   /** For whom whoever acts stands in: those who are away. */
   readonly standsInFor?: ReadonlySet<string>;
 }
@@ -126,8 +128,12 @@ function handedOver(now: PathState, to: string, { sender }: Setting): ReturnType
   return ok({ state: { ...now, asked: [...now.asked, to] }, effects: [] });
 }
 
-function enter(from: number, { steps, sender, skipped }: Setting, by: string): ReturnType<typeof advance> {
-  const index = steps.findIndex(({ id }, at) => at >= from && !skipped.has(id));
+function enter(from: number, setting: Setting, by: string): ReturnType<typeof advance> {
+  const { steps, sender, skipped, approvedBefore = [] } = setting;
+  const approved = new Set(by === sender ? [] : [...approvedBefore, by]);
+  const index = steps.findIndex(
+    (one, at) => at >= from && !skipped.has(one.id) && !isSettled(one, sender, approved),
+  );
   const step = steps[index];
   if (step === undefined) return ok({ state: { ...ended, state: 'kept' }, effects: [{ t: 'keep-rows' }] });
   const without = steps
@@ -139,6 +145,12 @@ function enter(from: number, { steps, sender, skipped }: Setting, by: string): R
     state: { state: 'waiting', step: index, asked: people, approved: [] },
     effects: [{ t: 'ask', step: index, people }],
   });
+}
+
+/** Whether all it would ask have approved before, and it is not to ask them again. */
+function isSettled(step: ApprovalStep, sender: string, approved: ReadonlySet<string>): boolean {
+  const asked = askedFor(step, sender);
+  return step.unlessApproved === true && asked.length > 0 && asked.every((one) => approved.has(one));
 }
 
 const ended = { step: null, asked: [], approved: [] } as const;

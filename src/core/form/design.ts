@@ -245,6 +245,8 @@ export interface ApprovalStep {
   readonly named?: string | undefined;
   /** A person, by id, who is asked where nobody else can be. Left out, it cannot be sent then. */
   readonly fallback?: string | undefined;
+  /** Not asked where all it would ask have approved an earlier step since it was sent. Left out, they are asked again. */
+  readonly unlessApproved?: true | undefined;
   /** How many of them must approve: all, or at least so many. Left out, any one. One who declines or sends back decides for all. */
   readonly decide?: 'all' | number | undefined;
   /** Working days, after the day it begins, within which it is to be decided. Left out, there is no hurry. */

@@ -151,6 +151,8 @@ function fieldWords({ list, id, field, before, after }: FieldChange, between: Be
       return `${name} ${after === undefined ? 'is decided by any one of them' : after === 'all' ? 'must be approved by all of them' : `must be approved by ${String(after)} of them`}`;
     case 'within':
       return `${name} ${after === undefined ? 'may take any time' : `is to be decided within ${counted(Number(after), 'working day')}`}`;
+    case 'unlessApproved':
+      return `${name} ${after === true ? 'does not ask again where all have approved before' : 'asks again who has approved before'}`;
     case 'late':
       return `${name} ${after === undefined ? 'asks nobody else' : 'asks somebody else'} once it is late`;
     case 'key':

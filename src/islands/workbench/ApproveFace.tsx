@@ -116,7 +116,7 @@ function StepLine({
           />
           {whomOf(step).length > 1 || step.groups !== undefined ? (
             <>
-              ;{' '}
+              and{' '}
               <Select
                 label="How many of them must approve"
                 value={step.decide === undefined ? 'one' : String(step.decide)}
@@ -125,7 +125,7 @@ function StepLine({
               />
             </>
           ) : (
-            <>, who decides</>
+            <>to decide</>
           )}{' '}
           <Select
             label="Whether there is a time to decide"
@@ -233,6 +233,17 @@ function StepWhen({
           onChange={(value) => change({ when: value === 'when' ? '' : undefined })}
         />
         {picked !== null && ` ${pickedSentence(picked, scope, 'is')}`}
+        {bench.design.steps[0]?.id !== step.id && (
+          <Select
+            label="Whether those are asked again who have approved before"
+            value={step.unlessApproved === true ? 'no' : 'yes'}
+            choices={[
+              { value: 'yes', label: 'also of those who have approved before' },
+              { value: 'no', label: 'but not where all of them have approved before' },
+            ]}
+            onChange={(value) => change({ unlessApproved: value === 'no' ? true : undefined })}
+          />
+        )}
       </Sentence>
       {step.when !== undefined && (
         <ExpressionInput

@@ -168,7 +168,8 @@ function pathOf(
   sender: string,
 ): { states: PathState[]; issues: readonly Issue[] } {
   const steps = stepsFor(sheet.form.design.steps, sender, catalogue, namedIn(sheet));
-  const setting = { steps, sender, skipped: new Set(skippedSteps(sheet)) };
+  const approvedBefore = new Set<string>();
+  const setting = { steps, sender, skipped: new Set(skippedSteps(sheet)), approvedBefore };
   const states: PathState[] = [];
   let now = draftState;
   let next = advance(now, { t: 'send' }, sender, setting);
@@ -177,7 +178,9 @@ function pathOf(
     if (now.state !== 'waiting') return { states, issues: [] };
     // Of a step in which several approve, how it is begun.
     if (now.approved.length === 0) states.push(now);
-    next = advance(now, { t: 'approve', word: '' }, now.asked[0] ?? '', setting);
+    const by = now.asked[0] ?? '';
+    next = advance(now, { t: 'approve', word: '' }, by, setting);
+    approvedBefore.add(by);
   }
   return { states, issues: next.error.kind === 'invalid' ? next.error.issues : [] };
 }

@@ -72,12 +72,13 @@ function move(
       if (row === null || release === null || row.number === null) return fail(notFound('submission'));
       const { state: stands, step } = row;
       const events = await readEvents(tx, id);
-      const { approved, stays } = atStep(events, step);
+      const { approved, approvedBefore, stays } = atStep(events, step);
       const now = { state: stands, step, asked: await openAsks(tx, id), approved };
       const next = advance(now, event, context.person.id, {
         steps: stepsFor(release.design.steps, row.senderId, catalogue, row.named),
         sender: row.senderId,
         skipped: new Set(row.skipped),
+        approvedBefore,
         standsInFor: await standsInFor(tx),
       });
       if (!next.ok) {

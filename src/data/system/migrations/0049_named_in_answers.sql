@@ -15,6 +15,16 @@ CREATE FUNCTION slate.is_asked_by(step jsonb, who uuid, sender uuid, names jsonb
       AND NOT EXISTS (SELECT 1 FROM person p WHERE p.ended_at IS NULL AND p.id <> sender AND slate.asks_by_itself(step, p.id, sender, names)))
 $$;
 --> statement-breakpoint
+-- Whether all a step would ask have approved since it was sent, whoever does so now counted in, and it is not to ask them again.
+CREATE FUNCTION slate.is_settled(of_submission uuid, step jsonb, sender uuid, names jsonb) RETURNS boolean LANGUAGE plpgsql STABLE SECURITY DEFINER SET search_path = slate, pg_temp AS $$
+DECLARE asked uuid[];
+BEGIN
+  IF step->'unlessApproved' IS DISTINCT FROM 'true'::jsonb THEN RETURN false; END IF;
+  asked := ARRAY(SELECT p.id FROM person p WHERE p.ended_at IS NULL AND p.id <> sender AND slate.is_asked_by(step, p.id, sender, names));
+  RETURN cardinality(asked) > 0 AND asked <@ (ARRAY(SELECT e.by_id FROM submission_event e WHERE e.submission_id = of_submission AND e.kind = 'approve'
+    AND e.position > (SELECT coalesce(max(position), 0) FROM submission_event WHERE submission_id = of_submission AND kind = 'send')) || slate.asking());
+END $$;
+--> statement-breakpoint
 DROP FUNCTION slate.move_submission(uuid, text, text, integer, uuid[], text, text, jsonb, timestamptz, text[]);
 --> statement-breakpoint
 -- As before, with whom the answers name: told when it is sent, and kept with it.
@@ -33,7 +43,7 @@ BEGIN
   names_now := CASE WHEN event = 'send' THEN names ELSE s.named END;
   left_out := CASE WHEN event = 'send' THEN skips ELSE s.skipped END;
   SELECT min(at) - 1 INTO next_step FROM jsonb_array_elements(steps) WITH ORDINALITY AS asked (step, at)
-    WHERE at - 1 > CASE WHEN event = 'send' THEN -1 ELSE s.step END AND NOT step->>'id' = ANY (left_out);
+    WHERE at - 1 > CASE WHEN event = 'send' THEN -1 ELSE s.step END AND NOT step->>'id' = ANY (left_out) AND (event = 'send' OR NOT slate.is_settled(s.id, step, s.sender_id, names_now));
   as_whom := slate.seat(s.id);
   is_asked := as_whom IS NOT NULL;
   IF event = 'approve' AND is_asked THEN
