@@ -11,6 +11,10 @@ export interface Mailer {
   readonly close: () => void;
 }
 
+/** Whether whoever runs the machine has named a mail server. */
+export const mailsHere = (env: NodeJS.ProcessEnv = process.env): boolean =>
+  (env['SLATE_SMTP_URL'] ?? '') !== '';
+
 /** Milliseconds until a mail server must have answered. */
 const PATIENCE = 15_000;
 
@@ -19,11 +23,10 @@ const PATIENCE = 15_000;
  * `SLATE_MAIL_FROM`; null where they name none, and nobody is mailed.
  */
 export function mailer(env: NodeJS.ProcessEnv = process.env): Mailer | null {
-  const address = env['SLATE_SMTP_URL'] ?? '';
-  if (address === '') return null;
+  if (!mailsHere(env)) return null;
   const from = env['SLATE_MAIL_FROM'] ?? 'Tidy Slate <tidy-slate@localhost>';
   const transport = createTransport({
-    ...serverOf(address),
+    ...serverOf(env['SLATE_SMTP_URL'] ?? ''),
     pool: true,
     maxConnections: 1,
     connectionTimeout: PATIENCE,

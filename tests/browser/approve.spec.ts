@@ -49,7 +49,10 @@ test('a step asks for all of those it names, and another only where much is aske
     await choose(page, /How many of them must approve/, 'all of them must approve');
     await choose(page, /Whether there is a time to decide/, 'within');
     await choose(page, /Person of the new step/, /Kofi Renwick/);
-    const second = page.getByRole('listitem').filter({ hasText: 'Kofi Renwick' }).first();
+    const second = page
+      .getByRole('listitem')
+      .filter({ has: page.getByRole('button', { name: /Kofi Renwick/ }) })
+      .first();
     await second.getByRole('button', { name: /When the step is asked/ }).click();
     await page.getByRole('option', { name: 'only where' }).click();
     await second.getByRole('textbox', { name: 'It is asked where' }).fill('how_many_hours > 10');

@@ -58,8 +58,16 @@ export async function open(page: Page, path: string): Promise<void> {
 /** After a link or a button led to another page. */
 export async function settled(page: Page): Promise<void> {
   await page.waitForLoadState('domcontentloaded');
-  // Looked for with every frame; an expectation waits up to half a second between two looks.
-  await page.waitForFunction(() => !document.querySelector('astro-island[ssr], [data-likeness]'));
+  // Looked for with every frame; an expectation waits up to half a second between two looks. An island that says it answers may not have taken up its buttons yet, and
+  // what is typed before that is nobody's. Where the page goes on to another meanwhile, that one is waited for.
+  await page.waitForFunction(() => {
+    const isTakenUp = (one: Element): boolean =>
+      Object.keys(one).some((key) => key.startsWith('__reactProps'));
+    return (
+      document.querySelector('astro-island[ssr], [data-likeness]') === null &&
+      [...document.querySelectorAll('astro-island button')].every(isTakenUp)
+    );
+  });
 }
 
 export async function expectAccessible(page: Page): Promise<void> {

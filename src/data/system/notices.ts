@@ -134,6 +134,18 @@ interface Addressed {
   readonly email: string;
 }
 
+/** What is mailed to somebody in one. */
+export interface Post {
+  readonly person: string;
+  readonly to: Addressed;
+  readonly notices: readonly NoticeRow[];
+}
+
+interface Addressed {
+  readonly name: string;
+  readonly email: string;
+}
+
 /** Whoever is to be told at once and has waited longest, with all they are to be told that nobody else is at; held until the transaction ends. */
 export async function nextToMail(tx: Tx, after: string): Promise<Post | null> {
   const { rows } = await tx.execute<{ id: string; person: string }>(
@@ -153,18 +165,48 @@ export async function nextToMail(tx: Tx, after: string): Promise<Post | null> {
   return { person: id, to: await addressOf(tx, id), notices };
 }
 
-/** Somebody who is due their mail of the day, with what it tells; held until the transaction ends. Null when there is nobody, or nobody else is at. */
-export async function nextForTheDay(tx: Tx, today: string, after: string): Promise<Post | null> {
-  const { rows } = await tx.execute<{ id: string }>(
-    sql`SELECT t.person_id AS id FROM ${telling} t WHERE t.by_mail = 'daily' AND t.mailed_day IS DISTINCT FROM ${today}::date AND t.person_id::text > ${after}
-      AND EXISTS (SELECT 1 FROM ${notice} WHERE ${notice.personId} = t.person_id AND ${notice.mailedAt} IS NULL) ORDER BY t.person_id::text LIMIT 1 FOR UPDATE OF t SKIP LOCKED`,
+/** After so long a claim is of a worker that was killed. */
+const CLAIM_MS = 5 * 60_000;
+
+const isFree = (now: Date): SQL =>
+  sql`${notice.mailedAt} IS NULL AND (${notice.claimedAt} IS NULL OR ${notice.claimedAt} < ${new Date(now.getTime() - CLAIM_MS).toISOString()}::timestamptz)`;
+
+/** Takes what a person is to be told and nobody else has taken. It is held by a claim and not by a lock, or whoever decides meanwhile would wait for the mail server. */
+async function claimOf(tx: Tx, who: SQL, now: Date): Promise<Post | null> {
+  const { rows } = await tx.execute<{ id: string; person: string }>(
+    sql`WITH held AS (SELECT id FROM ${notice} WHERE ${isFree(now)} AND person_id = (${who}) FOR UPDATE SKIP LOCKED)
+      UPDATE ${notice} SET claimed_at = ${now.toISOString()}::timestamptz WHERE id IN (SELECT id FROM held) RETURNING id, person_id AS person`,
   );
-  const id = rows[0]?.id;
+  const id = rows[0]?.person;
   if (id === undefined) return null;
   const notices = await read(tx)
-    .where(and(eq(notice.personId, id), isNull(notice.mailedAt)))
+    .where(
+      inArray(
+        notice.id,
+        rows.map((row) => Number(row.id)),
+      ),
+    )
     .orderBy(asc(notice.id));
   return { person: id, to: await addressOf(tx, id), notices };
+}
+
+/** The next person, by id, who is to be told at once, with all of it. */
+export const claimNext = (tx: Tx, after: string, now: Date): Promise<Post | null> =>
+  claimOf(
+    tx,
+    sql`SELECT person_id FROM ${notice} WHERE ${isFree(now)} AND ${wants} = 'at-once' AND person_id::text > ${after} ORDER BY person_id::text LIMIT 1`,
+    now,
+  );
+
+/** The next person, by id, whose mail of the day has not gone yet, with all they are to be told; their day counts as mailed. */
+export async function claimDay(tx: Tx, today: string, after: string, now: Date): Promise<Post | null> {
+  const { rows } = await tx.execute<{ id: string }>(
+    sql`UPDATE ${telling} SET mailed_day = ${today}::date WHERE person_id = (
+      SELECT t.person_id FROM ${telling} t WHERE t.by_mail = 'daily' AND t.mailed_day IS DISTINCT FROM ${today}::date AND t.person_id::text > ${after}
+        AND EXISTS (SELECT 1 FROM ${notice} WHERE ${notice.personId} = t.person_id AND ${isFree(now)}) ORDER BY t.person_id::text LIMIT 1 FOR UPDATE OF t SKIP LOCKED) RETURNING person_id AS id`,
+  );
+  const id = rows[0]?.id;
+  return id === undefined ? null : claimOf(tx, sql`${id}::uuid`, now);
 }
 
 export async function markMailed(tx: Tx, ids: readonly number[], now: Date): Promise<void> {
@@ -174,8 +216,11 @@ export async function markMailed(tx: Tx, ids: readonly number[], now: Date): Pro
     .where(inArray(notice.id, [...ids]));
 }
 
-export async function markDay(tx: Tx, who: string, today: string): Promise<void> {
-  await tx.update(telling).set({ mailedDay: today }).where(eq(telling.personId, who));
+/** Gives back what could not be mailed now, for the next round. */
+export async function giveBack(tx: Tx, { person: who, notices }: Post, ofTheDay: boolean): Promise<void> {
+  const ids = notices.map(({ id }) => id);
+  await tx.update(notice).set({ claimedAt: null }).where(inArray(notice.id, ids));
+  if (ofTheDay) await tx.update(telling).set({ mailedDay: null }).where(eq(telling.personId, who));
 }
 
 async function addressOf(tx: Tx, id: string): Promise<Addressed> {

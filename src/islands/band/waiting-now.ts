@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { useCallback } from 'react';
+import { useCallback, useRef } from 'react';
 import { fetched } from '../kit/call';
 import { useLive } from '../kit/live';
 
@@ -10,12 +10,14 @@ interface Waiting {
   readonly unseen: number;
 }
 
-/** What is told to both islands of the band within this time is asked for once. */
-const TOGETHER_MS = 250;
+/** Changes come in bursts: what is heard within this time is asked for in one, after it. */
+const BURST_MS = 100;
+/** Both islands of the band hear of a change in the same moment, and ask for it once. */
+const SAME_MS = 20;
 let last: { readonly at: number; readonly answer: Promise<Waiting> } | null = null;
 
 function ask(): Promise<Waiting> {
-  if (last === null || Date.now() - last.at > TOGETHER_MS)
+  if (last === null || Date.now() - last.at > SAME_MS)
     last = { at: Date.now(), answer: fetched<Waiting>('/api/waiting') };
   return last.answer;
 }
@@ -23,9 +25,15 @@ function ask(): Promise<Waiting> {
 /** How much waits for this person, always current. */
 export function useWaiting(): { waiting: number; unseen: number; again: () => void } {
   const { data, refetch } = useQuery({ queryKey: ['waiting'], queryFn: ask });
+  const soon = useRef<ReturnType<typeof setTimeout> | null>(null);
   useLive(
     [],
-    useCallback(() => void refetch(), [refetch]),
+    useCallback(() => {
+      soon.current ??= setTimeout(() => {
+        soon.current = null;
+        void refetch();
+      }, BURST_MS);
+    }, [refetch]),
   );
   const again = useCallback(() => {
     // What was asked for a moment ago does not know of it yet.

@@ -1,13 +1,16 @@
 import { ok } from '../../core/kernel/result';
 import { limits } from '../../core/limits';
 import { mailAtOnce, mailOfTheDay, type Told } from '../../core/wording/notice-mail';
+import type { Catalogue } from '../../core/catalogue/catalogue';
+import type { Tx } from '../../data/connect';
 import {
-  markDay,
+  claimDay,
+  claimNext,
+  giveBack,
   markMailed,
-  nextForTheDay,
-  nextToMail,
   settleUnmailed,
   type NoticeRow,
+  type Post,
 } from '../../data/system/notices';
 import { asOwner } from '../../data/transaction';
 import { mailer, type Mailer } from '../../outside/mail';
@@ -16,8 +19,8 @@ import { localTime } from '../workspace/asking';
 const NOBODY = { person: '' };
 
 /**
- * Mails what people are to be told and have not looked at: at once, or once a day from `limits.mailFrom` on. What is held while its mail is on its way is marked
- * with it, so two workers never send the same. Whoever is killed between the two sends it once more, under the same Message-ID.
+ * Mails what people are to be told and have not looked at: at once, or once a day from `limits.mailFrom` on. What is to be mailed is claimed, mailed, and marked, each by
+ * itself: two workers never send the same, and nobody waits for the mail server. Of a worker that is killed in between, another sends it a while later, as the same mail.
  */
 export async function mailNotices(now = new Date(), by = mailer()): Promise<void> {
   if (by === null) return;
@@ -25,54 +28,70 @@ export async function mailNotices(now = new Date(), by = mailer()): Promise<void
     await asOwner(NOBODY, async (tx) =>
       ok(await settleUnmailed(tx, now, new Date(now.getTime() - limits.newsDays * 86_400_000))),
     );
-    await inTurn((after) => atOnce(now, by, after));
-    await inTurn((after) => ofTheDay(now, by, after));
+    await inTurn(by, now, {
+      claim: (tx, _, after) => claimNext(tx, after, now),
+      write: mailAtOnce,
+      idOf: ({ notices }) => `notices-${notices[0]?.id}-${notices.at(-1)?.id}`,
+      ofTheDay: false,
+    });
+    await inTurn(by, now, {
+      claim: async (tx, { workspace }, after) => {
+        const [today = '', time = ''] = localTime(workspace, now).split('T');
+        return time < limits.mailFrom ? null : claimDay(tx, today, after, now);
+      },
+      write: mailOfTheDay,
+      idOf: ({ person, notices }) => `day-${person}-${notices[0]?.id}`,
+      ofTheDay: true,
+    });
   } finally {
     by.close();
   }
 }
 
+interface Kind {
+  readonly claim: (tx: Tx, catalogue: Catalogue, after: string) => Promise<Post | null>;
+  readonly write: typeof mailAtOnce;
+  /** The same for the same mail. */
+  readonly idOf: (post: Post) => string;
+  readonly ofTheDay: boolean;
+}
+
 /** One person after the other. Whose mail cannot be taken now waits for the next round, and holds up nobody. */
-async function inTurn(next: (after: string) => Promise<string | null>): Promise<void> {
-  let after: string | null = '';
-  for (let i = 0; i < limits.mailsAtOnce && after !== null; i++) after = await next(after);
+async function inTurn(by: Mailer, now: Date, kind: Kind): Promise<void> {
+  let after = '';
+  for (let i = 0; i < limits.mailsAtOnce; i++) {
+    const claimed = await asOwner(NOBODY, async (tx, catalogue) =>
+      ok(await kind.claim(tx, catalogue, after)),
+    );
+    if (!claimed.ok || claimed.value === null) return;
+    await mailOne(by, now, kind, claimed.value);
+    after = claimed.value.person;
+  }
 }
 
-/** Gives who it was; null when there is nobody left. */
-async function posted(work: Parameters<typeof asOwner<string | null>>[1]): Promise<string | null> {
-  const done = await asOwner(NOBODY, work);
-  return done.ok ? done.value : null;
+async function mailOne(by: Mailer, now: Date, kind: Kind, post: Post): Promise<void> {
+  const { to, notices } = post;
+  const giveItBack = () =>
+    asOwner(NOBODY, async (tx) => {
+      await giveBack(tx, post, kind.ofTheDay);
+      return ok(null);
+    });
+  try {
+    const mail = kind.write(to.name, notices.map(told), account());
+    if ((await by.send(to, mail, kind.idOf(post))) === 'later') return void (await giveItBack());
+  } catch (error) {
+    await giveItBack();
+    throw error;
+  }
+  await asOwner(NOBODY, async (tx) => {
+    await markMailed(
+      tx,
+      notices.map(({ id }) => id),
+      now,
+    );
+    return ok(null);
+  });
 }
-
-const atOnce = (now: Date, by: Mailer, after: string): Promise<string | null> =>
-  posted(async (tx) => {
-    const post = await nextToMail(tx, after);
-    if (post === null) return ok(null);
-    const { to, notices } = post;
-    const ids = notices.map(({ id }) => id);
-    const mail = mailAtOnce(to.name, notices.map(told), account());
-    if ((await by.send(to, mail, `notices-${ids[0]}-${ids.at(-1)}`)) !== 'later')
-      await markMailed(tx, ids, now);
-    return ok(post.person);
-  });
-
-const ofTheDay = (now: Date, by: Mailer, after: string): Promise<string | null> =>
-  posted(async (tx, { workspace }) => {
-    const [today = '', time = ''] = localTime(workspace, now).split('T');
-    const post = time < limits.mailFrom ? null : await nextForTheDay(tx, today, after);
-    if (post === null) return ok(null);
-    const { person, to, notices } = post;
-    const mail = mailOfTheDay(to.name, notices.map(told), account());
-    if ((await by.send(to, mail, `day-${person}-${today}`)) !== 'later') {
-      await markMailed(
-        tx,
-        notices.map(({ id }) => id),
-        now,
-      );
-      await markDay(tx, person, today);
-    }
-    return ok(person);
-  });
 
 const origin = (): string => process.env['SLATE_ORIGIN'] ?? '';
 const account = (): string => `${origin()}/account`;

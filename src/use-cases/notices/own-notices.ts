@@ -8,7 +8,7 @@ import { noticeSentence } from '../../core/wording/notice-sentence';
 import { byMailOf, markSeen, noticesOf, setTelling } from '../../data/system/notices';
 import { asPerson } from '../../data/transaction';
 import { hashOf } from '../people/keep-person';
-import { mailer } from '../../outside/mail';
+import { mailsHere } from '../../outside/mail';
 import type { Context } from '../workspace/asking';
 
 /** What whoever asks was told of lately, newest first. */
@@ -67,10 +67,4 @@ export function endCalendar({ person }: Context): Promise<Result<null, Refusal>>
     await setTelling(tx, person.id, { calendarHash: null });
     return ok(null);
   });
-}
-
-function mailsHere(): boolean {
-  const by = mailer();
-  by?.close();
-  return by !== null;
 }

@@ -25,6 +25,8 @@ export const notice = slate.table(
     dueDay: date('due_day'),
     at: at('at').notNull().defaultNow(),
     seenAt: at('seen_at'),
+    /** When a worker took it to mail it: for a while, it is nobody else's. */
+    claimedAt: at('claimed_at'),
     /** When it was mailed, or it was decided that it is not. */
     mailedAt: at('mailed_at'),
   },

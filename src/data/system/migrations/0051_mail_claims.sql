@@ -1,0 +1,1 @@
+ALTER TABLE "slate"."notice" ADD COLUMN "claimed_at" timestamp with time zone;
