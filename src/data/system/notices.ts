@@ -146,25 +146,6 @@ interface Addressed {
   readonly email: string;
 }
 
-/** Whoever is to be told at once and has waited longest, with all they are to be told that nobody else is at; held until the transaction ends. */
-export async function nextToMail(tx: Tx, after: string): Promise<Post | null> {
-  const { rows } = await tx.execute<{ id: string; person: string }>(
-    sql`WITH next AS (SELECT person_id FROM ${notice} WHERE ${notice.mailedAt} IS NULL AND ${wants} = 'at-once' AND person_id::text > ${after} ORDER BY person_id::text LIMIT 1)
-      SELECT id, person_id AS person FROM ${notice} WHERE ${notice.mailedAt} IS NULL AND person_id = (SELECT person_id FROM next) ORDER BY id FOR UPDATE SKIP LOCKED`,
-  );
-  const id = rows[0]?.person;
-  if (id === undefined) return null;
-  const notices = await read(tx)
-    .where(
-      inArray(
-        notice.id,
-        rows.map((row) => Number(row.id)),
-      ),
-    )
-    .orderBy(asc(notice.id));
-  return { person: id, to: await addressOf(tx, id), notices };
-}
-
 /** After so long a claim is of a worker that was killed. */
 const CLAIM_MS = 5 * 60_000;
 
