@@ -92,25 +92,34 @@ function countBody(request) {
   };
 }
 
+/**
+ * Whoever still sends must be able to read the answer: it says how long it is, and the connection is ended a moment later. Ended at once, with what was sent unread, the
+ * answer would be thrown away with it.
+ */
 function refuse(request, response, status, headers = {}) {
+  const title = status === 413 ? 'That is more than can be sent at once' : 'This is not answered here';
+  const body = JSON.stringify({
+    type: `tag:tidy-slate.example,2026:${status === 413 ? 'too-large' : 'method'}`,
+    title,
+    status,
+    code: status === 413 ? 'too-large' : 'method',
+  });
   response.writeHead(status, {
     'content-type': 'application/problem+json',
     'x-content-type-options': 'nosniff',
     'cache-control': 'no-store',
+    'content-length': Buffer.byteLength(body),
     connection: 'close',
     ...headers,
   });
-  const title = status === 413 ? 'That is more than can be sent at once' : 'This is not answered here';
-  response.end(
-    JSON.stringify({
-      type: `tag:tidy-slate.example,2026:${status === 413 ? 'too-large' : 'method'}`,
-      title,
-      status,
-      code: status === 413 ? 'too-large' : 'method',
-    }),
-  );
+  response.write(body);
   request.resume();
-  setTimeout(() => request.destroy(), LINGER_MS).unref();
+  const end = setTimeout(() => response.end(), LINGER_MS);
+  request.once('end', () => {
+    clearTimeout(end);
+    response.end();
+  });
+  request.once('error', () => clearTimeout(end));
 }
 
 // A promise that nobody waited for must not end everybody's work; it is logged as the fault it is.

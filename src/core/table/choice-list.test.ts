@@ -269,7 +269,11 @@ describe('a form and the list of a column', () => {
     ]);
     expect(
       codes({
-        choices: (designWithLists(filled, new Map()).sections[0]?.questions[0] as typeof question).choices,
+        choices: (
+          designWithLists(filled, new Map()).sections.flatMap(
+            ({ questions }) => questions,
+          )[0] as typeof question
+        ).choices,
       }),
     ).toEqual(['l', 'kg', 'pt']);
   });

@@ -122,6 +122,7 @@ function GridCell({
       aria-colindex={at + 2}
       aria-selected={isHere || block.has(column.id)}
       aria-invalid={trouble !== null}
+      // oxlint-disable-next-line jsx-a11y/role-supports-aria-props -- WAI-ARIA 1.2 has it for cells of a grid.
       aria-readonly={
         arrangement.locked.has(column.id) || (locked && line.state !== 'add' && line.state !== 'blank')
       }

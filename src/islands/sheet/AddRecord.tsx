@@ -63,6 +63,7 @@ export default function AddRecord({ table, words, onAdded, onClose }: Props) {
   const troubleAt = (id: string): string | undefined => told.get(id) ?? (tried ? own.get(id) : undefined);
   const elsewhere = [...told].filter(([id]) => !sheet.form.fields.has(id)).map(([, sentence]) => sentence);
   return (
+    // oxlint-disable-next-line jsx-a11y/no-noninteractive-element-interactions -- Keys typed in a dialog are not those of the page behind it.
     <dialog
       ref={dialog}
       aria-labelledby="add-record"

@@ -63,6 +63,7 @@ function Finder({ bench, faces, goTo, onClose }: Props & { readonly onClose: () 
     if (one !== undefined) setTimeout(one.go);
   };
   return (
+    // oxlint-disable-next-line jsx-a11y/no-noninteractive-element-interactions -- Keys typed in a dialog are not those of the page behind it.
     <dialog
       ref={dialog}
       aria-label="Find a setting"
