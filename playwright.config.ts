@@ -11,6 +11,9 @@ export default defineConfig({
   reporter: [['list']],
   use: {
     baseURL: process.env['SLATE_ORIGIN'] ?? 'http://127.0.0.1:4321',
+    // What is not there within a minute never comes, and a journey says so instead of waiting to its own end.
+    actionTimeout: 60_000,
+    navigationTimeout: 60_000,
     viewport: { width: 1280, height: 800 },
     launchOptions: {
       executablePath: '/usr/bin/chromium',

@@ -250,6 +250,7 @@ test('what is sent is stored where its owner says, and written on besides', asyn
     await expect(page.getByText(/this form would change records there/)).toBeVisible();
     await page.getByRole('button', { name: 'Release it all the same' }).click();
     await page.getByRole('link', { name: 'Fill it in' }).click();
+    await page.waitForURL(/\/fill\//);
     await settled(page);
   });
 
@@ -290,6 +291,7 @@ test('what is there already is changed instead of made twice', async ({ browser 
   await face('Release').click();
   await page.getByRole('button', { name: /^Release 1/ }).click();
   await page.getByRole('link', { name: 'Fill it in' }).click();
+  await page.waitForURL(/\/fill\//);
   await settled(page);
   const address = new URL(page.url()).pathname;
   const fill = async (shelf: string) => {
