@@ -19,6 +19,8 @@ export const limits = {
   /** Kept to be rehearsed again before each release of a form. */
   examples: 200,
   rows: 500,
+  /** Of one group within another, in all its rows together. */
+  innerRows: 1_000,
   questions: 200,
   columns: 30,
   /** Of one table, those that are retired counted in. */

@@ -167,7 +167,7 @@ describe('a record is changed by the form it was made with', () => {
     expect(again.record?.clashes).toEqual([['qbinotes']]);
     const { now, base } = again.record ?? { now: again.answers, base: again.answers };
     expect(now.values['qbinotes']).toBe('Wet');
-    const settled = withPlaceOf(base, now, ['qbinotes']);
+    const settled = withPlaceOf(again.design, base, now, ['qbinotes']);
     const { version } = await must(mine.draft(mine.version, settled, again.answers));
     expect(await must(send('Kofi', { id: mine.id, version }))).toMatchObject({ state: 'kept', number });
     expect(

@@ -9,7 +9,12 @@ const id = z.string().regex(/^[\w-]{1,60}$/);
 export const answers = z
   .object({
     values: z.record(id, raw),
-    rows: z.record(id, z.array(z.object({ id, cells: z.record(id, raw) }).strict()).max(limits.rows * 2)),
+    rows: z.record(
+      id,
+      z
+        .array(z.object({ id, of: id.optional(), cells: z.record(id, raw) }).strict())
+        .max(limits.innerRows * 2),
+    ),
     reasons: z.record(id, z.string().max(limits.word)),
   })
   .strict() satisfies z.ZodType<Answers>;

@@ -132,6 +132,7 @@ const rowsQuestion = z
     distinct: z.array(id).max(limits.columns).optional(),
     starts: startingRows.optional(),
     asPicks: z.boolean().optional(),
+    within: id.optional(),
     totals: z
       .array(
         z

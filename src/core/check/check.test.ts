@@ -36,7 +36,7 @@ describe('what keeps a sheet from being sent', () => {
       ['check-stops', 'qtrlines', 'r9', 'qtrrate'],
     ]);
     expect(issueSentence(issues[0]!)).toBe('Above the label’s top rate of 40 ml/m².');
-    expect(lineOf(design, () => ['r9'], issues[0]!.path)).toBe('2a');
+    expect(lineOf(design, () => [{ id: 'r9' }], issues[0]!.path)).toBe('2a');
   });
 
   it('asks for a reason until one is given', () => {

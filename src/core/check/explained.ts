@@ -3,7 +3,8 @@ import { partsOf, type Part } from '../expression/parts';
 import { read } from '../expression/read';
 import type { Scope } from '../expression/type';
 import type { RowState } from '../form/cells';
-import { rowLetter, type RowsQuestion } from '../form/design';
+import type { RowsQuestion } from '../form/design';
+import { rowName } from '../form/line';
 import type { Sheet } from '../form/sheet';
 
 /** What an expression comes to on a sheet. */
@@ -34,5 +35,8 @@ export function explained(
   const worth = compile(tree.value);
   const row = rows.find((one) => worth(sheet.source(one)) === false) ?? rows[0];
   if (row === undefined) return null;
-  return told(row, rowLetter(sheet.rows(group.id).findIndex(({ id }) => id === row.id)));
+  return told(
+    row,
+    rowName(sheet.form.design, (id) => sheet.rows(id), group.id, row.id),
+  );
 }

@@ -76,8 +76,10 @@ function begin(sheet: Sheet, worth: Worth, newId: () => string): void {
   for (const question of questionsOf(sheet.form.design)) {
     if (question.kind !== 'rows') continue;
     const wanted = Math.min(Math.max(question.least, question.required ? 1 : 0, 1), ROWS, question.most);
-    for (let there = sheet.filledRows(question.id).length; there < wanted; there++)
-      sheet.insertRow(question.id, { id: newId(), cells: firstCells(worth, question) }, there);
+    const { within } = question;
+    for (const of of within === undefined ? [undefined] : sheet.filledRows(within).map(({ id }) => id))
+      for (let there = sheet.filledRows(question.id, of).length; there < wanted; there++)
+        sheet.insertRow(question.id, { id: newId(), of, cells: firstCells(worth, question) }, there);
   }
   for (const { place, question } of places(sheet))
     if (sheet.raw(place) === null && question.required) {

@@ -2,9 +2,11 @@ import { isList, isRecord, type Value } from '../expression/value';
 import { toShown } from '../expression/stored-text';
 import { checksOfTables } from '../form/checks-of-tables';
 import type { RowState } from '../form/cells';
-import { rowLetter, type RowsQuestion } from '../form/design';
+import type { RowsQuestion } from '../form/design';
+import { rowName } from '../form/line';
 import { scopeOf } from '../form/scope';
 import type { Sheet } from '../form/sheet';
+import { groupOfCheck } from '../form/written-expressions';
 import type { Check } from './check';
 import { messageOf } from './sheet-issues';
 import { withValues } from './with-values';
@@ -12,7 +14,7 @@ import { withValues } from './with-values';
 /** How one check came out on a sheet, in one of its rows where it is asked in each. */
 export interface Outcome {
   readonly check: Check;
-  /** a, b … of the row; null where it is asked once. */
+  /** a, b … of the row, a.1 of one that stands in it; null where it is asked once. */
   readonly row: string | null;
   readonly place: readonly string[];
   /** `open`: it cannot be told, because something it reads is not answered; `unasked`: the line it stands at is not asked. */
@@ -26,7 +28,7 @@ export function checkOutcomes(sheet: Sheet): Outcome[] {
   const { design, tables } = sheet.form;
   const ofTables = new Set(checksOfTables(design, tables).map(({ check }) => check.id));
   return sheet.form.checks.flatMap((check) => {
-    const group = groupOf(sheet, check.on);
+    const group = groupOfCheck(design, check);
     const why = (row: RowState | null): string => {
       if (ofTables.has(check.id)) return '';
       const scope = scopeOf(design, tables, group ?? undefined);
@@ -48,7 +50,7 @@ function outcome(
   const letter =
     group === null || row === null
       ? null
-      : rowLetter(sheet.rows(group.id).findIndex(({ id }) => id === row.id));
+      : rowName(sheet.form.design, (id) => sheet.rows(id), group.id, row.id);
   const said = { ...check, message: messageOf(sheet, check, row) };
   return { check: said, row: letter, place, came: cameOf(sheet, check, group, row), why };
 }
@@ -67,18 +69,15 @@ function cameOf(
   return value === false ? (check.otherwise === 'ask' ? 'asks' : 'stops') : 'holds';
 }
 
-const groupOf = (sheet: Sheet, on: string): RowsQuestion | null =>
-  sheet.form.groups.get(sheet.form.fields.get(on)?.group ?? '') ?? null;
-
 /** What a name is worth: an answer, a column of the row in hand or of all rows, and from there on a column of a record. */
 function valueAlong(sheet: Sheet, row: RowState | null, [first = '', ...rest]: readonly string[]): Value {
   const group = sheet.form.groups.get(first);
   if (group !== undefined) {
     const [column = '', ...more] = rest;
-    return sheet.filledRows(group.id).map((one) => into(one.values.get(column) ?? null, more));
+    const of = group.within === undefined ? undefined : row?.group === group.within ? row.id : row?.of;
+    return sheet.filledRows(group.id, of).map((one) => into(one.values.get(column) ?? null, more));
   }
-  const own = row?.values.get(first);
-  return into(own !== undefined ? own : sheet.value([first]), rest);
+  return into(sheet.source(row).read(first), rest);
 }
 
 function into(value: Value, [id, ...rest]: readonly string[]): Value {

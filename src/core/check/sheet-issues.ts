@@ -4,7 +4,9 @@ import type { Check } from './check';
 import { filledMessage, messageId } from './message';
 import { limits } from '../limits';
 import { written } from '../storage/rows-to-write';
+import { groupOfCheck } from '../form/written-expressions';
 import {
+  groupsIn,
   isField,
   isTyped,
   questionsOf,
@@ -23,37 +25,52 @@ export function sheetIssues(sheet: Sheet): Issue[] {
   const found: Issue[] = [];
   for (const question of questionsOf(sheet.form.design)) {
     if (!sheet.isAsked([question.id])) continue;
-    if (question.kind === 'rows') found.push(...groupIssues(sheet, question));
-    else if (isField(question)) found.push(...fieldIssues(sheet, question, null, [question.id]));
+    if (question.kind === 'rows') {
+      if (question.within === undefined) found.push(...groupIssues(sheet, question, null));
+    } else if (isField(question)) found.push(...fieldIssues(sheet, question, null, [question.id]));
   }
   return found;
 }
 
-function groupIssues(sheet: Sheet, group: RowsQuestion): Issue[] {
-  const rows = sheet.filledRows(group.id);
-  const found: Issue[] = [];
-  const least = Math.max(group.least, sheet.isRequired([group.id]) ? 1 : 0);
-  if (rows.length < least)
-    found.push(issue('too-few-rows', [group.id], { least, given: rows.length, label: group.label }));
-  if (rows.length > group.most)
-    found.push(
-      issue('too-many-rows', [group.id], { most: group.most, given: rows.length, label: group.label }),
-    );
-  for (const row of rows)
+/** Of the rows of a group: of all of them, or of those that stand in a row of another. */
+function groupIssues(sheet: Sheet, group: RowsQuestion, outer: RowState | null): Issue[] {
+  const rows = sheet.filledRows(group.id, outer?.id);
+  const place: Place = outer === null ? [group.id] : [outer.group, outer.id, group.id];
+  const found = howManyIssues(sheet, group, rows.length, place);
+  for (const row of rows) {
     for (const column of group.columns)
       found.push(...fieldIssues(sheet, column, row, [group.id, row.id, column.id]));
-  found.push(...repeatedRows(sheet, group));
-  found.push(...checkIssues(sheet, group.id, null, [group.id]));
-  for (const total of group.totals) found.push(...checkIssues(sheet, total.id, null, [group.id]));
+    for (const inner of groupsIn(sheet.form.design, group))
+      if (sheet.isAsked([group.id, row.id, inner.id])) found.push(...groupIssues(sheet, inner, row));
+  }
+  found.push(...repeatedRows(sheet, group, outer));
+  for (const { id } of [group, ...group.totals]) found.push(...checkIssues(sheet, id, outer, place));
   return found;
 }
 
+function howManyIssues(sheet: Sheet, group: RowsQuestion, given: number, place: Place): Issue[] {
+  const { label, most } = group;
+  const least = Math.max(group.least, sheet.isRequired(place) ? 1 : 0);
+  const inAll = group.within === undefined ? given : sheet.filledRows(group.id).length;
+  return [
+    ...(given < least ? [issue('too-few-rows', place, { least, given, label })] : []),
+    ...(given > most ? [issue('too-many-rows', place, { most, given, label })] : []),
+    ...(group.within !== undefined && inAll > limits.innerRows
+      ? [issue('too-many-rows', place, { most: limits.innerRows, given: inAll, label })]
+      : []),
+  ];
+}
+
 /** Rows that have all the same in the columns that tell them apart, each at the first of these; where one of them is empty, nothing is the same. */
-function repeatedRows(sheet: Sheet, { id: group, distinct = [] }: RowsQuestion): Issue[] {
+function repeatedRows(
+  sheet: Sheet,
+  { id: group, distinct = [] }: RowsQuestion,
+  outer: RowState | null,
+): Issue[] {
   const [first] = distinct;
   if (first === undefined) return [];
   const seen = new Map<string, number>();
-  return sheet.rows(group).flatMap((row, i): Issue[] => {
+  return sheet.rows(group, outer?.id).flatMap((row, i): Issue[] => {
     const values = distinct.map((id) => written(sheet.value([group, row.id, id]), limits.decimals));
     if (values.includes(null)) return [];
     const key = JSON.stringify(values);
@@ -61,7 +78,11 @@ function repeatedRows(sheet: Sheet, { id: group, distinct = [] }: RowsQuestion):
     if (before === undefined) seen.set(key, i);
     return before === undefined
       ? []
-      : [issue('row-repeated', [group, row.id, first], { row: rowLetter(before) })];
+      : [
+          issue('row-repeated', [group, row.id, first], {
+            row: outer === null ? rowLetter(before) : `${before + 1}`,
+          }),
+        ];
   });
 }
 
@@ -101,7 +122,7 @@ function retiredChoice(question: FieldQuestion, raw: unknown): string | null {
 }
 
 /** A check that cannot be told yet, because an answer it reads is empty, stands back: what is required says so itself. */
-function checkIssues(sheet: Sheet, on: string, row: RowState | null, path: string[]): Issue[] {
+function checkIssues(sheet: Sheet, on: string, row: RowState | null, path: readonly string[]): Issue[] {
   return sheet.form.checks
     .filter((check) => check.on === on)
     .flatMap((check) => {
@@ -142,18 +163,17 @@ export function reasonsAsked(
       isBroken(sheet, check, row) &&
       !stood(sheet, issue('reason-needed', path, { check: check.id, message: check.message }));
     const said = (row: RowState | null): Check => ({ ...check, message: messageOf(sheet, check, row) });
-    const group = sheet.form.fields.get(check.on)?.group ?? null;
-    if (group === null)
-      return sheet.isAsked([check.on]) && asks(placeOf(sheet, check.on), null) ? [said(null)] : [];
+    const group = groupOfCheck(sheet.form.design, check)?.id ?? null;
+    const told = toldAt(sheet, check.on);
+    if (group === null) return sheet.isAsked([check.on]) && asks([told], null) ? [said(null)] : [];
     // A reason is given for all rows at once; what is said is of the first.
     const first = sheet
       .filledRows(group)
-      .find((row) => sheet.isAsked([group, row.id, check.on]) && asks([group, row.id, check.on], row));
+      .find((row) => sheet.isAsked([group, row.id, check.on]) && asks([group, row.id, told], row));
     return first === undefined ? [] : [said(first)];
   });
 }
 
-/** Where a check that is asked once is told: a total stands at its rows. */
-const placeOf = ({ form }: Sheet, on: string): readonly string[] => [
-  [...form.groups.values()].find(({ totals }) => totals.some(({ id }) => id === on))?.id ?? on,
-];
+/** What a check is told at: a total stands at its rows. */
+const toldAt = ({ form }: Sheet, on: string): string =>
+  [...form.groups.values()].find(({ totals }) => totals.some(({ id }) => id === on))?.id ?? on;

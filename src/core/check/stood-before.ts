@@ -23,34 +23,42 @@ function isAsItWas(sheet: Sheet, was: Sheet, { path, facts }: Issue): boolean {
   const check = facts['check'];
   if (typeof check === 'string') {
     const formula = sheet.form.formulas.find(({ id }) => id === check);
-    const inRow = formula?.group != null && !formula.wide ? (row ?? null) : null;
+    const inRow =
+      formula?.group != null && !formula.wide && row !== undefined ? ([formula.group, row] as const) : null;
     return formula !== undefined && [...formula.reads].every((id) => isSameRead(sheet, was, id, inRow));
   }
   if (row === undefined || question === undefined)
     return sheet.form.groups.has(first)
       ? hasSameRows(sheet, was, first)
       : sheet.raw([first]) === was.raw([first]);
+  if (sheet.form.groups.has(question)) return hasSameRows(sheet, was, question, row);
   return sheet.raw([first, row, question]) === was.raw([first, row, question]);
 }
 
 /** What a check reads, of one row where it is asked for each, or of all. */
-function isSameRead(sheet: Sheet, was: Sheet, id: string, row: string | null): boolean {
+function isSameRead(
+  sheet: Sheet,
+  was: Sheet,
+  id: string,
+  row: readonly [group: string, row: string] | null,
+): boolean {
   if (sheet.form.groups.has(id)) return hasSameRows(sheet, was, id);
-  const group = sheet.form.fields.get(id)?.group ?? null;
+  const group = sheet.form.homes.get(id) ?? null;
   if (group === null) return same(sheet.value([id]), was.value([id]));
-  const rows = row === null ? sheet.filledRows(group).map((one) => one.id) : [row];
+  if (row !== null) {
+    const [now, before] = [sheet, was].map((one) => one.value(one.placeFrom(id, row)));
+    return same(now ?? null, before ?? null);
+  }
   return (
-    (row !== null || hasSameRows(sheet, was, group)) &&
-    rows.every((one) => same(sheet.value([group, one, id]), was.value([group, one, id])))
+    hasSameRows(sheet, was, group) &&
+    sheet
+      .filledRows(group)
+      .every((one) => same(sheet.value([group, one.id, id]), was.value([group, one.id, id])))
   );
 }
 
-const hasSameRows = (sheet: Sheet, was: Sheet, group: string): boolean =>
-  sheet
-    .filledRows(group)
-    .map(({ id }) => id)
-    .join() ===
-  was
-    .filledRows(group)
-    .map(({ id }) => id)
-    .join();
+/** With `of`, in that row of another group. */
+function hasSameRows(sheet: Sheet, was: Sheet, group: string, of?: string): boolean {
+  const [now, before] = [sheet, was].map((one) => one.filledRows(group, of).map(({ id }) => id));
+  return now?.join() === before?.join();
+}

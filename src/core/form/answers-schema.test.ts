@@ -63,7 +63,20 @@ describe('a form from a JSON Schema', () => {
           maxItems: 9_999,
           items: {
             type: 'object',
-            properties: { name: { type: 'string' }, lots: { type: 'array', items: { type: 'object' } } },
+            properties: {
+              name: { type: 'string' },
+              lots: {
+                type: 'array',
+                maxItems: 4,
+                items: {
+                  type: 'object',
+                  properties: {
+                    code: { type: 'string' },
+                    marks: { type: 'array', items: { type: 'object' } },
+                  },
+                },
+              },
+            },
           },
         },
         address: { type: 'object', properties: { street: { type: 'string' } } },
@@ -77,14 +90,27 @@ describe('a form from a JSON Schema', () => {
       ['which_day', 'Which day', 'date', false],
       ['state', 'state', 'choice', false],
       ['parts', 'parts', 'rows', true],
+      ['lots', 'lots', 'rows', false],
       ['which_day_2', 'Which day', 'text', false],
     ]);
     expect(questions[2]).toMatchObject({
       choices: [{ code: 'new' }, { code: 'used' }, { code: '3', label: '3' }],
     });
     expect(questions[3]).toMatchObject({ least: 1, most: 500, columns: [{ key: 'name' }] });
+    // Rows stand in rows, one level deep.
+    expect(questions[4]).toMatchObject({ within: questions[3]?.id, most: 4, columns: [{ key: 'code' }] });
+    const inRows = answersSchema({
+      ...treatmentRequest,
+      sections: [{ id: 's', title: '', questions: questions.slice(3, 5) }],
+    });
+    expect(inRows['properties']).toMatchObject({
+      parts: {
+        items: { properties: { name: {}, lots: { maxItems: 4, items: { properties: { code: {} } } } } },
+      },
+    });
+    expect(Object.keys(inRows['properties'] as object)).toEqual(['parts']);
     expect(notAsked).toEqual([
-      { path: 'parts.lots', why: 'nested' },
+      { path: 'parts.lots.marks', why: 'nested' },
       { path: 'address', why: 'nested' },
       { path: 'anything', why: 'no-type' },
     ]);

@@ -2,6 +2,7 @@ import { offered } from '../table/choice-list';
 import { limits } from '../limits';
 import { columnKindOf } from './column-kind';
 import {
+  groupsIn,
   isField,
   isTyped,
   questionsOf,
@@ -21,24 +22,26 @@ export function answersSchema(design: FormDesign): JsonSchema {
   return {
     $schema: 'https://json-schema.org/draft/2020-12/schema',
     title: design.title,
-    ...objectOf(questionsOf(design)),
+    ...objectOf(design, [...questionsOf(design).filter(isOutside)]),
   };
 }
 
-function objectOf(questions: readonly Question[]): JsonSchema {
+const isOutside = (question: Question): boolean => question.kind !== 'rows' || question.within === undefined;
+
+function objectOf(design: FormDesign, questions: readonly Question[]): JsonSchema {
   const asked = questions.filter(
     (one): one is FieldQuestion | RowsQuestion => one.kind === 'rows' || (isField(one) && isTyped(one)),
   );
   const required = asked.filter((one) => one.required && one.askWhen === undefined).map(({ key }) => key);
   return {
     type: 'object',
-    properties: Object.fromEntries(asked.map((one) => [one.key, propertyOf(one)])),
+    properties: Object.fromEntries(asked.map((one) => [one.key, propertyOf(design, one)])),
     ...(required.length > 0 && { required }),
     additionalProperties: false,
   };
 }
 
-function propertyOf(question: FieldQuestion | RowsQuestion): JsonSchema {
+function propertyOf(design: FormDesign, question: FieldQuestion | RowsQuestion): JsonSchema {
   const words = {
     title: question.label,
     ...(question.hint !== '' && { description: question.hint }),
@@ -47,7 +50,7 @@ function propertyOf(question: FieldQuestion | RowsQuestion): JsonSchema {
     return {
       ...words,
       type: 'array',
-      items: objectOf(question.columns),
+      items: objectOf(design, [...question.columns, ...groupsIn(design, question)]),
       minItems: question.least,
       maxItems: question.most,
     };

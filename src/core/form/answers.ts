@@ -1,5 +1,5 @@
 import { issue, type Issue } from '../kernel/issue';
-import { fieldsOfForm, type FormDesign } from './design';
+import { fieldsOfForm, groupsOf, type FormDesign, type RowsQuestion } from './design';
 
 /**
  * What a colleague has typed, as typed: numbers as text, dates as ISO text, a lookup as the record's id.
@@ -16,6 +16,8 @@ export type Raw = string | boolean | null;
 
 export interface AnswerRow {
   readonly id: string;
+  /** The row it stands in, of a group within another. */
+  readonly of?: string | undefined;
   readonly cells: Readonly<Record<string, Raw>>;
 }
 
@@ -32,25 +34,34 @@ export function unknownAnswers(
   { values, rows }: Pick<Answers, 'values' | 'rows'>,
 ): Issue[] {
   const asked = new Set(fieldsOfForm(design).map(({ id }) => id));
-  const groups = new Map(
-    design.sections.flatMap(({ questions }) =>
-      questions.flatMap((one) =>
-        one.kind === 'rows' ? [[one.id, new Set(one.columns.map(({ id }) => id))] as const] : [],
-      ),
-    ),
-  );
+  const groups = new Map(groupsOf(design).map((one) => [one.id, one]));
+  const places = rowPlaces(rows);
   return [
     ...Object.keys(values)
       .filter((id) => !asked.has(id))
       .map((id) => issue('unknown-answer', [id])),
     ...Object.entries(rows).flatMap(([group, list]) => {
-      const columns = groups.get(group);
-      if (columns === undefined) return [issue('unknown-answer', [group])];
-      return list.flatMap((row) =>
-        Object.keys(row.cells)
+      const known = groups.get(group);
+      if (known === undefined) return [issue('unknown-answer', [group])];
+      const columns = new Set(known.columns.map(({ id }) => id));
+      return list.flatMap((row) => [
+        ...(standsSomewhere(known, row, places) ? [] : [issue('unknown-answer', [group, row.id])]),
+        ...Object.keys(row.cells)
           .filter((id) => !columns.has(id))
           .map((id) => issue('unknown-answer', [group, row.id, id])),
-      );
+      ]);
     }),
   ].slice(0, 20);
 }
+
+/** The ids of the rows there are, by group. */
+export const rowPlaces = (rows: Answers['rows']): ReadonlyMap<string, ReadonlySet<string>> =>
+  new Map(Object.entries(rows).map(([group, list]) => [group, new Set(list.map(({ id }) => id))]));
+
+/** Whether the row it is to stand in is there; one of a group of the form stands in none. */
+export const standsSomewhere = (
+  { within }: RowsQuestion,
+  { of }: AnswerRow,
+  places: ReturnType<typeof rowPlaces>,
+): boolean =>
+  within === undefined ? of === undefined : of !== undefined && places.get(within)?.has(of) === true;

@@ -166,3 +166,28 @@ describe('a draft that goes on under another release', () => {
     );
   });
 });
+
+it('rows that stand in others go on where they may, and are told where they have no place any more', () => {
+  const [outer, inner] = [rows('lines', text('n')), rows('lots', text('c'))] as const;
+  const within = { ...inner, within: 'lines' } as Question;
+  const given: Answers = {
+    values: {},
+    rows: {
+      lines: [{ id: 'l', cells: { n: 'Oak' } }],
+      lots: [{ id: 'a', of: 'l', cells: { c: 'A-1' } }],
+    },
+    reasons: {},
+  };
+  const show: ShowAnswer = (_, raw) => String(raw);
+  const moved = (from: Question, to: Question, answers: Answers) =>
+    carriedOver(form([outer, from]), form([outer, to]), answers, show, new Set());
+  expect(moved(within, within, given)).toEqual({ answers: given, left: [] });
+  // Rows of the form stand in none.
+  expect(moved(within, inner, given).answers.rows['lots']).toEqual([{ id: 'a', cells: { c: 'A-1' } }]);
+  const loose = { ...given, rows: { ...given.rows, lots: [{ id: 'a', cells: { c: 'A-1' } }] } };
+  const left = moved(inner, within, loose);
+  expect([left.answers.rows['lots'], left.left]).toEqual([
+    [],
+    [{ label: 'Question lots, row 1: Question c', text: 'A-1' }],
+  ]);
+});

@@ -61,10 +61,13 @@ function rowsBetween(
   list: readonly AnswerRow[],
   show: ShowAnswer,
 ): { rows: AnswerRow[]; left: LeftBehind[] } {
-  const cells = cellsBetween(group.columns, other?.columns ?? [], show);
-  const moved = list.map((row) => ({ id: row.id, ...cells(row.cells) }));
+  // Rows that were of the form, and stand in others now, have none they could stand in.
+  const hasPlace = other !== undefined && (other.within === undefined || other.within === group.within);
+  const cells = cellsBetween(group.columns, hasPlace ? other.columns : [], show);
+  const of = (row: AnswerRow) => (other?.within === undefined ? {} : { of: row.of });
+  const moved = list.map((row) => ({ id: row.id, ...of(row), ...cells(row.cells) }));
   return {
-    rows: moved.map((row) => ({ id: row.id, cells: row.cells })),
+    rows: hasPlace ? moved.map(({ left: _left, ...row }) => row) : [],
     left: moved.flatMap((row, i) =>
       row.left.map(({ label, text }) => ({ label: `${group.label}, row ${i + 1}: ${label}`, text })),
     ),

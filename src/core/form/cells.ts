@@ -16,6 +16,9 @@ export interface Cells {
 /** One row while it is filled. */
 export interface RowState extends Cells {
   readonly id: string;
+  readonly group: string;
+  /** The row it stands in, of a group within another. */
+  readonly of: string | undefined;
 }
 
 /** The records that lookups have picked, by `table/record id`. */
@@ -27,7 +30,11 @@ export type Place = readonly [question: string] | readonly [group: string, row: 
 export const questionAt = (place: Place): string => place[place.length - 1] ?? '';
 
 export const emptyCells = (): Cells => ({ raw: new Map(), values: new Map(), faults: new Map() });
-export const asAnswerRow = (row: RowState): AnswerRow => ({ id: row.id, cells: Object.fromEntries(row.raw) });
+export const asAnswerRow = ({ id, of, raw }: RowState): AnswerRow => ({
+  id,
+  ...(of !== undefined && { of }),
+  cells: Object.fromEntries(raw),
+});
 export const isBlankState = (row: RowState): boolean => {
   for (const raw of row.raw.values()) if (!isBlank(raw)) return false;
   return true;

@@ -6,7 +6,7 @@ import type { Scope } from '../expression/type';
 import { writtenOut } from '../record/formulas';
 import { rowsName, tableScope } from '../record/table-scope';
 import type { Table } from '../table/model';
-import { groupsOf, questionsOf, type FormDesign, type RowsQuestion } from './design';
+import { groupsIn, groupsOf, questionsOf, totalsBeside, type FormDesign, type RowsQuestion } from './design';
 import { scopeOf, type TablesById } from './scope';
 
 /** A check of a table that a form writes to, as it is asked in the form: `on` is one of its questions. */
@@ -26,7 +26,8 @@ export function checksOfTables(design: FormDesign, tables: TablesById): CheckOfT
     const table = tables.get((group ?? design).table.id);
     if (table === undefined || table.checks.length === 0) return [];
     const scope = answersAsColumns(design, tables, group);
-    const lines = (group?.columns ?? questionsOf(design)).map(({ id }) => id);
+    const own = group?.columns ?? questionsOf(design);
+    const lines = [...own, ...(group === null ? [] : groupsIn(design, group))].map(({ id }) => id);
     return table.checks.flatMap((check): CheckOfTable[] => {
       if (isAmongRecords(check)) return [];
       const tree = read(writtenOut(check.must, table, tableScope(table, tables)), scope);
@@ -40,13 +41,12 @@ export function checksOfTables(design: FormDesign, tables: TablesById): CheckOfT
 
 /** The answers of a form under the names by which checks of its table call the columns they are kept in. */
 function answersAsColumns(design: FormDesign, tables: TablesById, group: RowsQuestion | null): Scope {
-  const inner = new Set(group?.columns.map(({ id }) => id));
+  const inRow = new Set([...(group?.columns ?? []), ...totalsBeside(design, group)].map(({ id }) => id));
   const all = storedScope(scopeOf(design, tables, group ?? undefined));
-  const own = [...all].filter(([id]) => (group === null ? true : inner.has(id)));
-  const rows = group !== null ? [] : groupsOf(design);
+  const own = [...all].filter(([id]) => (group === null ? true : inRow.has(id)));
   return new Map([
     ...own,
-    ...rows.flatMap(({ id, table }) => {
+    ...groupsIn(design, group).flatMap(({ id, table }) => {
       const field = all.get(id);
       return field === undefined ? [] : [[rowsName(table.id), field] as const];
     }),

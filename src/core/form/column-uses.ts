@@ -2,12 +2,13 @@ import type { UsePlace } from '../table/table-change';
 import type { Table } from '../table/model';
 import { compileForm } from './compile-form';
 import {
+  fieldsOfForm,
   groupsOf,
   isField,
   questionsOf,
+  totalsBeside,
   type FieldQuestion,
   type FormDesign,
-  type RowsQuestion,
 } from './design';
 import type { TablesById } from './scope';
 
@@ -39,11 +40,11 @@ const fieldsOf = (design: FormDesign): FieldQuestion[] =>
 
 /** What is written to which table. */
 function filled(design: FormDesign): { target: string; fields: readonly { id: string }[] }[] {
-  const own = questionsOf(design).flatMap((one): readonly { id: string }[] =>
-    one.kind === 'rows' ? one.totals : isField(one) ? [one] : [],
-  );
   return [
-    { target: design.table.id, fields: own },
-    ...groupsOf(design).map((group: RowsQuestion) => ({ target: group.table.id, fields: group.columns })),
+    { target: design.table.id, fields: [...fieldsOfForm(design), ...totalsBeside(design, null)] },
+    ...groupsOf(design).map((group) => ({
+      target: group.table.id,
+      fields: [...group.columns, ...totalsBeside(design, group)],
+    })),
   ];
 }

@@ -12,6 +12,7 @@ import { limits } from '../limits';
 import {
   groupsOf,
   isField,
+  outerOf,
   questionsOf,
   type FieldQuestion,
   type FormDesign,
@@ -32,6 +33,8 @@ export interface CompiledForm {
   readonly tables: TablesById;
   readonly fields: ReadonlyMap<string, { readonly question: FieldQuestion; readonly group: string | null }>;
   readonly groups: ReadonlyMap<string, RowsQuestion>;
+  /** By id of a column, of rows within rows and of their totals: the group in whose rows it stands. What stands in none is not here. */
+  readonly homes: ReadonlyMap<string, string>;
   /** Its own, and those of the tables it writes to. */
   readonly checks: readonly Check[];
   readonly formulas: readonly Formula[];
@@ -53,7 +56,9 @@ export interface CompiledForm {
 
 /** Reads every expression of a design. The paths of issues are `[question id, field?]`, `[section id, 'showWhen']`, `['checks', check id]` or `['further', id, column]`. */
 export function compileForm(design: FormDesign, tables: TablesById): Result<CompiledForm, Issue[]> {
-  const issues: Issue[] = [];
+  const issues: Issue[] = groupsOf(design).flatMap((group) => withinIssues(design, group));
+  // What stands in itself would be looked for without end.
+  if (issues.length > 0) return fail(issues);
   const conditions = conditionsOf(design);
   const formulas = expressionsOf(design, tables).flatMap((one) => {
     const formula = read(one, design, tables);
@@ -67,11 +72,13 @@ export function compileForm(design: FormDesign, tables: TablesById): Result<Comp
   for (const { question, group } of placed(design))
     if (question.carry?.keep === 'following') formulas.push(followingFormula(question, group));
   for (const group of groupsOf(design))
-    for (const total of group.totals) formulas.push(totalFormula(group, total));
+    for (const total of group.totals) formulas.push(totalFormula(group, outerOf(design, group), total));
   const fields = new Map(
     placed(design).map(({ question, group }) => [question.id, { question, group: group?.id ?? null }]),
   );
-  const groupOf = (id: string) => fields.get(id)?.group ?? null;
+  const groups = new Map(groupsOf(design).map((group) => [group.id, group]));
+  const homes = homesIn(design);
+  const groupOf = (id: string) => homes.get(id) ?? null;
   const ordered = inOrder(
     formulas.map((formula) => ({ ...formula, reads: withConditions(formula, conditions, groupOf) })),
     issues,
@@ -81,8 +88,9 @@ export function compileForm(design: FormDesign, tables: TablesById): Result<Comp
     design,
     tables,
     fields,
+    homes,
     checks: [...design.checks, ...ofTables.map(({ check }) => check)],
-    groups: new Map(groupsOf(design).map((group) => [group.id, group])),
+    groups,
     formulas: ordered,
     conditions,
     isCondition: new Set([...conditions.values()].flat()),
@@ -98,7 +106,13 @@ export function compileForm(design: FormDesign, tables: TablesById): Result<Comp
 }
 
 function costsOf(formulas: readonly Formula[], groups: readonly RowsQuestion[]): Map<string, number> {
-  const rows = (id: string): number => groups.find((group) => group.id === id)?.most ?? limits.rows;
+  const rows = (id: string): number => {
+    const group = groups.find((one) => one.id === id);
+    if (group === undefined) return limits.rows;
+    return group.within === undefined
+      ? group.most
+      : Math.min(group.most * rows(group.within), limits.innerRows);
+  };
   return new Map(
     formulas.flatMap(({ id, tree, group }) =>
       tree === null ? [] : [[id, worstSteps(tree, rows) * (group === null ? 1 : rows(group))]],
@@ -124,6 +138,25 @@ function placed(design: FormDesign): Placed[] {
         : [],
   );
 }
+
+/** Rows stand in rows of the form, which stand in no others, and are drawn as rows. */
+function withinIssues(design: FormDesign, group: RowsQuestion): Issue[] {
+  if (group.within === undefined) return [];
+  const outer = outerOf(design, group);
+  return outer === null || outer.within !== undefined || outer.asPicks === true
+    ? [issue('rows-within', [group.id])]
+    : [];
+}
+
+const homesIn = (design: FormDesign): Map<string, string> =>
+  new Map(
+    groupsOf(design).flatMap(({ id, columns, totals, within }) => [
+      ...columns.map((column) => [column.id, id] as const),
+      ...(within === undefined
+        ? []
+        : [id, ...totals.map((total) => total.id)].map((one) => [one, within] as const)),
+    ]),
+  );
 
 const patternNames = new Set(patternFunctions.map(({ name }) => name));
 
@@ -172,13 +205,17 @@ const formulaOf = (what: FormulaUse, id: string, group: RowsQuestion | null, tre
   wide: readsColumns(tree),
 });
 
-/** A question is asked while its section is shown and its own condition is true; a column also needs its group. */
+/** A question is asked while its section is shown and its own condition is true; a column also needs its group, and rows within rows those they stand in. */
 function conditionsOf(design: FormDesign): Map<string, string[]> {
   const found = new Map<string, string[]>();
   for (const section of design.sections) {
     const shown = section.showWhen === undefined ? [] : [askedId(section.id)];
     for (const question of section.questions) {
-      const own = [...shown, ...(question.askWhen === undefined ? [] : [askedId(question.id)])];
+      const inRows = outerOf(design, question) !== null;
+      const own = [
+        ...(inRows ? [] : shown),
+        ...(question.askWhen === undefined ? [] : [askedId(question.id)]),
+      ];
       if (own.length > 0) found.set(question.id, own);
       for (const column of question.kind === 'rows' ? question.columns : [])
         if (column.askWhen !== undefined) found.set(column.id, [askedId(column.id)]);
@@ -189,17 +226,16 @@ function conditionsOf(design: FormDesign): Map<string, string[]> {
   return found;
 }
 
-/** What is not asked reads as empty, so whoever reads an answer reads its conditions too, and those of its group. */
+/** What is not asked reads as empty, so whoever reads an answer reads its conditions too, and those of the groups it stands in. */
 function withConditions(
   { reads }: Formula,
   conditions: ReadonlyMap<string, readonly string[]>,
   groupOf: (id: string) => string | null,
 ): Set<string> {
   const all = new Set(reads);
-  for (const id of reads) {
-    for (const one of [...(conditions.get(id) ?? []), ...(conditions.get(groupOf(id) ?? '') ?? [])])
-      all.add(one);
-  }
+  for (const id of reads)
+    for (let at: string | null = id; at !== null; at = groupOf(at))
+      for (const one of conditions.get(at) ?? []) all.add(one);
   return all;
 }
 
@@ -221,12 +257,12 @@ function followingFormula(question: FieldQuestion, group: RowsQuestion | null): 
   };
 }
 
-function totalFormula(group: RowsQuestion, total: Total): Formula {
+function totalFormula(group: RowsQuestion, outer: RowsQuestion | null, total: Total): Formula {
   const run: Closure = (from) => totalOf(total.of ?? 'sum', from.column(group.id, total.column));
   return {
     id: total.id,
     what: { t: 'total', total },
-    group: null,
+    group: outer?.id ?? null,
     run,
     tree: null,
     reads: new Set([total.column, group.id]),

@@ -9,6 +9,7 @@ import { messageIssues } from './written-expressions';
 import {
   besides,
   isField,
+  groupsIn,
   groupsOf,
   questionsOf,
   type ApprovalStep,
@@ -40,10 +41,13 @@ export function designIssues(design: FormDesign, tables: TablesById, people: Rea
     issues.push(issue('too-many', ['sections'], { what: 'questions', most: limits.questions }));
   issues.push(
     ...scopeKeyIssues(
-      questionsOf(design).flatMap((one) => [one, ...(one.kind === 'rows' ? one.totals : [])]),
+      questionsOf(design).flatMap((one) => [
+        one,
+        ...(one.kind === 'rows' && one.within === undefined ? one.totals : []),
+      ]),
     ),
   );
-  for (const question of questionsOf(design)) issues.push(...questionIssues(question, tables));
+  for (const question of questionsOf(design)) issues.push(...questionIssues(design, question, tables));
   for (const target of [design.table, ...groupsOf(design).map((group) => group.table)])
     issues.push(...targetIssues(target));
   if ((design.finds ?? []).some((id) => !findable(design).some((one) => one.id === id)))
@@ -81,13 +85,13 @@ function scopeKeyIssues(named: readonly { id: string; key: string }[]): Issue[] 
   });
 }
 
-function questionIssues(question: Question, tables: TablesById): Issue[] {
+function questionIssues(design: FormDesign, question: Question, tables: TablesById): Issue[] {
   const own = [
     ...labelIssues(question.label, [question.id]),
     ...(question.keptAs === undefined ? [] : labelIssues(question.keptAs, [question.id, 'keptAs'])),
   ];
   return question.kind === 'rows'
-    ? [...own, ...groupIssues(question, tables)]
+    ? [...own, ...groupIssues(design, question, tables)]
     : isField(question)
       ? [...own, ...fieldIssues(question, tables), ...beginningIssues(question)]
       : question.text.trim() === ''
@@ -95,15 +99,19 @@ function questionIssues(question: Question, tables: TablesById): Issue[] {
         : [];
 }
 
-function groupIssues(group: RowsQuestion, tables: TablesById): Issue[] {
+function groupIssues(design: FormDesign, group: RowsQuestion, tables: TablesById): Issue[] {
   const issues: Issue[] = [];
   if (group.columns.length === 0) issues.push(issue('columns-missing', [group.id]));
   if (group.columns.length > limits.columns)
     issues.push(issue('too-many', [group.id], { what: 'columns', most: limits.columns }));
   if (group.least > group.most || group.most > limits.rows)
     issues.push(issue('row-limits', [group.id], { most: limits.rows }));
-  issues.push(...startingIssues(group), ...scopeKeyIssues(group.columns));
-  for (const column of group.columns) issues.push(...questionIssues(column, tables));
+  const inner = groupsIn(design, group);
+  if (group.within !== undefined && group.starts !== undefined)
+    issues.push(issue('rows-within-begin', [group.id, 'starts']));
+  issues.push(...startingIssues(group));
+  issues.push(...scopeKeyIssues([...group.columns, ...inner.flatMap(({ totals }) => totals)]));
+  for (const column of group.columns) issues.push(...questionIssues(design, column, tables));
   return issues;
 }
 

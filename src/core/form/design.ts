@@ -182,6 +182,8 @@ export interface RowsQuestion extends Asked {
   readonly starts?: StartingRows | undefined;
   /** Records picked of its one lookup, shown as words in a line. Left out, rows of a table. */
   readonly asPicks?: boolean | undefined;
+  /** The group, by id, in each of whose rows these stand: the lots of each line. That group stands in no other. Left out, they are of the form. */
+  readonly within?: string | undefined;
 }
 
 /**
@@ -273,6 +275,20 @@ export const isTyped = (question: FieldQuestion): question is Exclude<FieldQuest
   question.kind !== 'calculated' && question.carry?.keep !== 'following';
 export const groupsOf = (design: FormDesign): readonly RowsQuestion[] =>
   questionsOf(design).filter((one) => one.kind === 'rows');
+/** The groups that stand in each row of a group; with null, those of the form itself. */
+export const groupsIn = (design: FormDesign, group: RowsQuestion | null): readonly RowsQuestion[] =>
+  groupsOf(design).filter(({ within }) => within === group?.id);
+/** Each group after the one its rows stand in. */
+export const outerFirst = (design: FormDesign): readonly RowsQuestion[] =>
+  [...groupsOf(design)].sort((a, b) => Number(a.within !== undefined) - Number(b.within !== undefined));
+/** The totals that are kept beside the answers of each row of a group; with null, of the form. */
+export const totalsBeside = (design: FormDesign, group: RowsQuestion | null): readonly Total[] =>
+  groupsIn(design, group).flatMap(({ totals }) => totals);
+/** The group in whose rows rows stand; null for those of the form itself, and for all else. */
+export const outerOf = (design: FormDesign, question: Question): RowsQuestion | null =>
+  question.kind === 'rows' && question.within !== undefined
+    ? (groupsOf(design).find(({ id }) => id === question.within) ?? null)
+    : null;
 /** Whether it has one answer: neither rows nor fixed text. */
 export const isField = (question: Question): question is FieldQuestion =>
   question.kind !== 'rows' && question.kind !== 'fixed-text';
@@ -280,7 +296,10 @@ export const isField = (question: Question): question is FieldQuestion =>
 export const fieldsOfForm = (design: FormDesign): readonly FieldQuestion[] =>
   questionsOf(design).filter(isField);
 
-/** One line of the sheet. A calculated value stands beside the answer before it, on that answer's line. Fixed text has no number, for nothing refers to it. */
+/**
+ * One line of the sheet. A calculated value stands beside the answer before it, on that answer's line. Fixed text has no number, for nothing refers to it;
+ * rows within rows have no line of their own.
+ */
 export interface Line {
   readonly id: string;
   readonly number: string;
@@ -299,6 +318,7 @@ export function linesOf(design: FormDesign): ReadonlyMap<string, readonly Line[]
     design.sections.map((section) => {
       const lines: { id: string; number: string; questions: Question[] }[] = [];
       for (const question of section.questions) {
+        if (outerOf(design, question) !== null) continue;
         const before = lines.at(-1);
         const beside =
           question.kind === 'calculated' &&
@@ -326,7 +346,8 @@ export function lineNumbers(design: FormDesign): ReadonlyMap<string, string> {
     for (const question of line.questions) {
       numbers.set(question.id, line.number);
       if (question.kind === 'rows')
-        for (const one of [...question.columns, ...question.totals]) numbers.set(one.id, line.number);
+        for (const group of [question, ...groupsIn(design, question)])
+          for (const one of [group, ...group.columns, ...group.totals]) numbers.set(one.id, line.number);
     }
   }
   return numbers;

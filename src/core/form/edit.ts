@@ -2,7 +2,7 @@ import type { Check } from '../check/check';
 import { PEOPLE } from '../expression/type';
 import type { ColumnChoice } from '../table/model';
 import type { FieldQuestion, FormDesign, Question, QuestionKind, RowsQuestion, TableTarget } from './design';
-import { groupsOf, questionsOf } from './design';
+import { groupsIn, groupsOf, questionsOf } from './design';
 import { keyFor } from './key';
 
 /** Edits of a design: each gives a new design and leaves the old one as it was, so that undo is to keep it. */
@@ -46,9 +46,11 @@ export function addColumn(design: FormDesign, group: string, column: FieldQuesti
   );
 }
 
-/** Takes a question or column away with its totals and the checks that stood at it. Expressions that read it are reported, not rewritten. */
+/** Takes a question or column away with its totals, the rows that stand in its rows, and the checks that stood at any of it. Expressions that read it are reported, not rewritten. */
 export function removeQuestion(design: FormDesign, id: string): FormDesign {
-  const gone = new Set([id, ...(findGroup(design, id)?.columns.map((column) => column.id) ?? [])]);
+  const rows = findGroup(design, id);
+  const groups = rows === undefined ? [] : [rows, ...groupsIn(design, rows)];
+  const gone = new Set([id, ...groups.flatMap((group) => [group, ...group.columns].map((one) => one.id))]);
   const sections = design.sections.map((section) => ({
     ...section,
     questions: section.questions

@@ -1,6 +1,7 @@
 import { newShortId } from '../kernel/ids';
+import { limits } from '../limits';
 import type { JsonSchema } from './answers-schema';
-import type { FieldQuestion, FormDesign, Question, TableTarget } from './design';
+import type { FormDesign, Question, RowsQuestion, TableTarget } from './design';
 import { isField } from './design';
 import { asKind, type AskedKind } from './edit';
 import { keyFor } from './key';
@@ -25,10 +26,9 @@ type TableFor = (key: string, label: string) => TableTarget;
  */
 export function questionsOfSchema(schema: JsonSchema, tableFor: TableFor): FromSchema {
   const notAsked: NotAsked[] = [];
-  const questions = propertiesOf(schema).flatMap(({ key, property, required }): Question[] => {
-    const asked = questionOf(key, property, required, tableFor, notAsked, '');
-    return asked === null ? [] : [asked];
-  });
+  const questions = propertiesOf(schema).flatMap(({ key, property, required }) =>
+    questionsFor(key, property, required, { tableFor, notAsked, within: [] }),
+  );
   return { questions: distinctKeys(questions), title: text(schema['title']), notAsked };
 }
 
@@ -52,14 +52,17 @@ function propertiesOf(schema: JsonSchema): Property[] {
   );
 }
 
-function questionOf(
-  key: string,
-  property: JsonSchema,
-  required: boolean,
-  tableFor: TableFor,
-  notAsked: NotAsked[],
-  within: string,
-): Question | null {
+interface At {
+  readonly tableFor: TableFor;
+  readonly notAsked: NotAsked[];
+  /** The rows it stands in: their keys, and the id of the innermost. */
+  readonly within: readonly string[];
+  readonly rows?: string;
+}
+
+/** Rows come with those that stand in them. */
+function questionsFor(key: string, property: JsonSchema, required: boolean, at: At): Question[] {
+  const { tableFor, notAsked, within } = at;
   const label = text(property['title']) || key.replaceAll(/[_-]+/g, ' ');
   const id = newShortId();
   const base = {
@@ -70,40 +73,39 @@ function questionOf(
     required,
   };
   const items = isSchema(property['items']) ? property['items'] : null;
-  const path = within === '' ? key : `${within}.${key}`;
+  const path = [...within, key].join('.');
   if (typeOf(property) === 'array' && items !== null && typeOf(items) === 'object') {
-    if (within !== '') return (notAsked.push({ path, why: 'nested' }), null);
-    return rowsOf(base, property, items, tableFor, notAsked);
+    if (within.length > 1) return (notAsked.push({ path, why: 'nested' }), []);
+    return rowsOf(base, property, items, { ...at, within: [...within, key] });
   }
   const kind = kindOf(property, items);
   if (kind === null)
-    return (notAsked.push({ path, why: typeOf(property) === 'object' ? 'nested' : 'no-type' }), null);
+    return (notAsked.push({ path, why: typeOf(property) === 'object' ? 'nested' : 'no-type' }), []);
   const asked = asKind(base, kind, tableFor(base.key, label));
   const choices = choicesOf(kind === 'choices' && items !== null ? items : property);
   // A confirmation is asked for by its kind; whether it must be given is what the schema says.
-  return 'choices' in asked ? { ...asked, choices } : { ...asked, required };
+  return ['choices' in asked ? { ...asked, choices } : { ...asked, required }];
 }
 
 function rowsOf(
   base: Parameters<typeof asKind>[0],
   property: JsonSchema,
   items: JsonSchema,
-  tableFor: TableFor,
-  notAsked: NotAsked[],
-): Question {
-  const columns = propertiesOf(items).flatMap(({ key, property: inner, required }): FieldQuestion[] => {
-    const asked = questionOf(key, inner, required, tableFor, notAsked, base.key);
-    return asked !== null && isField(asked) ? [asked] : [];
-  });
-  const asked = asKind(base, 'rows', tableFor(base.key, base.label));
-  return asked.kind !== 'rows'
-    ? asked
-    : {
-        ...asked,
-        columns: distinctKeys(columns),
-        least: count(property['minItems']) ?? (base.required ? 1 : 0),
-        most: Math.min(count(property['maxItems']) ?? asked.most, 500),
-      };
+  at: At,
+): Question[] {
+  const inside = propertiesOf(items).flatMap(({ key, property: inner, required }) =>
+    questionsFor(key, inner, required, { ...at, rows: base.id }),
+  );
+  const asked = asKind(base, 'rows', at.tableFor(base.key, base.label));
+  if (asked.kind !== 'rows') return [asked];
+  const rows: RowsQuestion = {
+    ...asked,
+    columns: distinctKeys(inside.filter(isField)),
+    least: count(property['minItems']) ?? (base.required ? 1 : 0),
+    most: Math.min(count(property['maxItems']) ?? asked.most, limits.rows),
+    ...(at.rows !== undefined && { within: at.rows }),
+  };
+  return [rows, ...inside.filter((one) => one.kind === 'rows')];
 }
 
 /** Null where nothing that a form asks is like it. */

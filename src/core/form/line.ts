@@ -1,17 +1,27 @@
-import { groupsOf, lineNumbers, questionsOf, rowLetter, type FormDesign } from './design';
+import type { AnswerRow } from './answers';
+import { groupsOf, lineNumbers, outerOf, questionsOf, rowLetter, type FormDesign } from './design';
 import type { Issue } from '../kernel/issue';
 
-/** The number by which everyone refers to a place of the sheet: `3`, or `2b` for the second row of line 2. */
-export function lineOf(
-  design: FormDesign,
-  rowIds: (group: string) => readonly string[],
-  path: Issue['path'],
-): string {
-  const [first, row] = path.map(String);
-  const number = lineNumbers(design).get(first ?? '') ?? '';
-  if (row === undefined) return number;
-  const at = rowIds(first ?? '').indexOf(row);
-  return at < 0 ? number : number + rowLetter(at);
+type Rows = (group: string) => readonly Pick<AnswerRow, 'id' | 'of'>[];
+
+/** The number by which everyone refers to a place of the sheet: `3`, `2b` for the second row of line 2, or `2b.1` for the first that stands in that one. */
+export function lineOf(design: FormDesign, rows: Rows, path: Issue['path']): string {
+  const [first = '', row] = path.map(String);
+  const number = lineNumbers(design).get(first) ?? '';
+  return row === undefined ? number : number + rowName(design, rows, first, row);
+}
+
+/** `b`, or `b.1` for the first that stands in that row; nothing for a row that is not there. */
+export function rowName(design: FormDesign, rows: Rows, group: string, row: string): string {
+  const all = rows(group);
+  const known = all.find(({ id }) => id === row);
+  if (known === undefined) return '';
+  const at = all.filter(({ of }) => of === known.of).indexOf(known);
+  const own = groupsOf(design).find(({ id }) => id === group);
+  const outer = own === undefined ? null : outerOf(design, own);
+  return outer === null || known.of === undefined
+    ? rowLetter(at)
+    : `${rowName(design, rows, outer.id, known.of)}.${at + 1}`;
 }
 
 export function labelOf(design: FormDesign, id: string): string {

@@ -6,6 +6,8 @@ import type { CompiledForm } from './compile-form';
 interface Looked {
   readonly form: CompiledForm;
   readonly rows: (group: string) => readonly RowState[];
+  /** Where an answer stands that is read from a place. */
+  readonly placeFrom: (id: string, place: Place) => Place;
   readonly value: (place: Place) => Value;
   /** What a formula gave at the place of a question. */
   readonly worked: (place: Place, formula: string) => Value;
@@ -21,8 +23,5 @@ export const misfitPlaces = (sheet: Looked): Place[] =>
     return places.filter((place) => sheet.worked(place, id) === false && !waits(sheet, reads, place));
   });
 
-const waits = ({ form, value }: Looked, reads: ReadonlySet<string>, place: Place): boolean =>
-  [...reads].some((id) => {
-    const group = form.fields.get(id)?.group ?? null;
-    return value(group === null || place.length === 1 ? [id] : [place[0], place[1], id]) === null;
-  });
+const waits = ({ placeFrom, value }: Looked, reads: ReadonlySet<string>, place: Place): boolean =>
+  [...reads].some((id) => value(placeFrom(id, place)) === null);

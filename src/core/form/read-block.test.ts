@@ -30,14 +30,14 @@ describe('a block of texts over rows', () => {
       ),
     ).toEqual({
       rows: [
-        { id: 'r2', at: null, cells: { n: '5', where: record.id, word: 'up' } },
-        { id: 'new1', at: 2, cells: { n: '6', where: 'nowhere', word: 'down' } },
+        { id: 'r2', isNew: false, cells: { n: '5', where: record.id, word: 'up' } },
+        { id: 'new1', isNew: true, cells: { n: '6', where: 'nowhere', word: 'down' } },
       ],
       records: [[tableId(1), record]],
       left: 2,
     });
     expect(read(['lines', 'r1', 'where'], [['G4']]).rows).toEqual([
-      { id: 'r1', at: null, cells: { where: record.id } },
+      { id: 'r1', isNew: false, cells: { where: record.id } },
     ]);
   });
 

@@ -12,8 +12,8 @@ export type Block = readonly (readonly string[])[];
 export interface ReadBlock {
   readonly rows: readonly {
     readonly id: string;
-    /** Where a new row goes; null for one that is there. */
-    readonly at: number | null;
+    /** It is not there yet, and goes behind the others. */
+    readonly isNew: boolean;
     readonly cells: Readonly<Record<string, Raw>>;
   }[];
   /** The records that texts named, with their tables. */
@@ -56,7 +56,7 @@ export function readBlock(
     const there = rows[start + i];
     const id = there?.id ?? newId();
     const cells = Object.fromEntries(line.flatMap((text, j) => cellsOf(id, columns[from + j], text)));
-    return { id, at: there === undefined ? start + i : null, cells };
+    return { id, isNew: there === undefined, cells };
   });
   const left = block.reduce((sum, line) => sum + Math.max(0, from + line.length - columns.length), 0);
   return { rows: read, records, left };

@@ -3,9 +3,12 @@ import type { Calendar, World } from '../expression/functions/builtin';
 import { SENDER } from '../expression/person';
 import { Budget, MOST_STEPS } from '../expression/step';
 import { same, type ContextValue, type RecordValue, type Value } from '../expression/value';
+import { grouped } from '../kernel/grouped';
 import { issue, type Issue } from '../kernel/issue';
 import { isBlankState, type Cells, type RowState } from './cells';
+import type { SheetCells } from './sheet-cells';
 import type { CompiledForm } from './compile-form';
+import { groupsIn } from './design';
 import type { Formula } from './formula';
 
 /** What one formula gave, for the sheet (`row` null) or for a row. */
@@ -29,11 +32,14 @@ export class Recalculation implements Source {
   readonly calendar: Calendar;
   readonly sender: RecordValue | null;
   private readonly form: CompiledForm;
+  private readonly cells: SheetCells;
   private readonly top: Cells;
   private readonly groups: ReadonlyMap<string, readonly RowState[]>;
   private readonly changed: (row: RowState | null, id: string) => void;
-  private readonly filled = new Map<string, readonly RowState[]>();
-  private readonly columns = new Map<string, readonly Value[]>();
+  /** By group and by the row they stand in, which is none for all of a group. */
+  private readonly filled = new Map<string, ReadonlyMap<string | undefined, readonly RowState[]>>();
+  /** By column, and by the same. */
+  private readonly columns = new Map<string, Map<string | undefined, readonly Value[]>>();
   /** The row the formula that runs now stands in. */
   private row: RowState | null = null;
   private tooLong = false;
@@ -45,8 +51,7 @@ export class Recalculation implements Source {
   constructor(
     form: CompiledForm,
     world: World,
-    top: Cells,
-    groups: ReadonlyMap<string, readonly RowState[]>,
+    cells: SheetCells,
     changed: (row: RowState | null, id: string) => void,
     private readonly steps = MOST_STEPS,
   ) {
@@ -56,7 +61,8 @@ export class Recalculation implements Source {
       world.calendar,
       world.sender,
     ];
-    [this.form, this.top, this.groups, this.changed] = [form, top, groups, changed];
+    [this.form, this.cells, this.top, this.groups] = [form, cells, cells.top, cells.groups];
+    this.changed = changed;
   }
 
   everything(): void {
@@ -79,21 +85,46 @@ export class Recalculation implements Source {
     this.settle(dirty);
   }
 
-  /** The rows that count: those with anything typed in them. */
-  filledRows(group: string): readonly RowState[] {
-    const known = this.filled.get(group);
-    if (known !== undefined) return known;
-    const found = (this.groups.get(group) ?? []).filter((row) => !isBlankState(row));
-    this.filled.set(group, found);
-    return found;
+  /** The rows that count: those with anything typed in them, or in a row that stands in them. With `of`, those in that row. */
+  filledRows(group: string, of?: string): readonly RowState[] {
+    let known = this.filled.get(group);
+    if (known === undefined) {
+      const own = this.form.groups.get(group);
+      const inner = own === undefined ? [] : groupsIn(this.form.design, own);
+      const holding = new Set(inner.flatMap(({ id }) => this.filledRows(id).map((row) => row.of)));
+      const found = (this.groups.get(group) ?? []).filter((row) => holding.has(row.id) || !isBlankState(row));
+      known = new Map<string | undefined, readonly RowState[]>([
+        ...grouped(found, (row) => row.of),
+        [undefined, found],
+      ]);
+      this.filled.set(group, known);
+    }
+    return known.get(of) ?? [];
   }
 
   /** Whether a question is asked, for the form or in a row: all it depends on is true. */
   isAsked(id: string, row: RowState | null): boolean {
     const conditions = this.form.conditions.get(id);
+    return conditions === undefined || conditions.every((one) => this.known(one, row) === true);
+  }
+
+  /** Whether the rows of a group are asked: with `of`, those in that row, and without, those of the form. */
+  areAsked(group: string, of: RowState | null): boolean {
+    return this.isAsked(group, of) && (of === null || this.isAsked(of.group, null));
+  }
+
+  /** Whether the group of a row is asked where it stands. */
+  isRowAsked(row: RowState): boolean {
+    return this.areAsked(row.group, this.cells.outer(row));
+  }
+
+  /** What stands in a row, in the row that one stands in, or in the form. */
+  private known(id: string, row: RowState | null): Value | undefined {
+    if (row === null) return this.top.values.get(id);
     return (
-      conditions === undefined ||
-      conditions.every((one) => (row?.values.get(one) ?? this.top.values.get(one)) === true)
+      row.values.get(id) ??
+      (row.of === undefined ? undefined : this.cells.outer(row)?.values.get(id)) ??
+      this.top.values.get(id)
     );
   }
 
@@ -110,7 +141,7 @@ export class Recalculation implements Source {
       calendar,
       sender,
       read: (id) => this.readIn(id, row),
-      column: (group, id) => this.column(group, id),
+      column: (group, id) => this.columnIn(group, id, row),
       budget: new Budget(this.steps),
       gaveUp: () => undefined,
     };
@@ -118,20 +149,40 @@ export class Recalculation implements Source {
 
   private readIn(id: string, row: RowState | null): Value {
     if (id === SENDER) return this.sender;
-    if (this.groups.has(id)) return this.isAsked(id, null) ? this.rowValues(id) : [];
+    if (this.groups.has(id)) return this.rowValues(id, row);
     if (!this.isAsked(id, row)) return null;
-    return row?.values.get(id) ?? this.top.values.get(id) ?? null;
+    return this.known(id, row) ?? null;
   }
 
   column(group: string, id: string): readonly Value[] {
-    const known = this.columns.get(id);
+    return this.columnIn(group, id, this.row);
+  }
+
+  private columnIn(group: string, id: string, from: RowState | null): readonly Value[] {
+    const of = this.placeSeen(group, from);
+    const byPlace = this.columns.get(id) ?? new Map<string | undefined, readonly Value[]>();
+    const known = byPlace.get(of);
     if (known !== undefined) return known;
     const asked = this.form.conditions.has(id) ? (row: RowState) => this.isAsked(id, row) : () => true;
-    const list = this.isAsked(group, null)
-      ? this.filledRows(group).map((row) => (asked(row) ? (row.values.get(id) ?? null) : null))
-      : [];
-    this.columns.set(id, list);
+    const list = this.seenRows(group, of).map((row) => (asked(row) ? (row.values.get(id) ?? null) : null));
+    this.columns.set(id, byPlace.set(of, list));
     return list;
+  }
+
+  /** The row whose rows are meant where a group is read: of rows within rows its own, wherever it is read in one. */
+  private placeSeen(group: string, from: RowState | null): string | undefined {
+    const within = this.form.groups.get(group)?.within;
+    if (within === undefined || from === null) return undefined;
+    return from.group === within ? from.id : from.group === group ? from.of : undefined;
+  }
+
+  /** The rows that count and are asked. */
+  seenRows(group: string, of: string | undefined): readonly RowState[] {
+    const rows = this.filledRows(group, of);
+    const within = this.form.groups.get(group)?.within;
+    if (within === undefined) return this.areAsked(group, null) ? rows : [];
+    if (of === undefined && !this.form.conditions.has(group) && this.areAsked(within, null)) return rows;
+    return rows.filter((row) => this.isRowAsked(row));
   }
 
   gaveUp(): void {
@@ -167,9 +218,9 @@ export class Recalculation implements Source {
   }
 
   /** The rows as values; answers that are not asked for are left out of them. */
-  private rowValues(group: string): readonly ContextValue[] {
+  private rowValues(group: string, from: RowState | null): readonly ContextValue[] {
     const hidden = [...this.form.conditions.keys()].filter((id) => this.form.fields.get(id)?.group === group);
-    const rows = this.filledRows(group);
+    const rows = this.seenRows(group, this.placeSeen(group, from));
     if (hidden.length === 0) return rows.map((row) => row.values);
     return rows.map(
       (row) =>
@@ -189,7 +240,9 @@ export class Recalculation implements Source {
 
   private markGroup(group: string, dirty: Dirty): void {
     this.forget();
-    for (const i of this.form.groupReaders.get(group) ?? []) dirty.set(i, 'all');
+    const within = this.form.groups.get(group)?.within;
+    for (const one of within === undefined ? [group] : [group, within])
+      for (const i of this.form.groupReaders.get(one) ?? []) dirty.set(i, 'all');
   }
 
   private mark(id: string, row: RowState | null, dirty: Dirty): void {
@@ -199,10 +252,24 @@ export class Recalculation implements Source {
     for (const i of this.form.readers.get(id) ?? []) {
       const formula = this.form.formulas[i];
       if (formula === undefined) continue;
-      const known = dirty.get(i);
-      if (row === null || formula.group === null || formula.wide) dirty.set(i, 'all');
-      else if (known !== 'all') dirty.set(i, (known ?? new Set()).add(row));
+      const met = row === null ? null : this.metBy(formula, row);
+      const known = met === null ? 'all' : (dirty.get(i) ?? new Set());
+      if (met !== null && known !== 'all') for (const one of met) known.add(one);
+      dirty.set(i, known);
     }
+  }
+
+  /** The rows in which a formula may give something else after a change in a row; null for wherever it stands. */
+  private metBy({ group, wide }: Formula, row: RowState): readonly RowState[] | null {
+    if (group === null) return null;
+    // What is read in a row of the rows within it is of its own.
+    const outer = this.cells.outer(row);
+    if (outer !== null && group === outer.group) return [outer];
+    if (wide) return null;
+    if (group === row.group) return [row];
+    return this.form.groups.get(group)?.within === row.group
+      ? (this.groups.get(group) ?? []).filter(({ of }) => of === row.id)
+      : null;
   }
 
   /** Formulas only read earlier ones, so one pass upwards settles everything. */

@@ -9,7 +9,15 @@ import { NUMBER, sameNames, type Field, type Scope, type Type } from '../express
 import type { Table } from '../table/model';
 import { kinds } from '../table/kinds/list';
 import { kindOf } from './column-kind';
-import { isField, questionsOf, type FieldQuestion, type FormDesign, type RowsQuestion } from './design';
+import {
+  isField,
+  outerOf,
+  questionsOf,
+  totalsBeside,
+  type FieldQuestion,
+  type FormDesign,
+  type RowsQuestion,
+} from './design';
 
 export type TablesById = ReadonlyMap<string, Table>;
 
@@ -34,7 +42,10 @@ function typeOf(question: FieldQuestion, tables: TablesById): Type {
   return kindOf(question).type;
 }
 
-/** The names an expression of the form may use; with `group`, those of one of its rows as well, which come first. */
+/**
+ * The names an expression of the form may use; with `group`, those of one of its rows as well, which come first, and those of the row that one stands in.
+ * Rows within rows are those of all rows, but in a row only its own.
+ */
 export const scopeOf = (design: FormDesign, tables: TablesById, group?: RowsQuestion): Scope =>
   scopesWith(tables).of(design)(group ?? OUTSIDE_ROWS);
 
@@ -67,16 +78,24 @@ function namesOf(design: FormDesign, tables: TablesById, group?: RowsQuestion): 
   const names = new Map<string, Field>([[SENDER, senderField]]);
   const add = (question: FieldQuestion, into: Map<string, Field>) =>
     into.set(question.key, { id: question.id, type: typeOf(question, tables) });
+  const addTotals = (beside: RowsQuestion | null, into: Map<string, Field>) => {
+    for (const total of totalsBeside(design, beside)) into.set(total.key, { id: total.id, type: NUMBER });
+  };
   for (const question of questionsOf(design)) {
     if (isField(question)) add(question, names);
     else if (question.kind === 'rows') {
       const columns = new Map<string, Field>();
       for (const column of question.columns) add(column, columns);
+      addTotals(question, columns);
       names.set(question.key, { id: question.id, type: { t: 'rows', group: question.id, columns } });
-      for (const total of question.totals) names.set(total.key, { id: total.id, type: NUMBER });
     }
   }
-  for (const column of group?.columns ?? []) add(column, names);
+  addTotals(null, names);
+  const outer = group === undefined ? null : outerOf(design, group);
+  for (const one of [outer, group]) {
+    for (const column of one?.columns ?? []) add(column, names);
+    if (one != null) addTotals(one, names);
+  }
   return names;
 }
 

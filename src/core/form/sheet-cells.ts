@@ -1,6 +1,7 @@
-import type { AnswerRow, Answers, Raw } from './answers';
+import { rowPlaces, standsSomewhere, type AnswerRow, type Answers, type Raw } from './answers';
 import { emptyCells, readInto, type Cells, type Place, type Records, type RowState } from './cells';
 import type { CompiledForm } from './compile-form';
+import { groupsIn } from './design';
 
 /** What stands in the cells of a sheet: outside rows, and in the rows of each group. Nothing is worked out here. */
 export class SheetCells {
@@ -16,10 +17,13 @@ export class SheetCells {
     this.form = form;
     this.records = records;
     for (const [id, raw] of Object.entries(answers.values)) this.take(this.top, id, raw, null);
-    for (const group of form.groups.keys())
+    const places = rowPlaces(answers.rows);
+    for (const [id, group] of form.groups)
       this.groups.set(
-        group,
-        (answers.rows[group] ?? []).map((row) => this.rowOf(group, row)),
+        id,
+        (answers.rows[id] ?? [])
+          .filter((row) => standsSomewhere(group, row, places))
+          .map((row) => this.rowOf(id, row)),
       );
   }
 
@@ -36,9 +40,37 @@ export class SheetCells {
     return known.get(id) ?? null;
   }
 
+  /** The row that a row stands in; null for one of a group of the form. */
+  outer({ group, of }: RowState): RowState | null {
+    const within = this.form.groups.get(group)?.within;
+    return within === undefined || of === undefined ? null : this.row(within, of);
+  }
+
+  /** Where an answer stands that is read from a row: in that row, in the row that one stands in, or in the form. */
+  placeFrom(id: string, row: RowState | null): Place {
+    const home = this.form.homes.get(id);
+    for (let at = row; at !== null; at = this.outer(at)) if (at.group === home) return [home, at.id, id];
+    return [id];
+  }
+
+  /** The rows that stand in a row, group by group. */
+  rowsIn({ group, id }: RowState): RowState[] {
+    const own = this.form.groups.get(group);
+    const inner = own === undefined ? [] : groupsIn(this.form.design, own);
+    return inner.flatMap((one) => (this.groups.get(one.id) ?? []).filter(({ of }) => of === id));
+  }
+
+  /** Where a row goes among all of its group: `at` counts those in the same row, and is behind them if left out. */
+  among(group: string, of: string | undefined, at = Infinity): number {
+    const rows = this.groups.get(group) ?? [];
+    const there = rows.filter((row) => row.of === of)[at];
+    const last = rows.findLastIndex((row) => row.of === of);
+    return there !== undefined ? rows.indexOf(there) : last < 0 ? rows.length : last + 1;
+  }
+
   /** A row as it was answered, which stands nowhere yet. */
   rowOf(group: string, row: AnswerRow): RowState {
-    const state: RowState = { id: row.id, ...emptyCells() };
+    const state: RowState = { id: row.id, group, of: row.of, ...emptyCells() };
     for (const [id, raw] of Object.entries(row.cells)) this.take(state, id, raw, group);
     return state;
   }

@@ -26,11 +26,20 @@ export function sheetChanges(was: Sheet, now: Sheet): SheetChange[] {
 const answerChange = (question: FieldQuestion, place: Place, was: Sheet, now: Sheet): SheetChange[] =>
   change(place, question.label, shown(question, was.value(place)), shown(question, now.value(place)));
 
-const totalChanges = (group: RowsQuestion, was: Sheet, now: Sheet): SheetChange[] =>
-  group.totals.flatMap((total) => {
-    const text = (sheet: Sheet): string => totalShown(group, total, sheet.value([total.id]));
-    return change([total.id], total.label, text(was), text(now));
-  });
+/** Of rows within rows, once for each row they stand in that stayed. */
+function totalChanges(group: RowsQuestion, was: Sheet, now: Sheet): SheetChange[] {
+  const { within } = group;
+  const before = new Set(within === undefined ? [] : was.filledRows(within).map(({ id }) => id));
+  const stayed = within === undefined ? [] : now.filledRows(within).filter(({ id }) => before.has(id));
+  const places = (total: string): Place[] =>
+    within === undefined ? [[total]] : stayed.map(({ id }): Place => [within, id, total]);
+  return group.totals.flatMap((total) =>
+    places(total.id).flatMap((place) => {
+      const text = (sheet: Sheet): string => totalShown(group, total, sheet.value(place));
+      return change(place, total.label, text(was), text(now));
+    }),
+  );
+}
 
 const change = (place: readonly string[], label: string, before: string, after: string): SheetChange[] =>
   before === after ? [] : [{ place, label, before, after: after || 'empty' }];

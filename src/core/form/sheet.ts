@@ -21,7 +21,7 @@ import { readBlock, type Block } from './read-block';
 import { Recalculation, type WorkedCell } from './recalculation';
 import { requireId } from './sheet-ids';
 import { SheetCells } from './sheet-cells';
-import { sheetHistory, type SheetEdit } from './sheet-edit';
+import { inverse, sheetHistory, type SheetEdit } from './sheet-edit';
 
 export interface SheetOptions {
   /** What may be spent at once to work its formulas out. */
@@ -60,14 +60,7 @@ export class Sheet {
     this.rowDefaults = rowDefaults;
     this.reasons = new Map(Object.entries(answers.reasons));
     this.cells = new SheetCells(form, answers, this.records);
-    this.engine = new Recalculation(
-      form,
-      world,
-      this.cells.top,
-      this.cells.groups,
-      (row, id) => this.watchers.note(row, id),
-      steps,
-    );
+    this.engine = new Recalculation(form, world, this.cells, (row, id) => this.watchers.note(row, id), steps);
     if (worked === undefined) this.engine.everything();
     else this.engine.takeOver(worked);
   }
@@ -125,9 +118,8 @@ export class Sheet {
 
   isAsked(place: Place): boolean {
     if (place.length === 1) return this.engine.isAsked(place[0], null);
-    return (
-      this.engine.isAsked(place[0], null) && this.engine.isAsked(place[2], this.cells.row(place[0], place[1]))
-    );
+    const row = this.cells.row(place[0], place[1]);
+    return row !== null && this.engine.isRowAsked(row) && this.engine.isAsked(place[2], row);
   }
 
   isRequired(place: Place): boolean {
@@ -140,14 +132,25 @@ export class Sheet {
     );
   }
 
-  /** Every row, blank ones too, in order. */
-  rows(group: string): readonly RowState[] {
-    return this.cells.groups.get(group) ?? [];
+  /** Every row, blank ones too, in order; with `of`, those in that row of another group. */
+  rows(group: string, of?: string): readonly RowState[] {
+    const rows = this.cells.groups.get(group) ?? [];
+    return of === undefined ? rows : rows.filter((row) => row.of === of);
   }
 
   /** The rows that count: those with anything typed in them, of a group that is asked for. */
-  filledRows(group: string): readonly RowState[] {
-    return this.engine.isAsked(group, null) ? this.engine.filledRows(group) : [];
+  filledRows(group: string, of?: string): readonly RowState[] {
+    return this.engine.seenRows(group, of);
+  }
+
+  /** The row that a row stands in; null for one of a group of the form. */
+  outer(row: RowState): RowState | null {
+    return this.cells.outer(row);
+  }
+
+  /** Where an answer stands that is read from a row, or from the form. */
+  placeFrom(id: string, row: readonly [group: string, row: string] | null): Place {
+    return this.cells.placeFrom(id, row === null ? null : this.cells.row(...row));
   }
 
   reason(check: string): string {
@@ -183,8 +186,34 @@ export class Sheet {
     this.do([{ t: 'reason', check, before: this.reason(check), after: reason }]);
   }
 
-  insertRow(group: string, row: AnswerRow, at = this.rows(group).length): void {
-    this.do([{ t: 'insert', group, at, row }]);
+  /** `at` counts the rows it stands among. */
+  insertRow(group: string, row: AnswerRow, at?: number): void {
+    this.do([{ t: 'insert', group, at: this.cells.among(group, row.of, at), row }]);
+  }
+
+  /** Another row with the same typed in it and in the rows that stand in it, right behind; gives its id. */
+  duplicateRow(group: string, rowId: string, newId: () => string): string | null {
+    const row = this.cells.row(group, rowId);
+    if (row === null) return null;
+    const copy = { ...this.copied(row), id: newId() };
+    const at = this.rows(group, row.of).indexOf(row) + 1;
+    this.do([
+      { t: 'insert', group, at: this.cells.among(group, row.of, at), row: copy },
+      ...this.cells.rowsIn(row).map((inner, i): SheetEdit => ({
+        t: 'insert',
+        group: inner.group,
+        at: this.rows(inner.group).length + i,
+        row: { ...this.copied(inner), id: newId(), of: copy.id },
+      })),
+    ]);
+    return copy.id;
+  }
+
+  /** Files stay with the row they were brought to. */
+  private copied(row: RowState): AnswerRow {
+    const { cells, ...rest } = asAnswerRow(row);
+    const isFile = (id: string): boolean => this.form.fields.get(id)?.question.kind === 'files';
+    return { ...rest, cells: Object.fromEntries(Object.entries(cells).filter(([id]) => !isFile(id))) };
   }
 
   /** Other rows in the place of all there are, with the records they pick, as one step. */
@@ -194,39 +223,48 @@ export class Sheet {
     records: Iterable<readonly [table: string, record: RecordValue]>,
   ): void {
     for (const [table, record] of records) this.records.set(recordKey(table, record.id), record);
-    const before = [...this.rows(group)].reverse();
     this.do([
-      ...before.map((row, i): SheetEdit => ({
-        t: 'remove',
-        group,
-        at: before.length - 1 - i,
-        row: asAnswerRow(row),
-      })),
+      ...[...this.rows(group)].reverse().flatMap((row) => this.removal(row)),
       ...rows.map((row, at): SheetEdit => ({ t: 'insert', group, at, row })),
     ]);
   }
 
   /** A blank row to type in, which is no change of the sheet. */
-  offerRow(group: string, id: string): void {
-    this.apply({ t: 'insert', group, at: this.rows(group).length, row: { id, cells: {} } });
+  offerRow(group: string, id: string, of?: string): void {
+    const row = { id, ...(of !== undefined && { of }), cells: {} };
+    this.apply({ t: 'insert', group, at: this.rows(group).length, row });
     this.tell();
   }
 
-  /** Takes a row away; gives it back with its place. */
-  removeRow(group: string, rowId: string): { row: AnswerRow; at: number } | null {
-    const at = this.rows(group).findIndex((row) => row.id === rowId);
-    const state = this.rows(group)[at];
-    if (state === undefined) return null;
-    const row = asAnswerRow(state);
-    this.do([{ t: 'remove', group, at, row }]);
-    return { row, at };
+  /** Takes a row away, with those that stand in it; gives the way to put them back where they stood. */
+  removeRow(group: string, rowId: string): (() => void) | null {
+    const row = this.cells.row(group, rowId);
+    if (row === null) return null;
+    const edits = this.removal(row);
+    this.do(edits);
+    return () => this.do([...edits].reverse().map(inverse));
   }
 
+  /** What stands in it goes first, so that it comes back after it. */
+  private removal(row: RowState): SheetEdit[] {
+    const gone = [...this.cells.rowsIn(row).reverse(), row];
+    return gone.map((one) => ({
+      t: 'remove',
+      group: one.group,
+      at: this.rows(one.group).indexOf(one),
+      row: asAnswerRow(one),
+    }));
+  }
+
+  /** `to` counts the rows it stands among. */
   moveRow(group: string, rowId: string, to: number): void {
-    const from = this.rows(group).findIndex((row) => row.id === rowId);
-    const last = this.rows(group).length - 1;
-    if (from >= 0 && from !== to)
-      this.do([{ t: 'move', group, row: rowId, from, to: Math.min(Math.max(to, 0), last) }]);
+    const row = this.cells.row(group, rowId);
+    if (row === null) return;
+    const [rows, among] = [this.rows(group), this.rows(group, row.of)];
+    const from = rows.indexOf(row);
+    const there = among[Math.min(Math.max(to, 0), among.length - 1)];
+    if (there !== undefined && there !== row)
+      this.do([{ t: 'move', group, row: rowId, from, to: rows.indexOf(there) }]);
   }
 
   /** Writes a block of texts over the rows from a place on, as `readBlock` says; gives how many of them fell beside the last column. */
@@ -236,13 +274,21 @@ export class Sheet {
     newId: () => string,
     found?: (question: string, text: string) => RecordValue | null,
   ): number {
-    const [group] = place;
-    const read = readBlock(this.form, this.rows(group), place, block, { newId, ...(found && { found }) });
+    const [group, first] = place;
+    const of = this.cells.row(group, first)?.of;
+    const read = readBlock(this.form, this.rows(group, of), place, block, { newId, ...(found && { found }) });
     for (const [table, record] of read.records) this.records.set(recordKey(table, record.id), record);
     this.do(
-      read.rows.flatMap(({ id, at, cells }): SheetEdit[] => {
-        if (at !== null)
-          return [{ t: 'insert', group, at, row: { id, cells: { ...this.rowDefaults[group], ...cells } } }];
+      read.rows.flatMap(({ id, isNew, cells }, i): SheetEdit[] => {
+        if (isNew) {
+          const row = {
+            id,
+            ...(of !== undefined && { of }),
+            cells: { ...this.rowDefaults[group], ...cells },
+          };
+          const behind = read.rows.slice(0, i).filter((one) => one.isNew).length;
+          return [{ t: 'insert', group, at: this.cells.among(group, of) + behind, row }];
+        }
         const places = Object.keys(cells).map((question): Place => [group, id, question]);
         return [
           ...places.map((one) => this.answerEdit(one, cells[questionAt(one)] ?? null)),
@@ -333,6 +379,7 @@ export class Sheet {
     return misfitPlaces({
       form: this.form,
       rows: (group) => this.rows(group),
+      placeFrom: (id, place) => this.placeFrom(id, place.length === 1 ? null : [place[0], place[1]]),
       value: (place) => this.value(place),
       worked: (place, formula) => this.cells.at(place)?.values.get(formula) ?? null,
     });

@@ -1,4 +1,4 @@
-import { questionsOf, type FormDesign, type Question, type Use } from './design';
+import { outerOf, questionsOf, type FormDesign, type Question, type Use } from './design';
 
 /** Whether the answer stays as the record has it when a record is changed. */
 export const isFixedOnChange = ({ onChange }: Question): boolean => onChange !== undefined;
@@ -13,7 +13,9 @@ export const designFor = (design: FormDesign, use: Use): FormDesign =>
         ...design,
         sections: design.sections.map((section) => ({
           ...section,
-          questions: section.questions.map((one) => questionFor(one, use)),
+          questions: section.questions.map((one) =>
+            questionFor(one, use, isFixedOnChange(outerOf(design, one) ?? one)),
+          ),
         })),
       }
     : design;
@@ -24,8 +26,9 @@ const differs = (question: Question): boolean =>
   question.requiredFor !== undefined ||
   (question.kind === 'rows' && question.columns.some(differs));
 
-function questionFor<Q extends Question>(question: Q, use: Use): Q {
-  const fixed = use === 'change' && isFixedOnChange(question);
+/** `inFixed`: it stands in rows that are not to be changed. */
+function questionFor<Q extends Question>(question: Q, use: Use, inFixed = false): Q {
+  const fixed = use === 'change' && (inFixed || isFixedOnChange(question));
   const eased = fixed || (question.requiredFor !== undefined && question.requiredFor !== use);
   const { requireWhen, ...rest } = question;
   return {

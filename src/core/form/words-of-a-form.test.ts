@@ -13,7 +13,7 @@ import { labelOf, lineOf } from './line';
 import { asRecord, asRecords, type PickedRecord } from './picked-record';
 
 describe('a place of a sheet', () => {
-  const rows = (group: string) => (group === 'qtrlines' ? ['r1', 'r2'] : []);
+  const rows = (group: string) => (group === 'qtrlines' ? [{ id: 'r1' }, { id: 'r2' }] : []);
   it('is called by the number of its line, and the letter of its row', () => {
     const [line = ''] = [lineOf(design, rows, ['qtrlines'])];
     expect(line).toMatch(/^\d+$/);

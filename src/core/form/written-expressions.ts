@@ -7,6 +7,7 @@ import { kinds } from '../table/kinds/list';
 import { calculatedKind } from './column-kind';
 import {
   groupsOf,
+  outerOf,
   questionsOf,
   type ApprovalStep,
   type FormDesign,
@@ -45,7 +46,7 @@ function writtenIn(design: FormDesign): Written[] {
     condition({ t: 'asked', of }, of.id, of.showWhen, [of.id, 'showWhen']),
   );
   const questions = questionsOf(design).flatMap((question) => [
-    ...questionExpressions(question, null),
+    ...questionExpressions(question, outerOf(design, question)),
     ...(question.kind === 'rows'
       ? question.columns.flatMap((column) => questionExpressions(column, question))
       : []),
@@ -91,8 +92,13 @@ const whom = (step: ApprovalStep): Written[] =>
         },
       ];
 
-export const groupOfCheck = (design: FormDesign, { on }: Check): RowsQuestion | null =>
-  groupsOf(design).find(({ columns }) => columns.some(({ id }) => id === on)) ?? null;
+/** The group in whose rows a check is made: once for each of them, or once for the form. */
+export const groupOfCheck = (design: FormDesign, { on }: Check): RowsQuestion | null => {
+  const of = groupsOf(design).find(({ columns }) => columns.some(({ id }) => id === on));
+  if (of !== undefined) return of;
+  const told = groupsOf(design).find(({ id, totals }) => id === on || totals.some((one) => one.id === on));
+  return told === undefined ? null : outerOf(design, told);
+};
 
 /** Values in messages that cannot be worked out. Paths: `['checks', id, 'message']`. */
 export const messageIssues = (design: FormDesign, tables: TablesById): Issue[] =>

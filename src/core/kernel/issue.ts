@@ -97,6 +97,8 @@ export interface DesignFacts {
   readonly 'table-unknown': None;
   readonly 'columns-missing': None;
   readonly 'row-limits': With<'most'>;
+  readonly 'rows-within': None;
+  readonly 'rows-within-begin': None;
   readonly 'starts-lookup': None;
   readonly 'starts-unread': With<'row' | 'label'>;
   readonly 'questions-missing': None;

@@ -21,11 +21,11 @@ it('gives the answers a record was made of, and those give the record again', ()
   ]);
   expect(own).toMatchObject({ t: 'add', table: row.table, id: 'record', number: 'TR-1', parent: null });
   expect(inner[0]).toMatchObject({ t: 'add', id: 'row1', number: null });
-  expect(origins.get('record')).toEqual({ table: row.table, position: 0 });
+  expect(origins.get('record')).toEqual({ table: row.table, row: null });
   expect(Object.keys(answers.values)).not.toContain('qtrlines');
   // A record without rows has none, and not what is missing.
   expect(Object.values(answersOf(sheet.form.design, { values: {}, rows: new Map() }).rows)).toEqual([[]]);
-  expect(origins.get('row2')).toEqual({ table: inner[0]?.table, position: 2 });
+  expect(origins.get('row2')).toEqual({ table: inner[0]?.table, row: 'r2' });
   // What is calculated comes out as it was, for it follows from what is typed.
   expect(answers.values).not.toHaveProperty('qtrbedarea');
   // Its rows go by their records now.

@@ -6,10 +6,12 @@ import type { Values } from '../record/column-value';
 /** A row of a record, as it is stored. */
 export interface StoredRow {
   readonly id: string;
+  /** The row it stands in, where it is not one of the record itself. */
+  readonly of?: string | undefined;
   readonly values: Values;
 }
 
-/** A record as it is stored, with the rows that belong to it, by table and in their order. */
+/** A record as it is stored, with the rows that belong to it and to these, by table and in their order. */
 export interface StoredSheet {
   readonly values: Values;
   readonly rows: ReadonlyMap<string, readonly StoredRow[]>;
@@ -24,6 +26,7 @@ export function answersOf(design: FormDesign, { values, rows }: StoredSheet): An
         group.id,
         (rows.get(group.table.id) ?? []).map((row): AnswerRow => ({
           id: row.id,
+          ...(row.of !== undefined && { of: row.of }),
           cells: cellsOf(group.columns, row.values),
         })),
       ]),

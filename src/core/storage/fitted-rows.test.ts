@@ -29,7 +29,8 @@ const row = (
   id: string,
   values: Record<string, string | boolean | null>,
   rows: RowToWrite[] = [],
-): RowToWrite => ({ table: id, values: new Map(Object.entries(values)), rows });
+  more: Pick<RowToWrite, 'row'> = {},
+): RowToWrite => ({ table: id, values: new Map(Object.entries(values)), rows, ...more });
 
 describe('a release goes on while its tables change', () => {
   it('what is kept as asked stays as it is', () => {
@@ -61,25 +62,25 @@ describe('a release goes on while its tables change', () => {
       ['cc', '1.50'],
     ]);
     expect(fittedRow(row('t', { ca: 'many', cb: null, cc: '1.55' }), asked, kept).unfitting).toEqual([
-      { table: 't', position: 0, column: 'ca', code: 'not-a-number' },
-      { table: 't', position: 0, column: 'cc', code: 'too-many-decimals' },
+      { table: 't', row: null, column: 'ca', code: 'not-a-number' },
+      { table: 't', row: null, column: 'cc', code: 'too-many-decimals' },
     ]);
   });
 
-  it('rows are counted by table, retired columns are filled still, and what was removed goes nowhere', () => {
+  it('rows are told by their ids, retired columns are filled still, and what was removed goes nowhere', () => {
     const asked = map(table('t', column('ca')), table('u', column('cx'), column('cy')));
     const kept = map({ ...table('t'), retired: [column('ca')] }, table('u', column('cx', { kind: 'date' })));
     const fitted = fittedRow(
       row('t', { ca: 'stays' }, [
         row('u', { cx: '2026-01-02', cy: 'gone' }),
-        row('u', { cx: 'soon', cy: '' }),
+        row('u', { cx: 'soon', cy: '' }, [], { row: 'r2' }),
       ]),
       asked,
       kept,
     );
     expect([...fitted.row.values]).toEqual([['ca', 'stays']]);
     expect(fitted.row.rows.map(({ values }) => [...values.keys()])).toEqual([['cx'], ['cx']]);
-    expect(fitted.unfitting).toEqual([{ table: 'u', position: 2, column: 'cx', code: 'not-a-date' }]);
+    expect(fitted.unfitting).toEqual([{ table: 'u', row: 'r2', column: 'cx', code: 'not-a-date' }]);
   });
 });
 
@@ -108,7 +109,7 @@ describe('where a form uses a column', () => {
     const decimals = (n: number | null) => ({ kind: 'decimal' as const, decimals: n });
     expect(of(decimals(1), decimals(3), '1.5')).toEqual({ row: row('t', { ca: '1.5' }), unfitting: [] });
     expect(of(decimals(2), decimals(0), '1.55').unfitting).toMatchObject([
-      { table: 't', position: 0, column: 'ca' },
+      { table: 't', row: null, column: 'ca' },
     ]);
     expect(of(decimals(null), decimals(null), '1').unfitting).toEqual([]);
     expect(
@@ -121,7 +122,7 @@ describe('where a form uses a column', () => {
     });
   });
 
-  it('leaves what is no text, and what the release did not ask, as it is; and counts rows by their table', () => {
+  it('leaves what is no text, and what the release did not ask, as it is; and tells rows by their ids', () => {
     const asked = map(
       table('t', column('ca', { kind: 'yes-no' })),
       table('u', column('cb')),
@@ -132,10 +133,14 @@ describe('where a form uses a column', () => {
       table('u', column('cb', { kind: 'whole', decimals: 0 })),
       { ...table('v'), retired: [column('cc')] },
     );
-    const inner = [row('u', { cb: '1' }), row('v', { cc: 'kept' }), row('u', { cb: 'no' })];
+    const inner = [
+      row('u', { cb: '1' }),
+      row('v', { cc: 'kept' }),
+      row('u', { cb: 'no' }, [], { row: 'r3' }),
+    ];
     const fitted = fittedRow(row('t', { ca: true, cx: '7' }, inner), asked, kept);
     expect(Object.fromEntries(fitted.row.values)).toEqual({ ca: true, cx: '7' });
     expect(fitted.row.rows[1]?.values.get('cc')).toBe('kept');
-    expect(fitted.unfitting).toMatchObject([{ table: 'u', position: 2, column: 'cb' }]);
+    expect(fitted.unfitting).toMatchObject([{ table: 'u', row: 'r3', column: 'cb' }]);
   });
 });

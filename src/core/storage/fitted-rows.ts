@@ -3,10 +3,10 @@ import { convertedBy, readableText } from '../table/convert-column';
 import type { Column, Table } from '../table/model';
 import type { RowToWrite } from './rows-to-write';
 
-/** A value that its column no longer takes: `position` counts the rows of its table from 1, 0 for the record itself. */
+/** A value that its column no longer takes, with the row of the sheet it stands in; null for the sheet itself. */
 export interface Unfitting {
   readonly table: string;
-  readonly position: number;
+  readonly row: string | null;
   readonly column: string;
   readonly code: IssueCode;
 }
@@ -21,7 +21,6 @@ export function fittedRow(
   designed: ReadonlyMap<string, Table>,
   tables: ReadonlyMap<string, Table>,
   zone: string,
-  position = 0,
 ): { row: RowToWrite; unfitting: Unfitting[] } {
   const unfitting: Unfitting[] = [];
   const values = new Map(row.values);
@@ -35,14 +34,11 @@ export function fittedRow(
         zone,
       )(readableText(asked, (record) => record)(value));
       if ('value' in read) values.set(id, read.value);
-      else unfitting.push({ table: row.table, position, column: id, code: read.code });
+      else unfitting.push({ table: row.table, row: row.row ?? null, column: id, code: read.code });
     }
   }
-  const places = new Map<string, number>();
   const rows = row.rows.map((one) => {
-    const place = (places.get(one.table) ?? 0) + 1;
-    places.set(one.table, place);
-    const fitted = fittedRow(one, designed, tables, zone, place);
+    const fitted = fittedRow(one, designed, tables, zone);
     unfitting.push(...fitted.unfitting);
     return fitted.row;
   });

@@ -54,8 +54,8 @@ describe('what a sheet changes in its record', () => {
         values: { n: '9', x: 'seen' },
       },
     ]);
-    expect(origins.get('b')).toEqual({ table: 'lines', position: 2 });
-    expect(origins.get('R')).toEqual({ table: 'requests', position: 0 });
+    expect(origins.get('b')).toEqual({ table: 'lines', row: 'b' });
+    expect(origins.get('R')).toEqual({ table: 'requests', row: null });
   });
 
   it('adds, removes and moves rows, and moves no more of them than it must', () => {
@@ -74,8 +74,8 @@ describe('what a sheet changes in its record', () => {
       { t: 'change', table: 'lines', id: 'a', version: 7, before: {}, values: {}, position: 6 },
       { t: 'remove', table: 'lines', id: 'b', version: 7 },
     ]);
-    expect(origins.get('new1')).toEqual({ table: 'lines', position: 1 });
-    expect(origins.get('a')).toEqual({ table: 'lines', position: 3 });
+    expect(origins.get('new1')).toEqual({ table: 'lines', row: 'fresh' });
+    expect(origins.get('a')).toEqual({ table: 'lines', row: 'a' });
   });
 
   it('takes a row that names no record of it, and one that is there twice, for new ones', () => {

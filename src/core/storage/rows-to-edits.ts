@@ -3,10 +3,10 @@ import type { AddRecord, ChangeRecord, RecordEdit } from '../record/edit';
 import type { StoredRow } from './answers-of';
 import type { RowToWrite } from './rows-to-write';
 
-/** Where a record comes from in its sheet: the sheet itself, or the row at `position` from 1 of the rows in a table. */
+/** Where a record comes from in its sheet: a row of it, by its id there, or the sheet itself. */
 export interface Origin {
   readonly table: string;
-  readonly position: number;
+  readonly row: string | null;
 }
 
 /** What a batch does, and where each record of it comes from. */
@@ -20,7 +20,7 @@ export interface PlacedRow extends StoredRow {
   readonly version: number;
   readonly position: number;
 }
-/** A record as it is stored, with its rows by table, in their order. */
+/** A record as it is stored, with its rows and theirs by table, in their order. */
 export interface StoredWhole {
   readonly version: number;
   readonly values: Values;
@@ -33,24 +33,36 @@ export function editsOf(
   record: { readonly id: string; readonly number: string },
   newId: () => string,
 ): SheetEdits<AddRecord> {
-  const origins = new Map<string, Origin>([[record.id, { table, position: 0 }]]);
+  const origins = new Map<string, Origin>([[record.id, { table, row: null }]]);
+  const own: AddRecord = { t: 'add', table, ...record, parent: null, values: Object.fromEntries(values) };
+  return { edits: [own, ...addedRows(rows, record.id, newId, origins)], origins };
+}
+
+/** New rows of a record, each before those that stand in it. */
+function addedRows(
+  rows: readonly RowToWrite[],
+  parent: string,
+  newId: () => string,
+  origins: Map<string, Origin>,
+): AddRecord[] {
   const places = new Map<string, number>();
-  const inner = rows.map((row): AddRecord => {
+  return rows.flatMap((row) => {
     const position = (places.get(row.table) ?? 0) + 1;
     places.set(row.table, position);
-    const id = newId();
-    origins.set(id, { table: row.table, position });
-    return {
-      t: 'add',
-      table: row.table,
-      id,
-      number: null,
-      parent: { id: record.id, position },
-      values: Object.fromEntries(row.values),
-    };
+    return addedRow(row, { id: parent, position }, newId, origins);
   });
-  const own: AddRecord = { t: 'add', table, ...record, parent: null, values: Object.fromEntries(values) };
-  return { edits: [own, ...inner], origins };
+}
+
+function addedRow(
+  { table, row, values, rows }: RowToWrite,
+  parent: AddRecord['parent'],
+  newId: () => string,
+  origins: Map<string, Origin>,
+): AddRecord[] {
+  const id = newId();
+  origins.set(id, { table, row: row ?? null });
+  const own: AddRecord = { t: 'add', table, id, number: null, parent, values: Object.fromEntries(values) };
+  return [own, ...addedRows(rows, id, newId, origins)];
 }
 
 /** A record that a sheet changes: as it is stored, and as the form would have written it had nothing been changed. */
@@ -70,44 +82,58 @@ export function changesOf(
   { record, stored, was }: Unchanged,
   newId: () => string,
 ): SheetEdits<RecordEdit> {
-  const before = new Map(was.rows.map((row) => [row.row, row.values]));
-  const origins = new Map<string, Origin>([[record, { table, position: 0 }]]);
-  const edits: RecordEdit[] = [];
+  const before = new Map(allRows(was.rows).map((row) => [row.row, row.values]));
+  const origins = new Map<string, Origin>([[record, { table, row: null }]]);
   const own = changed(table, { id: record, ...stored }, values, was.values);
-  if (own !== null) edits.push(own);
-  const kept = new Set<string>();
+  const changes: RowChanges = { stored, before, origins, newId, kept: new Set() };
+  const edits = [...(own === null ? [] : [own]), ...changedRows(rows, record, undefined, changes)];
+  return { edits: [...edits, ...removedRows(changes)], origins };
+}
+
+const allRows = (rows: readonly RowToWrite[]): RowToWrite[] =>
+  rows.flatMap((row) => [row, ...allRows(row.rows)]);
+
+interface RowChanges {
+  readonly stored: StoredWhole;
+  readonly before: ReadonlyMap<string | undefined, RowToWrite['values']>;
+  readonly origins: Map<string, Origin>;
+  readonly newId: () => string;
+  /** The records that are still in the sheet. */
+  readonly kept: Set<string>;
+}
+
+/** Of the rows of a record, or with `of` of one of its rows. */
+function changedRows(
+  rows: readonly RowToWrite[],
+  parent: string,
+  of: string | undefined,
+  changes: RowChanges,
+): RecordEdit[] {
+  const { stored, before, origins, newId, kept } = changes;
   const places = new Map<string, { inSheet: number; stored: number }>();
-  for (const row of rows) {
+  return rows.flatMap((row): RecordEdit[] => {
     const last = places.get(row.table) ?? { inSheet: 0, stored: 0 };
-    const known = stored.rows.get(row.table)?.find(({ id }) => id === row.row);
+    const known = stored.rows.get(row.table)?.find((one) => one.id === row.row && one.of === of);
     const stays = known !== undefined && !kept.has(known.id) && known.position > last.stored;
     const place = { inSheet: last.inSheet + 1, stored: stays ? known.position : last.stored + 1 };
     places.set(row.table, place);
-    if (known === undefined || kept.has(known.id)) {
-      const id = newId();
-      origins.set(id, { table: row.table, position: place.inSheet });
-      const parent = { id: record, position: place.stored };
-      edits.push({
-        t: 'add',
-        table: row.table,
-        id,
-        number: null,
-        parent,
-        values: Object.fromEntries(row.values),
-      });
-      continue;
-    }
+    if (known === undefined || kept.has(known.id))
+      return addedRow(row, { id: parent, position: place.stored }, newId, origins);
     kept.add(known.id);
-    origins.set(known.id, { table: row.table, position: place.inSheet });
+    origins.set(known.id, { table: row.table, row: row.row ?? null });
     const edit = changed(row.table, known, row.values, before.get(known.id));
-    if (!stays) edits.push({ ...(edit ?? unchanged(row.table, known)), position: place.stored });
-    else if (edit !== null) edits.push(edit);
-  }
-  for (const [of, list] of stored.rows)
-    for (const { id, version } of list)
-      if (!kept.has(id)) edits.push({ t: 'remove', table: of, id, version });
-  return { edits, origins };
+    const own = stays ? edit : { ...(edit ?? unchanged(row.table, known)), position: place.stored };
+    return [...(own === null ? [] : [own]), ...changedRows(row.rows, known.id, known.id, changes)];
+  });
 }
+
+/** Those that are in the sheet no more; what stands in one of them goes with it. */
+const removedRows = ({ stored, kept }: RowChanges): RecordEdit[] =>
+  [...stored.rows].flatMap(([table, list]) =>
+    list.flatMap(({ id, version, of }): RecordEdit[] =>
+      kept.has(id) || (of !== undefined && !kept.has(of)) ? [] : [{ t: 'remove', table, id, version }],
+    ),
+  );
 
 /** Null where nothing of it is otherwise. */
 function changed(

@@ -2,9 +2,11 @@ import { totalDecimals, totalUnit } from '../form/totals';
 import { plainColumn, plainTable, type Column, type Table } from '../table/model';
 import { calculatedKind, columnKindOf } from '../form/column-kind';
 import {
-  groupsOf,
+  groupsIn,
   isField,
   isTyped,
+  outerFirst,
+  outerOf,
   type FieldQuestion,
   type FormDesign,
   type RowsQuestion,
@@ -12,13 +14,12 @@ import {
   type Total,
 } from '../form/design';
 
-/** The tables a design keeps its answers in: one for the form, one for each repeating group, whose rows belong to the first. */
+/** The tables a design keeps its answers in: one for the form, one for each repeating group, whose rows belong to the first or to the one they stand in. */
 export function tablesOf(design: FormDesign): Table[] {
-  const inner = groupsOf(design);
   const own = design.sections.flatMap(({ questions, showWhen }) =>
     questions.flatMap((one) =>
-      one.kind === 'rows'
-        ? one.totals.map((total) => totalColumn(one, total))
+      one.kind === 'rows' && one.within === undefined
+        ? totalColumns(one)
         : isField(one)
           ? [columnOf(one, showWhen !== undefined)]
           : [],
@@ -26,12 +27,11 @@ export function tablesOf(design: FormDesign): Table[] {
   );
   return [
     tableOf(design.table, null, own),
-    ...inner.map((group) =>
-      tableOf(
-        group.table,
-        design.table.id,
-        group.columns.map((column) => columnOf(column, false)),
-      ),
+    ...outerFirst(design).map((group) =>
+      tableOf(group.table, (outerOf(design, group) ?? design).table.id, [
+        ...group.columns.map((column) => columnOf(column, false)),
+        ...groupsIn(design, group).flatMap(totalColumns),
+      ]),
     ),
   ];
 }
@@ -68,6 +68,9 @@ function columnOf(question: FieldQuestion, conditional: boolean): Column {
     description: question.hint,
   };
 }
+
+const totalColumns = (group: RowsQuestion): Column[] =>
+  group.totals.map((total) => totalColumn(group, total));
 
 const totalColumn = (group: RowsQuestion, total: Total): Column => ({
   ...plainColumn,

@@ -150,6 +150,7 @@ function fieldWords({ list, id, field, before, after }: FieldChange, between: Be
     case 'decide':
       return `${name} ${after === undefined ? 'is decided by any one of them' : after === 'all' ? 'must be approved by all of them' : `must be approved by ${String(after)} of them`}`;
     case 'within':
+      if (list === 'questions') return innerWords(name, after, between);
       return `${name} ${after === undefined ? 'may take any time' : `is to be decided within ${counted(Number(after), 'working day')}`}`;
     case 'unlessApproved':
       return `${name} ${after === true ? 'does not ask again where all have approved before' : 'asks again who has approved before'}`;
@@ -221,6 +222,11 @@ const furtherWords = (item: Partial<Item>, between: Between): string =>
     : `the record picked at ${nameOf('questions', String(item['lookup']), between)}`;
 const text = (value: unknown): string => (typeof value === 'string' ? value : '');
 const upper = (words: string): string => `${words.charAt(0).toUpperCase()}${words.slice(1)}`;
+
+const innerWords = (name: string, after: unknown, between: Between): string =>
+  after === undefined
+    ? `${name} stands in no other rows any more`
+    : `${name} stands in each row of ${nameOf('questions', text(after), between)}`;
 
 function quoted(item: Partial<Item>): string {
   const words =

@@ -13,7 +13,8 @@ import { worldAt } from '../../core/workspace';
 import { call } from '../kit/call';
 import type { Missing } from './add-missing';
 import { Control } from './Control';
-import { Asterisk, headingOf } from './RowsView';
+import { Asterisk } from './Asterisk';
+import { headingOf } from './headings';
 
 interface Props extends Missing {
   readonly onClose: () => void;

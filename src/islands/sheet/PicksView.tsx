@@ -68,12 +68,12 @@ function Picked({ group, column, row, fill, onGone }: Props & { row: RowState; o
   const words = title || String(typed ?? '');
   const isWrong = title === '' || fill.shownAt([group.id, row.id, column.id]).length > 0;
   const remove = () => {
-    const removed = sheet.removeRow(group.id, row.id);
+    const putBack = sheet.removeRow(group.id, row.id);
     hand.changed();
     onGone();
-    if (removed !== null)
+    if (putBack !== null)
       sayWithUndo(`${words} taken out`, () => {
-        sheet.insertRow(group.id, removed.row, removed.at);
+        putBack();
         hand.changed();
       });
   };

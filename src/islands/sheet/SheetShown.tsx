@@ -1,22 +1,18 @@
 import { MessageSquareWarning } from '../kit/icons';
-import { cellKey } from '../../core/approval/changes';
 import { reasonsAsked } from '../../core/check/sheet-issues';
+import type { Value } from '../../core/expression/value';
 import {
   groupsOf,
   isField,
   lineNumbers,
-  pickedColumn,
-  rowLetter,
   type FieldQuestion,
   type FilesQuestion,
   type Line,
-  type RowsQuestion,
 } from '../../core/form/design';
 import { shown } from '../../core/form/cells';
-import { TotalsFoot } from './TotalsFoot';
-import { columnKindOf } from '../../core/form/column-kind';
-import type { Value } from '../../core/expression/value';
-import { headingOf } from './RowsView';
+import { AnswerShown } from './AnswerShown';
+import { RowsShown } from './RowsShown';
+import { headingOf } from './headings';
 import { FixedTextView } from '../kit/FixedTextView';
 import { SheetSections } from './SheetSections';
 import type { ShownSheet } from './reviewing';
@@ -58,7 +54,7 @@ function ShownLine({ line, review }: { line: Line; review: ShownSheet }) {
               <FilesShown question={question} review={review} />
             ) : (
               <p className="break-words whitespace-pre-wrap">
-                <Answer
+                <AnswerShown
                   question={question}
                   value={review.sheet.value([question.id])}
                   before={beforeOf(question, review)}
@@ -96,143 +92,6 @@ function beforeOf(question: FieldQuestion, { before, sheet }: ShownSheet): Value
   if (before === null) return undefined;
   const old = before.value([question.id]);
   return shown(question, old) === shown(question, sheet.value([question.id])) ? undefined : old;
-}
-
-function Answer({
-  question,
-  value,
-  before,
-}: {
-  question: FieldQuestion;
-  value: Value;
-  before: Value | undefined;
-}) {
-  const now = shown(question, value) || '—';
-  if (before === undefined)
-    return <span className={question.kind === 'lookup' ? 'font-semibold' : ''}>{now}</span>;
-  return (
-    <>
-      <span className="sr-only">changed to </span>
-      <mark className="marked text-ink">{now}</mark>{' '}
-      <s className="text-slate-600">
-        <span className="sr-only">from </span>
-        {shown(question, before) || 'empty'}
-      </s>
-    </>
-  );
-}
-
-const numeric = (question: FieldQuestion): string =>
-  ['whole', 'decimal', 'money'].includes(columnKindOf(question)) ? 'tabular text-right!' : '';
-
-export function RowsShown({ group, review }: { group: RowsQuestion; review: ShownSheet }) {
-  const { sheet, before, changes } = review;
-  const picks = pickedColumn(group);
-  if (picks !== null) return <PicksShown group={group} column={picks} review={review} />;
-  return (
-    <div className="relative overflow-x-auto" tabIndex={0} role="region" aria-label={group.label}>
-      <table className="grid-table min-w-[480px]">
-        <thead>
-          <tr>
-            <th className="w-8">
-              <span className="sr-only">Row</span>
-            </th>
-            {group.columns.map((column) => (
-              <th key={column.id} className={numeric(column)}>
-                {headingOf(column)}
-              </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {sheet.filledRows(group.id).map((row, i) => {
-            const added = changes?.added.has(row.id) ?? false;
-            return (
-              <tr key={row.id} className={added ? 'bg-marker-soft' : ''}>
-                <td className="font-mono text-[13px] text-slate-600">
-                  {rowLetter(i)}
-                  {added && <span className="sr-only"> (new row)</span>}
-                </td>
-                {group.columns.map((column) => {
-                  const old = before?.value([group.id, row.id, column.id]) ?? null;
-                  const value = row.values.get(column.id) ?? null;
-                  const changed = before !== null && !added && shown(column, old) !== shown(column, value);
-                  return (
-                    <td
-                      key={column.id}
-                      className={numeric(column)}
-                      data-cell={cellKey(group.id, row.id, column.id)}
-                    >
-                      <Answer question={column} value={value} before={changed ? old : undefined} />
-                    </td>
-                  );
-                })}
-              </tr>
-            );
-          })}
-          {(changes?.removed.get(group.id) ?? []).map((row) => (
-            <tr key={row.id} className="text-slate-600">
-              <td>
-                <span className="sr-only">removed row</span>×
-              </td>
-              {group.columns.map((column) => (
-                <td key={column.id} className={numeric(column)}>
-                  <s>{shown(column, before?.value([group.id, row.id, column.id]) ?? null)}</s>
-                </td>
-              ))}
-            </tr>
-          ))}
-        </tbody>
-        <TotalsFoot group={group} sheet={sheet} />
-      </table>
-    </div>
-  );
-}
-
-/** What was picked, as words; what came and what went stands out. */
-function PicksShown({
-  group,
-  column,
-  review,
-}: {
-  group: RowsQuestion;
-  column: FieldQuestion;
-  review: ShownSheet;
-}) {
-  const { sheet, before, changes } = review;
-  const rows = sheet.filledRows(group.id);
-  const titles = rows.map((row) => ({
-    id: row.id,
-    title: shown(column, row.values.get(column.id) ?? null),
-    isNew: changes?.added.has(row.id) ?? false,
-  }));
-  const gone = (changes?.removed.get(group.id) ?? []).map(({ id }) => ({
-    id,
-    title: shown(column, before?.value([group.id, id, column.id]) ?? null),
-  }));
-  return (
-    <p className="flex flex-wrap gap-x-3 gap-y-1 break-words">
-      {titles.length + gone.length === 0 && '—'}
-      {titles.map(({ id, title, isNew }) => (
-        <span key={id} className="font-semibold" data-cell={cellKey(group.id, id, column.id)}>
-          {isNew ? (
-            <mark className="marked text-ink">
-              <span className="sr-only">added </span>
-              {title}
-            </mark>
-          ) : (
-            title
-          )}
-        </span>
-      ))}
-      {gone.map(({ id, title }) => (
-        <s key={id} className="text-slate-600">
-          <span className="sr-only">taken out </span>
-          {title}
-        </s>
-      ))}
-    </p>
-  );
 }
 
 function ReasonsGiven({ review: { sheet, data, stood } }: { review: ShownSheet }) {

@@ -1,3 +1,4 @@
+import type { Place, RowState } from '../../core/form/cells';
 import type { RowsQuestion } from '../../core/form/design';
 import type { Sheet } from '../../core/form/sheet';
 import { totalShown } from '../../core/form/totals';
@@ -5,13 +6,16 @@ import { totalShown } from '../../core/form/totals';
 interface Props {
   readonly group: RowsQuestion;
   readonly sheet: Sheet;
+  /** The row these stand in. */
+  readonly of?: RowState | undefined;
   /** While it is filled: changes are told, and a column for taking rows away stands at the end. */
   readonly live?: boolean;
 }
 
 /** What the columns of rows come to, each under its own. */
-export function TotalsFoot({ group, sheet, live = false }: Props) {
+export function TotalsFoot({ group, sheet, of, live = false }: Props) {
   if (group.totals.length === 0) return null;
+  const place = (id: string): Place => (of === undefined ? [id] : [of.group, of.id, id]);
   return (
     <tfoot>
       <tr>
@@ -24,7 +28,7 @@ export function TotalsFoot({ group, sheet, live = false }: Props) {
                 <p key={total.id}>
                   <span className="mr-3">{total.label}</span>
                   <span {...(live && { 'aria-live': 'polite' as const })}>
-                    {totalShown(group, total, sheet.value([total.id])) || '—'}
+                    {totalShown(group, total, sheet.value(place(total.id))) || '—'}
                   </span>
                 </p>
               ))}

@@ -1,5 +1,5 @@
 import type { Raw } from '../../core/form/answers';
-import { retyped, type Place } from '../../core/form/cells';
+import { retyped } from '../../core/form/cells';
 import { isTyped, type LookupQuestion } from '../../core/form/design';
 import { answersRead, fitsId } from '../../core/form/lookup-filter';
 import type { Sheet } from '../../core/form/sheet';
@@ -25,7 +25,7 @@ export function givenTo(
     answersRead(tree).flatMap((id) => {
       const field = sheet.form.fields.get(id);
       if (field === undefined) return [];
-      const place: Place = field.group !== null && row !== null ? [row[0], row[1], id] : [id];
+      const place = sheet.placeFrom(id, row);
       const { question } = field;
       const raw = isTyped(question) ? sheet.raw(place) : retyped(question, sheet.value(place));
       return [[id, sheet.isAsked(place) ? raw : null]];

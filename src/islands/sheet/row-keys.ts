@@ -1,4 +1,5 @@
 import type { KeyboardEvent } from 'react';
+import type { RowState } from '../../core/form/cells';
 import { isTyped, type RowsQuestion } from '../../core/form/design';
 import { controlId } from './sheet-model';
 import type { Hand } from './use-fill';
@@ -27,9 +28,13 @@ export function focusCell(cell: Cell): void {
  * The keys of repeating rows, as in a sheet: Enter goes on below, Alt with an arrow moves the row, Ctrl D takes what stands above. What a control means by a key comes
  * first: a list that is open keeps its arrows and its Enter.
  */
-export function pressed(event: KeyboardEvent, group: RowsQuestion, { sheet, changed }: Hand): void {
+export function pressed(
+  event: KeyboardEvent,
+  group: RowsQuestion,
+  rows: readonly RowState[],
+  { sheet, changed }: Hand,
+): void {
   if (event.defaultPrevented) return;
-  const rows = sheet.rows(group.id);
   const cell = cellOf(group, rows, event.target);
   if (cell === null) return;
   const [, row, question] = cell;

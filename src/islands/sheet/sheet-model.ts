@@ -6,7 +6,14 @@ import type { Place, Records } from '../../core/form/cells';
 import { Sheet } from '../../core/form/sheet';
 import { worldAt } from '../../core/workspace';
 import { lineOf } from '../../core/form/line';
-import { linesOf, type FormDesign, type Line, type Question } from '../../core/form/design';
+import {
+  groupsIn,
+  linesOf,
+  type FormDesign,
+  type Line,
+  type Question,
+  type RowsQuestion,
+} from '../../core/form/design';
 import type { Table } from '../../core/table/model';
 
 /** The compiled form and its tables, once per page. */
@@ -56,6 +63,14 @@ export function shownLines({ design, record }: SheetData): ReadonlyMap<string, r
   );
 }
 
+/** The rows that stand in each row of a group, as far as they are shown. */
+export function innerShown({ design, record }: SheetData, group: RowsQuestion): RowsQuestion[] {
+  const isShown = ({ onChange }: Question): boolean => record === null || onChange !== 'hidden';
+  return groupsIn(design, group)
+    .filter((one) => isShown(one) && one.hidden !== true)
+    .map((one) => ({ ...one, columns: one.columns.filter(isShown) }));
+}
+
 /** What is left for somebody to fill: nothing that fills itself. */
 export const withoutHidden = (
   lines: ReadonlyMap<string, readonly Line[]>,
@@ -78,7 +93,7 @@ export const askedLines = (lines: readonly Line[] | undefined, sheet: Sheet): Li
 
 /** The number by which a place of a sheet is referred to. */
 export const lineAtPlace = (design: FormDesign, sheet: Sheet, place: readonly (string | number)[]): string =>
-  lineOf(design, (group) => sheet.rows(group).map(({ id }) => id), place);
+  lineOf(design, (group) => sheet.rows(group), place);
 
 /** The DOM id of the control of a place, by which the margin goes to it. */
 export const controlId = (path: Place | readonly (string | number)[]): string => `at-${path.join('-')}`;

@@ -14,6 +14,7 @@ import { call } from '../kit/call';
 import { sayWithUndo } from '../kit/say';
 import type { AnswerPlace } from '../../core/storage/merged-answers';
 import { goTo, lineAtPlace, modelOf, sheetWith, type Model } from './sheet-model';
+import { useBlankRows, withFirstRows } from './blank-rows';
 import { useKeep } from './use-keep';
 import { useRecord } from './use-record';
 import { usePatterns } from './use-patterns';
@@ -262,31 +263,6 @@ function rawAt(sheet: Sheet, path: ShownIssue['path']): unknown {
   const [first = '', row = '', column = ''] = path.map(String);
   if (path.length === 1) return sheet.raw([first]);
   return path.length === 3 ? sheet.raw([first, row, column]) : null;
-}
-
-/** Every group ends with one blank row to type in. The first ones are drawn on the server too, so their ids follow from the version. */
-function withBlankRows(sheet: Sheet, rowId: (at: number) => string): Sheet {
-  for (const group of sheet.form.groups.values()) {
-    const rows = sheet.rows(group.id);
-    if (rows.length === sheet.filledRows(group.id).length && rows.length < group.most)
-      sheet.offerRow(group.id, rowId(rows.length));
-  }
-  return sheet;
-}
-
-/** A new sheet may have more of them from the beginning. */
-function withFirstRows(sheet: Sheet, { submission, record }: SheetData): Sheet {
-  const rowId = (at: number): string => `v${submission?.version ?? 0}-${at}`;
-  for (const { id, starts, most } of sheet.form.groups.values())
-    if (starts?.t === 'empty' && submission === null && record === null)
-      for (let at = sheet.rows(id).length; at < Math.min(starts.count, most); at++)
-        sheet.offerRow(id, rowId(at));
-  return withBlankRows(sheet, rowId);
-}
-
-function useBlankRows(sheet: Sheet): void {
-  const { version } = sheet;
-  useEffect(() => void withBlankRows(sheet, newUuid), [sheet, version]);
 }
 
 /** One list for all places where nothing is wrong, so that they are seen to be as they were. */

@@ -2,6 +2,7 @@ import { useCallback, useMemo, useState } from 'react';
 import type { SheetData } from '../../contract/sheet-from-server';
 import { stoodBefore, type StoodBefore } from '../../core/check/stood-before';
 import type { Answers } from '../../core/form/answers';
+import { groupsIn } from '../../core/form/design';
 import type { Sheet } from '../../core/form/sheet';
 import { baseAfter, mergedAnswers, withPlaceOf, type AnswerPlace } from '../../core/storage/merged-answers';
 import type { Draft } from './device-copy';
@@ -39,23 +40,23 @@ export function useRecord(data: SheetData, model: Model): RecordInHand {
   const takenUp = useCallback(
     ({ answers, of: begun }: Draft): Answers => {
       if (record === null || begun === undefined) return answers;
-      const met = mergedAnswers(begun.base, answers, record.now);
-      setBase(baseAfter(begun.base, record.now, met.clashes));
+      const met = mergedAnswers(data.design, begun.base, answers, record.now);
+      setBase(baseAfter(data.design, begun.base, record.now, met.clashes));
       setClashes(met.clashes);
       return met.answers;
     },
-    [record],
+    [record, data.design],
   );
   const settle = useCallback(
     (sheet: Sheet, place: AnswerPlace, which: 'mine' | 'theirs'): Draft | null => {
       if (record === null || base === null) return null;
       if (which === 'theirs') takeOver(sheet, record.now, place);
-      const next = withPlaceOf(base, record.now, place);
+      const next = withPlaceOf(data.design, base, record.now, place);
       setBase(next);
       setClashes((now) => now.filter((one) => one.join() !== place.join()));
       return of(sheet.answers(), next);
     },
-    [record, base, of],
+    [record, data.design, base, of],
   );
   return { was, stood, clashes, drafted, takenUp, settle };
 }
@@ -66,5 +67,9 @@ function takeOver(sheet: Sheet, now: Answers, [first = '', row, question]: Answe
   const theirs = (now.rows[first] ?? []).find(({ id }) => id === row);
   if (question !== undefined) return sheet.set([first, row, question], theirs?.cells[question] ?? null);
   sheet.removeRow(first, row);
-  if (theirs !== undefined) sheet.insertRow(first, theirs);
+  if (theirs === undefined) return;
+  sheet.insertRow(first, theirs);
+  const own = sheet.form.groups.get(first);
+  for (const { id } of own === undefined ? [] : groupsIn(sheet.form.design, own))
+    for (const inner of now.rows[id] ?? []) if (inner.of === row) sheet.insertRow(id, inner);
 }

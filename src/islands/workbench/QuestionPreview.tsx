@@ -1,7 +1,13 @@
 import type { TotalOf } from '../../core/form/totals';
 import { CalendarDays, CircleX, Search } from '../kit/icons';
 import { offered } from '../../core/table/choice-list';
-import { isField, type FieldQuestion, type Question, type RowsQuestion } from '../../core/form/design';
+import {
+  groupsIn,
+  isField,
+  type FieldQuestion,
+  type Question,
+  type RowsQuestion,
+} from '../../core/form/design';
 import { toShown } from '../../core/expression/stored-text';
 import { issueSentence } from '../../core/wording/issue-sentence';
 import { kindWords } from '../../core/wording/kind-words';
@@ -202,6 +208,11 @@ function RowsPreview({ bench, group }: { bench: Workbench; group: RowsQuestion }
           </p>
         ))}
       <NextColumn bench={bench} group={group} />
+      {groupsIn(bench.design, group).map((inner) => (
+        <div key={inner.id} className="mt-2 ml-4 border-l-2 border-slate-200 pl-3">
+          <QuestionPreview bench={bench} question={inner} />
+        </div>
+      ))}
     </div>
   );
 }

@@ -1,5 +1,7 @@
 import { keysTaken, replaceQuestion } from '../../core/form/edit';
+import { withinRows } from '../../core/form/change/arrange';
 import {
+  groupsIn,
   pickedColumn,
   type FieldQuestion,
   type FormDesign,
@@ -70,7 +72,8 @@ export function RowsSettings({ bench, group, change }: Props) {
           onChange={(distinct) => change({ distinct: distinct.length === 0 ? undefined : distinct })}
         />
       </Sentence>
-      <Starts bench={bench} group={group} change={change} />
+      <Within bench={bench} group={group} />
+      {group.within === undefined && <Starts bench={bench} group={group} change={change} />}
       {countable.length > 0 && (
         <div className="mb-2 text-[14px]">
           Under the rows stands
@@ -82,6 +85,30 @@ export function RowsSettings({ bench, group, change }: Props) {
         </div>
       )}
     </>
+  );
+}
+
+/** Whether they stand in the form, or in each row of others. */
+function Within({ bench, group }: Pick<Props, 'bench' | 'group'>) {
+  const { design } = bench;
+  const others = groupsIn(design, null).filter((one) => one.id !== group.id && one.asPicks !== true);
+  if (groupsIn(design, group).length > 0 || (others.length === 0 && group.within === undefined)) return null;
+  return (
+    <Sentence>
+      They stand in{' '}
+      <Select
+        label="Where these rows stand"
+        value={group.within ?? 'form'}
+        choices={[
+          { value: 'form', label: 'the form' },
+          ...others.map(({ id, label }) => ({
+            value: id,
+            label: `each row of ${label || 'rows without words'}`,
+          })),
+        ]}
+        onChange={(value) => bench.edit((now) => withinRows(now, group.id, value === 'form' ? null : value))}
+      />
+    </Sentence>
   );
 }
 

@@ -1,5 +1,13 @@
 import { columnKindOf } from '../../core/form/column-kind';
-import { groupsOf, isField, questionsOf, type FieldQuestion, type FormDesign } from '../../core/form/design';
+import {
+  groupsOf,
+  isField,
+  questionsOf,
+  totalsBeside,
+  type FieldQuestion,
+  type FormDesign,
+  type Total,
+} from '../../core/form/design';
 import { keptColumns, type Column, type Table } from '../../core/table/model';
 
 /** What is kept in one table: an answer, or what rows add up to. */
@@ -53,15 +61,20 @@ const isOther = (question: FieldQuestion, column: Column): boolean =>
   ('decimals' in question && question.kind !== 'calculated' && question.decimals !== (column.decimals ?? 0));
 
 function keptOf(design: FormDesign, table: string): Kept[] {
-  if (table !== design.table.id)
-    return (groupsOf(design).find((group) => group.table.id === table)?.columns ?? []).map(asKept);
-  return questionsOf(design).flatMap((one): Kept[] =>
-    one.kind === 'rows'
-      ? one.totals.map(({ id, label }) => ({ id, label, question: null }))
-      : isField(one)
-        ? [asKept(one)]
-        : [],
-  );
+  if (table === design.table.id)
+    return questionsOf(design).flatMap((one): Kept[] =>
+      one.kind === 'rows' && one.within === undefined
+        ? one.totals.map(totalAsKept)
+        : isField(one)
+          ? [asKept(one)]
+          : [],
+    );
+  const group = groupsOf(design).find((one) => one.table.id === table);
+  return group === undefined
+    ? []
+    : [...group.columns.map(asKept), ...totalsBeside(design, group).map(totalAsKept)];
 }
+
+const totalAsKept = ({ id, label }: Total): Kept => ({ id, label, question: null });
 
 const asKept = (question: FieldQuestion): Kept => ({ id: question.id, label: question.label, question });

@@ -24,7 +24,7 @@ import { tablesOf } from '../../core/storage/tables-of';
 import { worldAt } from '../../core/workspace';
 import type { Table } from '../../core/table/model';
 import type { Tx } from '../../data/connect';
-import { brokenExisting, type BrokenExisting } from '../../data/runtime/records/existing-checks';
+import { brokenExisting } from '../../data/runtime/records/existing-checks';
 import { recordHolding } from '../../data/runtime/records/records-holding';
 import { lockRecords } from '../../data/runtime/records/write-edits';
 import { noteKept, rehearse } from '../../data/system/submissions';
@@ -168,7 +168,15 @@ async function written(
     return { edits, issues };
   }
   const broken = await brokenExisting(tx, asked(design, kept, edits), tables, recordId);
-  return { edits, issues: broken.map((one) => existingIssue(one, sheet)) };
+  return {
+    edits,
+    issues: broken.map(({ check, record }) =>
+      issue('check-stops', pathInSheet(sheet, origins, [record, check.on]), {
+        check: check.id,
+        message: check.message,
+      }),
+    ),
+  };
 }
 
 /** Where the form finds records by what is answered, and one is there: it is changed by its sender, who sees what that changes, and none is made beside it. */
@@ -254,22 +262,11 @@ function pathInSheet(sheet: Sheet, origins: ReadonlyMap<string, Origin>, path: I
   return origin === undefined ? path : placeOf(sheet, { ...origin, column: String(path[1] ?? '') });
 }
 
-const existingIssue = ({ check, group, position }: BrokenExisting, sheet: Sheet): Issue =>
-  issue('check-stops', lineOf(sheet, group, position, check.on), { check: check.id, message: check.message });
-
+/** The place of an answer, in a row of a group or in the form itself. */
 const placeOf = (
-  sheet: Sheet,
-  { table, position, column }: Pick<Unfitting, 'table' | 'position' | 'column'>,
-): Issue['path'] =>
-  lineOf(
-    sheet,
-    groupsOf(sheet.form.design).find((group) => group.table.id === table)?.id ?? null,
-    position,
-    column,
-  );
-
-/** The place of an answer, in the row at `position` from 1 of a group, or in the form itself. */
-function lineOf(sheet: Sheet, group: string | null, position: number | null, id: string): Issue['path'] {
-  const row = group === null || position === null ? undefined : sheet.filledRows(group)[position - 1];
-  return group === null || row === undefined ? [id] : [group, row.id, id];
-}
+  { form: { design } }: Sheet,
+  { table, row, column }: Pick<Unfitting, 'table' | 'row' | 'column'>,
+): Issue['path'] => {
+  const group = groupsOf(design).find((one) => one.table.id === table);
+  return group === undefined || row === null ? [column] : [group.id, row, column];
+};

@@ -1,7 +1,7 @@
 import { may, mayForm, mayWrite, type Catalogue } from '../../core/catalogue/catalogue';
 import { isFixedOnChange } from '../../core/form/use';
 import type { Answers } from '../../core/form/answers';
-import { groupsOf, lineNumbers, type FormDesign } from '../../core/form/design';
+import { groupsOf, lineNumbers, outerOf, questionsOf, type FormDesign } from '../../core/form/design';
 import { labelOf } from '../../core/form/line';
 import { issue, type Issue } from '../../core/kernel/issue';
 import { readLoosely } from '../../core/record/edit';
@@ -128,20 +128,20 @@ export function meetRecord(
   { answers: theirs }: RecordNow,
 ): Met {
   const mine = withFixed(design, answers, theirs);
-  const met = mergedAnswers(base, mine, theirs);
-  return { ...met, base: baseAfter(base, theirs, met.clashes) };
+  const met = mergedAnswers(design, base, mine, theirs);
+  return { ...met, base: baseAfter(design, base, theirs, met.clashes) };
 }
 
 /** What is shown and not to be changed is as the record has it, whatever was sent. */
 function withFixed(design: FormDesign, mine: Answers, theirs: Answers): Answers {
-  const fixed = design.sections.flatMap(({ questions }) =>
-    questions.filter(isFixedOnChange).map(({ id }) => id),
-  );
+  const fixed = questionsOf(design)
+    .filter((one) => isFixedOnChange(one) || isFixedOnChange(outerOf(design, one) ?? one))
+    .map(({ id }) => id);
   const fields = fixed.reduce(
     (now, id) =>
       id in theirs.rows
         ? { ...now, rows: { ...now.rows, [id]: theirs.rows[id] ?? [] } }
-        : withPlaceOf(now, theirs, [id]),
+        : withPlaceOf(design, now, theirs, [id]),
     mine,
   );
   return groupsOf(design).reduce(

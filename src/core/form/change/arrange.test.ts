@@ -2,7 +2,20 @@ import { describe, expect, it } from 'vitest';
 import { compileForm } from '../compile-form';
 import { design, tables } from '../../../../tests/support/designs';
 import { allQuestions, groupsOf, type RowsQuestion } from '../design';
-import { addSection, dissolveSection, duplicateQuestion, nudgeQuestion, placeQuestion } from './arrange';
+import {
+  addSection,
+  dissolveSection,
+  duplicateQuestion,
+  nudgeQuestion,
+  placeQuestion,
+  withinRows,
+} from './arrange';
+import * as small from '../../../../tests/support/small-form';
+import { removeQuestion } from '../edit';
+import { designIssues } from '../design-issues';
+import { freshCopy } from './fresh-copy';
+import { keptInTable } from './kept-in';
+import { tablesOf } from '../../storage/tables-of';
 
 const target = {
   id: '01900000-0000-7000-8000-000000000009',
@@ -100,5 +113,91 @@ describe('a second one', () => {
     expect(ids(wide)[ids(wide).indexOf('qtrplanned') + 1]).toBe(copy);
     expect(new Set(allQuestions(wide).map(({ key }) => key)).has('planned_on_2')).toBe(true);
     expect(duplicateQuestion(design, 'nothing', newIds(), () => target).copy).toBeNull();
+  });
+});
+
+describe('rows within rows', () => {
+  const lots = (more: Partial<RowsQuestion> = {}): RowsQuestion => ({
+    ...small.lines([small.number('amount'), small.sum('twice', 'amount * 2')], {
+      totals: [{ id: 'all', key: 'all', label: 'All', column: 'amount' }],
+      starts: { t: 'empty', count: 2 },
+    }),
+    id: 'lots',
+    key: 'lots',
+    table: small.target(93),
+    ...more,
+  });
+  const flat = small.form([
+    small.section('one', [
+      small.number('a'),
+      lots(),
+      small.lines([small.number('nn'), small.sum('xx', 'nn + 1')]),
+    ]),
+    small.section('two', [small.number('b')]),
+  ]);
+  const inner = withinRows(flat, 'lots', 'lines');
+  const group = (of: typeof flat, id: string) => groupsOf(of).find((one) => one.id === id);
+  const codes = (of: typeof flat) =>
+    designIssues(of, small.tables, new Set()).map(({ code, path }) => [code, path[0]]);
+
+  it('are put there by their setting or by hand, behind those they stand in, and begin with none', () => {
+    expect([ids(inner), group(inner, 'lots')?.within]).toEqual([['a', 'lines', 'lots', 'b'], 'lines']);
+    expect([group(inner, 'lots')?.starts, codes(inner)]).toEqual([undefined, []]);
+    expect(placeQuestion(flat, 'lots', { group: 'lines', before: null })).toEqual(inner);
+    expect(group(placeQuestion(inner, 'lots', { section: 'two', before: null }), 'lots')).not.toHaveProperty(
+      'within',
+    );
+    expect(withinRows(inner, 'lots', null).sections[0]?.questions[2]).not.toHaveProperty('within');
+  });
+
+  it('go along when those they stand in are moved, doubled or taken out', () => {
+    expect(ids(placeQuestion(inner, 'lines', { section: 'two', before: 'b' }))).toEqual([
+      'a',
+      'lines',
+      'lots',
+      'b',
+    ]);
+    expect(
+      placeQuestion(inner, 'lines', { section: 'two', before: 'b' }).sections[1]?.questions,
+    ).toHaveLength(3);
+    const { design: doubled, copy } = duplicateQuestion(inner, 'lines', newIds(), () => target);
+    const [, , , second] = groupsOf(doubled);
+    expect([ids(doubled).length, second?.within, second?.id === 'lots']).toEqual([6, copy, false]);
+    expect(codes(doubled).filter(([code]) => code !== 'key-taken')).toEqual([]);
+    expect(ids(removeQuestion(inner, 'lines'))).toEqual(['a', 'b']);
+    expect(nudgeQuestion(inner, 'lots', 1)).toBe(inner);
+    expect(ids(nudgeQuestion(inner, 'a', 1))).toEqual(['lines', 'lots', 'a', 'b']);
+    const again = freshCopy(inner, newIds(), (table) => table);
+    expect(groupsOf(again)[1]?.within).toBe(groupsOf(again)[0]?.id);
+  });
+
+  it('stand one level deep, in rows that are a table, and nowhere else', () => {
+    const deeper = small.form([
+      small.section('s', [lots(), { ...lots(), id: 'marks', key: 'marks' }, small.lines([])]),
+    ]);
+    const two = withinRows(withinRows(deeper, 'lots', 'lines'), 'marks', 'lots');
+    expect(groupsOf(two).map(({ within }) => within)).toEqual([undefined, undefined, 'lines']);
+    expect(withinRows(inner, 'lines', 'lots')).toBe(inner);
+    const by = (part: Partial<RowsQuestion>) =>
+      codes(small.form([small.section('s', [lots({ starts: undefined, ...part })])]));
+    expect(by({ within: 'gone' })).toEqual([['rows-within', 'lots']]);
+    expect(by({ within: 'lots' })).toEqual([['rows-within', 'lots']]);
+    const begun = small.form([
+      small.section('s', [small.lines([small.number('nn')]), lots({ within: 'lines' })]),
+    ]);
+    expect(codes(begun)).toEqual([['rows-within-begin', 'lots']]);
+  });
+
+  it('are kept in the rows of the table of those they stand in', () => {
+    const made = tablesOf(inner).map((table) => ({ ...table, prefix: 'AB' }));
+    const named = new Map(made.map((table) => [table.id, table]));
+    const [own] = made;
+    if (own === undefined) throw new Error('no table');
+    const other = { ...inner, sections: [...inner.sections].reverse() };
+    const kept = keptInTable(other, own, named, { id: newIds(), rowsTable: () => target });
+    expect(groupsOf(kept).map(({ id, table }) => [id, table.id])).toEqual([
+      ['lines', small.target(92).id],
+      ['lots', small.target(93).id],
+    ]);
   });
 });

@@ -1,14 +1,18 @@
 import {
   allQuestions,
+  groupsIn,
+  groupsOf,
   isField,
+  outerOf,
   type FieldQuestion,
   type FormDesign,
   type Question,
+  type RowsQuestion,
   type Section,
   type StartingRows,
   type TableTarget,
 } from '../design';
-import { keysTaken } from '../edit';
+import { keysTaken, replaceQuestion } from '../edit';
 import { withIds } from './fresh-copy';
 import { keyFor } from '../key';
 
@@ -22,11 +26,15 @@ export interface Home {
 
 /** Edits of where things stand. What cannot stand there stays where it was. */
 
-/** Takes a question to another place, also into repeating rows and out of them. Rows and fixed text are never columns. */
+/**
+ * Takes a question to another place, also into repeating rows and out of them. Rows in rows stand in each of them, one level deep; rows take those that stand in
+ * them along. Fixed text is never a column.
+ */
 export function placeQuestion(design: FormDesign, id: string, home: Home): FormDesign {
   const question = allQuestions(design).find((one) => one.id === id);
   if (question === undefined || home.before === id) return design;
-  if (home.group !== undefined && (home.group === id || !isField(question))) return design;
+  if (question.kind === 'rows') return placeRows(design, question, home);
+  if (home.group !== undefined && !isField(question)) return design;
   const there = allQuestions(design).some((one) => one.id === home.group && one.kind === 'rows');
   if (home.group !== undefined && !there) return design;
   if (home.group === undefined && !design.sections.some((section) => section.id === home.section))
@@ -37,6 +45,32 @@ export function placeQuestion(design: FormDesign, id: string, home: Home): FormD
   const moved =
     from === home.group ? question : { ...question, key: keyFor(question.key, keysTaken(left, home.group)) };
   return withQuestion(left, moved, home);
+}
+
+function placeRows(design: FormDesign, rows: RowsQuestion, home: Home): FormDesign {
+  if (home.group !== undefined) return withinRows(design, rows.id, home.group);
+  if (!design.sections.some((section) => section.id === home.section)) return design;
+  const inner = groupsIn(design, rows);
+  const left = [rows, ...inner].reduce((now, { id }) => withoutQuestion(now, id, false), design);
+  const { within: _within, ...outside } = rows;
+  return [outside, ...inner].reduce((now, one) => withQuestion(now, one, home), left);
+}
+
+/** Lets rows stand in each row of a group, right behind it in the design; null, of the form again. What cannot be stays as it is. */
+export function withinRows(design: FormDesign, id: string, outer: string | null): FormDesign {
+  const rows = groupsOf(design).find((one) => one.id === id);
+  if (rows === undefined) return design;
+  const section = design.sections.find(({ questions }) => questions.some((one) => one.id === (outer ?? id)));
+  if (section === undefined) return design;
+  const { within: _within, starts, ...rest } = rows;
+  if (outer === null) return replaceQuestion(design, id, () => ({ ...rest, ...(starts && { starts }) }));
+  const into = groupsOf(design).find((one) => one.id === outer);
+  if (into === undefined || into.id === id || into.within !== undefined || groupsIn(design, rows).length > 0)
+    return design;
+  const left = withoutQuestion(design, id, false);
+  const questions = left.sections.find((one) => one.id === section.id)?.questions ?? [];
+  const before = questions[questions.findIndex((one) => one.id === outer) + 1]?.id ?? null;
+  return withQuestion(left, { ...rest, within: outer }, { section: section.id, before });
 }
 
 const groupOf = (design: FormDesign, id: string): string | undefined =>
@@ -96,6 +130,8 @@ const mapSections = (design: FormDesign, change: (section: Section) => Section):
 
 /** Moves a question or column by one place, from the end of a section into the next one. */
 export function nudgeQuestion(design: FormDesign, id: string, by: 1 | -1): FormDesign {
+  const rows = groupsOf(design).find((one) => one.id === id);
+  if (rows?.within !== undefined) return design;
   const group = groupOf(design, id);
   const homes: readonly { home: Omit<Home, 'before'>; ids: readonly string[] }[] =
     group !== undefined
@@ -106,7 +142,7 @@ export function nudgeQuestion(design: FormDesign, id: string, by: 1 | -1): FormD
         )
       : design.sections.map((section) => ({
           home: { section: section.id },
-          ids: section.questions.map((one) => one.id),
+          ids: section.questions.filter((one) => outerOf(design, one) === null).map((one) => one.id),
         }));
   const at = homes.findIndex(({ ids }) => ids.includes(id));
   const here = homes[at];
@@ -175,8 +211,11 @@ export function duplicateQuestion(
 ): { design: FormDesign; copy: string | null } {
   const question = allQuestions(design).find((one) => one.id === id);
   if (question === undefined) return { design, copy: null };
-  const inner = question.kind === 'rows' ? [...question.columns, ...question.totals] : [];
-  const ids = new Map([question, ...inner].map((one) => [one.id, newId()]));
+  const all: Question[] = [question, ...(question.kind === 'rows' ? groupsIn(design, question) : [])];
+  const parts = all.flatMap((one): readonly { id: string }[] =>
+    one.kind === 'rows' ? [one, ...one.columns, ...one.totals] : [one],
+  );
+  const ids = new Map(parts.map((one) => [one.id, newId()]));
   const group = groupOf(design, id);
   const taken = keysTaken(design, group);
   const named = <T extends { id: string; key: string }>(one: T): T => {
@@ -184,10 +223,10 @@ export function duplicateQuestion(
     taken.add(key);
     return { ...one, id: ids.get(one.id) ?? one.id, key };
   };
-  const copy = copied(question, named, ids, tableFor);
+  const copies = all.map((one) => copied(one, named, ids, tableFor));
   const list =
     group === undefined ? design.sections.flatMap((one) => one.questions) : columnsOf(design, group);
-  const after = list[list.findIndex((one) => one.id === id) + 1]?.id ?? null;
+  const after = list[list.findIndex((one) => one.id === all.at(-1)?.id) + 1]?.id ?? null;
   const home: Home =
     group === undefined ? { section: sectionOf(design, id), before: after } : { group, before: after };
   const checks = design.checks
@@ -199,8 +238,11 @@ export function duplicateQuestion(
       must: withIds(check.must, ids),
     }));
   return {
-    design: { ...withQuestion(design, copy, home), checks: [...design.checks, ...checks] },
-    copy: copy.id,
+    design: {
+      ...copies.reduce((now, one) => withQuestion(now, one, home), design),
+      checks: [...design.checks, ...checks],
+    },
+    copy: ids.get(id) ?? null,
   };
 }
 
@@ -225,6 +267,7 @@ function copied(
     totals: own.totals.map((total) => ({ ...named(total), column: idOf(total.column) })),
     ...(own.distinct !== undefined && { distinct: own.distinct.map(idOf) }),
     ...(own.starts !== undefined && { starts: startsFor(own.starts, ids) }),
+    ...(own.within !== undefined && { within: idOf(own.within) }),
     table: tableFor(own),
   };
 }

@@ -4,6 +4,8 @@ import {
   allQuestions,
   fieldsOfForm,
   groupsOf,
+  outerFirst,
+  outerOf,
   type FieldQuestion,
   type FormDesign,
   type RowsQuestion,
@@ -73,7 +75,7 @@ export function columnFor(question: FieldQuestion, columns: readonly Column[]): 
 }
 
 /**
- * Keeps the answers in a table that is there, and its rows in the tables of rows that belong to it. Answers go into columns of the same name and kind, each
+ * Keeps the answers in a table that is there, and its rows in the tables of rows that belong to it, or to these. Answers go into columns of the same name and kind, each
  * into one; the others get columns of their own.
  */
 export function keptInTable(
@@ -82,10 +84,11 @@ export function keptInTable(
   tables: ReadonlyMap<string, Table>,
   make: { readonly id: () => string; readonly rowsTable: (group: RowsQuestion) => TableTarget },
 ): FormDesign {
-  const children = [...tables.values()].filter(({ parent }) => parent === table.id);
   let now: FormDesign = { ...design, table: targetOf(table) };
   now = totalsAnew(matched(now, fieldsOfForm(now), table, make.id), make.id);
-  for (const group of groupsOf(now)) {
+  for (const group of outerFirst(now)) {
+    const belongsTo = outerOf(now, group)?.table.id ?? table.id;
+    const children = [...tables.values()].filter(({ parent }) => parent === belongsTo);
     const child = children.find(
       ({ key, label }) => key === group.key || namedAlike(label) === namedAlike(group.label),
     );

@@ -29,6 +29,10 @@ export const designSentences: Sentences<DesignFacts> = {
   'table-unknown': () => 'Say which table to pick from',
   'columns-missing': () => 'Repeating rows need at least one column',
   'row-limits': ({ most }) => `The least number of rows must not exceed the most, and the most not ${most}`,
+  'rows-within': () =>
+    'Say in which rows these stand: rows of this form, which stand in no others and are not shown as words in a line',
+  'rows-within-begin': () =>
+    'Rows within rows cannot begin with any: whoever fills a row adds what stands in it',
   'starts-lookup': () => 'Say from which column the rows are begun; it must be one that picks records',
   'starts-unread': ({ row, label }) =>
     `What stands under ${words(label)} in starting row ${words(row)} cannot be read as what is asked there`,

@@ -1,15 +1,14 @@
 import { sql, type SQL } from 'drizzle-orm';
 import type { ExistingCheck } from '../../../core/check/check';
-import { groupsOf, type FormDesign } from '../../../core/form/design';
+import { groupsOf, outerOf, type FormDesign, type RowsQuestion } from '../../../core/form/design';
 import type { Column, Table } from '../../../core/table/model';
 import type { Tx } from '../../connect';
 import { alias, columnName, tableName } from '../../identifiers';
 
-/** A check that the records there are do not allow; for one on rows, which row it is, from 1. */
+/** A check that the records there are do not allow, with the first of those just written that breaks it. */
 export interface BrokenExisting {
   readonly check: ExistingCheck;
-  readonly group: string | null;
-  readonly position: number | null;
+  readonly record: string;
 }
 
 /** What a check holds against one another: records of a table, and which of them were just written. */
@@ -36,12 +35,24 @@ export async function brokenExisting(
     const table = tables.get((group ?? design).table.id);
     if (table === undefined) continue;
     const written =
-      group === undefined ? sql`${ONE}.id = ${recordId}::uuid` : sql`${ONE}.parent_id = ${recordId}::uuid`;
+      group === undefined ? sql`${ONE}.id = ${recordId}::uuid` : rowsOf(design, tables, group, recordId);
     const [first] = await brokenAmong(tx, check, { table, written });
-    if (first !== undefined)
-      found.push({ check, group: group?.id ?? null, position: group === undefined ? null : first.position });
+    if (first !== undefined) found.push({ check, record: first });
   }
   return found;
+}
+
+/** The rows of a group that belong to a record, or to one of its rows. */
+function rowsOf(
+  design: FormDesign,
+  tables: ReadonlyMap<string, Table>,
+  group: RowsQuestion,
+  record: string,
+): SQL {
+  const outer = tables.get(outerOf(design, group)?.table.id ?? '');
+  return outer === undefined
+    ? sql`${ONE}.parent_id = ${record}::uuid`
+    : sql`${ONE}.parent_id IN (SELECT id FROM ${tableName(outer)} WHERE parent_id = ${record}::uuid)`;
 }
 
 /** Of records of a table that were just written, those that break a check of the table among its records. */
@@ -54,7 +65,7 @@ export async function brokenOfTable(
   const found: { check: ExistingCheck; record: string }[] = [];
   for (const check of inTurn(checks)) {
     const written = sql`${ONE}.id = ANY(${sql.param([...ids])}::uuid[]) AND ${ONE}.removed_at IS NULL`;
-    for (const { id } of await brokenAmong(tx, check, { table, written })) found.push({ check, record: id });
+    for (const record of await brokenAmong(tx, check, { table, written })) found.push({ check, record });
   }
   return found;
 }
@@ -68,17 +79,13 @@ export async function waitForAll(tx: Tx, checks: readonly ExistingCheck[]): Prom
 /**
  * First everybody who writes the same answers is made to wait until this transaction ends; only then are the others looked at, who are all done by then.
  */
-async function brokenAmong(
-  tx: Tx,
-  check: ExistingCheck,
-  place: Place,
-): Promise<{ id: string; position: number | null }[]> {
+async function brokenAmong(tx: Tx, check: ExistingCheck, place: Place): Promise<string[]> {
   await waitForOthers(tx, check, place);
   const position = place.table.parent === null ? sql`NULL` : sql`${ONE}.position`;
-  const { rows } = await tx.execute<{ id: string; position: number | null }>(
+  const { rows } = await tx.execute<{ id: string }>(
     sql`SELECT ${ONE}.id, ${position} AS position FROM ${tableName(place.table)} ${ONE} WHERE ${place.written} AND ${brokenBy(check, place.table)} ORDER BY 2, 1 LIMIT ${MOST_TOLD}::int`,
   );
-  return rows;
+  return rows.map(({ id }) => id);
 }
 /** Records told of one check. */
 const MOST_TOLD = 200;

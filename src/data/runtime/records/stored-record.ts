@@ -16,6 +16,8 @@ export interface RecordTexts {
       string,
       readonly {
         readonly id: string;
+        /** The row it stands in, where it is not one of the record itself. */
+        readonly of?: string;
         readonly version: number;
         readonly position: number;
         readonly values: Texts;

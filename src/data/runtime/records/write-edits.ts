@@ -182,27 +182,37 @@ async function changeRecords(tx: Tx, table: Table, edits: readonly ChangeRecord[
 const childrenOf = (tables: Tables, table: Table): Table[] =>
   [...tables.values()].filter(({ parent }) => parent === table.id);
 
-/** With the rows that belong to them. */
+/** With the rows that belong to them, and those that belong to these. */
 async function removeRecords(tx: Tx, tables: Tables, table: Table, ids: readonly string[]): Promise<void> {
   if (ids.length === 0) return;
   const these = sql`${sql.param([...ids])}::uuid[]`;
   for (const child of childrenOf(tables, table))
-    await tx.execute(
-      sql`UPDATE ${tableName(child)} SET removed_at = now() WHERE parent_id = ANY(${these}) AND removed_at IS NULL`,
+    await removeRecords(
+      tx,
+      tables,
+      child,
+      await idsIn(tx, child, sql`parent_id = ANY(${these}) AND removed_at IS NULL`),
     );
   await tx.execute(
     sql`UPDATE ${tableName(table)} SET removed_at = now() WHERE id = ANY(${these}) AND removed_at IS NULL`,
   );
 }
 
+/** Held until the transaction ends, so that nobody adds rows to them meanwhile. */
+async function idsIn(tx: Tx, table: Table, where: SQL): Promise<string[]> {
+  const { rows } = await tx.execute<{ id: string }>(
+    sql`SELECT id FROM ${tableName(table)} AS c WHERE ${where} ORDER BY id FOR UPDATE`,
+  );
+  return rows.map(({ id }) => id);
+}
+
 /** With the rows that went away with them, at the same moment; those that were removed by themselves stay away. */
 async function restoreRecords(tx: Tx, tables: Tables, table: Table, ids: readonly string[]): Promise<void> {
   if (ids.length === 0) return;
   const these = sql`${sql.param([...ids])}::uuid[]`;
+  const wentWith = sql`EXISTS (SELECT 1 FROM ${tableName(table)} AS t WHERE t.id = c.parent_id AND t.id = ANY(${these}) AND c.removed_at = t.removed_at)`;
   for (const child of childrenOf(tables, table))
-    await tx.execute(
-      sql`UPDATE ${tableName(child)} AS c SET removed_at = NULL FROM ${tableName(table)} AS t WHERE t.id = c.parent_id AND t.id = ANY(${these}) AND c.removed_at = t.removed_at`,
-    );
+    await restoreRecords(tx, tables, child, await idsIn(tx, child, wentWith));
   await tx.execute(sql`UPDATE ${tableName(table)} SET removed_at = NULL WHERE id = ANY(${these})`);
 }
 

@@ -9,7 +9,7 @@ import {
 import { isPersonColumn, SENDER } from '../../../core/expression/person';
 import { PEOPLE } from '../../../core/expression/type';
 import type { World } from '../../../core/expression/functions/builtin';
-import { groupsOf, type FormDesign } from '../../../core/form/design';
+import { groupsOf, outerOf, type FormDesign } from '../../../core/form/design';
 import { limits } from '../../../core/limits';
 import { kinds } from '../../../core/table/kinds/list';
 import type { Column, Table } from '../../../core/table/model';
@@ -17,6 +17,7 @@ import { columnFragment, tableFragment } from '../../identifiers';
 
 const ROW = 'r';
 const PARENT = 'parent';
+const OUTER = 'outer';
 
 /** How the names of a form's expressions are found among the records kept from it: the form's own, or the rows of one of its groups. */
 export interface FormNames {
@@ -33,33 +34,39 @@ export function formNames(
   group: string | null,
   world: Pick<World, 'today' | 'now'>,
 ): FormNames | null {
+  const rows = groupsOf(design).find(({ id }) => id === group);
+  const of = rows === undefined ? null : outerOf(design, rows);
   const top = tables.get(design.table.id);
-  const inner =
-    group === null
-      ? null
-      : (tables.get(groupsOf(design).find(({ id }) => id === group)?.table.id ?? '') ?? null);
-  if (top === undefined || (group !== null && inner === null)) return null;
-  const topAlias = inner === null ? ROW : PARENT;
+  const inner = group === null ? null : (tables.get(rows?.table.id ?? '') ?? null);
+  const outer = of === null ? null : (tables.get(of.table.id) ?? null);
+  if (top === undefined || (group !== null && inner === null) || (of !== null && outer === null)) return null;
   const ofTop = recordNames(
     top,
     tables,
-    topAlias,
-    (id) => tables.get(groupsOf(design).find((one) => one.id === id)?.table.id ?? ''),
+    inner === null ? ROW : PARENT,
+    // What is read in a row of the rows within it is of its own, which is not to be had here.
+    (id) => {
+      const named = groupsOf(design).find((one) => one.id === id);
+      return named === undefined || named.within !== undefined ? undefined : tables.get(named.table.id);
+    },
     world,
   );
-  const names: SqlNames =
-    inner === null ? ofTop : { ...ofTop, name: (id) => columnIn(inner, ROW, id) ?? ofTop.name(id) };
-  const own = inner ?? top;
-  const parent =
-    inner === null
-      ? sql``
-      : sql` JOIN ${tableFragment(top)} ${identifier(PARENT)} ON ${identifier(PARENT, 'id')} = ${identifier(ROW, 'parent_id')}`;
+  const name: SqlNames['name'] = (id) =>
+    (inner === null ? null : columnIn(inner, ROW, id)) ??
+    (outer === null ? null : columnIn(outer, OUTER, id)) ??
+    ofTop.name(id);
   return {
-    names,
-    from: sql`${tableFragment(own)} ${identifier(ROW)}${parent}`,
+    names: { ...ofTop, name },
+    from: sql`${tableFragment(inner ?? top)} ${identifier(ROW)}${joined(outer, OUTER, ROW)}${joined(inner === null ? null : top, PARENT, outer === null ? ROW : OUTER)}`,
     live: sql`${identifier(ROW, 'removed_at')} IS NULL`,
   };
 }
+
+/** The table whose rows those under an alias are. */
+const joined = (parent: Table | null, as: string, rows: string): SqlFragment =>
+  parent === null
+    ? sql``
+    : sql` JOIN ${tableFragment(parent)} ${identifier(as)} ON ${identifier(as, 'id')} = ${identifier(rows, 'parent_id')}`;
 
 /** How the names of expressions over a table are found under an alias of it; `rowsOf` gives the table of the rows of a name. */
 export const recordNames = (
