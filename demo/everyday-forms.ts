@@ -4,6 +4,7 @@ import { plainColumn, plainTable, type Column, type Table } from '../src/core/ta
 import { choicesOf } from './lists';
 import { personNamed } from './people';
 import { base, calculated, choice, date, lookup, target, text } from './questions';
+import { seedHarvest } from './seed-harvest';
 import { tableId } from './tables';
 
 /** What the garden does every day beside its plants: it orders, volunteers work, schools come. */
@@ -286,4 +287,5 @@ export const everydayForms = [
   { key: 'supply_request', design: supplyRequest },
   { key: 'shift_log', design: shiftLog },
   { key: 'school_visit', design: schoolVisit },
+  { key: 'seed_harvest', design: seedHarvest },
 ] as const;

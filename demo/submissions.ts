@@ -7,6 +7,7 @@ import { saveDraft } from '../src/use-cases/submissions/save-draft';
 import { sendSubmission } from '../src/use-cases/submissions/send-submission';
 import { orderAnswers, visitAnswers } from './everyday-rows';
 import type { Row } from './generate';
+import { harvestAnswers } from './seed-harvest';
 import { people, personNamed } from './people';
 import type { Random } from './random';
 
@@ -20,6 +21,7 @@ interface Base {
 const HOUR = 3_600_000;
 const TREATMENT = '01900000-0000-7000-a000-000000000001';
 const INTAKE = '01900000-0000-7000-a000-000000000002';
+const HARVEST = '01900000-0000-7000-a000-000000000007';
 const ends = [
   'kept',
   'kept',
@@ -46,7 +48,7 @@ const everyday = [
 export async function loadEveryday(
   random: Random,
   now: Date,
-  { suppliers, beds }: { readonly suppliers: readonly Row[]; readonly beds: readonly Row[] },
+  { suppliers, beds, taxa }: { readonly [kind in 'suppliers' | 'beds' | 'taxa']: readonly Row[] },
 ): Promise<void> {
   for (let i = 0; i < 18; i++) {
     const { form, senders, approvers } = everyday[i % 2 === 0 ? 0 : 1];
@@ -58,6 +60,18 @@ export async function loadEveryday(
       answers: i % 2 === 0 ? orderAnswers(random, now, suppliers) : visitAnswers(random, now, beds),
       end: ends[i % ends.length] ?? 'kept',
       approvers,
+    });
+  }
+  for (let i = 0; i < 6; i++) {
+    const at = new Date(now.getTime() - (6 - i) * 30 * HOUR);
+    await play({
+      random,
+      at,
+      sender: asPerson(personNamed(random.pick(['Maren', 'Ilse'])).id),
+      form: HARVEST,
+      answers: harvestAnswers(random, at, { beds, taxa }),
+      end: 'kept',
+      approvers: [],
     });
   }
 }

@@ -2,11 +2,10 @@ import { isList, isRecord, type Value } from '../expression/value';
 import { toShown } from '../expression/stored-text';
 import { checksOfTables } from '../form/checks-of-tables';
 import type { RowState } from '../form/cells';
-import type { RowsQuestion } from '../form/design';
+import { homeOf, type RowsQuestion } from '../form/design';
 import { rowName } from '../form/line';
 import { scopeOf } from '../form/scope';
 import type { Sheet } from '../form/sheet';
-import { groupOfCheck } from '../form/written-expressions';
 import type { Check } from './check';
 import { messageOf } from './sheet-issues';
 import { withValues } from './with-values';
@@ -28,7 +27,7 @@ export function checkOutcomes(sheet: Sheet): Outcome[] {
   const { design, tables } = sheet.form;
   const ofTables = new Set(checksOfTables(design, tables).map(({ check }) => check.id));
   return sheet.form.checks.flatMap((check) => {
-    const group = groupOfCheck(design, check);
+    const group = homeOf(design, check.on);
     const why = (row: RowState | null): string => {
       if (ofTables.has(check.id)) return '';
       const scope = scopeOf(design, tables, group ?? undefined);

@@ -4,17 +4,17 @@ import type { Check } from './check';
 import { filledMessage, messageId } from './message';
 import { limits } from '../limits';
 import { written } from '../storage/rows-to-write';
-import { groupOfCheck } from '../form/written-expressions';
 import {
   groupsIn,
+  homeOf,
   isField,
   isTyped,
   questionsOf,
-  rowLetter,
   type FieldQuestion,
   type RowsQuestion,
 } from '../form/design';
 import type { Place, RowState } from '../form/cells';
+import { rowName } from '../form/line';
 import { isRecord } from '../expression/value';
 import { fitsId } from '../form/lookup-filter';
 import { listStored } from '../table/kinds/stored-list';
@@ -69,20 +69,16 @@ function repeatedRows(
 ): Issue[] {
   const [first] = distinct;
   if (first === undefined) return [];
-  const seen = new Map<string, number>();
-  return sheet.rows(group, outer?.id).flatMap((row, i): Issue[] => {
+  const seen = new Map<string, string>();
+  return sheet.rows(group, outer?.id).flatMap((row): Issue[] => {
     const values = distinct.map((id) => written(sheet.value([group, row.id, id]), limits.decimals));
     if (values.includes(null)) return [];
     const key = JSON.stringify(values);
     const before = seen.get(key);
-    if (before === undefined) seen.set(key, i);
-    return before === undefined
-      ? []
-      : [
-          issue('row-repeated', [group, row.id, first], {
-            row: outer === null ? rowLetter(before) : `${before + 1}`,
-          }),
-        ];
+    if (before === undefined) seen.set(key, row.id);
+    if (before === undefined) return [];
+    const name = rowName(sheet.form.design, (of) => sheet.rows(of), group, before);
+    return [issue('row-repeated', [group, row.id, first], { row: name })];
   });
 }
 
@@ -163,7 +159,7 @@ export function reasonsAsked(
       isBroken(sheet, check, row) &&
       !stood(sheet, issue('reason-needed', path, { check: check.id, message: check.message }));
     const said = (row: RowState | null): Check => ({ ...check, message: messageOf(sheet, check, row) });
-    const group = groupOfCheck(sheet.form.design, check)?.id ?? null;
+    const group = homeOf(sheet.form.design, check.on)?.id ?? null;
     const told = toldAt(sheet, check.on);
     if (group === null) return sheet.isAsked([check.on]) && asks([told], null) ? [said(null)] : [];
     // A reason is given for all rows at once; what is said is of the first.

@@ -11,6 +11,7 @@ import { fail, ok, type Result } from '../kernel/result';
 import { limits } from '../limits';
 import {
   groupsOf,
+  homeOf,
   isField,
   outerOf,
   questionsOf,
@@ -25,7 +26,7 @@ import { inOrder } from './formula-order';
 import { readStored, scopeOf, type TablesById } from './scope';
 import { answersRead, columnsOfPick, fitting, pickScope } from './lookup-filter';
 import { totalOf } from './totals';
-import { askedId, expressionsOf, groupOfCheck, type Written } from './written-expressions';
+import { askedId, expressionsOf, type Written } from './written-expressions';
 
 /** A design made ready to be filled: formulas in an order in which each comes after all it reads. */
 export interface CompiledForm {
@@ -163,7 +164,7 @@ const patternNames = new Set(patternFunctions.map(({ name }) => name));
 /** What stands in messages and can be read; what cannot is told by `messageIssues`, and keeps no form that is released from being filled. */
 const messageFormulas = (design: FormDesign, tables: TablesById): Formula[] =>
   design.checks.flatMap((check) => {
-    const group = groupOfCheck(design, check);
+    const group = homeOf(design, check.on);
     return valuesIn(check.message).flatMap((stored, index) => {
       const tree = readStored(stored, scopeOf(design, tables, group ?? undefined), []);
       return tree.ok

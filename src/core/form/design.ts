@@ -289,6 +289,14 @@ export const outerOf = (design: FormDesign, question: Question): RowsQuestion | 
   question.kind === 'rows' && question.within !== undefined
     ? (groupsOf(design).find(({ id }) => id === question.within) ?? null)
     : null;
+/** The group in whose rows something stands, once in each: a column, rows within rows, or a total of them. Null for what is of the form. */
+export function homeOf(design: FormDesign, id: string): RowsQuestion | null {
+  const groups = groupsOf(design);
+  const of = groups.find(({ columns }) => columns.some((column) => column.id === id));
+  if (of !== undefined) return of;
+  const inner = groups.find((one) => one.id === id || one.totals.some((total) => total.id === id));
+  return inner === undefined ? null : outerOf(design, inner);
+}
 /** Whether it has one answer: neither rows nor fixed text. */
 export const isField = (question: Question): question is FieldQuestion =>
   question.kind !== 'rows' && question.kind !== 'fixed-text';

@@ -1,4 +1,3 @@
-import type { Check } from '../check/check';
 import { valuesIn } from '../check/message';
 import { PERSON } from '../expression/person';
 import { YES_NO, type Type } from '../expression/type';
@@ -6,7 +5,7 @@ import type { Issue } from '../kernel/issue';
 import { kinds } from '../table/kinds/list';
 import { calculatedKind } from './column-kind';
 import {
-  groupsOf,
+  homeOf,
   outerOf,
   questionsOf,
   type ApprovalStep,
@@ -52,7 +51,7 @@ function writtenIn(design: FormDesign): Written[] {
       : []),
   ]);
   const checks = design.checks.map((check): Written => {
-    const group = groupOfCheck(design, check);
+    const group = homeOf(design, check.on);
     return {
       what: { t: 'check', check },
       id: check.id,
@@ -92,18 +91,10 @@ const whom = (step: ApprovalStep): Written[] =>
         },
       ];
 
-/** The group in whose rows a check is made: once for each of them, or once for the form. */
-export const groupOfCheck = (design: FormDesign, { on }: Check): RowsQuestion | null => {
-  const of = groupsOf(design).find(({ columns }) => columns.some(({ id }) => id === on));
-  if (of !== undefined) return of;
-  const told = groupsOf(design).find(({ id, totals }) => id === on || totals.some((one) => one.id === on));
-  return told === undefined ? null : outerOf(design, told);
-};
-
 /** Values in messages that cannot be worked out. Paths: `['checks', id, 'message']`. */
 export const messageIssues = (design: FormDesign, tables: TablesById): Issue[] =>
   design.checks.flatMap((check) => {
-    const scope = scopeOf(design, tables, groupOfCheck(design, check) ?? undefined);
+    const scope = scopeOf(design, tables, homeOf(design, check.on) ?? undefined);
     return valuesIn(check.message).flatMap((stored) => {
       const tree = readStored(stored, scope, ['checks', check.id, 'message']);
       return tree.ok ? [] : tree.error;

@@ -134,19 +134,24 @@ export function LineMoves({
 }: {
   /** The words of the button that takes it away; null where it has to stay. */
   readonly removal: string | null;
-  readonly onMove: (by: 1 | -1) => void;
+  /** Null where it has no other place to go to. */
+  readonly onMove: ((by: 1 | -1) => void) | null;
   /** Left out, there can be no second one. */
   readonly onDuplicate?: () => void;
   readonly onRemove: () => void;
 }) {
   return (
     <div className="mt-2 flex gap-2">
-      <button type="button" className="button" aria-label="Move it up" onClick={() => onMove(-1)}>
-        <ArrowUp size={15} aria-hidden />
-      </button>
-      <button type="button" className="button" aria-label="Move it down" onClick={() => onMove(1)}>
-        <ArrowDown size={15} aria-hidden />
-      </button>
+      {onMove !== null && (
+        <>
+          <button type="button" className="button" aria-label="Move it up" onClick={() => onMove(-1)}>
+            <ArrowUp size={15} aria-hidden />
+          </button>
+          <button type="button" className="button" aria-label="Move it down" onClick={() => onMove(1)}>
+            <ArrowDown size={15} aria-hidden />
+          </button>
+        </>
+      )}
       {onDuplicate !== undefined && (
         <button type="button" className="button" aria-label="Make a second one" onClick={onDuplicate}>
           <Copy size={15} aria-hidden />

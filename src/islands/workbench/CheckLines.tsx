@@ -4,7 +4,7 @@ import { messageShown } from '../../core/check/message';
 import type { Check, ExistingCheck } from '../../core/check/check';
 import { toShown } from '../../core/expression/stored-text';
 import { checksOfTables } from '../../core/form/checks-of-tables';
-import { groupsOf, type CalculatedQuestion, type RowsQuestion } from '../../core/form/design';
+import { homeOf, type CalculatedQuestion, type RowsQuestion } from '../../core/form/design';
 import { tableScope } from '../../core/record/table-scope';
 import { counted } from '../../core/wording/numbers';
 import { CheckTag, ConditionWords } from '../kit/CheckWords';
@@ -14,7 +14,7 @@ import { Troubles } from './Troubles';
 import type { Workbench } from './use-workbench';
 
 export const groupAt = (bench: Workbench, id: string): RowsQuestion | undefined =>
-  groupsOf(bench.design).find(({ columns }) => columns.some((column) => column.id === id));
+  homeOf(bench.design, id) ?? undefined;
 
 interface InHand {
   readonly bench: Workbench;

@@ -3,7 +3,16 @@ import { toShown } from '../../core/expression/stored-text';
 import { messageShown } from '../../core/check/message';
 import { pickedOf, pickedSentence } from '../../core/check/pick';
 import { askedKind, asKind, keysTaken, replaceQuestion, type AskedKind } from '../../core/form/edit';
-import { isField, isTyped, type FieldQuestion, type FormDesign, type Question } from '../../core/form/design';
+import {
+  groupsIn,
+  homeOf,
+  isField,
+  isTyped,
+  outerOf,
+  type FieldQuestion,
+  type FormDesign,
+  type Question,
+} from '../../core/form/design';
 import { keyFor } from '../../core/form/key';
 import { ExpressionInput } from '../kit/ExpressionInput';
 import { KeyWord, LabelBox, LineMoves, RequiredPick } from '../kit/LineSettings';
@@ -88,7 +97,7 @@ export function QuestionMargin({ bench }: { bench: Workbench }) {
         )}
         <LineMoves
           removal="Take it out"
-          onMove={(by) => moveLine(bench, question.id, by)}
+          onMove={mayMove(bench.design, question) ? (by) => moveLine(bench, question.id, by) : null}
           onDuplicate={() => duplicateLine(bench, question.id)}
           onRemove={() => takeOut(bench, [question.id])}
         />
@@ -127,6 +136,12 @@ const mayBegin = (question: FieldQuestion, inRows: boolean): boolean =>
   question.kind !== 'choices' &&
   (!inRows || (question.kind !== 'lookup' && isTyped(question)));
 
+/** Rows within rows change places with others in the same rows alone. */
+const mayMove = (design: FormDesign, question: Question): boolean => {
+  const outer = outerOf(design, question);
+  return outer === null || groupsIn(design, outer).length > 1;
+};
+
 function withKey(
   design: FormDesign,
   question: Question,
@@ -148,7 +163,7 @@ function AskedWhen({
   question: Question;
   change: (part: Partial<Question>) => void;
 }) {
-  const scope = bench.scope(bench.group ?? undefined);
+  const scope = bench.scope(homeOf(bench.design, question.id) ?? undefined);
   const picked = question.askWhen === undefined ? null : pickedOf(toShown(question.askWhen, scope), scope);
   return (
     <section className="margin-part" aria-label="When it is asked">
@@ -197,7 +212,7 @@ function KindPick({ bench, question, inGroup }: { bench: Workbench; question: Qu
 }
 
 function ChecksHere({ bench, question }: { bench: Workbench; question: Question }) {
-  const scope = bench.scope(bench.group ?? undefined);
+  const scope = bench.scope(homeOf(bench.design, question.id) ?? undefined);
   const here = bench.design.checks.filter((check) => check.on === question.id);
   return (
     <section className="margin-part" aria-labelledby="checks-here">

@@ -3,6 +3,7 @@ import { CalendarDays, CircleX, Search } from '../kit/icons';
 import { offered } from '../../core/table/choice-list';
 import {
   groupsIn,
+  homeOf,
   isField,
   type FieldQuestion,
   type Question,
@@ -63,7 +64,9 @@ export function QuestionPreview({ bench, question }: { bench: Workbench; questio
         {question.askWhen !== undefined && (
           <span className="quiet block break-words">
             asked only while{' '}
-            <code className="font-mono">{toShown(question.askWhen, bench.scope()) || '…'}</code>
+            <code className="font-mono">
+              {toShown(question.askWhen, bench.scope(homeOf(bench.design, question.id) ?? undefined)) || '…'}
+            </code>
           </span>
         )}
         {isField(question) && <FieldPreview bench={bench} question={question} />}

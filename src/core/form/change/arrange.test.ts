@@ -166,6 +166,15 @@ describe('rows within rows', () => {
     expect(codes(doubled).filter(([code]) => code !== 'key-taken')).toEqual([]);
     expect(ids(removeQuestion(inner, 'lines'))).toEqual(['a', 'b']);
     expect(nudgeQuestion(inner, 'lots', 1)).toBe(inner);
+    const beside = withinRows(doubled, second?.id ?? '', 'lines');
+    const places = (of: typeof flat) =>
+      groupsOf(of)
+        .filter(({ within }) => within === 'lines')
+        .map(({ id }) => id);
+    expect([places(beside), places(nudgeQuestion(beside, second?.id ?? '', 1))]).toEqual([
+      [second?.id, 'lots'],
+      ['lots', second?.id],
+    ]);
     expect(ids(nudgeQuestion(inner, 'a', 1))).toEqual(['lines', 'lots', 'a', 'b']);
     const again = freshCopy(inner, newIds(), (table) => table);
     expect(groupsOf(again)[1]?.within).toBe(groupsOf(again)[0]?.id);

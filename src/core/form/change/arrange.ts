@@ -131,7 +131,8 @@ const mapSections = (design: FormDesign, change: (section: Section) => Section):
 /** Moves a question or column by one place, from the end of a section into the next one. */
 export function nudgeQuestion(design: FormDesign, id: string, by: 1 | -1): FormDesign {
   const rows = groupsOf(design).find((one) => one.id === id);
-  if (rows?.within !== undefined) return design;
+  const outer = rows === undefined ? null : outerOf(design, rows);
+  if (rows !== undefined && outer !== null) return nudgeWithin(design, rows, groupsIn(design, outer), by);
   const group = groupOf(design, id);
   const homes: readonly { home: Omit<Home, 'before'>; ids: readonly string[] }[] =
     group !== undefined
@@ -158,6 +159,23 @@ export function nudgeQuestion(design: FormDesign, id: string, by: 1 | -1): FormD
   return next === undefined
     ? design
     : placeQuestion(design, id, { ...next.home, before: by === 1 ? (next.ids[0] ?? null) : null });
+}
+
+/** Rows within rows change places with those before or after them in the same rows. */
+function nudgeWithin(
+  design: FormDesign,
+  rows: RowsQuestion,
+  siblings: readonly RowsQuestion[],
+  by: 1 | -1,
+): FormDesign {
+  const other = siblings[siblings.findIndex(({ id }) => id === rows.id) + by];
+  if (other === undefined) return design;
+  return mapSections(design, (section) => ({
+    ...section,
+    questions: section.questions.map((one) =>
+      one.id === rows.id ? other : one.id === other.id ? rows : one,
+    ),
+  }));
 }
 
 export function addSection(design: FormDesign, section: Section, after: string): FormDesign {
