@@ -4,6 +4,7 @@ import { columnKinds, plainColumn, plainTable, type Column, type Table } from '.
 import { planTables } from '../table/plan';
 import { tablesOf } from '../storage/tables-of';
 import { designIssues } from './design-issues';
+import { groupsOf } from './design';
 import { firstForm } from './first-form';
 
 const column = (kind: Column['kind'], i: number): Column => ({
@@ -35,7 +36,16 @@ const lines: Table = {
   prefix: 'VL',
   parent: visits.id,
 };
-const tables = new Map([...baseTables, visits, lines].map((table) => [table.id, table]));
+const marks: Table = {
+  ...visits,
+  id: '01900000-0000-7000-9000-0000000000f3',
+  key: 'visit_marks',
+  label: 'Visit marks',
+  prefix: 'VM',
+  parent: lines.id,
+  columns: visits.columns.slice(0, 2),
+};
+const tables = new Map([...baseTables, visits, lines, marks].map((table) => [table.id, table]));
 const design = firstForm(visits, tables, { section: 'qsection', rows: (i) => `qrows${i}` });
 
 describe('the first form of a table', () => {
@@ -44,7 +54,11 @@ describe('the first form of a table', () => {
     expect(design.sections[0]?.questions.map(({ kind }) => kind)).toEqual([
       ...columnKinds.map((kind) => (kind === 'reference' ? 'lookup' : kind)),
       'rows',
+      'rows',
     ]);
+    // Rows of rows stand in them.
+    const [, inner] = groupsOf(design);
+    expect([inner?.table.key, inner?.within]).toEqual(['visit_marks', 'qrows0']);
     expect(design.sections[0]?.questions[0]).toMatchObject({ hint: 'About 0', required: true });
   });
 

@@ -1,12 +1,12 @@
 import { aboutColumn } from '../table/about';
 import { singular } from '../table/label';
 import { keptColumns, type Column, type Table } from '../table/model';
-import type { FieldQuestion, FormDesign, Question } from './design';
+import type { FieldQuestion, FormDesign, RowsQuestion } from './design';
 import { limits } from '../limits';
 
 interface Ids {
   readonly section: string;
-  /** Of the repeating rows of the child table at `index`. */
+  /** Of the repeating rows at `index`. */
   readonly rows: (index: number) => string;
 }
 
@@ -16,24 +16,18 @@ const MOST_ROWS = 50;
 const SHOWN = 2;
 
 /**
- * A form that fills a table as it stands, with the tables whose rows belong to its records as repeating rows. Questions carry the ids of the
+ * A form that fills a table as it stands, with the tables whose rows belong to its records as repeating rows, and those that belong to these in them. Questions carry the ids of the
  * columns, so releasing it changes no table. What stamps itself is not asked.
  */
 export function firstForm(table: Table, tables: ReadonlyMap<string, Table>, ids: Ids): FormDesign {
-  const children = [...tables.values()].filter(({ parent }) => parent === table.id);
-  const rows = children.map((child, i): Question => ({
-    id: ids.rows(i),
-    key: child.key,
-    label: child.label,
-    hint: '',
-    required: false,
-    kind: 'rows',
-    columns: keptColumns(child).map((column) => questionOf(column, tables)),
-    least: 0,
-    most: MOST_ROWS,
-    totals: [],
-    table: targetOf(child),
-  }));
+  const children = rowsOf(table, tables);
+  const inner = children.flatMap((child) => rowsOf(child, tables));
+  const all = [...children, ...inner];
+  const idOf = (child: Table): string => ids.rows(all.indexOf(child));
+  const rows = children.flatMap((child) => [
+    rowsFor(child, tables, idOf(child)),
+    ...rowsOf(child, tables).map((one) => ({ ...rowsFor(one, tables, idOf(one)), within: idOf(child) })),
+  ]);
   const title = `New ${singular(table.label).toLowerCase()}`;
   return {
     format: 1,
@@ -51,6 +45,23 @@ export function firstForm(table: Table, tables: ReadonlyMap<string, Table>, ids:
     table: targetOf(table),
   };
 }
+
+const rowsOf = (table: Table, tables: ReadonlyMap<string, Table>): Table[] =>
+  [...tables.values()].filter(({ parent }) => parent === table.id);
+
+const rowsFor = (table: Table, tables: ReadonlyMap<string, Table>, id: string): RowsQuestion => ({
+  id,
+  key: table.key,
+  label: table.label,
+  hint: '',
+  required: false,
+  kind: 'rows',
+  columns: keptColumns(table).map((column) => questionOf(column, tables)),
+  least: 0,
+  most: MOST_ROWS,
+  totals: [],
+  table: targetOf(table),
+});
 
 const targetOf = ({ id, key, label, prefix }: Table): FormDesign['table'] => ({ id, key, label, prefix });
 

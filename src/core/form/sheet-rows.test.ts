@@ -163,7 +163,8 @@ describe('a row that is begun', () => {
     const filled = sheet(answers(), { rowDefaults });
     filled.offerRow('lines', 'r1');
     let made = 0;
-    const left = filled.paste(['lines', 'r1', 'n'], [['2'], ['3', '4', '5', '6', '7']], () => `p${++made}`);
+    const block = [['2'], ['3', '4', '5', '6', '7']];
+    const { left, takeBack } = filled.paste(['lines', 'r1', 'n'], block, () => `p${++made}`);
     expect(left).toBe(1);
     expect(filled.answers().rows['lines']).toEqual([
       row('r1', { n: '2', k: '7' }),
@@ -171,6 +172,19 @@ describe('a row that is begun', () => {
     ]);
     filled.undo();
     expect(filled.answers().rows['lines']).toEqual([]);
+    filled.redo();
+    // Taken back later, it leaves what was done since: another answer in a pasted cell, and in another place.
+    filled.set(['lines', 'r1', 'n'], '9');
+    filled.set(['a'], '8');
+    takeBack();
+    expect([filled.answers().rows['lines'], filled.raw(['a'])]).toEqual([
+      [row('r1', { n: '9', k: null })],
+      '8',
+    ]);
+    takeBack();
+    expect(filled.answers().rows['lines']).toHaveLength(1);
+    filled.undo();
+    expect(filled.answers().rows['lines']).toHaveLength(2);
   });
 });
 

@@ -183,7 +183,7 @@ describe('rows', () => {
       rows: lines({ qcount: '1', qdone: true }),
     });
     let made = 0;
-    const left = sheet.paste(
+    const { left } = sheet.paste(
       ['qlines', 'r0', 'qcount'],
       [
         ['5', 'yes', '', 'calculated', 'seed', 'too far'],

@@ -242,7 +242,7 @@ export class Sheet {
     if (row === null) return null;
     const edits = this.removal(row);
     this.do(edits);
-    return () => this.do([...edits].reverse().map(inverse));
+    return () => this.takeBack(edits);
   }
 
   /** What stands in it goes first, so that it comes back after it. */
@@ -267,36 +267,54 @@ export class Sheet {
       this.do([{ t: 'move', group, row: rowId, from, to: rows.indexOf(there) }]);
   }
 
-  /** Writes a block of texts over the rows from a place on, as `readBlock` says; gives how many of them fell beside the last column. */
+  /** Writes a block of texts over the rows from a place on, as `readBlock` says; gives how many of them fell beside the last column, and the way to take it back. */
   paste(
     place: readonly [group: string, row: string, question: string],
     block: Block,
     newId: () => string,
     found?: (question: string, text: string) => RecordValue | null,
-  ): number {
+  ): { left: number; takeBack: () => void } {
     const [group, first] = place;
     const of = this.cells.row(group, first)?.of;
     const read = readBlock(this.form, this.rows(group, of), place, block, { newId, ...(found && { found }) });
     for (const [table, record] of read.records) this.records.set(recordKey(table, record.id), record);
-    this.do(
-      read.rows.flatMap(({ id, isNew, cells }, i): SheetEdit[] => {
-        if (isNew) {
-          const row = {
-            id,
-            ...(of !== undefined && { of }),
-            cells: { ...this.rowDefaults[group], ...cells },
-          };
-          const behind = read.rows.slice(0, i).filter((one) => one.isNew).length;
-          return [{ t: 'insert', group, at: this.cells.among(group, of) + behind, row }];
-        }
-        const places = Object.keys(cells).map((question): Place => [group, id, question]);
-        return [
-          ...places.map((one) => this.answerEdit(one, cells[questionAt(one)] ?? null)),
-          ...this.begunRow(places),
-        ];
-      }),
-    );
-    return read.left;
+    const edits = read.rows.flatMap(({ id, isNew, cells }, i): SheetEdit[] => {
+      if (isNew) {
+        const row = {
+          id,
+          ...(of !== undefined && { of }),
+          cells: { ...this.rowDefaults[group], ...cells },
+        };
+        const behind = read.rows.slice(0, i).filter((one) => one.isNew).length;
+        return [{ t: 'insert', group, at: this.cells.among(group, of) + behind, row }];
+      }
+      const places = Object.keys(cells).map((question): Place => [group, id, question]);
+      return [
+        ...places.map((one) => this.answerEdit(one, cells[questionAt(one)] ?? null)),
+        ...this.begunRow(places),
+      ];
+    });
+    this.do(edits);
+    return { left: read.left, takeBack: () => this.takeBack(edits) };
+  }
+
+  /** Takes back what was done some time ago, as a step of its own. What was done to the same place since stays. */
+  private takeBack(edits: readonly SheetEdit[]): void {
+    const isAsLeft = (edit: SheetEdit): boolean => {
+      switch (edit.t) {
+        case 'answer':
+          return this.raw(edit.place) === edit.after;
+        case 'reason':
+          return this.reason(edit.check) === edit.after;
+        case 'insert':
+          return this.cells.row(edit.group, edit.row.id) !== null;
+        case 'remove':
+          return this.cells.row(edit.group, edit.row.id) === null;
+        case 'move':
+          return this.cells.row(edit.group, edit.row) !== null;
+      }
+    };
+    this.do([...edits].reverse().filter(isAsLeft).map(inverse));
   }
 
   /** The defaults of a row that is begun now, in the cells that are not written anyway. */
@@ -412,15 +430,10 @@ export class Sheet {
           rows.splice(edit.at, 0, this.cells.rowOf(edit.group, edit.row)),
         );
       case 'remove':
-        return this.changeRows(edit.group, (rows) =>
-          rows.splice(
-            Math.max(
-              0,
-              rows.findIndex(({ id }) => id === edit.row.id),
-            ),
-            1,
-          ),
-        );
+        return this.changeRows(edit.group, (rows) => {
+          const at = rows.findIndex(({ id }) => id === edit.row.id);
+          if (at >= 0) rows.splice(at, 1);
+        });
       case 'move':
         return this.changeRows(edit.group, (rows) => {
           const [row] = rows.splice(

@@ -29,7 +29,7 @@ export async function pasteBlock(
         hand,
       ))
         named.set(`${column.id}/${words}`, record);
-  const left = sheet.paste(
+  const { left, takeBack } = sheet.paste(
     place,
     block,
     newUuid,
@@ -38,7 +38,7 @@ export async function pasteBlock(
   changed();
   const beyond = left === 0 ? '' : `; ${left} beyond the last column left out`;
   sayWithUndo(`${block.length} ${block.length === 1 ? 'row' : 'rows'} pasted${beyond}`, () => {
-    sheet.undo();
+    takeBack();
     changed();
   });
 }
