@@ -1,5 +1,13 @@
 import { rowPlaces, standsSomewhere, type AnswerRow, type Answers, type Raw } from './answers';
-import { emptyCells, readInto, type Cells, type Place, type Records, type RowState } from './cells';
+import {
+  emptyCells,
+  questionAt,
+  readInto,
+  type Cells,
+  type Place,
+  type Records,
+  type RowState,
+} from './cells';
 import type { CompiledForm } from './compile-form';
 import { groupsIn } from './design';
 
@@ -29,6 +37,10 @@ export class SheetCells {
 
   at(place: Place): Cells | null {
     return place.length === 1 ? this.top : this.row(place[0], place[1]);
+  }
+
+  raw(place: Place): Raw {
+    return this.at(place)?.raw.get(questionAt(place)) ?? null;
   }
 
   row(group: string, id: string): RowState | null {

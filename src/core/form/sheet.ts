@@ -19,6 +19,7 @@ import type { RowDefaults } from './defaults';
 import { misfitPlaces } from './misfits';
 import { readBlock, type Block } from './read-block';
 import { Recalculation, type WorkedCell } from './recalculation';
+import { RowEdits } from './row-edits';
 import { requireId } from './sheet-ids';
 import { SheetCells } from './sheet-cells';
 import { inverse, sheetHistory, type SheetEdit } from './sheet-edit';
@@ -41,7 +42,7 @@ export class Sheet {
   private readonly records: Map<string, RecordValue>;
   private readonly cells: SheetCells;
   private readonly reasons: Map<string, string>;
-  private readonly rowDefaults: RowDefaults;
+  private readonly edits: RowEdits;
   private readonly engine: Recalculation;
   private readonly history = sheetHistory();
   private readonly watchers = new CellWatchers();
@@ -57,9 +58,9 @@ export class Sheet {
   ) {
     this.form = form;
     this.records = new Map(records);
-    this.rowDefaults = rowDefaults;
     this.reasons = new Map(Object.entries(answers.reasons));
     this.cells = new SheetCells(form, answers, this.records);
+    this.edits = new RowEdits(form, this.cells, rowDefaults);
     this.engine = new Recalculation(form, world, this.cells, (row, id) => this.watchers.note(row, id), steps);
     if (worked === undefined) this.engine.everything();
     else this.engine.takeOver(worked);
@@ -104,7 +105,7 @@ export class Sheet {
   }
 
   raw(place: Place): Raw {
-    return this.cells.at(place)?.raw.get(questionAt(place)) ?? null;
+    return this.cells.raw(place);
   }
 
   /** What an answer is worth: empty while it is not asked for. */
@@ -167,7 +168,7 @@ export class Sheet {
   }
 
   set(place: Place, raw: Raw): void {
-    this.do([this.answerEdit(place, raw), ...this.begunRow([place])]);
+    this.do([this.edits.answer(place, raw), ...this.edits.begin([place])]);
   }
 
   /** A lookup's pick: the record becomes known before the answer names it, and brings along what is carried over from it. */
@@ -176,9 +177,9 @@ export class Sheet {
     if (record !== null) this.records.set(recordKey(table, record.id), record);
     const copies = copiesOf(this.form, place, record, before, (at) => this.raw(at));
     this.do([
-      this.answerEdit(place, record?.id ?? null),
-      ...copies.map(([at, raw]) => this.answerEdit(at, raw)),
-      ...this.begunRow([place, ...copies.map(([at]) => at)]),
+      this.edits.answer(place, record?.id ?? null),
+      ...copies.map(([at, raw]) => this.edits.answer(at, raw)),
+      ...this.edits.begin([place, ...copies.map(([at]) => at)]),
     ]);
   }
 
@@ -195,25 +196,9 @@ export class Sheet {
   duplicateRow(group: string, rowId: string, newId: () => string): string | null {
     const row = this.cells.row(group, rowId);
     if (row === null) return null;
-    const copy = { ...this.copied(row), id: newId() };
-    const at = this.rows(group, row.of).indexOf(row) + 1;
-    this.do([
-      { t: 'insert', group, at: this.cells.among(group, row.of, at), row: copy },
-      ...this.cells.rowsIn(row).map((inner, i): SheetEdit => ({
-        t: 'insert',
-        group: inner.group,
-        at: this.rows(inner.group).length + i,
-        row: { ...this.copied(inner), id: newId(), of: copy.id },
-      })),
-    ]);
-    return copy.id;
-  }
-
-  /** Files stay with the row they were brought to. */
-  private copied(row: RowState): AnswerRow {
-    const { cells, ...rest } = asAnswerRow(row);
-    const isFile = (id: string): boolean => this.form.fields.get(id)?.question.kind === 'files';
-    return { ...rest, cells: Object.fromEntries(Object.entries(cells).filter(([id]) => !isFile(id))) };
+    const id = newId();
+    this.do(this.edits.duplicate(row, id, newId));
+    return id;
   }
 
   /** Other rows in the place of all there are, with the records they pick, as one step. */
@@ -224,7 +209,7 @@ export class Sheet {
   ): void {
     for (const [table, record] of records) this.records.set(recordKey(table, record.id), record);
     this.do([
-      ...[...this.rows(group)].reverse().flatMap((row) => this.removal(row)),
+      ...[...this.rows(group)].reverse().flatMap((row) => this.edits.remove(row)),
       ...rows.map((row, at): SheetEdit => ({ t: 'insert', group, at, row })),
     ]);
   }
@@ -240,31 +225,15 @@ export class Sheet {
   removeRow(group: string, rowId: string): (() => void) | null {
     const row = this.cells.row(group, rowId);
     if (row === null) return null;
-    const edits = this.removal(row);
+    const edits = this.edits.remove(row);
     this.do(edits);
     return () => this.takeBack(edits);
-  }
-
-  /** What stands in it goes first, so that it comes back after it. */
-  private removal(row: RowState): SheetEdit[] {
-    const gone = [...this.cells.rowsIn(row).reverse(), row];
-    return gone.map((one) => ({
-      t: 'remove',
-      group: one.group,
-      at: this.rows(one.group).indexOf(one),
-      row: asAnswerRow(one),
-    }));
   }
 
   /** `to` counts the rows it stands among. */
   moveRow(group: string, rowId: string, to: number): void {
     const row = this.cells.row(group, rowId);
-    if (row === null) return;
-    const [rows, among] = [this.rows(group), this.rows(group, row.of)];
-    const from = rows.indexOf(row);
-    const there = among[Math.min(Math.max(to, 0), among.length - 1)];
-    if (there !== undefined && there !== row)
-      this.do([{ t: 'move', group, row: rowId, from, to: rows.indexOf(there) }]);
+    if (row !== null) this.do(this.edits.move(row, to));
   }
 
   /** Writes a block of texts over the rows from a place on, as `readBlock` says; gives how many of them fell beside the last column, and the way to take it back. */
@@ -278,56 +247,30 @@ export class Sheet {
     const of = this.cells.row(group, first)?.of;
     const read = readBlock(this.form, this.rows(group, of), place, block, { newId, ...(found && { found }) });
     for (const [table, record] of read.records) this.records.set(recordKey(table, record.id), record);
-    const edits = read.rows.flatMap(({ id, isNew, cells }, i): SheetEdit[] => {
-      if (isNew) {
-        const row = {
-          id,
-          ...(of !== undefined && { of }),
-          cells: { ...this.rowDefaults[group], ...cells },
-        };
-        const behind = read.rows.slice(0, i).filter((one) => one.isNew).length;
-        return [{ t: 'insert', group, at: this.cells.among(group, of) + behind, row }];
-      }
-      const places = Object.keys(cells).map((question): Place => [group, id, question]);
-      return [
-        ...places.map((one) => this.answerEdit(one, cells[questionAt(one)] ?? null)),
-        ...this.begunRow(places),
-      ];
-    });
+    const edits = this.edits.paste(group, of, read.rows);
     this.do(edits);
     return { left: read.left, takeBack: () => this.takeBack(edits) };
   }
 
   /** Takes back what was done some time ago, as a step of its own. What was done to the same place since stays. */
   private takeBack(edits: readonly SheetEdit[]): void {
-    const isAsLeft = (edit: SheetEdit): boolean => {
-      switch (edit.t) {
-        case 'answer':
-          return this.raw(edit.place) === edit.after;
-        case 'reason':
-          return this.reason(edit.check) === edit.after;
-        case 'insert':
-          return this.cells.row(edit.group, edit.row.id) !== null;
-        case 'remove':
-          return this.cells.row(edit.group, edit.row.id) === null;
-        case 'move':
-          return this.cells.row(edit.group, edit.row) !== null;
-      }
-    };
-    this.do([...edits].reverse().filter(isAsLeft).map(inverse));
+    const asLeft = edits.filter((edit) => this.isAsLeft(edit));
+    this.do(asLeft.reverse().map(inverse));
   }
 
-  /** The defaults of a row that is begun now, in the cells that are not written anyway. */
-  private begunRow(written: readonly Place[]): SheetEdit[] {
-    const [place] = written;
-    if (place?.length !== 3) return [];
-    const [group, id] = place;
-    const row = this.cells.row(group, id);
-    if (row === null || !isBlankState(row)) return [];
-    const taken = new Set(written.map(questionAt));
-    return Object.entries(this.rowDefaults[group] ?? {}).flatMap(([question, raw]) =>
-      taken.has(question) ? [] : [this.answerEdit([group, id, question], raw)],
-    );
+  private isAsLeft(edit: SheetEdit): boolean {
+    switch (edit.t) {
+      case 'answer':
+        return this.raw(edit.place) === edit.after;
+      case 'reason':
+        return this.reason(edit.check) === edit.after;
+      case 'insert':
+        return this.cells.row(edit.group, edit.row.id) !== null;
+      case 'remove':
+        return this.cells.row(edit.group, edit.row.id) === null;
+      case 'move':
+        return this.cells.row(edit.group, edit.row) !== null;
+    }
   }
 
   get canUndo(): boolean {
@@ -370,10 +313,6 @@ export class Sheet {
     this.tell();
   }
 
-  private answerEdit(place: Place, after: Raw): SheetEdit {
-    return { t: 'answer', place, before: this.raw(place), after };
-  }
-
   private do(edits: readonly SheetEdit[]): void {
     const real = edits.filter(
       (edit) => (edit.t !== 'answer' && edit.t !== 'reason') || edit.before !== edit.after,
@@ -406,7 +345,7 @@ export class Sheet {
   private unpicked(place: Place): SheetEdit[] {
     const value = this.value(place);
     const copies = copiesOf(this.form, place, null, isRecord(value) ? value : null, (at) => this.raw(at));
-    return [this.answerEdit(place, null), ...copies.map(([at, raw]) => this.answerEdit(at, raw))];
+    return [this.edits.answer(place, null), ...copies.map(([at, raw]) => this.edits.answer(at, raw))];
   }
 
   /** The picks that were taken away by themselves since it was last asked, by their places. */
