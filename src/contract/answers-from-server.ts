@@ -69,6 +69,8 @@ export interface HomeData {
 }
 
 export interface WaitingSummary extends SubmissionSummary {
+  /** The step that is to be decided, by its place. */
+  readonly place: number | null;
   /** The name of somebody who is away, where it is decided for them. */
   readonly standsInFor: string | null;
   readonly version: number;

@@ -56,10 +56,13 @@ export const saveDraft = z
   })
   .strict();
 export const sendSubmission = z.object({ key: z.uuid(), version }).strict();
+/** The step that was looked at, where several are asked at the same time. Left out, the first that is to be decided. */
+const step = z.number().int().min(0).max(limits.steps).nullish();
 export const decideSubmission = z
   .object({
     key: z.uuid(),
     version,
+    step,
     decision: z.enum(['approve', 'send-back', 'decline']),
     word: z.string().max(limits.word),
   })
@@ -67,7 +70,7 @@ export const decideSubmission = z
 export const carryDraft = z.object({ version }).strict();
 export const goOnto = z.object({ version, record: z.uuid() }).strict();
 export const handOver = z
-  .object({ key: z.uuid(), version, to: z.uuid(), word: z.string().max(limits.word) })
+  .object({ key: z.uuid(), version, step, to: z.uuid(), word: z.string().max(limits.word) })
   .strict();
 export const remark = z.object({ key: z.uuid(), word: z.string().max(limits.word) }).strict();
 export const withdrawSubmission = z.object({ key: z.uuid(), version }).strict();

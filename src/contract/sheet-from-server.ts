@@ -96,21 +96,28 @@ export interface AskedPerson extends PersonName {
   readonly away: { readonly until: string; readonly standIn: string } | null;
 }
 
+/** A step that is asked now. */
+export interface WaitsAt {
+  readonly step: number;
+  readonly asked: readonly AskedPerson[];
+  /** How many have approved it. */
+  readonly approved: number;
+  /** When it is to be decided. */
+  readonly due: Due | null;
+}
+
 export interface SubmissionData {
   readonly id: string;
   readonly number: string | null;
   readonly state: SubmissionState;
-  readonly step: number | null;
   readonly version: number;
   readonly sender: PersonName;
-  readonly asked: readonly AskedPerson[];
-  /** When the step it waits at is to be decided. */
-  readonly due: Due | null;
+  /** The steps it waits at, of which there are several where they are asked at the same time. */
+  readonly waits: readonly WaitsAt[];
   /** Steps, by id, that are not asked about what was sent. */
   readonly skipped: readonly string[];
-  /** Who has approved the step it waits at. */
-  readonly approved: readonly string[];
-  readonly mayDecide: boolean;
+  /** The step that whoever looks may decide; null where that is none. */
+  readonly decidesAt: number | null;
   /** For whom whoever looks would decide, where that is not themselves. */
   readonly decidesFor: string | null;
   /** Whether whoever looks is on its path, and so may say something without deciding. */

@@ -57,6 +57,19 @@ test('a step asks for all of those it names, and another only where much is aske
     await page.getByRole('option', { name: 'only where' }).click();
     await second.getByRole('textbox', { name: 'It is asked where' }).fill('how_many_hours > 10');
     await expect(page.getByText('how_many_hours is more than 10')).toBeVisible();
+    // A third is asked at the same time as the second.
+    await choose(page, /Person of the new step/, /Osei/);
+    const third = page
+      .getByRole('listitem')
+      .filter({ has: page.getByRole('textbox', { name: 'Name of the step' }) })
+      .last();
+    await third.getByRole('textbox', { name: 'Name of the step' }).fill('Budget');
+    await third.getByRole('button', { name: /Whether the step waits for the one before/ }).click();
+    await page.getByRole('option', { name: 'at the same time as the step before it,' }).click();
+    await third.getByRole('button', { name: /When the step is asked/ }).click();
+    await page.getByRole('option', { name: 'only where' }).click();
+    await third.getByRole('textbox', { name: 'It is asked where' }).fill('how_many_hours > 20');
+    await expect(page.getByText('how_many_hours is more than 20')).toBeVisible();
     await expectAccessible(page);
     await face(page, 'Release');
     await page.getByRole('button', { name: /^Release 1/ }).click();
@@ -68,7 +81,7 @@ test('a step asks for all of those it names, and another only where much is aske
     const who = maren.page.getByRole('region', { name: 'Who will see it' });
     await expect(who.getByText('all of Pell Adeyemi, Tomasz Bielak, within 2 working days')).toBeVisible();
     await maren.page.getByRole('textbox', { name: 'How many hours?' }).fill('4');
-    await expect(who.getByText('not asked about these answers')).toBeVisible();
+    await expect(who.getByText('not asked about these answers')).toHaveCount(2);
     const address = await fillAndSend(maren.page, '4');
     const pell = await approve(browser, 'pell.adeyemi', address);
     await expect(pell.getByText('1 of 2 approvals given')).toBeVisible();
@@ -80,7 +93,13 @@ test('a step asks for all of those it names, and another only where much is aske
     const address = await fillAndSend(maren.page, '40');
     await approve(browser, 'tomasz.bielak', address);
     const pell = await approve(browser, 'pell.adeyemi', address);
-    await expect(pell.getByText(/^Waiting · (?!Leads)/)).toBeVisible();
+    await expect(pell.getByText(/^Waiting · .* and Budget$/)).toBeVisible();
+    const osei = await windowOf(browser, 'osei.marchetti');
+    await open(osei, address);
+    await expect(osei.getByText('Of the step Budget; others are asked at the same time.')).toBeVisible();
+    await expectAccessible(osei);
+    await osei.getByRole('button', { name: 'Approve' }).click();
+    await expect(osei.getByText(/^Waiting · (?!.*Budget)/)).toBeVisible();
     const kofi = await approve(browser, 'kofi.renwick', address);
     await expect(kofi.getByText('Approved and kept')).toBeVisible();
   });

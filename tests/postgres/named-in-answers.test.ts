@@ -49,7 +49,7 @@ const naming = (who: string | null) => ({
   values: { qwhat: 'Something', ...(who !== null && { qwho: id(who) }) },
 });
 const asked = async (name: string, of: string) =>
-  (await must(openSubmission(as(name), of))).submission?.asked.map((one) => [one.id, one.why]);
+  (await must(openSubmission(as(name), of))).submission?.waits[0]?.asked.map((one) => [one.id, one.why]);
 
 describe('a step that asks whoever the answers name', () => {
   it('asks them, says why, and keeps to what was sent', async () => {

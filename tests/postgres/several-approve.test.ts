@@ -71,7 +71,7 @@ describe('a step that several approve', () => {
       why: 'not-asked',
     });
     const data = await must(openSubmission(as('Maren'), one.id));
-    expect(data.submission).toMatchObject({ step: 0, approved: [two[0]] });
+    expect(data.submission).toMatchObject({ waits: [{ step: 0, approved: 1, asked: [{ id: two[1] }] }] });
     // What the other looked at has not changed, though one has approved it meanwhile.
     await must(decide(one.id, two[1]!, one.version));
     expect((await must(openSubmission(as('Maren'), one.id))).submission).toMatchObject({
@@ -118,7 +118,7 @@ describe('a step that several approve', () => {
     const state = async (qwhat: string | null) => {
       const one = await sent('Maren', form, { ...noAnswers, values: { qwhat } });
       const { submission } = await must(openSubmission(as('Maren'), one.id));
-      return [one.state, submission?.step ?? null, submission?.skipped];
+      return [one.state, submission?.waits[0]?.step ?? null, submission?.skipped];
     };
     expect(await state('Short')).toEqual(['waiting', 0, ['step1']]);
     expect(await state('Something')).toEqual(['waiting', 0, []]);
@@ -167,7 +167,9 @@ describe('a step that several approve', () => {
     await world.sql('UPDATE slate.person SET manager_id = $2 WHERE id = $1', [lead, chief]);
     const form = await formWith({ people: [], manager: true }, { people: [], groups: [health] });
     const one = await sent('Maren', form, answers);
-    expect((await must(openSubmission(as('Maren'), one.id))).submission?.asked).toMatchObject([{ id: lead }]);
+    expect((await must(openSubmission(as('Maren'), one.id))).submission?.waits[0]?.asked).toMatchObject([
+      { id: lead },
+    ]);
     // Somebody else has another manager, or none.
     const sentBy = async (who: string) => {
       const id = newId();

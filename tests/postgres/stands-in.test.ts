@@ -41,9 +41,9 @@ describe('somebody who is away', () => {
     expect(await waiting('Ada', one.id)).toEqual([null]);
     expect(await must(howManyWait(as('Pell')))).toMatchObject({ waiting: 1 });
     expect((await must(openSubmission(as('Pell'), one.id))).submission).toMatchObject({
-      mayDecide: true,
+      decidesAt: 0,
       decidesFor: personNamed('Ada').name,
-      asked: [{ id: id('Ada'), away: { until: day(1), standIn: personNamed('Pell').name } }],
+      waits: [{ asked: [{ id: id('Ada'), away: { until: day(1), standIn: personNamed('Pell').name } }] }],
     });
     expect((await must(decide('Pell', one.id, one.version))).state).toBe('kept');
     const { submission } = await must(openSubmission(as('Pell'), one.id));
@@ -220,10 +220,13 @@ describe('a step with a time', () => {
       handOver(later, second.id, { key: newId(), version: second.version, to: id('Kofi'), word: '' }),
     );
     const seen = async (now: string) =>
-      (await must(openSubmission({ ...as('Kofi'), now: new Date(now) }, second.id))).submission?.due;
+      (await must(openSubmission({ ...as('Kofi'), now: new Date(now) }, second.id))).submission?.waits[0]
+        ?.due;
     expect(await seen('2026-11-25T23:59:00Z')).toEqual(due);
     expect(await seen('2026-11-26T00:01:00Z')).toEqual({ ...due, late: true });
     await must(decide('Kofi', second.id, second.version));
-    expect((await must(openSubmission(as('Ada'), second.id))).submission?.due).toBeNull();
+    expect((await must(openSubmission(as('Ada'), second.id))).submission?.waits).toMatchObject([
+      { step: 1, due: null },
+    ]);
   });
 });

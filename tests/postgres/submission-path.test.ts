@@ -112,7 +112,7 @@ describe('from draft to rows', () => {
       ['send-back', 'Less soap, please.'],
       ['send', ''],
     ]);
-    expect(seen.submission?.mayDecide).toBe(true);
+    expect(seen.submission?.decidesAt).not.toBeNull();
   });
 
   it('may be declined, taken back, or thrown away while it is a draft, and then is over', async () => {
@@ -191,7 +191,7 @@ describe('the server alone decides', () => {
         }),
       ),
     ).toMatchObject({ kind: 'not-found' });
-    expect((await must(openSubmission(as('Ines'), one.id))).submission?.mayDecide).toBe(false);
+    expect((await must(openSubmission(as('Ines'), one.id))).submission?.decidesAt).toBeNull();
     const tomasz = await draft('Tomasz', formIds.treatment, treatmentAnswers(garden));
     expect(
       await refusal(sendSubmission(as('Tomasz'), tomasz.id, { key: newId(), version: tomasz.version })),

@@ -216,6 +216,7 @@ export const formDesign = z
             manager: z.literal(true).optional(),
             named: condition,
             fallback: z.uuid().optional(),
+            beside: z.literal(true).optional(),
             unlessApproved: z.literal(true).optional(),
             decide: z.union([z.literal('all'), z.number().int().min(2).max(limits.approvers)]).optional(),
             within: z.number().int().min(1).max(limits.withinDays).optional(),

@@ -2,10 +2,11 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { full } from '../../../tests/support/designs';
 import { answerChanges } from './changes';
-import { atStep } from './at-step';
+import { atSteps } from './at-step';
+import type { ApprovalStep } from '../form/design';
 import { advance, askedFor, draftState, type PathEvent, type PathState } from './path';
 
-const steps = [
+const steps: readonly ApprovalStep[] = [
   { id: 's1', label: 'Lead', people: ['lead', 'deputy'] },
   { id: 's2', label: 'Officer', people: ['ada', 'sender', 'pell'] },
 ];
@@ -28,12 +29,12 @@ describe('the path of a submission', () => {
   const sent = go(draft, { t: 'send' }, 'sender');
 
   it('asks step by step, and keeps the rows after the last', () => {
-    expect(sent).toEqual({ state: 'waiting', step: 0, asked: ['lead', 'deputy'], approved: [] });
+    expect(sent).toEqual({ state: 'waiting', step: 0, asked: ['lead', 'deputy'], approved: [], beside: [] });
     const second = go(sent, approve, 'deputy');
-    expect(second).toEqual({ state: 'waiting', step: 1, asked: ['ada', 'pell'], approved: [] });
+    expect(second).toEqual({ state: 'waiting', step: 1, asked: ['ada', 'pell'], approved: [], beside: [] });
     const end = advance(second, approve, 'ada', setting);
     expect(end.ok && end.value).toEqual({
-      state: { state: 'kept', step: null, asked: [], approved: [] },
+      state: { state: 'kept', step: null, asked: [], approved: [], beside: [] },
       effects: [{ t: 'keep-rows' }],
     });
   });
@@ -97,7 +98,7 @@ describe('the path of a submission', () => {
 
   it('goes back to the sender and begins again at the first step', () => {
     const back = go(go(sent, approve, 'lead'), { t: 'send-back', word: 'Which bed?' }, 'pell');
-    expect(back).toEqual({ state: 'sent-back', step: null, asked: [], approved: [] });
+    expect(back).toEqual({ state: 'sent-back', step: null, asked: [], approved: [], beside: [] });
     expect(go(back, { t: 'send' }, 'sender')).toEqual(sent);
   });
 
@@ -116,7 +117,7 @@ describe('the path of a submission', () => {
       kind: 'invalid',
       issues: [{ code: 'word-needed', path: ['word'], facts: { decision: 'decline' } }],
     });
-    const kept: PathState = { state: 'kept', step: null, asked: [], approved: [] };
+    const kept: PathState = { state: 'kept', step: null, asked: [], approved: [], beside: [] };
     for (const [state, event, by, why] of [
       [kept, { t: 'send' }, 'sender', 'already-sent'],
       [kept, { t: 'withdraw' }, 'sender', 'not-waiting'],
@@ -136,27 +137,38 @@ describe('the path of a submission', () => {
       [end({ t: 'decline', word: 'w' }, 'lead'), 'declined'],
       [sentBack, 'sent-back'],
       [
-        end({ t: 'withdraw' }, 'sender', { state: 'sent-back', step: null, asked: [], approved: [] }),
+        end({ t: 'withdraw' }, 'sender', {
+          state: 'sent-back',
+          step: null,
+          asked: [],
+          approved: [],
+          beside: [],
+        }),
         'withdrawn',
       ],
     ] as const)
       expect(next).toEqual({
         ok: true,
-        value: { state: { state, step: null, asked: [], approved: [] }, effects: [] },
+        value: { state: { state, step: null, asked: [], approved: [], beside: [] }, effects: [] },
       });
   });
 
   it('asks the people of a step as an effect, and looks only at the steps to come', () => {
     const own = [{ id: 's0', label: 'Own', people: ['sender'] }, steps[0]!, steps[1]!];
-    const next = advance({ state: 'waiting', step: 0, asked: ['lead'], approved: [] }, approve, 'lead', {
-      steps: own,
-      sender: 'sender',
-      skipped: nothing,
-    });
+    const next = advance(
+      { state: 'waiting', step: 0, asked: ['lead'], approved: [], beside: [] },
+      approve,
+      'lead',
+      {
+        steps: own,
+        sender: 'sender',
+        skipped: nothing,
+      },
+    );
     expect(next).toEqual({
       ok: true,
       value: {
-        state: { state: 'waiting', step: 1, asked: ['lead', 'deputy'], approved: [] },
+        state: { state: 'waiting', step: 1, asked: ['lead', 'deputy'], approved: [], beside: [] },
         effects: [{ t: 'ask', step: 1, people: ['lead', 'deputy'] }],
       },
     });
@@ -196,9 +208,15 @@ describe('the path of a submission', () => {
     it('waits for the others, and for all of them where all must', () => {
       const two = of(2);
       const first = go(go(draft, { t: 'send' }, 'sender', two), approve, 'lead', two);
-      expect(first).toEqual({ state: 'waiting', step: 0, asked: ['ada', 'deputy'], approved: ['lead'] });
+      expect(first).toEqual({
+        state: 'waiting',
+        step: 0,
+        asked: ['ada', 'deputy'],
+        approved: ['lead'],
+        beside: [],
+      });
       expect(refused(first, approve, 'lead', two)).toEqual({ kind: 'forbidden', why: 'not-asked' });
-      expect(go(first, approve, 'ada', two)).toMatchObject({ step: 1, approved: [] });
+      expect(go(first, approve, 'ada', two)).toMatchObject({ step: 1, approved: [], beside: [] });
       const all = of('all');
       let state = go(draft, { t: 'send' }, 'sender', all);
       for (const by of ['deputy', 'ada']) state = go(state, approve, by, all);
@@ -217,6 +235,7 @@ describe('the path of a submission', () => {
           step: null,
           asked: [],
           approved: [],
+          beside: [],
         });
     });
 
@@ -230,7 +249,7 @@ describe('the path of a submission', () => {
     });
 
     it('goes on where nobody is left who could', () => {
-      const left: PathState = { state: 'waiting', step: 0, asked: ['ada'], approved: ['lead'] };
+      const left: PathState = { state: 'waiting', step: 0, asked: ['ada'], approved: ['lead'], beside: [] };
       expect(go(left, approve, 'ada', of(3))).toMatchObject({ step: 1 });
     });
   });
@@ -257,7 +276,13 @@ describe('the path of a submission', () => {
 
     it('is handed over to another, who is asked instead', () => {
       const handed = go(sent, handTo('wren'), 'lead');
-      expect(handed).toEqual({ state: 'waiting', step: 0, asked: ['deputy', 'wren'], approved: [] });
+      expect(handed).toEqual({
+        state: 'waiting',
+        step: 0,
+        asked: ['deputy', 'wren'],
+        approved: [],
+        beside: [],
+      });
       expect(refused(handed, approve, 'lead')).toEqual({ kind: 'forbidden', why: 'not-asked' });
       expect(go(handed, approve, 'wren')).toMatchObject({ step: 1 });
       expect(go(handed, handTo('lead'), 'wren')).toMatchObject({ asked: ['deputy', 'lead'] });
@@ -286,8 +311,11 @@ describe('the path of a submission', () => {
         event('remark', 'sender', 0),
       ];
       const approvedBefore = new Set(['lead']);
-      expect(atStep(trail, 0)).toEqual({ approved: ['lead'], approvedBefore, stays: 2 });
-      expect(atStep(trail, 1)).toEqual({ approved: [], approvedBefore, stays: 0 });
+      expect(atSteps(trail, 0, steps)).toMatchObject({ approvedBefore, stays: 2 });
+      expect(atSteps(trail, 1, steps)).toMatchObject({ approvedBefore, stays: 0 });
+      expect([0, 1].map(atSteps(trail, 0, steps).approved)).toEqual([['lead'], []]);
+      // A step beside it is approved without anybody having to look again.
+      expect(atSteps(trail, 1, [{}, { beside: true }]).stays).toBe(2);
     });
   });
 

@@ -1,4 +1,5 @@
-import type { PathState } from './path';
+import type { ApprovalStep } from '../form/design';
+import { roundOf } from './path';
 
 /** An event of a submission's trail, as far as the path is told from it. */
 export interface PastEvent {
@@ -10,20 +11,30 @@ export interface PastEvent {
 /** Kinds of events that leave a submission at its step with the sheet it had. */
 const STAYS = new Set(['approve', 'hand-over']);
 
-/**
- * What the trail says of the step a submission waits at: who has approved it, or any step, since it was sent the last time, and how many events have moved nothing
- * since, so that whoever looked before them need not look again.
- */
-export function atStep(
+/** What the trail says of the steps a submission waits at. */
+export interface AtSteps {
+  /** Who has approved a step since it was sent the last time. */
+  readonly approved: (step: number) => readonly string[];
+  /** Who has approved any step since. */
+  readonly approvedBefore: ReadonlySet<string>;
+  /** How many events have moved nothing since it came to these steps, so that whoever looked before them need not look again. */
+  readonly stays: number;
+}
+
+/** `step` is one of those it waits at, of the steps of its release; null where it waits at none. */
+export function atSteps(
   events: readonly PastEvent[],
   step: number | null,
-): { approved: PathState['approved']; approvedBefore: ReadonlySet<string>; stays: number } {
+  steps: readonly Pick<ApprovalStep, 'beside'>[],
+): AtSteps {
   const sent = events.findLastIndex(({ kind }) => kind === 'send');
-  const since = events.slice(sent + 1).filter(({ kind }) => kind === 'approve');
-  const here = events.slice(sent + 1).filter((event) => event.step === step && STAYS.has(event.kind));
+  const since = events.slice(sent + 1);
+  const approvals = since.filter(({ kind }) => kind === 'approve');
+  const { from, to } = step === null ? { from: 0, to: -1 } : roundOf(steps, step);
+  const isHere = (at: number | null): boolean => at !== null && at >= from && at <= to;
   return {
-    approved: here.filter(({ kind }) => kind === 'approve').map(({ byId }) => byId),
-    approvedBefore: new Set(since.map(({ byId }) => byId)),
-    stays: here.length,
+    approved: (of) => approvals.filter((one) => one.step === of).map(({ byId }) => byId),
+    approvedBefore: new Set(approvals.map(({ byId }) => byId)),
+    stays: since.filter((event) => isHere(event.step) && STAYS.has(event.kind)).length,
   };
 }

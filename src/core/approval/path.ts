@@ -8,6 +8,7 @@ import type { ApprovalStep } from '../form/design';
  *
  * draft -send-> waiting at step 0 -approve-> waiting at the next step … -approve-> kept
  * waiting -approve-> waiting at the same step, for the others, where one is not enough
+ * waiting -approve-> waiting at the steps beside it, which are asked at the same time, until each of them is done
  * waiting -hand over-> waiting at the same step, for somebody else in place of whoever gives it away
  * waiting -send back-> sent-back -send-> waiting at step 0 again
  * waiting -decline-> declined (the end); waiting -withdraw-> withdrawn (the end)
@@ -16,23 +17,53 @@ import type { ApprovalStep } from '../form/design';
  */
 export interface PathState {
   readonly state: SubmissionState;
-  /** Index into the steps while waiting. */
+  /** Index into the steps while waiting: the first of those it waits at. */
   readonly step: number | null;
-  /** Those who may decide now; whoever has approved is asked no more. */
+  /** Those who may decide it now; whoever has approved is asked no more. */
   readonly asked: readonly string[];
-  /** Who has approved the step since it was sent. */
+  /** Who has approved it since it was sent. */
+  readonly approved: readonly string[];
+  /** The others it waits at, in order. */
+  readonly beside: readonly OpenStep[];
+}
+
+/** A step that something waits at. */
+export interface OpenStep {
+  readonly step: number;
+  readonly asked: readonly string[];
   readonly approved: readonly string[];
 }
 
-export const draftState: PathState = { state: 'draft', step: null, asked: [], approved: [] };
+export const draftState: PathState = { state: 'draft', step: null, asked: [], approved: [], beside: [] };
+
+/** All that a submission waits at. */
+export const openSteps = ({ state, step, asked, approved, beside }: PathState): readonly OpenStep[] =>
+  state !== 'waiting' || step === null ? [] : [{ step, asked, approved }, ...beside];
+
+/** The state of what waits at these steps, of which there is at least one. */
+export function waitingAt(open: readonly OpenStep[]): PathState {
+  const [first, ...beside] = [...open].sort((a, b) => a.step - b.step);
+  if (first === undefined) throw new Error('it waits at no step');
+  return { state: 'waiting', ...first, beside };
+}
+
+type BesideOnly = readonly Pick<ApprovalStep, 'beside'>[];
+/** The first and the last of the steps that are asked at the same time as one. */
+export function roundOf(steps: BesideOnly, step: number): { from: number; to: number } {
+  let [from, to] = [step, step];
+  while (from > 0 && steps[from]?.beside === true) from--;
+  while (steps[to + 1]?.beside === true) to++;
+  return { from, to };
+}
 
 export const submissionStates = ['draft', 'waiting', 'sent-back', 'kept', 'declined', 'withdrawn'] as const;
 export type SubmissionState = (typeof submissionStates)[number];
 
 export type PathEvent =
   | { readonly t: 'send' }
-  | { readonly t: 'approve' | 'send-back' | 'decline'; readonly word: string }
-  | { readonly t: 'hand-over'; readonly to: string; readonly word: string }
+  /** `at`: the step that whoever decides looked at; left out, the first they may decide. */
+  | { readonly t: 'approve' | 'send-back' | 'decline'; readonly word: string; readonly at?: number | null }
+  | { readonly t: 'hand-over'; readonly to: string; readonly word: string; readonly at?: number | null }
   | { readonly t: 'withdraw' };
 
 /** What the saving transaction carries out: ask the people of a step, or make the rows. */
@@ -85,20 +116,13 @@ function decide(
     return fail(stale('already-decided', { state: now.state }));
   const seat = seatOf(now, by, setting);
   if (seat === null) return fail(forbidden('not-asked'));
-  const asked = now.asked.filter((person) => person !== seat);
-  if (event.t === 'hand-over') return handedOver({ ...now, asked }, event.to, setting);
-  if (event.t === 'approve') {
-    const approved = [...now.approved, by];
-    const step = setting.steps[now.step];
-    // Where people have left meanwhile, it does not wait for ever.
-    if (
-      asked.length > 0 &&
-      step !== undefined &&
-      approved.length < needed(step, approved.length + asked.length)
-    )
-      return ok({ state: { ...now, asked, approved }, effects: [] });
-    return enter(now.step + 1, setting, by);
-  }
+  // Somebody else has decided the step they looked at, and now they are asked about another one.
+  if (event.at != null && event.at !== seat.at.step)
+    return fail(stale('already-decided', { state: now.state }));
+  const others = openSteps(now).filter(({ step }) => step !== seat.at.step);
+  const here = { ...seat.at, asked: seat.at.asked.filter((person) => person !== seat.as) };
+  if (event.t === 'hand-over') return handedOver(here, others, event.to, setting);
+  if (event.t === 'approve') return approvedBy(by, here, others, setting);
   if (event.word.trim() === '') return fail(invalid(issue('word-needed', ['word'], { decision: event.t })));
   return ok({
     state: { ...ended, state: event.t === 'decline' ? 'declined' : 'sent-back' },
@@ -106,44 +130,78 @@ function decide(
   });
 }
 
+function approvedBy(
+  by: string,
+  here: OpenStep,
+  others: readonly OpenStep[],
+  setting: Setting,
+): ReturnType<typeof advance> {
+  const now = { ...here, approved: [...here.approved, by] };
+  const step = setting.steps[now.step];
+  const [left, given] = [now.asked.length, now.approved.length];
+  // Where people have left meanwhile, it does not wait for ever.
+  if (left > 0 && step !== undefined && given < needed(step, given + left))
+    return ok({ state: waitingAt([now, ...others]), effects: [] });
+  if (others.length > 0) return ok({ state: waitingAt(others), effects: [] });
+  return enter(roundOf(setting.steps, now.step).to + 1, setting, by);
+}
+
+/** As whom somebody may decide, and which step. */
+export interface Seat {
+  readonly as: string;
+  readonly at: OpenStep;
+}
+
 /**
- * As whom somebody may decide now: as themselves where they are asked, else as somebody who is away and whom they stand in for. Each has one word to a step,
- * so whoever approved it already does not approve it for somebody else as well.
+ * As whom somebody may decide now: as themselves where they are asked, else as somebody who is away and whom they stand in for; of several steps, the first. Each has
+ * one word to a step, so whoever approved it already does not approve it for somebody else as well.
  */
 export function seatOf(
-  { state, asked, approved }: PathState,
+  now: PathState,
   by: string,
   { sender, standsInFor }: Pick<Setting, 'sender' | 'standsInFor'>,
-): string | null {
-  if (state !== 'waiting' || by === sender) return null;
-  if (asked.includes(by)) return by;
-  if (approved.includes(by)) return null;
-  return asked.find((person) => standsInFor?.has(person)) ?? null;
+): Seat | null {
+  if (by === sender) return null;
+  const open = openSteps(now);
+  const own = open.find(({ asked }) => asked.includes(by));
+  if (own !== undefined) return { as: by, at: own };
+  for (const at of open) {
+    const as = at.approved.includes(by) ? undefined : at.asked.find((person) => standsInFor?.has(person));
+    if (as !== undefined) return { as, at };
+  }
+  return null;
 }
 
-function handedOver(now: PathState, to: string, { sender }: Setting): ReturnType<typeof advance> {
+function handedOver(
+  here: OpenStep,
+  others: readonly OpenStep[],
+  to: string,
+  { sender }: Setting,
+): ReturnType<typeof advance> {
   if (to === sender) return fail(invalid(issue('hand-over-to-sender', ['to'])));
-  if (now.asked.includes(to) || now.approved.includes(to))
+  if (here.asked.includes(to) || here.approved.includes(to))
     return fail(invalid(issue('hand-over-to-asked', ['to'])));
-  return ok({ state: { ...now, asked: [...now.asked, to] }, effects: [] });
+  return ok({ state: waitingAt([{ ...here, asked: [...here.asked, to] }, ...others]), effects: [] });
 }
 
+/** Goes on to the first step from one on that is to be asked, and those beside it. */
 function enter(from: number, setting: Setting, by: string): ReturnType<typeof advance> {
   const { steps, sender, skipped, approvedBefore = [] } = setting;
   const approved = new Set(by === sender ? [] : [...approvedBefore, by]);
-  const index = steps.findIndex(
-    (one, at) => at >= from && !skipped.has(one.id) && !isSettled(one, sender, approved),
-  );
-  const step = steps[index];
-  if (step === undefined) return ok({ state: { ...ended, state: 'kept' }, effects: [{ t: 'keep-rows' }] });
+  const isToAsk = (one: ApprovalStep): boolean => !skipped.has(one.id) && !isSettled(one, sender, approved);
+  const index = steps.findIndex((one, at) => at >= from && isToAsk(one));
+  if (index < 0) return ok({ state: { ...ended, state: 'kept' }, effects: [{ t: 'keep-rows' }] });
   const without = steps
     .slice(index)
     .flatMap((one) => (skipped.has(one.id) ? [] : tooFew(one, sender, by === sender)));
   if (without.length > 0) return fail(invalid(...without));
-  const people = askedFor(step, sender);
+  const { to } = roundOf(steps, index);
+  const open = steps.flatMap((one, step): OpenStep[] =>
+    step >= index && step <= to && isToAsk(one) ? [{ step, asked: askedFor(one, sender), approved: [] }] : [],
+  );
   return ok({
-    state: { state: 'waiting', step: index, asked: people, approved: [] },
-    effects: [{ t: 'ask', step: index, people }],
+    state: waitingAt(open),
+    effects: open.map(({ step, asked }) => ({ t: 'ask', step, people: asked })),
   });
 }
 
@@ -153,7 +211,7 @@ function isSettled(step: ApprovalStep, sender: string, approved: ReadonlySet<str
   return step.unlessApproved === true && asked.length > 0 && asked.every((one) => approved.has(one));
 }
 
-const ended = { step: null, asked: [], approved: [] } as const;
+const ended = { step: null, asked: [], approved: [], beside: [] } as const;
 
 /** How many must approve of so many who can be asked. */
 export const needed = ({ decide }: ApprovalStep, asked: number): number =>

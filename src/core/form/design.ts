@@ -247,6 +247,8 @@ export interface ApprovalStep {
   readonly named?: string | undefined;
   /** A person, by id, who is asked where nobody else can be. Left out, it cannot be sent then. */
   readonly fallback?: string | undefined;
+  /** Asked at the same time as the step before it. Left out, after that. */
+  readonly beside?: true | undefined;
   /** Not asked where all it would ask have approved an earlier step since it was sent. Left out, they are asked again. */
   readonly unlessApproved?: true | undefined;
   /** How many of them must approve: all, or at least so many. Left out, any one. One who declines or sends back decides for all. */

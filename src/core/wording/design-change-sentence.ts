@@ -154,6 +154,8 @@ function fieldWords({ list, id, field, before, after }: FieldChange, between: Be
       return `${name} ${after === undefined ? 'may take any time' : `is to be decided within ${counted(Number(after), 'working day')}`}`;
     case 'unlessApproved':
       return `${name} ${after === true ? 'does not ask again where all have approved before' : 'asks again who has approved before'}`;
+    case 'beside':
+      return `${name} is asked ${after === true ? 'at the same time as the step before it' : 'after the step before it'}`;
     case 'late':
       return `${name} ${after === undefined ? 'asks nobody else' : 'asks somebody else'} once it is late`;
     case 'key':

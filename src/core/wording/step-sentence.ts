@@ -12,6 +12,15 @@ export function askedWords(
   return within === undefined ? asked : `${asked}, within ${counted(within, 'working day')}`;
 }
 
+/** A, B …: steps that are asked at the same time have the same letter. */
+export function stepLetters(steps: readonly Pick<ApprovalStep, 'beside'>[]): string[] {
+  let round = 0;
+  return steps.map(({ beside }, i) => {
+    if (i > 0 && beside !== true) round++;
+    return String.fromCharCode(65 + round);
+  });
+}
+
 /** How many of them must approve: “any”, “all”, “at least 2”. */
 export const decideWords = (decide: ApprovalStep['decide']): string =>
   decide === undefined ? 'any' : decide === 'all' ? 'all' : `at least ${decide}`;

@@ -221,12 +221,12 @@ export async function waitingWithin(tx: Tx): Promise<{ within: number; begun: st
 }
 
 /** What waits at a step that has a time, when that began, and what it says of being late. The steps are read of each release once, for designs are large. */
-const timed: SQL = sql`SELECT s.id, s.step, w.within, w.late, (min(a.since) AT TIME ZONE coalesce((SELECT zone FROM slate.workspace), 'UTC'))::date AS begun, min(a.since) AS since
+const timed: SQL = sql`SELECT s.id, w.step, w.within, w.late, (min(a.since) AT TIME ZONE coalesce((SELECT zone FROM slate.workspace), 'UTC'))::date AS begun, min(a.since) AS since
   FROM (SELECT r.id AS release, e.place - 1 AS step, (e.says->>'within')::int AS within, e.says->>'late' AS late
     FROM slate.form_release r CROSS JOIN LATERAL jsonb_array_elements(r.design->'steps') WITH ORDINALITY AS e (says, place) WHERE e.says ? 'within' OFFSET 0) AS w
-  JOIN slate.submission s ON s.release_id = w.release AND s.step = w.step AND s.state = 'waiting'
-  JOIN slate.ask a ON a.submission_id = s.id AND a.step = s.step AND a.since >= s.sent_at
-  GROUP BY s.id, s.step, w.within, w.late`;
+  JOIN slate.submission s ON s.release_id = w.release AND s.step <= w.step AND s.state = 'waiting'
+  JOIN slate.ask a ON a.submission_id = s.id AND a.step = w.step AND a.since >= s.sent_at
+  GROUP BY s.id, w.step, w.within, w.late HAVING bool_or(a.open)`;
 
 /** Tells those who are asked, and who stands in for them, of steps that are due or late; of each once. */
 export async function tellDue(
@@ -256,15 +256,23 @@ export async function tellDue(
     SELECT slate.tell('person:' || person_id) FROM (SELECT DISTINCT person_id FROM made) AS told`);
 }
 
+/** Whom to ask because somebody is late with a step. */
+export interface LateAsk {
+  readonly submission: string;
+  readonly step: number;
+  readonly late: string;
+  readonly instead: string;
+}
+
 /** Whom a step of what is late says to ask besides, for each of those who are late. */
 export async function askedBecauseLate(
   tx: Tx,
   which: readonly { within: number; begun: string }[],
   most: number,
-): Promise<{ submission: string; late: string; instead: string }[]> {
+): Promise<LateAsk[]> {
   if (which.length === 0) return [];
-  const { rows } = await tx.execute<{ submission: string; late: string; instead: string }>(
-    sql`SELECT t.id AS submission, a.person_id AS late, i.instead FROM (${timed}) AS t
+  const { rows } = await tx.execute<LateAsk & Record<string, unknown>>(
+    sql`SELECT t.id AS submission, t.step, a.person_id AS late, i.instead FROM (${timed}) AS t
     JOIN unnest(${sql.param(which.map(({ within }) => within))}::int[], ${sql.param(which.map(({ begun }) => begun))}::date[]) AS d (within, begun) ON d.within = t.within AND d.begun = t.begun
     JOIN slate.submission s ON s.id = t.id
     JOIN slate.ask a ON a.submission_id = t.id AND a.step = t.step AND a.open
@@ -279,10 +287,10 @@ export async function askedBecauseLate(
 /** Asks them; nothing where it was done already, or is not so any more. The database holds what is allowed. */
 export async function askBecauseLate(
   tx: Tx,
-  { submission: of, late, instead }: { submission: string; late: string; instead: string },
+  { submission: of, step, late, instead }: LateAsk,
   now: Date,
 ): Promise<void> {
   await tx.execute(
-    sql`SELECT slate.ask_because_late(${of}::uuid, ${late}::uuid, ${instead}::uuid, ${now.toISOString()}::timestamptz)`,
+    sql`SELECT slate.ask_because_late(${of}::uuid, ${step}::int, ${late}::uuid, ${instead}::uuid, ${now.toISOString()}::timestamptz)`,
   );
 }

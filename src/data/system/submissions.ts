@@ -1,5 +1,7 @@
 import { and, asc, desc, eq, inArray, isNotNull, isNull, sql } from 'drizzle-orm';
-import type { PathEvent, PathState } from '../../core/approval/path';
+import type { AnyPgColumn } from 'drizzle-orm/pg-core';
+import { draftState, waitingAt, type PathEvent, type PathState } from '../../core/approval/path';
+import { grouped } from '../../core/kernel/grouped';
 import type { Named } from '../../core/approval/whom';
 import type { Answers } from '../../core/form/answers';
 import type { Tx } from '../connect';
@@ -54,8 +56,9 @@ export async function moveSubmission(
   { event, state, word, sent, at }: Move,
 ): Promise<void> {
   const answers = sent === null ? null : JSON.stringify(sent.answers);
+  const beside = Object.fromEntries(state.beside.map(({ step, asked }) => [step, asked]));
   await tx.execute(
-    sql`SELECT slate.move_submission(${id}::uuid, ${event}, ${state.state}, ${state.step}::int, ${sql.param([...state.asked])}::uuid[], ${word}, ${sent?.number ?? null}, ${answers}::jsonb, ${at.toISOString()}::timestamptz, ${sql.param([...(sent?.skipped ?? [])])}::text[], ${JSON.stringify(sent?.named ?? {})}::jsonb)`,
+    sql`SELECT slate.move_submission(${id}::uuid, ${event}, ${state.state}, ${state.step}::int, ${sql.param([...state.asked])}::uuid[], ${word}, ${sent?.number ?? null}, ${answers}::jsonb, ${at.toISOString()}::timestamptz, ${sql.param([...(sent?.skipped ?? [])])}::text[], ${JSON.stringify(sent?.named ?? {})}::jsonb, ${JSON.stringify(beside)}::jsonb)`,
   );
 }
 
@@ -127,8 +130,28 @@ export function askedOf(
     .orderBy(asc(ask.since), asc(ask.personId));
 }
 
-export const openAsks = async (tx: Tx, id: string): Promise<string[]> =>
-  (await askedOf(tx, id)).filter(({ open }) => open).map(({ person }) => person);
+/** How it stands on its path: what it waits at, and whom it asks there. */
+export async function standing(
+  tx: Tx,
+  { id, state, step }: Pick<SubmissionRow, 'id' | 'state' | 'step'>,
+  approved: (step: number) => readonly string[],
+): Promise<PathState> {
+  const open = grouped(
+    (await askedOf(tx, id)).filter((one) => one.open),
+    (one) => one.step,
+  );
+  // Somebody may be asked no more while nobody else is.
+  const steps = state !== 'waiting' || step === null ? [] : [...new Set([step, ...open.keys()])];
+  return steps.length === 0
+    ? { ...draftState, state }
+    : waitingAt(
+        steps.map((at) => ({
+          step: at,
+          asked: (open.get(at) ?? []).map(({ person }) => person),
+          approved: approved(at),
+        })),
+      );
+}
 
 /** Asks somebody in place of whoever gives it away; the database holds who may be. */
 export async function handSubmissionOver(
@@ -166,12 +189,18 @@ const lastWord = sql<{ readonly by: string; readonly name: string; readonly word
   SELECT jsonb_build_object('by', e.by_id, 'name', p.name, 'word', e.word) FROM slate.submission_event e JOIN slate.person p ON p.id = e.by_id
   WHERE e.submission_id = ${submission.id} AND e.kind = 'remark'
     AND e.position = (SELECT max(position) FROM slate.submission_event WHERE submission_id = ${submission.id} AND kind <> 'late'))`;
-/** When the step it waits at began: those who were asked later were handed it. */
-const begun = sql<string | null>`(
-  SELECT to_char(min(since) AT TIME ZONE 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS"Z"') FROM slate.ask
-  WHERE submission_id = ${submission.id} AND step = ${submission.step} AND since >= ${submission.sentAt})`;
+/** When a step it waits at began: those who were asked later were handed it. */
+const begunOf = (step: AnyPgColumn) => sql<string | null>`(
+  SELECT to_char(min(a.since) AT TIME ZONE 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS"Z"') FROM slate.ask a
+  WHERE a.submission_id = ${submission.id} AND a.step = ${step} AND a.since >= ${submission.sentAt})`;
 const sentBefore = sql<boolean>`${submission.earlierAnswers} IS NOT NULL`;
-const inHand = { ...summary, lastWord, begun, sentBefore, version: submission.version };
+const inHand = {
+  ...summary,
+  lastWord,
+  begun: begunOf(submission.step),
+  sentBefore,
+  version: submission.version,
+};
 
 export type SubmissionSummaryRow = Omit<
   Awaited<ReturnType<typeof ownSubmissions>>[number],
@@ -235,9 +264,11 @@ export async function ownChangeOf(
   return rows[0] ?? null;
 }
 
-/** What whoever asks may decide, as themselves or for somebody who is away: each submission once. */
+/** What whoever asks may decide, as themselves or for somebody who is away: each submission once, with the first of its steps they may decide. */
 const isForAsking = sql`${ask.open} AND ${ask.personId} = ANY ((SELECT slate.asked_as())::uuid[])
-  AND (${ask.personId} = (SELECT slate.asking()) OR slate.seat(${ask.submissionId}) = ${ask.personId})`;
+  AND CASE WHEN ${ask.personId} = (SELECT slate.asking())
+    THEN NOT EXISTS (SELECT 1 FROM slate.ask b WHERE b.submission_id = ${ask.submissionId} AND b.person_id = ${ask.personId} AND b.open AND b.step < ${ask.step})
+    ELSE (${ask.personId}, ${ask.step}) = (SELECT who, at_step FROM slate.seat_at(${ask.submissionId})) END`;
 
 /** What waits for whoever asks, longest first, and whom each asks. */
 export async function waitingFor(
@@ -245,7 +276,7 @@ export async function waitingFor(
   most: number,
 ): Promise<(Awaited<ReturnType<typeof ownSubmissions>>[number] & { since: Date; asks: string })[]> {
   return tx
-    .select({ ...inHand, since: ask.since, asks: ask.personId })
+    .select({ ...inHand, step: ask.step, begun: begunOf(ask.step), since: ask.since, asks: ask.personId })
     .from(ask)
     .innerJoin(submission, eq(submission.id, ask.submissionId))
     .innerJoin(formRelease, eq(formRelease.id, submission.releaseId))

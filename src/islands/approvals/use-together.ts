@@ -33,8 +33,8 @@ export function useTogether(waiting: readonly WaitingSummary[], refetch: () => P
 }
 
 /** What is wrong with it, or null. */
-async function approveOne({ id, version }: WaitingSummary): Promise<string | null> {
-  const body = { key: newUuid(), version, decision: 'approve', word: '' };
+async function approveOne({ id, version, place: step }: WaitingSummary): Promise<string | null> {
+  const body = { key: newUuid(), version, step, decision: 'approve', word: '' };
   try {
     const result = await call('POST', `/api/submissions/${id}/decide`, body);
     if (result.ok) return null;

@@ -48,7 +48,7 @@ export function Deciding({ review, refetch }: { review: Reviewing; refetch: () =
   const [word, setWord] = useState('');
   const field = useRef<HTMLTextAreaElement>(null);
   const { trouble, setTrouble, busy, act } = useDecision(review, refetch);
-  const { sender, decidesFor } = review.submission;
+  const { sender, decidesFor, decidesAt: step, waits } = review.submission;
   const first = sender.name.split(' ')[0];
   const decide = (decision: Decision) => {
     if (decision !== 'approve' && word.trim() === '') {
@@ -57,13 +57,19 @@ export function Deciding({ review, refetch }: { review: Reviewing; refetch: () =
       );
       return field.current?.focus();
     }
-    void act('decide', { decision, word });
+    void act('decide', { decision, word, step });
   };
   return (
     <section className="margin-part first" aria-labelledby="decision">
       <h2 id="decision" className="margin-title text-ink!">
         Your decision
       </h2>
+      {waits.length > 1 && (
+        <p className="mb-2 text-[14px]">
+          Of the step <strong>{review.data.design.steps[step ?? -1]?.label}</strong>; others are asked at the
+          same time.
+        </p>
+      )}
       {decidesFor !== null && (
         <p className="mb-2 text-[14px]">
           For <strong>{decidesFor}</strong>, who is away; you stand in.
@@ -106,7 +112,7 @@ export function Deciding({ review, refetch }: { review: Reviewing; refetch: () =
         busy={busy}
         hasWord={word.trim() !== ''}
         onSay={() => void act('remark', { word }).then((said) => said && setWord(''))}
-        onHandOver={(to) => void act('hand-over', { to, word })}
+        onHandOver={(to) => void act('hand-over', { to, word, step })}
       />
     </section>
   );
@@ -192,7 +198,10 @@ export function TakeBack({ review, refetch }: { review: Reviewing; refetch: () =
   return (
     <section className="margin-part first" aria-labelledby="waiting">
       <h2 id="waiting" className="margin-title text-ink!">
-        Waiting for {review.submission.asked.map(({ name }) => name).join(' or ')}
+        Waiting for{' '}
+        {review.submission.waits
+          .map(({ asked }) => asked.map(({ name }) => name).join(' or '))
+          .join(', and for ')}
       </h2>
       <p className="quiet mb-2">
         If it is not needed any more, you may take it back while nobody has decided it.

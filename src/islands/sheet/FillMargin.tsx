@@ -107,11 +107,12 @@ function WhoSees({ fill }: { fill: Filling }) {
       </h2>
       {design.steps.length === 0 && <p className="quiet">Nobody is asked; it is kept at once.</p>}
       <ol className="grid gap-2">
-        {design.steps.map((step) => (
+        {design.steps.map((step, i) => (
           <li key={step.id} className="flex gap-2.5">
             <span aria-hidden className="mt-0.5 size-4 shrink-0 rounded-full border-2 border-slate-400" />
             <span>
               <strong>{step.label}</strong>
+              {step.beside === true && i > 0 && <span className="quiet"> at the same time</span>}
               <span className="quiet block">{whomWords(step, fill)}</span>
             </span>
           </li>

@@ -1,4 +1,5 @@
-import { needed } from '../../core/approval/path';
+import type { WaitsAt } from '../../contract/sheet-from-server';
+import { needed, roundOf } from '../../core/approval/path';
 import {
   CircleCheck,
   CircleX,
@@ -23,14 +24,14 @@ import type { Reviewing } from './reviewing';
 export function ReviewMargin({ review, refetch }: { review: Reviewing; refetch: () => void }) {
   return (
     <aside id="margin" className="margin-pane" aria-label="About this submission">
-      {review.submission.mayDecide && <Deciding review={review} refetch={refetch} />}
-      {!review.submission.mayDecide &&
+      {review.submission.decidesAt !== null && <Deciding review={review} refetch={refetch} />}
+      {review.submission.decidesAt === null &&
         review.submission.state === 'waiting' &&
         review.submission.sender.id === review.data.asking.id && (
           <TakeBack review={review} refetch={refetch} />
         )}
       <Path review={review} />
-      {review.submission.mayRemark && !review.submission.mayDecide && (
+      {review.submission.mayRemark && review.submission.decidesAt === null && (
         <Saying review={review} refetch={refetch} />
       )}
       <WhereKept review={review} />
@@ -51,11 +52,11 @@ const marks: Readonly<Record<string, { verb: string; Icon: LucideIcon; look: str
 
 function Path({ review: { submission, data } }: { review: Reviewing }) {
   const steps = data.design.steps;
-  const now = steps[submission.step ?? 0];
+  const [first] = submission.waits;
   const ahead =
-    submission.state === 'waiting'
-      ? steps.slice((submission.step ?? 0) + 1).filter(({ id }) => !submission.skipped.includes(id))
-      : [];
+    first === undefined
+      ? []
+      : steps.slice(roundOf(steps, first.step).to + 1).filter(({ id }) => !submission.skipped.includes(id));
   return (
     <section className="margin-part" aria-labelledby="path">
       <h2 id="path" className="margin-title">
@@ -90,37 +91,9 @@ function Path({ review: { submission, data } }: { review: Reviewing }) {
               </li>
             );
           })}
-        {submission.state === 'waiting' && (
-          <li className="flex gap-2.5">
-            <span aria-hidden className="mt-0.5 size-4 shrink-0 rounded-full border-2 border-ink bg-marker" />
-            <span>
-              <strong>{now?.label}</strong> ·{' '}
-              {submission.asked
-                .map((one) => (one.id === data.asking.id ? 'you' : one.name))
-                .join(now?.decide === undefined ? ' or ' : ', ')}
-              <span className="quiet block">asked now{now && approvedWords(now, submission)}</span>
-              <span className="text-[14px]">
-                <DueWords due={submission.due} />
-              </span>
-              {submission.asked.map(
-                ({ id, name, why }) =>
-                  why !== null && (
-                    <span key={`${id} why`} className="quiet block">
-                      {id === data.asking.id ? 'you are asked' : `${name} is asked`}: {why}
-                    </span>
-                  ),
-              )}
-              {submission.asked.map(
-                ({ id, name, away }) =>
-                  away !== null && (
-                    <span key={id} className="quiet block">
-                      {name} is away until {showDate(away.until)}; {away.standIn} stands in
-                    </span>
-                  ),
-              )}
-            </span>
-          </li>
-        )}
+        {submission.waits.map((one) => (
+          <Waits key={one.step} step={steps[one.step]} waits={one} me={data.asking.id} />
+        ))}
         {ahead.map((step) => (
           <li key={step.id} className="flex gap-2.5 text-slate-600">
             <span
@@ -135,10 +108,51 @@ function Path({ review: { submission, data } }: { review: Reviewing }) {
   );
 }
 
-/** Of a step that several approve: how many have, and how many must. */
-function approvedWords(step: ApprovalStep, { asked, approved }: Reviewing['submission']): string {
-  if (step.decide === undefined) return '';
-  return ` · ${approved.length} of ${needed(step, approved.length + asked.length)} approvals given`;
+/** A step that is asked now: whom, until when, and why them. */
+function Waits({
+  step,
+  waits: { asked, approved, due },
+  me,
+}: {
+  readonly step: ApprovalStep | undefined;
+  readonly waits: WaitsAt;
+  readonly me: string;
+}) {
+  return (
+    <li className="flex gap-2.5">
+      <span aria-hidden className="mt-0.5 size-4 shrink-0 rounded-full border-2 border-ink bg-marker" />
+      <span>
+        <strong>{step?.label}</strong> ·{' '}
+        {asked
+          .map((one) => (one.id === me ? 'you' : one.name))
+          .join(step?.decide === undefined ? ' or ' : ', ')}
+        <span className="quiet block">
+          asked now
+          {step?.decide !== undefined &&
+            ` · ${approved} of ${needed(step, approved + asked.length)} approvals given`}
+        </span>
+        <span className="text-[14px]">
+          <DueWords due={due} />
+        </span>
+        {asked.map(
+          ({ id, name, why }) =>
+            why !== null && (
+              <span key={`${id} why`} className="quiet block">
+                {id === me ? 'you are asked' : `${name} is asked`}: {why}
+              </span>
+            ),
+        )}
+        {asked.map(
+          ({ id, name, away }) =>
+            away !== null && (
+              <span key={id} className="quiet block">
+                {name} is away until {showDate(away.until)}; {away.standIn} stands in
+              </span>
+            ),
+        )}
+      </span>
+    </li>
+  );
 }
 
 function WhereKept({ review: { submission, data } }: { review: Reviewing }) {

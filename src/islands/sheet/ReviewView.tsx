@@ -61,7 +61,7 @@ function Review({ initial, justSent }: { initial: SheetData; justSent: boolean }
               <StateTag
                 state={submission.state}
                 words={stateWords(submission, data)}
-                forYou={submission.mayDecide}
+                forYou={submission.decidesAt !== null}
               />
             </span>
           </h1>
@@ -107,9 +107,9 @@ const sentWords = ({ changes, state, number }: SubmissionData): string =>
       : `The change of ${number ?? ''} was sent. You can follow its path here and on Home.`;
 
 function stateWords(submission: SubmissionData, data: SheetData): string {
-  if (submission.mayDecide) return 'Waiting for you';
+  if (submission.decidesAt !== null) return 'Waiting for you';
   if (submission.state === 'waiting')
-    return `Waiting · ${data.design.steps[submission.step ?? 0]?.label ?? ''}`;
+    return `Waiting · ${submission.waits.map(({ step }) => data.design.steps[step]?.label ?? '').join(' and ')}`;
   return {
     draft: 'Draft',
     'sent-back': 'Sent back',

@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { askedFor, needed } from '../../core/approval/path';
 import { stepsFor, type Directory } from '../../core/approval/whom';
 import type { ApprovalStep } from '../../core/form/design';
-import { askedWords } from '../../core/wording/step-sentence';
+import { askedWords, stepLetters } from '../../core/wording/step-sentence';
 import { pickedOf, pickedSentence } from '../../core/check/pick';
 import { toShown, toStored } from '../../core/expression/stored-text';
 import { peopleInAnswers } from '../../core/form/people-in-answers';
@@ -24,6 +24,7 @@ import type { FaceProps } from './face-props';
 export function ApproveFace({ bench }: FaceProps) {
   const { design, data } = bench;
   const people = whomChoices(bench);
+  const letters = stepLetters(design.steps);
   const add = (whom: string) => {
     const person = data.people.find(({ id }) => id === whom);
     const group = data.groups.find(({ id }) => id === whom);
@@ -45,13 +46,7 @@ export function ApproveFace({ bench }: FaceProps) {
         </p>
         <ol>
           {design.steps.map((step, i) => (
-            <StepLine
-              key={step.id}
-              bench={bench}
-              step={step}
-              letter={String.fromCharCode(65 + i)}
-              people={people}
-            />
+            <StepLine key={step.id} bench={bench} step={step} letter={letters[i] ?? ''} people={people} />
           ))}
         </ol>
         <div className="line border-b-0">
@@ -223,6 +218,17 @@ function StepWhen({
     <>
       <Sentence>
         It is asked{' '}
+        {bench.design.steps[0]?.id !== step.id && (
+          <Select
+            label="Whether the step waits for the one before"
+            value={step.beside === true ? 'beside' : 'after'}
+            choices={[
+              { value: 'after', label: 'after the step before it,' },
+              { value: 'beside', label: 'at the same time as the step before it,' },
+            ]}
+            onChange={(value) => change({ beside: value === 'beside' ? true : undefined })}
+          />
+        )}{' '}
         <Select
           label="When the step is asked"
           value={step.when === undefined ? 'always' : 'when'}
@@ -326,6 +332,7 @@ const decideOf = (value: string): ApprovalStep['decide'] =>
 
 function Example({ bench }: { bench: Workbench }) {
   const { design, data } = bench;
+  const letters = stepLetters(design.steps);
   const [sender, setSender] = useState(data.people[0]?.id ?? '');
   return (
     <section className="margin-part first">
@@ -350,7 +357,7 @@ function Example({ bench }: { bench: Workbench }) {
               aria-hidden
               className="grid size-5 shrink-0 place-items-center rounded-full bg-lichen text-[12px] font-bold text-white"
             >
-              {String.fromCharCode(65 + i)}
+              {letters[i]}
             </span>
             <span>
               <strong>{step.label}</strong>

@@ -1,6 +1,6 @@
 import type { Rehearsed, WrittenRecord } from '../../core/form/rehearsed';
 import { mayForm, type Catalogue } from '../../core/catalogue/catalogue';
-import { advance, draftState, type PathState } from '../../core/approval/path';
+import { advance, draftState, openSteps, type OpenStep } from '../../core/approval/path';
 import { stepsFor } from '../../core/approval/whom';
 import { namedIn } from '../../core/approval/named';
 import { isSkipped, skippedSteps } from '../../core/approval/skipped';
@@ -135,7 +135,8 @@ interface Filled {
   readonly sheet: Sheet;
   readonly as: Context;
   readonly issues: readonly Issue[];
-  readonly path: readonly PathState[];
+  /** The steps that would be asked, and whom as they are begun. */
+  readonly path: readonly OpenStep[];
 }
 
 /** The draft with the answers in it, worked out by what whoever rehearses may read. */
@@ -157,7 +158,7 @@ async function filledDraft(
     sheet,
     as: sender.value,
     issues: [...sheetIssues(sheet), ...walked.issues],
-    path: walked.states,
+    path: walked.begun,
   });
 }
 
@@ -166,23 +167,23 @@ function pathOf(
   catalogue: Catalogue,
   sheet: Sheet,
   sender: string,
-): { states: PathState[]; issues: readonly Issue[] } {
+): { begun: OpenStep[]; issues: readonly Issue[] } {
   const steps = stepsFor(sheet.form.design.steps, sender, catalogue, namedIn(sheet));
   const approvedBefore = new Set<string>();
   const setting = { steps, sender, skipped: new Set(skippedSteps(sheet)), approvedBefore };
-  const states: PathState[] = [];
+  const begun: OpenStep[] = [];
   let now = draftState;
   let next = advance(now, { t: 'send' }, sender, setting);
   while (next.ok) {
     now = next.value.state;
-    if (now.state !== 'waiting') return { states, issues: [] };
+    if (now.state !== 'waiting') return { begun, issues: [] };
     // Of a step in which several approve, how it is begun.
-    if (now.approved.length === 0) states.push(now);
+    for (const one of openSteps(now)) if (!begun.some(({ step }) => step === one.step)) begun.push(one);
     const by = now.asked[0] ?? '';
     next = advance(now, { t: 'approve', word: '' }, by, setting);
     approvedBefore.add(by);
   }
-  return { states, issues: next.error.kind === 'invalid' ? next.error.issues : [] };
+  return { begun, issues: next.error.kind === 'invalid' ? next.error.issues : [] };
 }
 
 /** As a draft of whoever rehearses, under a release that may write: its rows, taken away again. */

@@ -1,4 +1,4 @@
-import { atStep } from '../../core/approval/at-step';
+import { atSteps } from '../../core/approval/at-step';
 import { advance, type PathEvent } from '../../core/approval/path';
 import { stepsFor } from '../../core/approval/whom';
 import { fail, ok, type Result } from '../../core/kernel/result';
@@ -9,9 +9,9 @@ import { readRelease } from '../../data/system/forms';
 import {
   handSubmissionOver,
   moveSubmission,
-  openAsks,
   readEvents,
   readSubmission,
+  standing,
   type EventRow,
 } from '../../data/system/submissions';
 import { asPerson } from '../../data/transaction';
@@ -28,6 +28,8 @@ export interface Decided {
 export interface Decision {
   readonly key: string;
   readonly version: number;
+  /** The step that was looked at; left out, the first that is to be decided. */
+  readonly step?: number | null | undefined;
   readonly decision: 'approve' | 'send-back' | 'decline';
   readonly word: string;
 }
@@ -38,16 +40,21 @@ export function decideSubmission(
   id: string,
   input: Decision,
 ): Promise<Result<Decided, Refusal>> {
-  return move(context, id, input, { t: input.decision, word: input.word });
+  return move(context, id, input, { t: input.decision, word: input.word, at: input.step ?? null });
 }
 
 /** Gives what one is asked to somebody else, who is asked in one's place. */
 export function handOver(
   context: Context,
   id: string,
-  { to, word, ...input }: { key: string; version: number; to: string; word: string },
+  {
+    to,
+    word,
+    step = null,
+    ...input
+  }: { key: string; version: number; to: string; word: string; step?: number | null | undefined },
 ): Promise<Result<Decided, Refusal>> {
-  return move(context, id, input, { t: 'hand-over', to, word });
+  return move(context, id, input, { t: 'hand-over', to, word, at: step });
 }
 
 /** Takes back what was sent, while nobody has decided it. */
@@ -70,10 +77,9 @@ function move(
       const row = await readSubmission(tx, id, true);
       const release = row === null ? null : await readRelease(tx, catalogue, row.releaseId);
       if (row === null || release === null || row.number === null) return fail(notFound('submission'));
-      const { state: stands, step } = row;
       const events = await readEvents(tx, id);
-      const { approved, approvedBefore, stays } = atStep(events, step);
-      const now = { state: stands, step, asked: await openAsks(tx, id), approved };
+      const { approved, approvedBefore, stays } = atSteps(events, row.step, release.design.steps);
+      const now = await standing(tx, row, approved);
       const next = advance(now, event, context.person.id, {
         steps: stepsFor(release.design.steps, row.senderId, catalogue, row.named),
         sender: row.senderId,
@@ -95,7 +101,7 @@ function move(
             : refusal,
         );
       }
-      // Decided on a sheet that has changed since it was looked at: look again first. Others who approved the same step, or handed it over, changed nothing of it.
+      // Decided on a sheet that has changed since it was looked at: look again first. Others who approved the same step or one beside it, or handed it over, changed nothing of it.
       const since = row.version - input.version;
       if (since < 0 || since > stays) return fail(toldBy(events, { state: row.state }));
       const { state, effects } = next.value;

@@ -60,6 +60,7 @@ export async function openApprovals(context: Context): Promise<Result<ApprovalsD
         .map((row) => ({
           ...inHand(catalogue, context, row),
           at: row.since.toISOString(),
+          place: row.step,
           standsInFor: row.asks === me ? null : nameOf(row.asks),
           version: row.version,
           unusual: unusualOf({

@@ -1,15 +1,15 @@
 import type { AskedPerson, PersonName, SubmissionData } from '../../contract/sheet-from-server';
-import { atStep } from '../../core/approval/at-step';
+import { atSteps } from '../../core/approval/at-step';
 import { dueOf, type Due } from '../../core/approval/due';
 import type { ApprovalStep } from '../../core/form/design';
 import { worldAt } from '../../core/workspace';
-import { seatOf } from '../../core/approval/path';
+import { openSteps, seatOf } from '../../core/approval/path';
 import { whyAsked } from '../../core/approval/whom';
 import { whyAskedWords } from '../../core/wording/step-sentence';
 import { peopleHere, type Catalogue } from '../../core/catalogue/catalogue';
 import type { Tx } from '../../data/connect';
 import { standsInFor } from '../../data/system/absences';
-import { askedOf, readEvents, type SubmissionRow } from '../../data/system/submissions';
+import { askedOf, readEvents, standing, type SubmissionRow } from '../../data/system/submissions';
 import { absencesWithNames } from '../people/absences';
 import { localTime, type Context } from '../workspace/asking';
 
@@ -24,34 +24,34 @@ export async function submissionData(
   const me = context.person.id;
   const named = namesIn(catalogue);
   const everAsked = await askedOf(tx, row.id);
-  const asked = everAsked.filter(({ open }) => open).map(({ person }) => person);
   const events = await readEvents(tx, row.id);
-  const { approved } = atStep(events, row.step);
-  const away = asked.length === 0 ? [] : await absencesWithNames(tx, catalogue);
-  const stands = await standsInFor(tx);
-  const path = { state: row.state, step: row.step, asked, approved };
-  const seat = seatOf(path, me, { sender: row.senderId, standsInFor: stands });
+  const path = await standing(tx, row, atSteps(events, row.step, steps).approved);
+  const open = openSteps(path);
+  const away = open.length === 0 ? [] : await absencesWithNames(tx, catalogue);
+  const seat = seatOf(path, me, { sender: row.senderId, standsInFor: await standsInFor(tx) });
   const nameOrNull = (id: string | null): string | null => (id === null ? null : named(id).name);
   return {
     id: row.id,
     number: row.number,
     state: row.state,
-    step: row.step,
     version: row.version,
     sender: named(row.senderId),
-    asked: asked.map((id): AskedPerson => {
-      const absence = away.find((one) => one.person === id && one.now);
-      return {
-        ...named(id),
-        why: whyWords(steps[row.step ?? -1], id, row, catalogue),
-        away: absence === undefined ? null : { until: absence.until, standIn: absence.standInName },
-      };
-    }),
-    due: row.step === null ? null : dueFor(catalogue, context, steps[row.step], begunAt(everAsked, row)),
+    waits: open.map(({ step, asked, approved }) => ({
+      step,
+      asked: asked.map((id): AskedPerson => {
+        const absence = away.find((one) => one.person === id && one.now);
+        return {
+          ...named(id),
+          why: whyWords(steps[step], id, row, catalogue),
+          away: absence === undefined ? null : { until: absence.until, standIn: absence.standInName },
+        };
+      }),
+      approved: approved.length,
+      due: dueFor(catalogue, context, steps[step], begunAt(everAsked, row, step)),
+    })),
     skipped: row.skipped,
-    approved,
-    mayDecide: seat !== null,
-    decidesFor: seat === null || seat === me ? null : named(seat).name,
+    decidesAt: seat?.at.step ?? null,
+    decidesFor: seat === null || seat.as === me ? null : named(seat.as).name,
     mayRemark:
       row.number !== null &&
       (row.senderId === me || seat !== null || everAsked.some((one) => one.person === me)),
@@ -60,7 +60,7 @@ export async function submissionData(
         ? []
         : peopleHere(catalogue)
             .map(({ id }) => named(id))
-            .filter(({ id }) => id !== row.senderId && !asked.includes(id) && !approved.includes(id)),
+            .filter(({ id }) => ![row.senderId, ...seat.at.asked, ...seat.at.approved].includes(id)),
     updatedAt: row.updatedAt.toISOString(),
     sentAt: row.sentAt?.toISOString() ?? null,
     recordId: row.recordId,
@@ -90,8 +90,12 @@ function whyWords(
     : whyAskedWords(found.why, catalogue.groups.get(found.group ?? '')?.label ?? '');
 }
 
-/** When the step it waits at began: those who were asked later were handed it. */
-function begunAt(asked: Awaited<ReturnType<typeof askedOf>>, { step, sentAt }: SubmissionRow): Date | null {
+/** When a step it waits at began: those who were asked later were handed it. */
+function begunAt(
+  asked: Awaited<ReturnType<typeof askedOf>>,
+  { sentAt }: SubmissionRow,
+  step: number,
+): Date | null {
   const since = asked
     .filter((one) => one.step === step && sentAt !== null && one.since >= sentAt)
     .map((one) => one.since);
