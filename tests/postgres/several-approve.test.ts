@@ -75,8 +75,7 @@ describe('a step that several approve', () => {
     // What the other looked at has not changed, though one has approved it meanwhile.
     await must(decide(one.id, two[1]!, one.version));
     expect((await must(openSubmission(as('Maren'), one.id))).submission).toMatchObject({
-      step: 1,
-      approved: [],
+      waits: [{ step: 1, approved: 0 }],
     });
     expect((await must(decide(one.id, colleagues[2]!, one.version + 2))).state).toBe('kept');
   });
