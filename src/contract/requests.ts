@@ -69,6 +69,15 @@ export const decideSubmission = z
   .strict();
 export const carryDraft = z.object({ version }).strict();
 export const goOnto = z.object({ version, record: z.uuid() }).strict();
+export const returnSubmission = z
+  .object({
+    key: z.uuid(),
+    version,
+    step,
+    to: z.number().int().min(0).max(limits.steps),
+    word: z.string().max(limits.word),
+  })
+  .strict();
 export const handOver = z
   .object({ key: z.uuid(), version, step, to: z.uuid(), word: z.string().max(limits.word) })
   .strict();

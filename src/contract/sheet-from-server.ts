@@ -118,6 +118,8 @@ export interface SubmissionData {
   readonly skipped: readonly string[];
   /** The step that whoever looks may decide; null where that is none. */
   readonly decidesAt: number | null;
+  /** The earlier steps they may send it back to. */
+  readonly returnTo: readonly number[];
   /** For whom whoever looks would decide, where that is not themselves. */
   readonly decidesFor: string | null;
   /** Whether whoever looks is on its path, and so may say something without deciding. */
@@ -134,6 +136,8 @@ export interface SubmissionData {
   readonly events: readonly {
     readonly kind: string;
     readonly step: number | null;
+    /** The earlier step it was sent back to. */
+    readonly toStep: number | null;
     readonly by: string;
     /** Who was asked, where somebody stood in for them. */
     readonly for: string | null;

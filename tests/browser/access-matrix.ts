@@ -127,6 +127,11 @@ export const matrix: readonly Line[] = [
     gets: '401 403 404 409 404 404',
   },
   {
+    ask: 'POST /api/submissions/{sent}/return',
+    body: { key, version: 999_999, to: 0, word: 'Again' },
+    gets: '401 403 404 422 404 404',
+  },
+  {
     ask: 'POST /api/submissions/{sent}/hand-over',
     body: { key, version: 999_999, to: '{none}', word: '' },
     gets: '401 403 404 409 404 404',

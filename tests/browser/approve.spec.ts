@@ -100,8 +100,18 @@ test('a step asks for all of those it names, and another only where much is aske
     await expectAccessible(osei);
     await osei.getByRole('button', { name: 'Approve' }).click();
     await expect(osei.getByText(/^Waiting · (?!.*Budget)/)).toBeVisible();
-    const kofi = await approve(browser, 'kofi.renwick', address);
-    await expect(kofi.getByText('Approved and kept')).toBeVisible();
+    const kofi = await windowOf(browser, 'kofi.renwick');
+    await open(kofi, address);
+    await kofi.getByLabel(/^A word for/).fill('Is that really all of one week?');
+    await choose(kofi, /To which step/, 'Leads');
+    await kofi.getByRole('button', { name: 'Send it there' }).click();
+    await expect(kofi.getByText('Kofi Renwick sent it back to Leads')).toBeVisible();
+    await approve(browser, 'tomasz.bielak', address);
+    await approve(browser, 'pell.adeyemi', address);
+    await approve(browser, 'osei.marchetti', address);
+    await expect(
+      (await approve(browser, 'kofi.renwick', address)).getByText('Approved and kept'),
+    ).toBeVisible();
   });
 
   await test.step('one is away, another asks and hands over, and it is decided all the same', async () => {

@@ -1,7 +1,7 @@
 import pg from 'pg';
 import { describe, expect, it } from 'vitest';
 import { personNamed } from '../../demo/people';
-import { decideSubmission, handOver } from '../../src/use-cases/submissions/decide-submission';
+import { decideSubmission, handOver, returnToStep } from '../../src/use-cases/submissions/decide-submission';
 import { lookOverDue } from '../../src/use-cases/notices/look-over-due';
 import { openApprovals } from '../../src/use-cases/submissions/open-home';
 import { openSubmission } from '../../src/use-cases/submissions/open-sheet';
@@ -104,6 +104,41 @@ describe('steps side by side', () => {
     expect(await waits(one.id)).toEqual([[2, 'Dagny']]);
   });
 
+  it('are sent back to an earlier step, which is asked alone and once more, and those after it again', async () => {
+    const one = await sent('Maren', await form(), answers);
+    await must(decide('Pell', one.id, one.version));
+    const both = await must(decide('Osei', one.id, one.version));
+    const back = (name: string, to: number, version: number, word = 'Look again') =>
+      returnToStep(as(name), one.id, { key: newId(), version, to, word, step: null });
+    expect(await refusal(back('Pell', 0, both.version))).toMatchObject({ why: 'not-asked' });
+    expect(await refusal(back('Dagny', 2, both.version))).toMatchObject({
+      issues: [{ code: 'return-to-earlier' }],
+    });
+    expect(await refusal(back('Dagny', 1, both.version, ' '))).toMatchObject({
+      issues: [{ code: 'word-needed' }],
+    });
+    const returned = await must(back('Dagny', 1, both.version));
+    expect([returned.state, await waits(one.id)]).toEqual(['waiting', [[1, 'Ada', 'Osei']]]);
+    // Whoever approved it before is asked once more, and is told.
+    const { submission } = await must(openSubmission(as('Osei'), one.id));
+    expect([submission?.decidesAt, submission?.waits[0]?.approved, submission?.returnTo]).toEqual([1, 0, []]);
+    expect(submission?.events.at(-1)).toMatchObject({
+      kind: 'return',
+      step: 2,
+      toStep: 1,
+      word: 'Look again',
+    });
+    expect(
+      await world.sql(
+        `SELECT count(*)::int AS n FROM slate.notice WHERE submission_id = $1 AND person_id = $2 AND kind = 'asked'`,
+        [one.id, id('Osei')],
+      ),
+    ).toEqual([{ n: 2 }]);
+    await must(decide('Osei', one.id, returned.version));
+    expect(await waits(one.id)).toEqual([[2, 'Dagny']]);
+    expect((await must(decide('Dagny', one.id, returned.version + 1))).state).toBe('kept');
+  });
+
   it('are late each for itself', async () => {
     await world.sql(`UPDATE slate.workspace SET workdays = '{1,2,3,4,5,6,7}', holidays = '{}'`);
     const one = await sent('Maren', await form({ within: 1, late: id('Ruo') }), answers);
@@ -165,6 +200,20 @@ describe('steps side by side', () => {
     expect(await move('Pell', 'waiting', 2, [id('Dagny')])).toBe('TS010');
     expect(await move('Pell', 'kept', null, [])).toBe('TS010');
     expect(await move('Dagny', 'kept', null, [])).toBe('TS010');
+    const back = (name: string, to: number, people: string[]) =>
+      asPlain(name, () =>
+        client.query(
+          `SELECT slate.move_submission($1, 'return', 'waiting', $2, $3::uuid[], 'No', NULL, NULL, now())`,
+          [one.id, to, people],
+        ),
+      );
+    // Nothing is before the first of them, and the other is beside it.
+    for (const to of [-1, 0, 1, 2]) expect(await back('Osei', to, [ada, pell])).toBe('TS010');
+    const first = await must(decide('Pell', one.id, one.version));
+    await must(decide('Osei', one.id, first.version));
+    expect(await back('Dagny', 1, [ada, osei])).toBe('done');
+    expect(await back('Dagny', 1, [pell])).toBe('TS010');
+    expect(await back('Ada', 1, [ada, osei])).toBe('TS010');
     await client.end();
   });
 });

@@ -5,6 +5,8 @@ import { roundOf } from './path';
 export interface PastEvent {
   readonly kind: string;
   readonly step: number | null;
+  /** Of one that was sent back to an earlier step: which. */
+  readonly toStep?: number | null;
   readonly byId: string;
 }
 
@@ -13,7 +15,7 @@ const STAYS = new Set(['approve', 'hand-over']);
 
 /** What the trail says of the steps a submission waits at. */
 export interface AtSteps {
-  /** Who has approved a step since it was sent the last time. */
+  /** Who has approved a step since it was sent, or sent back to it or to one before it, the last time. */
   readonly approved: (step: number) => readonly string[];
   /** Who has approved any step since. */
   readonly approvedBefore: ReadonlySet<string>;
@@ -32,9 +34,13 @@ export function atSteps(
   const approvals = since.filter(({ kind }) => kind === 'approve');
   const { from, to } = step === null ? { from: 0, to: -1 } : roundOf(steps, step);
   const isHere = (at: number | null): boolean => at !== null && at >= from && at <= to;
+  // What came before it was sent back to a step, or past it, is asked for once more there.
+  const begun = (of: number): readonly PastEvent[] =>
+    since.slice(since.findLastIndex(({ kind, toStep }) => kind === 'return' && (toStep ?? 0) <= of) + 1);
   return {
-    approved: (of) => approvals.filter((one) => one.step === of).map(({ byId }) => byId),
+    approved: (of) =>
+      begun(of).flatMap(({ kind, step: at, byId }) => (kind === 'approve' && at === of ? [byId] : [])),
     approvedBefore: new Set(approvals.map(({ byId }) => byId)),
-    stays: since.filter((event) => isHere(event.step) && STAYS.has(event.kind)).length,
+    stays: begun(to).filter((event) => isHere(event.step) && STAYS.has(event.kind)).length,
   };
 }

@@ -11,6 +11,7 @@ import type { ApprovalStep } from '../form/design';
  * waiting -approve-> waiting at the steps beside it, which are asked at the same time, until each of them is done
  * waiting -hand over-> waiting at the same step, for somebody else in place of whoever gives it away
  * waiting -send back-> sent-back -send-> waiting at step 0 again
+ * waiting -return-> waiting at an earlier step alone, and goes on from there
  * waiting -decline-> declined (the end); waiting -withdraw-> withdrawn (the end)
  * A form without steps is kept as soon as it is sent, and so is one none of whose steps is asked: that is told when it is sent, of what is sent. A step whose only people are the sender cannot be asked:
  * nobody approves their own. So every step is looked at when it is sent, and those to come again at each step, for people come and go.
@@ -63,6 +64,8 @@ export type PathEvent =
   | { readonly t: 'send' }
   /** `at`: the step that whoever decides looked at; left out, the first they may decide. */
   | { readonly t: 'approve' | 'send-back' | 'decline'; readonly word: string; readonly at?: number | null }
+  /** `to`: an earlier step, which is asked once more. */
+  | { readonly t: 'return'; readonly to: number; readonly word: string; readonly at?: number | null }
   | { readonly t: 'hand-over'; readonly to: string; readonly word: string; readonly at?: number | null }
   | { readonly t: 'withdraw' };
 
@@ -124,6 +127,7 @@ function decide(
   if (event.t === 'hand-over') return handedOver(here, others, event.to, setting);
   if (event.t === 'approve') return approvedBy(by, here, others, setting);
   if (event.word.trim() === '') return fail(invalid(issue('word-needed', ['word'], { decision: event.t })));
+  if (event.t === 'return') return returned(here, event.to, setting);
   return ok({
     state: { ...ended, state: event.t === 'decline' ? 'declined' : 'sent-back' },
     effects: [],
@@ -170,6 +174,31 @@ export function seatOf(
     if (as !== undefined) return { as, at };
   }
   return null;
+}
+
+/** The steps before one, which it may be sent back to: those that are asked about it. */
+export const stepsBefore = (
+  steps: readonly Pick<ApprovalStep, 'beside' | 'id'>[],
+  step: number,
+  skipped: ReadonlySet<string>,
+): number[] =>
+  steps.flatMap(({ id }, at) => (at < roundOf(steps, step).from && !skipped.has(id) ? [at] : []));
+
+function returned(
+  here: OpenStep,
+  to: number,
+  { steps, sender, skipped }: Setting,
+): ReturnType<typeof advance> {
+  const step = steps[to];
+  if (step === undefined || !stepsBefore(steps, here.step, skipped).includes(to))
+    return fail(invalid(issue('return-to-earlier', ['to'])));
+  const without = tooFew(step, sender, false);
+  if (without.length > 0) return fail(invalid(...without));
+  const people = askedFor(step, sender);
+  return ok({
+    state: waitingAt([{ step: to, asked: people, approved: [] }]),
+    effects: [{ t: 'ask', step: to, people }],
+  });
 }
 
 function handedOver(

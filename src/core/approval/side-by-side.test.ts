@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { ApprovalStep } from '../form/design';
+import { atSteps } from './at-step';
 import { stepLetters } from '../wording/step-sentence';
 import {
   advance,
@@ -8,6 +9,7 @@ import {
   needed,
   openSteps,
   roundOf,
+  stepsBefore,
   type PathEvent,
   type PathState,
   type Setting,
@@ -68,6 +70,51 @@ describe('steps side by side', () => {
       [1, 'ada', 'pell'],
       [2, 'ada', 'maren'],
     ]);
+  });
+
+  it('are sent back to an earlier step that is asked alone, and follow again', () => {
+    const back = (to: number, at?: number): PathEvent => ({
+      t: 'return',
+      to,
+      word: 'Look again',
+      ...(at !== undefined && { at }),
+    });
+    expect(waits(go(go(both, approve(), 'pell'), back(0), 'osei'))).toEqual([[0, 'lee']]);
+    const last = go(go(both, approve(), 'pell'), approve(), 'osei');
+    const again = go(last, back(2), 'dagny');
+    expect([waits(again), again.approved]).toEqual([[[2, 'ada', 'osei']], []]);
+    expect(waits(go(again, approve(), 'ada'))).toEqual([[3, 'dagny']]);
+    // Not to one beside it, after it, or that was passed over; and not without a word.
+    const refused = (event: PathEvent, where = setting) => {
+      const next = advance(both, event, 'osei', where);
+      return next.ok || next.error.kind !== 'invalid' ? null : next.error.issues[0]?.code;
+    };
+    expect([1, 2, 3, 9, -1].map((to) => refused(back(to)))).toEqual(Array(5).fill('return-to-earlier'));
+    expect(refused(back(0), { ...setting, skipped: new Set(['lead']) })).toBe('return-to-earlier');
+    expect(refused({ t: 'return', to: 0, word: ' ' })).toBe('word-needed');
+    expect(stepsBefore(steps, 2, new Set())).toEqual([0]);
+  });
+
+  it('count what was approved since they were begun the last time', () => {
+    const event = (kind: string, at: number | null, byId: string, toStep?: number) => ({
+      kind,
+      step: at,
+      byId,
+      ...(toStep !== undefined && { toStep }),
+    });
+    const trail = [
+      event('send', null, 'sender'),
+      event('approve', 0, 'lee'),
+      event('approve', 1, 'pell'),
+      event('approve', 2, 'osei'),
+      event('return', 3, 'dagny', 2),
+      event('approve', 2, 'ada'),
+    ];
+    const { approved, approvedBefore, stays } = atSteps(trail, 2, steps);
+    expect([0, 1, 2].map(approved)).toEqual([['lee'], ['pell'], ['ada']]);
+    expect([[...approvedBefore].sort(), stays]).toEqual([['ada', 'lee', 'osei', 'pell'], 1]);
+    const anew = atSteps([...trail, event('return', 2, 'ada', 0), event('approve', 0, 'lee')], 1, steps);
+    expect([0, 1, 2].map(anew.approved)).toEqual([['lee'], [], []]);
   });
 
   it('are those that are asked about it: one that is passed over holds up nothing', () => {

@@ -168,6 +168,7 @@ export interface PeopleFacts {
   readonly 'email-taken': With<'name'>;
   readonly 'not-a-colleague': None;
   readonly 'own-access': None;
+  readonly 'return-to-earlier': None;
   readonly 'hand-over-to-sender': None;
   readonly 'hand-over-to-asked': None;
   readonly 'back-before-away': None;

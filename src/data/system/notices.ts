@@ -225,7 +225,7 @@ const timed: SQL = sql`SELECT s.id, w.step, w.within, w.late, (min(a.since) AT T
   FROM (SELECT r.id AS release, e.place - 1 AS step, (e.says->>'within')::int AS within, e.says->>'late' AS late
     FROM slate.form_release r CROSS JOIN LATERAL jsonb_array_elements(r.design->'steps') WITH ORDINALITY AS e (says, place) WHERE e.says ? 'within' OFFSET 0) AS w
   JOIN slate.submission s ON s.release_id = w.release AND s.step <= w.step AND s.state = 'waiting'
-  JOIN slate.ask a ON a.submission_id = s.id AND a.step = w.step AND a.since >= s.sent_at
+  JOIN slate.ask a ON a.submission_id = s.id AND a.step = w.step AND a.since >= greatest(s.sent_at, (SELECT max(e.at) FROM slate.submission_event e WHERE e.submission_id = s.id AND e.kind = 'return' AND e.to_step <= a.step AND e.at >= s.sent_at))
   GROUP BY s.id, w.step, w.within, w.late HAVING bool_or(a.open)`;
 
 /** Tells those who are asked, and who stands in for them, of steps that are due or late; of each once. */
@@ -278,7 +278,7 @@ export async function askedBecauseLate(
     JOIN slate.ask a ON a.submission_id = t.id AND a.step = t.step AND a.open
     JOIN slate.person p ON p.id = a.person_id
     CROSS JOIN LATERAL (SELECT CASE WHEN t.late = 'manager' THEN p.manager_id ELSE t.late::uuid END) AS i (instead)
-    WHERE t.late IS NOT NULL AND i.instead IS NOT NULL AND NOT EXISTS (SELECT 1 FROM slate.submission_event e WHERE e.submission_id = t.id AND e.step = t.step AND e.kind = 'late' AND e.at >= s.sent_at AND a.person_id IN (e.for_id, e.to_id))
+    WHERE t.late IS NOT NULL AND i.instead IS NOT NULL AND NOT EXISTS (SELECT 1 FROM slate.submission_event e WHERE e.submission_id = t.id AND e.step = t.step AND e.kind = 'late' AND e.at >= t.since AND a.person_id IN (e.for_id, e.to_id))
     ORDER BY t.since LIMIT ${most}`,
   );
   return rows;

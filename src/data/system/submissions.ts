@@ -192,7 +192,8 @@ const lastWord = sql<{ readonly by: string; readonly name: string; readonly word
 /** When a step it waits at began: those who were asked later were handed it. */
 const begunOf = (step: AnyPgColumn) => sql<string | null>`(
   SELECT to_char(min(a.since) AT TIME ZONE 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS"Z"') FROM slate.ask a
-  WHERE a.submission_id = ${submission.id} AND a.step = ${step} AND a.since >= ${submission.sentAt})`;
+  WHERE a.submission_id = ${submission.id} AND a.step = ${step} AND a.since >= greatest(${submission.sentAt},
+    (SELECT max(e.at) FROM slate.submission_event e WHERE e.submission_id = ${submission.id} AND e.kind = 'return' AND e.to_step <= a.step AND e.at >= ${submission.sentAt})))`;
 const sentBefore = sql<boolean>`${submission.earlierAnswers} IS NOT NULL`;
 const inHand = {
   ...summary,
@@ -297,7 +298,10 @@ export async function decidedBy(tx: Tx, who: string, most: number): Promise<Subm
     .innerJoin(form, eq(form.id, submission.formId))
     .innerJoin(person, eq(person.id, submission.senderId))
     .where(
-      and(eq(submissionEvent.byId, who), sql`${submissionEvent.kind} IN ('approve', 'send-back', 'decline')`),
+      and(
+        eq(submissionEvent.byId, who),
+        sql`${submissionEvent.kind} IN ('approve', 'send-back', 'return', 'decline')`,
+      ),
     )
     .orderBy(desc(submissionEvent.at))
     .limit(most);

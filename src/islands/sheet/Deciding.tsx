@@ -2,7 +2,7 @@ import { useRef, useState } from 'react';
 import { newUuid } from '../../core/kernel/ids';
 import { limits } from '../../core/limits';
 import { call, troubleOf } from '../kit/call';
-import { Forward, MessageCircle, Undo2 } from '../kit/icons';
+import { Forward, MessageCircle, Reply, Undo2 } from '../kit/icons';
 import { personChoices } from '../kit/person-choices';
 import { Select } from '../kit/Select';
 import type { Reviewing } from './reviewing';
@@ -15,7 +15,7 @@ function useDecision(review: Reviewing, refetch: () => void) {
   /** Asked again after a lost answer it is the same; something else has a key of its own. */
   const last = useRef({ asked: '', key: '' });
   const act = async (
-    path: 'decide' | 'withdraw' | 'hand-over' | 'remark',
+    path: 'decide' | 'return' | 'withdraw' | 'hand-over' | 'remark',
     body: object,
   ): Promise<boolean> => {
     setBusy(true);
@@ -113,6 +113,7 @@ export function Deciding({ review, refetch }: { review: Reviewing; refetch: () =
         hasWord={word.trim() !== ''}
         onSay={() => void act('remark', { word }).then((said) => said && setWord(''))}
         onHandOver={(to) => void act('hand-over', { to, word, step })}
+        onReturn={(to) => void act('return', { to, word, step })}
       />
     </section>
   );
@@ -124,11 +125,20 @@ interface OtherwiseProps {
   readonly hasWord: boolean;
   readonly onSay: () => void;
   readonly onHandOver: (to: string) => void;
+  readonly onReturn: (to: number) => void;
 }
 
 /** What may be done with it besides deciding: a word that leaves it waiting, or another who decides it. */
-function Otherwise({ review: { submission }, busy, hasWord, onSay, onHandOver }: OtherwiseProps) {
+function Otherwise({
+  review: { submission, data },
+  busy,
+  hasWord,
+  onSay,
+  onHandOver,
+  onReturn,
+}: OtherwiseProps) {
   const [to, setTo] = useState<string | null>(null);
+  const [back, setBack] = useState<string | null>(null);
   return (
     <div className="mt-2 border-t border-slate-200 pt-2">
       <button
@@ -157,6 +167,33 @@ function Otherwise({ review: { submission }, busy, hasWord, onSay, onHandOver }:
           </button>
         )}
       </div>
+      {submission.returnTo.length > 0 && (
+        <div className="mt-1 text-[14px]">
+          <Reply size={15} aria-hidden className="mr-1 inline text-slate-600" />
+          Send it back to{' '}
+          <Select
+            label="To which step"
+            value={back}
+            placeholder="an earlier step"
+            choices={submission.returnTo.map((at) => ({
+              value: String(at),
+              label: data.design.steps[at]?.label ?? '',
+            }))}
+            onChange={setBack}
+          />
+          {back !== null && (
+            <button
+              type="button"
+              className="button ml-2"
+              disabled={busy || !hasWord}
+              title={hasWord ? undefined : 'Write above what is to be looked at again'}
+              onClick={() => onReturn(Number(back))}
+            >
+              Send it there
+            </button>
+          )}
+        </div>
+      )}
     </div>
   );
 }

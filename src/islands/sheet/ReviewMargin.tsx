@@ -43,6 +43,7 @@ const marks: Readonly<Record<string, { verb: string; Icon: LucideIcon; look: str
   send: { verb: 'sent it', Icon: Send, look: 'text-slate-700' },
   approve: { verb: 'approved', Icon: CircleCheck, look: 'text-lichen' },
   'send-back': { verb: 'sent it back', Icon: Reply, look: 'text-ochre' },
+  return: { verb: 'sent it back', Icon: Reply, look: 'text-ochre' },
   decline: { verb: 'declined', Icon: CircleX, look: 'text-rust' },
   withdraw: { verb: 'took it back', Icon: Undo2, look: 'text-slate-700' },
   'hand-over': { verb: 'handed it over', Icon: Forward, look: 'text-slate-700' },
@@ -82,6 +83,7 @@ function Path({ review: { submission, data } }: { review: Reviewing }) {
                     <>
                       {event.by} {verb}
                       {event.to !== null && ` to ${event.to}`}
+                      {event.toStep !== null && ` to ${steps[event.toStep]?.label ?? ''}`}
                       {event.for !== null && ` for ${event.for}`}
                     </>
                   )}

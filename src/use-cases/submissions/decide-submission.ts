@@ -25,11 +25,14 @@ export interface Decided {
   readonly version: number;
 }
 
-export interface Decision {
-  readonly key: string;
-  readonly version: number;
+interface AtStep {
   /** The step that was looked at; left out, the first that is to be decided. */
   readonly step?: number | null | undefined;
+}
+
+export interface Decision extends AtStep {
+  readonly key: string;
+  readonly version: number;
   readonly decision: 'approve' | 'send-back' | 'decline';
   readonly word: string;
 }
@@ -47,14 +50,18 @@ export function decideSubmission(
 export function handOver(
   context: Context,
   id: string,
-  {
-    to,
-    word,
-    step = null,
-    ...input
-  }: { key: string; version: number; to: string; word: string; step?: number | null | undefined },
+  { to, word, step = null, ...input }: { key: string; version: number; to: string; word: string } & AtStep,
 ): Promise<Result<Decided, Refusal>> {
   return move(context, id, input, { t: 'hand-over', to, word, at: step });
+}
+
+/** Sends it back to an earlier step, which is asked once more; those after it follow again. */
+export function returnToStep(
+  context: Context,
+  id: string,
+  { to, word, step = null, ...input }: { key: string; version: number; to: number; word: string } & AtStep,
+): Promise<Result<Decided, Refusal>> {
+  return move(context, id, input, { t: 'return', to, word, at: step });
 }
 
 /** Takes back what was sent, while nobody has decided it. */

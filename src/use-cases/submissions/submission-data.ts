@@ -3,13 +3,19 @@ import { atSteps } from '../../core/approval/at-step';
 import { dueOf, type Due } from '../../core/approval/due';
 import type { ApprovalStep } from '../../core/form/design';
 import { worldAt } from '../../core/workspace';
-import { openSteps, seatOf } from '../../core/approval/path';
+import { openSteps, seatOf, stepsBefore } from '../../core/approval/path';
 import { whyAsked } from '../../core/approval/whom';
 import { whyAskedWords } from '../../core/wording/step-sentence';
 import { peopleHere, type Catalogue } from '../../core/catalogue/catalogue';
 import type { Tx } from '../../data/connect';
 import { standsInFor } from '../../data/system/absences';
-import { askedOf, readEvents, standing, type SubmissionRow } from '../../data/system/submissions';
+import {
+  askedOf,
+  readEvents,
+  standing,
+  type EventRow,
+  type SubmissionRow,
+} from '../../data/system/submissions';
 import { absencesWithNames } from '../people/absences';
 import { localTime, type Context } from '../workspace/asking';
 
@@ -47,10 +53,11 @@ export async function submissionData(
         };
       }),
       approved: approved.length,
-      due: dueFor(catalogue, context, steps[step], begunAt(everAsked, row, step)),
+      due: dueFor(catalogue, context, steps[step], begunAt(everAsked, events, row, step)),
     })),
     skipped: row.skipped,
     decidesAt: seat?.at.step ?? null,
+    returnTo: seat === null ? [] : stepsBefore(steps, seat.at.step, new Set(row.skipped)),
     decidesFor: seat === null || seat.as === me ? null : named(seat.as).name,
     mayRemark:
       row.number !== null &&
@@ -66,9 +73,10 @@ export async function submissionData(
     recordId: row.recordId,
     changes: row.ofRecord !== null,
     earlierAnswers: row.earlierAnswers,
-    events: events.map(({ kind, step, byName, forId, toId, word, at }) => ({
+    events: events.map(({ kind, step, toStep, byName, forId, toId, word, at }) => ({
       kind,
       step,
+      toStep,
       by: byName,
       for: nameOrNull(forId),
       to: nameOrNull(toId),
@@ -93,13 +101,13 @@ function whyWords(
 /** When a step it waits at began: those who were asked later were handed it. */
 function begunAt(
   asked: Awaited<ReturnType<typeof askedOf>>,
+  events: readonly EventRow[],
   { sentAt }: SubmissionRow,
   step: number,
 ): Date | null {
-  const since = asked
-    .filter((one) => one.step === step && sentAt !== null && one.since >= sentAt)
-    .map((one) => one.since);
-  return since[0] ?? null;
+  const back = events.findLast(({ kind, toStep }) => kind === 'return' && (toStep ?? 0) <= step);
+  const from = back?.at ?? sentAt;
+  return asked.find((one) => one.step === step && from !== null && one.since >= from)?.since ?? null;
 }
 
 /** When a step that began then is due, by the workspace's calendar. */

@@ -103,7 +103,9 @@ export const designSentences: Sentences<DesignFacts> = {
       ? 'Write something first'
       : decision === 'decline'
         ? 'Say why you decline'
-        : 'Say what to change',
+        : decision === 'return'
+          ? 'Say what is to be looked at again'
+          : 'Say what to change',
   'table-no-pick': ({ label }) =>
     `${label} picks from a table whose records you may not offer to others; ask who designs it`,
   'table-of-another': ({ table }) =>

@@ -7,6 +7,7 @@ export const peopleSentences: Sentences<PeopleFacts> = {
   'email-taken': ({ name }) => `${words(name)} has this e-mail address already`,
   'not-a-colleague': () => 'Somebody named here has left, or is not one of your colleagues',
   'hand-over-to-sender': () => 'Nobody decides what they sent themselves; hand it to somebody else',
+  'return-to-earlier': () => 'Choose a step before this one that was asked about it',
   'hand-over-to-asked': () => 'They are asked already, or have approved it; hand it to somebody else',
   'back-before-away': () => 'The last day is before the first',
   'away-in-the-past': () => 'The last day is over already',

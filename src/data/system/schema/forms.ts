@@ -266,6 +266,8 @@ export const submissionEvent = slate.table(
     forId: uuid('for_id').references(() => person.id),
     /** To whom it was handed over. */
     toId: uuid('to_id').references(() => person.id),
+    /** The earlier step it was sent back to. */
+    toStep: integer('to_step'),
     word: text('word').notNull().default(''),
     /** The sheet's state after a sending. */
     answers: jsonb('answers').$type<Answers>(),
