@@ -1,4 +1,4 @@
-import { Fragment, useState, type CSSProperties } from 'react';
+import { Fragment, useMemo, useState, type CSSProperties } from 'react';
 import { shown, type RowState } from '../../core/form/cells';
 import { isTyped, rowLetter, type RowsQuestion } from '../../core/form/design';
 import { grouped } from '../../core/kernel/grouped';
@@ -30,7 +30,9 @@ interface Props {
 /** Repeating rows: a typed row is a row, and the last one is always there to type in. */
 export function RowsView({ group, fill, of, rows = fill.sheet.rows(group.id) }: Props) {
   const isLong = rows.length > LONG;
-  const inner = innerShown(fill.data, group).map((one) => ({
+  // The same each time, so that lines in which nothing changed are seen to be as they were.
+  const shownIn = useMemo(() => innerShown(fill.data, group), [fill.data, group]);
+  const inner = shownIn.map((one) => ({
     group: one,
     rows: grouped(fill.sheet.rows(one.id), (row) => row.of),
   }));
@@ -108,10 +110,10 @@ function InnerRows({ group, fill, of, rows }: Required<Props>) {
     if (first !== undefined) requestAnimationFrame(() => focusCell([group.id, id, first.id]));
   };
   return (
-    <tr className="inner-rows">
+    <tr>
       <td aria-hidden className="max-sm:hidden!" />
       <td colSpan={fill.sheet.form.groups.get(of.row.group)?.columns.length ?? 1}>
-        <div role="group" aria-label={`${group.label}, row ${of.letter}`}>
+        <div role="group" aria-label={`${group.label}, row ${of.letter}`} className="inner-rows">
           {rows.length === 0 ? (
             <button type="button" className="button-plain text-[13px]" onClick={begin}>
               <Plus size={14} aria-hidden />
