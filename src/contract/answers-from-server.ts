@@ -80,6 +80,8 @@ export interface WaitingSummary extends SubmissionSummary {
 
 export interface ApprovalsData {
   readonly waiting: readonly WaitingSummary[];
+  /** How many wait in all, of which those that have waited longest are here. */
+  readonly total: number;
   readonly decided: readonly SubmissionSummary[];
   readonly me: string;
   /** Who usually stands in for whoever asks. */

@@ -117,6 +117,21 @@ test('a step asks for all of those it names, and another only where much is aske
   await test.step('one is away, another asks and hands over, and it is decided all the same', async () => {
     const tomasz = await windowOf(browser, 'tomasz.bielak');
     await open(tomasz, '/approvals');
+    // A long list is narrowed down, and is again after a reload.
+    const find = tomasz.getByRole('searchbox', { name: 'Words in it' });
+    await find.fill('nothing like this');
+    await expect(tomasz.getByText('None of what waits is like that.')).toBeVisible();
+    await open(tomasz, new URL(tomasz.url()).pathname + new URL(tomasz.url()).search);
+    await expect(find).toHaveValue('nothing like this');
+    await tomasz.getByRole('button', { name: /^Show all/ }).click();
+    await tomasz.getByRole('button', { name: /^Late/ }).click();
+    await expect(
+      tomasz
+        .getByRole('region', { name: 'Waiting for you' })
+        .getByText(/^was due/)
+        .first(),
+    ).toBeVisible();
+    await expectAccessible(tomasz);
     await tomasz.getByRole('button', { name: 'Going away?' }).click();
     await tomasz.getByLabel('First day away', { exact: true }).fill(daysAhead(0));
     await tomasz.getByLabel('Last day away', { exact: true }).fill(daysAhead(3));

@@ -1,3 +1,4 @@
+import { folded } from '../kernel/folded';
 /** A piece of a text, and whether it shows a word that was searched for. */
 export interface TextPart {
   readonly text: string;
@@ -29,5 +30,3 @@ function mark(plain: readonly string[], word: string, marked: boolean[]): void {
     if (plain[from] !== '' && found.startsWith(word)) marked.fill(true, from, to);
   }
 }
-
-const folded = (text: string): string => text.normalize('NFD').replaceAll(/\p{M}/gu, '').toLowerCase();

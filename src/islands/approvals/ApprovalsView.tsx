@@ -10,7 +10,10 @@ import { SaidLast } from '../kit/SaidLast';
 import { StateTag } from '../kit/StateTag';
 import { when } from '../kit/when';
 import { Absences } from '../kit/Absences';
+import { narrowed, notNarrowed } from '../../core/approval/narrowed';
+import { Narrow } from './Narrow';
 import { isUsual, Together } from './Together';
+import { useNarrowing } from './use-narrowing';
 import { useTogether } from './use-together';
 
 export default function ApprovalsView({ initial }: { initial: ApprovalsData }) {
@@ -31,7 +34,9 @@ function Approvals({ initial }: { initial: ApprovalsData }) {
     [],
     useCallback(() => void refetch(), [refetch]),
   );
-  const together = useTogether(data.waiting, refetch);
+  const [by, narrow] = useNarrowing();
+  const shown = narrowed(data.waiting, by);
+  const together = useTogether(shown, refetch);
   return (
     <>
       <h1 className="pt-5 pb-4 text-2xl">
@@ -39,7 +44,7 @@ function Approvals({ initial }: { initial: ApprovalsData }) {
         <span className="quiet font-sans font-normal">
           {data.waiting.length === 0
             ? 'nothing waits for you'
-            : `${data.waiting.length} ${data.waiting.length === 1 ? 'waits' : 'wait'} for you, ${data.waiting.some(({ due }) => due !== null) ? 'soonest due' : 'longest'} first`}
+            : `${data.total} ${data.total === 1 ? 'waits' : 'wait'} for you, ${data.waiting.some(({ due }) => due !== null) ? 'soonest due' : 'longest'} first`}
           {data.standsInFor.length > 0 && ` · you stand in for ${data.standsInFor.join(' and ')}`}
         </span>
       </h1>
@@ -48,19 +53,34 @@ function Approvals({ initial }: { initial: ApprovalsData }) {
           {data.waiting.length === 0 && (
             <p className="p-5">You have decided everything. What comes next appears here by itself.</p>
           )}
-          <Together together={together} most={data.waiting.filter(isUsual).length} />
+          <Narrow waiting={data.waiting} by={by} narrow={narrow} />
+          <Together together={together} most={shown.filter(isUsual).length} />
+          {shown.length === 0 && data.waiting.length > 0 && (
+            <p className="flex items-center gap-3 p-5">
+              None of what waits is like that.
+              <button type="button" className="button" onClick={() => narrow(notNarrowed)}>
+                Show all {data.waiting.length}
+              </button>
+            </p>
+          )}
           <ul>
-            {data.waiting.map((one, i) => (
+            {shown.map((one, i) => (
               <Waiting
                 key={one.id}
                 one={one}
                 number={i + 1}
                 chosen={together.chosen.includes(one)}
-                mayChoose={data.waiting.some(isUsual)}
+                mayChoose={shown.some(isUsual)}
                 onPick={(on) => together.pick(one.id, on)}
               />
             ))}
           </ul>
+          {data.total > data.waiting.length && (
+            <p className="quiet p-4">
+              These are the {data.waiting.length} that have waited longest; {data.total - data.waiting.length}{' '}
+              more follow as these are decided.
+            </p>
+          )}
         </section>
         <aside id="margin" className="margin-pane" aria-label="What you decided, and when you are away">
           <div className="margin-part first">

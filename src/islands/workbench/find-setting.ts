@@ -1,3 +1,4 @@
+import { folded } from '../../core/kernel/folded';
 import { allQuestions } from '../../core/form/design';
 import type { Workbench } from './use-workbench';
 
@@ -58,8 +59,6 @@ export const linesAndFaces = (
     },
   })),
 ];
-
-const folded = (text: string): string => text.normalize('NFD').replaceAll(/\p{M}/gu, '').toLowerCase();
 
 /** Those that have every word that was typed, wherever it stands in them; those that begin with it first. */
 export function matching(all: readonly Findable[], typed: string): Findable[] {

@@ -51,12 +51,17 @@ export async function openHome(context: Context): Promise<Result<HomeData, Refus
   });
 }
 
+/** Of what waits for somebody, so much is shown: nobody decides more in a day. */
+const MOST_WAITING = 300;
+
 export async function openApprovals(context: Context): Promise<Result<ApprovalsData, Refusal>> {
   return asPerson({ person: context.person.id }, async (tx, catalogue) => {
     const nameOf = (id: string): string => catalogue.people.get(id)?.name ?? '';
     const me = context.person.id;
+    const waiting = await waitingFor(tx, MOST_WAITING);
     return ok({
-      waiting: (await waitingFor(tx, 100))
+      total: waiting.length < MOST_WAITING ? waiting.length : await countWaiting(tx),
+      waiting: waiting
         .map((row) => ({
           ...inHand(catalogue, context, row),
           at: row.since.toISOString(),
