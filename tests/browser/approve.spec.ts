@@ -20,10 +20,18 @@ async function windowOf(browser: Browser, who: string): Promise<Page> {
   return page;
 }
 
+/** Whoever comes next meets what this one decided. */
+async function pressApprove(page: Page): Promise<void> {
+  const decided = page.waitForResponse((answer) => answer.url().endsWith('/decide'));
+  await page.getByRole('button', { name: 'Approve' }).click();
+  const answer = await decided;
+  expect(`${answer.status()} ${await answer.text()}`).toMatch(/^200/);
+}
+
 async function approve(browser: Browser, who: string, address: string): Promise<Page> {
   const page = await windowOf(browser, who);
   await open(page, address);
-  await page.getByRole('button', { name: 'Approve' }).click();
+  await pressApprove(page);
   return page;
 }
 
@@ -98,7 +106,7 @@ test('a step asks for all of those it names, and another only where much is aske
     await open(osei, address);
     await expect(osei.getByText('Of the step Budget; others are asked at the same time.')).toBeVisible();
     await expectAccessible(osei);
-    await osei.getByRole('button', { name: 'Approve' }).click();
+    await pressApprove(osei);
     await expect(osei.getByText(/^Waiting · (?!.*Budget)/)).toBeVisible();
     const kofi = await windowOf(browser, 'kofi.renwick');
     await open(kofi, address);
