@@ -1,5 +1,5 @@
 import AxeBuilder from '@axe-core/playwright';
-import { expect, type Browser, type BrowserContext, type Page } from '@playwright/test';
+import { expect, test, type Browser, type BrowserContext, type Page } from '@playwright/test';
 
 /** A signed-in page of its own, whose console errors fail the test that looks at them. */
 export interface Seat {
@@ -13,7 +13,9 @@ export async function seat(
   email: string,
   viewport = { width: 1280, height: 800 },
 ): Promise<Seat> {
+  await leaveOthers();
   const context = await browser.newContext({ viewport });
+  opened.set(context, test.info().testId);
   const page = await context.newPage();
   const troubles: string[] = [];
   // A refused request is logged by the browser itself, and is part of what is tested.
@@ -29,6 +31,17 @@ export async function seat(
   page.on('pageerror', (error) => void troubles.push(error.message));
   await signIn(context, email);
   return { page, context, troubles };
+}
+
+/** The windows of all journeys. Those of one that is over are closed, for a person listens in so many at most. */
+const opened = new Map<BrowserContext, string>();
+async function leaveOthers(): Promise<void> {
+  const now = test.info().testId;
+  for (const [context, of] of opened)
+    if (of !== now) {
+      opened.delete(context);
+      await context.close();
+    }
 }
 
 /** A session lasts from one journey to the next: checking a password takes as long as opening three pages, and is to. */
