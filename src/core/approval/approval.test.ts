@@ -1,8 +1,5 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { full } from '../../../tests/support/designs';
-import { answerChanges } from './changes';
-import { atSteps } from './at-step';
 import type { ApprovalStep } from '../form/design';
 import { advance, askedFor, draftState, type PathEvent, type PathState } from './path';
 
@@ -298,25 +295,6 @@ describe('the path of a submission', () => {
       const again = advance(approved, handTo('lead'), 'deputy', two);
       expect(again.ok ? null : again.error).toMatchObject({ issues: [{ code: 'hand-over-to-asked' }] });
     });
-
-    it('says from its trail who approved the step it is at, and what moved nothing', () => {
-      const event = (kind: string, byId: string, step: number | null) => ({ kind, byId, step });
-      const trail = [
-        event('send', 'sender', null),
-        event('approve', 'ada', 0),
-        event('send-back', 'lead', 0),
-        event('send', 'sender', null),
-        event('approve', 'lead', 0),
-        event('hand-over', 'deputy', 0),
-        event('remark', 'sender', 0),
-      ];
-      const approvedBefore = new Set(['lead']);
-      expect(atSteps(trail, 0, steps)).toMatchObject({ approvedBefore, stays: 2 });
-      expect(atSteps(trail, 1, steps)).toMatchObject({ approvedBefore, stays: 0 });
-      expect([0, 1].map(atSteps(trail, 0, steps).approved)).toEqual([['lead'], []]);
-      // A step beside it is approved without anybody having to look again.
-      expect(atSteps(trail, 1, [{}, { beside: true }]).stays).toBe(2);
-    });
   });
 
   it('passes over what is not asked about it, and is kept where nothing is', () => {
@@ -352,6 +330,11 @@ describe('the path of a submission', () => {
           word: fc.constantFrom('', 'word'),
         }),
         fc.record({
+          t: fc.constant('return' as const),
+          to: fc.integer({ min: -1, max: 2 }),
+          word: fc.constantFrom('', 'word'),
+        }),
+        fc.record({
           t: fc.constant('hand-over' as const),
           to: fc.constantFrom(...people),
           word: fc.constant(''),
@@ -381,56 +364,4 @@ describe('the path of a submission', () => {
       );
     },
   );
-});
-
-describe('what changed between two sendings', () => {
-  it('is nothing where nothing changed, or only emptiness', () => {
-    expect(answerChanges(full, full).count).toBe(0);
-    expect(answerChanges(full, { ...full, values: { ...full.values, qtrseen: '' } }).count).toBe(0);
-  });
-
-  it('knows an answer that came from none, and one that went', () => {
-    const without = { ...full, values: { qtrbed: full.values['qtrbed'] ?? null } };
-    expect([...answerChanges(without, full).fields]).toEqual([
-      ['qtrplanned', null],
-      ['qtrclosed', null],
-    ]);
-    expect([...answerChanges(full, without).fields]).toEqual([
-      ['qtrplanned', '2026-11-25'],
-      ['qtrclosed', true],
-    ]);
-  });
-
-  it('takes no row in which nothing was typed for one that came or went', () => {
-    const blank = { id: 'r9', cells: { qtrrate: ' ', qtrproduct: null } };
-    const more = { ...full, rows: { qtrlines: [...full.rows['qtrlines']!, blank] } };
-    const changes = answerChanges(full, more);
-    expect([changes.count, changes.removed.size, answerChanges(more, full).count]).toEqual([0, 0, 0]);
-    // A group that one of the two does not know at all.
-    const other = { ...full, rows: {} };
-    expect([...answerChanges(other, full).added]).toEqual(['r1', 'r2']);
-    expect(answerChanges(full, other).removed.get('qtrlines')).toHaveLength(2);
-  });
-
-  it('is each answer, each cell, each row that came or went', () => {
-    const [first, second] = full.rows['qtrlines']!;
-    const after = {
-      ...full,
-      values: { ...full.values, qtrclosed: false },
-      rows: {
-        qtrlines: [
-          { ...first!, cells: { ...first!.cells, qtrrate: '38' } },
-          { id: 'r3', cells: { qtrrate: '1' } },
-        ],
-      },
-    };
-    const changes = answerChanges(full, after);
-    expect([...changes.fields]).toEqual([
-      ['qtrclosed', true],
-      ['qtrlines/r1/qtrrate', '60.0'],
-    ]);
-    expect([...changes.added]).toEqual(['r3']);
-    expect(changes.removed.get('qtrlines')).toEqual([second]);
-    expect(changes.count).toBe(4);
-  });
 });

@@ -36,6 +36,7 @@ export interface SheetOptions {
 /**
  * One form being filled: the same engine in the browser and, when it is sent, on the server.
  * A change works out only what depends on it, and tells those who watch the cells that came out differently.
+ * It is long because it is the one door to a sheet: what reads, works out, edits and watches stands behind it, in files of its own.
  */
 export class Sheet {
   readonly form: CompiledForm;

@@ -1,24 +1,22 @@
-import { Plus, Route, Trash2 } from '../kit/icons';
-import { useState } from 'react';
-import { askedFor, needed } from '../../core/approval/path';
-import { stepsFor, type Directory } from '../../core/approval/whom';
-import type { ApprovalStep } from '../../core/form/design';
-import { askedWords, stepLetters } from '../../core/wording/step-sentence';
+import { stepsFor } from '../../core/approval/whom';
 import { pickedOf, pickedSentence } from '../../core/check/pick';
-import { toShown, toStored } from '../../core/expression/stored-text';
-import { peopleInAnswers } from '../../core/form/people-in-answers';
+import { toShown } from '../../core/expression/stored-text';
+import type { ApprovalStep } from '../../core/form/design';
+import { newShortId } from '../../core/kernel/ids';
+import { limits } from '../../core/limits';
+import { stepLetters } from '../../core/wording/step-sentence';
 import { ExpressionInput } from '../kit/ExpressionInput';
+import { Plus, Trash2 } from '../kit/icons';
 import { personChoices } from '../kit/person-choices';
 import { Select, type Choice } from '../kit/Select';
 import { NumberWord, Sentence, Word } from '../kit/Sentence';
 import { Several } from '../kit/Several';
-import type { Scope } from '../../core/expression/type';
-import { newShortId } from '../../core/kernel/ids';
-import { limits } from '../../core/limits';
+import type { FaceProps } from './face-props';
 import { Marked } from './Marked';
 import { Troubles } from './Troubles';
 import type { Workbench } from './use-workbench';
-import type { FaceProps } from './face-props';
+import { askedOf, directoryOf, MANAGER, whomChoices, whomOf } from './whom-choices';
+import { WhoWouldBeAsked } from './WhoWouldBeAsked';
 
 /** The steps in order, each a sentence. */
 export function ApproveFace({ bench }: FaceProps) {
@@ -66,7 +64,7 @@ export function ApproveFace({ bench }: FaceProps) {
         </div>
       </div>
       <aside id="margin" className="margin-pane" aria-label="One example">
-        <Example bench={bench} />
+        <WhoWouldBeAsked bench={bench} />
       </aside>
     </div>
   );
@@ -265,52 +263,6 @@ function StepWhen({
   );
 }
 
-const MANAGER = 'manager';
-/** Before the formula of whom the answers name, where it stands among people and groups. */
-const NAMED = 'named ';
-
-/** Whom a step may ask: whoever is the sender's manager, whom the answers name, the groups, and everybody by name. */
-const whomChoices = ({ data, ...bench }: Workbench): Choice[] => [
-  { value: MANAGER, label: 'the sender’s manager' },
-  ...namedChoices(bench.scope()),
-  ...data.groups.map(({ id, label }) => ({ value: id, label: `group ${label}` })),
-  ...personChoices(data.people),
-];
-
-const namedChoices = (scope: Scope): Choice[] =>
-  peopleInAnswers(scope).map((name) => ({
-    value: `${NAMED}${toStored(name, scope)}`,
-    label: `the person in ${name}`,
-  }));
-
-const whomOf = ({ people, groups = [], manager, named }: ApprovalStep): string[] => [
-  ...(manager === true ? [MANAGER] : []),
-  ...(named === undefined ? [] : [`${NAMED}${named}`]),
-  ...groups,
-  ...people,
-];
-
-function askedOf(
-  whom: readonly string[],
-  { data }: Workbench,
-): Pick<ApprovalStep, 'people' | 'groups' | 'manager' | 'named'> {
-  const isGroup = (id: string): boolean => data.groups.some((group) => group.id === id);
-  const groups = whom.filter(isGroup);
-  // A step asks by one answer; the one picked last stays.
-  const named = whom.findLast((id) => id.startsWith(NAMED))?.slice(NAMED.length);
-  return {
-    people: whom.filter((id) => id !== MANAGER && !id.startsWith(NAMED) && !isGroup(id)),
-    groups: groups.length === 0 ? undefined : groups,
-    manager: whom.includes(MANAGER) ? true : undefined,
-    named,
-  };
-}
-
-const directoryOf = ({ data }: Workbench): Directory => ({
-  people: new Map(data.people.map(({ id, manager }) => [id, { manager, ended: false }])),
-  groups: new Map(data.groups.map((group) => [group.id, group])),
-});
-
 /** Any one, so many, or all; more than are named stays until it is mended. */
 function waysToDecide(step: ApprovalStep, bench: Workbench): Choice[] {
   const { decide, manager, named } = step;
@@ -329,73 +281,3 @@ function waysToDecide(step: ApprovalStep, bench: Workbench): Choice[] {
 
 const decideOf = (value: string): ApprovalStep['decide'] =>
   value === 'one' ? undefined : value === 'all' ? 'all' : Number(value);
-
-function Example({ bench }: { bench: Workbench }) {
-  const { design, data } = bench;
-  const letters = stepLetters(design.steps);
-  const [sender, setSender] = useState(data.people[0]?.id ?? '');
-  return (
-    <section className="margin-part first">
-      <h2 className="margin-title">
-        <Route size={16} aria-hidden />
-        Who would be asked
-      </h2>
-      <Sentence>
-        when{' '}
-        <Select
-          label="Sender of the example"
-          value={sender}
-          choices={data.people.map((one) => ({ value: one.id, label: one.name }))}
-          onChange={setSender}
-        />{' '}
-        sends it
-      </Sentence>
-      <ol className="grid gap-2 text-[14px]">
-        {stepsFor(design.steps, sender, directoryOf(bench)).map((step, i) => (
-          <li key={step.id} className="flex gap-2">
-            <span
-              aria-hidden
-              className="grid size-5 shrink-0 place-items-center rounded-full bg-lichen text-[12px] font-bold text-white"
-            >
-              {letters[i]}
-            </span>
-            <span>
-              <strong>{step.label}</strong>
-              {step.when !== undefined && <span className="quiet"> where its condition is true</span>}
-              <AskedOf step={step} sender={sender} bench={bench} />
-            </span>
-          </li>
-        ))}
-        {design.steps.length === 0 && (
-          <li className="quiet">Nobody; the rows are kept as soon as it is sent.</li>
-        )}
-      </ol>
-    </section>
-  );
-}
-
-/** Whom a step would ask, or why that is too few; whom the answers name is known when they are there. */
-function AskedOf({ step, sender, bench }: { step: ApprovalStep; sender: string; bench: Workbench }) {
-  const name = (id: string) => bench.data.people.find((one) => one.id === id)?.name ?? '';
-  const asked = askedFor(step, sender);
-  const must = needed(step, asked.length);
-  if (step.named !== undefined) {
-    const whoever = `whoever is in ${toShown(step.named, bench.scope())}`;
-    const others = step.people.filter((id) => id !== sender).map(name);
-    const fallback = step.fallback === undefined ? '' : `; where that is nobody, ${name(step.fallback)}`;
-    return <span className="block">{askedWords(step, [whoever, ...others]) + fallback}</span>;
-  }
-  if (asked.length === 0)
-    return (
-      <span className="block text-rust">
-        Nobody could be asked: there is nobody, or it is the sender. Name somebody besides.
-      </span>
-    );
-  if (asked.length < must && step.people.length > 0)
-    return (
-      <span className="block text-rust">
-        Only {asked.map(name).join(', ')}: nobody approves their own, and {must} must approve. Name one more.
-      </span>
-    );
-  return <span className="block">{askedWords(step, asked.map(name))}</span>;
-}

@@ -1,0 +1,82 @@
+import { useState } from 'react';
+import { askedFor, needed } from '../../core/approval/path';
+import { stepsFor } from '../../core/approval/whom';
+import { toShown } from '../../core/expression/stored-text';
+import type { ApprovalStep } from '../../core/form/design';
+import { askedWords, stepLetters } from '../../core/wording/step-sentence';
+import { Route } from '../kit/icons';
+import { Select } from '../kit/Select';
+import { Sentence } from '../kit/Sentence';
+import type { Workbench } from './use-workbench';
+import { directoryOf } from './whom-choices';
+
+/** Whom the steps would ask, for any sender. */
+export function WhoWouldBeAsked({ bench }: { bench: Workbench }) {
+  const { design, data } = bench;
+  const letters = stepLetters(design.steps);
+  const [sender, setSender] = useState(data.people[0]?.id ?? '');
+  return (
+    <section className="margin-part first">
+      <h2 className="margin-title">
+        <Route size={16} aria-hidden />
+        Who would be asked
+      </h2>
+      <Sentence>
+        when{' '}
+        <Select
+          label="Sender of the example"
+          value={sender}
+          choices={data.people.map((one) => ({ value: one.id, label: one.name }))}
+          onChange={setSender}
+        />{' '}
+        sends it
+      </Sentence>
+      <ol className="grid gap-2 text-[14px]">
+        {stepsFor(design.steps, sender, directoryOf(bench)).map((step, i) => (
+          <li key={step.id} className="flex gap-2">
+            <span
+              aria-hidden
+              className="grid size-5 shrink-0 place-items-center rounded-full bg-lichen text-[12px] font-bold text-white"
+            >
+              {letters[i]}
+            </span>
+            <span>
+              <strong>{step.label}</strong>
+              {step.when !== undefined && <span className="quiet"> where its condition is true</span>}
+              <AskedOf step={step} sender={sender} bench={bench} />
+            </span>
+          </li>
+        ))}
+        {design.steps.length === 0 && (
+          <li className="quiet">Nobody; the rows are kept as soon as it is sent.</li>
+        )}
+      </ol>
+    </section>
+  );
+}
+
+/** Whom a step would ask, or why that is too few; whom the answers name is known when they are there. */
+function AskedOf({ step, sender, bench }: { step: ApprovalStep; sender: string; bench: Workbench }) {
+  const name = (id: string) => bench.data.people.find((one) => one.id === id)?.name ?? '';
+  const asked = askedFor(step, sender);
+  const must = needed(step, asked.length);
+  if (step.named !== undefined) {
+    const whoever = `whoever is in ${toShown(step.named, bench.scope())}`;
+    const others = step.people.filter((id) => id !== sender).map(name);
+    const fallback = step.fallback === undefined ? '' : `; where that is nobody, ${name(step.fallback)}`;
+    return <span className="block">{askedWords(step, [whoever, ...others]) + fallback}</span>;
+  }
+  if (asked.length === 0)
+    return (
+      <span className="block text-rust">
+        Nobody could be asked: there is nobody, or it is the sender. Name somebody besides.
+      </span>
+    );
+  if (asked.length < must && step.people.length > 0)
+    return (
+      <span className="block text-rust">
+        Only {asked.map(name).join(', ')}: nobody approves their own, and {must} must approve. Name one more.
+      </span>
+    );
+  return <span className="block">{askedWords(step, asked.map(name))}</span>;
+}
