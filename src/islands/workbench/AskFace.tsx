@@ -11,7 +11,7 @@ import {
   type KeyboardCoordinateGetter,
 } from '@dnd-kit/core';
 import { useDeferredValue, useMemo, useState } from 'react';
-import { linesOf, type Line } from '../../core/form/design';
+import { linesOf, type FormDesign, type Line } from '../../core/form/design';
 import type { Home } from '../../core/form/change/arrange';
 import { AskSection } from './AskSection';
 import { placeLines } from './line-edits';
@@ -33,6 +33,7 @@ export function AskFace({ bench }: FaceProps) {
   const shown = useDeferredValue(bench);
   const lines = useMemo(() => linesOf(shown.design), [shown.design]);
   const [dragged, setDragged] = useState<Dragged | null>(null);
+  const announcements = useMemo(() => saidOf(shown.design), [shown.design]);
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: DRAG_AFTER_PX } }),
     useSensor(KeyboardSensor, { coordinateGetter: nextSpot }),
@@ -41,7 +42,7 @@ export function AskFace({ bench }: FaceProps) {
     <DndContext
       sensors={sensors}
       collisionDetection={underPointer}
-      accessibility={{ announcements: said, screenReaderInstructions: { draggable: HOW } }}
+      accessibility={{ announcements, screenReaderInstructions: { draggable: HOW } }}
       onDragStart={({ active }) => setDragged(draggedOf(active.data.current))}
       onDragCancel={() => setDragged(null)}
       onDragEnd={({ active, over }) => {
@@ -102,15 +103,45 @@ const homeOf = (data: Record<string, unknown> | undefined): Home | null =>
 
 const wordsOf = (active: { data: { current?: Record<string, unknown> | undefined } }): string =>
   draggedOf(active.data.current)?.words ?? '';
-const said = {
-  onDragStart: ({ active }: { active: Parameters<typeof wordsOf>[0] }) => `${wordsOf(active)} is taken up.`,
-  onDragOver: ({ active, over }: { active: Parameters<typeof wordsOf>[0]; over: unknown }) =>
-    over === null ? `${wordsOf(active)} is over no place.` : `${wordsOf(active)} may be put here.`,
-  onDragEnd: ({ active, over }: { active: Parameters<typeof wordsOf>[0]; over: unknown }) =>
-    over === null ? `${wordsOf(active)} stays where it was.` : `${wordsOf(active)} is put here.`,
-  onDragCancel: ({ active }: { active: Parameters<typeof wordsOf>[0] }) =>
-    `${wordsOf(active)} stays where it was.`,
-};
+
+interface Dragging {
+  readonly active: { readonly data: { readonly current?: Record<string, unknown> | undefined } };
+  readonly over: { readonly data: { readonly current?: Record<string, unknown> | undefined } } | null;
+}
+
+/** Where something may be put, in words: those who hear them see no stroke. */
+function placeWords({ sections }: FormDesign, home: Home | null): string {
+  const questions = sections.flatMap((section) => section.questions);
+  const groups = questions.filter((one) => one.kind === 'rows');
+  if (home === null) return 'here';
+  if (home.before !== null) {
+    const before = [...questions, ...groups.flatMap(({ columns }) => columns)].find(
+      ({ id }) => id === home.before,
+    );
+    return `before ${before?.label || 'what is here'}`;
+  }
+  const holds =
+    'group' in home
+      ? groups.find(({ id }) => id === home.group)?.label
+      : sections.find(({ id }) => id === home.section)?.title;
+  return `at the end of ${holds || 'the section'}`;
+}
+
+function saidOf(design: FormDesign) {
+  const place = ({ over }: Dragging): string => placeWords(design, homeOf(over?.data.current));
+  return {
+    onDragStart: ({ active }: Pick<Dragging, 'active'>) => `${wordsOf(active)} is taken up.`,
+    onDragOver: (event: Dragging) =>
+      event.over === null
+        ? `${wordsOf(event.active)} is over no place.`
+        : `${wordsOf(event.active)} may be put ${place(event)}.`,
+    onDragEnd: (event: Dragging) =>
+      event.over === null
+        ? `${wordsOf(event.active)} stays where it was.`
+        : `${wordsOf(event.active)} is put ${place(event)}.`,
+    onDragCancel: ({ active }: Pick<Dragging, 'active'>) => `${wordsOf(active)} stays where it was.`,
+  };
+}
 
 /** The innermost place under the pointer; by keyboard, the one it lies over. */
 const underPointer: CollisionDetection = (args) => {
