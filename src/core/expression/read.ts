@@ -6,9 +6,10 @@ import type { Builtin } from './functions/builtin';
 import { bracketTrouble } from './brackets';
 import { builtins } from './functions/list';
 import { typed } from './nodes/typed';
+import { unaryTests } from './nodes/comparison';
 import { firstSlip } from './slips';
 import type { Expression, Local } from './tree';
-import type { Scope, Type } from './type';
+import { EMPTY, YES_NO, type Scope, type Type } from './type';
 
 /** Long enough for any rule a person writes; the parser's own trouble starts at sums of some 500 terms. */
 export const LONGEST_EXPRESSION = 2_000;
@@ -39,6 +40,8 @@ export interface Reading {
   readonly builtins: ReadonlyMap<string, Builtin>;
   /** The innermost last. */
   readonly inner: readonly InnerName[];
+  /** What unary tests are asked of: the question mark in them. */
+  readonly tested?: Expression;
   /** Depth of the node being read. */
   depth: number;
   report(code: Issue['code'], node: { from: number; to: number }, facts?: Issue['facts']): void;
@@ -57,15 +60,27 @@ export const within = (reading: Reading, ...names: InnerName[]): Reading => ({
  * Reads FEEL text into a typed tree whose names are resolved to ids.
  * Every issue's facts carry `from` and `to`, its place in the text.
  */
-export function read(text: string, scope: Scope): Result<Expression, Issue[]> {
-  const { tree, issues } = readOnce(text, scope);
-  return tree === null || issues.length > 0 ? fail([...issues]) : ok(tree);
-}
+export const read = (text: string, scope: Scope): Result<Expression, Issue[]> =>
+  resultOf(readOnce(text, scope));
 
 /** Every name of the text that means something of the scope, also where the rest cannot be read. In the order of the text. */
 export function resolvedNames(text: string, scope: Scope): readonly ResolvedName[] {
   return readOnce(text, scope).names;
 }
+
+/**
+ * Reads unary tests (DMN 1.5, 10.3.2.8: `> 5, [1..3]`, `not("a", "b")`, `-`) as a condition on what `of` gives, itself text in the same scope. Nothing, and `-`, are
+ * always true. Issues are placed as those of `read`.
+ */
+export const readTests = (text: string, scope: Scope, of: string): Result<Expression, Issue[]> =>
+  resultOf(readOnce(text, scope, of));
+
+/** The same as `resolvedNames`, of unary tests. */
+export const resolvedNamesOfTests = (text: string, scope: Scope, of: string): readonly ResolvedName[] =>
+  readOnce(text, scope, of).names;
+
+const resultOf = ({ tree, issues }: WhatWasRead): Result<Expression, Issue[]> =>
+  tree === null || issues.length > 0 ? fail([...issues]) : ok(tree);
 
 interface WhatWasRead {
   readonly tree: Expression | null;
@@ -78,26 +93,59 @@ const MOST_KEPT = 500;
 const readings = oncePer<Scope, Map<string, WhatWasRead>>(() => new Map());
 
 /** Reading is dear (0.2 to 0.8 ms), and a form that is designed asks for all its formulas again with each letter typed anywhere. */
-function readOnce(text: string, scope: Scope): WhatWasRead {
+function readOnce(text: string, scope: Scope, testsOf?: string): WhatWasRead {
   const kept = readings(scope);
-  const known = kept.get(text);
+  const key = testsOf === undefined ? text : `${testsOf}\0${text}`;
+  const known = kept.get(key);
   if (known !== undefined) return known;
-  const names = new Map<number, ResolvedName>();
-  const { tree, issues } = readWith(text, scope, (name) => names.set(name.from, name));
-  const made = { tree, issues, names: [...names.values()].sort((a, b) => a.from - b.from) };
+  const made = testsOf === undefined ? readWith(text, scope) : testsWith(text, scope, testsOf);
   const [oldest] = kept.keys();
   if (kept.size >= MOST_KEPT && oldest !== undefined) kept.delete(oldest);
-  kept.set(text, made);
+  kept.set(key, made);
   return made;
 }
 
-function readWith(
-  text: string,
-  scope: Scope,
-  onName: (name: ResolvedName) => void,
-): { tree: Expression | null; issues: Issue[] } {
+/** What is read between the brackets of a text, and how; `tested` as in a reading. */
+interface Grammar {
+  readonly top: 'Expression' | 'UnaryTests';
+  readonly node: (tops: readonly SyntaxNode[], reading: Reading) => Expression | null;
+  readonly tested?: Expression;
+}
+
+const expressions: Grammar = { top: 'Expression', node: ([top], reading) => typed(top ?? null, reading) };
+
+function testsWith(text: string, scope: Scope, of: string): WhatWasRead {
+  // Where what is tested cannot be read itself, its tests are read as of anything: that is told at it, not at each of them.
+  const tested = readOnce(of, scope).tree ?? NOTHING;
+  if (/^\s*-?\s*$/.test(text)) return { tree: ALWAYS, issues: [], names: [] };
+  return readWith(text, scope, {
+    top: 'UnaryTests',
+    tested,
+    node: ([top], reading) => (top === undefined ? null : unaryTests(top, tested, reading)),
+  });
+}
+
+const NOWHERE = { from: 0, to: 0 };
+const NOTHING: Expression = { op: 'literal', value: null, type: EMPTY, span: NOWHERE };
+const ALWAYS: Expression = { op: 'literal', value: true, type: YES_NO, span: NOWHERE };
+
+function readWith(text: string, scope: Scope, { top, tested, node }: Grammar = expressions): WhatWasRead {
   const issues: Issue[] = [];
-  const reading = newReading(text, scope, issues, onName);
+  const names = new Map<number, ResolvedName>();
+  const reading: Reading = {
+    ...newReading(text, scope, issues, (name) => names.set(name.from, name)),
+    ...(tested !== undefined && { tested }),
+  };
+  const read = treeOf(reading, issues, { top, node });
+  return { ...read, names: [...names.values()].sort((a, b) => a.from - b.from) };
+}
+
+function treeOf(
+  reading: Reading,
+  issues: Issue[],
+  { top, node }: Grammar,
+): { tree: Expression | null; issues: Issue[] } {
+  const { text } = reading;
   const whole = { from: 0, to: text.length };
   if (text.trim() === '') return (reading.report('expression-empty', whole), { tree: null, issues });
   if (text.length > LONGEST_EXPRESSION)
@@ -113,14 +161,13 @@ function readWith(
       bracket: text.slice(bracket.from, bracket.to),
       most: DEEPEST_BRACKETS,
     });
-  const parsed = parsedWithin(parserFor(scope), text, bracket === null ? MOST_STEPS : MOST_STEPS_UNPAIRED);
+  const parsed = parsedWithin(parsers[top](reading.scope), text, bracket === null ? MOST_STEPS : MOST_STEPS_UNPAIRED);
   if (parsed === null) {
     if (issues.length === 0) reading.report('expression-too-deep', whole, { most: DEEPEST_EXPRESSION });
     return { tree: null, issues: issues.slice(0, 1) };
   }
-  const tops = topsOf(parsed.topNode);
-  const [top] = tops;
-  const tree = top === undefined ? null : typed(top, reading);
+  const tops = top === 'UnaryTests' ? [parsed.topNode] : topsOf(parsed.topNode);
+  const tree = node(tops, reading);
   if ((tops.length !== 1 || tree === null) && issues.length === 0)
     reading.report('expression-broken', tops[1] ?? whole);
   // What comes after a slip or a bracket that pairs with nothing is only its consequence.
@@ -183,8 +230,20 @@ function topsOf(node: SyntaxNode): SyntaxNode[] {
 const grammarNames = new Set(['date', 'time', 'date and time', 'duration', 'years and months duration']);
 
 /** One configured parser per scope: 0.17 ms a parse with 300 names, 0.76 ms when configured anew each time. */
-const parserFor = oncePer((scope: Scope): typeof parser => {
-  const names = [...scope.keys(), ...[...builtins.keys()].filter((name) => !grammarNames.has(name))];
-  const known = Object.fromEntries(names.map((name) => [name, null]));
-  return parser.configure({ top: 'Expression', contextTracker: trackVariables(known) });
-});
+const parsers: Readonly<Record<Grammar['top'], (scope: Scope) => typeof parser>> = {
+  Expression: oncePer((scope) => configured('Expression', scope, functions)),
+  // What stands in `not( )` are tests, and were one call of a function if it were known as one.
+  UnaryTests: oncePer((scope) =>
+    configured('UnaryTests', scope, ['?', ...functions.filter((name) => name !== 'not')]),
+  ),
+};
+
+const functions = [...builtins.keys()].filter((name) => !grammarNames.has(name));
+
+const configured = (top: Grammar['top'], scope: Scope, names: readonly string[]): typeof parser =>
+  parser.configure({
+    top,
+    contextTracker: trackVariables(
+      Object.fromEntries([...scope.keys(), ...names].map((name) => [name, null])),
+    ),
+  });

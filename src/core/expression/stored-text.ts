@@ -1,19 +1,23 @@
 import { oncePer } from '../kernel/once-per';
-import { resolvedNames } from './read';
+import { resolvedNames, resolvedNamesOfTests, type ResolvedName } from './read';
 import type { Field, Scope, Type } from './type';
 
 /**
  * Expressions are stored with ids where a person reads keys, so that a renamed key breaks nothing:
  * `rate * area` is kept as `q1a… * q2b…`. Text that cannot be read keeps whatever names are known in it.
  */
-export function toStored(shown: string, scope: Scope): string {
-  return renamed(shown, scope);
-}
+export const toStored = (shown: string, scope: Scope): string =>
+  renamed(shown, resolvedNames(shown, scope));
 
 /** The inverse: ids printed as the keys they have today. An id that is gone stays as it is, and is reported when read. */
-export function toShown(stored: string, scope: Scope): string {
-  return renamed(stored, shownScope(scope));
-}
+export const toShown = (stored: string, scope: Scope): string =>
+  renamed(stored, resolvedNames(stored, shownScope(scope)));
+
+/** Unary tests, and what they are asked of, kept as expressions are. */
+export const testsToStored = (shown: string, scope: Scope, of: string): string =>
+  renamed(shown, resolvedNamesOfTests(shown, scope, of));
+export const testsToShown = (stored: string, scope: Scope, of: string): string =>
+  renamed(stored, resolvedNamesOfTests(stored, shownScope(scope), of));
 
 /** The scope in which stored text is read as it stands: names are ids and mean themselves, so that no key can capture another. */
 export const storedScope = oncePer((scope: Scope): Scope => rekeyed(scope, (_, { id }) => [id, id]));
@@ -21,10 +25,10 @@ export const storedScope = oncePer((scope: Scope): Scope => rekeyed(scope, (_, {
 /** The scope that turns stored text into what a person reads: names are ids, and mean keys. */
 const shownScope = oncePer((scope: Scope): Scope => rekeyed(scope, (key, { id }) => [id, key]));
 
-function renamed(text: string, scope: Scope): string {
+function renamed(text: string, names: readonly ResolvedName[]): string {
   let out = '';
   let at = 0;
-  for (const { from, to, id } of resolvedNames(text, scope)) {
+  for (const { from, to, id } of names) {
     out += text.slice(at, from) + id;
     at = to;
   }

@@ -14,7 +14,7 @@ import {
   type Type,
 } from '../type';
 import { logicNode } from './logic';
-import { mismatch, parts, spanOf, textOf, typed, typedAs } from './typed';
+import { brokenChild, mismatch, parts, spanOf, textOf, typed, typedAs } from './typed';
 
 /** The types that have a before and an after. */
 export const orderedTypes: readonly Type[] = [NUMBER, DATE, TEXT, TIME, DATE_TIME, DAYS, MONTHS];
@@ -103,6 +103,49 @@ export function inWith(node: SyntaxNode, test: SyntaxNode, reading: Reading): Ex
   const own = of && testNode(test, of, reading);
   return of && own && { op: 'in', of, tests: [own], type: YES_NO, span: { from: node.from, to: test.to } };
 }
+
+/** Unary tests as a condition on what they are asked of. A test that is a condition itself, as `? > 5 and ? < 7` is, holds where it is true. */
+export function unaryTests(node: SyntaxNode, of: Expression, reading: Reading): Expression | null {
+  const broken = brokenChild(node);
+  if (broken !== null) return (reading.report('expression-broken', broken), null);
+  const list = node.getChild('PositiveUnaryTests');
+  const tests = (list === null ? [] : parts(list)).map((one) => conditionOf(one, of, reading));
+  const [first, ...rest] = tests;
+  if (first === undefined || tests.includes(null)) return null;
+  const span = spanOf(node);
+  const any = rest.reduce((all, one) => all && one && eitherOf(all, one), first);
+  return any !== null && node.getChild('not') !== null
+    ? { op: 'call', name: 'not', args: [any], type: YES_NO, span }
+    : any;
+}
+
+const eitherOf = (left: Expression, right: Expression): Expression =>
+  left.op === 'in' && right.op === 'in'
+    ? { ...left, tests: [...left.tests, ...right.tests], span: { ...left.span, to: right.span.to } }
+    : { op: 'or', left, right, type: YES_NO, span: { ...left.span, to: right.span.to } };
+
+function conditionOf(node: SyntaxNode, of: Expression, reading: Reading): Expression | null {
+  const broken = brokenChild(node);
+  if (broken !== null) return (reading.report('expression-broken', broken), null);
+  const [inner] = parts(node);
+  const own = inner !== undefined && asCondition.has(inner.name) && of.type.t !== 'yes-no' ? inner : null;
+  if (own !== null) {
+    const tree = typed(own, reading);
+    if (tree === null || fits(tree.type, YES_NO)) return tree;
+  }
+  const test = testNode(inner, of, reading);
+  return test && { op: 'in', of, tests: [test], type: YES_NO, span: spanOf(node) };
+}
+
+/** What may be a condition by itself instead of a value to equal. */
+const asCondition: ReadonlySet<string> = new Set([
+  'Comparison',
+  'Conjunction',
+  'Disjunction',
+  'FunctionInvocation',
+  'QuantifiedExpression',
+  'InstanceOfExpression',
+]);
 
 function testNode(node: SyntaxNode | undefined, of: Expression, reading: Reading): Test | null {
   if (node === undefined) return null;

@@ -8,6 +8,7 @@ import { spanOf, textOf, typed } from './typed';
 export function nameNode(node: SyntaxNode, reading: Reading): Expression | null {
   const name = textOf(node, reading.text).replace(/\s+/g, ' ');
   const span = spanOf(node);
+  if (name === '?' && reading.tested !== undefined) return reading.tested;
   for (const inner of [...reading.inner].reverse()) {
     if (inner.local.name === name) return { op: 'local', ...inner.local, type: inner.type, span };
     const field = inner.local.name === 'item' ? fieldsOfType(inner.type)?.get(name) : undefined;

@@ -68,7 +68,7 @@ export function parts(node: SyntaxNode): SyntaxNode[] {
   return found;
 }
 
-function brokenChild(node: SyntaxNode): SyntaxNode | null {
+export function brokenChild(node: SyntaxNode): SyntaxNode | null {
   for (let child = node.firstChild; child !== null; child = child.nextSibling)
     if (child.type.isError) return child;
   return null;
