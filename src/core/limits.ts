@@ -30,6 +30,10 @@ export const limits = {
   /** Of one table with others. */
   matches: 20,
   steps: 20,
+  /** Of one form: tables of rules; of one of them: conditions and rows. */
+  ruleTables: 10,
+  ruleConditions: 12,
+  ruleRows: 100,
   /** Of one form: answers that tell a record together. */
   finds: 5,
   /** Of one form: what it writes beside its own record. */

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import type { FormDesign, FieldQuestion, Question } from '../../core/form/design';
 import { limits } from '../../core/limits';
+import { hitPolicies, type RuleTable } from '../../core/rules/rules';
 import type { FurtherWrite } from '../../core/storage/further-write';
 import { check, existingCheck } from './checks';
 
@@ -179,6 +180,52 @@ const furtherWrite = z.discriminatedUnion('t', [
   z.object({ ...written, t: z.literal('add'), table: z.union([z.uuid(), z.literal('')]) }).strict(),
 ]) satisfies z.ZodType<FurtherWrite>;
 
+const whom = {
+  people: z.array(z.uuid()).max(limits.approvers),
+  groups: z.array(z.uuid()).max(limits.approvers).optional(),
+  manager: z.literal(true).optional(),
+  named: condition,
+};
+const ofSteps = z.array(id).max(limits.steps);
+
+const ruleTable = z
+  .object({
+    id,
+    label: line,
+    hit: z.enum(hitPolicies),
+    conditions: z
+      .array(z.object({ id, expression: z.string().max(4_000) }).strict())
+      .max(limits.ruleConditions),
+    asks: ofSteps,
+    days: ofSteps,
+    rows: z
+      .array(
+        z
+          .object({
+            id,
+            cells: z
+              .array(z.object({ condition: id, test: z.string().max(4_000) }).strict())
+              .max(limits.ruleConditions),
+            gives: z
+              .array(
+                z
+                  .object({
+                    step: id,
+                    ...whom,
+                    nobody: z.literal(true).optional(),
+                    days: z.number().int().min(1).max(limits.withinDays).optional(),
+                  })
+                  .strict(),
+              )
+              .max(limits.steps),
+            weight: z.number().int().min(0).max(1_000).optional(),
+          })
+          .strict(),
+      )
+      .max(limits.ruleRows),
+  })
+  .strict() satisfies z.ZodType<RuleTable>;
+
 export const formDesign = z
   .object({
     format: z.literal(1),
@@ -205,16 +252,14 @@ export const formDesign = z
       .max(100),
     checks: z.array(check).max(limits.checks),
     existing: z.array(existingCheck).max(limits.checks).optional(),
+    rules: z.array(ruleTable).max(limits.ruleTables).optional(),
     steps: z
       .array(
         z
           .object({
             id,
             label: line,
-            people: z.array(z.uuid()).max(limits.approvers),
-            groups: z.array(z.uuid()).max(limits.approvers).optional(),
-            manager: z.literal(true).optional(),
-            named: condition,
+            ...whom,
             fallback: z.uuid().optional(),
             beside: z.literal(true).optional(),
             unlessApproved: z.literal(true).optional(),

@@ -8,6 +8,15 @@ export interface Due {
   readonly late: boolean;
 }
 
+/** Working days to decide by the rules, by the id of the step. */
+export type Days = Readonly<Record<string, number>>;
+
+/** A step with the time it has by the rules, or else its own. */
+export const withDays = <S extends Pick<ApprovalStep, 'id' | 'within'>>(
+  step: S | undefined,
+  days: Days,
+): S | undefined => (step === undefined ? undefined : { ...step, within: days[step.id] ?? step.within });
+
 /**
  * When a step is due: its working days after the day it began. Both days are ISO dates of the workspace's zone. Null where it has no time set, or where
  * nobody ever works.

@@ -2,6 +2,7 @@ import { fail, ok, type Result } from '../kernel/result';
 import { forbidden, invalid, stale, type Refusal } from '../kernel/refusal';
 import { issue, type Issue } from '../kernel/issue';
 import type { ApprovalStep } from '../form/design';
+import type { StepNow } from './whom';
 
 /**
  * The path of a submission, as a reducer over events.
@@ -75,7 +76,7 @@ export type PathEffect =
   | { readonly t: 'keep-rows' };
 
 export interface Setting {
-  readonly steps: readonly ApprovalStep[];
+  readonly steps: readonly StepNow[];
   readonly sender: string;
   /** Steps that are not asked about what was sent, by id. */
   readonly skipped: ReadonlySet<string>;
@@ -217,7 +218,7 @@ function handedOver(
 function enter(from: number, setting: Setting, by: string): ReturnType<typeof advance> {
   const { steps, sender, skipped, approvedBefore = [] } = setting;
   const approved = new Set(by === sender ? [] : [...approvedBefore, by]);
-  const isToAsk = (one: ApprovalStep): boolean => !skipped.has(one.id) && !isSettled(one, sender, approved);
+  const isToAsk = (one: StepNow): boolean => !skipped.has(one.id) && !isSettled(one, sender, approved);
   const index = steps.findIndex((one, at) => at >= from && isToAsk(one));
   if (index < 0) return ok({ state: { ...ended, state: 'kept' }, effects: [{ t: 'keep-rows' }] });
   const without = steps
@@ -246,9 +247,11 @@ const ended = { step: null, asked: [], approved: [], beside: [] } as const;
 export const needed = ({ decide }: ApprovalStep, asked: number): number =>
   decide === undefined ? 1 : decide === 'all' ? asked : decide;
 
-function tooFew(step: ApprovalStep, sender: string, own: boolean): Issue[] {
+function tooFew(step: StepNow, sender: string, own: boolean): Issue[] {
   const { id, label } = step;
   const asked = askedFor(step, sender);
+  if (asked.length === 0 && step.undecided !== undefined)
+    return [issue('rules-undecided', ['steps', id], { step: label, rules: step.undecided })];
   if (asked.length === 0 && step.named !== undefined)
     return [issue('nobody-named', ['steps', id], { step: label })];
   if (asked.length === 0) return [issue('nobody-to-ask', ['steps', id], { step: label, own })];

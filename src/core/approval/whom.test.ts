@@ -18,7 +18,7 @@ const directory: Directory = {
   ]),
 };
 const asked = (step: object, sender = 'maren') =>
-  stepsFor([{ id: 's', label: 'S', people: [], ...step }], sender, directory)[0]?.people;
+  stepsFor({ steps: [{ id: 's', label: 'S', people: [], ...step }] }, sender, directory)[0]?.people;
 
 describe('whom a step asks', () => {
   it('is whom it names, who is in its groups and in those within them, and the manager of the sender, each once', () => {
@@ -29,7 +29,10 @@ describe('whom a step asks', () => {
 
   it('is whom the answers name as well, if they are still here', () => {
     const step = { id: 's', label: 'S', people: ['pell'], named: 'a' };
-    const [found] = stepsFor([step], 'maren', directory, { s: ['ada', 'gone'], other: ['head'] });
+    const [found] = stepsFor({ steps: [step] }, 'maren', directory, {
+      ruled: {},
+      named: { s: ['ada', 'gone'], other: ['head'] },
+    });
     expect(found?.people).toEqual(['pell', 'ada']);
   });
 

@@ -1,4 +1,7 @@
-import type { ApprovalStep } from '../form/design';
+import { rulesIn, type ApprovalStep, type FormDesign } from '../form/design';
+import { ruledSteps, type Undecided } from '../rules/ruled-steps';
+import type { RuleTable, Whom } from '../rules/rules';
+import type { Told } from './told';
 
 /** Who belongs to whom, as far as steps ask by it. */
 export interface Directory {
@@ -12,19 +15,30 @@ export interface Directory {
 /** Whom the answers name, by the id of the step that asks them. */
 export type Named = Readonly<Record<string, readonly string[]>>;
 
+/** A step as it asks about what is sent. */
+export type StepNow = ApprovalStep & Undecided;
+
+const nothingTold: Pick<Told, 'named' | 'ruled'> = { named: {}, ruled: {} };
+
+/** Steps as the rules say, before it is looked up who that is. */
+export const stepsAsTold = (
+  design: Pick<FormDesign, 'steps' | 'rules'>,
+  { ruled }: Pick<Told, 'ruled'>,
+): StepNow[] => ruledSteps(design.steps, rulesIn(design), ruled);
+
 /**
- * Steps as they ask about something of this sender: those they name, whom the answers name, who is in the groups they name, and the sender's manager, each once
- * and as it is now. Whoever has left is not asked.
+ * Steps as they ask about something of this sender: those they or the rules name, whom the answers name, who is in the groups they name, and the sender's manager,
+ * each once and as it is now. Whoever has left is not asked.
  */
 export const stepsFor = (
-  steps: readonly ApprovalStep[],
+  design: Pick<FormDesign, 'steps' | 'rules'>,
   sender: string,
   directory: Directory,
-  named: Named = {},
-): ApprovalStep[] => {
+  told: Pick<Told, 'named' | 'ruled'> = nothingTold,
+): StepNow[] => {
   const isHere = (id: string): boolean => directory.people.get(id)?.ended === false;
-  return steps.map((step) => {
-    const all = whysOf(step, sender, directory, named).flatMap(({ people }) => people);
+  return stepsAsTold(design, told).map((step) => {
+    const all = whysOf(step, sender, directory, told.named).flatMap(({ people }) => people);
     const { fallback } = step;
     return {
       ...step,
@@ -50,8 +64,26 @@ export function whyAsked(
   return found.why === null ? null : { why: found.why, group: found.group };
 }
 
+/** Tables of rules with everybody they would ask about something of this sender, instead of groups and the manager. Whom the answers name is not among them. */
+export const rulesFor = (
+  design: Pick<FormDesign, 'rules'>,
+  sender: string,
+  directory: Directory,
+): RuleTable[] =>
+  rulesIn(design).map((table) => ({
+    ...table,
+    rows: table.rows.map((row) => ({
+      ...row,
+      gives: row.gives.map((one) => {
+        const people = whysOf({ ...one, id: '' }, sender, directory, {}).flatMap((why) => why.people);
+        const here = people.filter((id) => directory.people.get(id)?.ended === false);
+        return { ...one, people: [...new Set(here)], groups: undefined, manager: undefined };
+      }),
+    })),
+  }));
+
 function whysOf(
-  step: ApprovalStep,
+  step: Whom & { readonly id: string },
   sender: string,
   directory: Directory,
   named: Named,

@@ -88,8 +88,8 @@ interface WhatWasRead {
   readonly names: readonly ResolvedName[];
 }
 
-/** Texts kept for each scope: a long form has some hundred, and whoever types one leaves a text behind with each letter. */
-const MOST_KEPT = 500;
+/** Texts kept for each scope: a long form has some hundred, a table of rules as many tests, and whoever types one leaves a text behind with each letter. */
+const MOST_KEPT = 2_000;
 const readings = oncePer<Scope, Map<string, WhatWasRead>>(() => new Map());
 
 /** Reading is dear (0.2 to 0.8 ms), and a form that is designed asks for all its formulas again with each letter typed anywhere. */
@@ -161,7 +161,11 @@ function treeOf(
       bracket: text.slice(bracket.from, bracket.to),
       most: DEEPEST_BRACKETS,
     });
-  const parsed = parsedWithin(parsers[top](reading.scope), text, bracket === null ? MOST_STEPS : MOST_STEPS_UNPAIRED);
+  const parsed = parsedWithin(
+    parsers[top](reading.scope),
+    text,
+    bracket === null ? MOST_STEPS : MOST_STEPS_UNPAIRED,
+  );
   if (parsed === null) {
     if (issues.length === 0) reading.report('expression-too-deep', whole, { most: DEEPEST_EXPRESSION });
     return { tree: null, issues: issues.slice(0, 1) };

@@ -6,8 +6,7 @@ import type { Field, Scope, Type } from './type';
  * Expressions are stored with ids where a person reads keys, so that a renamed key breaks nothing:
  * `rate * area` is kept as `q1a… * q2b…`. Text that cannot be read keeps whatever names are known in it.
  */
-export const toStored = (shown: string, scope: Scope): string =>
-  renamed(shown, resolvedNames(shown, scope));
+export const toStored = (shown: string, scope: Scope): string => renamed(shown, resolvedNames(shown, scope));
 
 /** The inverse: ids printed as the keys they have today. An id that is gone stays as it is, and is reported when read. */
 export const toShown = (stored: string, scope: Scope): string =>

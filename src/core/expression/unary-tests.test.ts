@@ -15,7 +15,13 @@ const scope: Scope = new Map([
   ['due', { id: 'qd', type: DATE }],
   ['urgent', { id: 'qe', type: YES_NO }],
 ]);
-const ids: Readonly<Record<string, string>> = { total: 'qa', limit: 'qb', centre: 'qc', due: 'qd', urgent: 'qe' };
+const ids: Readonly<Record<string, string>> = {
+  total: 'qa',
+  limit: 'qb',
+  centre: 'qc',
+  due: 'qd',
+  urgent: 'qe',
+};
 
 function holds(of: string, tests: string, given: Record<string, Value>): unknown {
   const tree = readTests(tests, scope, of);
@@ -86,7 +92,8 @@ describe('unary tests', () => {
   ] as const)('%s is refused at its place', (tests, code, at) => {
     const read = readTests(tests, scope, 'total');
     expect(read.ok ? null : read.error[0]?.code).toBe(code);
-    if (at !== null && !read.ok) expect([read.error[0]?.facts['from'], read.error[0]?.facts['to']]).toEqual(at);
+    if (at !== null && !read.ok)
+      expect([read.error[0]?.facts['from'], read.error[0]?.facts['to']]).toEqual(at);
   });
 
   it('is kept by ids, also beside what cannot be read', () => {

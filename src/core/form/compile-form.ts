@@ -15,6 +15,7 @@ import {
   isField,
   outerOf,
   questionsOf,
+  rulesIn,
   type FieldQuestion,
   type FormDesign,
   type RowsQuestion,
@@ -23,6 +24,7 @@ import {
 import type { Formula, FormulaUse } from './formula';
 import { checksOfTables } from './checks-of-tables';
 import { inOrder } from './formula-order';
+import { rulesTree } from './rules-tree';
 import { readStored, scopeOf, type TablesById } from './scope';
 import { answersRead, columnsOfPick, fitting, pickScope } from './lookup-filter';
 import { totalOf } from './totals';
@@ -70,6 +72,11 @@ export function compileForm(design: FormDesign, tables: TablesById): Result<Comp
     ...ofTables.map(({ check, tree, group }) => formulaOf({ t: 'check', check }, check.id, group, tree)),
   );
   formulas.push(...messageFormulas(design, tables));
+  for (const table of rulesIn(design)) {
+    const tree = rulesTree(table, scopeOf(design, tables));
+    if (tree.ok) formulas.push(formulaOf({ t: 'rules', table }, table.id, null, tree.value));
+    else issues.push(...tree.error);
+  }
   for (const { question, group } of placed(design))
     if (question.carry?.keep === 'following') formulas.push(followingFormula(question, group));
   for (const group of groupsOf(design))

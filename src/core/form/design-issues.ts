@@ -12,6 +12,7 @@ import {
   groupsIn,
   groupsOf,
   questionsOf,
+  rulesIn,
   type ApprovalStep,
   type FieldQuestion,
   type FormDesign,
@@ -19,6 +20,8 @@ import {
   type RowsQuestion,
   type TableTarget,
 } from './design';
+import { rulesFor } from '../rules/ruled-steps';
+import { ruleIssues } from './rule-issues';
 import { beginningIssues } from './defaults';
 import { findable } from './findable';
 import { furtherIssues } from './further-writes';
@@ -30,7 +33,7 @@ import { startingIssues } from './starting-rows';
 
 /**
  * Everything that keeps a design from being released. Paths: `[question id, field?]`, `['checks', id]`, `['steps', id]`,
- * `['further', id, column?]`, `['store', table id]`, or `['title']`.
+ * `['rules', table id, row or condition id?, condition or step id?]`, `['further', id, column?]`, `['store', table id]`, or `['title']`.
  */
 export function designIssues(design: FormDesign, tables: TablesById, people: ReadonlySet<string>): Issue[] {
   const issues: Issue[] = [];
@@ -52,7 +55,8 @@ export function designIssues(design: FormDesign, tables: TablesById, people: Rea
     issues.push(...targetIssues(target));
   if ((design.finds ?? []).some((id) => !findable(design).some((one) => one.id === id)))
     issues.push(issue('finds-gone', ['store', design.table.id]));
-  issues.push(...checkIssues(design), ...stepIssues(design, people), ...furtherIssues(design, tables));
+  issues.push(...checkIssues(design), ...stepIssues(design, people), ...ruleIssues(design, people));
+  issues.push(...furtherIssues(design, tables));
   const compiled = compileForm(design, tables);
   issues.push(
     ...carryIssues(design, tables),
@@ -151,7 +155,7 @@ const asksOthers = ({ groups = [], manager, named }: ApprovalStep): boolean =>
 function stepIssues(design: FormDesign, people: ReadonlySet<string>): Issue[] {
   return design.steps.flatMap((step) => [
     ...labelIssues(step.label, ['steps', step.id]),
-    ...(step.people.length === 0 && !asksOthers(step)
+    ...(step.people.length === 0 && !asksOthers(step) && rulesFor(rulesIn(design), step.id).length === 0
       ? [issue('approver-missing', ['steps', step.id], { step: step.label })]
       : []),
     ...(typeof step.decide === 'number' &&

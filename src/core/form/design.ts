@@ -1,5 +1,6 @@
 import type { Check, ExistingCheck } from '../check/check';
 import type { FurtherWrite } from '../storage/further-write';
+import type { RuleTable, Whom } from '../rules/rules';
 import type { ColumnChoice, ListName } from '../table/model';
 
 /**
@@ -25,6 +26,8 @@ export interface FormDesign {
   readonly finds?: readonly string[] | undefined;
   /** What is written beside its own record when a sheet is kept, in order. Left out, nothing. */
   readonly further?: readonly FurtherWrite[] | undefined;
+  /** Tables of rules that tell whom steps ask. Left out, none. */
+  readonly rules?: readonly RuleTable[] | undefined;
 }
 
 /** The table answers are kept in; `id` is set before the table is made, so that it can be referred to. */
@@ -234,17 +237,10 @@ export type FieldQuestion =
 export type Question = FieldQuestion | RowsQuestion | FixedText;
 export type QuestionKind = Question['kind'];
 
-/** A sender who is among `people` is left out, for nobody approves their own. */
-export interface ApprovalStep {
+/** A sender who is among those it asks is left out, for nobody approves their own. What a table of rules says of it stands in the table (`FormDesign.rules`). */
+export interface ApprovalStep extends Whom {
   readonly id: string;
   readonly label: string;
-  readonly people: readonly string[];
-  /** Groups of people, by id: whoever is in one when the step begins. Left out, none. */
-  readonly groups?: readonly string[] | undefined;
-  /** Whoever is the sender's manager when the step begins. */
-  readonly manager?: true | undefined;
-  /** FEEL as stored text: whoever it names, told when the sheet is sent. Left out, nobody. */
-  readonly named?: string | undefined;
   /** A person, by id, who is asked where nobody else can be. Left out, it cannot be sent then. */
   readonly fallback?: string | undefined;
   /** Asked at the same time as the step before it. Left out, after that. */
@@ -264,6 +260,8 @@ export interface ApprovalStep {
 /** Whom a step asks by name where it cannot ask those it asks, or they are late. */
 export const besides = ({ fallback, late }: ApprovalStep): string[] =>
   [fallback, late].filter((one): one is string => one !== undefined && one !== 'manager');
+
+export const rulesIn = ({ rules }: Pick<FormDesign, 'rules'>): readonly RuleTable[] => rules ?? [];
 
 export const questionsOf = (design: FormDesign): readonly Question[] =>
   design.sections.flatMap((section) => section.questions);

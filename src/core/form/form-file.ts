@@ -1,8 +1,9 @@
 import type { Catalogue } from '../catalogue/catalogue';
 import { PEOPLE } from '../expression/type';
+import type { Whom } from '../rules/rules';
 import type { Table } from '../table/model';
 import { reidentified } from './change/fresh-copy';
-import { allQuestions, besides, type FormDesign } from './design';
+import { allQuestions, besides, rulesIn, type FormDesign } from './design';
 
 /** A form as it is taken out of one workspace and into another: its design, and by what the tables, people and groups it names are known again. */
 export interface FormFile {
@@ -35,7 +36,9 @@ export function formFile(
 ): FormFile {
   const picked = new Set(allQuestions(design).flatMap((one) => (one.kind === 'lookup' ? [one.table] : [])));
   const asked = new Set(
-    design.steps.flatMap((step) => [...step.people, ...(step.groups ?? []), ...besides(step)]),
+    [...design.steps, ...rulesIn(design).flatMap(({ rows }) => rows.flatMap(({ gives }) => gives))]
+      .flatMap(({ people: some, groups: more = [] }) => [...some, ...more])
+      .concat(design.steps.flatMap(besides)),
   );
   return {
     format: 'tidy-slate-form',
@@ -120,6 +123,11 @@ function withoutUnknown(
       question.table !== PEOPLE &&
       !tables.has(String(question.table)) && { table: '', show: [], where: undefined }),
   });
+  const asking = <W extends Whom>(whom: W): W => ({
+    ...whom,
+    people: whom.people.filter((id) => people.has(id)),
+    ...(whom.groups !== undefined && { groups: whom.groups.filter((id) => groups.has(id)) }),
+  });
   return {
     ...design,
     sections: design.sections.map((section) => ({
@@ -128,10 +136,14 @@ function withoutUnknown(
         one.kind === 'rows' ? { ...one, columns: one.columns.map(settled) } : settled(one),
       ),
     })),
+    ...(design.rules !== undefined && {
+      rules: design.rules.map((table) => ({
+        ...table,
+        rows: table.rows.map((row) => ({ ...row, gives: row.gives.map(asking) })),
+      })),
+    }),
     steps: design.steps.map((step) => ({
-      ...step,
-      people: step.people.filter((id) => people.has(id)),
-      ...(step.groups !== undefined && { groups: step.groups.filter((id) => groups.has(id)) }),
+      ...asking(step),
       ...(step.late !== undefined && {
         late: step.late === 'manager' || people.has(step.late) ? step.late : undefined,
       }),

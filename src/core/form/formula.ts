@@ -2,6 +2,7 @@ import type { Closure } from '../expression/compile';
 import type { Expression } from '../expression/tree';
 import type { Check } from '../check/check';
 import type { Issue } from '../kernel/issue';
+import type { RuleTable } from '../rules/rules';
 import type { FurtherWrite } from '../storage/further-write';
 import type {
   ApprovalStep,
@@ -30,6 +31,10 @@ export type FormulaUse =
   | { readonly t: 'starts'; readonly group: RowsQuestion; readonly question: LookupQuestion }
   /** Whether a step of the path is asked. */
   | { readonly t: 'step'; readonly step: ApprovalStep }
+  /** Which rows of a table of rules fit: of each, whether it does. */
+  | { readonly t: 'rules'; readonly table: RuleTable }
+  /** Whom a row of a table of rules asks because of the answers. */
+  | { readonly t: 'given'; readonly table: RuleTable; readonly row: string; readonly step: string }
   /** Whom a step of the path asks because of the answers. */
   | { readonly t: 'whom'; readonly step: ApprovalStep }
   /** Whether something is written further (`column` null), or what a column of it becomes. */
@@ -68,6 +73,10 @@ export function formulaPath({ id, what }: Pick<Formula, 'id' | 'what'>): Issue['
       return ['steps', what.step.id, 'when'];
     case 'whom':
       return ['steps', what.step.id, 'named'];
+    case 'rules':
+      return ['rules', what.table.id];
+    case 'given':
+      return ['rules', what.table.id, what.row, what.step];
     case 'further':
       return ['further', what.write.id, what.column ?? 'when'];
     case 'calculated':

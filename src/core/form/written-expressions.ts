@@ -2,12 +2,14 @@ import { valuesIn } from '../check/message';
 import { PERSON } from '../expression/person';
 import { YES_NO, type Type } from '../expression/type';
 import type { Issue } from '../kernel/issue';
+import type { RuleTable } from '../rules/rules';
 import { kinds } from '../table/kinds/list';
 import { calculatedKind } from './column-kind';
 import {
   homeOf,
   outerOf,
   questionsOf,
+  rulesIn,
   type ApprovalStep,
   type FormDesign,
   type Question,
@@ -32,6 +34,9 @@ export interface Written {
 export const askedId = (id: string): string => `${id}:asked`;
 /** Whom a step asks because of the answers. */
 export const whomId = (step: string): string => `${step}:whom`;
+
+/** Whom a row of a table of rules asks because of the answers. */
+export const givenId = (row: string, step: string): string => `${row}:${step}:whom`;
 
 /** Every expression of a design that must be read for it to be filled. */
 export const expressionsOf = (design: FormDesign, tables: TablesById): Written[] => [
@@ -65,7 +70,7 @@ function writtenIn(design: FormDesign): Written[] {
     ...condition({ t: 'step', step }, step.id, step.when, ['steps', step.id, 'when']),
     ...whom(step),
   ]);
-  return [...sections, ...questions, ...checks, ...steps];
+  return [...sections, ...questions, ...checks, ...steps, ...rulesIn(design).flatMap(givenBy)];
 }
 
 /** Whether something of the form as a whole is asked; nothing where it always is. */
@@ -76,6 +81,25 @@ const condition = (
   path: Issue['path'],
 ): Written[] =>
   stored === undefined ? [] : [{ what, id: askedId(of), group: null, stored, path, wanted: YES_NO }];
+
+/** Whom rows of a table of rules ask by the answers. */
+const givenBy = (table: RuleTable): Written[] =>
+  table.rows.flatMap((row) =>
+    row.gives.flatMap(({ step, named }): Written[] =>
+      named === undefined
+        ? []
+        : [
+            {
+              what: { t: 'given', table, row: row.id, step },
+              id: givenId(row.id, step),
+              group: null,
+              stored: named,
+              path: ['rules', table.id, row.id, step],
+              wanted: PERSON,
+            },
+          ],
+    ),
+  );
 
 const whom = (step: ApprovalStep): Written[] =>
   step.named === undefined

@@ -157,6 +157,9 @@ export interface DesignFacts {
   readonly 'word-needed': With<'decision'>;
   readonly 'nobody-to-ask': With<'own' | 'step'>;
   readonly 'nobody-named': With<'step'>;
+  readonly 'rules-undecided': With<'step' | 'rules'>;
+  readonly 'rules-empty': With<'rules'>;
+  readonly 'rule-asks-nobody': With<'row' | 'step'>;
   readonly 'too-few-to-ask': With<'own' | 'step' | 'found' | 'wanted'>;
   readonly 'password-length': With<'least' | 'most'>;
   readonly 'password-common': None;

@@ -1,5 +1,5 @@
 import type { DesignChange, Item, List } from '../form/change/design-change';
-import { allQuestions, groupsOf, type FormDesign, type Question } from '../form/design';
+import { allQuestions, groupsOf, rulesIn, type FormDesign, type Question } from '../form/design';
 import { askedKind } from '../form/edit';
 import { messageWithout } from '../check/message';
 import { kindWords } from './kind-words';
@@ -54,6 +54,11 @@ function insertedWords(list: List, item: Item, parent: string | null, between: B
       return `A check is added on ${nameOf('questions', String(item['on']), between)}: ${words}`;
     case 'steps':
       return `A step ${words} is added`;
+    case 'rules':
+      return `The rules ${words} are added`;
+    case 'conditions':
+    case 'rows':
+      return `${upper(nameOf('rules', parent ?? '', between))} have ${list === 'rows' ? 'another row' : 'another condition'}`;
     case 'further':
       return item['t'] === 'add'
         ? 'When it is kept, a record of another table is added as well'
@@ -76,6 +81,11 @@ function removedWords(list: List, item: Item, between: Between): string {
       return `${words} is checked no more`;
     case 'steps':
       return `The step ${words} is taken out`;
+    case 'rules':
+      return `The rules ${words} are taken out`;
+    case 'conditions':
+    case 'rows':
+      return `${upper(nameOf('rules', rulesWith(list, item.id, between)?.id ?? '', between))} have ${list === 'rows' ? 'a row' : 'a condition'} less`;
     case 'further':
       return item['t'] === 'add'
         ? 'No record of another table is added any more when it is kept'
@@ -147,6 +157,15 @@ function fieldWords({ list, id, field, before, after }: FieldChange, between: Be
       return `${name} asks other people`;
     case 'fallback':
       return `${name} asks ${after === undefined ? 'nobody' : 'somebody else'} where nobody is there to ask`;
+    case 'hit':
+      return `${upper(name)} count other rows where several fit`;
+    case 'cells':
+      return `${upper(name)} fits something else`;
+    case 'weight':
+      return `${upper(name)} weighs ${String(after ?? 0)}`;
+    case 'asks':
+    case 'days':
+      return `${upper(name)} tell ${field === 'asks' ? 'who is asked' : 'how much time there is'} at other steps`;
     case 'decide':
       return `${name} ${after === undefined ? 'is decided by any one of them' : after === 'all' ? 'must be approved by all of them' : `must be approved by ${String(after)} of them`}`;
     case 'within':
@@ -172,7 +191,11 @@ function fieldWords({ list, id, field, before, after }: FieldChange, between: Be
     case 'sets':
       return `${name} becomes something else`;
     case 'expression':
+      if (list === 'conditions') return `${upper(name)} looks at something else`;
       return `${name} is calculated in another way`;
+    case 'gives':
+      if (list !== 'rows') return `The kind of result of ${name} is different`;
+      return `${upper(name)} asks others, or gives another time`;
     case 'choices':
     case 'list':
       return `${name} offers other choices`;
@@ -250,11 +273,27 @@ function nameOf(list: List, id: string, { before, after }: Between): string {
       return `the check ${words}`;
     case 'steps':
       return `the step ${words}`;
+    case 'rules':
+      return `the rules ${words}`;
+    case 'conditions':
+    case 'rows':
+      return rowName(list, id, { before, after });
     case 'further':
       return item === undefined ? words : furtherWords(item, { before, after });
     default:
       return words;
   }
+}
+
+/** The table of rules that has a row or a condition, or had it. */
+const rulesWith = (list: 'conditions' | 'rows', id: string, { before, after }: Between) =>
+  [after, before].flatMap(rulesIn).find((one) => one[list].some((item) => item.id === id));
+
+/** “row 2 of the rules “Spending limits””. */
+function rowName(list: 'conditions' | 'rows', id: string, between: Between): string {
+  const table = rulesWith(list, id, between);
+  const at = (table?.[list] ?? []).findIndex((item) => item.id === id) + 1;
+  return `${list === 'rows' ? 'row' : 'condition'} ${at} of ${nameOf('rules', table?.id ?? '', between)}`;
 }
 
 function itemOf(list: List, id: string, design: FormDesign): Partial<Item> | undefined {
@@ -267,6 +306,8 @@ function itemOf(list: List, id: string, design: FormDesign): Partial<Item> | und
           ? [...design.checks, ...(design.existing ?? [])]
           : list === 'steps'
             ? design.steps
-            : [...allQuestions(design), ...groupsOf(design).flatMap(({ totals }) => totals)];
+            : list === 'rules'
+              ? rulesIn(design)
+              : [...allQuestions(design), ...groupsOf(design).flatMap(({ totals }) => totals)];
   return all.find((one) => one.id === id) as Partial<Item> | undefined;
 }

@@ -30,6 +30,9 @@ export function formulaSentence(what: FormulaUse): string {
       return `whether the step ${what.step.label} is asked`;
     case 'whom':
       return `whom the step ${what.step.label} asks`;
+    case 'rules':
+    case 'given':
+      return `the rules ${what.table.label}`;
     case 'further':
       return what.column === null ? 'whether something is written on besides' : 'what is written on besides';
   }

@@ -1,5 +1,6 @@
 import type { Why } from '../approval/whom';
 import type { ApprovalStep } from '../form/design';
+import type { Ruled, RuleTable } from '../rules/rules';
 import { counted } from './numbers';
 
 /** Whom a step waits for: “Pell”, “any of Ada, Pell”, “all of Ada, Pell, within 2 working days”, “at least 2 of Ada, Pell, Lee”. */
@@ -24,6 +25,13 @@ export function stepLetters(steps: readonly Pick<ApprovalStep, 'beside'>[]): str
 /** How many of them must approve: “any”, “all”, “at least 2”. */
 export const decideWords = (decide: ApprovalStep['decide']): string =>
   decide === undefined ? 'any' : decide === 'all' ? 'all' : `at least ${decide}`;
+
+/** Which rows of a table of rules counted: “Spending limits, row 2”. */
+export function rulesWords({ id, label, rows }: RuleTable, ruled: Ruled): string {
+  const which = rows.flatMap((row, i) => (ruled[id]?.includes(row.id) === true ? [i + 1] : []));
+  if (which.length === 0) return `${label} does not say`;
+  return `${label}, ${which.length === 1 ? 'row' : 'rows'} ${which.join(', ')}`;
+}
 
 /** Why somebody is asked whom the step does not name; `group` is what the group is called. */
 export function whyAskedWords(why: Why, group: string): string {

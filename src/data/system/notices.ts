@@ -221,12 +221,14 @@ export async function waitingWithin(tx: Tx): Promise<{ within: number; begun: st
 }
 
 /** What waits at a step that has a time, when that began, and what it says of being late. The steps are read of each release once, for designs are large. */
-const timed: SQL = sql`SELECT s.id, w.step, w.within, w.late, (min(a.since) AT TIME ZONE coalesce((SELECT zone FROM slate.workspace), 'UTC'))::date AS begun, min(a.since) AS since
-  FROM (SELECT r.id AS release, e.place - 1 AS step, (e.says->>'within')::int AS within, e.says->>'late' AS late
-    FROM slate.form_release r CROSS JOIN LATERAL jsonb_array_elements(r.design->'steps') WITH ORDINALITY AS e (says, place) WHERE e.says ? 'within' OFFSET 0) AS w
+const timed: SQL = sql`SELECT s.id, w.step, coalesce((s.days->>w.id)::int, w.within) AS within, w.late, (min(a.since) AT TIME ZONE coalesce((SELECT zone FROM slate.workspace), 'UTC'))::date AS begun, min(a.since) AS since
+  FROM (SELECT r.id AS release, e.place - 1 AS step, e.says->>'id' AS id, (e.says->>'within')::int AS within, e.says->>'late' AS late
+    FROM slate.form_release r CROSS JOIN LATERAL jsonb_array_elements(r.design->'steps') WITH ORDINALITY AS e (says, place)
+    WHERE e.says ? 'within' OR EXISTS (SELECT 1 FROM jsonb_array_elements(r.design->'rules') AS t WHERE t->'days' ? (e.says->>'id')) OFFSET 0) AS w
   JOIN slate.submission s ON s.release_id = w.release AND s.step <= w.step AND s.state = 'waiting'
   JOIN slate.ask a ON a.submission_id = s.id AND a.step = w.step AND a.since >= greatest(s.sent_at, (SELECT max(e.at) FROM slate.submission_event e WHERE e.submission_id = s.id AND e.kind = 'return' AND e.to_step <= a.step AND e.at >= s.sent_at))
-  GROUP BY s.id, w.step, w.within, w.late HAVING bool_or(a.open)`;
+  WHERE w.within IS NOT NULL OR s.days ? w.id
+  GROUP BY s.id, w.step, w.id, w.within, w.late HAVING bool_or(a.open)`;
 
 /** Tells those who are asked, and who stands in for them, of steps that are due or late; of each once. */
 export async function tellDue(

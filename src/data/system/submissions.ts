@@ -2,7 +2,7 @@ import { and, asc, desc, eq, inArray, isNotNull, isNull, sql } from 'drizzle-orm
 import type { AnyPgColumn } from 'drizzle-orm/pg-core';
 import { draftState, waitingAt, type PathEvent, type PathState } from '../../core/approval/path';
 import { grouped } from '../../core/kernel/grouped';
-import type { Named } from '../../core/approval/whom';
+import type { Told } from '../../core/approval/told';
 import type { Answers } from '../../core/form/answers';
 import type { Tx } from '../connect';
 import { ask, form, formRelease, person, requestKey, submission, submissionEvent } from './schema';
@@ -39,13 +39,8 @@ export interface Move {
   readonly event: PathEvent['t'];
   readonly state: PathState;
   readonly word: string;
-  /** Of a sending: the number if it has none yet, the answers, the steps that are not asked about them, and whom they name. */
-  readonly sent: {
-    readonly number: string;
-    readonly answers: Answers;
-    readonly skipped: readonly string[];
-    readonly named: Named;
-  } | null;
+  /** Of a sending: the number if it has none yet, the answers, and what they tell of the path. */
+  readonly sent: { readonly number: string; readonly answers: Answers; readonly told: Told } | null;
   readonly at: Date;
 }
 
@@ -58,7 +53,7 @@ export async function moveSubmission(
   const answers = sent === null ? null : JSON.stringify(sent.answers);
   const beside = Object.fromEntries(state.beside.map(({ step, asked }) => [step, asked]));
   await tx.execute(
-    sql`SELECT slate.move_submission(${id}::uuid, ${event}, ${state.state}, ${state.step}::int, ${sql.param([...state.asked])}::uuid[], ${word}, ${sent?.number ?? null}, ${answers}::jsonb, ${at.toISOString()}::timestamptz, ${sql.param([...(sent?.skipped ?? [])])}::text[], ${JSON.stringify(sent?.named ?? {})}::jsonb, ${JSON.stringify(beside)}::jsonb)`,
+    sql`SELECT slate.move_submission(${id}::uuid, ${event}, ${state.state}, ${state.step}::int, ${sql.param([...state.asked])}::uuid[], ${word}, ${sent?.number ?? null}, ${answers}::jsonb, ${at.toISOString()}::timestamptz, ${sql.param([...(sent?.told.skipped ?? [])])}::text[], ${JSON.stringify(sent?.told.named ?? {})}::jsonb, ${JSON.stringify(beside)}::jsonb, ${JSON.stringify(sent?.told.ruled ?? {})}::jsonb)`,
   );
 }
 
@@ -201,11 +196,12 @@ const inHand = {
   begun: begunOf(submission.step),
   sentBefore,
   version: submission.version,
+  days: submission.days,
 };
 
 export type SubmissionSummaryRow = Omit<
   Awaited<ReturnType<typeof ownSubmissions>>[number],
-  'lastWord' | 'begun' | 'sentBefore' | 'version'
+  'lastWord' | 'begun' | 'sentBefore' | 'version' | 'days'
 >;
 
 /** What somebody answered in a form lately, the newest first. */

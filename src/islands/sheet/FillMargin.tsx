@@ -1,10 +1,9 @@
 import { CircleCheck, Database, FilePen, ListChecks, MessageSquareWarning, Route } from '../kit/icons';
 import { reasonsAsked } from '../../core/check/sheet-issues';
-import type { ApprovalStep } from '../../core/form/design';
 import { askedFor } from '../../core/approval/path';
-import { isRecord } from '../../core/expression/value';
-import { whomId } from '../../core/form/written-expressions';
-import { isSkipped } from '../../core/approval/skipped';
+import { toldOf, type Told } from '../../core/approval/told';
+import { stepsAsTold, type StepNow } from '../../core/approval/whom';
+import { PEOPLE } from '../../core/expression/type';
 import { askedWords } from '../../core/wording/step-sentence';
 import { groupsOf, lineNumbers } from '../../core/form/design';
 import { sheetChanges } from '../../core/form/sheet-changes';
@@ -99,6 +98,7 @@ function Reasons({ fill }: { fill: Filling }) {
 
 function WhoSees({ fill }: { fill: Filling }) {
   const { design } = fill.data;
+  const told = toldOf(fill.sheet);
   return (
     <section className="margin-part" aria-labelledby="who">
       <h2 id="who" className="margin-title">
@@ -107,13 +107,13 @@ function WhoSees({ fill }: { fill: Filling }) {
       </h2>
       {design.steps.length === 0 && <p className="quiet">Nobody is asked; it is kept at once.</p>}
       <ol className="grid gap-2">
-        {design.steps.map((step, i) => (
+        {stepsAsTold(design, told).map((step, i) => (
           <li key={step.id} className="flex gap-2.5">
             <span aria-hidden className="mt-0.5 size-4 shrink-0 rounded-full border-2 border-slate-400" />
             <span>
               <strong>{step.label}</strong>
               {step.beside === true && i > 0 && <span className="quiet"> at the same time</span>}
-              <span className="quiet block">{whomWords(step, fill)}</span>
+              <span className="quiet block">{whomWords(step, told, fill)}</span>
             </span>
           </li>
         ))}
@@ -123,20 +123,20 @@ function WhoSees({ fill }: { fill: Filling }) {
 }
 
 /** Whom a step asks about the answers as they are. */
-function whomWords(step: ApprovalStep, { sheet, data: { people, asking } }: Filling): string {
-  if (isSkipped(step, sheet)) return 'not asked about these answers';
-  const nameOf = (id: string) => people.find((one) => one.id === id)?.name ?? '';
-  const inAnswer = step.named === undefined ? null : sheet.value([whomId(step.id)]);
-  const named = inAnswer !== null && isRecord(inAnswer) ? inAnswer : null;
-  if (step.named !== undefined && named === null && step.people.length === 0)
-    return `whoever you name in the answers${step.fallback === undefined ? '' : `; where that is nobody, ${nameOf(step.fallback)}`}`;
-  const asked = askedFor(named === null ? step : { ...step, people: [named.id, ...step.people] }, asking.id);
+function whomWords(step: StepNow, told: Told, { sheet, data: { people, asking } }: Filling): string {
+  if (told.skipped.includes(step.id)) return 'not asked about these answers';
+  const nameOf = (id: string) =>
+    people.find((one) => one.id === id)?.name ?? sheet.record(PEOPLE, id)?.title ?? '';
+  const named = told.named[step.id] ?? [];
+  const whom = { ...step, people: [...named, ...step.people] };
+  const fallback = step.fallback === undefined ? null : nameOf(step.fallback);
+  if (step.undecided !== undefined) return fallback ?? 'the rules do not say yet';
+  if (step.named !== undefined && whom.people.length === 0)
+    return `whoever you name in the answers${fallback === null ? '' : `; where that is nobody, ${fallback}`}`;
+  const asked = askedFor(whom, asking.id);
   return asked.length === 0
     ? 'nobody but you is named, and nobody approves their own'
-    : askedWords(
-        step,
-        asked.map((id) => (id === named?.id ? named.title : nameOf(id))),
-      );
+    : askedWords(step, asked.map(nameOf));
 }
 
 function Kept({ fill }: { fill: Filling }) {

@@ -266,7 +266,7 @@ function StepWhen({
 /** Any one, so many, or all; more than are named stays until it is mended. */
 function waysToDecide(step: ApprovalStep, bench: Workbench): Choice[] {
   const { decide, manager, named } = step;
-  const [asked] = stepsFor([step], '', directoryOf(bench));
+  const [asked] = stepsFor({ steps: [step] }, '', directoryOf(bench));
   const people = (asked?.people.length ?? 0) + (manager === true ? 1 : 0) + (named === undefined ? 0 : 1);
   const most = Math.max(people - 1, typeof decide === 'number' ? decide : 0);
   return [

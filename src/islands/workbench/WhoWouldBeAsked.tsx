@@ -32,7 +32,7 @@ export function WhoWouldBeAsked({ bench }: { bench: Workbench }) {
         sends it
       </Sentence>
       <ol className="grid gap-2 text-[14px]">
-        {stepsFor(design.steps, sender, directoryOf(bench)).map((step, i) => (
+        {stepsFor(design, sender, directoryOf(bench)).map((step, i) => (
           <li key={step.id} className="flex gap-2">
             <span
               aria-hidden

@@ -2,8 +2,7 @@ import type { Rehearsed, WrittenRecord } from '../../core/form/rehearsed';
 import { mayForm, type Catalogue } from '../../core/catalogue/catalogue';
 import { advance, draftState, openSteps, type OpenStep } from '../../core/approval/path';
 import { stepsFor } from '../../core/approval/whom';
-import { namedIn } from '../../core/approval/named';
-import { isSkipped, skippedSteps } from '../../core/approval/skipped';
+import { toldOf } from '../../core/approval/told';
 import { checkOutcomes } from '../../core/check/outcomes';
 import { sheetIssues } from '../../core/check/sheet-issues';
 import type { FormDesign } from '../../core/form/design';
@@ -168,9 +167,10 @@ function pathOf(
   sheet: Sheet,
   sender: string,
 ): { begun: OpenStep[]; issues: readonly Issue[] } {
-  const steps = stepsFor(sheet.form.design.steps, sender, catalogue, namedIn(sheet));
+  const told = toldOf(sheet);
+  const steps = stepsFor(sheet.form.design, sender, catalogue, told);
   const approvedBefore = new Set<string>();
-  const setting = { steps, sender, skipped: new Set(skippedSteps(sheet)), approvedBefore };
+  const setting = { steps, sender, skipped: new Set(told.skipped), approvedBefore };
   const begun: OpenStep[] = [];
   let now = draftState;
   let next = advance(now, { t: 'send' }, sender, setting);
@@ -221,6 +221,7 @@ function rehearsed(
   written: Written | null,
 ): Rehearsed {
   const name = (person: string): string => catalogue.people.get(person)?.name ?? 'Somebody no longer here';
+  const skipped = new Set(toldOf(sheet).skipped);
   return {
     issues: [...issues, ...(written?.issues ?? [])].map((one) => ({
       path: one.path,
@@ -232,7 +233,7 @@ function rehearsed(
       id: step.id,
       label: step.label,
       asked: (path.find((one) => one.step === i)?.asked ?? []).map(name),
-      ...(isSkipped(step, sheet) && { skipped: true }),
+      ...(skipped.has(step.id) && { skipped: true }),
     })),
     checks: checkOutcomes(sheet).map(({ check, row, came }) => ({ id: check.id, row, came })),
     records: written === null || written.issues.length > 0 ? [] : recordsOf(sheet, written.edits),

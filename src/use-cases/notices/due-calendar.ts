@@ -5,6 +5,7 @@ import { fail } from '../../core/kernel/result';
 import { whatItIs } from '../../core/wording/notice-sentence';
 import { calendarOf } from '../../data/system/notices';
 import { waitingFor } from '../../data/system/submissions';
+import { withDays } from '../../core/approval/due';
 import { asPerson } from '../../data/transaction';
 import { hashOf } from '../people/keep-person';
 import { dueFor } from '../submissions/submission-data';
@@ -29,7 +30,7 @@ export async function dueCalendar(secret: string, now: Date): Promise<Result<str
       const due =
         step === null || begun === null
           ? null
-          : dueFor(catalogue, { now }, design.steps[step], new Date(begun));
+          : dueFor(catalogue, { now }, withDays(design.steps[step], row.days), new Date(begun));
       if (due === null) continue;
       calendar.createEvent({
         id: `${row.id}-${step}`,

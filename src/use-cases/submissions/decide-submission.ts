@@ -88,7 +88,7 @@ function move(
       const { approved, approvedBefore, stays } = atSteps(events, row.step, release.design.steps);
       const now = await standing(tx, row, approved);
       const next = advance(now, event, context.person.id, {
-        steps: stepsFor(release.design.steps, row.senderId, catalogue, row.named),
+        steps: stepsFor(release.design, row.senderId, catalogue, row),
         sender: row.senderId,
         skipped: new Set(row.skipped),
         approvedBefore,

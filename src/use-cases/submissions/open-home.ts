@@ -17,6 +17,7 @@ import {
 import { countUnseen } from '../../data/system/notices';
 import { standsInFor } from '../../data/system/absences';
 import { absencesWithNames } from '../people/absences';
+import { withDays } from '../../core/approval/due';
 import { asPerson } from '../../data/transaction';
 import { shutForms } from '../forms/opening';
 import { dueFor } from './submission-data';
@@ -113,7 +114,7 @@ function inHand(
     due:
       step === null || begun === null
         ? null
-        : dueFor(catalogue, context, design.steps[step], new Date(begun)),
+        : dueFor(catalogue, context, withDays(design.steps[step], row.days), new Date(begun)),
   };
 }
 

@@ -1,4 +1,4 @@
-import { stepsFor } from '../../core/approval/whom';
+import { rulesFor, stepsFor } from '../../core/approval/whom';
 import { formByKey, may, mayForm, type Catalogue } from '../../core/catalogue/catalogue';
 import type { KnownPerson } from '../../core/expression/person';
 import type { SheetData } from '../../contract/sheet-from-server';
@@ -170,9 +170,11 @@ export async function sheetData(
   const sender = knownPerson(catalogue.people.get(submission?.senderId ?? '') ?? context.person);
   const defaults = defaultAnswers(release.design, tables, worldAt(workspace, now, sender), known);
   const people = everybody.map(({ id, name, place }) => ({ id, name, place }));
-  const steps = stepsFor(design.steps, sender.id, catalogue, submission?.named);
+  const steps = stepsFor(design, sender.id, catalogue, submission ?? undefined);
+  const rules = rulesFor(design, sender.id, catalogue);
   const named = new Set([
     ...steps.flatMap((step) => [...step.people, ...(step.fallback === undefined ? [] : [step.fallback])]),
+    ...rules.flatMap(({ rows }) => rows.flatMap(({ gives }) => gives.flatMap((one) => one.people))),
     context.person.id,
     submission?.senderId ?? context.person.id,
   ]);
@@ -188,7 +190,7 @@ export async function sheetData(
     formId: release.formId,
     formKey,
     // With those who are asked about something of this sender.
-    design: { ...design, steps },
+    design: { ...design, steps, ...(rules.length > 0 && { rules }) },
     answers: begun,
     rowDefaults: defaults.rows,
     now,
@@ -211,13 +213,7 @@ export async function sheetData(
     submission:
       submission === null
         ? null
-        : await submissionData(
-            tx,
-            catalogue,
-            context,
-            { ...submission, earlierAnswers: earlier },
-            design.steps,
-          ),
+        : await submissionData(tx, catalogue, context, { ...submission, earlierAnswers: earlier }, design),
     record: inSheet,
     after: null,
     newer:

@@ -1,8 +1,7 @@
 import { mayForm } from '../../core/catalogue/catalogue';
 import { advance, draftState } from '../../core/approval/path';
 import { stepsFor } from '../../core/approval/whom';
-import { namedIn } from '../../core/approval/named';
-import { skippedSteps } from '../../core/approval/skipped';
+import { toldOf } from '../../core/approval/told';
 import { sheetIssues } from '../../core/check/sheet-issues';
 import { stoodBefore } from '../../core/check/stood-before';
 import { issue } from '../../core/kernel/issue';
@@ -67,11 +66,11 @@ export async function sendSubmission(
         return fail(invalid(issue('nothing-changed', [])));
       const lost = await filesGoWith(tx, id, sheet, changing?.was ?? null);
       if (lost.length > 0) return fail(invalid(...lost));
-      const [skipped, named] = [skippedSteps(sheet), namedIn(sheet)];
+      const told = toldOf(sheet);
       const next = advance({ ...draftState, state: row.state }, { t: 'send' }, context.person.id, {
-        steps: stepsFor(release.design.steps, row.senderId, catalogue, named),
+        steps: stepsFor(release.design, row.senderId, catalogue, told),
         sender: row.senderId,
-        skipped: new Set(skipped),
+        skipped: new Set(told.skipped),
       });
       if (!next.ok) return next;
       const known = row.number ?? changing?.now.number ?? null;
@@ -97,7 +96,7 @@ export async function sendSubmission(
         event: 'send',
         state,
         word: '',
-        sent: { number, answers: filled.answers, skipped, named },
+        sent: { number, answers: filled.answers, told },
         at: context.now,
       });
       const kept = await carryOut(tx, catalogue, context, { ...filled, number, sheet: made.value }, effects);

@@ -1,11 +1,12 @@
 import type { AskedPerson, PersonName, SubmissionData } from '../../contract/sheet-from-server';
 import { atSteps } from '../../core/approval/at-step';
 import { dueOf, type Due } from '../../core/approval/due';
-import type { ApprovalStep } from '../../core/form/design';
+import { rulesIn, type ApprovalStep, type FormDesign } from '../../core/form/design';
 import { worldAt } from '../../core/workspace';
 import { openSteps, seatOf, stepsBefore } from '../../core/approval/path';
-import { whyAsked } from '../../core/approval/whom';
-import { whyAskedWords } from '../../core/wording/step-sentence';
+import { stepsAsTold, whyAsked } from '../../core/approval/whom';
+import { rulesFor } from '../../core/rules/ruled-steps';
+import { rulesWords, whyAskedWords } from '../../core/wording/step-sentence';
 import { peopleHere, type Catalogue } from '../../core/catalogue/catalogue';
 import type { Tx } from '../../data/connect';
 import { standsInFor } from '../../data/system/absences';
@@ -25,8 +26,9 @@ export async function submissionData(
   catalogue: Catalogue,
   context: Context,
   row: SubmissionRow,
-  steps: readonly ApprovalStep[],
+  design: FormDesign,
 ): Promise<SubmissionData> {
+  const steps = stepsAsTold(design, row);
   const me = context.person.id;
   const named = namesIn(catalogue);
   const everAsked = await askedOf(tx, row.id);
@@ -48,7 +50,7 @@ export async function submissionData(
         const absence = away.find((one) => one.person === id && one.now);
         return {
           ...named(id),
-          why: whyWords(steps[step], id, row, catalogue),
+          why: whyWords(design, steps[step], id, row, catalogue),
           away: absence === undefined ? null : { until: absence.until, standIn: absence.standInName },
         };
       }),
@@ -87,15 +89,18 @@ export async function submissionData(
 }
 
 function whyWords(
+  design: FormDesign,
   step: ApprovalStep | undefined,
   who: string,
-  { senderId, named }: SubmissionRow,
+  { senderId, named, ruled }: SubmissionRow,
   catalogue: Catalogue,
 ): string | null {
-  const found = step === undefined ? null : whyAsked(step, who, senderId, catalogue, named);
-  return found === null
-    ? null
-    : whyAskedWords(found.why, catalogue.groups.get(found.group ?? '')?.label ?? '');
+  if (step === undefined) return null;
+  const found = whyAsked(step, who, senderId, catalogue, named);
+  const words =
+    found === null ? [] : [whyAskedWords(found.why, catalogue.groups.get(found.group ?? '')?.label ?? '')];
+  const rules = rulesFor(rulesIn(design), step.id).map((table) => rulesWords(table, ruled));
+  return [...words, ...rules].join('; ') || null;
 }
 
 /** When a step it waits at began: those who were asked later were handed it. */

@@ -21,7 +21,17 @@ export type DesignChange =
 
 /** Every list of a design whose items have ids. */
 export type List =
-  'sections' | 'questions' | 'columns' | 'totals' | 'checks' | 'existing' | 'steps' | 'further';
+  | 'sections'
+  | 'questions'
+  | 'columns'
+  | 'totals'
+  | 'checks'
+  | 'existing'
+  | 'steps'
+  | 'further'
+  | 'rules'
+  | 'conditions'
+  | 'rows';
 
 export interface Listed {
   readonly list: List;
@@ -34,7 +44,7 @@ export interface Spot {
   readonly after: string | null;
 }
 
-/** A section, question, column, total, check or step, as a change carries it. */
+/** A section, question, column, total, check, step, table of rules or one of its rows, as a change carries it. */
 export interface Item {
   readonly id: string;
   readonly [field: string]: unknown;
@@ -42,7 +52,7 @@ export interface Item {
 
 /** The lists that hang on an item of a list, or on the form. */
 export const listsIn: Readonly<Record<List | 'form', readonly List[]>> = {
-  form: ['sections', 'checks', 'existing', 'steps', 'further'],
+  form: ['sections', 'checks', 'existing', 'steps', 'further', 'rules'],
   sections: ['questions'],
   questions: ['columns', 'totals'],
   columns: [],
@@ -51,7 +61,13 @@ export const listsIn: Readonly<Record<List | 'form', readonly List[]>> = {
   existing: [],
   steps: [],
   further: [],
+  rules: ['conditions', 'rows'],
+  conditions: [],
+  rows: [],
 };
+
+/** Lists that a form without any of their items does not have. */
+const leftOut: ReadonlySet<List> = new Set(['existing', 'further', 'rules']);
 
 /** A design as a tree of items; it is a FormDesign again as soon as it is given back. */
 type Tree = Readonly<Record<string, unknown>>;
@@ -127,7 +143,7 @@ function mapLists(
   const next: Record<string, unknown> = { ...of };
   let same = true;
   for (const inner of listsIn[at]) {
-    if (of[inner] === undefined && inner !== 'existing') continue;
+    if (of[inner] === undefined && !leftOut.has(inner)) continue;
     const before = itemsOf(of, inner);
     const after =
       inner === list
@@ -136,8 +152,7 @@ function mapLists(
     if (after === before || (after.length === before.length && after.every((one, i) => one === before[i])))
       continue;
     same = false;
-    // A form without checks among records has no list of them.
-    next[inner] = inner === 'existing' && after.length === 0 ? undefined : after;
+    next[inner] = leftOut.has(inner) && after.length === 0 ? undefined : after;
   }
   return same ? of : defined(next);
 }

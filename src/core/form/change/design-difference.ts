@@ -25,6 +25,9 @@ const lists: readonly List[] = [
   'existing',
   'steps',
   'further',
+  'rules',
+  'conditions',
+  'rows',
 ];
 
 /** The changes that make one design of another, in an order they can be applied in. */

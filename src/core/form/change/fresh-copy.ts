@@ -10,6 +10,7 @@ const FORMULAS = new Set([
   'showWhen',
   'when',
   'named',
+  'test',
 ]);
 /** What people wrote, where what looks like an id is none. */
 const WRITTEN = new Set([
@@ -64,6 +65,7 @@ export function freshCopy(
     ...(design.existing ?? []),
     ...design.steps,
     ...(design.further ?? []),
+    ...(design.rules ?? []).flatMap((table) => [table, ...table.conditions, ...table.rows]),
   ];
   const copy = reidentified(design, new Map(listed.map(({ id }) => [id, newId()])));
   return {

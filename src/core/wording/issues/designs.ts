@@ -120,6 +120,11 @@ export const designSentences: Sentences<DesignFacts> = {
     `${words(table)}: this form would ${[changes === true ? 'change' : '', adds === true ? 'add' : ''].filter((word) => word !== '').join(' and ')} records there, whoever sends it`,
   'nobody-named': ({ step }) =>
     `The step “${words(step)}” asks whoever the answers name, and that is nobody who may decide. Name a colleague there: nobody approves their own`,
+  'rules-undecided': ({ step, rules }) =>
+    `The rules “${words(rules)}” do not say who is asked at “${step}”. Whoever looks after the form can say it there, or name somebody for that`,
+  'rules-empty': ({ rules }) => `The rules “${words(rules)}” have no rows yet`,
+  'rule-asks-nobody': ({ row, step }) =>
+    `Row ${words(row)} does not say who is asked at “${step}”: pick somebody, or say that nobody is`,
   'nobody-to-ask': ({ own, step }) =>
     own === true
       ? `Nobody can decide the step “${words(step)}” for you: you are its only approver, and nobody approves their own. Ask the owner of the form to name somebody else`

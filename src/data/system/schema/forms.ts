@@ -10,7 +10,9 @@ import {
   uniqueIndex,
   uuid,
 } from 'drizzle-orm/pg-core';
+import type { Days } from '../../../core/approval/due';
 import type { Named } from '../../../core/approval/whom';
+import type { Ruled } from '../../../core/rules/rules';
 import type { Answers } from '../../../core/form/answers';
 import type { FormDesign } from '../../../core/form/design';
 import type { Opening } from '../../../core/form/opening';
@@ -216,6 +218,10 @@ export const submission = slate.table(
       .default(sql`'{}'`),
     /** Whom the answers name, by the id of the step that asks them, as it was told when it was sent. */
     named: jsonb('named').$type<Named>().notNull().default({}),
+    /** The rows that count of each table of rules, as it was told when it was sent. */
+    ruled: jsonb('ruled').$type<Ruled>().notNull().default({}),
+    /** Working days to decide by the rules, by the id of the step; made by the database when it is sent. */
+    days: jsonb('days').$type<Days>().notNull().default({}),
     senderId: uuid('sender_id')
       .notNull()
       .references(() => person.id),
