@@ -159,6 +159,7 @@ export interface DesignFacts {
   readonly 'nobody-named': With<'step'>;
   readonly 'rules-undecided': With<'step' | 'rules'>;
   readonly 'rules-empty': With<'rules'>;
+  readonly 'rule-choice-unknown': With<'text' | 'choices'>;
   readonly 'rule-asks-nobody': With<'row' | 'step'>;
   readonly 'too-few-to-ask': With<'own' | 'step' | 'found' | 'wanted'>;
   readonly 'password-length': With<'least' | 'most'>;

@@ -1,0 +1,69 @@
+import Big from 'big.js';
+import { pickables } from '../check/pick';
+import type { Expression } from '../expression/tree';
+import type { Scope, Type } from '../expression/type';
+import { offered } from '../table/choice-list';
+import type { Domain } from '../rules/regions';
+import type { RuleCondition } from '../rules/rules';
+import { allQuestions, type FormDesign, type Question } from './design';
+import { readStored, scopeOf, type TablesById } from './scope';
+
+/** What a condition of a table of rules may be, and what its codes are called. */
+export interface ConditionDomain extends Domain {
+  readonly choices?: readonly { readonly code: string; readonly label: string }[];
+}
+
+const tested: ReadonlySet<Type['t']> = new Set(['number', 'text', 'yes-no', 'date']);
+
+/** What may be picked as a condition, as one writes it: answers and totals, and columns of looked-up records. */
+export const conditionsToPick = (scope: Scope): string[] =>
+  pickables(scope).flatMap(({ text, type }) => (tested.has(type.t) ? [text] : []));
+
+/** Null for what cannot be read, or has no values that can be looked through. */
+export function conditionDomain(
+  design: FormDesign,
+  tables: TablesById,
+  { expression }: RuleCondition,
+): ConditionDomain | null {
+  const read = readStored(expression, scopeOf(design, tables), []);
+  if (!read.ok || !tested.has(read.value.type.t)) return null;
+  const { type } = read.value;
+  const question = (id: string): Question | undefined => allQuestions(design).find((one) => one.id === id);
+  return { type, mayBeEmpty: false, ...known(read.value, question, tables) };
+}
+
+/** More is known of an answer, and of a column of a record that is picked. */
+function known(
+  tree: Expression,
+  question: (id: string) => Question | undefined,
+  tables: TablesById,
+): Partial<ConditionDomain> {
+  if (tree.op === 'name') {
+    const of = question(tree.id);
+    return of === undefined ? {} : { mayBeEmpty: mayBeEmpty(of), ...valuesOf(of) };
+  }
+  if (tree.op !== 'field' || tree.of.op !== 'name') return {};
+  const lookup = question(tree.of.id);
+  const column =
+    lookup?.kind === 'lookup'
+      ? tables.get(lookup.table)?.columns.find(({ id }) => id === tree.id)
+      : undefined;
+  if (lookup === undefined || column === undefined) return {};
+  return { mayBeEmpty: mayBeEmpty(lookup) || !column.required, ...valuesOf(column) };
+}
+
+const mayBeEmpty = (question: Question): boolean =>
+  question.kind !== 'calculated' && (!question.required || question.askWhen !== undefined);
+
+function valuesOf(of: {
+  readonly kind: string;
+  readonly decimals?: number | null;
+  readonly choices?: Parameters<typeof offered>[0];
+}): Partial<ConditionDomain> {
+  if (of.kind === 'whole') return { step: new Big(1) };
+  if (of.decimals != null && ['decimal', 'money', 'calculated'].includes(of.kind))
+    return { step: new Big(10).pow(-of.decimals) };
+  if (of.kind !== 'choice' || of.choices === undefined) return {};
+  const choices = offered(of.choices).map(({ code, label }) => ({ code, label }));
+  return { choices, values: choices.map(({ code }) => code) };
+}
