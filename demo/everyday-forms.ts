@@ -1,5 +1,6 @@
 import { PEOPLE } from '../src/core/expression/type';
 import type { FormDesign } from '../src/core/form/design';
+import type { Rule } from '../src/core/rules/rules';
 import { plainColumn, plainTable, type Column, type Table } from '../src/core/table/model';
 import { choicesOf } from './lists';
 import { personNamed } from './people';
@@ -51,6 +52,21 @@ export const volunteers: Table = {
 };
 
 const costCentres = ['Plant records', 'Plant health', 'Glasshouses', 'Visitors'];
+
+/** Who decides what amount for whom: finance always, the director where much is asked for. */
+const limit = (id: string, total: string, centre: string, days: number, director: boolean): Rule => ({
+  id,
+  cells: [
+    { condition: 'qsrltotal', test: total },
+    ...(centre === '' ? [] : [{ condition: 'qsrlcentre', test: centre }]),
+  ],
+  gives: [
+    { step: 'qsrs1', people: [personNamed('Osei').id], days },
+    director
+      ? { step: 'qsrs2', people: [personNamed('Dagny').id] }
+      : { step: 'qsrs2', people: [], nobody: true },
+  ],
+});
 
 export const supplyRequest: FormDesign = {
   format: 1,
@@ -111,8 +127,27 @@ export const supplyRequest: FormDesign = {
     },
   ],
   steps: [
-    { id: 'qsrs1', label: 'Finance', people: [personNamed('Osei').id] },
-    { id: 'qsrs2', label: 'Director', people: [personNamed('Dagny').id] },
+    { id: 'qsrs1', label: 'Finance', people: [] },
+    { id: 'qsrs2', label: 'Director', people: [], fallback: personNamed('Dagny').id },
+  ],
+  rules: [
+    {
+      id: 'qsrlimits',
+      label: 'Spending limits',
+      hit: 'U',
+      conditions: [
+        { id: 'qsrltotal', expression: 'qsrtotal' },
+        { id: 'qsrlcentre', expression: 'qsrcentre' },
+      ],
+      asks: ['qsrs1', 'qsrs2'],
+      days: ['qsrs1'],
+      rows: [
+        limit('qsrl1', '<= 250', '', 1, false),
+        limit('qsrl2', '(250..5000]', 'not("visitors")', 2, false),
+        limit('qsrl3', '(250..5000]', '"visitors"', 2, true),
+        limit('qsrl4', '> 5000', '', 3, true),
+      ],
+    },
   ],
 };
 

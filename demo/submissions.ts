@@ -124,15 +124,18 @@ async function play({ random, at, sender, form, answers, end, approvers }: Play)
     decision: 'approve' | 'send-back' | 'decline',
     word: string,
     now: Date,
-  ) =>
-    void ({ version } = must(
+  ) => {
+    const decided = must(
       await decideSubmission({ person: asPerson(personNamed(name).id), now }, id, {
         key: random.id(now.getTime()),
         version,
         decision,
         word,
       }),
-    ));
+    );
+    version = decided.version;
+    return decided.state;
+  };
   await send(at);
   const first = approvers[0] ?? '';
   if (end === 'withdrawn')
@@ -143,7 +146,8 @@ async function play({ random, at, sender, form, answers, end, approvers }: Play)
       }),
     );
   if (end === 'kept')
-    for (const [i, name] of approvers.entries()) await decide(name, 'approve', '', later(1 + i / 2));
+    for (const [i, name] of approvers.entries())
+      if ((await decide(name, 'approve', '', later(1 + i / 2))) !== 'waiting') break;
   if (end === 'half-way' && approvers.length > 1) await decide(first, 'approve', 'Fine with me.', later(1));
   if (end === 'declined') await decide(first, 'decline', 'Already done last week.', later(1));
   if (end === 'sent-back' || end === 'again')

@@ -22,6 +22,28 @@ export interface PastSubmission {
   readonly at: string;
 }
 
+/** What was sent lately, held against the draft. */
+export interface PastPaths {
+  readonly looked: number;
+  /** How often each step would be asked. */
+  readonly steps: readonly { readonly id: string; readonly count: number }[];
+  /** How often each row of each table of rules counts, nothing fits, and more than may. */
+  readonly rules: readonly {
+    readonly id: string;
+    readonly rows: readonly { readonly id: string; readonly count: number }[];
+    readonly nothing: number;
+    readonly several: number;
+  }[];
+  /** How many would go another way than they did, and some of them. */
+  readonly others: number;
+  readonly other: readonly {
+    readonly id: string;
+    readonly number: string;
+    readonly was: string;
+    readonly now: string;
+  }[];
+}
+
 export const keepExample = z
   .object({ label: z.string().trim().min(1).max(200), as: z.uuid(), at: moment.nullable(), answers })
   .strict();

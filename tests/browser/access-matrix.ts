@@ -63,6 +63,7 @@ export const matrix: readonly Line[] = [
     gets: '401 403 403 403 404 404',
   },
   { ask: 'GET /api/forms/{form}/rehearsal/past', gets: '401 403 403 403 200 200' },
+  { ask: 'GET /api/forms/{form}/rehearsal/paths', gets: '401 403 403 403 200 200' },
   { ask: 'GET /api/forms/{form}/examples', gets: '401 403 403 403 200 200' },
   {
     ask: 'PUT /api/forms/{form}/examples/{none}',

@@ -5,7 +5,7 @@ import type { Scope, Type } from '../expression/type';
 import { offered } from '../table/choice-list';
 import type { Domain } from '../rules/regions';
 import type { RuleCondition } from '../rules/rules';
-import { allQuestions, type FormDesign, type Question } from './design';
+import { allQuestions, groupsOf, type FormDesign, type Question, type Total } from './design';
 import { readStored, scopeOf, type TablesById } from './scope';
 
 /** What a condition of a table of rules may be, and what its codes are called. */
@@ -28,7 +28,12 @@ export function conditionDomain(
   const read = readStored(expression, scopeOf(design, tables), []);
   if (!read.ok || !tested.has(read.value.type.t)) return null;
   const { type } = read.value;
-  const question = (id: string): Question | undefined => allQuestions(design).find((one) => one.id === id);
+  const all = allQuestions(design);
+  const question = (id: string): Question | undefined => all.find((one) => one.id === id);
+  const total = groupsOf(design)
+    .flatMap(({ totals }) => totals)
+    .find(({ id }) => read.value.op === 'name' && read.value.id === id);
+  if (total !== undefined) return { type, mayBeEmpty: false, ...stepOf(total, question(total.column)) };
   return { type, mayBeEmpty: false, ...known(read.value, question, tables) };
 }
 
@@ -50,6 +55,12 @@ function known(
       : undefined;
   if (lookup === undefined || column === undefined) return {};
   return { mayBeEmpty: mayBeEmpty(lookup) || !column.required, ...valuesOf(column) };
+}
+
+/** A sum, and the least and the most, have as many decimals as what they are made of. */
+function stepOf({ of }: Total, column: Question | undefined): Partial<ConditionDomain> {
+  if (of === 'count') return { step: new Big(1) };
+  return of === 'mean' || column === undefined ? {} : valuesOf(column);
 }
 
 const mayBeEmpty = (question: Question): boolean =>

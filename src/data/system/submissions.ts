@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, inArray, isNotNull, isNull, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, gte, inArray, isNotNull, isNull, sql } from 'drizzle-orm';
 import type { AnyPgColumn } from 'drizzle-orm/pg-core';
 import { draftState, waitingAt, type PathEvent, type PathState } from '../../core/approval/path';
 import { grouped } from '../../core/kernel/grouped';
@@ -236,6 +236,16 @@ export async function sentOf(tx: Tx, formId: string, most: number) {
     .innerJoin(form, eq(form.id, submission.formId))
     .innerJoin(person, eq(person.id, submission.senderId))
     .where(and(eq(submission.formId, formId), isNotNull(submission.sentAt), isNull(submission.ofRecord)))
+    .orderBy(desc(submission.sentAt))
+    .limit(most);
+}
+
+/** The same, whole, and sent since a moment. */
+export async function sentSince(tx: Tx, formId: string, since: Date, most: number): Promise<SubmissionRow[]> {
+  return tx
+    .select()
+    .from(submission)
+    .where(and(eq(submission.formId, formId), gte(submission.sentAt, since), isNull(submission.ofRecord)))
     .orderBy(desc(submission.sentAt))
     .limit(most);
 }

@@ -1,7 +1,10 @@
 import { stepsFor } from '../../core/approval/whom';
 import { pickedOf, pickedSentence } from '../../core/check/pick';
 import { toShown } from '../../core/expression/stored-text';
-import type { ApprovalStep } from '../../core/form/design';
+import { Fragment, useState } from 'react';
+import { rulesIn, type ApprovalStep } from '../../core/form/design';
+import { removeStep } from '../../core/form/rule-edits';
+import { rulesFor } from '../../core/rules/ruled-steps';
 import { newShortId } from '../../core/kernel/ids';
 import { limits } from '../../core/limits';
 import { stepLetters } from '../../core/wording/step-sentence';
@@ -15,7 +18,19 @@ import type { FaceProps } from './face-props';
 import { Marked } from './Marked';
 import { Troubles } from './Troubles';
 import type { Workbench } from './use-workbench';
-import { askedOf, directoryOf, MANAGER, whomChoices, whomOf } from './whom-choices';
+import { RuleConditionMargin, type ConditionInHand } from './RuleConditionMargin';
+import { PastWays } from './PastWays';
+import { RuleFound } from './RuleFound';
+import { RulesLine } from './RulesLine';
+import {
+  askByStep,
+  askedOf,
+  directoryOf,
+  MANAGER,
+  stepWhomChoices,
+  stepWhomOf,
+  whomChoices,
+} from './whom-choices';
 import { WhoWouldBeAsked } from './WhoWouldBeAsked';
 
 /** The steps in order, each a sentence. */
@@ -23,6 +38,7 @@ export function ApproveFace({ bench }: FaceProps) {
   const { design, data } = bench;
   const people = whomChoices(bench);
   const letters = stepLetters(design.steps);
+  const [inHand, setInHand] = useState<ConditionInHand | null>(null);
   const add = (whom: string) => {
     const person = data.people.find(({ id }) => id === whom);
     const group = data.groups.find(({ id }) => id === whom);
@@ -44,7 +60,14 @@ export function ApproveFace({ bench }: FaceProps) {
         </p>
         <ol>
           {design.steps.map((step, i) => (
-            <StepLine key={step.id} bench={bench} step={step} letter={letters[i] ?? ''} people={people} />
+            <Fragment key={step.id}>
+              <StepLine bench={bench} step={step} letter={letters[i] ?? ''} />
+              {rulesFor(rulesIn(design), step.id)
+                .filter((table) => design.steps.find(({ id }) => table.asks.includes(id)) === step)
+                .map((table) => (
+                  <RulesLine key={table.id} bench={bench} table={table} inHand={inHand} onPick={setInHand} />
+                ))}
+            </Fragment>
           ))}
         </ol>
         <div className="line border-b-0">
@@ -63,7 +86,14 @@ export function ApproveFace({ bench }: FaceProps) {
           </Sentence>
         </div>
       </div>
-      <aside id="margin" className="margin-pane" aria-label="One example">
+      <aside id="margin" className="margin-pane" aria-label="Rules and one example">
+        {inHand !== null && (
+          <RuleConditionMargin bench={bench} inHand={inHand} onLeave={() => setInHand(null)} />
+        )}
+        {rulesIn(design).map((table) => (
+          <RuleFound key={table.id} bench={bench} table={table} />
+        ))}
+        <PastWays bench={bench} />
         <WhoWouldBeAsked bench={bench} />
       </aside>
     </div>
@@ -73,17 +103,10 @@ export function ApproveFace({ bench }: FaceProps) {
 /** Proposed where a step is given a time. */
 const USUAL_DAYS = 2;
 
-function StepLine({
-  bench,
-  step,
-  letter,
-  people,
-}: {
-  bench: Workbench;
-  step: ApprovalStep;
-  letter: string;
-  people: Choice[];
-}) {
+function StepLine({ bench, step, letter }: { bench: Workbench; step: ApprovalStep; letter: string }) {
+  const whom = stepWhomOf(step, bench);
+  const givesDays = rulesIn(bench.design).some(({ days }) => days.includes(step.id));
+  const isRuled = rulesFor(rulesIn(bench.design), step.id).length > 0;
   const change = (part: Partial<ApprovalStep>) =>
     bench.edit((design) => ({
       ...design,
@@ -101,13 +124,13 @@ function StepLine({
           Ask{' '}
           <Several
             label="Who is asked"
-            values={whomOf(step)}
+            values={whom}
             none="nobody yet"
             joined=" or "
-            choices={people}
-            onChange={(values) => change(askedOf(values, bench))}
+            choices={stepWhomChoices(bench)}
+            onChange={(values) => askByStep(bench, step, values)}
           />
-          {whomOf(step).length > 1 || step.groups !== undefined ? (
+          {isRuled || whom.length > 1 || step.groups !== undefined ? (
             <>
               and{' '}
               <Select
@@ -124,7 +147,7 @@ function StepLine({
             label="Whether there is a time to decide"
             value={step.within === undefined ? 'any' : 'within'}
             choices={[
-              { value: 'any', label: 'at any time' },
+              { value: 'any', label: givesDays ? 'in the time the rules give' : 'at any time' },
               { value: 'within', label: 'within' },
             ]}
             onChange={(value) =>
@@ -151,9 +174,9 @@ function StepLine({
             </>
           )}
         </Sentence>
-        {dependsOnMore(step) && (
+        {(isRuled || dependsOnMore(step)) && (
           <Sentence>
-            Where nobody is there to ask, ask{' '}
+            {isRuled ? 'Where the rules do not say' : 'Where nobody is there to ask'}, ask{' '}
             <Select
               label="Who is asked where nobody is there to ask"
               value={step.fallback ?? ''}
@@ -170,9 +193,7 @@ function StepLine({
         <button
           type="button"
           className="button-plain text-rust!"
-          onClick={() =>
-            bench.edit((design) => ({ ...design, steps: design.steps.filter(({ id }) => id !== step.id) }))
-          }
+          onClick={() => bench.edit((design) => removeStep(design, step.id))}
         >
           <Trash2 size={14} aria-hidden />
           Take the step out

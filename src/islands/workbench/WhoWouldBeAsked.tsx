@@ -2,7 +2,8 @@ import { useState } from 'react';
 import { askedFor, needed } from '../../core/approval/path';
 import { stepsFor } from '../../core/approval/whom';
 import { toShown } from '../../core/expression/stored-text';
-import type { ApprovalStep } from '../../core/form/design';
+import { rulesIn, type ApprovalStep } from '../../core/form/design';
+import { rulesFor } from '../../core/rules/ruled-steps';
 import { askedWords, stepLetters } from '../../core/wording/step-sentence';
 import { Route } from '../kit/icons';
 import { Select } from '../kit/Select';
@@ -60,6 +61,11 @@ function AskedOf({ step, sender, bench }: { step: ApprovalStep; sender: string; 
   const name = (id: string) => bench.data.people.find((one) => one.id === id)?.name ?? '';
   const asked = askedFor(step, sender);
   const must = needed(step, asked.length);
+  const [rules] = rulesFor(rulesIn(bench.design), step.id);
+  if (rules !== undefined) {
+    const fallback = step.fallback === undefined ? '' : `; where they do not say, ${name(step.fallback)}`;
+    return <span className="block">{`whom the rules “${rules.label}” say${fallback}`}</span>;
+  }
   if (step.named !== undefined) {
     const whoever = `whoever is in ${toShown(step.named, bench.scope())}`;
     const others = step.people.filter((id) => id !== sender).map(name);

@@ -1,7 +1,12 @@
 import type { Directory } from '../../core/approval/whom';
 import { toStored } from '../../core/expression/stored-text';
 import type { Scope } from '../../core/expression/type';
-import type { ApprovalStep } from '../../core/form/design';
+import { rulesIn, type ApprovalStep } from '../../core/form/design';
+import { beginRules, leaveRules } from '../../core/form/rule-edits';
+import { newShortId } from '../../core/kernel/ids';
+import { limits } from '../../core/limits';
+import { rulesFor } from '../../core/rules/ruled-steps';
+import type { Whom } from '../../core/rules/rules';
 import { peopleInAnswers } from '../../core/form/people-in-answers';
 import { personChoices } from '../kit/person-choices';
 import type { Choice } from '../kit/Select';
@@ -25,17 +30,62 @@ const namedChoices = (scope: Scope): Choice[] =>
     label: `the person in ${name}`,
   }));
 
-export const whomOf = ({ people, groups = [], manager, named }: ApprovalStep): string[] => [
+/** Before the id of the table of rules that says whom a step asks. */
+const RULES = 'rules ';
+const NEW_RULES = `${RULES}new`;
+
+/** The same for a step, which may ask whom rules say instead. */
+export const stepWhomChoices = (bench: Workbench): Choice[] => {
+  const rules = rulesIn(bench.design);
+  return [
+    ...rules.map(({ id, label }) => ({ value: `${RULES}${id}`, label: `whom the rules “${label}” say` })),
+    ...(rules.length < limits.ruleTables
+      ? [{ value: NEW_RULES, label: 'whom rules say, in a table of their own' }]
+      : []),
+    ...whomChoices(bench),
+  ];
+};
+
+export const stepWhomOf = (step: ApprovalStep, { design }: Workbench): string[] => {
+  const rules = rulesFor(rulesIn(design), step.id);
+  return rules.length > 0 ? rules.map(({ id }) => `${RULES}${id}`) : whomOf(step);
+};
+
+/** A step asks those it names or whom rules say: what was picked last stands. */
+export function askByStep(bench: Workbench, step: ApprovalStep, picked: readonly string[]): void {
+  const before = stepWhomOf(step, bench);
+  const added = picked.filter((one) => !before.includes(one));
+  const ruled = picked.filter((one) => one.startsWith(RULES));
+  if (added.includes(NEW_RULES)) {
+    const ids = {
+      table: newShortId(),
+      row: newShortId(),
+      label: `Rules for ${step.label}`.slice(0, limits.label),
+    };
+    bench.edit((design) => beginRules(design, step.id, ids));
+  } else if (added.length > 0 ? added.some((one) => one.startsWith(RULES)) : ruled.length > 0) {
+    const tables = ruled.map((one) => one.slice(RULES.length));
+    bench.edit((design) => leaveRules(design, step.id, tables));
+  } else {
+    const whom = askedOf(
+      picked.filter((one) => !one.startsWith(RULES)),
+      bench,
+    );
+    bench.edit((design) => {
+      const left = leaveRules(design, step.id);
+      return { ...left, steps: left.steps.map((one) => (one.id === step.id ? { ...one, ...whom } : one)) };
+    });
+  }
+}
+
+export const whomOf = ({ people, groups = [], manager, named }: Whom): string[] => [
   ...(manager === true ? [MANAGER] : []),
   ...(named === undefined ? [] : [`${NAMED}${named}`]),
   ...groups,
   ...people,
 ];
 
-export function askedOf(
-  whom: readonly string[],
-  { data }: Workbench,
-): Pick<ApprovalStep, 'people' | 'groups' | 'manager' | 'named'> {
+export function askedOf(whom: readonly string[], { data }: Workbench): Whom {
   const isGroup = (id: string): boolean => data.groups.some((group) => group.id === id);
   const groups = whom.filter(isGroup);
   // A step asks by one answer; the one picked last stays.
