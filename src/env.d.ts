@@ -5,3 +5,36 @@ declare namespace App {
     person: import('./core/access/rules').Person | null;
   }
 }
+
+/** The library comes without types; these are of what is used of it. */
+declare module 'dmn-moddle' {
+  export namespace Moddle {
+    interface Text {
+      readonly text?: string;
+      readonly typeRef?: string;
+    }
+    interface DecisionTable {
+      readonly $type: string;
+      readonly hitPolicy?: string;
+      readonly input?: readonly { readonly inputExpression?: Text }[];
+      readonly output?: readonly {
+        readonly name?: string;
+        readonly label?: string;
+        readonly typeRef?: string;
+        readonly outputValues?: Text;
+      }[];
+      readonly rule?: readonly {
+        readonly inputEntry?: readonly Text[];
+        readonly outputEntry?: readonly Text[];
+      }[];
+    }
+    interface Definitions {
+      readonly drgElement?: readonly { readonly name?: string; readonly decisionLogic?: DecisionTable }[];
+    }
+  }
+  export class DmnModdle {
+    create(type: string, fields: object): object;
+    toXML(of: object, options: { format: boolean }): Promise<{ xml: string }>;
+    fromXML(xml: string, type: string): Promise<{ rootElement: Moddle.Definitions }>;
+  }
+}

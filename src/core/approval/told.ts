@@ -4,7 +4,9 @@ import type { Sheet } from '../form/sheet';
 import { askedId, givenId, whomId } from '../form/written-expressions';
 import { asksNobody, rulesFor } from '../rules/ruled-steps';
 import { decided, type Decided, type Ruled, type RuleTable } from '../rules/rules';
-import type { Named } from './whom';
+
+/** Whom the answers name, by the id of the step that asks them. */
+export type Named = Readonly<Record<string, readonly string[]>>;
 
 /** What is told of the path from the answers when a sheet is sent, and kept with it. */
 export interface Told {

@@ -1,7 +1,7 @@
 import { rulesIn, type ApprovalStep, type FormDesign } from '../form/design';
 import { ruledSteps, type Undecided } from '../rules/ruled-steps';
 import type { RuleTable, Whom } from '../rules/rules';
-import type { Told } from './told';
+import type { Named, Told } from './told';
 
 /** Who belongs to whom, as far as steps ask by it. */
 export interface Directory {
@@ -11,9 +11,6 @@ export interface Directory {
     { readonly people: readonly string[]; readonly groups: readonly string[] }
   >;
 }
-
-/** Whom the answers name, by the id of the step that asks them. */
-export type Named = Readonly<Record<string, readonly string[]>>;
 
 /** A step as it asks about what is sent. */
 export type StepNow = ApprovalStep & Undecided;

@@ -1,6 +1,9 @@
 import { useQuery } from '@tanstack/react-query';
 import type { PastPaths } from '../../contract/rehearsals';
 import { rulesIn } from '../../core/form/design';
+import { conditionDomain } from '../../core/form/rule-conditions';
+import { testOf, type Rule, type RuleTable } from '../../core/rules/rules';
+import { cellText } from '../../core/wording/rule-cells';
 import { digits } from '../../core/wording/numbers';
 import { stepLetters } from '../../core/wording/step-sentence';
 import { fetched } from '../kit/call';
@@ -67,7 +70,12 @@ function RuleBars({
       <Bars
         of={of}
         bars={[
-          ...counted.rows.map(({ id, count }, i) => ({ key: id, mark: String(i + 1), label: 'row', count })),
+          ...table.rows.map((row, i) => ({
+            key: row.id,
+            mark: String(i + 1),
+            label: rowWords(bench, table, row),
+            count: counted.rows.find(({ id }) => id === row.id)?.count ?? 0,
+          })),
           ...[
             { key: 'nothing', label: 'nothing fits', count: counted.nothing },
             { key: 'several', label: 'too many fit', count: counted.several },
@@ -78,6 +86,14 @@ function RuleBars({
       />
     </>
   );
+}
+
+/** What a row fits: “over 500, Nursery”. */
+function rowWords({ design, tables, scope }: Workbench, table: RuleTable, row: Rule): string {
+  const words = table.conditions
+    .filter(({ id }) => testOf(row, id) !== '')
+    .map((condition) => cellText(row, condition, scope(), conditionDomain(design, tables, condition)));
+  return words.join(', ') || 'anything';
 }
 
 interface Bar {

@@ -1,4 +1,5 @@
 import type { RuleTable } from '../../core/rules/rules';
+import { RuleExchange } from './RuleExchange';
 import { TriangleAlert } from '../kit/icons';
 import type { Workbench } from './use-workbench';
 import { useRuleFindings } from './use-rule-findings';
@@ -39,6 +40,7 @@ export function RuleFound({ bench, table }: { readonly bench: Workbench; readonl
             .join(' ')}
         </li>
       </ul>
+      <RuleExchange bench={bench} table={table} />
     </section>
   );
 }

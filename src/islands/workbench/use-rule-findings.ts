@@ -24,6 +24,6 @@ export function useRuleFindings(
         if (test === undefined || domain === undefined) return [];
         return [`${toShown(expression, scope())} ${testWords(test, domain) ?? test}`];
       })
-      .join(', ') || 'anything';
+      .join(' and ') || 'anything';
   return { found, words };
 }

@@ -11,7 +11,7 @@ import {
   uuid,
 } from 'drizzle-orm/pg-core';
 import type { Days } from '../../../core/approval/due';
-import type { Named } from '../../../core/approval/whom';
+import type { Named } from '../../../core/approval/told';
 import type { Ruled } from '../../../core/rules/rules';
 import type { Answers } from '../../../core/form/answers';
 import type { FormDesign } from '../../../core/form/design';
