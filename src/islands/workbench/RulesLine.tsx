@@ -142,7 +142,7 @@ function Grid({ bench, table, inHand, onPick, change }: GridProps) {
     [bench.design, bench.tables, table.conditions],
   );
   return (
-    <div className="overflow-x-auto">
+    <div className="relative overflow-x-auto">
       <table className="grid-table rules-table bg-white">
         <caption className="sr-only">The rules {table.label}</caption>
         <thead>
