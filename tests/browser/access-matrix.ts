@@ -40,6 +40,12 @@ export const matrix: readonly Line[] = [
   { ask: 'POST /api/password', body: { present: 'x', next: 'short' }, gets: '401 422 422 422 422 422' },
   { ask: 'GET /api/home', gets: '401 200 200 200 200 200' },
   { ask: 'GET /api/approvals', gets: '401 200 200 200 200 200' },
+  { ask: 'GET /api/cases', gets: '401 403 403 403 403 200' },
+  {
+    ask: 'POST /api/cases/{none}/move',
+    body: { key: '{fresh}', from: 0, to: 0, person: '{none}', word: 'x' },
+    gets: '401 403 403 403 403 404',
+  },
   { ask: 'GET /api/waiting', gets: '401 200 200 200 200 200' },
   { ask: 'GET /api/notices', gets: '401 200 200 200 200 200' },
   { ask: 'POST /api/notices/seen', body: { submission: '{none}' }, gets: '401 200 200 200 200 200' },

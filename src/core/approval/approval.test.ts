@@ -310,6 +310,33 @@ describe('the path of a submission', () => {
     expect(go(draft, { t: 'send' }, 'sender', alone).step).toBe(0);
   });
 
+  it('is moved to whom an administrator says, at its step or at another one alone', () => {
+    const move = (to: number, person: string, word = 'Because'): PathEvent => ({
+      t: 'move',
+      from: 0,
+      to,
+      person,
+      word,
+    });
+    const there = go(sent, move(0, 'ruo'), 'wren');
+    expect([there.step, there.asked]).toEqual([0, ['ruo']]);
+    expect(go(there, approve, 'ruo').step).toBe(1);
+    const further = go(sent, move(1, 'ruo'), 'wren');
+    expect([further.step, further.asked, further.beside]).toEqual([1, ['ruo'], []]);
+    expect(go(further, approve, 'ruo').state).toBe('kept');
+    const why = (event: PathEvent) => {
+      const told = refused(sent, event, 'wren');
+      return told.kind === 'invalid' ? told.issues[0]?.code : told.kind;
+    };
+    expect([
+      why(move(0, 'sender')),
+      why(move(0, 'wren')),
+      why(move(7, 'ruo')),
+      why(move(0, 'ruo', ' ')),
+      why({ ...move(0, 'ruo'), from: 1 } as PathEvent),
+    ]).toEqual(['hand-over-to-sender', 'move-to-oneself', 'move-to-no-step', 'word-needed', 'stale']);
+  });
+
   it('may be taken back by its sender alone', () => {
     expect(go(sent, { t: 'withdraw' }, 'sender').state).toBe('withdrawn');
     expect(refused(sent, { t: 'withdraw' }, 'lead')).toEqual({ kind: 'forbidden', why: 'own-only' });
@@ -338,6 +365,13 @@ describe('the path of a submission', () => {
           t: fc.constant('hand-over' as const),
           to: fc.constantFrom(...people),
           word: fc.constant(''),
+        }),
+        fc.record({
+          t: fc.constant('move' as const),
+          from: fc.integer({ min: 0, max: 2 }),
+          to: fc.integer({ min: -1, max: 2 }),
+          person: fc.constantFrom(...people),
+          word: fc.constantFrom('', 'word'),
         }),
       );
       fc.assert(

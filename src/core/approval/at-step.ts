@@ -5,13 +5,16 @@ import { roundOf } from './path';
 export interface PastEvent {
   readonly kind: string;
   readonly step: number | null;
-  /** Of one that was sent back to an earlier step: which. */
+  /** Of one that was sent back to an earlier step, or moved to another: which. */
   readonly toStep?: number | null;
   readonly byId: string;
 }
 
 /** Kinds of events that leave a submission at its step with the sheet it had. */
-const STAYS = new Set(['approve', 'hand-over']);
+const STAYS = new Set(['approve', 'hand-over', 'move']);
+
+/** Kinds of events that take a submission to another step (`toStep`), which is begun once more. */
+export const beginsAnew: ReadonlySet<string> = new Set(['return', 'move']);
 
 /** What the trail says of the steps a submission waits at. */
 export interface AtSteps {
@@ -36,7 +39,9 @@ export function atSteps(
   const isHere = (at: number | null): boolean => at !== null && at >= from && at <= to;
   // What came before it was sent back to a step, or past it, is asked for once more there.
   const begun = (of: number): readonly PastEvent[] =>
-    since.slice(since.findLastIndex(({ kind, toStep }) => kind === 'return' && (toStep ?? 0) <= of) + 1);
+    since.slice(
+      since.findLastIndex(({ kind, toStep }) => beginsAnew.has(kind) && toStep != null && toStep <= of) + 1,
+    );
   return {
     approved: (of) =>
       begun(of).flatMap(({ kind, step: at, byId }) => (kind === 'approve' && at === of ? [byId] : [])),

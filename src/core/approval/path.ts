@@ -13,6 +13,7 @@ import type { StepNow } from './whom';
  * waiting -hand over-> waiting at the same step, for somebody else in place of whoever gives it away
  * waiting -send back-> sent-back -send-> waiting at step 0 again
  * waiting -return-> waiting at an earlier step alone, and goes on from there
+ * waiting -move-> waiting for whom an administrator says, at the same step, or at another one alone
  * waiting -decline-> declined (the end); waiting -withdraw-> withdrawn (the end)
  * A form without steps is kept as soon as it is sent, and so is one none of whose steps is asked: that is told when it is sent, of what is sent. A step whose only people are the sender cannot be asked:
  * nobody approves their own. So every step is looked at when it is sent, and those to come again at each step, for people come and go.
@@ -68,6 +69,14 @@ export type PathEvent =
   /** `to`: an earlier step, which is asked once more. */
   | { readonly t: 'return'; readonly to: number; readonly word: string; readonly at?: number | null }
   | { readonly t: 'hand-over'; readonly to: string; readonly word: string; readonly at?: number | null }
+  /** An administrator has somebody decide a step it waits at, or another step instead. Who may is not told here. */
+  | {
+      readonly t: 'move';
+      readonly from: number;
+      readonly to: number;
+      readonly person: string;
+      readonly word: string;
+    }
   | { readonly t: 'withdraw' };
 
 /** What the saving transaction carries out: ask the people of a step, or make the rows. */
@@ -104,14 +113,41 @@ export function advance(
       if (now.state !== 'waiting' && now.state !== 'sent-back')
         return fail(stale('not-waiting', { state: now.state }));
       return ok({ state: { ...ended, state: 'withdrawn' }, effects: [] });
+    case 'move':
+      return moved(now, event, by, setting);
     default:
       return decide(now, event, by, setting);
   }
 }
 
+function moved(
+  now: PathState,
+  { from, to, person, word }: Extract<PathEvent, { t: 'move' }>,
+  by: string,
+  { sender, steps }: Setting,
+): ReturnType<typeof advance> {
+  const here = openSteps(now).find(({ step }) => step === from);
+  if (here === undefined) return fail(stale('already-decided', { state: now.state }));
+  if (word.trim() === '') return fail(invalid(issue('word-needed', ['word'], { decision: 'move' })));
+  if (person === sender) return fail(invalid(issue('hand-over-to-sender', ['person'])));
+  if (person === by) return fail(invalid(issue('move-to-oneself', ['person'])));
+  if (steps[to] === undefined) return fail(invalid(issue('move-to-no-step', ['to'])));
+  if (to !== from)
+    return ok({
+      state: waitingAt([{ step: to, asked: [person], approved: [] }]),
+      effects: [{ t: 'ask', step: to, people: [person] }],
+    });
+  if (here.approved.includes(person)) return fail(invalid(issue('hand-over-to-asked', ['person'])));
+  const others = openSteps(now).filter(({ step }) => step !== from);
+  return ok({
+    state: waitingAt([{ ...here, asked: [person] }, ...others]),
+    effects: [{ t: 'ask', step: from, people: [person] }],
+  });
+}
+
 function decide(
   now: PathState,
-  event: Exclude<PathEvent, { t: 'send' | 'withdraw' }>,
+  event: Exclude<PathEvent, { t: 'send' | 'withdraw' | 'move' }>,
   by: string,
   setting: Setting,
 ): ReturnType<typeof advance> {

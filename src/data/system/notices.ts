@@ -226,7 +226,7 @@ const timed: SQL = sql`SELECT s.id, w.step, coalesce((s.days->>w.id)::int, w.wit
     FROM slate.form_release r CROSS JOIN LATERAL jsonb_array_elements(r.design->'steps') WITH ORDINALITY AS e (says, place)
     WHERE e.says ? 'within' OR EXISTS (SELECT 1 FROM jsonb_array_elements(r.design->'rules') AS t WHERE t->'days' ? (e.says->>'id')) OFFSET 0) AS w
   JOIN slate.submission s ON s.release_id = w.release AND s.step <= w.step AND s.state = 'waiting'
-  JOIN slate.ask a ON a.submission_id = s.id AND a.step = w.step AND a.since >= greatest(s.sent_at, (SELECT max(e.at) FROM slate.submission_event e WHERE e.submission_id = s.id AND e.kind = 'return' AND e.to_step <= a.step AND e.at >= s.sent_at))
+  JOIN slate.ask a ON a.submission_id = s.id AND a.step = w.step AND a.since >= greatest(s.sent_at, (SELECT max(e.at) FROM slate.submission_event e WHERE e.submission_id = s.id AND e.kind IN ('return', 'move') AND e.to_step <= a.step AND e.at >= s.sent_at))
   WHERE w.within IS NOT NULL OR s.days ? w.id
   GROUP BY s.id, w.step, w.id, w.within, w.late HAVING bool_or(a.open)`;
 

@@ -188,7 +188,7 @@ const lastWord = sql<{ readonly by: string; readonly name: string; readonly word
 const begunOf = (step: AnyPgColumn) => sql<string | null>`(
   SELECT to_char(min(a.since) AT TIME ZONE 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS"Z"') FROM slate.ask a
   WHERE a.submission_id = ${submission.id} AND a.step = ${step} AND a.since >= greatest(${submission.sentAt},
-    (SELECT max(e.at) FROM slate.submission_event e WHERE e.submission_id = ${submission.id} AND e.kind = 'return' AND e.to_step <= a.step AND e.at >= ${submission.sentAt})))`;
+    (SELECT max(e.at) FROM slate.submission_event e WHERE e.submission_id = ${submission.id} AND e.kind IN ('return', 'move') AND e.to_step <= a.step AND e.at >= ${submission.sentAt})))`;
 const sentBefore = sql<boolean>`${submission.earlierAnswers} IS NOT NULL`;
 const inHand = {
   ...summary,

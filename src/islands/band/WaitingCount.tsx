@@ -1,22 +1,22 @@
 import { Root } from '../kit/Root';
 import { useWaiting } from './waiting-now';
 
-/** How many submissions wait for this person, always current. */
-export default function WaitingCount() {
+/** How many submissions wait for this person, or for nobody, always current. */
+export default function WaitingCount({ of = 'waiting' }: { of?: 'waiting' | 'stuck' }) {
   return (
     <Root>
-      <Count />
+      <Count of={of} />
     </Root>
   );
 }
 
-function Count() {
-  const { waiting } = useWaiting();
-  if (waiting === 0) return null;
+function Count({ of }: { of: 'waiting' | 'stuck' }) {
+  const count = useWaiting()[of];
+  if (count === 0) return null;
   return (
     <span className="rounded-full bg-marker px-1.5 text-[13px] font-bold text-ink">
-      <span className="sr-only">, waiting for you: </span>
-      {waiting}
+      <span className="sr-only">, {of === 'waiting' ? 'waiting for you' : 'waiting for nobody'}: </span>
+      {count}
     </span>
   );
 }

@@ -8,6 +8,8 @@ interface Waiting {
   readonly waiting: number;
   /** Notices to look at. */
   readonly unseen: number;
+  /** What nobody can decide, for administrators. */
+  readonly stuck: number;
 }
 
 /** Changes come in bursts: what is heard within this time is asked for in one, after it. */
@@ -23,7 +25,7 @@ function ask(): Promise<Waiting> {
 }
 
 /** How much waits for this person, always current. */
-export function useWaiting(): { waiting: number; unseen: number; again: () => void } {
+export function useWaiting(): Waiting & { again: () => void } {
   const { data, refetch } = useQuery({ queryKey: ['waiting'], queryFn: ask });
   const soon = useRef<ReturnType<typeof setTimeout> | null>(null);
   useLive(
@@ -40,5 +42,5 @@ export function useWaiting(): { waiting: number; unseen: number; again: () => vo
     last = null;
     void refetch();
   }, [refetch]);
-  return { waiting: data?.waiting ?? 0, unseen: data?.unseen ?? 0, again };
+  return { ...(data ?? { waiting: 0, unseen: 0, stuck: 0 }), again };
 }

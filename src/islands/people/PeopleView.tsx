@@ -46,7 +46,10 @@ function People({ initial }: { initial: PeopleData }) {
     <>
       <div className="flex flex-wrap items-center justify-between gap-3 pt-4 pb-4">
         <h1 className="text-2xl">People</h1>
-        <span className="flex gap-2">
+        <span className="flex flex-wrap gap-2">
+          <a className="button no-underline" href="/cases">
+            Everything that waits
+          </a>
           <button type="button" className="button" onClick={() => add('group')}>
             <UsersRound size={16} aria-hidden />
             New group

@@ -47,6 +47,7 @@ const marks: Readonly<Record<string, { verb: string; Icon: LucideIcon; look: str
   decline: { verb: 'declined', Icon: CircleX, look: 'text-rust' },
   withdraw: { verb: 'took it back', Icon: Undo2, look: 'text-slate-700' },
   'hand-over': { verb: 'handed it over', Icon: Forward, look: 'text-slate-700' },
+  move: { verb: 'moved it', Icon: Forward, look: 'text-ochre' },
   late: { verb: 'is asked', Icon: Hourglass, look: 'text-rust' },
   remark: { verb: 'says', Icon: MessageCircle, look: 'text-slate-700' },
 };
@@ -79,6 +80,8 @@ function Path({ review: { submission, data } }: { review: Reviewing }) {
                   )}
                   {event.kind === 'late' ? (
                     `${event.by} is asked, for ${event.for} is late`
+                  ) : event.kind === 'move' ? (
+                    `${event.by} had ${event.to} decide it${event.toStep === null ? '' : ` at ${steps[event.toStep]?.label ?? ''}`}`
                   ) : (
                     <>
                       {event.by} {verb}

@@ -18,6 +18,7 @@ import { countUnseen } from '../../data/system/notices';
 import { standsInFor } from '../../data/system/absences';
 import { absencesWithNames } from '../people/absences';
 import { withDays } from '../../core/approval/due';
+import { countStuck } from '../../data/system/waiting-cases';
 import { asPerson } from '../../data/transaction';
 import { shutForms } from '../forms/opening';
 import { dueFor } from './submission-data';
@@ -89,12 +90,16 @@ export async function openApprovals(context: Context): Promise<Result<ApprovalsD
   });
 }
 
-/** How many sheets wait to be decided, and how many notices to be looked at. */
+/** How many sheets wait to be decided, how many notices to be looked at, and for administrators how much waits for nobody. */
 export async function howManyWait({
   person,
-}: Context): Promise<Result<{ waiting: number; unseen: number }, Refusal>> {
+}: Context): Promise<Result<{ waiting: number; unseen: number; stuck: number }, Refusal>> {
   return asPerson({ person: person.id }, async (tx) =>
-    ok({ waiting: await countWaiting(tx), unseen: await countUnseen(tx, person.id) }),
+    ok({
+      waiting: await countWaiting(tx),
+      unseen: await countUnseen(tx, person.id),
+      stuck: mayAdminister(person) ? await countStuck(tx) : 0,
+    }),
   );
 }
 

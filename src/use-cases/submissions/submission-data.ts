@@ -1,5 +1,5 @@
 import type { AskedPerson, PersonName, SubmissionData } from '../../contract/sheet-from-server';
-import { atSteps } from '../../core/approval/at-step';
+import { atSteps, beginsAnew } from '../../core/approval/at-step';
 import { dueOf, type Due } from '../../core/approval/due';
 import { rulesIn, type ApprovalStep, type FormDesign } from '../../core/form/design';
 import { worldAt } from '../../core/workspace';
@@ -110,7 +110,9 @@ function begunAt(
   { sentAt }: SubmissionRow,
   step: number,
 ): Date | null {
-  const back = events.findLast(({ kind, toStep }) => kind === 'return' && (toStep ?? 0) <= step);
+  const back = events.findLast(
+    ({ kind, toStep }) => beginsAnew.has(kind) && toStep !== null && toStep <= step,
+  );
   const from = back?.at ?? sentAt;
   return asked.find((one) => one.step === step && from !== null && one.since >= from)?.since ?? null;
 }

@@ -105,7 +105,9 @@ export const designSentences: Sentences<DesignFacts> = {
         ? 'Say why you decline'
         : decision === 'return'
           ? 'Say what is to be looked at again'
-          : 'Say what to change',
+          : decision === 'move'
+            ? 'Say why it is moved'
+            : 'Say what to change',
   'table-no-pick': ({ label }) =>
     `${label} picks from a table whose records you may not offer to others; ask who designs it`,
   'table-of-another': ({ table }) =>
@@ -120,6 +122,8 @@ export const designSentences: Sentences<DesignFacts> = {
     `${words(table)}: this form would ${[changes === true ? 'change' : '', adds === true ? 'add' : ''].filter((word) => word !== '').join(' and ')} records there, whoever sends it`,
   'nobody-named': ({ step }) =>
     `The step “${words(step)}” asks whoever the answers name, and that is nobody who may decide. Name a colleague there: nobody approves their own`,
+  'move-to-oneself': () => 'Name somebody else: nobody moves a case to themselves',
+  'move-to-no-step': () => 'Pick one of the steps of this form',
   'rules-undecided': ({ step, rules }) =>
     `The rules “${words(rules)}” do not say who is asked at “${step}”. Whoever looks after the form can say it there, or name somebody for that`,
   'rules-empty': ({ rules }) => `The rules “${words(rules)}” have no rows yet`,

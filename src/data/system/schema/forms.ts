@@ -270,9 +270,9 @@ export const submissionEvent = slate.table(
       .references(() => person.id),
     /** Who was asked, where whoever stands in for them decided. */
     forId: uuid('for_id').references(() => person.id),
-    /** To whom it was handed over. */
+    /** To whom it was handed over, or moved. */
     toId: uuid('to_id').references(() => person.id),
-    /** The earlier step it was sent back to. */
+    /** The earlier step it was sent back to, or the step an administrator moved it to. */
     toStep: integer('to_step'),
     word: text('word').notNull().default(''),
     /** The sheet's state after a sending. */
@@ -303,6 +303,9 @@ export const ask = slate.table(
     primaryKey({ columns: [t.submissionId, t.step, t.personId] }),
     index('ask_open')
       .on(t.personId)
+      .where(sql`${t.open}`),
+    index('ask_waits')
+      .on(t.submissionId)
       .where(sql`${t.open}`),
   ],
 );

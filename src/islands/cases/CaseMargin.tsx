@@ -1,0 +1,106 @@
+import { useState } from 'react';
+import type { WaitingCase, WaitingCases } from '../../contract/waiting-cases';
+import { newUuid } from '../../core/kernel/ids';
+import { limits } from '../../core/limits';
+import { call } from '../kit/call';
+import { personChoices } from '../kit/person-choices';
+import { Said } from '../kit/Said';
+import { Select } from '../kit/Select';
+import { Sentence } from '../kit/Sentence';
+import { useSaying } from '../kit/use-saying';
+
+interface Props {
+  readonly data: WaitingCases;
+  readonly one: WaitingCase;
+  readonly done: () => void;
+}
+
+/** Has somebody else decide what waits, at the same step or at another. */
+export function CaseMargin({ data, one, done }: Props) {
+  const [first] = one.waits;
+  // Once it was moved it waits elsewhere, and what was chosen before is no step of it.
+  const [chosen, setChosen] = useState<{ from: number; to: number } | null>(null);
+  const usual = (one.waits.find(({ stuck }) => stuck) ?? first)?.step ?? 0;
+  const { from, to } = chosen ?? { from: usual, to: usual };
+  const [person, setPerson] = useState<string | null>(null);
+  const [word, setWord] = useState('');
+  const [key, setKey] = useState(newUuid);
+  const { saying, say } = useSaying();
+  const steps = one.steps.map((label, at) => ({ value: String(at), label }));
+  // Nobody decides their own, and no administrator what they moved themselves.
+  const others = data.people.filter(({ id }) => id !== one.sender.id && id !== data.me);
+  const move = () =>
+    say(
+      () => call('POST', `/api/cases/${one.id}/move`, { key, from, to, person, word }),
+      'Moved. They are told, and the reason stands in its path.',
+      () => {
+        setChosen(null);
+        setPerson(null);
+        setWord('');
+        setKey(newUuid());
+        done();
+      },
+    );
+  return (
+    <section className="margin-part first" aria-labelledby="moving">
+      <h2 id="moving" className="margin-title">
+        {one.number}
+      </h2>
+      {one.waits.length > 1 && (
+        <Sentence>
+          Of what it waits at,{' '}
+          <Select
+            label="Which step is meant"
+            value={String(from)}
+            choices={steps.filter(({ value }) => one.waits.some(({ step }) => String(step) === value))}
+            onChange={(value) => setChosen({ from: Number(value), to: Number(value) })}
+          />
+        </Sentence>
+      )}
+      <Sentence>
+        At{' '}
+        <Select
+          label="At which step it goes on"
+          value={String(to)}
+          choices={steps}
+          onChange={(value) => setChosen({ from, to: Number(value) })}
+        />{' '}
+        ask{' '}
+        <Select
+          label="Who is asked instead"
+          value={person}
+          placeholder="somebody"
+          choices={personChoices(others)}
+          onChange={setPerson}
+        />
+      </Sentence>
+      {to !== from && (
+        <p className="quiet mb-1.5">
+          {to > from
+            ? 'What lies between is passed over, and nobody else is asked meanwhile.'
+            : 'It is asked there once more, alone, and those after it follow again.'}
+        </p>
+      )}
+      <textarea
+        rows={2}
+        className="box"
+        maxLength={limits.word}
+        aria-label="Why it is moved"
+        placeholder="Why, for all who see its path"
+        value={word}
+        onChange={(event) => setWord(event.target.value)}
+      />
+      <p className="mt-1">
+        <button
+          type="button"
+          className="button button-dark"
+          disabled={person === null || word.trim() === ''}
+          onClick={() => void move()}
+        >
+          Move it
+        </button>
+      </p>
+      <Said saying={saying} />
+    </section>
+  );
+}

@@ -1,0 +1,130 @@
+import { useQuery } from '@tanstack/react-query';
+import { useCallback, useState } from 'react';
+import type { WaitingCase, WaitingCases } from '../../contract/waiting-cases';
+import { counted } from '../../core/wording/numbers';
+import { Age } from '../kit/Age';
+import { fetched } from '../kit/call';
+import { useLive } from '../kit/live';
+import { Root } from '../kit/Root';
+import { CaseMargin } from './CaseMargin';
+
+export default function CasesView({ initial }: { initial: WaitingCases }) {
+  return (
+    <Root>
+      <Cases initial={initial} />
+    </Root>
+  );
+}
+
+function Cases({ initial }: { initial: WaitingCases }) {
+  const [words, setWords] = useState('');
+  const { data = initial, refetch } = useQuery({
+    queryKey: ['cases', words],
+    queryFn: () => fetched<WaitingCases>(`/api/cases?words=${encodeURIComponent(words)}`),
+    ...(words === '' && { initialData: initial }),
+    placeholderData: (before) => before,
+  });
+  useLive(
+    [],
+    useCallback(() => void refetch(), [refetch]),
+  );
+  const [inHand, setInHand] = useState<string | null>(null);
+  const stuck = data.cases.filter(isStuck).length;
+  const picked = data.cases.find(({ id }) => id === inHand) ?? null;
+  return (
+    <>
+      <p className="pt-4 text-[14px]">
+        <a href="/people">People</a>
+      </p>
+      <h1 className="pb-1 text-2xl">Everything that waits</h1>
+      <p className="quiet pb-3" role="status">
+        {stuck === 0
+          ? 'Somebody can decide each of these.'
+          : `Nobody can decide ${counted(stuck, 'of them', 'of them')}: they stand first.`}
+      </p>
+      <div className="sheet-frame">
+        <div>
+          <div className="border-b border-slate-200 py-2 pr-5 pl-[46px] max-sm:pl-3">
+            <input
+              type="search"
+              aria-label="Find by number, form or sender"
+              placeholder="Find by number, form or sender"
+              className="box max-w-sm"
+              maxLength={200}
+              value={words}
+              onChange={(event) => setWords(event.target.value)}
+            />
+          </div>
+          {data.cases.length === 0 && (
+            <p className="py-4 pr-5 pl-[46px] max-sm:pl-3">
+              {words === '' ? 'Nothing waits to be decided.' : 'Nothing that waits has these words.'}
+            </p>
+          )}
+          <ul aria-label="What waits">
+            {data.cases.map((one) => (
+              <CaseLine key={one.id} one={one} inHand={one.id === inHand} onPick={() => setInHand(one.id)} />
+            ))}
+          </ul>
+          {data.more && (
+            <p className="quiet py-3 pl-[46px] max-sm:pl-3">More wait than are shown; find them by words.</p>
+          )}
+        </div>
+        <aside id="margin" className="margin-pane" aria-label="What is in hand">
+          {picked === null ? (
+            <section className="margin-part first">
+              <h2 className="margin-title">When something stays where it is</h2>
+              <p className="text-[14px]">
+                Pick it to have somebody else decide it, or to take it to another step. The reason stands in
+                its path, for all who see it. What was answered is not shown here.
+              </p>
+            </section>
+          ) : (
+            <CaseMargin key={picked.id} data={data} one={picked} done={() => void refetch()} />
+          )}
+        </aside>
+      </div>
+    </>
+  );
+}
+
+const isStuck = ({ waits }: WaitingCase): boolean => waits.some(({ stuck }) => stuck);
+
+function CaseLine({
+  one,
+  inHand,
+  onPick,
+}: {
+  readonly one: WaitingCase;
+  readonly inHand: boolean;
+  readonly onPick: () => void;
+}) {
+  return (
+    <li className="border-b border-slate-200">
+      <button
+        type="button"
+        aria-pressed={inHand}
+        className={`grid w-full grid-cols-[minmax(0,1fr)_auto] gap-2 py-2 pr-5 pl-[46px] text-left hover:bg-slate-50 max-sm:pl-3 ${inHand ? 'bg-lichen-soft' : ''}`}
+        onClick={onPick}
+      >
+        <span className="min-w-0">
+          <span className="font-mono font-semibold">{one.number}</span>{' '}
+          <span className="font-semibold">{one.title}</span>{' '}
+          <span className="quiet">from {one.sender.name}</span>
+          {one.waits.map(({ step, asked, stuck }) => (
+            <span key={step} className={`block text-[14px] ${stuck ? 'text-rust' : 'text-slate-600'}`}>
+              {one.steps[step]} ·{' '}
+              {asked.map(({ name, ended }) => (ended ? `${name}, who has left` : name)).join(' or ') ||
+                'nobody'}
+            </span>
+          ))}
+        </span>
+        <span className="quiet text-right">
+          {isStuck(one) && <span className="tag bg-marker">Nobody can decide</span>}
+          <span className="block">
+            <Age iso={one.waits[0]?.since ?? ''} />
+          </span>
+        </span>
+      </button>
+    </li>
+  );
+}
