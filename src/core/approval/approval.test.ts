@@ -324,9 +324,10 @@ describe('the path of a submission', () => {
     const further = go(sent, move(1, 'ruo'), 'wren');
     expect([further.step, further.asked, further.beside]).toEqual([1, ['ruo'], []]);
     expect(go(further, approve, 'ruo').state).toBe('kept');
-    const why = (event: PathEvent) => {
-      const told = refused(sent, event, 'wren');
-      return told.kind === 'invalid' ? told.issues[0]?.code : told.kind;
+    const why = (event: PathEvent): string | undefined => {
+      const next = advance(sent, event, 'wren', setting);
+      if (next.ok) return 'moved';
+      return next.error.kind === 'invalid' ? next.error.issues[0]?.code : next.error.kind;
     };
     expect([
       why(move(0, 'sender')),
