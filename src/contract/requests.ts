@@ -81,6 +81,10 @@ export const returnSubmission = z
 export const handOver = z
   .object({ key: z.uuid(), version, step, to: z.uuid(), word: z.string().max(limits.word) })
   .strict();
+/** The sheet as it was corrected; of it, what may be corrected is taken. */
+export const correctSubmission = z
+  .object({ key: z.uuid(), version, step, answers, word: z.string().max(limits.word) })
+  .strict();
 export const remark = z.object({ key: z.uuid(), word: z.string().max(limits.word) }).strict();
 export const withdrawSubmission = z.object({ key: z.uuid(), version }).strict();
 

@@ -133,6 +133,10 @@ export interface SubmissionData {
   readonly changes: boolean;
   /** What it was sent with before; of a change, what the record held. */
   readonly earlierAnswers: Answers | null;
+  /** Answers that whoever looks may correct while deciding, by id of their question. */
+  readonly corrects: readonly string[];
+  /** It was corrected since it was sent: `earlierAnswers` are those that were sent. */
+  readonly corrected: boolean;
   readonly events: readonly {
     readonly kind: string;
     readonly step: number | null;

@@ -144,6 +144,11 @@ export const matrix: readonly Line[] = [
     gets: '401 403 404 409 404 404',
   },
   {
+    ask: 'POST /api/submissions/{sent}/correct',
+    body: { key, version: 999_999, answers: { values: {}, rows: {}, reasons: {} }, word: '' },
+    gets: '401 403 404 422 404 404',
+  },
+  {
     ask: 'POST /api/submissions/{sent}/remark',
     body: { key, word: '' },
     gets: '401 422 404 422 403 404',

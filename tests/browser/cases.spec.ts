@@ -29,7 +29,7 @@ test('an administrator has somebody else decide what waits, and the reason stand
   await open(maren.page, '/fill/key_loan');
   await maren.page.getByRole('textbox', { name: 'Door and reason' }).fill('The seed store');
   await Promise.all([
-    maren.page.waitForURL(/\/submissions\//),
+    maren.page.waitForURL(/[?]sent/),
     maren.page.getByRole('button', { name: /^Send for approval/ }).click(),
   ]);
   await settled(maren.page);

@@ -113,7 +113,7 @@ test('rules tell who is asked: designed, mended, taken out and in as DMN, and ke
 
   await test.step('it goes by the row that fits, and says so', async () => {
     await Promise.all([
-      maren.page.waitForURL(/\/submissions\//),
+      maren.page.waitForURL(/[?]sent/),
       maren.page.getByRole('button', { name: /^Send for approval/ }).click(),
     ]);
     await settled(maren.page);

@@ -263,6 +263,10 @@ export const formDesign = z
             fallback: z.uuid().optional(),
             beside: z.literal(true).optional(),
             unlessApproved: z.literal(true).optional(),
+            corrects: z
+              .array(id)
+              .max(limits.questions * 2)
+              .optional(),
             decide: z.union([z.literal('all'), z.number().int().min(2).max(limits.approvers)]).optional(),
             within: z.number().int().min(1).max(limits.withinDays).optional(),
             late: z.union([z.literal('manager'), z.uuid()]).optional(),

@@ -12,6 +12,7 @@ import type { StepNow } from './whom';
  * waiting -approve-> waiting at the steps beside it, which are asked at the same time, until each of them is done
  * waiting -hand over-> waiting at the same step, for somebody else in place of whoever gives it away
  * waiting -send back-> sent-back -send-> waiting at step 0 again
+ * waiting -correct-> waiting as before, with other answers
  * waiting -return-> waiting at an earlier step alone, and goes on from there
  * waiting -move-> waiting for whom an administrator says, at the same step, or at another one alone
  * waiting -decline-> declined (the end); waiting -withdraw-> withdrawn (the end)
@@ -69,6 +70,8 @@ export type PathEvent =
   /** `to`: an earlier step, which is asked once more. */
   | { readonly t: 'return'; readonly to: number; readonly word: string; readonly at?: number | null }
   | { readonly t: 'hand-over'; readonly to: string; readonly word: string; readonly at?: number | null }
+  /** Answers are corrected by whoever decides a step; it waits on. */
+  | { readonly t: 'correct'; readonly word: string; readonly at?: number | null }
   /** An administrator has somebody decide a step it waits at, or another step instead. Who may is not told here. */
   | {
       readonly t: 'move';
@@ -161,6 +164,10 @@ function decide(
     return fail(stale('already-decided', { state: now.state }));
   const others = openSteps(now).filter(({ step }) => step !== seat.at.step);
   const here = { ...seat.at, asked: seat.at.asked.filter((person) => person !== seat.as) };
+  if (event.t === 'correct')
+    return (setting.steps[here.step]?.corrects ?? []).length === 0
+      ? fail(invalid(issue('corrects-nothing', [])))
+      : ok({ state: now, effects: [] });
   if (event.t === 'hand-over') return handedOver(here, others, event.to, setting);
   if (event.t === 'approve') return approvedBy(by, here, others, setting);
   if (event.word.trim() === '') return fail(invalid(issue('word-needed', ['word'], { decision: event.t })));

@@ -247,6 +247,8 @@ export interface ApprovalStep extends Whom {
   readonly beside?: true | undefined;
   /** Not asked where all it would ask have approved an earlier step since it was sent. Left out, they are asked again. */
   readonly unlessApproved?: true | undefined;
+  /** Questions, by id, whose answers they may correct: typed ones, also in rows. Left out, none. */
+  readonly corrects?: readonly string[] | undefined;
   /** How many of them must approve: all, or at least so many. Left out, any one. One who declines or sends back decides for all. */
   readonly decide?: 'all' | number | undefined;
   /** Working days, after the day it begins, within which it is to be decided. Left out, there is no hurry. */

@@ -157,6 +157,7 @@ export interface DesignFacts {
   readonly 'word-needed': With<'decision'>;
   readonly 'nobody-to-ask': With<'own' | 'step'>;
   readonly 'nobody-named': With<'step'>;
+  readonly 'corrects-nothing': None;
   readonly 'move-to-oneself': None;
   readonly 'move-to-no-step': None;
   readonly 'rules-undecided': With<'step' | 'rules'>;

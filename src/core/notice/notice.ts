@@ -1,6 +1,6 @@
 /** What somebody is told of. */
 export type NoticeKind =
-  'asked' | 'kept' | 'sent-back' | 'declined' | 'withdrawn' | 'remark' | 'due' | 'late';
+  'asked' | 'kept' | 'sent-back' | 'declined' | 'withdrawn' | 'remark' | 'due' | 'late' | 'corrected';
 
 /** How often somebody wants e-mail. */
 export const byMail = ['at-once', 'daily', 'never'] as const;

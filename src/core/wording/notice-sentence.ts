@@ -15,6 +15,8 @@ export function noticeSentence(facts: NoticeFacts): string {
       return `${by} approved ${what}, and it is kept`;
     case 'sent-back':
       return `${by} sent ${what} back to you`;
+    case 'corrected':
+      return `${by} corrected ${what}`;
     case 'declined':
       return `${by} declined ${what}`;
     case 'withdrawn':

@@ -148,6 +148,17 @@ export async function standing(
       );
 }
 
+/** Other answers in place of those it waits with, as far as the step that is decided may correct them; the database holds that. */
+export async function correctSubmission(
+  tx: Tx,
+  id: string,
+  { answers, told, word, at }: { answers: Answers; told: Told; word: string; at: Date },
+): Promise<void> {
+  await tx.execute(
+    sql`SELECT slate.correct_answers(${id}::uuid, ${JSON.stringify(answers)}::jsonb, ${sql.param([...told.skipped])}::text[], ${JSON.stringify(told.named)}::jsonb, ${JSON.stringify(told.ruled)}::jsonb, ${word}, ${at.toISOString()}::timestamptz)`,
+  );
+}
+
 /** Asks somebody in place of whoever gives it away; the database holds who may be. */
 export async function handSubmissionOver(
   tx: Tx,

@@ -2,7 +2,7 @@ import { useRef, useState } from 'react';
 import { newUuid } from '../../core/kernel/ids';
 import { limits } from '../../core/limits';
 import { call, troubleOf } from '../kit/call';
-import { Forward, MessageCircle, Reply, Undo2 } from '../kit/icons';
+import { FilePen, Forward, MessageCircle, Reply, Undo2 } from '../kit/icons';
 import { personChoices } from '../kit/person-choices';
 import { Select } from '../kit/Select';
 import type { Reviewing } from './reviewing';
@@ -44,7 +44,15 @@ function useDecision(review: Reviewing, refetch: () => void) {
 }
 
 /** Approving, sending back or declining, and what else may be done by whoever is asked. */
-export function Deciding({ review, refetch }: { review: Reviewing; refetch: () => void }) {
+export function Deciding({
+  review,
+  refetch,
+  onCorrect,
+}: {
+  review: Reviewing;
+  refetch: () => void;
+  onCorrect: () => void;
+}) {
   const [word, setWord] = useState('');
   const field = useRef<HTMLTextAreaElement>(null);
   const { trouble, setTrouble, busy, act } = useDecision(review, refetch);
@@ -107,6 +115,12 @@ export function Deciding({ review, refetch }: { review: Reviewing; refetch: () =
           Decline
         </button>
       </div>
+      {review.submission.corrects.length > 0 && (
+        <button type="button" className="button-plain mt-2" disabled={busy} onClick={onCorrect}>
+          <FilePen size={15} aria-hidden />
+          Correct what is wrong instead
+        </button>
+      )}
       <Otherwise
         review={review}
         busy={busy}

@@ -3,6 +3,7 @@ import { needed, roundOf } from '../../core/approval/path';
 import {
   CircleCheck,
   CircleX,
+  FilePen,
   Database,
   Forward,
   MessageCircle,
@@ -17,14 +18,35 @@ import { groupsOf, type ApprovalStep } from '../../core/form/design';
 import { showDate } from '../../core/table/kinds/date';
 import { DueWords } from '../kit/DueWords';
 import { when } from '../kit/when';
+import { lazy, Suspense } from 'react';
 import { Deciding, Saying, TakeBack } from './Deciding';
 import type { Reviewing } from './reviewing';
 
+const CorrectingMargin = lazy(() =>
+  import('./CorrectingMargin').then((module) => ({ default: module.CorrectingMargin })),
+);
+
 /** The decision, the path so far, and where it is or will be kept. */
-export function ReviewMargin({ review, refetch }: { review: Reviewing; refetch: () => void }) {
+export function ReviewMargin({
+  review,
+  refetch,
+  correct,
+}: {
+  review: Reviewing;
+  refetch: () => void;
+  correct: { begin: () => void; leave: () => void };
+}) {
   return (
     <aside id="margin" className="margin-pane" aria-label="About this submission">
-      {review.submission.decidesAt !== null && <Deciding review={review} refetch={refetch} />}
+      {review.correcting !== undefined ? (
+        <Suspense fallback={null}>
+          <CorrectingMargin review={review} refetch={refetch} leave={correct.leave} />
+        </Suspense>
+      ) : (
+        review.submission.decidesAt !== null && (
+          <Deciding review={review} refetch={refetch} onCorrect={correct.begin} />
+        )
+      )}
       {review.submission.decidesAt === null &&
         review.submission.state === 'waiting' &&
         review.submission.sender.id === review.data.asking.id && (
@@ -48,6 +70,7 @@ const marks: Readonly<Record<string, { verb: string; Icon: LucideIcon; look: str
   withdraw: { verb: 'took it back', Icon: Undo2, look: 'text-slate-700' },
   'hand-over': { verb: 'handed it over', Icon: Forward, look: 'text-slate-700' },
   move: { verb: 'moved it', Icon: Forward, look: 'text-ochre' },
+  correct: { verb: 'corrected it', Icon: FilePen, look: 'text-ochre' },
   late: { verb: 'is asked', Icon: Hourglass, look: 'text-rust' },
   remark: { verb: 'says', Icon: MessageCircle, look: 'text-slate-700' },
 };

@@ -12,6 +12,8 @@ import { titleOf } from './sheet-title';
 import { ReviewMargin } from './ReviewMargin';
 import { SheetShown } from './SheetShown';
 import { usePatterns } from './use-patterns';
+import { counted } from '../../core/wording/numbers';
+import { useCorrecting } from './use-correcting';
 import { lineAtPlace } from './sheet-model';
 import { reviewOf, type Reviewing } from './reviewing';
 
@@ -36,7 +38,8 @@ function Review({ initial, justSent }: { initial: SheetData; justSent: boolean }
   );
   const first = useMemo(() => reviewOf(data), [data]);
   const patterns = usePatterns(first?.sheet.form.usesPatterns ?? false);
-  const review = useMemo(() => (patterns ? reviewOf(data) : first), [data, first, patterns]);
+  const looked = useMemo(() => (patterns ? reviewOf(data) : first), [data, first, patterns]);
+  const { review, begin, leave } = useCorrecting(looked);
   if (review === null) return null;
   const { submission, changes } = review;
   return (
@@ -83,20 +86,23 @@ function Review({ initial, justSent }: { initial: SheetData; justSent: boolean }
             </span>
             {submission.sentAt !== null && <span>Sent {when(submission.sentAt)}</span>}
             {changes !== null && changes.count > 0 && (
-              <span className="marked">
-                {submission.changes ? 'Changes the record' : 'Sent again'}: {changes.count}{' '}
-                {changes.count === 1 ? 'answer' : 'answers'}
-                {submission.changes ? '' : ' changed'}
-              </span>
+              <span className="marked">{changesWords(review, changes.count)}</span>
             )}
           </div>
           <Met review={review} />
           <SheetShown review={review} />
         </div>
-        <ReviewMargin review={review} refetch={() => void refetch()} />
+        <ReviewMargin review={review} refetch={() => void refetch()} correct={{ begin, leave }} />
       </div>
     </>
   );
+}
+
+/** What the marks are of. */
+function changesWords({ submission, correcting }: Reviewing, count: number): string {
+  const answers = counted(count, 'answer');
+  if (correcting !== undefined || submission.corrected) return `Corrected: ${answers}`;
+  return submission.changes ? `Changes the record: ${answers}` : `Sent again: ${answers} changed`;
 }
 
 const sentWords = ({ changes, state, number }: SubmissionData): string =>

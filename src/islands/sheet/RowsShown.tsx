@@ -2,7 +2,7 @@ import { Fragment } from 'react';
 import { cellKey } from '../../core/approval/changes';
 import { shown, type RowState } from '../../core/form/cells';
 import { pickedColumn, rowLetter, type FieldQuestion, type RowsQuestion } from '../../core/form/design';
-import { AnswerShown } from './AnswerShown';
+import { CorrectableAnswer } from './CorrectableAnswer';
 import { headingOf, isNumeric } from './headings';
 import type { ShownSheet } from './reviewing';
 import { innerShown } from './sheet-model';
@@ -63,7 +63,14 @@ export function RowsShown({ group, review, of }: RowsShownProps) {
                         className={numeric(column)}
                         data-cell={cellKey(group.id, row.id, column.id)}
                       >
-                        <AnswerShown question={column} value={value} before={changed ? old : undefined} />
+                        <CorrectableAnswer
+                          question={column}
+                          place={[group.id, row.id, column.id]}
+                          review={review}
+                          value={value}
+                          before={changed ? old : undefined}
+                          name={`${column.label}, row ${letterOf(i)}`}
+                        />
                       </td>
                     );
                   })}

@@ -10,7 +10,7 @@ import {
   type Line,
 } from '../../core/form/design';
 import { shown } from '../../core/form/cells';
-import { AnswerShown } from './AnswerShown';
+import { CorrectableAnswer } from './CorrectableAnswer';
 import { RowsShown } from './RowsShown';
 import { headingOf } from './headings';
 import { FixedTextView } from '../kit/FixedTextView';
@@ -53,13 +53,16 @@ function ShownLine({ line, review }: { line: Line; review: ShownSheet }) {
             ) : question.kind === 'files' ? (
               <FilesShown question={question} review={review} />
             ) : (
-              <p className="break-words whitespace-pre-wrap">
-                <AnswerShown
+              <div className="break-words whitespace-pre-wrap">
+                <CorrectableAnswer
                   question={question}
+                  place={[question.id]}
+                  review={review}
                   value={review.sheet.value([question.id])}
                   before={beforeOf(question, review)}
+                  name={question.label}
                 />
-              </p>
+              </div>
             )}
           </div>
         ))}

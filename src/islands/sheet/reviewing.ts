@@ -2,7 +2,14 @@ import type { SheetData, SubmissionData } from '../../contract/sheet-from-server
 import { answerChanges, type AnswerChanges } from '../../core/approval/changes';
 import { stoodBefore, type StoodBefore } from '../../core/check/stood-before';
 import type { Sheet } from '../../core/form/sheet';
-import { modelOf, sheetWith } from './sheet-model';
+import { modelOf, sheetWith, type Model } from './sheet-model';
+
+/** A sheet that is put right while it is decided: which answers may be, and the sheet they are typed in. */
+export interface Correcting {
+  readonly corrects: ReadonlySet<string>;
+  readonly sheet: Sheet;
+  readonly model: Model;
+}
 
 /** A sheet to look at. */
 export interface ShownSheet {
@@ -12,6 +19,8 @@ export interface ShownSheet {
   readonly before: Sheet | null;
   readonly changes: AnswerChanges | null;
   readonly stood: StoodBefore;
+  /** Where it is put right while one looks. */
+  readonly correcting?: Correcting;
 }
 
 export interface Reviewing extends ShownSheet {

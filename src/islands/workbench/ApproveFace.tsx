@@ -16,6 +16,7 @@ import { NumberWord, Sentence, Word } from '../kit/Sentence';
 import { Several } from '../kit/Several';
 import type { FaceProps } from './face-props';
 import { Marked } from './Marked';
+import { StepCorrects } from './StepCorrects';
 import { Troubles } from './Troubles';
 import type { Workbench } from './use-workbench';
 import { RuleConditionMargin, type ConditionInHand } from './RuleConditionMargin';
@@ -189,6 +190,7 @@ function StepLine({ bench, step, letter }: { bench: Workbench; step: ApprovalSte
           </Sentence>
         )}
         <StepWhen bench={bench} step={step} change={change} />
+        <StepCorrects bench={bench} step={step} change={change} />
         <Troubles besideEditor bench={bench} id={step.id} />
         <button
           type="button"

@@ -1,5 +1,6 @@
 import type { AskedPerson, PersonName, SubmissionData } from '../../contract/sheet-from-server';
 import { atSteps, beginsAnew } from '../../core/approval/at-step';
+import { correctsOf } from '../../core/approval/corrected';
 import { dueOf, type Due } from '../../core/approval/due';
 import { rulesIn, type ApprovalStep, type FormDesign } from '../../core/form/design';
 import { worldAt } from '../../core/workspace';
@@ -74,7 +75,10 @@ export async function submissionData(
     sentAt: row.sentAt?.toISOString() ?? null,
     recordId: row.recordId,
     changes: row.ofRecord !== null,
-    earlierAnswers: row.earlierAnswers,
+    ...(wasCorrected(events) && row.sentAnswers !== null && row.ofRecord === null
+      ? { earlierAnswers: row.sentAnswers, corrected: true }
+      : { earlierAnswers: row.earlierAnswers, corrected: false }),
+    corrects: seat === null ? [] : correctsOf(design, design.steps[seat.at.step] ?? {}),
     events: events.map(({ kind, step, toStep, byName, forId, toId, word, at }) => ({
       kind,
       step,
@@ -87,6 +91,12 @@ export async function submissionData(
     })),
   };
 }
+
+/** Since it was sent the last time. */
+const wasCorrected = (events: readonly EventRow[]): boolean =>
+  events
+    .slice(events.findLastIndex(({ kind }) => kind === 'send') + 1)
+    .some(({ kind }) => kind === 'correct');
 
 function whyWords(
   design: FormDesign,

@@ -122,6 +122,7 @@ export const designSentences: Sentences<DesignFacts> = {
     `${words(table)}: this form would ${[changes === true ? 'change' : '', adds === true ? 'add' : ''].filter((word) => word !== '').join(' and ')} records there, whoever sends it`,
   'nobody-named': ({ step }) =>
     `The step “${words(step)}” asks whoever the answers name, and that is nobody who may decide. Name a colleague there: nobody approves their own`,
+  'corrects-nothing': () => 'This step may correct nothing; send it back instead',
   'move-to-oneself': () => 'Name somebody else: nobody moves a case to themselves',
   'move-to-no-step': () => 'Pick one of the steps of this form',
   'rules-undecided': ({ step, rules }) =>

@@ -41,7 +41,7 @@ export const notice = slate.table(
       .where(sql`${t.mailedAt} IS NULL`),
     check(
       'notice_kind_known',
-      sql`${t.kind} IN ('asked', 'kept', 'sent-back', 'declined', 'withdrawn', 'remark', 'due', 'late')`,
+      sql`${t.kind} IN ('asked', 'kept', 'sent-back', 'declined', 'withdrawn', 'remark', 'due', 'late', 'corrected')`,
     ),
   ],
 );
