@@ -152,6 +152,32 @@ describe('a step that several approve', () => {
     }
   });
 
+  it('goes on without one who declines where that counts as one against; of all who press at once, as many count as end it', async () => {
+    const three = colleagues.slice(0, 3);
+    const [ada, lead, chief] = three as [string, string, string];
+    const form = await formWith({ people: three, decide: 2, declines: 'against' });
+    const said = (of: string, who: string, decision: 'approve' | 'decline', version: number) =>
+      decideSubmission(colleague(who), of, { key: newId(), version, decision, word: 'So' });
+    const one = await sent('Maren', form, answers);
+    expect((await must(said(one.id, ada, 'decline', one.version))).state).toBe('waiting');
+    expect(await refusal(said(one.id, ada, 'approve', one.version + 1))).toMatchObject({ kind: 'forbidden' });
+    // The other two looked before that, and have nothing to look at again.
+    expect((await must(said(one.id, lead, 'approve', one.version))).state).toBe('waiting');
+    expect((await must(said(one.id, chief, 'approve', one.version))).state).toBe('kept');
+    expect(
+      await world.sql(`SELECT kind FROM slate.notice WHERE submission_id = $1 AND kind = 'declined'`, [
+        one.id,
+      ]),
+    ).toEqual([]);
+    const two = await sent('Maren', form, answers);
+    const all = await Promise.all(three.map((who) => said(two.id, who, 'decline', two.version)));
+    expect(all.map((each) => (each.ok ? each.value.state : each.error.kind)).sort()).toEqual([
+      'declined',
+      'stale',
+      'waiting',
+    ]);
+  });
+
   it('asks groups, with those within them, and the manager of whoever sends', async () => {
     const [ada, lead, chief, other] = colleagues as [string, string, string, string];
     const [health, officers] = [newId(), newId()];

@@ -268,6 +268,7 @@ export const formDesign = z
               .max(limits.questions * 2)
               .optional(),
             decide: z.union([z.literal('all'), z.number().int().min(2).max(limits.approvers)]).optional(),
+            declines: z.literal('against').optional(),
             within: z.number().int().min(1).max(limits.withinDays).optional(),
             late: z.union([z.literal('manager'), z.uuid()]).optional(),
             when: condition,

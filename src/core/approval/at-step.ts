@@ -11,7 +11,7 @@ export interface PastEvent {
 }
 
 /** Kinds of events that leave a submission at its step with the sheet it had. */
-const STAYS = new Set(['approve', 'hand-over', 'move']);
+const STAYS = new Set(['approve', 'hand-over', 'move', 'decline']);
 
 /** Kinds of events that take a submission to another step (`toStep`), which is begun once more. */
 export const beginsAnew: ReadonlySet<string> = new Set(['return', 'move']);
@@ -20,6 +20,8 @@ export const beginsAnew: ReadonlySet<string> = new Set(['return', 'move']);
 export interface AtSteps {
   /** Who has approved a step since it was sent, or sent back to it or to one before it, the last time. */
   readonly approved: (step: number) => readonly string[];
+  /** The same of those who declined it, where it waits on all the same. */
+  readonly against: (step: number) => readonly string[];
   /** Who has approved any step since. */
   readonly approvedBefore: ReadonlySet<string>;
   /** How many events have moved nothing since it came to these steps, so that whoever looked before them need not look again. */
@@ -42,9 +44,11 @@ export function atSteps(
     since.slice(
       since.findLastIndex(({ kind, toStep }) => beginsAnew.has(kind) && toStep != null && toStep <= of) + 1,
     );
+  const saying = (word: string, of: number): readonly string[] =>
+    begun(of).flatMap(({ kind, step: at, byId }) => (kind === word && at === of ? [byId] : []));
   return {
-    approved: (of) =>
-      begun(of).flatMap(({ kind, step: at, byId }) => (kind === 'approve' && at === of ? [byId] : [])),
+    approved: (of) => saying('approve', of),
+    against: (of) => saying('decline', of),
     approvedBefore: new Set(approvals.map(({ byId }) => byId)),
     stays: begun(to).filter((event) => isHere(event.step) && STAYS.has(event.kind)).length,
   };

@@ -1,4 +1,4 @@
-import type { Answers, Raw } from '../form/answers';
+import { isBlankRow, type Answers, type Raw } from '../form/answers';
 import { isField, isTyped, questionsOf, type FieldQuestion, type FormDesign } from '../form/design';
 
 /** Kinds that nobody corrects for somebody else: what is picked and what is brought is its sender's to find. */
@@ -46,7 +46,11 @@ export function correctedAnswers(answers: Answers, typed: Answers, corrects: rea
     rows: Object.fromEntries(
       Object.entries(answers.rows).map(([group, rows]) => [
         group,
-        rows.map((row) => ({ ...row, cells: taken(row.cells, typedRows.get(`${group} ${row.id}`) ?? {}) })),
+        rows.map((row) => {
+          const cells = taken(row.cells, typedRows.get(`${group} ${row.id}`) ?? {});
+          // A row without anything in it is none, and taking one out is no correction.
+          return isBlankRow({ ...row, cells }) ? row : { ...row, cells };
+        }),
       ]),
     ),
     reasons: { ...answers.reasons, ...typed.reasons },

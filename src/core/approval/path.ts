@@ -13,6 +13,7 @@ import type { StepNow } from './whom';
  * waiting -hand over-> waiting at the same step, for somebody else in place of whoever gives it away
  * waiting -send back-> sent-back -send-> waiting at step 0 again
  * waiting -correct-> waiting as before, with other answers
+ * waiting -decline-> waiting for the others, where that counts as one against and enough are left
  * waiting -return-> waiting at an earlier step alone, and goes on from there
  * waiting -move-> waiting for whom an administrator says, at the same step, or at another one alone
  * waiting -decline-> declined (the end); waiting -withdraw-> withdrawn (the end)
@@ -27,6 +28,8 @@ export interface PathState {
   readonly asked: readonly string[];
   /** Who has approved it since it was sent. */
   readonly approved: readonly string[];
+  /** Who has declined it, where that counts as one against. Left out, nobody. */
+  readonly against?: readonly string[];
   /** The others it waits at, in order. */
   readonly beside: readonly OpenStep[];
 }
@@ -36,13 +39,24 @@ export interface OpenStep {
   readonly step: number;
   readonly asked: readonly string[];
   readonly approved: readonly string[];
+  /** Who has declined it, where that counts as one against. Left out, nobody. */
+  readonly against?: readonly string[];
 }
 
 export const draftState: PathState = { state: 'draft', step: null, asked: [], approved: [], beside: [] };
 
 /** All that a submission waits at. */
-export const openSteps = ({ state, step, asked, approved, beside }: PathState): readonly OpenStep[] =>
-  state !== 'waiting' || step === null ? [] : [{ step, asked, approved }, ...beside];
+export const openSteps = ({
+  state,
+  step,
+  asked,
+  approved,
+  against,
+  beside,
+}: PathState): readonly OpenStep[] =>
+  state !== 'waiting' || step === null
+    ? []
+    : [{ step, asked, approved, ...(against !== undefined && { against }) }, ...beside];
 
 /** The state of what waits at these steps, of which there is at least one. */
 export function waitingAt(open: readonly OpenStep[]): PathState {
@@ -140,7 +154,8 @@ function moved(
       state: waitingAt([{ step: to, asked: [person], approved: [] }]),
       effects: [{ t: 'ask', step: to, people: [person] }],
     });
-  if (here.approved.includes(person)) return fail(invalid(issue('hand-over-to-asked', ['person'])));
+  if (here.approved.includes(person) || here.against?.includes(person) === true)
+    return fail(invalid(issue('hand-over-to-asked', ['person'])));
   const others = openSteps(now).filter(({ step }) => step !== from);
   return ok({
     state: waitingAt([{ ...here, asked: [person] }, ...others]),
@@ -172,10 +187,22 @@ function decide(
   if (event.t === 'approve') return approvedBy(by, here, others, setting);
   if (event.word.trim() === '') return fail(invalid(issue('word-needed', ['word'], { decision: event.t })));
   if (event.t === 'return') return returned(here, event.to, setting);
+  if (event.t === 'decline' && isOnlyAgainst(here, setting))
+    return ok({
+      state: waitingAt([{ ...here, against: [...(here.against ?? []), by] }, ...others]),
+      effects: [],
+    });
   return ok({
     state: { ...ended, state: event.t === 'decline' ? 'declined' : 'sent-back' },
     effects: [],
   });
+}
+
+/** Whether one more who declines leaves enough who can still approve. */
+function isOnlyAgainst({ step, asked, approved }: OpenStep, { steps }: Setting): boolean {
+  const of = steps[step];
+  if (of?.declines !== 'against' || of.decide === 'all') return false;
+  return asked.length > 0 && asked.length + approved.length >= needed(of, asked.length);
 }
 
 function approvedBy(
@@ -214,7 +241,8 @@ export function seatOf(
   const own = open.find(({ asked }) => asked.includes(by));
   if (own !== undefined) return { as: by, at: own };
   for (const at of open) {
-    const as = at.approved.includes(by) ? undefined : at.asked.find((person) => standsInFor?.has(person));
+    const hasSaid = at.approved.includes(by) || at.against?.includes(by) === true;
+    const as = hasSaid ? undefined : at.asked.find((person) => standsInFor?.has(person));
     if (as !== undefined) return { as, at };
   }
   return null;
@@ -252,7 +280,7 @@ function handedOver(
   { sender }: Setting,
 ): ReturnType<typeof advance> {
   if (to === sender) return fail(invalid(issue('hand-over-to-sender', ['to'])));
-  if (here.asked.includes(to) || here.approved.includes(to))
+  if ([...here.asked, ...here.approved, ...(here.against ?? [])].includes(to))
     return fail(invalid(issue('hand-over-to-asked', ['to'])));
   return ok({ state: waitingAt([{ ...here, asked: [...here.asked, to] }, ...others]), effects: [] });
 }

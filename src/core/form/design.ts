@@ -249,8 +249,10 @@ export interface ApprovalStep extends Whom {
   readonly unlessApproved?: true | undefined;
   /** Questions, by id, whose answers they may correct: typed ones, also in rows. Left out, none. */
   readonly corrects?: readonly string[] | undefined;
-  /** How many of them must approve: all, or at least so many. Left out, any one. One who declines or sends back decides for all. */
+  /** How many of them must approve: all, or at least so many. Left out, any one. One who sends back decides for all. */
   readonly decide?: 'all' | number | undefined;
+  /** Whoever declines counts as one against: it is declined once too few are left to approve. Left out, one who declines decides for all. */
+  readonly declines?: 'against' | undefined;
   /** Working days, after the day it begins, within which it is to be decided. Left out, there is no hurry. */
   readonly within?: number | undefined;
   /** Who is asked as well once it is late, or instead where all must approve: the manager of whoever is late, or a person by id. Left out, it is only told. */

@@ -171,6 +171,8 @@ function fieldWords({ list, id, field, before, after }: FieldChange, between: Be
     case 'within':
       if (list === 'questions') return innerWords(name, after, between);
       return `${name} ${after === undefined ? 'may take any time' : `is to be decided within ${counted(Number(after), 'working day')}`}`;
+    case 'declines':
+      return `At ${name}, one who declines ${after === undefined ? 'decides for all' : 'counts as one against'}`;
     case 'corrects':
       return `${name} may correct ${after === undefined ? 'nothing' : 'other answers'}`;
     case 'unlessApproved':

@@ -1,5 +1,6 @@
 import { and, asc, desc, eq, gte, inArray, isNotNull, isNull, sql } from 'drizzle-orm';
 import type { AnyPgColumn } from 'drizzle-orm/pg-core';
+import type { AtSteps } from '../../core/approval/at-step';
 import { draftState, waitingAt, type PathEvent, type PathState } from '../../core/approval/path';
 import { grouped } from '../../core/kernel/grouped';
 import type { Told } from '../../core/approval/told';
@@ -129,7 +130,7 @@ export function askedOf(
 export async function standing(
   tx: Tx,
   { id, state, step }: Pick<SubmissionRow, 'id' | 'state' | 'step'>,
-  approved: (step: number) => readonly string[],
+  said: Pick<AtSteps, 'approved' | 'against'>,
 ): Promise<PathState> {
   const open = grouped(
     (await askedOf(tx, id)).filter((one) => one.open),
@@ -143,7 +144,8 @@ export async function standing(
         steps.map((at) => ({
           step: at,
           asked: (open.get(at) ?? []).map(({ person }) => person),
-          approved: approved(at),
+          approved: said.approved(at),
+          ...(said.against(at).length > 0 && { against: said.against(at) }),
         })),
       );
 }

@@ -138,8 +138,24 @@ function StepLine({ bench, step, letter }: { bench: Workbench; step: ApprovalSte
                 label="How many of them must approve"
                 value={step.decide === undefined ? 'one' : String(step.decide)}
                 choices={waysToDecide(step, bench)}
-                onChange={(value) => change({ decide: decideOf(value) })}
+                onChange={(value) =>
+                  change({ decide: decideOf(value), ...(value === 'all' && { declines: undefined }) })
+                }
               />
+              {step.decide !== 'all' && (
+                <>
+                  ;{' '}
+                  <Select
+                    label="What one who declines does"
+                    value={step.declines ?? 'ends'}
+                    choices={[
+                      { value: 'ends', label: 'one who declines ends it' },
+                      { value: 'against', label: 'one who declines counts as one against' },
+                    ]}
+                    onChange={(value) => change({ declines: value === 'against' ? value : undefined })}
+                  />
+                </>
+              )}
             </>
           ) : (
             <>to decide</>

@@ -48,8 +48,8 @@ export async function correctAnswers(
         const release = row === null ? null : await readRelease(tx, catalogue, row.releaseId);
         if (row === null || release === null || row.number === null) return fail(notFound('submission'));
         const events = await readEvents(tx, id);
-        const { approved, stays } = atSteps(events, row.step, release.design.steps);
-        const now = await standing(tx, row, approved);
+        const said = atSteps(events, row.step, release.design.steps);
+        const now = await standing(tx, row, said);
         const setting = {
           steps: stepsFor(release.design, row.senderId, catalogue, row),
           sender: row.senderId,
@@ -59,7 +59,7 @@ export async function correctAnswers(
         const next = advance(now, { t: 'correct', word, at: step ?? null }, context.person.id, setting);
         if (!next.ok) return next;
         const since = row.version - version;
-        if (since < 0 || since > stays) return fail(stale('already-decided', { state: row.state }));
+        if (since < 0 || since > said.stays) return fail(stale('already-decided', { state: row.state }));
         const seat = seatOf(now, context.person.id, setting);
         const corrects = correctsOf(release.design, release.design.steps[seat?.at.step ?? -1] ?? {});
         const corrected = correctedAnswers(row.answers, answers, corrects);

@@ -85,8 +85,9 @@ function move(
       const release = row === null ? null : await readRelease(tx, catalogue, row.releaseId);
       if (row === null || release === null || row.number === null) return fail(notFound('submission'));
       const events = await readEvents(tx, id);
-      const { approved, approvedBefore, stays } = atSteps(events, row.step, release.design.steps);
-      const now = await standing(tx, row, approved);
+      const said = atSteps(events, row.step, release.design.steps);
+      const { approvedBefore, stays } = said;
+      const now = await standing(tx, row, said);
       const next = advance(now, event, context.person.id, {
         steps: stepsFor(release.design, row.senderId, catalogue, row),
         sender: row.senderId,

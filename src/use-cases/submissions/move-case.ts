@@ -69,8 +69,12 @@ export async function moveCase(
       if (found.state !== 'waiting') return fail(stale('already-decided', { state: found.state }));
       if (catalogue.people.get(person)?.ended !== false)
         return fail(invalid(issue('not-a-colleague', ['person'])));
-      const { approved } = atSteps(found.events, found.step, found.steps);
-      const open = found.open.map((one) => ({ ...one, approved: approved(one.step) }));
+      const said = atSteps(found.events, found.step, found.steps);
+      const open = found.open.map((one) => ({
+        ...one,
+        approved: said.approved(one.step),
+        against: said.against(one.step),
+      }));
       const [first, ...beside] = open;
       if (first === undefined) return fail(stale('already-decided', { state: found.state }));
       const next = advance(

@@ -34,7 +34,7 @@ export async function submissionData(
   const named = namesIn(catalogue);
   const everAsked = await askedOf(tx, row.id);
   const events = await readEvents(tx, row.id);
-  const path = await standing(tx, row, atSteps(events, row.step, steps).approved);
+  const path = await standing(tx, row, atSteps(events, row.step, steps));
   const open = openSteps(path);
   const away = open.length === 0 ? [] : await absencesWithNames(tx, catalogue);
   const seat = seatOf(path, me, { sender: row.senderId, standsInFor: await standsInFor(tx) });
