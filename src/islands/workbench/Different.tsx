@@ -68,6 +68,9 @@ const faceOf: Readonly<Partial<Record<List, string>>> = {
   checks: 'check',
   existing: 'check',
   steps: 'approve',
+  rules: 'approve',
+  conditions: 'approve',
+  rows: 'approve',
   further: 'store',
 };
 
