@@ -85,7 +85,17 @@ export const handOver = z
 export const correctSubmission = z
   .object({ key: z.uuid(), version, step, answers, word: z.string().max(limits.word) })
   .strict();
-export const remark = z.object({ key: z.uuid(), word: z.string().max(limits.word) }).strict();
+/** `place`: the answer it is about, its ids joined by slashes. Left out, all of it. */
+export const remark = z
+  .object({
+    key: z.uuid(),
+    word: z.string().max(limits.word),
+    place: z
+      .string()
+      .regex(/^[\w-]{1,60}(\/[\w-]{1,60}){0,2}$/)
+      .nullish(),
+  })
+  .strict();
 export const withdrawSubmission = z.object({ key: z.uuid(), version }).strict();
 
 /** What the filter of a lookup reads, as it is answered now. */

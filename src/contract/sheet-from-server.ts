@@ -137,6 +137,8 @@ export interface SubmissionData {
   readonly corrects: readonly string[];
   /** It was corrected since it was sent: `earlierAnswers` are those that were sent. */
   readonly corrected: boolean;
+  /** Those on its path besides whoever looks; a word may name them. */
+  readonly onPath: readonly PersonName[];
   readonly events: readonly {
     readonly kind: string;
     readonly step: number | null;
@@ -148,6 +150,8 @@ export interface SubmissionData {
     /** To whom it was handed over. */
     readonly to: string | null;
     readonly word: string;
+    /** The answer a remark is about, its ids joined by slashes; null for all of it. */
+    readonly place: string | null;
     readonly at: string;
   }[];
 }

@@ -59,6 +59,19 @@ test('an approver corrects an answer while deciding, and its sender sees what an
     await expect(maren.page.getByText('Corrected: 1 answer')).toBeVisible();
     await expect(maren.page.getByText('“One nought too many.”')).toBeVisible();
     await expect(maren.page.locator('mark', { hasText: /^40$/ })).toBeVisible();
+  });
+
+  await test.step('a word about a line stands at it, and whom it names is told', async () => {
+    await maren.page.getByLabel('A word to all on the path').fill('It is');
+    await choose(maren.page, /What a word is about/, /Place and purpose/);
+    await maren.page.getByRole('button', { name: '@Pell Adeyemi' }).click();
+    await expect(maren.page.getByText('Pell Adeyemi will be told.')).toBeVisible();
+    await maren.page.getByRole('button', { name: 'Say it', exact: true }).click();
+    const said = pell.page.getByRole('list', { name: 'Said about this line' });
+    await expect(said).toContainText('It is @Pell Adeyemi');
+    await pell.page.getByRole('button', { name: /^line \d+$/ }).click();
+    await expect(pell.page.locator(':focus')).toContainText('The lower path');
+    await expectAccessible(pell.page);
     await pell.page.getByRole('button', { name: 'Approve' }).click();
     await expect(pell.page.getByText('Approved and kept')).toBeVisible();
   });

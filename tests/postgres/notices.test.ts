@@ -20,6 +20,7 @@ import {
   withdrawSubmission,
 } from '../../src/use-cases/submissions/decide-submission';
 import { howManyWait } from '../../src/use-cases/submissions/open-home';
+import { openSubmission } from '../../src/use-cases/submissions/open-sheet';
 import { remark } from '../../src/use-cases/submissions/remark';
 import { answers, formWith } from '../support/one-question';
 import { as, must, newId, refusal, sent, useWorld } from '../support/world';
@@ -79,6 +80,20 @@ describe('a notice', () => {
     const back = await must(decide('Ruo', one.id, next.version, 'send-back'));
     expect(back.state).toBe('sent-back');
     expect(await told('Maren', one.id)).toEqual(['remark', 'sent-back']);
+  });
+
+  it('of a word about a line goes to whom it names as well, also once they have decided, and to nobody off the path', async () => {
+    const form = await formWith({ people: [id('Ada')] }, { people: [id('Ruo')] });
+    const one = await sent('Maren', form, answers);
+    await must(decide('Ada', one.id, one.version, 'approve'));
+    const before = await told('Ada', one.id);
+    const word = '@Ada, is this the right one? And @Tomasz?';
+    await must(remark(as('Ruo'), one.id, { key: newId(), word, place: 'qwhat' }));
+    expect(await told('Ada', one.id)).toEqual([...before, 'remark']);
+    expect(await told('Tomasz', one.id)).toEqual([]);
+    const { submission } = await must(openSubmission(as('Maren'), one.id));
+    expect(submission?.events.at(-1)).toMatchObject({ kind: 'remark', place: 'qwhat', word });
+    expect(submission?.onPath.map((each) => each.id)).toEqual([id('Ada'), id('Ruo')]);
   });
 
   it('of what is decided by another needs no look any more, and one that is looked at is not counted', async () => {

@@ -172,8 +172,15 @@ export async function handSubmissionOver(
   );
 }
 
-export async function insertRemark(tx: Tx, id: string, word: string, at: Date): Promise<void> {
-  await tx.execute(sql`SELECT slate.remark(${id}::uuid, ${word}, ${at.toISOString()}::timestamptz)`);
+/** A word without a decision, about one answer or all of it; whom it names are told. */
+export async function insertRemark(
+  tx: Tx,
+  id: string,
+  { word, place, tells, at }: { word: string; place: string | null; tells: readonly string[]; at: Date },
+): Promise<void> {
+  await tx.execute(
+    sql`SELECT slate.remark(${id}::uuid, ${word}, ${at.toISOString()}::timestamptz, ${place}, ${sql.param([...tells])}::uuid[])`,
+  );
 }
 
 const summary = {

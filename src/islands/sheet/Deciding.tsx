@@ -5,6 +5,7 @@ import { call, troubleOf } from '../kit/call';
 import { FilePen, Forward, MessageCircle, Reply, Undo2 } from '../kit/icons';
 import { personChoices } from '../kit/person-choices';
 import { Select } from '../kit/Select';
+import { RemarkTools } from './RemarkTools';
 import type { Reviewing } from './reviewing';
 
 type Decision = 'approve' | 'send-back' | 'decline';
@@ -54,6 +55,7 @@ export function Deciding({
   onCorrect: () => void;
 }) {
   const [word, setWord] = useState('');
+  const [about, setAbout] = useState<string | null>(null);
   const field = useRef<HTMLTextAreaElement>(null);
   const { trouble, setTrouble, busy, act } = useDecision(review, refetch);
   const { sender, decidesFor, decidesAt: step, waits } = review.submission;
@@ -115,6 +117,9 @@ export function Deciding({
           Decline
         </button>
       </div>
+      {word.trim() !== '' && (
+        <RemarkTools review={review} word={word} onWord={setWord} about={about} onAbout={setAbout} />
+      )}
       {review.submission.corrects.length > 0 && (
         <button type="button" className="button-plain mt-2" disabled={busy} onClick={onCorrect}>
           <FilePen size={15} aria-hidden />
@@ -125,7 +130,13 @@ export function Deciding({
         review={review}
         busy={busy}
         hasWord={word.trim() !== ''}
-        onSay={() => void act('remark', { word }).then((said) => said && setWord(''))}
+        onSay={() =>
+          void act('remark', { word, place: about }).then((said) => {
+            if (!said) return;
+            setWord('');
+            setAbout(null);
+          })
+        }
         onHandOver={(to) => void act('hand-over', { to, word, step })}
         onReturn={(to) => void act('return', { to, word, step })}
       />
@@ -215,6 +226,7 @@ function Otherwise({
 /** A word of somebody on the path who has nothing to decide: an answer to what was asked. */
 export function Saying({ review, refetch }: { review: Reviewing; refetch: () => void }) {
   const [word, setWord] = useState('');
+  const [about, setAbout] = useState<string | null>(null);
   const { trouble, busy, act } = useDecision(review, refetch);
   return (
     <section className="margin-part" aria-labelledby="saying">
@@ -231,12 +243,19 @@ export function Saying({ review, refetch }: { review: Reviewing; refetch: () => 
         value={word}
         onChange={(event) => setWord(event.target.value)}
       />
+      <RemarkTools review={review} word={word} onWord={setWord} about={about} onAbout={setAbout} />
       <div role="alert">{trouble !== '' && <p className="trouble">{trouble}</p>}</div>
       <button
         type="button"
         className="button mt-1"
         disabled={busy || word.trim() === ''}
-        onClick={() => void act('remark', { word }).then((done) => done && setWord(''))}
+        onClick={() =>
+          void act('remark', { word, place: about }).then((done) => {
+            if (!done) return;
+            setWord('');
+            setAbout(null);
+          })
+        }
       >
         Say it
       </button>

@@ -14,7 +14,8 @@ import {
   type LucideIcon,
   Hourglass,
 } from '../kit/icons';
-import { groupsOf, type ApprovalStep } from '../../core/form/design';
+import { groupsOf, lineNumbers, linesOf, type ApprovalStep, type FormDesign } from '../../core/form/design';
+import { goTo } from './sheet-model';
 import { showDate } from '../../core/table/kinds/date';
 import { DueWords } from '../kit/DueWords';
 import { when } from '../kit/when';
@@ -108,6 +109,7 @@ function Path({ review: { submission, data } }: { review: Reviewing }) {
                   ) : (
                     <>
                       {event.by} {verb}
+                      {event.place !== null && <AboutLine place={event.place} design={data.design} />}
                       {event.to !== null && ` to ${event.to}`}
                       {event.toStep !== null && ` to ${steps[event.toStep]?.label ?? ''}`}
                       {event.for !== null && ` for ${event.for}`}
@@ -133,6 +135,25 @@ function Path({ review: { submission, data } }: { review: Reviewing }) {
         ))}
       </ol>
     </section>
+  );
+}
+
+/** The line a word is about; clicked, one is there. */
+function AboutLine({ place, design }: { readonly place: string; readonly design: FormDesign }) {
+  const [question = ''] = place.split('/');
+  const number = lineNumbers(design).get(question);
+  if (number === undefined) return null;
+  const line = [...linesOf(design).values()]
+    .flat()
+    .find((one) => one.questions.some(({ id }) => id === question));
+  return (
+    <>
+      {' '}
+      about{' '}
+      <button type="button" className="name font-mono" onClick={() => goTo([line?.id ?? question])}>
+        line {number}
+      </button>
+    </>
   );
 }
 

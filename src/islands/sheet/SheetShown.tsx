@@ -14,6 +14,8 @@ import { CorrectableAnswer } from './CorrectableAnswer';
 import { RowsShown } from './RowsShown';
 import { headingOf } from './headings';
 import { FixedTextView } from '../kit/FixedTextView';
+import { RemarksAt } from './RemarksAt';
+import { controlId } from './sheet-model';
 import { SheetSections } from './SheetSections';
 import type { ShownSheet } from './reviewing';
 import { textsOf } from '../../core/table/kinds/stored-list';
@@ -36,7 +38,7 @@ export function SheetShown({ review }: { review: ShownSheet }) {
 
 function ShownLine({ line, review }: { line: Line; review: ShownSheet }) {
   return (
-    <div className="line">
+    <div className="line" id={controlId([line.id])} tabIndex={-1}>
       <span className="gutter" aria-hidden>
         {line.number}
       </span>
@@ -66,6 +68,9 @@ function ShownLine({ line, review }: { line: Line; review: ShownSheet }) {
             )}
           </div>
         ))}
+        <div className="min-w-0 empty:hidden sm:col-span-2">
+          <RemarksAt review={review} questions={line.questions.map(({ id }) => id)} />
+        </div>
       </div>
     </div>
   );

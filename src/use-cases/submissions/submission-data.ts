@@ -79,7 +79,8 @@ export async function submissionData(
       ? { earlierAnswers: row.sentAnswers, corrected: true }
       : { earlierAnswers: row.earlierAnswers, corrected: false }),
     corrects: seat === null ? [] : correctsOf(design, design.steps[seat.at.step] ?? {}),
-    events: events.map(({ kind, step, toStep, byName, forId, toId, word, at }) => ({
+    onPath: onPath(catalogue, row.senderId, everAsked, events).filter(({ id }) => id !== me),
+    events: events.map(({ kind, step, toStep, byName, forId, toId, word, place, at }) => ({
       kind,
       step,
       toStep,
@@ -87,9 +88,23 @@ export async function submissionData(
       for: nameOrNull(forId),
       to: nameOrNull(toId),
       word,
+      place,
       at: at.toISOString(),
     })),
   };
+}
+
+/** Those who sent it, are or were asked, or did something with it, and are still here. */
+export function onPath(
+  catalogue: Catalogue,
+  sender: string,
+  asked: readonly { readonly person: string }[],
+  events: readonly { readonly byId: string }[],
+): PersonName[] {
+  const ids = new Set([sender, ...asked.map(({ person }) => person), ...events.map(({ byId }) => byId)]);
+  return peopleHere(catalogue)
+    .filter(({ id }) => ids.has(id))
+    .map(({ id, name, place }) => ({ id, name, place }));
 }
 
 /** Since it was sent the last time. */

@@ -275,7 +275,14 @@ export const submissionEvent = slate.table(
     /** The earlier step it was sent back to, or the step an administrator moved it to. */
     toStep: integer('to_step'),
     word: text('word').notNull().default(''),
-    /** The sheet's state after a sending. */
+    /** The answer a remark is about: its place, joined by slashes; null where it is about all of it. */
+    place: text('place'),
+    /** Whom a remark names. */
+    tells: uuid('tells')
+      .array()
+      .notNull()
+      .default(sql`'{}'`),
+    /** The sheet's state after a sending, or a correction. */
     answers: jsonb('answers').$type<Answers>(),
     at: at('at').notNull().defaultNow(),
   },
