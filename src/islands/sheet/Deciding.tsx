@@ -1,4 +1,4 @@
-import { useRef, useState } from 'react';
+import { useRef, useState, type ReactNode } from 'react';
 import { newUuid } from '../../core/kernel/ids';
 import { limits } from '../../core/limits';
 import { call, troubleOf } from '../kit/call';
@@ -117,9 +117,6 @@ export function Deciding({
           Decline
         </button>
       </div>
-      {word.trim() !== '' && (
-        <RemarkTools review={review} word={word} onWord={setWord} about={about} onAbout={setAbout} />
-      )}
       {review.submission.corrects.length > 0 && (
         <button type="button" className="button-plain mt-2" disabled={busy} onClick={onCorrect}>
           <FilePen size={15} aria-hidden />
@@ -130,6 +127,7 @@ export function Deciding({
         review={review}
         busy={busy}
         hasWord={word.trim() !== ''}
+        tools={<RemarkTools review={review} word={word} onWord={setWord} about={about} onAbout={setAbout} />}
         onSay={() =>
           void act('remark', { word, place: about }).then((said) => {
             if (!said) return;
@@ -148,6 +146,8 @@ interface OtherwiseProps {
   readonly review: Reviewing;
   readonly busy: boolean;
   readonly hasWord: boolean;
+  /** Whom a word without a decision names, and what it is about. */
+  readonly tools: ReactNode;
   readonly onSay: () => void;
   readonly onHandOver: (to: string) => void;
   readonly onReturn: (to: number) => void;
@@ -158,6 +158,7 @@ function Otherwise({
   review: { submission, data },
   busy,
   hasWord,
+  tools,
   onSay,
   onHandOver,
   onReturn,
@@ -176,6 +177,7 @@ function Otherwise({
         <MessageCircle size={15} aria-hidden />
         Say it without deciding
       </button>
+      {hasWord && <div className="mb-2 ml-6">{tools}</div>}
       <div className="text-[14px]">
         <Forward size={15} aria-hidden className="mr-1 inline text-slate-600" />
         Hand it over to{' '}
