@@ -206,6 +206,17 @@ describe('a step that several approve', () => {
     await must(decide(one.id, lead, one.version));
     expect(await refusal(decide(one.id, other, one.version + 1))).toMatchObject({ kind: 'not-found' });
     expect((await must(decide(one.id, ada, one.version + 1))).state).toBe('kept');
+    const two = await formWith({ people: [], manager: 2 });
+    const above = await sent('Maren', two, answers);
+    expect((await must(openSubmission(as('Maren'), above.id))).submission?.waits[0]?.asked).toMatchObject([
+      { id: chief, why: 'above the sender' },
+    ]);
+    expect(
+      await world.sql(
+        `SELECT slate.above($1, 1) = $2 AS one, slate.above($1, 2) = $3 AS two, slate.above($1, 3) = $3 AS three, slate.above($3, 2) AS none`,
+        [personNamed('Maren').id, lead, chief],
+      ),
+    ).toEqual([{ one: true, two: true, three: true, none: null }]);
     const [row] = await world.sql(
       `SELECT slate.is_asked_by('{"people": [], "manager": true}', $1, $2, '{}') AS own, slate.is_asked_by('{"people": [], "groups": ["${health}"]}', $1, $2, '{}') AS grouped`,
       [lead, personNamed('Maren').id],

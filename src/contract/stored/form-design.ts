@@ -183,7 +183,7 @@ const furtherWrite = z.discriminatedUnion('t', [
 const whom = {
   people: z.array(z.uuid()).max(limits.approvers),
   groups: z.array(z.uuid()).max(limits.approvers).optional(),
-  manager: z.literal(true).optional(),
+  manager: z.union([z.literal(true), z.literal(2), z.literal(3)]).optional(),
   named: condition,
 };
 const ofSteps = z.array(id).max(limits.steps);

@@ -27,6 +27,25 @@ describe('whom a step asks', () => {
     expect(asked({ groups: ['officers', 'health'] })).toEqual(['pell', 'ada']);
   });
 
+  it('is whoever is so many levels above the sender, or highest where there are fewer, in no circle', () => {
+    expect(asked({ manager: 2 })).toEqual(['head']);
+    expect(asked({ manager: 3 })).toEqual(['head']);
+    expect(asked({ manager: 3 }, 'head')).toEqual([]);
+    const round: Directory = {
+      ...directory,
+      people: new Map([
+        ['maren', person('lead')],
+        ['lead', person('maren')],
+      ]),
+    };
+    const step = { id: 's', label: 'S', people: [], manager: 3 as const };
+    expect(stepsFor({ steps: [step] }, 'maren', round)[0]?.people).toEqual(['lead']);
+    expect(whyAsked({ ...step, manager: 2 }, 'head', 'maren', directory, {})).toEqual({
+      why: 'above',
+      group: null,
+    });
+  });
+
   it('is whom the answers name as well, if they are still here', () => {
     const step = { id: 's', label: 'S', people: ['pell'], named: 'a' };
     const [found] = stepsFor({ steps: [step] }, 'maren', directory, {

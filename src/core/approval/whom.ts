@@ -1,6 +1,6 @@
 import { rulesIn, type ApprovalStep, type FormDesign } from '../form/design';
 import { ruledSteps, type Undecided } from '../rules/ruled-steps';
-import type { RuleTable, Whom } from '../rules/rules';
+import { levelsOf, type RuleTable, type Whom } from '../rules/rules';
 import type { Named, Told } from './told';
 
 /** Who belongs to whom, as far as steps ask by it. */
@@ -45,8 +45,8 @@ export const stepsFor = (
   });
 };
 
-/** Why somebody is asked: the answers name them, they are in a group, they are the sender's manager, or there is nobody else. */
-export type Why = 'named' | 'group' | 'manager' | 'fallback';
+/** Why somebody is asked: the answers name them, they are in a group, they are the sender's manager or further above, or there is nobody else. */
+export type Why = 'named' | 'group' | 'manager' | 'above' | 'fallback';
 
 /** Why a step asks somebody; null where it names them, or where it was handed to them. Of a group, which of those it names they are in. */
 export function whyAsked(
@@ -85,7 +85,7 @@ function whysOf(
   directory: Directory,
   named: Named,
 ): { readonly why: Why | null; readonly group: string | null; readonly people: readonly string[] }[] {
-  const manager = step.manager === true ? (directory.people.get(sender)?.manager ?? null) : null;
+  const manager = aboveOf(sender, levelsOf(step), directory);
   return [
     { why: null, group: null, people: step.people },
     { why: 'named', group: null, people: named[step.id] ?? [] },
@@ -94,8 +94,19 @@ function whysOf(
       group,
       people: membersOf([group], directory),
     })),
-    { why: 'manager', group: null, people: manager === null ? [] : [manager] },
+    { why: levelsOf(step) > 1 ? 'above' : 'manager', group: null, people: manager === null ? [] : [manager] },
   ];
+}
+
+/** Whoever is so many levels above somebody; where there are fewer, whoever is highest. Nobody is above themselves. */
+function aboveOf(somebody: string, levels: number, { people }: Directory): string | null {
+  const seen = [somebody];
+  for (let level = 0; level < levels; level++) {
+    const above = people.get(seen.at(-1) ?? '')?.manager ?? null;
+    if (above === null || seen.includes(above)) break;
+    seen.push(above);
+  }
+  return seen.length === 1 ? null : (seen.at(-1) ?? null);
 }
 
 /** Everybody in these groups, and in those within them. */

@@ -150,7 +150,7 @@ function checkIssues(design: FormDesign): Issue[] {
 
 /** Whom it asks besides those it names depends on the moment, and on who sends. */
 const asksOthers = ({ groups = [], manager, named }: ApprovalStep): boolean =>
-  groups.length > 0 || manager === true || named !== undefined;
+  groups.length > 0 || manager !== undefined || named !== undefined;
 
 function stepIssues(design: FormDesign, people: ReadonlySet<string>): Issue[] {
   return design.steps.flatMap((step) => [

@@ -1,6 +1,7 @@
 import { unquotedTexts } from '../expression/text-list';
 import { quotedText } from '../expression/nodes/literals';
 import {
+  levelsOf,
   testOf,
   givesOf,
   weightOf,
@@ -40,7 +41,12 @@ export interface Names {
 
 const ASK = 'Ask at ';
 const DAYS = 'Working days at ';
-const MANAGER = 'the sender’s manager';
+/** By how many levels they are above the sender. */
+const managers = [
+  'the sender’s manager',
+  'the manager of the sender’s manager',
+  'three levels above the sender',
+];
 const NOBODY = 'nobody';
 const GROUP = 'group ';
 
@@ -81,7 +87,7 @@ export function decisionOf(table: RuleTable, names: Names): Decision {
 function whomText(gives: RuleGives, { people, groups, shown }: Names): string {
   const texts = [
     ...(gives.nobody === true ? [NOBODY] : []),
-    ...(gives.manager === true ? [MANAGER] : []),
+    ...managers.slice(levelsOf(gives) - 1, levelsOf(gives)),
     ...(gives.groups ?? [])
       .flatMap((id) => groups.find((one) => one.id === id)?.label ?? [])
       .map((label) => `${GROUP}${label}`),
@@ -190,7 +196,7 @@ function whomIn(
   const asked: string[] = [];
   const grouped: string[] = [];
   for (const one of texts) {
-    if (one === MANAGER || one === NOBODY) continue;
+    if (managers.includes(one) || one === NOBODY) continue;
     const group = one.startsWith(GROUP)
       ? groups.find(({ label }) => label === one.slice(GROUP.length))
       : undefined;
@@ -203,10 +209,15 @@ function whomIn(
   return {
     people: asked,
     ...(grouped.length > 0 && { groups: grouped }),
-    ...(texts.includes(MANAGER) && { manager: true as const }),
+    ...managerIn(texts),
     ...(named !== undefined && { named: stored(named) }),
     ...(texts.includes(NOBODY) && { nobody: true as const }),
   };
+}
+
+function managerIn(texts: readonly string[]): Pick<RuleGives, 'manager'> {
+  const level = managers.findLastIndex((one) => texts.includes(one)) + 1;
+  return level === 0 ? {} : { manager: level === 1 ? true : level === 2 ? 2 : 3 };
 }
 
 /** The earlier a value is listed, the more it weighs. */

@@ -1,4 +1,4 @@
-import { givesOf, type RuleGives, type RuleTable, type Ruled, type Whom } from './rules';
+import { givesOf, levelsOf, type RuleGives, type RuleTable, type Ruled, type Whom } from './rules';
 
 interface AskingStep extends Whom {
   readonly id: string;
@@ -43,10 +43,16 @@ function withWhom<S extends AskingStep>(step: S, rules: readonly RuleTable[], ru
     ...(rest as unknown as S),
     people: [...new Set(given.flatMap(({ people }) => people))],
     ...(groups.length > 0 && { groups }),
-    ...(given.some(({ manager }) => manager === true) && { manager: true as const }),
+    ...highestOf(given),
     ...(given.some(({ named }) => named !== undefined) && { named: '' }),
     ...(silent !== undefined && { undecided: silent.label }),
   };
+}
+
+/** Of rows that count together, the highest level above the sender. */
+function highestOf(given: readonly RuleGives[]): Pick<Whom, 'manager'> {
+  const levels = given.map(levelsOf).reduce((most, one) => (one > most ? one : most), 0);
+  return levels === 0 ? {} : { manager: levels === 1 ? true : levels };
 }
 
 function withDays<S extends AskingStep>(step: S, rules: readonly RuleTable[], ruled: Ruled): S {

@@ -13,8 +13,8 @@ export interface Whom {
   readonly people: readonly string[];
   /** Groups of people, by id: whoever is in one when the step begins. Left out, none. */
   readonly groups?: readonly string[] | undefined;
-  /** Whoever is the sender's manager when the step begins. */
-  readonly manager?: true | undefined;
+  /** Whoever is the sender's manager when the step begins, or so many levels above; where there are fewer, whoever is highest. */
+  readonly manager?: true | 2 | 3 | undefined;
   /** FEEL as stored text: whoever it names, told when the sheet is sent. Left out, nobody. */
   readonly named?: string | undefined;
 }
@@ -113,6 +113,14 @@ export const testOf = ({ cells }: Rule, condition: string): string =>
 export const givesOf = ({ gives }: Rule, step: string): RuleGives =>
   gives.find((one) => one.step === step) ?? { step, people: [] };
 
+/** How many levels above the sender; 0 for none. */
+export const levelsOf = ({ manager }: Pick<Whom, 'manager'>): 0 | 1 | 2 | 3 =>
+  manager === true ? 1 : (manager ?? 0);
+
 /** Whether a row says anything of whom a step asks. */
 export const saysWhom = ({ people, groups, manager, named, nobody }: RuleGives): boolean =>
-  nobody === true || people.length > 0 || groups !== undefined || manager === true || named !== undefined;
+  nobody === true ||
+  people.length > 0 ||
+  groups !== undefined ||
+  manager !== undefined ||
+  named !== undefined;

@@ -42,6 +42,8 @@ export function whyAskedWords(why: Why, group: string): string {
       return `in ${group}`;
     case 'manager':
       return 'the sender’s manager';
+    case 'above':
+      return 'above the sender';
     case 'fallback':
       return 'because nobody else could be asked';
   }

@@ -237,7 +237,7 @@ function lateChoices({ decide }: ApprovalStep, { data }: Workbench): Choice[] {
 
 /** Whom it asks depends on who sends, on the answers, or on who is in a group; or somebody is named for that already. */
 const dependsOnMore = ({ groups, manager, named, fallback }: ApprovalStep): boolean =>
-  groups !== undefined || manager === true || named !== undefined || fallback !== undefined;
+  groups !== undefined || manager !== undefined || named !== undefined || fallback !== undefined;
 
 /** Whether it is asked about everything that is sent, or only where something is so. */
 function StepWhen({
@@ -306,7 +306,8 @@ function StepWhen({
 function waysToDecide(step: ApprovalStep, bench: Workbench): Choice[] {
   const { decide, manager, named } = step;
   const [asked] = stepsFor({ steps: [step] }, '', directoryOf(bench));
-  const people = (asked?.people.length ?? 0) + (manager === true ? 1 : 0) + (named === undefined ? 0 : 1);
+  const people =
+    (asked?.people.length ?? 0) + (manager === undefined ? 0 : 1) + (named === undefined ? 0 : 1);
   const most = Math.max(people - 1, typeof decide === 'number' ? decide : 0);
   return [
     { value: 'one', label: 'any one of them decides' },

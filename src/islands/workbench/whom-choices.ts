@@ -19,6 +19,8 @@ const NAMED = 'named ';
 /** Whom a step may ask: whoever is the sender's manager, whom the answers name, the groups, and everybody by name. */
 export const whomChoices = ({ data, ...bench }: Workbench): Choice[] => [
   { value: MANAGER, label: 'the sender’s manager' },
+  { value: `${MANAGER} 2`, label: 'the manager of the sender’s manager' },
+  { value: `${MANAGER} 3`, label: 'whoever is three levels above the sender' },
   ...namedChoices(bench.scope()),
   ...data.groups.map(({ id, label }) => ({ value: id, label: `group ${label}` })),
   ...personChoices(data.people),
@@ -79,11 +81,18 @@ export function askByStep(bench: Workbench, step: ApprovalStep, picked: readonly
 }
 
 export const whomOf = ({ people, groups = [], manager, named }: Whom): string[] => [
-  ...(manager === true ? [MANAGER] : []),
+  ...(manager === undefined ? [] : [manager === true ? MANAGER : `${MANAGER} ${manager}`]),
   ...(named === undefined ? [] : [`${NAMED}${named}`]),
   ...groups,
   ...people,
 ];
+
+/** Of several levels the highest. */
+function managerOf(whom: readonly string[]): Whom['manager'] {
+  if (whom.includes(`${MANAGER} 3`)) return 3;
+  if (whom.includes(`${MANAGER} 2`)) return 2;
+  return whom.includes(MANAGER) ? true : undefined;
+}
 
 export function askedOf(whom: readonly string[], { data }: Workbench): Whom {
   const isGroup = (id: string): boolean => data.groups.some((group) => group.id === id);
@@ -91,9 +100,9 @@ export function askedOf(whom: readonly string[], { data }: Workbench): Whom {
   // A step asks by one answer; the one picked last stays.
   const named = whom.findLast((id) => id.startsWith(NAMED))?.slice(NAMED.length);
   return {
-    people: whom.filter((id) => id !== MANAGER && !id.startsWith(NAMED) && !isGroup(id)),
+    people: whom.filter((id) => !id.startsWith(MANAGER) && !id.startsWith(NAMED) && !isGroup(id)),
     groups: groups.length === 0 ? undefined : groups,
-    manager: whom.includes(MANAGER) ? true : undefined,
+    manager: managerOf(whom),
     named,
   };
 }
