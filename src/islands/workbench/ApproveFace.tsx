@@ -142,20 +142,6 @@ function StepLine({ bench, step, letter }: { bench: Workbench; step: ApprovalSte
                   change({ decide: decideOf(value), ...(value === 'all' && { declines: undefined }) })
                 }
               />
-              {step.decide !== 'all' && (
-                <>
-                  ;{' '}
-                  <Select
-                    label="What one who declines does"
-                    value={step.declines ?? 'ends'}
-                    choices={[
-                      { value: 'ends', label: 'one who declines ends it' },
-                      { value: 'against', label: 'one who declines counts as one against' },
-                    ]}
-                    onChange={(value) => change({ declines: value === 'against' ? value : undefined })}
-                  />
-                </>
-              )}
             </>
           ) : (
             <>to decide</>
@@ -191,6 +177,20 @@ function StepLine({ bench, step, letter }: { bench: Workbench; step: ApprovalSte
             </>
           )}
         </Sentence>
+        {step.decide !== 'all' && (isRuled || whom.length > 1 || step.groups !== undefined) && (
+          <Sentence>
+            If one declines,{' '}
+            <Select
+              label="What it means if one declines"
+              value={step.declines ?? 'ends'}
+              choices={[
+                { value: 'ends', label: 'it ends there' },
+                { value: 'against', label: 'that counts as one against, and the others decide' },
+              ]}
+              onChange={(value) => change({ declines: value === 'against' ? value : undefined })}
+            />
+          </Sentence>
+        )}
         {(isRuled || dependsOnMore(step)) && (
           <Sentence>
             {isRuled ? 'Where the rules do not say' : 'Where nobody is there to ask'}, ask{' '}

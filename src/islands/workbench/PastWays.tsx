@@ -107,7 +107,7 @@ interface Bar {
 const Bars = ({ bars, of }: { readonly bars: readonly Bar[]; readonly of: number }) => (
   <ul className="grid gap-1 text-[14px]">
     {bars.map(({ key, mark, label, count, warns = false }) => (
-      <li key={key} className={`flex items-center gap-2 ${warns ? 'font-semibold text-ochre' : ''}`}>
+      <li key={key} className={`flex min-w-0 items-center gap-2 ${warns ? 'font-semibold text-ochre' : ''}`}>
         <span className="w-4 shrink-0 font-mono text-[13px]">{mark}</span>
         <span className="min-w-0 flex-1 truncate">{label}</span>
         <span aria-hidden className="h-3 w-28 shrink-0 overflow-hidden rounded-sm bg-slate-200">
