@@ -38,3 +38,27 @@ declare module 'dmn-moddle' {
     fromXML(xml: string, type: string): Promise<{ rootElement: Moddle.Definitions }>;
   }
 }
+
+/** The library comes without types; these are of what is used of it. */
+declare module 'bpmn-moddle' {
+  interface Element {
+    readonly $type: string;
+    readonly name?: string;
+    readonly flowElements?: readonly Element[];
+  }
+  export class BpmnModdle {
+    create(type: string, fields: object): object;
+    toXML(of: object, options: { format: boolean }): Promise<{ xml: string }>;
+    fromXML(
+      xml: string,
+      type: string,
+    ): Promise<{
+      rootElement: {
+        readonly rootElements?: readonly Element[];
+        readonly diagrams?: readonly { readonly plane?: { readonly planeElement?: readonly Element[] } }[];
+      };
+      warnings: readonly unknown[];
+      elementsById: Readonly<Record<string, Element | undefined>>;
+    }>;
+  }
+}

@@ -21,6 +21,7 @@ import { Troubles } from './Troubles';
 import type { Workbench } from './use-workbench';
 import { RuleConditionMargin, type ConditionInHand } from './RuleConditionMargin';
 import { PastWays } from './PastWays';
+import { PathOut } from './PathOut';
 import { RuleFound } from './RuleFound';
 import { RulesLine } from './RulesLine';
 import {
@@ -96,6 +97,7 @@ export function ApproveFace({ bench }: FaceProps) {
         ))}
         <PastWays bench={bench} />
         <WhoWouldBeAsked bench={bench} />
+        {design.steps.length > 0 && <PathOut bench={bench} />}
       </aside>
     </div>
   );

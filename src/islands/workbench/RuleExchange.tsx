@@ -13,6 +13,7 @@ import { limits } from '../../core/limits';
 import { decisionOf, tableOfDecision, type Decision, type Names } from '../../core/rules/decision';
 import type { RuleTable } from '../../core/rules/rules';
 import { Download, FileInput } from '../kit/icons';
+import { saveFile } from '../kit/save-file';
 import type { Workbench } from './use-workbench';
 
 interface Props {
@@ -74,10 +75,7 @@ export function RuleExchange({ bench, table }: Props) {
 async function takeOut(bench: Workbench, table: RuleTable): Promise<void> {
   const { dmnOf } = await import('./dmn-file');
   const xml = await dmnOf(decisionOf(table, namesOf(bench)));
-  const address = URL.createObjectURL(new Blob([xml], { type: 'application/xml' }));
-  const link = Object.assign(document.createElement('a'), { href: address, download: `${table.label}.dmn` });
-  link.click();
-  URL.revokeObjectURL(address);
+  saveFile(`${table.label}.dmn`, xml);
 }
 
 const tooMuch = ({ inputs, rules }: Decision): string | null =>
