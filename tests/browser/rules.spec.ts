@@ -76,6 +76,11 @@ test('rules tell who is asked: designed, mended, taken out and in as DMN, and ke
     const xml = await readFile(await download.path(), 'utf8');
     expect(xml).toContain('https://www.omg.org/spec/DMN/20230324/MODEL/');
     expect(xml).toContain('(500..2000)');
+    const [drawn] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByRole('button', { name: 'Take the path out as BPMN' }).click(),
+    ]);
+    expect(await readFile(await drawn.path(), 'utf8')).toContain('<bpmndi:BPMNShape');
     await page.getByRole('button', { name: 'Take out row 1' }).click();
     await expect(page.getByLabel(/how_many_pounds, row/)).toHaveCount(2);
     const [chooser] = await Promise.all([

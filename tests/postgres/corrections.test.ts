@@ -132,6 +132,29 @@ describe('corrections', () => {
     expect(await refusal(correct('Ada', one.id, one.version, costing(50)))).toMatchObject({ kind: 'stale' });
   });
 
+  it('of two who correct, or correct and approve, in the same moment one is first, and the other is told', async () => {
+    const of = await form();
+    const one = await sent('Maren', of, costing(40));
+    const both = await Promise.all([
+      correct('Pell', one.id, one.version, costing(41)),
+      correct('Ada', one.id, one.version, costing(42)),
+    ]);
+    expect(both.map((each) => (each.ok ? 'ok' : each.error.kind)).sort()).toEqual(['ok', 'stale']);
+    const kept = both[0]?.ok === true ? '41' : '42';
+    expect((await looked('Maren', one.id)).answers.values['qcost']).toBe(kept);
+    const two = await sent('Maren', of, costing(40));
+    const mixed = await Promise.all([
+      correct('Pell', two.id, two.version, costing(41)),
+      approve('Ada', two.id, two.version),
+    ]);
+    expect(mixed.map(({ ok }) => ok).sort()).toEqual([false, true]);
+    const { answers, submission } = await looked('Maren', two.id);
+    // What was approved is what stood there then.
+    expect([submission.state, answers.values['qcost']]).toEqual(
+      mixed[1].ok ? ['kept', '40'] : ['waiting', '41'],
+    );
+  });
+
   it('law of the database: nothing else is changed, by whoever is asked, of what waits', async () => {
     const one = await sent('Maren', await form(), costing(40));
     const client = new pg.Client({ connectionString: process.env['SLATE_APP_URL'] });
