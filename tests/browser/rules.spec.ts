@@ -100,6 +100,22 @@ test('rules tell who is asked: designed, mended, taken out and in as DMN, and ke
     await expect(page.getByText('This file holds no DMN decision table.')).toBeVisible();
   });
 
+  await test.step('a block of a spreadsheet is pasted over it, and taken back as one edit', async () => {
+    const block = 'up to 100\tOsei Marchetti\t1\nover 100\tDagny Farrow, Somebody\t3';
+    await page.getByLabel('how_many_pounds, row 1').evaluate((input, text) => {
+      const data = new DataTransfer();
+      data.setData('text/plain', text);
+      input.dispatchEvent(
+        new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }),
+      );
+    }, block);
+    await expect(page.getByLabel('how_many_pounds, row 2')).toHaveValue('over 100');
+    await expect(page.getByLabel('Working days of row 2')).toHaveValue('3');
+    await expect(page.getByText('Not known here, and left out: Somebody')).toBeVisible();
+    await page.getByRole('button', { name: 'Undo', exact: true }).first().click();
+    await expect(page.getByLabel('how_many_pounds, row 1')).toHaveValue('up to 500');
+  });
+
   await test.step('it is released, and whoever fills it sees who will be asked as they type', async () => {
     await face(page, 'Release');
     await page.getByRole('button', { name: /^Release 1/ }).click();

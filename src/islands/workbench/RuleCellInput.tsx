@@ -15,10 +15,12 @@ interface Props {
   readonly at: number;
   readonly known: ConditionDomain | null;
   readonly onChange: (how: (row: Rule) => Rule) => void;
+  /** Several cells at once, as a spreadsheet copies them. */
+  readonly onBlock: (text: string) => void;
 }
 
 /** A test of one row: words or FEEL are typed, and words stand there where it has them. Enter goes to the row below, arrows between rows. */
-export function RuleCellInput({ scope, condition, row, at, known, onChange }: Props) {
+export function RuleCellInput({ scope, condition, row, at, known, onChange, onBlock }: Props) {
   const id = useId();
   const shown = cellText(row, condition, scope, known);
   const [typed, setTyped] = useState<string | null>(null);
@@ -47,6 +49,13 @@ export function RuleCellInput({ scope, condition, row, at, known, onChange }: Pr
         onFocus={(event) => event.target.select()}
         onChange={(event) => setTyped(event.target.value)}
         onBlur={keep}
+        onPaste={(event) => {
+          const block = event.clipboardData.getData('text/plain');
+          if (!/[\t\n]/.test(block.trim())) return;
+          event.preventDefault();
+          setTyped(null);
+          onBlock(block);
+        }}
         onKeyDown={(event) => {
           if (event.key === 'Escape') setTyped(null);
           else if (['Enter', 'ArrowDown', 'ArrowUp'].includes(event.key)) toOther(event, offers.length > 0);

@@ -13,6 +13,7 @@ import { Select } from '../kit/Select';
 import { NumberWord, Sentence, Word } from '../kit/Sentence';
 import { Several } from '../kit/Several';
 import { Marked } from './Marked';
+import { pasteRules } from './paste-rules';
 import type { ConditionInHand } from './RuleConditionMargin';
 import { RuleCellInput } from './RuleCellInput';
 import { RuleGaps } from './RuleGaps';
@@ -194,6 +195,7 @@ function Grid({ bench, table, inHand, onPick, change }: GridProps) {
                     at={at}
                     known={domains.get(condition.id) ?? null}
                     onChange={(next) => change(withRow(row.id, next))}
+                    onBlock={(text) => void pasteRules(bench, table, [row.id, condition.id], text)}
                   />
                 </td>
               ))}
