@@ -128,7 +128,13 @@ describe('corrections', () => {
     expect(await tried(costing(45), 'Maren')).toMatchObject({ kind: 'forbidden', why: 'own-submission' });
     expect(await tried(costing(45), 'Osei')).toMatchObject({ kind: 'not-found' });
     await must(correct('Pell', one.id, one.version, costing(3_000, { reasons: { ca: 'Two of them' } })));
-    expect((await looked('Ada', one.id)).answers.reasons).toEqual({ ca: 'Two of them' });
+    const { answers, submission } = await looked('Ada', one.id);
+    expect(answers.reasons).toEqual({ ca: 'Two of them' });
+    // A reason that was given is nobody's to rewrite.
+    await must(
+      correct('Ada', one.id, submission.version, costing(3_100, { reasons: { ca: 'Another story' } })),
+    );
+    expect((await looked('Pell', one.id)).answers.reasons).toEqual({ ca: 'Two of them' });
     expect(await refusal(correct('Ada', one.id, one.version, costing(50)))).toMatchObject({ kind: 'stale' });
   });
 

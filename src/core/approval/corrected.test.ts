@@ -36,7 +36,7 @@ describe('corrections', () => {
         ],
         other: [],
       },
-      reasons: { cb: 'Because' },
+      reasons: { cb: 'Because', ca: 'Another story' },
     };
     expect(correctedAnswers(answers, typed, ['qb', 'qc'])).toEqual({
       values: { qa: 'one', qb: '20' },

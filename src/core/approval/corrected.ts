@@ -25,7 +25,7 @@ export const correctsOf = (
 
 /**
  * Answers with what somebody corrected: of what they typed, the answers that may be corrected, in the rows there are. Rows neither come nor go. Reasons that are given
- * for what is unusual now come along.
+ * for what is unusual now come along; those the sender gave stay as they are.
  */
 export function correctedAnswers(answers: Answers, typed: Answers, corrects: readonly string[]): Answers {
   const may = new Set(corrects);
@@ -53,6 +53,9 @@ export function correctedAnswers(answers: Answers, typed: Answers, corrects: rea
         }),
       ]),
     ),
-    reasons: { ...answers.reasons, ...typed.reasons },
+    reasons: { ...typed.reasons, ...given(answers.reasons) },
   };
 }
+
+const given = (reasons: Answers['reasons']): Answers['reasons'] =>
+  Object.fromEntries(Object.entries(reasons).filter(([, reason]) => reason.trim() !== ''));

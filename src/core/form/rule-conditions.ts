@@ -1,6 +1,6 @@
 import Big from 'big.js';
 import { pickables } from '../check/pick';
-import type { Expression } from '../expression/tree';
+import { dependencies, type Expression } from '../expression/tree';
 import type { Scope, Type } from '../expression/type';
 import { offered } from '../table/choice-list';
 import type { Domain } from '../rules/regions';
@@ -34,8 +34,16 @@ export function conditionDomain(
     .flatMap(({ totals }) => totals)
     .find(({ id }) => read.value.op === 'name' && read.value.id === id);
   if (total !== undefined) return { type, mayBeEmpty: false, ...stepOf(total, question(total.column)) };
-  return { type, mayBeEmpty: false, ...known(read.value, question, tables) };
+  const found = { type, mayBeEmpty: false, ...known(read.value, question, tables) };
+  // What stands in a section that is not always shown reads as empty while it is not.
+  return { ...found, mayBeEmpty: found.mayBeEmpty || isInHidden(design, read.value) };
 }
+
+const isInHidden = ({ sections }: FormDesign, tree: Expression): boolean =>
+  sections.some(
+    ({ showWhen, questions }) =>
+      showWhen !== undefined && questions.some(({ id }) => dependencies(tree).has(id)),
+  );
 
 /** More is known of an answer, and of a column of a record that is picked. */
 function known(
@@ -63,8 +71,10 @@ function stepOf({ of }: Total, column: Question | undefined): Partial<ConditionD
   return of === 'mean' || column === undefined ? {} : valuesOf(column);
 }
 
+/** It need not be filled, or not in every use, or is not always asked. */
 const mayBeEmpty = (question: Question): boolean =>
-  question.kind !== 'calculated' && (!question.required || question.askWhen !== undefined);
+  question.kind !== 'calculated' &&
+  (!question.required || question.requiredFor !== undefined || question.askWhen !== undefined);
 
 function valuesOf(of: {
   readonly kind: string;

@@ -7,6 +7,7 @@ import { stepsFor } from '../../core/approval/whom';
 import { sheetIssues } from '../../core/check/sheet-issues';
 import { stoodBefore } from '../../core/check/stood-before';
 import type { Answers } from '../../core/form/answers';
+import type { Sheet } from '../../core/form/sheet';
 import { issue } from '../../core/kernel/issue';
 import { invalid, notFound, stale, type Refusal } from '../../core/kernel/refusal';
 import { fail, ok, type Result } from '../../core/kernel/result';
@@ -79,7 +80,7 @@ export async function correctAnswers(
         const issues = sheetIssues(sheet).filter((one) => !stood(sheet, one));
         if (issues.length > 0) return fail(invalid(...issues));
         await correctSubmission(tx, id, {
-          answers: corrected,
+          answers: { ...corrected, reasons: reasonsOf(corrected, row.answers, sheet) },
           told: toldOf(sheet),
           word: word.trim(),
           at: context.now,
@@ -89,3 +90,9 @@ export async function correctAnswers(
     ),
   );
 }
+
+/** Those that were given, and those for checks there are. */
+const reasonsOf = (corrected: Answers, before: Answers, { form }: Sheet): Answers['reasons'] => {
+  const known = new Set([...Object.keys(before.reasons), ...form.checks.map(({ id }) => id)]);
+  return Object.fromEntries(Object.entries(corrected.reasons).filter(([id]) => known.has(id)));
+};

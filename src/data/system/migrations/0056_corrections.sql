@@ -1,7 +1,7 @@
 ALTER TABLE "slate"."notice" DROP CONSTRAINT "notice_kind_known";--> statement-breakpoint
 ALTER TABLE "slate"."notice" ADD CONSTRAINT "notice_kind_known" CHECK ("slate"."notice"."kind" IN ('asked', 'kept', 'sent-back', 'declined', 'withdrawn', 'remark', 'due', 'late', 'corrected'));
 --> statement-breakpoint
--- Answers without some of them, and without the reasons: what nobody who corrects the others changes.
+-- Answers without some of them, and without the reasons, of which some may come: what nobody who corrects the others changes.
 CREATE FUNCTION slate.answers_without(given jsonb, fields text[]) RETURNS jsonb LANGUAGE sql IMMUTABLE AS $$
   SELECT jsonb_build_object('values', coalesce(given->'values', '{}'::jsonb) - fields, 'rows', (
     SELECT jsonb_object_agg(listed.key, (SELECT jsonb_agg(one || jsonb_build_object('cells', (one->'cells') - fields) ORDER BY place) FROM jsonb_array_elements(listed.value) WITH ORDINALITY AS each (one, place)))
@@ -16,7 +16,8 @@ BEGIN
   SELECT who, at_step INTO as_whom, here FROM slate.seat_at(s.id);
   SELECT design INTO whole FROM form_release WHERE id = s.release_id;
   fields := ARRAY(SELECT jsonb_array_elements_text(coalesce(whole->'steps'->here->'corrects', '[]'::jsonb)));
-  IF as_whom IS NULL OR cardinality(fields) = 0 OR slate.answers_without(given, fields) IS DISTINCT FROM slate.answers_without(s.answers, fields) OR NOT slate.rules_may_say(whole, rules) THEN
+  IF as_whom IS NULL OR cardinality(fields) = 0 OR slate.answers_without(given, fields) IS DISTINCT FROM slate.answers_without(s.answers, fields) OR NOT slate.rules_may_say(whole, rules)
+    OR EXISTS (SELECT 1 FROM jsonb_each_text(coalesce(s.answers->'reasons', '{}'::jsonb)) AS was WHERE was.value ~ '\S' AND given->'reasons'->>was.key IS DISTINCT FROM was.value) THEN
     RAISE EXCEPTION 'this is not theirs to correct' USING ERRCODE = 'TS010';
   END IF;
   steps := slate.steps_ruled(whole, rules);
