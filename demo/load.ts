@@ -1,5 +1,6 @@
 import { sql } from 'drizzle-orm';
 import type { FormDesign } from '../src/core/form/design';
+import type { ClosedDays } from '../src/core/workspace';
 import { ok } from '../src/core/kernel/result';
 import { appDatabase, closeConnections, type Tx } from '../src/data/connect';
 import { readPeople } from '../src/data/system/people';
@@ -12,6 +13,7 @@ import { keepGroup } from '../src/use-cases/people/keep-group';
 import { keepPerson } from '../src/use-cases/people/keep-person';
 import { besideUses } from '../src/core/form/further-writes';
 import { releaseForm } from '../src/use-cases/forms/release-form';
+import { renewHolidays } from '../src/use-cases/workspace/keep-settings';
 import { addPeople } from './add-people';
 import { bedRows, pastRows, productRows, taxonRows, type Row } from './generate';
 import { everydayForms, suppliers, volunteers } from './everyday-forms';
@@ -95,7 +97,7 @@ async function load(): Promise<void> {
   const everyday = everydayPast(seeded(9), now.getTime(), { ...base, people: gardeners });
   await inOwner(async (tx) => {
     await tx.execute(
-      sql`UPDATE slate.workspace SET name = 'Quillmere Botanic Garden', zone = 'Europe/London', currency = 'GBP'`,
+      sql`UPDATE slate.workspace SET name = 'Quillmere Botanic Garden', zone = 'Europe/London', currency = 'GBP', opens = '08:00', closes = '16:30', holidays_of = 'GB-ENG', closed = ${JSON.stringify([betweenTheYears(now)])}::jsonb`,
     );
     await addPeople(
       tx,
@@ -121,6 +123,7 @@ async function load(): Promise<void> {
       );
     for (const [i, form] of forms.entries()) await insertForm(tx, formRow(i, form, ines.id));
   });
+  await renewHolidays(now);
   await gathered(now);
   const context = { person: { ...ines }, now };
   for (const { id, ...list } of choiceLists) {
@@ -243,4 +246,10 @@ async function setCounters(tx: Tx): Promise<void> {
       SELECT t.id, split_part(r.number, '-', 2)::int, max(split_part(r.number, '-', 3)::int) FROM records.${sql.identifier(key)} r, slate.designed_table t WHERE t.key = ${key} GROUP BY 1, 2
       ON CONFLICT (table_id, year) DO UPDATE SET last = excluded.last`);
   }
+}
+
+/** The garden opens its gates again in January. */
+function betweenTheYears(now: Date): ClosedDays {
+  const year = now.getUTCFullYear();
+  return { from: `${year}-12-27`, until: `${year}-12-31`, name: 'Closed between the years' };
 }

@@ -43,6 +43,9 @@ export const limits = {
   remarks: 500,
   /** Working days that a step may take. */
   withinDays: 100,
+  /** Of one workspace: stretches of days it is closed besides public holidays, and days of each. */
+  closedDays: 200,
+  closedInARow: 100,
   /** Characters of a word to the sender, of a reason, or of a check's message. */
   word: 2_000,
   /** Bytes of a request's body: a sheet of 500 rows of long answers fits. */

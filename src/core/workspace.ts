@@ -1,3 +1,4 @@
+import { minutesOf, type WorkingTime } from './approval/working-hours';
 import type { World } from './expression/functions/builtin';
 import { personValue, type KnownPerson } from './expression/person';
 
@@ -15,7 +16,23 @@ export interface Workspace {
   readonly workdays: readonly number[];
   /** ISO dates nobody works on. */
   readonly holidays: readonly string[];
+  /** From when until when people work on a working day: `HH:MM`, perhaps with seconds, the second after the first. */
+  readonly opens: string;
+  readonly closes: string;
 }
+
+/** When people work here. */
+export const workingTime = ({
+  workdays,
+  holidays,
+  opens,
+  closes,
+}: Pick<Workspace, 'workdays' | 'holidays' | 'opens' | 'closes'>): WorkingTime => ({
+  workdays: new Set(workdays),
+  holidays: new Set(holidays),
+  opens: minutesOf(opens),
+  closes: minutesOf(closes),
+});
 
 /** What expressions may ask of the world at an ISO date-time of the workspace's zone, in a form that `sender` sends. */
 export const worldAt = (
@@ -28,3 +45,10 @@ export const worldAt = (
   calendar: { workdays: new Set(workdays), holidays: new Set(holidays) },
   sender: sender && personValue(sender),
 });
+
+/** Days in a row that nobody works on, by ISO dates, both included. */
+export interface ClosedDays {
+  readonly from: string;
+  readonly until: string;
+  readonly name: string;
+}

@@ -10,6 +10,7 @@ import { readSheets } from '../use-cases/imports/read-import';
 import { giveUpBulk, runBulkChange } from '../use-cases/records/run-bulk-change';
 import { lookOverDue } from '../use-cases/notices/look-over-due';
 import { mailNotices } from '../use-cases/notices/mail-notices';
+import { renewHolidays } from '../use-cases/workspace/keep-settings';
 import { resumeJobs } from '../use-cases/workspace/resume-jobs';
 
 /** The process that does what takes long: one for each server, beside it, so that reading a large sheet keeps nobody waiting. */
@@ -66,6 +67,7 @@ const runner = await run({
     'mail-notices': round('mail-notices', mailNotices),
     'look-over-due': round('look-over-due', lookOverDue),
     'prune-old': async () => void (await pruneOld()),
+    'renew-holidays': round('renew-holidays', renewHolidays),
   },
   // What is linked is looked at every minute; each table says how often it is refreshed. Each round of mails and of what is due takes up what the one before left,
   // so none is made up for. What has served goes by night, or after a night that was missed.
@@ -74,6 +76,7 @@ const runner = await run({
     '* * * * * mail-notices ?max=1',
     '*/10 * * * * look-over-due ?max=1',
     '17 3 * * * prune-old ?max=3&fill=1d',
+    '41 3 * * * renew-holidays ?max=3&fill=1d',
   ].join('\n'),
 });
 process.send?.('working');

@@ -22,6 +22,17 @@ const somebody = {
   deputy: null,
 };
 
+const settings = {
+  name: 'Another garden',
+  zone: 'Europe/London',
+  currency: '',
+  workdays: [1],
+  opens: '09:00',
+  closes: '17:00',
+  holidaysOf: '',
+  closed: [],
+};
+
 const ownView = {
   label: 'By area',
   for: { everybody: false, groups: [], people: [] },
@@ -46,6 +57,9 @@ export const matrix: readonly Line[] = [
     body: { key: '{fresh}', from: 0, to: 0, person: '{none}', word: 'x' },
     gets: '401 403 403 403 403 404',
   },
+  { ask: 'GET /api/workspace', gets: '401 403 403 403 403 200' },
+  { ask: 'GET /api/workspace/holidays?of=GB', gets: '401 403 403 403 403 200' },
+  { ask: 'PUT /api/workspace', body: { ...settings, version: -1 }, gets: '401 403 403 403 403 409' },
   { ask: 'GET /api/waiting', gets: '401 200 200 200 200 200' },
   { ask: 'GET /api/notices', gets: '401 200 200 200 200 200' },
   { ask: 'POST /api/notices/seen', body: { submission: '{none}' }, gets: '401 200 200 200 200 200' },

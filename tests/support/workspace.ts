@@ -9,6 +9,8 @@ export const workspace: Workspace = {
   locale: 'en-GB',
   workdays: [1, 2, 3, 4, 5],
   holidays: [],
+  opens: '09:00:00',
+  closes: '17:00:00',
 };
 
 /** The world of that workspace at a local ISO date-time. */

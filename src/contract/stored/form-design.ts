@@ -270,6 +270,7 @@ export const formDesign = z
             decide: z.union([z.literal('all'), z.number().int().min(2).max(limits.approvers)]).optional(),
             declines: z.literal('against').optional(),
             within: z.number().int().min(1).max(limits.withinDays).optional(),
+            hours: z.literal(true).optional(),
             late: z.union([z.literal('manager'), z.uuid()]).optional(),
             when: condition,
           })

@@ -1,12 +1,12 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { worldAt } from '../workspace';
+import { workingTime } from '../workspace';
 import { addDays, weekday } from '../expression/moment';
 import Big from 'big.js';
-import { byDue, dueOf } from './due';
+import { byDue, dueOf, withDays } from './due';
 
 const calendarOf = (workdays: readonly number[], holidays: readonly string[]) =>
-  worldAt({ workdays, holidays }, '2026-01-01T00:00').calendar;
+  workingTime({ workdays, holidays, opens: '09:00', closes: '17:00' });
 const usual = calendarOf([1, 2, 3, 4, 5], ['2026-12-25', '2026-12-28']);
 
 describe('when a step is due', () => {
@@ -32,6 +32,33 @@ describe('when a step is due', () => {
   it('is never, where no time is set or nobody works', () => {
     expect(dueOf({}, '2026-11-27', '2027-11-27', usual)).toBeNull();
     expect(dueOf({ within: 2 }, '2026-11-27', '2026-11-27', calendarOf([], []))).toBeNull();
+  });
+
+  it('within hours has a time of day, and is late from the minute after', () => {
+    const due = (now: string) => dueOf({ within: 4, hours: true }, '2026-11-27T15:30', now, usual);
+    expect(due('2026-11-30T11:30:59')).toEqual({ day: '2026-11-30', time: '11:30', late: false });
+    expect(due('2026-11-30T11:31')?.late).toBe(true);
+  });
+
+  it('by rules is in days, whatever the step itself has', () => {
+    const step = { id: 'sa', within: 4, hours: true as const };
+    expect(withDays(step, {})).toBe(step);
+    expect(dueOf(withDays(step, { sa: 1 }) ?? {}, '2026-11-27T15:30', '2026-11-27T15:30', usual)).toEqual({
+      day: '2026-11-30',
+      late: false,
+    });
+  });
+
+  it('of a day, times come first and the whole day after them', () => {
+    const one = (at: string, time?: string) => ({
+      at,
+      due: { day: '2026-12-02', late: false, ...(time !== undefined && { time }) },
+    });
+    expect([one('1'), one('2', '15:00'), one('3', '09:30')].sort(byDue).map(({ at }) => at)).toEqual([
+      '3',
+      '2',
+      '1',
+    ]);
   });
 
   it('sorts what is due first before what has time, and that before what has no time set', () => {

@@ -253,8 +253,9 @@ export interface ApprovalStep extends Whom {
   readonly decide?: 'all' | number | undefined;
   /** Whoever declines counts as one against: it is declined once too few are left to approve. Left out, one who declines decides for all. */
   readonly declines?: 'against' | undefined;
-  /** Working days, after the day it begins, within which it is to be decided. Left out, there is no hurry. */
+  /** Working days, after the day it begins, within which it is to be decided; or working hours. Left out, there is no hurry. */
   readonly within?: number | undefined;
+  readonly hours?: true | undefined;
   /** Who is asked as well once it is late, or instead where all must approve: the manager of whoever is late, or a person by id. Left out, it is only told. */
   readonly late?: string | undefined;
   /** FEEL as stored text: asked only where it is true of what is sent. Left out, always; where it cannot be told, it is asked. */

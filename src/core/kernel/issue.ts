@@ -188,6 +188,12 @@ export interface PeopleFacts {
   readonly 'group-gone': None;
   readonly 'nobody-designs': None;
   readonly 'nobody-fills': None;
+  readonly 'zone-unknown': None;
+  readonly 'currency-unknown': None;
+  readonly 'no-workdays': None;
+  readonly 'closes-before-opening': None;
+  readonly 'place-unknown': None;
+  readonly 'closed-too-long': With<'most'>;
 }
 
 /** Of choice lists and sources. */

@@ -43,6 +43,7 @@ export type ForbiddenReason =
   | 'origin'
   | 'sources'
   | 'people'
+  | 'workspace'
   | Shut;
 /** Why a form is open to nobody just now. */
 type Shut = 'form-closed' | 'form-not-yet' | 'form-over' | 'form-full';
@@ -64,6 +65,7 @@ interface StaleFacts {
   readonly 'source-changed': object;
   readonly 'who-changed': object;
   readonly 'view-changed': object;
+  readonly 'workspace-changed': object;
   readonly 'bulk-running': object;
 }
 /** The name of somebody, or a word; left out or null where it is not known. */

@@ -3,6 +3,7 @@ import { givesOf, levelsOf, type RuleGives, type RuleTable, type Ruled, type Who
 interface AskingStep extends Whom {
   readonly id: string;
   readonly within?: number | undefined;
+  readonly hours?: true | undefined;
 }
 
 /** What the table that does not say is called. */
@@ -60,7 +61,7 @@ function withDays<S extends AskingStep>(step: S, rules: readonly RuleTable[], ru
     .filter((table) => table.days.includes(step.id))
     .flatMap(({ id, rows }) => rows.filter((row) => ruled[id]?.includes(row.id) === true))
     .flatMap((row) => givesOf(row, step.id).days ?? []);
-  return days.length === 0 ? step : { ...step, within: Math.min(...days) };
+  return days.length === 0 ? step : { ...step, within: Math.min(...days), hours: undefined };
 }
 
 /** Whether the rows that count say that a step is not asked: all of them, and each table has one. */

@@ -3,7 +3,7 @@ import { allQuestions, groupsOf, rulesIn, type FormDesign, type Question } from 
 import { askedKind } from '../form/edit';
 import { messageWithout } from '../check/message';
 import { kindWords } from './kind-words';
-import { counted } from './numbers';
+import { timeWords } from './step-sentence';
 
 /** Both designs a change lies between, for the names of what it is about. */
 export interface Between {
@@ -21,14 +21,17 @@ export function designChangeSentence(change: DesignChange, between: Between): st
     case 'move':
       return `${upper(nameOf(change.of.list, change.of.id, between))} ${movedWords(change, between)}`;
     case 'set':
-      return Object.entries(change.fields)
-        .filter(([field]) => !isImplied(field, change.fields))
-        .map(([field, { before, after }]) =>
-          change.of === null
-            ? formWords(field, before, after)
-            : fieldWords({ list: change.of.list, id: change.of.id, field, before, after }, between),
-        )
-        .join('. ');
+      return [
+        ...new Set(
+          Object.entries(change.fields)
+            .filter(([field]) => !isImplied(field, change.fields))
+            .map(([field, { before, after }]) =>
+              change.of === null
+                ? formWords(field, before, after)
+                : fieldWords({ list: change.of.list, id: change.of.id, field, before, after }, between),
+            ),
+        ),
+      ].join('. ');
   }
 }
 
@@ -170,7 +173,9 @@ function fieldWords({ list, id, field, before, after }: FieldChange, between: Be
       return `${name} ${after === undefined ? 'is decided by any one of them' : after === 'all' ? 'must be approved by all of them' : `must be approved by ${String(after)} of them`}`;
     case 'within':
       if (list === 'questions') return innerWords(name, after, between);
-      return `${name} ${after === undefined ? 'may take any time' : `is to be decided within ${counted(Number(after), 'working day')}`}`;
+      return takesWords(name, id, between);
+    case 'hours':
+      return takesWords(name, id, between);
     case 'declines':
       return `At ${name}, one who declines ${after === undefined ? 'decides for all' : 'counts as one against'}`;
     case 'corrects':
@@ -256,6 +261,11 @@ const innerWords = (name: string, after: unknown, between: Between): string =>
   after === undefined
     ? `${name} stands in no other rows any more`
     : `${name} stands in each row of ${nameOf('questions', text(after), between)}`;
+
+function takesWords(name: string, id: string, { after }: Between): string {
+  const time = timeWords(after.steps.find((step) => step.id === id) ?? {});
+  return `${name} ${time === '' ? 'may take any time' : `is to be decided within ${time}`}`;
+}
 
 function quoted(item: Partial<Item>): string {
   const words =

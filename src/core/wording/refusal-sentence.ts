@@ -43,6 +43,7 @@ const forbiddenWords: Readonly<Record<Extract<Refusal, { kind: 'forbidden' }>['w
   'own-only': 'Only the sender may do this',
   'not-asked': 'You are not among those asked to decide this',
   'own-submission': 'Nobody approves their own submission',
+  workspace: 'What holds for the whole workspace is changed by administrators; ask one',
   people: 'People are added and changed by administrators; ask one',
   sources: 'Sources outside are set up by administrators; ask one',
   origin: 'This request came from another site and was not carried out',
@@ -103,6 +104,8 @@ function staleSentence(refusal: Stale): string {
       return 'This source was changed meanwhile. Load it again to go on from there';
     case 'list-changed':
       return `${refusal.facts.by ?? 'Somebody'} changed this list meanwhile. Bring your changes onto theirs, then look them over again`;
+    case 'workspace-changed':
+      return 'Somebody else changed this meanwhile. Load the page anew to see how it is now';
     case 'view-changed':
       return 'Somebody changed this view meanwhile; reload the page to see it as it is now';
     case 'bulk-running':

@@ -1,3 +1,4 @@
+import type { Time } from '../approval/due';
 import type { Why } from '../approval/whom';
 import type { ApprovalStep } from '../form/design';
 import type { Ruled, RuleTable } from '../rules/rules';
@@ -5,13 +6,17 @@ import { counted } from './numbers';
 
 /** Whom a step waits for: “Pell”, “any of Ada, Pell”, “all of Ada, Pell, within 2 working days”, “at least 2 of Ada, Pell, Lee”. */
 export function askedWords(
-  { decide, within }: Pick<ApprovalStep, 'decide' | 'within'>,
+  { decide, ...time }: Pick<ApprovalStep, 'decide'> & Time,
   names: readonly string[],
 ): string {
   const [only = ''] = names;
   const asked = names.length < 2 ? only : `${decideWords(decide)} of ${names.join(', ')}`;
-  return within === undefined ? asked : `${asked}, within ${counted(within, 'working day')}`;
+  return time.within === undefined ? asked : `${asked}, within ${timeWords(time)}`;
 }
+
+/** How long a step may take: “2 working days”, “4 working hours”; empty where it has no time. */
+export const timeWords = ({ within, hours }: Time): string =>
+  within === undefined ? '' : counted(within, hours === true ? 'working hour' : 'working day');
 
 /** A, B …: steps that are asked at the same time have the same letter. */
 export function stepLetters(steps: readonly Pick<ApprovalStep, 'beside'>[]): string[] {

@@ -1,5 +1,6 @@
 import { and, asc, desc, eq, inArray, isNull, lte, sql, type SQL } from 'drizzle-orm';
 import { alias } from 'drizzle-orm/pg-core';
+import type { Begun } from '../../core/notice/due-now';
 import type { ByMail, NoticeFacts } from '../../core/notice/notice';
 import type { Tx } from '../connect';
 import { formRelease, notice, person, submission, submissionEvent, telling } from './schema';
@@ -212,37 +213,41 @@ async function addressOf(tx: Tx, id: string): Promise<Addressed> {
   return rows[0] ?? { name: '', email: '' };
 }
 
-/** The steps with a time that anything waits at, and on which days of the workspace they began. */
-export async function waitingWithin(tx: Tx): Promise<{ within: number; begun: string }[]> {
-  const { rows } = await tx.execute<{ within: number; begun: string }>(
-    sql`SELECT DISTINCT within, begun::text FROM (${timed}) AS timed`,
+/** The steps with a time that anything waits at, and when they began: on which days of the workspace, or at which minutes for those that have hours. */
+export async function waitingWithin(tx: Tx): Promise<Begun[]> {
+  const { rows } = await tx.execute<Begun & Record<string, unknown>>(
+    sql`SELECT DISTINCT within, hours, begun FROM (${timed}) AS timed`,
   );
   return rows;
 }
 
+/** Those of the steps that are meant, as a table with when they are due. */
+const meant = (which: readonly (Begun & { due?: string })[]): SQL =>
+  sql`unnest(${sql.param(which.map(({ within }) => within))}::int[], ${sql.param(which.map(({ hours }) => hours))}::boolean[], ${sql.param(which.map(({ begun }) => begun))}::text[], ${sql.param(which.map(({ due }) => due ?? null))}::date[]) AS d (within, hours, begun, due) ON d.within = t.within AND d.hours = t.hours AND d.begun = t.begun`;
+
 /** What waits at a step that has a time, when that began, and what it says of being late. The steps are read of each release once, for designs are large. */
-const timed: SQL = sql`SELECT s.id, w.step, coalesce((s.days->>w.id)::int, w.within) AS within, w.late, (min(a.since) AT TIME ZONE coalesce((SELECT zone FROM slate.workspace), 'UTC'))::date AS begun, min(a.since) AS since
-  FROM (SELECT r.id AS release, e.place - 1 AS step, e.says->>'id' AS id, (e.says->>'within')::int AS within, e.says->>'late' AS late
+const timed: SQL = sql`SELECT s.id, w.step, coalesce((s.days->>w.id)::int, w.within) AS within, w.hours AND NOT s.days ? w.id AS hours, w.late,
+    to_char(min(a.since) AT TIME ZONE coalesce((SELECT zone FROM slate.workspace), 'UTC'), CASE WHEN w.hours AND NOT s.days ? w.id THEN 'YYYY-MM-DD"T"HH24:MI' ELSE 'YYYY-MM-DD' END) AS begun, min(a.since) AS since
+  FROM (SELECT r.id AS release, e.place - 1 AS step, e.says->>'id' AS id, (e.says->>'within')::int AS within, e.says ? 'hours' AS hours, e.says->>'late' AS late
     FROM slate.form_release r CROSS JOIN LATERAL jsonb_array_elements(r.design->'steps') WITH ORDINALITY AS e (says, place)
     WHERE e.says ? 'within' OR EXISTS (SELECT 1 FROM jsonb_array_elements(r.design->'rules') AS t WHERE t->'days' ? (e.says->>'id')) OFFSET 0) AS w
   JOIN slate.submission s ON s.release_id = w.release AND s.step <= w.step AND s.state = 'waiting'
   JOIN slate.ask a ON a.submission_id = s.id AND a.step = w.step AND a.since >= greatest(s.sent_at, (SELECT max(e.at) FROM slate.submission_event e WHERE e.submission_id = s.id AND e.kind IN ('return', 'move') AND e.to_step <= a.step AND e.at >= s.sent_at))
   WHERE w.within IS NOT NULL OR s.days ? w.id
-  GROUP BY s.id, w.step, w.id, w.within, w.late HAVING bool_or(a.open)`;
+  GROUP BY s.id, w.step, w.id, w.within, w.hours, w.late HAVING bool_or(a.open)`;
 
 /** Tells those who are asked, and who stands in for them, of steps that are due or late; of each once. */
 export async function tellDue(
   tx: Tx,
   kind: 'due' | 'late',
-  which: readonly { within: number; begun: string; due: string }[],
+  which: readonly (Begun & { due: string })[],
   now: Date,
 ): Promise<void> {
   if (which.length === 0) return;
   // All in one, for on a Monday there may be very many; who stands in is asked for each person once.
   await tx.execute(sql`WITH waits AS MATERIALIZED (
       SELECT t.id, t.step, t.since, d.due FROM (${timed}) AS t
-      JOIN unnest(${sql.param(which.map(({ within }) => within))}::int[], ${sql.param(which.map(({ begun }) => begun))}::date[], ${sql.param(which.map(({ due }) => due))}::date[]) AS d (within, begun, due)
-        ON d.within = t.within AND d.begun = t.begun),
+      JOIN ${meant(which)}),
     asked AS MATERIALIZED (
       SELECT w.id, w.due, a.person_id, s.sender_id,
         (SELECT max(e.position) FROM slate.submission_event e WHERE e.submission_id = w.id AND e.kind <> 'remark' AND e.at <= w.since) AS position
@@ -269,13 +274,13 @@ export interface LateAsk {
 /** Whom a step of what is late says to ask besides, for each of those who are late. */
 export async function askedBecauseLate(
   tx: Tx,
-  which: readonly { within: number; begun: string }[],
+  which: readonly Begun[],
   most: number,
 ): Promise<LateAsk[]> {
   if (which.length === 0) return [];
   const { rows } = await tx.execute<LateAsk & Record<string, unknown>>(
     sql`SELECT t.id AS submission, t.step, a.person_id AS late, i.instead FROM (${timed}) AS t
-    JOIN unnest(${sql.param(which.map(({ within }) => within))}::int[], ${sql.param(which.map(({ begun }) => begun))}::date[]) AS d (within, begun) ON d.within = t.within AND d.begun = t.begun
+    JOIN ${meant(which)}
     JOIN slate.submission s ON s.id = t.id
     JOIN slate.ask a ON a.submission_id = t.id AND a.step = t.step AND a.open
     JOIN slate.person p ON p.id = a.person_id

@@ -1,11 +1,50 @@
+import { sql } from 'drizzle-orm';
+import type { WorkspaceInput } from '../../contract/workspace';
 import type { Workspace } from '../../core/workspace';
-import { appDatabase } from '../connect';
+import { appDatabase, type Tx } from '../connect';
 import { workspace } from './schema';
 
 /** Outside a transaction and without the rest of the catalogue: every page asks. */
 export async function storedWorkspace(): Promise<Pick<Workspace, 'name' | 'zone' | 'locale'>> {
   const { name, zone, locale } = workspace;
-  const rows = await appDatabase().select({ name, zone, locale }).from(workspace);
-  if (rows[0] === undefined) throw new Error('the workspace has no settings');
-  return rows[0];
+  return oneOf(await appDatabase().select({ name, zone, locale }).from(workspace));
+}
+
+/** What administrators change. */
+export async function readSettings(tx: Tx): Promise<WorkspaceInput> {
+  const { name, zone, currency, workdays, opens, closes, holidaysOf, closed, version } = workspace;
+  const found = oneOf(
+    await tx
+      .select({ name, zone, currency, workdays, opens, closes, holidaysOf, closed, version })
+      .from(workspace),
+  );
+  return {
+    ...found,
+    opens: found.opens.slice(0, 5),
+    closes: found.closes.slice(0, 5),
+    closed: [...found.closed],
+  };
+}
+
+function oneOf<T>([row]: readonly T[]): T {
+  if (row === undefined) throw new Error('the workspace has no settings');
+  return row;
+}
+
+/** Changes it, with all days nobody works on; false where somebody else changed it since. The database lets administrators only. */
+export async function putWorkspace(
+  tx: Tx,
+  { version, ...given }: WorkspaceInput & { readonly holidays: readonly string[] },
+): Promise<boolean> {
+  const { rows } = await tx.execute<{ put: boolean }>(
+    sql`SELECT slate.put_workspace(${JSON.stringify(given)}::jsonb, ${version}::int) AS put`,
+  );
+  return rows[0]?.put === true;
+}
+
+/** Keeps the days nobody works on, where they are others than before: each change begins a new catalogue. */
+export async function renewDaysOff(tx: Tx, days: readonly string[]): Promise<void> {
+  await tx.execute(
+    sql`UPDATE slate.workspace SET holidays = ${sql.param([...days])}::date[] WHERE holidays IS DISTINCT FROM ${sql.param([...days])}::date[]`,
+  );
 }

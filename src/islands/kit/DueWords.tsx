@@ -5,6 +5,7 @@ import { showDate } from '../../core/table/kinds/date';
 export const DueWords = ({ due }: { due: Due | null }) =>
   due !== null && (
     <span className={`block font-semibold ${due.late ? 'text-rust' : 'text-slate-700'}`}>
-      {due.late ? `was due ${showDate(due.day)}` : `due ${showDate(due.day)}`}
+      {due.late ? 'was due' : 'due'} {showDate(due.day)}
+      {due.time !== undefined && `, ${due.time}`}
     </span>
   );

@@ -47,6 +47,9 @@ function People({ initial }: { initial: PeopleData }) {
       <div className="flex flex-wrap items-center justify-between gap-3 pt-4 pb-4">
         <h1 className="text-2xl">People</h1>
         <span className="flex flex-wrap gap-2">
+          <a className="button no-underline" href="/workspace">
+            Workspace
+          </a>
           <a className="button no-underline" href="/cases">
             Everything that waits
           </a>

@@ -156,20 +156,33 @@ function StepLine({ bench, step, letter }: { bench: Workbench; step: ApprovalSte
               { value: 'within', label: 'within' },
             ]}
             onChange={(value) =>
-              change(value === 'within' ? { within: USUAL_DAYS } : { within: undefined, late: undefined })
+              change(
+                value === 'within'
+                  ? { within: USUAL_DAYS }
+                  : { within: undefined, hours: undefined, late: undefined },
+              )
             }
           />
           {step.within !== undefined && (
             <>
               {' '}
               <NumberWord
-                label="Working days to decide"
+                label="Time to decide"
                 value={step.within}
                 least={1}
                 most={limits.withinDays}
                 onChange={(within) => change({ within })}
               />{' '}
-              {step.within === 1 ? 'working day' : 'working days'}; once it is late,{' '}
+              <Select
+                label="In what the time is counted"
+                value={step.hours === true ? 'hours' : 'days'}
+                choices={[
+                  { value: 'days', label: step.within === 1 ? 'working day' : 'working days' },
+                  { value: 'hours', label: step.within === 1 ? 'working hour' : 'working hours' },
+                ]}
+                onChange={(value) => change({ hours: value === 'hours' ? true : undefined })}
+              />
+              ; once it is late,{' '}
               <Select
                 label="What happens once it is late"
                 value={step.late ?? ''}

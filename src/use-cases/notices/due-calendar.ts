@@ -7,6 +7,7 @@ import { calendarOf } from '../../data/system/notices';
 import { waitingFor } from '../../data/system/submissions';
 import { withDays } from '../../core/approval/due';
 import { asPerson } from '../../data/transaction';
+import { instantOf } from '../workspace/asking';
 import { hashOf } from '../people/keep-person';
 import { dueFor } from '../submissions/submission-data';
 
@@ -34,8 +35,9 @@ export async function dueCalendar(secret: string, now: Date): Promise<Result<str
       if (due === null) continue;
       calendar.createEvent({
         id: `${row.id}-${step}`,
-        allDay: true,
-        start: due.day,
+        ...(due.time === undefined
+          ? { allDay: true, start: due.day }
+          : { start: instantOf(catalogue.workspace, `${due.day}T${due.time}`) }),
         stamp: row.since,
         summary: `Approve ${whatItIs(row)}`,
         description: `Sent by ${row.senderName}`,

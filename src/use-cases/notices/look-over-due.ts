@@ -1,7 +1,7 @@
 import { ok } from '../../core/kernel/result';
 import { limits } from '../../core/limits';
 import { dueNow } from '../../core/notice/due-now';
-import { worldAt } from '../../core/workspace';
+import { workingTime } from '../../core/workspace';
 import { askBecauseLate, askedBecauseLate, tellDue, waitingWithin } from '../../data/system/notices';
 import { asOwner } from '../../data/transaction';
 import { localTime } from '../workspace/asking';
@@ -14,8 +14,8 @@ const NOBODY = { person: '' };
  */
 export async function lookOverDue(now = new Date()): Promise<void> {
   const found = await asOwner(NOBODY, async (tx, { workspace }) => {
-    const { today, calendar } = worldAt(workspace, localTime(workspace, now));
-    const { due, late } = dueNow(await waitingWithin(tx), today, calendar);
+    const here = localTime(workspace, now);
+    const { due, late } = dueNow(await waitingWithin(tx), here, workingTime(workspace));
     await tellDue(tx, 'due', due, now);
     await tellDue(tx, 'late', late, now);
     return ok(await askedBecauseLate(tx, late, limits.lateAtOnce));

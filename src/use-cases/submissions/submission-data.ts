@@ -3,7 +3,7 @@ import { atSteps, beginsAnew } from '../../core/approval/at-step';
 import { correctsOf } from '../../core/approval/corrected';
 import { dueOf, type Due } from '../../core/approval/due';
 import { rulesIn, type ApprovalStep, type FormDesign } from '../../core/form/design';
-import { worldAt } from '../../core/workspace';
+import { workingTime } from '../../core/workspace';
 import { openSteps, seatOf, stepsBefore } from '../../core/approval/path';
 import { stepsAsTold, whyAsked } from '../../core/approval/whom';
 import { rulesFor } from '../../core/rules/ruled-steps';
@@ -150,8 +150,7 @@ export function dueFor(
   begun: Date | null,
 ): Due | null {
   if (step === undefined || begun === null) return null;
-  const { today, calendar } = worldAt(workspace, localTime(workspace, now));
-  return dueOf(step, localTime(workspace, begun).slice(0, 10), today, calendar);
+  return dueOf(step, localTime(workspace, begun), localTime(workspace, now), workingTime(workspace));
 }
 
 const namesIn =

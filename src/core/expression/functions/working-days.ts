@@ -8,7 +8,7 @@ import { a, type Builtin, type Calendar, type Meter } from './builtin';
  * Declared extensions of the language, by the workspace's calendar. The day one starts from is not counted:
  * one working day after a Friday is the Monday, and from a Friday to that Monday is one.
  */
-const isWorkday = (date: string, { workdays, holidays }: Calendar): boolean =>
+export const isWorkday = (date: string, { workdays, holidays }: Calendar): boolean =>
   workdays.has(weekday(date)) && !holidays.has(date);
 
 function addWorkingDays(date: string, days: Big, calendar: Calendar, meter: Meter): Value {

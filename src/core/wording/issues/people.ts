@@ -21,4 +21,10 @@ export const peopleSentences: Sentences<PeopleFacts> = {
   'group-gone': () => 'A group named here is not there any more',
   'nobody-designs': () => 'Somebody must be left who may change this',
   'nobody-fills': () => 'Say who may fill it before it is released',
+  'zone-unknown': () => 'Choose a time zone from the list',
+  'currency-unknown': () => 'This is no currency; write its three letters, as in EUR',
+  'no-workdays': () => 'At least one day of the week must be a working day',
+  'closes-before-opening': () => 'Work must end after it begins',
+  'place-unknown': () => 'The holidays of this place are not known here',
+  'closed-too-long': ({ most }) => `At most ${words(most)} days in a row`,
 };

@@ -9,11 +9,13 @@ import {
   primaryKey,
   smallint,
   text,
+  time,
+  type AnyPgColumn,
   uniqueIndex,
   uuid,
-  type AnyPgColumn,
 } from 'drizzle-orm/pg-core';
 
+import type { ClosedDays } from '../../../core/workspace';
 import { slate, at, made } from './base';
 
 /** Colleagues: the accounts of the sign-in library, with what we know besides. */
@@ -154,7 +156,15 @@ export const workspace = slate.table('workspace', {
   locale: text('locale').notNull().default('en-GB'),
   /** ISO 8601 numbers, 1 for Monday. */
   workdays: smallint('workdays').array().notNull().default([1, 2, 3, 4, 5]),
+  /** All days nobody works on, public ones and those of one's own, made by whoever saves the settings and anew each year. */
   holidays: date('holidays').array().notNull().default([]),
+  opens: time('opens').notNull().default('09:00'),
+  closes: time('closes').notNull().default('17:00'),
+  /** Where the public holidays are kept: a country, perhaps with a part of it (ISO 3166, `GB-ENG`); empty where none are. */
+  holidaysOf: text('holidays_of').notNull().default(''),
+  /** Days one is closed besides. */
+  closed: jsonb('closed').$type<readonly ClosedDays[]>().notNull().default([]),
+  version: integer('version').notNull().default(1),
 });
 
 /** Tries to sign in that did not succeed, by account and by address; names are hashes, so that nothing typed is kept. */

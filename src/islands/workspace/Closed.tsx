@@ -1,0 +1,114 @@
+import type { ClosedDays } from '../../core/workspace';
+import { limits } from '../../core/limits';
+import { showDate } from '../../core/table/kinds/date';
+import { useState } from 'react';
+import { DateInput } from '../kit/DateInput';
+
+interface Props {
+  readonly closed: readonly ClosedDays[];
+  readonly today: string;
+  readonly change: (closed: ClosedDays[]) => void;
+}
+
+/** Days one is closed besides the public holidays. What is over is still kept, but folded. */
+export function Closed({ closed, today, change }: Props) {
+  const [adding, setAdding] = useState<ClosedDays | null>(null);
+  const ahead = [...closed].filter(({ until }) => until >= today).sort((a, b) => (a.from < b.from ? -1 : 1));
+  const over = closed.length - ahead.length;
+  const add = (one: ClosedDays) => {
+    change([...closed, { ...one, until: one.until === '' ? one.from : one.until }]);
+    setAdding(null);
+  };
+  return (
+    <>
+      <ul className="text-[14px]">
+        {ahead.map((one) => (
+          <li key={`${one.from} ${one.until}`} className="mb-1">
+            <strong>{one.name === '' ? 'Closed' : one.name}</strong>, {stretch(one)}{' '}
+            <button
+              type="button"
+              className="button-plain"
+              aria-label={`Take out ${one.name === '' ? 'closed' : one.name}, ${stretch(one)}`}
+              onClick={() => change(closed.filter((other) => other !== one))}
+            >
+              Take it out
+            </button>
+          </li>
+        ))}
+      </ul>
+      {ahead.length === 0 && adding === null && (
+        <p className="quiet mb-1">Nothing ahead. A week between the years, say, or a day of your own.</p>
+      )}
+      {over > 0 && <p className="quiet mb-1">{over} more that are over.</p>}
+      {adding === null ? (
+        <button
+          type="button"
+          className="button-plain"
+          disabled={closed.length >= limits.closedDays}
+          onClick={() => setAdding({ from: '', until: '', name: '' })}
+        >
+          Add days one is closed
+        </button>
+      ) : (
+        <Adding one={adding} set={setAdding} onAdd={() => add(adding)} onCancel={() => setAdding(null)} />
+      )}
+    </>
+  );
+}
+
+const stretch = ({ from, until }: ClosedDays): string =>
+  from === until ? showDate(from) : `${showDate(from)} to ${showDate(until)}`;
+
+interface AddingProps {
+  readonly one: ClosedDays;
+  readonly set: (one: ClosedDays) => void;
+  readonly onAdd: () => void;
+  readonly onCancel: () => void;
+}
+
+function Adding({ one, set, onAdd, onCancel }: AddingProps) {
+  const isDay = (text: string): boolean => /^\d{4}-\d\d-\d\d$/.test(text);
+  const ends = one.until === '' ? one.from : one.until;
+  const ready = isDay(one.from) && isDay(ends) && one.from <= ends;
+  return (
+    <div className="max-w-110 rounded bg-slate-50 p-2">
+      <div className="grid grid-cols-2 gap-2 max-sm:grid-cols-1">
+        {(
+          [
+            ['from', 'First day'],
+            ['until', 'Last day, if it is more than one'],
+          ] as const
+        ).map(([key, label]) => (
+          <div key={key} className="text-[14px]">
+            <span className="font-semibold" aria-hidden>
+              {label}
+            </span>
+            <DateInput
+              label={label}
+              value={one[key]}
+              onChange={(text) => set({ ...one, [key]: text ?? '' })}
+              invalid={key === 'until' && isDay(one.from) && isDay(ends) && one.from > ends}
+            />
+          </div>
+        ))}
+      </div>
+      <label className="mt-2 block text-[14px] font-semibold">
+        Why
+        <input
+          className="box mt-0.5 font-normal"
+          maxLength={limits.label}
+          value={one.name}
+          onChange={(event) => set({ ...one, name: event.target.value })}
+        />
+      </label>
+      <p className="mt-2 flex gap-2">
+        <button type="button" className="button button-dark" disabled={!ready} onClick={onAdd}>
+          Add
+        </button>
+        <button type="button" className="button-plain" onClick={onCancel}>
+          Not now
+        </button>
+      </p>
+    </div>
+  );
+}

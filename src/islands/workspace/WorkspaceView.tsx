@@ -1,0 +1,188 @@
+import { useState, type ReactNode } from 'react';
+import type { WorkspaceData, WorkspaceInput } from '../../contract/workspace';
+import { limits } from '../../core/limits';
+import { call } from '../kit/call';
+import { Said } from '../kit/Said';
+import { Select } from '../kit/Select';
+import { Sentence, Word } from '../kit/Sentence';
+import { useSaying, type Saying } from '../kit/use-saying';
+import { Closed } from './Closed';
+import { DaysOff } from './DaysOff';
+import { HolidayPlace } from './HolidayPlace';
+
+const WEEK = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
+
+/** What holds for the whole workspace. Nothing is changed before it is saved. */
+export default function WorkspaceView({ data }: { data: WorkspaceData }) {
+  const [input, setInput] = useState<WorkspaceInput>(data.settings);
+  const [holidays, setHolidays] = useState(data.holidays);
+  const { saying, say } = useSaying();
+  const change = (part: Partial<WorkspaceInput>) => setInput((before) => ({ ...before, ...part }));
+  const save = () =>
+    say(
+      () => call('PUT', '/api/workspace', input),
+      'Saved. It holds from now on, for what is under way too.',
+      () => change({ version: input.version + 1 }),
+    );
+  return (
+    <>
+      <h1 className="pt-4 pb-4 text-2xl">Workspace</h1>
+      <div className="sheet-frame">
+        <form
+          onSubmit={(event) => {
+            event.preventDefault();
+            void save();
+          }}
+        >
+          <Line n={1} label="Name" at="name" saying={saying}>
+            <input
+              aria-label="Name"
+              className="box max-w-100"
+              maxLength={limits.label}
+              placeholder="Tidy Slate"
+              value={input.name}
+              onChange={(event) => change({ name: event.target.value })}
+            />
+          </Line>
+          <Line n={2} label="Where it is" at="zone" saying={saying}>
+            <Sentence>
+              Days and times are those of{' '}
+              <Select
+                label="Time zone"
+                value={input.zone}
+                choices={data.zones.map((value) => ({ value, label: value.replaceAll('_', ' ') }))}
+                onChange={(zone) => change({ zone })}
+              />
+            </Sentence>
+          </Line>
+          <Line n={3} label="Money" at="currency" saying={saying}>
+            <Sentence>
+              A new question about money is in{' '}
+              <Word
+                label="Currency, in three letters"
+                value={input.currency}
+                placeholder="no currency yet"
+                list="currencies"
+                onChange={(text) => change({ currency: text.trim().toUpperCase() })}
+              />
+              <datalist id="currencies">
+                {data.currencies.map((one) => (
+                  <option key={one} value={one} />
+                ))}
+              </datalist>
+            </Sentence>
+          </Line>
+          <Line
+            n={4}
+            label="Working time"
+            at={input.workdays.length === 0 ? 'workdays' : 'closes'}
+            saying={saying}
+          >
+            <WorkingTime input={input} change={change} />
+          </Line>
+          <Line n={5} label="Public holidays" at="holidaysOf" saying={saying}>
+            <HolidayPlace
+              of={input.holidaysOf}
+              countries={data.countries}
+              parts={holidays.parts}
+              onChange={(holidaysOf) => change({ holidaysOf })}
+              onFound={setHolidays}
+            />
+          </Line>
+          <Line n={6} label="Closed besides" at="closed" saying={saying}>
+            <Closed closed={input.closed} today={data.today} change={(closed) => change({ closed })} />
+          </Line>
+          <div className="py-4 pr-5 pl-[46px] max-sm:pl-4">
+            <button type="submit" className="button button-go" disabled={saying.busy}>
+              Save for everybody
+            </button>
+            <Said saying={saying} />
+          </div>
+        </form>
+        <aside id="margin" className="margin-pane" aria-label="What follows from it">
+          <DaysOff days={holidays.days} closed={input.closed} workdays={input.workdays} today={data.today} />
+        </aside>
+      </div>
+    </>
+  );
+}
+
+interface LineProps {
+  readonly n: number;
+  readonly label: string;
+  /** The field that is wrong, if it is this one. */
+  readonly at: string;
+  readonly saying: Saying;
+  readonly children: ReactNode;
+}
+
+function Line({ n, label, at, saying, children }: LineProps) {
+  const wrong = saying.wrong && saying.at === at;
+  return (
+    <section
+      aria-label={label}
+      className={`grid grid-cols-[46px_minmax(0,1fr)] border-b border-slate-200 py-3 pr-5 ${wrong ? 'bg-rust-soft' : ''}`}
+    >
+      <span className="gutter pr-3 text-right">{n}</span>
+      <div className="min-w-0">
+        <h2 className="mb-1 font-sans text-[15px] font-semibold">{label}</h2>
+        {children}
+        {wrong && <p className="trouble">{saying.words}</p>}
+      </div>
+    </section>
+  );
+}
+
+interface TimeProps {
+  readonly input: WorkspaceInput;
+  readonly change: (part: Partial<WorkspaceInput>) => void;
+}
+
+function WorkingTime({ input: { workdays, opens, closes }, change }: TimeProps) {
+  const toggle = (day: number) =>
+    change({
+      workdays: workdays.includes(day) ? workdays.filter((one) => one !== day) : [...workdays, day].sort(),
+    });
+  return (
+    <>
+      <fieldset className="mb-2 flex flex-wrap gap-1.5">
+        <legend className="sr-only">Days people work on</legend>
+        {WEEK.map((name, i) => (
+          <label
+            key={name}
+            className={`flex cursor-pointer items-center gap-1.5 rounded border px-2 py-1 text-[14px] ${workdays.includes(i + 1) ? 'border-lichen bg-lichen-soft font-semibold' : 'border-slate-300'}`}
+          >
+            <input type="checkbox" checked={workdays.includes(i + 1)} onChange={() => toggle(i + 1)} />
+            {name}
+          </label>
+        ))}
+      </fieldset>
+      <Sentence>
+        from <TimeWord label="When work begins" value={opens} onChange={(next) => change({ opens: next })} />{' '}
+        until <TimeWord label="When work ends" value={closes} onChange={(next) => change({ closes: next })} />
+      </Sentence>
+      <p className="quiet">
+        What is due within working days or hours, in steps and in expressions, counts these.
+      </p>
+    </>
+  );
+}
+
+const TimeWord = ({
+  label,
+  value,
+  onChange,
+}: {
+  label: string;
+  value: string;
+  onChange: (to: string) => void;
+}) => (
+  <input
+    type="time"
+    required
+    aria-label={label}
+    value={value}
+    className="rounded border border-slate-400 bg-white px-1.5 text-[14px] font-semibold"
+    onChange={(event) => onChange(event.target.value)}
+  />
+);
