@@ -3,6 +3,7 @@ import { secured } from './http/headers';
 import { awayPage } from './http/away-page';
 import { problem, thrown } from './http/problem';
 import { refusedBy } from './use-cases/workspace/log-fault';
+import { API } from './core/api/open-api';
 import { whoAsks } from './use-cases/people/who-asks';
 
 /** Addresses for those who are not signed in. */
@@ -30,6 +31,11 @@ export const onRequest = defineMiddleware(async (context, next) => {
       context.locals.person = null;
       if (pathname === '/sign-in' && isOwnForm(context.request, context.url)) return secured(await next());
       return secured(context.redirect(pathname.replace(/^[\\/]+/, '/') + context.url.search, 303));
+    }
+    // Programs come with a token, and with nothing of a browser's: no session is looked at there.
+    if (pathname.startsWith(`${API}/`)) {
+      context.locals.person = null;
+      return secured(await next());
     }
     if (!sameOrigin(context.request, context.url))
       return secured(problem({ kind: 'forbidden', why: 'origin' }));

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import type { FormFile } from '../core/form/form-file';
-import type { JsonSchema } from '../core/form/answers-schema';
+import type { JsonSchema } from '../core/kernel/json-schema';
 import { limits } from '../core/limits';
 import { formDesign } from './stored/form-design';
 

@@ -51,6 +51,11 @@ export const limits = {
   /** Bytes of a request's body: a sheet of 500 rows of long answers fits. */
   requestBytes: 2 * 1024 * 1024,
   pageSize: 200,
+  /** Requests of a token in a minute, edits of one of its batches, and days it may last. */
+  tokenPerMinute: 600,
+  batchEdits: 1_000,
+  batchBytes: 8 * 1024 * 1024,
+  tokenDays: 730,
   /** Days that a removed record can be brought back; then it is removed for good. */
   removedDays: 90,
   /** Of one import: files, and bytes of all of them together. */

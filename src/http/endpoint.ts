@@ -203,7 +203,7 @@ export async function boundedBytes(request: Request, most: number): Promise<Resu
   return ok(Buffer.concat(chunks));
 }
 
-function shaped<T>(shape: z.ZodType<T>, given: unknown): Result<T, Refusal> {
+export function shaped<T>(shape: z.ZodType<T>, given: unknown): Result<T, Refusal> {
   const parsed = shape.safeParse(given);
   if (parsed.success) return ok(parsed.data);
   return fail(

@@ -14,10 +14,10 @@ const statuses: Readonly<Record<Refusal['kind'], number>> = {
   unavailable: 503,
 };
 
-/** A refusal as an RFC 9457 problem document, each issue with its path and sentence. */
-export function problem(refusal: Refusal): Response {
+/** A refusal as an RFC 9457 problem document, each issue with its path and sentence; `as`: another status than usual. */
+export function problem(refusal: Refusal, as?: number, headers: Record<string, string> = {}): Response {
   const signIn = refusal.kind === 'forbidden' && refusal.why === 'sign-in';
-  const status = signIn ? 401 : statuses[refusal.kind];
+  const status = as ?? (signIn ? 401 : statuses[refusal.kind]);
   const body: Problem = {
     type: `tag:tidy-slate.example,2026:${refusal.kind}`,
     title: refusalSentence(refusal),
@@ -28,7 +28,10 @@ export function problem(refusal: Refusal): Response {
       issues: refusal.issues.map((issue) => ({ ...issue, sentence: issueSentence(issue) })),
     }),
   };
-  return problemResponse(body, 'retryAfter' in refusal ? { 'retry-after': String(refusal.retryAfter) } : {});
+  return problemResponse(body, {
+    ...headers,
+    ...('retryAfter' in refusal && { 'retry-after': String(refusal.retryAfter) }),
+  });
 }
 
 /** What was thrown, as an answer: the database's absence with when to come back, anything else as a fault that stands in the log. */

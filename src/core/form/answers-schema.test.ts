@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { everydayForms } from '../../../demo/everyday-forms';
 import { bedInspection, plantIntake, treatmentRequest } from '../../../demo/forms';
-import { answersSchema, type JsonSchema } from './answers-schema';
+import type { JsonSchema } from '../kernel/json-schema';
+import { answersSchema } from './answers-schema';
 import { allQuestions, isField, isTyped, questionsOf, type Question } from './design';
 import { questionsOfSchema } from './from-schema';
 

@@ -1,5 +1,6 @@
 import { offered } from '../table/choice-list';
 import { limits } from '../limits';
+import type { JsonSchema } from '../kernel/json-schema';
 import { columnKindOf } from './column-kind';
 import {
   groupsIn,
@@ -11,11 +12,6 @@ import {
   type Question,
   type RowsQuestion,
 } from './design';
-
-/** A JSON Schema, draft 2020-12, as far as we write it. */
-export interface JsonSchema {
-  readonly [keyword: string]: unknown;
-}
 
 /** The answers of a form by their keys, as JSON Schema 2020-12: numbers as numbers, codes for choices, records by their ids. */
 export function answersSchema(design: FormDesign): JsonSchema {

@@ -1,6 +1,7 @@
 import { newShortId } from '../kernel/ids';
+import type { JsonSchema } from '../kernel/json-schema';
 import { limits } from '../limits';
-import type { JsonSchema } from './answers-schema';
+
 import type { FormDesign, Question, RowsQuestion, TableTarget } from './design';
 import { isField } from './design';
 import { asKind, type AskedKind } from './edit';

@@ -188,6 +188,10 @@ export interface PeopleFacts {
   readonly 'group-gone': None;
   readonly 'nobody-designs': None;
   readonly 'nobody-fills': None;
+  readonly 'token-nothing': None;
+  readonly 'token-lasts': With<'most'>;
+  readonly 'token-beyond': With<'what'>;
+  readonly 'if-match': None;
   readonly 'zone-unknown': None;
   readonly 'currency-unknown': None;
   readonly 'no-workdays': None;

@@ -27,7 +27,8 @@ export type Thing =
   | 'person'
   | 'example'
   | 'group'
-  | 'invitation';
+  | 'invitation'
+  | 'token';
 export type ForbiddenReason =
   | 'sign-in'
   | 'password'
@@ -44,6 +45,8 @@ export type ForbiddenReason =
   | 'sources'
   | 'people'
   | 'workspace'
+  | 'token'
+  | 'beyond-token'
   | Shut;
 /** Why a form is open to nobody just now. */
 type Shut = 'form-closed' | 'form-not-yet' | 'form-over' | 'form-full';
@@ -66,6 +69,7 @@ interface StaleFacts {
   readonly 'who-changed': object;
   readonly 'view-changed': object;
   readonly 'workspace-changed': object;
+  readonly 'record-moved-on': object;
   readonly 'bulk-running': object;
 }
 /** The name of somebody, or a word; left out or null where it is not known. */
@@ -88,7 +92,7 @@ export const stale = <Why extends StaleReason>(
 ): Stale => ({ kind: 'stale', why, facts: facts ?? {} }) as Stale;
 
 /** `retryAfter` is in seconds. */
-export type TooManyReason = 'streams' | 'sign-in';
+export type TooManyReason = 'streams' | 'sign-in' | 'token';
 /** `unsure`: the connection was lost while the last word was on its way; the same request sent again finds out. */
 export type UnavailableReason = 'database' | 'unsure' | 'too-slow' | 'outside' | 'no-room';
 

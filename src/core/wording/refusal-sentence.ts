@@ -43,6 +43,8 @@ const forbiddenWords: Readonly<Record<Extract<Refusal, { kind: 'forbidden' }>['w
   'own-only': 'Only the sender may do this',
   'not-asked': 'You are not among those asked to decide this',
   'own-submission': 'Nobody approves their own submission',
+  'beyond-token': 'This token may not do that. An administrator can make one that may',
+  token: 'This needs a token that is known and not over; an administrator makes one',
   workspace: 'What holds for the whole workspace is changed by administrators; ask one',
   people: 'People are added and changed by administrators; ask one',
   sources: 'Sources outside are set up by administrators; ask one',
@@ -66,6 +68,8 @@ function tooManySentence({ why, retryAfter }: Extract<Refusal, { kind: 'too-many
       return 'Tidy Slate is open in too many windows at once; close some of them';
     case 'sign-in':
       return `Too many tries. Wait ${waitWords(retryAfter)}, then try again`;
+    case 'token':
+      return `More requests than a token may make in a minute. Wait ${waitWords(retryAfter)}, then go on`;
     default:
       return unreachable(why);
   }
@@ -104,6 +108,8 @@ function staleSentence(refusal: Stale): string {
       return 'This source was changed meanwhile. Load it again to go on from there';
     case 'list-changed':
       return `${refusal.facts.by ?? 'Somebody'} changed this list meanwhile. Bring your changes onto theirs, then look them over again`;
+    case 'record-moved-on':
+      return 'The record was changed since the version this began from; read it again';
     case 'workspace-changed':
       return 'Somebody else changed this meanwhile. Load the page anew to see how it is now';
     case 'view-changed':

@@ -272,11 +272,7 @@ export interface LateAsk {
 }
 
 /** Whom a step of what is late says to ask besides, for each of those who are late. */
-export async function askedBecauseLate(
-  tx: Tx,
-  which: readonly Begun[],
-  most: number,
-): Promise<LateAsk[]> {
+export async function askedBecauseLate(tx: Tx, which: readonly Begun[], most: number): Promise<LateAsk[]> {
   if (which.length === 0) return [];
   const { rows } = await tx.execute<LateAsk & Record<string, unknown>>(
     sql`SELECT t.id AS submission, t.step, a.person_id AS late, i.instead FROM (${timed}) AS t

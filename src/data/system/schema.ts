@@ -6,3 +6,4 @@ export * from './schema/forms';
 export * from './schema/imports';
 export * from './schema/files';
 export * from './schema/notices';
+export * from './schema/tokens';

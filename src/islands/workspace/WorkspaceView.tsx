@@ -1,5 +1,6 @@
 import { useState, type ReactNode } from 'react';
 import type { WorkspaceData, WorkspaceInput } from '../../contract/workspace';
+import { readTime } from '../../core/import/formats/date';
 import { limits } from '../../core/limits';
 import { call } from '../kit/call';
 import { Said } from '../kit/Said';
@@ -168,21 +169,23 @@ function WorkingTime({ input: { workdays, opens, closes }, change }: TimeProps) 
   );
 }
 
-const TimeWord = ({
-  label,
-  value,
-  onChange,
-}: {
-  label: string;
-  value: string;
-  onChange: (to: string) => void;
-}) => (
+interface TimeWordProps {
+  readonly label: string;
+  readonly value: string;
+  readonly onChange: (value: string) => void;
+}
+
+/** A time of day, typed in any usual way; what is none is put back when left. */
+const TimeWord = ({ label, value, onChange }: TimeWordProps) => (
   <input
-    type="time"
-    required
+    key={value}
     aria-label={label}
-    value={value}
-    className="rounded border border-slate-400 bg-white px-1.5 text-[14px] font-semibold"
-    onChange={(event) => onChange(event.target.value)}
+    defaultValue={value}
+    className="field-sizing-content tabular min-w-12 rounded border border-slate-400 bg-white px-1.5 text-center text-[14px] font-semibold"
+    onBlur={(event) => {
+      const read = readTime(event.target.value);
+      if (read !== null) onChange(read.slice(0, 5));
+      event.target.value = read?.slice(0, 5) ?? value;
+    }}
   />
 );

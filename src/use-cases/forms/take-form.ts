@@ -1,6 +1,7 @@
 import type { takeIn } from '../../contract/form-file';
 import type { Catalogue } from '../../core/catalogue/catalogue';
-import { answersSchema, type JsonSchema } from '../../core/form/answers-schema';
+import { answersSchema } from '../../core/form/answers-schema';
+import type { JsonSchema } from '../../core/kernel/json-schema';
 import type { FormDesign } from '../../core/form/design';
 import { designOfFile, formFile, type FormFile, type Unknown } from '../../core/form/form-file';
 import { questionsOfSchema, withQuestions, type NotAsked } from '../../core/form/from-schema';

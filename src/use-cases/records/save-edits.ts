@@ -1,4 +1,4 @@
-import { may } from '../../core/catalogue/catalogue';
+import { may, type Catalogue } from '../../core/catalogue/catalogue';
 import type { SavedEdits } from '../../contract/record-edits';
 import { grouped } from '../../core/kernel/grouped';
 import { issue, type Issue } from '../../core/kernel/issue';
@@ -29,27 +29,44 @@ export async function saveEdits(
     readonly reasons?: readonly GivenReason[];
   },
 ): Promise<Result<SavedEdits, Refusal>> {
-  const person = context.person.id;
-  return asPerson({ person }, async (tx, catalogue) => {
-    const hidden = edits.some(({ table }) => !may(catalogue, person, 'see', table));
-    if (hidden) return fail(notFound('table'));
-    const fixed = intoFixed(catalogue.tables, edits);
-    if (fixed.length > 0) return fail(invalid(...fixed));
+  return asPerson({ person: context.person.id }, async (tx, catalogue) => {
+    const refused = refusedEdits(catalogue, context, edits);
+    if (refused !== null) return fail(refused);
     return once(
       tx,
       context,
       key,
       { operation: 'save-edits', of: '', said: reasons.length === 0 ? edits : { edits, reasons } },
-      async () => {
-        const all = await placed(tx, catalogue.tables, edits);
-        const world = worldAt(catalogue.workspace, localTime(catalogue.workspace, context.now));
-        const applied = await applyEdits(tx, catalogue, { edits: all, person, world, reasons });
-        if (!applied.ok) return applied;
-        const { versions, inverse } = applied.value;
-        return ok({ versions: Object.fromEntries(versions), undo: inverse.map(asInput) });
-      },
+      () => editsSaved(tx, catalogue, context, edits, reasons),
     );
   });
+}
+
+/** Why edits are not even tried: tables that are not seen, and columns nobody writes here. */
+export function refusedEdits(
+  catalogue: Catalogue,
+  { person }: Context,
+  edits: readonly EditInput[],
+): Refusal | null {
+  if (edits.some(({ table }) => !may(catalogue, person.id, 'see', table))) return notFound('table');
+  const fixed = intoFixed(catalogue.tables, edits);
+  return fixed.length > 0 ? invalid(...fixed) : null;
+}
+
+/** Saves them within a transaction that is there already. */
+export async function editsSaved(
+  tx: Tx,
+  catalogue: Catalogue,
+  context: Context,
+  edits: readonly EditInput[],
+  reasons: readonly GivenReason[],
+): Promise<Result<SavedEdits, Refusal>> {
+  const all = await placed(tx, catalogue.tables, edits);
+  const world = worldAt(catalogue.workspace, localTime(catalogue.workspace, context.now));
+  const applied = await applyEdits(tx, catalogue, { edits: all, person: context.person.id, world, reasons });
+  if (!applied.ok) return applied;
+  const { versions, inverse } = applied.value;
+  return ok({ versions: Object.fromEntries(versions), undo: inverse.map(asInput) });
 }
 
 /** What is written into columns that are shown no more, where only submissions on an older release still write, or that forms and imports alone fill. */

@@ -284,6 +284,8 @@ export const submissionEvent = slate.table(
       .default(sql`'{}'`),
     /** The sheet's state after a sending, or a correction. */
     answers: jsonb('answers').$type<Answers>(),
+    /** The token by which a program did it for them. */
+    tokenId: uuid('token_id').default(sql`slate.token()`),
     at: at('at').notNull().defaultNow(),
   },
   (t) => [

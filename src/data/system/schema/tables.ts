@@ -247,6 +247,8 @@ export const history = slate.table(
     after: jsonb('after'),
     byId: uuid('by_id'),
     submissionId: uuid('submission_id'),
+    /** The token by which a program did it for them. */
+    tokenId: uuid('token_id').default(sql`slate.token()`),
     at: at('at').notNull().defaultNow(),
   },
   (t) => [
