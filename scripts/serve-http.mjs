@@ -17,7 +17,7 @@ const forwarded = [
   'forwarded',
   'x-real-ip',
 ];
-const methods = new Set(['GET', 'HEAD', 'POST', 'PUT', 'DELETE']);
+const methods = new Set(['GET', 'HEAD', 'POST', 'PUT', 'PATCH', 'DELETE']);
 /** More than any door takes (2 MB); each door has its own bound within. */
 const MOST_BYTES = 4 * 1024 * 1024;
 /** What is said of a body that is too large is read by its sender only when not all is cut off at once. */

@@ -246,6 +246,8 @@ export interface OneRecordData {
   readonly history: readonly {
     readonly change: string;
     readonly by: string;
+    /** What the token of the program is called that did it for them. */
+    readonly through: string | null;
     readonly at: string;
     readonly submission: string | null;
     /** The cells that a change left otherwise, as they were and as they became; of references with their titles. */

@@ -145,6 +145,8 @@ export interface SubmissionData {
     /** The earlier step it was sent back to. */
     readonly toStep: number | null;
     readonly by: string;
+    /** What the token of the program is called that did it for them. */
+    readonly through: string | null;
     /** Who was asked, where somebody stood in for them. */
     readonly for: string | null;
     /** To whom it was handed over. */

@@ -33,6 +33,9 @@ const settings = {
   closed: [],
 };
 
+/** Programs come with a token; no session of a browser lets anybody in. */
+const program = '401 401 401 401 401 401';
+
 const ownView = {
   label: 'By area',
   for: { everybody: false, groups: [], people: [] },
@@ -57,6 +60,22 @@ export const matrix: readonly Line[] = [
     body: { key: '{fresh}', from: 0, to: 0, person: '{none}', word: 'x' },
     gets: '401 403 403 403 403 404',
   },
+  { ask: 'GET /api/tokens', gets: '401 403 403 403 403 200' },
+  {
+    ask: 'PUT /api/tokens/{fresh}',
+    body: { label: 'Nothing', person: '{none}', until: '2026-01-01', grants: [] },
+    gets: '401 403 403 403 403 422',
+  },
+  { ask: 'DELETE /api/tokens/{none}', gets: '401 403 403 403 403 404' },
+  { ask: 'GET /api/v1/openapi.json', gets: program },
+  { ask: 'GET /api/v1/tables/beds/records', gets: program },
+  { ask: 'POST /api/v1/tables/beds/records', body: {}, gets: program },
+  { ask: 'GET /api/v1/tables/beds/records/{none}', gets: program },
+  { ask: 'PATCH /api/v1/tables/beds/records/{none}', body: {}, gets: program },
+  { ask: 'DELETE /api/v1/tables/beds/records/{none}', gets: program },
+  { ask: 'POST /api/v1/tables/beds/batch', body: { edits: [] }, gets: program },
+  { ask: 'POST /api/v1/forms/treatment_request/submissions', body: { answers: {} }, gets: program },
+  { ask: 'GET /api/v1/submissions/{none}', gets: program },
   { ask: 'GET /api/workspace', gets: '401 403 403 403 403 200' },
   { ask: 'GET /api/workspace/holidays?of=GB', gets: '401 403 403 403 403 200' },
   { ask: 'PUT /api/workspace', body: { ...settings, version: -1 }, gets: '401 403 403 403 403 409' },

@@ -143,9 +143,10 @@ function endpointsWithout(): string[] {
   return files.flatMap((file) => {
     const path = `/api/${relative(root, file).replace(/(\/?index)?\.ts$/, '')}`;
     const pattern = path.replace(/\[\w+\]/g, '[^/]+');
-    return [...readFileSync(file, 'utf8').matchAll(/^export const (GET|POST|PUT|DELETE|ALL)\b/gm)].flatMap(
-      ([, method = '']) =>
-        lines.some((line) => new RegExp(`^${method} ${pattern}$`).test(line)) ? [] : [`${method} ${path}`],
+    return [
+      ...readFileSync(file, 'utf8').matchAll(/^export const (GET|POST|PUT|PATCH|DELETE|ALL)\b/gm),
+    ].flatMap(([, method = '']) =>
+      lines.some((line) => new RegExp(`^${method} ${pattern}$`).test(line)) ? [] : [`${method} ${path}`],
     );
   });
 }

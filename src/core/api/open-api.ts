@@ -101,6 +101,7 @@ const parameters = {
   limit: {
     name: 'limit',
     in: 'query',
+    description: `How many at once: 50 where it is left out, ${limits.pageSize} at most`,
     schema: { type: 'integer', minimum: 1, maximum: limits.pageSize, default: 50 },
   },
   after: {

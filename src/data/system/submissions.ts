@@ -9,7 +9,8 @@ import type { Tx } from '../connect';
 import { ask, form, formRelease, person, requestKey, submission, submissionEvent } from './schema';
 
 export type SubmissionRow = typeof submission.$inferSelect;
-export type EventRow = typeof submissionEvent.$inferSelect & { byName: string };
+/** `through` is what the token of the program is called that did it for them. */
+export type EventRow = typeof submissionEvent.$inferSelect & { byName: string; through: string | null };
 
 /** With `lock`, nobody else can decide it until the transaction ends. */
 export async function readSubmission(tx: Tx, id: string, lock = false): Promise<SubmissionRow | null> {
@@ -106,12 +107,18 @@ export async function deleteDraft(tx: Tx, id: string): Promise<boolean> {
 
 export async function readEvents(tx: Tx, id: string): Promise<EventRow[]> {
   const rows = await tx
-    .select({ event: submissionEvent, byName: person.name })
+    .select({
+      event: submissionEvent,
+      byName: person.name,
+      through: sql<
+        string | null
+      >`CASE WHEN ${submissionEvent.tokenId} IS NOT NULL THEN slate.token_label(${submissionEvent.tokenId}) END`,
+    })
     .from(submissionEvent)
     .innerJoin(person, eq(person.id, submissionEvent.byId))
     .where(eq(submissionEvent.submissionId, id))
     .orderBy(asc(submissionEvent.position));
-  return rows.map(({ event, byName }) => ({ ...event, byName }));
+  return rows.map(({ event, ...said }) => ({ ...event, ...said }));
 }
 
 /** Everybody who is or was asked, longest asked first. */

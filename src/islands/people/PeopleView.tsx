@@ -50,6 +50,9 @@ function People({ initial }: { initial: PeopleData }) {
           <a className="button no-underline" href="/workspace">
             Workspace
           </a>
+          <a className="button no-underline" href="/tokens">
+            API tokens
+          </a>
           <a className="button no-underline" href="/cases">
             Everything that waits
           </a>

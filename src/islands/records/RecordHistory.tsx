@@ -72,7 +72,8 @@ function Entry({
         </span>
       ))}
       <span className="quiet block">
-        {line.by}, {when(line.at)}
+        {line.by}
+        {line.through !== null && `, through ${line.through}`}, {when(line.at)}
         {line.submission !== null && `, by ${line.submission}`}
       </span>
       {onRestore !== undefined && (

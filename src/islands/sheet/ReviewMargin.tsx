@@ -108,7 +108,8 @@ function Path({ review: { submission, data } }: { review: Reviewing }) {
                     `${event.by} had ${event.to} decide it${event.toStep === null ? '' : ` at ${steps[event.toStep]?.label ?? ''}`}`
                   ) : (
                     <>
-                      {event.by} {verb}
+                      {event.by}
+                      {event.through !== null && `, through ${event.through},`} {verb}
                       {event.place !== null && <AboutLine place={event.place} design={data.design} />}
                       {event.to !== null && ` to ${event.to}`}
                       {event.toStep !== null && ` to ${steps[event.toStep]?.label ?? ''}`}

@@ -181,7 +181,7 @@ const TimeWord = ({ label, value, onChange }: TimeWordProps) => (
     key={value}
     aria-label={label}
     defaultValue={value}
-    className="field-sizing-content tabular min-w-12 rounded border border-slate-400 bg-white px-1.5 text-center text-[14px] font-semibold"
+    className="tabular field-sizing-content min-w-12 rounded border border-slate-400 bg-white px-1.5 text-center text-[14px] font-semibold"
     onBlur={(event) => {
       const read = readTime(event.target.value);
       if (read !== null) onChange(read.slice(0, 5));

@@ -1,5 +1,5 @@
 import { formByKey, mayForm } from '../../core/catalogue/catalogue';
-import type { FormDesign } from '../../core/form/design';
+import { allQuestions, type FormDesign } from '../../core/form/design';
 import { answersFromJson, placeByKeys } from '../../core/form/answers-json';
 import type { Answers } from '../../core/form/answers';
 import type { Issue } from '../../core/kernel/issue';
@@ -81,15 +81,18 @@ function readAnswers(
   });
 }
 
-const placed = (refusal: Refusal, design: FormDesign, answers: Answers): Refusal =>
-  refusal.kind === 'invalid'
-    ? invalid(
-        ...refusal.issues.map((one): Issue => ({
-          ...one,
-          path: ['answers', ...placeByKeys(design, answers, one.path)],
-        })),
-      )
-    : refusal;
+/** What is wrong with an answer, at the place it was sent at; what is about the path of it all stays as it is. */
+function placed(refusal: Refusal, design: FormDesign, answers: Answers): Refusal {
+  if (refusal.kind !== 'invalid') return refusal;
+  const asked = new Set<string | number>(allQuestions(design).map(({ id }) => id));
+  return invalid(
+    ...refusal.issues.map((one): Issue =>
+      asked.has(one.path[0] ?? '')
+        ? { ...one, path: ['answers', ...placeByKeys(design, answers, one.path)] }
+        : one,
+    ),
+  );
+}
 
 /** How a submission stands; to its sender, within the forms of the token. */
 export function submissionState({ person }: Context, id: string): Promise<Result<SubmissionState, Refusal>> {

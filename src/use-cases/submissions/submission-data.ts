@@ -80,11 +80,12 @@ export async function submissionData(
       : { earlierAnswers: row.earlierAnswers, corrected: false }),
     corrects: seat === null ? [] : correctsOf(design, design.steps[seat.at.step] ?? {}),
     onPath: onPath(catalogue, row.senderId, everAsked, events).filter(({ id }) => id !== me),
-    events: events.map(({ kind, step, toStep, byName, forId, toId, word, place, at }) => ({
+    events: events.map(({ kind, step, toStep, byName, through, forId, toId, word, place, at }) => ({
       kind,
       step,
       toStep,
       by: byName,
+      through,
       for: nameOrNull(forId),
       to: nameOrNull(toId),
       word,

@@ -10,6 +10,8 @@ import { history, person, recordReason, submission } from '../../system/schema';
 export interface HistoryLine {
   readonly change: string;
   readonly by: string;
+  /** What the token of the program is called that did it for them; null for themselves. */
+  readonly through: string | null;
   readonly at: string;
   /** The number of the submission that made the change, where the reader may see it. */
   readonly submission: string | null;
@@ -45,6 +47,9 @@ export async function readHistory(
       after: history.after,
       change: history.change,
       by: person.name,
+      through: sql<
+        string | null
+      >`CASE WHEN ${history.tokenId} IS NOT NULL THEN slate.token_label(${history.tokenId}) END`,
       at: history.at,
       submission: submission.number,
     })
@@ -71,6 +76,7 @@ export async function readHistory(
   return rows.map((row, i) => ({
     change: whatHappened(row),
     by: row.by ?? nobody,
+    through: row.through,
     at: row.at.toISOString(),
     submission: row.submission,
     // Kept in one transaction, both have its moment.

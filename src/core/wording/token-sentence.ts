@@ -1,0 +1,60 @@
+import type { TokenGrant } from '../catalogue/narrowed';
+import { counted } from './numbers';
+
+/** What things are called, by their ids. */
+export type Names = ReadonlyMap<string, string>;
+
+const verbs: readonly { readonly action: TokenGrant['action']; readonly words: string }[] = [
+  { action: 'see', words: 'sees' },
+  { action: 'add', words: 'adds to' },
+  { action: 'change', words: 'changes' },
+  { action: 'remove', words: 'removes from' },
+  { action: 'fill', words: 'fills' },
+];
+
+/** Names of one kind that are told before the rest is counted. */
+const TOLD = 4;
+
+/** What a token may, as one says it: “Sees Beds and Taxa; adds to Beds; fills Shift log”. */
+export function tokenSentence(grants: readonly TokenGrant[], names: Names): string {
+  const parts = verbs.flatMap(({ action, words }) => {
+    const of = grants
+      .filter((grant) => grant.action === action)
+      .map(({ tableId, formId }) => names.get(tableId ?? formId ?? '') ?? '');
+    const known = of.filter((name) => name !== '').sort((a, b) => a.localeCompare(b));
+    return known.length === 0 ? [] : [`${words} ${joined(known)}`];
+  });
+  const said = parts.join('; ');
+  return said === ''
+    ? 'May nothing any more: what it named is gone'
+    : said.charAt(0).toUpperCase() + said.slice(1);
+}
+
+function joined(names: readonly string[]): string {
+  const told = names.slice(0, TOLD);
+  const rest = names.length - told.length;
+  const all = rest > 0 ? [...told, `${rest} more`] : told;
+  const last = all.at(-1) ?? '';
+  return all.length < 2 ? last : `${all.slice(0, -1).join(', ')} and ${last}`;
+}
+
+const MANY_TABLES = 5;
+const LONG_DAYS = 366;
+
+/** What makes a token a danger in the wrong hands, as sentences; none where it is as narrow as it should be. */
+export function wideWords(grants: readonly TokenGrant[], lastsDays: number): string[] {
+  const tablesOf = (action: TokenGrant['action']): number =>
+    grants.filter((one) => one.action === action).length;
+  const [sees, removes] = [tablesOf('see'), tablesOf('remove')];
+  const writes = new Set(
+    grants.filter(({ action }) => action === 'change' || action === 'remove').map(({ tableId }) => tableId),
+  ).size;
+  return [
+    ...(sees > MANY_TABLES ? [`It reads ${counted(sees, 'table')}.`] : []),
+    ...(writes > MANY_TABLES ? [`It changes what stands in ${counted(writes, 'table')}.`] : []),
+    ...(removes > 0
+      ? [`It removes records of ${removes === 1 ? 'a table' : counted(removes, 'table')}.`]
+      : []),
+    ...(lastsDays > LONG_DAYS ? ['It works for more than a year.'] : []),
+  ];
+}

@@ -1,0 +1,104 @@
+import { execFileSync } from 'node:child_process';
+import { expect, test } from '@playwright/test';
+import { expectAccessible, open, seat } from './people';
+
+/** What administrators do for all: the workspace itself, and the ways in for programs. */
+test('a program comes in by a token, does what that names, and is shut out', async ({ browser }) => {
+  const { page, troubles } = await seat(browser, 'wren.calloway');
+  await open(page, '/people');
+  await page.getByRole('link', { name: 'API tokens' }).click();
+  await page.waitForURL('**/tokens');
+  await expectAccessible(page);
+  await page.getByRole('button', { name: 'New token' }).click();
+  await page.getByLabel('Which program is it for?').fill('Thermometers of the fern house');
+  await page.getByRole('button', { name: /Whom it acts for/ }).click();
+  await page.getByRole('option', { name: /Kofi Renwick/ }).click();
+  await page.getByRole('button', { name: /Tables it adds to/ }).click();
+  await page.getByRole('option', { name: 'Beds', exact: true }).click();
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'Make the token' }).click();
+  const token = await page.getByLabel('Secret of the token').inputValue();
+  await expect(page.getByRole('list', { name: 'Tokens' })).toContainText('Sees Beds; adds to Beds');
+
+  // The guide shows what it reaches, and requests that run as they stand.
+  await page.getByRole('link', { name: 'The guide' }).click();
+  await page.waitForURL('**/api-guide');
+  await page.getByRole('textbox', { name: 'Token' }).fill(token);
+  await page.getByRole('button', { name: 'Show what it reaches' }).click();
+  await expect(page.getByText('This is what the token reaches, and nothing else.')).toBeVisible();
+  await expect(page.getByRole('region', { name: 'Taxa' })).toHaveCount(0);
+  await page.getByRole('button', { name: /POST \/tables\/beds\/records/ }).click();
+  const code = `T${Date.now() % 100_000}`;
+  const bed = { code, name: 'Bed of a program', section: 'Fern house', area: '2.50', open_to_visitors: true };
+  await page.getByRole('textbox', { name: 'Body' }).fill(JSON.stringify(bed));
+  await expectAccessible(page);
+  await page.getByRole('button', { name: 'Send it' }).click();
+  await expect(page.getByText('201 Created')).toBeVisible();
+  await expect(page.getByLabel('What was answered')).toContainText(code);
+  await page.getByRole('button', { name: /GET \/tables\/beds\/records Records/ }).click();
+  await page.getByRole('textbox', { name: 'where' }).fill(`code = "${code}"`);
+  const shell = await page.getByLabel('The request').innerText();
+  const run = (): { records?: { code: string }[]; status?: number } =>
+    JSON.parse(
+      execFileSync('bash', ['-c', `${shell} -s`], { env: { ...process.env, SLATE_TOKEN: token } }).toString(),
+    ) as never;
+  expect(run().records).toMatchObject([bed]);
+
+  // Whoever looks at the record sees by what it came.
+  await open(page, `/tables/beds?find=${code}`);
+  await page
+    .getByRole('row', { name: new RegExp(code) })
+    .getByRole('gridcell')
+    .first()
+    .click();
+  await expect(page.getByText('Kofi Renwick, through Thermometers of the fern house')).toBeVisible();
+
+  await open(page, '/tokens');
+  await page.getByRole('button', { name: /Thermometers of the fern house/ }).click();
+  await page.getByRole('button', { name: 'End it now' }).click();
+  await page.getByRole('button', { name: 'End it: its program is shut out at once' }).click();
+  await expect(page.getByText('It was ended.')).toBeVisible();
+  expect(run()).toMatchObject({ status: 401, code: 'token' });
+  expect(troubles).toEqual([]);
+});
+
+test('the workspace says when people work, and whoever saves after somebody else is told', async ({
+  browser,
+}) => {
+  const { page, context, troubles } = await seat(browser, 'wren.calloway');
+  await open(page, '/people');
+  await page.getByRole('link', { name: 'Workspace' }).click();
+  await page.waitForURL('**/workspace');
+  await expectAccessible(page);
+  const margin = page.getByRole('complementary', { name: 'What follows from it' });
+  await page.getByRole('button', { name: /Part of it whose holidays are kept/ }).click();
+  await page.getByRole('option', { name: 'Scotland' }).click();
+  await expect(margin).toContainText('January 2nd');
+  await page.getByRole('button', { name: 'Add days one is closed' }).click();
+  await page.getByLabel('First day', { exact: true }).fill('1/6/2027');
+  await page.getByLabel('Why').fill('Founders’ day');
+  await page.getByRole('button', { name: 'Add', exact: true }).click();
+  await expect(page.getByText('Founders’ day, Tue 1 Jun 2027')).toBeVisible();
+  await page.getByLabel('When work ends').fill('7:30');
+  await page.getByRole('button', { name: 'Save for everybody' }).click();
+  await expect(page.getByRole('region', { name: 'Working time' })).toContainText(
+    'Work must end after it begins',
+  );
+  await page.getByLabel('When work ends').fill('16:30');
+  await page.getByRole('button', { name: 'Save for everybody' }).click();
+  await expect(page.getByText('Saved. It holds from now on')).toBeVisible();
+
+  // As it was, by somebody else meanwhile.
+  const { settings } = (await (await context.request.get('/api/workspace')).json()) as {
+    settings: { closed: { name: string }[] };
+  };
+  const before = {
+    ...settings,
+    holidaysOf: 'GB-ENG',
+    closed: settings.closed.filter(({ name }) => name !== 'Founders’ day'),
+  };
+  expect((await context.request.put('/api/workspace', { data: before })).ok()).toBe(true);
+  await page.getByRole('button', { name: 'Save for everybody' }).click();
+  await expect(page.getByText('Somebody else changed this meanwhile')).toBeVisible();
+  expect(troubles).toEqual([]);
+});
