@@ -13,7 +13,7 @@ import { keepGroup } from '../src/use-cases/people/keep-group';
 import { keepPerson } from '../src/use-cases/people/keep-person';
 import { besideUses } from '../src/core/form/further-writes';
 import { releaseForm } from '../src/use-cases/forms/release-form';
-import { renewHolidays } from '../src/use-cases/workspace/keep-settings';
+import { renewHolidays } from '../src/use-cases/workspace/renew-holidays';
 import { addPeople } from './add-people';
 import { bedRows, pastRows, productRows, taxonRows, type Row } from './generate';
 import { everydayForms, suppliers, volunteers } from './everyday-forms';

@@ -27,6 +27,7 @@ const WITH_DATABASE = [
   'lookup',
   'workbench',
   'approvals',
+  'api',
 ];
 const project = fileURLToPath(new URL('..', import.meta.url)).replace(/\/$/, '');
 const folder = mkdtempSync(join(tmpdir(), 'slate-bench-'));

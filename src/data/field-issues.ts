@@ -25,6 +25,8 @@ export function fieldIssue(error: unknown, table: Table | undefined): Issue | nu
   const check = table.checks.find(({ id }) => id === checkOfConstraint(fault.constraint ?? ''));
   if (check !== undefined)
     return issue('check-stops', [check.on], { check: check.id, message: check.message });
+  if (fault.code === '23503' && fault.constraint?.endsWith('parent_id_fkey') === true)
+    return issue('record-gone', ['parent_id'], { label: 'The record it is a row of' });
   const column = columnAt(fault, table);
   if (column === undefined)
     return table.linked === null ? null : sourceIssue(fault, table, table.linked.source);

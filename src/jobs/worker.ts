@@ -10,7 +10,7 @@ import { readSheets } from '../use-cases/imports/read-import';
 import { giveUpBulk, runBulkChange } from '../use-cases/records/run-bulk-change';
 import { lookOverDue } from '../use-cases/notices/look-over-due';
 import { mailNotices } from '../use-cases/notices/mail-notices';
-import { renewHolidays } from '../use-cases/workspace/keep-settings';
+import { renewHolidays } from '../use-cases/workspace/renew-holidays';
 import { resumeJobs } from '../use-cases/workspace/resume-jobs';
 
 /** The process that does what takes long: one for each server, beside it, so that reading a large sheet keeps nobody waiting. */

@@ -248,6 +248,26 @@ describe('records by a token', () => {
     ]);
   });
 
+  it('that are rows stand in a record that is there', async () => {
+    const token = await taken(on('accessions', 'add'));
+    const tryAt = (parent_id: unknown) =>
+      codes(write(token, 'accessions', [{ op: 'add', values: { parent_id } }]));
+    expect(await tryAt('somewhere')).toContain('not-a-record');
+    expect(await tryAt(undefined)).toContain('not-a-record');
+    const [rows] = await world.sql(
+      'SELECT parent_id IS NOT NULL AS owned FROM slate.designed_table WHERE id = $1',
+      [ids['accessions']],
+    );
+    expect(rows).toEqual({ owned: true });
+    const taxon = await world.sql(
+      `INSERT INTO records.taxa (name, family) VALUES ('Quilla alba', 'Quillaceae') RETURNING id`,
+    );
+    const values = { taxon: taxon[0]?.['id'], quantity: 3, bed: garden.bed, state: 'growing_on' };
+    expect(
+      await codes(write(token, 'accessions', [{ op: 'add', values: { ...values, parent_id: newId() } }])),
+    ).toContain('record-gone');
+  });
+
   it('tell in their history by which token, and for whom', async () => {
     const token = await taken(on('beds', 'add'), { label: 'Weather station 7' });
     const [one] = await must(write(token, 'beds', [bed('D1')]));
@@ -276,12 +296,11 @@ describe('records by a token', () => {
               ],
       ),
     );
-    const refused = await write(token, 'accessions', [
-      { op: 'add', values: given as Record<string, unknown> },
-    ]);
+    const sentValues = { ...given, parent_id: newId() } as Record<string, unknown>;
+    const refused = await write(token, 'accessions', [{ op: 'add', values: sentValues }]);
     // Whatever else is missing: the bed is a record it may name.
     const issues = !refused.ok && refused.error.kind === 'invalid' ? refused.error.issues : [];
-    expect(issues.filter(({ code }) => code === 'not-a-record' || code === 'record-not-there')).toEqual([]);
+    expect(issues.filter(({ path }) => path.includes('bed'))).toEqual([]);
     expect((await refusal(by(token, (context) => listRecords(context, 'beds', everything)))).kind).toBe(
       'not-found',
     );

@@ -5,12 +5,8 @@ import { openApprovals } from '../../src/use-cases/submissions/open-home';
 import { dueCalendar } from '../../src/use-cases/notices/due-calendar';
 import { lookOverDue } from '../../src/use-cases/notices/look-over-due';
 import { makeCalendar } from '../../src/use-cases/notices/own-notices';
-import {
-  keepSettings,
-  openSettings,
-  previewHolidays,
-  renewHolidays,
-} from '../../src/use-cases/workspace/keep-settings';
+import { keepSettings, openSettings, previewHolidays } from '../../src/use-cases/workspace/keep-settings';
+import { renewHolidays } from '../../src/use-cases/workspace/renew-holidays';
 import { personNamed } from '../../demo/people';
 import { as, must, refusal, sent, useWorld } from '../support/world';
 import { answers, formWith } from '../support/one-question';

@@ -1,6 +1,6 @@
 import { may, seenTable, type Catalogue } from '../../core/catalogue/catalogue';
-import { newUuid } from '../../core/kernel/ids';
-import { under, type Issue } from '../../core/kernel/issue';
+import { isUuid, newUuid } from '../../core/kernel/ids';
+import { issue, under, type Issue } from '../../core/kernel/issue';
 import { forbidden, invalid, notFound, stale, type Refusal } from '../../core/kernel/refusal';
 import { fail, ok, type Result } from '../../core/kernel/result';
 import { columnIn, type Values } from '../../core/record/column-value';
@@ -84,6 +84,8 @@ async function readEdits(
   const values = edits.map((edit, i): Values => {
     const given = 'values' in edit ? valuesFromJson(table, edit.values) : ok({});
     if (!given.ok) issues.push(...under(at(i), given.error));
+    if (edit.op === 'add' && table.parent !== null && !isId(edit.values['parent_id']))
+      issues.push(issue('not-a-record', [...at(i), 'parent_id'], { label: 'The record it is a row of' }));
     return given.ok ? given.value : {};
   });
   if (issues.length > 0) return fail(invalid(...issues));
@@ -111,6 +113,8 @@ async function readEdits(
   return ok(inputs);
 }
 
+const isId = (value: unknown): value is string => typeof value === 'string' && isUuid(value);
+
 function asInput(
   table: Table,
   edit: SentEdit,
@@ -119,7 +123,7 @@ function asInput(
 ): Result<EditInput, Refusal> {
   if (edit.op === 'add') {
     const { parent_id: parent } = edit.values;
-    const of = table.parent !== null && typeof parent === 'string' ? parent : null;
+    const of = table.parent !== null && isId(parent) ? parent : null;
     return ok({ t: 'add', table: table.id, id: newUuid(), parent: of, values });
   }
   const { id } = edit;
@@ -138,9 +142,12 @@ function asSent(refusal: Refusal, table: Table, edits: readonly EditInput[], at:
   return invalid(
     ...refusal.issues.map((one): Issue => {
       const [record, column, ...rest] = one.path;
+      const keyOf = (id: string | number): string | number => columnIn(table, String(id))?.key ?? id;
       const place = places.get(String(record));
-      if (place === undefined) return one;
-      const key = column === undefined ? [] : [columnIn(table, String(column))?.key ?? column];
+      // What the database refuses knows its column, and not whose.
+      if (place === undefined)
+        return { ...one, path: record === undefined ? [] : [keyOf(record), ...one.path.slice(1)] };
+      const key = column === undefined ? [] : [keyOf(column)];
       return { ...one, path: [...place, ...key, ...rest] };
     }),
   );

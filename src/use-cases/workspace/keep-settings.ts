@@ -5,13 +5,11 @@ import { issue, type Issue } from '../../core/kernel/issue';
 import { forbidden, invalid, stale, type Refusal } from '../../core/kernel/refusal';
 import { fail, ok, type Result } from '../../core/kernel/result';
 import { limits } from '../../core/limits';
-import { putWorkspace, readSettings, renewDaysOff } from '../../data/system/workspace';
-import { asOwner, asPerson } from '../../data/transaction';
+import { putWorkspace, readSettings } from '../../data/system/workspace';
+import { asPerson } from '../../data/transaction';
 import { localTime, type Context } from './asking';
-import { countries, partsOf, publicHolidays } from './public-holidays';
+import { allDaysOff, countries, partsOf, publicHolidays, yearsAround } from './public-holidays';
 
-/** Years whose public holidays are kept: steps of last year may still wait, and none has more time than a few hundred days. */
-const yearsAround = (today: string): number[] => [-1, 0, 1, 2, 3].map((by) => Number(today.slice(0, 4)) + by);
 /** Years ahead that are shown. */
 const SHOWN = 2;
 
@@ -60,18 +58,13 @@ export async function keepSettings(
   if (!mayAdminister(context.person)) return fail(forbidden('workspace'));
   const issues = await settingsIssues(input);
   if (issues.length > 0) return fail(invalid(...issues));
-  const holidays = await holidaysOf(input, localTime(input, context.now));
+  const holidays = await allDaysOff(input, localTime(input, context.now));
   return asPerson({ person: context.person.id }, async (tx) =>
     (await putWorkspace(tx, { ...input, holidays }))
       ? ok({ version: input.version + 1 })
       : fail(stale('workspace-changed')),
   );
 }
-
-type Calendar = Pick<WorkspaceInput, 'holidaysOf' | 'closed'>;
-
-const holidaysOf = async ({ holidaysOf: of, closed }: Calendar, today: string): Promise<string[]> =>
-  daysOff(await publicHolidays(of, yearsAround(today)), closed).map(({ day }) => day);
 
 async function settingsIssues(input: WorkspaceInput): Promise<Issue[]> {
   const { zone, currency, opens, closes, workdays, holidaysOf: of, closed } = input;
@@ -92,12 +85,4 @@ function closedIssues(from: string, until: string, i: number): Issue[] {
   return days > limits.closedInARow
     ? [issue('closed-too-long', ['closed', i, 'until'], { most: limits.closedInARow })]
     : [];
-}
-
-/** Each night: the holidays of a year that has come near. */
-export async function renewHolidays(now = new Date()): Promise<void> {
-  await asOwner({ person: '' }, async (tx, { workspace }) => {
-    await renewDaysOff(tx, await holidaysOf(await readSettings(tx), localTime(workspace, now)));
-    return ok(null);
-  });
 }

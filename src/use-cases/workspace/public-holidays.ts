@@ -1,5 +1,6 @@
 import type { Place } from '../../contract/workspace';
-import { daysOf, type NamedDay } from '../../core/closed-days';
+import { daysOf, daysOff, type NamedDay } from '../../core/closed-days';
+import type { ClosedDays } from '../../core/workspace';
 
 /** Its tables are large, and only those who change settings ask, and the job of the night. */
 async function holidaysAt(place = '') {
@@ -45,3 +46,16 @@ export async function publicHolidays(place: string, years: readonly number[]): P
       }),
   );
 }
+
+/** Years whose public holidays are kept: steps of last year may still wait, and none has more time than a few hundred days. */
+export const yearsAround = (today: string): number[] =>
+  [-1, 0, 1, 2, 3].map((by) => Number(today.slice(0, 4)) + by);
+
+interface Closing {
+  readonly holidaysOf: string;
+  readonly closed: readonly ClosedDays[];
+}
+
+/** All days around a day (ISO) on which nobody works, public ones and those one is closed besides. */
+export const allDaysOff = async ({ holidaysOf, closed }: Closing, today: string): Promise<string[]> =>
+  daysOff(await publicHolidays(holidaysOf, yearsAround(today)), closed).map(({ day }) => day);
