@@ -62,6 +62,15 @@ export async function loadEveryday(
       approvers,
     });
   }
+  await play({
+    random,
+    at: new Date(now.getTime() - 3 * HOUR),
+    sender: asPerson(personNamed('Ilse').id),
+    form: everyday[0].form,
+    answers: withSlip(orderAnswers(random, now, suppliers)),
+    end: 'waiting',
+    approvers: everyday[0].approvers,
+  });
   for (let i = 0; i < 6; i++) {
     const at = new Date(now.getTime() - (6 - i) * 30 * HOUR);
     await play({
@@ -74,6 +83,14 @@ export async function loadEveryday(
       approvers: [],
     });
   }
+}
+
+/** Somebody typed two noughts too many. */
+function withSlip(answers: Answers): Answers {
+  const [line] = answers.rows['qsrlines'] ?? [];
+  return line === undefined
+    ? answers
+    : { ...answers, rows: { qsrlines: [{ ...line, cells: { ...line.cells, qsrcount: '2000' } }] } };
 }
 
 export async function loadSubmissions(random: Random, now: Date, base: Base): Promise<void> {

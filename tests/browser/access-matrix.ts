@@ -150,6 +150,8 @@ export const matrix: readonly Line[] = [
   { ask: 'GET /api/submissions/{own}', gets: '401 200 404 404 404 404' },
   { ask: 'GET /api/submissions/{sent}', gets: '401 200 404 200 200 404' },
   { ask: 'GET /api/submissions/{none}', gets: '401 404 404 404 404 404' },
+  { ask: 'GET /api/submissions/{sent}/past', gets: '401 200 404 200 200 404' },
+  { ask: 'GET /api/submissions/{none}/past', gets: '401 404 404 404 404 404' },
   {
     ask: 'PUT /api/submissions/{sent}',
     body: { form: '{form}', version: 1, answers: { values: {}, rows: {}, reasons: {} } },

@@ -217,3 +217,26 @@ test('a step asks for all of those it names, and another only where much is aske
 /** As it is typed, so many days from now. */
 const daysAhead = (days: number): string =>
   new Date(Date.now() + days * 86_400_000).toISOString().slice(0, 10).split('-').reverse().join('/');
+
+test('a figure out of the usual is told by what, with what was sent before', async ({ browser }) => {
+  const { page, context, troubles } = await seat(browser, 'osei.marchetti');
+  const { waiting } = (await (await context.request.get('/api/approvals')).json()) as {
+    waiting: { id: string; senderName?: string }[];
+  };
+  const told = await Promise.all(
+    waiting.map(async ({ id }) => {
+      const past = (await (await context.request.get(`/api/submissions/${id}/past`)).json()) as {
+        beyond: { times: number }[];
+      };
+      return { id, most: Math.max(0, ...past.beyond.map(({ times }) => times)) };
+    }),
+  );
+  const slip = told.find(({ most }) => most > 100);
+  await open(page, `/submissions/${slip?.id ?? ''}`);
+  const unusual = page.getByRole('region', { name: 'Out of the usual' });
+  await expect(unusual).toContainText(/How many, 2000, is \d+ times what is usual: the middle one of \d+/);
+  await unusual.getByRole('button', { name: 'line 3a' }).first().click();
+  await expect(page.getByRole('region', { name: 'For comparison' })).toContainText('Supplier');
+  await expectAccessible(page);
+  expect(troubles).toEqual([]);
+});

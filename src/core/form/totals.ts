@@ -42,16 +42,19 @@ export function totalUnit(group: RowsQuestion, total: Total): string {
   return total.of !== 'count' && of !== undefined && 'unit' in of ? of.unit : '';
 }
 
-/** As it is read under its column. */
-export function totalShown(group: RowsQuestion, total: Total, value: Value): string {
-  const asNumber: CalculatedQuestion = {
-    ...total,
-    hint: '',
-    required: false,
-    kind: 'calculated',
-    expression: '',
-    decimals: totalDecimals(group, total),
-    unit: '',
-  };
-  return shown(asNumber, value);
-}
+/** A total as if it were asked: a figure of the form. */
+export const totalAsQuestion = (group: RowsQuestion, total: Total): CalculatedQuestion => ({
+  id: total.id,
+  key: total.key,
+  label: total.label,
+  hint: '',
+  required: false,
+  kind: 'calculated',
+  expression: '',
+  decimals: totalDecimals(group, total),
+  unit: totalUnit(group, total),
+});
+
+/** As it is read under its column, which says its unit. */
+export const totalShown = (group: RowsQuestion, total: Total, value: Value): string =>
+  shown({ ...totalAsQuestion(group, total), unit: '' }, value);

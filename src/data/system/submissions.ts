@@ -267,6 +267,34 @@ export async function sentOf(tx: Tx, formId: string, most: number) {
     .limit(most);
 }
 
+/** The latest of a form that are looked through for those alike. */
+const LOOKED_THROUGH = 1_000;
+
+/** What was sent by a form lately with the same answer to a question, as far as whoever asks may see it, the newest first. */
+export async function alikeSent(
+  tx: Tx,
+  { form: of, except, question, value }: { form: string; except: string; question: string; value: string },
+  most: number,
+): Promise<SubmissionRow[]> {
+  const latest = tx
+    .select({ id: submission.id, answers: submission.answers })
+    .from(submission)
+    .where(and(eq(submission.formId, of), isNotNull(submission.sentAt), isNull(submission.ofRecord)))
+    .orderBy(desc(submission.sentAt))
+    .limit(LOOKED_THROUGH)
+    .as('latest');
+  const alike = tx
+    .select({ id: latest.id })
+    .from(latest)
+    .where(sql`${latest.answers} -> 'values' ->> ${question} = ${value} AND ${latest.id} <> ${except}::uuid`);
+  return tx
+    .select()
+    .from(submission)
+    .where(inArray(submission.id, alike))
+    .orderBy(desc(submission.sentAt), desc(submission.number))
+    .limit(most);
+}
+
 /** The same, whole, and sent since a moment. */
 export async function sentSince(tx: Tx, formId: string, since: Date, most: number): Promise<SubmissionRow[]> {
   return tx

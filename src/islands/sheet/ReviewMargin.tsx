@@ -21,6 +21,7 @@ import { DueWords } from '../kit/DueWords';
 import { when } from '../kit/when';
 import { lazy, Suspense } from 'react';
 import { Deciding, Saying, TakeBack } from './Deciding';
+import { ForComparison, OutOfTheUsual } from './ForComparison';
 import type { Reviewing } from './reviewing';
 
 const CorrectingMargin = lazy(() =>
@@ -37,6 +38,7 @@ export function ReviewMargin({
   refetch: () => void;
   correct: { begin: () => void; leave: () => void };
 }) {
+  const isOthers = review.submission.sender.id !== review.data.asking.id && review.submission.sentAt !== null;
   return (
     <aside id="margin" className="margin-pane" aria-label="About this submission">
       {review.correcting !== undefined ? (
@@ -53,7 +55,9 @@ export function ReviewMargin({
         review.submission.sender.id === review.data.asking.id && (
           <TakeBack review={review} refetch={refetch} />
         )}
+      {isOthers && <OutOfTheUsual review={review} />}
       <Path review={review} />
+      {isOthers && <ForComparison review={review} />}
       {review.submission.mayRemark && review.submission.decidesAt === null && (
         <Saying review={review} refetch={refetch} />
       )}

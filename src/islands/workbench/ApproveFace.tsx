@@ -182,7 +182,7 @@ function StepLine({ bench, step, letter }: { bench: Workbench; step: ApprovalSte
                 ]}
                 onChange={(value) => change({ hours: value === 'hours' ? true : undefined })}
               />
-              ; once it is late,{' '}
+              {' and once it is late, '}
               <Select
                 label="What happens once it is late"
                 value={step.late ?? ''}
