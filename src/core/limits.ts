@@ -29,7 +29,7 @@ export const limits = {
   checks: 200,
   /** Of one table with others. */
   matches: 20,
-  steps: 20,
+  steps: 40,
   /** Of one form: tables of rules; of one of them: conditions and rows. */
   ruleTables: 10,
   ruleConditions: 12,
@@ -38,7 +38,7 @@ export const limits = {
   finds: 5,
   /** Of one form: what it writes beside its own record. */
   further: 20,
-  approvers: 50,
+  approvers: 500,
   /** Of one submission: words without a decision. */
   remarks: 500,
   /** Working days that a step may take. */

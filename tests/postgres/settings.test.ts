@@ -3,6 +3,7 @@ import { beforeEach, describe, expect, it } from 'vitest';
 import type { WorkspaceInput } from '../../src/contract/workspace';
 import { openApprovals } from '../../src/use-cases/submissions/open-home';
 import { dueCalendar } from '../../src/use-cases/notices/due-calendar';
+import { rehearseForm } from '../../src/use-cases/forms/rehearse-form';
 import { lookOverDue } from '../../src/use-cases/notices/look-over-due';
 import { makeCalendar } from '../../src/use-cases/notices/own-notices';
 import { keepSettings, openSettings, previewHolidays } from '../../src/use-cases/workspace/keep-settings';
@@ -152,6 +153,14 @@ describe('what is due within working hours', () => {
       closes: '16:00',
     });
     expect(await inList(one.id)).toEqual({ day: '2026-11-26', time: '11:00', late: false });
+  });
+
+  it('is said when the form is rehearsed, by the clock of the rehearsal', async () => {
+    const form = await formWith({ people: [personNamed('Ada').id], within: 6, hours: true });
+    const told = await must(
+      rehearseForm(as('Ines'), form, { as: personNamed('Maren').id, at: '2026-11-27T15:30', answers }),
+    );
+    expect(told.steps).toMatchObject([{ due: { day: '2026-11-30', time: '13:30', late: false } }]);
   });
 
   it('stands at its time in the calendar of whoever is asked', async () => {

@@ -1,3 +1,4 @@
+import type { Due } from '../approval/due';
 import type { Outcome } from '../check/outcomes';
 
 /** What sending these answers would come to. Nothing of it is kept. */
@@ -17,6 +18,8 @@ export interface Rehearsed {
     readonly asked: readonly string[];
     /** It is not asked about these answers. */
     readonly skipped?: boolean;
+    /** By when, were it asked at the moment of the rehearsal; left out where it has no time. */
+    readonly due?: Due;
   }[];
   /** How each check came out, in the order of the checks and rows. */
   readonly checks: readonly {

@@ -1,6 +1,6 @@
 import type { Time } from '../approval/due';
 import type { Why } from '../approval/whom';
-import type { ApprovalStep } from '../form/design';
+import { rowLetter, type ApprovalStep } from '../form/design';
 import type { Ruled, RuleTable } from '../rules/rules';
 import { counted } from './numbers';
 
@@ -18,12 +18,12 @@ export function askedWords(
 export const timeWords = ({ within, hours }: Time): string =>
   within === undefined ? '' : counted(within, hours === true ? 'working hour' : 'working day');
 
-/** A, B …: steps that are asked at the same time have the same letter. */
+/** A, B … Z, AA: steps that are asked at the same time have the same letter. */
 export function stepLetters(steps: readonly Pick<ApprovalStep, 'beside'>[]): string[] {
   let round = 0;
   return steps.map(({ beside }, i) => {
     if (i > 0 && beside !== true) round++;
-    return String.fromCharCode(65 + round);
+    return rowLetter(round).toUpperCase();
   });
 }
 

@@ -1,11 +1,12 @@
 import type { Rehearsed, WrittenRecord } from '../../core/form/rehearsed';
 import { mayForm, type Catalogue } from '../../core/catalogue/catalogue';
 import { advance, draftState, openSteps, type OpenStep } from '../../core/approval/path';
+import type { Due } from '../../core/approval/due';
 import { stepsFor } from '../../core/approval/whom';
 import { toldOf } from '../../core/approval/told';
 import { checkOutcomes } from '../../core/check/outcomes';
 import { sheetIssues } from '../../core/check/sheet-issues';
-import type { FormDesign } from '../../core/form/design';
+import { rulesIn, type ApprovalStep, type FormDesign } from '../../core/form/design';
 import { besideUses } from '../../core/form/further-writes';
 import type { Answers } from '../../core/form/answers';
 import type { Sheet } from '../../core/form/sheet';
@@ -16,6 +17,7 @@ import { fail, ok, type Result } from '../../core/kernel/result';
 import { cellText } from '../../core/record/cell-text';
 import type { RecordEdit } from '../../core/record/edit';
 import type { Column } from '../../core/table/model';
+import { ruledSteps } from '../../core/rules/ruled-steps';
 import { tablesOf } from '../../core/storage/tables-of';
 import { issueSentence } from '../../core/wording/issue-sentence';
 import type { Tx } from '../../data/connect';
@@ -25,6 +27,7 @@ import { insertSubmission } from '../../data/system/submissions';
 import { asOwner, asPerson, impatient, undone } from '../../data/transaction';
 import { tryWriting, type Written } from '../submissions/keep-rows';
 import { sheetOf } from '../submissions/sheet-of';
+import { dueFor } from '../submissions/submission-data';
 import type { Context } from '../workspace/asking';
 import { draftRelease, rehearsing, type DraftRelease } from './draft-release';
 import { makeRelease } from './release-form';
@@ -217,11 +220,17 @@ function rehearsed(
   catalogue: Catalogue,
   { form, live, release }: DraftRelease,
   { as }: Rehearsing,
-  { sheet, issues, path }: Filled,
+  { sheet, issues, path, as: begun }: Filled,
   written: Written | null,
 ): Rehearsed {
+  const dueAt = (step: ApprovalStep | undefined): { due?: Due } => {
+    const due = dueFor(catalogue, begun, step, begun.now);
+    return due === null ? {} : { due };
+  };
   const name = (person: string): string => catalogue.people.get(person)?.name ?? 'Somebody no longer here';
-  const skipped = new Set(toldOf(sheet).skipped);
+  const told = toldOf(sheet);
+  const skipped = new Set(told.skipped);
+  const timed = ruledSteps(release.design.steps, rulesIn(release.design), told.ruled);
   return {
     issues: [...issues, ...(written?.issues ?? [])].map((one) => ({
       path: one.path,
@@ -233,7 +242,7 @@ function rehearsed(
       id: step.id,
       label: step.label,
       asked: (path.find((one) => one.step === i)?.asked ?? []).map(name),
-      ...(skipped.has(step.id) && { skipped: true }),
+      ...(skipped.has(step.id) ? { skipped: true } : dueAt(timed[i])),
     })),
     checks: checkOutcomes(sheet).map(({ check, row, came }) => ({ id: check.id, row, came })),
     records: written === null || written.issues.length > 0 ? [] : recordsOf(sheet, written.edits),
