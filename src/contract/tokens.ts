@@ -45,8 +45,13 @@ export interface TokensData {
   readonly people: readonly { readonly id: string; readonly name: string; readonly place: string }[];
   readonly tables: readonly Named[];
   readonly forms: readonly Named[];
-  /** By the id of each person, what they may, as `action id`: a token may no more. */
-  readonly may: Readonly<Record<string, readonly string[]>>;
+}
+
+export const reachAsked = z.object({ person: z.uuid() }).strict();
+
+/** What somebody may, as `action id` of a table or form: a token for them may no more. */
+export interface ReachData {
+  readonly may: readonly string[];
 }
 
 interface Named {

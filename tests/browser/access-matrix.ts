@@ -61,6 +61,7 @@ export const matrix: readonly Line[] = [
     gets: '401 403 403 403 403 404',
   },
   { ask: 'GET /api/tokens', gets: '401 403 403 403 403 200' },
+  { ask: 'GET /api/tokens/reach?person={none}', gets: '401 403 403 403 403 200' },
   {
     ask: 'PUT /api/tokens/{fresh}',
     body: { label: 'Nothing', person: '{none}', until: '2026-01-01', grants: [] },

@@ -1,9 +1,10 @@
+import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import type { MadeToken, TokenInput, TokensData } from '../../contract/tokens';
+import type { MadeToken, ReachData, TokenInput, TokensData } from '../../contract/tokens';
 import { newUuid } from '../../core/kernel/ids';
 import { limits } from '../../core/limits';
 import { wideWords } from '../../core/wording/token-sentence';
-import { call } from '../kit/call';
+import { call, fetched } from '../kit/call';
 import { DateInput } from '../kit/DateInput';
 import { Copy, TriangleAlert } from '../kit/icons';
 import { personChoices } from '../kit/person-choices';
@@ -43,7 +44,11 @@ export function NewToken({ data, made }: { data: TokensData; made: () => void })
   const [picked, setPicked] = useState<Picked>(nothing);
   const [secret, setSecret] = useState<string | null>(null);
   const { saying, say } = useSaying();
-  const may = new Set(data.may[person] ?? []);
+  const { data: reach } = useQuery({
+    queryKey: ['reach', person],
+    queryFn: () => fetched<ReachData>(`/api/tokens/reach?person=${person}`),
+  });
+  const may = new Set(reach?.may ?? []);
   const choicesFor = (action: TableAction | 'fill') =>
     (action === 'fill' ? data.forms : data.tables)
       .filter(({ id }) => may.has(`${action} ${id}`))

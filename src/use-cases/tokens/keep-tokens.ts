@@ -1,5 +1,5 @@
 import { createHash, randomBytes } from 'node:crypto';
-import type { MadeToken, TokenData, TokenInput, TokensData } from '../../contract/tokens';
+import type { MadeToken, ReachData, TokenData, TokenInput, TokensData } from '../../contract/tokens';
 import { mayAdminister } from '../../core/access/rules';
 import { may, mayForm, peopleHere, type Catalogue } from '../../core/catalogue/catalogue';
 import type { TokenGrant } from '../../core/catalogue/narrowed';
@@ -21,17 +21,26 @@ export async function openTokens(context: Context): Promise<Result<TokensData, R
   if (!mayAdminister(context.person)) return fail(forbidden('people'));
   return asPerson({ person: context.person.id }, async (tx, catalogue) => {
     const here = peopleHere(catalogue);
-    const forms = await formsToFill(tx, catalogue);
     return ok({
       tokens: (await readTokens(tx)).map(({ token, grants }) => shown(catalogue, context, token, grants)),
       me: context.person.id,
       today: localTime(catalogue.workspace, context.now).slice(0, 10),
       people: here.map(({ id, name, place }) => ({ id, name, place })),
       tables: [...catalogue.tables.values()].map(({ id, key, label }) => ({ id, key, label })),
-      forms,
-      may: Object.fromEntries(here.map(({ id }) => [id, whatTheyMay(catalogue, id, forms)])),
+      forms: await formsToFill(tx, catalogue),
     });
   });
+}
+
+/** What somebody may, and so the most that a token for them may. */
+export async function reachOf(
+  context: Context,
+  { person }: { readonly person: string },
+): Promise<Result<ReachData, Refusal>> {
+  if (!mayAdminister(context.person)) return fail(forbidden('people'));
+  return asPerson({ person: context.person.id }, async (tx, catalogue) =>
+    ok({ may: whatTheyMay(catalogue, person, await formsToFill(tx, catalogue)) }),
+  );
 }
 
 const formsToFill = async (tx: Tx, catalogue: Catalogue): Promise<TokensData['forms']> =>
