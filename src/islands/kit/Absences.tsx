@@ -4,7 +4,7 @@ import type { PersonName } from '../../contract/sheet-from-server';
 import { newUuid } from '../../core/kernel/ids';
 import { showDate } from '../../core/table/kinds/date';
 import { call } from './call';
-import { DateInput } from './DateInput';
+import { DayStretch, isDay } from './DayStretch';
 import { Luggage } from './icons';
 import { Said } from './Said';
 import { personChoices } from './person-choices';
@@ -102,30 +102,15 @@ interface AddingProps {
 }
 
 function Adding({ input, people, at, busy, set, onSave, onCancel }: AddingProps) {
-  const isDay = (text: string): boolean => /^\d{4}-\d\d-\d\d$/.test(text);
   const ready = isDay(input.from) && isDay(input.until) && input.standIn !== '';
   return (
     <div className="rounded bg-slate-50 p-2">
-      <div className="grid grid-cols-2 gap-2">
-        {(
-          [
-            ['from', 'First day away'],
-            ['until', 'Last day away'],
-          ] as const
-        ).map(([key, label]) => (
-          <div key={key} className="text-[14px]">
-            <span className="font-semibold" aria-hidden>
-              {label}
-            </span>
-            <DateInput
-              label={label}
-              value={input[key] === '' ? null : input[key]}
-              invalid={at === key}
-              onChange={(text) => set({ [key]: text ?? '' })}
-            />
-          </div>
-        ))}
-      </div>
+      <DayStretch
+        labels={{ from: 'First day away', until: 'Last day away' }}
+        days={input}
+        isWrong={(end) => at === end}
+        set={set}
+      />
       <Sentence>
         Meanwhile{' '}
         <Select

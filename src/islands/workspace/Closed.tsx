@@ -2,7 +2,7 @@ import type { ClosedDays } from '../../core/workspace';
 import { limits } from '../../core/limits';
 import { showDate } from '../../core/table/kinds/date';
 import { useState } from 'react';
-import { DateInput } from '../kit/DateInput';
+import { DayStretch, isDay } from '../kit/DayStretch';
 
 interface Props {
   readonly closed: readonly ClosedDays[];
@@ -67,31 +67,16 @@ interface AddingProps {
 }
 
 function Adding({ one, set, onAdd, onCancel }: AddingProps) {
-  const isDay = (text: string): boolean => /^\d{4}-\d\d-\d\d$/.test(text);
   const ends = one.until === '' ? one.from : one.until;
   const ready = isDay(one.from) && isDay(ends) && one.from <= ends;
   return (
     <div className="max-w-110 rounded bg-slate-50 p-2">
-      <div className="grid grid-cols-2 gap-2 max-sm:grid-cols-1">
-        {(
-          [
-            ['from', 'First day'],
-            ['until', 'Last day, if it is more than one'],
-          ] as const
-        ).map(([key, label]) => (
-          <div key={key} className="text-[14px]">
-            <span className="font-semibold" aria-hidden>
-              {label}
-            </span>
-            <DateInput
-              label={label}
-              value={one[key]}
-              onChange={(text) => set({ ...one, [key]: text ?? '' })}
-              invalid={key === 'until' && isDay(one.from) && isDay(ends) && one.from > ends}
-            />
-          </div>
-        ))}
-      </div>
+      <DayStretch
+        labels={{ from: 'First day', until: 'Last day, if it is more than one' }}
+        days={one}
+        isWrong={(end) => end === 'until' && isDay(one.from) && isDay(ends) && one.from > ends}
+        set={(part) => set({ ...one, ...part })}
+      />
       <label className="mt-2 block text-[14px] font-semibold">
         Why
         <input

@@ -9,7 +9,7 @@ import type { Tx } from '../../data/connect';
 import { heldCodes } from '../../data/runtime/tables/column-values';
 import { applyStatements, oneTableChangeAtATime } from '../../data/runtime/tables/tables';
 import { deleteList, keepList as keep, listVersions, readList } from '../../data/system/choice-lists';
-import { answersHolding } from '../../data/system/submissions';
+import { answersHolding } from '../../data/system/submission-lists';
 import { designsInUse } from '../../data/system/table-changes';
 import { asOwner } from '../../data/transaction';
 import { designer, type Context } from '../workspace/asking';

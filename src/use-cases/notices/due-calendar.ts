@@ -4,7 +4,7 @@ import { notFound, type Refusal } from '../../core/kernel/refusal';
 import { fail } from '../../core/kernel/result';
 import { whatItIs } from '../../core/wording/notice-sentence';
 import { calendarOf } from '../../data/system/notices';
-import { waitingFor } from '../../data/system/submissions';
+import { waitingFor } from '../../data/system/submission-lists';
 import { withDays } from '../../core/approval/due';
 import { asPerson } from '../../data/transaction';
 import { instantOf } from '../workspace/asking';

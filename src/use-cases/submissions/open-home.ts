@@ -13,7 +13,7 @@ import {
   ownSubmissions,
   waitingFor,
   type SubmissionSummaryRow,
-} from '../../data/system/submissions';
+} from '../../data/system/submission-lists';
 import { countUnseen } from '../../data/system/notices';
 import { standsInFor } from '../../data/system/absences';
 import { absencesWithNames } from '../people/absences';

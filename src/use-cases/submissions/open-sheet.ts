@@ -15,12 +15,8 @@ import type { Tx } from '../../data/connect';
 import { deviceKey } from '../../data/secret';
 import { liveRelease, readRelease, type ReleaseRow } from '../../data/system/forms';
 import { linksAmong } from '../../data/system/links';
-import {
-  latestAnswers,
-  ownChangeOf,
-  readSubmission,
-  type SubmissionRow,
-} from '../../data/system/submissions';
+import { readSubmission, type SubmissionRow } from '../../data/system/submissions';
+import { latestAnswers, ownChangeOf } from '../../data/system/submission-lists';
 import { submissionData } from './submission-data';
 import { recordOfNumber } from '../../data/runtime/records/records';
 import { asPerson, nowAsking } from '../../data/transaction';

@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto';
 import { fail, ok, type Result } from '../../core/kernel/result';
 import { stale, type Refusal } from '../../core/kernel/refusal';
 import type { Tx } from '../../data/connect';
-import { answerKey, claimKey } from '../../data/system/submissions';
+import { answerKey, claimKey } from '../../data/system/request-keys';
 import type { Context } from './asking';
 
 /** What was asked under a key: by what name, and all that was said with it. */
