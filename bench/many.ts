@@ -54,8 +54,11 @@ export const must = async <T>(
 export const asIs = (statement: string) =>
   asOwner({ person: ines.person.id }, async (tx) => ok(await tx.execute(sql.raw(statement))));
 /** As the person who asks, so that the policies hold for what is written by hand as well. */
-const byHand = (statement: string) => () =>
-  asPerson({ person: ines.person.id }, async (tx) => ok(await tx.execute(sql.raw(statement))));
+export const plainly =
+  ({ person }: typeof ines, statement: string) =>
+  () =>
+    asPerson({ person: person.id }, async (tx) => ok(await tx.execute(sql.raw(statement))));
+const byHand = (statement: string) => plainly(ines, statement);
 
 export async function timed(work: () => Promise<unknown>): Promise<number> {
   const times: number[] = [];
@@ -68,8 +71,16 @@ export async function timed(work: () => Promise<unknown>): Promise<number> {
   return middle(times);
 }
 
-export async function compare(name: string, ours: () => Promise<unknown>, hand: string): Promise<void> {
-  const [mine, plain] = [await timed(ours), await timed(byHand(hand))];
+export const compare = (name: string, ours: () => Promise<unknown>, hand: string): Promise<void> =>
+  against(name, ours, byHand(hand));
+
+/** One way against another, which comes to the same. */
+export async function against(
+  name: string,
+  ours: () => Promise<unknown>,
+  other: () => Promise<unknown>,
+): Promise<void> {
+  const [mine, plain] = [await timed(ours), await timed(other)];
   console.log(
     `${ROWS} records, ${name}: ${mine.toFixed(1)} ms, by hand ${plain.toFixed(1)} ms, ratio ${(mine / plain).toFixed(2)}`,
   );

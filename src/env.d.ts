@@ -3,6 +3,8 @@
 declare namespace App {
   interface Locals {
     person: import('./core/access/rules').Person | null;
+    /** The administrator who looks as that person, and changes nothing. */
+    lookedBy: import('./core/access/rules').Person | null;
   }
 }
 

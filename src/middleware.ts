@@ -4,7 +4,7 @@ import { awayPage } from './http/away-page';
 import { problem, thrown } from './http/problem';
 import { refusedBy } from './use-cases/workspace/log-fault';
 import { API } from './core/api/open-api';
-import { whoAsks } from './use-cases/people/who-asks';
+import { whileLooking, whoIsSignedIn } from './use-cases/people/who-asks';
 
 /** Addresses for those who are not signed in. */
 const OPEN = new Set([
@@ -17,10 +17,14 @@ const OPEN = new Set([
   '/api/health',
 ]);
 
+/** What whoever looks as somebody else does for themselves. */
+const ENDS_LOOKING = new Set(['/api/look-back', '/api/sign-out']);
+
 /** Who asks, and whether the request came from our own pages. A foreign page must not be able to act for a signed-in person. */
 export const onRequest = defineMiddleware(async (context, next) => {
   const { pathname } = context.url;
   const isApi = pathname.startsWith('/api/');
+  context.locals.lookedBy = null;
   try {
     // The image service of the framework: nothing of ours asks for it, and it faults on what it does not expect.
     if (pathname.startsWith('/_image')) return secured(problem({ kind: 'not-found', what: 'page' }));
@@ -39,7 +43,9 @@ export const onRequest = defineMiddleware(async (context, next) => {
     }
     if (!sameOrigin(context.request, context.url))
       return secured(problem({ kind: 'forbidden', why: 'origin' }));
-    context.locals.person = pathname === '/api/health' ? null : await whoAsks(context.request.headers);
+    const found = pathname === '/api/health' ? null : await whoIsSignedIn(context.request.headers);
+    context.locals.person = found?.person ?? null;
+    context.locals.lookedBy = found?.lookedBy ?? null;
     if (context.locals.person === null && !OPEN.has(pathname) && !pathname.startsWith('/calendar/')) {
       return secured(
         isApi
@@ -47,7 +53,10 @@ export const onRequest = defineMiddleware(async (context, next) => {
           : context.redirect(`/sign-in?to=${encodeURIComponent(pathname + context.url.search)}`),
       );
     }
-    return secured(await next());
+    if (context.locals.lookedBy === null || ENDS_LOOKING.has(pathname)) return secured(await next());
+    return context.request.method === 'GET' || context.request.method === 'HEAD'
+      ? secured(await whileLooking(next))
+      : secured(problem({ kind: 'forbidden', why: 'looking' }));
   } catch (error) {
     const refusal = refusedBy(error);
     return secured(!isApi && refusal?.kind === 'unavailable' ? awayPage(refusal) : thrown(error, pathname));

@@ -163,6 +163,8 @@ export interface RecordData {
   readonly submissionId: string | null;
   /** The records that its references name, by column id. */
   readonly named: Readonly<Record<string, string>>;
+  /** Set where who asks may change some records of its table, and this is none of them. */
+  readonly isFixed?: true;
 }
 
 /** What who asks may do with the records of a table. */
@@ -188,6 +190,8 @@ export interface RelatedTable {
 export interface TableAtWork {
   readonly table: Table;
   readonly may: MayEdit;
+  /** Whether who asks sees some of its records, and not all. */
+  readonly isLimited: boolean;
   readonly related: readonly RelatedTable[];
   /** The keys of the tables that references of these tables point to and who asks may see, by their ids. */
   readonly targets: Readonly<Record<string, string>>;

@@ -3,6 +3,7 @@ import type { Role } from '../core/access/rules';
 import type { FormAction, Grant, Group, TableAction } from '../core/catalogue/catalogue';
 import type { AbsenceData } from './absences';
 import { limits } from '../core/limits';
+import type { Table } from '../core/table/model';
 
 const label = z.string().trim().min(1).max(limits.label);
 /** Beside what everybody may do. */
@@ -31,34 +32,54 @@ const token = z.string().min(20).max(100);
 export const readInvitation = z.object({ token }).strict();
 export const takeInvitation = z.object({ token, password: z.string().min(1).max(200) }).strict();
 
-const grants = <A extends string>(actions: readonly [A, ...A[]]) =>
-  z
-    .array(
-      z
-        .object({
-          action: z.enum(actions),
-          role: z.enum(['owner', 'steward', 'administrator', 'colleague']).nullable(),
-          groupId: z.uuid().nullable(),
-          personId: z.uuid().nullable(),
-        })
-        .strict()
-        .refine(
-          ({ role, groupId, personId }) =>
-            [role, groupId, personId].filter((one) => one !== null).length <= 1,
-        ),
-    )
-    .max(2_000);
+const subject = {
+  role: z.enum(['owner', 'steward', 'administrator', 'colleague']).nullable(),
+  groupId: z.uuid().nullable(),
+  personId: z.uuid().nullable(),
+};
+const isOne = ({ role, groupId, personId }: z.infer<z.ZodObject<typeof subject>>): boolean =>
+  [role, groupId, personId].filter((one) => one !== null).length <= 1;
+const formGrant = z
+  .object({ ...subject, action: z.enum(['fill', 'see-all', 'design']) })
+  .strict()
+  .refine(isOne);
+const tableGrant = z
+  .object({
+    ...subject,
+    action: z.enum(['see', 'add', 'change', 'remove', 'pick', 'design']),
+    /** FEEL over a record and whoever asks, as stored text; null for all records. */
+    where: z.string().trim().min(1).max(4_000).nullable(),
+  })
+  .strict()
+  .refine(isOne);
 /** The ids of the grants that stood there when somebody began to say otherwise. */
 const seen = z.array(z.uuid()).max(2_000);
-export const formGrants = z.object({ grants: grants(['fill', 'see-all', 'design']), seen }).strict();
-export const tableGrants = z
-  .object({ grants: grants(['see', 'add', 'change', 'remove', 'pick', 'design']), seen })
-  .strict();
+export const formGrants = z.object({ grants: z.array(formGrant).max(2_000), seen }).strict();
+export const tableGrants = z.object({ grants: z.array(tableGrant).max(2_000), seen }).strict();
+/** What would become of what people see, before it is said. */
+export const grantsTried = z.object({ grants: z.array(tableGrant).max(2_000) }).strict();
 
 /** A grant as it is sent: whom it is for, and what they may do. */
 export type GrantInput = Pick<Grant, 'role' | 'groupId' | 'personId'> & {
   readonly action: FormAction | TableAction;
+  readonly where?: string | null;
 };
+
+/** What somebody sees of a table, and would see: of whom a change makes a difference. */
+export interface SightData {
+  readonly person: string;
+  readonly now: number;
+  readonly then: number;
+  /** Of those they see now, how many they would not any more. */
+  readonly lost: number;
+}
+export interface SightsData {
+  /** Records of the table. */
+  readonly records: number;
+  readonly people: readonly SightData[];
+  /** For how many more it makes a difference who are not told of here. */
+  readonly others: number;
+}
 
 export interface PersonData {
   readonly id: string;
@@ -82,6 +103,16 @@ export interface PeopleData {
   readonly groups: readonly Group[];
   /** Of everybody, today and to come. */
   readonly away: readonly AbsenceData[];
+  readonly looked: readonly LookedData[];
+}
+
+/** When an administrator looked as somebody. */
+export interface LookedData {
+  readonly as: string;
+  readonly by: string;
+  readonly from: string;
+  /** Null while they do. */
+  readonly until: string | null;
 }
 
 /** The address that lets somebody choose a password, shown once. */
@@ -106,4 +137,6 @@ export interface WhoData {
     readonly people: readonly string[];
   }[];
   readonly mayChange: boolean;
+  /** Of a table, by which conditions over its records are said; null of a form. */
+  readonly records: { readonly table: Table; readonly tables: readonly Table[] } | null;
 }

@@ -3,7 +3,8 @@ import { betterAuth } from 'better-auth';
 import { drizzleAdapter } from 'better-auth/adapters/drizzle';
 import { hashPassword } from 'better-auth/crypto';
 import { and, eq, gt, isNull, sql } from 'drizzle-orm';
-import type { Person, Role } from '../core/access/rules';
+import { alias } from 'drizzle-orm/pg-core';
+import { mayAdminister, type Person, type Role } from '../core/access/rules';
 import { passwordLength } from '../core/access/password';
 import { newUuid } from '../core/kernel/ids';
 import { appDatabase } from './connect';
@@ -96,21 +97,65 @@ export class AccountsFault extends Error {}
 
 const cookieName = (): string => `${origin().startsWith('https:') ? '__Secure-' : ''}slate.session_token`;
 
-/** The person whose session the request carries, with today's roles: one look-up, for every request makes it. */
-export async function personOf(headers: Headers): Promise<Person | null> {
-  const token = signedToken(headers.get('cookie') ?? '');
-  if (token === null) return null;
-  const rows = await sessionLookUp().execute({ token, now: new Date() });
-  return rows[0] === undefined ? null : { ...rows[0], roles: rows[0].roles as Role[] };
+/** Who a request comes from. */
+export interface SignedIn {
+  readonly person: Person;
+  /** Where an administrator looks as that person: who it is. */
+  readonly lookedBy: Person | null;
 }
+
+/** Whose session the request carries, with today's roles: one look-up, for every request makes it. */
+export async function signedIn(headers: Headers): Promise<SignedIn | null> {
+  const token = sessionToken(headers);
+  if (token === null) return null;
+  const [found] = await sessionLookUp().execute({ token, now: new Date() });
+  if (found === undefined) return null;
+  const own = asPerson(found.own);
+  const seen = found.as;
+  // Whoever is no administrator any more looks with their own eyes, and as somebody who has left nobody looks.
+  return seen === null || seen.endedAt !== null || !mayAdminister(own)
+    ? { person: own, lookedBy: null }
+    : { person: asPerson(seen), lookedBy: own };
+}
+
+const asPerson = ({
+  id,
+  name,
+  email,
+  place,
+  roles,
+}: Record<'id' | 'name' | 'email' | 'place', string> & { roles: string[] }): Person => ({
+  id,
+  name,
+  email,
+  place,
+  roles: roles as Role[],
+});
+
+/** The token of the session a request carries; null when it is not one that we signed. */
+export const sessionToken = (headers: Headers): string | null => signedToken(headers.get('cookie') ?? '');
+
+/** As whom an administrator looks. */
+const looked = alias(person, 'looked');
 
 /** Made once: putting its text together costs as much as carrying it out. */
 function makeSessionLookUp() {
   const { id, name, email, place, roles } = person;
   return appDatabase()
-    .select({ id, name, email, place, roles })
+    .select({
+      own: { id, name, email, place, roles },
+      as: {
+        id: looked.id,
+        name: looked.name,
+        email: looked.email,
+        place: looked.place,
+        roles: looked.roles,
+        endedAt: looked.endedAt,
+      },
+    })
     .from(session)
     .innerJoin(person, eq(person.id, session.userId))
+    .leftJoin(looked, eq(looked.id, session.looksAsId))
     .where(
       and(
         eq(session.token, sql.placeholder('token')),

@@ -10,6 +10,7 @@ import { holdApp, holdOutside, holdOwner, ownerDatabase, type Database, type Hel
 import { databaseFault } from './field-issues';
 import { isOutdatedPlan } from './named-statements';
 import { isLostConnection, isOutOfRoom, isTooSlow } from './lost-connection';
+import { isLooking } from './looking';
 import { narrowedByToken, tokenInUse } from './token-in-use';
 
 /** Who asks; row-level security reads it for the length of the transaction. */
@@ -76,6 +77,13 @@ const saying = (asking: Partial<Asking> & { readonly token?: string }): SQL =>
 class RolledBack extends Error {
   constructor(readonly refusal: Refusal) {
     super('refused');
+  }
+}
+
+/** Carries what was found out of a transaction that is undone, for whoever only looks. */
+class Looked extends Error {
+  constructor(readonly result: unknown) {
+    super('looked');
   }
 }
 
@@ -218,11 +226,14 @@ async function run<T>(db: Database, asking: Asking, work: Work<T>): Promise<Resu
       const result = await work(tx, await begun(tx, asking));
       // Throwing is how the library is told to roll back.
       if (!result.ok) throw new RolledBack(result.error);
+      if (isLooking()) throw new Looked(result);
       committing = true;
       return result;
     });
   } catch (error) {
     if (error instanceof RolledBack) return fail(error.refusal);
+    // It was given by this very work.
+    if (error instanceof Looked) return error.result as Result<T, Refusal>;
     if (LOST_RACES.has(databaseFault(error)?.code ?? '')) return fail(stale('busy'));
     if (committing && isLostConnection(error)) throw new Unsure('lost while committing', { cause: error });
     throw error;

@@ -1,6 +1,7 @@
 import type { APIContext, APIRoute } from 'astro';
 import type { z } from 'zod';
-import { forbidden, type Refusal } from '../core/kernel/refusal';
+import { isUuid } from '../core/kernel/ids';
+import { forbidden, notFound, type Refusal } from '../core/kernel/refusal';
 import { fail, type Result } from '../core/kernel/result';
 import type { Context } from '../use-cases/workspace/asking';
 import type { Cookies, From } from '../use-cases/people/sign-in';
@@ -38,7 +39,13 @@ async function answered<B>(
   door: CookieEndpoint<B>,
   body: B,
 ): Promise<Result<Cookies, Refusal>> {
-  const from = { address: api.request.headers.get('x-slate-address') ?? '', headers: api.request.headers };
+  const from = {
+    address: api.request.headers.get('x-slate-address') ?? '',
+    headers: api.request.headers,
+    params: api.params,
+  };
+  // What an address names is an id, or there is nothing there.
+  if (api.params['id'] !== undefined && !isUuid(api.params['id'])) return fail(notFound('page'));
   if (door.open) return door.answer(null, body, from);
   const context = contextOf(api);
   return context === null ? fail(forbidden('sign-in')) : door.answer(context, body, from);

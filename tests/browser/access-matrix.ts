@@ -230,6 +230,9 @@ export const matrix: readonly Line[] = [
   { ask: 'PUT /api/people/{none}', body: somebody, gets: '401 403 403 403 403 200' },
   { ask: 'POST /api/people/{fresh}/invite', body: {}, gets: '401 403 403 403 403 404' },
   { ask: 'POST /api/people/{fresh}/end', body: { to: '{fresh}' }, gets: '401 403 403 403 403 404' },
+  { ask: 'POST /api/people/{fresh}/look-as', body: {}, gets: '401 403 403 403 403 404' },
+  { ask: 'DELETE /api/sessions', body: { id: key }, gets: '401 200 200 200 200 200' },
+  { ask: 'POST /api/look-back', body: {}, gets: '401 200 200 200 200 200' },
   { ask: 'POST /api/people/{fresh}/begin', body: {}, gets: '401 403 403 403 403 404' },
   {
     ask: 'PUT /api/groups/{none}',
@@ -241,6 +244,8 @@ export const matrix: readonly Line[] = [
   { ask: 'PUT /api/forms/{form}/who', body: { grants: [], seen: [] }, gets: '401 404 404 404 422 422' },
   { ask: 'GET /api/tables/beds/matches', gets: '401 403 403 403 200 200' },
   { ask: 'GET /api/tables/{hidden}/matches', gets: '401 404 404 404 404 200' },
+  { ask: 'POST /api/tables/beds/sights', body: { grants: [] }, gets: '401 403 403 403 200 200' },
+  { ask: 'POST /api/tables/{hidden}/sights', body: { grants: [] }, gets: '401 404 404 404 404 200' },
   { ask: 'GET /api/tables/beds/who', gets: '401 200 200 200 200 200' },
   { ask: 'GET /api/tables/{hidden}/who', gets: '401 404 404 404 404 200' },
   { ask: 'PUT /api/tables/beds/who', body: { grants: [], seen: [] }, gets: '401 403 403 403 422 422' },

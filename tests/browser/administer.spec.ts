@@ -102,3 +102,76 @@ test('the workspace says when people work, and whoever saves after somebody else
   await expect(page.getByText('Somebody else changed this meanwhile')).toBeVisible();
   expect(troubles).toEqual([]);
 });
+
+test('a table shows somebody some of its records, which is seen by looking as they do', async ({
+  browser,
+}) => {
+  const ines = await seat(browser, 'ines.okafor');
+  const who = '/api/tables/taxa/who';
+  const said = async () =>
+    (await (await ines.context.request.get(who)).json()) as {
+      grants: {
+        id: string;
+        action: string;
+        role: string | null;
+        groupId: string | null;
+        personId: string | null;
+        where: string | null;
+      }[];
+    };
+  const { grants: before } = await said();
+  try {
+    await open(ines.page, '/tables/taxa/design');
+    const margin = ines.page.getByRole('complementary');
+    // All who see to the tables see all of it; everybody else those of one family.
+    await margin.getByRole('button', { name: /^Who may see: / }).click();
+    await ines.page.getByRole('option', { name: 'All who see to the tables' }).click();
+    await ines.page.keyboard.press('Escape');
+    await margin.getByRole('button', { name: 'Somebody may see its records, but some only' }).click();
+    await margin.getByRole('button', { name: /^Who may see some: / }).click();
+    await ines.page.getByRole('option', { name: 'Everybody' }).click();
+    await ines.page.keyboard.press('Escape');
+    await margin.getByRole('button', { name: 'Save who may do what' }).click();
+    await expect(margin.getByText('Say for which records, or take the line away')).toBeVisible();
+    await margin.getByRole('button', { name: 'add a condition' }).click();
+    await ines.page.getByRole('button', { name: / Column$/ }).click();
+    await ines.page.getByRole('option', { name: 'Family' }).click();
+    await ines.page.getByRole('textbox', { name: 'Value' }).fill('Aspleniaceae');
+    await ines.page.getByRole('button', { name: 'Use this' }).click();
+    await expect(margin.getByRole('list', { name: 'What people would see' })).toContainText('seen today');
+    await expectAccessible(ines.page);
+    await margin.getByRole('button', { name: 'Save who may do what' }).click();
+    await expect(margin.getByRole('button', { name: 'Save who may do what' })).toHaveCount(0);
+
+    const wren = await seat(browser, 'wren.calloway');
+    await open(wren.page, '/people');
+    await wren.page.getByRole('button', { name: /^Maren Solheim/ }).click();
+    await wren.page.getByRole('button', { name: 'Look as Maren Solheim' }).click();
+    await expect(wren.page.getByText('you are looking as Maren Solheim')).toBeVisible();
+    await open(wren.page, '/tables/taxa');
+    await expect(wren.page.getByRole('status').first()).toContainText(/^\d records? shown to you/);
+    await expectAccessible(wren.page);
+    const refused = await wren.context.request.post('/api/edits', { data: { key: '', edits: [] } });
+    expect(refused.status()).toBe(403);
+    await wren.page.getByRole('button', { name: 'Stop looking' }).click();
+    await wren.page.waitForURL('**/people');
+
+    const maren = await seat(browser, 'maren.solheim');
+    await open(maren.page, '/account');
+    await expect(maren.page.getByRole('list', { name: 'Who looked' })).toContainText('Wren Calloway');
+    await open(maren.page, '/tables/taxa');
+    await expect(maren.page.getByRole('status').first()).toContainText('shown to you');
+    expect([...ines.troubles, ...wren.troubles, ...maren.troubles]).toEqual([]);
+  } finally {
+    const { grants: stands } = await said();
+    const grants = before.map(({ action, role, groupId, personId, where }) => ({
+      action,
+      role,
+      groupId,
+      personId,
+      where,
+    }));
+    const back = await ines.context.request.put(who, { data: { grants, seen: stands.map(({ id }) => id) } });
+    expect(back.ok()).toBe(true);
+  }
+});

@@ -3,6 +3,7 @@ import pg from 'pg';
 import { describe, expect, it } from 'vitest';
 import { whoAsks } from '../../src/use-cases/people/who-asks';
 import { enter, leave, renewPassword } from '../../src/use-cases/people/sign-in';
+import { endOwnSessions, ownSessions } from '../../src/use-cases/people/own-sessions';
 import { as, must, refusal, useWorld } from '../support/world';
 
 const world = useWorld();
@@ -25,6 +26,35 @@ describe('signing in', () => {
     expect((await whoAsks(headers))?.name).toBe('Maren Solheim');
     await must(leave({ address: '', headers }));
     expect(await whoAsks(headers)).toBeNull();
+  });
+
+  it('is listed with the others of that person, who ends them from anywhere', async () => {
+    const [here, there, third] = [
+      from('', (await must(enter({ email: MAREN, password }, from('10.0.7.1')))).cookies),
+      from('', (await must(enter({ email: MAREN, password }, from('10.0.7.2')))).cookies),
+      from('', (await must(enter({ email: MAREN, password }, from('10.0.7.3')))).cookies),
+    ];
+    const theirs = from(
+      '',
+      (await must(enter({ email: 'ines.okafor@quillmere.example', password }, from('10.0.7.4')))).cookies,
+    );
+    const told = await must(ownSessions(as('Maren'), here.headers));
+    expect(told[0]).toMatchObject({ isThis: true, browser: 'A browser' });
+    expect(told.filter(({ isThis }) => isThis)).toHaveLength(1);
+    const [other] = await must(ownSessions(as('Maren'), there.headers));
+    const [ofInes] = await must(ownSessions(as('Ines'), theirs.headers));
+    // Somebody else's is not hers to end, and the one that asks goes on.
+    await must(endOwnSessions(as('Maren'), ofInes?.id ?? '', here));
+    await must(endOwnSessions(as('Maren'), told[0]?.id ?? '', here));
+    await must(endOwnSessions(as('Maren'), other?.id ?? '', here));
+    const signed = async () =>
+      Promise.all(
+        [here, there, third, theirs].map(async ({ headers }) => (await whoAsks(headers))?.name ?? null),
+      );
+    expect(await signed()).toEqual(['Maren Solheim', null, 'Maren Solheim', 'Ines Okafor']);
+    await must(endOwnSessions(as('Maren'), null, here));
+    expect(await signed()).toEqual(['Maren Solheim', null, null, 'Ines Okafor']);
+    expect(await must(ownSessions(as('Maren'), here.headers))).toHaveLength(1);
   });
 
   it('believes no cookie that it did not sign', async () => {

@@ -4,10 +4,13 @@ import { plainTable, type Table } from '../table/model';
 import {
   formByKey,
   idsFor,
+  isLimited,
   may,
   mayForm,
   mayWrite,
   peopleHere,
+  rowRulesFor,
+  seesAll,
   seenTable,
   tableByKey,
   type Catalogue,
@@ -112,6 +115,49 @@ it('knows which forms write to a table', () => {
   expect([mayWrite(catalogue, 'f', 'beds'), mayWrite(catalogue, 'f', 'taxa')]).toEqual([true, false]);
 });
 
-it('gives with a condition nothing that is meant for all records', () => {
-  expect(may(catalogue, 'ines', 'change', 'taxa')).toBe(false);
+it('knows where something may be done with some records only, and which', () => {
+  expect(may(catalogue, 'ines', 'change', 'taxa')).toBe(true);
+  expect(rowRulesFor(catalogue, 'ines', 'change', 'taxa')).toHaveLength(1);
+  expect(rowRulesFor(catalogue, 'ines', 'see', 'taxa')).toBeNull();
+  expect(rowRulesFor(catalogue, 'maren', 'change', 'taxa')).toEqual([]);
+});
+
+it('has the rows of records seen where those are', () => {
+  const tables = new Map([table('taxa'), { ...table('rows'), parent: 'taxa' }].map((one) => [one.id, one]));
+  const see = (tableId: string, where: string | null): Grant =>
+    ({
+      id: '',
+      tableId,
+      formId: null,
+      action: 'see',
+      role: null,
+      groupId: null,
+      personId: 'ines',
+      where,
+      columns: null,
+    }) as const;
+  const of = (...grants: Grant[]) => {
+    const known = { ...catalogue, tables, grants };
+    return [...tables.values()].map((table) => [
+      seesAll(known, 'ines', table),
+      isLimited(known, 'ines', table),
+    ]);
+  };
+  expect(of(see('taxa', null), see('rows', null))).toEqual([
+    [true, false],
+    [true, false],
+  ]);
+  expect(of(see('taxa', 'x'), see('rows', null))).toEqual([
+    [false, true],
+    [false, true],
+  ]);
+  expect(of(see('taxa', 'x'), see('taxa', null), see('rows', 'y'))).toEqual([
+    [true, false],
+    [false, true],
+  ]);
+  // Whoever sees none of the records sees their rows by what is granted of those.
+  expect(of(see('rows', null))).toEqual([
+    [false, false],
+    [true, false],
+  ]);
 });

@@ -72,9 +72,37 @@ export const formByKey = ({ forms }: Catalogue, key: string): KnownForm | undefi
 export const peopleHere = ({ people }: Catalogue): Colleague[] =>
   [...people.values()].filter(({ ended }) => !ended);
 
-/** Whether a person, by id, may do this with a table, with all of its records. */
+/** Whether a person, by id, may do this with a table, if only with some of its records. */
 export const may = (catalogue: Catalogue, person: string, action: TableAction, table: string): boolean =>
   heldBy(catalogue, person).has(`table ${action} ${table}`);
+
+/** With which records of a table a person may do this: those of which one of the rules holds; null for all of them. */
+export const rowRulesFor = (
+  catalogue: Catalogue,
+  person: string,
+  action: TableAction,
+  table: string,
+): readonly string[] | null => {
+  const rules = heldBy(catalogue, person).get(`table ${action} ${table}`);
+  return rules === undefined ? [] : rules;
+};
+
+/** Whether a person, by id, may do this with every record of a table. */
+export const mayAll = (catalogue: Catalogue, person: string, action: TableAction, table: string): boolean =>
+  rowRulesFor(catalogue, person, action, table) === null;
+
+/** Whether a person sees each record of a table there is. The rows of records are seen where those are. */
+export function seesAll(catalogue: Catalogue, person: string, { id, parent }: Table): boolean {
+  const above = catalogue.tables.get(parent ?? '');
+  return (
+    rowRulesFor(catalogue, person, 'see', id) === null &&
+    (above === undefined || !isLimited(catalogue, person, above))
+  );
+}
+
+/** Whether a person sees some of its records, and not all. */
+export const isLimited = (catalogue: Catalogue, person: string, table: Table): boolean =>
+  may(catalogue, person, 'see', table.id) && !seesAll(catalogue, person, table);
 
 /** Whether a person, by id, may do this with a form. Its owner may design it, and administrators may. */
 export function mayForm(catalogue: Catalogue, person: string, action: FormAction, form: string): boolean {
@@ -92,6 +120,10 @@ export const tablesFor = (catalogue: Catalogue, person: string, ...actions: Tabl
   [...catalogue.tables.values()].filter(({ id }) =>
     actions.some((action) => may(catalogue, person, action, id)),
   );
+
+/** Those of which they see every record: where what is told is told of all of them. */
+export const tablesSeenWhole = (catalogue: Catalogue, person: string): Table[] =>
+  tablesFor(catalogue, person, 'see').filter((table) => seesAll(catalogue, person, table));
 
 /** Their ids. */
 export const idsFor = (
@@ -111,21 +143,23 @@ export const mayWrite = ({ writers }: Catalogue, form: string, table: string): b
   writers.some(({ formId, tableId }) => formId === form && tableId === table);
 
 /** A catalogue never changes, so what follows from it is calculated once for each person. */
-const known = new WeakMap<Catalogue, Map<string, ReadonlySet<string>>>();
+const known = new WeakMap<Catalogue, Map<string, Held>>();
+/** What somebody may, with the rules that say for which records; null for all. */
+type Held = ReadonlyMap<string, readonly string[] | null>;
 
-function heldBy(catalogue: Catalogue, person: string): ReadonlySet<string> {
-  const found = known.get(catalogue) ?? new Map<string, ReadonlySet<string>>();
+function heldBy(catalogue: Catalogue, person: string): Held {
+  const found = known.get(catalogue) ?? new Map<string, Held>();
   known.set(catalogue, found);
   const before = found.get(person);
   if (before !== undefined) return before;
   const groups = groupsOf(catalogue, person);
-  const held = new Set(
-    catalogue.grants
-      .filter((grant) => grant.where === null && isFor(catalogue, groups, person, grant))
-      .map(({ tableId, formId, action }) =>
-        tableId === null ? `form ${action} ${formId ?? ''}` : `table ${action} ${tableId}`,
-      ),
-  );
+  const held = new Map<string, readonly string[] | null>();
+  for (const grant of catalogue.grants.filter((one) => isFor(catalogue, groups, person, one))) {
+    const { tableId, formId, action, where } = grant;
+    const what = tableId === null ? `form ${action} ${formId ?? ''}` : `table ${action} ${tableId}`;
+    const rules = held.get(what);
+    held.set(what, where === null || rules === null ? null : [...new Set([...(rules ?? []), where])]);
+  }
   found.set(person, held);
   return held;
 }

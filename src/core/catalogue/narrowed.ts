@@ -1,4 +1,11 @@
-import { may, mayForm, type Catalogue, type FormAction, type Grant, type TableAction } from './catalogue';
+import {
+  mayForm,
+  rowRulesFor,
+  type Catalogue,
+  type FormAction,
+  type Grant,
+  type TableAction,
+} from './catalogue';
 
 /** What a token names of one table or form. */
 export interface TokenGrant {
@@ -35,21 +42,26 @@ export function narrowed(catalogue: Catalogue, { id, person, grants }: Token): C
   return {
     ...catalogue,
     people: mine === undefined ? people : new Map([...people, [person, { ...mine, roles: [] }]]),
-    grants: named
-      .filter((grant) => held(catalogue, person, grant))
-      .map((grant): Grant => ({
+    grants: named.flatMap((grant) =>
+      held(catalogue, person, grant).map((where): Grant => ({
         ...grant,
         id,
         role: null,
         groupId: null,
         personId: person,
-        where: null,
+        where,
         columns: null,
       })),
+    ),
   };
 }
 
-const held = (catalogue: Catalogue, person: string, { tableId, formId, action }: TokenGrant): boolean =>
-  tableId === null
-    ? mayForm(catalogue, person, action as FormAction, formId ?? '')
-    : may(catalogue, person, action as TableAction, tableId);
+/** With which records a person may do it, by rules; null among them for all. */
+function held(
+  catalogue: Catalogue,
+  person: string,
+  { tableId, formId, action }: TokenGrant,
+): readonly (string | null)[] {
+  if (tableId === null) return mayForm(catalogue, person, action as FormAction, formId ?? '') ? [null] : [];
+  return rowRulesFor(catalogue, person, action as TableAction, tableId) ?? [null];
+}

@@ -7,7 +7,7 @@ export type PersonColumn = (typeof columns)[number];
 export const isPersonColumn = (id: string): id is PersonColumn => columns.some((one) => one === id);
 
 /** A colleague, as expressions see them: `sender.place`. Two are equal when they are the same person. */
-export const PERSON: Type = {
+export const PERSON: Extract<Type, { t: 'record' }> = {
   t: 'record',
   table: PEOPLE,
   fields: new Map(columns.map((id) => [id, { id, type: TEXT }])),
@@ -19,7 +19,6 @@ export const senderField: Field = { id: SENDER, type: PERSON };
 
 /** Whoever looks at records: a name of every filter, unless a column has it. */
 export const ME = 'me';
-export const meField: Field = { id: ME, type: PERSON };
 
 export type KnownPerson = Pick<Person, 'id' | PersonColumn>;
 

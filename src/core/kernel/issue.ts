@@ -57,6 +57,8 @@ export interface AnswerFacts {
   readonly 'not-a-web-address': None;
   readonly 'not-a-phone': None;
   readonly 'edit-not-allowed': With<'action' | 'table'>;
+  readonly 'record-not-yours': With<'action' | 'table'>;
+  readonly 'beyond-your-records': With<'table'>;
   readonly 'table-gone': None;
   readonly 'record-not-there': With<'table'>;
   readonly 'record-changed': None;
@@ -187,6 +189,8 @@ export interface PeopleFacts {
   readonly 'group-label-taken': None;
   readonly 'group-gone': None;
   readonly 'nobody-designs': None;
+  readonly 'rule-not-here': None;
+  readonly 'rule-circle': With<'table'>;
   readonly 'nobody-fills': None;
   readonly 'token-nothing': None;
   readonly 'token-lasts': With<'most'>;

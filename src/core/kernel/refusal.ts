@@ -47,6 +47,7 @@ export type ForbiddenReason =
   | 'workspace'
   | 'token'
   | 'beyond-token'
+  | 'looking'
   | Shut;
 /** Why a form is open to nobody just now. */
 type Shut = 'form-closed' | 'form-not-yet' | 'form-over' | 'form-full';

@@ -1,4 +1,5 @@
-import { may, type Catalogue, type TableAction } from '../catalogue/catalogue';
+import { may, rowRulesFor, type Catalogue, type TableAction } from '../catalogue/catalogue';
+import { grouped } from '../kernel/grouped';
 import { issue, under, type Issue } from '../kernel/issue';
 import { mergedFields } from '../kernel/merge';
 import { fail, ok, type Result } from '../kernel/result';
@@ -83,6 +84,24 @@ export function forbiddenEdits(catalogue: Catalogue, person: string, edits: read
     .filter(({ table }) => !may(catalogue, person, 'see', table) && !may(catalogue, person, 'pick', table))
     .map(({ path, label }) => issue('not-a-record', path, { label }));
   return [...refused, ...hidden];
+}
+
+/** The records of edits by what is done with them, where whoever asks may do that with some of a table's records only. */
+export function limitedEdits(
+  catalogue: Catalogue,
+  person: string,
+  edits: readonly RecordEdit[],
+): { readonly table: Table; readonly action: TableAction; readonly ids: readonly string[] }[] {
+  const met = edits.filter(
+    (edit) => edit.t !== 'add' && rowRulesFor(catalogue, person, needs[edit.t], edit.table) !== null,
+  );
+  return [...grouped(met, ({ t, table }) => `${needs[t]} ${table}`).values()].flatMap((own) => {
+    const [first] = own;
+    const table = catalogue.tables.get(first?.table ?? '');
+    return first === undefined || table === undefined
+      ? []
+      : [{ table, action: needs[first.t], ids: own.map(({ id }) => id) }];
+  });
 }
 
 /** A record that an edit names: as a value, or as the record whose row is added. */

@@ -56,6 +56,13 @@ export function filterables(table: Table, tables: ReadonlyMap<string, Table>): F
   });
 }
 
+/** The same, with who made a record, and when: what rules and filters may be about, and nothing is grouped by. */
+export const allFilterables = (table: Table, tables: ReadonlyMap<string, Table>): Filterable[] => [
+  ...filterables(table, tables),
+  { text: 'created_by', label: 'Made by', kind: 'reference', choices: [], isPerson: true },
+  { text: 'created_at', label: 'Made on', kind: 'date-time', choices: [], isPerson: false },
+];
+
 const asFilterable = ({ kind, choices, target }: Column, text: string, label: string): Filterable => ({
   text,
   label,

@@ -1,3 +1,4 @@
+import { stampFields } from './table-scope';
 import { pickedText } from '../check/pick-text';
 import type { Column, Table } from '../table/model';
 import { periodCount, valueCount } from './facet-counts';
@@ -34,7 +35,10 @@ export const totalled = (table: Table): Column[] => table.columns.filter(({ kind
 export const groupables = (filterables: readonly Filterable[]): Filterable[] =>
   filterables.filter(
     ({ kind, text }) =>
-      kind !== 'choices' && kind !== 'files' && (kind !== 'reference' || !text.includes('.')),
+      !stampFields.has(text) &&
+      kind !== 'choices' &&
+      kind !== 'files' &&
+      (kind !== 'reference' || !text.includes('.')),
   );
 
 export const isPeriod = ({ kind }: Pick<Filterable, 'kind'>): boolean =>

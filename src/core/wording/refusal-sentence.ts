@@ -45,6 +45,7 @@ const forbiddenWords: Readonly<Record<Extract<Refusal, { kind: 'forbidden' }>['w
   'own-submission': 'Nobody approves their own submission',
   'beyond-token': 'This token may not do that. An administrator can make one that may',
   token: 'This needs a token that is known and not over; an administrator makes one',
+  looking: 'You are looking as somebody else, so nothing is changed; stop looking first',
   workspace: 'What holds for the whole workspace is changed by administrators; ask one',
   people: 'People are added and changed by administrators; ask one',
   sources: 'Sources outside are set up by administrators; ask one',

@@ -37,6 +37,7 @@ const rights: Readonly<Record<string, string>> = {
   access_grant: 'SELECT',
   person_group: 'SELECT',
   group_member: 'SELECT',
+  looked_as: 'SELECT',
   table_form: 'SELECT',
   release_table: 'SELECT',
   form_release: 'SELECT',
@@ -169,7 +170,7 @@ async function grant(url: string, app: string): Promise<void> {
   await client.connect();
   try {
     const to = client.escapeIdentifier(app);
-    await client.query(`GRANT USAGE ON SCHEMA slate, records, calculated TO ${to}`);
+    await client.query(`GRANT USAGE ON SCHEMA slate, records, calculated, rights TO ${to}`);
     for (const [table, actions] of Object.entries(rights)) {
       await client.query(
         `REVOKE ALL ON slate.${client.escapeIdentifier(table)} FROM ${to}; GRANT ${actions} ON slate.${client.escapeIdentifier(table)} TO ${to}`,

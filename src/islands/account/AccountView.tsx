@@ -2,7 +2,11 @@ import { KeyRound } from '../kit/icons';
 import { useState, type FormEvent } from 'react';
 import { passwordLength } from '../../core/access/password';
 import type { TellingData } from '../../contract/notices';
+import type { LookedData } from '../../contract/people';
+import type { SessionData } from '../../contract/sign-in';
 import { call } from '../kit/call';
+import { LookedList } from '../kit/LookedList';
+import { Sessions } from './Sessions';
 import { Telling } from './Telling';
 
 interface Props {
@@ -10,10 +14,12 @@ interface Props {
   readonly email: string;
   readonly place: string;
   readonly telling: TellingData;
+  readonly looked: readonly LookedData[];
+  readonly sessions: readonly SessionData[];
 }
 
 /** Who somebody is here, as administrators keep it, and what they change themselves: how they are told of things, and their password. */
-export default function AccountView({ name, email, place, telling }: Props) {
+export default function AccountView({ name, email, place, telling, looked, sessions }: Props) {
   const [trouble, setTrouble] = useState<{ at: string; words: string } | null>(null);
   const [done, setDone] = useState(false);
   const [busy, setBusy] = useState(false);
@@ -64,6 +70,7 @@ export default function AccountView({ name, email, place, telling }: Props) {
       <div className="sheet-frame">
         <div className="py-4 pr-5 pl-[46px] max-sm:pl-4">
           <Telling telling={telling} email={email} />
+          <Sessions sessions={sessions} />
           <form method="post" onSubmit={(event) => void submit(event)}>
             <h2 className="mb-3 flex items-center gap-2 text-lg">
               <KeyRound size={18} aria-hidden />
@@ -98,6 +105,15 @@ export default function AccountView({ name, email, place, telling }: Props) {
             {place !== '' && <p className="quiet">{place}</p>}
             <p className="quiet mt-2">Names sign what people do, so an administrator changes them.</p>
           </section>
+          {looked.length > 0 && (
+            <section className="margin-part">
+              <h2 className="margin-title">Who looked as you</h2>
+              <p className="text-[14px]">
+                Administrators may see what you see. They can change nothing meanwhile.
+              </p>
+              <LookedList looked={looked} />
+            </section>
+          )}
         </aside>
       </div>
     </>

@@ -1,12 +1,14 @@
 import { personChoices } from './person-choices';
 import { useQuery } from '@tanstack/react-query';
-import { UsersRound } from './icons';
+import { Plus, UsersRound } from './icons';
 import { useEffect, useState } from 'react';
-import type { WhoData } from '../../contract/people';
+import type { GrantInput, WhoData } from '../../contract/people';
 import { call, fetched } from './call';
 import { Sentence } from './Sentence';
 import { Several } from './Several';
-import { grantsOf, takenAway, wordsOf, type Action, type Words } from './who-grants';
+import { isLimitedAction } from '../../core/record/row-rules';
+import { grantsOf, someOf, takenAway, wordsOf, type Action, type Saying, type Some } from './who-grants';
+import { Sights, SomeLine } from './WhoSome';
 
 interface WhoSentence {
   readonly action: Action;
@@ -60,19 +62,32 @@ function Said({
   onChoosing,
   done,
 }: Props & { data: WhoData; done: () => Promise<void> }) {
-  const before = wordsOf(data);
-  const [words, setWords] = useState<Words>(before);
+  const before: Saying = { words: wordsOf(data), some: someOf(data) };
+  const [said, putSaid] = useState(before);
   const [trouble, setTrouble] = useState('');
+  const setSaid = (next: Saying) => {
+    setTrouble('');
+    putSaid(next);
+  };
   /** Somebody else has said something meanwhile; what was meant here stays until it is looked at. */
   const [late, setLate] = useState(false);
-  const changed = asked.some(({ action }) => (words[action] ?? []).join() !== (before[action] ?? []).join());
+  const told = said.some.filter(({ words }) => words.length > 0);
+  const changed =
+    asked.some(({ action }) => (said.words[action] ?? []).join() !== (before.words[action] ?? []).join()) ||
+    JSON.stringify(said.some) !== JSON.stringify(before.some);
   useEffect(() => {
     onChoosing?.(changed);
     return () => onChoosing?.(false);
   }, [changed, onChoosing]);
+  const unsaidRule = told.some(({ where }) => where.trim() === '');
+  const grants = grantsOf(said.words, told);
   const save = async () => {
+    if (unsaidRule) return setTrouble('Say for which records, or take the line away');
     const seen = data.grants.map(({ id }) => id);
-    const result = await call('PUT', path, { grants: grantsOf(words), seen }).catch(() => null);
+    const result = await call('PUT', path, {
+      grants: isOfTable ? grants : grants.map(withoutWhere),
+      seen,
+    }).catch(() => null);
     if (result?.ok === true) return done();
     setLate(result?.error.code === 'who-changed');
     setTrouble(
@@ -81,43 +96,87 @@ function Said({
         : (result.error.issues?.[0]?.sentence ?? result.error.title),
     );
   };
+  const isOfTable = data.records !== null;
+  const setSome = (at: number, next: Some | null) =>
+    setSaid({
+      ...said,
+      some: said.some.flatMap((one, i) => (i !== at ? [one] : next === null ? [] : [next])),
+    });
   const choices = choicesOf(data);
   const [first] = asked;
   return (
     <>
       {asked.map(({ action, does }) => (
-        <Sentence key={action}>
-          {data.mayChange ? (
-            <Several
-              label={`Who may ${action}`}
-              values={words[action] ?? []}
-              none="Nobody"
-              choices={choices}
-              onChange={(list) => setWords({ ...words, [action]: settled(words[action] ?? [], list) })}
-            />
-          ) : (
-            <strong>
-              {(words[action] ?? [])
-                .map((word) => choices.find(({ value }) => value === word)?.short ?? 'somebody')
-                .join(', ') || 'Nobody'}
-            </strong>
-          )}{' '}
-          may {does}
-        </Sentence>
+        <div key={action}>
+          <Sentence>
+            {data.mayChange ? (
+              <Several
+                label={`Who may ${action}`}
+                values={said.words[action] ?? []}
+                none="Nobody"
+                choices={choices}
+                onChange={(list) =>
+                  setSaid({
+                    ...said,
+                    words: { ...said.words, [action]: settled(said.words[action] ?? [], list) },
+                  })
+                }
+              />
+            ) : (
+              <strong>
+                {(said.words[action] ?? [])
+                  .map((word) => choices.find(({ value }) => value === word)?.short ?? 'somebody')
+                  .join(', ') || 'Nobody'}
+              </strong>
+            )}{' '}
+            may {does}
+            {data.mayChange && isOfTable && isLimitedAction(action) && (
+              <button
+                type="button"
+                className="button-plain text-[13px]"
+                aria-label={`Somebody may ${does}, but some only`}
+                onClick={() => setSaid({ ...said, some: [...said.some, { action, where: '', words: [] }] })}
+              >
+                <Plus size={13} aria-hidden />
+                some only
+              </button>
+            )}
+          </Sentence>
+          {data.records !== null &&
+            said.some.map(
+              (some, i) =>
+                some.action === action &&
+                data.records !== null && (
+                  <SomeLine
+                    key={i}
+                    records={data.records}
+                    some={some}
+                    choices={choices}
+                    does={does}
+                    mayChange={data.mayChange}
+                    onSome={(next) => setSome(i, next)}
+                  />
+                ),
+            )}
+        </div>
       ))}
-      {unsaid !== null && first !== undefined && (words[first.action] ?? []).length === 0 && (
+      {unsaid !== null && first !== undefined && (said.words[first.action] ?? []).length === 0 && (
         <p className="mb-2 rounded-md bg-marker-soft px-2 py-1.5 text-[14px]">{unsaid}</p>
       )}
       {changed && (
         <>
-          {asked.map(({ action, does }) => (
-            <TakenAway key={action} names={takenAway(data, before, words, action)} does={does} />
-          ))}
+          {asked
+            // What becomes of what people see of a table is told in figures.
+            .filter(({ action }) => !isOfTable || action !== 'see')
+            .map(({ action, does }) => (
+              <TakenAway key={action} names={takenAway(data, before, said, action)} does={does} />
+            ))}
+          {isOfTable && !unsaidRule && <Sights path={path} grants={grants} people={data.people} />}
           <span className="mt-1 flex gap-2">
             <button type="button" className="button button-go" onClick={() => void save()}>
               Save who may do what
             </button>
-            <button type="button" className="button" onClick={() => setWords(before)}>
+            <button type="button" className="button" onClick={() => setSaid(before)}>
               Leave it as it was
             </button>
           </span>
@@ -132,6 +191,9 @@ function Said({
     </>
   );
 }
+
+/** A form is filled, seen and designed as a whole. */
+const withoutWhere = ({ where: _, ...grant }: GrantInput): GrantInput => grant;
 
 /** Everybody makes all others needless, and another beside everybody means not everybody. */
 const settled = (before: readonly string[], after: readonly string[]): readonly string[] =>

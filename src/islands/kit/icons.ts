@@ -44,6 +44,7 @@ export { default as MessageSquareWarning } from 'lucide-react/icons/message-squa
 export { default as Network } from 'lucide-react/icons/network';
 export { default as Pencil } from 'lucide-react/icons/pencil';
 export { default as PencilLine } from 'lucide-react/icons/pencil-line';
+export { default as MonitorSmartphone } from 'lucide-react/icons/monitor-smartphone';
 export { default as PencilRuler } from 'lucide-react/icons/pencil-ruler';
 export { default as PenLine } from 'lucide-react/icons/pen-line';
 export { default as Pin } from 'lucide-react/icons/pin';

@@ -1,6 +1,6 @@
 import { expect, it } from 'vitest';
 import type { WhoData } from '../../contract/people';
-import { grantsOf, takenAway, wordsOf } from './who-grants';
+import { grantsOf, someOf, takenAway, wordsOf } from './who-grants';
 
 const grant = (action: 'fill' | 'design', part: object = {}) => ({
   id: 'g',
@@ -28,6 +28,7 @@ const data: WhoData = {
   ],
   groups: [{ id: 'health', label: 'Plant health', people: ['ada', 'pell'] }],
   mayChange: true,
+  records: null,
 };
 
 it('says whom something is granted, and gives the same grants back', () => {
@@ -39,10 +40,36 @@ it('says whom something is granted, and gives the same grants back', () => {
   expect(wordsOf({ grants: grantsOf(words).map((one) => ({ ...grant('fill'), ...one })) })).toEqual(words);
 });
 
-it('names those from whom a change takes something', () => {
-  const before = wordsOf(data);
-  const after = { ...before, fill: ['group health'], design: ['group health', 'person ines'] };
-  expect(takenAway(data, before, after, 'fill')).toEqual(['Ines']);
-  expect(takenAway(data, before, after, 'design')).toEqual([]);
-  expect(takenAway(data, before, { design: [] }, 'fill')).toEqual(['Ada', 'Ines', 'Pell']);
+it('names those from whom a change takes all there is', () => {
+  const before = { words: wordsOf(data), some: [] };
+  const fill = (words: string[], some: string[] = []) => ({
+    words: { ...before.words, fill: words, design: ['group health', 'person ines'] },
+    some: [{ action: 'fill' as const, where: 'true', words: some }],
+  });
+  expect(takenAway(data, before, fill(['group health']), 'fill')).toEqual(['Ines']);
+  expect(takenAway(data, before, fill(['group health']), 'design')).toEqual([]);
+  expect(takenAway(data, before, fill([]), 'fill')).toEqual(['Ada', 'Ines', 'Pell']);
+  // Who may with some records still may.
+  expect(takenAway(data, before, fill([], ['group health']), 'fill')).toEqual(['Ines']);
+});
+
+it('puts together who may by the same rule, and gives the same grants back', () => {
+  const rule = { action: 'fill', where: 'count > 3' };
+  const some = someOf({
+    grants: [
+      grant('fill'),
+      grant('fill', { personId: 'ada', where: 'count > 3' }),
+      grant('fill', { groupId: 'health', where: 'count > 3' }),
+      grant('design', { personId: 'ada', where: 'count > 3' }),
+    ],
+  });
+  expect(some).toEqual([
+    { ...rule, words: ['person ada', 'group health'] },
+    { ...rule, action: 'design', words: ['person ada'] },
+  ]);
+  expect(
+    someOf({
+      grants: grantsOf({}, some).map((one) => ({ ...grant('fill'), ...one, where: one.where ?? null })),
+    }),
+  ).toEqual(some);
 });

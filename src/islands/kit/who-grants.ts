@@ -35,10 +35,34 @@ export function wordsOf({ grants }: Pick<WhoData, 'grants'>): Words {
   );
 }
 
-export const grantsOf = (words: Words): GrantInput[] =>
-  Object.entries(words).flatMap(([action, list]) =>
-    list.map((word) => ({ action: action as Action, ...subjectOf(word) })),
-  );
+/** Who may do something with some records only: those where a rule holds. */
+export interface Some {
+  readonly action: Action;
+  /** FEEL as stored text; empty while it is not said yet. */
+  readonly where: string;
+  readonly words: readonly string[];
+}
+
+/** What is granted for some records, those of one rule together. */
+export function someOf({ grants }: Pick<WhoData, 'grants'>): Some[] {
+  const found = new Map<string, Some>();
+  for (const grant of grants) {
+    if (grant.where === null) continue;
+    const { action, where } = grant;
+    const before = found.get(`${action} ${where}`)?.words ?? [];
+    found.set(`${action} ${where}`, { action, where, words: [...before, wordOf(grant)] });
+  }
+  return [...found.values()];
+}
+
+export const grantsOf = (words: Words, some: readonly Some[] = []): GrantInput[] => [
+  ...Object.entries(words).flatMap(([action, list]) =>
+    list.map((word) => ({ action: action as Action, ...subjectOf(word), where: null })),
+  ),
+  ...some.flatMap(({ action, where, words: list }) =>
+    list.map((word) => ({ action, ...subjectOf(word), where })),
+  ),
+];
 
 /** The people, by id, that a list of words comes to. */
 export function peopleOf({ people, groups }: Pick<WhoData, 'people' | 'groups'>, words: readonly string[]) {
@@ -57,8 +81,19 @@ export function peopleOf({ people, groups }: Pick<WhoData, 'people' | 'groups'>,
   return found;
 }
 
-/** Who could do something before and could not after, by name: what a change takes away. */
-export function takenAway(data: WhoData, before: Words, after: Words, action: Action): string[] {
-  const [had, has] = [peopleOf(data, before[action] ?? []), peopleOf(data, after[action] ?? [])];
+/** Who may do what, with all records and with some. */
+export interface Saying {
+  readonly words: Words;
+  readonly some: readonly Some[];
+}
+
+/** Who could do something before and could not after with any record, by name: what a change takes away. */
+export function takenAway(data: WhoData, before: Saying, after: Saying, action: Action): string[] {
+  const [had, has] = [before, after].map((one) =>
+    peopleOf(data, [
+      ...(one.words[action] ?? []),
+      ...one.some.filter((line) => line.action === action).flatMap(({ words }) => words),
+    ]),
+  ) as [Set<string>, Set<string>];
   return data.people.filter(({ id }) => had.has(id) && !has.has(id)).map(({ name }) => name);
 }

@@ -1,8 +1,9 @@
-import { Copy, KeyRound, UserRoundMinus } from '../kit/icons';
+import { Copy, Eye, KeyRound, UserRoundMinus } from '../kit/icons';
 import { useState } from 'react';
 import type { InvitationData, PeopleData, PersonData, PersonInput } from '../../contract/people';
 import { call } from '../kit/call';
 import { Absences } from '../kit/Absences';
+import { LookedList } from '../kit/LookedList';
 import { Said } from '../kit/Said';
 import { Select } from '../kit/Select';
 import { Sentence } from '../kit/Sentence';
@@ -36,6 +37,9 @@ export function PersonMargin({ data, id, done }: Props) {
           deputy={person.deputy}
           done={done}
         />
+      )}
+      {person !== undefined && !person.ended && person.id !== data.me && (
+        <Eyes person={person} looked={data.looked.filter(({ as }) => as === id)} />
       )}
       {person !== undefined && person.id !== data.me && <Access data={data} person={person} done={done} />}
     </>
@@ -188,6 +192,34 @@ function Invitation({ person, done }: { person: PersonData; done: () => void }) 
         </>
       )}
       <Said saying={saying} />
+    </section>
+  );
+}
+
+/** What they see is seen by looking as them; that somebody did stands here, and on their account. */
+function Eyes({ person, looked }: { readonly person: PersonData; readonly looked: PeopleData['looked'] }) {
+  const { saying, say } = useSaying();
+  const look = () =>
+    say(
+      () => call('POST', `/api/people/${person.id}/look-as`, {}),
+      '',
+      () => location.assign('/'),
+    );
+  return (
+    <section className="margin-part" aria-labelledby="eyes">
+      <h2 id="eyes" className="margin-title">
+        <Eye size={16} aria-hidden />
+        What they see
+      </h2>
+      <p className="mb-2 text-[14px]">
+        Look as they do: every page as it is for them, and nothing can be changed. That you did is kept, and
+        they can read it.
+      </p>
+      <button type="button" className="button" disabled={saying.busy} onClick={() => void look()}>
+        Look as {person.name}
+      </button>
+      <Said saying={saying} />
+      <LookedList looked={looked} />
     </section>
   );
 }

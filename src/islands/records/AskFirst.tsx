@@ -1,8 +1,8 @@
 import { useState } from 'react';
 import { pickedText, type Pick, type Picked } from '../../core/check/pick-text';
 import type { Filterable } from '../../core/record/filter';
-import { Condition } from './Condition';
-import { pickWords } from './filter-words';
+import { Condition } from '../kit/Condition';
+import { pickWords } from '../kit/filter-words';
 
 interface Props {
   readonly label: string;

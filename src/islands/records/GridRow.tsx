@@ -124,7 +124,9 @@ function GridCell({
       aria-invalid={trouble !== null}
       // oxlint-disable-next-line jsx-a11y/role-supports-aria-props -- WAI-ARIA 1.2 has it for cells of a grid.
       aria-readonly={
-        arrangement.locked.has(column.id) || (locked && line.state !== 'add' && line.state !== 'blank')
+        arrangement.locked.has(column.id) ||
+        line.isFixed ||
+        (locked && line.state !== 'add' && line.state !== 'blank')
       }
       title={trouble ?? text}
       style={style}

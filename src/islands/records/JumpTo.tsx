@@ -5,7 +5,7 @@ import { readSorts, type Place } from '../../core/record/places';
 import { call } from '../kit/call';
 import { ArrowDown, CircleX } from '../kit/icons';
 import { addressOf, type Query } from './use-records';
-import { FormEnd } from './FormEnd';
+import { FormEnd } from '../kit/FormEnd';
 
 interface Props {
   readonly table: string;

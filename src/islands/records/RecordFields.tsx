@@ -40,7 +40,7 @@ export function RecordFields({ work: { table, may, targets }, record, edits }: P
     hasBlank: false,
   });
   if (line === undefined) return null;
-  const isOpen = may.change && stagedOf(edits.staged, record.id)?.t !== 'remove';
+  const isOpen = may.change && !line.isFixed && stagedOf(edits.staged, record.id)?.t !== 'remove';
   const focus = (at: number) => {
     // Once the field is a button again.
     setTimeout(() => frame.current?.querySelectorAll<HTMLElement>('[data-field]')[at]?.focus(), 0);

@@ -33,7 +33,7 @@ export function RecordsHead({ work, data, shown, onAdd, children }: Props) {
             {data === null
               ? ''
               : data.find === '' && data.where === ''
-                ? `${data.about ? 'about ' : ''}${counted(data.total, 'record')}`
+                ? `${data.about ? 'about ' : ''}${counted(data.total, 'record')}${work.isLimited ? ' shown to you' : ''}`
                 : `${data.about ? 'more than ' : ''}${digits(data.total)} found`}
           </span>
         </h1>

@@ -1,5 +1,5 @@
 import { ChangeAll } from './ChangeAll';
-import { FilterLine } from './FilterLine';
+import { FilterLine } from '../kit/FilterLine';
 import { JumpTo } from './JumpTo';
 import { Find } from './RecordsHead';
 import type { useBulk } from './use-bulk';

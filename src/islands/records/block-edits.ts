@@ -8,8 +8,8 @@ import { writtenTo, type GridLine } from './grid-lines';
 import type { Lines } from './grid-spots';
 
 /** Whether the cells of a line may be typed in. */
-export const isOpen = ({ state }: GridLine, may: MayEdit): boolean =>
-  state === 'add' || state === 'blank' ? may.add : state !== 'remove' && may.change;
+export const isOpen = ({ state, isFixed }: GridLine, may: MayEdit): boolean =>
+  state === 'add' || state === 'blank' ? may.add : state !== 'remove' && may.change && !isFixed;
 
 interface Marking {
   readonly columns: readonly Column[];

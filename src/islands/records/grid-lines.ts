@@ -25,6 +25,8 @@ export interface GridLine {
   readonly id: string;
   readonly number: string;
   readonly state: 'stored' | 'changed' | 'remove' | 'add' | 'blank';
+  /** Seen, and none of those that whoever looks may change. */
+  readonly isFixed: boolean;
   readonly record: EditedRecord | null;
   /** Of one that is to be added. */
   readonly fresh: NewRecord | null;
@@ -99,6 +101,7 @@ function storedLine(
     id: row.id,
     number: row.number,
     state: edit === undefined ? 'stored' : edit.t === 'remove' ? 'remove' : 'changed',
+    isFixed: row.isFixed === true,
     record: editedRecord(table, row),
     fresh: null,
     cellOf: (column) => {
@@ -120,6 +123,7 @@ const addedLine = (
   id: edit.id,
   number: '',
   state: 'add',
+  isFixed: false,
   record: null,
   fresh: { table: edit.table, id: edit.id, parent: edit.parent, given: {} },
   cellOf: (column) => ({
@@ -134,6 +138,7 @@ export const newLine = (fresh: Omit<NewRecord, 'id'>, id: string): GridLine => (
   id,
   number: '',
   state: id === BLANK_LINE ? 'blank' : 'add',
+  isFixed: false,
   record: null,
   fresh: { ...fresh, id },
   cellOf: (column) => ({ cell: fresh.given[column.id] ?? NOTHING, before: null, trouble: null }),

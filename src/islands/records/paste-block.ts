@@ -13,6 +13,7 @@ import type { Column } from '../../core/table/model';
 import { counted } from '../../core/wording/numbers';
 import { call } from '../kit/call';
 import { blockOf } from '../kit/clipboard-block';
+import { isOpen } from './block-edits';
 import { newLine, writtenTo, type GridLine } from './grid-lines';
 import type { Lines, Spot } from './grid-spots';
 
@@ -61,7 +62,7 @@ export async function pasteInto({
   });
   const ids = places.map(() => newUuid());
   const mayWrite = (line: GridLine | null): boolean =>
-    line === null || line.state === 'add' ? may.add && fresh !== null : may.change && line.state !== 'remove';
+    line === null || line.state === 'add' ? may.add && fresh !== null : isOpen(line, may);
   const left = places.filter((line) => !mayWrite(line)).length;
   const beyond = Math.max(0, width - columns.length);
   const change = (staged: Staged): Staged => {

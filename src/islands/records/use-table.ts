@@ -1,3 +1,4 @@
+import type { FilterFault } from '../kit/filter-words';
 import { call } from '../kit/call';
 import { useQuery as useFetched, useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useMemo, useState } from 'react';
@@ -163,12 +164,6 @@ export function useTable(props: OpenedTable) {
     view,
     key,
   };
-}
-
-/** What is wrong with a filter that was written, and where in its text. */
-export interface FilterFault {
-  readonly sentence: string;
-  readonly at: readonly [from: number, to: number] | null;
 }
 
 /** The filter as it was picked: what was just picked is known here before the server has read it back. */

@@ -4,13 +4,14 @@ import { issue, under, type Issue } from '../../core/kernel/issue';
 import { forbidden, invalid, notFound, stale, type Refusal } from '../../core/kernel/refusal';
 import { fail, ok, type Result } from '../../core/kernel/result';
 import { columnIn, type Values } from '../../core/record/column-value';
-import type { StoredRecord } from '../../core/record/edit';
+import type { RecordEdit, StoredRecord } from '../../core/record/edit';
 import type { EditInput } from '../../core/record/edit-input';
 import { valuesFromJson } from '../../core/record/record-json';
 import type { Table } from '../../core/table/model';
 import type { Tx } from '../../data/connect';
 import { lockRecords } from '../../data/runtime/records/write-edits';
 import { asPerson } from '../../data/transaction';
+import { beyondRules } from '../records/apply-edits';
 import { editsSaved, refusedEdits } from '../records/save-edits';
 import type { Context } from '../workspace/asking';
 import { once } from '../workspace/once';
@@ -52,6 +53,15 @@ export async function writeRecords(
       requestKey(key, 'write'),
       { operation: 'api-write', of: tableKey, said: edits },
       async () => {
+        // A record that is seen and not theirs to change is said to be that, and not to be missing.
+        const met = edits.flatMap((edit): RecordEdit[] =>
+          edit.op === 'add'
+            ? []
+            : [{ t: edit.op, table: table.id, id: edit.id, version: 0, before: {}, values: {} }],
+        );
+        const beyond = await beyondRules(tx, catalogue, context.person.id, met);
+        const places = edits.map((edit) => ({ id: edit.op === 'add' ? '' : edit.id }));
+        if (beyond.length > 0) return fail(asSent(invalid(...beyond), table, places, at));
         const read = await readEdits(tx, catalogue, table, edits, at);
         if (!read.ok) return read;
         const inputs = read.value;
@@ -136,7 +146,12 @@ function asInput(
 }
 
 /** What is wrong, at the place a program knows: the edit in its request, and the key of the column. */
-function asSent(refusal: Refusal, table: Table, edits: readonly EditInput[], at: Asked['at']): Refusal {
+function asSent(
+  refusal: Refusal,
+  table: Table,
+  edits: readonly Pick<EditInput, 'id'>[],
+  at: Asked['at'],
+): Refusal {
   if (refusal.kind !== 'invalid') return refusal;
   const places = new Map(edits.map(({ id }, i) => [id, at(i)]));
   return invalid(

@@ -1,4 +1,4 @@
-import { may, tablesFor, type Catalogue } from '../../core/catalogue/catalogue';
+import { may, mayAll, tablesSeenWhole, type Catalogue } from '../../core/catalogue/catalogue';
 import { isDeepStrictEqual } from 'node:util';
 import type { ImportData, ImportSummary } from '../../contract/imports';
 import { withHeadings, type Decisions } from '../../core/import/decisions';
@@ -57,7 +57,7 @@ export async function openImport(context: Context, id: string): Promise<Result<I
       result,
       trial,
       version,
-      tables: tablesFor(catalogue, context.person.id, 'see'),
+      tables: tablesSeenWhole(catalogue, context.person.id),
     });
   });
 }
@@ -132,7 +132,7 @@ async function askFor(
         invalid(...open.map(({ path, ask }) => issue('missing', ['columns', path], { what: ask.t }))),
       );
     if (row.detection.packaged === undefined) {
-      const seen = tablesFor(catalogue, context.person.id, 'see');
+      const seen = tablesSeenWhole(catalogue, context.person.id);
       const plan = planImport(id, row.detection, row.decisions, seen);
       if (plan.tables.length === 0) return fail(invalid(issue('columns-missing', ['sheets'])));
       // What a column names was said by the browser; what is there is told to nobody who may not see it.
@@ -150,10 +150,10 @@ async function askFor(
   });
 }
 
-/** Whole sheets are brought into a table by those who design it, or who may add to it and change it one by one. */
+/** Whole sheets are brought into a table by those who design it, or who may see, add and change any of its records one by one. */
 const mayBringInto = (catalogue: Catalogue, person: string, table: string): boolean =>
   may(catalogue, person, 'design', table) ||
-  (may(catalogue, person, 'add', table) && may(catalogue, person, 'change', table));
+  (['see', 'add', 'change'] as const).every((action) => mayAll(catalogue, person, action, table));
 
 /** What a source outside, or the directory of people, keeps to itself. */
 function fixedOutside(catalogue: Catalogue, { table: id, what }: Into): Issue[] {

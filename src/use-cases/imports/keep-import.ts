@@ -1,4 +1,4 @@
-import { may } from '../../core/catalogue/catalogue';
+import { tablesSeenWhole } from '../../core/catalogue/catalogue';
 import { seeNewTables } from '../../core/access/rules';
 import { textOf } from '../../core/import/cell';
 import type { Detection } from '../../core/import/detection';
@@ -164,8 +164,8 @@ class Filling {
       ...this.plan.tables.filter(({ into }) => into !== null).map(({ table }) => table.id),
       ...namedTables(this.plan),
     ];
-    for (const table of used)
-      if (!may(catalogue, this.row.personId, 'see', table)) return fail(notFound('table'));
+    const seen = new Set(tablesSeenWhole(catalogue, this.row.personId).map(({ id }) => id));
+    if (used.some((table) => !seen.has(table))) return fail(notFound('table'));
     await this.load(tx, copy, { plan: this.plan, reopen, spanOf: (sheet) => this.spanOf(sheet) }, there);
     if (this.abort.signal.aborted) return fail(stale('import-moved'));
     if (this.count > 0 && this.row.decisions.refusedRows === 'keep-nothing') return fail(invalid());

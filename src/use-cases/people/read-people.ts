@@ -5,6 +5,7 @@ import { fail, ok, type Result } from '../../core/kernel/result';
 import { joined } from '../../data/system/people';
 import { asPerson } from '../../data/transaction';
 import { absencesWithNames } from './absences';
+import { whoLooked } from './look-as';
 import type { Context } from '../workspace/asking';
 
 /** Everybody, and the groups they are in, for administrators. */
@@ -22,6 +23,7 @@ export async function openPeople(context: Context): Promise<Result<PeopleData, R
       })),
       groups: [...groups.values()],
       away: await absencesWithNames(tx, catalogue),
+      looked: await whoLooked(tx, null),
     });
   });
 }

@@ -6,14 +6,21 @@ import {
   mayForm,
   peopleHere,
   seenTable,
+  tablesFor,
   type Catalogue,
   type Grant,
 } from '../../core/catalogue/catalogue';
 import { issue, type Issue } from '../../core/kernel/issue';
 import { forbidden, invalid, notFound, stale, type Refusal } from '../../core/kernel/refusal';
 import { fail, ok, type Result } from '../../core/kernel/result';
+import { rowRuleIssues } from '../../core/record/row-rules';
+import type { Table } from '../../core/table/model';
+import { catalogueNow } from '../../data/catalogue';
+import type { Tx } from '../../data/connect';
+import { patientInTurn, settleRules } from '../../data/runtime/tables/row-rules';
+import { oneTableChangeAtATime } from '../../data/runtime/tables/tables';
 import { putGrants } from '../../data/system/people';
-import { asPerson } from '../../data/transaction';
+import { asOwner, asPerson } from '../../data/transaction';
 import type { Context } from '../workspace/asking';
 
 /** Who may do what with a form, for those who design it. */
@@ -39,17 +46,27 @@ export function whoOfTable(context: Context, key: string): Promise<Result<WhoDat
               catalogue,
               ({ tableId }) => tableId === table.id,
               maySayWho(catalogue, context, table.id),
+              { table, tables: namedBy(catalogue, context.person.id, table) },
             ),
           ),
     );
   });
 }
 
-const maySayWho = (catalogue: Catalogue, { person }: Context, table: string): boolean =>
+/** The tables that conditions over a table's records may look into, of those whoever asks sees. */
+const namedBy = (catalogue: Catalogue, person: string, { columns }: Table): Table[] =>
+  tablesFor(catalogue, person, 'see').filter(({ id }) => columns.some(({ target }) => target === id));
+
+export const maySayWho = (catalogue: Catalogue, { person }: Context, table: string): boolean =>
   mayAdminister(person) || may(catalogue, person.id, 'design', table);
 
 /** Whoever may not change it is told of those who are named, and of nobody else. */
-function whoData(catalogue: Catalogue, on: (grant: Grant) => boolean, mayChange: boolean): WhoData {
+function whoData(
+  catalogue: Catalogue,
+  on: (grant: Grant) => boolean,
+  mayChange: boolean,
+  records: WhoData['records'] = null,
+): WhoData {
   const here = peopleHere(catalogue);
   const grants = catalogue.grants.filter(on);
   const isShown = (id: string): boolean =>
@@ -69,6 +86,7 @@ function whoData(catalogue: Catalogue, on: (grant: Grant) => boolean, mayChange:
           : [],
       })),
     mayChange,
+    records,
   };
 }
 
@@ -88,33 +106,45 @@ export function sayWhoOfForm(
       return fail(notFound('form'));
     const issues = grantIssues(catalogue, grants);
     if (issues.length > 0) return fail(invalid(...issues));
-    const all = withConditions(catalogue, ({ formId }) => formId === id, grants);
-    return (await putGrants(tx, { form: id }, all, seen)) ? ok(null) : fail(stale('who-changed'));
+    return (await putGrants(tx, { form: id }, grants, seen)) ? ok(null) : fail(stale('who-changed'));
   });
 }
 
-export function sayWhoOfTable(
+/** Rules become policies of the table, which the owner role writes; all else is said by whoever says it. */
+export async function sayWhoOfTable(
   context: Context,
   key: string,
   { grants, seen }: SaidWho,
 ): Promise<Result<null, Refusal>> {
-  return asPerson({ person: context.person.id }, async (tx, catalogue) => {
+  const asking = { person: context.person.id };
+  const said = async (tx: Tx, catalogue: Catalogue): Promise<Result<Table, Refusal>> => {
     const table = seenTable(catalogue, context.person.id, key);
     if (table === null) return fail(notFound('table'));
     if (!maySayWho(catalogue, context, table.id)) return fail(forbidden('design-table'));
-    const issues = grantIssues(catalogue, grants);
+    const issues = [...grantIssues(catalogue, grants), ...ruleIssuesOf(catalogue, table, grants)];
     if (issues.length > 0) return fail(invalid(...issues));
-    const all = withConditions(catalogue, ({ tableId }) => tableId === table.id, grants);
-    return (await putGrants(tx, { table: table.id }, all, seen)) ? ok(null) : fail(stale('who-changed'));
+    return (await putGrants(tx, { table: table.id }, grants, seen)) ? ok(table) : fail(stale('who-changed'));
+  };
+  if (grants.every(({ where = null }) => where === null)) {
+    const plain = await asPerson(asking, said);
+    return plain.ok ? ok(null) : plain;
+  }
+  return asOwner(asking, async (tx) => {
+    await patientInTurn(tx);
+    // What a rule reads must not change while it is written.
+    const table = await said(tx, await oneTableChangeAtATime(tx));
+    if (!table.ok) return table;
+    await settleRules(tx, await catalogueNow(tx), [table.value.id]);
+    return ok(null);
   });
 }
 
-/** What is granted for some records only is not said here, and stays. */
-const withConditions = (
-  { grants: known }: Catalogue,
-  on: (grant: Grant) => boolean,
-  grants: readonly GrantInput[],
-) => [...grants, ...known.filter((grant) => on(grant) && grant.where !== null)];
+const ruleIssuesOf = (catalogue: Catalogue, table: Table, grants: readonly GrantInput[]): Issue[] =>
+  rowRuleIssues(catalogue, table, asGrants(table.id, grants));
+
+/** As they would stand. */
+export const asGrants = (table: string, grants: readonly GrantInput[]): Grant[] =>
+  grants.map((grant) => ({ id: '', tableId: table, formId: null, columns: null, where: null, ...grant }));
 
 /** Whom it is said of must be there, and somebody must be left who may say it again. */
 function grantIssues({ people, groups }: Catalogue, grants: readonly GrantInput[]): Issue[] {

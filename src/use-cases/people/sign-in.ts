@@ -16,6 +16,8 @@ export interface Cookies {
 export interface From {
   readonly address: string;
   readonly headers: Headers;
+  /** What the address names. */
+  readonly params?: Readonly<Record<string, string | undefined>>;
 }
 
 /** Signs somebody in. Wrong passwords make the next try wait, for this account and from this address; a right one on a known browser gets through. */

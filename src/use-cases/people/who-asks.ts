@@ -1,12 +1,19 @@
 import type { Person } from '../../core/access/rules';
-import { personOf } from '../../data/accounts';
+import { signedIn, type SignedIn } from '../../data/accounts';
 import { appDatabase } from '../../data/connect';
 import { readPeople } from '../../data/system/people';
 
-/** The person whose session a request carries, with today's roles. */
-export async function whoAsks(headers: Headers): Promise<Person | null> {
-  return headers.has('cookie') ? personOf(headers) : null;
+/** Whose session a request carries, and who looks as them where somebody does. */
+export async function whoIsSignedIn(headers: Headers): Promise<SignedIn | null> {
+  return headers.has('cookie') ? signedIn(headers) : null;
 }
+
+/** The person it is answered for, with today's roles. */
+export const whoAsks = async (headers: Headers): Promise<Person | null> =>
+  (await whoIsSignedIn(headers))?.person ?? null;
+
+/** Answers a request of somebody who only looks: nothing stays of what it does. */
+export { whileLooking } from '../../data/looking';
 
 /** The sample people, for the list on the sign-in page; empty unless the sample world is loaded. */
 export async function samplePeople(): Promise<{ name: string; email: string; place: string }[]> {

@@ -1,4 +1,4 @@
-import type { Catalogue } from '../../core/catalogue/catalogue';
+import { isLimited, may, rowRulesFor, type Catalogue } from '../../core/catalogue/catalogue';
 import { issue, type Issue } from '../../core/kernel/issue';
 import { grouped } from '../../core/kernel/grouped';
 import { invalid, type Refusal } from '../../core/kernel/refusal';
@@ -7,6 +7,7 @@ import type { World } from '../../core/expression/functions/builtin';
 import {
   forbiddenEdits,
   inverseOf,
+  limitedEdits,
   meet,
   namesIn,
   readEdit,
@@ -35,6 +36,7 @@ import {
   keepReasons,
   type Checking,
 } from './hold-checks';
+import { idsSeen, idsWithin } from '../../data/runtime/records/within-rules';
 import { filesKept } from '../files/go-with';
 
 export interface Edits {
@@ -74,18 +76,17 @@ export async function applyEdits(
   const read = edits.map((edit) => readEdit(tables, edit));
   const issues = [...wrong, ...read.flatMap((one) => (one.ok ? [] : one.error))];
   if (issues.length > 0) return fail(invalid(...issues));
-  const met = await metRecords(
-    tx,
-    catalogue,
-    read.flatMap((one) => (one.ok ? [one.value] : [])),
-  );
+  const asked = read.flatMap((one) => (one.ok ? [one.value] : []));
+  const beyond = person === null ? [] : await beyondRules(tx, catalogue, person, asked);
+  if (beyond.length > 0) return fail(invalid(...beyond));
+  const met = await metRecords(tx, catalogue, asked);
   if (!met.ok) return fail(invalid(...met.error));
   const { left, stored } = met.value;
   const checking: Checking = { catalogue, edits: left, stored, world, reasons };
   const before = brokenBefore(checking);
   const stopped = asIssues(before, checking);
   if (stopped.length > 0) return fail(invalid(...stopped));
-  const refused = await written(tx, tables, left, trying);
+  const refused = await written(tx, catalogue, left, { person, trying });
   if (refused.length > 0) return fail(invalid(...refused));
   const after = await brokenAfter(tx, checking);
   const broken = asIssues(after, checking);
@@ -116,12 +117,69 @@ async function metRecords(
   return issues.length > 0 ? fail(issues) : ok({ left, stored });
 }
 
+/**
+ * Where somebody may do something with some records of a table only: records that are none of those, though they see them, and records named that they do not
+ * see. What they do not see is not there for them, which is said when it is met.
+ */
+export async function beyondRules(
+  tx: Tx,
+  catalogue: Catalogue,
+  person: string,
+  edits: readonly RecordEdit[],
+): Promise<Issue[]> {
+  const issues: Issue[] = [];
+  for (const { table, action, ids } of limitedEdits(catalogue, person, edits)) {
+    const [seen, within] = [await idsSeen(tx, table, ids), await idsWithin(tx, table, action, ids)];
+    for (const id of ids.filter((one) => seen.has(one) && !within.has(one)))
+      issues.push(issue('record-not-yours', [id], { action, table: table.label }));
+  }
+  const added = new Set(edits.flatMap((edit) => (edit.t === 'add' ? [edit.id] : [])));
+  const named = namesIn(catalogue.tables, edits).filter(({ id }) => !added.has(id));
+  for (const [id, own] of grouped(named, ({ table }) => table)) {
+    const table = catalogue.tables.get(id);
+    if (table === undefined || !isLimited(catalogue, person, table) || may(catalogue, person, 'pick', id))
+      continue;
+    const seen = await idsSeen(
+      tx,
+      table,
+      own.map((one) => one.id),
+    );
+    for (const { path, label } of own.filter((one) => !seen.has(one.id)))
+      issues.push(issue('not-a-record', path, { label }));
+  }
+  return issues;
+}
+
+/** That what was written is beyond what somebody sees, or may write, of a table; the policies say so. */
+function outOfReach(
+  error: unknown,
+  catalogue: Catalogue,
+  person: string | null,
+  edits: readonly RecordEdit[],
+): Issue[] {
+  if (person === null || databaseFault(error)?.code !== '42501') return [];
+  const limited = edits.filter(({ table: id }) => {
+    const table = catalogue.tables.get(id);
+    const rules = (['add', 'change'] as const).map((action) => rowRulesFor(catalogue, person, action, id));
+    return (
+      table !== undefined &&
+      (isLimited(catalogue, person, table) || rules.some((one) => one !== null && one.length > 0))
+    );
+  });
+  const [first] = limited;
+  const label = catalogue.tables.get(first?.table ?? '')?.label ?? '';
+  return first === undefined
+    ? []
+    : [issue('beyond-your-records', edits.length === 1 ? [first.id] : [], { table: label })];
+}
+
 async function written(
   tx: Tx,
-  tables: ReadonlyMap<string, Table>,
+  catalogue: Catalogue,
   edits: readonly RecordEdit[],
-  trying: boolean,
+  { person, trying }: { readonly person: string | null; readonly trying: boolean },
 ): Promise<Issue[]> {
+  const { tables } = catalogue;
   const touched = [...new Set(edits.map(({ table }) => table))].flatMap((id) => tables.get(id) ?? []);
   const linked = touched.filter((table) => table.linked !== null).map(({ id }) => id);
   const write = async () => writeEdits(tx, tables, await withMadeValues(tx, linked, edits), trying);
@@ -130,6 +188,8 @@ async function written(
   } catch (error) {
     const issues = touched.flatMap((table) => fieldIssue(error, table) ?? []);
     if (issues.length > 0) return issues;
+    const beyond = outOfReach(error, catalogue, person, edits);
+    if (beyond.length > 0) return beyond;
     if (databaseFault(error)?.constraint?.endsWith('_pkey') === true) return [issue('malformed', [])];
     throw error;
   }

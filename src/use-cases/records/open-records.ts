@@ -1,4 +1,4 @@
-import { seenTable, may, type Catalogue } from '../../core/catalogue/catalogue';
+import { may, rowRulesFor, seenTable, type Catalogue } from '../../core/catalogue/catalogue';
 import type {
   OneRecordData,
   RecordData,
@@ -12,7 +12,7 @@ import { invalid, notFound, type Refusal } from '../../core/kernel/refusal';
 import { matchVia } from '../../core/table/matches';
 import type { Table } from '../../core/table/model';
 import type { Tx } from '../../data/connect';
-import { recordCounts } from '../../data/runtime/records/record-counts';
+import { recordCounts, tableSizes } from '../../data/runtime/records/record-counts';
 import {
   parentOf,
   readRecord,
@@ -27,6 +27,7 @@ import { NUMBER_PLACE } from '../../core/record/places';
 import { freshnessOf } from '../links/freshness';
 import { countFound } from '../../data/runtime/records/find-records';
 import { onlyIf, relatedTo, type Condition } from '../../data/runtime/records/filter-sql';
+import { idsWithin } from '../../data/runtime/records/within-rules';
 import { readHistory } from '../../data/runtime/records/history';
 import { asPerson } from '../../data/transaction';
 import { countOf } from '../tables/read-tables';
@@ -93,7 +94,8 @@ export async function openRecords(
         });
     const beyond = more.length > AT_ONCE;
     const back = from?.side === 'before';
-    const rows = back ? more.slice(beyond ? 1 : 0) : more.slice(0, AT_ONCE);
+    const lot = back ? more.slice(beyond ? 1 : 0) : more.slice(0, AT_ONCE);
+    const rows = await withFixed(tx, catalogue, person.id, table, lot);
     // Where a first lot holds all there are, they are counted.
     const counted =
       where === null
@@ -118,6 +120,25 @@ export async function openRecords(
       freshness: (await freshnessOf(tx, table)).get(table.id) ?? null,
     });
   });
+}
+
+/** Says of each record whether it is none of those that somebody may change, where those are some only. */
+async function withFixed(
+  tx: Tx,
+  catalogue: Catalogue,
+  person: string,
+  table: Table,
+  rows: readonly RecordData[],
+): Promise<RecordData[]> {
+  const rules = rowRulesFor(catalogue, person, 'change', table.id);
+  if (rules === null || rules.length === 0 || rows.length === 0) return [...rows];
+  const within = await idsWithin(
+    tx,
+    table,
+    'change',
+    rows.map(({ id }) => id),
+  );
+  return rows.map((row) => (within.has(row.id) ? row : { ...row, isFixed: true }));
 }
 
 /** Where the records that are asked for begin; `isBeyond` where nothing stands from there on. */
@@ -205,8 +226,9 @@ async function oneRecord(
   id: string,
 ): Promise<OneRecordData | null> {
   const { tables } = catalogue;
-  const record = await readRecord(tx, tables, table, id);
-  if (record === null) return null;
+  const found = await readRecord(tx, tables, table, id);
+  if (found === null) return null;
+  const [record = found] = await withFixed(tx, catalogue, person.id, table, [found]);
   const related: OneRecordData['related'][number][] = [];
   for (const { may: _, ...relation } of relatedTables(catalogue, person.id, table)) {
     const { table: other, column, via } = relation;
@@ -228,7 +250,7 @@ async function oneRecord(
 /** A large table that is looked into by what its records hold has an index for that made, as for sorting. */
 async function quickMatch(tx: Tx, { tables }: Catalogue, table: Table, via: string): Promise<void> {
   const column = matchVia(table, via, tables)?.column;
-  if (column !== undefined && countOf(await recordCounts(tx, [table]), table).about)
+  if (column !== undefined && countOf(await tableSizes(tx, [table]), table).about)
     await askSortIndex(tx, table, {
       place: { t: 'column', text: column.id, label: column.label, path: [column], column },
       descending: false,

@@ -1,4 +1,4 @@
-import { may, seenTable, tablesFor, type Catalogue } from '../../core/catalogue/catalogue';
+import { isLimited, may, seenTable, tablesFor, type Catalogue } from '../../core/catalogue/catalogue';
 import type { FormOfTable, MayEdit, RelatedTable, TableAtWork } from '../../contract/answers-from-server';
 import { mayDesign } from '../../core/access/rules';
 import { matchedWith } from '../../core/table/matches';
@@ -7,7 +7,7 @@ import type { Tx } from '../../data/connect';
 import { deviceKey } from '../../data/secret';
 import { notFound, type Refusal } from '../../core/kernel/refusal';
 import { fail, ok, type Result } from '../../core/kernel/result';
-import { filterables } from '../../core/record/filter';
+import { allFilterables } from '../../core/record/filter';
 import { placesOf } from '../../core/record/places';
 import { offeredViews } from './keep-view';
 import { liveForms } from '../../data/system/forms';
@@ -42,9 +42,10 @@ export async function tableAtWork(
       }),
     ),
     deviceKey: deviceKey(person.id),
+    isLimited: isLimited(catalogue, person.id, table),
     mayDesign: mayDesign(person) && may(catalogue, person.id, 'design', table.id),
     places: placesOf(table, seen),
-    filterables: filterables(table, seen),
+    filterables: allFilterables(table, seen),
     look: await readLook(tx, person.id, table.id),
     views: await offeredViews(tx, catalogue, context, table),
     groups: [...catalogue.groups.values()].map(({ id, label }) => ({ id, label })),

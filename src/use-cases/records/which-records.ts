@@ -1,14 +1,25 @@
-import { tablesFor, type Catalogue } from '../../core/catalogue/catalogue';
+import { groupsOf, rowRulesFor, tablesFor, type Catalogue } from '../../core/catalogue/catalogue';
 import { pickedText, type Picked } from '../../core/check/pick-text';
 import { issue } from '../../core/kernel/issue';
 import { invalid, type Refusal } from '../../core/kernel/refusal';
 import { fail, ok, type Result } from '../../core/kernel/result';
+import type { Expression } from '../../core/expression/tree';
+import { YES_NO } from '../../core/expression/type';
+import type { Seen } from '../../data/runtime/records/count-sights';
 import { readFilter, type Filter } from '../../core/record/filter';
+import { readRowRule } from '../../core/record/row-rules';
 import { filterScope } from '../../core/record/table-scope';
 import type { Table } from '../../core/table/model';
 import type { Tx } from '../../data/connect';
 import { seenIn, type WordsSeen } from '../../data/runtime/records/find-records';
-import { allOf, bothHold, filterSql, relatedTo, type Condition } from '../../data/runtime/records/filter-sql';
+import {
+  allOf,
+  bothHold,
+  filterSql,
+  relatedTo,
+  type Condition,
+  type Looking,
+} from '../../data/runtime/records/filter-sql';
 import { localTime, type Context } from '../workspace/asking';
 
 export interface Which {
@@ -50,21 +61,61 @@ export function whichRecords(
   if (of !== undefined && related === null)
     return fail(invalid(issue('unknown-column', ['via'], { name: of.via })));
   const words = allOf(related, seen);
-  if (where.trim() === '') return ok({ condition: bothHold(words, null), filter: null });
-  const filter = readFilter(where, table, filterScope(table, tables));
-  if (!filter.ok) return fail(invalid(...filter.error));
+  const filter = where.trim() === '' ? null : readFilter(where, table, filterScope(table, tables));
+  if (filter?.ok === false) return fail(invalid(...filter.error));
+  const asked = filter?.value ?? null;
+  const tree = bothTrees(asked?.tree ?? null, theirRecords(catalogue, context.person.id, table));
+  if (tree === null) return ok({ condition: bothHold(words, null), filter: asked });
   const now = localTime(catalogue.workspace, context.now);
-  const holds = filterSql(filter.value.tree, table, tables, {
+  const holds = filterSql(tree, table, catalogue.tables, {
     today: now.slice(0, 10),
     now,
-    me: context.person.id,
+    me: lookingAs(catalogue, context.person.id),
   });
   if (!holds.ok) return fail(invalid(...holds.error));
-  return ok({
-    condition: bothHold(words, holds.value),
-    filter: filter.value,
-  });
+  return ok({ condition: bothHold(words, holds.value), filter: asked });
 }
+
+/** Whoever asks, as conditions know them. */
+export function lookingAs(catalogue: Catalogue, person: string): Looking {
+  const { name = '', place = '', email = '' } = catalogue.people.get(person) ?? {};
+  return {
+    id: person,
+    parts: { name, place, email },
+    groups: [...groupsOf(catalogue, person)].flatMap((id) => catalogue.groups.get(id)?.label ?? []),
+  };
+}
+
+/** Which records of a table somebody sees, as the rules say. */
+export function seenBy(catalogue: Catalogue, person: string, table: Table): Seen {
+  const rules = rowRulesFor(catalogue, person, 'see', table.id);
+  if (rules === null) return 'all';
+  const trees = rules.flatMap((rule) => {
+    const read = readRowRule(rule, table, catalogue.tables);
+    return read.ok ? [read.value] : [];
+  });
+  return trees.length === 0 ? 'none' : trees.reduce((left, right) => joinedBy('or', left, right));
+}
+
+/**
+ * The same where they see some only; null where that is all. The policies hold it, whatever is asked; it is asked as well so that the planner finds those
+ * records by an index, and what is counted is counted as theirs.
+ */
+function theirRecords(catalogue: Catalogue, person: string, table: Table): Expression | null {
+  const seen = seenBy(catalogue, person, table);
+  return typeof seen === 'string' ? null : seen;
+}
+
+const bothTrees = (one: Expression | null, other: Expression | null): Expression | null =>
+  one === null ? other : other === null ? one : joinedBy('and', one, other);
+
+const joinedBy = (op: 'and' | 'or', left: Expression, right: Expression): Expression => ({
+  op,
+  left,
+  right,
+  type: YES_NO,
+  span: left.span,
+});
 
 /** The filter without what was picked about one column, so that its other values are still counted. */
 export const withoutPicksOf = (picked: Picked | null, where: string, left: string): string =>

@@ -6,7 +6,7 @@ import { readRelease } from '../../data/system/forms';
 import { readSubmission, turnToRecord } from '../../data/system/submissions';
 import { asPerson } from '../../data/transaction';
 import type { Context } from '../workspace/asking';
-import { mayChangeBy, recordFor } from './record-in-change';
+import { mayChangeIt, recordFor } from './record-in-change';
 
 /**
  * A draft of a new record goes on as a change of one that is there: a form may find records by what is answered. Its sender sees what that would change, and sends
@@ -26,7 +26,8 @@ export async function goOnto(
     // Asked again, because the answer was lost.
     if (row.ofRecord === record) return ok({ version: row.version });
     if (row.version !== version) return fail(stale('draft-changed', { version: row.version }));
-    if (!mayChangeBy(catalogue, context.person.id, row.formId, release.design))
+    const changed = { id: row.formId, design: release.design, record };
+    if (!(await mayChangeIt(tx, catalogue, context.person.id, changed)))
       return fail(forbidden('change-by-form'));
     const now = await recordFor(tx, catalogue, release.design, record);
     if (now === null || now.removed || row.ofRecord !== null)

@@ -25,7 +25,16 @@ import { shutForms } from '../forms/opening';
 import { newerFor } from './carry-draft';
 import { compiled } from './compiled-release';
 import { pickedRecords } from './pick-sources';
-import { mayChangeBy, mayViewBy, meetRecord, recordFor, recordOf, type RecordNow } from './record-in-change';
+import {
+  mayChangeBy,
+  mayChangeIt,
+  mayViewBy,
+  mayWithIt,
+  meetRecord,
+  recordFor,
+  recordOf,
+  type RecordNow,
+} from './record-in-change';
 
 interface NewSheet {
   readonly after?: string | null;
@@ -85,6 +94,9 @@ export async function openRecordSheet(
     const id = isUuid(name) ? name : await recordOfNumber(tx, table, name);
     const record = id === null ? null : await recordFor(tx, catalogue, design, id);
     if (record === null || record.removed) return fail(notFound('record'));
+    const changed = { id: formId, design, record: record.id };
+    if (as === 'change' && !(await mayChangeIt(tx, catalogue, person, changed)))
+      return fail(forbidden('change-by-form'));
     const begun =
       as === 'view' ? null : await ownChangeOf(tx, { sender: person, form: formId, record: record.id });
     const under = begun === null ? null : await readRelease(tx, catalogue, begun.releaseId);
@@ -157,11 +169,19 @@ export async function sheetData(
   const use = submission?.ofRecord != null || record !== null ? 'change' : 'new';
   const form = compiled(catalogue, release, use);
   const { design } = form;
+  const mayWith =
+    record === null
+      ? { change: false, remove: false }
+      : await mayWithIt(tx, catalogue, context.person.id, {
+          id: release.formId,
+          design: release.design,
+          record: record.id,
+        });
   const {
     shown: answers,
     inSheet,
     earlier,
-  } = whatIsShown(catalogue, context, { release, answers: given, submission, record });
+  } = whatIsShown(catalogue, context, { release, answers: given, submission, record }, mayWith);
   const everybody = [...catalogue.people.values()];
   const sender = knownPerson(catalogue.people.get(submission?.senderId ?? '') ?? context.person);
   const defaults = defaultAnswers(release.design, tables, worldAt(workspace, now, sender), known);
@@ -222,10 +242,10 @@ function whatIsShown(
   catalogue: Catalogue,
   context: Context,
   { release, answers, submission, record }: Omit<Opened, 'formKey'>,
+  mayWith: Awaited<ReturnType<typeof mayWithIt>>,
 ): { shown: Answers; earlier: Answers | null; inSheet: SheetData['record'] } {
   const shown = submission === null ? answers : answersFor(context, submission);
-  const { design, formId } = release;
-  const person = context.person.id;
+  const { design } = release;
   const change = submission?.ofRecord != null ? { base: submission.base ?? noAnswers, answers: shown } : null;
   const isOpen = submission !== null && ['draft', 'sent-back', 'waiting'].includes(submission.state);
   // What came of it stays as it was, whatever has become of the record since.
@@ -244,8 +264,8 @@ function whatIsShown(
       base: met?.base ?? record.answers,
       clashes: met?.clashes ?? [],
       draft: change,
-      mayRemove: may(catalogue, person, 'remove', design.table.id) ? record.stored.version : null,
-      mayChange: mayChangeBy(catalogue, person, formId, design),
+      mayRemove: mayWith.remove ? record.stored.version : null,
+      mayChange: mayWith.change,
     },
   };
 }

@@ -1,4 +1,11 @@
-import { may, mayForm, mayWrite, type Catalogue } from '../../core/catalogue/catalogue';
+import {
+  may,
+  mayForm,
+  mayWrite,
+  rowRulesFor,
+  type Catalogue,
+  type TableAction,
+} from '../../core/catalogue/catalogue';
 import { isFixedOnChange } from '../../core/form/use';
 import type { Answers } from '../../core/form/answers';
 import { groupsOf, lineNumbers, outerOf, questionsOf, type FormDesign } from '../../core/form/design';
@@ -9,7 +16,9 @@ import { answersOf } from '../../core/storage/answers-of';
 import { baseAfter, mergedAnswers, withPlaceOf, type AnswerPlace } from '../../core/storage/merged-answers';
 import type { StoredWhole } from '../../core/storage/rows-to-edits';
 import { tablesOf } from '../../core/storage/tables-of';
+import type { Table } from '../../core/table/model';
 import type { Tx } from '../../data/connect';
+import { idsWithin } from '../../data/runtime/records/within-rules';
 import {
   lockRecord,
   recordOfSubmission,
@@ -42,6 +51,46 @@ export const mayChangeBy = (
       may(catalogue, person, 'change', id) &&
       catalogue.tables.get(id)?.linked?.changes !== false,
   );
+
+/** The same of one record, where they may change some of its table only. */
+export async function mayChangeIt(
+  tx: Tx,
+  catalogue: Catalogue,
+  person: string,
+  { id: form, design, record }: { readonly id: string; readonly design: FormDesign; readonly record: string },
+): Promise<boolean> {
+  if (!mayChangeBy(catalogue, person, form, design)) return false;
+  const table = catalogue.tables.get(design.table.id);
+  return (
+    table !== undefined && (await mayWithRecord(tx, catalogue, person, { action: 'change', table, record }))
+  );
+}
+
+/** What a person may do with the record that a sheet shows. */
+export async function mayWithIt(
+  tx: Tx,
+  catalogue: Catalogue,
+  person: string,
+  of: Parameters<typeof mayChangeIt>[3],
+): Promise<{ readonly change: boolean; readonly remove: boolean }> {
+  const table = catalogue.tables.get(of.design.table.id);
+  return {
+    change: await mayChangeIt(tx, catalogue, person, of),
+    remove:
+      table !== undefined &&
+      (await mayWithRecord(tx, catalogue, person, { action: 'remove', table, record: of.record })),
+  };
+}
+
+async function mayWithRecord(
+  tx: Tx,
+  catalogue: Catalogue,
+  person: string,
+  { action, table, record }: { readonly action: TableAction; readonly table: Table; readonly record: string },
+): Promise<boolean> {
+  const rules = rowRulesFor(catalogue, person, action, table.id);
+  return rules === null || (rules.length > 0 && (await idsWithin(tx, table, action, [record])).has(record));
+}
 
 /** Whether a person may look at records by this form: they fill it or see what it brings, and see what its tables hold. */
 export const mayViewBy = (catalogue: Catalogue, person: string, form: string, design: FormDesign): boolean =>

@@ -9,7 +9,7 @@ import { deleteDraft, insertSubmission, readSubmission, updateDraft } from '../.
 import { liveRelease, readRelease } from '../../data/system/forms';
 import { asPerson } from '../../data/transaction';
 import type { Context } from '../workspace/asking';
-import { mayChangeBy, recordFor } from './record-in-change';
+import { mayChangeIt, recordFor } from './record-in-change';
 
 export interface DraftInput {
   readonly form: string;
@@ -55,7 +55,8 @@ export async function saveDraft(
       if (!mayForm(catalogue, context.person.id, 'fill', input.form)) return fail(forbidden('fill'));
       const { of } = input;
       if (of !== undefined) {
-        if (!mayChangeBy(catalogue, context.person.id, input.form, release.design))
+        const changed = { id: input.form, design: release.design, record: of.record };
+        if (!(await mayChangeIt(tx, catalogue, context.person.id, changed)))
           return fail(forbidden('change-by-form'));
         const record = await recordFor(tx, catalogue, release.design, of.record);
         if (record === null || record.removed) return fail(notFound('record'));

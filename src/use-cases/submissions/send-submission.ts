@@ -15,7 +15,7 @@ import type { Context } from '../workspace/asking';
 import { shutForSending } from '../forms/opening';
 import { carryOut } from './carry-out';
 import { changesAnything, rehearseKeeping } from './keep-rows';
-import { mayChangeBy } from './record-in-change';
+import { mayChangeIt } from './record-in-change';
 import { once } from '../workspace/once';
 import { sheetToKeep, toKeep } from './sheet-to-keep';
 import { filesGoWith } from '../files/go-with';
@@ -53,8 +53,11 @@ export async function sendSubmission(
       if (shut !== null) return fail(forbidden(shut));
       const release = await readRelease(tx, catalogue, row.releaseId);
       if (release === null) return fail(notFound('release'));
-      if (row.ofRecord !== null && !mayChangeBy(catalogue, context.person.id, row.formId, release.design))
-        return fail(forbidden('change-by-form'));
+      if (row.ofRecord !== null) {
+        const changed = { id: row.formId, design: release.design, record: row.ofRecord };
+        if (!(await mayChangeIt(tx, catalogue, context.person.id, changed)))
+          return fail(forbidden('change-by-form'));
+      }
       const asked = toKeep(row, release);
       const made = await sheetToKeep(tx, catalogue, context, asked);
       if (!made.ok) return fail(invalid(...made.error));

@@ -5,7 +5,7 @@ import { fail, ok, type Result } from '../../core/kernel/result';
 import { comparedPairs, likelyMatches, type PairCount } from '../../core/table/likely-matches';
 import type { Column, Table } from '../../core/table/model';
 import type { Tx } from '../../data/connect';
-import { recordCounts } from '../../data/runtime/records/record-counts';
+import { tableSizes } from '../../data/runtime/records/record-counts';
 import { countShared, LOOKED_THROUGH, sampleValues } from '../../data/runtime/tables/shared-values';
 import { asPerson } from '../../data/transaction';
 import type { Context } from '../workspace/asking';
@@ -24,7 +24,7 @@ export function findMatches(context: Context, key: string): Promise<Result<Likel
     const others = tablesFor(catalogue, person, 'see')
       .map((other) => ({ other, pairs: comparedPairs(table, other) }))
       .filter(({ pairs }) => pairs.length > 0);
-    const counts = await recordCounts(tx, [table, ...others.map(({ other }) => other)]);
+    const counts = await tableSizes(tx, [table, ...others.map(({ other }) => other)]);
     const sized = others
       .map((one) => ({ ...one, records: countOf(counts, one.other).records }))
       .sort((a, b) => a.records - b.records);

@@ -27,7 +27,7 @@ export async function readTableImpact(context: Context, id: string): Promise<Res
     const row = await readChange(tx, catalogue, id);
     if (row === null || row.personId !== context.person.id) return fail(notFound('change'));
     const { tables } = catalogue;
-    if (tables.has(row.tableId) && !may(catalogue, context.person.id, 'see', row.tableId))
+    if (tables.has(row.tableId) && !may(catalogue, context.person.id, 'design', row.tableId))
       return fail(notFound('table'));
     const plan = planFor(row.redesign, catalogue, await designsInUse(tx, catalogue));
     return ok(await impactOf(tx, plan, catalogue, context.now));

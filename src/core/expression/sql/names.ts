@@ -29,6 +29,8 @@ export interface SqlRows extends SqlTable {
 /** How the names of an expression are found in the database. Whatever is null cannot be said in SQL here. */
 export interface SqlNames {
   name(id: string): SqlColumn | null;
+  /** What stands after a dot behind a name, where no record is to be looked up for it. */
+  part?(name: string, id: string): SqlColumn | null;
   /** The id of the row that is asked about, to which child rows belong. */
   readonly rowId: SqlFragment | null;
   rows(group: string): SqlRows | null;

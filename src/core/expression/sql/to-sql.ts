@@ -119,10 +119,17 @@ export function literalSql(of: Value, type: Type): SqlFragment {
 }
 
 function comparisonSql(by: Comparison, left: SqlFragment, right: SqlFragment, type: Type): SqlFragment {
+  // Said so, an index on the column answers it.
+  if (by === '=' && isName(left) && isValue(right)) return sql`(${left} = ${right} AND ${left} IS NOT NULL)`;
   if (by === '=') return sql`(${left} IS NOT DISTINCT FROM ${right})`;
   if (by === '!=') return sql`(${left} IS DISTINCT FROM ${right})`;
   return sql`(${left}${collation(type)} ${words(by)} ${right})`;
 }
+
+const isName = ([part, ...more]: SqlFragment): boolean =>
+  more.length === 0 && typeof part === 'object' && 'names' in part;
+const isValue = ([part, ...more]: SqlFragment): boolean =>
+  more.length === 0 && typeof part === 'object' && 'value' in part && part.value !== null;
 
 function testSql(tree: OfOp<'in'>, test: Test, writing: Writing): SqlFragment {
   const of = write(tree.of, writing);
@@ -156,6 +163,8 @@ function columnOf(tree: OfOp<'field'>, writing: Writing): { sql: SqlFragment } |
     return known?.table.column(known.alias, id) ?? null;
   }
   if (of.type.t !== 'record') return null;
+  const known = of.op === 'name' ? writing.names.part?.(of.id, id) : null;
+  if (known) return known;
   const table = writing.names.records(of.type.table);
   return table?.column(recordAlias(of, table, writing), id) ?? null;
 }

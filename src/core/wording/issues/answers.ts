@@ -63,6 +63,10 @@ export const answerSentences: Sentences<AnswerFacts> = {
   'already-used': ({ label }) => `${label} is already used by another record`,
   'unknown-answer': () => 'This answer belongs to no question of the form',
   'edit-not-allowed': ({ action, table }) => `You may not ${words(action)} records of ${words(table)}`,
+  'record-not-yours': ({ action, table }) =>
+    `You may ${words(action)} some records of ${words(table)}, and this is none of them`,
+  'beyond-your-records': ({ table }) =>
+    `So it would be none of the records of ${words(table)} that are yours to see and to change`,
   'table-gone': () => 'The table is not there any more',
   'record-not-there': ({ table }) => `The record of ${words(table)} is not there any more`,
   'record-changed': () => 'Somebody changed this record meanwhile; look at it again before you remove it',

@@ -20,6 +20,9 @@ export const peopleSentences: Sentences<PeopleFacts> = {
   'group-label-taken': () => 'There is a group of this name already',
   'group-gone': () => 'A group named here is not there any more',
   'nobody-designs': () => 'Somebody must be left who may change this',
+  'rule-not-here': () => 'This is about the whole table, and cannot be limited to some records',
+  'rule-circle': ({ table }) =>
+    `Which records of ${words(table)} are seen would depend on itself: what this looks at is seen by rules that look at ${words(table)} again`,
   'nobody-fills': () => 'Say who may fill it before it is released',
   'token-nothing': () => 'Say at least one thing it may do',
   'token-lasts': ({ most }) => `It must end within ${words(most)} days, and not before tomorrow`,

@@ -11,7 +11,7 @@ import {
   serverName,
   tableName,
 } from '../../identifiers';
-import { literal } from '../tables/change-sql';
+import { literal } from '../tables/literal';
 
 /** What stands between a table of another database and its copy here. Owners never see it; its names follow from ids. */
 

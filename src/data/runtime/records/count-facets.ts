@@ -12,7 +12,7 @@ import type { Filterable } from '../../../core/record/filter';
 import type { Column, Table } from '../../../core/table/model';
 import type { Tx } from '../../connect';
 import { columnName, tableName } from '../../identifiers';
-import { recordCounts, roughly } from './record-counts';
+import { tableSizes, roughly } from './record-counts';
 import { also, joined, type Condition } from './filter-sql';
 
 interface Counting {
@@ -34,7 +34,7 @@ const TELLING = 40;
 
 /** How many percent of a table to look at; null where all of it is counted as quickly. */
 export async function sampleOf(tx: Tx, table: Table): Promise<number | null> {
-  const count = (await recordCounts(tx, [table])).get(table.id);
+  const count = (await tableSizes(tx, [table])).get(table.id);
   return count?.about === true && count.records > SAMPLED ? (100 * SAMPLED) / count.records : null;
 }
 

@@ -9,8 +9,8 @@ import { matchVia } from '../../../core/table/matches';
 import type { Table } from '../../../core/table/model';
 import { columnName, rendered, stampName, tableName } from '../../identifiers';
 import { recordNames } from '../tables/form-names';
-import { ME } from '../../../core/expression/person';
-import { value } from '../../../core/expression/sql/fragment';
+import { isPersonColumn, ME, type PersonColumn } from '../../../core/expression/person';
+import { joined as joinedWith, sql as fragment, value } from '../../../core/expression/sql/fragment';
 import type { SqlNames } from '../../../core/expression/sql/names';
 
 /** What records under the alias `t` must be like, and what is joined to them to tell; each record meets one row of that at most. */
@@ -20,15 +20,33 @@ export interface Condition {
 }
 
 /** When a condition is asked, and by whom, where somebody looks. */
-type Asking = Pick<World, 'today' | 'now'> & { readonly me?: string };
+type Asking = Pick<World, 'today' | 'now'> & { readonly me?: Looking };
 
-const withMe = (names: SqlNames, { columns }: Table, me: string | undefined): SqlNames => ({
-  ...names,
-  name: (id) =>
-    id === ME && me !== undefined && !columns.some((column) => column.id === ME)
-      ? { sql: value(me, 'uuid') }
-      : names.name(id),
-});
+/** Whoever looks: what stands behind `me`. */
+export interface Looking {
+  readonly id: string;
+  readonly parts: Readonly<Record<PersonColumn, string>>;
+  /** The labels of the groups they are in. */
+  readonly groups: readonly string[];
+}
+
+function withMe(names: SqlNames, { columns }: Table, me: Looking | undefined): SqlNames {
+  if (me === undefined || columns.some(({ id }) => id === ME)) return names;
+  const groups = joinedWith(
+    me.groups.map((label) => value(label, 'text')),
+    ', ',
+  );
+  return {
+    ...names,
+    name: (id) => (id === ME ? { sql: value(me.id, 'uuid') } : names.name(id)),
+    part: (name, id) => {
+      if (name !== ME) return null;
+      if (id === 'groups') return { sql: fragment`ARRAY[${groups}]::text[]` };
+      // A place that is not given is the place of nothing: what has none is not there.
+      return isPersonColumn(id) ? { sql: value(me.parts[id], 'text') } : null;
+    },
+  };
+}
 
 /** A condition over the records of a table. */
 export function filterSql(

@@ -4,7 +4,7 @@ import type { Tx } from '../../connect';
 import { columnName, tableName } from '../../identifiers';
 import { also, joined, type Condition } from './filter-sql';
 import { titleSql } from './places-sql';
-import { recordCounts } from './record-counts';
+import { tableSizes } from './record-counts';
 import { askWordsIndex, wordsOf } from './words-sql';
 
 /** That words are seen in a record. */
@@ -36,7 +36,7 @@ export async function seenIn(
     const target = column.kind === 'reference' ? tables.get(column.target ?? '') : undefined;
     return target === undefined ? [] : [target];
   });
-  const counts = await recordCounts(tx, [...new Set([table, ...targets])]);
+  const counts = await tableSizes(tx, [...new Set([table, ...targets])]);
   for (const [id, { about }] of counts) {
     const large = about ? (id === table.id ? table : tables.get(id)) : undefined;
     if (large !== undefined) await askWordsIndex(tx, large);

@@ -1,4 +1,4 @@
-import { sql } from 'drizzle-orm';
+import { sql, type SQL } from 'drizzle-orm';
 import type { Table } from '../../../core/table/model';
 import type { Tx } from '../../connect';
 import { tableName } from '../../identifiers';
@@ -15,11 +15,23 @@ const TABLES_COUNTED = 30;
 /** No larger one is among them. */
 const SMALL_PAGES = 100;
 
-/** Of tables the person may see. A million records take 150 ms to count, and nobody waits for that on the way to another page. */
-export async function recordCounts(tx: Tx, tables: readonly Table[]): Promise<Map<string, RecordCount>> {
+/** Of tables the person may see; where they see some of a table's records, those are counted, for an estimate would tell of the others. A million records take 150 ms to count, and nobody waits for that on the way to another page. */
+export const recordCounts = (tx: Tx, tables: readonly Table[]): Promise<Map<string, RecordCount>> =>
+  counted(tx, tables, sql`slate.is_limited(w.id)`);
+
+/** The same for whoever decides how to look for something, and tells nobody of it: estimated for everybody. */
+export const tableSizes = (tx: Tx, tables: readonly Table[]): Promise<Map<string, RecordCount>> =>
+  counted(tx, tables, sql`false`);
+
+async function counted(
+  tx: Tx,
+  tables: readonly Table[],
+  neverEstimated: SQL,
+): Promise<Map<string, RecordCount>> {
   if (tables.length === 0) return new Map();
   const { rows } = await tx.execute<{ key: string; about: number; pages: number }>(
-    sql`SELECT relname AS key, greatest(reltuples, 0)::float8 AS about, pg_relation_size(oid) / 8192 AS pages FROM pg_class WHERE relnamespace = 'records'::regnamespace AND relname = ANY(${sql.param(tables.map(({ key }) => key))})`,
+    sql`SELECT relname AS key, CASE WHEN ${neverEstimated} THEN 0 ELSE greatest(reltuples, 0)::float8 END AS about, pg_relation_size(oid) / 8192 AS pages
+      FROM unnest(${sql.param(tables.map(({ id }) => id))}::uuid[], ${sql.param(tables.map(({ key }) => key))}::text[]) AS w (id, key) JOIN pg_class ON relnamespace = 'records'::regnamespace AND relname = w.key`,
   );
   const known = new Map(rows.map((row) => [row.key, row]));
   const pagesOf = ({ key }: Table): number => Number(known.get(key)?.pages ?? 0);

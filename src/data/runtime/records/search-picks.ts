@@ -5,7 +5,7 @@ import type { Tx } from '../../connect';
 import { also, joined, type Condition } from './filter-sql';
 import { tableName } from '../../identifiers';
 import { picked, seenOf, type PickFrom } from './pick-records';
-import { recordCounts } from './record-counts';
+import { tableSizes } from './record-counts';
 import { isLettered, wordsOf } from './words-sql';
 
 export interface PickSearch {
@@ -44,8 +44,7 @@ export async function searchPicks(
     .split(/\s+/)
     .filter((word) => word !== '')
     .slice(0, MOST_WORDS);
-  const { about: large = false, records = 0 } =
-    (await recordCounts(tx, [from.table])).get(from.table.id) ?? {};
+  const { about: large = false, records = 0 } = (await tableSizes(tx, [from.table])).get(from.table.id) ?? {};
   const asked: Asked = { from, where, large, most, words };
   if (words.length === 0) return { options: await first(tx, asked), near: false };
   const options = await called(tx, asked);

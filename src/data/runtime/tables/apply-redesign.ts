@@ -2,10 +2,12 @@ import type { Role } from '../../../core/access/rules';
 import { columnOf, type TableChange } from '../../../core/table/change';
 import type { Table } from '../../../core/table/model';
 import type { Tx } from '../../connect';
+import { catalogueNow } from '../../catalogue';
 import { settleFormulas } from './calculated';
 import { holdChecks, touchesChecks } from './hold-checks';
 import { addFilledColumn, addUnique, changeSql, dressColumn } from './change-sql';
 import { swapShadows, type Refill } from './refill';
+import { loosenRules, settleRules } from './row-rules';
 import { noteTable } from './tables';
 
 /** A change of one table, ready to be carried out. */
@@ -54,6 +56,7 @@ export async function applyRedesign(
     (id === applying.after.id ? applying.after : tables.get(id))?.key ?? '';
   const { before, after, changes, refills, filled, built } = applying;
   const refilled = new Set(refills.map(({ column }) => column.id));
+  const relying = await loosenRules(tx, await catalogueNow(tx), [after.id]);
   for (const change of changes) {
     const column = columnOf(change);
     if (
@@ -74,6 +77,7 @@ export async function applyRedesign(
     for (const statement of dressColumn(column, after)) await tx.execute(statement);
   for (const set of uniqueSets(applying)) await tx.execute(addUnique(set, after, built.has(setKey(set))));
   await noteTable(tx, after, before, seenBy);
+  await settleRules(tx, await catalogueNow(tx), relying);
   await settleFormulas(tx, [after], new Map(tables).set(after.id, after));
   if (touchesChecks(changes)) await holdChecks(tx, after, tables);
 }

@@ -9,7 +9,7 @@ import { kinds } from '../../../core/table/kinds/list';
 import { isCalculated, type Column, type Table } from '../../../core/table/model';
 import type { Tx } from '../../connect';
 import { calculatedName, tableName } from '../../identifiers';
-import { literal } from './change-sql';
+import { literal } from './literal';
 import { ownNames, recordNames } from './form-names';
 
 type Tables = ReadonlyMap<string, Table>;

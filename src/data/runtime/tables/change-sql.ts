@@ -13,6 +13,8 @@ import {
   tableConstraint,
   tableName,
 } from '../../identifiers';
+import { literal } from './literal';
+import { makePolicies } from './policies';
 
 /** The SQL of one change, in order. What the database holds of checks is settled once all else is as it is wanted (`hold-checks.ts`). `keyOf` gives the key of any table referred to. Values are converted elsewhere (`convert-rows.ts`). */
 export function changeSql(change: TableChange, keyOf: (id: string) => string): SQL[] {
@@ -182,22 +184,12 @@ function guards(table: Table): SQL[] {
   const id = literal(table.id);
   return [
     sql`ALTER TABLE ${name} ENABLE ROW LEVEL SECURITY`,
-    sql`CREATE POLICY seen ON ${name} FOR SELECT USING ((SELECT slate.may(${id}, 'see')) OR (SELECT slate.picks_from(${id})) OR (SELECT slate.keeps_in(${id})) OR (SELECT slate.columns_beside(${id})) IS NOT NULL)`,
-    sql`CREATE POLICY added ON ${name} FOR INSERT WITH CHECK ((SELECT slate.may(${id}, 'add')) OR (SELECT slate.keeps_in(${id})))`,
-    sql`CREATE POLICY changed ON ${name} FOR UPDATE USING ((SELECT slate.may(${id}, 'change')) OR (SELECT slate.may(${id}, 'remove')) OR ${inHand(table)} OR (SELECT slate.columns_beside(${id})) IS NOT NULL)`,
-    sql`CREATE POLICY removed ON ${name} FOR DELETE USING ((SELECT slate.may(${id}, 'remove')))`,
+    ...makePolicies(table),
     sql`CREATE TRIGGER held BEFORE UPDATE ON ${name} FOR EACH ROW EXECUTE FUNCTION slate.hold_to_rights(${id})`,
     sql`CREATE TRIGGER stamp BEFORE INSERT OR UPDATE ON ${name} FOR EACH ROW EXECUTE FUNCTION slate.stamp()`,
     sql`CREATE TRIGGER trail AFTER INSERT OR UPDATE OR DELETE ON ${name} FOR EACH ROW EXECUTE FUNCTION slate.trail(${id})`,
     sql`CREATE TRIGGER told AFTER INSERT OR UPDATE OR DELETE ON ${name} FOR EACH STATEMENT EXECUTE FUNCTION slate.tell_table(${id})`,
   ];
-}
-
-/** That the submission which is being kept changes it: the record it names, one of its rows, or what stands in one of these. */
-function inHand({ id, parent }: Table): SQL {
-  if (parent === null) return sql`id = (SELECT slate.record_in_hand(${literal(id)}))`;
-  const [own, of] = [stampName('parent_id'), literal(parent)];
-  return sql`${own} = (SELECT slate.record_in_hand(${of})) OR ${own} = ANY ((SELECT slate.rows_in_hand(${of}))::uuid[])`;
 }
 
 const plainColumnSql = (column: Column): SQL =>
@@ -340,9 +332,3 @@ const columnComment = (column: Column, table: Table): SQL =>
     column.unit === '' ? column.label : `${column.label}, ${column.unit}`,
   );
 const comment = (what: SQL, words: string): SQL => sql`COMMENT ON ${what} IS ${literal(words)}`;
-
-/** Statements that change tables take no parameters, so text is written in, as PostgreSQL's own quote_literal does. */
-export function literal(value: string): SQL {
-  const escaped = value.replaceAll('\u0000', '').replaceAll("'", "''").replaceAll('\\', '\\\\');
-  return sql.raw(escaped.includes('\\') ? `E'${escaped}'` : `'${escaped}'`);
-}

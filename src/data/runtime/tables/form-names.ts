@@ -11,6 +11,7 @@ import { PEOPLE } from '../../../core/expression/type';
 import type { World } from '../../../core/expression/functions/builtin';
 import { groupsOf, outerOf, type FormDesign } from '../../../core/form/design';
 import { limits } from '../../../core/limits';
+import { stampFields } from '../../../core/record/table-scope';
 import { kinds } from '../../../core/table/kinds/list';
 import type { Column, Table } from '../../../core/table/model';
 import { columnFragment, tableFragment } from '../../identifiers';
@@ -76,7 +77,10 @@ export const recordNames = (
   rowsOf: (id: string) => Table | undefined,
   { today, now }: Pick<World, 'today' | 'now'>,
 ): SqlNames => ({
-  name: (id) => (id === SENDER ? { sql: identifier(alias, 'created_by') } : columnIn(table, alias, id)),
+  name: (id) =>
+    id === SENDER
+      ? { sql: identifier(alias, 'created_by') }
+      : (columnIn(table, alias, id) ?? stampIn(alias, id)),
   rowId: identifier(alias, 'id'),
   rows: (id) => {
     const rows = rowsOf(id);
@@ -95,6 +99,14 @@ export const recordNames = (
   },
   ...atMoment(today, now.replace('T', ' ')),
 });
+
+/** What every record says of itself; times as the clocks of the workspace showed them. */
+function stampIn(alias: string, id: string): SqlColumn | null {
+  const type = stampFields.get(id)?.type;
+  if (type === undefined) return null;
+  const stamp = identifier(alias, id);
+  return { sql: type.t === 'date-time' ? sql`${stamp}::timestamp` : stamp };
+}
 
 /** How the names of expressions are found that read nothing but a record of a table, which is not named: in a constraint, or a column that is generated. */
 export const ownNames = (table: Table): SqlNames => ({

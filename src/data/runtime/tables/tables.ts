@@ -10,6 +10,7 @@ import type { Role } from '../../../core/access/rules';
 import { tableName } from '../../identifiers';
 import { settleFormulas } from './calculated';
 import { holdChecks } from './hold-checks';
+import { loosenRules, settleRules } from './row-rules';
 import { grantNewTable } from './table-rights';
 import { bareTable, changeSql, finishedTable, primaryKey, stamps } from './change-sql';
 
@@ -34,7 +35,14 @@ export async function applyChanges(
       );
     if (after !== null) await noteTable(tx, after, before, seenBy);
   }
+  const touched = new Set(changes.map(({ table }) => table.id));
+  const relying = await loosenRules(
+    tx,
+    await catalogueNow(tx),
+    [...touched].filter((id) => there.has(id)),
+  );
   await applyStatements(tx, changes, (id) => keys.get(id) ?? '');
+  await settleRules(tx, await catalogueNow(tx), [...relying, ...touched]);
   const made = changes.flatMap((change) => (change.t === 'make-table' ? [change.table] : []));
   const demanding = made.filter(({ checks, columns }) => checks.length > 0 || columns.some(isCalculated));
   if (demanding.length === 0) return;
@@ -92,6 +100,11 @@ export async function finishTables(
     for (const statement of finishedTable(table, keyOf)) await tx.execute(statement);
     await tx.execute(sql`ANALYZE ${tableName(table)}`);
   }
+  await settleRules(
+    tx,
+    await catalogueNow(tx),
+    tables.map(({ id }) => id),
+  );
 }
 
 /** What is known of a table from now on. */

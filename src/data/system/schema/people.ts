@@ -116,8 +116,28 @@ export const session = slate.table('session', {
   expiresAt: at('expires_at').notNull(),
   ipAddress: text('ip_address'),
   userAgent: text('user_agent'),
+  /** As whom an administrator looks meanwhile. */
+  looksAsId: uuid('looks_as_id').references(() => person.id),
   ...made,
 });
+
+/** When which administrator looked as whom. */
+export const lookedAs = slate.table(
+  'looked_as',
+  {
+    id: uuid('id').primaryKey(),
+    byId: uuid('by_id')
+      .notNull()
+      .references(() => person.id),
+    asId: uuid('as_id')
+      .notNull()
+      .references(() => person.id),
+    sessionId: uuid('session_id').notNull(),
+    begunAt: at('begun_at').notNull().defaultNow(),
+    endedAt: at('ended_at'),
+  },
+  (t) => [index('looked_as_of').on(t.asId, t.begunAt)],
+);
 
 export const account = slate.table('account', {
   id: uuid('id').primaryKey(),

@@ -1,11 +1,11 @@
 import type { Pick, Picked } from '../../core/check/pick-text';
 import { grouped, otherJoin, withGroup } from '../../core/record/picked-filter';
 import type { Filterable } from '../../core/record/filter';
-import { CircleX } from '../kit/icons';
+import { CircleX } from './icons';
 import { Condition } from './Condition';
 import { FilterGroup } from './FilterGroup';
 import { WriteIt } from './WrittenFilter';
-import type { FilterFault } from './use-table';
+import type { FilterFault } from './filter-words';
 import { wordsIn } from './filter-words';
 
 interface Props {
@@ -16,22 +16,31 @@ interface Props {
   readonly onPicked: (picked: Picked) => void;
   /** A filter that is written by hand; gives what is wrong with it, or null. */
   readonly onWritten: (where: string) => Promise<FilterFault | null>;
+  /** What it begins with. */
+  readonly says?: string;
 }
 
 /** Which records are shown, as conditions that read as a sentence; each can be changed where it stands. */
-export function FilterLine({ filterables, where, picked, onPicked, onWritten }: Props) {
+export function FilterLine({
+  filterables,
+  where,
+  picked,
+  onPicked,
+  onWritten,
+  says = 'Show those where',
+}: Props) {
   // A filter that picking could not have made stands as it is written.
   const filter = where === '' ? NOTHING : picked;
   if (filterables.length === 0) return null;
   return (
     <div className="flex flex-wrap items-center gap-x-2 gap-y-1 text-[14px]">
-      <span className="text-slate-600">Show those where</span>
+      <span className="text-slate-600">{says}</span>
       {filter === null ? (
         <Chip words={where} onDrop={() => onPicked(NOTHING)} />
       ) : (
         <Picks filterables={filterables} filter={filter} onPicked={onPicked} />
       )}
-      <WriteIt where={where} onWritten={onWritten} />
+      <WriteIt where={where} says={says} onWritten={onWritten} />
     </div>
   );
 }
@@ -51,7 +60,7 @@ function Picks({ filterables, filter, onPicked }: PicksProps) {
   const joint = (
     <button
       type="button"
-      className="button-plain px-1 text-lichen-deep!"
+      className="button-plain shrink-0 px-1 text-lichen-deep!"
       title={
         join === 'all'
           ? 'All of them hold. Press for any of them.'

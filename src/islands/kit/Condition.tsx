@@ -1,12 +1,14 @@
-import { useState } from 'react';
+import { createContext, useContext, useState } from 'react';
 import { Button, Dialog, DialogTrigger, Popover } from 'react-aria-components';
-import { dayRanges, rangeWords } from '../../core/check/day-ranges';
 import { memberWords, type Pick, type PickBy } from '../../core/check/pick-text';
 import type { Filterable } from '../../core/record/filter';
 import { offered } from '../../core/table/choice-list';
-import { ChevronDown, Plus } from '../kit/icons';
-import { Select } from '../kit/Select';
-import { comparisonsOf, feelOf, rightOf, wordsOf } from './filter-words';
+import { ChevronDown, Plus } from './icons';
+import { Select } from './Select';
+import { aboutOf, comparisonsOf, feelOf, presetOf, presetsFor, rightOf, wordsOf } from './filter-words';
+
+/** What is done with a condition once it is said. */
+export const ConditionAction = createContext('Show these');
 
 interface ConditionProps {
   readonly filterables: readonly Filterable[];
@@ -73,25 +75,30 @@ export function Condition({
 
 function Editor({ filterables, pick, onDone, onDrop, onGroup }: Omit<ConditionProps, 'words' | 'isOpen'>) {
   const [left, setLeft] = useState(
-    pick?.left ?? (filterables.find(({ kind }) => kind !== 'reference') ?? filterables[0])?.text ?? '',
+    (pick && aboutOf(pick)) ??
+      (filterables.find(({ kind }) => kind !== 'reference') ?? filterables[0])?.text ??
+      '',
   );
   const of = filterables.find(({ text }) => text === left);
   const [by, setBy] = useState<PickBy>(pick?.by ?? '=');
   const [texts, setTexts] = useState<readonly string[]>(
     of === undefined || pick === null ? [''] : pick.right.map((one) => asTyped(of, one)),
   );
+  const action = useContext(ConditionAction);
   const [isWrong, setWrong] = useState(false);
-  const [range, setRange] = useState(pick?.by === 'between' ? rangeWords(pick.right) : null);
+  const [preset, setPreset] = useState(
+    (of !== undefined && pick !== null && presetOf(of, pick)?.words) || null,
+  );
   if (of === undefined) return null;
   const kinds = comparisonsOf(of);
   const known = kinds.some((one) => one.by === by) || by === 'one-of' || by === 'none-of' || by === 'between';
   const how = known ? by : (kinds[0]?.by ?? 'filled');
   const fixed = rightOf(of, how);
   const bare = fixed !== null;
-  const ranges = of.kind === 'date' ? dayRanges : [];
+  const presets = presetsFor(of);
   const done = () => {
-    const chosen = ranges.find(({ words }) => words === range);
-    if (chosen !== undefined) return onDone({ left, by: 'between', right: chosen.days });
+    const chosen = presets.find(({ words }) => words === preset);
+    if (chosen !== undefined) return onDone(chosen.pick);
     const right = fixed ?? texts.filter((text) => text.trim() !== '').map((text) => feelOf(of, text));
     if (right.some((one) => one === null) || (!bare && right.length === 0)) return setWrong(true);
     onDone({ left, by: how, right: right.flatMap((one) => (one === null ? [] : [one])) });
@@ -113,13 +120,13 @@ function Editor({ filterables, pick, onDone, onDrop, onGroup }: Omit<ConditionPr
           setLeft(next);
           setBy('=');
           setTexts(['']);
-          setRange(null);
+          setPreset(null);
         }}
       />
       <Select
         look="box"
         label="Comparison"
-        value={range ?? how}
+        value={preset ?? how}
         choices={[
           ...kinds.map((one) => ({
             value: one.by,
@@ -128,16 +135,16 @@ function Editor({ filterables, pick, onDone, onDrop, onGroup }: Omit<ConditionPr
           ...(kinds.some((one) => one.by === how)
             ? []
             : [{ value: how, label: `is ${how === 'between' ? 'between' : 'one of'}` }]),
-          ...ranges.map(({ words }) => ({ value: words, label: `is ${words}` })),
+          ...presets.map(({ words }) => ({ value: words, label: `is ${words}` })),
         ]}
         onChange={(next) => {
-          const isRange = ranges.some(({ words }) => words === next);
-          setRange(isRange ? next : null);
-          if (!isRange) setBy(next as PickBy);
+          const isPreset = presets.some(({ words }) => words === next);
+          setPreset(isPreset ? next : null);
+          if (!isPreset) setBy(next as PickBy);
         }}
       />
       {!bare &&
-        range === null &&
+        preset === null &&
         texts.map((text, i) => (
           <Value
             key={i}
@@ -167,7 +174,7 @@ function Editor({ filterables, pick, onDone, onDrop, onGroup }: Omit<ConditionPr
           <span />
         )}
         <button type="submit" className="button button-dark">
-          Show these
+          {action}
         </button>
       </p>
     </form>

@@ -1,6 +1,6 @@
 import type { PickGroup } from '../../core/check/pick-text';
 import type { Filterable } from '../../core/record/filter';
-import { CircleX } from '../kit/icons';
+import { CircleX } from './icons';
 import { Condition } from './Condition';
 import { wordsIn } from './filter-words';
 
@@ -39,7 +39,7 @@ export function FilterGroup({ filterables, group, onGroup }: Props) {
       </button>
       {picks.map((pick, i) => (
         <span key={`${pick.left} ${i}`} className="flex items-center gap-2">
-          {i > 0 && <span className="text-slate-600">{word}</span>}
+          {i > 0 && <span className="shrink-0 text-slate-600">{word}</span>}
           <Condition
             filterables={filterables}
             pick={pick}

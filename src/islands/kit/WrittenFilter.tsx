@@ -1,16 +1,18 @@
-import { useRef, useState } from 'react';
+import { useContext, useRef, useState } from 'react';
 import { Button, Dialog, DialogTrigger, Popover } from 'react-aria-components';
-import type { FilterFault } from './use-table';
+import type { FilterFault } from './filter-words';
+import { ConditionAction } from './Condition';
 import { FormEnd } from './FormEnd';
 
 interface Props {
   readonly where: string;
+  readonly says: string;
   /** Gives what is wrong with it, or null. */
   readonly onWritten: (where: string) => Promise<FilterFault | null>;
 }
 
 /** For what picking cannot say: the whole filter in FEEL. */
-export function WriteIt({ where, onWritten }: Props) {
+export function WriteIt({ where, says, onWritten }: Props) {
   return (
     <DialogTrigger>
       <Button className="button-plain text-lichen-deep!">
@@ -18,14 +20,14 @@ export function WriteIt({ where, onWritten }: Props) {
       </Button>
       <Popover className="popover w-96 max-w-[92vw] p-3!">
         <Dialog aria-label="Filter in FEEL" className="outline-none">
-          {({ close }) => <WrittenFilter where={where} onWritten={onWritten} close={close} />}
+          {({ close }) => <WrittenFilter where={where} says={says} onWritten={onWritten} close={close} />}
         </Dialog>
       </Popover>
     </DialogTrigger>
   );
 }
 
-function WrittenFilter({ where, onWritten, close }: Props & { readonly close: () => void }) {
+function WrittenFilter({ where, says, onWritten, close }: Props & { readonly close: () => void }) {
   const [text, setText] = useState(where);
   const [wrong, setWrong] = useState<FilterFault | null>(null);
   const box = useRef<HTMLTextAreaElement>(null);
@@ -46,7 +48,7 @@ function WrittenFilter({ where, onWritten, close }: Props & { readonly close: ()
       }}
     >
       <label className="grid gap-1">
-        Show those where, in FEEL
+        {says}, in FEEL
         <textarea
           ref={box}
           rows={4}
@@ -64,7 +66,7 @@ function WrittenFilter({ where, onWritten, close }: Props & { readonly close: ()
           }}
         />
       </label>
-      <FormEnd trouble={wrong?.sentence ?? null} action="Show these" />
+      <FormEnd trouble={wrong?.sentence ?? null} action={useContext(ConditionAction)} />
     </form>
   );
 }

@@ -1,9 +1,40 @@
 import { comparisonsFor, memberWords, phraseFor, type Pick, type PickBy } from '../../core/check/pick-text';
-import { rangeWords, readRelativeDay, relativeDayWords } from '../../core/check/day-ranges';
+import { dayRanges, readRelativeDay, relativeDayWords } from '../../core/check/day-ranges';
 import type { Filterable } from '../../core/record/filter';
 import { kinds } from '../../core/table/kinds/list';
 import { readDay, showDate } from '../../core/table/kinds/date';
 import type { Type } from '../../core/expression/type';
+
+/** What is wrong with a filter that was written, and where in its text. */
+export interface FilterFault {
+  readonly sentence: string;
+  readonly at: readonly [from: number, to: number] | null;
+}
+
+/** A condition that is picked as a whole: a stretch of days, or what it has in common with whoever looks. */
+interface Preset {
+  readonly words: string;
+  readonly pick: Pick;
+}
+
+export const presetsFor = ({ kind, text }: Filterable): Preset[] =>
+  kind === 'date'
+    ? dayRanges.map(({ words, days }) => ({ words, pick: { left: text, by: 'between', right: days } }))
+    : kind === 'text'
+      ? [
+          { words: 'my place', pick: { left: text, by: '=', right: ['me.place'] } },
+          { words: 'one of my groups', pick: { left: MY_GROUPS, by: 'has', right: [text] } },
+        ]
+      : [];
+const MY_GROUPS = 'me.groups';
+
+/** What a condition is about, as FEEL. */
+export const aboutOf = ({ left, right }: Pick): string => (left === MY_GROUPS ? (right[0] ?? '') : left);
+
+export const presetOf = (of: Filterable, { left, by, right }: Pick): Preset | undefined =>
+  presetsFor(of).find(
+    ({ pick }) => pick.left === left && pick.by === by && pick.right.join() === right.join(),
+  );
 
 const quoted = (text: string): string =>
   `"${text.replace(/[\\"]/g, '\\$&').replace(/\n/g, '\\n').replace(/\r/g, '\\r').replace(/\t/g, '\\t')}"`;
@@ -75,8 +106,8 @@ export function wordsOf({ kind, choices }: Filterable, feel: string): string {
 /** `State is one of Growing on, Planted out`. */
 export function pickWords(of: Filterable | undefined, { left, by, right }: Pick): string {
   if (of === undefined) return `${left} ${by} ${right.join(', ')}`;
-  const range = by === 'between' ? rangeWords(right) : null;
-  if (range !== null) return `${of.label} is ${range}`;
+  const preset = presetOf(of, { left, by, right });
+  if (preset !== undefined) return `${of.label} is ${preset.words}`;
   const phrase = phraseFor(typeOf(of), by);
   const values = right.map((one) => wordsOf(of, one)).join(by === 'between' ? ' and ' : ' or ');
   // A single value is simply what it is.
@@ -89,6 +120,6 @@ export function pickWords(of: Filterable | undefined, { left, by, right }: Pick)
 /** A condition in words, by what it is about. */
 export const wordsIn = (filterables: readonly Filterable[], pick: Pick): string =>
   pickWords(
-    filterables.find(({ text }) => text === pick.left),
+    filterables.find(({ text }) => text === aboutOf(pick)),
     pick,
   );
