@@ -13,9 +13,12 @@ import { keepGroup } from '../src/use-cases/people/keep-group';
 import { keepPerson } from '../src/use-cases/people/keep-person';
 import { besideUses } from '../src/core/form/further-writes';
 import { releaseForm } from '../src/use-cases/forms/release-form';
+import { addLink, sayOutside } from '../src/use-cases/outside/keep-outside';
+import type { Context } from '../src/use-cases/workspace/asking';
 import { renewHolidays } from '../src/use-cases/workspace/renew-holidays';
 import { addPeople } from './add-people';
 import { bedRows, pastRows, productRows, taxonRows, type Row } from './generate';
+import { must } from './must';
 import { everydayForms, suppliers, volunteers } from './everyday-forms';
 import { everydayPast, supplierRows, volunteerRows, withHours } from './everyday-rows';
 import { bedInspection, plantIntake, treatmentRequest } from './forms';
@@ -80,6 +83,22 @@ async function gathered(now: Date): Promise<void> {
   }
 }
 
+/** Schools have no account, and ask for a visit by a link on the garden's website. */
+async function openedToSchools(context: Context): Promise<void> {
+  const form = formId(forms.findIndex(({ key }) => key === 'school_visit'));
+  await must(
+    sayOutside(context, form, {
+      version: 0,
+      welcome: 'Tell us about your class, and we write to you within two working days.',
+      thanks: '',
+      lookups: ['qsvplace'],
+      origins: [],
+    }),
+  );
+  const link = { id: crypto.randomUUID(), label: 'Garden website', until: null, most: null };
+  await must(addLink(context, form, link));
+}
+
 async function load(): Promise<void> {
   const random = seeded(20_261_123);
   const now = new Date();
@@ -135,6 +154,7 @@ async function load(): Promise<void> {
     const released = await releaseForm(context, formId(i), { version: 1, fill: 'everybody', allow });
     if (!released.ok) throw new Error(JSON.stringify(released.error));
   }
+  await openedToSchools(context);
   await inOwner(async (tx) => {
     for (const { table, rows } of pastRows(random, now.getTime(), { ...base, people: gardeners }))
       await insertRows(tx, table, rows);

@@ -5,6 +5,8 @@ declare namespace App {
     person: import('./core/access/rules').Person | null;
     /** The administrator who looks as that person, and changes nothing. */
     lookedBy: import('./core/access/rules').Person | null;
+    /** Sites whose pages may show this page within them. */
+    framedBy: readonly string[];
   }
 }
 

@@ -17,6 +17,12 @@ const OPEN = new Set([
   '/api/health',
 ]);
 
+/** Addresses for people outside, who come by a link to one form: each says by itself who comes in (ADR 37). */
+const isOutside = (pathname: string): boolean =>
+  pathname.startsWith('/open/') || pathname === '/followed' || pathname.startsWith('/api/open/');
+/** Pictures in the texts of forms, which may be open to people outside. */
+const isPicture = (pathname: string): boolean => pathname.startsWith('/api/pictures/');
+
 /** What whoever looks as somebody else does for themselves. */
 const ENDS_LOOKING = new Set(['/api/look-back', '/api/sign-out']);
 
@@ -25,6 +31,7 @@ export const onRequest = defineMiddleware(async (context, next) => {
   const { pathname } = context.url;
   const isApi = pathname.startsWith('/api/');
   context.locals.lookedBy = null;
+  context.locals.framedBy = [];
   try {
     // The image service of the framework: nothing of ours asks for it, and it faults on what it does not expect.
     if (pathname.startsWith('/_image')) return secured(problem({ kind: 'not-found', what: 'page' }));
@@ -43,10 +50,15 @@ export const onRequest = defineMiddleware(async (context, next) => {
     }
     if (!sameOrigin(context.request, context.url))
       return secured(problem({ kind: 'forbidden', why: 'origin' }));
+    if (isOutside(pathname)) {
+      context.locals.person = null;
+      return secured(await next(), context.locals.framedBy);
+    }
     const found = pathname === '/api/health' ? null : await whoIsSignedIn(context.request.headers);
     context.locals.person = found?.person ?? null;
     context.locals.lookedBy = found?.lookedBy ?? null;
-    if (context.locals.person === null && !OPEN.has(pathname) && !pathname.startsWith('/calendar/')) {
+    const isOpen = OPEN.has(pathname) || pathname.startsWith('/calendar/') || isPicture(pathname);
+    if (context.locals.person === null && !isOpen) {
       return secured(
         isApi
           ? problem({ kind: 'forbidden', why: 'sign-in' })

@@ -20,6 +20,8 @@ export interface PersonName {
 export interface SheetData {
   /** It is rehearsed, by somebody who designs it: nothing of it is kept. */
   readonly rehearsal?: true;
+  /** It is filled by somebody without an account: what they type stays on their device until they send it. */
+  readonly outside?: true;
   readonly formId: string;
   readonly formKey: string;
   readonly design: FormDesign;

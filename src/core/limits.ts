@@ -51,6 +51,12 @@ export const limits = {
   /** Bytes of a request's body: a sheet of 500 rows of long answers fits. */
   requestBytes: 2 * 1024 * 1024,
   pageSize: 200,
+  /** Of one form: links for people outside; sites that may show it; characters of its welcome and thanks. */
+  links: 100,
+  sites: 20,
+  greeting: 5_000,
+  /** Zero bits of what a browser looks for before it sends from outside: a quarter of a million tries, about a second of a telephone. */
+  proofBits: 18,
   /** Requests of a token in a minute, edits of one of its batches, and days it may last. */
   tokenPerMinute: 600,
   batchEdits: 1_000,

@@ -1,4 +1,11 @@
-import { createCipheriv, createDecipheriv, hkdfSync, randomBytes } from 'node:crypto';
+import {
+  createCipheriv,
+  createDecipheriv,
+  createHash,
+  hkdfSync,
+  randomBytes,
+  timingSafeEqual,
+} from 'node:crypto';
 
 /**
  * Secrets of sources as the database keeps them: AES-256-GCM under a key of this workspace, which is given to its processes and is not in the
@@ -11,6 +18,18 @@ const key = (): Buffer => derived('tidy slate: secrets of sources', 32);
 /** For what one person's browser keeps on its device; the same whenever they sign in, and nobody else's. Base64 of 64 bytes. */
 export const deviceKey = (person: string): string =>
   derived(`tidy slate: device copies of ${person}`, 64).toString('base64');
+
+/** By which whoever sent something from outside follows it, and nobody else; 43 letters. It is kept nowhere. */
+export const followSecret = (submission: string): string =>
+  derived(`tidy slate: following ${submission}`, 32).toString('base64url');
+
+/** Whether two secrets are the same, in a time that tells nothing of how much of them is. */
+export function sameSecret(a: string, b: string): boolean {
+  const [one, other] = [sha256(a), sha256(b)];
+  return timingSafeEqual(one, other);
+}
+
+export const sha256 = (text: string): Buffer => createHash('sha256').update(text).digest();
 
 function derived(purpose: string, bytes: number): Buffer {
   const secret = process.env['SLATE_SECRET'];

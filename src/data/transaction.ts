@@ -11,7 +11,7 @@ import { databaseFault } from './field-issues';
 import { isOutdatedPlan } from './named-statements';
 import { isLostConnection, isOutOfRoom, isTooSlow } from './lost-connection';
 import { isLooking } from './looking';
-import { narrowedByToken, tokenInUse } from './token-in-use';
+import { narrowedByWayIn, saidOfWayIn } from './way-in';
 
 /** Who asks; row-level security reads it for the length of the transaction. */
 export interface Asking {
@@ -55,12 +55,10 @@ export function asOwner<T>(asking: Asking, work: Work<T>): Promise<Result<T, Ref
 
 /** Says who asks and whose times of day are meant, and is told the number of the catalogue in the same breath. */
 async function begun(tx: Tx, asking: Asking): Promise<Catalogue> {
-  const token = tokenInUse();
-  const said = token === null ? asking : { ...asking, token: token.id };
   const { rows } = await tx.execute<{ number: string }>(
-    sql`SELECT ${saying(said)}, slate.in_workspace_zone(), slate.catalogue_at() AS number`,
+    sql`SELECT ${saying({ ...asking, ...saidOfWayIn() })}, slate.in_workspace_zone(), slate.catalogue_at() AS number`,
   );
-  return narrowedByToken(await catalogueAt(tx, rows[0]?.number ?? ''));
+  return narrowedByWayIn(await catalogueAt(tx, rows[0]?.number ?? ''));
 }
 
 /** Adds to what the current transaction says of itself. */
@@ -68,7 +66,7 @@ export async function nowAsking(tx: Tx, asking: Partial<Asking>): Promise<void> 
   await tx.execute(sql`SELECT ${saying(asking)}`);
 }
 
-const saying = (asking: Partial<Asking> & { readonly token?: string }): SQL =>
+const saying = (asking: Partial<Asking> & Readonly<Record<string, string>>): SQL =>
   sql.join(
     Object.entries(asking).map(([key, value]) => sql`set_config(${`slate.${key}`}, ${value}, true)`),
     sql`, `,

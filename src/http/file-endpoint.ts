@@ -13,14 +13,18 @@ import { problem, thrown } from './problem';
  * nothing else, shows photos alone in place, and opens anything as a stranger without scripts. What was seen may be kept, but is asked about each time.
  */
 export const fileEndpoint =
-  (open: (context: Context, id: string) => Promise<Result<OpenedFile, Refusal>>): APIRoute =>
+  (
+    open: (context: Context, id: string) => Promise<Result<OpenedFile, Refusal>>,
+    openToAll?: (id: string) => Promise<Result<OpenedFile, Refusal>>,
+  ): APIRoute =>
   async (api) => {
     try {
       const id = api.params['id'] ?? '';
       const context = contextOf(api);
-      if (context === null) return problem({ kind: 'forbidden', why: 'sign-in' });
+      if (context === null && openToAll === undefined) return problem({ kind: 'forbidden', why: 'sign-in' });
       if (!isUuid(id)) return problem(notFound('file'));
-      const result = await open(context, id);
+      const result = context === null ? await openToAll?.(id) : await open(context, id);
+      if (result === undefined) return problem(notFound('file'));
       if (!result.ok) return problem(result.error);
       const { name, type, size, inline, body } = result.value;
       const etag = `"${id}"`;

@@ -33,6 +33,10 @@ const settings = {
   closed: [],
 };
 
+/** People outside come by a link, which stands in a header. */
+const noLink = '403 403 403 403 403 403';
+const noAnswers = { values: {}, rows: {}, reasons: {} };
+
 /** Programs come with a token; no session of a browser lets anybody in. */
 const program = '401 401 401 401 401 401';
 
@@ -124,6 +128,34 @@ export const matrix: readonly Line[] = [
     body: { closed: false, from: null, until: null, most: null },
     gets: '401 403 403 403 200 200',
   },
+  { ask: 'GET /api/forms/{form}/outside', gets: '401 403 403 403 200 200' },
+  {
+    ask: 'PUT /api/forms/{form}/outside',
+    body: { version: 999_999, welcome: '', thanks: '', lookups: [], origins: [] },
+    gets: '401 403 403 403 409 409',
+  },
+  {
+    ask: 'POST /api/forms/{form}/links',
+    body: { id: '{fresh}', label: 'Long ago', until: '2020-01-01', most: null },
+    gets: '401 403 403 403 422 422',
+  },
+  { ask: 'DELETE /api/forms/{form}/links/{none}', gets: '401 403 403 403 404 404' },
+  // Doors for people outside: no session lets anybody in.
+  {
+    ask: 'POST /api/open/send',
+    body: { id: '{fresh}', key: '{fresh}', answers: noAnswers, proof: 0 },
+    gets: noLink,
+  },
+  { ask: 'POST /api/open/again', body: { key: '{fresh}', version: 1, answers: noAnswers }, gets: noLink },
+  { ask: 'POST /api/open/withdraw', body: { key: '{fresh}', version: 1 }, gets: noLink },
+  { ask: 'POST /api/open/followed', body: {}, gets: noLink },
+  { ask: 'POST /api/open/lookups/qsvplace/options', body: { submission: null, given: {} }, gets: noLink },
+  {
+    ask: 'POST /api/open/lookups/qsvplace/names',
+    body: { texts: ['x'], submission: null, given: {} },
+    gets: noLink,
+  },
+  { ask: 'POST /api/open/lookups/qsvplace/each', body: { submission: null, given: {} }, gets: noLink },
   { ask: 'POST /api/forms/{form}/at', body: { line: 'qtrbed' }, gets: '401 403 403 403 200 200' },
   { ask: 'POST /api/forms/{form}/impact', body: { must: 'true', on: 'x' }, gets: '401 403 403 403 200 200' },
   { ask: 'POST /api/forms/{form}/release', body: { version: 999_999 }, gets: '401 403 403 403 409 409' },

@@ -85,11 +85,13 @@ test('every endpoint answers every kind of person as the table says, and every e
       ? Object.fromEntries(Object.entries(body).map(([name, one]) => [name, bodyOf(one)]))
       : body;
   };
+  // Whoever has come by a link has what is at that, and is anybody else everywhere but at its own doors.
+  const visitor = (await browser.newContext({ extraHTTPHeaders: await linkHeaders(ines) })).request;
   const wrong: string[] = [];
   for (const { ask, body, gets } of matrix) {
     const [method = '', path = ''] = ask.split(' ');
     const statuses: number[] = [];
-    for (const request of [anonymous, ...seats]) {
+    for (const request of [anonymous, ...seats, visitor]) {
       const answer = path.startsWith('/api/live')
         ? await streamed(request, path)
         : (
@@ -103,12 +105,25 @@ test('every endpoint answers every kind of person as the table says, and every e
           ).status();
       statuses.push(answer);
     }
+    const asVisitor = statuses.pop();
+    if (!path.startsWith('/api/open/') && asVisitor !== statuses[0])
+      wrong.push(`${ask}: ${asVisitor} to whoever has a link, not ${statuses[0]}`);
     if (statuses.join(' ') !== gets) wrong.push(`${ask}: ${statuses.join(' ')}, not ${gets}`);
   }
   await cleared();
   expect(wrong).toEqual([]);
   expect(endpointsWithout()).toEqual([]);
 });
+
+/** As a page of ours sends them, of a link to the form for schools that is open. */
+async function linkHeaders(ines: APIRequestContext): Promise<Record<string, string>> {
+  const form = '01900000-0000-7000-a000-000000000006';
+  const made = await ines.post(`/api/forms/${form}/links`, {
+    data: { id: crypto.randomUUID(), label: 'Matrix', until: null, most: 1 },
+  });
+  const { links } = (await made.json()) as { links: { address: string }[] };
+  return { 'x-slate-link': links[0]?.address.split('/').at(-1) ?? '' };
+}
 
 /** Nobody else’s test meets the table that was made for this one. */
 async function cleared(): Promise<void> {

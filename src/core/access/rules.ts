@@ -13,6 +13,8 @@ export interface Colleague extends Person {
   readonly deputy: string | null;
   /** Has left: is shown where they did something, and asked, offered or let in nowhere. */
   readonly ended: boolean;
+  /** A link, by which people without an account send: a name beside what they sent, and nobody of ours. */
+  readonly outside?: boolean;
 }
 
 export const roles = ['owner', 'steward', 'administrator', 'colleague'] as const;

@@ -141,6 +141,8 @@ export interface DesignFacts {
   readonly 'table-written-beside': With<'table' | 'adds' | 'changes'>;
   readonly 'table-closed': With<'table'>;
   readonly 'prefix-invalid': None;
+  readonly 'not-a-site': With<'given'>;
+  readonly 'day-is-over': None;
   readonly 'too-many': With<'most' | 'what'>;
   readonly 'default-kind': None;
   readonly 'default-choice': With<'codes'>;

@@ -28,7 +28,8 @@ export type Thing =
   | 'example'
   | 'group'
   | 'invitation'
-  | 'token';
+  | 'token'
+  | 'link';
 export type ForbiddenReason =
   | 'sign-in'
   | 'password'
@@ -48,6 +49,12 @@ export type ForbiddenReason =
   | 'token'
   | 'beyond-token'
   | 'looking'
+  | 'link'
+  | 'link-waits'
+  | 'proof'
+  | 'link-stopped'
+  | 'link-over'
+  | 'link-full'
   | Shut;
 /** Why a form is open to nobody just now. */
 type Shut = 'form-closed' | 'form-not-yet' | 'form-over' | 'form-full';
@@ -68,6 +75,7 @@ interface StaleFacts {
   readonly 'change-ended': object;
   readonly 'source-changed': object;
   readonly 'who-changed': object;
+  readonly 'outside-changed': object;
   readonly 'view-changed': object;
   readonly 'workspace-changed': object;
   readonly 'record-moved-on': object;
@@ -93,7 +101,7 @@ export const stale = <Why extends StaleReason>(
 ): Stale => ({ kind: 'stale', why, facts: facts ?? {} }) as Stale;
 
 /** `retryAfter` is in seconds. */
-export type TooManyReason = 'streams' | 'sign-in' | 'token';
+export type TooManyReason = 'streams' | 'sign-in' | 'token' | 'outside';
 /** `unsure`: the connection was lost while the last word was on its way; the same request sent again finds out. */
 export type UnavailableReason = 'database' | 'unsure' | 'too-slow' | 'outside' | 'no-room';
 

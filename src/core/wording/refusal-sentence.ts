@@ -46,6 +46,12 @@ const forbiddenWords: Readonly<Record<Extract<Refusal, { kind: 'forbidden' }>['w
   'beyond-token': 'This token may not do that. An administrator can make one that may',
   token: 'This needs a token that is known and not over; an administrator makes one',
   looking: 'You are looking as somebody else, so nothing is changed; stop looking first',
+  link: 'This link leads nowhere. Look whether all of the address was copied, or ask whoever gave it to you',
+  'link-stopped': 'This form is not taken any more. Ask whoever gave you the link',
+  'link-over': 'The time for this form is over. Ask whoever gave you the link',
+  'link-full': 'As many as there may be have been sent, so this form is closed',
+  'link-waits': 'This form is closed for a moment, because something was changed in it. Try again tomorrow',
+  proof: 'Your browser was not ready yet. Send again',
   workspace: 'What holds for the whole workspace is changed by administrators; ask one',
   people: 'People are added and changed by administrators; ask one',
   sources: 'Sources outside are set up by administrators; ask one',
@@ -69,6 +75,8 @@ function tooManySentence({ why, retryAfter }: Extract<Refusal, { kind: 'too-many
       return 'Tidy Slate is open in too many windows at once; close some of them';
     case 'sign-in':
       return `Too many tries. Wait ${waitWords(retryAfter)}, then try again`;
+    case 'outside':
+      return `Very much has come from where you are. Wait ${waitWords(retryAfter)}, then send again; what you typed stays`;
     case 'token':
       return `More requests than a token may make in a minute. Wait ${waitWords(retryAfter)}, then go on`;
     default:
@@ -119,6 +127,8 @@ function staleSentence(refusal: Stale): string {
       return 'You are changing records of this table already; wait until that is done, or stop it';
     case 'who-changed':
       return 'Somebody else has just changed who may do what; look at it again before you save';
+    case 'outside-changed':
+      return 'Somebody else has just changed what people outside meet; look at it again before you save';
     case 'change-ended':
       return 'This change has been carried out or dropped already';
     case 'busy':

@@ -3,7 +3,7 @@ import type { FileFacts } from '../../core/form/file';
 import type { Tx } from '../connect';
 import { fileGone, filePiece, storedFile } from './schema';
 
-export type FileRow = Omit<typeof storedFile.$inferSelect, 'thumb'>;
+export type FileRow = Omit<typeof storedFile.$inferSelect, 'thumb' | 'visit'>;
 const { thumb, ...columns } = {
   id: storedFile.id,
   name: storedFile.name,

@@ -68,6 +68,8 @@ const rights: Readonly<Record<string, string>> = {
   table_look: 'SELECT, INSERT, UPDATE, DELETE',
   table_view:
     'SELECT, INSERT, UPDATE (label, everybody, group_ids, person_ids, is_first, design, version, updated_at), DELETE',
+  form_outside: 'SELECT',
+  form_link: 'SELECT',
   choice_list: 'SELECT',
   choice_list_version: 'SELECT',
 };

@@ -1,4 +1,4 @@
-import { asc, isNotNull, sql } from 'drizzle-orm';
+import { asc, isNotNull, isNull, sql } from 'drizzle-orm';
 import type { Colleague, Person, Role } from '../../core/access/rules';
 import type { Grant, Group } from '../../core/catalogue/catalogue';
 import type { Tx } from '../connect';
@@ -19,8 +19,11 @@ const asPersonRow = (row: {
   roles: string[];
 }): Person => ({ ...row, roles: row.roles as Role[] });
 
+/** Those who are here. */
 export async function readPeople(tx: Pick<Tx, 'select'>): Promise<Person[]> {
-  return (await tx.select(shape).from(person).orderBy(asc(person.name))).map(asPersonRow);
+  return (await tx.select(shape).from(person).where(isNull(person.endedAt)).orderBy(asc(person.name))).map(
+    asPersonRow,
+  );
 }
 
 /** Makes a person, or changes one. The database lets administrators only. */

@@ -7,3 +7,4 @@ export * from './schema/imports';
 export * from './schema/files';
 export * from './schema/notices';
 export * from './schema/tokens';
+export * from './schema/outside';

@@ -16,7 +16,7 @@ export interface TriedFrom {
   readonly known: boolean;
 }
 
-const hashed = (what: keyof typeof limits, name: string): string =>
+const hashed = (what: string, name: string): string =>
   `${what}:${createHash('sha256').update(name.trim().toLowerCase()).digest('base64url')}`;
 
 const accountName = ({ email, known }: TriedFrom): string => hashed(known ? 'device' : 'account', email);
@@ -40,6 +40,22 @@ async function claim(
     sql`SELECT slate.claim_try(${name}, ${free}, ${most}) AS wait`,
   );
   return rows[0]?.wait ?? null;
+}
+
+/** What comes from outside without an account, by address: far more than people do behind one address in an hour. */
+const outside = {
+  sent: { free: 60, most: 120 },
+  looked: { free: 2_000, most: 30 },
+} as const;
+
+/** Counts it; gives the seconds to wait, or null. */
+export async function claimOutside(
+  db: Pick<Database, 'execute'>,
+  what: keyof typeof outside,
+  address: string,
+): Promise<number | null> {
+  const { free, most } = outside[what];
+  return claim(db, hashed(`outside ${what}`, address), free, most);
 }
 
 export async function forgiveTry(db: Pick<Database, 'execute'>, from: TriedFrom): Promise<void> {

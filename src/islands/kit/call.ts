@@ -1,4 +1,5 @@
 import type { Problem } from '../../contract/answers-from-server';
+import { saidBesides } from './way-in';
 import { fail, ok, type Result } from '../../core/kernel/result';
 
 /** The server is there and says that it cannot do this now: its database is away, or it has too much to do. It is tried again. */
@@ -13,7 +14,7 @@ export async function call<T>(
 ): Promise<Result<T, Problem>> {
   const response = await fetch(path, {
     method,
-    headers: { 'content-type': 'application/json' },
+    headers: { 'content-type': 'application/json', ...saidBesides() },
     ...(body !== undefined && { body: JSON.stringify(body) }),
     ...more,
   });

@@ -30,6 +30,7 @@ export { default as FileSpreadsheet } from 'lucide-react/icons/file-spreadsheet'
 export { default as FileText } from 'lucide-react/icons/file-text';
 export { default as GitCompareArrows } from 'lucide-react/icons/git-compare-arrows';
 export { default as GripVertical } from 'lucide-react/icons/grip-vertical';
+export { default as Globe } from 'lucide-react/icons/globe';
 export { default as History } from 'lucide-react/icons/rotate-ccw-clock';
 export { default as Hourglass } from 'lucide-react/icons/hourglass';
 export { default as KeyRound } from 'lucide-react/icons/key-round';

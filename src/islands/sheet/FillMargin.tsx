@@ -58,8 +58,12 @@ export function FillMargin({ fill }: { fill: Filling }) {
         </p>
       )}
       <Reasons fill={fill} />
-      <WhoSees fill={fill} />
-      {fill.record.was === null ? <Kept fill={fill} /> : <WillChange fill={fill} was={fill.record.was} />}
+      {fill.data.outside !== true && <WhoSees fill={fill} />}
+      {fill.data.outside === true ? null : fill.record.was === null ? (
+        <Kept fill={fill} />
+      ) : (
+        <WillChange fill={fill} was={fill.record.was} />
+      )}
     </aside>
   );
 }

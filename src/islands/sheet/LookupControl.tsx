@@ -6,6 +6,7 @@ import { asRecord, type PickedRecord } from '../../core/form/picked-record';
 import { Age } from '../kit/Age';
 import { call, fetched } from '../kit/call';
 import { Lookup, type Found } from '../kit/Lookup';
+import { lookupAddress } from '../kit/way-in';
 import { PickedCard } from '../kit/PickedCard';
 import { AddMissing } from './add-missing';
 import { givenFor } from './lookup-given';
@@ -19,7 +20,7 @@ export function LookupControl(props: LookupControlProps) {
   const picked = isRecord(value) ? value : null;
   const addMissing = useContext(AddMissing);
   const table = tables.get(question.table);
-  const address = `/api/forms/${formId}/lookups/${question.id}`;
+  const address = lookupAddress(formId, question.id);
   const given = givenFor(sheet, question, place.length === 3 ? [place[0], place[1]] : null);
   const search = async (q: string): Promise<Found<PickedRecord>> => {
     const { copied, ...found } = await fetched<LookupOptions>(`${address}/options`, { q, submission, given });

@@ -8,6 +8,7 @@ import { startsId } from '../../core/form/lookup-filter';
 import { rowsForEach } from '../../core/form/starting-rows';
 import { newUuid } from '../../core/kernel/ids';
 import { call } from '../kit/call';
+import { lookupAddress } from '../kit/way-in';
 import { givenTo } from './lookup-given';
 import type { Filling } from './use-fill';
 
@@ -48,7 +49,7 @@ export function StartingRows({
     setSaid({ t: 'nothing' });
     const answer = await call<{ records: PickedRecord[]; more: boolean }>(
       'POST',
-      `/api/forms/${data.formId}/lookups/${lookup.id}/each`,
+      `${lookupAddress(data.formId, lookup.id)}/each`,
       { submission: fill.hand.submission, given },
     ).catch(() => null);
     if (begunFor.current !== key) return;

@@ -4,6 +4,7 @@ import { asRecord, type PickedRecord } from '../../core/form/picked-record';
 import { newUuid } from '../../core/kernel/ids';
 import { limits } from '../../core/limits';
 import { call } from '../kit/call';
+import { lookupAddress } from '../kit/way-in';
 import { blockOf } from '../kit/clipboard-block';
 import { sayWithUndo } from '../kit/say';
 import { givenFor } from './lookup-given';
@@ -54,7 +55,7 @@ async function recordsOf(
   const table = tables.get(column.table);
   const found = await call<{ records: (PickedRecord | null)[] }>(
     'POST',
-    `/api/forms/${formId}/lookups/${column.id}/names`,
+    `${lookupAddress(formId, column.id)}/names`,
     { texts: texts.slice(0, limits.rows), submission, given: givenFor(sheet, column, row) },
   ).catch(() => null);
   const records = found?.ok === true ? found.value.records : [];

@@ -7,6 +7,8 @@ import type { Issue } from '../../core/kernel/issue';
 import type { Sheet } from '../../core/form/sheet';
 import { newUuid } from '../../core/kernel/ids';
 import { questionAt } from '../../core/form/cells';
+import type { Answers } from '../../core/form/answers';
+import type { Result } from '../../core/kernel/result';
 import type { FormDesign } from '../../core/form/design';
 import { labelOf } from '../../core/form/line';
 import type { Problem } from '../../contract/answers-from-server';
@@ -30,7 +32,7 @@ export interface ShownIssue {
 }
 
 /** The state of one sheet being filled: the engine, what is to fix, what has been looked at, keeping and sending. */
-export function useFill(data: SheetData) {
+export function useFill(data: SheetData, outside: SendsFromOutside | null = null) {
   const model = useMemo(() => modelOf(data), [data]);
   const [sheet, setSheet] = useState<Sheet>(() => withFirstRows(sheetWith(data, model, data.answers), data));
   const [touched, setTouched] = useState<ReadonlySet<string>>(new Set());
@@ -147,11 +149,16 @@ export function useFill(data: SheetData) {
       if (!(await flush())) return;
       // The key stays until an answer came, so that trying again after a lost connection sends nothing twice.
       if (sendKey.current === '') sendKey.current = newUuid();
-      const result = await call<{ number: string }>('POST', `/api/submissions/${id}/send`, {
-        key: sendKey.current,
-        version: version(),
-      });
+      const sending = { id, key: sendKey.current, version: version() };
+      const result =
+        outside === null
+          ? await call<{ number: string }>('POST', `/api/submissions/${id}/send`, {
+              key: sending.key,
+              version: sending.version,
+            })
+          : await outside.send({ ...sending, answers: sheet.answers() });
       sendKey.current = '';
+      if (result.ok && outside !== null) return forget();
       if (result.ok)
         return location.assign(goesOn ? `/fill/${data.formKey}?after=${id}` : `/submissions/${id}?sent`);
       const refused = result.error.issues ?? [];
@@ -204,6 +211,15 @@ export function useFill(data: SheetData) {
     serverWords,
     tried,
   };
+}
+
+/** How what somebody outside has filled is sent: as a whole, by their link. They stay on the page, and are told there. */
+export interface SendsFromOutside {
+  readonly send: (
+    one: { readonly id: string; readonly key: string; readonly version: number } & {
+      readonly answers: Answers;
+    },
+  ) => Promise<Result<unknown, Problem>>;
 }
 
 /** What the server refuses, at its place. */

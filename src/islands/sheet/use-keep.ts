@@ -2,6 +2,7 @@ import { useCallback, useEffect, useRef, useState } from 'react';
 import type { SheetData } from '../../contract/sheet-from-server';
 import type { Records } from '../../core/form/cells';
 import { call } from '../kit/call';
+import { DeviceKeeper } from '../kit/device-keeper';
 import { Keeper, pageClock, type Keeping, type Unsent } from '../kit/keeper';
 import { newUuid } from '../../core/kernel/ids';
 import { takenUp } from '../kit/taken-up';
@@ -37,7 +38,7 @@ export function useKeep(data: SheetData, { show, records }: Sheets) {
   const [onDevice, setOnDevice] = useState(true);
   const [id, setId] = useState(data.submission?.id ?? '');
   const [both, setBoth] = useState<FromDevice | null>(null);
-  const keeper = useRef<Keeper<Draft> | null>(null);
+  const keeper = useRef<Pick<Keeper<Draft>, 'edited' | 'flush' | 'abandon' | 'version'> | null>(null);
   const latest = useRef({ show, records });
   useEffect(() => {
     latest.current = { show, records };
@@ -48,7 +49,7 @@ export function useKeep(data: SheetData, { show, records }: Sheets) {
     // A rehearsal leaves nothing behind, here as little as on the server.
     if (data.rehearsal === true) return;
     const isNew = data.submission === null && data.record === null;
-    const before = isNew ? keptBefore(data.formKey) : null;
+    const before = isNew && data.outside !== true ? keptBefore(data.formKey) : null;
     if (before !== null) return location.replace(`/submissions/${before}`);
     const copies = copiesOf(data);
     const server = { value: draftOnServer(data), version: data.submission?.version ?? 0 };
@@ -62,9 +63,18 @@ export function useKeep(data: SheetData, { show, records }: Sheets) {
     setBoth(up.t === 'both' ? found : null);
     const store = (unsent: Unsent<Draft> | null): void => {
       if (unsent !== null) return copies.write({ id: own, unsent, records: latest.current.records() });
-      if (isNew) justKept(data.formKey, own);
+      if (isNew && data.outside !== true) justKept(data.formKey, own);
       copies.clear(own);
     };
+    const told = (next: Keeping): void => {
+      setKeeping(next);
+      setOnDevice(copies.isKeeping);
+    };
+    if (data.outside === true) {
+      if (up.t === 'unsent') told({ t: 'kept', at: null });
+      keeper.current = new DeviceKeeper<Draft>(server.version, { told, store, now: pageClock.now });
+      return;
+    }
     const begun = new Keeper<Draft>(
       { ...server, keeping: fresh, unsent: up.t === 'unsent' ? up.unsent : null, keepAfter: KEEP_AFTER_MS },
       {
@@ -76,10 +86,7 @@ export function useKeep(data: SheetData, { show, records }: Sheets) {
             { keepalive: leaving, signal: AbortSignal.timeout(ANSWER_MS) },
           ),
         ...pageClock,
-        told: (next) => {
-          setKeeping(next);
-          setOnDevice(copies.isKeeping);
-        },
+        told,
         store,
       },
     );

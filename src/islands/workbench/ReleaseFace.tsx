@@ -8,6 +8,7 @@ import { call } from '../kit/call';
 import { useWho, Who } from '../kit/Who';
 import { wordsOf } from '../kit/who-grants';
 import { Different } from './Different';
+import { FromOutside } from './FromOutside';
 import { InAndOut } from './InAndOut';
 import { OpeningSettings } from './OpeningSettings';
 import { Releases } from './Releases';
@@ -178,6 +179,7 @@ export function ReleaseFace({ bench, goTo }: FaceProps) {
               : null
           }
         />
+        <FromOutside form={bench.data.id} />
         <OpeningSettings bench={bench} />
         <Releases bench={bench} />
         <InAndOut bench={bench} />

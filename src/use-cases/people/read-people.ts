@@ -16,11 +16,13 @@ export async function openPeople(context: Context): Promise<Result<PeopleData, R
     const withPassword = await joined(tx);
     return ok({
       me: context.person.id,
-      people: [...people.values()].map((person) => ({
-        ...person,
-        joined: withPassword.has(person.id),
-        forms: [...forms.values()].filter(({ ownerId }) => ownerId === person.id).length,
-      })),
+      people: [...people.values()]
+        .filter(({ outside = false }) => !outside)
+        .map((person) => ({
+          ...person,
+          joined: withPassword.has(person.id),
+          forms: [...forms.values()].filter(({ ownerId }) => ownerId === person.id).length,
+        })),
       groups: [...groups.values()],
       away: await absencesWithNames(tx, catalogue),
       looked: await whoLooked(tx, null),

@@ -4,7 +4,7 @@ import { forbidden, tooMany, type Refusal } from '../../core/kernel/refusal';
 import { fail, ok, type Result } from '../../core/kernel/result';
 import { limits } from '../../core/limits';
 import { takeToken } from '../../data/system/tokens';
-import { withToken } from '../../data/token-in-use';
+import { withToken } from '../../data/way-in';
 import type { Context } from '../workspace/asking';
 import { hashOf } from './keep-tokens';
 

@@ -78,6 +78,9 @@ export const designSentences: Sentences<DesignFacts> = {
   'column-clash': ({ key, table, label }) =>
     `${words(table)} already has a column ${words(key)}; give ${label} another key`,
   'prefix-invalid': () => 'Numbers begin with one to six capital letters or digits, the first a letter',
+  'not-a-site': ({ given }) =>
+    `“${words(given)}” is no site: it takes https, a name, and no page, as in https://garden.example`,
+  'day-is-over': () => 'That day is over',
   'too-many': ({ most, what }) => `At most ${most} ${words(what)} are possible`,
   'default-kind': ({ label }) => `${label} cannot hold what this gives`,
   'default-choice': ({ codes }) => `Give the code of one of its choices in quotes: ${words(codes)}`,

@@ -37,6 +37,8 @@ export const storedFile = slate.table(
     submissionId: uuid('submission_id').references(() => submission.id, { onDelete: 'set null' }),
     tableId: uuid('table_id'),
     recordId: uuid('record_id'),
+    /** Of a file from outside, the submission it was brought for: all who come by a link are one person. */
+    visit: uuid('visit').default(sql`nullif(current_setting('slate.visit', true), '')::uuid`),
     ...made,
   },
   (t) => [

@@ -1,4 +1,4 @@
 import { fileEndpoint } from '../../../http/file-endpoint';
-import { openPicture } from '../../../use-cases/forms/pictures';
+import { openPicture, openPictureToAll } from '../../../use-cases/forms/pictures';
 
-export const GET = fileEndpoint(openPicture);
+export const GET = fileEndpoint(openPicture, openPictureToAll);

@@ -1,0 +1,11 @@
+import { nameLookup } from '../../../../../contract/requests';
+import { outsideEndpoint } from '../../../../../http/outside-endpoint';
+import { nameFromOutside } from '../../../../../use-cases/outside/fill-from-outside';
+
+export const POST = outsideEndpoint({
+  body: nameLookup,
+  by: 'either',
+  counts: 'looked',
+  answer: (visitor, { body: { texts, given }, question }) =>
+    nameFromOutside(visitor, { question, asks: { texts, given } }),
+});
