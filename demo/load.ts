@@ -93,6 +93,7 @@ async function openedToSchools(context: Context): Promise<void> {
       thanks: '',
       lookups: ['qsvplace'],
       origins: [],
+      mailTo: 'qsvmail',
     }),
   );
   const link = { id: crypto.randomUUID(), label: 'Garden website', until: null, most: null };

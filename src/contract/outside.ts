@@ -15,6 +15,7 @@ export const sayOutside = z
     thanks: z.string().max(limits.greeting),
     lookups: z.array(questionId).max(limits.questions * 2),
     origins: z.array(z.string().max(300)).max(limits.sites),
+    mailTo: questionId.nullable().default(null),
   })
   .strict();
 export const newLink = z
@@ -71,6 +72,10 @@ export interface OutsideData {
   readonly thanks: string;
   readonly lookups: readonly string[];
   readonly origins: readonly string[];
+  /** The question whose answer is the address of whoever sends, by id; null where nobody is mailed. */
+  readonly mailTo: string | null;
+  /** The questions that ask for an e-mail address. */
+  readonly addresses: readonly { readonly id: string; readonly label: string }[];
   /** Of the live release, whether there is one, and its lookups. */
   readonly isLive: boolean;
   readonly shows: readonly ShownOutside[];

@@ -1,7 +1,7 @@
 import { Readable } from 'node:stream';
 import type { APIRoute } from 'astro';
 import { isUuid } from '../core/kernel/ids';
-import { notFound, type Refusal } from '../core/kernel/refusal';
+import { forbidden, notFound, type Refusal } from '../core/kernel/refusal';
 import type { Result } from '../core/kernel/result';
 import type { Context } from '../use-cases/workspace/asking';
 import type { OpenedFile } from '../use-cases/files/open-file';
@@ -21,11 +21,12 @@ export const fileEndpoint =
     try {
       const id = api.params['id'] ?? '';
       const context = contextOf(api);
-      if (context === null && openToAll === undefined) return problem({ kind: 'forbidden', why: 'sign-in' });
+      if (context === null && openToAll === undefined) return problem(forbidden('sign-in'));
       if (!isUuid(id)) return problem(notFound('file'));
       const result = context === null ? await openToAll?.(id) : await open(context, id);
-      if (result === undefined) return problem(notFound('file'));
-      if (!result.ok) return problem(result.error);
+      // What is not open to all is told to nobody who has not signed in, not even that it is there.
+      if (result?.ok !== true)
+        return problem(context === null ? forbidden('sign-in') : (result?.error ?? notFound('file')));
       const { name, type, size, inline, body } = result.value;
       const etag = `"${id}"`;
       const headers = { etag, 'cache-control': 'private, no-cache' };

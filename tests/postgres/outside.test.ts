@@ -24,6 +24,8 @@ import {
   sendFromOutside,
   withdrawFromOutside,
 } from '../../src/use-cases/outside/fill-from-outside';
+import { mailNotices } from '../../src/use-cases/notices/mail-notices';
+import type { Mailer, Posted } from '../../src/outside/mail';
 import { addLink, endLink, outsideOf, sayOutside } from '../../src/use-cases/outside/keep-outside';
 import { openPeople } from '../../src/use-cases/people/read-people';
 import { openRecords } from '../../src/use-cases/records/open-records';
@@ -89,7 +91,14 @@ async function formOf(
   return { form: id, key, table };
 }
 
-const said = { version: 0, welcome: 'Hello', thanks: 'Thank you', lookups: ['qwhere'], origins: [] };
+const said = {
+  version: 0,
+  welcome: 'Hello',
+  thanks: 'Thank you',
+  lookups: ['qwhere'],
+  origins: [],
+  mailTo: null,
+};
 
 async function linkTo(form: string, more: { most?: number; until?: string } = {}): Promise<string> {
   const data = await must(
@@ -335,6 +344,73 @@ describe('whoever comes by it', () => {
     const other = await must(comeBack(two.follow, now));
     await must(withdrawFromOutside(other, { key: newId(), version: await version(two.id) }));
     expect(await must(openFollowed(other))).toMatchObject({ state: 'withdrawn' });
+  });
+});
+
+describe('a mail', () => {
+  const address: FieldQuestion = {
+    id: 'qmail',
+    key: 'email',
+    label: 'E-mail',
+    hint: '',
+    required: false,
+    kind: 'e-mail',
+  };
+
+  it('tells whoever gave an address what becomes of it, once, with the address it is followed at', async () => {
+    const { form } = await formOf([what, address], [byTomasz]);
+    await must(sayOutside(as('Ines'), form, { ...said, lookups: [], mailTo: 'qmail' }));
+    const data = await must(outsideOf(as('Ines'), form));
+    expect(data.addresses).toEqual([{ id: 'qmail', label: 'E-mail' }]);
+    const secret = await linkTo(form);
+    const given = (mail: string): Answers => ({ ...noAnswers, values: { qwhat: 'A heron', qmail: mail } });
+    const [id, other] = [newId(), newId()];
+    for (const [one, mail] of [
+      [id, 'jo.field@hill-lane.example'],
+      [other, ''],
+    ] as const)
+      await must(
+        sendFromOutside(await come(secret, one), {
+          id: one,
+          key: newId(),
+          answers: given(mail),
+          proof: proofOf(secret, one),
+        }),
+      );
+    const taken: { to: string; subject: string; text: string; id: string }[] = [];
+    let answers: Posted = 'later';
+    const by: Mailer = {
+      send: ({ email }, { subject, text }, id) => {
+        if (answers === 'sent' && email.endsWith('hill-lane.example'))
+          taken.push({ to: email, subject, text, id });
+        return Promise.resolve(email.endsWith('hill-lane.example') ? answers : 'sent');
+      },
+      close: () => undefined,
+    };
+    const real = new Date(now.getTime() + 60_000);
+    await mailNotices(real, by);
+    expect(taken).toEqual([]);
+    answers = 'sent';
+    await Promise.all([mailNotices(real, by), mailNotices(real, by), mailNotices(real, by)]);
+    expect(taken.map(({ to }) => to)).toEqual(['jo.field@hill-lane.example']);
+    expect(taken[0]?.text).toContain(`/followed#${id}.${followSecret(id)}`);
+    const [{ version } = {}] = await world.sql(`SELECT version FROM slate.submission WHERE id = $1`, [id]);
+    await must(
+      decideSubmission(as('Tomasz', real), id, {
+        key: newId(),
+        version: Number(version),
+        decision: 'decline',
+        word: 'No herons here',
+      }),
+    );
+    await mailNotices(real, by);
+    expect(taken.map(({ subject }) => subject)).toEqual([
+      expect.stringMatching(/has arrived$/),
+      expect.stringMatching(/was declined$/),
+    ]);
+    expect(taken[1]?.text).toContain('> No herons here');
+    await mailNotices(real, by);
+    expect(taken).toHaveLength(2);
   });
 });
 

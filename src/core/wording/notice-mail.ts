@@ -60,6 +60,8 @@ function mail(subject: string, name: string, all: readonly Told[], often: string
   return { subject, text, html };
 }
 
-const quoted = (word: string): string[] => (word === '' ? [] : word.split('\n').map((line) => `> ${line}`));
+/** What somebody said, as mails quote. */
+export const quoted = (word: string): string[] =>
+  word === '' ? [] : word.split('\n').map((line) => `> ${line}`);
 
-const escaped = (text: string): string => text.replace(/[&<>"']/g, (one) => `&#${one.charCodeAt(0)};`);
+export const escaped = (text: string): string => text.replace(/[&<>"']/g, (one) => `&#${one.charCodeAt(0)};`);

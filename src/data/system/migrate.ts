@@ -70,6 +70,8 @@ const rights: Readonly<Record<string, string>> = {
     'SELECT, INSERT, UPDATE (label, everybody, group_ids, person_ids, is_first, design, version, updated_at), DELETE',
   form_outside: 'SELECT',
   form_link: 'SELECT',
+  // Written by a trigger, and mailed by a job of the owner role.
+  outside_mail: 'SELECT (id)',
   choice_list: 'SELECT',
   choice_list_version: 'SELECT',
 };

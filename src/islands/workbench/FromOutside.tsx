@@ -78,6 +78,7 @@ function Outside({ data, ask }: { data: OutsideData; ask: Ask }) {
       {(data.links.length > 0 || data.version > 0) && (
         <>
           <Shows data={data} ask={ask} />
+          <Mails data={data} ask={ask} />
           <Words key={data.version} data={data} ask={ask} />
         </>
       )}
@@ -226,13 +227,13 @@ function Shows({ data, ask }: { data: OutsideData; ask: Ask }) {
   const open = asked ?? data.lookups;
   if (data.shows.length === 0) return null;
   const set = async (id: string, isOpen: boolean) => {
-    const { version, welcome, thanks, origins } = data;
+    const { version, welcome, thanks, origins, mailTo } = data;
     const lookups = isOpen ? [...open, id] : open.filter((one) => one !== id);
     setAsked(lookups);
     await ask(
       'PUT',
       'outside',
-      { version, welcome, thanks, origins, lookups },
+      { version, welcome, thanks, origins, mailTo, lookups },
       'Saved; it holds from now on.',
     );
     setAsked(null);
@@ -262,6 +263,38 @@ function Shows({ data, ask }: { data: OutsideData; ask: Ask }) {
 const shownWords = ({ label, table, columns, read }: ShownOutside): string =>
   `${label}: ${columns.join(', ') || 'the number'} of the records of ${table}${read.length > 0 ? `; the form works with ${read.join(', ')} as well, which goes to their browser` : ''}`;
 
+/** Where they are told what becomes of what they sent, besides the address they are shown. */
+function Mails({ data, ask }: { data: OutsideData; ask: Ask }) {
+  if (data.addresses.length === 0) return null;
+  const { version, welcome, thanks, lookups, origins } = data;
+  const set = (mailTo: string | null) =>
+    void ask(
+      'PUT',
+      'outside',
+      { version, welcome, thanks, lookups, origins, mailTo },
+      'Saved; it holds from now on.',
+    );
+  return (
+    <div className="mt-3">
+      <Sentence>
+        <Select
+          label="How they are told what becomes of it"
+          value={data.mailTo ?? ''}
+          choices={[
+            { value: '', label: 'They get no e-mail' },
+            ...data.addresses.map(({ id, label }) => ({
+              value: id,
+              label: `They get e-mails at “${label}”`,
+            })),
+          ]}
+          onChange={(value) => set(value === '' ? null : value)}
+        />
+      </Sentence>
+      <p className="quiet">When it has arrived, is sent back, accepted or declined.</p>
+    </div>
+  );
+}
+
 /** Saved when they are left, for they are written in one go. */
 function Words({ data, ask }: { data: OutsideData; ask: Ask }) {
   const [welcome, setWelcome] = useState(data.welcome);
@@ -274,7 +307,7 @@ function Words({ data, ask }: { data: OutsideData; ask: Ask }) {
     ask(
       'PUT',
       'outside',
-      { version: data.version, lookups: data.lookups, welcome, thanks, origins },
+      { version: data.version, lookups: data.lookups, mailTo: data.mailTo, welcome, thanks, origins },
       'Saved; it holds from now on.',
     );
   return (

@@ -2,6 +2,7 @@ import { randomBytes } from 'node:crypto';
 import { Temporal } from 'temporal-polyfill';
 import type { LinkData, OutsideData, ShownOutside } from '../../contract/outside';
 import type { Catalogue } from '../../core/catalogue/catalogue';
+import { questionsOf, type FormDesign } from '../../core/form/design';
 import { issue } from '../../core/kernel/issue';
 import { newUuid } from '../../core/kernel/ids';
 import { invalid, notFound, stale, type Refusal } from '../../core/kernel/refusal';
@@ -35,6 +36,7 @@ interface SaidOutside {
   readonly thanks: string;
   readonly lookups: readonly string[];
   readonly origins: readonly string[];
+  readonly mailTo: string | null;
 }
 
 export const sayOutside = (
@@ -49,12 +51,13 @@ export const sayOutside = (
     );
     if (wrong.length > 0) return fail(invalid(...wrong));
     const sites = [...new Set(origins.filter((one) => one !== null))];
-    const { welcome, thanks, version } = said;
+    const { welcome, thanks, mailTo, version } = said;
     return (await putOutside(tx, form, {
       welcome,
       thanks,
       lookups: [...said.lookups],
       origins: sites,
+      mailTo,
       version,
     }))
       ? ok(await outsideData(tx, catalogue, context, form))
@@ -83,7 +86,14 @@ export const addLink = (
     const endsAt = until === null ? null : instantOf(catalogue.workspace, dayAfter(until));
     if (endsAt !== null && endsAt <= context.now) return fail(invalid(issue('day-is-over', ['until'])));
     if ((await readOutside(tx, form)) === null)
-      await putOutside(tx, form, { welcome: '', thanks: '', lookups: [], origins: [], version: 0 });
+      await putOutside(tx, form, {
+        welcome: '',
+        thanks: '',
+        lookups: [],
+        origins: [],
+        mailTo: null,
+        version: 0,
+      });
     const secret = randomBytes(32).toString('base64url');
     await makeLink(tx, { id, formId: form, personId: newUuid(), label, secret, endsAt, most });
     return ok(await outsideData(tx, catalogue, context, form));
@@ -128,11 +138,18 @@ async function outsideData(
     thanks: said?.thanks ?? '',
     lookups: said?.lookups ?? [],
     origins: said?.origins ?? [],
+    mailTo: said?.mailTo ?? null,
+    addresses: release === null ? [] : addressesIn(release.design),
     isLive: release !== null,
     shows: release === null ? [] : shownBy(catalogue, release),
     links: (await linksTo(tx, form)).map((link) => linkData(catalogue, now, link)),
   };
 }
+
+const addressesIn = (design: FormDesign): OutsideData['addresses'] =>
+  questionsOf(design).flatMap(({ kind, id, label, onNew }) =>
+    kind === 'e-mail' && onNew !== 'hidden' ? [{ id, label }] : [],
+  );
 
 function shownBy(catalogue: Catalogue, release: ReleaseRow): ShownOutside[] {
   const form = compiled(catalogue, release);

@@ -22,9 +22,21 @@ CREATE TABLE "slate"."form_outside" (
 	"thanks" text DEFAULT '' NOT NULL,
 	"lookups" text[] DEFAULT '{}' NOT NULL,
 	"origins" text[] DEFAULT '{}' NOT NULL,
+	"mail_to" text,
 	"version" integer DEFAULT 1 NOT NULL,
 	"said_by_id" uuid NOT NULL,
 	"said_at" timestamp with time zone DEFAULT now() NOT NULL
+);
+--> statement-breakpoint
+CREATE TABLE "slate"."outside_mail" (
+	"id" bigserial PRIMARY KEY NOT NULL,
+	"submission_id" uuid NOT NULL,
+	"kind" text NOT NULL,
+	"address" text NOT NULL,
+	"word" text DEFAULT '' NOT NULL,
+	"at" timestamp with time zone NOT NULL,
+	"claimed_at" timestamp with time zone,
+	CONSTRAINT "outside_mail_kind" CHECK ("slate"."outside_mail"."kind" IN ('sent', 'sent-back', 'kept', 'declined'))
 );
 --> statement-breakpoint
 ALTER TABLE "slate"."file" ADD COLUMN "visit" uuid DEFAULT nullif(current_setting('slate.visit', true), '')::uuid;--> statement-breakpoint
@@ -34,6 +46,7 @@ ALTER TABLE "slate"."form_link" ADD CONSTRAINT "form_link_made_by_id_person_id_f
 ALTER TABLE "slate"."form_link" ADD CONSTRAINT "form_link_stopped_by_id_person_id_fk" FOREIGN KEY ("stopped_by_id") REFERENCES "slate"."person"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "slate"."form_outside" ADD CONSTRAINT "form_outside_form_id_form_id_fk" FOREIGN KEY ("form_id") REFERENCES "slate"."form"("id") ON DELETE cascade ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "slate"."form_outside" ADD CONSTRAINT "form_outside_said_by_id_person_id_fk" FOREIGN KEY ("said_by_id") REFERENCES "slate"."person"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
+ALTER TABLE "slate"."outside_mail" ADD CONSTRAINT "outside_mail_submission_id_submission_id_fk" FOREIGN KEY ("submission_id") REFERENCES "slate"."submission"("id") ON DELETE cascade ON UPDATE no action;--> statement-breakpoint
 CREATE INDEX "form_link_form" ON "slate"."form_link" USING btree ("form_id");
 --> statement-breakpoint
 ALTER TABLE slate.form_outside ENABLE ROW LEVEL SECURITY;
@@ -79,13 +92,13 @@ BEGIN
   RETURN FOUND;
 END $$;
 --> statement-breakpoint
-CREATE FUNCTION slate.put_outside(of_form uuid, greeting text, parting text, open_lookups text[], from_sites text[], drawn_on integer) RETURNS boolean LANGUAGE plpgsql VOLATILE SECURITY DEFINER SET search_path = slate, pg_temp AS $$
+CREATE FUNCTION slate.put_outside(of_form uuid, greeting text, parting text, open_lookups text[], from_sites text[], mails text, drawn_on integer) RETURNS boolean LANGUAGE plpgsql VOLATILE SECURITY DEFINER SET search_path = slate, pg_temp AS $$
 BEGIN
   IF NOT slate.designs_form(of_form) THEN RAISE EXCEPTION 'for those who design the form' USING ERRCODE = 'TS010'; END IF;
-  INSERT INTO form_outside AS o (form_id, welcome, thanks, lookups, origins, said_by_id) SELECT of_form, greeting, parting, open_lookups, from_sites, slate.asking() WHERE drawn_on = 0
+  INSERT INTO form_outside AS o (form_id, welcome, thanks, lookups, origins, mail_to, said_by_id) SELECT of_form, greeting, parting, open_lookups, from_sites, mails, slate.asking() WHERE drawn_on = 0
     ON CONFLICT (form_id) DO NOTHING;
   IF drawn_on = 0 THEN RETURN FOUND; END IF;
-  UPDATE form_outside SET welcome = greeting, thanks = parting, lookups = open_lookups, origins = from_sites, version = version + 1, said_by_id = slate.asking(), said_at = now() WHERE form_id = of_form AND version = drawn_on;
+  UPDATE form_outside SET welcome = greeting, thanks = parting, lookups = open_lookups, origins = from_sites, mail_to = mails, version = version + 1, said_by_id = slate.asking(), said_at = now() WHERE form_id = of_form AND version = drawn_on;
   RETURN FOUND;
 END $$;
 --> statement-breakpoint
@@ -119,6 +132,22 @@ BEGIN RETURN (SELECT slate.link_as_known(l.id) FROM form_link l WHERE l.secret =
 -- By which link something was sent, for whoever has shown that it is theirs; null where it was sent by none.
 CREATE FUNCTION slate.link_of(of_submission uuid) RETURNS jsonb LANGUAGE plpgsql STABLE SECURITY DEFINER SET search_path = slate, pg_temp AS $$
 BEGIN RETURN (SELECT slate.link_as_known(l.id) FROM submission s JOIN form_link l ON l.person_id = s.sender_id WHERE s.id = of_submission); END $$;
+--> statement-breakpoint
+-- Somebody outside has no account to look at: what becomes of what they sent is mailed to the address they gave in it, where the form says in which answer that is.
+CREATE FUNCTION slate.mail_outside() RETURNS trigger LANGUAGE plpgsql SECURITY DEFINER SET search_path = slate, pg_temp AS $$
+DECLARE s submission; mail text; what text;
+BEGIN
+  SELECT * INTO s FROM submission WHERE id = NEW.submission_id;
+  what := CASE WHEN NEW.kind = 'send' THEN 'sent' WHEN NEW.kind = 'send-back' THEN 'sent-back' WHEN NEW.kind = 'decline' AND s.state = 'declined' THEN 'declined' WHEN NEW.kind = 'approve' AND s.state = 'kept' THEN 'kept' END;
+  IF what IS NULL THEN RETURN NULL; END IF;
+  SELECT s.sent_answers->'values'->>o.mail_to INTO mail FROM form_link l JOIN form_outside o ON o.form_id = l.form_id WHERE l.person_id = s.sender_id;
+  IF mail ~ '^\S+@\S+$' THEN
+    INSERT INTO outside_mail (submission_id, kind, address, word, at) VALUES (s.id, what, mail, CASE WHEN NEW.kind = 'send' THEN '' ELSE NEW.word END, NEW.at);
+  END IF;
+  RETURN NULL;
+END $$;
+--> statement-breakpoint
+CREATE TRIGGER mail_outside AFTER INSERT ON slate.submission_event FOR EACH ROW EXECUTE FUNCTION slate.mail_outside();
 --> statement-breakpoint
 -- Whether a form is open to people outside by any link; then so are the pictures in its texts.
 CREATE FUNCTION slate.is_open_form(of_form uuid) RETURNS boolean LANGUAGE plpgsql STABLE SECURITY DEFINER SET search_path = slate, pg_temp AS $$

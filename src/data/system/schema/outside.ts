@@ -1,7 +1,7 @@
-import { check, index, integer, text, uuid } from 'drizzle-orm/pg-core';
+import { bigserial, check, index, integer, text, uuid } from 'drizzle-orm/pg-core';
 import { sql } from 'drizzle-orm';
 import { at, slate } from './base';
-import { form } from './forms';
+import { form, submission } from './forms';
 import { person } from './people';
 
 /** How a form meets people without an account: what it says to them, and what they may look up. A form without a line is opened to nobody outside. */
@@ -21,6 +21,8 @@ export const formOutside = slate.table('form_outside', {
     .array()
     .notNull()
     .default(sql`'{}'`),
+  /** The question, by id, whose answer is the e-mail address of whoever sends: there they are told what becomes of it. */
+  mailTo: text('mail_to'),
   version: integer('version').notNull().default(1),
   saidById: uuid('said_by_id')
     .notNull()
@@ -55,4 +57,21 @@ export const formLink = slate.table(
     stoppedById: uuid('stopped_by_id').references(() => person.id),
   },
   (t) => [index('form_link_form').on(t.formId), check('form_link_most', sql`${t.most} > 0`)],
+);
+
+/** What is still to be mailed to somebody outside about what they sent. It goes once it is mailed. */
+export const outsideMail = slate.table(
+  'outside_mail',
+  {
+    id: bigserial('id', { mode: 'number' }).primaryKey(),
+    submissionId: uuid('submission_id')
+      .notNull()
+      .references(() => submission.id, { onDelete: 'cascade' }),
+    kind: text('kind').notNull(),
+    address: text('address').notNull(),
+    word: text('word').notNull().default(''),
+    at: at('at').notNull(),
+    claimedAt: at('claimed_at'),
+  },
+  (t) => [check('outside_mail_kind', sql`${t.kind} IN ('sent', 'sent-back', 'kept', 'declined')`)],
 );

@@ -1,0 +1,41 @@
+import { escaped, quoted, type Mail } from './notice-mail';
+
+/** What is told somebody outside about what they sent. */
+export type OutsideNews = 'sent' | 'sent-back' | 'kept' | 'declined';
+
+interface About {
+  readonly kind: OutsideNews;
+  /** Of the form. */
+  readonly title: string;
+  readonly number: string;
+  /** Of whoever decided; empty where nothing was said. */
+  readonly word: string;
+}
+
+const news: Readonly<Record<OutsideNews, string>> = {
+  sent: 'has arrived',
+  'sent-back': 'was sent back to you',
+  kept: 'was accepted',
+  declined: 'was declined',
+};
+
+/** A mail of which nothing but the word was written by anybody: whoever names another one's address sends them nothing of their own. `house` is the name of the workspace. */
+export function outsideMail({ kind, title, number, word }: About, link: string, house: string): Mail {
+  const said = `${title} ${number} ${news[kind]}`;
+  const todo = kind === 'sent-back' ? 'Answer it here' : 'See how it stands';
+  const why = `You get this because your address was given in a form${house === '' ? '' : ` of ${house}`}. If that was not you, nothing need be done.`;
+  return {
+    subject: said,
+    text: [`${said}.`, ...(word === '' ? [] : [quoted(word).join('\n')]), `${todo}: ${link}`, why].join(
+      '\n\n',
+    ),
+    html: [
+      `<p>${escaped(said)}.</p>`,
+      ...(word === ''
+        ? []
+        : [`<blockquote dir="auto" style="white-space:pre-line">${escaped(word)}</blockquote>`]),
+      `<p><a href="${escaped(link)}">${todo}</a></p>`,
+      `<p style="color:#555">${escaped(why)}</p>`,
+    ].join('\n'),
+  };
+}
