@@ -75,6 +75,8 @@ export const limits = {
   filesWaitingBytes: 1_000_000_000,
   /** Days after which what was brought and never sent goes. */
   fileDays: 60,
+  /** The same of what was brought from outside, of which nobody has a draft here. */
+  visitFileDays: 7,
   /** Notices shown to somebody, and told in one mail. */
   notices: 50,
   /** Days after which what happened is mailed to nobody any more. */

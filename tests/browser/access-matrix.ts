@@ -149,6 +149,18 @@ export const matrix: readonly Line[] = [
   { ask: 'POST /api/open/again', body: { key: '{fresh}', version: 1, answers: noAnswers }, gets: noLink },
   { ask: 'POST /api/open/withdraw', body: { key: '{fresh}', version: 1 }, gets: noLink },
   { ask: 'POST /api/open/followed', body: {}, gets: noLink },
+  { ask: 'POST /api/open/files/about', body: { ids: ['{none}'] }, gets: noLink },
+  {
+    ask: 'PUT /api/open/files/{none}',
+    body: { form: '{form}', question: 'qmade', submission: null, name: 'x.pdf', size: 1 },
+    gets: noLink,
+  },
+  { ask: 'PUT /api/open/files/{none}/pieces/0', body: 'bytes', gets: noLink },
+  {
+    ask: 'POST /api/open/files/{none}/finish',
+    body: { form: '{form}', question: 'qmade', submission: null },
+    gets: noLink,
+  },
   { ask: 'POST /api/open/lookups/qsvplace/options', body: { submission: null, given: {} }, gets: noLink },
   {
     ask: 'POST /api/open/lookups/qsvplace/names',

@@ -1,11 +1,12 @@
 import { createHash } from 'node:crypto';
-import { beforeAll, describe, expect, it } from 'vitest';
+import { beforeAll, describe, expect, it, vi } from 'vitest';
 import { personNamed } from '../../demo/people';
 import { beds } from '../../demo/tables';
 import type { OutsideData } from '../../src/contract/outside';
 import { noAnswers, type Answers } from '../../src/core/form/answers';
 import type { ApprovalStep, FieldQuestion, FormDesign } from '../../src/core/form/design';
 import { ok } from '../../src/core/kernel/result';
+import { storedList } from '../../src/core/table/kinds/stored-list';
 import { foundProof } from '../../src/core/outside/proof';
 import { followSecret } from '../../src/data/secret';
 import { insertForm, readForm } from '../../src/data/system/forms';
@@ -26,6 +27,13 @@ import {
 } from '../../src/use-cases/outside/fill-from-outside';
 import { mailNotices } from '../../src/use-cases/notices/mail-notices';
 import type { Mailer, Posted } from '../../src/outside/mail';
+import {
+  announceFromOutside,
+  bringFromOutside,
+  describeFromOutside,
+  finishFromOutside,
+} from '../../src/use-cases/outside/files-from-outside';
+import sharp from 'sharp';
 import { addLink, endLink, outsideOf, sayOutside } from '../../src/use-cases/outside/keep-outside';
 import { openPeople } from '../../src/use-cases/people/read-people';
 import { openRecords } from '../../src/use-cases/records/open-records';
@@ -34,6 +42,12 @@ import { openHome } from '../../src/use-cases/submissions/open-home';
 import { openNewSheet, openSubmission } from '../../src/use-cases/submissions/open-sheet';
 import { searchLookup } from '../../src/use-cases/submissions/search-lookup';
 import { as, must, newId, poolAt, refusal, useWorld } from '../support/world';
+
+// How long a proof takes is no matter here, and a journey looks for a whole one.
+vi.mock(import('../../src/core/limits'), async (original) => {
+  const { limits } = await original();
+  return { limits: { ...limits, proofBits: 8 } as unknown as typeof limits };
+});
 
 /** People without an account fill one form by a link, and nothing else of the workspace answers to them. */
 const world = useWorld();
@@ -344,6 +358,62 @@ describe('whoever comes by it', () => {
     const other = await must(comeBack(two.follow, now));
     await must(withdrawFromOutside(other, { key: newId(), version: await version(two.id) }));
     expect(await must(openFollowed(other))).toMatchObject({ state: 'withdrawn' });
+  });
+});
+
+describe('a file from outside', () => {
+  const photos: FieldQuestion = {
+    id: 'qphotos',
+    key: 'photos',
+    label: 'Photos',
+    hint: '',
+    required: false,
+    kind: 'files',
+    what: 'photos',
+    most: 3,
+  };
+
+  it('is of one sheet: nobody else who came by the link sees, finishes or sends it', async () => {
+    const { form } = await formOf([what, photos]);
+    const secret = await linkTo(form);
+    const bytes = await sharp({ create: { width: 40, height: 30, channels: 3, background: '#3a7' } })
+      .jpeg()
+      .toBuffer();
+    const [mine, theirs] = [newId(), newId()];
+    const [me, them] = [await come(secret, mine), await come(secret, theirs)];
+    const file = newId();
+    await must(announceFromOutside(me, file, { name: 'heron.jpg', size: bytes.length, question: 'qphotos' }));
+    expect(await refusal(bringFromOutside(them, file, 0, bytes))).toMatchObject({ what: 'file' });
+    await must(bringFromOutside(me, file, 0, bytes));
+    expect(await refusal(finishFromOutside(them, file, { question: 'qphotos' }))).toMatchObject({
+      what: 'file',
+    });
+    expect(await must(finishFromOutside(me, file, { question: 'qphotos' }))).toMatchObject({ id: file });
+    expect((await must(describeFromOutside(me, [file]))).files).toHaveLength(1);
+    expect((await must(describeFromOutside(them, [file]))).files).toEqual([]);
+    // Not what it says it is; and an answer that asks for none.
+    const wrong = newId();
+    await must(announceFromOutside(me, wrong, { name: 'x.jpg', size: 4, question: 'qphotos' }));
+    await must(bringFromOutside(me, wrong, 0, Buffer.from('<b>x')));
+    expect(await refusal(finishFromOutside(me, wrong, { question: 'qphotos' }))).toMatchObject({
+      kind: 'invalid',
+    });
+    expect(
+      await refusal(announceFromOutside(me, newId(), { name: 'x', size: 4, question: 'qwhat' })),
+    ).toMatchObject({ what: 'question' });
+    const withFile: Answers = { ...noAnswers, values: { qwhat: 'A heron', qphotos: storedList([file]) } };
+    const send = (visitor: Visitor, id: string) =>
+      sendFromOutside(visitor, { id, key: newId(), answers: withFile, proof: proofOf(secret, id) });
+    expect(await refusal(send(them, theirs))).toMatchObject({
+      kind: 'invalid',
+      issues: [{ path: ['qphotos'] }],
+    });
+    await must(send(me, mine));
+    const [row] = await world.sql(
+      `SELECT submission_id, record_id IS NOT NULL AS kept FROM slate.file WHERE id = $1`,
+      [file],
+    );
+    expect(row).toEqual({ submission_id: mine, kept: true });
   });
 });
 

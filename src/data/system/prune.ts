@@ -36,7 +36,7 @@ export async function prune(tx: Tx, now: Date): Promise<number> {
     ),
     // What was brought and belongs to nothing, unless a draft still names it.
     await tx.execute(
-      sql`DELETE FROM slate.file f WHERE f.record_id IS NULL AND f.submission_id IS NULL AND f.created_at < ${before(limits.fileDays).toISOString()}::timestamptz AND NOT EXISTS (SELECT 1 FROM slate.submission s WHERE s.sender_id = f.by_id AND s.state IN ('draft', 'sent-back') AND s.answers::text LIKE '%' || f.id || '%')`,
+      sql`DELETE FROM slate.file f WHERE f.record_id IS NULL AND f.submission_id IS NULL AND f.created_at < CASE WHEN f.visit IS NULL THEN ${before(limits.fileDays).toISOString()}::timestamptz ELSE ${before(limits.visitFileDays).toISOString()}::timestamptz END AND NOT EXISTS (SELECT 1 FROM slate.submission s WHERE s.sender_id = f.by_id AND s.state IN ('draft', 'sent-back') AND s.answers::text LIKE '%' || f.id || '%')`,
     ),
     await tx.delete(session).where(lt(session.expiresAt, now)),
     await tx.delete(verification).where(lt(verification.expiresAt, now)),

@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import type { FileFacts } from '../../core/form/file';
 import { call } from './call';
 import { FileText } from './icons';
+import { fileAddress, isOutside } from './way-in';
 
 /** What is known of files, by id; those that whoever looks may not see are not among them. */
 export function useFiles(ids: readonly string[]): ReadonlyMap<string, FileFacts> {
@@ -11,7 +12,7 @@ export function useFiles(ids: readonly string[]): ReadonlyMap<string, FileFacts>
     enabled: ids.length > 0,
     staleTime: Infinity,
     queryFn: async () => {
-      const found = await call<{ files: FileFacts[] }>('POST', '/api/files/about', { ids });
+      const found = await call<{ files: FileFacts[] }>('POST', fileAddress('about'), { ids });
       return found.ok ? found.value.files : [];
     },
   });
@@ -37,29 +38,34 @@ export function FileTile({
   children?: ReactNode;
 }) {
   const name = facts?.name ?? 'File';
+  const title = facts === undefined ? undefined : `${name}, ${sizeWords(facts.size)}`;
+  const shown = (
+    <>
+      {facts?.hasThumb === true && !isOutside() ? (
+        <img
+          src={`/api/files/${id}/thumb`}
+          alt=""
+          loading="lazy"
+          className="h-24 w-full bg-slate-100 object-cover"
+        />
+      ) : (
+        <span className="flex h-24 items-center justify-center bg-slate-100 text-slate-600">
+          <FileText size={28} aria-hidden />
+        </span>
+      )}
+      <span className="block truncate px-1.5 py-1 text-[12px] text-slate-700">{name}</span>
+    </>
+  );
   return (
     <li className="bg-sheet relative flex w-32 flex-col overflow-hidden rounded-md border border-slate-300">
-      <a
-        href={`/api/files/${id}`}
-        target="_blank"
-        rel="noreferrer"
-        title={facts === undefined ? undefined : `${name}, ${sizeWords(facts.size)}`}
-        className="block"
-      >
-        {facts?.hasThumb === true ? (
-          <img
-            src={`/api/files/${id}/thumb`}
-            alt=""
-            loading="lazy"
-            className="h-24 w-full bg-slate-100 object-cover"
-          />
-        ) : (
-          <span className="flex h-24 items-center justify-center bg-slate-100 text-slate-600">
-            <FileText size={28} aria-hidden />
-          </span>
-        )}
-        <span className="block truncate px-1.5 py-1 text-[12px] text-slate-700">{name}</span>
-      </a>
+      {/* Whoever has come by a link asks by headers, which an address alone does not send. */}
+      {isOutside() ? (
+        <span title={title}>{shown}</span>
+      ) : (
+        <a href={`/api/files/${id}`} target="_blank" rel="noreferrer" title={title} className="block">
+          {shown}
+        </a>
+      )}
       {children}
     </li>
   );

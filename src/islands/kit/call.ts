@@ -10,13 +10,13 @@ export async function call<T>(
   method: 'GET' | 'POST' | 'PUT' | 'DELETE',
   path: string,
   body?: unknown,
-  more: RequestInit = {},
+  more: Omit<RequestInit, 'headers'> & { readonly headers?: Readonly<Record<string, string>> } = {},
 ): Promise<Result<T, Problem>> {
   const response = await fetch(path, {
     method,
-    headers: { 'content-type': 'application/json', ...saidBesides() },
     ...(body !== undefined && { body: JSON.stringify(body) }),
     ...more,
+    headers: { 'content-type': 'application/json', ...saidBesides(), ...more.headers },
   });
   if (response.ok) return ok((await response.json()) as T);
   if (response.headers.get('content-type') !== 'application/problem+json')

@@ -2,6 +2,7 @@ import type { Problem } from '../../contract/answers-from-server';
 import type { FileFacts } from '../../core/form/file';
 import { limits } from '../../core/limits';
 import { call, Refused, Unreachable } from './call';
+import { fileAddress } from './way-in';
 
 /** A file as it is brought. */
 export interface Ready {
@@ -45,7 +46,7 @@ export async function upload(
     refusing(
       call<{ come: readonly number[] }>(
         'PUT',
-        `/api/files/${id}`,
+        fileAddress(id),
         { ...answering, name, size },
         { signal: one },
       ),
@@ -62,14 +63,14 @@ export async function upload(
   };
   await Promise.all(Array.from({ length: AT_ONCE }, bring));
   return insisting(signal, (one) =>
-    refusing(call<FileFacts>('POST', `/api/files/${id}/finish`, answering, { signal: one })),
+    refusing(call<FileFacts>('POST', `${fileAddress(id)}/finish`, answering, { signal: one })),
   );
 }
 
 const bringPiece = (id: string, piece: number, bytes: Blob, signal: AbortSignal): Promise<unknown> =>
   insisting(signal, (one) =>
     refusing(
-      call('PUT', `/api/files/${id}/pieces/${piece}`, undefined, {
+      call('PUT', `${fileAddress(id)}/pieces/${piece}`, undefined, {
         headers: { 'content-type': 'application/octet-stream' },
         body: bytes.slice(piece * limits.pieceBytes, (piece + 1) * limits.pieceBytes),
         signal: one,

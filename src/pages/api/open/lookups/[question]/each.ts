@@ -6,5 +6,6 @@ export const POST = outsideEndpoint({
   body: eachOfLookup,
   by: 'either',
   counts: 'looked',
-  answer: (visitor, { body: { given }, question }) => eachFromOutside(visitor, { question, asks: { given } }),
+  answer: (visitor, { body: { given }, params }) =>
+    eachFromOutside(visitor, { question: params['question'] ?? '', asks: { given } }),
 });

@@ -6,6 +6,6 @@ export const POST = outsideEndpoint({
   body: nameLookup,
   by: 'either',
   counts: 'looked',
-  answer: (visitor, { body: { texts, given }, question }) =>
-    nameFromOutside(visitor, { question, asks: { texts, given } }),
+  answer: (visitor, { body: { texts, given }, params }) =>
+    nameFromOutside(visitor, { question: params['question'] ?? '', asks: { texts, given } }),
 });

@@ -6,6 +6,6 @@ export const POST = outsideEndpoint({
   body: searchLookup,
   by: 'either',
   counts: 'looked',
-  answer: (visitor, { body: { q, id: record, given }, question }) =>
-    searchFromOutside(visitor, { question, asks: { search: q, record, given } }),
+  answer: (visitor, { body: { q, id: record, given }, params }) =>
+    searchFromOutside(visitor, { question: params['question'] ?? '', asks: { search: q, record, given } }),
 });
