@@ -15,7 +15,7 @@ export const sayOutside = z
     thanks: z.string().max(limits.greeting),
     lookups: z.array(questionId).max(limits.questions * 2),
     origins: z.array(z.string().max(300)).max(limits.sites),
-    mailTo: questionId.nullable().default(null),
+    mailTo: questionId.nullable(),
   })
   .strict();
 export const newLink = z

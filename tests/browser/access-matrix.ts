@@ -131,7 +131,7 @@ export const matrix: readonly Line[] = [
   { ask: 'GET /api/forms/{form}/outside', gets: '401 403 403 403 200 200' },
   {
     ask: 'PUT /api/forms/{form}/outside',
-    body: { version: 999_999, welcome: '', thanks: '', lookups: [], origins: [] },
+    body: { version: 999_999, welcome: '', thanks: '', lookups: [], origins: [], mailTo: null },
     gets: '401 403 403 403 409 409',
   },
   {

@@ -1,5 +1,6 @@
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
+import { join } from 'node:path';
 import { expect, test, type Browser, type Page } from '@playwright/test';
 import { choose, expectAccessible, find, open, seat, settled, typeDay } from './people';
 
@@ -125,10 +126,10 @@ async function siteShowing(address: string): Promise<{ origin: string; close: ()
 test('a site that is named may show the form within its page, and no other may', async ({ browser }) => {
   const { page, context } = await seat(browser, 'ines.okafor');
   const at = `/api/forms/${form}/outside`;
-  const { version, welcome, thanks, lookups, links } = await (await context.request.get(at)).json();
+  const { version, welcome, thanks, lookups, mailTo, links } = await (await context.request.get(at)).json();
   const [{ address }] = links.filter(({ state }: { state: string }) => state === 'open');
   const [named, other] = [await siteShowing(address), await siteShowing(address)];
-  const said = { welcome, thanks, lookups };
+  const said = { welcome, thanks, lookups, mailTo };
   const { version: next } = await (
     await context.request.put(at, { data: { ...said, version, origins: [`${named.origin}/`] } })
   ).json();
@@ -152,4 +153,30 @@ test('a site that is named may show the form within its page, and no other may',
   await context.request.put(at, { data: { ...said, version: next, origins: [] } });
   named.close();
   other.close();
+});
+
+test('a photo is brought from outside, and is there again after a reload', async ({ browser }) => {
+  const { context } = await seat(browser, 'ines.okafor');
+  const inspection = '/api/forms/01900000-0000-7000-a000-000000000003';
+  const { version, shows } = await (await context.request.get(`${inspection}/outside`)).json();
+  const lookups = shows.map(({ id }: { id: string }) => id);
+  await context.request.put(`${inspection}/outside`, {
+    data: { version, welcome: '', thanks: '', lookups, origins: [], mailTo: null },
+  });
+  const link = { id: crypto.randomUUID(), label: 'Sign at the gate 🌿 بوابة', until: null, most: 1 };
+  const { links } = await (await context.request.post(`${inspection}/links`, { data: link })).json();
+  const visitor = await outsider(browser);
+  await open(visitor.page, links[0].address);
+  await visitor.page
+    .locator('input[type=file]')
+    .setInputFiles(join(import.meta.dirname, '../../docs/screenshots/fill.png'));
+  await expect(visitor.page.getByText('fill.png')).toBeVisible();
+  // It has arrived once it is part of the answer.
+  await expect(visitor.page.getByText('Kept on this device')).toBeVisible();
+  await visitor.page.reload();
+  await settled(visitor.page);
+  await expect(visitor.page.getByText('fill.png')).toBeVisible();
+  await expectAccessible(visitor.page);
+  await context.request.delete(`${inspection}/links/${link.id}`);
+  expect(visitor.troubles).toEqual([]);
 });

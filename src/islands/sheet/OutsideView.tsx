@@ -6,7 +6,7 @@ import { Check, Send } from '../kit/icons';
 import { Later, WakesLater } from '../kit/Awake';
 import { CopyButton } from '../kit/CopyButton';
 import { Root } from '../kit/Root';
-import { comeFromOutside, fillsSheet } from '../kit/way-in';
+import { comeFromOutside } from '../kit/way-in';
 import { Adding } from './Adding';
 import { BothVersions } from './DraftNotices';
 import { useSendKey, useUndoKeys } from './fill-keys';
@@ -87,9 +87,7 @@ export function OutsideSheet({
   useSendKey(() => void fill.send());
   useUndoKeys(fill);
   useEffect(() => {
-    if (fill.id === '') return;
-    fillsSheet(fill.id);
-    prepare?.(fill.id);
+    if (fill.id !== '') prepare?.(fill.id);
   }, [fill.id, prepare]);
   const [sure, setSure] = useState(false);
   const hasDraft = fill.keeping.t !== 'fresh' && data.submission === null;

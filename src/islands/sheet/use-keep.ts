@@ -6,6 +6,7 @@ import { DeviceKeeper } from '../kit/device-keeper';
 import { Keeper, pageClock, type Keeping, type Unsent } from '../kit/keeper';
 import { newUuid } from '../../core/kernel/ids';
 import { takenUp } from '../kit/taken-up';
+import { fillsSheet } from '../kit/way-in';
 import { justKept, keptBefore } from './just-kept';
 import { DeviceCopies, type Draft } from './device-copy';
 
@@ -57,6 +58,8 @@ export function useKeep(data: SheetData, { show, records }: Sheets) {
     const own = data.submission?.id ?? copy?.id ?? newUuid();
     const up = takenUp(copy?.unsent ?? null, server);
     const found = copy === null ? null : { draft: copy.unsent.value, records: copy.records };
+    // Before anything that was brought for it is asked about.
+    if (data.outside === true) fillsSheet(own);
     setId(own);
     if (up.t === 'server') copies.clear(own);
     if (up.t === 'unsent' && found !== null) latest.current.show(found);

@@ -244,10 +244,10 @@ function Shows({ data, ask }: { data: OutsideData; ask: Ask }) {
       <ul className="grid gap-1.5 text-[14px]">
         {data.shows.map((one) => (
           <li key={one.id}>
-            <label className="flex gap-2">
+            <label className="flex items-start gap-2">
               <input
                 type="checkbox"
-                className="mt-1"
+                className="mt-1 shrink-0"
                 checked={open.includes(one.id)}
                 onChange={(event) => void set(one.id, event.target.checked)}
               />
