@@ -293,6 +293,18 @@ describe('whoever comes by it', () => {
     expect((await must(openHome(as('Maren')))).mine).toEqual([]);
   });
 
+  it('changes nothing of what others sent, whoever knows its id', async () => {
+    const { form } = await formOf([what], [byTomasz]);
+    const secret = await linkTo(form);
+    const one = await sent(secret, 'Mine');
+    await world.sql(`UPDATE slate.submission SET state = 'sent-back' WHERE id = $1`, [one.id]);
+    const theirs = { id: one.id, key: newId(), answers: answers('Mine'), proof: proofOf(secret, one.id) };
+    expect(await refusal(sendFromOutside(await come(secret, one.id), theirs))).toMatchObject({
+      kind: 'not-found',
+      what: 'submission',
+    });
+  });
+
   it('is asked for a proof of each submission anew', async () => {
     const [id, other] = [newId(), newId()];
     const proof = proofOf(link, id);

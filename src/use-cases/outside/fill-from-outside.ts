@@ -80,6 +80,8 @@ export function sendFromOutside(
     once(tx, visitor.context, key, asked, async () => {
       const refused = await isWaiting(tx, catalogue, visitor);
       if (refused !== null) return fail(refused);
+      // What was sent is met by what was given for following it, and never by its id alone.
+      if ((await readSubmission(tx, id)) !== null) return fail(notFound('submission'));
       if (!(await takePlace(tx))) return fail(forbidden('link-full'));
       const kept = await draftSaved(tx, catalogue, visitor.context, id, {
         form: link.form,
