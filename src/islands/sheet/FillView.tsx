@@ -9,9 +9,7 @@ import { Clashes } from './Clashes';
 import { BothVersions, NewerRelease, SentBackWord } from './DraftNotices';
 import { KeptWords, SetAside } from './DraftState';
 import { useSendKey, useUndoKeys } from './fill-keys';
-import { FillLine } from './FillLine';
-import { FillMargin } from './FillMargin';
-import { SheetSections } from './SheetSections';
+import { FillFrame, ServerWords } from './FillFrame';
 import { titleOf, recordAddress } from './sheet-title';
 import { loadHeavy } from './heavy';
 import { useFill, type Filling } from './use-fill';
@@ -89,27 +87,12 @@ function Fill({ data }: { data: SheetData }) {
         </p>
       )}
       {submission?.state === 'sent-back' && <SentBackWord data={data} />}
-      <div role="alert">
-        {fill.serverWords !== '' && (
-          <p className="mb-3 rounded-md bg-rust-soft px-4 py-2 font-semibold text-rust">{fill.serverWords}</p>
-        )}
-      </div>
+      <ServerWords fill={fill} />
       {fill.both !== null && <BothVersions settle={fill.settle} />}
       {record !== null && <ChangedMeanwhile fill={fill} record={record} />}
       {fill.record.clashes.length > 0 && <Clashes fill={fill} />}
       {data.newer !== null && <NewerRelease fill={fill} newer={data.newer} />}
-      <div className="sheet-frame max-sm:mb-16">
-        {/* What is typed while it is on its way would not be sent with it. */}
-        <div inert={fill.sending}>
-          <SheetSections
-            hides
-            data={data}
-            sheet={fill.sheet}
-            line={(line) => <FillLine key={line.id} line={line} fill={fill} />}
-          />
-        </div>
-        <FillMargin fill={fill} />
-      </div>
+      <FillFrame fill={fill} />
     </>
   );
 }

@@ -10,11 +10,9 @@ import { comeFromOutside } from '../kit/way-in';
 import { Adding } from './Adding';
 import { BothVersions } from './DraftNotices';
 import { useSendKey, useUndoKeys } from './fill-keys';
-import { FillLine } from './FillLine';
-import { FillMargin } from './FillMargin';
+import { FillFrame, ServerWords } from './FillFrame';
 import { loadHeavy } from './heavy';
 import { followAddress } from './follow-address';
-import { SheetSections } from './SheetSections';
 import { useFill, type Filling, type SendsFromOutside } from './use-fill';
 import { useProof } from './use-proof';
 
@@ -129,24 +127,9 @@ export function OutsideSheet({
       {greeting !== '' && (
         <p className="mb-3 max-w-[80ch] text-[15px] break-words whitespace-pre-wrap">{greeting}</p>
       )}
-      <div role="alert">
-        {fill.serverWords !== '' && (
-          <p className="mb-3 rounded-md bg-rust-soft px-4 py-2 font-semibold text-rust">{fill.serverWords}</p>
-        )}
-      </div>
+      <ServerWords fill={fill} />
       {fill.both !== null && <BothVersions settle={fill.settle} />}
-      <div className="sheet-frame max-sm:mb-16">
-        {/* What is typed while it is on its way would not be sent with it. */}
-        <div inert={fill.sending}>
-          <SheetSections
-            hides
-            data={data}
-            sheet={fill.sheet}
-            line={(line) => <FillLine key={line.id} line={line} fill={fill} />}
-          />
-        </div>
-        <FillMargin fill={fill} />
-      </div>
+      <FillFrame fill={fill} />
     </>
   );
 }
