@@ -116,7 +116,7 @@ const STYLE =
 const escaped = (text: string): string => text.replace(/[&<>"']/g, (one) => `&#${one.charCodeAt(0)};`);
 /** Addresses of this machine can be followed. */
 const linked = (text: string): string =>
-  escaped(text).replace(/http:\/\/127\.0\.0\.1:\d+\/[\w/-]*/g, (at) => `<a href="${at}">${at}</a>`);
+  escaped(text).replace(/http:\/\/127\.0\.0\.1:\d+\/[\w/#.-]*/g, (at) => `<a href="${at}">${at}</a>`);
 
 if (process.argv[1] === fileURLToPath(import.meta.url)) {
   await catchMail(process.env['SLATE_MAIL_FOLDER'] ?? '', {

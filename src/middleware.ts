@@ -10,10 +10,12 @@ import { whileLooking, whoIsSignedIn } from './use-cases/people/who-asks';
 const OPEN = new Set([
   '/sign-in',
   '/welcome',
+  '/forgotten',
   '/api/sign-in',
   '/api/sign-out',
   '/api/welcome',
   '/api/welcome/take',
+  '/api/welcome/forgotten',
   '/api/health',
 ]);
 

@@ -32,6 +32,16 @@ const token = z.string().min(20).max(100);
 export const readInvitation = z.object({ token }).strict();
 export const takeInvitation = z.object({ token, password: z.string().min(1).max(200) }).strict();
 
+export const askForPassword = z.object({ email: z.email().max(254) }).strict();
+
+/** Whom a link to choose a password is for. */
+export interface WelcomeData {
+  readonly name: string;
+  readonly email: string;
+  /** They have a password, and choose another. */
+  readonly again: boolean;
+}
+
 const subject = {
   role: z.enum(['owner', 'steward', 'administrator', 'colleague']).nullable(),
   groupId: z.uuid().nullable(),
@@ -118,6 +128,8 @@ export interface LookedData {
 /** The address that lets somebody choose a password, shown once. */
 export interface InvitationData {
   readonly path: string;
+  /** Whether it is on its way to them by e-mail as well. */
+  readonly mailed: boolean;
   readonly expiresAt: string;
 }
 

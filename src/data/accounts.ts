@@ -205,14 +205,32 @@ export function isKnownDevice(headers: Headers, email: string): boolean {
   return found !== undefined && sameText(found.slice(DEVICE.length + 1), deviceMark(email));
 }
 
+/** Whom a link to choose a password is for. */
+export interface Invited {
+  readonly id: string;
+  readonly name: string;
+  readonly email: string;
+  readonly place: string;
+  /** They have a password, and choose another. */
+  readonly again: boolean;
+}
+
 /** Whom an invitation is for; null when it is not good any more. Asked before anybody is signed in. */
-export async function invited(
-  tokenHash: string,
-): Promise<{ id: string; name: string; email: string } | null> {
-  const { rows } = await appDatabase().execute<{ id: string; name: string; email: string }>(
+export async function invited(tokenHash: string): Promise<Invited | null> {
+  const { rows } = await appDatabase().execute<Invited & Record<string, unknown>>(
     sql`SELECT * FROM slate.invited(${tokenHash})`,
   );
   return rows[0] ?? null;
+}
+
+/** Somebody forgot the password for this address: a link is on its way to it, where somebody here has it. Tells nobody whether that is so. */
+export async function askForPassword(
+  email: string,
+  { tokenHash, until, mailedOf }: { tokenHash: string; until: Date; mailedOf: string },
+): Promise<void> {
+  await appDatabase().execute(
+    sql`SELECT slate.forgotten(${email}, ${tokenHash}, ${until.toISOString()}::timestamptz, ${mailedOf}::uuid)`,
+  );
 }
 
 /** Gives them the password they chose; false when somebody has taken the invitation up meanwhile. */

@@ -23,6 +23,10 @@ export const deviceKey = (person: string): string =>
 export const followSecret = (submission: string): string =>
   derived(`tidy slate: following ${submission}`, 32).toString('base64url');
 
+/** By which somebody chooses a password, once: made anew where it is mailed, and kept nowhere but as its hash. */
+export const welcomeToken = (of: string): string =>
+  derived(`tidy slate: coming in by ${of}`, 32).toString('base64url');
+
 /** Whether two secrets are the same, in a time that tells nothing of how much of them is. */
 export function sameSecret(a: string, b: string): boolean {
   const [one, other] = [sha256(a), sha256(b)];

@@ -111,12 +111,13 @@ export function openEndpoint<B>({
   answer,
 }: {
   readonly body: z.ZodType<B>;
-  readonly answer: (body: B) => Promise<Result<unknown, Refusal>>;
+  readonly answer: (body: B, from: { readonly address: string }) => Promise<Result<unknown, Refusal>>;
 }): APIRoute {
   return async (api) => {
     try {
       const input = await readBody(api.request, body);
-      const result = input.ok ? await answer(input.value) : input;
+      const from = { address: api.request.headers.get('x-slate-address') ?? '' };
+      const result = input.ok ? await answer(input.value, from) : input;
       return result.ok
         ? Response.json(result.value, { headers: { 'cache-control': 'no-store' } })
         : problem(result.error);

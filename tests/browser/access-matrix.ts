@@ -269,6 +269,11 @@ export const matrix: readonly Line[] = [
     body: { token: 'nobody-was-ever-given-this-one', password: 'four green ferns grow' },
     gets: '404 404 404 404 404 404',
   },
+  {
+    ask: 'POST /api/welcome/forgotten',
+    body: { email: 'nobody.at.all@quillmere.example' },
+    gets: '200 200 200 200 200 200',
+  },
   { ask: 'GET /api/people', gets: '401 403 403 403 403 200' },
   { ask: 'PUT /api/people/{none}', body: { ...somebody, email: '{fresh}' }, gets: '401 422 422 422 422 422' },
   { ask: 'PUT /api/people/{none}', body: somebody, gets: '401 403 403 403 403 200' },

@@ -1,11 +1,20 @@
-import { expect, test } from '@playwright/test';
+import { expect, test, type Page } from '@playwright/test';
 import { choose, expectAccessible, open, seat, settled } from './people';
+
+/** What the stand-in for a mail server took for somebody, by words of its subject. */
+async function mailsTo(page: Page, email: string, subject: string): Promise<string[]> {
+  const answer = await page.request.get(`http://127.0.0.1:${process.env['SLATE_MAIL_PAGE_PORT']}/mails.json`);
+  return ((await answer.json()) as { to: string; subject: string; text: string }[])
+    .filter((mail) => mail.to.includes(email) && mail.subject.includes(subject))
+    .map(({ text }) => text);
+}
 
 test('an administrator adds somebody, who chooses a password by a link, fills forms, and is out the moment their access ends', async ({
   browser,
 }) => {
   const { page, troubles } = await seat(browser, 'wren.calloway');
   const name = `Lune Farrow ${Date.now() % 10_000}`;
+  const email = `lune.${Date.now()}@quillmere.example`;
   const newcomer = await (await browser.newContext()).newPage();
   let link = '';
 
@@ -17,7 +26,7 @@ test('an administrator adds somebody, who chooses a password by a link, fills fo
     await page.getByRole('textbox', { name: 'E-mail' }).fill('maren.solheim@quillmere.example');
     await page.getByRole('button', { name: 'Add them' }).click();
     await expect(page.getByText('Maren Solheim has this e-mail address already')).toBeVisible();
-    await page.getByRole('textbox', { name: 'E-mail' }).fill(`lune.${Date.now()}@quillmere.example`);
+    await page.getByRole('textbox', { name: 'E-mail' }).fill(email);
     await page.getByRole('button', { name: 'Add them' }).click();
     await page.getByRole('button', { name: 'Make a link' }).click();
     link = await page.getByLabel('Link').inputValue();
@@ -34,6 +43,37 @@ test('an administrator adds somebody, who chooses a password by a link, fills fo
     await newcomer.getByRole('button', { name: 'Save it and begin' }).click();
     await expect(newcomer.getByText(name)).toBeVisible();
     await expect(newcomer.getByRole('link', { name: /Treatment request/ }).first()).toBeVisible();
+  });
+
+  await test.step('forgets it, is mailed a link, and is signed out everywhere else', async () => {
+    const elsewhere = await (await browser.newContext()).newPage();
+    await elsewhere.goto('/sign-in');
+    await settled(elsewhere);
+    await elsewhere.getByRole('link', { name: 'Forgotten your password?' }).click();
+    await elsewhere.waitForURL(/forgotten/);
+    await settled(elsewhere);
+    await expectAccessible(elsewhere);
+    await elsewhere.getByLabel('E-mail').fill(email);
+    await elsewhere.keyboard.press('Enter');
+    await expect(elsewhere.getByRole('heading', { name: 'Look into your mailbox' })).toBeVisible();
+    await expect.poll(() => mailsTo(elsewhere, email, 'A new password')).toHaveLength(1);
+    const [text = ''] = await mailsTo(elsewhere, email, 'A new password');
+    await elsewhere.goto(/http\S+\/welcome#[\w-]+/.exec(text)?.[0] ?? 'no link in the mail');
+    await settled(elsewhere);
+    await expect(elsewhere.getByRole('heading', { name: 'A new password' })).toBeVisible();
+    await elsewhere.getByLabel('Password', { exact: true }).fill('Password2026');
+    await elsewhere.getByLabel('Password once more').fill('Password2026');
+    await elsewhere.keyboard.press('Enter');
+    await expect(elsewhere.getByText('one of the passwords that are guessed first')).toBeVisible();
+    await expectAccessible(elsewhere);
+    await elsewhere.getByLabel('Password', { exact: true }).fill('another four green ferns');
+    await elsewhere.getByLabel('Password once more').fill('another four green ferns');
+    await elsewhere.keyboard.press('Enter');
+    await expect(elsewhere.getByText(name)).toBeVisible();
+    await newcomer.goto('/');
+    await expect(newcomer).toHaveURL(/sign-in/);
+    await expect.poll(() => mailsTo(elsewhere, email, 'was changed')).toHaveLength(1);
+    await elsewhere.close();
   });
 
   await test.step('is in a group with others, each counted once', async () => {

@@ -107,7 +107,11 @@ describe('somebody new', () => {
       kind: 'not-found',
       what: 'invitation',
     });
-    expect(await must(readInvitation({ token }))).toEqual({ name: input.name, email: input.email });
+    expect(await must(readInvitation({ token }))).toEqual({
+      name: input.name,
+      email: input.email,
+      again: false,
+    });
     expect(codesOf(await refusal(takeUp({ token, password: 'short' }, from)))).toEqual(['password-length']);
     expect((await must(takeUp({ token, password: PASSWORD }, from))).cookies.length).toBeGreaterThan(0);
     expect(await refusal(takeUp({ token, password: PASSWORD }, from))).toMatchObject({ kind: 'not-found' });

@@ -72,6 +72,7 @@ const rights: Readonly<Record<string, string>> = {
   form_link: 'SELECT',
   // Written by a trigger, and mailed by a job of the owner role.
   outside_mail: 'SELECT (id)',
+  account_mail: 'SELECT (id)',
   choice_list: 'SELECT',
   choice_list_version: 'SELECT',
 };

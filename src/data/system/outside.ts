@@ -95,33 +95,11 @@ export interface OutsidePost {
   readonly number: string;
 }
 
-/** After so long a claim is of a worker that was killed. */
-const CLAIM_MS = 5 * 60_000;
-
-/** Takes the next that is to be mailed and nobody else has taken, after one; as the owner role. What is too old to be news goes. */
-export async function claimOutsideMail(
-  tx: Tx,
-  after: number,
-  now: Date,
-  olderThan: Date,
-): Promise<OutsidePost | null> {
-  const free = new Date(now.getTime() - CLAIM_MS).toISOString();
-  await tx.execute(sql`DELETE FROM ${outsideMail} WHERE at < ${olderThan.toISOString()}::timestamptz`);
+/** What a letter to somebody outside tells. */
+export async function readOutsideMail(tx: Tx, id: number): Promise<OutsidePost | null> {
   const { rows } = await tx.execute<OutsidePost & Record<string, unknown>>(
-    sql`WITH held AS (SELECT id FROM ${outsideMail} WHERE id > ${after} AND (claimed_at IS NULL OR claimed_at < ${free}::timestamptz) ORDER BY id LIMIT 1 FOR UPDATE SKIP LOCKED),
-      taken AS (UPDATE ${outsideMail} m SET claimed_at = ${now.toISOString()}::timestamptz FROM held WHERE m.id = held.id RETURNING m.*)
-      SELECT t.id::int AS id, t.submission_id AS submission, t.kind, t.address, t.word, r.design->>'title' AS title, s.number
-      FROM taken t JOIN slate.submission s ON s.id = t.submission_id JOIN slate.form_release r ON r.id = s.release_id`,
+    sql`SELECT m.id::int AS id, m.submission_id AS submission, m.kind, m.address, m.word, r.design->>'title' AS title, s.number
+      FROM ${outsideMail} m JOIN slate.submission s ON s.id = m.submission_id JOIN slate.form_release r ON r.id = s.release_id WHERE m.id = ${id}`,
   );
   return rows[0] ?? null;
-}
-
-/** It was mailed, or never can be. */
-export async function settleOutsideMail(tx: Tx, id: number): Promise<void> {
-  await tx.delete(outsideMail).where(eq(outsideMail.id, id));
-}
-
-/** It is tried again in the next round. */
-export async function giveBackOutsideMail(tx: Tx, id: number): Promise<void> {
-  await tx.update(outsideMail).set({ claimedAt: null }).where(eq(outsideMail.id, id));
 }

@@ -1,8 +1,9 @@
-import { asc, isNotNull, isNull, sql } from 'drizzle-orm';
+import { and, asc, eq, isNotNull, isNull, sql } from 'drizzle-orm';
 import type { Colleague, Person, Role } from '../../core/access/rules';
 import type { Grant, Group } from '../../core/catalogue/catalogue';
+import type { AccountNews } from '../../core/wording/account-mail';
 import type { Tx } from '../connect';
-import { account, person } from './schema';
+import { account, accountMail, person } from './schema';
 
 const shape = {
   id: person.id,
@@ -46,8 +47,39 @@ export async function beginAccess(tx: Tx, id: string): Promise<void> {
   await tx.execute(sql`SELECT slate.begin_access(${id}::uuid)`);
 }
 
-export async function invite(tx: Tx, id: string, tokenHash: string, until: Date): Promise<void> {
-  await tx.execute(sql`SELECT slate.invite(${id}::uuid, ${tokenHash}, ${until.toISOString()}::timestamptz)`);
+/** `mailedOf`: from what the token is made, where it is mailed as well. */
+export async function invite(
+  tx: Tx,
+  id: string,
+  { tokenHash, until, mailedOf }: { tokenHash: string; until: Date; mailedOf: string | null },
+): Promise<void> {
+  await tx.execute(
+    sql`SELECT slate.invite(${id}::uuid, ${tokenHash}, ${until.toISOString()}::timestamptz, ${mailedOf}::uuid)`,
+  );
+}
+
+/** What is to be mailed somebody about coming in. */
+export interface AccountPost {
+  readonly name: string;
+  readonly email: string;
+  readonly kind: AccountNews;
+  /** From what the token of its link is made; null where it has none. */
+  readonly tokenOf: string | null;
+}
+
+/** What a letter tells; null for somebody who has left since. */
+export async function readAccountMail(tx: Tx, id: number): Promise<AccountPost | null> {
+  const [row] = await tx
+    .select({
+      name: person.name,
+      email: person.email,
+      kind: accountMail.kind,
+      tokenOf: accountMail.tokenOf,
+    })
+    .from(accountMail)
+    .innerJoin(person, eq(person.id, accountMail.personId))
+    .where(and(eq(accountMail.id, id), isNull(person.endedAt)));
+  return row ?? null;
 }
 
 /** Those who have a password. */

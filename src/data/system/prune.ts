@@ -1,10 +1,12 @@
 import { and, lt, ne, sql } from 'drizzle-orm';
 import type { Tx } from '../connect';
 import {
+  accountMail,
   bulkChange,
   invitation,
   notice,
   outbox,
+  outsideMail,
   requestKey,
   session,
   signInTry,
@@ -38,6 +40,9 @@ export async function prune(tx: Tx, now: Date): Promise<number> {
     await tx.execute(
       sql`DELETE FROM slate.file f WHERE f.record_id IS NULL AND f.submission_id IS NULL AND f.created_at < CASE WHEN f.visit IS NULL THEN ${before(limits.fileDays).toISOString()}::timestamptz ELSE ${before(limits.visitFileDays).toISOString()}::timestamptz END AND NOT EXISTS (SELECT 1 FROM slate.submission s WHERE s.sender_id = f.by_id AND s.state IN ('draft', 'sent-back') AND s.answers::text LIKE '%' || f.id || '%')`,
     ),
+    // Where no mail server is named any more, nobody takes them.
+    await tx.delete(accountMail).where(lt(accountMail.at, before(limits.newsDays))),
+    await tx.delete(outsideMail).where(lt(outsideMail.at, before(limits.newsDays))),
     await tx.delete(session).where(lt(session.expiresAt, now)),
     await tx.delete(verification).where(lt(verification.expiresAt, now)),
   ];

@@ -42,10 +42,11 @@ async function claim(
   return rows[0]?.wait ?? null;
 }
 
-/** What comes from outside without an account, by address: far more than people do behind one address in an hour. */
+/** What comes without an account, by address: far more than people do behind one address in an hour. */
 const outside = {
   sent: { free: 60, most: 120 },
   looked: { free: 2_000, most: 30 },
+  forgotten: { free: 20, most: 300 },
 } as const;
 
 /** Counts it; gives the seconds to wait, or null. */

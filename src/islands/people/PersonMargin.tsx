@@ -172,7 +172,10 @@ function Invitation({ person, done }: { person: PersonData; done: () => void }) 
       ) : (
         <>
           <p className="mb-2 text-[14px]">
-            Send this to {person.name}. It is shown only now, is good once, and until {when(link.expiresAt)}.
+            {link.mailed
+              ? `It is on its way to ${person.email}. Here it is as well, for now only: `
+              : `Send this to ${person.name}. It is shown only now, `}
+            is good once, and until {when(link.expiresAt)}.
           </p>
           <input
             readOnly

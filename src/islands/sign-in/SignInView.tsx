@@ -56,6 +56,9 @@ export default function SignInView({ to, refused, samples, samplePassword }: Pro
         <button type="submit" disabled={busy} className="button button-dark">
           Sign in
         </button>
+        <a href="/forgotten" className="ml-4 text-lichen underline">
+          Forgotten your password?
+        </a>
       </form>
       {samples.length > 0 && (
         <section className="border-l border-slate-200 bg-slate-50 p-5" aria-labelledby="try">

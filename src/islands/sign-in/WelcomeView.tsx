@@ -1,11 +1,12 @@
 import { useEffect, useState, type FormEvent } from 'react';
+import type { WelcomeData } from '../../contract/people';
 import { passwordLength } from '../../core/access/password';
 import { call } from '../kit/call';
 
 type Found =
   | { readonly t: 'looking' }
   | { readonly t: 'refused'; readonly words: string }
-  | { readonly t: 'for'; readonly name: string; readonly email: string };
+  | { readonly t: 'for'; readonly who: WelcomeData };
 
 /** The link stands after the sign in the address, where no server and no log sees it. */
 const tokenHere = (): string => location.hash.slice(1);
@@ -14,11 +15,11 @@ const tokenHere = (): string => location.hash.slice(1);
 export default function WelcomeView() {
   const [found, setFound] = useState<Found>({ t: 'looking' });
   useEffect(() => {
-    call<{ name: string; email: string }>('POST', '/api/welcome', { token: tokenHere() })
+    call<WelcomeData>('POST', '/api/welcome', { token: tokenHere() })
       .then((result) =>
         setFound(
           result.ok
-            ? { t: 'for', ...result.value }
+            ? { t: 'for', who: result.value }
             : {
                 t: 'refused',
                 words:
@@ -32,7 +33,7 @@ export default function WelcomeView() {
   }, []);
   return (
     <div className="mx-auto mt-14 max-w-md rounded-lg border border-slate-200 bg-white p-6 max-sm:mt-6">
-      {found.t === 'looking' && <p className="quiet">Looking up your invitation…</p>}
+      {found.t === 'looking' && <p className="quiet">Looking up your link…</p>}
       {found.t === 'refused' && (
         <>
           <h1 className="mb-2 text-2xl">This link does not work</h1>
@@ -41,16 +42,20 @@ export default function WelcomeView() {
             <a href="/sign-in" className="text-lichen underline">
               Sign in
             </a>{' '}
-            if you have chosen a password before.
+            if you have chosen a password before, or ask for{' '}
+            <a href="/forgotten" className="text-lichen underline">
+              a new password
+            </a>
+            .
           </p>
         </>
       )}
-      {found.t === 'for' && <ChoosePassword name={found.name} email={found.email} />}
+      {found.t === 'for' && <ChoosePassword {...found.who} />}
     </div>
   );
 }
 
-function ChoosePassword({ name, email }: { name: string; email: string }) {
+function ChoosePassword({ name, email, again }: WelcomeData) {
   const [trouble, setTrouble] = useState('');
   const [busy, setBusy] = useState(false);
   const submit = async (event: FormEvent<HTMLFormElement>) => {
@@ -80,9 +85,11 @@ function ChoosePassword({ name, email }: { name: string; email: string }) {
   );
   return (
     <form method="post" onSubmit={(event) => void submit(event)}>
-      <h1 className="mb-1 text-2xl">Welcome, {name}</h1>
+      <h1 className="mb-1 text-2xl">{again ? 'A new password' : `Welcome, ${name}`}</h1>
       <p className="mb-4">
-        Choose a password. You sign in with it and <strong>{email}</strong> from then on.
+        {again ? 'Choose another password.' : 'Choose a password.'} You sign in with it and{' '}
+        <strong>{email}</strong> from then on.
+        {again && ' Wherever you are signed in now, you have to sign in again.'}
       </p>
       <input type="hidden" name="username" autoComplete="username" value={email} readOnly />
       {field('password', 'Password')}
@@ -92,7 +99,7 @@ function ChoosePassword({ name, email }: { name: string; email: string }) {
       {field('again', 'Password once more')}
       <div role="alert">{trouble !== '' && <p className="trouble mb-3">{trouble}</p>}</div>
       <button type="submit" disabled={busy} className="button button-go">
-        Save it and begin
+        {again ? 'Save it and sign in' : 'Save it and begin'}
       </button>
     </form>
   );

@@ -12,16 +12,9 @@ import {
   type NoticeRow,
   type Post,
 } from '../../data/system/notices';
-import {
-  claimOutsideMail,
-  giveBackOutsideMail,
-  settleOutsideMail,
-  type OutsidePost,
-} from '../../data/system/outside';
-import { followSecret } from '../../data/secret';
-import { outsideMail } from '../../core/wording/outside-mail';
 import { asOwner } from '../../data/transaction';
 import { mailer, type Mailer } from '../../outside/mail';
+import { mailLetters } from './mail-letters';
 import { localTime } from '../workspace/asking';
 
 const NOBODY = { person: '' };
@@ -51,7 +44,7 @@ export async function mailNotices(now = new Date(), by = mailer()): Promise<void
       idOf: ({ person, notices }) => `day-${person}-${notices[0]?.id}`,
       ofTheDay: true,
     });
-    await mailOutside(by, now);
+    await mailLetters(by, now);
   } finally {
     by.close();
   }
@@ -100,38 +93,6 @@ async function mailOne(by: Mailer, now: Date, kind: Kind, post: Post): Promise<v
     );
     return ok(null);
   });
-}
-
-/** Those outside are told of what they sent one by one, each at the address they gave. */
-async function mailOutside(by: Mailer, now: Date): Promise<void> {
-  const olderThan = new Date(now.getTime() - limits.newsDays * 86_400_000);
-  let after = 0;
-  for (let i = 0; i < limits.mailsAtOnce; i++) {
-    const claimed = await asOwner(NOBODY, async (tx, { workspace }) =>
-      ok({ post: await claimOutsideMail(tx, after, now, olderThan), house: workspace.name }),
-    );
-    if (!claimed.ok || claimed.value.post === null) return;
-    const { post, house } = claimed.value;
-    await mailOneOutside(by, post, house);
-    after = post.id;
-  }
-}
-
-async function mailOneOutside(by: Mailer, post: OutsidePost, house: string): Promise<void> {
-  const { id, submission, address } = post;
-  const link = `${origin()}/followed#${submission}.${followSecret(submission)}`;
-  const settle = (work: typeof settleOutsideMail) => asOwner(NOBODY, async (tx) => ok(await work(tx, id)));
-  try {
-    const posted = await by.send(
-      { name: '', email: address },
-      outsideMail(post, link, house),
-      `outside-${id}`,
-    );
-    await settle(posted === 'later' ? giveBackOutsideMail : settleOutsideMail);
-  } catch (error) {
-    await settle(giveBackOutsideMail);
-    throw error;
-  }
 }
 
 const origin = (): string => process.env['SLATE_ORIGIN'] ?? '';

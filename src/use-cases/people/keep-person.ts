@@ -1,14 +1,17 @@
-import { createHash, randomBytes } from 'node:crypto';
+import { createHash } from 'node:crypto';
 import type { InvitationData, PersonInput } from '../../contract/people';
 import { mayAdminister } from '../../core/access/rules';
 import type { Catalogue } from '../../core/catalogue/catalogue';
 import { issue, type Issue } from '../../core/kernel/issue';
 import { forbidden, invalid, notFound, type Refusal } from '../../core/kernel/refusal';
+import { newUuid } from '../../core/kernel/ids';
 import { fail, ok, type Result } from '../../core/kernel/result';
 import type { Tx } from '../../data/connect';
 import { databaseFault } from '../../data/field-issues';
 import { beginAccess, endAccess, invite, putPerson } from '../../data/system/people';
+import { welcomeToken } from '../../data/secret';
 import { asPerson } from '../../data/transaction';
+import { mailsHere } from '../../outside/mail';
 import type { Context } from '../workspace/asking';
 
 /** Long enough for somebody to come back from their holidays. */
@@ -45,17 +48,21 @@ function personIssues({ people }: Catalogue, id: string, { email, manager, deput
   ];
 }
 
-/** A link by which somebody chooses a password. It is shown once: only its hash is kept, and the one before is worth nothing any more. */
+/** A link by which somebody chooses a password. It is shown once, and mailed where mails are: only its hash is kept, and the one before is worth nothing any more. */
 export function invitePerson(context: Context, id: string): Promise<Result<InvitationData, Refusal>> {
   return administering(context, async (tx, { people }) => {
     if (people.get(id)?.ended !== false) return fail(notFound('person'));
-    const token = randomBytes(32).toString('base64url');
-    const expiresAt = new Date(context.now.getTime() + INVITED_DAYS * 86_400_000);
-    await invite(tx, id, hashOf(token), expiresAt);
-    // After the sign, the token is sent to no server and stands in no log.
-    return ok({ path: `/welcome#${token}`, expiresAt: expiresAt.toISOString() });
+    const of = newUuid();
+    const token = welcomeToken(of);
+    const until = new Date(context.now.getTime() + INVITED_DAYS * 86_400_000);
+    const mailed = mailsHere();
+    await invite(tx, id, { tokenHash: hashOf(token), until, mailedOf: mailed ? of : null });
+    return ok({ path: welcomePath(token), expiresAt: until.toISOString(), mailed });
   });
 }
+
+/** After the sign, the token is sent to no server and stands in no log. */
+export const welcomePath = (token: string): string => `/welcome#${token}`;
 
 export const hashOf = (token: string): string => createHash('sha256').update(token).digest('base64url');
 

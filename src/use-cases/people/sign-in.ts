@@ -4,6 +4,7 @@ import { fail, ok, type Result } from '../../core/kernel/result';
 import { forbidden, invalid, tooMany, type Refusal } from '../../core/kernel/refusal';
 import { changePassword, deviceCookie, isKnownDevice, signIn, signOut } from '../../data/accounts';
 import { appDatabase } from '../../data/connect';
+import { guessesOf } from '../../data/guesses';
 import { claimTry, forgiveTry } from '../../data/system/sign-in-tries';
 import type { Context } from '../workspace/asking';
 
@@ -43,9 +44,10 @@ export async function renewPassword(
   { present, next }: { present: string; next: string },
   { address, headers }: From,
 ): Promise<Result<Cookies, Refusal>> {
-  const wrong = passwordIssue(next, person.email);
+  const { email, name, place } = person;
+  const wrong = passwordIssue(next, await guessesOf([email, name, place]));
   if (wrong !== null) return fail(invalid({ ...wrong, path: ['next'] }));
-  const from = { email: person.email, address, known: true };
+  const from = { email, address, known: true };
   const wait = await claimTry(appDatabase(), from);
   if (wait !== null) return fail(tooMany('sign-in', wait));
   const cookies = await changePassword(present, next, headers);

@@ -1,5 +1,6 @@
 import { sql } from 'drizzle-orm';
 import {
+  bigserial,
   boolean,
   check,
   date,
@@ -14,6 +15,7 @@ import {
   uniqueIndex,
   uuid,
 } from 'drizzle-orm/pg-core';
+import type { AccountNews } from '../../../core/wording/account-mail';
 
 import type { ClosedDays } from '../../../core/workspace';
 import { slate, at, made } from './base';
@@ -83,6 +85,23 @@ export const invitation = slate.table('invitation', {
   expiresAt: at('expires_at').notNull(),
   usedAt: at('used_at'),
 });
+
+/** What is still to be mailed to somebody about coming in. It goes once it is mailed. */
+export const accountMail = slate.table(
+  'account_mail',
+  {
+    id: bigserial('id', { mode: 'number' }).primaryKey(),
+    personId: uuid('person_id')
+      .notNull()
+      .references(() => person.id, { onDelete: 'cascade' }),
+    kind: text('kind').$type<AccountNews>().notNull(),
+    /** From which the token of its link is made; null where it has none. */
+    tokenOf: uuid('token_of'),
+    at: at('at').notNull().defaultNow(),
+    claimedAt: at('claimed_at'),
+  },
+  (t) => [check('account_mail_kind', sql`${t.kind} IN ('invited', 'forgotten', 'changed')`)],
+);
 
 /** People who may do the same things. A group may hold groups, and a person may be in several. */
 export const personGroup = slate.table('person_group', {

@@ -1,0 +1,59 @@
+import { escaped, type Mail } from './notice-mail';
+
+/** What is told somebody about coming in: that they may, that they asked for a new password, that theirs is another one now. */
+export type AccountNews = 'invited' | 'forgotten' | 'changed';
+
+interface About {
+  readonly kind: AccountNews;
+  /** Theirs. */
+  readonly email: string;
+  /** Where a password is chosen, or where another one is asked for. */
+  readonly link: string;
+  /** The name of the workspace; may be empty. */
+  readonly house: string;
+}
+
+/** Nobody but us has written anything in it, so that nobody sends others a word of their own by asking for a password. */
+export function accountMail({ kind, email, link, house }: About): Mail {
+  const here = house === '' ? 'Tidy Slate' : house;
+  const { subject, before, todo, after } = texts[kind](email, here);
+  return {
+    subject,
+    text: [before, `${todo}: ${link}`, after].join('\n\n'),
+    html: [
+      `<p>${escaped(before)}</p>`,
+      `<p><a href="${escaped(link)}">${todo}</a></p>`,
+      `<p style="color:#555">${escaped(after)}</p>`,
+    ].join('\n'),
+  };
+}
+
+interface Text {
+  readonly subject: string;
+  readonly before: string;
+  readonly todo: string;
+  readonly after: string;
+}
+
+const texts: Readonly<Record<AccountNews, (email: string, here: string) => Text>> = {
+  invited: (email, here) => ({
+    subject: `You are invited to ${here}`,
+    before: `You are invited to ${here}. You sign in with ${email} and a password that you choose.`,
+    todo: 'Choose a password',
+    after: 'The link is good once, for 14 days. Whoever has it comes in as you, so send it on to nobody.',
+  }),
+  forgotten: (email, here) => ({
+    subject: `A new password for ${here}`,
+    before: `Somebody asked for a new password for ${email} at ${here}.`,
+    todo: 'Choose a new password',
+    after:
+      'The link is good once, for an hour. If it was not you who asked, nothing need be done: your password stays as it is.',
+  }),
+  changed: (email, here) => ({
+    subject: `Your password for ${here} was changed`,
+    before: `The password for ${email} at ${here} was changed just now, and all who were signed in with the one before have to sign in again.`,
+    todo: 'Choose another one',
+    after:
+      'If it was you, nothing need be done. If it was not, choose another one at once, and tell an administrator.',
+  }),
+};
