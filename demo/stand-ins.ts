@@ -3,7 +3,9 @@ import type { SourceAddress } from '../src/core/link/source';
 import { ok } from '../src/core/kernel/result';
 import { moveSourceServer } from '../src/data/runtime/links/link-tables';
 import { linksOf, reachesOthers, readSource, updateSource } from '../src/data/system/links';
-import { asOwner } from '../src/data/transaction';
+import { sealed } from '../src/data/secret';
+import { putAddress, readAddress } from '../src/data/system/events';
+import { asOwner, asPerson } from '../src/data/transaction';
 import { keepSource } from '../src/use-cases/links/keep-source';
 import { linkTables } from '../src/use-cases/links/link-tables';
 import { refreshLink } from '../src/use-cases/links/refresh-link';
@@ -31,6 +33,7 @@ export async function linkStandIns(now: Date): Promise<void> {
     );
     await linked(ines, exchangeId, ['catalogue.gardens', 'catalogue.lots']);
   }
+  await tellNoticeboard();
   if (port === undefined || key === undefined) return;
   const register = await serveRegister(Number(port), key);
   try {
@@ -54,8 +57,42 @@ const registerAddress = (port: string): SourceAddress => ({
   header: REGISTER_HEADER,
 });
 
+const noticeboardId = '01900000-0000-7000-b000-000000000003';
+
+/** A noticeboard outside is told of schools that come, and of what is done for plants, as their owner sees it. */
+async function tellNoticeboard(): Promise<void> {
+  const { SLATE_NOTICEBOARD_PORT: port, SLATE_NOTICEBOARD_SECRET: secret } = process.env;
+  if (port === undefined || secret === undefined) return;
+  const url = `http://127.0.0.1:${port}/events`;
+  await must(
+    asPerson({ person: personNamed('Wren').id }, async (tx, { tables, forms }) => {
+      const there = await readAddress(tx, noticeboardId);
+      if (there?.url === url) return ok(null);
+      const idOf = (all: typeof tables | typeof forms, key: string): string[] =>
+        [...all.values()].filter((one) => one.key === key).map(({ id }) => id);
+      await putAddress(
+        tx,
+        noticeboardId,
+        {
+          label: 'Noticeboard of the friends of the garden',
+          url,
+          person: there?.personId ?? personNamed('Ines').id,
+          tables: there?.tableIds ?? idOf(tables, 'treatments'),
+          forms: there?.formIds ?? idOf(forms, 'school_visit'),
+          kinds: there?.kinds ?? ['record.made', 'record.removed', 'submission.kept'],
+          secret: there === null ? sealed(secret, noticeboardId) : null,
+          version: there?.version ?? 0,
+        },
+        new Date(),
+      );
+      return ok(null);
+    }),
+  );
+}
+
 /** The ports may have changed since the last start. */
 export async function settleStandIns(): Promise<void> {
+  if (await isTold()) await tellNoticeboard();
   const { SLATE_ADMIN_URL: admin, SLATE_REGISTER_PORT: port } = process.env;
   await must(
     asOwner({ person: personNamed('Wren').id }, async (tx) => {
@@ -81,6 +118,14 @@ export async function settleStandIns(): Promise<void> {
     }),
   );
 }
+
+/** Somebody may have removed it. */
+const isTold = async (): Promise<boolean> => {
+  const found = await asPerson({ person: personNamed('Wren').id }, async (tx) =>
+    ok((await readAddress(tx, noticeboardId)) !== null),
+  );
+  return found.ok && found.value;
+};
 
 /** Their first records are there before anybody looks. */
 async function linked(

@@ -34,10 +34,13 @@ async function start() {
   const serving = isSample ? serveStandIns(project, env) : null;
   await step('Server', () => serve(settings));
   if (serving !== null)
-    standIns = await step('Plant-name register and mail catcher (stand-ins)', () => serving);
+    standIns = await step('Plant-name register, mail catcher and noticeboard (stand-ins)', () => serving);
   if (cluster) watchCluster();
   say(`\nTidy Slate is at ${origin}\n${world.replace(/^(sample|own): /, '')}`);
-  if (isSample) say(`Mails it sends are at http://127.0.0.1:${env.SLATE_MAIL_PAGE_PORT}`);
+  if (isSample) {
+    say(`Mails it sends are at http://127.0.0.1:${env.SLATE_MAIL_PAGE_PORT}`);
+    say(`What it tells a noticeboard outside is at http://127.0.0.1:${env.SLATE_NOTICEBOARD_PORT}`);
+  }
   if (cluster)
     say(
       `The tables, with psql: PGPASSWORD in ${join(folder, 'settings.json')} (adminPassword), then\n  psql -h 127.0.0.1 -p ${cluster.port} -U slate_admin slate`,

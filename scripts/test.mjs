@@ -123,6 +123,7 @@ async function browser() {
         SLATE_ORIGIN: origin,
         SLATE_ADMIN_URL: env.SLATE_ADMIN_URL,
         SLATE_MAIL_PAGE_PORT: env.SLATE_MAIL_PAGE_PORT,
+        SLATE_NOTICEBOARD_PORT: env.SLATE_NOTICEBOARD_PORT,
         PLAYWRIGHT_JSON_OUTPUT_NAME: report,
       },
     });

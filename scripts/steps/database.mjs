@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import { join } from 'node:path';
 import { readSettings } from './cluster.mjs';
 import { run } from './run.mjs';
@@ -23,6 +24,9 @@ export function databaseEnvironment(adminUrl, folder) {
     SLATE_SMTP_PORT: String(settings.smtpPort),
     SLATE_MAIL_PAGE_PORT: String(settings.mailPagePort),
     SLATE_MAIL_FOLDER: join(folder, 'mails'),
+    SLATE_NOTICEBOARD_PORT: String(settings.noticeboardPort),
+    // A key of its own, of those that were made for the stand-ins.
+    SLATE_NOTICEBOARD_SECRET: `whsec_${createHash('sha256').update(`noticeboard ${settings.registerKey}`).digest('base64')}`,
   };
 }
 

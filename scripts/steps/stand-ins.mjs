@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { freePort, readSettings, writeSettings } from './cluster.mjs';
 
 /** What of the stand-ins listens, by where its port is kept. */
-const PORTS = ['registerPort', 'smtpPort', 'mailPagePort'];
+const PORTS = ['registerPort', 'smtpPort', 'mailPagePort', 'noticeboardPort'];
 
 /** A port of its own for each stand-in, the same at each start where it is free. */
 export async function settleStandInPorts(folder) {
@@ -17,11 +17,12 @@ export async function settleStandInPorts(folder) {
   if (PORTS.some((name) => wished[name] !== settings[name])) writeSettings(folder, wished);
 }
 
-/** The stand-ins beside the application, as outside services would be: a register of plant names, and a mail server with everybody's mailbox. */
+/** The stand-ins beside the application, as outside services would be: a register of plant names, a mail server with everybody's mailbox, and a noticeboard that is told what happens. */
 export const serveStandIns = (project, env) =>
   Promise.all([
     serve(project, 'name-register.ts', 'plant-name register', env),
     serve(project, 'mail-catcher.ts', 'mail catcher', env),
+    serve(project, 'noticeboard.ts', 'noticeboard', env),
   ]);
 
 /** It ends with whoever began it. */

@@ -5,7 +5,9 @@ import { limits } from '../core/limits';
 const tableGrant = z
   .object({ tableId: z.uuid(), formId: z.null(), action: z.enum(['see', 'add', 'change', 'remove']) })
   .strict();
-const formGrant = z.object({ tableId: z.null(), formId: z.uuid(), action: z.enum(['fill']) }).strict();
+const formGrant = z
+  .object({ tableId: z.null(), formId: z.uuid(), action: z.enum(['fill', 'see-all']) })
+  .strict();
 
 export const makeToken = z
   .object({

@@ -51,6 +51,11 @@ export const limits = {
   /** Bytes of a request's body: a sheet of 500 rows of long answers fits. */
   requestBytes: 2 * 1024 * 1024,
   pageSize: 200,
+  /** Days that events are kept for programs, and what became of telling them. */
+  eventDays: 30,
+  deliveryDays: 14,
+  /** Of one workspace: addresses outside that are told. */
+  eventAddresses: 50,
   /** Of one form: links for people outside; sites that may show it; characters of its welcome and thanks. */
   links: 100,
   sites: 20,

@@ -8,6 +8,8 @@ import { pruneOld } from '../use-cases/workspace/prune-old';
 import { makeSortIndex, makeWordsIndex } from '../use-cases/tables/make-index';
 import { readSheets } from '../use-cases/imports/read-import';
 import { giveUpBulk, runBulkChange } from '../use-cases/records/run-bulk-change';
+import { deliverEvents } from '../use-cases/events/deliver-events';
+import { whenSomethingHappens } from '../use-cases/events/when-something-happens';
 import { lookOverDue } from '../use-cases/notices/look-over-due';
 import { mailNotices } from '../use-cases/notices/mail-notices';
 import { renewHolidays } from '../use-cases/workspace/renew-holidays';
@@ -43,8 +45,9 @@ const job =
   };
 
 /** What is done again and again anyway: a fault is told, and the next round takes it up. Left as a failed job, each would stay for ever. */
-const round = (task: string, work: () => Promise<void>) => (): Promise<void> =>
-  work().catch((error: unknown) => void logFault(error, `job ${task}`));
+const round = (task: string, work: () => Promise<unknown>) => async (): Promise<void> => {
+  await work().catch((error: unknown) => void logFault(error, `job ${task}`));
+};
 
 await resumeJobs();
 const runner = await run({
@@ -65,6 +68,7 @@ const runner = await run({
     'sort-index': async (payload) => makeSortIndex(payload),
     'words-index': async (payload) => makeWordsIndex(payload),
     'mail-notices': round('mail-notices', mailNotices),
+    'deliver-events': round('deliver-events', deliverEvents),
     'look-over-due': round('look-over-due', lookOverDue),
     'prune-old': async () => void (await pruneOld()),
     'renew-holidays': round('renew-holidays', renewHolidays),
@@ -74,11 +78,13 @@ const runner = await run({
   crontab: [
     '* * * * * due-links ?max=1',
     '* * * * * mail-notices ?max=1',
+    '* * * * * deliver-events ?max=1',
     '*/10 * * * * look-over-due ?max=1',
     '17 3 * * * prune-old ?max=3&fill=1d',
     '41 3 * * * renew-holidays ?max=3&fill=1d',
   ].join('\n'),
 });
+whenSomethingHappens(round('deliver-events', deliverEvents));
 process.send?.('working');
 
 /** A job that takes longer is cut off, and taken up again by the next worker. */

@@ -1,7 +1,7 @@
-import http, { type IncomingMessage } from 'node:http';
-import https from 'node:https';
+import type { IncomingMessage } from 'node:http';
 import { fail, ok, type Result } from '../core/kernel/result';
 import { sourceFault, type SourceAddress, type SourceFault } from '../core/link/source';
+import { pinnedRequest } from './pinned-request';
 import { reachable } from './reach';
 
 /** How long an address may take, in milliseconds, and how much it may answer. */
@@ -18,9 +18,13 @@ export async function fetchList(
   if (at === 'inside') return fail(sourceFault('inside'));
   if (at === null) return fail(sourceFault('no-answer'));
   try {
-    const answer = await asked(url, at, {
-      accept: 'application/json',
-      ...(header !== '' && secret !== '' && { [header]: secret }),
+    const answer = await pinnedRequest(url, at, {
+      method: 'GET',
+      headers: {
+        accept: 'application/json',
+        ...(header !== '' && secret !== '' && { [header]: secret }),
+      },
+      patience: PATIENCE,
     });
     const status = answer.statusCode ?? 0;
     if (status < 200 || status > 299) answer.resume();
@@ -32,26 +36,6 @@ export async function fetchList(
   } catch {
     return fail(sourceFault('no-answer'));
   }
-}
-
-/** Connects to the address that was looked at, whatever the name means by then. The whole of it has one deadline. */
-function asked(
-  url: string,
-  { address, family }: { address: string; family: number },
-  headers: Record<string, string>,
-): Promise<IncomingMessage> {
-  const { request } = url.startsWith('https:') ? https : http;
-  return new Promise((answered, failed) => {
-    const sent = request(url, {
-      headers,
-      signal: AbortSignal.timeout(PATIENCE),
-      lookup: (_, { all }, found) =>
-        all === true ? found(null, [{ address, family }]) : found(null, address, family),
-    });
-    sent.once('response', answered);
-    sent.once('error', failed);
-    sent.end();
-  });
 }
 
 async function boundedText(answer: IncomingMessage): Promise<string | null> {

@@ -11,7 +11,13 @@ const forms = [
   { key: 'treatment_request', design: treatmentRequest },
 ];
 const described = (tables: readonly ReachedTable[], some = forms) =>
-  openApi({ title: 'Quillmere', origin: 'http://127.0.0.1:4321', tables, forms: some });
+  openApi({
+    title: 'Quillmere',
+    origin: 'http://127.0.0.1:4321',
+    tables,
+    forms: some,
+    follows: some.length > 0,
+  });
 
 it('is valid OpenAPI 3.1, whatever a token reaches', async () => {
   for (const document of [described(reached(true)), described(reached(false)), described([], [])])
@@ -27,6 +33,7 @@ it('tells of nothing beyond what is reached', () => {
   ).toEqual([
     ['/tables/beds/records', 'get'],
     ['/tables/beds/records/{id}', 'parameters', 'get'],
+    ['/events', 'get'],
   ]);
   expect(JSON.stringify(document)).not.toMatch(/Products|treatment/i);
 });

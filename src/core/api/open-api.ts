@@ -1,3 +1,4 @@
+import { CLOUD_EVENTS, EVENT_PREFIX, eventKinds } from '../event/event';
 import { answersSchema } from '../form/answers-schema';
 import type { FormDesign } from '../form/design';
 import type { JsonSchema } from '../kernel/json-schema';
@@ -12,6 +13,8 @@ export interface Reach {
   readonly origin: string;
   readonly tables: readonly ReachedTable[];
   readonly forms: readonly { readonly key: string; readonly design: FormDesign }[];
+  /** Whether it sees every submission of any form. */
+  readonly follows: boolean;
 }
 
 export interface ReachedTable {
@@ -27,7 +30,7 @@ export interface ReachedTable {
 export const API = '/api/v1';
 
 /** The API as OpenAPI 3.1 describes it, for whoever has a token that reaches this. */
-export const openApi = ({ title, origin, tables, forms }: Reach): JsonSchema => ({
+export const openApi = ({ title, origin, tables, forms, follows }: Reach): JsonSchema => ({
   openapi: '3.1.0',
   info: {
     title: title === '' ? 'Tidy Slate' : title,
@@ -43,7 +46,8 @@ export const openApi = ({ title, origin, tables, forms }: Reach): JsonSchema => 
   paths: {
     ...Object.assign({}, ...tables.map(pathsOfTable)),
     ...Object.assign({}, ...forms.map(pathsOfForm)),
-    ...(forms.length > 0 && { '/submissions/{id}': { get: oneSubmission } }),
+    ...((forms.length > 0 || follows) && { '/submissions/{id}': { get: oneSubmission } }),
+    ...((tables.length > 0 || follows) && { '/events': { get: feed } }),
   },
   components: {
     securitySchemes: { token: { type: 'http', scheme: 'bearer' } },
@@ -53,6 +57,7 @@ export const openApi = ({ title, origin, tables, forms }: Reach): JsonSchema => 
     schemas: {
       Problem: problemSchema,
       Submission: submissionSchema,
+      Event: eventSchema,
       ...Object.assign({}, ...tables.map(schemasOfTable)),
       ...Object.fromEntries(
         forms.map(({ key, design }) => [`${key}.answers`, withoutMeta(answersSchema(design))]),
@@ -115,6 +120,14 @@ const parameters = {
     in: 'query',
     description: 'Whether to count all that are found; of very many it is about so many',
     schema: { type: 'boolean' },
+  },
+  lastEventId: {
+    name: 'lastEventId',
+    in: 'query',
+    description:
+      'The id of the last event that was read; left out, it begins with the first there is. Events are kept for ' +
+      `${limits.eventDays} days`,
+    schema: { type: 'integer', minimum: 0 },
   },
   'If-Match': {
     name: 'If-Match',
@@ -338,6 +351,42 @@ const submissionSchema: JsonSchema = {
     last_word: { type: ['string', 'null'], description: 'What was said with the last decision' },
   },
   required: ['id', 'number', 'state', 'version', 'record', 'last_word'],
+};
+
+/** CloudEvents 1.0 in structured mode, with the sequence and partitioning extensions. */
+const eventSchema: JsonSchema = {
+  type: 'object',
+  properties: {
+    specversion: { const: '1.0' },
+    id: { type: 'string', description: 'The same however often it is told' },
+    source: { type: 'string', format: 'uri' },
+    type: { type: 'string', examples: eventKinds.map((kind) => `${EVENT_PREFIX}${kind}`) },
+    subject: { type: 'string', description: 'The record or submission, by its id' },
+    time: { type: 'string', format: 'date-time' },
+    datacontenttype: { const: 'application/json' },
+    sequence: { type: 'string', description: 'Grows with the order of events' },
+    partitionkey: { type: 'string', description: 'What has the same is told in its order' },
+    data: {
+      type: 'object',
+      description:
+        'Of a record: table, id, version, the columns that changed, by, and the record as it is by now (null where it is removed). Of a submission: form, id, number, state, decision, word, by, record',
+    },
+  },
+  required: ['specversion', 'id', 'source', 'type', 'subject', 'time', 'data'],
+};
+
+const feed = {
+  operationId: 'events.list',
+  summary: 'What happened, in its order: each event at least once',
+  parameters: [ref('parameters', 'lastEventId'), ref('parameters', 'limit')],
+  responses: {
+    200: {
+      description: 'Some events, as a CloudEvents batch; none at the end for now',
+      headers: { Link: ref('headers', 'Link'), RateLimit: ref('headers', 'RateLimit') },
+      content: { [CLOUD_EVENTS]: { schema: { type: 'array', items: ref('schemas', 'Event') } } },
+    },
+    ...problems,
+  },
 };
 
 const submissionAnswer = (description: string) => ({

@@ -11,6 +11,7 @@ const document = openApi({
   origin: 'http://127.0.0.1:4321',
   tables: baseTables.map((table) => ({ table, add: true, change: true, remove: true, example: null })),
   forms: [{ key: 'treatment_request', design: treatmentRequest }],
+  follows: true,
 });
 const operations = operationsOf(document);
 const named = (id: string) => {

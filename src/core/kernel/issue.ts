@@ -198,6 +198,14 @@ export interface PeopleFacts {
   readonly 'token-lasts': With<'most'>;
   readonly 'token-beyond': With<'what'>;
   readonly 'if-match': None;
+  readonly 'events-gone': With<'gone'>;
+  readonly 'events-nothing': None;
+  readonly 'events-beyond': With<'what'>;
+  readonly 'event-url': None;
+  readonly 'event-url-plain': None;
+  readonly 'event-url-inside': None;
+  readonly 'event-url-nowhere': None;
+  readonly 'event-addresses': With<'most'>;
   readonly 'zone-unknown': None;
   readonly 'currency-unknown': None;
   readonly 'no-workdays': None;

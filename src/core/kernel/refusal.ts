@@ -76,6 +76,7 @@ interface StaleFacts {
   readonly 'source-changed': object;
   readonly 'who-changed': object;
   readonly 'outside-changed': object;
+  readonly 'address-changed': object;
   readonly 'view-changed': object;
   readonly 'workspace-changed': object;
   readonly 'record-moved-on': object;

@@ -121,6 +121,8 @@ function staleSentence(refusal: Stale): string {
       return 'The record was changed since the version this began from; read it again';
     case 'workspace-changed':
       return 'Somebody else changed this meanwhile. Load the page anew to see how it is now';
+    case 'address-changed':
+      return 'Somebody else changed this address meanwhile; look at it again before you save';
     case 'view-changed':
       return 'Somebody changed this view meanwhile; reload the page to see it as it is now';
     case 'bulk-running':

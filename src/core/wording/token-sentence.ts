@@ -10,6 +10,7 @@ const verbs: readonly { readonly action: TokenGrant['action']; readonly words: s
   { action: 'change', words: 'changes' },
   { action: 'remove', words: 'removes from' },
   { action: 'fill', words: 'fills' },
+  { action: 'see-all', words: 'follows every submission of' },
 ];
 
 /** Names of one kind that are told before the rest is counted. */
@@ -30,7 +31,8 @@ export function tokenSentence(grants: readonly TokenGrant[], names: Names): stri
     : said.charAt(0).toUpperCase() + said.slice(1);
 }
 
-function joined(names: readonly string[]): string {
+/** “Beds, Taxa, Products, Suppliers and 3 more”. */
+export function joined(names: readonly string[]): string {
   const told = names.slice(0, TOLD);
   const rest = names.length - told.length;
   const all = rest > 0 ? [...told, `${rest} more`] : told;

@@ -73,6 +73,12 @@ const rights: Readonly<Record<string, string>> = {
   // Written by a trigger, and mailed by a job of the owner role.
   outside_mail: 'SELECT (id)',
   account_mail: 'SELECT (id)',
+  event: 'SELECT',
+  event_counter: 'SELECT',
+  // Its secret is read by the job that signs with it.
+  event_address:
+    'SELECT (id, label, url, person_id, table_ids, form_ids, kinds, version, made_by_id, made_at, position, tries, failing_since, next_at, stopped_at, stopped_because)',
+  event_delivery: 'SELECT',
   choice_list: 'SELECT',
   choice_list_version: 'SELECT',
 };

@@ -3,6 +3,9 @@ import type { Tx } from '../connect';
 import {
   accountMail,
   bulkChange,
+  event,
+  eventCounter,
+  eventDelivery,
   invitation,
   notice,
   outbox,
@@ -43,6 +46,13 @@ export async function prune(tx: Tx, now: Date): Promise<number> {
     // Where no mail server is named any more, nobody takes them.
     await tx.delete(accountMail).where(lt(accountMail.at, before(limits.newsDays))),
     await tx.delete(outsideMail).where(lt(outsideMail.at, before(limits.newsDays))),
+    // Places are given in the order of time, and it is by them that programs go on.
+    await tx.execute(
+      sql`WITH old AS (SELECT max(position) AS last FROM ${event} WHERE at < ${before(limits.eventDays).toISOString()}::timestamptz),
+        said AS (UPDATE ${eventCounter} c SET gone = old.last FROM old WHERE old.last > c.gone)
+        DELETE FROM ${event} WHERE position <= (SELECT last FROM old)`,
+    ),
+    await tx.delete(eventDelivery).where(lt(eventDelivery.at, before(limits.deliveryDays))),
     await tx.delete(session).where(lt(session.expiresAt, now)),
     await tx.delete(verification).where(lt(verification.expiresAt, now)),
   ];

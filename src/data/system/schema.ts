@@ -8,3 +8,4 @@ export * from './schema/files';
 export * from './schema/notices';
 export * from './schema/tokens';
 export * from './schema/outside';
+export * from './schema/events';

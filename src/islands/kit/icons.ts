@@ -52,6 +52,7 @@ export { default as Pin } from 'lucide-react/icons/pin';
 export { default as Plug } from 'lucide-react/icons/plug';
 export { default as Plus } from 'lucide-react/icons/plus';
 export { default as Printer } from 'lucide-react/icons/printer';
+export { default as Radio } from 'lucide-react/icons/radio';
 export { default as Redo2 } from 'lucide-react/icons/redo-2';
 export { default as Reply } from 'lucide-react/icons/reply';
 export { default as Rocket } from 'lucide-react/icons/rocket';

@@ -53,6 +53,9 @@ function People({ initial }: { initial: PeopleData }) {
           <a className="button no-underline" href="/tokens">
             API tokens
           </a>
+          <a className="button no-underline" href="/events">
+            Events
+          </a>
           <a className="button no-underline" href="/personal-data">
             Data about people
           </a>

@@ -19,11 +19,12 @@ const DAY_MS = 86_400_000;
 
 type TableAction = 'see' | 'add' | 'change' | 'remove';
 /** What it may, by ids; whoever writes in a table sees it as well. */
-type Picked = Readonly<Record<TableAction | 'fill', readonly string[]>>;
-const nothing: Picked = { see: [], add: [], change: [], remove: [], fill: [] };
+type FormAction = 'fill' | 'see-all';
+type Picked = Readonly<Record<TableAction | FormAction, readonly string[]>>;
+const nothing: Picked = { see: [], add: [], change: [], remove: [], fill: [], 'see-all': [] };
 
 const SENTENCES: readonly {
-  readonly action: TableAction | 'fill';
+  readonly action: TableAction | FormAction;
   readonly words: string;
   readonly label: string;
 }[] = [
@@ -32,7 +33,11 @@ const SENTENCES: readonly {
   { action: 'change', words: 'It changes', label: 'Tables it changes' },
   { action: 'remove', words: 'It removes from', label: 'Tables it removes from' },
   { action: 'fill', words: 'It fills', label: 'Forms it fills' },
+  { action: 'see-all', words: 'It follows every submission of', label: 'Forms it follows' },
 ];
+
+const isOfForms = (action: TableAction | FormAction): action is FormAction =>
+  action === 'fill' || action === 'see-all';
 
 /** Makes a token; its secret is shown once. */
 export function NewToken({ data, made }: { data: TokensData; made: () => void }) {
@@ -49,8 +54,8 @@ export function NewToken({ data, made }: { data: TokensData; made: () => void })
     queryFn: () => fetched<ReachData>(`/api/tokens/reach?person=${person}`),
   });
   const may = new Set(reach?.may ?? []);
-  const choicesFor = (action: TableAction | 'fill') =>
-    (action === 'fill' ? data.forms : data.tables)
+  const choicesFor = (action: TableAction | FormAction) =>
+    (isOfForms(action) ? data.forms : data.tables)
       .filter(({ id }) => may.has(`${action} ${id}`))
       .map(({ id, label: name }) => ({ value: id, label: name }));
   const grants = grantsOf(picked, may);
@@ -103,7 +108,7 @@ export function NewToken({ data, made }: { data: TokensData; made: () => void })
           <Several
             label={name}
             values={[...picked[action]]}
-            none={action === 'fill' ? 'no form' : 'no table'}
+            none={isOfForms(action) ? 'no form' : 'no table'}
             choices={choicesFor(action)}
             onChange={(values) => setPicked({ ...picked, [action]: values })}
           />
@@ -142,7 +147,7 @@ export function NewToken({ data, made }: { data: TokensData; made: () => void })
 }
 
 function grantsOf(picked: Picked, may: ReadonlySet<string>): TokenInput['grants'] {
-  const { fill, see, ...writes } = picked;
+  const { fill, 'see-all': followed, see, ...writes } = picked;
   const seen = new Set([...see, ...Object.values(writes).flat()]);
   return [
     ...[...seen].map((tableId) => ({ tableId, formId: null, action: 'see' as const })),
@@ -150,6 +155,7 @@ function grantsOf(picked: Picked, may: ReadonlySet<string>): TokenInput['grants'
       picked[action].map((tableId) => ({ tableId, formId: null, action })),
     ),
     ...fill.map((formId) => ({ tableId: null, formId, action: 'fill' as const })),
+    ...followed.map((formId) => ({ tableId: null, formId, action: 'see-all' as const })),
   ].filter(({ tableId, formId, action }) => may.has(`${action} ${tableId ?? formId ?? ''}`));
 }
 

@@ -34,6 +34,7 @@ export function describeApi({ person }: Context): Promise<Result<JsonSchema, Ref
       mayForm(catalogue, person.id, 'fill', formId),
     );
     const title = catalogue.workspace.name;
-    return ok(openApi({ title, origin: origin(), tables, forms }));
+    const follows = [...catalogue.forms.keys()].some((id) => mayForm(catalogue, person.id, 'see-all', id));
+    return ok(openApi({ title, origin: origin(), tables, forms, follows }));
   });
 }

@@ -14,6 +14,7 @@ import { asPerson } from '../../data/transaction';
 import { instantOf, localTime, type Context } from '../workspace/asking';
 
 const TABLE_ACTIONS = ['see', 'add', 'change', 'remove'] as const;
+const FORM_ACTIONS = ['fill', 'see-all'] as const;
 const DAY_MS = 86_400_000;
 
 /** All tokens there are and were, and what there is to make another of; for administrators. */
@@ -54,7 +55,9 @@ const whatTheyMay = (catalogue: Catalogue, person: string, forms: TokensData['fo
       (action) => `${action} ${table}`,
     ),
   ),
-  ...forms.filter(({ id }) => mayForm(catalogue, person, 'fill', id)).map(({ id }) => `fill ${id}`),
+  ...FORM_ACTIONS.flatMap((action) =>
+    forms.filter(({ id }) => mayForm(catalogue, person, action, id)).map(({ id }) => `${action} ${id}`),
+  ),
 ];
 
 function shown(
@@ -125,7 +128,7 @@ function tokenIssues(
   const { tables, forms } = catalogue;
   const beyond = grants.filter(({ tableId, formId, action }) =>
     tableId === null
-      ? !mayForm(catalogue, person, 'fill', formId ?? '')
+      ? !mayForm(catalogue, person, action as (typeof FORM_ACTIONS)[number], formId ?? '')
       : !may(catalogue, person, action as (typeof TABLE_ACTIONS)[number], tableId),
   );
   return [

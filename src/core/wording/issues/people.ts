@@ -27,6 +27,16 @@ export const peopleSentences: Sentences<PeopleFacts> = {
   'token-nothing': () => 'Say at least one thing it may do',
   'token-lasts': ({ most }) => `It must end within ${words(most)} days, and not before tomorrow`,
   'token-beyond': ({ what }) => `Whoever it acts for may not do this themselves: ${words(what)}`,
+  'events-gone': ({ gone }) =>
+    `Events up to ${words(gone)} are not kept any more. Read what you follow anew, then go on with lastEventId=${words(gone)}`,
+  'events-nothing': () => 'Say what it is told: at least one table or form, and at least one kind of event',
+  'events-beyond': ({ what }) => `Whoever it sees as does not see this themselves: ${words(what)}`,
+  'event-url': () => 'An address begins with https:// and has no name or password in it',
+  'event-url-plain': () => 'What is told must not travel in the open: the address begins with https://',
+  'event-url-inside': () =>
+    'This address lies inside your own network. Whoever runs the machine has to name it before anything is told there',
+  'event-url-nowhere': () => 'There is no such place: its name leads nowhere',
+  'event-addresses': ({ most }) => `There are ${words(most)} addresses already, the most there may be`,
   'if-match': () => 'Say with If-Match which version this began from: the ETag of the record, or *',
   'zone-unknown': () => 'Choose a time zone from the list',
   'currency-unknown': () => 'This is no currency; write its three letters, as in EUR',
