@@ -1,10 +1,11 @@
+import type { MiddlewareHandler } from 'astro';
 import { defineMiddleware } from 'astro:middleware';
 import { secured } from './http/headers';
 import { awayPage } from './http/away-page';
 import { problem, thrown } from './http/problem';
 import { refusedBy } from './use-cases/workspace/log-fault';
 import { API } from './core/api/open-api';
-import { whileLooking, whoIsSignedIn } from './use-cases/people/who-asks';
+import { comingFrom, whileLooking, whoIsSignedIn } from './use-cases/people/who-asks';
 
 /** Addresses for those who are not signed in. */
 const OPEN = new Set([
@@ -29,7 +30,11 @@ const isPicture = (pathname: string): boolean => pathname.startsWith('/api/pictu
 const ENDS_LOOKING = new Set(['/api/look-back', '/api/sign-out']);
 
 /** Who asks, and whether the request came from our own pages. A foreign page must not be able to act for a signed-in person. */
-export const onRequest = defineMiddleware(async (context, next) => {
+export const onRequest = defineMiddleware((context, next) =>
+  comingFrom(context.request.headers.get('x-slate-address') ?? '', () => answered(context, next)),
+);
+
+const answered: MiddlewareHandler = async (context, next) => {
   const { pathname } = context.url;
   const isApi = pathname.startsWith('/api/');
   context.locals.lookedBy = null;
@@ -75,7 +80,7 @@ export const onRequest = defineMiddleware(async (context, next) => {
     const refusal = refusedBy(error);
     return secured(!isApi && refusal?.kind === 'unavailable' ? awayPage(refusal) : thrown(error, pathname));
   }
-});
+};
 
 /** Whether a form was sent by a page of ours: browsers always say so of one. */
 function isOwnForm(request: Request, url: URL): boolean {

@@ -17,11 +17,20 @@ export const withToken = <T>(token: Token, work: () => Promise<T>): Promise<T> =
 export const withVisit = <T>(visit: Visit, work: () => Promise<T>): Promise<T> =>
   inUse.run({ t: 'visit', visit }, work);
 
+/** The address a request came from, for as long as it is answered. */
+const from = new AsyncLocalStorage<string>();
+
+export const comingFrom = <T>(address: string, work: () => T): T => from.run(address, work);
+
 /** What a transaction says of it, by the names the database reads. */
 export function saidOfWayIn(): Readonly<Record<string, string>> {
   const way = inUse.getStore();
-  if (way === undefined) return {};
-  return way.t === 'token' ? { token: way.token.id } : { visit: way.visit.submission };
+  const address = from.getStore();
+  return {
+    ...(address !== undefined && { address }),
+    ...(way?.t === 'token' && { token: way.token.id }),
+    ...(way?.t === 'visit' && { visit: way.visit.submission }),
+  };
 }
 
 /** Neither a catalogue nor a way in ever changes. */

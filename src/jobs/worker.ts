@@ -12,6 +12,7 @@ import { deliverEvents } from '../use-cases/events/deliver-events';
 import { whenSomethingHappens } from '../use-cases/events/when-something-happens';
 import { lookOverDue } from '../use-cases/notices/look-over-due';
 import { mailNotices } from '../use-cases/notices/mail-notices';
+import { keepSealed } from '../use-cases/trail/read-trail';
 import { renewHolidays } from '../use-cases/workspace/renew-holidays';
 import { resumeJobs } from '../use-cases/workspace/resume-jobs';
 
@@ -71,6 +72,7 @@ const runner = await run({
     'deliver-events': round('deliver-events', deliverEvents),
     'look-over-due': round('look-over-due', lookOverDue),
     'prune-old': async () => void (await pruneOld()),
+    'seal-trail': round('seal-trail', keepSealed),
     'renew-holidays': round('renew-holidays', renewHolidays),
   },
   // What is linked is looked at every minute; each table says how often it is refreshed. Each round of mails and of what is due takes up what the one before left,
@@ -80,6 +82,7 @@ const runner = await run({
     '* * * * * mail-notices ?max=1',
     '* * * * * deliver-events ?max=1',
     '*/10 * * * * look-over-due ?max=1',
+    '*/5 * * * * seal-trail ?max=1',
     '17 3 * * * prune-old ?max=3&fill=1d',
     '41 3 * * * renew-holidays ?max=3&fill=1d',
   ].join('\n'),

@@ -82,6 +82,8 @@ export const matrix: readonly Line[] = [
   { ask: 'POST /api/v1/forms/treatment_request/submissions', body: { answers: {} }, gets: program },
   { ask: 'GET /api/v1/submissions/{none}', gets: program },
   { ask: 'GET /api/v1/events', gets: program },
+  { ask: 'GET /api/trail', gets: '401 403 403 403 403 200' },
+  { ask: 'GET /api/trail/file?format=csv', gets: '401 403 403 403 403 200' },
   { ask: 'GET /api/events', gets: '401 403 403 403 403 200' },
   { ask: 'GET /api/events/seen?person={none}', gets: '401 403 403 403 403 200' },
   { ask: 'GET /api/events/{none}', gets: '401 403 403 403 403 404' },

@@ -1,6 +1,6 @@
 import { execFileSync } from 'node:child_process';
 import { expect, test } from '@playwright/test';
-import { expectAccessible, open, seat } from './people';
+import { expectAccessible, open, seat, settled } from './people';
 
 /** What administrators do for all: the workspace itself, and the ways in for programs. */
 test('a program comes in by a token, does what that names, and is shut out', async ({ browser }) => {
@@ -174,4 +174,32 @@ test('a table shows somebody some of its records, which is seen by looking as th
     const back = await ines.context.request.put(who, { data: { grants, seen: stands.map(({ id }) => id) } });
     expect(back.ok()).toBe(true);
   }
+});
+
+test('the trail says who did what, is narrowed down, and goes out as a file', async ({ browser }) => {
+  const { page, troubles } = await seat(browser, 'wren.calloway');
+  const label = `Meadow keepers ${Date.now() % 10_000}`;
+  await open(page, '/people');
+  await page.getByRole('button', { name: 'New group' }).click();
+  await page.getByRole('textbox', { name: 'Name' }).fill(label);
+  await page.getByRole('button', { name: 'Make the group' }).click();
+  await expect(page.getByRole('list', { name: 'Groups' }).getByText(label)).toBeVisible();
+  await page.getByRole('link', { name: 'Trail' }).click();
+  await page.waitForURL('**/trail');
+  await settled(page);
+  const lines = page.getByRole('list', { name: /Lines of the trail/ });
+  await expect(lines.getByText(`Made the group ${label}`)).toBeVisible();
+  await expect(page.getByText(/lines are as written/)).toBeVisible();
+  await expectAccessible(page);
+  await page.getByRole('button', { name: /What it is about/ }).click();
+  await page.getByRole('option', { name: 'releases' }).click();
+  await expect(lines.getByText('Released Treatment request').first()).toBeVisible();
+  await expect(lines.getByText(label)).toHaveCount(0);
+  await page.getByRole('searchbox', { name: 'Words in it' }).fill('nothing is called this');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('Nothing that was done is like this')).toBeVisible();
+  const file = page.waitForEvent('download');
+  await page.getByRole('link', { name: 'CSV' }).click();
+  expect((await file).suggestedFilename()).toBe('trail.csv');
+  expect(troubles).toEqual([]);
 });

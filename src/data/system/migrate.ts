@@ -73,6 +73,8 @@ const rights: Readonly<Record<string, string>> = {
   // Written by a trigger, and mailed by a job of the owner role.
   outside_mail: 'SELECT (id)',
   account_mail: 'SELECT (id)',
+  trail: 'SELECT',
+  trail_head: 'SELECT',
   event: 'SELECT',
   event_counter: 'SELECT',
   // Its secret is read by the job that signs with it.

@@ -9,3 +9,4 @@ export * from './schema/notices';
 export * from './schema/tokens';
 export * from './schema/outside';
 export * from './schema/events';
+export * from './schema/trail';

@@ -56,6 +56,9 @@ function People({ initial }: { initial: PeopleData }) {
           <a className="button no-underline" href="/events">
             Events
           </a>
+          <a className="button no-underline" href="/trail">
+            Trail
+          </a>
           <a className="button no-underline" href="/personal-data">
             Data about people
           </a>

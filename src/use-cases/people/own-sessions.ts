@@ -40,7 +40,7 @@ export async function endOwnSessions(
 }
 
 /** `Firefox on Linux`, as far as the browser tells. */
-function browserWords(agent: string): string {
+export function browserWords(agent: string): string {
   if (agent === '') return 'A browser';
   const { browser, os } = Bowser.parse(agent);
   return `${browser.name ?? 'A browser'}${os.name === undefined ? '' : ` on ${os.name}`}`;

@@ -6,6 +6,7 @@ import { changePassword, deviceCookie, isKnownDevice, signIn, signOut } from '..
 import { appDatabase } from '../../data/connect';
 import { guessesOf } from '../../data/guesses';
 import { claimTry, forgiveTry } from '../../data/system/sign-in-tries';
+import { noteRefused } from '../../data/system/trail';
 import type { Context } from '../workspace/asking';
 
 /** What the browser is given: the cookies of a session. */
@@ -30,7 +31,10 @@ export async function enter(
   const wait = await claimTry(appDatabase(), from);
   if (wait !== null) return fail(tooMany('sign-in', wait));
   const cookies = await signIn(email, password, headers);
-  if (cookies === null) return fail(forbidden('password'));
+  if (cookies === null) {
+    await noteRefused(email, address);
+    return fail(forbidden('password'));
+  }
   await forgiveTry(appDatabase(), from);
   return ok({ cookies: [...cookies, deviceCookie(email)] });
 }

@@ -15,6 +15,9 @@ export const whoAsks = async (headers: Headers): Promise<Person | null> =>
 /** Answers a request of somebody who only looks: nothing stays of what it does. */
 export { whileLooking } from '../../data/looking';
 
+/** Answers a request that came from an address, which is told to every transaction of it. */
+export { comingFrom } from '../../data/way-in';
+
 /** The sample people, for the list on the sign-in page; empty unless the sample world is loaded. */
 export async function samplePeople(): Promise<{ name: string; email: string; place: string }[]> {
   if (process.env['SLATE_SAMPLE'] !== 'yes') return [];
