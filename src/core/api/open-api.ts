@@ -42,6 +42,7 @@ export const openApi = ({ title, origin, tables, forms, follows }: Reach): JsonS
   tags: [
     ...tables.map(({ table }) => ({ name: table.label })),
     ...forms.map(({ design }) => ({ name: design.title })),
+    { name: 'Events' },
   ],
   paths: {
     ...Object.assign({}, ...tables.map(pathsOfTable)),
@@ -377,6 +378,7 @@ const eventSchema: JsonSchema = {
 
 const feed = {
   operationId: 'events.list',
+  tags: ['Events'],
   summary: 'What happened, in its order: each event at least once',
   parameters: [ref('parameters', 'lastEventId'), ref('parameters', 'limit')],
   responses: {

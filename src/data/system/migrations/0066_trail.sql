@@ -59,7 +59,7 @@ BEGIN
     FROM unnest(string_to_array(TG_ARGV[1], ',')) AS key WHERE was->rtrim(key, '!') IS DISTINCT FROM is_now->rtrim(key, '!') AND coalesce(was->>rtrim(key, '!'), is_now->>rtrim(key, '!')) IS NOT NULL;
   IF TG_OP = 'UPDATE' AND told = '{}' THEN RETURN NULL; END IF;
   INSERT INTO trail (by_id, token_id, address, subject, verb, subject_id, label, changed)
-    VALUES (coalesce(slate.asking(), CASE WHEN about = 'session' THEN (line->>'person_id')::uuid END), slate.token(), coalesce(slate.coming_from(), CASE WHEN about = 'session' AND TG_OP = 'INSERT' THEN nullif(line->>'ip_address', '') END),
+    VALUES (coalesce(slate.asking(), CASE WHEN about IN ('session', 'password') THEN (line->>'person_id')::uuid END), slate.token(), coalesce(slate.coming_from(), CASE WHEN about = 'session' AND TG_OP = 'INSERT' THEN nullif(line->>'ip_address', '') END),
       about, CASE TG_OP WHEN 'INSERT' THEN 'made' WHEN 'DELETE' THEN 'removed' ELSE 'changed' END,
       coalesce(CASE WHEN about <> 'column' THEN line->>'id' END, line->>'table_id', line->>'form_id', line->>'person_id')::uuid, slate.trail_label(about, line), told);
   RETURN NULL;
