@@ -39,6 +39,19 @@ for (const width of [1280, 390]) {
   });
 }
 
+test('what administrators look at is accessible and fits on a telephone', async ({ browser }) => {
+  const { page, troubles } = await seat(browser, 'wren.calloway', { width: 390, height: 800 });
+  for (const view of ['/people', '/tokens', '/events', '/trail', '/forgotten']) {
+    await open(page, view);
+    await expectAccessible(page);
+    expect([
+      view,
+      await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth),
+    ]).toEqual([view, 0]);
+  }
+  expect(troubles).toEqual([]);
+});
+
 test('signing in: a wrong password is told, a sample person enters by one click, and only our own paths are gone to', async ({
   page,
 }) => {

@@ -59,16 +59,7 @@ export function AddressMargin({ data, address, done, gone }: Props) {
           >
             Try it
           </button>
-          {state === 'on' ? (
-            <button
-              type="button"
-              className="button"
-              disabled={saying.busy}
-              onClick={() => void post('stop', {}, 'It is told nothing now.')}
-            >
-              Stop it
-            </button>
-          ) : (
+          {state !== 'on' && (
             <button
               type="button"
               className="button button-go"
@@ -78,7 +69,7 @@ export function AddressMargin({ data, address, done, gone }: Props) {
               {state === 'failing' ? 'Try again now' : 'Let it go on'}
             </button>
           )}
-          {state === 'failing' && (
+          {state !== 'stopped' && (
             <button
               type="button"
               className="button"
