@@ -2,7 +2,8 @@ import SwaggerParser from '@apidevtools/swagger-parser';
 import { expect, it } from 'vitest';
 import { plantIntake, treatmentRequest } from '../../../demo/forms';
 import { baseTables } from '../../../demo/tables';
-import { openApi, type ReachedTable } from './open-api';
+import { openApi } from './open-api';
+import type { ReachedTable } from './table-paths';
 
 const reached = (may: boolean) =>
   baseTables.map((table): ReachedTable => ({ table, add: may, change: may, remove: may, example: null }));

@@ -1,5 +1,6 @@
 import { may, mayForm, tablesFor } from '../../core/catalogue/catalogue';
-import { openApi, type ReachedTable } from '../../core/api/open-api';
+import { openApi } from '../../core/api/open-api';
+import type { ReachedTable } from '../../core/api/table-paths';
 import type { JsonSchema } from '../../core/kernel/json-schema';
 import type { Refusal } from '../../core/kernel/refusal';
 import { ok, type Result } from '../../core/kernel/result';
