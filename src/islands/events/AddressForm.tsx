@@ -158,7 +158,7 @@ export function AddressForm({ data, address, done }: Props) {
 const Secret = ({ label, secret }: { readonly label: string; readonly secret: string }) => (
   <section className="margin-part first" aria-labelledby="secret">
     <h2 id="secret" className="margin-title">
-      {label}
+      <span className="min-w-0 break-words">{label}</span>
     </h2>
     <p className="mb-2 text-[14px]">
       This is the secret by which its receiver tells that events are from here (Standard Webhooks). It is

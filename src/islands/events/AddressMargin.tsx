@@ -30,8 +30,8 @@ export function AddressMargin({ data, address, done, gone }: Props) {
   return (
     <>
       <section className="margin-part first" aria-labelledby="in-hand">
-        <h2 id="in-hand" className="margin-title break-words">
-          {label}
+        <h2 id="in-hand" className="margin-title">
+          <span className="min-w-0 break-words">{label}</span>
         </h2>
         {state !== 'on' && (
           <p className="mb-2 rounded bg-marker-soft p-2 text-[14px]">

@@ -8,7 +8,7 @@ import { useSaying } from '../kit/use-saying';
 
 /** What an address was told lately and what became of it, the newest first; each can be told once more, and everything from there on. */
 export function Deliveries({
-  address: { id, label },
+  address: { id },
   done,
 }: {
   readonly address: AddressData;
@@ -34,7 +34,7 @@ export function Deliveries({
       <h2 id="told" className="mb-1 text-lg">
         Told lately
       </h2>
-      <p className="quiet mb-2">{label}, the newest first; kept for 14 days.</p>
+      <p className="quiet mb-2">The newest first; kept for 14 days.</p>
       <Said saying={saying} />
       {data === undefined ? (
         <p className="quiet">Looking it up…</p>
