@@ -24,6 +24,8 @@ export interface WaitingCase {
     readonly since: string;
     /** Nobody who is here can decide it. */
     readonly stuck: boolean;
+    /** Why it could not go on without a step that is late; null where that was not tried, or need not be. */
+    readonly trouble: string | null;
   }[];
 }
 

@@ -10,7 +10,7 @@ import { readSheets } from '../use-cases/imports/read-import';
 import { giveUpBulk, runBulkChange } from '../use-cases/records/run-bulk-change';
 import { deliverEvents } from '../use-cases/events/deliver-events';
 import { whenSomethingHappens } from '../use-cases/events/when-something-happens';
-import { lookOverDue } from '../use-cases/notices/look-over-due';
+import { lookOverDue, lookOverStuck } from '../use-cases/notices/look-over-due';
 import { mailNotices } from '../use-cases/notices/mail-notices';
 import { keepSealed } from '../use-cases/trail/read-trail';
 import { renewHolidays } from '../use-cases/workspace/renew-holidays';
@@ -71,6 +71,7 @@ const runner = await run({
     'mail-notices': round('mail-notices', mailNotices),
     'deliver-events': round('deliver-events', deliverEvents),
     'look-over-due': round('look-over-due', lookOverDue),
+    'look-over-stuck': round('look-over-stuck', lookOverStuck),
     'prune-old': async () => void (await pruneOld()),
     'seal-trail': round('seal-trail', keepSealed),
     'renew-holidays': round('renew-holidays', renewHolidays),
@@ -83,6 +84,7 @@ const runner = await run({
     '* * * * * deliver-events ?max=1',
     '*/10 * * * * look-over-due ?max=1',
     '*/5 * * * * seal-trail ?max=1',
+    '3 3 * * * look-over-stuck ?max=3&fill=1d',
     '17 3 * * * prune-old ?max=3&fill=1d',
     '41 3 * * * renew-holidays ?max=3&fill=1d',
   ].join('\n'),

@@ -1,10 +1,15 @@
 import pg from 'pg';
 import { describe, expect, it } from 'vitest';
 import { personNamed } from '../../demo/people';
+import { GO_ON } from '../../src/core/form/design';
+import { ok } from '../../src/core/kernel/result';
+import { asPerson } from '../../src/data/transaction';
+import { moveSubmission } from '../../src/data/system/submissions';
+import { openWaiting } from '../../src/use-cases/submissions/move-case';
 import type { Mail } from '../../src/core/wording/notice-mail';
 import type { Mailer, Posted } from '../../src/outside/mail';
 import { dueCalendar } from '../../src/use-cases/notices/due-calendar';
-import { lookOverDue } from '../../src/use-cases/notices/look-over-due';
+import { lookOverDue, lookOverStuck } from '../../src/use-cases/notices/look-over-due';
 import { mailNotices } from '../../src/use-cases/notices/mail-notices';
 import {
   endCalendar,
@@ -282,6 +287,92 @@ describe('what is due', () => {
     await lookOverDue(later(20));
     expect(await told('Pell', one.id)).toEqual(['asked', 'due', 'late']);
     expect(back.state).toBe('sent-back');
+  });
+
+  it('is told so long before as well, where the step says so', async () => {
+    await everyDay();
+    const form = await formWith({ people: [id('Ada')], within: 3, soon: 2 });
+    const one = await sent('Maren', form, answers);
+    await lookOverDue(now);
+    expect(await told('Ada', one.id)).toEqual(['asked']);
+    for (const days of [1, 1, 2]) await lookOverDue(later(days));
+    expect(await told('Ada', one.id)).toEqual(['asked', 'soon']);
+    await lookOverDue(later(3));
+    expect(await told('Ada', one.id)).toEqual(['asked', 'soon', 'due']);
+  });
+
+  it('is gone on without, where the step says so: once, through the next step, and kept at the end', async () => {
+    await everyDay();
+    const form = await formWith(
+      { people: [id('Ada'), id('Pell')], decide: 'all', within: 1, late: GO_ON },
+      { people: [id('Ruo')], within: 1, late: GO_ON },
+    );
+    const one = await sent('Maren', form, answers);
+    await must(decide('Ada', one.id, one.version, 'approve'));
+    await lookOverDue(later(1));
+    expect((await events(one.id)).map(({ kind }) => kind)).toEqual(['send', 'approve']);
+    await Promise.all([lookOverDue(later(2)), lookOverDue(later(2))]);
+    expect((await events(one.id)).map(({ kind }) => kind)).toEqual(['send', 'approve', 'lapse']);
+    // Whoever was late is told that it is past them; whoever had approved is not.
+    expect(await told('Pell', one.id)).toContain('passed');
+    expect(await told('Ada', one.id)).not.toContain('passed');
+    expect(await refusal(decide('Pell', one.id, one.version, 'decline'))).toMatchObject({
+      kind: 'stale',
+      facts: { decision: 'lapse' },
+    });
+    expect(await told('Ruo', one.id)).toEqual(['asked']);
+    await lookOverDue(later(4));
+    expect((await events(one.id)).map(({ kind }) => kind)).toEqual([
+      'send',
+      'approve',
+      'lapse',
+      'lapse',
+      'keep',
+    ]);
+    const [kept] = (await must(readNotices(as('Maren')))).notices;
+    expect(kept).toMatchObject({ submission: one.id, kind: 'kept' });
+    expect(kept?.sentence).toMatch(/went on without an approval that was late, and it is kept$/);
+  });
+
+  it('stays where it cannot be gone on without: administrators are shown why, and mailed once', async () => {
+    await everyDay();
+    const form = await formWith({ people: [id('Ada')], within: 1, late: GO_ON }, { people: [id('Ruo')] });
+    const one = await sent('Maren', form, answers);
+    await world.sql(`UPDATE slate.person SET ended_at = now() WHERE id = $1`, [id('Ruo')]);
+    await lookOverDue(later(2));
+    expect((await events(one.id)).map(({ kind }) => kind)).toEqual(['send']);
+    const found = (await must(openWaiting(as('Wren'), ''))).cases.find(({ id }) => id === one.id);
+    expect(found?.waits[0]?.trouble).toMatch(/nobody who may decide it/);
+    await lookOverStuck(later(2));
+    await lookOverStuck(later(3));
+    expect(
+      await world.sql(
+        `SELECT p.name FROM slate.account_mail m JOIN slate.person p ON p.id = m.person_id WHERE m.kind = 'stuck'`,
+      ),
+    ).toEqual([{ name: nameOf('Wren') }]);
+    await world.sql(`UPDATE slate.person SET ended_at = NULL WHERE id = $1`, [id('Ruo')]);
+    // It is tried again after a while.
+    await lookOverDue(later(3));
+    expect((await events(one.id)).map(({ kind }) => kind)).toEqual(['send', 'lapse']);
+  });
+
+  it('is gone on without by nobody before it is late', async () => {
+    const form = await formWith({ people: [id('Ada')], within: 1, late: GO_ON });
+    const one = await sent('Maren', form, answers);
+    const tried = await asPerson({ person: id('Maren') }, async (tx) => {
+      await moveSubmission(tx, one.id, {
+        event: 'lapse',
+        state: { state: 'kept', step: null, asked: [], approved: [], beside: [] },
+        word: '',
+        sent: null,
+        at: now,
+      });
+      return ok(null);
+    }).then(
+      () => 'moved',
+      (error: unknown) => String(error instanceof Error ? (error.cause ?? error) : error),
+    );
+    expect(tried).toMatch(/does not move like this/);
   });
 
   it('asks the manager of whoever is late as well, once, and says so in the path', async () => {

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import type { FormDesign, FieldQuestion, Question } from '../../core/form/design';
+import { GO_ON, type FormDesign, type FieldQuestion, type Question } from '../../core/form/design';
 import { limits } from '../../core/limits';
 import { hitPolicies, type RuleTable } from '../../core/rules/rules';
 import type { FurtherWrite } from '../../core/storage/further-write';
@@ -261,6 +261,10 @@ export const formDesign = z
             label: line,
             ...whom,
             fallback: z.uuid().optional(),
+            role: z
+              .object({ group: z.uuid(), at: z.string().max(4_000) })
+              .strict()
+              .optional(),
             beside: z.literal(true).optional(),
             unlessApproved: z.literal(true).optional(),
             corrects: z
@@ -271,7 +275,8 @@ export const formDesign = z
             declines: z.literal('against').optional(),
             within: z.number().int().min(1).max(limits.withinDays).optional(),
             hours: z.literal(true).optional(),
-            late: z.union([z.literal('manager'), z.uuid()]).optional(),
+            soon: z.number().int().min(1).max(limits.withinDays).optional(),
+            late: z.union([z.literal('manager'), z.literal(GO_ON), z.uuid()]).optional(),
             when: condition,
           })
           .strict(),

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import type { ApprovalStep } from '../form/design';
+import { GO_ON, type ApprovalStep } from '../form/design';
 import { advance, askedFor, draftState, type PathEvent, type PathState } from './path';
 
 const steps: readonly ApprovalStep[] = [
@@ -310,6 +310,22 @@ describe('the path of a submission', () => {
     expect(go(draft, { t: 'send' }, 'sender', alone).step).toBe(0);
   });
 
+  it('goes on without a step that is late, where that says so, and is kept where it was the last', () => {
+    const letting = { ...setting, steps: steps.map((step) => ({ ...step, late: GO_ON })) };
+    const second = go(sent, { t: 'lapse', from: 0 }, 'sender', letting);
+    expect(second).toMatchObject({ state: 'waiting', step: 1, asked: ['ada', 'pell'] });
+    expect(go(second, { t: 'lapse', from: 1 }, 'sender', letting).state).toBe('kept');
+    // Neither a step it does not wait at, nor one that is waited for.
+    for (const [from, where] of [
+      [1, letting],
+      [0, setting],
+    ] as const)
+      expect(refused(sent, { t: 'lapse', from }, 'sender', where)).toMatchObject({ kind: 'stale' });
+    // Nobody may decide the next: it stays for those who are late.
+    const alone = { ...letting, steps: [letting.steps[0]!, { ...letting.steps[1]!, people: ['sender'] }] };
+    expect(refused(sent, { t: 'lapse', from: 0 }, 'sender', alone)).toMatchObject({ kind: 'invalid' });
+  });
+
   it('may be taken back by its sender alone', () => {
     expect(go(sent, { t: 'withdraw' }, 'sender').state).toBe('withdrawn');
     expect(refused(sent, { t: 'withdraw' }, 'lead')).toEqual({ kind: 'forbidden', why: 'own-only' });
@@ -320,7 +336,7 @@ describe('the path of a submission', () => {
     (decide) => {
       const where = {
         ...setting,
-        steps: steps.map((step) => ({ ...step, decide })),
+        steps: steps.map((step, i) => ({ ...step, decide, ...(i === 0 && { late: GO_ON }) })),
         standsInFor: new Set(['lead', 'ada']),
       };
       const event = fc.oneof(
@@ -346,6 +362,7 @@ describe('the path of a submission', () => {
           person: fc.constantFrom(...people),
           word: fc.constantFrom('', 'word'),
         }),
+        fc.record({ t: fc.constant('lapse' as const), from: fc.integer({ min: 0, max: 2 }) }),
       );
       fc.assert(
         fc.property(

@@ -11,7 +11,7 @@ export interface PastEvent {
 }
 
 /** Kinds of events that leave a submission at its step with the sheet it had. */
-const STAYS = new Set(['approve', 'hand-over', 'move', 'decline']);
+const STAYS = new Set(['approve', 'hand-over', 'move', 'decline', 'lapse']);
 
 /** Kinds of events that take a submission to another step (`toStep`), which is begun once more. */
 export const beginsAnew: ReadonlySet<string> = new Set(['return', 'move']);

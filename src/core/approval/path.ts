@@ -1,7 +1,7 @@
 import { fail, ok, type Result } from '../kernel/result';
 import { forbidden, invalid, stale, type Refusal } from '../kernel/refusal';
 import { issue, type Issue } from '../kernel/issue';
-import type { ApprovalStep } from '../form/design';
+import { GO_ON, type ApprovalStep } from '../form/design';
 import type { StepNow } from './whom';
 
 /**
@@ -16,6 +16,7 @@ import type { StepNow } from './whom';
  * waiting -decline-> waiting for the others, where that counts as one against and enough are left
  * waiting -return-> waiting at an earlier step alone, and goes on from there
  * waiting -move-> waiting for whom an administrator says, at the same step, or at another one alone
+ * waiting -lapse-> waiting at the next step … or kept, without those who are late, where the step says so
  * waiting -decline-> declined (the end); waiting -withdraw-> withdrawn (the end)
  * A form without steps is kept as soon as it is sent, and so is one none of whose steps is asked: that is told when it is sent, of what is sent. A step whose only people are the sender cannot be asked:
  * nobody approves their own. So every step is looked at when it is sent, and those to come again at each step, for people come and go.
@@ -94,6 +95,8 @@ export type PathEvent =
       readonly person: string;
       readonly word: string;
     }
+  /** A step is late, and is gone on without. That it is, and that the step says so, is not told here; it is done in the name of the sender. */
+  | { readonly t: 'lapse'; readonly from: number }
   | { readonly t: 'withdraw' };
 
 /** What the saving transaction carries out: ask the people of a step, or make the rows. */
@@ -132,6 +135,8 @@ export function advance(
       return ok({ state: { ...ended, state: 'withdrawn' }, effects: [] });
     case 'move':
       return moved(now, event, by, setting);
+    case 'lapse':
+      return lapsed(now, event.from, setting);
     default:
       return decide(now, event, by, setting);
   }
@@ -163,9 +168,19 @@ function moved(
   });
 }
 
+function lapsed(now: PathState, from: number, setting: Setting): ReturnType<typeof advance> {
+  const open = openSteps(now);
+  const others = open.filter(({ step }) => step !== from);
+  if (others.length === open.length || setting.steps[from]?.late !== GO_ON)
+    return fail(stale('already-decided', { state: now.state }));
+  return others.length > 0
+    ? ok({ state: waitingAt(others), effects: [] })
+    : enter(roundOf(setting.steps, from).to + 1, setting, null);
+}
+
 function decide(
   now: PathState,
-  event: Exclude<PathEvent, { t: 'send' | 'withdraw' | 'move' }>,
+  event: Exclude<PathEvent, { t: 'send' | 'withdraw' | 'move' | 'lapse' }>,
   by: string,
   setting: Setting,
 ): ReturnType<typeof advance> {
@@ -285,10 +300,10 @@ function handedOver(
   return ok({ state: waitingAt([{ ...here, asked: [...here.asked, to] }, ...others]), effects: [] });
 }
 
-/** Goes on to the first step from one on that is to be asked, and those beside it. */
-function enter(from: number, setting: Setting, by: string): ReturnType<typeof advance> {
+/** Goes on to the first step from one on that is to be asked, and those beside it. `by`: who brought it there; null where nobody did. */
+function enter(from: number, setting: Setting, by: string | null): ReturnType<typeof advance> {
   const { steps, sender, skipped, approvedBefore = [] } = setting;
-  const approved = new Set(by === sender ? [] : [...approvedBefore, by]);
+  const approved = new Set(by === sender ? [] : [...approvedBefore, ...(by === null ? [] : [by])]);
   const isToAsk = (one: StepNow): boolean => !skipped.has(one.id) && !isSettled(one, sender, approved);
   const index = steps.findIndex((one, at) => at >= from && isToAsk(one));
   if (index < 0) return ok({ state: { ...ended, state: 'kept' }, effects: [{ t: 'keep-rows' }] });
@@ -323,6 +338,8 @@ function tooFew(step: StepNow, sender: string, own: boolean): Issue[] {
   const asked = askedFor(step, sender);
   if (asked.length === 0 && step.undecided !== undefined)
     return [issue('rules-undecided', ['steps', id], { step: label, rules: step.undecided })];
+  if (asked.length === 0 && step.role !== undefined)
+    return [issue('nobody-at-place', ['steps', id], { step: label })];
   if (asked.length === 0 && step.named !== undefined)
     return [issue('nobody-named', ['steps', id], { step: label })];
   if (asked.length === 0) return [issue('nobody-to-ask', ['steps', id], { step: label, own })];

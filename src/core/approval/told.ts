@@ -1,8 +1,10 @@
+import { columnsRead } from '../expression/tree';
 import { isList, isRecord } from '../expression/value';
 import { rulesIn, type ApprovalStep } from '../form/design';
 import type { Sheet } from '../form/sheet';
-import { askedId, givenId, whomId } from '../form/written-expressions';
+import { askedId, givenId, placeId, whomId } from '../form/written-expressions';
 import { asksNobody, rulesFor } from '../rules/ruled-steps';
+import { holdersAt, type Directory } from './whom';
 import { decided, type Decided, type Ruled, type RuleTable } from '../rules/rules';
 
 /** Whom the answers name, by the id of the step that asks them. */
@@ -18,10 +20,11 @@ export interface Told {
   readonly ruled: Ruled;
 }
 
-export function toldOf(sheet: Sheet): Told {
+/** Where the directory is not at hand, whoever is at a place is left to the server. */
+export function toldOf(sheet: Sheet, directory: Directory | null): Told {
   const ruled = ruledIn(sheet);
   const skipped = sheet.form.design.steps.filter((step) => isSkipped(step, sheet, ruled));
-  return { ruled, named: namedIn(sheet, ruled), skipped: skipped.map(({ id }) => id) };
+  return { ruled, named: namedIn(sheet, ruled, directory), skipped: skipped.map(({ id }) => id) };
 }
 
 /** What a table of rules says of a sheet as it is. A row of which it cannot be told does not fit. */
@@ -46,7 +49,7 @@ export const isSkipped = (step: ApprovalStep, sheet: Sheet, ruled: Ruled): boole
   asksNobody(rulesIn(sheet.form.design), ruled, step.id);
 
 /** Whom the answers name, of each step that asks by them. Nobody where that cannot be told. */
-function namedIn(sheet: Sheet, ruled: Ruled): Named {
+function namedIn(sheet: Sheet, ruled: Ruled, directory: Directory | null): Named {
   const { design } = sheet.form;
   const personAt = (formula: string): string[] => {
     const value = sheet.value([formula]);
@@ -61,10 +64,29 @@ function namedIn(sheet: Sheet, ruled: Ruled): Named {
           : step.named === undefined
             ? []
             : [whomId(step.id)];
-      const people = [...new Set(formulas.flatMap(personAt))];
+      const { role } = step;
+      const holders =
+        tables.length > 0 || role === undefined || directory === null
+          ? []
+          : holdersAt(role.group, placesAt(step, sheet), directory);
+      const people = [...new Set([...formulas.flatMap(personAt), ...holders])];
       return people.length === 0 ? [] : [[step.id, people]];
     }),
   );
+}
+
+/** The place at which a step asks somebody, as the answers tell it: of a choice as it is called, and by its code. Nothing where it cannot be told. */
+export function placesAt(step: ApprovalStep, sheet: Sheet): string[] {
+  const { form } = sheet;
+  const value = sheet.value([placeId(step.id)]);
+  if (typeof value !== 'string') return [];
+  const formula = form.formulas.find(({ id }) => id === placeId(step.id));
+  const columns = formula?.tree == null ? [] : columnsRead(formula.tree);
+  const choices = [
+    ...[...(formula?.reads ?? [])].map((id) => form.fields.get(id)?.question),
+    ...columns.map(([table, column]) => form.tables.get(table)?.columns.find(({ id }) => id === column)),
+  ].flatMap((one) => (one !== undefined && 'choices' in one ? (one.choices ?? []) : []));
+  return [...choices.filter(({ code }) => code === value).map(({ label }) => label), value];
 }
 
 const formulasOf = ({ id, rows }: RuleTable, step: string, ruled: Ruled): string[] =>

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { stepsFor, whyAsked, type Directory } from './whom';
 
-const person = (manager: string | null = null, ended = false) => ({ manager, ended });
+const person = (manager: string | null = null, ended = false) => ({ manager, ended, place: '' });
 const directory: Directory = {
   people: new Map([
     ['maren', person('lead')],

@@ -1,11 +1,15 @@
-import { rulesIn, type ApprovalStep, type FormDesign } from '../form/design';
+import { rulesIn, type ApprovalStep, type FormDesign, type RoleAt } from '../form/design';
+import { folded } from '../kernel/folded';
 import { ruledSteps, type Undecided } from '../rules/ruled-steps';
 import { levelsOf, type RuleTable, type Whom } from '../rules/rules';
 import type { Named, Told } from './told';
 
 /** Who belongs to whom, as far as steps ask by it. */
 export interface Directory {
-  readonly people: ReadonlyMap<string, { readonly manager: string | null; readonly ended: boolean }>;
+  readonly people: ReadonlyMap<
+    string,
+    { readonly manager: string | null; readonly ended: boolean; readonly place: string }
+  >;
   readonly groups: ReadonlyMap<
     string,
     { readonly people: readonly string[]; readonly groups: readonly string[] }
@@ -45,8 +49,17 @@ export const stepsFor = (
   });
 };
 
-/** Why somebody is asked: the answers name them, they are in a group, they are the sender's manager or further above, or there is nobody else. */
-export type Why = 'named' | 'group' | 'manager' | 'above' | 'fallback';
+/** Who is of a group and at one of these places, which are written as in the directory or nearly so. */
+export function holdersAt(group: string, places: readonly string[], directory: Directory): readonly string[] {
+  const meant = new Set(places.map((one) => folded(one.trim())).filter((one) => one !== ''));
+  return membersOf([group], directory).filter((id) => {
+    const found = directory.people.get(id);
+    return found?.ended === false && meant.has(folded(found.place.trim()));
+  });
+}
+
+/** Why somebody is asked: the answers name them or their place, they are in a group, they are the sender's manager or further above, or there is nobody else. */
+export type Why = 'named' | 'role' | 'group' | 'manager' | 'above' | 'fallback';
 
 /** Why a step asks somebody; null where it names them, or where it was handed to them. Of a group, which of those it names they are in. */
 export function whyAsked(
@@ -80,15 +93,21 @@ export const rulesFor = (
   }));
 
 function whysOf(
-  step: Whom & { readonly id: string },
+  step: Whom & Pick<ApprovalStep, 'id' | 'role'>,
   sender: string,
   directory: Directory,
   named: Named,
 ): { readonly why: Why | null; readonly group: string | null; readonly people: readonly string[] }[] {
   const manager = aboveOf(sender, levelsOf(step), directory);
+  const told = named[step.id] ?? [];
+  // What the answers told stands: of those, who is in the group is asked for that.
+  const held = ({ group }: RoleAt) => membersOf([group], directory).filter((id) => told.includes(id));
   return [
     { why: null, group: null, people: step.people },
-    { why: 'named', group: null, people: named[step.id] ?? [] },
+    ...(step.role === undefined
+      ? []
+      : [{ why: 'role' as const, group: step.role.group, people: held(step.role) }]),
+    { why: 'named', group: null, people: told },
     ...(step.groups ?? []).map((group) => ({
       why: 'group' as const,
       group,

@@ -149,8 +149,8 @@ function checkIssues(design: FormDesign): Issue[] {
 }
 
 /** Whom it asks besides those it names depends on the moment, and on who sends. */
-const asksOthers = ({ groups = [], manager, named }: ApprovalStep): boolean =>
-  groups.length > 0 || manager !== undefined || named !== undefined;
+const asksOthers = ({ groups = [], manager, named, role }: ApprovalStep): boolean =>
+  role !== undefined || groups.length > 0 || manager !== undefined || named !== undefined;
 
 function stepIssues(design: FormDesign, people: ReadonlySet<string>): Issue[] {
   return design.steps.flatMap((step) => [
@@ -164,7 +164,15 @@ function stepIssues(design: FormDesign, people: ReadonlySet<string>): Issue[] {
     !asksOthers(step)
       ? [issue('approvers-too-few', ['steps', step.id], { step: step.label, wanted: step.decide })]
       : []),
-    ...([...step.people, ...(step.groups ?? []), ...besides(step)].every((one) => people.has(one))
+    ...(step.soon !== undefined && step.within !== undefined && step.soon >= step.within
+      ? [issue('soon-too-early', ['steps', step.id], { step: step.label })]
+      : []),
+    ...([
+      ...step.people,
+      ...(step.groups ?? []),
+      ...(step.role === undefined ? [] : [step.role.group]),
+      ...besides(step),
+    ].every((one) => people.has(one))
       ? []
       : [issue('approver-unknown', ['steps', step.id], { step: step.label })]),
   ]);

@@ -243,6 +243,8 @@ export interface ApprovalStep extends Whom {
   readonly label: string;
   /** A person, by id, who is asked where nobody else can be. Left out, it cannot be sent then. */
   readonly fallback?: string | undefined;
+  /** Those of a group who are at a place that the answers name: the section lead of Fern house. Left out, nobody. */
+  readonly role?: RoleAt | undefined;
   /** Asked at the same time as the step before it. Left out, after that. */
   readonly beside?: true | undefined;
   /** Not asked where all it would ask have approved an earlier step since it was sent. Left out, they are asked again. */
@@ -256,15 +258,26 @@ export interface ApprovalStep extends Whom {
   /** Working days, after the day it begins, within which it is to be decided; or working hours. Left out, there is no hurry. */
   readonly within?: number | undefined;
   readonly hours?: true | undefined;
-  /** Who is asked as well once it is late, or instead where all must approve: the manager of whoever is late, or a person by id. Left out, it is only told. */
+  /** So many working days, or hours, before it is due those who are asked are told once more. Left out, on the day it is due. */
+  readonly soon?: number | undefined;
+  /** Once it is late: `go-on`, it counts as done without them; else who is asked as well, or instead where all must approve: the manager of whoever is late, or a person by id. Left out, it is only told. */
   readonly late?: string | undefined;
   /** FEEL as stored text: asked only where it is true of what is sent. Left out, always; where it cannot be told, it is asked. */
   readonly when?: string | undefined;
 }
 
+/** `at`: FEEL as stored text that gives the place, as it is written in the directory of people. */
+export interface RoleAt {
+  readonly group: string;
+  readonly at: string;
+}
+
+/** Where it is late and nobody has decided, it counts as done. */
+export const GO_ON = 'go-on';
+
 /** Whom a step asks by name where it cannot ask those it asks, or they are late. */
 export const besides = ({ fallback, late }: ApprovalStep): string[] =>
-  [fallback, late].filter((one): one is string => one !== undefined && one !== 'manager');
+  [fallback, late].filter((one): one is string => one !== undefined && one !== 'manager' && one !== GO_ON);
 
 export const rulesIn = ({ rules }: Pick<FormDesign, 'rules'>): readonly RuleTable[] => rules ?? [];
 

@@ -3,7 +3,7 @@ import { PEOPLE } from '../expression/type';
 import type { Whom } from '../rules/rules';
 import type { Table } from '../table/model';
 import { reidentified } from './change/fresh-copy';
-import { allQuestions, besides, rulesIn, type FormDesign } from './design';
+import { allQuestions, besides, rulesIn, type FormDesign, GO_ON } from './design';
 
 /** A form as it is taken out of one workspace and into another: its design, and by what the tables, people and groups it names are known again. */
 export interface FormFile {
@@ -145,8 +145,9 @@ function withoutUnknown(
     steps: design.steps.map((step) => ({
       ...asking(step),
       ...(step.late !== undefined && {
-        late: step.late === 'manager' || people.has(step.late) ? step.late : undefined,
+        late: step.late === 'manager' || step.late === GO_ON || people.has(step.late) ? step.late : undefined,
       }),
+      ...(step.role !== undefined && { role: groups.has(step.role.group) ? step.role : undefined }),
       ...(step.fallback !== undefined && {
         fallback: people.has(step.fallback) ? step.fallback : undefined,
       }),

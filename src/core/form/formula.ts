@@ -37,6 +37,8 @@ export type FormulaUse =
   | { readonly t: 'given'; readonly table: RuleTable; readonly row: string; readonly step: string }
   /** Whom a step of the path asks because of the answers. */
   | { readonly t: 'whom'; readonly step: ApprovalStep }
+  /** The place at which a step asks somebody of a group. */
+  | { readonly t: 'place'; readonly step: ApprovalStep }
   /** Whether something is written further (`column` null), or what a column of it becomes. */
   | { readonly t: 'further'; readonly write: FurtherWrite; readonly column: string | null };
 
@@ -73,6 +75,8 @@ export function formulaPath({ id, what }: Pick<Formula, 'id' | 'what'>): Issue['
       return ['steps', what.step.id, 'when'];
     case 'whom':
       return ['steps', what.step.id, 'named'];
+    case 'place':
+      return ['steps', what.step.id, 'role'];
     case 'rules':
       return ['rules', what.table.id];
     case 'given':

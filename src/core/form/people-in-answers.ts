@@ -5,9 +5,14 @@ const isPerson = (type: Type): boolean => type.t === 'record' && type.table === 
 
 /** Names that hold a person, as one writes them: answers, and columns of records that are looked up (`bed.section_lead`). Not the sender, who approves nothing of their own. */
 export const peopleInAnswers = (scope: Scope): string[] =>
+  namesOf(isPerson, new Map([...scope].filter(([key]) => key !== SENDER)));
+
+/** Names that hold a text or a choice, in the same way: the place of a bed that is looked up (`bed.section`). */
+export const textsInAnswers = (scope: Scope): string[] => namesOf(({ t }) => t === 'text', scope);
+
+const namesOf = (is: (type: Type) => boolean, scope: Scope): string[] =>
   [...scope].flatMap(([key, { type }]): string[] => {
-    if (key === SENDER) return [];
-    if (isPerson(type)) return [key];
+    if (is(type)) return [key];
     if (type.t !== 'record') return [];
-    return [...type.fields].filter(([, field]) => isPerson(field.type)).map(([column]) => `${key}.${column}`);
+    return [...type.fields].filter(([, field]) => is(field.type)).map(([column]) => `${key}.${column}`);
   });

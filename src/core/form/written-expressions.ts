@@ -1,6 +1,6 @@
 import { valuesIn } from '../check/message';
 import { PERSON } from '../expression/person';
-import { YES_NO, type Type } from '../expression/type';
+import { TEXT, YES_NO, type Type } from '../expression/type';
 import type { Issue } from '../kernel/issue';
 import type { RuleTable } from '../rules/rules';
 import { kinds } from '../table/kinds/list';
@@ -34,6 +34,9 @@ export interface Written {
 export const askedId = (id: string): string => `${id}:asked`;
 /** Whom a step asks because of the answers. */
 export const whomId = (step: string): string => `${step}:whom`;
+
+/** The place at which somebody of a group is asked. */
+export const placeId = (step: string): string => `${step}:place`;
 
 /** Whom a row of a table of rules asks because of the answers. */
 export const givenId = (row: string, step: string): string => `${row}:${step}:whom`;
@@ -69,6 +72,7 @@ function writtenIn(design: FormDesign): Written[] {
   const steps = design.steps.flatMap((step) => [
     ...condition({ t: 'step', step }, step.id, step.when, ['steps', step.id, 'when']),
     ...whom(step),
+    ...place(step),
   ]);
   return [...sections, ...questions, ...checks, ...steps, ...rulesIn(design).flatMap(givenBy)];
 }
@@ -112,6 +116,20 @@ const whom = (step: ApprovalStep): Written[] =>
           stored: step.named,
           path: ['steps', step.id, 'named'],
           wanted: PERSON,
+        },
+      ];
+
+const place = (step: ApprovalStep): Written[] =>
+  step.role === undefined
+    ? []
+    : [
+        {
+          what: { t: 'place', step },
+          id: placeId(step.id),
+          group: null,
+          stored: step.role.at,
+          path: ['steps', step.id, 'role'],
+          wanted: TEXT,
         },
       ];
 

@@ -161,6 +161,8 @@ export interface DesignFacts {
   readonly 'word-needed': With<'decision'>;
   readonly 'nobody-to-ask': With<'own' | 'step'>;
   readonly 'nobody-named': With<'step'>;
+  readonly 'nobody-at-place': With<'step'>;
+  readonly 'soon-too-early': With<'step'>;
   readonly 'corrects-nothing': None;
   readonly 'move-to-oneself': None;
   readonly 'move-to-no-step': None;

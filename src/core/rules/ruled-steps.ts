@@ -4,6 +4,7 @@ interface AskingStep extends Whom {
   readonly id: string;
   readonly within?: number | undefined;
   readonly hours?: true | undefined;
+  readonly role?: unknown;
 }
 
 /** What the table that does not say is called. */
@@ -39,7 +40,7 @@ function withWhom<S extends AskingStep>(step: S, rules: readonly RuleTable[], ru
   const given = givenTo(rules, ruled, step.id) ?? [];
   const silent = tables.find(({ id }) => (ruled[id] ?? []).length === 0);
   const groups = [...new Set(given.flatMap((one) => one.groups ?? []))];
-  const { groups: _g, manager: _m, named: _n, undecided: _u, ...rest } = step as S & Undecided;
+  const { groups: _g, manager: _m, named: _n, role: _r, undecided: _u, ...rest } = step as S & Undecided;
   return {
     ...(rest as unknown as S),
     people: [...new Set(given.flatMap(({ people }) => people))],

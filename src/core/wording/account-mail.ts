@@ -1,13 +1,13 @@
 import { escaped, type Mail } from './notice-mail';
 
-/** What is told somebody about coming in: that they may, that they asked for a new password, that theirs is another one now. */
-export type AccountNews = 'invited' | 'forgotten' | 'changed';
+/** What is told somebody about coming in: that they may, that they asked for a new password, that theirs is another one now. And administrators, of what nobody can decide. */
+export type AccountNews = 'invited' | 'forgotten' | 'changed' | 'stuck';
 
 interface About {
   readonly kind: AccountNews;
   /** Theirs. */
   readonly email: string;
-  /** Where a password is chosen, or where another one is asked for. */
+  /** Where a password is chosen, where another one is asked for, or where what waits is seen. */
   readonly link: string;
   /** The name of the workspace; may be empty. */
   readonly house: string;
@@ -55,5 +55,12 @@ const texts: Readonly<Record<AccountNews, (email: string, here: string) => Text>
     todo: 'Choose another one',
     after:
       'If it was you, nothing need be done. If it was not, choose another one at once, and tell an administrator.',
+  }),
+  stuck: (_, here) => ({
+    subject: `Something waits at ${here} that nobody can decide`,
+    before:
+      'Since yesterday, something has come to wait where nobody is left who may decide it, or it could not go on without a step that is late.',
+    todo: 'Look at what waits',
+    after: 'You are told of each once. There you have somebody else decide it, or take it to another step.',
   }),
 };

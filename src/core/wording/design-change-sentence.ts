@@ -1,5 +1,5 @@
 import type { DesignChange, Item, List } from '../form/change/design-change';
-import { allQuestions, groupsOf, rulesIn, type FormDesign, type Question } from '../form/design';
+import { allQuestions, GO_ON, groupsOf, rulesIn, type FormDesign, type Question } from '../form/design';
 import { askedKind } from '../form/edit';
 import { messageWithout } from '../check/message';
 import { kindWords } from './kind-words';
@@ -185,7 +185,11 @@ function fieldWords({ list, id, field, before, after }: FieldChange, between: Be
     case 'beside':
       return `${name} is asked ${after === true ? 'at the same time as the step before it' : 'after the step before it'}`;
     case 'late':
-      return `${name} ${after === undefined ? 'asks nobody else' : 'asks somebody else'} once it is late`;
+      return `${name} ${after === undefined ? 'asks nobody else' : after === GO_ON ? 'is gone on without' : 'asks somebody else'} once it is late`;
+    case 'soon':
+      return `${name} is ${after === undefined ? 'not reminded of before the day it is due' : 'reminded of at another time'}`;
+    case 'role':
+      return `${name} asks ${after === undefined ? 'nobody by a place' : 'others by a place'}`;
     case 'key':
       return `${name} has the key ${text(after)} instead of ${text(before)}`;
     case 'hint':

@@ -30,6 +30,8 @@ export function formulaSentence(what: FormulaUse): string {
       return `whether the step ${what.step.label} is asked`;
     case 'whom':
       return `whom the step ${what.step.label} asks`;
+    case 'place':
+      return `at which place the step ${what.step.label} asks`;
     case 'rules':
     case 'given':
       return `the rules ${what.table.label}`;

@@ -10,6 +10,7 @@ const facts: NoticeFacts = {
   sender: 'Maren Solheim',
   by: 'Tomasz Bielak',
   handed: false,
+  passed: false,
   insteadOf: null,
   standsInFor: null,
   word: 'Which bed?\n<b>Say</b> it',

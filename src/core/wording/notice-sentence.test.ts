@@ -9,6 +9,7 @@ const facts: NoticeFacts = {
   sender: 'Maren Solheim',
   by: 'Tomasz Bielak',
   handed: false,
+  passed: false,
   insteadOf: null,
   standsInFor: null,
   word: '',

@@ -3,7 +3,7 @@ import { showDate } from '../table/kinds/date';
 
 /** What a notice tells, in a sentence without its full stop: in the list of notices, and as what a mail is about. */
 export function noticeSentence(facts: NoticeFacts): string {
-  const { kind, by, sender, handed, insteadOf, standsInFor, due } = facts;
+  const { kind, by, sender, handed, passed, insteadOf, standsInFor, due } = facts;
   const what = whatItIs(facts);
   const instead = standsInFor === null ? '' : ` in place of ${standsInFor}, who is away`;
   switch (kind) {
@@ -12,7 +12,9 @@ export function noticeSentence(facts: NoticeFacts): string {
         ? `${by} handed ${what} over to you${instead}`
         : `${sender} asks you to approve ${what}${insteadOf === null ? '' : `, for ${insteadOf} is late`}${instead}`;
     case 'kept':
-      return `${by} approved ${what}, and it is kept`;
+      return passed
+        ? `${what} went on without an approval that was late, and it is kept`
+        : `${by} approved ${what}, and it is kept`;
     case 'sent-back':
       return `${by} sent ${what} back to you`;
     case 'corrected':
@@ -23,6 +25,10 @@ export function noticeSentence(facts: NoticeFacts): string {
       return `${by} withdrew ${what}; you need not decide it`;
     case 'remark':
       return `${by} wrote about ${what}`;
+    case 'soon':
+      return `${sender}’s ${what} is due on ${showDate(due ?? '')}${instead}`;
+    case 'passed':
+      return `${sender}’s ${what} was late, and went on without you`;
     case 'due':
       return `${sender}’s ${what} is due today${instead}`;
     case 'late':

@@ -141,6 +141,8 @@ function staleSentence(refusal: Stale): string {
 }
 
 function decidedSentence({ by, decision, state }: StaleOf<'already-decided'>['facts']): string {
+  if (decision === 'lapse')
+    return `This was late, and went on without you${state === 'waiting' ? '' : `: ${stateWord(state)}`}`;
   if (by && state === 'waiting')
     return `${by} ${decisionWord(decision)} already; it has gone on to the next step`;
   return `${by ? `${by} decided this already` : 'This has been decided already'}: ${stateWord(state)}`;

@@ -43,6 +43,8 @@ export function whyAskedWords(why: Why, group: string): string {
   switch (why) {
     case 'named':
       return 'named in the answers';
+    case 'role':
+      return `in ${group}, at the place in the answers`;
     case 'group':
       return `in ${group}`;
     case 'manager':

@@ -1,9 +1,20 @@
 import { and, asc, desc, eq, inArray, isNull, lte, sql, type SQL } from 'drizzle-orm';
 import { alias } from 'drizzle-orm/pg-core';
+import { GO_ON } from '../../core/form/design';
 import type { Begun } from '../../core/notice/due-now';
 import type { ByMail, NoticeFacts } from '../../core/notice/notice';
 import type { Tx } from '../connect';
-import { formRelease, notice, person, submission, submissionEvent, telling } from './schema';
+import {
+  accountMail,
+  formRelease,
+  lapse,
+  notice,
+  person,
+  submission,
+  submissionEvent,
+  stuckTold,
+  telling,
+} from './schema';
 
 export interface NoticeRow extends NoticeFacts {
   readonly id: number;
@@ -30,6 +41,7 @@ const facts = {
   sender: sender.name,
   by: actor.name,
   handed: sql<boolean>`${submissionEvent.kind} = 'hand-over'`,
+  passed: sql<boolean>`${submissionEvent.kind} = 'lapse'`,
   insteadOf: late.name,
   standsInFor: away.name,
   word: submissionEvent.word,
@@ -216,30 +228,30 @@ async function addressOf(tx: Tx, id: string): Promise<Addressed> {
 /** The steps with a time that anything waits at, and when they began: on which days of the workspace, or at which minutes for those that have hours. */
 export async function waitingWithin(tx: Tx): Promise<Begun[]> {
   const { rows } = await tx.execute<Begun & Record<string, unknown>>(
-    sql`SELECT DISTINCT within, hours, begun FROM (${timed}) AS timed`,
+    sql`SELECT DISTINCT within, hours, soon, begun FROM (${timed}) AS timed`,
   );
   return rows;
 }
 
 /** Those of the steps that are meant, as a table with when they are due. */
 const meant = (which: readonly (Begun & { due?: string })[]): SQL =>
-  sql`unnest(${sql.param(which.map(({ within }) => within))}::int[], ${sql.param(which.map(({ hours }) => hours))}::boolean[], ${sql.param(which.map(({ begun }) => begun))}::text[], ${sql.param(which.map(({ due }) => due ?? null))}::date[]) AS d (within, hours, begun, due) ON d.within = t.within AND d.hours = t.hours AND d.begun = t.begun`;
+  sql`unnest(${sql.param(which.map(({ within }) => within))}::int[], ${sql.param(which.map(({ hours }) => hours))}::boolean[], ${sql.param(which.map(({ soon }) => soon))}::int[], ${sql.param(which.map(({ begun }) => begun))}::text[], ${sql.param(which.map(({ due }) => due ?? null))}::date[]) AS d (within, hours, soon, begun, due) ON d.within = t.within AND d.hours = t.hours AND d.soon IS NOT DISTINCT FROM t.soon AND d.begun = t.begun`;
 
 /** What waits at a step that has a time, when that began, and what it says of being late. The steps are read of each release once, for designs are large. */
-const timed: SQL = sql`SELECT s.id, w.step, coalesce((s.days->>w.id)::int, w.within) AS within, w.hours AND NOT s.days ? w.id AS hours, w.late,
+const timed: SQL = sql`SELECT s.id, w.step, coalesce((s.days->>w.id)::int, w.within) AS within, w.hours AND NOT s.days ? w.id AS hours, w.soon, w.late,
     to_char(min(a.since) AT TIME ZONE coalesce((SELECT zone FROM slate.workspace), 'UTC'), CASE WHEN w.hours AND NOT s.days ? w.id THEN 'YYYY-MM-DD"T"HH24:MI' ELSE 'YYYY-MM-DD' END) AS begun, min(a.since) AS since
-  FROM (SELECT r.id AS release, e.place - 1 AS step, e.says->>'id' AS id, (e.says->>'within')::int AS within, e.says ? 'hours' AS hours, e.says->>'late' AS late
+  FROM (SELECT r.id AS release, e.place - 1 AS step, e.says->>'id' AS id, (e.says->>'within')::int AS within, e.says ? 'hours' AS hours, (e.says->>'soon')::int AS soon, e.says->>'late' AS late
     FROM slate.form_release r CROSS JOIN LATERAL jsonb_array_elements(r.design->'steps') WITH ORDINALITY AS e (says, place)
     WHERE e.says ? 'within' OR EXISTS (SELECT 1 FROM jsonb_array_elements(r.design->'rules') AS t WHERE t->'days' ? (e.says->>'id')) OFFSET 0) AS w
   JOIN slate.submission s ON s.release_id = w.release AND s.step <= w.step AND s.state = 'waiting'
   JOIN slate.ask a ON a.submission_id = s.id AND a.step = w.step AND a.since >= greatest(s.sent_at, (SELECT max(e.at) FROM slate.submission_event e WHERE e.submission_id = s.id AND e.kind IN ('return', 'move') AND e.to_step <= a.step AND e.at >= s.sent_at))
   WHERE w.within IS NOT NULL OR s.days ? w.id
-  GROUP BY s.id, w.step, w.id, w.within, w.hours, w.late HAVING bool_or(a.open)`;
+  GROUP BY s.id, w.step, w.id, w.within, w.hours, w.soon, w.late HAVING bool_or(a.open)`;
 
 /** Tells those who are asked, and who stands in for them, of steps that are due or late; of each once. */
 export async function tellDue(
   tx: Tx,
-  kind: 'due' | 'late',
+  kind: 'soon' | 'due' | 'late',
   which: readonly (Begun & { due: string })[],
   now: Date,
 ): Promise<void> {
@@ -280,7 +292,7 @@ export async function askedBecauseLate(tx: Tx, which: readonly Begun[], most: nu
     JOIN slate.submission s ON s.id = t.id
     JOIN slate.ask a ON a.submission_id = t.id AND a.step = t.step AND a.open
     JOIN slate.person p ON p.id = a.person_id
-    CROSS JOIN LATERAL (SELECT CASE WHEN t.late = 'manager' THEN p.manager_id ELSE t.late::uuid END) AS i (instead)
+    CROSS JOIN LATERAL (SELECT CASE WHEN t.late = 'manager' THEN p.manager_id WHEN t.late <> ${GO_ON} THEN t.late::uuid END) AS i (instead)
     WHERE t.late IS NOT NULL AND i.instead IS NOT NULL AND NOT EXISTS (SELECT 1 FROM slate.submission_event e WHERE e.submission_id = t.id AND e.step = t.step AND e.kind = 'late' AND e.at >= t.since AND a.person_id IN (e.for_id, e.to_id))
     ORDER BY t.since LIMIT ${most}`,
   );
@@ -295,5 +307,64 @@ export async function askBecauseLate(
 ): Promise<void> {
   await tx.execute(
     sql`SELECT slate.ask_because_late(${of}::uuid, ${step}::int, ${late}::uuid, ${instead}::uuid, ${now.toISOString()}::timestamptz)`,
+  );
+}
+
+/** Notes which steps are late and may be gone on without; the sender's path does the rest. */
+export async function letLapse(tx: Tx, which: readonly Begun[], most: number, now: Date): Promise<void> {
+  if (which.length === 0) return;
+  await tx.execute(
+    sql`INSERT INTO ${lapse} (submission_id, step, position, at)
+      SELECT t.id, t.step::int, slate.begun_with(t.id, t.step::int), ${now.toISOString()}::timestamptz FROM (${timed}) AS t
+      JOIN ${meant(which)} WHERE t.late = ${GO_ON} ORDER BY t.since LIMIT ${most} ON CONFLICT DO NOTHING`,
+  );
+}
+
+/** What is to be gone on without a step, in whose name. */
+export interface Lapse {
+  readonly submission: string;
+  readonly step: number;
+  readonly sender: string;
+}
+
+/** Those that were not tried since then: what could not be gone on without lets others through. */
+export async function lapsed(tx: Tx, since: Date, most: number): Promise<Lapse[]> {
+  const { rows } = await tx.execute<Lapse & Record<string, unknown>>(
+    sql`SELECT l.submission_id AS submission, l.step, s.sender_id AS sender FROM ${lapse} AS l JOIN ${submission} AS s ON s.id = l.submission_id
+      WHERE (l.tried_at IS NULL OR l.tried_at < ${since.toISOString()}::timestamptz) AND l.step = slate.lapsed_at(s.id) ORDER BY l.at LIMIT ${most}`,
+  );
+  return rows;
+}
+
+/** Notes why it could not be gone on; administrators are shown that. */
+export async function noteTrouble(
+  tx: Tx,
+  { submission: of, step }: Lapse,
+  trouble: string,
+  now: Date,
+): Promise<void> {
+  await tx
+    .update(lapse)
+    .set({ trouble, triedAt: now })
+    .where(and(eq(lapse.submissionId, of), eq(lapse.step, step)));
+}
+
+/** What nobody can decide and administrators were not told of; from now on they were. What is no longer so is told of again should it come back. */
+export async function newlyStuck(tx: Tx): Promise<number> {
+  await tx.execute(
+    sql`DELETE FROM ${stuckTold} t WHERE NOT EXISTS (SELECT 1 FROM ${submission} s WHERE s.id = t.submission_id AND s.state = 'waiting' AND ${isStuck})`,
+  );
+  const { rowCount } = await tx.execute(
+    sql`INSERT INTO ${stuckTold} (submission_id) SELECT s.id FROM ${submission} s WHERE s.state = 'waiting' AND ${isStuck} ON CONFLICT DO NOTHING`,
+  );
+  return rowCount ?? 0;
+}
+
+/** Where nobody who may decide is left, or it could not be gone on without a step. */
+const isStuck = sql`(slate.is_stuck_anywhere(s.id, s.sender_id) OR EXISTS (SELECT 1 FROM ${lapse} l WHERE l.submission_id = s.id AND l.trouble IS NOT NULL AND l.position = slate.begun_with(s.id, l.step)))`;
+
+export async function mailAdministrators(tx: Tx, now: Date): Promise<void> {
+  await tx.execute(
+    sql`INSERT INTO ${accountMail} (person_id, kind, at) SELECT id, 'stuck', ${now.toISOString()}::timestamptz FROM ${person} WHERE ended_at IS NULL AND 'administrator' = ANY (roles)`,
   );
 }

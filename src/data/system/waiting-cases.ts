@@ -17,12 +17,14 @@ export interface WaitingRow {
   readonly since: string;
   /** Nobody who is here can decide it. */
   readonly stuck: boolean;
+  /** Why it could not go on without a step that is late; null where that was not tried, or need not be. */
+  readonly trouble: string | null;
 }
 
 /** For administrators alone; the database says so as well. */
 export async function waitingCases(tx: Tx, words: string, most: number): Promise<WaitingRow[]> {
   const { rows } = await tx.execute<{ [K in keyof WaitingRow]: WaitingRow[K] }>(
-    sql`SELECT id, number, title, sender, labels, step, asked, to_char(since AT TIME ZONE 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS"Z"') AS since, stuck FROM slate.waiting_cases(${words}, ${most}::int)`,
+    sql`SELECT id, number, title, sender, labels, step, asked, to_char(since AT TIME ZONE 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS"Z"') AS since, stuck, trouble FROM slate.waiting_cases(${words}, ${most}::int)`,
   );
   return rows;
 }

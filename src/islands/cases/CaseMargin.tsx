@@ -7,6 +7,7 @@ import { personChoices } from '../kit/person-choices';
 import { Said } from '../kit/Said';
 import { Select } from '../kit/Select';
 import { Sentence } from '../kit/Sentence';
+import { stepMeant } from './SeveralCases';
 import { useSaying } from '../kit/use-saying';
 
 interface Props {
@@ -17,10 +18,9 @@ interface Props {
 
 /** Has somebody else decide what waits, at the same step or at another. */
 export function CaseMargin({ data, one, done }: Props) {
-  const [first] = one.waits;
   // Once it was moved it waits elsewhere, and what was chosen before is no step of it.
   const [chosen, setChosen] = useState<{ from: number; to: number } | null>(null);
-  const usual = (one.waits.find(({ stuck }) => stuck) ?? first)?.step ?? 0;
+  const usual = stepMeant(one);
   const { from, to } = chosen ?? { from: usual, to: usual };
   const [person, setPerson] = useState<string | null>(null);
   const [word, setWord] = useState('');

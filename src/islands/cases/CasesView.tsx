@@ -7,6 +7,7 @@ import { fetched } from '../kit/call';
 import { useLive } from '../kit/live';
 import { Root } from '../kit/Root';
 import { CaseMargin } from './CaseMargin';
+import { SeveralCases } from './SeveralCases';
 
 export default function CasesView({ initial }: { initial: WaitingCases }) {
   return (
@@ -29,8 +30,14 @@ function Cases({ initial }: { initial: WaitingCases }) {
     useCallback(() => void refetch(), [refetch]),
   );
   const [inHand, setInHand] = useState<string | null>(null);
+  const [ticked, setTicked] = useState<ReadonlySet<string>>(new Set());
+  const [said, setSaid] = useState<readonly string[]>([]);
   const stuck = data.cases.filter(isStuck).length;
   const picked = data.cases.find(({ id }) => id === inHand) ?? null;
+  // What is decided meanwhile is no longer there to be moved.
+  const several = data.cases.filter(({ id }) => ticked.has(id));
+  const tick = (id: string, is: boolean) =>
+    setTicked((before) => new Set(is ? [...before, id] : [...before].filter((one) => one !== id)));
   return (
     <>
       <p className="pt-4 text-[14px]">
@@ -40,7 +47,7 @@ function Cases({ initial }: { initial: WaitingCases }) {
       <p className="quiet pb-3" role="status">
         {stuck === 0
           ? 'Somebody can decide each of these.'
-          : `Nobody can decide ${counted(stuck, 'of them', 'of them')}: they stand first.`}
+          : `${counted(stuck, 'of them stays', 'of them stay')} where ${stuck === 1 ? 'it is' : 'they are'}: ${stuck === 1 ? 'it stands' : 'they stand'} first.`}
       </p>
       <div className="sheet-frame">
         <div>
@@ -60,9 +67,28 @@ function Cases({ initial }: { initial: WaitingCases }) {
               {words === '' ? 'Nothing waits to be decided.' : 'Nothing that waits has these words.'}
             </p>
           )}
+          {said.length > 0 && (
+            <ul
+              role="status"
+              className="border-b border-slate-200 py-2 pr-5 pl-[46px] text-[14px] max-sm:pl-3"
+            >
+              {said.map((line) => (
+                <li key={line} className="break-words">
+                  {line}
+                </li>
+              ))}
+            </ul>
+          )}
           <ul aria-label="What waits">
             {data.cases.map((one) => (
-              <CaseLine key={one.id} one={one} inHand={one.id === inHand} onPick={() => setInHand(one.id)} />
+              <CaseLine
+                key={one.id}
+                one={one}
+                inHand={one.id === inHand}
+                onPick={() => setInHand(one.id)}
+                ticked={ticked.has(one.id)}
+                onTick={(is) => tick(one.id, is)}
+              />
             ))}
           </ul>
           {data.more && (
@@ -70,12 +96,23 @@ function Cases({ initial }: { initial: WaitingCases }) {
           )}
         </div>
         <aside id="margin" className="margin-pane" aria-label="What is in hand">
-          {picked === null ? (
+          {several.length > 0 ? (
+            <SeveralCases
+              data={data}
+              cases={several}
+              done={(moved, words) => {
+                setSaid(words);
+                for (const id of moved) tick(id, false);
+                void refetch();
+              }}
+            />
+          ) : picked === null ? (
             <section className="margin-part first">
               <h2 className="margin-title">When something stays where it is</h2>
               <p className="text-[14px]">
                 Pick it to have somebody else decide it, or to take it to another step. The reason stands in
-                its path, for all who see it. What was answered is not shown here.
+                its path, for all who see it. What was answered is not shown here. Tick several to have one
+                person decide them all.
               </p>
             </section>
           ) : (
@@ -87,39 +124,56 @@ function Cases({ initial }: { initial: WaitingCases }) {
   );
 }
 
-const isStuck = ({ waits }: WaitingCase): boolean => waits.some(({ stuck }) => stuck);
+const isStuck = ({ waits }: WaitingCase): boolean =>
+  waits.some(({ stuck, trouble }) => stuck || trouble !== null);
 
 function CaseLine({
   one,
   inHand,
   onPick,
+  ticked,
+  onTick,
 }: {
   readonly one: WaitingCase;
   readonly inHand: boolean;
   readonly onPick: () => void;
+  readonly ticked: boolean;
+  readonly onTick: (is: boolean) => void;
 }) {
   return (
-    <li className="border-b border-slate-200">
+    <li className={`flex border-b border-slate-200 hover:bg-slate-50 ${inHand ? 'bg-lichen-soft' : ''}`}>
+      <label className="flex w-[46px] shrink-0 justify-center py-2.5 max-sm:w-9">
+        <input
+          type="checkbox"
+          aria-label={`Move ${one.number}`}
+          checked={ticked}
+          onChange={(event) => onTick(event.target.checked)}
+        />
+      </label>
       <button
         type="button"
         aria-pressed={inHand}
-        className={`grid w-full grid-cols-[minmax(0,1fr)_auto] gap-2 py-2 pr-5 pl-[46px] text-left hover:bg-slate-50 max-sm:pl-3 ${inHand ? 'bg-lichen-soft' : ''}`}
+        className="grid w-full min-w-0 grid-cols-[minmax(0,1fr)_auto] gap-2 py-2 pr-5 text-left"
         onClick={onPick}
       >
         <span className="min-w-0">
           <span className="font-mono font-semibold">{one.number}</span>{' '}
           <span className="font-semibold">{one.title}</span>{' '}
           <span className="quiet">from {one.sender.name}</span>
-          {one.waits.map(({ step, asked, stuck }) => (
-            <span key={step} className={`block text-[14px] ${stuck ? 'text-rust' : 'text-slate-600'}`}>
+          {one.waits.map(({ step, asked, stuck, trouble }) => (
+            <span
+              key={step}
+              className={`block text-[14px] ${stuck || trouble !== null ? 'text-rust' : 'text-slate-600'}`}
+            >
               {one.steps[step]} ·{' '}
               {asked.map(({ name, ended }) => (ended ? `${name}, who has left` : name)).join(' or ') ||
                 'nobody'}
+              {trouble !== null && ` · It is late and could not go on without them: ${trouble}`}
             </span>
           ))}
         </span>
         <span className="quiet text-right">
-          {isStuck(one) && <span className="tag bg-marker">Nobody can decide</span>}
+          {isStuck(one) && <span className="tag bg-marker">Stays where it is</span>}
           <span className="block">
             <Age iso={one.waits[0]?.since ?? ''} />
           </span>

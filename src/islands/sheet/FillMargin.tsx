@@ -1,7 +1,7 @@
 import { CircleCheck, Database, FilePen, ListChecks, MessageSquareWarning, Route } from '../kit/icons';
 import { reasonsAsked } from '../../core/check/sheet-issues';
 import { askedFor } from '../../core/approval/path';
-import { toldOf, type Told } from '../../core/approval/told';
+import { placesAt, toldOf, type Told } from '../../core/approval/told';
 import { stepsAsTold, type StepNow } from '../../core/approval/whom';
 import { PEOPLE } from '../../core/expression/type';
 import { askedWords } from '../../core/wording/step-sentence';
@@ -102,7 +102,7 @@ function Reasons({ fill }: { fill: Filling }) {
 
 function WhoSees({ fill }: { fill: Filling }) {
   const { design } = fill.data;
-  const told = toldOf(fill.sheet);
+  const told = toldOf(fill.sheet, null);
   return (
     <section className="margin-part" aria-labelledby="who">
       <h2 id="who" className="margin-title">
@@ -135,6 +135,12 @@ function whomWords(step: StepNow, told: Told, { sheet, data: { people, asking } 
   const whom = { ...step, people: [...named, ...step.people] };
   const fallback = step.fallback === undefined ? null : nameOf(step.fallback);
   if (step.undecided !== undefined) return fallback ?? 'the rules do not say yet';
+  if (step.role !== undefined && told.named[step.id] === undefined) {
+    const [place] = placesAt(step, sheet);
+    return place === undefined
+      ? 'whoever looks after the place in the answers'
+      : `whoever looks after ${place}`;
+  }
   if (step.named !== undefined && whom.people.length === 0)
     return `whoever you name in the answers${fallback === null ? '' : `; where that is nobody, ${fallback}`}`;
   const asked = askedFor(whom, asking.id);

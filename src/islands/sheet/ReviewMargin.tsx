@@ -76,6 +76,7 @@ const marks: Readonly<Record<string, { verb: string; Icon: LucideIcon; look: str
   'hand-over': { verb: 'handed it over', Icon: Forward, look: 'text-slate-700' },
   move: { verb: 'moved it', Icon: Forward, look: 'text-ochre' },
   correct: { verb: 'corrected it', Icon: FilePen, look: 'text-ochre' },
+  lapse: { verb: 'went on', Icon: Hourglass, look: 'text-ochre' },
   late: { verb: 'is asked', Icon: Hourglass, look: 'text-rust' },
   remark: { verb: 'says', Icon: MessageCircle, look: 'text-slate-700' },
 };
@@ -108,6 +109,8 @@ function Path({ review: { submission, data } }: { review: Reviewing }) {
                   )}
                   {event.kind === 'late' ? (
                     `${event.by} is asked, for ${event.for} is late`
+                  ) : event.kind === 'lapse' ? (
+                    'late, and gone on without'
                   ) : event.kind === 'move' ? (
                     `${event.by} had ${event.to} decide it${event.toStep === null ? '' : ` at ${steps[event.toStep]?.label ?? ''}`}`
                   ) : (

@@ -2,11 +2,12 @@ import { stepsFor } from '../../core/approval/whom';
 import { pickedOf, pickedSentence } from '../../core/check/pick';
 import { toShown } from '../../core/expression/stored-text';
 import { Fragment, useState } from 'react';
-import { rulesIn, type ApprovalStep } from '../../core/form/design';
+import { GO_ON, rulesIn, type ApprovalStep } from '../../core/form/design';
 import { removeStep } from '../../core/form/rule-edits';
 import { rulesFor } from '../../core/rules/ruled-steps';
 import { newShortId } from '../../core/kernel/ids';
 import { limits } from '../../core/limits';
+import { counted } from '../../core/wording/numbers';
 import { stepLetters } from '../../core/wording/step-sentence';
 import { ExpressionInput } from '../kit/ExpressionInput';
 import { Plus, Trash2 } from '../kit/icons';
@@ -17,6 +18,7 @@ import { Several } from '../kit/Several';
 import type { FaceProps } from './face-props';
 import { Marked } from './Marked';
 import { StepCorrects } from './StepCorrects';
+import { StepRole } from './StepRole';
 import { Troubles } from './Troubles';
 import type { Workbench } from './use-workbench';
 import { RuleConditionMargin, type ConditionInHand } from './RuleConditionMargin';
@@ -110,6 +112,7 @@ function StepLine({ bench, step, letter }: { bench: Workbench; step: ApprovalSte
   const whom = stepWhomOf(step, bench);
   const givesDays = rulesIn(bench.design).some(({ days }) => days.includes(step.id));
   const isRuled = rulesFor(rulesIn(bench.design), step.id).length > 0;
+  const asksSeveral = whom.length > 1 || step.groups !== undefined || step.role !== undefined;
   const change = (part: Partial<ApprovalStep>) =>
     bench.edit((design) => ({
       ...design,
@@ -133,7 +136,7 @@ function StepLine({ bench, step, letter }: { bench: Workbench; step: ApprovalSte
             choices={stepWhomChoices(bench)}
             onChange={(values) => askByStep(bench, step, values)}
           />
-          {isRuled || whom.length > 1 || step.groups !== undefined ? (
+          {isRuled || asksSeveral ? (
             <>
               and{' '}
               <Select
@@ -159,7 +162,7 @@ function StepLine({ bench, step, letter }: { bench: Workbench; step: ApprovalSte
               change(
                 value === 'within'
                   ? { within: USUAL_DAYS }
-                  : { within: undefined, hours: undefined, late: undefined },
+                  : { within: undefined, hours: undefined, soon: undefined, late: undefined },
               )
             }
           />
@@ -182,7 +185,14 @@ function StepLine({ bench, step, letter }: { bench: Workbench; step: ApprovalSte
                 ]}
                 onChange={(value) => change({ hours: value === 'hours' ? true : undefined })}
               />
-              {' and once it is late, '}
+              {', reminded '}
+              <Select
+                label="When those who are asked are reminded"
+                value={String(step.soon ?? 0)}
+                choices={soonChoices(step)}
+                onChange={(value) => change({ soon: value === '0' ? undefined : Number(value) })}
+              />
+              {', and once it is late, '}
               <Select
                 label="What happens once it is late"
                 value={step.late ?? ''}
@@ -192,7 +202,8 @@ function StepLine({ bench, step, letter }: { bench: Workbench; step: ApprovalSte
             </>
           )}
         </Sentence>
-        {step.decide !== 'all' && (isRuled || whom.length > 1 || step.groups !== undefined) && (
+        {!isRuled && step.role !== undefined && <StepRole bench={bench} role={step.role} change={change} />}
+        {step.decide !== 'all' && (isRuled || asksSeveral) && (
           <Sentence>
             If one declines,{' '}
             <Select
@@ -236,11 +247,31 @@ function StepLine({ bench, step, letter }: { bench: Workbench; step: ApprovalSte
   );
 }
 
+/** On the day it is due, and so long before. One that is chosen and lies too early stays until it is mended. */
+function soonChoices({ within = 1, hours, soon = 0 }: ApprovalStep): Choice[] {
+  const most = Math.min(within - 1, MOST_SOON);
+  const unit = hours === true ? 'working hour' : 'working day';
+  const before = [...new Set([...Array.from({ length: Math.max(most, 0) }, (_, i) => i + 1), soon])]
+    .filter((one) => one > 0)
+    .sort((one, other) => one - other);
+  return [
+    { value: '0', label: 'on the day it is due' },
+    ...before.map((one) => ({
+      value: String(one),
+      label: `${counted(one, unit)} before, and on the day`,
+      short: `${counted(one, unit)} before`,
+    })),
+  ];
+}
+
+const MOST_SOON = 10;
+
 /** Who is asked once it is late: as well, or instead where all must approve. */
 function lateChoices({ decide }: ApprovalStep, { data }: Workbench): Choice[] {
   const how = decide === 'all' ? 'instead' : 'as well';
   return [
     { value: '', label: 'they are told' },
+    { value: GO_ON, label: 'it goes on without them' },
     { value: 'manager', label: `their manager is asked ${how}` },
     ...personChoices(data.people).map(({ value, label, short = label }) => ({
       value,
@@ -251,8 +282,12 @@ function lateChoices({ decide }: ApprovalStep, { data }: Workbench): Choice[] {
 }
 
 /** Whom it asks depends on who sends, on the answers, or on who is in a group; or somebody is named for that already. */
-const dependsOnMore = ({ groups, manager, named, fallback }: ApprovalStep): boolean =>
-  groups !== undefined || manager !== undefined || named !== undefined || fallback !== undefined;
+const dependsOnMore = ({ groups, manager, named, role, fallback }: ApprovalStep): boolean =>
+  groups !== undefined ||
+  role !== undefined ||
+  manager !== undefined ||
+  named !== undefined ||
+  fallback !== undefined;
 
 /** Whether it is asked about everything that is sent, or only where something is so. */
 function StepWhen({
@@ -317,12 +352,18 @@ function StepWhen({
   );
 }
 
+/** Who is at a place is known when it is sent; so many may be proposed. */
+const MOST_HOLDERS = 3;
+
 /** Any one, so many, or all; more than are named stays until it is mended. */
 function waysToDecide(step: ApprovalStep, bench: Workbench): Choice[] {
-  const { decide, manager, named } = step;
+  const { decide, manager, named, role } = step;
   const [asked] = stepsFor({ steps: [step] }, '', directoryOf(bench));
   const people =
-    (asked?.people.length ?? 0) + (manager === undefined ? 0 : 1) + (named === undefined ? 0 : 1);
+    (asked?.people.length ?? 0) +
+    (manager === undefined ? 0 : 1) +
+    (named === undefined ? 0 : 1) +
+    (role === undefined ? 0 : MOST_HOLDERS);
   const most = Math.max(people - 1, typeof decide === 'number' ? decide : 0);
   return [
     { value: 'one', label: 'any one of them decides' },

@@ -59,6 +59,7 @@ export function WhoWouldBeAsked({ bench }: { bench: Workbench }) {
 /** Whom a step would ask, or why that is too few; whom the answers name is known when they are there. */
 function AskedOf({ step, sender, bench }: { step: ApprovalStep; sender: string; bench: Workbench }) {
   const name = (id: string) => bench.data.people.find((one) => one.id === id)?.name ?? '';
+  const groupLabel = (id: string) => bench.data.groups.find((one) => one.id === id)?.label ?? '';
   const asked = askedFor(step, sender);
   const must = needed(step, asked.length);
   const [rules] = rulesFor(rulesIn(bench.design), step.id);
@@ -66,11 +67,18 @@ function AskedOf({ step, sender, bench }: { step: ApprovalStep; sender: string; 
     const fallback = step.fallback === undefined ? '' : `; where they do not say, ${name(step.fallback)}`;
     return <span className="block">{`whom the rules “${rules.label}” say${fallback}`}</span>;
   }
-  if (step.named !== undefined) {
-    const whoever = `whoever is in ${toShown(step.named, bench.scope())}`;
+  const whoever = [
+    ...(step.role === undefined
+      ? []
+      : [
+          `whoever of ${groupLabel(step.role.group)} is at the place in ${toShown(step.role.at, bench.scope())}`,
+        ]),
+    ...(step.named === undefined ? [] : [`whoever is in ${toShown(step.named, bench.scope())}`]),
+  ];
+  if (whoever.length > 0) {
     const others = step.people.filter((id) => id !== sender).map(name);
     const fallback = step.fallback === undefined ? '' : `; where that is nobody, ${name(step.fallback)}`;
-    return <span className="block">{askedWords(step, [whoever, ...others]) + fallback}</span>;
+    return <span className="block">{askedWords(step, [...whoever, ...others]) + fallback}</span>;
   }
   if (asked.length === 0)
     return (

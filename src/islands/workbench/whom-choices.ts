@@ -7,7 +7,7 @@ import { newShortId } from '../../core/kernel/ids';
 import { limits } from '../../core/limits';
 import { rulesFor } from '../../core/rules/ruled-steps';
 import type { Whom } from '../../core/rules/rules';
-import { peopleInAnswers } from '../../core/form/people-in-answers';
+import { peopleInAnswers, textsInAnswers } from '../../core/form/people-in-answers';
 import { personChoices } from '../kit/person-choices';
 import type { Choice } from '../kit/Select';
 import type { Workbench } from './use-workbench';
@@ -32,6 +32,8 @@ const namedChoices = (scope: Scope): Choice[] =>
     label: `the person in ${name}`,
   }));
 
+const ROLE = 'role';
+
 /** Before the id of the table of rules that says whom a step asks. */
 const RULES = 'rules ';
 const NEW_RULES = `${RULES}new`;
@@ -44,13 +46,18 @@ export const stepWhomChoices = (bench: Workbench): Choice[] => {
     ...(rules.length < limits.ruleTables
       ? [{ value: NEW_RULES, label: 'whom rules say, in a table of their own' }]
       : []),
+    ...(bench.data.groups.length > 0
+      ? [{ value: ROLE, label: 'those of a group at the place in an answer' }]
+      : []),
     ...whomChoices(bench),
   ];
 };
 
 export const stepWhomOf = (step: ApprovalStep, { design }: Workbench): string[] => {
   const rules = rulesFor(rulesIn(design), step.id);
-  return rules.length > 0 ? rules.map(({ id }) => `${RULES}${id}`) : whomOf(step);
+  return rules.length > 0
+    ? rules.map(({ id }) => `${RULES}${id}`)
+    : [...(step.role === undefined ? [] : [ROLE]), ...whomOf(step)];
 };
 
 /** A step asks those it names or whom rules say: what was picked last stands. */
@@ -69,16 +76,25 @@ export function askByStep(bench: Workbench, step: ApprovalStep, picked: readonly
     const tables = ruled.map((one) => one.slice(RULES.length));
     bench.edit((design) => leaveRules(design, step.id, tables));
   } else {
-    const whom = askedOf(
-      picked.filter((one) => !one.startsWith(RULES)),
-      bench,
-    );
+    const whom = {
+      ...askedOf(
+        picked.filter((one) => !one.startsWith(RULES) && one !== ROLE),
+        bench,
+      ),
+      role: picked.includes(ROLE) ? (step.role ?? firstRole(bench)) : undefined,
+    };
     bench.edit((design) => {
       const left = leaveRules(design, step.id);
       return { ...left, steps: left.steps.map((one) => (one.id === step.id ? { ...one, ...whom } : one)) };
     });
   }
 }
+
+const firstRole = ({ data, ...bench }: Workbench): ApprovalStep['role'] => {
+  const scope = bench.scope();
+  const [place = ''] = textsInAnswers(scope);
+  return { group: data.groups[0]?.id ?? '', at: toStored(place, scope) };
+};
 
 export const whomOf = ({ people, groups = [], manager, named }: Whom): string[] => [
   ...(manager === undefined ? [] : [manager === true ? MANAGER : `${MANAGER} ${manager}`]),
@@ -108,6 +124,6 @@ export function askedOf(whom: readonly string[], { data }: Workbench): Whom {
 }
 
 export const directoryOf = ({ data }: Workbench): Directory => ({
-  people: new Map(data.people.map(({ id, manager }) => [id, { manager, ended: false }])),
+  people: new Map(data.people.map(({ id, manager, place }) => [id, { manager, place, ended: false }])),
   groups: new Map(data.groups.map((group) => [group.id, group])),
 });

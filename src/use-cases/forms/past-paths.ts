@@ -78,7 +78,7 @@ async function lookAt(
         label: step.label,
         people: [...askedFor(step, row.senderId)].sort().map((one) => catalogue.people.get(one)?.name ?? ''),
       }));
-  return { row, sheet, was: way(from.design, row), now: way(release.design, toldOf(sheet)) };
+  return { row, sheet, was: way(from.design, row), now: way(release.design, toldOf(sheet, catalogue)) };
 }
 
 function toldOfAll(design: FormDesign, looked: readonly Looked[]): PastPaths {

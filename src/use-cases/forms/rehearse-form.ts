@@ -170,7 +170,7 @@ function pathOf(
   sheet: Sheet,
   sender: string,
 ): { begun: OpenStep[]; issues: readonly Issue[] } {
-  const told = toldOf(sheet);
+  const told = toldOf(sheet, catalogue);
   const steps = stepsFor(sheet.form.design, sender, catalogue, told);
   const approvedBefore = new Set<string>();
   const setting = { steps, sender, skipped: new Set(told.skipped), approvedBefore };
@@ -228,7 +228,7 @@ function rehearsed(
     return due === null ? {} : { due };
   };
   const name = (person: string): string => catalogue.people.get(person)?.name ?? 'Somebody no longer here';
-  const told = toldOf(sheet);
+  const told = toldOf(sheet, catalogue);
   const skipped = new Set(told.skipped);
   const timed = ruledSteps(release.design.steps, rulesIn(release.design), told.ruled);
   return {

@@ -2,8 +2,17 @@ import { ok } from '../../core/kernel/result';
 import { limits } from '../../core/limits';
 import { dueNow } from '../../core/notice/due-now';
 import { workingTime } from '../../core/workspace';
-import { askBecauseLate, askedBecauseLate, tellDue, waitingWithin } from '../../data/system/notices';
+import {
+  askBecauseLate,
+  askedBecauseLate,
+  letLapse,
+  mailAdministrators,
+  newlyStuck,
+  tellDue,
+  waitingWithin,
+} from '../../data/system/notices';
 import { asOwner } from '../../data/transaction';
+import { goOnWithout } from '../submissions/go-on-without';
 import { localTime } from '../workspace/asking';
 
 const NOBODY = { person: '' };
@@ -15,9 +24,11 @@ const NOBODY = { person: '' };
 export async function lookOverDue(now = new Date()): Promise<void> {
   const found = await asOwner(NOBODY, async (tx, { workspace }) => {
     const here = localTime(workspace, now);
-    const { due, late } = dueNow(await waitingWithin(tx), here, workingTime(workspace));
+    const { soon, due, late } = dueNow(await waitingWithin(tx), here, workingTime(workspace));
+    await tellDue(tx, 'soon', soon, now);
     await tellDue(tx, 'due', due, now);
     await tellDue(tx, 'late', late, now);
+    await letLapse(tx, late, limits.lateAtOnce, now);
     return ok(await askedBecauseLate(tx, late, limits.lateAtOnce));
   });
   if (!found.ok) return;
@@ -27,4 +38,13 @@ export async function lookOverDue(now = new Date()): Promise<void> {
       await askBecauseLate(tx, one, now);
       return ok(null);
     });
+  await goOnWithout(now);
+}
+
+/** Tells administrators of what has come to wait where nobody can decide it, once of each. */
+export async function lookOverStuck(now = new Date()): Promise<void> {
+  await asOwner(NOBODY, async (tx) => {
+    if ((await newlyStuck(tx)) > 0) await mailAdministrators(tx, now);
+    return ok(null);
+  });
 }

@@ -28,7 +28,7 @@ interface Written {
   readonly mail: Mail;
 }
 
-/** Mails that go to one address each, whatever its owner has chosen to be told: about coming in, and to those outside about what they sent. */
+/** Mails that go to one address each, whatever its owner has chosen to be told: about coming in, to administrators about what is stuck, and to those outside about what they sent. */
 export async function mailLetters(by: Mailer, now: Date): Promise<void> {
   await inTurn(by, now, { letters: accountLetters, name: 'account', write: aboutComingIn });
   await inTurn(by, now, { letters: outsideLetters, name: 'outside', write: toSomebodyOutside });
@@ -38,7 +38,8 @@ async function aboutComingIn(tx: Tx, id: number, house: string): Promise<Written
   const post = await readAccountMail(tx, id);
   if (post === null) return null;
   const { name, email, kind, tokenOf } = post;
-  const path = tokenOf === null ? '/forgotten' : welcomePath(welcomeToken(tokenOf));
+  const path =
+    kind === 'stuck' ? '/cases' : tokenOf === null ? '/forgotten' : welcomePath(welcomeToken(tokenOf));
   return { to: { name, email }, mail: accountMail({ kind, email, link: `${origin()}${path}`, house }) };
 }
 

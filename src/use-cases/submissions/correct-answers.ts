@@ -81,7 +81,7 @@ export async function correctAnswers(
         if (issues.length > 0) return fail(invalid(...issues));
         await correctSubmission(tx, id, {
           answers: { ...corrected, reasons: reasonsOf(corrected, row.answers, sheet) },
-          told: toldOf(sheet),
+          told: toldOf(sheet, catalogue),
           word: word.trim(),
           at: context.now,
         });

@@ -42,7 +42,13 @@ function waitingCase(catalogue: Catalogue, rows: readonly WaitingRow[]): Waiting
     sender: person(first.sender),
     steps: first.labels,
     waits: rows
-      .map(({ step, asked, since, stuck }) => ({ step, asked: asked.map(person), since, stuck }))
+      .map(({ step, asked, since, stuck, trouble }) => ({
+        step,
+        asked: asked.map(person),
+        since,
+        stuck,
+        trouble,
+      }))
       .sort((a, b) => a.step - b.step),
   };
 }

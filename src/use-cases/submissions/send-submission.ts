@@ -82,7 +82,7 @@ export async function draftSent(
   if (!changesAnything(catalogue, context, made.value)) return fail(invalid(issue('nothing-changed', [])));
   const lost = await filesGoWith(tx, id, sheet, changing?.was ?? null);
   if (lost.length > 0) return fail(invalid(...lost));
-  const told = toldOf(sheet);
+  const told = toldOf(sheet, catalogue);
   const next = advance({ ...draftState, state: row.state }, { t: 'send' }, context.person.id, {
     steps: stepsFor(release.design, row.senderId, catalogue, told),
     sender: row.senderId,

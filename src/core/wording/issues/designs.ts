@@ -125,6 +125,10 @@ export const designSentences: Sentences<DesignFacts> = {
     `${words(table)}: this form would ${[changes === true ? 'change' : '', adds === true ? 'add' : ''].filter((word) => word !== '').join(' and ')} records there, whoever sends it`,
   'nobody-named': ({ step }) =>
     `The step “${words(step)}” asks whoever the answers name, and that is nobody who may decide. Name a colleague there: nobody approves their own`,
+  'nobody-at-place': ({ step }) =>
+    `The step “${words(step)}” asks whoever of a group is at the place in the answers, and nobody there may decide. Ask the owner of the form whom it asks then`,
+  'soon-too-early': ({ step }) =>
+    `“${words(step)}” is to be reminded of before it has begun; choose fewer days, or give it more time`,
   'corrects-nothing': () => 'This step may correct nothing; send it back instead',
   'move-to-oneself': () => 'Name somebody else: nobody moves a case to themselves',
   'move-to-no-step': () => 'Pick one of the steps of this form',

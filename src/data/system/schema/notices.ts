@@ -1,5 +1,15 @@
 import { sql } from 'drizzle-orm';
-import { bigint, check, date, index, integer, text, uniqueIndex, uuid } from 'drizzle-orm/pg-core';
+import {
+  bigint,
+  check,
+  date,
+  index,
+  integer,
+  primaryKey,
+  text,
+  uniqueIndex,
+  uuid,
+} from 'drizzle-orm/pg-core';
 import type { ByMail, NoticeKind } from '../../../core/notice/notice';
 import { at, slate } from './base';
 import { submission } from './forms';
@@ -41,10 +51,35 @@ export const notice = slate.table(
       .where(sql`${t.mailedAt} IS NULL`),
     check(
       'notice_kind_known',
-      sql`${t.kind} IN ('asked', 'kept', 'sent-back', 'declined', 'withdrawn', 'remark', 'due', 'late', 'corrected')`,
+      sql`${t.kind} IN ('asked', 'kept', 'sent-back', 'declined', 'withdrawn', 'remark', 'due', 'late', 'corrected', 'soon', 'passed')`,
     ),
   ],
 );
+
+/** A step that is late and may be gone on without, as its form says; used up once it was. */
+export const lapse = slate.table(
+  'lapse',
+  {
+    submissionId: uuid('submission_id')
+      .notNull()
+      .references(() => submission.id, { onDelete: 'cascade' }),
+    step: integer('step').notNull(),
+    /** The event with which the step began; begun anew, it has its time again. */
+    position: integer('position').notNull(),
+    at: at('at').notNull().defaultNow(),
+    /** When it could not be gone on without it the last time, and why. */
+    triedAt: at('tried_at'),
+    trouble: text('trouble'),
+  },
+  (t) => [primaryKey({ columns: [t.submissionId, t.step, t.position] })],
+);
+
+/** What waits where nobody can decide it, and administrators were told of. */
+export const stuckTold = slate.table('stuck_told', {
+  submissionId: uuid('submission_id')
+    .primaryKey()
+    .references(() => submission.id, { onDelete: 'cascade' }),
+});
 
 /** How somebody wants to be told. Who has no row is told at once. */
 export const telling = slate.table('telling', {
