@@ -83,6 +83,7 @@ export const treatmentRequest: FormDesign = {
       label: 'Plant health officer',
       people: ['Ada', 'Pell', 'Ruo'].map((name) => personNamed(name).id),
       within: 3,
+      soon: 1,
       corrects: ['qtrrate'],
     },
   ],

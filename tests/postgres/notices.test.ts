@@ -9,6 +9,9 @@ import { openWaiting } from '../../src/use-cases/submissions/move-case';
 import type { Mail } from '../../src/core/wording/notice-mail';
 import type { Mailer, Posted } from '../../src/outside/mail';
 import { dueCalendar } from '../../src/use-cases/notices/due-calendar';
+import { editForm } from '../../src/use-cases/forms/edit-form';
+import { openWorkbench } from '../../src/use-cases/forms/open-workbench';
+import { releaseForm } from '../../src/use-cases/forms/release-form';
 import { lookOverDue, lookOverStuck } from '../../src/use-cases/notices/look-over-due';
 import { mailNotices } from '../../src/use-cases/notices/mail-notices';
 import {
@@ -266,6 +269,40 @@ describe('mail', () => {
     expect(taken[1]?.mail.subject).toBe('1 thing to know today');
     expect(taken[1]?.mail.text).toContain(third.id);
     await must(tellByMail(as('Ada'), 'at-once'));
+  });
+});
+
+describe('what the owner has mails say besides', () => {
+  it('stands in them with the values of the answers, for whom it is meant', async () => {
+    await fresh();
+    const form = await formWith({ people: [id('Ada')] });
+    const { version, design } = await must(openWorkbench(as('Ines'), form));
+    const mails = [
+      { on: 'asked' as const, message: 'It is about {qwhat}, twice {qwhat}.' },
+      { on: 'kept' as const, message: 'Fetch it at <noon>.' },
+    ];
+    const edited = await must(editForm(as('Ines'), form, { version, design: { ...design, mails } }));
+    await must(releaseForm(as('Ines'), form, { version: edited.version, allow: [], note: '' }));
+    const one = await sent('Maren', form, answers);
+    const { by, taken } = postOffice();
+    await mailNotices(now, by);
+    expect(taken.map(({ mail }) => mail.text).join()).toContain(
+      '\nIt is about Something, twice Something.\n',
+    );
+    await must(decide('Ada', one.id, one.version, 'approve'));
+    await mailNotices(now, by);
+    const kept = taken.find(({ mail }) => mail.subject.endsWith('and it is kept'))?.mail;
+    expect(kept?.text).toContain('> Because\nFetch it at <noon>.\n');
+    expect(kept?.html).toContain('Fetch it at &#60;noon&#62;.');
+  });
+
+  it('cannot be released while a value in it cannot be read', async () => {
+    const form = await formWith({ people: [id('Ada')] });
+    const { version, design } = await must(openWorkbench(as('Ines'), form));
+    const mails = [{ on: 'kept' as const, message: 'At {qnowhere}.' }];
+    const edited = await must(editForm(as('Ines'), form, { version, design: { ...design, mails } }));
+    const release = releaseForm(as('Ines'), form, { version: edited.version, allow: [], note: '' });
+    expect(await refusal(release)).toMatchObject({ issues: [{ path: ['mails', 'kept'] }] });
   });
 });
 

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { GO_ON, type FormDesign, type FieldQuestion, type Question } from '../../core/form/design';
+import { GO_ON, mailed, type FormDesign, type FieldQuestion, type Question } from '../../core/form/design';
 import { limits } from '../../core/limits';
 import { hitPolicies, type RuleTable } from '../../core/rules/rules';
 import type { FurtherWrite } from '../../core/storage/further-write';
@@ -252,6 +252,10 @@ export const formDesign = z
       .max(100),
     checks: z.array(check).max(limits.checks),
     existing: z.array(existingCheck).max(limits.checks).optional(),
+    mails: z
+      .array(z.object({ on: z.enum(mailed), message: z.string().max(limits.word) }).strict())
+      .max(mailed.length)
+      .optional(),
     rules: z.array(ruleTable).max(limits.ruleTables).optional(),
     steps: z
       .array(

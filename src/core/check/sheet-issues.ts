@@ -1,4 +1,6 @@
 import { issue, withFacts, type Issue } from '../kernel/issue';
+import type { Mailed } from '../form/design';
+import { mailId } from '../form/written-expressions';
 import { isBlank } from '../form/answers';
 import type { Check } from './check';
 import { filledMessage, messageId } from './message';
@@ -135,7 +137,16 @@ function checkIssues(sheet: Sheet, on: string, row: RowState | null, path: reado
 }
 
 /** What a check says of a sheet, or of one of its rows: with the values that stand there. */
-export function messageOf(sheet: Sheet, { id, message }: Check, row: RowState | null): string {
+export const messageOf = (sheet: Sheet, { id, message }: Check, row: RowState | null): string =>
+  withValues(sheet, id, message, row);
+
+/** What the owner has a mail about a sheet say besides, with the values that stand there; null where that is nothing. */
+export function mailWords(sheet: Sheet, on: Mailed): string | null {
+  const message = sheet.form.design.mails?.find((one) => one.on === on)?.message ?? '';
+  return message.trim() === '' ? null : withValues(sheet, mailId(on), message, null);
+}
+
+function withValues(sheet: Sheet, id: string, message: string, row: RowState | null): string {
   return filledMessage(message, (index) => {
     const formula = messageId(id, index);
     const tree = sheet.form.formulas.find((one) => one.id === formula)?.tree;

@@ -11,7 +11,6 @@ import { fail, ok, type Result } from '../kernel/result';
 import { limits } from '../limits';
 import {
   groupsOf,
-  homeOf,
   isField,
   outerOf,
   questionsOf,
@@ -28,7 +27,7 @@ import { rulesTree } from './rules-tree';
 import { readStored, scopeOf, type TablesById } from './scope';
 import { answersRead, columnsOfPick, fitting, pickScope } from './lookup-filter';
 import { totalOf } from './totals';
-import { askedId, expressionsOf, type Written } from './written-expressions';
+import { askedId, expressionsOf, messagesOf, type Written } from './written-expressions';
 
 /** A design made ready to be filled: formulas in an order in which each comes after all it reads. */
 export interface CompiledForm {
@@ -170,15 +169,12 @@ const patternNames = new Set(patternFunctions.map(({ name }) => name));
 
 /** What stands in messages and can be read; what cannot is told by `messageIssues`, and keeps no form that is released from being filled. */
 const messageFormulas = (design: FormDesign, tables: TablesById): Formula[] =>
-  design.checks.flatMap((check) => {
-    const group = homeOf(design, check.on);
-    return valuesIn(check.message).flatMap((stored, index) => {
+  messagesOf(design).flatMap(({ what, id, group, message }) =>
+    valuesIn(message).flatMap((stored, index) => {
       const tree = readStored(stored, scopeOf(design, tables, group ?? undefined), []);
-      return tree.ok
-        ? [formulaOf({ t: 'message', check, index }, messageId(check.id, index), group, tree.value)]
-        : [];
-    });
-  });
+      return tree.ok ? [formulaOf(what(index), messageId(id, index), group, tree.value)] : [];
+    }),
+  );
 
 function read(
   { what, id, group, stored, path, wanted }: Written,

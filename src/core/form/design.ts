@@ -26,8 +26,20 @@ export interface FormDesign {
   readonly finds?: readonly string[] | undefined;
   /** What is written beside its own record when a sheet is kept, in order. Left out, nothing. */
   readonly further?: readonly FurtherWrite[] | undefined;
+  /** What mails about what was sent say besides. Left out, nothing. */
+  readonly mails?: readonly MailWords[] | undefined;
   /** Tables of rules that tell whom steps ask. Left out, none. */
   readonly rules?: readonly RuleTable[] | undefined;
+}
+
+/** Of what a mail may say more: somebody is asked to decide; its sender is told how it was decided. */
+export const mailed = ['asked', 'sent-back', 'declined', 'kept'] as const;
+export type Mailed = (typeof mailed)[number];
+
+/** Words of the owner, with values in braces: FEEL as stored text. */
+export interface MailWords {
+  readonly on: Mailed;
+  readonly message: string;
 }
 
 /** The table answers are kept in; `id` is set before the table is made, so that it can be referred to. */

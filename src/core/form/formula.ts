@@ -9,6 +9,7 @@ import type {
   CalculatedQuestion,
   FieldQuestion,
   LookupQuestion,
+  Mailed,
   Question,
   RowsQuestion,
   Section,
@@ -23,6 +24,8 @@ export type FormulaUse =
   | { readonly t: 'check'; readonly check: Check }
   /** A value that stands in the message of a check. */
   | { readonly t: 'message'; readonly check: Check; readonly index: number }
+  /** A value in what a mail says besides. */
+  | { readonly t: 'mail'; readonly on: Mailed; readonly index: number }
   | { readonly t: 'asked'; readonly of: Question | Section }
   | { readonly t: 'required'; readonly of: Question }
   /** Whether what is picked fits the filter of its lookup. */
@@ -63,6 +66,8 @@ export function formulaPath({ id, what }: Pick<Formula, 'id' | 'what'>): Issue['
       return ['checks', what.check.id];
     case 'message':
       return ['checks', what.check.id, 'message'];
+    case 'mail':
+      return ['mails', what.on];
     case 'asked':
       return [what.of.id, 'questions' in what.of ? 'showWhen' : 'askWhen'];
     case 'required':

@@ -7,8 +7,11 @@ const isPerson = (type: Type): boolean => type.t === 'record' && type.table === 
 export const peopleInAnswers = (scope: Scope): string[] =>
   namesOf(isPerson, new Map([...scope].filter(([key]) => key !== SENDER)));
 
-/** Names that hold a text or a choice, in the same way: the place of a bed that is looked up (`bed.section`). */
-export const textsInAnswers = (scope: Scope): string[] => namesOf(({ t }) => t === 'text', scope);
+/** Names that hold a text or a choice, in the same way: the section of a bed that is looked up (`bed.section`); of the sender their place alone. */
+export const textsInAnswers = (scope: Scope): string[] =>
+  namesOf(({ t }) => t === 'text', scope).filter(
+    (name) => !name.startsWith(`${SENDER}.`) || name === `${SENDER}.place`,
+  );
 
 const namesOf = (is: (type: Type) => boolean, scope: Scope): string[] =>
   [...scope].flatMap(([key, { type }]): string[] => {

@@ -12,6 +12,7 @@ import {
   rulesIn,
   type ApprovalStep,
   type FormDesign,
+  type Mailed,
   type Question,
   type RowsQuestion,
 } from './design';
@@ -133,12 +134,42 @@ const place = (step: ApprovalStep): Written[] =>
         },
       ];
 
-/** Values in messages that cannot be worked out. Paths: `['checks', id, 'message']`. */
+/** A message, whose values are formulas. */
+export interface WrittenMessage {
+  readonly what: (index: number) => FormulaUse;
+  /** Of what it is: the ids of its formulas begin with it. */
+  readonly id: string;
+  readonly group: RowsQuestion | null;
+  readonly message: string;
+  readonly path: Issue['path'];
+}
+
+export const mailId = (on: Mailed): string => `mail:${on}`;
+
+/** What checks say, and mails. */
+export const messagesOf = (design: FormDesign): WrittenMessage[] => [
+  ...design.checks.map((check) => ({
+    what: (index: number) => ({ t: 'message' as const, check, index }),
+    id: check.id,
+    group: homeOf(design, check.on),
+    message: check.message,
+    path: ['checks', check.id, 'message'],
+  })),
+  ...(design.mails ?? []).map(({ on, message }) => ({
+    what: (index: number) => ({ t: 'mail' as const, on, index }),
+    id: mailId(on),
+    group: null,
+    message,
+    path: ['mails', on],
+  })),
+];
+
+/** Values in messages that cannot be worked out. Paths: `['checks', id, 'message']`, `['mails', on]`. */
 export const messageIssues = (design: FormDesign, tables: TablesById): Issue[] =>
-  design.checks.flatMap((check) => {
-    const scope = scopeOf(design, tables, homeOf(design, check.on) ?? undefined);
-    return valuesIn(check.message).flatMap((stored) => {
-      const tree = readStored(stored, scope, ['checks', check.id, 'message']);
+  messagesOf(design).flatMap(({ message, group, path }) => {
+    const scope = scopeOf(design, tables, group ?? undefined);
+    return valuesIn(message).flatMap((stored) => {
+      const tree = readStored(stored, scope, path);
       return tree.ok ? [] : tree.error;
     });
   });

@@ -1,5 +1,14 @@
 import { messageWithout } from '../check/message';
+import type { Mailed } from '../form/design';
 import type { FormulaUse } from '../form/formula';
+
+/** Which mail is meant: “the mail when …”. */
+export const mailedWords: Readonly<Record<Mailed, string>> = {
+  asked: 'to those who are asked',
+  'sent-back': 'when it is sent back',
+  declined: 'when it is declined',
+  kept: 'when it is approved and kept',
+};
 
 /** What somebody who changes a name has to think of as well: whatever is worked out of it. */
 export function formulaSentence(what: FormulaUse): string {
@@ -16,6 +25,8 @@ export function formulaSentence(what: FormulaUse): string {
         : `the check “${messageWithout(what.check.message)}”`;
     case 'message':
       return `the message “${messageWithout(what.check.message)}”`;
+    case 'mail':
+      return `the mail ${mailedWords[what.on]}`;
     case 'asked':
       return 'questions' in what.of
         ? `whether the section ${what.of.title || 'without a title'} is asked`

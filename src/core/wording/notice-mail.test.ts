@@ -16,7 +16,7 @@ const facts: NoticeFacts = {
   word: 'Which bed?\n<b>Say</b> it',
   due: null,
 };
-const told = { facts, link: 'https://slate.example/submissions/1' };
+const told = { facts, link: 'https://slate.example/submissions/1', besides: '' };
 
 it('says what happened and what was said, and leads to the page', () => {
   const { subject, text } = mailAtOnce('Maren Solheim', [told], 'https://slate.example/account');
@@ -26,6 +26,12 @@ it('says what happened and what was said, and leads to the page', () => {
     'Tomasz Bielak sent Treatment TR-1 back to you.\n> Which bed?\n> <b>Say</b> it\nhttps://slate.example/submissions/1',
     'You are told at once. Choose how often: https://slate.example/account',
   ]);
+});
+
+it('says what the owner of the form adds, as text', () => {
+  const { text, html } = mailAtOnce('Maren', [{ ...told, besides: 'Spray G4.\nThen <rest>' }], '');
+  expect(text).toContain('> <b>Say</b> it\nSpray G4.\nThen <rest>\nhttps://');
+  expect(html).toContain('Spray G4.\nThen &#60;rest&#62;');
 });
 
 it('holds nothing of what people typed as HTML', () => {

@@ -13,6 +13,8 @@ export interface Mail {
 export interface Told {
   readonly facts: NoticeFacts;
   readonly link: string;
+  /** What the owner of the form has it say besides; may be empty. */
+  readonly besides: string;
 }
 
 /** What is mailed at once. It leads to the pages, where whoever reads it signs in; nothing is decided by a mail. */
@@ -41,18 +43,25 @@ function mail(subject: string, name: string, all: readonly Told[], often: string
   const more = left > 0 ? `And ${counted(left, 'thing')} more.` : '';
   const parts = all
     .slice(0, limits.notices)
-    .map(({ facts, link }) => ({ sentence: `${noticeSentence(facts)}.`, word: facts.word, link }));
+    .map(({ facts, link, besides }) => ({
+      sentence: `${noticeSentence(facts)}.`,
+      word: facts.word,
+      besides,
+      link,
+    }));
   const text = [
     `Hello ${first},`,
-    ...parts.map(({ sentence, word, link }) => [sentence, ...quoted(word), link].join('\n')),
+    ...parts.map(({ sentence, word, besides, link }) =>
+      [sentence, ...quoted(word), ...(besides === '' ? [] : [besides]), link].join('\n'),
+    ),
     ...(more === '' ? [] : [more]),
     `${often} Choose how often: ${account}`,
   ].join('\n\n');
   const html = [
     `<p>Hello ${escaped(first)},</p>`,
     ...parts.map(
-      ({ sentence, word, link }) =>
-        `<p>${escaped(sentence)}</p>${word === '' ? '' : `<blockquote dir="auto" style="white-space:pre-line">${escaped(word)}</blockquote>`}<p><a href="${escaped(link)}">Open it</a></p>`,
+      ({ sentence, word, besides, link }) =>
+        `<p>${escaped(sentence)}</p>${word === '' ? '' : `<blockquote dir="auto" style="white-space:pre-line">${escaped(word)}</blockquote>`}${besides === '' ? '' : `<p dir="auto" style="white-space:pre-line">${escaped(besides)}</p>`}<p><a href="${escaped(link)}">Open it</a></p>`,
     ),
     ...(more === '' ? [] : [`<p>${more}</p>`]),
     `<p style="color:#555">${escaped(often)} <a href="${escaped(account)}">Choose how often</a></p>`,

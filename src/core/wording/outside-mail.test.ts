@@ -5,6 +5,7 @@ const about = {
   kind: 'sent-back' as const,
   title: 'School <visit>',
   number: 'SV-2026-0001',
+  besides: '',
   word: 'All at once?\n<b>',
 };
 
@@ -19,7 +20,11 @@ it('says what became of it, what was said, and where to go on', () => {
 });
 
 it('has no word where nothing was said', () => {
-  const { text, html } = outsideMail({ ...about, kind: 'sent', word: '' }, 'https://slate.example', '');
+  const { text, html } = outsideMail(
+    { ...about, kind: 'sent', besides: '', word: '' },
+    'https://slate.example',
+    '',
+  );
   expect(text).not.toMatch(/^>/m);
   expect(html).not.toContain('blockquote');
   expect(text).toContain('given in a form.');

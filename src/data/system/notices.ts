@@ -22,6 +22,8 @@ export interface NoticeRow extends NoticeFacts {
   readonly personId: string;
   readonly at: Date;
   readonly seen: boolean;
+  /** Whether the owner of the form has a mail of it say more. */
+  readonly saysMore: boolean;
 }
 
 const [sender, actor, away, late] = [
@@ -47,6 +49,7 @@ const facts = {
   word: submissionEvent.word,
   due: notice.dueDay,
   at: notice.at,
+  saysMore: sql<boolean>`coalesce(${formRelease.design}->'mails' @> jsonb_build_array(jsonb_build_object('on', ${notice.kind})), false)`,
   seen: sql<boolean>`${notice.seenAt} IS NOT NULL`,
 };
 

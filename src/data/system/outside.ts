@@ -93,12 +93,16 @@ export interface OutsidePost {
   readonly word: string;
   readonly title: string;
   readonly number: string;
+  /** The link by which it came, which sent it. */
+  readonly sender: string;
+  /** Whether the owner of the form has a mail of it say more. */
+  readonly saysMore: boolean;
 }
 
 /** What a letter to somebody outside tells. */
 export async function readOutsideMail(tx: Tx, id: number): Promise<OutsidePost | null> {
   const { rows } = await tx.execute<OutsidePost & Record<string, unknown>>(
-    sql`SELECT m.id::int AS id, m.submission_id AS submission, m.kind, m.address, m.word, r.design->>'title' AS title, s.number
+    sql`SELECT m.id::int AS id, m.submission_id AS submission, m.kind, m.address, m.word, r.design->>'title' AS title, s.number, s.sender_id AS sender, coalesce(r.design->'mails' @> jsonb_build_array(jsonb_build_object('on', m.kind)), false) AS "saysMore"
       FROM ${outsideMail} m JOIN slate.submission s ON s.id = m.submission_id JOIN slate.form_release r ON r.id = s.release_id WHERE m.id = ${id}`,
   );
   return rows[0] ?? null;

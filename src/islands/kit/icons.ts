@@ -50,6 +50,7 @@ export { default as PencilRuler } from 'lucide-react/icons/pencil-ruler';
 export { default as PenLine } from 'lucide-react/icons/pen-line';
 export { default as Pin } from 'lucide-react/icons/pin';
 export { default as Plug } from 'lucide-react/icons/plug';
+export { default as Mail } from 'lucide-react/icons/mail';
 export { default as Plus } from 'lucide-react/icons/plus';
 export { default as Printer } from 'lucide-react/icons/printer';
 export { default as Radio } from 'lucide-react/icons/radio';

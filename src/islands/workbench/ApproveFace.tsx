@@ -2,12 +2,11 @@ import { stepsFor } from '../../core/approval/whom';
 import { pickedOf, pickedSentence } from '../../core/check/pick';
 import { toShown } from '../../core/expression/stored-text';
 import { Fragment, useState } from 'react';
-import { GO_ON, rulesIn, type ApprovalStep } from '../../core/form/design';
+import { rulesIn, type ApprovalStep } from '../../core/form/design';
 import { removeStep } from '../../core/form/rule-edits';
 import { rulesFor } from '../../core/rules/ruled-steps';
 import { newShortId } from '../../core/kernel/ids';
 import { limits } from '../../core/limits';
-import { counted } from '../../core/wording/numbers';
 import { stepLetters } from '../../core/wording/step-sentence';
 import { ExpressionInput } from '../kit/ExpressionInput';
 import { Plus, Trash2 } from '../kit/icons';
@@ -16,8 +15,10 @@ import { Select, type Choice } from '../kit/Select';
 import { NumberWord, Sentence, Word } from '../kit/Sentence';
 import { Several } from '../kit/Several';
 import type { FaceProps } from './face-props';
+import { MailLines } from './MailLines';
 import { Marked } from './Marked';
 import { StepCorrects } from './StepCorrects';
+import { StepLate } from './StepLate';
 import { StepRole } from './StepRole';
 import { Troubles } from './Troubles';
 import type { Workbench } from './use-workbench';
@@ -74,7 +75,7 @@ export function ApproveFace({ bench }: FaceProps) {
             </Fragment>
           ))}
         </ol>
-        <div className="line border-b-0">
+        <div className="line">
           <span className="gutter">
             <Plus size={15} aria-hidden className="ml-auto" />
           </span>
@@ -89,6 +90,7 @@ export function ApproveFace({ bench }: FaceProps) {
             />
           </Sentence>
         </div>
+        {design.steps.length > 0 && <MailLines bench={bench} />}
       </div>
       <aside id="margin" className="margin-pane" aria-label="Rules and one example">
         {inHand !== null && (
@@ -185,24 +187,11 @@ function StepLine({ bench, step, letter }: { bench: Workbench; step: ApprovalSte
                 ]}
                 onChange={(value) => change({ hours: value === 'hours' ? true : undefined })}
               />
-              {', reminded '}
-              <Select
-                label="When those who are asked are reminded"
-                value={String(step.soon ?? 0)}
-                choices={soonChoices(step)}
-                onChange={(value) => change({ soon: value === '0' ? undefined : Number(value) })}
-              />
-              {', and once it is late, '}
-              <Select
-                label="What happens once it is late"
-                value={step.late ?? ''}
-                choices={lateChoices(step, bench)}
-                onChange={(late) => change({ late: late === '' ? undefined : late })}
-              />
             </>
           )}
         </Sentence>
         {!isRuled && step.role !== undefined && <StepRole bench={bench} role={step.role} change={change} />}
+        {step.within !== undefined && <StepLate bench={bench} step={step} change={change} />}
         {step.decide !== 'all' && (isRuled || asksSeveral) && (
           <Sentence>
             If one declines,{' '}
@@ -245,40 +234,6 @@ function StepLine({ bench, step, letter }: { bench: Workbench; step: ApprovalSte
       </div>
     </li>
   );
-}
-
-/** On the day it is due, and so long before. One that is chosen and lies too early stays until it is mended. */
-function soonChoices({ within = 1, hours, soon = 0 }: ApprovalStep): Choice[] {
-  const most = Math.min(within - 1, MOST_SOON);
-  const unit = hours === true ? 'working hour' : 'working day';
-  const before = [...new Set([...Array.from({ length: Math.max(most, 0) }, (_, i) => i + 1), soon])]
-    .filter((one) => one > 0)
-    .sort((one, other) => one - other);
-  return [
-    { value: '0', label: 'on the day it is due' },
-    ...before.map((one) => ({
-      value: String(one),
-      label: `${counted(one, unit)} before, and on the day`,
-      short: `${counted(one, unit)} before`,
-    })),
-  ];
-}
-
-const MOST_SOON = 10;
-
-/** Who is asked once it is late: as well, or instead where all must approve. */
-function lateChoices({ decide }: ApprovalStep, { data }: Workbench): Choice[] {
-  const how = decide === 'all' ? 'instead' : 'as well';
-  return [
-    { value: '', label: 'they are told' },
-    { value: GO_ON, label: 'it goes on without them' },
-    { value: 'manager', label: `their manager is asked ${how}` },
-    ...personChoices(data.people).map(({ value, label, short = label }) => ({
-      value,
-      label: `${label} is asked ${how}`,
-      short: `${short} is asked ${how}`,
-    })),
-  ];
 }
 
 /** Whom it asks depends on who sends, on the answers, or on who is in a group; or somebody is named for that already. */

@@ -1,20 +1,16 @@
 import { Trash2 } from '../kit/icons';
 import type { Check } from '../../core/check/check';
-import { messageShown, messageStored } from '../../core/check/message';
-import { pickables } from '../../core/check/pick';
 import { read } from '../../core/expression/read';
 import { storedScope, toShown } from '../../core/expression/stored-text';
-import type { Scope } from '../../core/expression/type';
 import { questionsOf, type CalculatedQuestion, type RowsQuestion } from '../../core/form/design';
 import { replaceCheck, replaceQuestion } from '../../core/form/edit';
 import { filterScope } from '../../core/record/table-scope';
 import { Otherwise, Picks } from '../kit/CheckPicks';
 import { ExpressionInput } from '../kit/ExpressionInput';
-import { Select } from '../kit/Select';
-import { Sentence } from '../kit/Sentence';
 import { AtHand, Reads } from './AtHand';
 import { Impact } from './Impact';
 import type { Example } from './use-example';
+import { MessageInput } from './MessageInput';
 import { Troubles } from './Troubles';
 import type { Workbench } from './use-workbench';
 
@@ -26,43 +22,6 @@ const ownKey = (bench: Workbench, id: string): string =>
         : ([question] as readonly { id: string; key: string }[]),
     )
     .find((one) => one.id === id)?.key ?? '';
-
-/** What it says where it is broken. Names in braces are worth what stands there then. */
-function MessageInput({
-  check,
-  scope,
-  change,
-}: {
-  check: Check;
-  scope: Scope;
-  change: (part: Partial<Check>) => void;
-}) {
-  const shown = messageShown(check.message, scope);
-  return (
-    <>
-      <textarea
-        aria-label="Message"
-        rows={2}
-        className="box"
-        placeholder="Above the label’s top rate."
-        value={shown}
-        onChange={(event) => change({ message: messageStored(event.target.value, scope) })}
-      />
-      <Sentence>
-        <span className="quiet">with the value of</span>
-        <Select
-          label="Value in the message"
-          value={null}
-          placeholder="an answer"
-          choices={pickables(scope).map(({ text }) => ({ value: text, label: text }))}
-          onChange={(name) =>
-            change({ message: messageStored(`${shown}${/(^|\s)$/.test(shown) ? '' : ' '}{${name}}`, scope) })
-          }
-        />
-      </Sentence>
-    </>
-  );
-}
 
 /** Where the grid shows what breaks a check; null where its table cannot say it by its columns. */
 function breakingAddress(bench: Workbench, check: Check, group: RowsQuestion | undefined): string | null {
@@ -101,7 +60,13 @@ export function CheckMargin({
           ownKey={ownKey(bench, check.on)}
         />
         <Otherwise check={check} change={change} />
-        <MessageInput check={check} scope={scope} change={change} />
+        <MessageInput
+          label="Message"
+          message={check.message}
+          scope={scope}
+          placeholder="Above the label’s top rate."
+          onChange={(message) => change({ message })}
+        />
         <Impact
           formId={bench.data.id}
           check={check}

@@ -29,7 +29,14 @@ export function Things({ bench, issues, goTo }: Props) {
 function Thing({ bench, issue, goTo }: Omit<Props, 'issues'> & { readonly issue: Issue }) {
   const [first = '', second = ''] = issue.path.map(String);
   const face =
-    { checks: 'check', steps: 'approve', rules: 'approve', store: 'store', further: 'store' }[first] ?? 'ask';
+    {
+      checks: 'check',
+      steps: 'approve',
+      rules: 'approve',
+      mails: 'approve',
+      store: 'store',
+      further: 'store',
+    }[first] ?? 'ask';
   const go = () => {
     if (face === 'ask') bench.select(first);
     goTo(face);

@@ -71,7 +71,7 @@ function AskedOf({ step, sender, bench }: { step: ApprovalStep; sender: string; 
     ...(step.role === undefined
       ? []
       : [
-          `whoever of ${groupLabel(step.role.group)} is at the place in ${toShown(step.role.at, bench.scope())}`,
+          `whoever of ${groupLabel(step.role.group)} is at the place in ${toShown(step.role.at, bench.scope()) || 'an answer'}`,
         ]),
     ...(step.named === undefined ? [] : [`whoever is in ${toShown(step.named, bench.scope())}`]),
   ];

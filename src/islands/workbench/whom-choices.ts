@@ -7,7 +7,7 @@ import { newShortId } from '../../core/kernel/ids';
 import { limits } from '../../core/limits';
 import { rulesFor } from '../../core/rules/ruled-steps';
 import type { Whom } from '../../core/rules/rules';
-import { peopleInAnswers, textsInAnswers } from '../../core/form/people-in-answers';
+import { peopleInAnswers } from '../../core/form/people-in-answers';
 import { personChoices } from '../kit/person-choices';
 import type { Choice } from '../kit/Select';
 import type { Workbench } from './use-workbench';
@@ -90,11 +90,11 @@ export function askByStep(bench: Workbench, step: ApprovalStep, picked: readonly
   }
 }
 
-const firstRole = ({ data, ...bench }: Workbench): ApprovalStep['role'] => {
-  const scope = bench.scope();
-  const [place = ''] = textsInAnswers(scope);
-  return { group: data.groups[0]?.id ?? '', at: toStored(place, scope) };
-};
+/** The answer is picked beside it. */
+const firstRole = ({ data }: Workbench): ApprovalStep['role'] => ({
+  group: data.groups[0]?.id ?? '',
+  at: '',
+});
 
 export const whomOf = ({ people, groups = [], manager, named }: Whom): string[] => [
   ...(manager === undefined ? [] : [manager === true ? MANAGER : `${MANAGER} ${manager}`]),

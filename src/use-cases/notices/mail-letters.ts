@@ -11,6 +11,7 @@ import { readAccountMail } from '../../data/system/people';
 import { accountMail as accountLetters, outsideMail as outsideLetters } from '../../data/system/schema';
 import { asOwner } from '../../data/transaction';
 import type { Mailer } from '../../outside/mail';
+import { wordsBesides } from './mail-words';
 import { welcomePath } from '../people/keep-person';
 
 const NOBODY = { person: '' };
@@ -48,7 +49,9 @@ async function toSomebodyOutside(tx: Tx, id: number, house: string): Promise<Wri
   if (post === null) return null;
   const { submission, address } = post;
   const link = `${origin()}/followed#${submission}.${followSecret(submission)}`;
-  return { to: { name: '', email: address }, mail: outsideMail(post, link, house) };
+  const { kind, sender, saysMore } = post;
+  const besides = saysMore && kind !== 'sent' ? await wordsBesides(sender, submission, kind, new Date()) : '';
+  return { to: { name: '', email: address }, mail: outsideMail({ ...post, besides }, link, house) };
 }
 
 /** One after the other, each claimed, mailed and settled by itself. */

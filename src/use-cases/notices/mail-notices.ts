@@ -1,3 +1,4 @@
+import type { Mailed } from '../../core/form/design';
 import { ok } from '../../core/kernel/result';
 import { limits } from '../../core/limits';
 import { mailAtOnce, mailOfTheDay, type Told } from '../../core/wording/notice-mail';
@@ -13,6 +14,7 @@ import {
   type Post,
 } from '../../data/system/notices';
 import { asOwner } from '../../data/transaction';
+import { wordsBesides } from './mail-words';
 import { mailer, type Mailer } from '../../outside/mail';
 import { mailLetters } from './mail-letters';
 import { localTime } from '../workspace/asking';
@@ -79,7 +81,8 @@ async function mailOne(by: Mailer, now: Date, kind: Kind, post: Post): Promise<v
       return ok(null);
     });
   try {
-    const mail = kind.write(to.name, notices.map(told), account());
+    const all = await Promise.all(notices.map((one) => told(one, post.person, now)));
+    const mail = kind.write(to.name, all, account());
     if ((await by.send(to, mail, kind.idOf(post))) === 'later') return void (await giveItBack());
   } catch (error) {
     await giveItBack();
@@ -97,4 +100,8 @@ async function mailOne(by: Mailer, now: Date, kind: Kind, post: Post): Promise<v
 
 const origin = (): string => process.env['SLATE_ORIGIN'] ?? '';
 const account = (): string => `${origin()}/account`;
-const told = (facts: NoticeRow): Told => ({ facts, link: `${origin()}/submissions/${facts.submissionId}` });
+const told = async (facts: NoticeRow, who: string, now: Date): Promise<Told> => ({
+  facts,
+  link: `${origin()}/submissions/${facts.submissionId}`,
+  besides: facts.saysMore ? await wordsBesides(who, facts.submissionId, facts.kind as Mailed, now) : '',
+});

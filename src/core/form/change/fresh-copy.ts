@@ -10,6 +10,7 @@ const FORMULAS = new Set([
   'showWhen',
   'when',
   'named',
+  'at',
   'test',
 ]);
 /** What people wrote, where what looks like an id is none. */
