@@ -11,6 +11,7 @@ import { giveUpBulk, runBulkChange } from '../use-cases/records/run-bulk-change'
 import { deliverEvents } from '../use-cases/events/deliver-events';
 import { whenSomethingHappens } from '../use-cases/events/when-something-happens';
 import { lookOverDue, lookOverStuck } from '../use-cases/notices/look-over-due';
+import { digestWaiting } from '../use-cases/submissions/digest';
 import { mailNotices } from '../use-cases/notices/mail-notices';
 import { keepSealed } from '../use-cases/trail/read-trail';
 import { renewHolidays } from '../use-cases/workspace/renew-holidays';
@@ -71,6 +72,7 @@ const runner = await run({
     'mail-notices': round('mail-notices', mailNotices),
     'deliver-events': round('deliver-events', deliverEvents),
     'look-over-due': round('look-over-due', lookOverDue),
+    'digest-waiting': round('digest-waiting', digestWaiting),
     'look-over-stuck': round('look-over-stuck', lookOverStuck),
     'prune-old': async () => void (await pruneOld()),
     'seal-trail': round('seal-trail', keepSealed),
@@ -82,6 +84,7 @@ const runner = await run({
     '* * * * * due-links ?max=1',
     '* * * * * mail-notices ?max=1',
     '* * * * * deliver-events ?max=1',
+    '* * * * * digest-waiting ?max=1',
     '*/10 * * * * look-over-due ?max=1',
     '*/5 * * * * seal-trail ?max=1',
     '3 3 * * * look-over-stuck ?max=3&fill=1d',

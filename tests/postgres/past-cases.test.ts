@@ -1,6 +1,8 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import type { PastCases } from '../../src/contract/past-cases';
 import { decideSubmission } from '../../src/use-cases/submissions/decide-submission';
+import { digestWaiting } from '../../src/use-cases/submissions/digest';
+import { openApprovals } from '../../src/use-cases/submissions/open-home';
 import { pastCases } from '../../src/use-cases/submissions/past-cases';
 import {
   as,
@@ -82,5 +84,30 @@ describe('what was sent before', () => {
     });
     expect(beyond?.times).toBeGreaterThan(7);
     expect((await past('Maren', one.id)).beyond).toEqual([]);
+  });
+
+  it('stands in the list of what waits, which tells each by what it is about and its figure', async () => {
+    const far = await sent('Maren', formIds.treatment, request('79'));
+    const usual = await sent('Maren', formIds.treatment, request('10'));
+    const listed = async (id: string) =>
+      (await must(openApprovals(as('Tomasz')))).waiting.find((one) => one.id === id);
+    expect(await listed(far.id)).toMatchObject({
+      gist: expect.stringMatching(/^G4-12.* · Total 1.461\.5/) as string,
+      unusual: ['figures'],
+    });
+    expect(await listed(usual.id)).toMatchObject({ unusual: [] });
+    // Once it has other answers it is worked out anew, by the job or when somebody looks.
+    await world.sql(
+      `UPDATE slate.submission SET answers = jsonb_set(answers, '{rows,qtrlines,0,cells,qtrrate}', '"10"') WHERE id = $1`,
+      [far.id],
+    );
+    expect(await world.sql(`SELECT digest FROM slate.submission WHERE id = $1`, [far.id])).toEqual([
+      { digest: null },
+    ]);
+    await digestWaiting(as('Tomasz').now);
+    expect(
+      await world.sql(`SELECT 1 FROM slate.submission WHERE state = 'waiting' AND digest IS NULL`),
+    ).toEqual([]);
+    expect(await listed(far.id)).toMatchObject({ unusual: [] });
   });
 });

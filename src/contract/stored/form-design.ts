@@ -288,6 +288,7 @@ export const formDesign = z
       .max(limits.steps),
     table: target,
     finds: z.array(id).max(limits.finds).optional(),
+    listedBy: z.array(id).max(limits.listedBy).optional(),
     further: z
       .array(furtherWrite)
       .max(limits.further * 2)

@@ -3,7 +3,8 @@ import { noAnswers } from '../form/answers';
 import { unusualOf } from './unusual';
 
 it('is whatever wants a look of its own', () => {
-  const usual = { answers: noAnswers, sentBefore: false, changes: false, said: false };
+  const usual = { answers: noAnswers, sentBefore: false, changes: false, said: false, digest: { beyond: 0 } };
+  expect(unusualOf({ ...usual, digest: null })).toEqual(['unread']);
   expect(unusualOf(usual)).toEqual([]);
   expect(unusualOf({ ...usual, answers: { ...noAnswers, reasons: { k1: ' ' } } })).toEqual([]);
   expect(
@@ -12,6 +13,7 @@ it('is whatever wants a look of its own', () => {
       sentBefore: true,
       changes: true,
       said: true,
+      digest: { beyond: 2 },
     }),
-  ).toEqual(['reasons', 'sent-again', 'change', 'said']);
+  ).toEqual(['reasons', 'figures', 'sent-again', 'change', 'said']);
 });

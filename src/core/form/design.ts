@@ -24,6 +24,8 @@ export interface FormDesign {
   readonly table: TableTarget;
   /** Answers, by id, that tell a record: where one is there that holds the same, sending leads to a change of it, and none is made beside. Left out, a new one is made. */
   readonly finds?: readonly string[] | undefined;
+  /** Answers, by id, by which lists tell what was sent from the rest. Left out, what it is about and its most telling figure. */
+  readonly listedBy?: readonly string[] | undefined;
   /** What is written beside its own record when a sheet is kept, in order. Left out, nothing. */
   readonly further?: readonly FurtherWrite[] | undefined;
   /** What mails about what was sent say besides. Left out, nothing. */

@@ -120,6 +120,8 @@ function formWords(field: string, before: unknown, after: unknown): string {
         : 'Where a record with the same is there, sending leads to a change of it';
     case 'after':
       return 'What is said after sending, or where it goes on, is different';
+    case 'listedBy':
+      return 'Lists tell it by other answers';
     case 'mails':
       return 'What mails say besides is different';
     case 'table':

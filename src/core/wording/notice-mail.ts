@@ -41,14 +41,12 @@ function mail(subject: string, name: string, all: readonly Told[], often: string
   const [first = ''] = name.split(' ');
   const left = all.length - limits.notices;
   const more = left > 0 ? `And ${counted(left, 'thing')} more.` : '';
-  const parts = all
-    .slice(0, limits.notices)
-    .map(({ facts, link, besides }) => ({
-      sentence: `${noticeSentence(facts)}.`,
-      word: facts.word,
-      besides,
-      link,
-    }));
+  const parts = all.slice(0, limits.notices).map(({ facts, link, besides }) => ({
+    sentence: `${noticeSentence(facts)}.`,
+    word: facts.word,
+    besides,
+    link,
+  }));
   const text = [
     `Hello ${first},`,
     ...parts.map(({ sentence, word, besides, link }) =>

@@ -1,5 +1,6 @@
 import { and, asc, desc, eq, gte, inArray, isNotNull, isNull, sql } from 'drizzle-orm';
 import type { AnyPgColumn } from 'drizzle-orm/pg-core';
+import type { Digest } from '../../core/approval/digest';
 import type { Answers } from '../../core/form/answers';
 import type { Tx } from '../connect';
 import { ask, form, formRelease, person, submission, submissionEvent } from './schema';
@@ -21,6 +22,7 @@ const summary = {
   design: formRelease.design,
   step: submission.step,
   ofRecord: submission.ofRecord,
+  digest: submission.digest,
 };
 /** A word that was the last thing said, where nobody has decided or answered since. */
 const lastWord = sql<{ readonly by: string; readonly name: string; readonly word: string } | null>`(
@@ -207,3 +209,20 @@ export async function answersHolding(tx: Tx, forms: readonly string[], text: str
     .limit(1);
   return rows.length > 0;
 }
+
+/** Keeps what lists say of something that waits, unless it has moved on meanwhile. */
+export async function keepDigest(tx: Tx, id: string, version: number, digest: Digest): Promise<void> {
+  await tx
+    .update(submission)
+    .set({ digest })
+    .where(and(eq(submission.id, id), eq(submission.version, version), eq(submission.state, 'waiting')));
+}
+
+/** What waits and has no digest yet, longest sent first. */
+export const undigested = (tx: Tx, most: number): Promise<{ id: string; sender: string }[]> =>
+  tx
+    .select({ id: submission.id, sender: submission.senderId })
+    .from(submission)
+    .where(and(eq(submission.state, 'waiting'), isNull(submission.digest)))
+    .orderBy(asc(submission.sentAt))
+    .limit(most);

@@ -138,6 +138,8 @@ interface WaitingProps {
 
 const unusualWords: Readonly<Record<Unusual, string>> = {
   reasons: 'with reasons',
+  figures: 'unusual figures',
+  unread: 'not compared yet',
   'sent-again': 'sent again',
   change: 'change',
   said: 'asked about',

@@ -1,3 +1,4 @@
+import { tellable, tellsBy } from '../../core/approval/digest';
 import { stepsFor } from '../../core/approval/whom';
 import { pickedOf, pickedSentence } from '../../core/check/pick';
 import { toShown } from '../../core/expression/stored-text';
@@ -63,6 +64,20 @@ export function ApproveFace({ bench }: FaceProps) {
             · kept in {design.table.label} {design.steps.length === 0 ? 'at once' : 'after the last step'}
           </span>
         </p>
+        {design.steps.length > 0 && (
+          <div className="border-b border-slate-200 py-2 pl-[46px]">
+            <Sentence>
+              In the list of what waits, it is told by{' '}
+              <Several
+                label="By what lists tell it"
+                values={tellsBy(design).map(({ id }) => id)}
+                none="its sender alone"
+                choices={tellable(design).map(({ id, label }) => ({ value: id, label }))}
+                onChange={(ids) => bench.edit((one) => ({ ...one, listedBy: ids.slice(0, limits.listedBy) }))}
+              />
+            </Sentence>
+          </div>
+        )}
         <ol>
           {design.steps.map((step, i) => (
             <Fragment key={step.id}>

@@ -22,6 +22,7 @@ import { countStuck } from '../../data/system/waiting-cases';
 import { asPerson } from '../../data/transaction';
 import { shutForms } from '../forms/opening';
 import { dueFor } from './submission-data';
+import { digested } from './digest';
 import type { Context } from '../workspace/asking';
 
 /** The forms a colleague may fill, and what became of those they filled. */
@@ -56,7 +57,18 @@ export async function openHome(context: Context): Promise<Result<HomeData, Refus
 /** Of what waits for somebody, so much is shown: nobody decides more in a day. */
 const MOST_WAITING = 300;
 
+/** Of what came since the list was looked at, so much is compared before it is shown; a job does the rest. */
+const MOST_COMPARED = 10;
+
 export async function openApprovals(context: Context): Promise<Result<ApprovalsData, Refusal>> {
+  const first = await approvals(context);
+  const unread = first.ok ? first.value.waiting.filter(({ unusual }) => unusual.includes('unread')) : [];
+  if (unread.length === 0) return first;
+  for (const { id } of unread.slice(0, MOST_COMPARED)) await digested(context, id);
+  return approvals(context);
+}
+
+function approvals(context: Context): Promise<Result<ApprovalsData, Refusal>> {
   return asPerson({ person: context.person.id }, async (tx, catalogue) => {
     const nameOf = (id: string): string => catalogue.people.get(id)?.name ?? '';
     const me = context.person.id;
@@ -75,6 +87,7 @@ export async function openApprovals(context: Context): Promise<Result<ApprovalsD
             sentBefore: row.sentBefore,
             changes: row.ofRecord !== null,
             said: row.lastWord !== null,
+            digest: row.digest,
           }),
         }))
         .sort(byDue),
@@ -131,7 +144,7 @@ function summary(row: SubmissionSummaryRow): SubmissionSummary {
     formKey: row.formKey,
     title: row.title,
     changes: row.ofRecord !== null,
-    gist: gist(row),
+    gist: row.digest?.told || gist(row),
     sender: row.senderName,
     senderPlace: row.senderPlace,
     said: null,

@@ -54,7 +54,8 @@ export async function pastCases(context: Context, id: string): Promise<Result<Pa
   });
 }
 
-async function sheetFor(
+/** Something that was sent, as it stands. */
+export async function sheetFor(
   tx: Tx,
   catalogue: Catalogue,
   context: Context,
@@ -112,7 +113,7 @@ async function casesLike(
 }
 
 /** As the owner role, for figures count whoever may see the records; nothing leaves but how many they are, and how they lie, where they are enough. */
-function figuresBeyond(
+export function figuresBeyond(
   context: Context,
   design: FormDesign,
   sheet: Sheet,

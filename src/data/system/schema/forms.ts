@@ -13,6 +13,7 @@ import {
 import type { Days } from '../../../core/approval/due';
 import type { Named } from '../../../core/approval/told';
 import type { Ruled } from '../../../core/rules/rules';
+import type { Digest } from '../../../core/approval/digest';
 import type { Answers } from '../../../core/form/answers';
 import type { FormDesign } from '../../../core/form/design';
 import type { Opening } from '../../../core/form/opening';
@@ -231,6 +232,8 @@ export const submission = slate.table(
     sentAnswers: jsonb('sent_answers').$type<Answers>(),
     /** The sending before that. */
     earlierAnswers: jsonb('earlier_answers').$type<Answers>(),
+    /** What lists say of it while it waits; null until that is worked out, and again once it has other answers. */
+    digest: jsonb('digest').$type<Digest>(),
     version: integer('version').notNull().default(1),
     recordId: uuid('record_id'),
     /** The record it changes; null where it makes a new one. */
@@ -241,6 +244,9 @@ export const submission = slate.table(
     ...made,
   },
   (t) => [
+    index('submission_undigested')
+      .on(t.sentAt)
+      .where(sql`${t.state} = 'waiting' AND ${t.digest} IS NULL`),
     index('submission_sender').on(t.senderId, t.updatedAt),
     index('submission_state').on(t.state, t.updatedAt),
     index('submission_form').on(t.formId),
