@@ -1,4 +1,5 @@
 import type { AbsenceData } from './absences';
+import type { NoticesData } from './notices';
 import type { Group } from '../core/catalogue/catalogue';
 import type { CopiedFrom, PersonName } from './sheet-from-server';
 import type { Facts } from '../core/kernel/issue';
@@ -55,6 +56,17 @@ export interface SubmissionSummary {
   readonly step: string | null;
 }
 
+export interface KeptTable {
+  readonly key: string;
+  readonly label: string;
+  readonly records: number;
+  /** Whether that is an estimate. */
+  readonly about: boolean;
+  /** How many of its records others changed in the last days, and when one of them did so last. */
+  readonly changed: number;
+  readonly at: string;
+}
+
 export interface HomeData {
   readonly forms: readonly {
     readonly id: string;
@@ -62,8 +74,16 @@ export interface HomeData {
     readonly title: string;
     readonly area: string;
     readonly steps: number;
+    /** When whoever asks began one of it the last time; null where that is long ago, or never. */
+    readonly last: string | null;
   }[];
+  /** What waits for whoever asks, soonest due first, and how much that is in all. */
+  readonly waiting: readonly WaitingSummary[];
+  readonly total: number;
   readonly mine: readonly SubmissionSummary[];
+  /** Tables whoever asks may change and that others changed lately, the latest first. */
+  readonly tables: readonly KeptTable[];
+  readonly happened: readonly Pick<NoticesData['notices'][number], 'id' | 'submission' | 'sentence' | 'at'>[];
   /** For an administrator to whom nobody has been added yet. */
   readonly alone: boolean;
 }

@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, inArray, isNull, lte, sql, type SQL } from 'drizzle-orm';
+import { and, asc, desc, eq, inArray, isNull, lte, notInArray, sql, type SQL } from 'drizzle-orm';
 import { alias } from 'drizzle-orm/pg-core';
 import { GO_ON } from '../../core/form/design';
 import type { Begun } from '../../core/notice/due-now';
@@ -74,6 +74,13 @@ const read = (tx: Tx) =>
 /** Those of whoever asks about what they may still see, newest first. */
 export const noticesOf = (tx: Tx, who: string, most: number): Promise<NoticeRow[]> =>
   read(tx).where(eq(notice.personId, who)).orderBy(desc(notice.id)).limit(most);
+
+/** The same without what they are asked to decide: what others did about what they sent, or said. */
+export const newsOf = (tx: Tx, who: string, most: number): Promise<NoticeRow[]> =>
+  read(tx)
+    .where(and(eq(notice.personId, who), notInArray(notice.kind, ['asked', 'soon', 'due', 'late'])))
+    .orderBy(desc(notice.id))
+    .limit(most);
 
 export async function countUnseen(tx: Tx, who: string): Promise<number> {
   const rows = await tx

@@ -1,15 +1,12 @@
 import { useQuery } from '@tanstack/react-query';
 import { useCallback } from 'react';
 import type { ApprovalsData, SubmissionSummary, WaitingSummary } from '../../contract/answers-from-server';
-import type { Unusual } from '../../core/approval/unusual';
 import { fetched } from '../kit/call';
 import { useLive } from '../kit/live';
 import { Root } from '../kit/Root';
-import { DueWords } from '../kit/DueWords';
-import { SaidLast } from '../kit/SaidLast';
 import { StateTag } from '../kit/StateTag';
-import { when } from '../kit/when';
 import { Absences } from '../kit/Absences';
+import { WaitingCase } from '../kit/WaitingCase';
 import { narrowed, notNarrowed } from '../../core/approval/narrowed';
 import { Narrow } from './Narrow';
 import { isUsual, Together } from './Together';
@@ -136,17 +133,7 @@ interface WaitingProps {
   readonly onPick: (on: boolean) => void;
 }
 
-const unusualWords: Readonly<Record<Unusual, string>> = {
-  reasons: 'with reasons',
-  figures: 'unusual figures',
-  unread: 'not compared yet',
-  'sent-again': 'sent again',
-  change: 'change',
-  said: 'asked about',
-};
-
 function Waiting({ one, number, chosen, mayChoose, onPick }: WaitingProps) {
-  const { standsInFor } = one;
   return (
     <li className={`flex items-center border-b border-slate-200 ${chosen ? 'bg-lichen-soft' : ''}`}>
       <span className={mayChoose ? 'w-9 shrink-0 pl-4' : 'w-4 shrink-0'}>
@@ -160,36 +147,7 @@ function Waiting({ one, number, chosen, mayChoose, onPick }: WaitingProps) {
           />
         )}
       </span>
-      <a
-        href={`/submissions/${one.id}`}
-        className="grid min-w-0 flex-1 grid-cols-[30px_minmax(0,1fr)_auto] items-center gap-2 py-2.5 pr-5 text-ink no-underline hover:bg-slate-50 max-sm:grid-cols-[30px_minmax(0,1fr)] max-sm:gap-y-0.5"
-      >
-        <span className="gutter" aria-hidden>
-          {number}
-        </span>
-        <span className="min-w-0">
-          <span className="font-semibold">{one.title}</span>{' '}
-          <span className="font-mono text-[14px]">{one.number}</span>
-          {one.unusual.map((why) => (
-            <span
-              key={why}
-              className={`tag ml-2 ${why === 'change' ? 'bg-slate-200' : 'bg-ochre-soft text-ochre'}`}
-            >
-              {unusualWords[why]}
-            </span>
-          ))}
-          {standsInFor !== null && <span className="tag ml-2 bg-slate-200">for {standsInFor}</span>}
-          <span className="block truncate text-[14px]">
-            {one.sender}, {one.senderPlace} · {one.gist}
-          </span>
-          <SaidLast said={one.said} />
-        </span>
-        <span className="text-right text-[13px] text-slate-600 max-sm:col-start-2 max-sm:text-left">
-          {one.step}
-          <DueWords due={one.due} />
-          <span className="block">since {when(one.at)}</span>
-        </span>
-      </a>
+      <WaitingCase one={one} number={number} />
     </li>
   );
 }

@@ -1,14 +1,14 @@
 import { useQuery } from '@tanstack/react-query';
-import { FilePlus2, ListChecks } from '../kit/icons';
-import { useCallback } from 'react';
-import type { HomeData, SubmissionSummary } from '../../contract/answers-from-server';
+import { useCallback, useState } from 'react';
+import type { HomeData } from '../../contract/answers-from-server';
+import { Age } from '../kit/Age';
 import { fetched } from '../kit/call';
 import { useLive } from '../kit/live';
 import { Root } from '../kit/Root';
-import { DueWords } from '../kit/DueWords';
-import { SaidLast } from '../kit/SaidLast';
-import { StateTag } from '../kit/StateTag';
-import { when } from '../kit/when';
+import { WaitingCase } from '../kit/WaitingCase';
+import { counted, digits } from '../../core/wording/numbers';
+import { HomeMargin } from './HomeMargin';
+import { MineLine } from './MineLine';
 
 export default function HomeView({ initial, name }: { initial: HomeData; name: string }) {
   return (
@@ -28,8 +28,6 @@ function Home({ initial, name }: { initial: HomeData; name: string }) {
     ['forms'],
     useCallback(() => void refetch(), [refetch]),
   );
-  const waiting = data.mine.filter(({ state }) => state === 'sent-back');
-  const rest = data.mine.filter(({ state }) => state !== 'sent-back');
   return (
     <>
       <h1 className="pt-5 pb-4 text-2xl">Good day, {name.split(' ')[0]}</h1>
@@ -43,79 +41,110 @@ function Home({ initial, name }: { initial: HomeData; name: string }) {
         </p>
       )}
       <div className="sheet-frame">
-        <section aria-labelledby="mine" className="py-2">
-          <h2 id="mine" className="px-5 py-2 text-xl">
-            What you have sent and set aside
-          </h2>
-          {data.mine.length === 0 && (
-            <p className="px-5 pb-4">Nothing yet. Pick a form to begin; what you type keeps itself.</p>
-          )}
-          <ul>
-            {[...waiting, ...rest].map((one) => (
-              <Mine key={one.id} one={one} />
-            ))}
-          </ul>
-        </section>
-        <aside id="margin" className="margin-pane" aria-labelledby="fill">
-          <div className="margin-part first">
-            <h2 id="fill" className="margin-title">
-              <FilePlus2 size={16} aria-hidden />
-              Fill in a form
-            </h2>
-            {data.forms.length === 0 && (
-              <p className="quiet">No form is released yet. Its owner releases it under Forms.</p>
-            )}
-            <ul className="grid gap-1.5">
-              {data.forms.map((form) => (
-                <li key={form.id}>
-                  <a href={`/fill/${form.key}`} className="button w-full justify-between">
-                    <span className="truncate">{form.title}</span>
-                    <span className="shrink-0 text-[13px] font-normal text-slate-600">{form.area}</span>
-                  </a>
-                </li>
-              ))}
-            </ul>
-          </div>
-          <div className="margin-part">
-            <h2 className="margin-title">
-              <ListChecks size={16} aria-hidden />
-              How it goes on
-            </h2>
-            <p className="quiet">
-              What you send goes to those who decide. Once approved it is kept in the shared tables, where
-              everybody allowed can find it.
-            </p>
-          </div>
-        </aside>
+        <div>
+          {data.total > 0 && <WaitsForYou data={data} />}
+          <Yours data={data} />
+          {data.tables.length > 0 && <TablesKept data={data} />}
+        </div>
+        <HomeMargin data={data} />
       </div>
     </>
   );
 }
 
-function Mine({ one }: { one: SubmissionSummary }) {
-  const words = one.state === 'waiting' && one.step !== null ? `Waiting · ${one.step}` : undefined;
+function WaitsForYou({ data: { waiting, total } }: { data: HomeData }) {
   return (
-    <li className="border-t border-slate-200">
-      <a
-        href={`/submissions/${one.id}`}
-        className={`grid grid-cols-[150px_minmax(0,1fr)_auto] items-center gap-3 px-5 py-2 text-ink no-underline hover:bg-slate-50 max-sm:grid-cols-1 max-sm:gap-1 ${one.state === 'sent-back' ? 'bg-marker-soft' : ''}`}
-      >
-        <span className="font-mono text-[14px]">{one.number ?? 'not sent yet'}</span>
-        <span className="min-w-0">
-          <span className="font-semibold">{one.title}</span>
-          {one.changes && <span className="tag ml-2 bg-slate-200">change</span>}
-          <span className="block truncate text-[13px] text-slate-600">
-            {one.gist || 'nothing typed yet'} · {when(one.at)}
-          </span>
-          <SaidLast said={one.said} />
-        </span>
-        <span>
-          <StateTag state={one.state} {...(words && { words })} />
-          <span className="mt-0.5 text-right text-[13px]">
-            <DueWords due={one.due} />
-          </span>
-        </span>
-      </a>
-    </li>
+    <section aria-labelledby="waits">
+      <div className="home-head">
+        <h2 id="waits" className="text-xl">
+          Waits for you
+        </h2>
+        <a href="/approvals" className="font-semibold text-lichen-deep no-underline hover:underline">
+          All {digits(total)}
+        </a>
+      </div>
+      <ul>
+        {waiting.map((one, i) => (
+          <li key={one.id} className="flex border-t border-slate-200 pl-2">
+            <WaitingCase one={one} number={i + 1} />
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+/** Of what is under way, so much is shown until all is asked for. */
+const FEW = 6;
+const underWay = new Set(['sent-back', 'draft', 'waiting']);
+/** What is to be answered first, then what is to be finished, then what others decide. */
+const order = ['sent-back', 'draft', 'waiting'];
+
+function Yours({ data: { mine } }: { data: HomeData }) {
+  const [all, setAll] = useState(false);
+  const open = mine
+    .filter(({ state }) => underWay.has(state))
+    .sort((a, b) => order.indexOf(a.state) - order.indexOf(b.state));
+  const ended = mine.filter(({ state }) => !underWay.has(state));
+  const shown = all ? [...open, ...ended] : open.slice(0, FEW);
+  return (
+    <section aria-labelledby="mine">
+      <div className="home-head">
+        <h2 id="mine" className="text-xl">
+          {all ? 'All that you have sent and set aside' : 'Yours under way'}
+        </h2>
+        {mine.length > shown.length || all ? (
+          <button type="button" className="button-plain" aria-expanded={all} onClick={() => setAll(!all)}>
+            {all ? 'Only what is under way' : `All ${mine.length}`}
+          </button>
+        ) : null}
+      </div>
+      {mine.length === 0 && (
+        <p className="border-t border-slate-200 px-5 py-4">
+          Nothing yet. Pick a form to begin; what you type keeps itself.
+        </p>
+      )}
+      {mine.length > 0 && shown.length === 0 && (
+        <p className="border-t border-slate-200 px-5 py-4">Nothing of yours is under way.</p>
+      )}
+      <ul>
+        {shown.map((one) => (
+          <MineLine key={one.id} one={one} />
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function TablesKept({ data: { tables } }: { data: HomeData }) {
+  return (
+    <section aria-labelledby="tables">
+      <div className="home-head">
+        <h2 id="tables" className="text-xl">
+          Tables you keep
+        </h2>
+      </div>
+      <ul>
+        {tables.map(({ key, label, records, about, changed, at }) => (
+          <li key={key} className="border-t border-slate-200">
+            <a
+              href={`/tables/${key}`}
+              className="flex items-center justify-between gap-3 px-5 py-2 text-ink no-underline hover:bg-slate-50"
+            >
+              <span className="min-w-0">
+                <span className="block truncate font-semibold">{label}</span>
+                <span className="block text-[13px] text-slate-600">
+                  {counted(changed, 'record')} changed by others lately, last <Age iso={at} />
+                </span>
+              </span>
+              <span className="shrink-0 text-[13px] text-slate-600">
+                {about ? 'about ' : ''}
+                {counted(records, 'record')}
+              </span>
+            </a>
+          </li>
+        ))}
+      </ul>
+    </section>
   );
 }

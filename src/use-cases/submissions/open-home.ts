@@ -1,8 +1,13 @@
 import { mayAdminister } from '../../core/access/rules';
 import { unusualOf } from '../../core/approval/unusual';
 import { byDue } from '../../core/approval/due';
-import { mayForm, peopleHere, type Catalogue } from '../../core/catalogue/catalogue';
-import type { ApprovalsData, HomeData, SubmissionSummary } from '../../contract/answers-from-server';
+import { mayForm, peopleHere, tablesFor, type Catalogue } from '../../core/catalogue/catalogue';
+import type {
+  ApprovalsData,
+  HomeData,
+  SubmissionSummary,
+  WaitingSummary,
+} from '../../contract/answers-from-server';
 import { questionsOf } from '../../core/form/design';
 import { ok, type Result } from '../../core/kernel/result';
 import type { Refusal } from '../../core/kernel/refusal';
@@ -14,22 +19,33 @@ import {
   waitingFor,
   type SubmissionSummaryRow,
 } from '../../data/system/submission-lists';
-import { countUnseen } from '../../data/system/notices';
+import { noticeSentence } from '../../core/wording/notice-sentence';
+import type { Tx } from '../../data/connect';
+import { changedLately } from '../../data/runtime/records/history';
+import { recordCounts } from '../../data/runtime/records/record-counts';
+import { countUnseen, newsOf } from '../../data/system/notices';
 import { standsInFor } from '../../data/system/absences';
 import { absencesWithNames } from '../people/absences';
 import { withDays } from '../../core/approval/due';
 import { countStuck } from '../../data/system/waiting-cases';
 import { asPerson } from '../../data/transaction';
+import { countOf } from '../tables/read-tables';
 import { shutForms } from '../forms/opening';
 import { dueFor } from './submission-data';
 import { digested } from './digest';
 import type { Context } from '../workspace/asking';
 
-/** The forms a colleague may fill, and what became of those they filled. */
+/** Of what waits, what happened and what others changed, Home shows so much. */
+const MOST_AT_HOME = 4;
+/** What others changed longer ago is no news. */
+const NEWS_DAYS = 7;
+
+/** What waits for a colleague, what became of what they sent, the tables they keep, and the forms they may fill. */
 export async function openHome(context: Context): Promise<Result<HomeData, Refusal>> {
-  return asPerson({ person: context.person.id }, async (tx, catalogue) => {
+  const me = context.person.id;
+  return asPerson({ person: me }, async (tx, catalogue) => {
     const mayFill = (await liveForms(tx, catalogue)).filter(({ formId }) =>
-      mayForm(catalogue, context.person.id, 'fill', formId),
+      mayForm(catalogue, me, 'fill', formId),
     );
     const shut = await shutForms(
       tx,
@@ -37,6 +53,9 @@ export async function openHome(context: Context): Promise<Result<HomeData, Refus
       context,
       mayFill.map(({ formId }) => formId),
     );
+    const mine = (await ownSubmissions(tx, me, 60)).map((row) => inHand(catalogue, context, row));
+    const lastOf = (key: string): string | null => mine.find(({ formKey }) => formKey === key)?.at ?? null;
+    const waiting = await waitingNow(tx, catalogue, context);
     return ok({
       forms: mayFill
         .filter(({ formId }) => !shut.has(formId))
@@ -46,12 +65,48 @@ export async function openHome(context: Context): Promise<Result<HomeData, Refus
           title: design.title,
           area: design.area,
           steps: design.steps.length,
+          last: lastOf(key),
         }))
-        .sort((a, b) => a.title.localeCompare(b.title)),
-      mine: (await ownSubmissions(tx, context.person.id, 60)).map((row) => inHand(catalogue, context, row)),
+        .sort((a, b) => (b.last ?? '').localeCompare(a.last ?? '') || a.title.localeCompare(b.title)),
+      waiting: waiting.list.slice(0, MOST_AT_HOME),
+      total: waiting.total,
+      mine,
+      tables: await tablesKept(tx, catalogue, context),
+      happened: (await newsOf(tx, me, MOST_AT_HOME)).map((row) => ({
+        id: row.id,
+        submission: row.submissionId,
+        sentence: noticeSentence(row),
+        at: row.at.toISOString(),
+      })),
       alone: mayAdminister(context.person) && peopleHere(catalogue).length === 1,
     });
   });
+}
+
+/** Tables somebody may change, without those whose records are rows of others, that others changed lately. */
+async function tablesKept(
+  tx: Tx,
+  catalogue: Catalogue,
+  { person, now }: Context,
+): Promise<HomeData['tables']> {
+  const kept = tablesFor(catalogue, person.id, 'change').filter(({ parent }) => parent === null);
+  const since = new Date(now.getTime() - NEWS_DAYS * 86_400_000);
+  const news = await changedLately(tx, { tables: kept.map(({ id }) => id), except: person.id, since });
+  const shown = news.slice(0, MOST_AT_HOME).flatMap((one) => {
+    const table = kept.find(({ id }) => id === one.table);
+    return table === undefined ? [] : [{ ...one, table }];
+  });
+  const counts = await recordCounts(
+    tx,
+    shown.map(({ table }) => table),
+  );
+  return shown.map(({ table, changed, at }) => ({
+    key: table.key,
+    label: table.label,
+    ...countOf(counts, table),
+    changed,
+    at,
+  }));
 }
 
 /** Of what waits for somebody, so much is shown: nobody decides more in a day. */
@@ -68,29 +123,41 @@ export async function openApprovals(context: Context): Promise<Result<ApprovalsD
   return approvals(context);
 }
 
+/** What somebody may decide, soonest due first, and how much that is. */
+async function waitingNow(
+  tx: Tx,
+  catalogue: Catalogue,
+  context: Context,
+): Promise<{ list: WaitingSummary[]; total: number }> {
+  const me = context.person.id;
+  const waiting = await waitingFor(tx, MOST_WAITING);
+  const list = waiting
+    .map((row) => ({
+      ...inHand(catalogue, context, row),
+      at: row.since.toISOString(),
+      place: row.step,
+      standsInFor: row.asks === me ? null : (catalogue.people.get(row.asks)?.name ?? ''),
+      version: row.version,
+      unusual: unusualOf({
+        answers: row.answers,
+        sentBefore: row.sentBefore,
+        changes: row.ofRecord !== null,
+        said: row.lastWord !== null,
+        digest: row.digest,
+      }),
+    }))
+    .sort(byDue);
+  return { list, total: waiting.length < MOST_WAITING ? waiting.length : await countWaiting(tx) };
+}
+
 function approvals(context: Context): Promise<Result<ApprovalsData, Refusal>> {
   return asPerson({ person: context.person.id }, async (tx, catalogue) => {
     const nameOf = (id: string): string => catalogue.people.get(id)?.name ?? '';
     const me = context.person.id;
-    const waiting = await waitingFor(tx, MOST_WAITING);
+    const { list, total } = await waitingNow(tx, catalogue, context);
     return ok({
-      total: waiting.length < MOST_WAITING ? waiting.length : await countWaiting(tx),
-      waiting: waiting
-        .map((row) => ({
-          ...inHand(catalogue, context, row),
-          at: row.since.toISOString(),
-          place: row.step,
-          standsInFor: row.asks === me ? null : nameOf(row.asks),
-          version: row.version,
-          unusual: unusualOf({
-            answers: row.answers,
-            sentBefore: row.sentBefore,
-            changes: row.ofRecord !== null,
-            said: row.lastWord !== null,
-            digest: row.digest,
-          }),
-        }))
-        .sort(byDue),
+      total,
+      waiting: list,
       decided: (await decidedBy(tx, me, 30)).map(summary),
       me,
       deputy: catalogue.people.get(me)?.deputy ?? null,

@@ -158,3 +158,21 @@ async function titlesIn(
   }
   return found;
 }
+
+/** The latest of all changes, among which it is looked for what is news. */
+const LATEST = 500;
+
+/** Of these tables, those of which others than `except` changed records since then, the latest first; as far as the latest changes of all tables tell. */
+export async function changedLately(
+  tx: Tx,
+  { tables, except, since }: { tables: readonly string[]; except: string; since: Date },
+): Promise<{ table: string; changed: number; at: string }[]> {
+  if (tables.length === 0) return [];
+  const { rows } = await tx.execute<{ table: string; changed: number; at: string }>(
+    sql`SELECT table_id AS table, count(DISTINCT record_id)::int AS changed, to_char(max(at) AT TIME ZONE 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS"Z"') AS at
+      FROM (SELECT table_id, record_id, at, by_id FROM ${history} ORDER BY id DESC LIMIT ${LATEST}) AS latest
+      WHERE table_id = ANY (${sql.param([...tables])}::uuid[]) AND by_id IS DISTINCT FROM ${except}::uuid AND at >= ${since.toISOString()}::timestamptz
+      GROUP BY table_id ORDER BY max(at) DESC`,
+  );
+  return rows;
+}
