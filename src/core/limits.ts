@@ -48,6 +48,8 @@ export const limits = {
   closedInARow: 100,
   /** Characters of a word to the sender, of a reason, or of a check's message. */
   word: 2_000,
+  /** Answers that a table of rules fills. */
+  ruleFills: 10,
   /** Answers by which a list tells what was sent. */
   listedBy: 5,
   /** Bytes of a request's body: a sheet of 500 rows of long answers fits. */

@@ -198,6 +198,7 @@ const ruleTable = z
       .max(limits.ruleConditions),
     asks: ofSteps,
     days: ofSteps,
+    fills: z.array(id).max(limits.ruleFills).optional(),
     rows: z
       .array(
         z
@@ -218,6 +219,10 @@ const ruleTable = z
                   .strict(),
               )
               .max(limits.steps),
+            fill: z
+              .array(z.object({ question: id, expression: z.string().max(4_000) }).strict())
+              .max(limits.ruleFills)
+              .optional(),
             weight: z.number().int().min(0).max(1_000).optional(),
           })
           .strict(),

@@ -4,7 +4,7 @@ import { rulesIn, type ApprovalStep } from '../form/design';
 import type { Sheet } from '../form/sheet';
 import { askedId, givenId, placeId, whomId } from '../form/written-expressions';
 import { asksNobody, rulesFor } from '../rules/ruled-steps';
-import { holdersAt, type Directory } from './whom';
+import { holdersAt, type Directory } from './directory';
 import { decided, type Decided, type Ruled, type RuleTable } from '../rules/rules';
 
 /** Whom the answers name, by the id of the step that asks them. */

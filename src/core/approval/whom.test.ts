@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { stepsFor, whyAsked, type Directory } from './whom';
+import type { Directory } from './directory';
+import { stepsFor, whyAsked } from './whom';
 
 const person = (manager: string | null = null, ended = false) => ({ manager, ended, place: '' });
 const directory: Directory = {

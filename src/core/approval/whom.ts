@@ -1,20 +1,8 @@
 import { rulesIn, type ApprovalStep, type FormDesign, type RoleAt } from '../form/design';
-import { folded } from '../kernel/folded';
 import { ruledSteps, type Undecided } from '../rules/ruled-steps';
 import { levelsOf, type RuleTable, type Whom } from '../rules/rules';
+import { membersOf, type Directory } from './directory';
 import type { Named, Told } from './told';
-
-/** Who belongs to whom, as far as steps ask by it. */
-export interface Directory {
-  readonly people: ReadonlyMap<
-    string,
-    { readonly manager: string | null; readonly ended: boolean; readonly place: string }
-  >;
-  readonly groups: ReadonlyMap<
-    string,
-    { readonly people: readonly string[]; readonly groups: readonly string[] }
-  >;
-}
 
 /** A step as it asks about what is sent. */
 export type StepNow = ApprovalStep & Undecided;
@@ -48,15 +36,6 @@ export const stepsFor = (
     };
   });
 };
-
-/** Who is of a group and at one of these places, which are written as in the directory or nearly so. */
-export function holdersAt(group: string, places: readonly string[], directory: Directory): readonly string[] {
-  const meant = new Set(places.map((one) => folded(one.trim())).filter((one) => one !== ''));
-  return membersOf([group], directory).filter((id) => {
-    const found = directory.people.get(id);
-    return found?.ended === false && meant.has(folded(found.place.trim()));
-  });
-}
 
 /** Why somebody is asked: the answers name them or their place, they are in a group, they are the sender's manager or further above, or there is nobody else. */
 export type Why = 'named' | 'role' | 'group' | 'manager' | 'above' | 'fallback';
@@ -126,19 +105,4 @@ function aboveOf(somebody: string, levels: number, { people }: Directory): strin
     seen.push(above);
   }
   return seen.length === 1 ? null : (seen.at(-1) ?? null);
-}
-
-/** Everybody in these groups, and in those within them. */
-function membersOf(groups: readonly string[], directory: Directory): string[] {
-  const seen = new Set<string>();
-  const found: string[] = [];
-  const visit = (id: string): void => {
-    const group = directory.groups.get(id);
-    if (group === undefined || seen.has(id)) return;
-    seen.add(id);
-    found.push(...group.people);
-    group.groups.forEach(visit);
-  };
-  groups.forEach(visit);
-  return found;
 }

@@ -10,6 +10,7 @@ import { issue, type Issue } from '../kernel/issue';
 import { fail, ok, type Result } from '../kernel/result';
 import { limits } from '../limits';
 import {
+  calculatedIn,
   groupsOf,
   isField,
   outerOf,
@@ -22,6 +23,7 @@ import {
 } from './design';
 import type { Formula, FormulaUse } from './formula';
 import { checksOfTables } from './checks-of-tables';
+import { filledBy, filledFormula } from './filled-by-rules';
 import { inOrder } from './formula-order';
 import { rulesTree } from './rules-tree';
 import { readStored, scopeOf, type TablesById } from './scope';
@@ -75,6 +77,10 @@ export function compileForm(design: FormDesign, tables: TablesById): Result<Comp
     const tree = rulesTree(table, scopeOf(design, tables));
     if (tree.ok) formulas.push(formulaOf({ t: 'rules', table }, table.id, null, tree.value));
     else issues.push(...tree.error);
+  }
+  for (const question of calculatedIn(design)) {
+    const table = filledBy(design, question.id);
+    if (table !== undefined) formulas.push(filledFormula(question, table));
   }
   for (const { question, group } of placed(design))
     if (question.carry?.keep === 'following') formulas.push(followingFormula(question, group));

@@ -332,6 +332,9 @@ export function homeOf(design: FormDesign, id: string): RowsQuestion | null {
 /** Whether it has one answer: neither rows nor fixed text. */
 export const isField = (question: Question): question is FieldQuestion =>
   question.kind !== 'rows' && question.kind !== 'fixed-text';
+/** Answers of the form itself that are worked out; rules may fill them. */
+export const calculatedIn = (design: FormDesign): readonly CalculatedQuestion[] =>
+  questionsOf(design).filter((one) => one.kind === 'calculated');
 /** The questions of the form itself that have one answer each, without the columns of its rows. */
 export const fieldsOfForm = (design: FormDesign): readonly FieldQuestion[] =>
   questionsOf(design).filter(isField);

@@ -49,6 +49,9 @@ function nameOf(formula: Formula | undefined): string {
       return `whether “${'title' in what.of ? what.of.title : what.of.label}” is asked`;
     case 'required':
       return `whether “${what.of.label}” must be filled`;
+    case 'rules':
+    case 'fill':
+      return `the rules “${what.table.label}”`;
     default:
       return '';
   }

@@ -38,6 +38,9 @@ export type FormulaUse =
   | { readonly t: 'rules'; readonly table: RuleTable }
   /** Whom a row of a table of rules asks because of the answers. */
   | { readonly t: 'given'; readonly table: RuleTable; readonly row: string; readonly step: string }
+  /** What a row of a table of rules gives an answer; and what that is where the rules do not say. */
+  | { readonly t: 'fill'; readonly table: RuleTable; readonly question: CalculatedQuestion }
+  | { readonly t: 'otherwise'; readonly question: CalculatedQuestion }
   /** Whom a step of the path asks because of the answers. */
   | { readonly t: 'whom'; readonly step: ApprovalStep }
   /** The place at which a step asks somebody of a group. */
@@ -88,6 +91,10 @@ export function formulaPath({ id, what }: Pick<Formula, 'id' | 'what'>): Issue['
       return ['rules', what.table.id, what.row, what.step];
     case 'further':
       return ['further', what.write.id, what.column ?? 'when'];
+    case 'fill':
+      return ['rules', what.table.id];
+    case 'otherwise':
+      return [what.question.id];
     case 'calculated':
     case 'following':
     case 'total':

@@ -1,6 +1,6 @@
 import { rulesFor } from '../rules/ruled-steps';
 import { givesOf, type Rule, type RuleGives, type RuleTable } from '../rules/rules';
-import { rulesIn, type FormDesign } from './design';
+import { rulesIn, type CalculatedQuestion, type FormDesign } from './design';
 
 /** Edits of the tables of rules of a design; each gives a new design. */
 
@@ -42,7 +42,7 @@ export function leaveRules(design: FormDesign, step: string, but: readonly strin
       return [table.asks.includes(step) ? table : { ...table, asks: [...table.asks, step] }];
     if (!table.asks.includes(step) && !table.days.includes(step)) return [table];
     const asks = without(table.asks);
-    if (asks.length === 0) return [];
+    if (asks.length === 0 && (table.fills ?? []).length === 0) return [];
     const rows = table.rows.map((row) => ({
       ...row,
       gives: row.gives.filter((one) => one.step !== step),
@@ -63,6 +63,52 @@ export const giveTo = (row: Rule, step: string, part: Partial<RuleGives>): Rule 
   ...row,
   gives: [...row.gives.filter((one) => one.step !== step), { ...givesOf(row, step), ...part }],
 });
+
+/** A table that fills an answer, of its own: its first row fits everything, and gives what the answer was worked out from. */
+export function beginFilling(
+  design: FormDesign,
+  question: CalculatedQuestion,
+  { table, row, label }: { readonly table: string; readonly row: string; readonly label: string },
+): FormDesign {
+  const { id, expression } = question;
+  const begun: RuleTable = {
+    id: table,
+    label,
+    hit: 'U',
+    conditions: [],
+    asks: [],
+    days: [],
+    fills: [id],
+    rows: [{ id: row, cells: [], gives: [], fill: [{ question: id, expression }] }],
+  };
+  return { ...design, rules: [...rulesIn(leaveFilling(design, id)), begun] };
+}
+
+/** A table of rules fills an answer, and no other does. */
+export const fillBy = (design: FormDesign, question: string, table: string): FormDesign =>
+  changeRules(leaveFilling(design, question), table, (now) => ({
+    ...now,
+    fills: [...(now.fills ?? []), question],
+  }));
+
+/** No rules fill an answer any more. A table that asks and fills nothing is left out. */
+export function leaveFilling(design: FormDesign, question: string): FormDesign {
+  const rules = rulesIn(design).flatMap((table): RuleTable[] => {
+    if (table.fills?.includes(question) !== true) return [table];
+    const fills = table.fills.filter((id) => id !== question);
+    if (fills.length === 0 && table.asks.length === 0) return [];
+    const rows = table.rows.map((row) => setFill(row, question, ''));
+    return [{ ...table, fills: fills.length === 0 ? undefined : fills, rows }];
+  });
+  return { ...design, rules: rules.length === 0 ? undefined : rules };
+}
+
+/** What a row gives an answer, as stored text; nothing takes it away. */
+export function setFill({ fill = [], ...row }: Rule, question: string, expression: string): Rule {
+  const others = fill.filter((one) => one.question !== question);
+  const all = expression.trim() === '' ? others : [...others, { question, expression }];
+  return all.length === 0 ? row : { ...row, fill: all };
+}
 
 /** A test of a row, as stored text; nothing takes it away. */
 export const setTest = (row: Rule, condition: string, test: string): Rule => ({

@@ -1,6 +1,7 @@
 import { issue, type Issue } from '../kernel/issue';
 import { givesOf, saysWhom } from '../rules/rules';
 import { rulesIn, type FormDesign } from './design';
+import { fillingPolicies } from './filled-by-rules';
 import { labelIssues } from './label-issues';
 
 /** What keeps tables of rules from being released, but for what cannot be read. `people`: everybody and every group there is. */
@@ -10,6 +11,9 @@ export function ruleIssues(design: FormDesign, people: ReadonlySet<string>): Iss
     return [
       ...labelIssues(table.label, ['rules', table.id]),
       ...(table.rows.length === 0 ? [issue('rules-empty', ['rules', table.id], { rules: table.label })] : []),
+      ...((table.fills ?? []).length > 0 && !fillingPolicies.includes(table.hit)
+        ? [issue('rules-fill-several', ['rules', table.id], { rules: table.label })]
+        : []),
       ...table.rows.flatMap((row, i) =>
         steps.flatMap(({ id, label }): Issue[] => {
           const [given, path] = [givesOf(row, id), ['rules', table.id, row.id, id]];

@@ -2,7 +2,7 @@ import { valuesIn } from '../check/message';
 import { PERSON } from '../expression/person';
 import { TEXT, YES_NO, type Type } from '../expression/type';
 import type { Issue } from '../kernel/issue';
-import type { RuleTable } from '../rules/rules';
+import { fillOf, type RuleTable } from '../rules/rules';
 import { kinds } from '../table/kinds/list';
 import { calculatedKind } from './column-kind';
 import {
@@ -10,7 +10,9 @@ import {
   outerOf,
   questionsOf,
   rulesIn,
+  calculatedIn,
   type ApprovalStep,
+  type CalculatedQuestion,
   type FormDesign,
   type Mailed,
   type Question,
@@ -18,6 +20,7 @@ import {
 } from './design';
 import type { FormulaUse } from './formula';
 import { furtherExpressions, furtherId } from './further-writes';
+import { fillId, filledBy, fillingRows, otherwiseId } from './filled-by-rules';
 import { begunBy, fitsId, startsId } from './lookup-filter';
 import { readStored, scopeOf, type TablesById } from './scope';
 import { requireId } from './sheet-ids';
@@ -54,7 +57,9 @@ function writtenIn(design: FormDesign): Written[] {
     condition({ t: 'asked', of }, of.id, of.showWhen, [of.id, 'showWhen']),
   );
   const questions = questionsOf(design).flatMap((question) => [
-    ...questionExpressions(question, outerOf(design, question)),
+    ...(question.kind === 'calculated' && filledBy(design, question.id) !== undefined
+      ? otherwiseOf(question)
+      : questionExpressions(question, outerOf(design, question))),
     ...(question.kind === 'rows'
       ? question.columns.flatMap((column) => questionExpressions(column, question))
       : []),
@@ -75,7 +80,14 @@ function writtenIn(design: FormDesign): Written[] {
     ...whom(step),
     ...place(step),
   ]);
-  return [...sections, ...questions, ...checks, ...steps, ...rulesIn(design).flatMap(givenBy)];
+  return [
+    ...sections,
+    ...questions,
+    ...checks,
+    ...steps,
+    ...rulesIn(design).flatMap(givenBy),
+    ...rulesIn(design).flatMap((table) => fillsOf(design, table)),
+  ];
 }
 
 /** Whether something of the form as a whole is asked; nothing where it always is. */
@@ -105,6 +117,21 @@ const givenBy = (table: RuleTable): Written[] =>
           ],
     ),
   );
+
+/** What the rows of a table give the answers it fills. */
+const fillsOf = (design: FormDesign, table: RuleTable): Written[] =>
+  calculatedIn(design)
+    .filter(({ id }) => filledBy(design, id) === table)
+    .flatMap((question) =>
+      fillingRows(table, question.id).map((row): Written => ({
+        what: { t: 'fill', table, question },
+        id: fillId(row.id, question.id),
+        group: null,
+        stored: fillOf(row, question.id),
+        path: ['rules', table.id, row.id, question.id],
+        wanted: kinds[calculatedKind(question)].type,
+      })),
+    );
 
 const whom = (step: ApprovalStep): Written[] =>
   step.named === undefined
@@ -183,6 +210,16 @@ const furtherIn = (design: FormDesign, tables: TablesById): Written[] =>
     path: ['further', write.id, column ?? 'when'],
     wanted,
   }));
+
+/** Of an answer that rules fill: what it is where they do not say, which may be nothing. */
+const otherwiseOf = (question: CalculatedQuestion): Written[] =>
+  questionExpressions(question, null).flatMap((one) =>
+    one.id !== question.id
+      ? [one]
+      : one.stored.trim() === ''
+        ? []
+        : [{ ...one, what: { t: 'otherwise', question }, id: otherwiseId(question.id) }],
+  );
 
 function questionExpressions(of: Question, group: RowsQuestion | null): Written[] {
   const found: Written[] = [];

@@ -168,6 +168,7 @@ export interface DesignFacts {
   readonly 'move-to-no-step': None;
   readonly 'rules-undecided': With<'step' | 'rules'>;
   readonly 'rules-empty': With<'rules'>;
+  readonly 'rules-fill-several': With<'rules'>;
   readonly 'rule-choice-unknown': With<'text' | 'choices'>;
   readonly 'rule-asks-nobody': With<'row' | 'step'>;
   readonly 'too-few-to-ask': With<'own' | 'step' | 'found' | 'wanted'>;

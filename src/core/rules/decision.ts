@@ -1,12 +1,14 @@
 import { unquotedTexts } from '../expression/text-list';
 import { quotedText } from '../expression/nodes/literals';
 import {
+  fillOf,
   levelsOf,
   testOf,
   givesOf,
   weightOf,
   type HitPolicy,
   type Rule,
+  type RuleFill,
   type RuleGives,
   type RuleTable,
 } from './rules';
@@ -29,6 +31,8 @@ export interface Decision {
 /** By what people, groups and steps are known outside, and how expressions are written there. */
 export interface Names {
   readonly steps: readonly { readonly id: string; readonly label: string }[];
+  /** Calculated answers that rules may fill, with the standard's name of what they are. */
+  readonly answers: readonly { readonly id: string; readonly label: string; readonly type: string }[];
   /** No two are called the same. */
   readonly people: readonly { readonly id: string; readonly label: string }[];
   readonly groups: readonly { readonly id: string; readonly label: string }[];
@@ -53,8 +57,10 @@ const GROUP = 'group ';
 export function decisionOf(table: RuleTable, names: Names): Decision {
   const asks = names.steps.filter(({ id }) => table.asks.includes(id));
   const days = names.steps.filter(({ id }) => table.days.includes(id));
+  const fills = names.answers.filter(({ id }) => table.fills?.includes(id) === true);
   const byWeight = [...table.rows].sort((a, b) => weightOf(b) - weightOf(a));
   const whom = (row: Rule, step: string): string => whomText(givesOf(row, step), names);
+  const filled = (row: Rule, answer: string): string => names.shown(fillOf(row, answer)) || 'null';
   return {
     name: table.label,
     hit: table.hit,
@@ -69,6 +75,12 @@ export function decisionOf(table: RuleTable, names: Names): Decision {
         ...(table.hit === 'P' && { values: [...new Set(byWeight.map((row) => whom(row, id)))] }),
       })),
       ...days.map(({ label }) => ({ name: `${DAYS}${label}`, type: 'number' })),
+      ...fills.map(({ id, label, type }) => ({
+        name: label,
+        type,
+        ...(table.hit === 'P' &&
+          asks.length === 0 && { values: [...new Set(byWeight.map((row) => filled(row, id)))] }),
+      })),
     ],
     rules: table.rows.map((row) => ({
       tests: table.conditions.map(({ id, expression }) => {
@@ -78,6 +90,7 @@ export function decisionOf(table: RuleTable, names: Names): Decision {
       gives: [
         ...asks.map(({ id }) => whom(row, id)),
         ...days.map(({ id }) => String(givesOf(row, id).days ?? 'null')),
+        ...fills.map(({ id }) => filled(row, id)),
       ],
     })),
   };
@@ -121,6 +134,7 @@ export function tableOfDecision(
           : [{ condition: id, test: names.testStored(test, expression) }];
       }),
       gives: givenIn(gives, columns, names, unknown),
+      ...fillIn(gives, columns, names),
       ...(weight !== undefined && { weight }),
     };
   });
@@ -134,13 +148,15 @@ export function tableOfDecision(
       rows,
       asks: [...new Set([...table.asks, ...steps('ask')])],
       days: steps('days'),
+      fills: steps('fill').length === 0 ? undefined : steps('fill'),
     },
     unknown: [...unknown],
   };
 }
 
 interface Column {
-  readonly of: 'ask' | 'days';
+  readonly of: 'ask' | 'days' | 'fill';
+  /** The step; or the answer that is filled. */
   readonly step: string;
 }
 
@@ -148,7 +164,7 @@ interface Column {
 function columnsOf(
   outputs: Decision['outputs'],
   table: RuleTable,
-  { steps }: Names,
+  { steps, answers }: Names,
   unknown: Set<string>,
 ): readonly (Column | null)[] {
   const named = (name: string, before: string): string | undefined =>
@@ -157,6 +173,8 @@ function columnsOf(
   return outputs.map(({ name, type }): Column | null => {
     const [ask, days] = [named(name, ASK), named(name, DAYS)];
     if (days !== undefined) return { of: 'days', step: days };
+    const fill = ask === undefined ? answers.find(({ label }) => label === name) : undefined;
+    if (fill !== undefined) return { of: 'fill', step: fill.id };
     const of = type === 'number' ? 'days' : 'ask';
     const step = ask ?? table.asks.find((id) => !taken.has(`${of} ${id}`));
     if (step === undefined) {
@@ -176,7 +194,7 @@ function givenIn(
 ): RuleGives[] {
   const found = new Map<string, RuleGives>();
   columns.forEach((column, i) => {
-    if (column === null) return;
+    if (column === null || column.of === 'fill') return;
     const before = found.get(column.step) ?? { step: column.step, people: [] };
     const text = (gives[i] ?? '').trim();
     const days = Number(text);
@@ -185,6 +203,21 @@ function givenIn(
     found.set(column.step, { ...before, ...part });
   });
   return [...found.values()];
+}
+
+/** What a row gives answers; `null` says nothing. */
+function fillIn(
+  gives: readonly string[],
+  columns: readonly (Column | null)[],
+  { stored }: Names,
+): Pick<Rule, 'fill'> {
+  const fill = columns.flatMap((column, i): RuleFill[] => {
+    const text = (gives[i] ?? '').trim();
+    return column?.of !== 'fill' || ['', '-', 'null'].includes(text)
+      ? []
+      : [{ question: column.step, expression: stored(text) }];
+  });
+  return fill.length === 0 ? {} : { fill };
 }
 
 function whomIn(

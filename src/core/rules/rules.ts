@@ -41,10 +41,18 @@ export interface RuleGives extends Whom {
   readonly days?: number | undefined;
 }
 
+/** What a row gives a calculated answer. */
+export interface RuleFill {
+  readonly question: string;
+  readonly expression: string;
+}
+
 export interface Rule {
   readonly id: string;
   readonly cells: readonly RuleCell[];
   readonly gives: readonly RuleGives[];
+  /** What it gives answers that the table fills, FEEL as stored text. Left out, and where one is missing, nothing. */
+  readonly fill?: readonly RuleFill[] | undefined;
   /** Under P: of those that fit, the one that weighs most counts; of the same weight the first. Left out, 0. */
   readonly weight?: number | undefined;
 }
@@ -57,6 +65,8 @@ export interface RuleTable {
   readonly conditions: readonly RuleCondition[];
   readonly asks: readonly string[];
   readonly days: readonly string[];
+  /** Calculated answers of the form, by id, that it fills. Left out, none. */
+  readonly fills?: readonly string[] | undefined;
   readonly rows: readonly Rule[];
 }
 
@@ -96,7 +106,11 @@ export function decided({ hit }: Pick<RuleTable, 'hit'>, fitting: readonly Rule[
 export const weightOf = ({ weight = 0 }: Rule): number => weight;
 
 /** Whether two rows give the same, whatever the order they say it in. */
-export const givesAlike = (a: Rule, b: Rule): boolean => sameJson(sorted(a), sorted(b));
+export const givesAlike = (a: Rule, b: Rule): boolean =>
+  sameJson(sorted(a), sorted(b)) && sameJson(sortedFill(a), sortedFill(b));
+
+const sortedFill = ({ fill = [] }: Rule) =>
+  [...fill].sort((one, other) => (one.question < other.question ? -1 : 1));
 
 const sorted = ({ gives }: Rule) =>
   [...gives]
@@ -112,6 +126,10 @@ export const testOf = ({ cells }: Rule, condition: string): string =>
 
 export const givesOf = ({ gives }: Rule, step: string): RuleGives =>
   gives.find((one) => one.step === step) ?? { step, people: [] };
+
+/** What a row gives an answer; empty where it says nothing of it. */
+export const fillOf = ({ fill = [] }: Rule, question: string): string =>
+  (fill.find((one) => one.question === question)?.expression ?? '').trim();
 
 /** How many levels above the sender; 0 for none. */
 export const levelsOf = ({ manager }: Pick<Whom, 'manager'>): 0 | 1 | 2 | 3 =>

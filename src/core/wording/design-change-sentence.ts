@@ -168,6 +168,10 @@ function fieldWords({ list, id, field, before, after }: FieldChange, between: Be
       return `${upper(name)} count other rows where several fit`;
     case 'cells':
       return `${upper(name)} fits something else`;
+    case 'fill':
+      return `${upper(name)} gives answers something else`;
+    case 'fills':
+      return `${upper(name)} fill other answers`;
     case 'weight':
       return `${upper(name)} weighs ${String(after ?? 0)}`;
     case 'asks':

@@ -43,7 +43,10 @@ export function formulaSentence(what: FormulaUse): string {
       return `whom the step ${what.step.label} asks`;
     case 'place':
       return `at which place the step ${what.step.label} asks`;
+    case 'otherwise':
+      return `the calculation ${what.question.label || what.question.key}`;
     case 'rules':
+    case 'fill':
     case 'given':
       return `the rules ${what.table.label}`;
     case 'further':

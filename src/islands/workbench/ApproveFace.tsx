@@ -89,6 +89,11 @@ export function ApproveFace({ bench }: FaceProps) {
                 ))}
             </Fragment>
           ))}
+          {rulesIn(design)
+            .filter(({ asks }) => asks.length === 0)
+            .map((table) => (
+              <RulesLine key={table.id} bench={bench} table={table} inHand={inHand} onPick={setInHand} />
+            ))}
         </ol>
         <div className="line">
           <span className="gutter">

@@ -11,6 +11,7 @@ import { CheckTag, ConditionWords } from '../kit/CheckWords';
 import { Equal, Trash2 } from '../kit/icons';
 import { Marked } from './Marked';
 import { Troubles } from './Troubles';
+import { filledBy } from '../../core/form/filled-by-rules';
 import type { Workbench } from './use-workbench';
 
 export const groupAt = (bench: Workbench, id: string): RowsQuestion | undefined =>
@@ -32,6 +33,7 @@ export function CalculationLine({
   onPick,
 }: InHand & { question: CalculatedQuestion }) {
   const group = groupAt(bench, question.id);
+  const rules = filledBy(bench.design, question.id);
   return (
     <li className={lineClass(inHand)}>
       <span className="gutter">{bench.numbers.get(question.id)}</span>
@@ -44,9 +46,13 @@ export function CalculationLine({
         >
           {group && 'Each row: '}
           <span className="name">{question.key}</span> is{' '}
-          <span className="name font-mono text-[14px]">
-            {toShown(question.expression, bench.scope(group)) || '…'}
-          </span>
+          {rules === undefined ? (
+            <span className="name font-mono text-[14px]">
+              {toShown(question.expression, bench.scope(group)) || '…'}
+            </span>
+          ) : (
+            `what the rules “${rules.label}” say`
+          )}
         </button>
         <p className="mt-0.5">
           <span className="tag bg-lichen-soft text-lichen-deep">

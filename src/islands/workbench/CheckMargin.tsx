@@ -8,6 +8,7 @@ import { filterScope } from '../../core/record/table-scope';
 import { Otherwise, Picks } from '../kit/CheckPicks';
 import { ExpressionInput } from '../kit/ExpressionInput';
 import { AtHand, Reads } from './AtHand';
+import { FilledBy } from './FilledBy';
 import { Impact } from './Impact';
 import type { Example } from './use-example';
 import { MessageInput } from './MessageInput';
@@ -122,6 +123,7 @@ export function CalculationMargin({
           <span className="font-mono text-[13px] text-lichen">{bench.numbers.get(question.id)}</span>
           {group === undefined ? question.label : `${question.label}, in each row of ${group.label}`}
         </h2>
+        {group === undefined && <FilledBy bench={bench} question={question} />}
         <ExpressionInput
           label="Expression"
           stored={question.expression}

@@ -10,6 +10,9 @@ import {
 import { changeRules } from '../../core/form/rule-edits';
 import { newShortId } from '../../core/kernel/ids';
 import { limits } from '../../core/limits';
+import { calculatedKind } from '../../core/form/column-kind';
+import { calculatedIn } from '../../core/form/design';
+import { kinds } from '../../core/table/kinds/list';
 import { decisionOf, tableOfDecision, type Decision, type Names } from '../../core/rules/decision';
 import type { RuleTable } from '../../core/rules/rules';
 import { Download, FileInput } from '../kit/icons';
@@ -96,6 +99,11 @@ function namesOf({ design, data, scope }: Workbench): Names {
   const isTwice = (name: string): boolean => data.people.filter((one) => one.name === name).length > 1;
   return {
     steps: design.steps,
+    answers: calculatedIn(design).map((one) => ({
+      id: one.id,
+      label: one.label,
+      type: typeNames[kinds[calculatedKind(one)].type.t] ?? 'Any',
+    })),
     groups: data.groups,
     people: data.people.map(({ id, name, place }) => ({
       id,

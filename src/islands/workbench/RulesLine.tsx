@@ -1,6 +1,8 @@
 import { useMemo } from 'react';
 import { conditionDomain, conditionsToPick } from '../../core/form/rule-conditions';
-import { changeRules, giveTo, insertRow, moveRow } from '../../core/form/rule-edits';
+import { calculatedIn } from '../../core/form/design';
+import { filledBy } from '../../core/form/filled-by-rules';
+import { changeRules, fillBy, giveTo, insertRow, leaveFilling, moveRow } from '../../core/form/rule-edits';
 import { toShown, toStored } from '../../core/expression/stored-text';
 import { newShortId } from '../../core/kernel/ids';
 import { limits } from '../../core/limits';
@@ -8,10 +10,11 @@ import { rowFor } from '../../core/rules/findings';
 import { givesOf, hitPolicies, saysWhom, weightOf, type Rule, type RuleTable } from '../../core/rules/rules';
 import { hitWords } from '../../core/wording/rule-sentence';
 import { stepLetters } from '../../core/wording/step-sentence';
-import { ArrowDown, ArrowUp, Plus, Trash2 } from '../kit/icons';
+import { ArrowDown, ArrowUp, Plus, Trash2, X } from '../kit/icons';
 import { Select } from '../kit/Select';
 import { NumberWord, Sentence, Word } from '../kit/Sentence';
 import { Several } from '../kit/Several';
+import { FillCell } from './FillCell';
 import { Marked } from './Marked';
 import { pasteRules } from './paste-rules';
 import type { ConditionInHand } from './RuleConditionMargin';
@@ -57,6 +60,7 @@ export function RulesLine({ bench, table, inHand, onPick }: Props) {
         </Sentence>
         <span className="ml-auto flex gap-3">
           <AddCondition bench={bench} table={table} onAdded={onPick} />
+          <AddFill bench={bench} table={table} />
           {first !== undefined && !table.days.includes(first.id) && (
             <button
               type="button"
@@ -128,6 +132,21 @@ function AddCondition({
 }
 const WRITTEN = ' ';
 
+/** A calculated answer that no rules fill yet is filled by these as well. */
+function AddFill({ bench, table }: { readonly bench: Workbench; readonly table: RuleTable }) {
+  const free = calculatedIn(bench.design).filter(({ id }) => filledBy(bench.design, id) === undefined);
+  if (free.length === 0 || (table.fills ?? []).length >= limits.ruleFills) return null;
+  return (
+    <Select
+      label="Answer that the rules fill"
+      value={null}
+      placeholder="+ Answer"
+      choices={free.map(({ id, label, key }) => ({ value: id, label: label || key }))}
+      onChange={(id) => bench.edit((design) => fillBy(design, id, table.id))}
+    />
+  );
+}
+
 interface GridProps extends Props {
   readonly change: (how: (now: RuleTable) => RuleTable) => void;
 }
@@ -138,6 +157,7 @@ function Grid({ bench, table, inHand, onPick, change }: GridProps) {
   const steps = bench.design.steps.filter(({ id }) => table.asks.includes(id));
   const letterOf = (id: string) => letters[bench.design.steps.findIndex((step) => step.id === id)] ?? '';
   const whom = whomChoices(bench);
+  const filled = calculatedIn(bench.design).filter(({ id }) => filledBy(bench.design, id) === table);
   const domains = useMemo(
     () => new Map(table.conditions.map((one) => [one.id, conditionDomain(bench.design, bench.tables, one)])),
     [bench.design, bench.tables, table.conditions],
@@ -171,6 +191,19 @@ function Grid({ bench, table, inHand, onPick, change }: GridProps) {
             {table.days.map((id) => (
               <th key={id} scope="col">
                 Working days{table.days.length > 1 && ` at ${letterOf(id)}`}
+              </th>
+            ))}
+            {filled.map(({ id, label, key }) => (
+              <th key={id} scope="col" className="border-l-2 border-l-slate-300">
+                {label || key}{' '}
+                <button
+                  type="button"
+                  className="button-plain p-0.5! text-slate-600!"
+                  aria-label={`Let ${label || key} be worked out by itself`}
+                  onClick={() => bench.edit((design) => leaveFilling(design, id))}
+                >
+                  <X size={13} aria-hidden />
+                </button>
               </th>
             ))}
             {table.hit === 'P' && <th scope="col">Weight</th>}
@@ -220,6 +253,19 @@ function Grid({ bench, table, inHand, onPick, change }: GridProps) {
                     label={`Working days of row ${at + 1}`}
                     days={givesOf(row, id).days}
                     onChange={(days) => change(withRow(row.id, (now) => giveTo(now, id, { days })))}
+                  />
+                </td>
+              ))}
+              {filled.map((question) => (
+                <td key={question.id} className="border-l-2 border-l-slate-300 align-top">
+                  <FillCell
+                    bench={bench}
+                    table={table}
+                    scope={scope}
+                    question={question}
+                    row={row}
+                    at={at}
+                    onChange={(how) => change(withRow(row.id, how))}
                   />
                 </td>
               ))}

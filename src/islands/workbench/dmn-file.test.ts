@@ -14,6 +14,7 @@ const names: Names = {
     { id: 'p1', label: 'Osei Marchetti' },
     { id: 'p2', label: 'Dagny "D" Farrow, Direction' },
   ],
+  answers: [{ id: 'qa', label: 'Rate', type: 'number' }],
   groups: [{ id: 'g1', label: 'Plant health, all' }],
   type: () => 'number',
   shown: same,
@@ -34,6 +35,7 @@ const table: RuleTable = {
   ],
   asks: ['sa', 'sb'],
   days: ['sa'],
+  fills: ['qa'],
   rows: [
     rule('r1', {
       cells: [{ condition: 'c1', test: '<= 500' }],
@@ -41,6 +43,7 @@ const table: RuleTable = {
         { step: 'sa', people: ['p1', 'p2'], days: 2 },
         { step: 'sb', people: [], nobody: true },
       ],
+      fill: [{ question: 'qa', expression: 'total * 2' }],
     }),
     rule('r2', {
       cells: [
@@ -56,13 +59,15 @@ const table: RuleTable = {
 };
 
 /** Without ids, and with everything in one order. */
-const told = ({ label, hit, conditions, asks, days, rows }: RuleTable) => ({
+const told = ({ label, hit, conditions, asks, days, fills, rows }: RuleTable) => ({
   label,
   hit,
   asks,
   days,
+  fills,
   conditions: conditions.map(({ expression }) => expression),
-  rows: rows.map(({ cells, gives, weight }) => ({
+  rows: rows.map(({ cells, gives, fill, weight }) => ({
+    fill,
     cells: conditions.map(({ id }) => cells.find((one) => one.condition === id)?.test ?? ''),
     gives: [...gives].sort((a, b) => (a.step < b.step ? -1 : 1)),
     weight,

@@ -1,4 +1,4 @@
-import type { Directory } from '../../core/approval/whom';
+import type { Directory } from '../../core/approval/directory';
 import { toStored } from '../../core/expression/stored-text';
 import type { Scope } from '../../core/expression/type';
 import { rulesIn, type ApprovalStep } from '../../core/form/design';

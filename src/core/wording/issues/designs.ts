@@ -135,6 +135,8 @@ export const designSentences: Sentences<DesignFacts> = {
   'rules-undecided': ({ step, rules }) =>
     `The rules “${words(rules)}” do not say who is asked at “${step}”. Whoever looks after the form can say it there, or name somebody for that`,
   'rules-empty': ({ rules }) => `The rules “${words(rules)}” have no rows yet`,
+  'rules-fill-several': ({ rules }) =>
+    `Of the rules “${words(rules)}” several rows count together, so they cannot fill an answer; have one row count`,
   'rule-choice-unknown': ({ text, choices }) => `${words(text)} is none of the choices: ${words(choices)}`,
   'rule-asks-nobody': ({ row, step }) =>
     `Row ${words(row)} does not say who is asked at “${step}”: pick somebody, or say that nobody is`,
