@@ -1,4 +1,5 @@
 import { expect, it } from 'vitest';
+import { openNewSheet } from '../../src/use-cases/submissions/open-sheet';
 import { openHome } from '../../src/use-cases/submissions/open-home';
 import { decideSubmission } from '../../src/use-cases/submissions/decide-submission';
 import {
@@ -45,4 +46,18 @@ it('shows what waits for one, what is one’s own, the news of it, and what othe
     expect.objectContaining({ key: 'treatments', records: 1, changed: 1 }),
   );
   expect((await home('Maren')).tables).toEqual([]);
+});
+
+it('begins another sheet like one that was sent, for its sender alone, without its reasons', async () => {
+  const given = treatmentAnswers(garden);
+  const one = await sent('Maren', formIds.treatment, given);
+  const like = async (name: string) =>
+    (await must(openNewSheet(as(name), 'treatment_request', { like: one.id }))).answers;
+  const again = await like('Maren');
+  expect(again.values).toMatchObject({ qtrbed: given.values['qtrbed'] });
+  expect(again.rows['qtrlines']?.map(({ cells }) => cells)).toEqual(
+    given.rows['qtrlines']?.map(({ cells }) => cells),
+  );
+  expect(again.reasons).toEqual({});
+  expect((await like('Kofi')).rows['qtrlines'] ?? []).toEqual([]);
 });

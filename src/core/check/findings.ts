@@ -3,7 +3,7 @@ import { nodesOf } from '../expression/tree';
 import type { CompiledForm } from '../form/compile-form';
 import type { Check } from './check';
 import { messageWithout } from './message';
-import { questionsOf, type Question, type Section } from '../form/design';
+import { questionsOf, type Question } from '../form/design';
 import type { Formula } from '../form/formula';
 import { issue, type Issue } from '../kernel/issue';
 import { both, casesFalse, casesTrue, type Cases } from './cases';
@@ -92,12 +92,17 @@ function conditionFindings(form: CompiledForm, known: Knowledge): Issue[] {
     question,
     ...(question.kind === 'rows' ? question.columns : []),
   ]);
-  return [...sections, ...own.flatMap((question) => questionFindings(form, question, known))];
+  const steps = form.design.steps.flatMap((step) =>
+    step.when !== undefined && isNever(form, step, known)
+      ? [issue('condition-never', ['steps', step.id, 'when'], { label: step.label })]
+      : [],
+  );
+  return [...sections, ...steps, ...own.flatMap((question) => questionFindings(form, question, known))];
 }
 
 const formulaOf = (form: CompiledForm, id: string): Expression | null =>
   form.formulas.find((one) => one.id === id)?.tree ?? null;
-const isNever = (form: CompiledForm, { id }: Section | Question, known: Knowledge): boolean => {
+const isNever = (form: CompiledForm, { id }: { readonly id: string }, known: Knowledge): boolean => {
   const tree = formulaOf(form, `${id}:asked`);
   return tree !== null && !known.possible(casesTrue(tree, known.wholes));
 };

@@ -3,6 +3,7 @@ import { needed, roundOf } from '../../core/approval/path';
 import {
   CircleCheck,
   CircleX,
+  Copy,
   FilePen,
   Database,
   Forward,
@@ -62,6 +63,7 @@ export function ReviewMargin({
         <Saying review={review} refetch={refetch} />
       )}
       <WhereKept review={review} />
+      <AnotherLikeIt review={review} />
     </aside>
   );
 }
@@ -209,6 +211,19 @@ function Waits({
         )}
       </span>
     </li>
+  );
+}
+
+/** Its sender begins another with the same answers. */
+function AnotherLikeIt({ review: { submission, data } }: { review: Reviewing }) {
+  if (submission.sender.id !== data.asking.id || submission.changes) return null;
+  return (
+    <section className="margin-part" aria-label="Another like it">
+      <a href={`/fill/${data.formKey}?like=${submission.id}`} className="button w-full justify-start">
+        <Copy size={15} aria-hidden />
+        Fill in another like this
+      </a>
+    </section>
   );
 }
 

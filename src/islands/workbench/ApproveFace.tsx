@@ -25,6 +25,7 @@ import { Troubles } from './Troubles';
 import type { Workbench } from './use-workbench';
 import { RuleConditionMargin, type ConditionInHand } from './RuleConditionMargin';
 import { PastWays } from './PastWays';
+import { PathFound } from './PathFound';
 import { PathOut } from './PathOut';
 import { RuleFound } from './RuleFound';
 import { RulesLine } from './RulesLine';
@@ -119,6 +120,7 @@ export function ApproveFace({ bench }: FaceProps) {
         {rulesIn(design).map((table) => (
           <RuleFound key={table.id} bench={bench} table={table} />
         ))}
+        <PathFound bench={bench} />
         <PastWays bench={bench} />
         <WhoWouldBeAsked bench={bench} />
         {design.steps.length > 0 && <PathOut bench={bench} />}

@@ -5,7 +5,8 @@ import type { SheetData } from '../../contract/sheet-from-server';
 import { noAnswers, type Answers } from '../../core/form/answers';
 import { defaultAnswers, type KnownBefore } from '../../core/form/defaults';
 import { worldAt } from '../../core/workspace';
-import { fieldsOfForm, isTyped, type FormDesign } from '../../core/form/design';
+import { carriedOver } from '../../core/form/carry-over';
+import { allQuestions, fieldsOfForm, isTyped, type FormDesign } from '../../core/form/design';
 import { isUuid } from '../../core/kernel/ids';
 import { fail, ok, type Result } from '../../core/kernel/result';
 import { forbidden, notFound, type Refusal } from '../../core/kernel/refusal';
@@ -38,6 +39,8 @@ import {
 
 interface NewSheet {
   readonly after?: string | null;
+  /** Something of one's own that it is to be like. */
+  readonly like?: string | null;
   /** What the address says besides, by the keys of questions. */
   readonly address?: Readonly<Record<string, string>>;
 }
@@ -49,7 +52,7 @@ const beginsWithLast = (design: FormDesign): boolean =>
 export async function openNewSheet(
   context: Context,
   formKey: string,
-  { after = null, address = {} }: NewSheet = {},
+  { after = null, like = null, address = {} }: NewSheet = {},
 ): Promise<Result<SheetData, Refusal>> {
   return asPerson({ person: context.person.id }, async (tx, catalogue) => {
     const form = formByKey(catalogue, formKey);
@@ -60,7 +63,13 @@ export async function openNewSheet(
     if (shut !== undefined) return fail(forbidden(shut));
     const sent = after === null ? null : await readSubmission(tx, after);
     const before = sent?.senderId === context.person.id && sent.formId === release.formId ? sent : null;
-    const answers = before === null ? noAnswers : answersAgain(release.design, before.answers);
+    const model = like === null ? null : await readSubmission(tx, like);
+    const from = model === null ? null : await readRelease(tx, catalogue, model.releaseId);
+    const copied =
+      from !== null && model?.senderId === context.person.id && from.formId === release.formId
+        ? answersLike(from.design, release.design, model.answers)
+        : noAnswers;
+    const answers = before === null ? copied : answersAgain(release.design, before.answers);
     const last = beginsWithLast(release.design)
       ? ((await latestAnswers(tx, context.person.id, release.formId, 1))[0] ?? null)
       : null;
@@ -117,6 +126,24 @@ const answersAgain = (design: FormDesign, { values }: Answers): Answers => ({
       .flatMap(({ id }) => (values[id] === undefined ? [] : [[id, values[id]]])),
   ),
 });
+
+/** What somebody answered before, as a new sheet asks for it now. Reasons belong to what was sent then, and files to the sheet they were brought to. */
+function answersLike(from: FormDesign, to: FormDesign, answers: Answers): Answers {
+  const { values, rows } = carriedOver(from, to, answers, () => '', new Set()).answers;
+  const files = new Set(allQuestions(to).flatMap(({ id, kind }) => (kind === 'files' ? [id] : [])));
+  const without = (cells: Answers['values']): Answers['values'] =>
+    Object.fromEntries(Object.entries(cells).filter(([id]) => !files.has(id)));
+  return {
+    ...noAnswers,
+    values: without(values),
+    rows: Object.fromEntries(
+      Object.entries(rows).map(([id, list]) => [
+        id,
+        list.map((row) => ({ ...row, cells: without(row.cells) })),
+      ]),
+    ),
+  };
+}
 
 /** A submission, to its sender, to those asked about it, and to the owner of its form; to nobody else. */
 export async function openSubmission(context: Context, id: string): Promise<Result<SheetData, Refusal>> {
