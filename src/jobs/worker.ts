@@ -9,7 +9,7 @@ import { makeSortIndex, makeWordsIndex } from '../use-cases/tables/make-index';
 import { readSheets } from '../use-cases/imports/read-import';
 import { giveUpBulk, runBulkChange } from '../use-cases/records/run-bulk-change';
 import { deliverEvents } from '../use-cases/events/deliver-events';
-import { whenSomethingHappens } from '../use-cases/events/when-something-happens';
+import { whenSomethingHappens } from '../use-cases/workspace/when-something-happens';
 import { lookOverDue, lookOverStuck } from '../use-cases/notices/look-over-due';
 import { digestWaiting } from '../use-cases/submissions/digest';
 import { mailNotices } from '../use-cases/notices/mail-notices';
@@ -93,6 +93,11 @@ const runner = await run({
   ].join('\n'),
 });
 whenSomethingHappens(round('deliver-events', deliverEvents));
+// What somebody is told of is mailed at once; what comes within these seconds, in one mail.
+whenSomethingHappens(round('mail-notices', mailNotices), {
+  about: (topic) => topic.startsWith('person:'),
+  gathered: 3_000,
+});
 process.send?.('working');
 
 /** A job that takes longer is cut off, and taken up again by the next worker. */
