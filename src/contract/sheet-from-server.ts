@@ -116,6 +116,8 @@ export interface SubmissionData {
   readonly sender: PersonName;
   /** The steps it waits at, of which there are several where they are asked at the same time. */
   readonly waits: readonly WaitsAt[];
+  /** The steps that follow, by their places, and whom each would ask today, by name. */
+  readonly ahead: readonly { readonly step: number; readonly asked: readonly string[] }[];
   /** Steps, by id, that are not asked about what was sent. */
   readonly skipped: readonly string[];
   /** The step that whoever looks may decide; null where that is none. */

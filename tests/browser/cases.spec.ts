@@ -47,6 +47,13 @@ test('an administrator has somebody else decide what waits, and the reason stand
     await expect(found).toHaveCount(1);
     await expect(found).toContainText('Pell Adeyemi');
     await expect(wren.page.getByText('The seed store')).toHaveCount(0);
+    // Ticked, it is moved with all that are.
+    await wren.page.getByRole('checkbox', { name: /^Move / }).check();
+    await choose(wren.page, /Who is asked instead/, /Ada Quist/);
+    await wren.page.getByLabel('Why they are moved').fill('Pell has the keys of another house.');
+    await wren.page.getByRole('button', { name: 'Move them' }).click();
+    await expect(wren.page.getByText('1 case moved.')).toBeVisible();
+    await expect(found).toContainText('Ada Quist');
     await found.click();
     await expect(wren.page.getByRole('button', { name: 'Move it' })).toBeDisabled();
     await choose(wren.page, /Who is asked instead/, /Ruo Lindqvist/);
@@ -66,6 +73,11 @@ test('an administrator has somebody else decide what waits, and the reason stand
     await open(ruo.page, address);
     await ruo.page.getByRole('button', { name: 'Approve' }).click();
     await expect(ruo.page.getByText('Approved and kept')).toBeVisible();
+    await Promise.all([
+      maren.page.waitForURL(/[?]like=/),
+      maren.page.getByRole('link', { name: 'Fill in another like this' }).click(),
+    ]);
+    await expect(maren.page.getByRole('textbox', { name: 'Door and reason' })).toHaveValue('The seed store');
     await open(wren.page, '/cases');
     await wren.page.getByLabel('Find by number, form or sender').fill('key loan');
     await expect(wren.page.getByText('Nothing that waits has these words.')).toBeVisible();

@@ -1,5 +1,6 @@
 import type { WaitsAt } from '../../contract/sheet-from-server';
-import { needed, roundOf } from '../../core/approval/path';
+import { needed } from '../../core/approval/path';
+import { askedWords } from '../../core/wording/step-sentence';
 import {
   CircleCheck,
   CircleX,
@@ -85,11 +86,6 @@ const marks: Readonly<Record<string, { verb: string; Icon: LucideIcon; look: str
 
 function Path({ review: { submission, data } }: { review: Reviewing }) {
   const steps = data.design.steps;
-  const [first] = submission.waits;
-  const ahead =
-    first === undefined
-      ? []
-      : steps.slice(roundOf(steps, first.step).to + 1).filter(({ id }) => !submission.skipped.includes(id));
   return (
     <section className="margin-part" aria-labelledby="path">
       <h2 id="path" className="margin-title">
@@ -134,15 +130,23 @@ function Path({ review: { submission, data } }: { review: Reviewing }) {
         {submission.waits.map((one) => (
           <Waits key={one.step} step={steps[one.step]} waits={one} me={data.asking.id} />
         ))}
-        {ahead.map((step) => (
-          <li key={step.id} className="flex gap-2.5 text-slate-600">
-            <span
-              aria-hidden
-              className="mt-0.5 size-4 shrink-0 rounded-full border-2 border-dashed border-slate-400"
-            />
-            {step.label}
-          </li>
-        ))}
+        {submission.ahead.map(({ step, asked }) => {
+          const next = steps[step];
+          return (
+            <li key={step} className="flex gap-2.5 text-slate-600">
+              <span
+                aria-hidden
+                className="mt-0.5 size-4 shrink-0 rounded-full border-2 border-dashed border-slate-400"
+              />
+              <span className="min-w-0">
+                {next?.label}
+                {next !== undefined && asked.length > 0 && (
+                  <span className="quiet block">{askedWords(next, asked)}</span>
+                )}
+              </span>
+            </li>
+          );
+        })}
       </ol>
     </section>
   );

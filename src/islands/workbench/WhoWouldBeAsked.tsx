@@ -1,10 +1,10 @@
 import { useState } from 'react';
 import { askedFor, needed } from '../../core/approval/path';
-import { stepsFor } from '../../core/approval/whom';
+import { stepsFor, whyAsked } from '../../core/approval/whom';
 import { toShown } from '../../core/expression/stored-text';
 import { rulesIn, type ApprovalStep } from '../../core/form/design';
 import { rulesFor } from '../../core/rules/ruled-steps';
-import { askedWords, stepLetters } from '../../core/wording/step-sentence';
+import { askedWords, stepLetters, whyAskedWords } from '../../core/wording/step-sentence';
 import { Route } from '../kit/icons';
 import { Select } from '../kit/Select';
 import { Sentence } from '../kit/Sentence';
@@ -92,5 +92,14 @@ function AskedOf({ step, sender, bench }: { step: ApprovalStep; sender: string; 
         Only {asked.map(name).join(', ')}: nobody approves their own, and {must} must approve. Name one more.
       </span>
     );
-  return <span className="block">{askedWords(step, asked.map(name))}</span>;
+  const directory = directoryOf(bench);
+  // As it is designed: whom it asks by name has no reason besides.
+  const designed = bench.design.steps.find(({ id }) => id === step.id) ?? step;
+  const withWhy = (id: string): string => {
+    const found = whyAsked(designed, id, sender, directory, {});
+    return found === null
+      ? name(id)
+      : `${name(id)} (${whyAskedWords(found.why, groupLabel(found.group ?? ''))})`;
+  };
+  return <span className="block">{askedWords(step, asked.map(withWhy))}</span>;
 }

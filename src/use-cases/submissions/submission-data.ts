@@ -4,8 +4,8 @@ import { correctsOf } from '../../core/approval/corrected';
 import { dueOf, type Due } from '../../core/approval/due';
 import { rulesIn, type ApprovalStep, type FormDesign } from '../../core/form/design';
 import { workingTime } from '../../core/workspace';
-import { openSteps, seatOf, stepsBefore } from '../../core/approval/path';
-import { stepsAsTold, whyAsked } from '../../core/approval/whom';
+import { askedFor, openSteps, roundOf, seatOf, stepsBefore } from '../../core/approval/path';
+import { stepsAsTold, stepsFor, whyAsked } from '../../core/approval/whom';
 import { rulesFor } from '../../core/rules/ruled-steps';
 import { rulesWords, whyAskedWords } from '../../core/wording/step-sentence';
 import { peopleHere, type Catalogue } from '../../core/catalogue/catalogue';
@@ -58,6 +58,7 @@ export async function submissionData(
       approved: approved.length,
       due: dueFor(catalogue, context, steps[step], begunAt(everAsked, events, row, step)),
     })),
+    ahead: aheadOf(design, row, catalogue),
     skipped: row.skipped,
     decidesAt: seat?.at.step ?? null,
     returnTo: seat === null ? [] : stepsBefore(steps, seat.at.step, new Set(row.skipped)),
@@ -93,6 +94,18 @@ export async function submissionData(
       at: at.toISOString(),
     })),
   };
+}
+
+/** What comes after the steps it waits at; nothing where it waits at none. */
+function aheadOf(design: FormDesign, row: SubmissionRow, catalogue: Catalogue): SubmissionData['ahead'] {
+  const { state, step, senderId, skipped } = row;
+  if (state !== 'waiting' || step === null) return [];
+  const { to } = roundOf(design.steps, step);
+  return stepsFor(design, senderId, catalogue, row).flatMap((one, at) =>
+    at <= to || skipped.includes(one.id)
+      ? []
+      : [{ step: at, asked: askedFor(one, senderId).map((id) => catalogue.people.get(id)?.name ?? '') }],
+  );
 }
 
 /** Those who sent it, are or were asked, or did something with it, and are still here. */
