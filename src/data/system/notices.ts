@@ -326,7 +326,8 @@ export async function letLapse(tx: Tx, which: readonly Begun[], most: number, no
   await tx.execute(
     sql`INSERT INTO ${lapse} (submission_id, step, position, at)
       SELECT t.id, t.step::int, slate.begun_with(t.id, t.step::int), ${now.toISOString()}::timestamptz FROM (${timed}) AS t
-      JOIN ${meant(which)} WHERE t.late = ${GO_ON} ORDER BY t.since LIMIT ${most} ON CONFLICT DO NOTHING`,
+      JOIN ${meant(which)} WHERE t.late = ${GO_ON}
+        AND NOT EXISTS (SELECT 1 FROM ${lapse} l WHERE l.submission_id = t.id AND l.step = t.step AND l.position = slate.begun_with(t.id, t.step::int)) ORDER BY t.since LIMIT ${most} ON CONFLICT DO NOTHING`,
   );
 }
 
