@@ -59,7 +59,7 @@ export function HomeMargin({ data }: { data: HomeData }) {
 }
 
 /** So many at once; who has more forms picks them from all. */
-const FEW = 12;
+const FEW = 30;
 
 function FormsToFill({ data: { forms } }: { data: HomeData }) {
   const [all, setAll] = useState(false);
