@@ -67,18 +67,17 @@ function Cases({ initial }: { initial: WaitingCases }) {
               {words === '' ? 'Nothing waits to be decided.' : 'Nothing that waits has these words.'}
             </p>
           )}
-          {said.length > 0 && (
-            <ul
-              role="status"
-              className="border-b border-slate-200 py-2 pr-5 pl-[46px] text-[14px] max-sm:pl-3"
-            >
-              {said.map((line) => (
-                <li key={line} className="break-words">
-                  {line}
-                </li>
-              ))}
-            </ul>
-          )}
+          <div role="status">
+            {said.length > 0 && (
+              <ul className="border-b border-slate-200 py-2 pr-5 pl-[46px] text-[14px] max-sm:pl-3">
+                {said.map((line) => (
+                  <li key={line} className="break-words">
+                    {line}
+                  </li>
+                ))}
+              </ul>
+            )}
+          </div>
           <ul aria-label="What waits">
             {data.cases.map((one) => (
               <CaseLine
