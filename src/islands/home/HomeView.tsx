@@ -134,7 +134,7 @@ function TablesKept({ data: { tables } }: { data: HomeData }) {
               <span className="min-w-0">
                 <span className="block truncate font-semibold">{label}</span>
                 <span className="block text-[13px] text-slate-600">
-                  {counted(changed, 'record')} changed by others lately, last <Age iso={at} />
+                  {counted(changed, 'record')} changed by others lately · <Age iso={at} />
                 </span>
               </span>
               <span className="shrink-0 text-[13px] text-slate-600">

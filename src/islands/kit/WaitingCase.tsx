@@ -4,10 +4,9 @@ import { DueWords } from './DueWords';
 import { SaidLast } from './SaidLast';
 import { when } from './when';
 
-const unusualWords: Readonly<Record<Unusual, string>> = {
+const unusualWords: Readonly<Record<Exclude<Unusual, 'unread'>, string>> = {
   reasons: 'with reasons',
   figures: 'unusual figures',
-  unread: 'not compared yet',
   'sent-again': 'sent again',
   change: 'change',
   said: 'asked about',
@@ -27,14 +26,16 @@ export function WaitingCase({ one, number }: { readonly one: WaitingSummary; rea
       <span className="min-w-0">
         <span className="font-semibold">{one.title}</span>{' '}
         <span className="font-mono text-[14px]">{one.number}</span>
-        {one.unusual.map((why) => (
-          <span
-            key={why}
-            className={`tag ml-2 ${why === 'change' ? 'bg-slate-200' : 'bg-ochre-soft text-ochre'}`}
-          >
-            {unusualWords[why]}
-          </span>
-        ))}
+        {one.unusual
+          .filter((why) => why !== 'unread')
+          .map((why) => (
+            <span
+              key={why}
+              className={`tag ml-2 ${why === 'change' ? 'bg-slate-200' : 'bg-ochre-soft text-ochre'}`}
+            >
+              {unusualWords[why]}
+            </span>
+          ))}
         {standsInFor !== null && <span className="tag ml-2 bg-slate-200">for {standsInFor}</span>}
         <span className="block truncate text-[14px]">
           {one.sender}, {one.senderPlace} · {one.gist}
