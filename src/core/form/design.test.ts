@@ -8,7 +8,8 @@ import { isUuid, newShortId, newUuid } from '../kernel/ids';
 import { nearest } from '../kernel/nearest';
 import { issue } from '../kernel/issue';
 import { designIssues } from './design-issues';
-import { lineNumbers, linesOf, questionsOf, rowLetter, type FormDesign, type Question } from './design';
+import { questionsOf, type FormDesign, type Question } from './design';
+import { lineNumbers, linesOf, rowLetter } from './numbered-lines';
 import {
   addColumn,
   addQuestion,

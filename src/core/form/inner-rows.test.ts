@@ -19,7 +19,8 @@ import { rowsToWrite } from '../storage/rows-to-write';
 import { tablesOf } from '../storage/tables-of';
 import { noAnswers, unknownAnswers, type AnswerRow, type Answers, type Raw } from './answers';
 import { shown } from './cells';
-import { linesOf, type RowsQuestion } from './design';
+import { type RowsQuestion } from './design';
+import { linesOf } from './numbered-lines';
 import { lineOf } from './line';
 import { Sheet } from './sheet';
 

@@ -1,5 +1,6 @@
 import type { AnswerRow } from './answers';
-import { groupsOf, lineNumbers, outerOf, questionsOf, rowLetter, type FormDesign } from './design';
+import { groupsOf, outerOf, questionsOf, type FormDesign } from './design';
+import { lineNumbers, rowLetter } from './numbered-lines';
 import type { Issue } from '../kernel/issue';
 
 type Rows = (group: string) => readonly Pick<AnswerRow, 'id' | 'of'>[];

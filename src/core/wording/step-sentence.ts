@@ -1,6 +1,7 @@
 import type { Time } from '../approval/due';
 import type { Why } from '../approval/whom';
-import { rowLetter, type ApprovalStep } from '../form/design';
+import { type ApprovalStep } from '../form/design';
+import { rowLetter } from '../form/numbered-lines';
 import type { Ruled, RuleTable } from '../rules/rules';
 import { counted } from './numbers';
 

@@ -157,18 +157,6 @@ interface Addressed {
   readonly email: string;
 }
 
-/** What is mailed to somebody in one. */
-export interface Post {
-  readonly person: string;
-  readonly to: Addressed;
-  readonly notices: readonly NoticeRow[];
-}
-
-interface Addressed {
-  readonly name: string;
-  readonly email: string;
-}
-
 /** After so long a claim is of a worker that was killed. */
 const CLAIM_MS = 5 * 60_000;
 

@@ -1,7 +1,6 @@
 import { useState } from 'react';
 import type { WaitingCase, WaitingCases } from '../../contract/waiting-cases';
 import { newUuid } from '../../core/kernel/ids';
-import { limits } from '../../core/limits';
 import { call } from '../kit/call';
 import { personChoices } from '../kit/person-choices';
 import { Said } from '../kit/Said';
@@ -9,6 +8,7 @@ import { Select } from '../kit/Select';
 import { Sentence } from '../kit/Sentence';
 import { stepMeant } from './SeveralCases';
 import { useSaying } from '../kit/use-saying';
+import { MoveWord } from './MoveWord';
 
 interface Props {
   readonly data: WaitingCases;
@@ -81,25 +81,14 @@ export function CaseMargin({ data, one, done }: Props) {
             : 'It is asked there once more, alone, and those after it follow again.'}
         </p>
       )}
-      <textarea
-        rows={2}
-        className="box"
-        maxLength={limits.word}
-        aria-label="Why it is moved"
+      <MoveWord
+        label="Why it is moved"
         placeholder="Why, for all who see its path"
-        value={word}
-        onChange={(event) => setWord(event.target.value)}
+        button="Move it"
+        word={word}
+        onWord={setWord}
+        onMove={person === null ? null : () => void move()}
       />
-      <p className="mt-1">
-        <button
-          type="button"
-          className="button button-dark"
-          disabled={person === null || word.trim() === ''}
-          onClick={() => void move()}
-        >
-          Move it
-        </button>
-      </p>
       <Said saying={saying} />
     </section>
   );

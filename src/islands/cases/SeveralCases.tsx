@@ -1,12 +1,12 @@
 import { useState } from 'react';
 import type { WaitingCase, WaitingCases } from '../../contract/waiting-cases';
 import { newUuid } from '../../core/kernel/ids';
-import { limits } from '../../core/limits';
 import { counted } from '../../core/wording/numbers';
 import { call } from '../kit/call';
 import { personChoices } from '../kit/person-choices';
 import { Select } from '../kit/Select';
 import { Sentence } from '../kit/Sentence';
+import { MoveWord } from './MoveWord';
 
 interface Props {
   readonly data: WaitingCases;
@@ -66,25 +66,14 @@ export function SeveralCases({ data, cases, done }: Props) {
           onChange={setPerson}
         />
       </Sentence>
-      <textarea
-        rows={2}
-        className="box"
-        maxLength={limits.word}
-        aria-label="Why they are moved"
+      <MoveWord
+        label="Why they are moved"
         placeholder="Why, for all who see their paths"
-        value={word}
-        onChange={(event) => setWord(event.target.value)}
+        button="Move them"
+        word={word}
+        onWord={setWord}
+        onMove={person === null || moving ? null : () => void move()}
       />
-      <p className="mt-1">
-        <button
-          type="button"
-          className="button button-dark"
-          disabled={person === null || word.trim() === '' || moving}
-          onClick={() => void move()}
-        >
-          Move them
-        </button>
-      </p>
     </section>
   );
 }

@@ -5,10 +5,10 @@ import {
   isTyped,
   pickedColumn,
   type FieldQuestion,
-  type Line,
   type Question,
   type RowsQuestion,
 } from '../../core/form/design';
+import { type Line } from '../../core/form/numbered-lines';
 import { shown } from '../../core/form/cells';
 import { begunBy } from '../../core/form/lookup-filter';
 import { isFixedOnChange } from '../../core/form/use';

@@ -1,5 +1,6 @@
 import { mentioned } from '../../core/approval/mentioned';
-import { lineNumbers, questionsOf } from '../../core/form/design';
+import { questionsOf } from '../../core/form/design';
+import { lineNumbers } from '../../core/form/numbered-lines';
 import { Select } from '../kit/Select';
 import type { Reviewing } from './reviewing';
 

@@ -16,7 +16,8 @@ import {
   type LucideIcon,
   Hourglass,
 } from '../kit/icons';
-import { groupsOf, lineNumbers, linesOf, type ApprovalStep, type FormDesign } from '../../core/form/design';
+import { groupsOf, type ApprovalStep, type FormDesign } from '../../core/form/design';
+import { lineNumbers, linesOf } from '../../core/form/numbered-lines';
 import { goTo } from './sheet-model';
 import { showDate } from '../../core/table/kinds/date';
 import { DueWords } from '../kit/DueWords';

@@ -1,7 +1,8 @@
 import { Fragment } from 'react';
 import { cellKey } from '../../core/approval/changes';
 import { shown, type RowState } from '../../core/form/cells';
-import { pickedColumn, rowLetter, type FieldQuestion, type RowsQuestion } from '../../core/form/design';
+import { pickedColumn, type FieldQuestion, type RowsQuestion } from '../../core/form/design';
+import { rowLetter } from '../../core/form/numbered-lines';
 import { CorrectableAnswer } from './CorrectableAnswer';
 import { headingOf, isNumeric } from './headings';
 import type { ShownSheet } from './reviewing';

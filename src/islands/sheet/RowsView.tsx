@@ -1,6 +1,7 @@
 import { Fragment, useMemo, useState, type CSSProperties } from 'react';
 import { shown, type RowState } from '../../core/form/cells';
-import { isTyped, rowLetter, type RowsQuestion } from '../../core/form/design';
+import { isTyped, type RowsQuestion } from '../../core/form/design';
+import { rowLetter } from '../../core/form/numbered-lines';
 import { grouped } from '../../core/kernel/grouped';
 import { newUuid } from '../../core/kernel/ids';
 import { textOf } from '../kit/clipboard-block';

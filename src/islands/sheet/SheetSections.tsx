@@ -1,6 +1,6 @@
 import { useMemo, type ReactNode } from 'react';
 import type { SheetData } from '../../contract/sheet-from-server';
-import type { Line } from '../../core/form/design';
+import type { Line } from '../../core/form/numbered-lines';
 import type { Sheet } from '../../core/form/sheet';
 import { askedLines, shownLines, withoutHidden } from './sheet-model';
 

@@ -1,14 +1,8 @@
 import { MessageSquareWarning } from '../kit/icons';
 import { reasonsAsked } from '../../core/check/sheet-issues';
 import type { Value } from '../../core/expression/value';
-import {
-  groupsOf,
-  isField,
-  lineNumbers,
-  type FieldQuestion,
-  type FilesQuestion,
-  type Line,
-} from '../../core/form/design';
+import { groupsOf, isField, type FieldQuestion, type FilesQuestion } from '../../core/form/design';
+import { lineNumbers, type Line } from '../../core/form/numbered-lines';
 import { shown } from '../../core/form/cells';
 import { CorrectableAnswer } from './CorrectableAnswer';
 import { RowsShown } from './RowsShown';

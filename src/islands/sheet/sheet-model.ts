@@ -6,14 +6,8 @@ import type { Place, Records } from '../../core/form/cells';
 import { Sheet } from '../../core/form/sheet';
 import { worldAt } from '../../core/workspace';
 import { lineOf } from '../../core/form/line';
-import {
-  groupsIn,
-  linesOf,
-  type FormDesign,
-  type Line,
-  type Question,
-  type RowsQuestion,
-} from '../../core/form/design';
+import { groupsIn, type FormDesign, type Question, type RowsQuestion } from '../../core/form/design';
+import { linesOf, type Line } from '../../core/form/numbered-lines';
 import type { Table } from '../../core/table/model';
 
 /** The compiled form and its tables, once per page. */

@@ -11,7 +11,8 @@ import {
   type KeyboardCoordinateGetter,
 } from '@dnd-kit/core';
 import { useDeferredValue, useMemo, useState } from 'react';
-import { linesOf, type FormDesign, type Line } from '../../core/form/design';
+import { type FormDesign } from '../../core/form/design';
+import { linesOf, type Line } from '../../core/form/numbered-lines';
 import type { Home } from '../../core/form/change/arrange';
 import { AskSection } from './AskSection';
 import { placeLines } from './line-edits';

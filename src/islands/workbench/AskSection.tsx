@@ -1,7 +1,8 @@
 import { memo } from 'react';
 import { Plus, Settings2 } from '../kit/icons';
 import { addSection, changeSection } from '../../core/form/change/arrange';
-import { isField, type Line, type Section } from '../../core/form/design';
+import { isField, type Section } from '../../core/form/design';
+import { type Line } from '../../core/form/numbered-lines';
 import { toShown } from '../../core/expression/stored-text';
 import { newShortId } from '../../core/kernel/ids';
 import { NextQuestion } from './NextLines';

@@ -1,5 +1,6 @@
 import { correctable, correctsOf } from '../../core/approval/corrected';
-import { lineNumbers, type ApprovalStep } from '../../core/form/design';
+import { type ApprovalStep } from '../../core/form/design';
+import { lineNumbers } from '../../core/form/numbered-lines';
 import { Sentence } from '../kit/Sentence';
 import { Several } from '../kit/Several';
 import type { Workbench } from './use-workbench';

@@ -1,4 +1,4 @@
-import { lineNumbers } from '../../core/form/design';
+import { lineNumbers } from '../../core/form/numbered-lines';
 import { labelOf } from '../../core/form/line';
 import type { Issue } from '../../core/kernel/issue';
 import { issueSentence } from '../../core/wording/issue-sentence';

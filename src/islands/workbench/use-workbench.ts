@@ -5,12 +5,12 @@ import { marksOf } from '../../core/form/change/marks';
 import { designIssues } from '../../core/form/design-issues';
 import {
   groupsOf,
-  lineNumbers,
   questionsOf,
   type FormDesign,
   type Question,
   type RowsQuestion,
 } from '../../core/form/design';
+import { lineNumbers } from '../../core/form/numbered-lines';
 import { scopeOf } from '../../core/form/scope';
 import type { Answers } from '../../core/form/answers';
 import type { Issue } from '../../core/kernel/issue';

@@ -8,7 +8,8 @@ import {
 } from '../../core/catalogue/catalogue';
 import { isFixedOnChange } from '../../core/form/use';
 import type { Answers } from '../../core/form/answers';
-import { groupsOf, lineNumbers, outerOf, questionsOf, type FormDesign } from '../../core/form/design';
+import { groupsOf, outerOf, questionsOf, type FormDesign } from '../../core/form/design';
+import { lineNumbers } from '../../core/form/numbered-lines';
 import { labelOf } from '../../core/form/line';
 import { issue, type Issue } from '../../core/kernel/issue';
 import { readLoosely } from '../../core/record/edit';
