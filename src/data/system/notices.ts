@@ -254,13 +254,13 @@ export async function tellDue(
   now: Date,
 ): Promise<void> {
   if (which.length === 0) return;
-  // All in one, for on a Monday there may be very many; who stands in is asked for each person once.
+  // All in one, for on a Monday there may be very many; who stands in is asked for each person once. A clock that was put back keeps nobody from being told.
   await tx.execute(sql`WITH waits AS MATERIALIZED (
       SELECT t.id, t.step, t.since, d.due FROM (${timed}) AS t
       JOIN ${meant(which)}),
     asked AS MATERIALIZED (
       SELECT w.id, w.due, a.person_id, s.sender_id,
-        (SELECT max(e.position) FROM slate.submission_event e WHERE e.submission_id = w.id AND e.kind <> 'remark' AND e.at <= w.since) AS position
+        coalesce((SELECT max(e.position) FROM slate.submission_event e WHERE e.submission_id = w.id AND e.kind <> 'remark' AND e.at <= w.since), 1) AS position
       FROM waits w JOIN slate.submission s ON s.id = w.id JOIN slate.ask a ON a.submission_id = w.id AND a.step = w.step AND a.open),
     seats AS MATERIALIZED (
       SELECT p.person_id, seat.who FROM (SELECT DISTINCT person_id FROM asked) AS p
