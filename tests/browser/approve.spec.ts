@@ -59,12 +59,12 @@ test('a step asks for all of those it names, and another only where much is aske
     await choose(page, /Person of the new step/, /Kofi Renwick/);
     const second = page
       .getByRole('listitem')
-      .filter({ has: page.getByRole('button', { name: /Kofi Renwick/ }) })
-      .first();
+      .filter({ has: page.getByRole('textbox', { name: 'Name of the step' }) })
+      .last();
     await second.getByRole('button', { name: /When the step is asked/ }).click();
     await page.getByRole('option', { name: 'only where' }).click();
     await second.getByRole('textbox', { name: 'It is asked where' }).fill('how_many_hours > 10');
-    await expect(page.getByText('how_many_hours is more than 10')).toBeVisible();
+    await expect(second.getByText('how_many_hours is more than 10')).toBeVisible();
     // A third is asked at the same time as the second.
     await choose(page, /Person of the new step/, /Osei/);
     const third = page
@@ -77,7 +77,14 @@ test('a step asks for all of those it names, and another only where much is aske
     await third.getByRole('button', { name: /When the step is asked/ }).click();
     await page.getByRole('option', { name: 'only where' }).click();
     await third.getByRole('textbox', { name: 'It is asked where' }).fill('how_many_hours > 20');
-    await expect(page.getByText('how_many_hours is more than 20')).toBeVisible();
+    await expect(third.getByText('how_many_hours is more than 20')).toBeVisible();
+    // It is drawn as it goes, and the drawing leads to the sentences of a step.
+    const path = page.getByRole('list', { name: 'The path' });
+    const aside = path.getByRole('listitem').filter({ hasText: 'at the same time' });
+    await expect(aside.getByRole('button')).toHaveCount(2);
+    await expect(aside).toContainText('only where how_many_hours is more than 20');
+    await path.getByRole('button', { name: /Leads/ }).click();
+    await expect(page.getByRole('textbox', { name: 'Name of the step' }).first()).toBeInViewport();
     await expectAccessible(page);
     await face(page, 'Release');
     await page.getByRole('button', { name: /^Release 1/ }).click();
@@ -95,6 +102,13 @@ test('a step asks for all of those it names, and another only where much is aske
     await expect(pell.getByText('1 of 2 approvals given')).toBeVisible();
     const tomasz = await approve(browser, 'tomasz.bielak', address);
     await expect(tomasz.getByText('Approved and kept')).toBeVisible();
+    await face(page, 'Approve');
+    const would = page.getByRole('region', { name: 'Who would be asked' });
+    await expect(would.getByText('4 > 20')).toBeVisible();
+    await expect(would.getByText(/^all of Pell Adeyemi, Tomasz Bielak/)).toBeVisible();
+    await would.getByRole('textbox', { name: 'Day of the example' }).fill('24/12/2027');
+    await would.getByRole('textbox', { name: 'Day of the example' }).press('Tab');
+    await expect(would.getByText(/^by \w+ \d+ Dec 2027/)).toBeVisible();
   });
 
   await test.step('much goes on to the third', async () => {

@@ -188,8 +188,12 @@ describe('a step that asks whom the rules say', () => {
           rehearseForm(as('Ines'), form, { as: id('Maren'), at: '2026-11-23T12:00', answers: costing(cost) }),
         )
       ).steps[0];
-    expect(await rehearsed(1200)).toMatchObject({ asked: [personNamed('Ada').name] });
-    expect(await rehearsed(20)).toMatchObject({ skipped: true });
+    const { label } = table();
+    expect(await rehearsed(1200)).toMatchObject({
+      asked: [personNamed('Ada').name],
+      reasons: [`${label}, row 2`],
+    });
+    expect(await rehearsed(20)).toMatchObject({ skipped: true, because: `${label}, row 1` });
   });
 
   it('law of the database: only rows of its tables are told, one where one may be, and nobody but theirs is asked', async () => {

@@ -59,6 +59,10 @@ describe('what waits', () => {
     });
     const there = go(sent, move(0, 'ruo'), 'wren');
     expect([there.step, there.asked]).toEqual([0, ['ruo']]);
+    // Whoever is asked alone already is not asked anew: their time would begin once more for nothing.
+    expect(advance(there, move(0, 'ruo'), 'wren', setting)).toMatchObject({
+      error: { issues: [{ code: 'hand-over-to-asked' }] },
+    });
     expect(go(there, approve, 'ruo').step).toBe(1);
     const further = go(sent, move(1, 'ruo'), 'wren');
     expect([further.step, further.asked, further.beside]).toEqual([1, ['ruo'], []]);

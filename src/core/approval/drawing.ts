@@ -1,4 +1,4 @@
-import { roundOf } from './path';
+import { roundsOf } from './path';
 
 /** A step as a drawing of its path shows it. */
 export interface DrawnStep {
@@ -54,7 +54,7 @@ const LANE = 190;
  */
 export function drawnPath(steps: readonly DrawnStep[], kept: string): Drawing {
   const pen = new Pen();
-  const most = Math.max(1, ...rounds(steps).map((round) => round.length));
+  const most = Math.max(1, ...roundsOf(steps).map((round) => round.length));
   const middle = 80 + (most * LANE) / 2;
   const start = pen.node('start', 'start', 'Sent', 0, middle);
   const merge = pen.node('begin', 'exclusive', '', pen.right(start), middle);
@@ -65,18 +65,11 @@ export function drawnPath(steps: readonly DrawnStep[], kept: string): Drawing {
       : pen.node('again', 'task', 'Sender looks at it again', 0, middle + (most * LANE) / 2 + 90);
   if (again !== null) pen.flow(again, merge, '', 'below');
   let last = merge;
-  for (const round of rounds(steps)) last = roundDrawn(pen, round, last, middle, again);
+  for (const round of roundsOf(steps)) last = roundDrawn(pen, round, last, middle, again);
   const keep = pen.node('keep', 'keep', `Kept in ${kept}`, pen.right(last), middle);
   pen.flow(last, keep);
   pen.flow(keep, pen.node('end', 'end', 'Kept', pen.right(keep), middle));
   return pen.drawing();
-}
-
-function rounds(steps: readonly DrawnStep[]): DrawnStep[][] {
-  const found: DrawnStep[][] = [];
-  for (let at = 0; at < steps.length; at = roundOf(steps, at).to + 1)
-    found.push(steps.slice(at, roundOf(steps, at).to + 1));
-  return found;
 }
 
 function roundDrawn(

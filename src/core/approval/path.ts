@@ -67,12 +67,21 @@ export function waitingAt(open: readonly OpenStep[]): PathState {
 }
 
 type BesideOnly = readonly Pick<ApprovalStep, 'beside'>[];
+
 /** The first and the last of the steps that are asked at the same time as one. */
 export function roundOf(steps: BesideOnly, step: number): { from: number; to: number } {
   let [from, to] = [step, step];
   while (from > 0 && steps[from]?.beside === true) from--;
   while (steps[to + 1]?.beside === true) to++;
   return { from, to };
+}
+
+/** The steps in the order they are asked: those of the same time together. */
+export function roundsOf<S extends Pick<ApprovalStep, 'beside'>>(steps: readonly S[]): S[][] {
+  const found: S[][] = [];
+  for (let at = 0; at < steps.length; at = roundOf(steps, at).to + 1)
+    found.push(steps.slice(at, roundOf(steps, at).to + 1));
+  return found;
 }
 
 export const submissionStates = ['draft', 'waiting', 'sent-back', 'kept', 'declined', 'withdrawn'] as const;
@@ -159,7 +168,8 @@ function moved(
       state: waitingAt([{ step: to, asked: [person], approved: [] }]),
       effects: [{ t: 'ask', step: to, people: [person] }],
     });
-  if (here.approved.includes(person) || here.against?.includes(person) === true)
+  const isAskedAlone = here.asked.length === 1 && here.asked[0] === person;
+  if (isAskedAlone || here.approved.includes(person) || here.against?.includes(person) === true)
     return fail(invalid(issue('hand-over-to-asked', ['person'])));
   const others = openSteps(now).filter(({ step }) => step !== from);
   return ok({

@@ -1,14 +1,11 @@
-import { isList, isRecord, type Value } from '../expression/value';
-import { toShown } from '../expression/stored-text';
 import { checksOfTables } from '../form/checks-of-tables';
 import type { RowState } from '../form/cells';
 import { homeOf, type RowsQuestion } from '../form/design';
 import { rowName } from '../form/line';
-import { scopeOf } from '../form/scope';
 import type { Sheet } from '../form/sheet';
 import type { Check } from './check';
 import { messageOf } from './sheet-issues';
-import { withValues } from './with-values';
+import { valuedText } from './valued-text';
 
 /** How one check came out on a sheet, in one of its rows where it is asked in each. */
 export interface Outcome {
@@ -28,11 +25,8 @@ export function checkOutcomes(sheet: Sheet): Outcome[] {
   const ofTables = new Set(checksOfTables(design, tables).map(({ check }) => check.id));
   return sheet.form.checks.flatMap((check) => {
     const group = homeOf(design, check.on);
-    const why = (row: RowState | null): string => {
-      if (ofTables.has(check.id)) return '';
-      const scope = scopeOf(design, tables, group ?? undefined);
-      return withValues(toShown(check.must, scope), scope, (ids) => valueAlong(sheet, row, ids));
-    };
+    const why = (row: RowState | null): string =>
+      ofTables.has(check.id) ? '' : valuedText(sheet, check.must, row, group ?? undefined);
     if (group === null) return [outcome(sheet, check, null, null, why(null))];
     return sheet.filledRows(group.id).map((row) => outcome(sheet, check, group, row, why(row)));
   });
@@ -66,21 +60,4 @@ function cameOf(
   const value = row === null ? sheet.value([check.id]) : (row.values.get(check.id) ?? null);
   if (value === null) return 'open';
   return value === false ? (check.otherwise === 'ask' ? 'asks' : 'stops') : 'holds';
-}
-
-/** What a name is worth: an answer, a column of the row in hand or of all rows, and from there on a column of a record. */
-function valueAlong(sheet: Sheet, row: RowState | null, [first = '', ...rest]: readonly string[]): Value {
-  const group = sheet.form.groups.get(first);
-  if (group !== undefined) {
-    const [column = '', ...more] = rest;
-    const of = group.within === undefined ? undefined : row?.group === group.within ? row.id : row?.of;
-    return sheet.filledRows(group.id, of).map((one) => into(one.values.get(column) ?? null, more));
-  }
-  return into(sheet.source(row).read(first), rest);
-}
-
-function into(value: Value, [id, ...rest]: readonly string[]): Value {
-  if (id === undefined) return value;
-  if (isList(value)) return value.map((one) => into(one, [id, ...rest]));
-  return isRecord(value) ? into(value.values[id] ?? null, rest) : null;
 }

@@ -16,8 +16,12 @@ export interface Rehearsed {
     readonly label: string;
     /** Names; none where nobody could be asked. */
     readonly asked: readonly string[];
+    /** Why each of them is asked, in their order; null of whom the step names. Left out of examples kept before this was told. */
+    readonly reasons?: readonly (string | null)[];
     /** It is not asked about these answers. */
     readonly skipped?: boolean;
+    /** Of one that is not asked, why: its condition with the values in it, or the rows of rules that say so. */
+    readonly because?: string;
     /** By when, were it asked at the moment of the rehearsal; left out where it has no time. */
     readonly due?: Due;
   }[];

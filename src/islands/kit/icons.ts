@@ -65,6 +65,7 @@ export { default as Search } from 'lucide-react/icons/search';
 export { default as Send } from 'lucide-react/icons/send';
 export { default as Settings2 } from 'lucide-react/icons/settings-2';
 export { default as ShieldCheck } from 'lucide-react/icons/shield-check';
+export { default as Split } from 'lucide-react/icons/split';
 export { default as Table2 } from 'lucide-react/icons/table-2';
 export { default as Theater } from 'lucide-react/icons/theater';
 export { default as Trash2 } from 'lucide-react/icons/trash';

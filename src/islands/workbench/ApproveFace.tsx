@@ -25,6 +25,7 @@ import { Troubles } from './Troubles';
 import type { Workbench } from './use-workbench';
 import { RuleConditionMargin, type ConditionInHand } from './RuleConditionMargin';
 import { PastWays } from './PastWays';
+import { PathDrawn, stepPlace } from './PathDrawn';
 import { PathFound } from './PathFound';
 import { PathOut } from './PathOut';
 import { RuleFound } from './RuleFound';
@@ -59,14 +60,18 @@ export function ApproveFace({ bench }: FaceProps) {
   return (
     <div className="sheet-frame">
       <div>
-        <p className="border-b border-slate-200 py-3 pl-[46px]">
-          <strong>Sent by a colleague</strong>{' '}
-          <span className="quiet">
-            · kept in {design.table.label} {design.steps.length === 0 ? 'at once' : 'after the last step'}
-          </span>
-        </p>
+        {design.steps.length === 0 ? (
+          <p className="border-b border-slate-200 py-3 pl-[46px]">
+            <strong>Sent by a colleague</strong>{' '}
+            <span className="quiet">· kept in {design.table.label} at once</span>
+          </p>
+        ) : (
+          <div className="border-b border-slate-200 py-3 pr-5 pl-[46px] max-sm:pl-[34px]">
+            <PathDrawn bench={bench} />
+          </div>
+        )}
         {design.steps.length > 0 && (
-          <div className="border-b border-slate-200 py-2 pl-[46px]">
+          <div className="border-b border-slate-200 py-2 pl-[46px] max-sm:pl-[34px]">
             <Sentence>
               In the list of what waits, it is told by{' '}
               <Several
@@ -143,7 +148,7 @@ function StepLine({ bench, step, letter }: { bench: Workbench; step: ApprovalSte
       steps: design.steps.map((one) => (one.id === step.id ? { ...one, ...part } : one)),
     }));
   return (
-    <li className="line">
+    <li className="line" id={stepPlace(step.id)}>
       <span className="gutter">{letter}</span>
       <div>
         <p className="mb-1 font-serif text-lg font-semibold">

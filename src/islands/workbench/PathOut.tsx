@@ -1,12 +1,8 @@
 import { drawnPath } from '../../core/approval/drawing';
-import { toShown } from '../../core/expression/stored-text';
-import { rulesIn } from '../../core/form/design';
-import { rulesFor } from '../../core/rules/ruled-steps';
-import { askedWords } from '../../core/wording/step-sentence';
 import { Download } from '../kit/icons';
 import { saveFile } from '../kit/save-file';
+import { drawnSteps } from './drawn-steps';
 import type { Workbench } from './use-workbench';
-import { stepWhomChoices, stepWhomOf } from './whom-choices';
 
 /** The path as BPMN, for those who document processes. */
 export function PathOut({ bench }: { readonly bench: Workbench }) {
@@ -24,29 +20,4 @@ export function PathOut({ bench }: { readonly bench: Workbench }) {
       </button>
     </p>
   );
-}
-
-function drawnSteps(bench: Workbench) {
-  const { design } = bench;
-  const choices = stepWhomChoices(bench);
-  const scope = bench.scope();
-  return design.steps.map((step) => {
-    const names = stepWhomOf(step, bench).map(
-      (value) => choices.find((one) => one.value === value)?.label ?? 'somebody',
-    );
-    const rules = rulesFor(rulesIn(design), step.id).filter(({ rows }) =>
-      rows.some(({ gives }) => gives.some((one) => one.step === step.id && one.nobody === true)),
-    );
-    const where = [
-      ...(step.when === undefined ? [] : [toShown(step.when, scope)]),
-      ...rules.map(({ label }) => `${label} say so`),
-    ];
-    return {
-      id: step.id,
-      label: step.label,
-      ...(step.beside === true && { beside: true as const }),
-      says: `Asks ${askedWords(step, names)}`,
-      where: where.length === 0 ? null : where.join(' and '),
-    };
-  });
 }

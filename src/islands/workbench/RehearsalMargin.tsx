@@ -3,14 +3,13 @@ import type { Rehearsed } from '../../core/form/rehearsed';
 import { checkOutcomes, type Outcome } from '../../core/check/outcomes';
 import type { Scope } from '../../core/expression/type';
 import { groupsOf } from '../../core/form/design';
-import { showDate } from '../../core/table/kinds/date';
-import { askedWords, stepLetters } from '../../core/wording/step-sentence';
 import { counted } from '../../core/wording/numbers';
 import { ConditionWords } from '../kit/CheckWords';
 import { CircleCheck, CircleHelp, CircleX, ListChecks, MessageSquareWarning, Route } from '../kit/icons';
 import { goTo } from '../sheet/sheet-model';
 import { ToFix } from '../sheet/ToFix';
 import type { Filling } from '../sheet/use-fill';
+import { AskedSteps } from './AskedSteps';
 import type { Workbench } from './use-workbench';
 
 interface Props {
@@ -178,7 +177,6 @@ function Missing({ fill, told }: Pick<Props, 'fill' | 'told'>) {
 
 function WouldBeAsked({ bench, told }: Pick<Props, 'bench' | 'told'>) {
   const name = bench.data.people.find(({ id }) => id === bench.rehearsal.as)?.name ?? '';
-  const letters = stepLetters(bench.design.steps);
   return (
     <section className="margin-part" aria-labelledby="asked">
       <h2 id="asked" className="margin-title">
@@ -191,39 +189,7 @@ function WouldBeAsked({ bench, told }: Pick<Props, 'bench' | 'told'>) {
         </p>
       )}
       {told?.steps.length === 0 && <p className="quiet">Nobody; it is kept as soon as it is sent.</p>}
-      <ol className="grid gap-2">
-        {(told?.steps ?? []).map(({ id, label, asked, skipped, due }) => (
-          <li key={id} className="flex gap-2.5 text-[14px]">
-            <span
-              aria-hidden
-              className="grid size-5 shrink-0 place-items-center rounded-full bg-lichen text-[12px] font-bold text-white"
-            >
-              {letters[bench.design.steps.findIndex((step) => step.id === id)]}
-            </span>
-            <span>
-              <strong>{label}</strong>
-              <span
-                className={`block ${asked.length === 0 && skipped !== true ? 'text-rust' : 'text-slate-600'}`}
-              >
-                {skipped === true
-                  ? 'not asked about these answers'
-                  : asked.length === 0
-                    ? 'nobody could be asked: nobody approves their own'
-                    : askedWords(
-                        { decide: bench.design.steps.find((step) => step.id === id)?.decide },
-                        asked,
-                      )}
-              </span>
-              {due !== undefined && asked.length > 0 && (
-                <span className="block text-slate-600">
-                  by {showDate(due.day)}
-                  {due.time !== undefined && `, ${due.time}`}, if it is asked then
-                </span>
-              )}
-            </span>
-          </li>
-        ))}
-      </ol>
+      <AskedSteps bench={bench} steps={told?.steps ?? []} />
     </section>
   );
 }

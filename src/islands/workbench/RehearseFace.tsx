@@ -8,20 +8,19 @@ import { loadHeavy } from '../sheet/heavy';
 import { SheetSections } from '../sheet/SheetSections';
 import { useFill } from '../sheet/use-fill';
 import { WakesLater } from '../kit/Awake';
-import { call, troubleInFull } from '../kit/call';
-import { DateInput } from '../kit/DateInput';
 import { Database, Theater } from '../kit/icons';
 import { personChoices } from '../kit/person-choices';
 import { Select } from '../kit/Select';
 import { Word } from '../kit/Sentence';
 import { Examples } from './Examples';
+import { RehearsalDay } from './RehearsalDay';
 import { RehearsalFinder } from './RehearsalFinder';
 import { RehearsalMargin } from './RehearsalMargin';
 import { Things } from './Things';
 import { WrittenRecords } from './WrittenRecords';
 import type { FaceProps } from './face-props';
 import { momentOf, today, type RehearsalSetting } from './rehearsal-setting';
-import { beginRehearsal } from './begin-rehearsal';
+import { beginRehearsal, rehearsed } from './begin-rehearsal';
 import { usePast } from './use-example';
 import { useSettled } from './use-settled';
 import type { Workbench } from './use-workbench';
@@ -79,17 +78,7 @@ function Setting({ bench, set }: { bench: Workbench; set: (part: Partial<Rehears
       <div className="flex flex-wrap items-center gap-x-2 gap-y-1">
         as{' '}
         <Select label="Who rehearses it" value={setting.as} choices={people} onChange={(as) => set({ as })} />
-        on{' '}
-        <span className="w-36">
-          <DateInput
-            label="Day of the rehearsal"
-            value={setting.day}
-            onChange={(day) => {
-              if (day === null) set({ day: today(), time: '' });
-              else if (/^\d{4}-\d\d-\d\d$/.test(day)) set({ day });
-            }}
-          />
-        </span>
+        on <RehearsalDay label="Day of the rehearsal" setting={setting} set={set} />
         at{' '}
         <Word
           label="Time of the rehearsal"
@@ -129,7 +118,7 @@ function Rehearsal({ bench, data }: { bench: Workbench; data: SheetData }) {
   const setting = bench.rehearsal;
   const told = useQuery({
     queryKey: ['rehearsed', bench.data.id, bench.design, setting.as, momentOf(setting), settled],
-    queryFn: () => outcome(bench, JSON.parse(settled) as Answers),
+    queryFn: () => rehearsed(bench, JSON.parse(settled) as Answers),
     placeholderData: keepPreviousData,
     gcTime: 0,
     retry: false,
@@ -167,14 +156,3 @@ const whenWritten = ({ design: { steps } }: Workbench, told: Rehearsed | undefin
     : steps.length === 0
       ? 'in one transaction, as soon as it is sent'
       : `in one transaction, after ${steps.at(-1)?.label ?? ''}`;
-
-async function outcome(bench: Workbench, answers: Answers): Promise<Rehearsed> {
-  const { as } = bench.rehearsal;
-  const result = await call<Rehearsed>('POST', `/api/forms/${bench.data.id}/rehearsal`, {
-    as,
-    at: momentOf(bench.rehearsal),
-    answers,
-  });
-  if (result.ok) return result.value;
-  throw new Error(troubleInFull(result.error));
-}

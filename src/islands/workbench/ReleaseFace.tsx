@@ -83,17 +83,21 @@ function OneMoreWayIn({
   );
 }
 
+const newestOf = ({ data }: Workbench) => data.releases[0];
+
 /** What must be mended first, what a release changes, and the releases so far. */
 export function ReleaseFace({ bench, goTo }: FaceProps) {
   const plan = usePlan(bench);
   const issues = [...bench.issues, ...(plan.ok ? [] : plan.error)];
   const who = useWho(`/api/forms/${bench.data.id}/who`);
+  // Until it is there, it is not known what a first release would have to say.
+  const isUntold = newestOf(bench) === undefined && who.data === undefined && !who.isError;
   const unsaid = who.data !== undefined && (wordsOf(who.data)['fill'] ?? []).length === 0;
   /** Somebody who has chosen who fills it, and not saved that yet, must not let everybody fill it. */
   const [choosing, setChoosing] = useState(false);
   const [note, setNote] = useState('');
   const release = useRelease(bench, unsaid, note);
-  const [newest] = bench.data.releases;
+  const newest = newestOf(bench);
   const nothing = newest !== undefined && !newest.edited && !bench.hasEdited;
   return (
     <div className="sheet-frame">
@@ -135,7 +139,7 @@ export function ReleaseFace({ bench, goTo }: FaceProps) {
               <button
                 type="button"
                 className="button button-go"
-                disabled={release.busy || choosing}
+                disabled={release.busy || choosing || isUntold}
                 onClick={() => void release.go()}
               >
                 <Rocket size={15} aria-hidden />

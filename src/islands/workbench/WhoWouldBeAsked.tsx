@@ -1,58 +1,131 @@
-import { useState } from 'react';
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { askedFor, needed } from '../../core/approval/path';
 import { stepsFor, whyAsked } from '../../core/approval/whom';
 import { toShown } from '../../core/expression/stored-text';
 import { rulesIn, type ApprovalStep } from '../../core/form/design';
 import { rulesFor } from '../../core/rules/ruled-steps';
 import { askedWords, stepLetters, whyAskedWords } from '../../core/wording/step-sentence';
+import { WakesLater } from '../kit/Awake';
 import { Route } from '../kit/icons';
-import { Select } from '../kit/Select';
-import { Sentence } from '../kit/Sentence';
+import { personChoices } from '../kit/person-choices';
+import { Select, type Choice } from '../kit/Select';
+import { AskedSteps, StepMark } from './AskedSteps';
+import { rehearsed } from './begin-rehearsal';
+import { RehearsalDay } from './RehearsalDay';
+import { momentOf } from './rehearsal-setting';
+import { NO_ANSWERS, REHEARSED, useExample, type Example } from './use-example';
+import { useSettled } from './use-settled';
 import type { Workbench } from './use-workbench';
 import { directoryOf } from './whom-choices';
 
-/** Whom the steps would ask, for any sender. */
+/** Whom the steps would ask, for any sender: about the answers of something that was sent, on any day, or whatever the answers are. */
 export function WhoWouldBeAsked({ bench }: { bench: Workbench }) {
-  const { design, data } = bench;
-  const letters = stepLetters(design.steps);
-  const [sender, setSender] = useState(data.people[0]?.id ?? '');
+  const example = useExample(bench);
+  const { rehearsal, setRehearsal, data, design } = bench;
+  const isOfAny = example.of === NO_ANSWERS;
   return (
-    <section className="margin-part first">
-      <h2 className="margin-title">
+    <section className="margin-part first" aria-labelledby="who-would-be">
+      <h2 id="who-would-be" className="margin-title">
         <Route size={16} aria-hidden />
         Who would be asked
       </h2>
-      <Sentence>
-        when{' '}
-        <Select
-          label="Sender of the example"
-          value={sender}
-          choices={data.people.map((one) => ({ value: one.id, label: one.name }))}
-          onChange={setSender}
-        />{' '}
-        sends it
-      </Sentence>
-      <ol className="grid gap-2 text-[14px]">
-        {stepsFor(design, sender, directoryOf(bench)).map((step, i) => (
-          <li key={step.id} className="flex gap-2">
-            <span
-              aria-hidden
-              className="grid size-5 shrink-0 place-items-center rounded-full bg-lichen text-[12px] font-bold text-white"
-            >
-              {letters[i]}
-            </span>
-            <span>
-              <strong>{step.label}</strong>
-              {step.when !== undefined && <span className="quiet"> where its condition is true</span>}
-              <AskedOf step={step} sender={sender} bench={bench} />
-            </span>
-          </li>
-        ))}
-        {design.steps.length === 0 && (
-          <li className="quiet">Nobody; the rows are kept as soon as it is sent.</li>
-        )}
-      </ol>
+      {design.steps.length === 0 ? (
+        <p className="quiet">Nobody; the rows are kept as soon as it is sent.</p>
+      ) : (
+        <>
+          <div className="mb-2 flex flex-wrap items-center gap-x-1.5 gap-y-1">
+            when{' '}
+            <Select
+              label="Sender of the example"
+              value={rehearsal.as}
+              choices={personChoices(data.people)}
+              onChange={(as) => setRehearsal({ ...rehearsal, as })}
+            />{' '}
+            sends{' '}
+            <Select
+              label="Answers of the example"
+              value={example.of}
+              choices={example.choices.map(asAnswers)}
+              onChange={example.pick}
+            />
+            {!isOfAny && <OnDay bench={bench} />}
+          </div>
+          {isOfAny ? <OfAnyAnswers bench={bench} /> : <OfExample bench={bench} example={example} />}
+        </>
+      )}
     </section>
+  );
+}
+
+const asAnswers = (choice: Choice): Choice =>
+  choice.value === NO_ANSWERS
+    ? { value: NO_ANSWERS, label: 'it, whatever the answers' }
+    : choice.value === REHEARSED
+      ? choice
+      : { ...choice, label: `the answers of ${choice.label}`, short: `the answers of ${choice.short ?? ''}` };
+
+const loadCalendar = async (): Promise<void> => void (await import('../kit/Calendar'));
+
+const OnDay = ({ bench: { rehearsal, setRehearsal } }: { bench: Workbench }) => (
+  <>
+    on{' '}
+    <WakesLater load={loadCalendar}>
+      <RehearsalDay
+        label="Day of the example"
+        setting={rehearsal}
+        set={(part) => setRehearsal({ ...rehearsal, ...part })}
+      />
+    </WakesLater>
+  </>
+);
+
+/** After the last edit of the path: the server works it out. */
+const ASK_AFTER_MS = 700;
+
+/** As the server would ask about these answers. */
+function OfExample({ bench, example: { sheet } }: { bench: Workbench; example: Example }) {
+  const { data, design, rehearsal, issues } = bench;
+  const answers = sheet?.answers() ?? null;
+  const settled = useSettled(design, ASK_AFTER_MS);
+  const told = useQuery({
+    queryKey: [
+      'would-be-asked',
+      data.id,
+      settled,
+      rehearsal.as,
+      momentOf(rehearsal),
+      JSON.stringify(answers),
+    ],
+    queryFn: async () => {
+      await bench.keep();
+      return answers === null ? null : rehearsed(bench, answers);
+    },
+    enabled: answers !== null && issues.length === 0,
+    placeholderData: keepPreviousData,
+    gcTime: 0,
+    retry: false,
+  });
+  if (issues.length > 0)
+    return <p className="quiet">It is told once what is wrong with the design is mended.</p>;
+  if (told.isError) return <p className="trouble">{told.error.message}</p>;
+  if (told.data == null) return <div aria-hidden className="h-24 animate-pulse rounded bg-slate-100" />;
+  return <AskedSteps bench={bench} steps={told.data.steps} />;
+}
+
+/** As it is designed: what depends on the answers is said in words. */
+function OfAnyAnswers({ bench }: { bench: Workbench }) {
+  const { design, rehearsal } = bench;
+  const letters = stepLetters(design.steps);
+  return (
+    <ol className="grid gap-2 text-[14px]">
+      {stepsFor(design, rehearsal.as, directoryOf(bench)).map((step, i) => (
+        <StepMark key={step.id} letter={letters[i] ?? ''}>
+          <strong>{step.label}</strong>
+          {step.when !== undefined && <span className="quiet"> where its condition is true</span>}
+          <AskedOf step={step} sender={rehearsal.as} bench={bench} />
+        </StepMark>
+      ))}
+    </ol>
   );
 }
 

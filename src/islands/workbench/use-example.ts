@@ -4,6 +4,7 @@ import type { PastSubmission } from '../../contract/rehearsals';
 import { isBlank, isBlankRow, type Answers } from '../../core/form/answers';
 import type { Sheet } from '../../core/form/sheet';
 import { fetched } from '../kit/call';
+import type { Choice } from '../kit/Select';
 import { modelOf, sheetWith } from '../sheet/sheet-model';
 import { beginRehearsal } from './begin-rehearsal';
 import type { RehearsalSetting } from './rehearsal-setting';
@@ -12,8 +13,9 @@ import type { Workbench } from './use-workbench';
 
 export type Example = ReturnType<typeof useExample>;
 
-const REHEARSED = 'rehearsed';
-const NONE = 'none';
+/** Which answers: what was rehearsed last, or none; any other is the id of something that was sent. */
+export const REHEARSED = 'rehearsed';
+export const NO_ANSWERS = 'none';
 /** After the last letter; what a check comes to is told at once all the same. */
 const ASK_AFTER_MS = 700;
 
@@ -31,19 +33,19 @@ export function useExample(bench: Workbench) {
   const [picked, pick] = useState<string | null>(null);
   const submissions = past.data?.submissions ?? [];
   const rehearsed = rehearsal.answers !== null && holdsAnything(rehearsal.answers);
-  const choices = [
+  const choices: Choice[] = [
     ...(rehearsed ? [{ value: REHEARSED, label: 'what was rehearsed last' }] : []),
     ...submissions.map(({ id, number, sender }) => ({
       value: id,
       label: `${number}, ${sender}`,
       short: number,
     })),
-    { value: NONE, label: 'no answers' },
+    { value: NO_ANSWERS, label: 'no answers' },
   ];
-  const of = picked ?? (past.isPending && !rehearsed ? null : (choices[0]?.value ?? NONE));
+  const of = picked ?? (past.isPending && !rehearsed ? null : (choices[0]?.value ?? NO_ANSWERS));
   const sections = useSettled(design.sections, ASK_AFTER_MS);
   const setting: RehearsalSetting =
-    of === REHEARSED ? rehearsal : { ...rehearsal, of: of === NONE ? null : of, answers: null };
+    of === REHEARSED ? rehearsal : { ...rehearsal, of: of === NO_ANSWERS ? null : of, answers: null };
   const opened = useQuery({
     queryKey: ['example', data.id, sections, of, setting.as, setting.day, setting.time],
     queryFn: () => beginRehearsal(bench, setting),
@@ -57,7 +59,7 @@ export function useExample(bench: Workbench) {
     const from = opened.data;
     return from === undefined ? null : sheetWith(from, modelOf(from), from.answers);
   }, [opened.data]);
-  return { sheet, of: of ?? NONE, choices, pick };
+  return { sheet, of: of ?? NO_ANSWERS, choices, pick };
 }
 
 /** A rehearsal that was only looked at shows nothing. */

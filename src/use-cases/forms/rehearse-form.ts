@@ -2,11 +2,13 @@ import type { Rehearsed, WrittenRecord } from '../../core/form/rehearsed';
 import { mayForm, type Catalogue } from '../../core/catalogue/catalogue';
 import { advance, draftState, openSteps, type OpenStep } from '../../core/approval/path';
 import type { Due } from '../../core/approval/due';
-import { stepsFor } from '../../core/approval/whom';
-import { toldOf } from '../../core/approval/told';
+import { stepsAsTold, stepsFor } from '../../core/approval/whom';
+import { toldOf, type Told } from '../../core/approval/told';
 import { checkOutcomes } from '../../core/check/outcomes';
 import { sheetIssues } from '../../core/check/sheet-issues';
+import { valuedText } from '../../core/check/valued-text';
 import { rulesIn, type ApprovalStep, type FormDesign } from '../../core/form/design';
+import { askedId } from '../../core/form/written-expressions';
 import { besideUses } from '../../core/form/further-writes';
 import type { Answers } from '../../core/form/answers';
 import type { Sheet } from '../../core/form/sheet';
@@ -17,9 +19,10 @@ import { fail, ok, type Result } from '../../core/kernel/result';
 import { cellText } from '../../core/record/cell-text';
 import type { RecordEdit } from '../../core/record/edit';
 import type { Column } from '../../core/table/model';
-import { ruledSteps } from '../../core/rules/ruled-steps';
+import { rulesFor, ruledSteps } from '../../core/rules/ruled-steps';
 import { tablesOf } from '../../core/storage/tables-of';
 import { issueSentence } from '../../core/wording/issue-sentence';
+import { rulesWords } from '../../core/wording/step-sentence';
 import type { Tx } from '../../data/connect';
 import { catalogueNow } from '../../data/catalogue';
 import { oneTableChangeAtATime } from '../../data/runtime/tables/tables';
@@ -28,6 +31,7 @@ import { asOwner, asPerson, impatient, undone } from '../../data/transaction';
 import { tryWriting, type Written } from '../submissions/keep-rows';
 import { sheetOf } from '../submissions/sheet-of';
 import { dueFor } from '../submissions/submission-data';
+import { whyWords } from '../submissions/why-asked';
 import type { Context } from '../workspace/asking';
 import { draftRelease, rehearsing, type DraftRelease } from './draft-release';
 import { makeRelease } from './release-form';
@@ -231,6 +235,9 @@ function rehearsed(
   const told = toldOf(sheet, catalogue);
   const skipped = new Set(told.skipped);
   const timed = ruledSteps(release.design.steps, rulesIn(release.design), told.ruled);
+  const byWhom = stepsAsTold(release.design, told);
+  const why = (i: number, who: string): string | null =>
+    whyWords(release.design, byWhom[i], who, { ...told, senderId: as }, catalogue);
   return {
     issues: [...issues, ...(written?.issues ?? [])].map((one) => ({
       path: one.path,
@@ -238,17 +245,31 @@ function rehearsed(
       sentence: issueSentence(one),
     })),
     mayFill: live === null ? null : mayForm(catalogue, as, 'fill', form.id),
-    steps: release.design.steps.map((step, i) => ({
-      id: step.id,
-      label: step.label,
-      asked: (path.find((one) => one.step === i)?.asked ?? []).map(name),
-      ...(skipped.has(step.id) ? { skipped: true } : dueAt(timed[i])),
-    })),
+    steps: release.design.steps.map((step, i) => {
+      const asked = path.find((one) => one.step === i)?.asked ?? [];
+      return {
+        id: step.id,
+        label: step.label,
+        asked: asked.map(name),
+        reasons: asked.map((who) => why(i, who)),
+        ...(skipped.has(step.id)
+          ? { skipped: true, because: notAskedWords(step, sheet, told) }
+          : dueAt(timed[i])),
+      };
+    }),
     checks: checkOutcomes(sheet).map(({ check, row, came }) => ({ id: check.id, row, came })),
     records: written === null || written.issues.length > 0 ? [] : recordsOf(sheet, written.edits),
     changedTables: false,
   };
 }
+
+/** Why a step is not asked: its condition with the values in it, where that is not true, or else the rules. */
+const notAskedWords = (step: ApprovalStep, sheet: Sheet, { ruled }: Told): string =>
+  step.when !== undefined && sheet.value([askedId(step.id)]) === false
+    ? valuedText(sheet, step.when)
+    : rulesFor(rulesIn(sheet.form.design), step.id)
+        .map((table) => rulesWords(table, ruled))
+        .join('; ');
 
 /** The edits as records with their columns, in words. */
 function recordsOf(sheet: Sheet, edits: readonly RecordEdit[]): WrittenRecord[] {

@@ -2,12 +2,10 @@ import type { AskedPerson, PersonName, SubmissionData } from '../../contract/she
 import { atSteps, beginsAnew } from '../../core/approval/at-step';
 import { correctsOf } from '../../core/approval/corrected';
 import { dueOf, type Due } from '../../core/approval/due';
-import { rulesIn, type ApprovalStep, type FormDesign } from '../../core/form/design';
+import { type ApprovalStep, type FormDesign } from '../../core/form/design';
 import { workingTime } from '../../core/workspace';
 import { askedFor, openSteps, roundOf, seatOf, stepsBefore } from '../../core/approval/path';
-import { stepsAsTold, stepsFor, whyAsked } from '../../core/approval/whom';
-import { rulesFor } from '../../core/rules/ruled-steps';
-import { rulesWords, whyAskedWords } from '../../core/wording/step-sentence';
+import { stepsAsTold, stepsFor } from '../../core/approval/whom';
 import { peopleHere, type Catalogue } from '../../core/catalogue/catalogue';
 import type { Tx } from '../../data/connect';
 import { standsInFor } from '../../data/system/absences';
@@ -20,6 +18,7 @@ import {
 } from '../../data/system/submissions';
 import { absencesWithNames } from '../people/absences';
 import { localTime, type Context } from '../workspace/asking';
+import { whyWords } from './why-asked';
 
 /** How a submission stands, what happened to it, and what whoever looks may do with it. */
 export async function submissionData(
@@ -126,21 +125,6 @@ const wasCorrected = (events: readonly EventRow[]): boolean =>
   events
     .slice(events.findLastIndex(({ kind }) => kind === 'send') + 1)
     .some(({ kind }) => kind === 'correct');
-
-function whyWords(
-  design: FormDesign,
-  step: ApprovalStep | undefined,
-  who: string,
-  { senderId, named, ruled }: SubmissionRow,
-  catalogue: Catalogue,
-): string | null {
-  if (step === undefined) return null;
-  const found = whyAsked(step, who, senderId, catalogue, named);
-  const words =
-    found === null ? [] : [whyAskedWords(found.why, catalogue.groups.get(found.group ?? '')?.label ?? '')];
-  const rules = rulesFor(rulesIn(design), step.id).map((table) => rulesWords(table, ruled));
-  return [...words, ...rules].join('; ') || null;
-}
 
 /** When a step it waits at began: those who were asked later were handed it. */
 function begunAt(
