@@ -1,4 +1,4 @@
-import { KeyRound } from '../kit/icons';
+import { KeyRound, LogOut } from '../kit/icons';
 import { useState, type FormEvent } from 'react';
 import { passwordLength } from '../../core/access/password';
 import type { TellingData } from '../../contract/notices';
@@ -6,6 +6,7 @@ import type { LookedData } from '../../contract/people';
 import type { SessionData } from '../../contract/sign-in';
 import { call } from '../kit/call';
 import { LookedList } from '../kit/LookedList';
+import { signOut } from '../kit/sign-out';
 import { Sessions } from './Sessions';
 import { Telling } from './Telling';
 
@@ -66,7 +67,14 @@ export default function AccountView({ name, email, place, telling, looked, sessi
   );
   return (
     <>
-      <h1 className="pt-3.5 pb-3 text-[23px]">Your account</h1>
+      <div className="flex items-center justify-between gap-3 pt-3.5 pb-3">
+        <h1 className="text-[23px]">Your account</h1>
+        {/* On a telephone the band has no room for it. */}
+        <button type="button" className="button sm:hidden" onClick={() => void signOut()}>
+          <LogOut size={15} aria-hidden />
+          Sign out
+        </button>
+      </div>
       <div className="sheet-frame">
         <div className="py-4 pr-5 pl-[46px] max-sm:pl-4">
           <Telling telling={telling} email={email} />

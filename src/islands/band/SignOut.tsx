@@ -1,18 +1,11 @@
 import { LogOut } from '../kit/icons';
+import { signOut } from '../kit/sign-out';
 
 export default function SignOut() {
-  const leave = async () => {
-    await fetch('/api/sign-out', {
-      method: 'POST',
-      headers: { 'content-type': 'application/json' },
-      body: '{}',
-    });
-    location.assign('/sign-in');
-  };
   return (
     <button
       type="button"
-      onClick={() => void leave()}
+      onClick={() => void signOut()}
       className="rounded p-1.5 hover:bg-slate-800"
       aria-label="Sign out"
     >

@@ -6,6 +6,7 @@ import { Age } from '../kit/Age';
 import { fetched } from '../kit/call';
 import { useLive } from '../kit/live';
 import { Root } from '../kit/Root';
+import { useToMargin } from '../kit/use-to-margin';
 import { CaseMargin } from './CaseMargin';
 import { SeveralCases } from './SeveralCases';
 
@@ -30,6 +31,7 @@ function Cases({ initial }: { initial: WaitingCases }) {
     useCallback(() => void refetch(), [refetch]),
   );
   const [inHand, setInHand] = useState<string | null>(null);
+  useToMargin(inHand);
   const [ticked, setTicked] = useState<ReadonlySet<string>>(new Set());
   const [said, setSaid] = useState<readonly string[]>([]);
   const stuck = data.cases.filter(isStuck).length;

@@ -1,11 +1,12 @@
 import { useQuery } from '@tanstack/react-query';
 import { Plus, UserRound, UsersRound } from '../kit/icons';
-import { useCallback, useEffect, useState } from 'react';
+import { useCallback, useState } from 'react';
 import type { PeopleData, PersonData } from '../../contract/people';
 import { fetched } from '../kit/call';
 import { useLive } from '../kit/live';
 import { newUuid } from '../../core/kernel/ids';
 import { Root } from '../kit/Root';
+import { useToMargin } from '../kit/use-to-margin';
 import { GroupMargin } from './GroupMargin';
 import { peopleIn, rolesOf } from './people-words';
 import { PersonMargin } from './PersonMargin';
@@ -35,11 +36,7 @@ function People({ initial }: { initial: PeopleData }) {
     useCallback(() => void refetch(), [refetch]),
   );
   const [inHand, setInHand] = useState<InHand | null>(null);
-  // On a telephone the margin is far below the list.
-  useEffect(() => {
-    if (inHand !== null && matchMedia('(max-width: 1023px)').matches)
-      document.getElementById('margin')?.scrollIntoView({ block: 'start' });
-  }, [inHand]);
+  useToMargin(inHand);
   const add = (t: InHand['t']) => setInHand({ t, id: newUuid() });
   const alone = data.people.length === 1;
   return (
