@@ -3,7 +3,7 @@ import { defineConfig } from '@playwright/test';
 export default defineConfig({
   testDir: 'tests/browser',
   testMatch: '*.spec.ts',
-  // One world is shared by all journeys, and two cores carry a server, a database and a browser.
+  // One world is shared by the journeys that are run together.
   workers: 1,
   // On a busy machine everything takes several times as long; that is no fault.
   timeout: 300_000,

@@ -1,5 +1,5 @@
 import { fork } from 'node:child_process';
-import { chmodSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { chmodSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, statSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -19,9 +19,9 @@ const only = process.argv.slice(2);
 const wanted = (part) => only.length === 0 || only.includes(part);
 const folder = mkdtempSync(join(tmpdir(), 'slate-test-'));
 const totals = { passed: 0, failed: 0 };
-let cluster = null;
-let server = null;
-let standIns = [];
+const clusters = [];
+const servers = [];
+const standIns = [];
 let ended = false;
 
 for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => void finish(1));
@@ -65,8 +65,8 @@ async function everything() {
     ]);
   if (wanted('unit')) await vitest('unit', {});
   if (wanted('postgres') || wanted('browser'))
-    cluster = await step('A cluster of its own', () => startCluster(folder, { fast: true }));
-  if (wanted('postgres')) await vitest('postgres', { SLATE_TEST_SERVER: cluster.server });
+    clusters.push(await step('A cluster of its own', () => startCluster(folder, { fast: true })));
+  if (wanted('postgres')) await vitest('postgres', { SLATE_TEST_SERVER: clusters[0].server });
   if (wanted('browser') || wanted('start')) await step('Pages', () => build(project));
   if (wanted('start')) await vitest('start', {});
   if (wanted('browser')) await browser();
@@ -86,12 +86,48 @@ async function vitest(name, env) {
   }
 }
 
+/** Journeys change what they meet, so each half of them has a world of its own; two cores carry two of those. */
 async function browser() {
-  await settleStandInPorts(folder);
-  const env = databaseEnvironment(cluster.url, folder);
-  await step('Database schema', () => migrate(project, env));
-  await step('Sample world', () => loadWorld(project, env, false));
-  standIns = await serveStandIns(project, env);
+  const [first, second] = halves(
+    readdirSync(join(project, 'tests', 'browser')).filter((one) => one.endsWith('.spec.ts')),
+  );
+  const another = join(folder, 'another');
+  mkdirSync(another);
+  chmodSync(another, 0o755);
+  clusters.push(await step('Another cluster', () => startCluster(another, { fast: true })));
+  const worlds = [
+    { at: folder, cluster: clusters[0], specs: first },
+    { at: another, cluster: clusters[1], specs: second },
+  ];
+  // In turn: two that look for free ports at once may find the same.
+  for (const { at } of worlds) await settleStandInPorts(at);
+  const served = await step('Sample worlds', () => Promise.all(worlds.map(world)));
+  await sideBySide(
+    served.map((one, i) => [`Half of the journeys, ${one.specs.length} files`, () => journeys(one, i)]),
+  );
+}
+
+/** Files of about as much work each, by their length. */
+function halves(files) {
+  const sized = files.map((name) => ({ name, size: statSync(join(project, 'tests', 'browser', name)).size }));
+  const parts = [
+    { size: 0, names: [] },
+    { size: 0, names: [] },
+  ];
+  for (const { name, size } of sized.sort((one, other) => other.size - one.size)) {
+    const [lighter] = [...parts].sort((one, other) => one.size - other.size);
+    lighter.names.push(name);
+    lighter.size += size;
+  }
+  return parts.map(({ names }) => names.sort());
+}
+
+/** The sample world, its stand-ins and what serves it. */
+async function world({ at, cluster, specs }) {
+  const env = databaseEnvironment(cluster.url, at);
+  await migrate(project, env);
+  await loadWorld(project, env, false);
+  standIns.push(...(await serveStandIns(project, env)));
   const port = await freePort();
   const origin = `http://127.0.0.1:${port}`;
   const settings = {
@@ -105,28 +141,42 @@ async function browser() {
     // Two processes, on a machine with one core too: what one of them keeps to itself the other must not need.
     SLATE_PROCESSES: '2',
   };
-  server = await new Promise((started, failed) => {
-    const child = fork(join(project, 'scripts', 'serve.mjs'), [], {
+  await new Promise((started, failed) => {
+    const begun = fork(join(project, 'scripts', 'serve.mjs'), [], {
       cwd: project,
       env: servingEnvironment(settings),
     });
-    child.once('message', () => started(child));
-    child.once('exit', () => failed(new Error('the server did not start')));
+    servers.push(begun);
+    begun.once('message', () => started(begun));
+    begun.once('exit', () => failed(new Error('the server did not start')));
   });
-  const report = join(folder, 'browser.json');
+  return { env, origin, specs };
+}
+
+async function journeys({ env, origin, specs }, half) {
+  const report = join(folder, `browser-${half}.json`);
   try {
-    await run(bin('playwright'), ['test', '--reporter=list,json'], {
-      cwd: project,
-      loud: true,
-      env: {
-        ...process.env,
-        SLATE_ORIGIN: origin,
-        SLATE_ADMIN_URL: env.SLATE_ADMIN_URL,
-        SLATE_MAIL_PAGE_PORT: env.SLATE_MAIL_PAGE_PORT,
-        SLATE_NOTICEBOARD_PORT: env.SLATE_NOTICEBOARD_PORT,
-        PLAYWRIGHT_JSON_OUTPUT_NAME: report,
+    await run(
+      bin('playwright'),
+      [
+        'test',
+        '--reporter=list,json',
+        `--output=test-results/${half}`,
+        ...specs.map((one) => `tests/browser/${one}`),
+      ],
+      {
+        cwd: project,
+        loud: true,
+        env: {
+          ...process.env,
+          SLATE_ORIGIN: origin,
+          SLATE_ADMIN_URL: env.SLATE_ADMIN_URL,
+          SLATE_MAIL_PAGE_PORT: env.SLATE_MAIL_PAGE_PORT,
+          SLATE_NOTICEBOARD_PORT: env.SLATE_NOTICEBOARD_PORT,
+          PLAYWRIGHT_JSON_OUTPUT_NAME: report,
+        },
       },
-    });
+    );
   } finally {
     const { stats } = JSON.parse(readFileSync(report, 'utf8'));
     count(stats.expected, stats.unexpected + stats.flaky);
@@ -141,9 +191,8 @@ function count(passed, failed) {
 async function finish(code) {
   if (ended) return;
   ended = true;
-  if (server?.exitCode === null) server.kill('SIGTERM');
-  for (const one of standIns) if (one.exitCode === null) one.kill('SIGTERM');
-  await cluster?.stop().catch(() => undefined);
+  for (const one of [...servers, ...standIns]) if (one.exitCode === null) one.kill('SIGTERM');
+  for (const one of clusters) await one.stop().catch(() => undefined);
   rmSync(folder, { recursive: true, force: true });
   say(`\n${totals.passed} passed, ${totals.failed} failed`);
   process.exit(code);

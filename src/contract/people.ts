@@ -102,6 +102,8 @@ export interface PersonData {
   readonly ended: boolean;
   /** Whether they have chosen a password, and so can sign in. */
   readonly joined: boolean;
+  /** Whether a code is asked of them besides. */
+  readonly asksCode: boolean;
   /** How many forms they own. */
   readonly forms: number;
 }

@@ -18,6 +18,8 @@ export const limits = {
   formFileBytes: 30 * 1024 * 1024,
   /** Kept to be rehearsed again before each release of a form. */
   examples: 200,
+  /** Of one person. */
+  passkeys: 20,
   rows: 500,
   /** Of one group within another, in all its rows together. */
   innerRows: 1_000,

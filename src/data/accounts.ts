@@ -1,27 +1,28 @@
-import { createHmac, timingSafeEqual } from 'node:crypto';
+import { createHmac, randomBytes, timingSafeEqual } from 'node:crypto';
 import { betterAuth } from 'better-auth';
 import { drizzleAdapter } from 'better-auth/adapters/drizzle';
-import { hashPassword } from 'better-auth/crypto';
-import { and, eq, gt, isNull, sql } from 'drizzle-orm';
+import { hashPassword, verifyPassword } from 'better-auth/crypto';
+import { twoFactor } from 'better-auth/plugins/two-factor';
+import { and, eq, gt, isNotNull, isNull, sql } from 'drizzle-orm';
 import { alias } from 'drizzle-orm/pg-core';
 import { mayAdminister, type Person, type Role } from '../core/access/rules';
 import { passwordLength } from '../core/access/password';
 import { newUuid } from '../core/kernel/ids';
 import { appDatabase } from './connect';
 import { origin } from './origin';
-import { account, person, session, verification } from './system/schema';
+import { account, person, secondStep, session, verification } from './system/schema';
 
 const secret = (): string => process.env['SLATE_SECRET'] ?? '';
 
 /**
- * Sign-in by e-mail and password. People are made by administrators, never by signing up, and what the library offers besides signing in and out
+ * Sign-in by e-mail and password, and a code besides for those who want that. People are made by administrators, never by signing up, and what the library offers besides signing in and out
  * and changing one's password has no address here. How often somebody may try is counted in the database, before the library is asked.
  */
 function makeAccounts() {
   return betterAuth({
     database: drizzleAdapter(appDatabase(), {
       provider: 'pg',
-      schema: { user: person, session, account, verification },
+      schema: { user: person, session, account, verification, twoFactor: secondStep },
     }),
     baseURL: origin(),
     secret: secret(),
@@ -42,6 +43,8 @@ function makeAccounts() {
       database: { generateId: () => newUuid() },
     },
     telemetry: { enabled: false },
+    // Who guesses is made to wait as with passwords; nobody is locked out by what others type.
+    plugins: [twoFactor({ accountLockout: { enabled: false } })],
   });
 }
 
@@ -58,18 +61,66 @@ function onceForDatabase<T>(make: () => T): () => T {
 /** A fortnight after signing in, one signs in again. */
 const SESSION_SECONDS = 60 * 60 * 24 * 14;
 
-const accounts = onceForDatabase(makeAccounts);
+export const accounts = onceForDatabase(makeAccounts);
 
-/** The cookies of a new session, or null when e-mail and password do not belong together. */
-export async function signIn(email: string, password: string, headers: Headers): Promise<string[] | null> {
+/** What a password leads to: a session, or the question for a code. */
+export interface Entry {
+  readonly cookies: string[];
+  readonly asksCode: boolean;
+}
+
+/** Null when e-mail and password do not belong together. */
+export async function signIn(email: string, password: string, headers: Headers): Promise<Entry | null> {
   const response = await accounts().api.signInEmail({ body: { email, password }, headers, asResponse: true });
-  return answered(response, 'sign-in') ? response.headers.getSetCookie() : null;
+  if (!answered(response, 'sign-in')) return null;
+  const cookies = response.headers.getSetCookie();
+  const told = (await response.json()) as { twoFactorRedirect?: boolean };
+  return told.twoFactorRedirect === true
+    ? { cookies, asksCode: true }
+    : { cookies: await proven(cookies), asksCode: false };
+}
+
+/** The session of these cookies is somebody's from now on: all was given that signing in asks for. */
+export async function proven(cookies: string[]): Promise<string[]> {
+  const tokens = cookies.flatMap((one) => signedToken(one.split(';')[0] ?? '') ?? []);
+  for (const token of tokens)
+    await appDatabase().update(session).set({ provenAt: new Date() }).where(eq(session.token, token));
+  return cookies;
+}
+
+const TOKEN_BYTES = 24;
+
+/** The cookie of a session for somebody who has proven otherwise who they are. */
+export async function beginSession(who: string, { address, headers }: { address: string; headers: Headers }) {
+  const token = randomBytes(TOKEN_BYTES).toString('base64url');
+  await appDatabase()
+    .insert(session)
+    .values({
+      id: newUuid(),
+      token,
+      userId: who,
+      expiresAt: new Date(Date.now() + SESSION_SECONDS * 1_000),
+      ipAddress: address === '' ? null : address,
+      userAgent: headers.get('user-agent'),
+      provenAt: new Date(),
+    });
+  const value = encodeURIComponent(`${token}.${signatureOf(token)}`);
+  return `${cookieName()}=${value}; Max-Age=${SESSION_SECONDS}; Path=/; HttpOnly; SameSite=Lax${secure()}`;
 }
 
 /** Ends the session; gives the cookies that clear the browser's. */
 export async function signOut(headers: Headers): Promise<string[]> {
   const response = await accounts().api.signOut({ headers, asResponse: true });
   return response.headers.getSetCookie();
+}
+
+/** Whether this is somebody's password, for what is not done by a session alone. */
+export async function passwordIs(who: string, password: string): Promise<boolean> {
+  const [kept] = await appDatabase()
+    .select({ hash: account.password })
+    .from(account)
+    .where(and(eq(account.userId, who), eq(account.providerId, 'credential')));
+  return kept?.hash != null && (await verifyPassword({ hash: kept.hash, password }));
 }
 
 /** Changes the password and ends all sessions but a new one; null when the present password is another. */
@@ -83,11 +134,11 @@ export async function changePassword(
     headers,
     asResponse: true,
   });
-  return answered(response, 'change-password') ? response.headers.getSetCookie() : null;
+  return answered(response, 'change-password') ? proven(response.headers.getSetCookie()) : null;
 }
 
 /** The library says no with a 4xx; anything else that is not a yes is the database's absence or a fault, and the password is not to blame. */
-function answered(response: Response, what: string): boolean {
+export function answered(response: Response, what: string): boolean {
   if (response.status >= 500) throw new AccountsFault(`${what} answered ${response.status}`);
   return response.ok;
 }
@@ -95,7 +146,10 @@ function answered(response: Response, what: string): boolean {
 /** The sign-in library could not do its work. */
 export class AccountsFault extends Error {}
 
-const cookieName = (): string => `${origin().startsWith('https:') ? '__Secure-' : ''}slate.session_token`;
+const isSecure = (): boolean => origin().startsWith('https:');
+const secure = (): string => (isSecure() ? '; Secure' : '');
+const named = (name: string): string => `${isSecure() ? '__Secure-' : ''}slate.${name}`;
+const cookieName = (): string => named('session_token');
 
 /** Who a request comes from. */
 export interface SignedIn {
@@ -160,6 +214,7 @@ function makeSessionLookUp() {
       and(
         eq(session.token, sql.placeholder('token')),
         gt(session.expiresAt, sql.placeholder('now')),
+        isNotNull(session.provenAt),
         isNull(person.endedAt),
       ),
     )
@@ -168,16 +223,30 @@ function makeSessionLookUp() {
 const sessionLookUp = onceForDatabase(makeSessionLookUp);
 
 /** The token of the session cookie; null when it is not one that we signed. */
-function signedToken(cookies: string): string | null {
-  const start = `${cookieName()}=`;
+const signedToken = (cookies: string): string | null => signedValue(cookies, cookieName());
+
+function signedValue(cookies: string, name: string): string | null {
+  const start = `${name}=`;
   const found = cookies.split(/;\s*/).find((one) => one.startsWith(start));
   const value = found === undefined ? '' : decoded(found.slice(start.length));
   const at = value.lastIndexOf('.');
   if (at < 1) return null;
   const token = value.slice(0, at);
-  return sameText(value.slice(at + 1), createHmac('sha256', secret()).update(token).digest('base64'))
-    ? token
-    : null;
+  return sameText(value.slice(at + 1), signatureOf(token)) ? token : null;
+}
+
+const signatureOf = (text: string): string => createHmac('sha256', secret()).update(text).digest('base64');
+
+/** What the library calls the question for a code that a request carries; null when it carries none that we signed. */
+export const codeQuestion = (headers: Headers): string | null =>
+  signedValue(headers.get('cookie') ?? '', named('two_factor'));
+
+/** The same request without any session: a code is taken for the password that was given, whoever else is signed in there. */
+export function withoutSession(headers: Headers): Headers {
+  const bare = new Headers(headers);
+  const cookies = (headers.get('cookie') ?? '').split(/;\s*/);
+  bare.set('cookie', cookies.filter((one) => !one.startsWith(`${cookieName()}=`)).join('; '));
+  return bare;
 }
 
 function decoded(text: string): string {
@@ -191,18 +260,27 @@ function decoded(text: string): string {
 const sameText = (a: string, b: string): boolean =>
   a.length === b.length && timingSafeEqual(Buffer.from(a), Buffer.from(b));
 
+/** A cookie of ours that only the server reads, for so many seconds. */
+export const setCookie = (name: string, value: string, seconds: number): string =>
+  `slate.${name}=${value}; Path=/; Max-Age=${seconds}; HttpOnly; SameSite=Lax${secure()}`;
+
+export function cookieOf(headers: Headers, name: string): string | null {
+  const start = `slate.${name}=`;
+  const found = (headers.get('cookie') ?? '').split(/;\s*/).find((one) => one.startsWith(start));
+  return found === undefined ? null : found.slice(start.length);
+}
+
 /** What a browser is given after somebody signed in on it, so that tries from elsewhere cannot lock that person out here. */
-const DEVICE = 'slate.device';
+const DEVICE = 'device';
 const DEVICE_SECONDS = 60 * 60 * 24 * 365;
 const deviceMark = (email: string): string =>
   createHmac('sha256', secret()).update(`device of ${email.toLowerCase()}`).digest('base64url');
 
-export const deviceCookie = (email: string): string =>
-  `${DEVICE}=${deviceMark(email)}; Path=/; Max-Age=${DEVICE_SECONDS}; HttpOnly; SameSite=Lax${origin().startsWith('https:') ? '; Secure' : ''}`;
+export const deviceCookie = (email: string): string => setCookie(DEVICE, deviceMark(email), DEVICE_SECONDS);
 
 export function isKnownDevice(headers: Headers, email: string): boolean {
-  const found = (headers.get('cookie') ?? '').split(/;\s*/).find((one) => one.startsWith(`${DEVICE}=`));
-  return found !== undefined && sameText(found.slice(DEVICE.length + 1), deviceMark(email));
+  const found = cookieOf(headers, DEVICE);
+  return found !== null && sameText(found, deviceMark(email));
 }
 
 /** Whom a link to choose a password is for. */

@@ -15,17 +15,19 @@ type CookieEndpoint<B> = { readonly body: z.ZodType<B> } & (
   | { readonly open: false; readonly answer: Answer<Context, B> }
 );
 
-/** Far more than an e-mail and two passwords. */
-const MOST_BYTES = 4 * 1024;
+/** Far more than an e-mail and two passwords, or what a device says of a passkey. */
+const MOST_BYTES = 16 * 1024;
 
-/** A door whose answer is the cookies of a session; an `open` one is for those who are not signed in yet. */
+/** A door whose answer is the cookies of a session, and what is told besides; an `open` one is for those who are not signed in yet. */
 export function cookieEndpoint<B>(door: CookieEndpoint<B>): APIRoute {
   return async (api) => {
     try {
       const body = await readBody(api.request, door.body, MOST_BYTES);
       const done = body.ok ? await answered(api, door, body.value) : body;
       if (!done.ok) return problem(done.error);
-      const response = Response.json({ done: true }, { headers: { 'cache-control': 'no-store' } });
+      const response = Response.json(done.value.told ?? { done: true }, {
+        headers: { 'cache-control': 'no-store' },
+      });
       for (const cookie of done.value.cookies) response.headers.append('set-cookie', cookie);
       return response;
     } catch (error) {

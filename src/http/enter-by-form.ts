@@ -21,7 +21,10 @@ export async function enterByForm(
   if (!entered.ok) return refusalSentence(entered.error);
   const response = new Response(null, {
     status: 303,
-    headers: { location: to, 'cache-control': 'no-store' },
+    headers: {
+      location: entered.value.told?.asksCode === true ? `/sign-in/code?to=${encodeURIComponent(to)}` : to,
+      'cache-control': 'no-store',
+    },
   });
   for (const cookie of entered.value.cookies) response.headers.append('set-cookie', cookie);
   return response;

@@ -44,6 +44,9 @@ async function leaveOthers(): Promise<void> {
     }
 }
 
+/** Of everybody in the sample world. */
+export const password = 'quillmere-garden';
+
 /** A session lasts from one journey to the next: checking a password takes as long as opening three pages, and is to. */
 const sessions = new Map<string, Awaited<ReturnType<BrowserContext['cookies']>>>();
 
@@ -52,7 +55,7 @@ async function signIn(context: BrowserContext, email: string): Promise<void> {
   // Somebody may have signed out of it, or been shown out, in a journey before.
   if (sessions.has(email) && (await context.request.get('/api/waiting')).ok()) return;
   const entered = await context.request.post('/api/sign-in', {
-    data: { email: `${email}@quillmere.example`, password: 'quillmere-garden' },
+    data: { email: `${email}@quillmere.example`, password },
   });
   expect(entered.ok()).toBe(true);
   sessions.set(email, await context.cookies());

@@ -175,6 +175,8 @@ export interface DesignFacts {
   readonly 'password-length': With<'least' | 'most'>;
   readonly 'password-common': None;
   readonly 'password-wrong': None;
+  readonly 'code-wrong': None;
+  readonly 'codes-already': None;
 }
 
 /** Of people and groups. */

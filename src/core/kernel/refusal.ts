@@ -29,10 +29,15 @@ export type Thing =
   | 'group'
   | 'invitation'
   | 'token'
+  | 'passkey'
   | 'link';
 export type ForbiddenReason =
   | 'sign-in'
   | 'password'
+  | 'code'
+  | 'code-late'
+  | 'passkey'
+  | 'no-passkeys-here'
   | 'design'
   | 'fill'
   | 'change-by-form'

@@ -20,6 +20,8 @@ export const trailSubjects = [
   'password',
   'invitation',
   'session',
+  'second-step',
+  'passkey',
   'look',
 ] as const;
 export type TrailSubject = (typeof trailSubjects)[number];

@@ -30,6 +30,10 @@ export function refusalSentence(refusal: Refusal): string {
 const forbiddenWords: Readonly<Record<Extract<Refusal, { kind: 'forbidden' }>['why'], string>> = {
   'sign-in': 'Sign in first',
   password: 'This e-mail and password do not belong together',
+  code: 'This code is not right, or was used already. A code lasts half a minute; take the next one',
+  'code-late': 'Give your password again: that was too long ago, or too many codes were wrong',
+  passkey: 'This passkey is not known here. Sign in by your password, and add it under your account',
+  'no-passkeys-here': 'Passkeys need an address with a name; this one has only a number',
   design: 'Designing forms and tables is for owners; ask an administrator to make you one',
   'remove-records': 'You may not remove records of this table, so its bin is not for you',
   'design-table': 'This table is designed by others; ask them, or an administrator',

@@ -22,6 +22,8 @@ export const subjectWords: Readonly<Record<TrailSubject, string>> = {
   password: 'passwords',
   invitation: 'invitations',
   session: 'signing in',
+  'second-step': 'codes for signing in',
+  passkey: 'passkeys',
   look: 'looking as somebody',
 };
 
@@ -80,6 +82,14 @@ const sentences: Readonly<Record<TrailSubject, Words>> = {
     removed: (label) => `Ended a session of ${label}`,
     refused: (label) =>
       label === '' ? 'Somebody nobody knows was not let in' : `Somebody was not let in as ${label}`,
+  },
+  'second-step': {
+    made: (label) => `${label} signs in with a code from now on`,
+    removed: (label) => `${label} signs in without a code from now on`,
+  },
+  passkey: {
+    made: (label) => `Added a passkey of ${label}`,
+    removed: (label) => `Removed a passkey of ${label}`,
   },
   look: { made: (label) => `Looked as ${label}` },
 };

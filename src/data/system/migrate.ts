@@ -21,8 +21,10 @@ export interface Login {
 
 /** What the application role may do with each of our tables; what is not named here it cannot touch. */
 const rights: Readonly<Record<string, string>> = {
-  // Who somebody is and what they may do is written by the owner role alone; a password may be changed, and a session begun and ended.
-  person: 'SELECT',
+  // Who somebody is and what they may do is written by the owner role alone; a password and the second step besides may be changed, and a session begun and ended.
+  person: 'SELECT, UPDATE (asks_code, updated_at)',
+  second_step: 'SELECT, INSERT, UPDATE, DELETE',
+  passkey: 'SELECT, INSERT, DELETE',
   account: 'SELECT, UPDATE (password, updated_at)',
   session: 'SELECT, INSERT, UPDATE, DELETE',
   verification: 'SELECT, INSERT, UPDATE, DELETE',

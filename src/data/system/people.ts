@@ -43,6 +43,11 @@ export async function endAccess(tx: Tx, id: string, to: string): Promise<void> {
   await tx.execute(sql`SELECT slate.end_access(${id}::uuid, ${to}::uuid)`);
 }
 
+/** Somebody who has lost what their codes come from signs in by their password alone; where they are signed in they have to do so again. */
+export async function takeOffSecondStep(tx: Tx, id: string): Promise<void> {
+  await tx.execute(sql`SELECT slate.take_off_second_step(${id}::uuid)`);
+}
+
 export async function beginAccess(tx: Tx, id: string): Promise<void> {
   await tx.execute(sql`SELECT slate.begin_access(${id}::uuid)`);
 }
@@ -115,4 +120,10 @@ export async function putGrants(
     sql`SELECT slate.put_grants(${form}::uuid, ${table}::uuid, ${JSON.stringify(grants)}::jsonb, ${sql.param([...seen])}::uuid[]) AS put`,
   );
   return rows[0]?.put === true;
+}
+
+/** Of whom a code is asked besides their password. */
+export async function withSecondStep(tx: Tx): Promise<ReadonlySet<string>> {
+  const rows = await tx.select({ id: person.id }).from(person).where(eq(person.twoFactorEnabled, true));
+  return new Set(rows.map(({ id }) => id));
 }

@@ -3,14 +3,16 @@ import { useState, type FormEvent } from 'react';
 import { passwordLength } from '../../core/access/password';
 import type { TellingData } from '../../contract/notices';
 import type { LookedData } from '../../contract/people';
-import type { SessionData } from '../../contract/sign-in';
+import type { SessionData, SigningInData } from '../../contract/sign-in';
 import { call } from '../kit/call';
 import { LookedList } from '../kit/LookedList';
 import { signOut } from '../kit/sign-out';
+import { Codes } from './Codes';
+import { Passkeys } from './Passkeys';
 import { Sessions } from './Sessions';
 import { Telling } from './Telling';
 
-interface Props {
+interface Props extends SigningInData {
   readonly name: string;
   readonly email: string;
   readonly place: string;
@@ -20,7 +22,16 @@ interface Props {
 }
 
 /** Who somebody is here, as administrators keep it, and what they change themselves: how they are told of things, and their password. */
-export default function AccountView({ name, email, place, telling, looked, sessions }: Props) {
+export default function AccountView({
+  name,
+  email,
+  place,
+  telling,
+  looked,
+  sessions,
+  asksCode,
+  passkeys,
+}: Props) {
   const [trouble, setTrouble] = useState<{ at: string; words: string } | null>(null);
   const [done, setDone] = useState(false);
   const [busy, setBusy] = useState(false);
@@ -78,6 +89,8 @@ export default function AccountView({ name, email, place, telling, looked, sessi
       <div className="sheet-frame">
         <div className="py-4 pr-5 pl-[46px] max-sm:pl-4">
           <Telling telling={telling} email={email} />
+          <Codes asked={asksCode} />
+          {passkeys !== null && <Passkeys passkeys={passkeys} />}
           <Sessions sessions={sessions} />
           <form method="post" onSubmit={(event) => void submit(event)}>
             <h2 className="mb-3 flex items-center gap-2 text-lg">

@@ -5,7 +5,7 @@ import { call, troubleOf } from '../kit/call';
 import { Bell, CalendarDays } from '../kit/icons';
 
 const CHOICES: readonly { readonly value: ByMail; readonly label: string; readonly about: string }[] = [
-  { value: 'at-once', label: 'At once', about: 'within a minute, of what you have not looked at by then' },
+  { value: 'at-once', label: 'At once', about: 'within seconds, of what you have not looked at by then' },
   { value: 'daily', label: 'Once a day', about: 'one e-mail in the morning, if there is anything' },
   { value: 'never', label: 'Never', about: 'the bell in the band tells you all the same' },
 ];

@@ -24,6 +24,7 @@ export { default as ExternalLink } from 'lucide-react/icons/external-link';
 export { default as Eye } from 'lucide-react/icons/eye';
 export { default as EyeOff } from 'lucide-react/icons/eye-off';
 export { default as FileInput } from 'lucide-react/icons/file-input';
+export { default as Fingerprint } from 'lucide-react/icons/fingerprint-pattern';
 export { default as FilePen } from 'lucide-react/icons/file-pen';
 export { default as FilePlus2 } from 'lucide-react/icons/file-plus-corner';
 export { default as FileSpreadsheet } from 'lucide-react/icons/file-spreadsheet';

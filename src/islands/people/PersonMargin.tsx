@@ -1,4 +1,4 @@
-import { Copy, Eye, KeyRound, UserRoundMinus } from '../kit/icons';
+import { Copy, Eye, KeyRound, ShieldCheck, UserRoundMinus } from '../kit/icons';
 import { useState } from 'react';
 import type { InvitationData, PeopleData, PersonData, PersonInput } from '../../contract/people';
 import { call } from '../kit/call';
@@ -27,6 +27,9 @@ export function PersonMargin({ data, id, done }: Props) {
     <>
       <Details data={data} id={id} person={person} done={done} />
       {person !== undefined && !person.ended && <Invitation person={person} done={done} />}
+      {person !== undefined && person.asksCode && person.id !== data.me && (
+        <TheirCodes person={person} done={done} />
+      )}
       {person !== undefined && !person.ended && (
         <Absences
           key={id}
@@ -194,6 +197,32 @@ function Invitation({ person, done }: { person: PersonData; done: () => void }) 
           </button>
         </>
       )}
+      <Said saying={saying} />
+    </section>
+  );
+}
+
+/** Whoever has lost what their codes come from asks an administrator, who knows them. */
+function TheirCodes({ person, done }: { readonly person: PersonData; readonly done: () => void }) {
+  const { saying, say } = useSaying();
+  return (
+    <section className="margin-part" aria-labelledby="codes">
+      <h2 id="codes" className="margin-title">
+        <ShieldCheck size={16} aria-hidden />
+        Codes
+      </h2>
+      <p className="mb-2 text-[14px]">
+        Signing in asks them for a code besides. If they have lost their program and their spare codes, take
+        that off; wherever they are signed in, they have to sign in again.
+      </p>
+      <button
+        type="button"
+        className="button"
+        disabled={saying.busy}
+        onClick={() => void say(() => call('DELETE', `/api/people/${person.id}/second-step`, {}), '', done)}
+      >
+        Take their codes off
+      </button>
       <Said saying={saying} />
     </section>
   );

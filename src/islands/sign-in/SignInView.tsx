@@ -1,6 +1,9 @@
 import { useState, type FormEvent } from 'react';
-import { fail } from '../../core/kernel/result';
-import { call, Unreachable } from '../kit/call';
+import type { Entered } from '../../contract/sign-in';
+import { call } from '../kit/call';
+import CodeView from './CodeView';
+import { notReached } from './not-reached';
+import { WithPasskey } from './WithPasskey';
 
 interface Props {
   readonly to: string;
@@ -8,31 +11,29 @@ interface Props {
   readonly refused: string;
   readonly samples: readonly { readonly name: string; readonly email: string; readonly place: string }[];
   readonly samplePassword: string;
+  /** Whether this address has a name, which passkeys are bound to. */
+  readonly passkeys: boolean;
 }
 
-/** Sign-in by e-mail and password; with the sample world, by one click as one of its people. */
-export default function SignInView({ to, refused, samples, samplePassword }: Props) {
+/** Sign-in by e-mail and password, or by a passkey; with the sample world, by one click as one of its people. */
+export default function SignInView({ to, refused, samples, samplePassword, passkeys }: Props) {
   const [trouble, setTrouble] = useState(refused);
   const [busy, setBusy] = useState(false);
+  const [asksCode, setAsksCode] = useState(false);
   const enter = async (email: string, password: string) => {
     setBusy(true);
-    const result = await call('POST', '/api/sign-in', { email, password }).catch((error: unknown) =>
-      fail({
-        title:
-          error instanceof Unreachable
-            ? error.message
-            : 'The server cannot be reached. Try again in a moment',
-      }),
-    );
-    if (result.ok) return location.assign(to);
+    const result = await call<Entered>('POST', '/api/sign-in', { email, password }).catch(notReached);
+    if (result.ok && !result.value.asksCode) return location.assign(to);
     setBusy(false);
-    setTrouble(result.error.title);
+    if (result.ok) setAsksCode(true);
+    else setTrouble(result.error.title);
   };
   const submit = (event: FormEvent<HTMLFormElement>) => {
     event.preventDefault();
     const form = new FormData(event.currentTarget);
     void enter(String(form.get('email')), String(form.get('password')));
   };
+  if (asksCode) return <CodeView to={to} again={() => setAsksCode(false)} />;
   return (
     <div className="mx-auto mt-12 grid max-w-4xl gap-0 overflow-clip rounded-lg border border-slate-200 bg-white md:grid-cols-[1fr_372px]">
       <form method="post" onSubmit={submit} className="p-8">
@@ -59,6 +60,7 @@ export default function SignInView({ to, refused, samples, samplePassword }: Pro
         <a href="/forgotten" className="ml-4 text-lichen underline">
           Forgotten your password?
         </a>
+        {passkeys && <WithPasskey to={to} say={setTrouble} />}
       </form>
       {samples.length > 0 && (
         <section className="border-l border-slate-200 bg-slate-50 p-5" aria-labelledby="try">

@@ -1,5 +1,6 @@
 import { useEffect, useState, type FormEvent } from 'react';
 import type { WelcomeData } from '../../contract/people';
+import type { Entered } from '../../contract/sign-in';
 import { passwordLength } from '../../core/access/password';
 import { call } from '../kit/call';
 
@@ -64,11 +65,11 @@ function ChoosePassword({ name, email, again }: WelcomeData) {
     const password = String(data.get('password'));
     if (password !== String(data.get('again'))) return setTrouble('The two are not the same');
     setBusy(true);
-    const result = await call('POST', '/api/welcome/take', { token: tokenHere(), password }).catch(
+    const result = await call<Entered>('POST', '/api/welcome/take', { token: tokenHere(), password }).catch(
       () => null,
     );
     setBusy(false);
-    if (result?.ok === true) return location.assign('/');
+    if (result?.ok === true) return location.assign(result.value.asksCode ? '/sign-in/code?to=/' : '/');
     setTrouble(
       result === null
         ? 'The server cannot be reached. Try again in a moment'

@@ -8,7 +8,7 @@ import { newUuid } from '../../core/kernel/ids';
 import { fail, ok, type Result } from '../../core/kernel/result';
 import type { Tx } from '../../data/connect';
 import { databaseFault } from '../../data/field-issues';
-import { beginAccess, endAccess, invite, putPerson } from '../../data/system/people';
+import { beginAccess, endAccess, invite, putPerson, takeOffSecondStep } from '../../data/system/people';
 import { welcomeToken } from '../../data/secret';
 import { asPerson } from '../../data/transaction';
 import { mailsHere } from '../../outside/mail';
@@ -77,6 +77,15 @@ export function endTheirAccess(
     if (id === context.person.id) return fail(invalid(issue('own-access', ['to'])));
     if (to === id || people.get(to)?.ended !== false) return fail(invalid(issue('not-a-colleague', ['to'])));
     await endAccess(tx, id, to);
+    return ok(null);
+  });
+}
+
+/** For somebody who has lost what their codes come from. */
+export function takeOffTheirCodes(context: Context, id: string): Promise<Result<null, Refusal>> {
+  return administering(context, async (tx, { people }) => {
+    if (!people.has(id)) return fail(notFound('person'));
+    await takeOffSecondStep(tx, id);
     return ok(null);
   });
 }

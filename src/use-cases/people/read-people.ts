@@ -2,7 +2,7 @@ import type { PeopleData } from '../../contract/people';
 import { mayAdminister } from '../../core/access/rules';
 import { forbidden, type Refusal } from '../../core/kernel/refusal';
 import { fail, ok, type Result } from '../../core/kernel/result';
-import { joined } from '../../data/system/people';
+import { joined, withSecondStep } from '../../data/system/people';
 import { asPerson } from '../../data/transaction';
 import { absencesWithNames } from './absences';
 import { whoLooked } from './look-as';
@@ -13,7 +13,7 @@ export async function openPeople(context: Context): Promise<Result<PeopleData, R
   if (!mayAdminister(context.person)) return fail(forbidden('people'));
   return asPerson({ person: context.person.id }, async (tx, catalogue) => {
     const { people, groups, forms } = catalogue;
-    const withPassword = await joined(tx);
+    const [withPassword, withCodes] = [await joined(tx), await withSecondStep(tx)];
     return ok({
       me: context.person.id,
       people: [...people.values()]
@@ -21,6 +21,7 @@ export async function openPeople(context: Context): Promise<Result<PeopleData, R
         .map((person) => ({
           ...person,
           joined: withPassword.has(person.id),
+          asksCode: withCodes.has(person.id),
           forms: [...forms.values()].filter(({ ownerId }) => ownerId === person.id).length,
         })),
       groups: [...groups.values()],

@@ -150,4 +150,6 @@ export const designSentences: Sentences<DesignFacts> = {
   'password-common': () =>
     'This is one of the passwords that are guessed first; choose another, such as four words',
   'password-wrong': () => 'This is not your present password',
+  'codes-already': () => 'A code is asked of you already; load this page again to see it',
+  'code-wrong': () => 'This code is not right. A code lasts half a minute; take the next one',
 };

@@ -1,5 +1,6 @@
 import { sql } from 'drizzle-orm';
 import {
+  bigint,
   bigserial,
   boolean,
   check,
@@ -37,8 +38,54 @@ export const person = slate.table('person', {
   deputyId: uuid('deputy_id').references((): AnyPgColumn => person.id),
   /** From when on this person is here no more: nobody who has left signs in, is asked or may do anything. */
   endedAt: at('ended_at'),
+  /** Whether signing in by a password asks for a code besides. */
+  twoFactorEnabled: boolean('asks_code').notNull().default(false),
   ...made,
 });
+
+/** What the sign-in library keeps of somebody's second step: the secret of their codes, and codes that are good once, both encrypted. */
+export const secondStep = slate.table('second_step', {
+  id: uuid('id').primaryKey(),
+  userId: uuid('person_id')
+    .notNull()
+    .unique()
+    .references(() => person.id, { onDelete: 'cascade' }),
+  secret: text('secret').notNull(),
+  backupCodes: text('spare_codes').notNull(),
+  /** False until the first code was typed. */
+  verified: boolean('verified').notNull().default(false),
+  failedVerificationCount: integer('failed').notNull().default(0),
+  lockedUntil: at('locked_until'),
+  createdAt: at('created_at').notNull().defaultNow(),
+  /** The code that was taken last, hashed, and when: it is good once. */
+  lastCode: text('last_code'),
+  lastAt: at('last_at'),
+});
+
+/** A key that a device keeps for somebody and proves without showing it, by the Web Authentication standard. */
+export const passkey = slate.table(
+  'passkey',
+  {
+    id: uuid('id').primaryKey(),
+    personId: uuid('person_id')
+      .notNull()
+      .references(() => person.id, { onDelete: 'cascade' }),
+    label: text('label').notNull(),
+    /** As base64url, as the device names it. */
+    credentialId: text('credential_id').notNull().unique(),
+    /** COSE, as base64url. */
+    publicKey: text('public_key').notNull(),
+    /** How often it was used, where the device counts that. */
+    counter: bigint('counter', { mode: 'number' }).notNull().default(0),
+    transports: text('transports')
+      .array()
+      .notNull()
+      .default(sql`'{}'::text[]`),
+    createdAt: at('created_at').notNull().defaultNow(),
+    lastUsedAt: at('last_used_at'),
+  },
+  (t) => [index('passkey_person').on(t.personId)],
+);
 
 /** When somebody is away, by days of the workspace, both included, and who decides for them meanwhile. What was taken out stays, with who took it out. */
 export const absence = slate.table(
@@ -135,6 +182,8 @@ export const session = slate.table('session', {
   expiresAt: at('expires_at').notNull(),
   ipAddress: text('ip_address'),
   userAgent: text('user_agent'),
+  /** When all that signing in asks for was given; before that it is nobody's. */
+  provenAt: at('proven_at'),
   /** As whom an administrator looks meanwhile. */
   looksAsId: uuid('looks_as_id').references(() => person.id),
   ...made,
