@@ -33,13 +33,15 @@ async function start() {
   const settings = { ...env, ...sample, SLATE_ORIGIN: process.env.SLATE_ORIGIN ?? origin };
   const serving = isSample ? serveStandIns(project, env) : null;
   await step('Server', () => serve(settings));
-  if (serving !== null)
-    standIns = await step('Plant-name register, mail catcher and noticeboard (stand-ins)', () => serving);
+  if (serving !== null) standIns = await step('Stand-ins for services outside', () => serving);
   if (cluster) watchCluster();
   say(`\nTidy Slate is at ${origin}\n${world.replace(/^(sample|own): /, '')}`);
   if (isSample) {
     say(`Mails it sends are at http://127.0.0.1:${env.SLATE_MAIL_PAGE_PORT}`);
     say(`What it tells a noticeboard outside is at http://127.0.0.1:${env.SLATE_NOTICEBOARD_PORT}`);
+    say(
+      `A service to sign in by is at http://127.0.0.1:${env.SLATE_IDENTITY_PORT} (client tidy-slate, secret shared-with-the-garden)`,
+    );
   }
   if (cluster)
     say(

@@ -173,6 +173,7 @@ async function journeys({ env, origin, specs }, half) {
           SLATE_ADMIN_URL: env.SLATE_ADMIN_URL,
           SLATE_MAIL_PAGE_PORT: env.SLATE_MAIL_PAGE_PORT,
           SLATE_NOTICEBOARD_PORT: env.SLATE_NOTICEBOARD_PORT,
+          SLATE_IDENTITY_PORT: env.SLATE_IDENTITY_PORT,
           PLAYWRIGHT_JSON_OUTPUT_NAME: report,
         },
       },

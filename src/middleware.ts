@@ -13,6 +13,8 @@ const OPEN = new Set([
   '/welcome',
   '/forgotten',
   '/sign-in/code',
+  '/sign-in/with',
+  '/sign-in/back',
   '/api/sign-in',
   '/api/sign-in/code',
   '/api/sign-in/passkey',

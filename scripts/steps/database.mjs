@@ -25,6 +25,7 @@ export function databaseEnvironment(adminUrl, folder) {
     SLATE_MAIL_PAGE_PORT: String(settings.mailPagePort),
     SLATE_MAIL_FOLDER: join(folder, 'mails'),
     SLATE_NOTICEBOARD_PORT: String(settings.noticeboardPort),
+    SLATE_IDENTITY_PORT: String(settings.identityPort),
     // A key of its own, of those that were made for the stand-ins.
     SLATE_NOTICEBOARD_SECRET: `whsec_${createHash('sha256').update(`noticeboard ${settings.registerKey}`).digest('base64')}`,
   };

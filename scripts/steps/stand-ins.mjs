@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { freePort, readSettings, writeSettings } from './cluster.mjs';
 
 /** What of the stand-ins listens, by where its port is kept. */
-const PORTS = ['registerPort', 'smtpPort', 'mailPagePort', 'noticeboardPort'];
+const PORTS = ['registerPort', 'smtpPort', 'mailPagePort', 'noticeboardPort', 'identityPort'];
 
 /** A port of its own for each stand-in, the same at each start where it is free. */
 export async function settleStandInPorts(folder) {
@@ -17,12 +17,13 @@ export async function settleStandInPorts(folder) {
   if (PORTS.some((name) => wished[name] !== settings[name])) writeSettings(folder, wished);
 }
 
-/** The stand-ins beside the application, as outside services would be: a register of plant names, a mail server with everybody's mailbox, and a noticeboard that is told what happens. */
+/** The stand-ins beside the application, as outside services would be: a register of plant names, a mail server with everybody's mailbox, a noticeboard that is told what happens, and a service to sign in by. */
 export const serveStandIns = (project, env) =>
   Promise.all([
     serve(project, 'name-register.ts', 'plant-name register', env),
     serve(project, 'mail-catcher.ts', 'mail catcher', env),
     serve(project, 'noticeboard.ts', 'noticeboard', env),
+    serve(project, 'identity-provider.ts', 'identity provider', env),
   ]);
 
 /** It ends with whoever began it. */

@@ -34,10 +34,29 @@ export interface PasskeyData {
   readonly lastUsed: string | null;
 }
 
-/** How somebody signs in: whether a code is asked for, and their passkeys; null where none can be made. */
+/** How somebody signs in: whether a code is asked for, and their passkeys. */
 export interface SigningInData {
   readonly asksCode: boolean;
-  readonly passkeys: readonly PasskeyData[] | null;
+  readonly passkeys: readonly PasskeyData[];
+}
+
+/** A service outside by which people sign in; without a secret the one before stays. */
+export const keepProvider = z
+  .object({
+    label: z.string().trim().min(1).max(60),
+    issuer: z.url().max(500),
+    clientId: z.string().trim().min(1).max(300),
+    secret: z.string().max(500),
+    version: z.number().int().min(0),
+  })
+  .strict();
+export type ProviderInput = z.infer<typeof keepProvider>;
+export const endProvider = z.object({ version: z.number().int().min(0) }).strict();
+
+export interface ProviderData {
+  /** The address that is to be known there. */
+  readonly back: string;
+  readonly provider: Omit<ProviderInput, 'secret'> | null;
 }
 
 /** Of one session by its id; null for all but the one that asks. */

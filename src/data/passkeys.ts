@@ -1,9 +1,7 @@
-import { and, desc, eq, gt, sql } from 'drizzle-orm';
-import { newUuid } from '../core/kernel/ids';
-import { cookieOf, setCookie } from './accounts';
+import { desc, eq, sql } from 'drizzle-orm';
 import { appDatabase, type Tx } from './connect';
 import { origin } from './origin';
-import { passkey, verification } from './system/schema';
+import { passkey } from './system/schema';
 
 /** A passkey as signing in needs it. */
 export interface KnownPasskey extends Record<string, unknown> {
@@ -22,34 +20,6 @@ export function boundTo(): { readonly name: string; readonly origins: readonly s
   if (hostname === '127.0.0.1' || hostname === 'localhost')
     return { name: 'localhost', origins: [origin().replace('127.0.0.1', 'localhost')] };
   return /^[\d.]+$|:/.test(hostname) ? null : { name: hostname, origins: [origin()] };
-}
-
-const CHALLENGE = 'challenge';
-const CHALLENGE_SECONDS = 300;
-
-/** Keeps what a device is asked to sign, good once; gives the cookie by which it is found again. */
-export async function keepChallenge(challenge: string): Promise<string> {
-  const id = newUuid();
-  await appDatabase()
-    .insert(verification)
-    .values({
-      id,
-      identifier: `passkey ${id}`,
-      value: challenge,
-      expiresAt: new Date(Date.now() + CHALLENGE_SECONDS * 1_000),
-    });
-  return setCookie(CHALLENGE, id, CHALLENGE_SECONDS);
-}
-
-/** What the device of this request was asked to sign; null when that was too long ago, or was taken. */
-export async function takeChallenge(headers: Headers): Promise<string | null> {
-  const id = cookieOf(headers, CHALLENGE);
-  if (id === null) return null;
-  const [taken] = await appDatabase()
-    .delete(verification)
-    .where(and(eq(verification.identifier, `passkey ${id}`), gt(verification.expiresAt, new Date())))
-    .returning({ challenge: verification.value });
-  return taken?.challenge ?? null;
 }
 
 /** The passkeys of whoever asks, the latest first. */

@@ -58,6 +58,13 @@ export const matrix: readonly Line[] = [
   { ask: 'POST /api/sign-in/code', body: { code: '123456' }, gets: '403 403 403 403 403 403' },
   { ask: 'POST /api/sign-in/passkey', body: {}, gets: '200 200 200 200 200 200' },
   { ask: 'PUT /api/sign-in/passkey', body: { response: { id: 'x' } }, gets: '403 403 403 403 403 403' },
+  { ask: 'GET /api/workspace/provider', gets: '401 403 403 403 403 200' },
+  {
+    ask: 'PUT /api/workspace/provider',
+    body: { label: 'x', issuer: 'http://127.0.0.1:9', clientId: 'x', secret: 'x', version: 0 },
+    gets: '401 403 403 403 403 422',
+  },
+  { ask: 'DELETE /api/workspace/provider', body: { version: 7 }, gets: '401 403 403 403 403 409' },
   { ask: 'GET /api/passkeys', gets: '401 200 200 200 200 200' },
   { ask: 'POST /api/passkeys', body: { password: 'not this one' }, gets: '401 422 422 422 422 422' },
   { ask: 'PUT /api/passkeys', body: { response: { id: 'x' } }, gets: '401 403 403 403 403 403' },

@@ -1,6 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
 import { timeCode } from '../support/time-code';
-import { expectAccessible, open, password, settled } from './people';
+import { expectAccessible, open, password, seat, settled } from './people';
 
 const email = 'ruo.lindqvist@quillmere.example';
 
@@ -135,5 +135,48 @@ test('a passkey is made on a device, and lets its owner in without a password', 
   await expect(passkeys.getByRole('button', { name: 'Add a passkey' })).toBeVisible();
   await signInByIt();
   await expect(page.getByText(/^This passkey is not known here/)).toBeVisible();
+  await context.close();
+});
+
+test('people come by a service outside that knows them, and nobody else does', async ({ browser }) => {
+  const wren = await seat(browser, 'wren.calloway');
+  await open(wren.page, '/workspace');
+  const provider = wren.page.getByRole('region', { name: 'Signing in by another service' });
+  const offer = async (issuer: string): Promise<void> => {
+    await provider.getByLabel('What people call it').fill('Garden account');
+    await provider.getByLabel('Its address').fill(issuer);
+    await provider.getByLabel('What it calls this workspace').fill('tidy-slate');
+    await provider.getByLabel('The secret it has given').fill('shared-with-the-garden');
+    await provider.getByRole('button', { name: 'Offer it' }).click();
+  };
+  await offer('http://127.0.0.1:9');
+  await expect(provider.getByText(/^No OpenID Connect service answers/)).toBeVisible();
+  await offer(`http://127.0.0.1:${process.env['SLATE_IDENTITY_PORT']}`);
+  await expect(provider.getByText(/^Saved/)).toBeVisible();
+  await expectAccessible(wren.page);
+
+  const context = await browser.newContext();
+  const page = await context.newPage();
+  const come = async (who: string): Promise<void> => {
+    await open(page, '/sign-in?to=%2Fapprovals');
+    await page.getByRole('link', { name: 'Sign in with Garden account' }).click();
+    await page.getByRole('link', { name: who }).click();
+  };
+  await come('Somebody else');
+  await expect(page.getByText(/^Nobody here has the e-mail address/)).toBeVisible();
+  expect((await context.request.get('/api/home')).status()).toBe(401);
+  await come('Tomasz Bielak');
+  await page.waitForURL(/\/approvals$/);
+  await expect(page.getByRole('banner').getByText('Tomasz Bielak')).toBeVisible();
+  // What leads back is good once, and in the browser that left alone.
+  await context.clearCookies();
+  const back = await page.goto('/sign-in/back?code=made-up&state=made-up');
+  expect(back?.status()).toBe(200);
+  await expect(page.getByText(/^That took too long, or was done already/)).toBeVisible();
+
+  await provider.getByRole('button', { name: 'Take it away' }).click();
+  await expect(provider.getByText('Nobody signs in by it any more.')).toBeVisible();
+  await open(page, '/sign-in');
+  await expect(page.getByRole('link', { name: /^Sign in with/ })).toHaveCount(0);
   await context.close();
 });

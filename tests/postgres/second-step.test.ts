@@ -7,6 +7,7 @@ import {
   passkeyNamed,
   removePasskey,
 } from '../../src/data/passkeys';
+import { letInBy, putProvider, readProvider } from '../../src/data/system/sign-in-provider';
 import { asPerson } from '../../src/data/transaction';
 import { ok } from '../../src/core/kernel/result';
 import { takeOffTheirCodes } from '../../src/use-cases/people/keep-person';
@@ -179,5 +180,52 @@ describe('a passkey', () => {
     expect(await passkeyNamed('marens')).toBeNull();
     await rows(`UPDATE slate.person SET ended_at = NULL WHERE id = $1`, [maren]);
     expect(await must(asPerson({ person: maren }, async (tx) => ok(await removePasskey(tx, id))))).toBe(true);
+  });
+});
+
+describe('coming by a service outside', () => {
+  const at = '01900000-0000-7000-8000-0000000000aa';
+  const put = (who: string, id: string | null, version: number) =>
+    asPerson({ person: as(who).person.id }, async (tx) =>
+      ok(
+        await putProvider(
+          tx,
+          id === null
+            ? null
+            : {
+                id,
+                label: 'There',
+                issuer: 'https://there.example',
+                clientId: 'x',
+                secret: Buffer.from('x'),
+              },
+          version,
+        ),
+      ),
+    );
+
+  it('knows somebody by what they are called there, the first time by their address', async () => {
+    await expect(put('Ines', at, 0)).rejects.toThrow();
+    expect(await must(put('Wren', at, 0))).toBe(true);
+    // Of two administrators who change it at the same time, one is told.
+    expect(await must(put('Wren', at, 0))).toBe(false);
+    const [maren, kofi] = [as('Maren').person, as('Kofi').person];
+    expect(await letInBy(at, 'sub-1', '')).toBeNull();
+    expect(await letInBy(at, 'sub-1', 'nobody@quillmere.example')).toBeNull();
+    expect(await letInBy(at, 'sub-1', maren.email.toUpperCase())).toBe(maren.id);
+    // Another address there is the same person; her address at somebody else's name there is not.
+    expect(await letInBy(at, 'sub-1', kofi.email)).toBe(maren.id);
+    expect(await letInBy(at, 'sub-2', maren.email)).toBeNull();
+    const both = await Promise.all(['sub-3', 'sub-4'].map((sub) => letInBy(at, sub, kofi.email)));
+    expect(both.filter((one) => one === kofi.id)).toHaveLength(1);
+    await rows(`UPDATE slate.person SET ended_at = now() WHERE id = $1`, [maren.id]);
+    expect(await letInBy(at, 'sub-1', maren.email)).toBeNull();
+    await rows(`UPDATE slate.person SET ended_at = NULL WHERE id = $1`, [maren.id]);
+    // At another service nobody is known yet.
+    const another = newId();
+    expect(await must(put('Wren', another, 1))).toBe(true);
+    expect(await rows(`SELECT 1 FROM slate.provider_person`)).toEqual([]);
+    expect(await must(put('Wren', null, 2))).toBe(true);
+    expect(await readProvider()).toBeNull();
   });
 });

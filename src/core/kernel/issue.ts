@@ -176,6 +176,8 @@ export interface DesignFacts {
   readonly 'password-common': None;
   readonly 'password-wrong': None;
   readonly 'code-wrong': None;
+  readonly 'no-provider-there': None;
+  readonly 'secret-needed': None;
   readonly 'codes-already': None;
 }
 

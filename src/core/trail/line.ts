@@ -22,6 +22,7 @@ export const trailSubjects = [
   'session',
   'second-step',
   'passkey',
+  'provider',
   'look',
 ] as const;
 export type TrailSubject = (typeof trailSubjects)[number];

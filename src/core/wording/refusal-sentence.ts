@@ -33,6 +33,13 @@ const forbiddenWords: Readonly<Record<Extract<Refusal, { kind: 'forbidden' }>['w
   code: 'This code is not right, or was used already. A code lasts half a minute; take the next one',
   'code-late': 'Give your password again: that was too long ago, or too many codes were wrong',
   passkey: 'This passkey is not known here. Sign in by your password, and add it under your account',
+  'no-provider': 'Nobody signs in here through another service',
+  'provider-silent':
+    'The other service does not answer now. Try again in a moment, or sign in by your password',
+  'provider-late': 'That took too long, or was done already',
+  'provider-no': 'The other service did not say who you are',
+  'provider-nobody':
+    'Nobody here has the e-mail address the other service knows you by; ask an administrator',
   'no-passkeys-here': 'Passkeys need an address with a name; this one has only a number',
   design: 'Designing forms and tables is for owners; ask an administrator to make you one',
   'remove-records': 'You may not remove records of this table, so its bin is not for you',

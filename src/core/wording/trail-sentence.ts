@@ -24,6 +24,7 @@ export const subjectWords: Readonly<Record<TrailSubject, string>> = {
   session: 'signing in',
   'second-step': 'codes for signing in',
   passkey: 'passkeys',
+  provider: 'services for signing in',
   look: 'looking as somebody',
 };
 
@@ -91,6 +92,7 @@ const sentences: Readonly<Record<TrailSubject, Words>> = {
     made: (label) => `Added a passkey of ${label}`,
     removed: (label) => `Removed a passkey of ${label}`,
   },
+  provider: thing('service for signing in'),
   look: { made: (label) => `Looked as ${label}` },
 };
 

@@ -47,7 +47,7 @@ const outside = {
   sent: { free: 60, most: 120 },
   looked: { free: 2_000, most: 30 },
   forgotten: { free: 20, most: 300 },
-  passkey: { free: 200, most: 60 },
+  begun: { free: 200, most: 60 },
 } as const;
 
 /** Counts it; gives the seconds to wait, or null. */

@@ -19,6 +19,8 @@ interface Props extends SigningInData {
   readonly telling: TellingData;
   readonly looked: readonly LookedData[];
   readonly sessions: readonly SessionData[];
+  /** Whether this address has a name, which passkeys are bound to. */
+  readonly hasPasskeys: boolean;
 }
 
 /** Who somebody is here, as administrators keep it, and what they change themselves: how they are told of things, and their password. */
@@ -31,6 +33,7 @@ export default function AccountView({
   sessions,
   asksCode,
   passkeys,
+  hasPasskeys,
 }: Props) {
   const [trouble, setTrouble] = useState<{ at: string; words: string } | null>(null);
   const [done, setDone] = useState(false);
@@ -90,7 +93,7 @@ export default function AccountView({
         <div className="py-4 pr-5 pl-[46px] max-sm:pl-4">
           <Telling telling={telling} email={email} />
           <Codes asked={asksCode} />
-          {passkeys !== null && <Passkeys passkeys={passkeys} />}
+          {hasPasskeys && <Passkeys passkeys={passkeys} />}
           <Sessions sessions={sessions} />
           <form method="post" onSubmit={(event) => void submit(event)}>
             <h2 className="mb-3 flex items-center gap-2 text-lg">

@@ -10,7 +10,7 @@ import { WithPassword } from './WithPassword';
 export function Passkeys({ passkeys }: { readonly passkeys: readonly PasskeyData[] }) {
   const [there, setThere] = useState(passkeys);
   const [trouble, setTrouble] = useState('');
-  const refresh = async () => setThere((await fetched<SigningInData>('/api/passkeys')).passkeys ?? []);
+  const refresh = async () => setThere((await fetched<SigningInData>('/api/passkeys')).passkeys);
   const remove = async (id: string) => {
     const done = await call('DELETE', `/api/passkeys/${id}`, {}).catch(() => null);
     setTrouble(

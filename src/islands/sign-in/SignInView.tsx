@@ -2,6 +2,7 @@ import { useState, type FormEvent } from 'react';
 import type { Entered } from '../../contract/sign-in';
 import { call } from '../kit/call';
 import CodeView from './CodeView';
+import { LogIn } from '../kit/icons';
 import { notReached } from './not-reached';
 import { WithPasskey } from './WithPasskey';
 
@@ -13,10 +14,12 @@ interface Props {
   readonly samplePassword: string;
   /** Whether this address has a name, which passkeys are bound to. */
   readonly passkeys: boolean;
+  /** What the service outside is called by which people may sign in. */
+  readonly provider: string | null;
 }
 
 /** Sign-in by e-mail and password, or by a passkey; with the sample world, by one click as one of its people. */
-export default function SignInView({ to, refused, samples, samplePassword, passkeys }: Props) {
+export default function SignInView({ to, refused, samples, samplePassword, passkeys, provider }: Props) {
   const [trouble, setTrouble] = useState(refused);
   const [busy, setBusy] = useState(false);
   const [asksCode, setAsksCode] = useState(false);
@@ -60,7 +63,17 @@ export default function SignInView({ to, refused, samples, samplePassword, passk
         <a href="/forgotten" className="ml-4 text-lichen underline">
           Forgotten your password?
         </a>
-        {passkeys && <WithPasskey to={to} say={setTrouble} />}
+        {(passkeys || provider !== null) && (
+          <p className="mt-5 flex flex-wrap gap-2 border-t border-slate-200 pt-4">
+            {provider !== null && (
+              <a className="button no-underline" href={`/sign-in/with?to=${encodeURIComponent(to)}`}>
+                <LogIn size={16} aria-hidden />
+                Sign in with {provider}
+              </a>
+            )}
+            {passkeys && <WithPasskey to={to} say={setTrouble} />}
+          </p>
+        )}
       </form>
       {samples.length > 0 && (
         <section className="border-l border-slate-200 bg-slate-50 p-5" aria-labelledby="try">

@@ -21,12 +21,10 @@ export function WithPasskey({ to, say }: Props) {
     say(trouble);
   };
   return (
-    <p className="mt-5 border-t border-slate-200 pt-4">
-      <button type="button" className="button" disabled={busy} onClick={() => void enter()}>
-        <Fingerprint size={16} aria-hidden />
-        Sign in with a passkey
-      </button>
-    </p>
+    <button type="button" className="button" disabled={busy} onClick={() => void enter()}>
+      <Fingerprint size={16} aria-hidden />
+      Sign in with a passkey
+    </button>
   );
 }
 

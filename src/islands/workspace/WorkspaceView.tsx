@@ -1,4 +1,5 @@
 import { useState, type ReactNode } from 'react';
+import type { ProviderData } from '../../contract/sign-in';
 import type { WorkspaceData, WorkspaceInput } from '../../contract/workspace';
 import { readTime } from '../../core/import/formats/date';
 import { limits } from '../../core/limits';
@@ -10,11 +11,12 @@ import { useSaying, type Saying } from '../kit/use-saying';
 import { Closed } from './Closed';
 import { DaysOff } from './DaysOff';
 import { HolidayPlace } from './HolidayPlace';
+import { Provider } from './Provider';
 
 const WEEK = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
 
 /** What holds for the whole workspace. Nothing is changed before it is saved. */
-export default function WorkspaceView({ data }: { data: WorkspaceData }) {
+export default function WorkspaceView({ data, provider }: { data: WorkspaceData; provider: ProviderData }) {
   const [input, setInput] = useState<WorkspaceInput>(data.settings);
   const [holidays, setHolidays] = useState(data.holidays);
   const { saying, say } = useSaying();
@@ -29,77 +31,80 @@ export default function WorkspaceView({ data }: { data: WorkspaceData }) {
     <>
       <h1 className="pt-4 pb-4 text-2xl">Workspace</h1>
       <div className="sheet-frame">
-        <form
-          onSubmit={(event) => {
-            event.preventDefault();
-            void save();
-          }}
-        >
-          <Line n={1} label="Name" at="name" saying={saying}>
-            <input
-              aria-label="Name"
-              className="box max-w-100"
-              maxLength={limits.label}
-              placeholder="Tidy Slate"
-              value={input.name}
-              onChange={(event) => change({ name: event.target.value })}
-            />
-          </Line>
-          <Line n={2} label="Where it is" at="zone" saying={saying}>
-            <Sentence>
-              Days and times are those of{' '}
-              <Select
-                label="Time zone"
-                value={input.zone}
-                choices={data.zones.map((value) => ({ value, label: value.replaceAll('_', ' ') }))}
-                onChange={(zone) => change({ zone })}
-              />
-            </Sentence>
-          </Line>
-          <Line n={3} label="Money" at="currency" saying={saying}>
-            <Sentence>
-              A new question about money is in{' '}
-              <Word
-                label="Currency, in three letters"
-                value={input.currency}
-                placeholder="no currency yet"
-                list="currencies"
-                onChange={(text) => change({ currency: text.trim().toUpperCase() })}
-              />
-              <datalist id="currencies">
-                {data.currencies.map((one) => (
-                  <option key={one} value={one} />
-                ))}
-              </datalist>
-            </Sentence>
-          </Line>
-          <Line
-            n={4}
-            label="Working time"
-            at={input.workdays.length === 0 ? 'workdays' : 'closes'}
-            saying={saying}
+        <div>
+          <form
+            onSubmit={(event) => {
+              event.preventDefault();
+              void save();
+            }}
           >
-            <WorkingTime input={input} change={change} />
-          </Line>
-          <Line n={5} label="Public holidays" at="holidaysOf" saying={saying}>
-            <HolidayPlace
-              of={input.holidaysOf}
-              countries={data.countries}
-              parts={holidays.parts}
-              onChange={(holidaysOf) => change({ holidaysOf })}
-              onFound={setHolidays}
-            />
-          </Line>
-          <Line n={6} label="Closed besides" at="closed" saying={saying}>
-            <Closed closed={input.closed} today={data.today} change={(closed) => change({ closed })} />
-          </Line>
-          <div className="py-4 pr-5 pl-[46px] max-sm:pl-4">
-            <button type="submit" className="button button-go" disabled={saying.busy}>
-              Save for everybody
-            </button>
-            <Said saying={saying} />
-          </div>
-        </form>
+            <Line n={1} label="Name" at="name" saying={saying}>
+              <input
+                aria-label="Name"
+                className="box max-w-100"
+                maxLength={limits.label}
+                placeholder="Tidy Slate"
+                value={input.name}
+                onChange={(event) => change({ name: event.target.value })}
+              />
+            </Line>
+            <Line n={2} label="Where it is" at="zone" saying={saying}>
+              <Sentence>
+                Days and times are those of{' '}
+                <Select
+                  label="Time zone"
+                  value={input.zone}
+                  choices={data.zones.map((value) => ({ value, label: value.replaceAll('_', ' ') }))}
+                  onChange={(zone) => change({ zone })}
+                />
+              </Sentence>
+            </Line>
+            <Line n={3} label="Money" at="currency" saying={saying}>
+              <Sentence>
+                A new question about money is in{' '}
+                <Word
+                  label="Currency, in three letters"
+                  value={input.currency}
+                  placeholder="no currency yet"
+                  list="currencies"
+                  onChange={(text) => change({ currency: text.trim().toUpperCase() })}
+                />
+                <datalist id="currencies">
+                  {data.currencies.map((one) => (
+                    <option key={one} value={one} />
+                  ))}
+                </datalist>
+              </Sentence>
+            </Line>
+            <Line
+              n={4}
+              label="Working time"
+              at={input.workdays.length === 0 ? 'workdays' : 'closes'}
+              saying={saying}
+            >
+              <WorkingTime input={input} change={change} />
+            </Line>
+            <Line n={5} label="Public holidays" at="holidaysOf" saying={saying}>
+              <HolidayPlace
+                of={input.holidaysOf}
+                countries={data.countries}
+                parts={holidays.parts}
+                onChange={(holidaysOf) => change({ holidaysOf })}
+                onFound={setHolidays}
+              />
+            </Line>
+            <Line n={6} label="Closed besides" at="closed" saying={saying}>
+              <Closed closed={input.closed} today={data.today} change={(closed) => change({ closed })} />
+            </Line>
+            <div className="py-4 pr-5 pl-[46px] max-sm:pl-4">
+              <button type="submit" className="button button-go" disabled={saying.busy}>
+                Save for everybody
+              </button>
+              <Said saying={saying} />
+            </div>
+          </form>
+          <Provider data={provider} />
+        </div>
         <aside id="margin" className="margin-pane" aria-label="What follows from it">
           <DaysOff days={holidays.days} closed={input.closed} workdays={input.workdays} today={data.today} />
         </aside>

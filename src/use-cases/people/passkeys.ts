@@ -19,13 +19,12 @@ import { appDatabase } from '../../data/connect';
 import {
   boundTo,
   insertPasskey,
-  keepChallenge,
   notePasskeyUsed,
   ownPasskeys,
   passkeyNamed,
   removePasskey,
-  takeChallenge,
 } from '../../data/passkeys';
+import { keepPending, takePending } from '../../data/pending';
 import { withSecondStep } from '../../data/system/people';
 import { claimOutside } from '../../data/system/sign-in-tries';
 import { noteRefused } from '../../data/system/trail';
@@ -36,10 +35,10 @@ import { browserWords } from './own-sessions';
 import { tried } from './second-step';
 import type { Cookies, From } from './sign-in';
 
-/** Whether passkeys can be made here. */
-export const havePasskeys = (): boolean => boundTo() !== null;
+/** Whether passkeys can be made and shown on a page at this host: they are bound to a name, and good there alone. */
+export const passkeysAt = (host: string): boolean => boundTo()?.name === host;
 
-/** How whoever asks signs in: whether a code is asked for, and their passkeys; null where none can be made here. */
+/** How whoever asks signs in: whether a code is asked for, and their passkeys. */
 export async function howSigningIn({ person }: Context): Promise<Result<SigningInData, Refusal>> {
   return asPerson({ person: person.id }, async (tx) => {
     const rows = await ownPasskeys(tx);
@@ -51,7 +50,7 @@ export async function howSigningIn({ person }: Context): Promise<Result<SigningI
     }));
     return ok({
       asksCode: (await withSecondStep(tx)).has(person.id),
-      passkeys: havePasskeys() ? passkeys : null,
+      passkeys,
     });
   });
 }
@@ -83,7 +82,7 @@ export async function beginPasskey(
     excludeCredentials: have.value.map(({ credentialId }) => ({ id: credentialId })),
     authenticatorSelection: { residentKey: 'required', userVerification: 'required' },
   });
-  return ok({ cookies: [await keepChallenge(options.challenge)], told: options });
+  return ok({ cookies: [await keepPending('challenge', options.challenge)], told: options });
 }
 
 /** Keeps the key a device has made. */
@@ -92,7 +91,7 @@ export async function keepPasskey(
   { response }: { response: unknown },
   { headers }: From,
 ): Promise<Result<Cookies, Refusal>> {
-  const [bound, challenge] = [boundTo(), await takeChallenge(headers)];
+  const [bound, challenge] = [boundTo(), await takePending('challenge', headers)];
   if (bound === null || challenge === null) return fail(forbidden('passkey'));
   const verified = await verifyRegistrationResponse({
     response: response as RegistrationResponseJSON,
@@ -128,10 +127,10 @@ export async function askPasskey({
 }: From): Promise<Result<Cookies<PublicKeyCredentialRequestOptionsJSON>, Refusal>> {
   const bound = boundTo();
   if (bound === null) return fail(forbidden('no-passkeys-here'));
-  const wait = await claimOutside(appDatabase(), 'passkey', address);
+  const wait = await claimOutside(appDatabase(), 'begun', address);
   if (wait !== null) return fail(tooMany('sign-in', wait));
   const options = await generateAuthenticationOptions({ rpID: bound.name, userVerification: 'required' });
-  return ok({ cookies: [await keepChallenge(options.challenge)], told: options });
+  return ok({ cookies: [await keepPending('challenge', options.challenge)], told: options });
 }
 
 /** Signs in whoever their device says they are: it has asked for a finger, a face or a number, so that no code is asked for besides. */
@@ -139,7 +138,7 @@ export async function enterWithPasskey(
   { response }: { response: unknown },
   { address, headers }: From,
 ): Promise<Result<Cookies, Refusal>> {
-  const [bound, challenge] = [boundTo(), await takeChallenge(headers)];
+  const [bound, challenge] = [boundTo(), await takePending('challenge', headers)];
   const shown = response as AuthenticationResponseJSON;
   const known = await passkeyNamed(shown.id);
   if (bound === null || challenge === null || known === null) return fail(forbidden('passkey'));

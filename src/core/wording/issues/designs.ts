@@ -151,5 +151,8 @@ export const designSentences: Sentences<DesignFacts> = {
     'This is one of the passwords that are guessed first; choose another, such as four words',
   'password-wrong': () => 'This is not your present password',
   'codes-already': () => 'A code is asked of you already; load this page again to see it',
+  'secret-needed': () => 'Give the secret; none is kept for this address',
+  'no-provider-there': () =>
+    'No OpenID Connect service answers at this address, or it is one that may not be reached from here',
   'code-wrong': () => 'This code is not right. A code lasts half a minute; take the next one',
 };

@@ -19,7 +19,7 @@ import {
 import type { AccountNews } from '../../../core/wording/account-mail';
 
 import type { ClosedDays } from '../../../core/workspace';
-import { slate, at, made } from './base';
+import { slate, at, bytea, made } from './base';
 
 /** Colleagues: the accounts of the sign-in library, with what we know besides. */
 export const person = slate.table('person', {
@@ -85,6 +85,38 @@ export const passkey = slate.table(
     lastUsedAt: at('last_used_at'),
   },
   (t) => [index('passkey_person').on(t.personId)],
+);
+
+/** The service outside by which people may sign in (OpenID Connect); one at most. */
+export const signInProvider = slate.table('sign_in_provider', {
+  onlyOne: boolean('only_one').primaryKey().default(true),
+  id: uuid('id').notNull().unique(),
+  label: text('label').notNull(),
+  issuer: text('issuer').notNull(),
+  clientId: text('client_id').notNull(),
+  /** Sealed. */
+  secret: bytea('secret').notNull(),
+  version: integer('version').notNull().default(0),
+  ...made,
+});
+
+/** Who somebody is there, once they have come by it. */
+export const providerPerson = slate.table(
+  'provider_person',
+  {
+    providerId: uuid('provider_id')
+      .notNull()
+      .references(() => signInProvider.id, { onDelete: 'cascade' }),
+    subject: text('subject').notNull(),
+    personId: uuid('person_id')
+      .notNull()
+      .references(() => person.id, { onDelete: 'cascade' }),
+    since: at('since').notNull().defaultNow(),
+  },
+  (t) => [
+    primaryKey({ columns: [t.providerId, t.subject] }),
+    uniqueIndex('provider_person_once').on(t.providerId, t.personId),
+  ],
 );
 
 /** When somebody is away, by days of the workspace, both included, and who decides for them meanwhile. What was taken out stays, with who took it out. */
