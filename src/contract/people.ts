@@ -2,6 +2,7 @@ import { z } from 'zod';
 import type { Role } from '../core/access/rules';
 import type { FormAction, Grant, Group, TableAction } from '../core/catalogue/catalogue';
 import type { AbsenceData } from './absences';
+import type { DirectoryPlan } from '../core/directory/directory-plan';
 import { limits } from '../core/limits';
 import type { Table } from '../core/table/model';
 
@@ -33,6 +34,28 @@ export const readInvitation = z.object({ token }).strict();
 export const takeInvitation = z.object({ token, password: z.string().min(1).max(200) }).strict();
 
 export const askForPassword = z.object({ email: z.email().max(254) }).strict();
+
+const directoryRow = z
+  .object({
+    email: z.string().max(254),
+    name: z.string().max(limits.label),
+    place: z.string().max(limits.label).optional(),
+    manager: z.string().max(254).optional(),
+    groups: z.array(z.string().max(limits.label)).max(50).optional(),
+  })
+  .strict();
+const directoryList = z.array(directoryRow).min(1).max(limits.directory);
+export const planDirectory = z.object({ rows: directoryList }).strict();
+/** `seen`: the plan that was looked over; `leave`: whose access ends, of those who are not in the list. */
+export const followDirectory = z
+  .object({ rows: directoryList, seen: z.string().max(100), leave: z.array(z.uuid()).max(limits.directory) })
+  .strict();
+
+/** What a list would change, and by what it is known that nothing else has changed since. */
+export interface DirectoryData {
+  readonly plan: DirectoryPlan;
+  readonly seen: string;
+}
 
 /** Whom a link to choose a password is for. */
 export interface WelcomeData {

@@ -18,6 +18,8 @@ export const limits = {
   formFileBytes: 30 * 1024 * 1024,
   /** Kept to be rehearsed again before each release of a form. */
   examples: 200,
+  /** People of a list that is brought in at once. */
+  directory: 5_000,
   /** Of one person. */
   passkeys: 20,
   rows: 500,

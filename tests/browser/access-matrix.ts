@@ -317,6 +317,16 @@ export const matrix: readonly Line[] = [
   },
   { ask: 'GET /api/people', gets: '401 403 403 403 403 200' },
   { ask: 'PUT /api/people/{none}', body: { ...somebody, email: '{fresh}' }, gets: '401 422 422 422 422 422' },
+  {
+    ask: 'POST /api/people/directory',
+    body: { rows: [{ email: 'nobody.yet@quillmere.example', name: 'Nobody Yet' }] },
+    gets: '401 403 403 403 403 200',
+  },
+  {
+    ask: 'PUT /api/people/directory',
+    body: { rows: [{ email: 'nobody.yet@quillmere.example', name: 'Nobody Yet' }], seen: 'x', leave: [] },
+    gets: '401 403 403 403 403 409',
+  },
   { ask: 'PUT /api/people/{none}', body: somebody, gets: '401 403 403 403 403 200' },
   { ask: 'POST /api/people/{fresh}/invite', body: {}, gets: '401 403 403 403 403 404' },
   { ask: 'DELETE /api/people/{fresh}/second-step', body: {}, gets: '401 403 403 403 403 404' },

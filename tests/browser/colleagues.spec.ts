@@ -120,3 +120,40 @@ test('a form says who may do what with it, and what a change would take from who
   await expect(page.getByText('Somebody must be left who may change this')).toBeVisible();
   expect(troubles).toEqual([]);
 });
+
+test('people come from a list once it was looked over, and whoever has left is out', async ({ browser }) => {
+  const { page, context } = await seat(browser, 'wren.calloway');
+  const list = (lines: readonly string[]) => ({
+    name: 'staff.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from(['E-mail;Name;Place;Manager;Groups;Desk', ...lines].join('\r\n')),
+  });
+  await open(page, '/people');
+  await Promise.all([page.waitForURL(/directory$/), page.getByRole('link', { name: 'From a list' }).click()]);
+  await settled(page);
+  await page.getByLabel(/^Choose .*CSV file$/).setInputFiles(list(['hana.brook;Hana Brook;;;;']));
+  await expect(page.getByText('“hana.brook” is no e-mail address')).toBeVisible();
+  const lines = [
+    'hana.brook@quillmere.example;Hana Brook;Alpine house;dagny.farrow@quillmere.example;"Alpines;Leads";4',
+    'jory.pell@quillmere.example;Jory Pell;Alpine house;hana.brook@quillmere.example;Alpines;5',
+  ];
+  await page.getByLabel(/^Choose .*CSV file$/).setInputFiles(list(lines));
+  await expect(page.getByText('Not read: Desk.')).toBeVisible();
+  await expect(page.getByRole('heading', { name: '2 new' })).toBeVisible();
+  await expectAccessible(page);
+  await page.getByRole('button', { name: 'Add 2, put 2 groups right' }).click();
+  await expect(page.getByText('Done: 2 added, 0 changed, 0 left.')).toBeVisible();
+  await page.getByLabel(/^Choose .*CSV file$/).setInputFiles(list(lines.slice(0, 1)));
+  await page.getByRole('checkbox', { name: 'Jory Pell has left' }).check();
+  await page.getByRole('button', { name: 'End the access of 1' }).click();
+  await expect(page.getByText('Done: 0 added, 0 changed, 1 left.')).toBeVisible();
+  const { people } = (await (await context.request.get('/api/people')).json()) as {
+    people: { name: string; ended: boolean }[];
+  };
+  expect(
+    people
+      .filter(({ name }) => /^(Hana|Jory)/.test(name))
+      .map(({ ended }) => ended)
+      .sort(),
+  ).toEqual([false, true]);
+});

@@ -89,6 +89,7 @@ interface StaleFacts {
   readonly 'address-changed': object;
   readonly 'view-changed': object;
   readonly 'workspace-changed': object;
+  readonly 'people-changed': object;
   readonly 'record-moved-on': object;
   readonly 'bulk-running': object;
 }

@@ -130,6 +130,8 @@ function staleSentence(refusal: Stale): string {
       return `${refusal.facts.by ?? 'Somebody'} changed this list meanwhile. Bring your changes onto theirs, then look them over again`;
     case 'record-moved-on':
       return 'The record was changed since the version this began from; read it again';
+    case 'people-changed':
+      return 'People were changed meanwhile; choose the list again to look it over as it is now';
     case 'workspace-changed':
       return 'Somebody else changed this meanwhile. Load the page anew to see how it is now';
     case 'address-changed':

@@ -38,6 +38,11 @@ export async function putPerson(
   );
 }
 
+/** The same of many at once, in one statement: each may work under any other of them. */
+export async function putPeople(tx: Tx, people: readonly Omit<Colleague, 'ended'>[]): Promise<void> {
+  await tx.execute(sql`SELECT slate.put_people(${JSON.stringify(people)}::jsonb)`);
+}
+
 /** Ends somebody's access and sessions at once, and hands over what they own. */
 export async function endAccess(tx: Tx, id: string, to: string): Promise<void> {
   await tx.execute(sql`SELECT slate.end_access(${id}::uuid, ${to}::uuid)`);

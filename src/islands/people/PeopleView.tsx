@@ -62,6 +62,9 @@ function People({ initial }: { initial: PeopleData }) {
           <a className="button no-underline" href="/cases">
             Everything that waits
           </a>
+          <a className="button no-underline" href="/people/directory">
+            From a list
+          </a>
           <button type="button" className="button" onClick={() => add('group')}>
             <UsersRound size={16} aria-hidden />
             New group

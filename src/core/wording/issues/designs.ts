@@ -151,6 +151,7 @@ export const designSentences: Sentences<DesignFacts> = {
     'This is one of the passwords that are guessed first; choose another, such as four words',
   'password-wrong': () => 'This is not your present password',
   'codes-already': () => 'A code is asked of you already; load this page again to see it',
+  'list-wrong': () => 'Some lines of the list are wrong; mend them first',
   'secret-needed': () => 'Give the secret; none is kept for this address',
   'no-provider-there': () =>
     'No OpenID Connect service answers at this address, or it is one that may not be reached from here',

@@ -1,0 +1,167 @@
+import type { Colleague } from '../access/rules';
+import type { Group } from '../catalogue/catalogue';
+import { folded } from '../kernel/folded';
+import type { DirectoryRow } from './directory-rows';
+
+/** What is wrong with a line of a list. */
+export interface DirectoryIssue {
+  /** From 1, headings not counted. */
+  readonly line: number;
+  readonly why: 'no-email' | 'no-name' | 'twice' | 'manager-unknown' | 'own-manager';
+  readonly value: string;
+}
+
+/** Somebody as the list would have them. */
+export interface PlannedPerson {
+  /** Null for somebody new. */
+  readonly id: string | null;
+  readonly email: string;
+  readonly name: string;
+  readonly place: string;
+  /** E-mail address; null for nobody. */
+  readonly manager: string | null;
+  /** They had left, and are in the list again. */
+  readonly back: boolean;
+  /** What is other than it was, a manager by their name; empty of somebody new. */
+  readonly parts: readonly {
+    readonly what: 'name' | 'place' | 'manager';
+    readonly was: string;
+    readonly now: string;
+  }[];
+}
+
+interface Member {
+  readonly email: string;
+  readonly name: string;
+}
+
+export interface PlannedGroup {
+  /** Null for a new one. */
+  readonly id: string | null;
+  readonly label: string;
+  readonly join: readonly Member[];
+  readonly leave: readonly Member[];
+}
+
+/** What a list would change. */
+export interface DirectoryPlan {
+  readonly issues: readonly DirectoryIssue[];
+  readonly add: readonly PlannedPerson[];
+  readonly change: readonly PlannedPerson[];
+  readonly groups: readonly PlannedGroup[];
+  /** Who is here and not in the list. */
+  readonly missing: readonly { readonly id: string; readonly name: string }[];
+  /** Who is known just so. */
+  readonly same: number;
+}
+
+const EMAIL = /^[^\s@]+@[^\s@]+\.[^\s@]+$/;
+const key = (email: string): string => email.trim().toLowerCase();
+
+/** Holds a list against those who are here. People are recognised by their e-mail address; nobody is taken away by a list alone. */
+export function directoryPlan(
+  rows: readonly DirectoryRow[],
+  people: readonly Colleague[],
+  groups: readonly Group[],
+): DirectoryPlan {
+  const known = new Map(people.map((one) => [key(one.email), one] as const));
+  const byId = new Map(people.map((one) => [one.id, one] as const));
+  /** At which line somebody stands first. */
+  const listed = new Map(rows.map(({ email }, i) => [key(email), i] as const).reverse());
+  const nameOf = (email: string): string =>
+    rows[listed.get(email) ?? -1]?.name ?? known.get(email)?.name ?? email;
+  const planned = rows.map((row) => plannedOf(row, known, byId, nameOf));
+  return {
+    issues: rows.flatMap((row, i) => issuesOf(row, i, known, listed)),
+    add: planned.filter(({ id }) => id === null),
+    change: planned.filter(({ id, parts, back }) => id !== null && (parts.length > 0 || back)),
+    same: planned.filter(({ id, parts, back }) => id !== null && parts.length === 0 && !back).length,
+    groups: groupsOf(rows, people, groups),
+    missing: people
+      .filter(({ ended, outside = false, email }) => !ended && !outside && !listed.has(key(email)))
+      .map(({ id, name }) => ({ id, name })),
+  };
+}
+
+function issuesOf(
+  { email, name, manager = '' }: DirectoryRow,
+  i: number,
+  known: ReadonlyMap<string, Colleague>,
+  listed: ReadonlyMap<string, number>,
+): DirectoryIssue[] {
+  const line = i + 1;
+  const isHere = (one: string): boolean => known.get(key(one))?.ended === false || listed.has(key(one));
+  return [
+    ...(EMAIL.test(email) ? [] : [{ line, why: 'no-email' as const, value: email }]),
+    ...(name === '' ? [{ line, why: 'no-name' as const, value: email }] : []),
+    ...(email !== '' && (listed.get(key(email)) ?? i) < i
+      ? [{ line, why: 'twice' as const, value: email }]
+      : []),
+    ...(manager !== '' && key(manager) === key(email)
+      ? [{ line, why: 'own-manager' as const, value: manager }]
+      : manager !== '' && !isHere(manager)
+        ? [{ line, why: 'manager-unknown' as const, value: manager }]
+        : []),
+  ];
+}
+
+function plannedOf(
+  row: DirectoryRow,
+  known: ReadonlyMap<string, Colleague>,
+  byId: ReadonlyMap<string, Colleague>,
+  nameOf: (email: string) => string,
+): PlannedPerson {
+  const before = known.get(key(row.email));
+  const above = byId.get(before?.manager ?? '');
+  const was = { name: before?.name ?? '', place: before?.place ?? '', manager: key(above?.email ?? '') };
+  const said = (what: 'name' | 'place' | 'manager', value: string): string =>
+    what === 'manager' && value !== '' ? nameOf(value) : value;
+  const now = {
+    name: row.name,
+    place: row.place ?? was.place,
+    manager: row.manager === undefined ? was.manager : key(row.manager),
+  };
+  return {
+    id: before?.id ?? null,
+    email: key(row.email),
+    name: now.name,
+    place: now.place,
+    manager: now.manager === '' ? null : now.manager,
+    back: before?.ended === true,
+    parts:
+      before === undefined
+        ? []
+        : (['name', 'place', 'manager'] as const)
+            .filter((what) => now[what] !== was[what])
+            .map((what) => ({ what, was: said(what, was[what]), now: said(what, now[what]) })),
+  };
+}
+
+/** Of each group the list names, those of the list who come in and go out; who is not in the list stays where they are. */
+function groupsOf(
+  rows: readonly DirectoryRow[],
+  people: readonly Colleague[],
+  groups: readonly Group[],
+): PlannedGroup[] {
+  const told = rows.filter((row) => row.groups !== undefined);
+  const labels = new Map(told.flatMap((row) => (row.groups ?? []).map((one) => [folded(one), one] as const)));
+  const emailOf = new Map(people.map(({ id, email }) => [id, key(email)] as const));
+  return [...labels].flatMap(([fold, label]) => {
+    const there = groups.find((one) => folded(one.label) === fold);
+    const inside = new Set((there?.people ?? []).map((id) => emailOf.get(id) ?? ''));
+    const meant = (row: DirectoryRow): boolean => (row.groups ?? []).some((one) => folded(one) === fold);
+    const join = told.filter((row) => meant(row) && !inside.has(key(row.email)));
+    const leave = told.filter((row) => !meant(row) && inside.has(key(row.email)));
+    if (there !== undefined && join.length + leave.length === 0) return [];
+    return [
+      {
+        id: there?.id ?? null,
+        label: there?.label ?? label,
+        join: join.map(asMember),
+        leave: leave.map(asMember),
+      },
+    ];
+  });
+}
+
+const asMember = ({ email, name }: DirectoryRow): Member => ({ email: key(email), name });
