@@ -133,6 +133,12 @@ describe('a code besides the password', () => {
     const trail = await rows<{ verb: string; by: string }>(
       `SELECT t.verb, p.name AS by FROM slate.trail t JOIN slate.person p ON p.id = t.by_id WHERE t.subject = 'second-step' ORDER BY t.id`,
     );
+    // Whoever signs in otherwise from now on is told of it.
+    const mails = await rows<{ kind: string }>(
+      `SELECT kind FROM slate.account_mail WHERE person_id = $1 AND kind = 'signing-in'`,
+      [ada],
+    );
+    expect(mails.length).toBeGreaterThanOrEqual(2);
     expect(trail.at(-2)).toEqual({ verb: 'made', by: 'Ada Quist' });
     expect(trail.at(-1)).toEqual({ verb: 'removed', by: 'Wren Calloway' });
   });

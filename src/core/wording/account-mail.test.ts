@@ -10,6 +10,7 @@ const about = {
 it.each<[AccountNews, string]>([
   ['invited', 'You are invited to Quillmere <Garden>'],
   ['forgotten', 'A new password for Quillmere <Garden>'],
+  ['signing-in', 'How you sign in to Quillmere <Garden> was changed'],
   ['changed', 'Your password for Quillmere <Garden> was changed'],
 ])('%s: says what happened to whose password, where, and where to go on', (kind, subject) => {
   const mail = accountMail({ ...about, kind });

@@ -1,13 +1,13 @@
 import { escaped, type Mail } from './notice-mail';
 
-/** What is told somebody about coming in: that they may, that they asked for a new password, that theirs is another one now. And administrators, of what nobody can decide. */
-export type AccountNews = 'invited' | 'forgotten' | 'changed' | 'stuck';
+/** What is told somebody about coming in: that they may, that they asked for a new password, that theirs is another one now, or that a code or a passkey is asked for or no longer. And administrators, of what nobody can decide. */
+export type AccountNews = 'invited' | 'forgotten' | 'changed' | 'signing-in' | 'stuck';
 
 interface About {
   readonly kind: AccountNews;
   /** Theirs. */
   readonly email: string;
-  /** Where a password is chosen, where another one is asked for, or where what waits is seen. */
+  /** Where a password is chosen, where another one is asked for, where one sees how one signs in, or what waits. */
   readonly link: string;
   /** The name of the workspace; may be empty. */
   readonly house: string;
@@ -55,6 +55,12 @@ const texts: Readonly<Record<AccountNews, (email: string, here: string) => Text>
     todo: 'Choose another one',
     after:
       'If it was you, nothing need be done. If it was not, choose another one at once, and tell an administrator.',
+  }),
+  'signing-in': (email, here) => ({
+    subject: `How you sign in to ${here} was changed`,
+    before: `How ${email} signs in to ${here} was changed just now: codes were set up or taken off, or a passkey was added or removed.`,
+    todo: 'See how you sign in now',
+    after: 'If it was you, nothing need be done. If it was not, tell an administrator at once.',
   }),
   stuck: (_, here) => ({
     subject: `Something waits at ${here} that nobody can decide`,

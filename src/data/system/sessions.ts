@@ -1,4 +1,4 @@
-import { and, desc, eq, gt, ne, sql } from 'drizzle-orm';
+import { and, desc, eq, gt, isNotNull, ne, sql } from 'drizzle-orm';
 import type { Tx } from '../connect';
 import { session } from './schema';
 
@@ -23,7 +23,7 @@ export async function sessionsOf(tx: Tx, person: string, token: string, now: Dat
       isThis: sql<boolean>`${session.token} = ${token}`,
     })
     .from(session)
-    .where(and(eq(session.userId, person), gt(session.expiresAt, now)))
+    .where(and(eq(session.userId, person), gt(session.expiresAt, now), isNotNull(session.provenAt)))
     .orderBy(desc(session.createdAt))
     .limit(MOST);
   return rows.map(({ address, agent, ...row }) => ({ ...row, address: address ?? '', agent: agent ?? '' }));

@@ -1,6 +1,6 @@
 import { ok } from '../../core/kernel/result';
 import { limits } from '../../core/limits';
-import { accountMail } from '../../core/wording/account-mail';
+import { accountMail, type AccountNews } from '../../core/wording/account-mail';
 import type { Mail } from '../../core/wording/notice-mail';
 import { outsideMail } from '../../core/wording/outside-mail';
 import type { Tx } from '../../data/connect';
@@ -35,12 +35,14 @@ export async function mailLetters(by: Mailer, now: Date): Promise<void> {
   await inTurn(by, now, { letters: outsideLetters, name: 'outside', write: toSomebodyOutside });
 }
 
+/** Where a mail leads that leads to no password. */
+const PATHS: Readonly<Partial<Record<AccountNews, string>>> = { stuck: '/cases', 'signing-in': '/account' };
+
 async function aboutComingIn(tx: Tx, id: number, house: string): Promise<Written | null> {
   const post = await readAccountMail(tx, id);
   if (post === null) return null;
   const { name, email, kind, tokenOf } = post;
-  const path =
-    kind === 'stuck' ? '/cases' : tokenOf === null ? '/forgotten' : welcomePath(welcomeToken(tokenOf));
+  const path = PATHS[kind] ?? (tokenOf === null ? '/forgotten' : welcomePath(welcomeToken(tokenOf)));
   return { to: { name, email }, mail: accountMail({ kind, email, link: `${origin()}${path}`, house }) };
 }
 
