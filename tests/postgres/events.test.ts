@@ -56,6 +56,8 @@ const kofi = as('Kofi');
 const wren = () => as('Wren');
 const write = (edits: SentEdit[], table = 'beds') =>
   must(writeRecords(kofi, table, { key: newId(), edits, at: (i) => ['edits', i] }));
+const mailsOfStopped = async (): Promise<number> =>
+  (await world.sql(`SELECT 1 FROM slate.account_mail WHERE kind = 'stopped'`)).length;
 let made = 0;
 const bed = (more: Record<string, unknown> = {}): SentEdit => ({
   op: 'add',
@@ -377,6 +379,7 @@ describe('an address', () => {
 
   it('is stopped when it has failed for days, or says that it is gone, and goes on where it stopped', async () => {
     const { id } = await address();
+    const before = await mailsOfStopped();
     const first = await added();
     let answer: Partial<Delivered> = { status: null, fault: 'no-answer' };
     const { by, taken, pass } = outside(() => answer);
@@ -385,6 +388,7 @@ describe('an address', () => {
       pass(30 * 3_600_000);
     }
     expect(await shownOf(id)).toMatchObject({ state: 'stopped', because: 'failing' });
+    expect(await mailsOfStopped()).toBe(before + 1);
     expect((await must(readDeliveries(wren(), id))).deliveries).toHaveLength(10);
     answer = { status: 410, fault: 'answer' };
     await must(letGoOn(wren(), id, { from: null }));
@@ -419,7 +423,10 @@ describe('an address', () => {
   it('is told nothing while it is stopped, nor what its person does not see any more, nor once they have left', async () => {
     const { id } = await address();
     const { by, taken } = outside();
+    const before = await mailsOfStopped();
     await must(haltAddress(wren(), id));
+    // Administrators know of what one of them stops.
+    expect(await mailsOfStopped()).toBe(before);
     await added();
     await deliverEvents(by);
     expect(taken).toEqual([]);

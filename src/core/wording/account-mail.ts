@@ -1,7 +1,7 @@
 import { escaped, type Mail } from './notice-mail';
 
-/** What is told somebody about coming in: that they may, that they asked for a new password, that theirs is another one now, or that a code or a passkey is asked for or no longer. And administrators, of what nobody can decide. */
-export type AccountNews = 'invited' | 'forgotten' | 'changed' | 'signing-in' | 'stuck';
+/** What is told somebody about coming in: that they may, that they asked for a new password, that theirs is another one now, or that a code or a passkey is asked for or no longer. And administrators, of what nobody can decide, and of an address that is told nothing more. */
+export type AccountNews = 'invited' | 'forgotten' | 'changed' | 'signing-in' | 'stuck' | 'stopped';
 
 interface About {
   readonly kind: AccountNews;
@@ -68,5 +68,12 @@ const texts: Readonly<Record<AccountNews, (email: string, here: string) => Text>
       'Since yesterday, something has come to wait where nobody is left who may decide it, or it could not go on without a step that is late.',
     todo: 'Look at what waits',
     after: 'You are told of each once. There you have somebody else decide it, or take it to another step.',
+  }),
+  stopped: (_, here) => ({
+    subject: `An address outside is told nothing more by ${here}`,
+    before:
+      'It has failed for days, says that it is gone, or can be told nothing any more. What happens meanwhile is kept for it, and told in its order once it goes on.',
+    todo: 'Look at the addresses',
+    after: 'There you see what it answered, mend its address, and let it go on.',
   }),
 };

@@ -36,7 +36,11 @@ export async function mailLetters(by: Mailer, now: Date): Promise<void> {
 }
 
 /** Where a mail leads that leads to no password. */
-const PATHS: Readonly<Partial<Record<AccountNews, string>>> = { stuck: '/cases', 'signing-in': '/account' };
+const PATHS: Readonly<Partial<Record<AccountNews, string>>> = {
+  stuck: '/cases',
+  stopped: '/events',
+  'signing-in': '/account',
+};
 
 async function aboutComingIn(tx: Tx, id: number, house: string): Promise<Written | null> {
   const post = await readAccountMail(tx, id);

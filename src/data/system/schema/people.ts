@@ -179,7 +179,12 @@ export const accountMail = slate.table(
     at: at('at').notNull().defaultNow(),
     claimedAt: at('claimed_at'),
   },
-  (t) => [check('account_mail_kind', sql`${t.kind} IN ('invited', 'forgotten', 'changed', 'signing-in', 'stuck')`)],
+  (t) => [
+    check(
+      'account_mail_kind',
+      sql`${t.kind} IN ('invited', 'forgotten', 'changed', 'signing-in', 'stuck', 'stopped')`,
+    ),
+  ],
 );
 
 /** People who may do the same things. A group may hold groups, and a person may be in several. */
