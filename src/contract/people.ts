@@ -35,13 +35,15 @@ export const takeInvitation = z.object({ token, password: z.string().min(1).max(
 
 export const askForPassword = z.object({ email: z.email().max(254) }).strict();
 
+/** What is too long is told at its line; this only bounds it. */
+const listed = z.string().max(2_000);
 const directoryRow = z
   .object({
-    email: z.string().max(254),
-    name: z.string().max(limits.label),
-    place: z.string().max(limits.label).optional(),
-    manager: z.string().max(254).optional(),
-    groups: z.array(z.string().max(limits.label)).max(50).optional(),
+    email: listed,
+    name: listed,
+    place: listed.optional(),
+    manager: listed.optional(),
+    groups: z.array(listed).max(50).optional(),
   })
   .strict();
 const directoryList = z.array(directoryRow).min(1).max(limits.directory);

@@ -84,6 +84,13 @@ describe('people from a list', () => {
     expect((await here()).named('maren.solheim')?.place).toBe('Fern house');
   });
 
+  it('is done once where two press at the same time, and the other is told', async () => {
+    const rows = [{ email: email('one.of.two'), name: 'One Of Two', groups: ['Once'] }];
+    const { seen } = await must(planDirectory(wren(), { rows }));
+    const both = await Promise.all([1, 2].map(() => followDirectory(wren(), { rows, seen, leave: [] })));
+    expect(both.map((one) => (one.ok ? 'done' : one.error.kind)).sort()).toEqual(['done', 'stale']);
+  });
+
   it('brings in two thousand within a request', async () => {
     const rows = Array.from({ length: 2_000 }, (_, i) => ({
       email: email(`many.${i}`),

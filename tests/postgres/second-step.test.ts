@@ -126,6 +126,7 @@ describe('a code besides the password', () => {
     expect((await whoAsks(from(changed).headers))?.name).toBe('Ada Quist');
     const ada = as('Ada').person.id;
     expect((await refusal(takeOffTheirCodes(as('Ines'), ada))).kind).toBe('forbidden');
+    expect((await refusal(takeOffTheirCodes(as('Wren'), as('Wren').person.id))).kind).toBe('invalid');
     await must(takeOffTheirCodes(as('Wren'), ada));
     expect(await whoAsks(from(changed).headers)).toBeNull();
     const entered = await must(enter({ email, password: 'four quite ordinary words' }, from()));

@@ -81,6 +81,8 @@ describe('a list of people', () => {
         row('bo'),
         row('di', { manager: 'cy@here.example' }),
         row('ed', { manager: 'ED@here.example' }),
+        row('fo', { name: 'F'.repeat(201), groups: ['g'.repeat(200), 'h'.repeat(201)] }),
+        row('g'.repeat(300), { name: 'G' }),
       ],
       people,
       [],
@@ -91,6 +93,9 @@ describe('a list of people', () => {
       [3, 'twice'],
       [4, 'manager-unknown'],
       [5, 'own-manager'],
+      [6, 'too-long'],
+      [6, 'too-long'],
+      [7, 'no-email'],
     ]);
   });
 

@@ -1,13 +1,14 @@
 import type { Colleague } from '../access/rules';
 import type { Group } from '../catalogue/catalogue';
 import { folded } from '../kernel/folded';
+import { limits } from '../limits';
 import type { DirectoryRow } from './directory-rows';
 
 /** What is wrong with a line of a list. */
 export interface DirectoryIssue {
   /** From 1, headings not counted. */
   readonly line: number;
-  readonly why: 'no-email' | 'no-name' | 'twice' | 'manager-unknown' | 'own-manager';
+  readonly why: 'no-email' | 'no-name' | 'too-long' | 'twice' | 'manager-unknown' | 'own-manager';
   readonly value: string;
 }
 
@@ -83,8 +84,11 @@ export function directoryPlan(
   };
 }
 
+/** Of an e-mail address, by RFC 5321. */
+const MOST_OF_EMAIL = 254;
+
 function issuesOf(
-  { email, name, manager = '' }: DirectoryRow,
+  { email, name, place = '', manager = '', groups = [] }: DirectoryRow,
   i: number,
   known: ReadonlyMap<string, Colleague>,
   listed: ReadonlyMap<string, number>,
@@ -92,8 +96,13 @@ function issuesOf(
   const line = i + 1;
   const isHere = (one: string): boolean => known.get(key(one))?.ended === false || listed.has(key(one));
   return [
-    ...(EMAIL.test(email) ? [] : [{ line, why: 'no-email' as const, value: email }]),
+    ...(EMAIL.test(email) && email.length <= MOST_OF_EMAIL
+      ? []
+      : [{ line, why: 'no-email' as const, value: email }]),
     ...(name === '' ? [{ line, why: 'no-name' as const, value: email }] : []),
+    ...[name, place, ...groups]
+      .filter((one) => one.length > limits.label)
+      .map((value) => ({ line, why: 'too-long' as const, value })),
     ...(email !== '' && (listed.get(key(email)) ?? i) < i
       ? [{ line, why: 'twice' as const, value: email }]
       : []),

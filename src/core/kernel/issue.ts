@@ -178,6 +178,7 @@ export interface DesignFacts {
   readonly 'code-wrong': None;
   readonly 'no-provider-there': None;
   readonly 'secret-needed': None;
+  readonly 'own-codes': None;
   readonly 'list-wrong': None;
   readonly 'codes-already': None;
 }

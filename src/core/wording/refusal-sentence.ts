@@ -131,7 +131,7 @@ function staleSentence(refusal: Stale): string {
     case 'record-moved-on':
       return 'The record was changed since the version this began from; read it again';
     case 'people-changed':
-      return 'People were changed meanwhile; choose the list again to look it over as it is now';
+      return 'People were changed meanwhile. Look at them as they are now, and do it again';
     case 'workspace-changed':
       return 'Somebody else changed this meanwhile. Load the page anew to see how it is now';
     case 'address-changed':

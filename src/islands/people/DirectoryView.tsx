@@ -145,6 +145,7 @@ async function listIn(file: File): Promise<Read | string> {
 const whyWords: Readonly<Record<DirectoryIssue['why'], (value: string) => string>> = {
   'no-email': (value) => (value === '' ? 'has no e-mail address' : `“${value}” is no e-mail address`),
   'no-name': () => 'has no name',
+  'too-long': (value) => `“${value.slice(0, 40)}…” is too long`,
   twice: (value) => `${value} stands there twice`,
   'manager-unknown': (value) => `its manager ${value} is neither here nor in the list`,
   'own-manager': () => 'is their own manager',
@@ -240,7 +241,9 @@ const Part = ({
   many === 0 ? null : (
     <section className="mb-4">
       <h2 className="mb-1 font-sans text-[15px] font-semibold">{title}</h2>
-      <ul className="grid max-h-80 gap-1 overflow-y-auto text-[14px]">{children}</ul>
+      <ul className="grid max-h-80 grid-cols-[minmax(0,1fr)] gap-1 overflow-y-auto text-[14px] break-words">
+        {children}
+      </ul>
     </section>
   );
 

@@ -3,7 +3,7 @@ import type { InvitationData, PersonInput } from '../../contract/people';
 import { mayAdminister } from '../../core/access/rules';
 import type { Catalogue } from '../../core/catalogue/catalogue';
 import { issue, type Issue } from '../../core/kernel/issue';
-import { forbidden, invalid, notFound, type Refusal } from '../../core/kernel/refusal';
+import { forbidden, invalid, notFound, stale, type Refusal } from '../../core/kernel/refusal';
 import { newUuid } from '../../core/kernel/ids';
 import { fail, ok, type Result } from '../../core/kernel/result';
 import type { Tx } from '../../data/connect';
@@ -85,6 +85,7 @@ export function endTheirAccess(
 export function takeOffTheirCodes(context: Context, id: string): Promise<Result<null, Refusal>> {
   return administering(context, async (tx, { people }) => {
     if (!people.has(id)) return fail(notFound('person'));
+    if (id === context.person.id) return fail(invalid(issue('own-codes', [])));
     await takeOffSecondStep(tx, id);
     return ok(null);
   });
@@ -98,6 +99,8 @@ export function beginTheirAccess(context: Context, id: string): Promise<Result<n
     return ok(null);
   });
 }
+
+const UNIQUE_VIOLATION = '23505';
 
 /** What the database refuses about people and groups, in its own codes. */
 const REFUSED: Readonly<Record<string, Issue>> = {
@@ -114,7 +117,10 @@ export async function administering<T>(
   try {
     return await asPerson({ person: context.person.id }, work);
   } catch (error) {
-    const refused = REFUSED[databaseFault(error)?.code ?? ''];
+    const fault = databaseFault(error);
+    // Two have added the same address, or a group of the same name, at once: whoever was later is told.
+    if (fault?.code === UNIQUE_VIOLATION) return fail(stale('people-changed'));
+    const refused = REFUSED[fault?.code ?? ''];
     if (refused === undefined) throw error;
     return fail(invalid(refused));
   }

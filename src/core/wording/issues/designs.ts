@@ -152,6 +152,7 @@ export const designSentences: Sentences<DesignFacts> = {
   'password-wrong': () => 'This is not your present password',
   'codes-already': () => 'A code is asked of you already; load this page again to see it',
   'list-wrong': () => 'Some lines of the list are wrong; mend them first',
+  'own-codes': () => 'Your own codes you take off under your account, with your password',
   'secret-needed': () => 'Give the secret; none is kept for this address',
   'no-provider-there': () =>
     'No OpenID Connect service answers at this address, or it is one that may not be reached from here',
