@@ -49,7 +49,8 @@ const answered: MiddlewareHandler = async (context, next) => {
     if (pathname.startsWith('/_image')) return secured(problem({ kind: 'not-found', what: 'page' }));
     if (pathname.includes('%00') || context.url.search.includes('%00'))
       return secured(problem({ kind: 'not-found', what: 'page' }));
-    // A form that is sent before the page answers. Signing in is done all the same; of any other its secrets stay out of the address, and the page is there again.
+    // A form that is sent before the page answers. Signing in is done all the same; of any other its secrets
+    // stay out of the address, and the page is there again.
     if (!isApi && context.request.method === 'POST') {
       context.locals.person = null;
       if (pathname === '/sign-in' && isOwnForm(context.request, context.url)) return secured(await next());

@@ -7,7 +7,10 @@ import { answers } from './stored/answers';
 /** An ISO date-time of the workspace's zone, to the minute or second. */
 const moment = z.string().regex(/^\d{4}-\d\d-\d\dT\d\d:\d\d(:\d\d)?$/);
 
-/** A rehearsal as it begins: as whom, when, and with the answers of a submission that was sent, by its id, or with those it is gone on with. */
+/**
+ * A rehearsal as it begins: as whom, when, and with the answers of a submission that was sent, by its id, or
+ * with those it is gone on with.
+ */
 export const beginRehearsal = z
   .object({ as: z.uuid(), at: moment.nullable(), of: z.uuid().nullable(), answers: answers.nullable() })
   .strict();

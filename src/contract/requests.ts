@@ -147,8 +147,8 @@ const columns = z.string().max(8_000).default('');
 export const orderOfRecords = z.object({ ...order, ...which }).strict();
 
 /**
- * Records of a table in an order: the first of them, or those after or before one. `of`: only those that refer to this record `via` a column, or are rows
- * of it.
+ * Records of a table in an order: the first of them, or those after or before one. `of`: only those that
+ * refer to this record `via` a column, or are rows of it.
  */
 export const pageOfRecords = z
   .object({

@@ -8,7 +8,10 @@ export const limits = {
   label: 200,
   /** PostgreSQL cuts identifiers at 63 bytes; this leaves room for the suffixes of constraints. */
   key: 40,
-  /** Digits before the point of a number: the product of two with up to two decimals is then exact in the 34 that expressions keep (ADR 7). */
+  /**
+   * Digits before the point of a number: the product of two with up to two decimals is then exact in the 34
+   * that expressions keep (ADR 7).
+   */
   numberDigits: 15,
   decimals: 8,
   /** Of one form, in its fixed texts; and bytes of each as it comes. */
@@ -68,7 +71,10 @@ export const limits = {
   links: 100,
   sites: 20,
   greeting: 5_000,
-  /** Zero bits of what a browser looks for before it sends from outside: 65 000 tries in the mean, most of a second; with 18 a slow machine was once kept for eight. */
+  /**
+   * Zero bits of what a browser looks for before it sends from outside: 65 000 tries in the mean, most of a
+   * second; with 18 a slow machine was once kept for eight.
+   */
   proofBits: 16,
   /** Requests of a token in a minute, edits of one of its batches, and days it may last. */
   tokenPerMinute: 600,

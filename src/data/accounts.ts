@@ -15,8 +15,10 @@ import { account, person, secondStep, session, verification } from './system/sch
 const secret = (): string => process.env['SLATE_SECRET'] ?? '';
 
 /**
- * Sign-in by e-mail and password, and a code besides for those who want that. People are made by administrators, never by signing up, and what the library offers besides signing in and out
- * and changing one's password has no address here. How often somebody may try is counted in the database, before the library is asked.
+ * Sign-in by e-mail and password, and a code besides for those who want that. People are made by
+ * administrators, never by signing up, and what the library offers besides signing in and out and changing
+ * one's password has no address here. How often somebody may try is counted in the database, before the
+ * library is asked.
  */
 function makeAccounts() {
   return betterAuth({
@@ -137,7 +139,10 @@ export async function changePassword(
   return answered(response, 'change-password') ? proven(response.headers.getSetCookie()) : null;
 }
 
-/** The library says no with a 4xx; anything else that is not a yes is the database's absence or a fault, and the password is not to blame. */
+/**
+ * The library says no with a 4xx; anything else that is not a yes is the database's absence or a fault, and
+ * the password is not to blame.
+ */
 export function answered(response: Response, what: string): boolean {
   if (response.status >= 500) throw new AccountsFault(`${what} answered ${response.status}`);
   return response.ok;
@@ -301,7 +306,10 @@ export async function invited(tokenHash: string): Promise<Invited | null> {
   return rows[0] ?? null;
 }
 
-/** Somebody forgot the password for this address: a link is on its way to it, where somebody here has it. Tells nobody whether that is so. */
+/**
+ * Somebody forgot the password for this address: a link is on its way to it, where somebody here has it.
+ * Tells nobody whether that is so.
+ */
 export async function askForPassword(
   email: string,
   { tokenHash, until, mailedOf }: { tokenHash: string; until: Date; mailedOf: string },

@@ -47,7 +47,10 @@ export function fieldIssue(error: unknown, table: Table | undefined): Issue | nu
   }
 }
 
-/** What stood in the way where a linked table's records are kept. Of another database's refusal only the words come through, with the name of the rule in them. */
+/**
+ * What stood in the way where a linked table's records are kept. Of another database's refusal only the words
+ * come through, with the name of the rule in them.
+ */
 function sourceIssue({ code = '', message = '' }: Fault, { label }: Table, source: string): Issue | null {
   const facts = { table: label, source };
   if (code === 'TS001') return issue('source-fixed', [], facts);

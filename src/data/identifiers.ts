@@ -19,7 +19,10 @@ export const stampName = (key: StampKey | 'parent_id' | 'position'): SQL => iden
 /** The function that holds a record of a table against the rules of whoever asks; see `slate.is_within`. */
 export const withinFunction = (table: Pick<Table, 'id'>): SQL =>
   sql`${identifier('rights')}.${identifier(`within_${table.id.replaceAll('-', '')}`)}`;
-/** A source as PostgreSQL knows it, and a linked table as it stands there: all of its columns, or those that are given when a record is added. */
+/**
+ * A source as PostgreSQL knows it, and a linked table as it stands there: all of its columns, or those that
+ * are given when a record is added.
+ */
 export const serverName = (source: string): SQL => identifier(`source_${source.replaceAll('-', '')}`);
 export const outsideTable = (table: Pick<Table, 'id'>, adding = false): SQL =>
   sql`${identifier('outside')}.${identifier(`${adding ? 'a' : 't'}_${table.id.replaceAll('-', '')}`)}`;

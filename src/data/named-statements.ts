@@ -3,9 +3,10 @@ import type pg from 'pg';
 import { databaseFault } from './field-issues';
 
 /**
- * PostgreSQL plans a statement that has a name once for each connection, and planning costs more than carrying out most of ours. So statements with
- * parameters are named by their text. PostgreSQL plans them anew by itself when a table changes, except where the result would have other types: such a
- * statement fails, every name is changed, and its transaction begins again.
+ * PostgreSQL plans a statement that has a name once for each connection, and planning costs more than
+ * carrying out most of ours. So statements with parameters are named by their text. PostgreSQL plans them
+ * anew by itself when a table changes, except where the result would have other types: such a statement
+ * fails, every name is changed, and its transaction begins again.
  */
 const MOST_NAMES = 300;
 /** A text longer than this is hardly ever the same twice. */

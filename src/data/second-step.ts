@@ -13,7 +13,10 @@ export interface SecondStep {
 /** A code of the present and of the half minute before and after is taken, so that it can come again so long. */
 const CODE_LIVES_MS = 120_000;
 
-/** Sets codes up for whoever asks; they are asked for once the first was typed. `there` where they are already. Null when the password is another. */
+/**
+ * Sets codes up for whoever asks; they are asked for once the first was typed. `there` where they are
+ * already. Null when the password is another.
+ */
 export async function beginSecondStep(
   password: string,
   issuer: string,

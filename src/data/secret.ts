@@ -8,8 +8,9 @@ import {
 } from 'node:crypto';
 
 /**
- * Secrets of sources as the database keeps them: AES-256-GCM under a key of this workspace, which is given to its processes and is not in the
- * database. Twelve bytes of nonce, sixteen of tag, then the text. `about` is what the secret belongs to: moved elsewhere, it cannot be read.
+ * Secrets of sources as the database keeps them: AES-256-GCM under a key of this workspace, which is given to
+ * its processes and is not in the database. Twelve bytes of nonce, sixteen of tag, then the text. `about` is
+ * what the secret belongs to: moved elsewhere, it cannot be read.
  */
 const [NONCE, TAG] = [12, 16];
 

@@ -25,7 +25,10 @@ export interface Asking {
 /** What is done in a transaction, with the catalogue as it was when that began. */
 type Work<T> = (tx: Tx, catalogue: Catalogue) => Promise<Result<T, Refusal>>;
 
-/** Thrown where a transaction would have to wait for another database: it is undone, and begun again where that keeps nobody else waiting. */
+/**
+ * Thrown where a transaction would have to wait for another database: it is undone, and begun again where
+ * that keeps nobody else waiting.
+ */
 export class GoOutside extends Error {}
 
 /**
@@ -143,8 +146,8 @@ export async function asOwnerCopyingOut(
 }
 
 /**
- * As the owner role, two transactions on one connection: what the first put into temporary tables is there for the second. Nobody else does both
- * for the same `alone` meanwhile; null when somebody is at it.
+ * As the owner role, two transactions on one connection: what the first put into temporary tables is there
+ * for the second. Nobody else does both for the same `alone` meanwhile; null when somebody is at it.
  */
 export async function asOwnerInSteps<A, T>(
   asking: Asking,
@@ -163,8 +166,8 @@ export async function asOwnerInSteps<A, T>(
 }
 
 /**
- * Does `work` while nobody else, in any process, does what goes by the same name; null when somebody is at it. The lock is the connection's:
- * a process that ends gives it up.
+ * Does `work` while nobody else, in any process, does what goes by the same name; null when somebody is at
+ * it. The lock is the connection's: a process that ends gives it up.
  */
 export function asOwnerAlone<T>(alone: string, work: () => Promise<T>): Promise<T | null> {
   return held(holdOwner, 0, (one) => whileAlone(one, alone, work));
@@ -186,7 +189,10 @@ export async function outsideTransaction(statement: SQL): Promise<Record<string,
   return (await ownerDatabase().execute(statement)).rows;
 }
 
-/** Times a request begins again after it lost its connection, or met a plan older than its table; and how long it waits before: a database that restarts is back in a second or two. */
+/**
+ * Times a request begins again after it lost its connection, or met a plan older than its table; and how long
+ * it waits before: a database that restarts is back in a second or two.
+ */
 const RETRIES = 2;
 const RETRY_AFTER_MS = 150;
 

@@ -4,8 +4,9 @@ import { visiting, type Visit } from '../core/catalogue/visiting';
 import type { Catalogue } from '../core/catalogue/catalogue';
 
 /**
- * By what somebody asks who is not signed in, for as long as their request is answered: a program by a token (ADR 35), a visitor by a link (ADR 37). It is told to every
- * transaction of that request, and narrows the catalogue each is given, so that no use case can forget it.
+ * By what somebody asks who is not signed in, for as long as their request is answered: a program by a token
+ * (ADR 35), a visitor by a link (ADR 37). It is told to every transaction of that request, and narrows the
+ * catalogue each is given, so that no use case can forget it.
  */
 type WayIn = { readonly t: 'token'; readonly token: Token } | { readonly t: 'visit'; readonly visit: Visit };
 

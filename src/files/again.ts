@@ -11,7 +11,10 @@ export type Reopen = (sheet: string, signal?: AbortSignal) => AsyncGenerator<She
 
 const BATCH = 1_000;
 
-/** Sheets by the names `profiled` gives them. CSV is streamed anew each time; the sheets of a workbook are laid down once in `folder`, a row to a line. */
+/**
+ * Sheets by the names `profiled` gives them. CSV is streamed anew each time; the sheets of a workbook are
+ * laid down once in `folder`, a row to a line.
+ */
 export async function reopened(
   files: readonly GivenFile[],
   folder: string,

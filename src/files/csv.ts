@@ -30,8 +30,8 @@ function evenness(text: string, delimiter: string): number {
 
 /**
  * The rows of a CSV file as they are streamed; memory does not grow with the file. The sign between cells is found out, unless it is given.
- * What is written as CSV is, our own scan reads; from the first row that is not, the library does, which knows more ways. Rows hold until the
- * next are asked for.
+ * What is written as CSV is, our own scan reads; from the first row that is not, the library does, which
+ * knows more ways. Rows hold until the next are asked for.
  */
 export async function* csvRows(
   path: string,

@@ -56,9 +56,10 @@ function lastWhole(bytes: Buffer): number {
 const [PIECE, BEFORE] = [1 << 20, 1 << 16];
 
 /**
- * The file's text as UTF-8, in pieces that may end within a letter, without a mark at its beginning. Each piece begins with what was left of the
- * one before, `rest`, and holds until the next is asked for. The next is read meanwhile; two rooms serve the whole file, for a new one for each
- * megabyte would keep the engine busy clearing them away.
+ * The file's text as UTF-8, in pieces that may end within a letter, without a mark at its beginning. Each
+ * piece begins with what was left of the one before, `rest`, and holds until the next is asked for. The next
+ * is read meanwhile; two rooms serve the whole file, for a new one for each megabyte would keep the engine
+ * busy clearing them away.
  */
 export async function* utf8Pieces(
   path: string,

@@ -28,7 +28,10 @@ export async function typeOf(bytes: Buffer): Promise<string> {
   return isPlainText(bytes) ? 'text/plain' : '';
 }
 
-/** UTF-8 without control characters but those of lines and tabs. What begins as a page would is none: some programs would show it as that. */
+/**
+ * UTF-8 without control characters but those of lines and tabs. What begins as a page would is none: some
+ * programs would show it as that.
+ */
 function isPlainText(bytes: Buffer): boolean {
   if (bytes.length === 0) return false;
   try {
@@ -41,8 +44,9 @@ function isPlainText(bytes: Buffer): boolean {
 }
 
 /**
- * A photo turned the right way up and written anew, so that nothing else is in it: where it was taken, by which telephone, or what somebody hid behind it.
- * Null for what cannot be read. What is no photo is kept as it is.
+ * A photo turned the right way up and written anew, so that nothing else is in it: where it was taken, by
+ * which telephone, or what somebody hid behind it. Null for what cannot be read. What is no photo is kept as
+ * it is.
  */
 export async function madeReady(type: string, bytes: Buffer): Promise<MadeReady | null> {
   if (!isPhoto(type)) return { type, bytes, width: null, height: null, thumb: null };

@@ -28,7 +28,10 @@ interface Scan {
   readonly stuck: boolean;
 }
 
-/** Room for what scans find, used again for one piece of a file after the other: what a scan gave holds until the next one of the same room. */
+/**
+ * Room for what scans find, used again for one piece of a file after the other: what a scan gave holds until
+ * the next one of the same room.
+ */
 export class ScanRoom {
   rowStarts: Int32Array = new Int32Array(1 << 10);
   starts: Int32Array = new Int32Array(1 << 10);
@@ -60,9 +63,10 @@ function larger(list: Int32Array): Int32Array {
 }
 
 /**
- * The whole rows of a text in UTF-8: cells between delimiters, rows between ends of lines, cells that begin with a quote up to the quote that
- * ends them (RFC 4180). All signs that matter are single bytes, which never stand within another letter. `last`: nothing follows, so the text
- * ends the last row. `rowsBefore` is for what is refused.
+ * The whole rows of a text in UTF-8: cells between delimiters, rows between ends of lines, cells that begin
+ * with a quote up to the quote that ends them (RFC 4180). All signs that matter are single bytes, which never
+ * stand within another letter. `last`: nothing follows, so the text ends the last row. `rowsBefore` is for
+ * what is refused.
  */
 export function scan(
   bytes: Buffer,
@@ -74,7 +78,10 @@ export function scan(
   return new Scanner(bytes, written, last, rowsBefore, room).rows();
 }
 
-/** What comes after a cell: another one, the end of its row, or nothing yet, so that it may go on in the next piece. `stuck`: none of these. */
+/**
+ * What comes after a cell: another one, the end of its row, or nothing yet, so that it may go on in the next
+ * piece. `stuck`: none of these.
+ */
 type After = 'cell' | 'row' | 'end' | 'unknown' | 'stuck';
 
 class Scanner {
@@ -122,8 +129,9 @@ class Scanner {
   }
 
   /**
-   * As many cells without quotes as follow one another in a row, in one go: most of a file is nothing else. What is asked for at each byte and
-   * cell has a name of its own here, and there are few of them: looking things up elsewhere takes twice the time of all the rest.
+   * As many cells without quotes as follow one another in a row, in one go: most of a file is nothing else.
+   * What is asked for at each byte and cell has a name of its own here, and there are few of them: looking
+   * things up elsewhere takes twice the time of all the rest.
    */
   private plain(): After {
     const { bytes, between, ending, wide } = this;

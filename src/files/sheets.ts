@@ -59,7 +59,10 @@ export async function* sheetsOf(file: GivenFile, signal?: AbortSignal): AsyncGen
 /** What is told while reading: how many rows so far. */
 export type Progress = (rows: number) => void;
 
-/** Reads every sheet once; `headings` are the rows somebody said they stand in, by sheet. Sheets without any rows are left out; of two with the same name the later gets a number. */
+/**
+ * Reads every sheet once; `headings` are the rows somebody said they stand in, by sheet. Sheets without any
+ * rows are left out; of two with the same name the later gets a number.
+ */
 export async function profiled(
   files: readonly GivenFile[],
   told: Progress = () => undefined,
@@ -92,7 +95,10 @@ export function freeName(name: string, taken: readonly string[]): string {
   }
 }
 
-/** Relations know the rows of values that were not found; here the file is read again, as far as the last of them, for what stands there. */
+/**
+ * Relations know the rows of values that were not found; here the file is read again, as far as the last of
+ * them, for what stands there.
+ */
 export async function withMisses(detection: Detection, files: readonly GivenFile[]): Promise<Detection> {
   const wanted = detection.relations.filter(({ misses }) => misses.length > 0);
   if (wanted.length === 0) return detection;

@@ -79,8 +79,8 @@ export function downloadEndpoint<Q>({ query, answer }: DownloadEndpoint<Q>): API
 }
 
 /**
- * A file whose making fails half way must not look whole: its beginning has gone out with a success already, so the connection is broken, and the
- * browser says that the download failed.
+ * A file whose making fails half way must not look whole: its beginning has gone out with a success already,
+ * so the connection is broken, and the browser says that the download failed.
  */
 export async function* wholeOrCut(
   body: AsyncGenerator<Uint8Array>,

@@ -7,7 +7,10 @@ import { boundedBytes } from './endpoint';
 /** Far more than an e-mail and a password. */
 const MOST_BYTES = 4 * 1024;
 
-/** Signs in by what the form of the page sends by itself, for those who were quicker than the page's script. Gives the way on, or what went wrong in words. */
+/**
+ * Signs in by what the form of the page sends by itself, for those who were quicker than the page's script.
+ * Gives the way on, or what went wrong in words.
+ */
 export async function enterByForm(
   { request }: Pick<AstroGlobal, 'request'>,
   to: string,

@@ -9,8 +9,9 @@ import { contextOf, wholeOrCut } from './endpoint';
 import { problem, thrown } from './problem';
 
 /**
- * The door of what people have brought. Whatever is in it, a browser runs nothing of it: it is told the type that the content showed and to believe
- * nothing else, shows photos alone in place, and opens anything as a stranger without scripts. What was seen may be kept, but is asked about each time.
+ * The door of what people have brought. Whatever is in it, a browser runs nothing of it: it is told the type
+ * that the content showed and to believe nothing else, shows photos alone in place, and opens anything as a
+ * stranger without scripts. What was seen may be kept, but is asked about each time.
  */
 export const fileEndpoint =
   (

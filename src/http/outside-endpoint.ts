@@ -23,8 +23,9 @@ interface OutsideDoor<Input> {
 }
 
 /**
- * The door for people without an account. What lets them in stands in headers that a page of ours sets, never in a cookie: no other page can send it for them, and
- * whoever is signed in on the same browser is not asked about.
+ * The door for people without an account. What lets them in stands in headers that a page of ours sets, never
+ * in a cookie: no other page can send it for them, and whoever is signed in on the same browser is not asked
+ * about.
  */
 export const outsideEndpoint =
   <B>(

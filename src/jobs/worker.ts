@@ -78,8 +78,9 @@ const runner = await run({
     'seal-trail': round('seal-trail', keepSealed),
     'renew-holidays': round('renew-holidays', renewHolidays),
   },
-  // What is linked is looked at every minute; each table says how often it is refreshed. Each round of mails and of what is due takes up what the one before left,
-  // so none is made up for. What has served goes by night, or after a night that was missed.
+  // What is linked is looked at every minute; each table says how often it is refreshed. Each round of mails
+  // and of what is due takes up what the one before left, so none is made up for. What has served goes by
+  // night, or after a night that was missed.
   crontab: [
     '* * * * * due-links ?max=1',
     '* * * * * mail-notices ?max=1',

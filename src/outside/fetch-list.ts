@@ -8,7 +8,8 @@ import { reachable } from './reach';
 const [PATIENCE, MOST_MB] = [15_000, 20];
 
 /**
- * Asks a JSON address for its list. It is not followed elsewhere, for its secret would go with it, and what is more than 20 MB is not read to its end.
+ * Asks a JSON address for its list. It is not followed elsewhere, for its secret would go with it, and what
+ * is more than 20 MB is not read to its end.
  */
 export async function fetchList(
   { url, header }: Extract<SourceAddress, { t: 'list' }>,

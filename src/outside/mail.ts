@@ -6,7 +6,10 @@ export type Posted = 'sent' | 'refused' | 'later';
 
 /** Takes mails to their people. */
 export interface Mailer {
-  /** The same `id` for the same mail, also when it is sent again: a mailbox that has it keeps one. Throws where the server cannot be reached. */
+  /**
+   * The same `id` for the same mail, also when it is sent again: a mailbox that has it keeps one. Throws
+   * where the server cannot be reached.
+   */
   readonly send: (to: { name: string; email: string }, mail: Mail, id: string) => Promise<Posted>;
   readonly close: () => void;
 }
@@ -19,8 +22,9 @@ export const mailsHere = (env: NodeJS.ProcessEnv = process.env): boolean =>
 const PATIENCE = 15_000;
 
 /**
- * Any server that speaks SMTP, as whoever runs the machine has named it by `SLATE_SMTP_URL` (smtp:// or smtps://, with a login where it asks for one) and
- * `SLATE_MAIL_FROM`; null where they name none, and nobody is mailed.
+ * Any server that speaks SMTP, as whoever runs the machine has named it by `SLATE_SMTP_URL` (smtp:// or
+ * smtps://, with a login where it asks for one) and `SLATE_MAIL_FROM`; null where they name none, and nobody
+ * is mailed.
  */
 export function mailer(env: NodeJS.ProcessEnv = process.env): Mailer | null {
   if (!mailsHere(env)) return null;

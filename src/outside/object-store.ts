@@ -11,8 +11,9 @@ export interface ObjectStore {
 const PATIENCE = 30_000;
 
 /**
- * A bucket of any store that speaks the S3 protocol, as whoever runs the machine has named it by `SLATE_FILES_S3` (its address, with the bucket in the path),
- * `SLATE_FILES_S3_KEY`, `SLATE_FILES_S3_SECRET` and `SLATE_FILES_S3_REGION`; null where they name none, and files are kept in the database.
+ * A bucket of any store that speaks the S3 protocol, as whoever runs the machine has named it by
+ * `SLATE_FILES_S3` (its address, with the bucket in the path), `SLATE_FILES_S3_KEY`, `SLATE_FILES_S3_SECRET`
+ * and `SLATE_FILES_S3_REGION`; null where they name none, and files are kept in the database.
  */
 export function objectStore(env: NodeJS.ProcessEnv = process.env): ObjectStore | null {
   const address = env['SLATE_FILES_S3'] ?? '';

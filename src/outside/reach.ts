@@ -10,8 +10,9 @@ const named = (): Inside =>
     .filter((one) => one !== '');
 
 /**
- * The address to connect to, as its host has it now: null when it has none, `inside` when any of them is one a source may not be at. What was asked
- * about is what is to be connected to, for a name may mean something else a moment later.
+ * The address to connect to, as its host has it now: null when it has none, `inside` when any of them is one
+ * a source may not be at. What was asked about is what is to be connected to, for a name may mean something
+ * else a moment later.
  */
 export async function reachable(
   host: string,

@@ -22,8 +22,9 @@ export async function placeOf(url: string): Promise<'fine' | 'no-address' | 'pla
 const PATIENCE = 15_000;
 
 /**
- * Tells an address of an event: CloudEvents 1.0 over HTTP in structured mode, signed by the Standard Webhooks scheme under `secret` (`whsec_…`). The same event is told under the
- * same `webhook-id` however often it is tried. `now` is the time of this try.
+ * Tells an address of an event: CloudEvents 1.0 over HTTP in structured mode, signed by the Standard Webhooks
+ * scheme under `secret` (`whsec_…`). The same event is told under the same `webhook-id` however often it is
+ * tried. `now` is the time of this try.
  */
 export async function sendEvent(
   { url, secret }: { readonly url: string; readonly secret: string },

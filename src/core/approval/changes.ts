@@ -1,6 +1,9 @@
 import { isBlank, isBlankRow, type AnswerRow, type Answers, type Raw } from '../form/answers';
 
-/** What changed between two sendings, by place: `question`, or `group/row/question`. The old typed answer is kept to be shown struck through. */
+/**
+ * What changed between two sendings, by place: `question`, or `group/row/question`. The old typed answer is
+ * kept to be shown struck through.
+ */
 export interface AnswerChanges {
   readonly fields: ReadonlyMap<string, Raw>;
   /** Row ids that came, by group. */

@@ -24,8 +24,9 @@ export const correctsOf = (
         .filter((id) => corrects.includes(id));
 
 /**
- * Answers with what somebody corrected: of what they typed, the answers that may be corrected, in the rows there are. Rows neither come nor go. Reasons that are given
- * for what is unusual now come along; those the sender gave stay as they are.
+ * Answers with what somebody corrected: of what they typed, the answers that may be corrected, in the rows
+ * there are. Rows neither come nor go. Reasons that are given for what is unusual now come along; those the
+ * sender gave stay as they are.
  */
 export function correctedAnswers(answers: Answers, typed: Answers, corrects: readonly string[]): Answers {
   const may = new Set(corrects);

@@ -49,8 +49,9 @@ const GAP = 60;
 const LANE = 190;
 
 /**
- * The path of a form as it is drawn, from left to right: each step a task, steps that are asked at the same time between two parallel gateways, one with a condition
- * behind an exclusive one. From each, *declined* leads to an end, and *sent back* to whoever sent it, and on to the beginning.
+ * The path of a form as it is drawn, from left to right: each step a task, steps that are asked at the same
+ * time between two parallel gateways, one with a condition behind an exclusive one. From each, *declined*
+ * leads to an end, and *sent back* to whoever sent it, and on to the beginning.
  */
 export function drawnPath(steps: readonly DrawnStep[], kept: string): Drawing {
   const pen = new Pen();

@@ -27,8 +27,8 @@ export function withDays<S extends Time & { readonly id: string }>(
 }
 
 /**
- * When a step is due: its working days after the day it began, or its working hours after the moment. All are ISO date-times of the workspace's zone. Null where
- * it has no time set, or where nobody ever works.
+ * When a step is due: its working days after the day it began, or its working hours after the moment. All are
+ * ISO date-times of the workspace's zone. Null where it has no time set, or where nobody ever works.
  */
 export function dueOf({ within, hours }: Time, begun: string, now: string, time: WorkingTime): Due | null {
   if (within === undefined) return null;

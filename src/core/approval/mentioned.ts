@@ -2,7 +2,8 @@
 const LETTER = /[\p{L}\p{M}\p{N}]/u;
 
 /**
- * Whom a word names with an @: by their whole name, or by the first of it where that is nobody else's. Case is no matter. In the order of `people`.
+ * Whom a word names with an @: by their whole name, or by the first of it where that is nobody else's. Case
+ * is no matter. In the order of `people`.
  */
 export function mentioned<P extends { readonly id: string; readonly name: string }>(
   word: string,

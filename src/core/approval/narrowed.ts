@@ -46,7 +46,10 @@ export const narrowed = <T extends Waiting>(list: readonly T[], { words, title, 
       holdsWords(textOf(one), words),
   );
 
-/** How many there are of each form, the most first, and of each kind that may be asked for alone: those with the rest of the narrowing applied. */
+/**
+ * How many there are of each form, the most first, and of each kind that may be asked for alone: those with
+ * the rest of the narrowing applied.
+ */
 export function counts(
   list: readonly Waiting[],
   by: Narrowing,

@@ -18,8 +18,10 @@ import type { StepNow } from './whom';
  * waiting -move-> waiting for whom an administrator says, at the same step, or at another one alone
  * waiting -lapse-> waiting at the next step … or kept, without those who are late, where the step says so
  * waiting -decline-> declined (the end); waiting -withdraw-> withdrawn (the end)
- * A form without steps is kept as soon as it is sent, and so is one none of whose steps is asked: that is told when it is sent, of what is sent. A step whose only people are the sender cannot be asked:
- * nobody approves their own. So every step is looked at when it is sent, and those to come again at each step, for people come and go.
+ * A form without steps is kept as soon as it is sent, and so is one none of whose steps is asked: that is
+ * told when it is sent, of what is sent. A step whose only people are the sender cannot be asked: nobody
+ * approves their own. So every step is looked at when it is sent, and those to come again at each step, for
+ * people come and go.
  */
 export interface PathState {
   readonly state: SubmissionState;
@@ -104,7 +106,10 @@ export type PathEvent =
       readonly person: string;
       readonly word: string;
     }
-  /** A step is late, and is gone on without. That it is, and that the step says so, is not told here; it is done in the name of the sender. */
+  /**
+   * A step is late, and is gone on without. That it is, and that the step says so, is not told here; it is
+   * done in the name of the sender.
+   */
   | { readonly t: 'lapse'; readonly from: number }
   | { readonly t: 'withdraw' };
 
@@ -253,8 +258,9 @@ export interface Seat {
 }
 
 /**
- * As whom somebody may decide now: as themselves where they are asked, else as somebody who is away and whom they stand in for; of several steps, the first. Each has
- * one word to a step, so whoever approved it already does not approve it for somebody else as well.
+ * As whom somebody may decide now: as themselves where they are asked, else as somebody who is away and whom
+ * they stand in for; of several steps, the first. Each has one word to a step, so whoever approved it already
+ * does not approve it for somebody else as well.
  */
 export function seatOf(
   now: PathState,

@@ -42,7 +42,8 @@ const ruledIn = (sheet: Sheet): Ruled =>
   );
 
 /**
- * Whether a step is not asked about a sheet as it is: its condition is there and not true, or the rules say so. What cannot be told is asked.
+ * Whether a step is not asked about a sheet as it is: its condition is there and not true, or the rules say
+ * so. What cannot be told is asked.
  */
 export const isSkipped = (step: ApprovalStep, sheet: Sheet, ruled: Ruled): boolean =>
   (step.when !== undefined && sheet.value([askedId(step.id)]) === false) ||
@@ -75,7 +76,10 @@ function namedIn(sheet: Sheet, ruled: Ruled, directory: Directory | null): Named
   );
 }
 
-/** The place at which a step asks somebody, as the answers tell it: of a choice as it is called, and by its code. Nothing where it cannot be told. */
+/**
+ * The place at which a step asks somebody, as the answers tell it: of a choice as it is called, and by its
+ * code. Nothing where it cannot be told.
+ */
 export function placesAt(step: ApprovalStep, sheet: Sheet): string[] {
   const { form } = sheet;
   const value = sheet.value([placeId(step.id)]);

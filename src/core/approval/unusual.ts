@@ -16,7 +16,11 @@ interface Sent {
   readonly digest: Pick<Digest, 'beyond'> | null;
 }
 
-/** A check asked for a reason, a figure lies far beyond the usual or it is not yet known whether one does, it was sent back before, it changes what is there, or somebody asks something. What is none of these may be approved with others. */
+/**
+ * A check asked for a reason, a figure lies far beyond the usual or it is not yet known whether one does, it
+ * was sent back before, it changes what is there, or somebody asks something. What is none of these may be
+ * approved with others.
+ */
 export const unusualOf = ({ answers, sentBefore, changes, said, digest }: Sent): Unusual[] => [
   ...(Object.values(answers.reasons).some((reason) => reason.trim() !== '') ? (['reasons'] as const) : []),
   ...(digest !== null && digest.beyond > 0 ? (['figures'] as const) : []),

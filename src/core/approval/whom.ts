@@ -16,8 +16,9 @@ export const stepsAsTold = (
 ): StepNow[] => ruledSteps(design.steps, rulesIn(design), ruled);
 
 /**
- * Steps as they ask about something of this sender: those they or the rules name, whom the answers name, who is in the groups they name, and the sender's manager,
- * each once and as it is now. Whoever has left is not asked.
+ * Steps as they ask about something of this sender: those they or the rules name, whom the answers name, who
+ * is in the groups they name, and the sender's manager, each once and as it is now. Whoever has left is not
+ * asked.
  */
 export const stepsFor = (
   design: Pick<FormDesign, 'steps' | 'rules'>,
@@ -37,7 +38,10 @@ export const stepsFor = (
   });
 };
 
-/** Why somebody is asked: the answers name them or their place, they are in a group, they are the sender's manager or further above, or there is nobody else. */
+/**
+ * Why somebody is asked: the answers name them or their place, they are in a group, they are the sender's
+ * manager or further above, or there is nobody else.
+ */
 export type Why = 'named' | 'role' | 'group' | 'manager' | 'above' | 'fallback';
 
 /** Why a step asks somebody; null where it names them, or where it was handed to them. Of a group, which of those it names they are in. */
@@ -53,7 +57,10 @@ export function whyAsked(
   return found.why === null ? null : { why: found.why, group: found.group };
 }
 
-/** Tables of rules with everybody they would ask about something of this sender, instead of groups and the manager. Whom the answers name is not among them. */
+/**
+ * Tables of rules with everybody they would ask about something of this sender, instead of groups and the
+ * manager. Whom the answers name is not among them.
+ */
 export const rulesFor = (
   design: Pick<FormDesign, 'rules'>,
   sender: string,

@@ -18,8 +18,9 @@ const timeOf = (minutes: number): string =>
   [Math.floor(minutes / MINUTES), minutes % MINUTES].map((one) => String(one).padStart(2, '0')).join(':');
 
 /**
- * So many working hours after a moment: what is asked outside working time begins to count when that begins next. Moments are ISO date-times of the
- * workspace's zone, to the minute, by the clock on the wall. At the end of a working day it is that end, not the next morning. Null where nobody ever works.
+ * So many working hours after a moment: what is asked outside working time begins to count when that begins
+ * next. Moments are ISO date-times of the workspace's zone, to the minute, by the clock on the wall. At the
+ * end of a working day it is that end, not the next morning. Null where nobody ever works.
  */
 export function workingHoursAfter(begun: string, hours: number, time: WorkingTime): string | null {
   const { opens, closes } = time;

@@ -46,8 +46,8 @@ export interface KnownForm {
 }
 
 /**
- * What is designed and who may do what, as it was at one number: read once per number and process, and never changed. Whoever changes any of it reads
- * it anew, under the lock that lets nobody else.
+ * What is designed and who may do what, as it was at one number: read once per number and process, and never
+ * changed. Whoever changes any of it reads it anew, under the lock that lets nobody else.
  */
 export interface Catalogue {
   readonly number: string;

@@ -22,8 +22,9 @@ export interface Token {
 }
 
 /**
- * The catalogue as a program sees it that acts for somebody: of what they may, what its token names, and nothing by any role. The database holds the same
- * (`slate.token_allows`). What it writes names records of other tables, so it may pick from those, as far as its person may.
+ * The catalogue as a program sees it that acts for somebody: of what they may, what its token names, and
+ * nothing by any role. The database holds the same (`slate.token_allows`). What it writes names records of
+ * other tables, so it may pick from those, as far as its person may.
  */
 export function narrowed(catalogue: Catalogue, { id, person, grants }: Token): Catalogue {
   const { tables, people } = catalogue;

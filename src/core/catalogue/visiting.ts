@@ -11,7 +11,10 @@ export interface Visit {
   readonly submission: string;
 }
 
-/** The catalogue as a visitor meets it: they fill one form, and may nothing else that anybody may. The database holds the same (`slate.visit`, `slate.comes_by_link`). */
+/**
+ * The catalogue as a visitor meets it: they fill one form, and may nothing else that anybody may. The
+ * database holds the same (`slate.visit`, `slate.comes_by_link`).
+ */
 export function visiting(catalogue: Catalogue, { person, form, fills }: Visit): Catalogue {
   const mine = catalogue.people.get(person);
   const fill = {

@@ -1,6 +1,6 @@
 /**
- * What must hold of the answers of a form, or of a record of a table. `must` is FEEL as stored text; picking writes it and reads it back. `on` is the
- * question or column the message stands at.
+ * What must hold of the answers of a form, or of a record of a table. `must` is FEEL as stored text; picking
+ * writes it and reads it back. `on` is the question or column the message stands at.
  */
 export interface Check {
   readonly id: string;

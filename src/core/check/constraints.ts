@@ -79,7 +79,10 @@ interface Bound {
   readonly strict: boolean;
 }
 
-/** Differences between paths, tightened through one another (Floyd and Warshall): a circle that comes back higher than it began cannot be. */
+/**
+ * Differences between paths, tightened through one another (Floyd and Warshall): a circle that comes back
+ * higher than it began cannot be.
+ */
 function ordersAgree(constraints: readonly Constraint[]): boolean {
   const orders = constraints.filter((one) => one.t === 'order');
   const differs = constraints.filter((one) => one.t === 'differs');

@@ -26,9 +26,11 @@ const MOST_TRIES = 1_500;
 const ROWS = 2;
 
 /**
- * Looks for answers by trying those at the edges: the numbers and days that the form's own expressions and the picked records name, and their neighbours, for a check is
- * decided there. One answer after the other takes the value with which least is wrong, until the goal is met or nothing gets better. What is answered
- * already stays where it can. Lookups and files stay as they are: which records there are, the database knows. Says whether the goal is met.
+ * Looks for answers by trying those at the edges: the numbers and days that the form's own expressions and
+ * the picked records name, and their neighbours, for a check is decided there. One answer after the other
+ * takes the value with which least is wrong, until the goal is met or nothing gets better. What is answered
+ * already stays where it can. Lookups and files stay as they are: which records there are, the database
+ * knows. Says whether the goal is met.
  */
 export function findAnswers(sheet: Sheet, goal: Goal, { today, newId }: Means): boolean {
   const worth = worthTrying(sheet, today);

@@ -63,7 +63,10 @@ function howManyIssues(sheet: Sheet, group: RowsQuestion, given: number, place: 
   ];
 }
 
-/** Rows that have all the same in the columns that tell them apart, each at the first of these; where one of them is empty, nothing is the same. */
+/**
+ * Rows that have all the same in the columns that tell them apart, each at the first of these; where one of
+ * them is empty, nothing is the same.
+ */
 function repeatedRows(
   sheet: Sheet,
   { id: group, distinct = [] }: RowsQuestion,

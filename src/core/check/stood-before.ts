@@ -7,8 +7,9 @@ import { sheetIssues } from './sheet-issues';
 export type StoodBefore = (sheet: Sheet, one: Issue) => boolean;
 
 /**
- * Whoever changes a record need not mend what was wrong with it before and what they leave alone: a day that has passed since, an answer that was not asked
- * for when it was made. `was` is the sheet of the record as it is; null where a new one is made, of which nothing stood before.
+ * Whoever changes a record need not mend what was wrong with it before and what they leave alone: a day that
+ * has passed since, an answer that was not asked for when it was made. `was` is the sheet of the record as it
+ * is; null where a new one is made, of which nothing stood before.
  */
 export function stoodBefore(was: Sheet | null): StoodBefore {
   if (was === null) return () => false;

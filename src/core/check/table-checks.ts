@@ -55,7 +55,10 @@ export function readTableCheck(check: Check, table: Table, tables: Tables): Resu
 
 const known = new WeakMap<Tables, WeakMap<Table, TableChecks>>();
 
-/** The checks of a table as they are asked of its records. One that cannot be read any more, which no change of a table lets come about, asks nothing. */
+/**
+ * The checks of a table as they are asked of its records. One that cannot be read any more, which no change
+ * of a table lets come about, asks nothing.
+ */
 export function checksOf(table: Table, tables: Tables): TableChecks {
   const all = known.get(tables) ?? new WeakMap<Table, TableChecks>();
   known.set(tables, all);

@@ -6,7 +6,10 @@ import { scopeOf } from '../form/scope';
 import type { Sheet } from '../form/sheet';
 import { withValues } from './with-values';
 
-/** A stored expression with the values of a sheet in place of its names: `2 156 > 5 000`. `row` is one of `group`, where it is worked out in each. */
+/**
+ * A stored expression with the values of a sheet in place of its names: `2 156 > 5 000`. `row` is one of
+ * `group`, where it is worked out in each.
+ */
 export function valuedText(
   sheet: Sheet,
   stored: string,

@@ -9,7 +9,10 @@ import { inThrees } from '../kernel/in-threes';
 const MOST_SHOWN = 6;
 const MOST_LETTERS = 40;
 
-/** An expression with what each of its names is worth in place of it: `2 156 <= 0.5 * 4 000`. `valueOf` is asked by the ids along a name: bed, then area. */
+/**
+ * An expression with what each of its names is worth in place of it: `2 156 <= 0.5 * 4 000`. `valueOf` is
+ * asked by the ids along a name: bed, then area.
+ */
 export function withValues(text: string, scope: Scope, valueOf: (ids: readonly string[]) => Value): string {
   let out = '';
   let at = 0;

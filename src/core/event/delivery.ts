@@ -10,7 +10,10 @@ export interface Delivered {
   readonly ms: number;
 }
 
-/** Seconds until it is tried again, after each time it failed: the schedule that Standard Webhooks 1.0 proposes. Three days and a quarter in all. */
+/**
+ * Seconds until it is tried again, after each time it failed: the schedule that Standard Webhooks 1.0
+ * proposes. Three days and a quarter in all.
+ */
 const AGAIN = [5, 300, 1_800, 7_200, 18_000, 36_000, 50_400, 72_000, 86_400] as const;
 
 /** What comes after a try. */
@@ -20,8 +23,10 @@ export type Next =
   | { readonly t: 'stop'; readonly because: 'gone' | 'failing' };
 
 /**
- * A yes goes on to the next event. Anything else is tried again later and later, up to a fifth of the wait earlier or later so that not all who failed together
- * come back together; after the last time, or when the address says that it is gone for good, nothing more is told. `failed`: how often it failed before; `chance`: 0 to 1.
+ * A yes goes on to the next event. Anything else is tried again later and later, up to a fifth of the wait
+ * earlier or later so that not all who failed together come back together; after the last time, or when the
+ * address says that it is gone for good, nothing more is told. `failed`: how often it failed before;
+ * `chance`: 0 to 1.
  */
 export function next({ status, fault }: Delivered, failed: number, now: Date, chance: number): Next {
   if (fault === null) return { t: 'on' };

@@ -71,7 +71,10 @@ export const EVENT_PREFIX = 'tidy-slate.';
 /** Digits of the largest whole number that is exact. */
 const DIGITS = 16;
 
-/** An event as CloudEvents 1.0 says it. `origin` is where the workspace is reached. The same event has the same id whoever is told, and however often. */
+/**
+ * An event as CloudEvents 1.0 says it. `origin` is where the workspace is reached. The same event has the
+ * same id whoever is told, and however often.
+ */
 export function cloudEvent(told: ToldEvent, origin: string): CloudEvent {
   const { event, key } = told;
   const [about, what] =

@@ -5,8 +5,9 @@ import { children, type Expression, type Iteration } from './tree';
 export type MostRows = (group: string) => number;
 
 /**
- * The steps an expression takes at worst, as far as its text and the limits of its rows tell: ranges between written numbers, written lists and
- * rows are known; what comes out of an answer or a text is not, and counts as one. Infinity where a range has no bound worth writing.
+ * The steps an expression takes at worst, as far as its text and the limits of its rows tell: ranges between
+ * written numbers, written lists and rows are known; what comes out of an answer or a text is not, and counts
+ * as one. Infinity where a range has no bound worth writing.
  */
 export function worstSteps(tree: Expression, rows: MostRows): number {
   switch (tree.op) {

@@ -3,7 +3,8 @@ import { Duration } from './duration';
 
 /**
  * Days, times and date-times without a zone, as ISO text that sorts as it stands. Years run from 1 to 9999; what leaves them is null.
- * Days of the calendar are counted here by arithmetic, since a sheet compares and moves thousands of them, and Temporal would be 20 kB of its script.
+ * Days of the calendar are counted here by arithmetic, since a sheet compares and moves thousands of them,
+ * and Temporal would be 20 kB of its script.
  */
 const DAY = /^\d{4}-\d{2}-\d{2}$/;
 /** To the millionth of a second, which is what PostgreSQL keeps. */

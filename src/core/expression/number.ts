@@ -84,7 +84,10 @@ const UNIT_PLACES = 8;
 const MOST_UNITS = 8.9e15;
 const powers = Array.from({ length: 15 }, (_, i) => 10 ** i);
 
-/** As whole units, with `taken` of the places and `size` of the digits before the point left for what it is multiplied by; null where it does not fit. */
+/**
+ * As whole units, with `taken` of the places and `size` of the digits before the point left for what it is
+ * multiplied by; null where it does not fit.
+ */
 function unitsOf({ c, e, s }: Big, taken: number, size: number): number | null {
   const up = UNIT_PLACES - taken - (c.length - 1 - e);
   if (up < 0 || e + size > 5) return null;

@@ -69,8 +69,9 @@ export function resolvedNames(text: string, scope: Scope): readonly ResolvedName
 }
 
 /**
- * Reads unary tests (DMN 1.5, 10.3.2.8: `> 5, [1..3]`, `not("a", "b")`, `-`) as a condition on what `of` gives, itself text in the same scope. Nothing, and `-`, are
- * always true. Issues are placed as those of `read`.
+ * Reads unary tests (DMN 1.5, 10.3.2.8: `> 5, [1..3]`, `not("a", "b")`, `-`) as a condition on what `of`
+ * gives, itself text in the same scope. Nothing, and `-`, are always true. Issues are placed as those of
+ * `read`.
  */
 export const readTests = (text: string, scope: Scope, of: string): Result<Expression, Issue[]> =>
   resultOf(readOnce(text, scope, of));
@@ -88,7 +89,10 @@ interface WhatWasRead {
   readonly names: readonly ResolvedName[];
 }
 
-/** Texts kept for each scope: a long form has some hundred, a table of rules as many tests, and whoever types one leaves a text behind with each letter. */
+/**
+ * Texts kept for each scope: a long form has some hundred, a table of rules as many tests, and whoever types
+ * one leaves a text behind with each letter.
+ */
 const MOST_KEPT = 2_000;
 const readings = oncePer<Scope, Map<string, WhatWasRead>>(() => new Map());
 
@@ -180,11 +184,17 @@ function treeOf(
 
 /** Brackets in one another: more than these nobody follows. */
 const DEEPEST_BRACKETS = 60;
-/** Steps of the parser: a sound text takes one for each word and sign, and 2 000 characters have some 600; one it has to mend takes ever longer ones. */
+/**
+ * Steps of the parser: a sound text takes one for each word and sign, and 2 000 characters have some 600; one
+ * it has to mend takes ever longer ones.
+ */
 const MOST_STEPS = 1_200;
 const MOST_STEPS_UNPAIRED = 300;
 
-/** The syntax tree, or null when the parser would go on trying for long, or runs out of its own stack, as it does over some hundred `if if if`. */
+/**
+ * The syntax tree, or null when the parser would go on trying for long, or runs out of its own stack, as it
+ * does over some hundred `if if if`.
+ */
 function parsedWithin(
   configured: typeof parser,
   text: string,

@@ -19,7 +19,10 @@ export interface Run extends Meter {
 
 export type Step = (from: Source, run: Run) => Value;
 
-/** Steps of one evaluation by itself, and of everything that is calculated at once in a sheet: about a second. 500 rows twice over are 250 000. */
+/**
+ * Steps of one evaluation by itself, and of everything that is calculated at once in a sheet: about a second.
+ * 500 rows twice over are 250 000.
+ */
 export const MOST_STEPS = 1_000_000;
 
 /** A list that is gone through as a whole, as by a sum, costs its length, but its members go quicker than turns of a loop: 0.1 µs each. */

@@ -20,8 +20,8 @@ import {
 type Sent = Readonly<Record<string, unknown>>;
 
 /**
- * Answers of JSON as a sheet keeps them; each issue by keys and places in arrays. `newRow` names a row. Reasons are by the id of the check, as the issue says that
- * asks for one.
+ * Answers of JSON as a sheet keeps them; each issue by keys and places in arrays. `newRow` names a row.
+ * Reasons are by the id of the check, as the issue says that asks for one.
  */
 export function answersFromJson(
   design: FormDesign,
@@ -79,7 +79,10 @@ const isObject = (value: unknown): value is Sent =>
 
 type Path = Issue['path'];
 
-/** The place of an answer as a program knows it: keys, and the place of each row among those that were sent. What it does not know stays as it is. */
+/**
+ * The place of an answer as a program knows it: keys, and the place of each row among those that were sent.
+ * What it does not know stays as it is.
+ */
 export function placeByKeys(design: FormDesign, { rows }: Pick<Answers, 'rows'>, path: Path): Path {
   const [first = '', row, column] = path;
   const keys = new Map(

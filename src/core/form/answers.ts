@@ -28,7 +28,10 @@ export const isBlank = (raw: Raw | undefined): boolean =>
 /** A row that has anything typed in it is a row. */
 export const isBlankRow = (row: AnswerRow): boolean => Object.values(row.cells).every(isBlank);
 
-/** Answers that belong to no question of a form. Nothing typed in the form makes them. A reason whose check is asked no more is no reason for anything, and stays. */
+/**
+ * Answers that belong to no question of a form. Nothing typed in the form makes them. A reason whose check is
+ * asked no more is no reason for anything, and stays.
+ */
 export function unknownAnswers(
   design: FormDesign,
   { values, rows }: Pick<Answers, 'values' | 'rows'>,

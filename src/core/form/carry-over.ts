@@ -14,8 +14,9 @@ export interface LeftBehind {
 export type ShowAnswer = (question: FieldQuestion, raw: Raw) => string;
 
 /**
- * The answers of a draft as another release of its form asks for them. What is still asked is carried over as it was typed, also where it no longer
- * fits, to be seen and put right; what has no question any more is told, so that nothing goes in silence.
+ * The answers of a draft as another release of its form asks for them. What is still asked is carried over as
+ * it was typed, also where it no longer fits, to be seen and put right; what has no question any more is
+ * told, so that nothing goes in silence.
  */
 export function carriedOver(
   from: FormDesign,
@@ -92,7 +93,10 @@ function cellsBetween(from: readonly FieldQuestion[], to: readonly FieldQuestion
   };
 }
 
-/** Undefined where it says nothing to the other question. Choices are stored by codes, lookups by ids and yes or no as such; all else is text as typed. */
+/**
+ * Undefined where it says nothing to the other question. Choices are stored by codes, lookups by ids and yes
+ * or no as such; all else is text as typed.
+ */
 function answerBetween(from: FieldQuestion, to: FieldQuestion, raw: Raw, show: ShowAnswer): Raw | undefined {
   if (to.kind === 'calculated') return undefined;
   if (isBlank(raw)) return raw;

@@ -17,8 +17,8 @@ function asTyped(value: Value): Raw {
 }
 
 /**
- * What a pick writes into the answers that copy from it. Without a record, what was copied from the one before is taken away again; what was
- * changed since stays.
+ * What a pick writes into the answers that copy from it. Without a record, what was copied from the one
+ * before is taken away again; what was changed since stays.
  */
 export function copiesOf(
   form: CompiledForm,

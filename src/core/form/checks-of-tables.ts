@@ -18,8 +18,8 @@ export interface CheckOfTable {
 }
 
 /**
- * The checks of the tables a form writes to, as far as its answers can tell them: nobody writes them into the form again. What reads columns that the form
- * does not ask for is told when the record is written.
+ * The checks of the tables a form writes to, as far as its answers can tell them: nobody writes them into the
+ * form again. What reads columns that the form does not ask for is told when the record is written.
  */
 export function checksOfTables(design: FormDesign, tables: TablesById): CheckOfTable[] {
   return [null, ...groupsOf(design)].flatMap((group) => {

@@ -58,7 +58,10 @@ export interface CompiledForm {
   readonly columnsRead: ReadonlyMap<string, ReadonlySet<string>>;
 }
 
-/** Reads every expression of a design. The paths of issues are `[question id, field?]`, `[section id, 'showWhen']`, `['checks', check id]` or `['further', id, column]`. */
+/**
+ * Reads every expression of a design. The paths of issues are `[question id, field?]`, `[section id,
+ * 'showWhen']`, `['checks', check id]` or `['further', id, column]`.
+ */
 export function compileForm(design: FormDesign, tables: TablesById): Result<CompiledForm, Issue[]> {
   const issues: Issue[] = groupsOf(design).flatMap((group) => withinIssues(design, group));
   // What stands in itself would be looked for without end.
@@ -173,7 +176,10 @@ const homesIn = (design: FormDesign): Map<string, string> =>
 
 const patternNames = new Set(patternFunctions.map(({ name }) => name));
 
-/** What stands in messages and can be read; what cannot is told by `messageIssues`, and keeps no form that is released from being filled. */
+/**
+ * What stands in messages and can be read; what cannot is told by `messageIssues`, and keeps no form that is
+ * released from being filled.
+ */
 const messageFormulas = (design: FormDesign, tables: TablesById): Formula[] =>
   messagesOf(design).flatMap(({ what, id, group, message }) =>
     valuesIn(message).flatMap((stored, index) => {
@@ -215,7 +221,10 @@ const formulaOf = (what: FormulaUse, id: string, group: RowsQuestion | null, tre
   wide: readsColumns(tree),
 });
 
-/** A question is asked while its section is shown and its own condition is true; a column also needs its group, and rows within rows those they stand in. */
+/**
+ * A question is asked while its section is shown and its own condition is true; a column also needs its
+ * group, and rows within rows those they stand in.
+ */
 function conditionsOf(design: FormDesign): Map<string, string[]> {
   const found = new Map<string, string[]>();
   for (const section of design.sections) {

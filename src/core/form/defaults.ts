@@ -25,8 +25,8 @@ import {
 export type RowDefaults = Readonly<Record<string, Readonly<Record<string, Raw>>>>;
 
 /**
- * What a new sheet begins with: the defaults of the columns it is kept in, as they would be typed, so that whoever fills it sees and may change them, and the
- * rows that are the same each time.
+ * What a new sheet begins with: the defaults of the columns it is kept in, as they would be typed, so that
+ * whoever fills it sees and may change them, and the rows that are the same each time.
  */
 export function defaultAnswers(
   design: FormDesign,

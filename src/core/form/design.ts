@@ -10,7 +10,10 @@ import type { ColumnChoice, ListName } from '../table/model';
 export interface FormDesign {
   readonly format: 1;
   readonly title: string;
-  /** What one of its records is called, "Accession": then a sheet is a "New accession" or "Accession AC-2026-0412". Left out, the title says it. */
+  /**
+   * What one of its records is called, "Accession": then a sheet is a "New accession" or "Accession
+   * AC-2026-0412". Left out, the title says it.
+   */
   readonly record?: string | undefined;
   /** What whoever sent it reads then, and where they go on: left out, to what they sent. */
   readonly after?: { readonly message: string; readonly next: 'submission' | 'another' } | undefined;
@@ -22,7 +25,10 @@ export interface FormDesign {
   readonly existing?: readonly ExistingCheck[];
   readonly steps: readonly ApprovalStep[];
   readonly table: TableTarget;
-  /** Answers, by id, that tell a record: where one is there that holds the same, sending leads to a change of it, and none is made beside. Left out, a new one is made. */
+  /**
+   * Answers, by id, that tell a record: where one is there that holds the same, sending leads to a change of
+   * it, and none is made beside. Left out, a new one is made.
+   */
   readonly finds?: readonly string[] | undefined;
   /** Answers, by id, by which lists tell what was sent from the rest. Left out, what it is about and its most telling figure. */
   readonly listedBy?: readonly string[] | undefined;
@@ -72,7 +78,10 @@ interface Asked {
   readonly label: string;
   readonly hint: string;
   readonly required: boolean;
-  /** FEEL as stored text: asked only while it is true. Left out, always. An answer that is not asked for counts as empty, and is kept in case it is again. */
+  /**
+   * FEEL as stored text: asked only while it is true. Left out, always. An answer that is not asked for
+   * counts as empty, and is kept in case it is again.
+   */
   readonly askWhen?: string;
   /** FEEL as stored text: must be filled while it is true, beside `required`. */
   readonly requireWhen?: string;
@@ -94,8 +103,9 @@ interface Asked {
 }
 
 /**
- * `value`: as it would be typed. `formula`: FEEL as stored text, worked out when the sheet is opened, of what is known then: the day, and who opens it.
- * `address`: what stands in the address under the question's key. `last`: what whoever opens it answered the last time.
+ * `value`: as it would be typed. `formula`: FEEL as stored text, worked out when the sheet is opened, of what
+ * is known then: the day, and who opens it. `address`: what stands in the address under the question's key.
+ * `last`: what whoever opens it answered the last time.
  */
 export type Beginning =
   | { readonly t: 'value'; readonly raw: string | boolean | null }
@@ -104,8 +114,9 @@ export type Beginning =
   | { readonly t: 'last' };
 
 /**
- * Brings a column of a looked-up record along. `copied`: written into the answer when the record is picked, to be changed at will, and kept as
- * it was; `following`: calculated from the record as it is whenever the sheet is open, and not typed.
+ * Brings a column of a looked-up record along. `copied`: written into the answer when the record is picked,
+ * to be changed at will, and kept as it was; `following`: calculated from the record as it is whenever the
+ * sheet is open, and not typed.
  */
 export interface Carry {
   /** The id of the lookup, in the same row or of the form. */
@@ -172,7 +183,10 @@ export interface LookupQuestion extends Asked {
   readonly kind: 'lookup';
   readonly table: string;
   readonly show: readonly string[];
-  /** FEEL as stored text, over the columns of the table and the answers: only records of which it is true are offered, and taken. Left out, all. */
+  /**
+   * FEEL as stored text, over the columns of the table and the answers: only records of which it is true are
+   * offered, and taken. Left out, all.
+   */
   readonly where?: string | undefined;
   /** What becomes of a pick that fits its filter no more. Left out, it stays and is told. */
   readonly misfit?: 'clear' | undefined;
@@ -199,13 +213,17 @@ export interface RowsQuestion extends Asked {
   readonly starts?: StartingRows | undefined;
   /** Records picked of its one lookup, shown as words in a line. Left out, rows of a table. */
   readonly asPicks?: boolean | undefined;
-  /** The group, by id, in each of whose rows these stand: the lots of each line. That group stands in no other. Left out, they are of the form. */
+  /**
+   * The group, by id, in each of whose rows these stand: the lots of each line. That group stands in no
+   * other. Left out, they are of the form.
+   */
   readonly within?: string | undefined;
 }
 
 /**
- * `empty`: so many blank rows to type in. `same`: rows that are the same each time, their cells as typed. `each`: one for each record that a lookup among the
- * columns offers, and of which `where` is true (FEEL as stored text, as of a lookup), as soon as all they read is answered.
+ * `empty`: so many blank rows to type in. `same`: rows that are the same each time, their cells as typed.
+ * `each`: one for each record that a lookup among the columns offers, and of which `where` is true (FEEL as
+ * stored text, as of a lookup), as soon as all they read is answered.
  */
 export type StartingRows =
   | { readonly t: 'empty'; readonly count: number }
@@ -251,7 +269,10 @@ export type FieldQuestion =
 export type Question = FieldQuestion | RowsQuestion | FixedText;
 export type QuestionKind = Question['kind'];
 
-/** A sender who is among those it asks is left out, for nobody approves their own. What a table of rules says of it stands in the table (`FormDesign.rules`). */
+/**
+ * A sender who is among those it asks is left out, for nobody approves their own. What a table of rules says
+ * of it stands in the table (`FormDesign.rules`).
+ */
 export interface ApprovalStep extends Whom {
   readonly id: string;
   readonly label: string;
@@ -267,14 +288,20 @@ export interface ApprovalStep extends Whom {
   readonly corrects?: readonly string[] | undefined;
   /** How many of them must approve: all, or at least so many. Left out, any one. One who sends back decides for all. */
   readonly decide?: 'all' | number | undefined;
-  /** Whoever declines counts as one against: it is declined once too few are left to approve. Left out, one who declines decides for all. */
+  /**
+   * Whoever declines counts as one against: it is declined once too few are left to approve. Left out, one
+   * who declines decides for all.
+   */
   readonly declines?: 'against' | undefined;
   /** Working days, after the day it begins, within which it is to be decided; or working hours. Left out, there is no hurry. */
   readonly within?: number | undefined;
   readonly hours?: true | undefined;
   /** So many working days, or hours, before it is due those who are asked are told once more. Left out, on the day it is due. */
   readonly soon?: number | undefined;
-  /** Once it is late: `go-on`, it counts as done without them; else who is asked as well, or instead where all must approve: the manager of whoever is late, or a person by id. Left out, it is only told. */
+  /**
+   * Once it is late: `go-on`, it counts as done without them; else who is asked as well, or instead where all
+   * must approve: the manager of whoever is late, or a person by id. Left out, it is only told.
+   */
   readonly late?: string | undefined;
   /** FEEL as stored text: asked only where it is true of what is sent. Left out, always; where it cannot be told, it is asked. */
   readonly when?: string | undefined;

@@ -46,7 +46,10 @@ export function addColumn(design: FormDesign, group: string, column: FieldQuesti
   );
 }
 
-/** Takes a question or column away with its totals, the rows that stand in its rows, and the checks that stood at any of it. Expressions that read it are reported, not rewritten. */
+/**
+ * Takes a question or column away with its totals, the rows that stand in its rows, and the checks that stood
+ * at any of it. Expressions that read it are reported, not rewritten.
+ */
 export function removeQuestion(design: FormDesign, id: string): FormDesign {
   const rows = findGroup(design, id);
   const groups = rows === undefined ? [] : [rows, ...groupsIn(design, rows)];

@@ -16,8 +16,9 @@ const MOST_ROWS = 50;
 const SHOWN = 2;
 
 /**
- * A form that fills a table as it stands, with the tables whose rows belong to its records as repeating rows, and those that belong to these in them. Questions carry the ids of the
- * columns, so releasing it changes no table. What stamps itself is not asked.
+ * A form that fills a table as it stands, with the tables whose rows belong to its records as repeating rows,
+ * and those that belong to these in them. Questions carry the ids of the columns, so releasing it changes no
+ * table. What stamps itself is not asked.
  */
 export function firstForm(table: Table, tables: ReadonlyMap<string, Table>, ids: Ids): FormDesign {
   const children = rowsOf(table, tables);

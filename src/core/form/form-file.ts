@@ -5,7 +5,10 @@ import type { Table } from '../table/model';
 import { reidentified } from './change/fresh-copy';
 import { allQuestions, besides, rulesIn, type FormDesign, GO_ON } from './design';
 
-/** A form as it is taken out of one workspace and into another: its design, and by what the tables, people and groups it names are known again. */
+/**
+ * A form as it is taken out of one workspace and into another: its design, and by what the tables, people and
+ * groups it names are known again.
+ */
 export interface FormFile {
   readonly format: 'tidy-slate-form';
   readonly version: 1;
@@ -65,8 +68,9 @@ export interface Unknown {
 }
 
 /**
- * The design of a file with the tables, people and groups of this workspace in place of those it names: the same where they have the same id, or else those
- * with the same key, address or name. A lookup of a table that is not here has to be given one; people and groups that are not here are asked no more.
+ * The design of a file with the tables, people and groups of this workspace in place of those it names: the
+ * same where they have the same id, or else those with the same key, address or name. A lookup of a table
+ * that is not here has to be given one; people and groups that are not here are asked no more.
  */
 export function designOfFile(
   { design, tables, people, groups }: FormFile,

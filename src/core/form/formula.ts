@@ -62,7 +62,10 @@ export interface Formula {
   readonly wide: boolean;
 }
 
-/** Where what is wrong with a formula is told: at its check, at the setting of the question or section it belongs to, or at what it fills. */
+/**
+ * Where what is wrong with a formula is told: at its check, at the setting of the question or section it
+ * belongs to, or at what it fills.
+ */
 export function formulaPath({ id, what }: Pick<Formula, 'id' | 'what'>): Issue['path'] {
   switch (what.t) {
     case 'check':

@@ -22,8 +22,9 @@ export interface FromSchema {
 type TableFor = (key: string, label: string) => TableTarget;
 
 /**
- * The questions that ask for what a JSON Schema (2020-12) of an object describes: its properties, one question each, arrays of objects as repeating rows. What
- * has no place in a form is said, and never dropped in silence.
+ * The questions that ask for what a JSON Schema (2020-12) of an object describes: its properties, one
+ * question each, arrays of objects as repeating rows. What has no place in a form is said, and never dropped
+ * in silence.
  */
 export function questionsOfSchema(schema: JsonSchema, tableFor: TableFor): FromSchema {
   const notAsked: NotAsked[] = [];

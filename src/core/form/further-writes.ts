@@ -18,7 +18,10 @@ import type { TablesById } from './scope';
 /** The formula that says whether something is written further, or what a column of it becomes. */
 export const furtherId = (write: string, column: string | null): string => `${write}:${column ?? 'when'}`;
 
-/** The lookup whose record is changed, with the rows it stands in; null where it is not there, or not to be reached from where it is written. */
+/**
+ * The lookup whose record is changed, with the rows it stands in; null where it is not there, or not to be
+ * reached from where it is written.
+ */
 export function lookupOfWrite(
   design: FormDesign,
   write: FurtherWrite,
@@ -81,7 +84,10 @@ export interface FurtherExpression {
   readonly wanted: Type;
 }
 
-/** Those that can be read: what is wrong with the others `furtherIssues` tells. Whoever fills a form need not know the tables it writes to beside. */
+/**
+ * Those that can be read: what is wrong with the others `furtherIssues` tells. Whoever fills a form need not
+ * know the tables it writes to beside.
+ */
 export function furtherExpressions(design: FormDesign, tables: TablesById): FurtherExpression[] {
   return (design.further ?? []).flatMap((write) => {
     const table = tables.get(tableOfWrite(design, write));
@@ -106,7 +112,10 @@ export const typeOfColumn = (column: Column): Type =>
 export const isCounted = ({ kind }: Column): boolean =>
   kind === 'whole' || kind === 'decimal' || kind === 'money';
 
-/** What keeps a form from being released with what it writes further. Paths: `['further', id, column?]`. What is wrong with the expressions is told when they are read. */
+/**
+ * What keeps a form from being released with what it writes further. Paths: `['further', id, column?]`. What
+ * is wrong with the expressions is told when they are read.
+ */
 export function furtherIssues(design: FormDesign, tables: TablesById): Issue[] {
   const writes = design.further ?? [];
   const many =

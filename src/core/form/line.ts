@@ -5,7 +5,10 @@ import type { Issue } from '../kernel/issue';
 
 type Rows = (group: string) => readonly Pick<AnswerRow, 'id' | 'of'>[];
 
-/** The number by which everyone refers to a place of the sheet: `3`, `2b` for the second row of line 2, or `2b.1` for the first that stands in that one. */
+/**
+ * The number by which everyone refers to a place of the sheet: `3`, `2b` for the second row of line 2, or
+ * `2b.1` for the first that stands in that one.
+ */
 export function lineOf(design: FormDesign, rows: Rows, path: Issue['path']): string {
   const [first = '', row] = path.map(String);
   const number = lineNumbers(design).get(first) ?? '';

@@ -17,8 +17,8 @@ export const columnNamed = (id: string): string | null =>
 export const fitsId = (id: string): string => `${id}:fits`;
 
 /**
- * What the filter of a lookup may name: the columns of its table, and the answers of the form and of the same row. An answer whose key a column has is `answer_` and
- * its key.
+ * What the filter of a lookup may name: the columns of its table, and the answers of the form and of the same
+ * row. An answer whose key a column has is `answer_` and its key.
  */
 export function pickScope(
   design: FormDesign,
@@ -82,7 +82,10 @@ export function fitting(question: LookupQuestion, tree: Expression, table: Table
 /** The formula by which a group is begun with a row for each record. */
 export const startsId = (group: string): string => `${group}:starts`;
 
-/** The lookup of which a new sheet gets a row for each record, and the condition of which records: what the lookup offers and what the rows are begun with, together. */
+/**
+ * The lookup of which a new sheet gets a row for each record, and the condition of which records: what the
+ * lookup offers and what the rows are begun with, together.
+ */
 export function begunBy({ starts, columns }: RowsQuestion): { lookup: LookupQuestion; where: string } | null {
   if (starts?.t !== 'each') return null;
   const lookup = columns.find(({ id }) => id === starts.lookup);

@@ -13,7 +13,10 @@ interface Looked {
   readonly worked: (place: Place, formula: string) => Value;
 }
 
-/** Where picks fit their filter no more and are not to stay. What cannot be told yet, because an answer the filter reads is empty, stays. */
+/**
+ * Where picks fit their filter no more and are not to stay. What cannot be told yet, because an answer the
+ * filter reads is empty, stays.
+ */
 export const misfitPlaces = (sheet: Looked): Place[] =>
   sheet.form.formulas.flatMap(({ id, what, group, reads }): Place[] => {
     if (what.t !== 'fits' || what.question.misfit !== 'clear') return [];

@@ -1,8 +1,8 @@
 import { groupsIn, isField, outerOf, type FormDesign, type Question } from './design';
 
 /**
- * One line of the sheet. A calculated value stands beside the answer before it, on that answer's line. Fixed text has no number, for nothing refers to it;
- * rows within rows have no line of their own.
+ * One line of the sheet. A calculated value stands beside the answer before it, on that answer's line. Fixed
+ * text has no number, for nothing refers to it; rows within rows have no line of their own.
  */
 export interface Line {
   readonly id: string;

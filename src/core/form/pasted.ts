@@ -6,7 +6,10 @@ import type { Raw } from './answers';
 const yes = new Set(['yes', 'y', 'true', '1', '✓', 'x']);
 const no = new Set(['no', 'n', 'false', '0', '✗']);
 
-/** Text from elsewhere as it would be typed in an answer: choices by their words, yes and no by theirs. What fits nothing stays text, and is reported at its cell. */
+/**
+ * Text from elsewhere as it would be typed in an answer: choices by their words, yes and no by theirs. What
+ * fits nothing stays text, and is reported at its cell.
+ */
 export function pastedRaw(
   cell: { readonly kind: string; readonly choices?: readonly ColumnChoice[] },
   text: string,
@@ -26,7 +29,10 @@ function severalChosen(choices: readonly ColumnChoice[], text: string): string |
   return named === null ? undefined : (storedList(named) ?? '');
 }
 
-/** By its words first, as they are what people read; then by its code. One that is offered no more may still be what an older record holds. */
+/**
+ * By its words first, as they are what people read; then by its code. One that is offered no more may still
+ * be what an older record holds.
+ */
 function chosen(choices: readonly ColumnChoice[], small: string): string | undefined {
   const called = choices.filter(({ label }) => label.toLowerCase() === small);
   const stored = choices.filter(({ code }) => code.toLowerCase() === small);

@@ -29,8 +29,9 @@ interface Reading {
 }
 
 /**
- * What a block of texts becomes over the rows from a place on; below the last of them rows are added. A text that names no record stays, to be
- * fixed; what falls on a calculated column is passed over, and what falls beside the last column is left.
+ * What a block of texts becomes over the rows from a place on; below the last of them rows are added. A text
+ * that names no record stays, to be fixed; what falls on a calculated column is passed over, and what falls
+ * beside the last column is left.
  */
 export function readBlock(
   form: CompiledForm,

@@ -11,8 +11,9 @@ const NOWHERE = { from: 0, to: 0 };
 const ALWAYS: Expression = { op: 'literal', value: true, type: YES_NO, span: NOWHERE };
 
 /**
- * A table of rules as one expression: of each row in order, whether it fits. Paths of issues: `['rules', table, condition]`, and `['rules', table, row, condition]`
- * for a cell, with spans in the text as it is shown.
+ * A table of rules as one expression: of each row in order, whether it fits. Paths of issues: `['rules',
+ * table, condition]`, and `['rules', table, row, condition]` for a cell, with spans in the text as it is
+ * shown.
  */
 export function rulesTree(table: RuleTable, scope: Scope): Result<Expression, Issue[]> {
   const issues: Issue[] = table.conditions.flatMap(({ id, expression }) => {

@@ -43,8 +43,9 @@ function typeOf(question: FieldQuestion, tables: TablesById): Type {
 }
 
 /**
- * The names an expression of the form may use; with `group`, those of one of its rows as well, which come first, and those of the row that one stands in.
- * Rows within rows are those of all rows, but in a row only its own.
+ * The names an expression of the form may use; with `group`, those of one of its rows as well, which come
+ * first, and those of the row that one stands in. Rows within rows are those of all rows, but in a row only
+ * its own.
  */
 export const scopeOf = (design: FormDesign, tables: TablesById, group?: RowsQuestion): Scope =>
   scopesWith(tables).of(design)(group ?? OUTSIDE_ROWS);
@@ -52,8 +53,8 @@ export const scopeOf = (design: FormDesign, tables: TablesById, group?: RowsQues
 const OUTSIDE_ROWS = {};
 
 /**
- * What was read in a scope is kept with it, so a design that was edited goes on with the scope it had for as long as its names are the same:
- * a letter typed into a label makes nobody read sixty formulas again.
+ * What was read in a scope is kept with it, so a design that was edited goes on with the scope it had for as
+ * long as its names are the same: a letter typed into a label makes nobody read sixty formulas again.
  */
 const scopesWith = oncePer((tables: TablesById) => {
   const latest = new Map<string, Scope>();

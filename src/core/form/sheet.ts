@@ -237,7 +237,10 @@ export class Sheet {
     if (row !== null) this.do(this.edits.move(row, to));
   }
 
-  /** Writes a block of texts over the rows from a place on, as `readBlock` says; gives how many of them fell beside the last column, and the way to take it back. */
+  /**
+   * Writes a block of texts over the rows from a place on, as `readBlock` says; gives how many of them fell
+   * beside the last column, and the way to take it back.
+   */
   paste(
     place: readonly [group: string, row: string, question: string],
     block: Block,

@@ -7,7 +7,10 @@ import { emptyCells, questionAt, readInto } from './cells';
 import type { CompiledForm } from './compile-form';
 import { groupsOf, isTyped, type FormDesign, type RowsQuestion } from './design';
 
-/** The rows that a new sheet begins with because they are the same each time, with the defaults of their columns where they leave a cell out. */
+/**
+ * The rows that a new sheet begins with because they are the same each time, with the defaults of their
+ * columns where they leave a cell out.
+ */
 export const sameRows = (
   design: FormDesign,
   defaults: Readonly<Record<string, AnswerRow['cells']>>,

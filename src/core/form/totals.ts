@@ -7,7 +7,10 @@ import type { CalculatedQuestion, FieldQuestion, RowsQuestion, Total } from './d
 /** What is made of a column over the rows. */
 export type TotalOf = NonNullable<Total['of']>;
 
-/** What there is of it: unlike FEEL's functions, an empty cell does not make it empty, for rows are half typed most of the time. Of nothing it is nothing, but for the count. */
+/**
+ * What there is of it: unlike FEEL's functions, an empty cell does not make it empty, for rows are half typed
+ * most of the time. Of nothing it is nothing, but for the count.
+ */
 export function totalOf(of: TotalOf, values: readonly Value[]): Value {
   const numbers = values.filter(isBig);
   const [first, ...rest] = numbers;

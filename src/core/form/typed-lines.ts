@@ -17,8 +17,8 @@ const MOST_VALUES = 200;
 const MOST_LINES = 60;
 
 /**
- * Questions from what was typed or pasted: one, a list of them (a line or a cell each), or a block of cells whose first line names the columns, with
- * values under them that say what kind each is of.
+ * Questions from what was typed or pasted: one, a list of them (a line or a cell each), or a block of cells
+ * whose first line names the columns, with values under them that say what kind each is of.
  */
 export function typedLines(text: string): TypedLine[] {
   const lines = text

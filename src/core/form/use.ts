@@ -4,8 +4,9 @@ import { outerOf, questionsOf, type FormDesign, type Question, type Use } from '
 export const isFixedOnChange = ({ onChange }: Question): boolean => onChange !== undefined;
 
 /**
- * A design as it is filled in one use. What is not asked in a new sheet is never asked; what is not to be changed need not be filled either, for nobody
- * could; and what is required in the other use alone is not in this one.
+ * A design as it is filled in one use. What is not asked in a new sheet is never asked; what is not to be
+ * changed need not be filled either, for nobody could; and what is required in the other use alone is not in
+ * this one.
  */
 export const designFor = (design: FormDesign, use: Use): FormDesign =>
   questionsOf(design).some(differs)

@@ -1,4 +1,7 @@
-/** A cell whose kind the file itself knows, as workbooks do; `text` is ISO for days and times, plain digits for numbers, `true` or `false`. */
+/**
+ * A cell whose kind the file itself knows, as workbooks do; `text` is ISO for days and times, plain digits
+ * for numbers, `true` or `false`.
+ */
 export interface NativeCell {
   readonly kind: 'number' | 'date' | 'date-time' | 'time' | 'yes-no';
   readonly text: string;
@@ -44,7 +47,10 @@ export function fold(text: string): string {
 const PLAIN = /^[\x20-\x7e]*$/;
 const SPACED = /\s/;
 
-/** The apostrophe by which an export kept a spreadsheet from taking a text for a formula, also in the full-width signs that some take for the same. */
+/**
+ * The apostrophe by which an export kept a spreadsheet from taking a text for a formula, also in the
+ * full-width signs that some take for the same.
+ */
 const DEFUSED = /^'(?='*[=+\-@\t\r\n\uff1d\uff0b\uff0d\uff20])/;
 export const undefused = (text: string): string => (text.startsWith("'") ? text.replace(DEFUSED, '') : text);
 

@@ -40,8 +40,9 @@ interface Remembered {
 const WORTH = 0.2;
 
 /**
- * What one column shows of itself, gathered cell by cell: a small number a cell, two hashes for each different value, and the first values of each
- * class. Where hardly a value comes twice, a value is noted as often as it comes.
+ * What one column shows of itself, gathered cell by cell: a small number a cell, two hashes for each
+ * different value, and the first values of each class. Where hardly a value comes twice, a value is noted as
+ * often as it comes.
  */
 export class ColumnProfile extends ColumnFigures {
   /** Which of the values stands in each row; `BLANK` where none does. */
@@ -119,7 +120,10 @@ export class ColumnProfile extends ColumnFigures {
     return all.filter((hash) => !words.has(hash));
   }
 
-  /** The first `most` rows: where the value of each stands among `distinct`, which holds all of them; -1 where it is blank or stands for nothing. */
+  /**
+   * The first `most` rows: where the value of each stands among `distinct`, which holds all of them; -1 where
+   * it is blank or stands for nothing.
+   */
   places(most: number, distinct: Float64Array): Int32Array {
     const values = this.rows.view().subarray(0, most);
     const folded = this.folded.view();
@@ -153,7 +157,10 @@ export class ColumnProfile extends ColumnFigures {
     for (const known of this.met.list) this.take(known, counts[known.value] ?? 0);
   }
 
-  /** Gives the place of a new value among the values. `folded` is its hash without case, spaces and accents, 0 where that is not known yet. */
+  /**
+   * Gives the place of a new value among the values. `folded` is its hash without case, spaces and accents, 0
+   * where that is not known yet.
+   */
   private meet(cell: Cell, a: number, b: number, folded: number, row: number): number {
     if (this.met !== null && this.met.list.length >= this.most) this.full(this.met.list.length);
     const text = typeof cell === 'string' ? tidy(this.forgot ? cell : owned(cell)) : cell.text;

@@ -41,7 +41,10 @@ interface ReadColumn extends MadeColumn {
   readonly faulty: boolean;
 }
 
-/** Reads cells of one column, times of day as those of an IANA zone; made once for a column, for choices are looked up and different texts remembered. References are found elsewhere. */
+/**
+ * Reads cells of one column, times of day as those of an IANA zone; made once for a column, for choices are
+ * looked up and different texts remembered. References are found elsewhere.
+ */
 export function reader(
   planned: Pick<PlannedColumn, 'column' | 'reading'>,
   zone: string,
@@ -78,7 +81,10 @@ export function cellReader(
   };
 }
 
-/** Reads texts, and remembers what came of them. `plain`: what is written well is kept as it stands, and is neither looked up nor made a text. */
+/**
+ * Reads texts, and remembers what came of them. `plain`: what is written well is kept as it stands, and is
+ * neither looked up nor made a text.
+ */
 export class RememberingReader implements Pick<CellReader, 'at' | 'all'> {
   private readonly remembered: Remembered<Converted>;
   /** In which list something that does not fit was noted last. */

@@ -44,7 +44,10 @@ export interface ColumnDecision {
   readonly names?: Named;
 }
 
-/** What was decided, with the headings of one sheet in another row: what was said of its columns goes by headings that are none any more. */
+/**
+ * What was decided, with the headings of one sheet in another row: what was said of its columns goes by
+ * headings that are none any more.
+ */
 export function withHeadings(decisions: Decisions, sheet: string, row: number): Decisions {
   const { into: _into, ...kept } = decisions.sheets[sheet] ?? {};
   const columns = Object.fromEntries(

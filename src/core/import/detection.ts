@@ -152,7 +152,10 @@ export interface ColumnRef {
   readonly column: string;
 }
 
-/** The column that the values of another are looked up in: of a sheet, or of a table there is already, which goes by its id and that of its column. */
+/**
+ * The column that the values of another are looked up in: of a sheet, or of a table there is already, which
+ * goes by its id and that of its column.
+ */
 export interface Named {
   readonly to: ColumnRef;
   readonly table: { readonly id: string; readonly column: string } | null;

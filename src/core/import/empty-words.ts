@@ -2,7 +2,10 @@ import { fold } from './cell';
 import type { ColumnDecision } from './decisions';
 import type { DetectedColumn } from './detection';
 
-/** What people write where they have nothing to write, without case, spaces and accents. Some of them may be meant, so it is only proposed. */
+/**
+ * What people write where they have nothing to write, without case, spaces and accents. Some of them may be
+ * meant, so it is only proposed.
+ */
 const WORDS = new Set(
   [
     ...['n/a', 'n.a.', 'n.a', 'na', '#n/a', 'not applicable', 'not available', 'not known', 'unknown'],
@@ -29,8 +32,8 @@ export const isEmptyWord = (text: string): boolean => text.length <= LONGEST && 
 export const WORDY: ReadonlySet<string> = new Set(['text', 'choice', 'yes-no']);
 
 /**
- * Whether they are taken for nothing in a column that holds values of some kind: where they would not fit, unless somebody says otherwise. Nobody means
- * them as the name of a record.
+ * Whether they are taken for nothing in a column that holds values of some kind: where they would not fit,
+ * unless somebody says otherwise. Nobody means them as the name of a record.
  */
 export const wordsAreEmpty = (
   { emptyWords, kind: foundKind }: Pick<DetectedColumn, 'emptyWords' | 'kind'>,

@@ -47,8 +47,9 @@ export function oneHash(a: number, b: number): number {
 }
 
 /**
- * `hashOf(fold(text))` of a text that stands among bytes, without making texts: of a million different values that is most of the work. 0 where
- * there is more to be done than to leave out spaces and case, for no text has that hash.
+ * `hashOf(fold(text))` of a text that stands among bytes, without making texts: of a million different values
+ * that is most of the work. 0 where there is more to be done than to leave out spaces and case, for no text
+ * has that hash.
  */
 export function foldedHash(bytes: Uint8Array, start: number, end: number): number {
   let a = A_BEGINS;

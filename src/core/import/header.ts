@@ -11,8 +11,9 @@ export interface Header {
 }
 
 /**
- * The headings are the first row that is mostly filled, all of it words, and unlike what follows: titles above it have one or two cells, and
- * rows of values have numbers, days or the same words again. `said`: which of them it is, where somebody said so; -1 for none.
+ * The headings are the first row that is mostly filled, all of it words, and unlike what follows: titles
+ * above it have one or two cells, and rows of values have numbers, days or the same words again. `said`:
+ * which of them it is, where somebody said so; -1 for none.
  */
 export function headerOf(rows: readonly (readonly Cell[])[], said?: number): Header {
   const width = Math.max(0, ...rows.map(lastFilled));

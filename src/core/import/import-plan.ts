@@ -43,8 +43,8 @@ export interface PlannedColumn {
 export const namesOf = (table: string): string => `names/${table}`;
 
 /**
- * Tables that an earlier one refers to, or they themselves, or that get records for what is not found in them: what their rows are named by must be
- * known before the first of all is made.
+ * Tables that an earlier one refers to, or they themselves, or that get records for what is not found in
+ * them: what their rows are named by must be known before the first of all is made.
  */
 export function namedBeforeMade({ tables }: ImportPlan): PlannedTable[] {
   return tables.filter(

@@ -5,7 +5,9 @@ import type { Cell } from './cell';
 /**
  * The course of an import:
  * uploading -all there-> reading -detected-> proposed -accepted-> keeping -> kept (the end)
- * proposed -tried out-> trying -> proposed, with what would come of it; keeping -rows refused-> refused, which is `proposed` with a reason; reading -file refused-> failed (the end); any but kept -cancelled-> cancelled (the end)
+ * proposed -tried out-> trying -> proposed, with what would come of it; keeping -rows refused-> refused,
+ * which is `proposed` with a reason; reading -file refused-> failed (the end); any but kept -cancelled->
+ * cancelled (the end)
  */
 export const importStates = [
   'uploading',

@@ -23,8 +23,9 @@ const [GIVEN, FAMILY] = [
 const CONTACT: ReadonlySet<string> = new Set(['e-mail', 'phone']);
 
 /**
- * The columns that a record of a table called `label` is shown by, as ids: its code and what it is called, as far as there are such columns; two names
- * of a person; an address or a number to reach somebody by only where nothing else tells records apart.
+ * The columns that a record of a table called `label` is shown by, as ids: its code and what it is called, as
+ * far as there are such columns; two names of a person; an address or a number to reach somebody by only
+ * where nothing else tells records apart.
  */
 export function titleOf(label: string, columns: readonly NamingColumn[]): string[] {
   const texts = columns.filter(({ column }) => column.kind === 'text' && !isAside(column));

@@ -170,7 +170,10 @@ function relationFound(
     : { table: target.table.id, column: column.column.id, label: target.table.label, adds };
 }
 
-/** Tables after those they refer to. Tables that refer to one another in a circle keep their order; several sheets may come into one that is there. */
+/**
+ * Tables after those they refer to. Tables that refer to one another in a circle keep their order; several
+ * sheets may come into one that is there.
+ */
 function inOrder(tables: readonly PlannedTable[]): PlannedTable[] {
   const ordered = new Set<PlannedTable>();
   const place = (one: PlannedTable, open: readonly PlannedTable[]): void => {

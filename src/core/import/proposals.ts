@@ -67,7 +67,10 @@ export const spanOf = (
 export const togetherId = (sheet: string, columns: readonly string[]): string =>
   `together:${columnPath(sheet, columns.join('+'))}`;
 
-/** Whether it is carried out, save for words, of which the plan knows: what is likely unless it is declined, what may be chance once it is accepted. */
+/**
+ * Whether it is carried out, save for words, of which the plan knows: what is likely unless it is declined,
+ * what may be chance once it is accepted.
+ */
 export const isAccepted = (
   { declined, accepted = [] }: Decisions,
   { t, id }: Pick<Proposal, 't' | 'id'>,

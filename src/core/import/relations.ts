@@ -117,7 +117,10 @@ function isKeyOfEqualRank(
   );
 }
 
-/** The heading names the other sheet (`Bed` and Beds, `Bed code` and Beds.Code), or is the other's own, unless any sheet has one like it. */
+/**
+ * The heading names the other sheet (`Bed` and Beds, `Bed code` and Beds.Code), or is the other's own, unless
+ * any sheet has one like it.
+ */
 export function isHinted(heading: string, to: ColumnRef, own: boolean): boolean {
   const [mine, sheet, column] = [stemsOf(heading), stemsOf(to.sheet), stemsOf(to.column)];
   if (own) return /parent|part of|belongs to|within|reports to|manager|übergeordnet/i.test(heading);

@@ -11,8 +11,8 @@ const WORTH = 0.2;
 
 /**
  * Remembers what was calculated for a text, for most columns hold the same values again and again: reading a cell anew takes about a
- * microsecond, finding it a tenth of that. A column of nothing but different values gives it up. What is found by its hashes is held against
- * the text itself: no cell is ever taken for another.
+ * microsecond, finding it a tenth of that. A column of nothing but different values gives it up. What is
+ * found by its hashes is held against the text itself: no cell is ever taken for another.
  */
 export class Remembered<V> {
   /** Null once it is given up. */

@@ -32,8 +32,9 @@ interface Dependency {
 }
 
 /**
- * Columns whose values come again together: wherever the supplier is the same, so are telephone and town. They describe something of its own,
- * which deserves a table. What holds by chance is left out. `mayName` says which columns may be the one that the others depend on.
+ * Columns whose values come again together: wherever the supplier is the same, so are telephone and town.
+ * They describe something of its own, which deserves a table. What holds by chance is left out. `mayName`
+ * says which columns may be the one that the others depend on.
  */
 export function repeatedGroups(
   sheet: SheetProfile,
@@ -85,7 +86,10 @@ function dependsOn(sheet: SheetProfile, on: KeyColumn, column: KeyColumn): Held 
   return chance <= ALONE ? { exceptions, chance } : null;
 }
 
-/** The rows in which a key does not have its usual value, how often a key came again, and in how many rows both stand; null when there are too many. */
+/**
+ * The rows in which a key does not have its usual value, how often a key came again, and in how many rows
+ * both stand; null when there are too many.
+ */
 function breaksOf(
   keys: Int32Array,
   values: Int32Array,

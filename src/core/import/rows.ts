@@ -165,7 +165,10 @@ export class RowMaker {
     });
   }
 
-  /** Makes records that have nothing but a name, and notes them; those whose name does not fit stay unmade, and rows that name them are refused. */
+  /**
+   * Makes records that have nothing but a name, and notes them; those whose name does not fit stay unmade,
+   * and rows that name them are refused.
+   */
   addNamed(names: readonly string[], column: string): void {
     for (const name of names) {
       const values = this.readers.map(({ planned, cells }) =>

@@ -20,8 +20,9 @@ export interface Scanned {
 }
 
 /**
- * Rows of a text as they stand in it. A cell becomes a text of its own only when it is asked for: of a million rows most cells repeat one that
- * is known, and making them, looking them up and throwing them away was two thirds of an import.
+ * Rows of a text as they stand in it. A cell becomes a text of its own only when it is asked for: of a
+ * million rows most cells repeat one that is known, and making them, looking them up and throwing them away
+ * was two thirds of an import.
  */
 export class TextRows implements SheetRows {
   private made: readonly (readonly string[])[] | null = null;
@@ -161,8 +162,9 @@ function widened<A extends Uint8Array | Int32Array>(list: A, least: number): A {
 }
 
 /**
- * Finds things by two hashes of their text: 64 bits, so that two of a million different texts are taken for one in one file of ten millions. What
- * is asked of a slot stands side by side in it, for memory far apart is what looking up costs.
+ * Finds things by two hashes of their text: 64 bits, so that two of a million different texts are taken for
+ * one in one file of ten millions. What is asked of a slot stands side by side in it, for memory far apart is
+ * what looking up costs.
  */
 export class HashIndex {
   /** Four to a slot: the number of what is in it, from 1; its two hashes; nothing. */

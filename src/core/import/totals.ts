@@ -16,8 +16,9 @@ interface Above {
 }
 
 /**
- * Whether the last row of a sheet adds up those above it. Either it says so and bears it out, by a sum that is right or by figures among blanks; or it
- * says nothing, and holds nothing but numbers of which one at least is the sum of its column, where all other rows begin with something.
+ * Whether the last row of a sheet adds up those above it. Either it says so and bears it out, by a sum that
+ * is right or by figures among blanks; or it says nothing, and holds nothing but numbers of which one at
+ * least is the sum of its column, where all other rows begin with something.
  */
 export function totalsRow({ number, row }: Numbered, { columns, names, rows }: Above): TotalsRow | null {
   if (rows < FEWEST) return null;

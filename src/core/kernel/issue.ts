@@ -1,8 +1,9 @@
 /**
  * What is wrong with something a person wrote, as data. The sentence is made in `wording/`.
  *
- * `path` names the place: `[questionId]`, `[groupId, rowId, columnId]`, or the keys of a request's body. Each code has facts of its own; what the thing at
- * the place is called, its `label`, may be added where it is known.
+ * `path` names the place: `[questionId]`, `[groupId, rowId, columnId]`, or the keys of a request's body. Each
+ * code has facts of its own; what the thing at the place is called, its `label`, may be added where it is
+ * known.
  */
 export type Issue = { readonly [Code in IssueCode]: IssueOf<Code> }[IssueCode];
 

@@ -1,8 +1,9 @@
 import { sameJson } from './same-json';
 
 /**
- * Three-way merging: `base` is what both began from, `mine` and `theirs` what each made of it. What only one of them changed is as they made it; where
- * both changed the same thing differently, they clash: mine stands in the result, and the place is named so that somebody may be asked.
+ * Three-way merging: `base` is what both began from, `mine` and `theirs` what each made of it. What only one
+ * of them changed is as they made it; where both changed the same thing differently, they clash: mine stands
+ * in the result, and the place is named so that somebody may be asked.
  */
 export interface Merged<T> {
   readonly value: T;

@@ -1,6 +1,7 @@
 /**
- * Where sources may be. A host inside, on this machine or its network, would let whoever sets a source up look at what only we can reach; so those
- * need to be named by whoever runs the machine. Pure: names are resolved elsewhere, and each address they give is asked about.
+ * Where sources may be. A host inside, on this machine or its network, would let whoever sets a source up
+ * look at what only we can reach; so those need to be named by whoever runs the machine. Pure: names are
+ * resolved elsewhere, and each address they give is asked about.
  */
 export type Inside = readonly string[];
 

@@ -24,8 +24,9 @@ export interface Following {
 }
 
 /**
- * Holds a linked table against what its source is now; null when nothing is different. `linked` are all of the source's tables that are linked,
- * this one among them. Column ids follow from the table's id and the names there, so what was linked before is known again.
+ * Holds a linked table against what its source is now; null when nothing is different. `linked` are all of
+ * the source's tables that are linked, this one among them. Column ids follow from the table's id and the
+ * names there, so what was linked before is known again.
  */
 export function following(
   found: FoundTable,

@@ -22,7 +22,10 @@ const isList = (value: unknown): value is readonly Json[] =>
 /** How deep a list is looked for, and how deep the fields of its entries go. */
 const DEPTH = 3;
 
-/** Finds the list in what an address answered: the answer itself, or the longest list of entries within it. `at` says where it was before. */
+/**
+ * Finds the list in what an address answered: the answer itself, or the longest list of entries within it.
+ * `at` says where it was before.
+ */
 export function listRows(answer: unknown, at: readonly string[] | null): Result<ListRows, SourceFault> {
   const found =
     at === null

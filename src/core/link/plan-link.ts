@@ -44,8 +44,8 @@ export interface LinkedThere {
 }
 
 /**
- * Plans to link tables of one source. References hold among them and to those of it that are linked already. `idOf` makes a UUID of a name, so
- * that the same plan made twice is the same.
+ * Plans to link tables of one source. References hold among them and to those of it that are linked already.
+ * `idOf` makes a UUID of a name, so that the same plan made twice is the same.
  */
 export function planLinks(
   chosen: readonly FoundTable[],

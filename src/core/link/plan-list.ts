@@ -18,8 +18,9 @@ export interface ListPlan {
 }
 
 /**
- * Reads out of the entries of a list what table they would make; null when nothing tells them apart. Only what an entry is known by is required
- * and unique, and nothing is a choice: the next refresh may bring what none of today's entries has. `id` is a UUID the table's own follows from.
+ * Reads out of the entries of a list what table they would make; null when nothing tells them apart. Only
+ * what an entry is known by is required and unique, and nothing is a choice: the next refresh may bring what
+ * none of today's entries has. `id` is a UUID the table's own follows from.
  */
 export function planList(
   list: ListRows,

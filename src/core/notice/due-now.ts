@@ -1,7 +1,10 @@
 import { dueOf } from '../approval/due';
 import type { WorkingTime } from '../approval/working-hours';
 
-/** A time that steps have, in working days or hours, and when some of them began: an ISO day of the workspace, or a moment of it where it is in hours. */
+/**
+ * A time that steps have, in working days or hours, and when some of them began: an ISO day of the workspace,
+ * or a moment of it where it is in hours.
+ */
 export interface Begun {
   readonly within: number;
   readonly hours: boolean;
@@ -14,7 +17,10 @@ export interface Dated extends Begun {
   readonly due: string;
 }
 
-/** Which of them are near, which are due today and not late yet, and which are late, each with the day they are due. `now` is a moment of the workspace. */
+/**
+ * Which of them are near, which are due today and not late yet, and which are late, each with the day they
+ * are due. `now` is a moment of the workspace.
+ */
 export function dueNow(
   waiting: readonly Begun[],
   now: string,

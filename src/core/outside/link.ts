@@ -27,11 +27,17 @@ export const lookupsIn = (design: FormDesign): LookupQuestion[] =>
 
 const isAsked = ({ onNew }: Question): boolean => onNew !== 'hidden';
 
-/** Those that nobody has opened to people outside. While there is one, no link leads to the form: a later release must not show them more in silence. */
+/**
+ * Those that nobody has opened to people outside. While there is one, no link leads to the form: a later
+ * release must not show them more in silence.
+ */
 export const unopened = (design: FormDesign, opened: readonly string[]): LookupQuestion[] =>
   lookupsIn(design).filter(({ id }) => !opened.includes(id));
 
-/** A site whose pages may show a form within them, as browsers name it; null for what is none. Only what is encrypted, or on this machine. */
+/**
+ * A site whose pages may show a form within them, as browsers name it; null for what is none. Only what is
+ * encrypted, or on this machine.
+ */
 export function siteOf(text: string): string | null {
   const said = text.trim();
   if (!URL.canParse(said)) return null;

@@ -1,8 +1,9 @@
 import { limits } from '../limits';
 
 /**
- * What a browser does before it may send from outside: it looks for a number by which a hash begins with so many zero bits. That takes a person nothing and whoever sends
- * ten thousand a long time, and nobody has to tell buses from hydrants. The hash is of the submission, so that no proof serves twice.
+ * What a browser does before it may send from outside: it looks for a number by which a hash begins with so
+ * many zero bits. That takes a person nothing and whoever sends ten thousand a long time, and nobody has to
+ * tell buses from hydrants. The hash is of the submission, so that no proof serves twice.
  */
 export type Sha256 = (text: string) => Uint8Array;
 

@@ -2,7 +2,10 @@ import Big from 'big.js';
 import { inThrees } from '../kernel/in-threes';
 import { digits } from '../wording/numbers';
 
-/** What the numbers among some cells come to, as one would say it; empty where there are not two of them. Texts that are no numbers are not counted. */
+/**
+ * What the numbers among some cells come to, as one would say it; empty where there are not two of them.
+ * Texts that are no numbers are not counted.
+ */
 export function blockTotal(cells: readonly string[]): string {
   const numbers = cells.flatMap((text) =>
     /^-?\d+(\.\d+)?$/.test(text.trim()) ? [new Big(text.trim())] : [],

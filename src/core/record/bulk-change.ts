@@ -2,8 +2,9 @@ import type { Issue } from '../kernel/issue';
 import type { Values } from './column-value';
 
 /**
- * One column of all records that are found set to a value, or a change of that kind taken back: carried out by a job, some records at a time, while
- * everybody goes on working. What cannot be changed is left as it is and told.
+ * One column of all records that are found set to a value, or a change of that kind taken back: carried out
+ * by a job, some records at a time, while everybody goes on working. What cannot be changed is left as it is
+ * and told.
  */
 export type BulkWhat =
   | {
@@ -58,8 +59,9 @@ export const furtherOn = (
 });
 
 /**
- * What is tried again once some of a batch were refused: those that no issue names, together; where none is named, or all are, the batch in two halves. A record
- * that is refused by itself is left. `[]` when nothing is left to try.
+ * What is tried again once some of a batch were refused: those that no issue names, together; where none is
+ * named, or all are, the batch in two halves. A record that is refused by itself is left. `[]` when nothing
+ * is left to try.
  */
 export function afterRefusal(
   ids: readonly string[],

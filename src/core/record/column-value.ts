@@ -7,7 +7,10 @@ import { written, type ColumnValue } from '../storage/rows-to-write';
 /** By column id. */
 export type Values = Readonly<Record<string, ColumnValue>>;
 
-/** What a column is given, as it is typed, as PostgreSQL writes it as text, or as it is to be written: as the column holds it. The issue's path is the column. */
+/**
+ * What a column is given, as it is typed, as PostgreSQL writes it as text, or as it is to be written: as the
+ * column holds it. The issue's path is the column.
+ */
 export function columnValue(column: Column, raw: ColumnValue): Result<ColumnValue, Issue> {
   if (raw === null || (typeof raw === 'string' && raw.trim() === '')) return ok(null);
   const read = kinds[column.kind].read(

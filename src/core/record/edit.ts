@@ -132,8 +132,9 @@ export function namesIn(tables: ReadonlyMap<string, Table>, edits: readonly Reco
 }
 
 /**
- * An edit, read by its columns: values as they are stored, and what is wrong with it whatever the records are. Paths begin with the record's id.
- * `parent` and `number` are for those who write from a sheet, and are taken as they are.
+ * An edit, read by its columns: values as they are stored, and what is wrong with it whatever the records
+ * are. Paths begin with the record's id. `parent` and `number` are for those who write from a sheet, and are
+ * taken as they are.
  */
 export function readEdit(tables: ReadonlyMap<string, Table>, edit: RecordEdit): Result<RecordEdit, Issue[]> {
   const table = tables.get(edit.table);
@@ -192,8 +193,9 @@ export const readLoosely = (table: Table, values: Values): Values =>
   );
 
 /**
- * An edit that was read, held against its record as it is now: what is still to be written, null for nothing. What others changed meanwhile in other
- * columns stays; the same column changed differently is asked about, and so is the removal of what is not any more as it was seen.
+ * An edit that was read, held against its record as it is now: what is still to be written, null for nothing.
+ * What others changed meanwhile in other columns stays; the same column changed differently is asked about,
+ * and so is the removal of what is not any more as it was seen.
  */
 export function meet(
   table: Table,

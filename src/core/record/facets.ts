@@ -29,7 +29,10 @@ export const isChosen = (picked: Picked | null, { picks }: FacetCount): boolean 
     ),
   );
 
-/** The conditions with what a count stands for chosen, or chosen no more. Values of one column are or-ed; of ranges and of nothing, one is chosen at a time. */
+/**
+ * The conditions with what a count stands for chosen, or chosen no more. Values of one column are or-ed; of
+ * ranges and of nothing, one is chosen at a time.
+ */
 export function toggled(picks: readonly Pick[], count: FacetCount): Pick[] {
   const [first] = count.picks;
   if (first === undefined) return [...picks];

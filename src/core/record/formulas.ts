@@ -29,8 +29,8 @@ export const calculatedKinds: ReadonlySet<ColumnKind> = new Set([
 const DEEPEST = 10;
 
 /**
- * Stored text with the calculated columns of its table written out: what they read is what it reads, and SQL works it out for many records at once.
- * A circle is cut off, and is then a name that means nothing.
+ * Stored text with the calculated columns of its table written out: what they read is what it reads, and SQL
+ * works it out for many records at once. A circle is cut off, and is then a name that means nothing.
  */
 export function writtenOut(stored: string, table: Table, scope: Scope, deep = 0): string {
   const calculated = new Map(table.columns.filter(isCalculated).map((column) => [column.id, column]));

@@ -9,8 +9,8 @@ export const isText = ({ column: { kind } }: Pick<Place, 'column'>): boolean =>
   ['text', 'e-mail', 'web-address', 'phone', 'reference'].includes(kind);
 
 /**
- * What somebody wrote to go to in an order by a place, as PostgreSQL reads it. A day will do for a moment, a choice is named by its words, and of texts the
- * beginning is enough.
+ * What somebody wrote to go to in an order by a place, as PostgreSQL reads it. A day will do for a moment, a
+ * choice is named by its words, and of texts the beginning is enough.
  */
 export function jumpValue(place: Place, written: string): Result<string, Issue> {
   const text = written.trim();

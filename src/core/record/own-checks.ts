@@ -43,7 +43,10 @@ export function brokenAlone(table: Table, staged: StagedRecord): Check[] {
 /** Of a world that nothing is asked about. */
 const NOWHEN: World = worldAt({ workdays: [], holidays: [] }, '2000-01-01T00:00:00');
 
-/** Whether a record with these values breaks a check that reads nothing else. What cannot be told, because something it reads is empty, breaks nothing. */
+/**
+ * Whether a record with these values breaks a check that reads nothing else. What cannot be told, because
+ * something it reads is empty, breaks nothing.
+ */
 export function breaksOwn({ tree }: ReadCheck, table: Table, values: Values, world: World): boolean {
   const run = closures.get(tree) ?? compile(tree);
   closures.set(tree, run);

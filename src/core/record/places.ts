@@ -32,7 +32,10 @@ type Tables = ReadonlyMap<string, Table>;
 const DEEP = 2;
 const NUMBERS: ReadonlySet<Column['kind']> = new Set(['whole', 'decimal', 'money']);
 
-/** All that can be shown of a table's records: its own columns first, then what its rows come to, then what is reached through references. */
+/**
+ * All that can be shown of a table's records: its own columns first, then what its rows come to, then what is
+ * reached through references.
+ */
 export function placesOf(table: Table, tables: Tables): Place[] {
   const own = table.columns.map((column) => columnPlace([column]));
   const reached = reachedFrom([], table, tables);

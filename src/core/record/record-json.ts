@@ -20,8 +20,8 @@ export interface ReadRecord {
 }
 
 /**
- * A record as JSON, by the keys of its columns: whole numbers as numbers, others as text, for JSON's own would lose digits; choices by their codes; a record it
- * names by its id, with the title it has now.
+ * A record as JSON, by the keys of its columns: whole numbers as numbers, others as text, for JSON's own
+ * would lose digits; choices by their codes; a record it names by its id, with the title it has now.
  */
 export const recordJson = (
   columns: readonly Column[],
@@ -58,7 +58,10 @@ function cellJson(column: Column, { cells, named }: ReadRecord): unknown {
 /** Keys of a record that nobody writes: they come by themselves. */
 const OWN = new Set(['id', 'number', 'version', 'created_at', 'updated_at', 'parent_id']);
 
-/** What a record is given as JSON, by the keys of its columns, as values by their ids; each issue at its key. What comes by itself may stand there, and is left. */
+/**
+ * What a record is given as JSON, by the keys of its columns, as values by their ids; each issue at its key.
+ * What comes by itself may stand there, and is left.
+ */
 export function valuesFromJson(
   table: Table,
   given: Readonly<Record<string, unknown>>,

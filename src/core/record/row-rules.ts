@@ -13,13 +13,17 @@ import { writtenOut } from './formulas';
 import { rowRuleScope } from './table-scope';
 
 /**
- * A rule says with which records of a table somebody may do something: FEEL over a record, what it refers to, and whoever asks. Stored text, as all
- * expressions are (ADR 4); the database holds it as a policy (`data/runtime/tables/row-rules.ts`).
+ * A rule says with which records of a table somebody may do something: FEEL over a record, what it refers to,
+ * and whoever asks. Stored text, as all expressions are (ADR 4); the database holds it as a policy
+ * (`data/runtime/tables/row-rules.ts`).
  */
 
 type Tables = ReadonlyMap<string, Table>;
 
-/** What may be limited to some records. Designing is of the whole table, and so is offering it in lookups: which records those show is said in the form. */
+/**
+ * What may be limited to some records. Designing is of the whole table, and so is offering it in lookups:
+ * which records those show is said in the form.
+ */
 export const limitedActions = ['see', 'add', 'change', 'remove'] as const satisfies readonly TableAction[];
 export type LimitedAction = (typeof limitedActions)[number];
 export const isLimitedAction = (action: string): action is LimitedAction =>
@@ -42,8 +46,9 @@ export const storedRowRule = (shown: string, table: Table, tables: Tables): stri
   toStored(shown, rowRuleScope(table, tables));
 
 /**
- * The reference a condition is about, where it is about the record referred to and nothing else of its own, and cannot hold where there is none. The database then
- * looks up once which records of the other table fulfil it, and not anew for each record.
+ * The reference a condition is about, where it is about the record referred to and nothing else of its own,
+ * and cannot hold where there is none. The database then looks up once which records of the other table
+ * fulfil it, and not anew for each record.
  */
 export function aboutReferred(
   tree: Expression,
@@ -92,7 +97,10 @@ export function reliesOn(catalogue: Catalogue, table: string): ReadonlySet<strin
   return new Set([table, ...[...into].flatMap(([id, of]) => (of.has(table) ? [id] : []))]);
 }
 
-/** What is wrong with the rules among grants for one table. One that leads back to its own table, over others and their rules, could be answered by nobody. */
+/**
+ * What is wrong with the rules among grants for one table. One that leads back to its own table, over others
+ * and their rules, could be answered by nobody.
+ */
 export function rowRuleIssues(catalogue: Catalogue, table: Table, grants: readonly Grant[]): Issue[] {
   const { tables } = catalogue;
   const others = catalogue.grants.filter(({ tableId }) => tableId !== table.id);

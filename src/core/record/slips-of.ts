@@ -4,8 +4,8 @@ const LONGEST = 16;
 const SHORT = 4;
 
 /**
- * Patterns of LIKE for a word in which one letter is wrong, missing or too many, or two are swapped. `_` stands for any letter. The word itself is among what
- * they find.
+ * Patterns of LIKE for a word in which one letter is wrong, missing or too many, or two are swapped. `_`
+ * stands for any letter. The word itself is among what they find.
  */
 export function slipsOf(word: string): string[] {
   const letters = [...word.toLowerCase()].slice(0, LONGEST);

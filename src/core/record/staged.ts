@@ -128,7 +128,10 @@ export function dropCell(staged: Staged, id: string, column: string): Staged {
   return Object.keys(typed).length === 0 ? drop(staged, id) : put(staged, { ...known, typed, before });
 }
 
-/** What somebody wrote in a cell, or pasted there, as it is staged. A record is named by picking it; a text in its place stays, and is reported. */
+/**
+ * What somebody wrote in a cell, or pasted there, as it is staged. A record is named by picking it; a text in
+ * its place stays, and is reported.
+ */
 export const writtenIn = (column: Column, text: string): TypedCell =>
   column.kind === 'reference' ? { raw: text.trim() === '' ? null : text } : { raw: pastedRaw(column, text) };
 
@@ -207,7 +210,10 @@ export function clashesOf(table: Table, staged: StagedChange, now: EditedRecord)
   });
 }
 
-/** A staged change drawn on the record as it is now: what is kept of one's own stands against what is there, and what is there already is no edit. */
+/**
+ * A staged change drawn on the record as it is now: what is kept of one's own stands against what is there,
+ * and what is there already is no edit.
+ */
 export function redrawn(
   table: Table,
   staged: Staged,
@@ -240,8 +246,8 @@ export function countStaged(staged: Staged): { edits: number; records: number } 
 }
 
 /**
- * What is still staged once `sent` was saved: what was typed after it was sent stands against what was saved. A new record that was dropped meanwhile is
- * there now, and so is to be removed.
+ * What is still staged once `sent` was saved: what was typed after it was sent stands against what was saved.
+ * A new record that was dropped meanwhile is there now, and so is to be removed.
  */
 export function afterSaved(staged: Staged, sent: Staged, versions: Readonly<Record<string, number>>): Staged {
   const left = staged.flatMap((now): Staged => {

@@ -5,7 +5,10 @@ import { kinds } from '../table/kinds/list';
 import type { Table } from '../table/model';
 import { ME, PERSON } from '../expression/person';
 
-/** What an expression over the records of a table may name: its columns, those of the records it refers to, and the rows that belong to a record. */
+/**
+ * What an expression over the records of a table may name: its columns, those of the records it refers to,
+ * and the rows that belong to a record.
+ */
 export const tableScope = (table: Table, tables: ReadonlyMap<string, Table>): Scope =>
   scopesWith(tables).records(table);
 
@@ -14,8 +17,9 @@ export const filterScope = (table: Table, tables: ReadonlyMap<string, Table>): S
   scopesWith(tables).filters(table);
 
 /**
- * What a rule may name that says which records somebody sees: as a filter, but not the rows of a record, for which of those are seen is asked of the record.
- * Columns that are retired still hold, so that no rule ends because a column does.
+ * What a rule may name that says which records somebody sees: as a filter, but not the rows of a record, for
+ * which of those are seen is asked of the record. Columns that are retired still hold, so that no rule ends
+ * because a column does.
  */
 export const rowRuleScope = (table: Table, tables: ReadonlyMap<string, Table>): Scope =>
   scopesWith(tables).rules(table);

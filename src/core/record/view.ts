@@ -71,8 +71,9 @@ const PLAIN: ViewDesign = {
 };
 
 /**
- * What an address asks for: what it says itself, then what its view keeps, then how this person has the columns. Without a word in it, it is the table's
- * first view. `waits`: its view asks for values first, and the address has none.
+ * What an address asks for: what it says itself, then what its view keeps, then how this person has the
+ * columns. Without a word in it, it is the table's first view. `waits`: its view asks for values first, and
+ * the address has none.
  */
 export function openedQuery(
   asked: Asked,

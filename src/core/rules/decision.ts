@@ -111,8 +111,8 @@ function whomText(gives: RuleGives, { people, groups, shown }: Names): string {
 }
 
 /**
- * A decision in place of what a table holds; ids are new. What it asks for that is not here is told in words, and left out. Outputs stand for the steps
- * of their name, or else in order.
+ * A decision in place of what a table holds; ids are new. What it asks for that is not here is told in words,
+ * and left out. Outputs stand for the steps of their name, or else in order.
  */
 export function tableOfDecision(
   { name, hit, inputs, outputs, rules }: Decision,
@@ -160,7 +160,10 @@ interface Column {
   readonly step: string;
 }
 
-/** What each output stands for: whom a step of its name asks, or its days; else the steps of the table in their order. Null for what stands for nothing. */
+/**
+ * What each output stands for: whom a step of its name asks, or its days; else the steps of the table in
+ * their order. Null for what stands for nothing.
+ */
 function columnsOf(
   outputs: Decision['outputs'],
   table: RuleTable,

@@ -99,7 +99,10 @@ function partsOf({ fits, regions }: Column, alive: Bits): Map<Bits, Region[]> {
   return parts;
 }
 
-/** Where none of these rows fits. Column by column, the parts that the same rows fit are looked at together; where nothing is left to fit, the rest may be anything. */
+/**
+ * Where none of these rows fits. Column by column, the parts that the same rows fit are looked at together;
+ * where nothing is left to fit, the rest may be anything.
+ */
 function uncovered(columns: readonly Column[], alive: Bits, budget: Budget): Where[] {
   if (budget.wanted <= 0) return [];
   if (alive === 0n) return (budget.wanted--, [{}]);

@@ -25,8 +25,9 @@ function givenTo(rules: readonly RuleTable[], ruled: Ruled, step: string): RuleG
 }
 
 /**
- * Steps as the rules make them ask: whom the rows that count say, all of them together, within the least of their days. A step that a table does not decide about
- * asks nobody by itself. `named` is there where the answers name somebody; it is worked out at its row.
+ * Steps as the rules make them ask: whom the rows that count say, all of them together, within the least of
+ * their days. A step that a table does not decide about asks nobody by itself. `named` is there where the
+ * answers name somebody; it is worked out at its row.
  */
 export const ruledSteps = <S extends AskingStep>(
   steps: readonly S[],

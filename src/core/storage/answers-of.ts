@@ -17,7 +17,10 @@ export interface StoredSheet {
   readonly rows: ReadonlyMap<string, readonly StoredRow[]>;
 }
 
-/** What would have been typed for a record to become what it is: the inverse of `rowsToWrite`. A row goes by its record's id. What is calculated is not answered. */
+/**
+ * What would have been typed for a record to become what it is: the inverse of `rowsToWrite`. A row goes by
+ * its record's id. What is calculated is not answered.
+ */
 export function answersOf(design: FormDesign, { values, rows }: StoredSheet): Answers {
   return {
     values: cellsOf(fieldsOfForm(design), values),

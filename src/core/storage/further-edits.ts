@@ -32,7 +32,10 @@ interface WantedSet {
   readonly place: Issue['path'];
 }
 
-/** What is to be written further, in the order of the design and of its rows. An expression that gives nothing leaves its column as it is, unless it says so outright. */
+/**
+ * What is to be written further, in the order of the design and of its rows. An expression that gives nothing
+ * leaves its column as it is, unless it says so outright.
+ */
 export function wantedWrites(sheet: Sheet, use: Use, tables: ReadonlyMap<string, Table>): WantedWrite[] {
   return (sheet.form.design.further ?? []).flatMap((write): WantedWrite[] => {
     const table = tables.get(tableOfWrite(sheet.form.design, write));

@@ -1,6 +1,6 @@
 /**
- * Something that is written beside the record of a sheet when that is kept, together with it or not at all: columns of a record that one of its lookups picked,
- * or a new record of another table.
+ * Something that is written beside the record of a sheet when that is kept, together with it or not at all:
+ * columns of a record that one of its lookups picked, or a new record of another table.
  */
 export type FurtherWrite = ChangePicked | AddBeside;
 

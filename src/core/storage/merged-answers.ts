@@ -6,8 +6,9 @@ import { mergedFields, mergedList, type Merged } from '../kernel/merge';
 export type AnswerPlace = readonly string[];
 
 /**
- * Answers that change a record, put together with what others made of it since: `base` is how the record was, `theirs` how it is now. What only one side
- * changed is as they made it. Where both changed the same answer differently, or one took out a row that the other changed, mine stands and the place is named.
+ * Answers that change a record, put together with what others made of it since: `base` is how the record was,
+ * `theirs` how it is now. What only one side changed is as they made it. Where both changed the same answer
+ * differently, or one took out a row that the other changed, mine stands and the place is named.
  */
 export function mergedAnswers(
   design: FormDesign,
@@ -91,7 +92,10 @@ function flat(design: FormDesign, rows: NestedRows): Answers['rows'] {
   return all;
 }
 
-/** `values, question` · `rows, group, row` · `rows, group, row, cells, question`; of what stands in a row, `inner` and the same again behind that. */
+/**
+ * `values, question` · `rows, group, row` · `rows, group, row, cells, question`; of what stands in a row,
+ * `inner` and the same again behind that.
+ */
 function placeOf([first = '', ...path]: readonly string[]): AnswerPlace {
   const inner = path.indexOf('inner');
   if (inner === 2) return placeOf(['rows', ...path.slice(3)]);
@@ -101,7 +105,10 @@ function placeOf([first = '', ...path]: readonly string[]): AnswerPlace {
 const filledCells = (cells: Readonly<Record<string, Raw>>): Readonly<Record<string, Raw>> =>
   Object.fromEntries(Object.entries(cells).filter(([, raw]) => !isBlank(raw)));
 
-/** Answers in which one place is as it is in others: a row that is not there goes, and one that is missing comes at the end, with those that stand in it. */
+/**
+ * Answers in which one place is as it is in others: a row that is not there goes, and one that is missing
+ * comes at the end, with those that stand in it.
+ */
 export function withPlaceOf(design: FormDesign, to: Answers, from: Answers, place: AnswerPlace): Answers {
   const [first = '', row, question] = place;
   if (row === undefined) return { ...to, values: { ...to.values, [first]: from.values[first] ?? null } };

@@ -27,7 +27,10 @@ export interface StoredWhole {
   readonly rows: ReadonlyMap<string, readonly PlacedRow[]>;
 }
 
-/** The edits that add a record with its rows. The record has its id and number; the rows are given an id by `newId` and get their numbers from their tables. */
+/**
+ * The edits that add a record with its rows. The record has its id and number; the rows are given an id by
+ * `newId` and get their numbers from their tables.
+ */
 export function editsOf(
   { table, values, rows }: RowToWrite,
   record: { readonly id: string; readonly number: string },
@@ -73,9 +76,10 @@ export interface Unchanged {
 }
 
 /**
- * The edits that make of a record what its sheet became. Only what somebody changed is written, and what follows from that: what the form would write otherwise
- * anyway, because a price rose meanwhile or a day has passed, stays. Rows keep their records and move only where another comes before them; those that are in
- * the sheet no more are removed.
+ * The edits that make of a record what its sheet became. Only what somebody changed is written, and what
+ * follows from that: what the form would write otherwise anyway, because a price rose meanwhile or a day has
+ * passed, stays. Rows keep their records and move only where another comes before them; those that are in the
+ * sheet no more are removed.
  */
 export function changesOf(
   { table, values, rows }: RowToWrite,

@@ -14,7 +14,10 @@ import {
   type Total,
 } from '../form/design';
 
-/** The tables a design keeps its answers in: one for the form, one for each repeating group, whose rows belong to the first or to the one they stand in. */
+/**
+ * The tables a design keeps its answers in: one for the form, one for each repeating group, whose rows belong
+ * to the first or to the one they stand in.
+ */
 export function tablesOf(design: FormDesign): Table[] {
   const own = design.sections.flatMap(({ questions, showWhen }) =>
     questions.flatMap((one) =>

@@ -76,7 +76,10 @@ export function convertedBy(
   };
 }
 
-/** From choices to choices codes that both have stay, whatever they are called now; the others are found by their words. Null where not all of them do. */
+/**
+ * From choices to choices codes that both have stay, whatever they are called now; the others are found by
+ * their words. Null where not all of them do.
+ */
 function keptCodes(text: string, before: Column, column: Column): string | null {
   const offered = new Set(column.choices.map(({ code }) => code));
   if (text === '' || !hasChoices(before) || !hasChoices(column)) return null;

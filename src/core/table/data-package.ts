@@ -206,7 +206,10 @@ export const withoutUnusedPeople = (tables: readonly Table[]): readonly Table[] 
     ? tables
     : tables.filter(({ id }) => id !== PEOPLE);
 
-/** The people of another workspace are a table of their own here, under an id that is theirs: nobody becomes somebody else by having the same place in a directory. */
+/**
+ * The people of another workspace are a table of their own here, under an id that is theirs: nobody becomes
+ * somebody else by having the same place in a directory.
+ */
 export function asStrangers(tables: readonly Table[], id: string, key: string): Table[] {
   const there = (target: string | null): string | null => (target === PEOPLE ? id : target);
   const retargeted = (columns: readonly Column[]): Column[] =>

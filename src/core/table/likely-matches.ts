@@ -27,8 +27,8 @@ const LEAST_VALUES = 10;
 const LEAST_SHARE = 0.8;
 
 /**
- * Columns worth comparing. Days, amounts and references are left out, for they are the same in many tables without meaning anything; of whole
- * numbers only those that name records, on one side at least.
+ * Columns worth comparing. Days, amounts and references are left out, for they are the same in many tables
+ * without meaning anything; of whole numbers only those that name records, on one side at least.
  */
 export function comparedPairs(table: Table, other: Table): ColumnPair[] {
   return keptColumns(table)

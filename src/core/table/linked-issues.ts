@@ -2,7 +2,10 @@ import { issue, type Issue } from '../kernel/issue';
 import { columnOf, type TableChange } from './change';
 import type { Table } from './model';
 
-/** Changes that are about how a table is shown here and what is asked of those who change it from here; they touch nothing of what it is where its records come from. */
+/**
+ * Changes that are about how a table is shown here and what is asked of those who change it from here; they
+ * touch nothing of what it is where its records come from.
+ */
 const ours: ReadonlySet<TableChange['t']> = new Set([
   'relabel-table',
   'renumber',

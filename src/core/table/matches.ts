@@ -1,7 +1,10 @@
 import { issue, type Issue } from '../kernel/issue';
 import { keptColumns, type Column, type Match, type Table } from './model';
 
-/** Tables whose records belong together because they hold the same value: what can be matched, and what a table is matched with, from both sides. */
+/**
+ * Tables whose records belong together because they hold the same value: what can be matched, and what a
+ * table is matched with, from both sides.
+ */
 
 /** Columns of one class may be matched; null for those that say too little to tell records by, or are worked out. */
 export function matchClass({

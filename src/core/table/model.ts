@@ -103,7 +103,10 @@ export interface Column {
   readonly example: string;
   /** FEEL that works out what is kept where nothing is given, from nothing but the day and the time; empty for none. */
   readonly default: string;
-  /** FEEL by ids over the columns, what they refer to, and the rows of a record: what it comes to is shown here, and nothing is typed. Empty for a column that is filled. */
+  /**
+   * FEEL by ids over the columns, what they refer to, and the rows of a record: what it comes to is shown
+   * here, and nothing is typed. Empty for a column that is filled.
+   */
   readonly formula: string;
   /** Written by forms and imports alone: nobody types in it where records are edited. */
   readonly locked: boolean;

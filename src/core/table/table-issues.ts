@@ -8,7 +8,10 @@ import { defaultSql } from './default-value';
 import { formulaIssues } from '../record/formulas';
 import { hasChoices, isCalculated, type Column, type Table } from './model';
 
-/** Everything that keeps a table as it is wanted from being made. Paths: `[column id, field?]`, `['table', field]`, `['checks', check id]`, `['matches', match id]`. */
+/**
+ * Everything that keeps a table as it is wanted from being made. Paths: `[column id, field?]`, `['table',
+ * field]`, `['checks', check id]`, `['matches', match id]`.
+ */
 export function tableIssues(
   wanted: Table,
   before: Table | null,

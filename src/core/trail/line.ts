@@ -30,7 +30,10 @@ export type TrailSubject = (typeof trailSubjects)[number];
 /** `refused`: of a session, that somebody was not let in. */
 export type TrailVerb = 'made' | 'changed' | 'removed' | 'refused';
 
-/** By the names of columns: what stood there and what stands there now, as texts, cut off after 300 letters; of a secret only that it is another. */
+/**
+ * By the names of columns: what stood there and what stands there now, as texts, cut off after 300 letters;
+ * of a secret only that it is another.
+ */
 export type Changed = Readonly<Record<string, readonly [string | null, string | null] | 'secret'>>;
 
 /** A line as it is kept. */

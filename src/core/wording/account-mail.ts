@@ -1,6 +1,10 @@
 import { escaped, type Mail } from './notice-mail';
 
-/** What is told somebody about coming in: that they may, that they asked for a new password, that theirs is another one now, or that a code or a passkey is asked for or no longer. And administrators, of what nobody can decide, and of an address that is told nothing more. */
+/**
+ * What is told somebody about coming in: that they may, that they asked for a new password, that theirs is
+ * another one now, or that a code or a passkey is asked for or no longer. And administrators, of what nobody
+ * can decide, and of an address that is told nothing more.
+ */
 export type AccountNews = 'invited' | 'forgotten' | 'changed' | 'signing-in' | 'stuck' | 'stopped';
 
 interface About {

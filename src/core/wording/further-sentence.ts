@@ -7,7 +7,10 @@ import { scopeOf, type TablesById } from '../form/scope';
 import type { ColumnSet, FurtherWrite } from '../storage/further-write';
 import type { Table } from '../table/model';
 
-/** What is written beside a sheet, as one sentence: “For each row of Lines, the record of Product is changed: In stock is lowered by amount”. */
+/**
+ * What is written beside a sheet, as one sentence: “For each row of Lines, the record of Product is changed:
+ * In stock is lowered by amount”.
+ */
 export function furtherSentence(write: FurtherWrite, design: FormDesign, tables: TablesById): string {
   const group = groupOfWrite(design, write);
   const scope = scopeOf(design, tables, group ?? undefined);

@@ -18,7 +18,10 @@ const sentences: Sentences<IssueFacts> = {
 /** Every code there is. */
 export const issueCodes = Object.keys(sentences) as readonly IssueCode[];
 
-/** The sentence for an issue: what is wrong and what to do. A code without its sentence, and a sentence without its facts, fail to compile. */
+/**
+ * The sentence for an issue: what is wrong and what to do. A code without its sentence, and a sentence
+ * without its facts, fail to compile.
+ */
 export function issueSentence({ code, facts }: Issue): string {
   const say = sentences[code] as (facts: IssueFacts[IssueCode] & { label: string }) => string;
   // An issue carries the facts of its own code, which the compiler cannot follow through the table.

@@ -21,7 +21,10 @@ const news: Readonly<Record<OutsideNews, string>> = {
   declined: 'was declined',
 };
 
-/** A mail of which nothing but the word, and what the owner of the form says, was written by anybody: whoever names another one's address sends them nothing of their own. `house` is the name of the workspace. */
+/**
+ * A mail of which nothing but the word, and what the owner of the form says, was written by anybody: whoever
+ * names another one's address sends them nothing of their own. `house` is the name of the workspace.
+ */
 export function outsideMail(
   { kind, title, number, word, besides }: About,
   link: string,

@@ -15,8 +15,9 @@ export interface RuleReading {
 }
 
 /**
- * A table with a block of texts over it, from a condition of a row on: tests, then whom each step asks (several set apart by commas), then days. Rows are added below. What
- * cannot be read as a test stays as it was typed; whoever is not known is told and left out.
+ * A table with a block of texts over it, from a condition of a row on: tests, then whom each step asks
+ * (several set apart by commas), then days. Rows are added below. What cannot be read as a test stays as it
+ * was typed; whoever is not known is told and left out.
  */
 export function pastedRules(
   table: RuleTable,

@@ -13,8 +13,8 @@ export interface Known {
 }
 
 /**
- * A test as one would say it: “over 500 to 5 000”, “not Visitors”, “any”. Null where it has no such words, or they would be read as something else; `readTestWords` is
- * the inverse.
+ * A test as one would say it: “over 500 to 5 000”, “not Visitors”, “any”. Null where it has no such words, or
+ * they would be read as something else; `readTestWords` is the inverse.
  */
 export function testWords(test: string, known: Known): string | null {
   const pieces = piecesOf(test, known.type);

@@ -25,7 +25,10 @@ export interface Places {
   readonly gone: number;
 }
 
-/** Gives what can be seen by now its place, and says which places there are. In a transaction of its own, for places are seen when it ends. */
+/**
+ * Gives what can be seen by now its place, and says which places there are. In a transaction of its own, for
+ * places are seen when it ends.
+ */
 export async function putInOrder(tx: Tx): Promise<Places> {
   // What is left after a while is placed by the next who asks.
   for (let i = 0; i < 10; i++) {
@@ -206,7 +209,10 @@ export async function secretOf(tx: Tx, id: string): Promise<Buffer | null> {
   return row?.secret ?? null;
 }
 
-/** Where an address stands after something was told, or failed; null where somebody stopped it, changed it or set it back meanwhile, and it is told nothing more now. */
+/**
+ * Where an address stands after something was told, or failed; null where somebody stopped it, changed it or
+ * set it back meanwhile, and it is told nothing more now.
+ */
 export async function moveAddress(
   tx: Tx,
   { id, position, version, tries }: Pick<ClaimedAddress, 'id' | 'position' | 'version' | 'tries'>,

@@ -198,7 +198,10 @@ export async function insertRelease(
     await tx.insert(releaseTable).values(tables.map((one) => ({ releaseId: row.id, ...one })));
 }
 
-/** How much of a form is on its way: drafts that were begun, and what waits for somebody's decision or was sent back. To those who design it. */
+/**
+ * How much of a form is on its way: drafts that were begun, and what waits for somebody's decision or was
+ * sent back. To those who design it.
+ */
 export interface UnderWay {
   readonly drafts: number;
   readonly sent: number;

@@ -8,7 +8,10 @@ export type Letters = typeof accountMail | typeof outsideMail;
 /** After so long a claim is of a worker that was killed. */
 const CLAIM_MS = 5 * 60_000;
 
-/** Takes the first after `after` that nobody has; gives its id. Two workers never take the same. What is older than `olderThan` is news to nobody, and goes. */
+/**
+ * Takes the first after `after` that nobody has; gives its id. Two workers never take the same. What is older
+ * than `olderThan` is news to nobody, and goes.
+ */
 export async function claimLetter(
   tx: Tx,
   letters: Letters,

@@ -21,7 +21,8 @@ export interface Login {
 
 /** What the application role may do with each of our tables; what is not named here it cannot touch. */
 const rights: Readonly<Record<string, string>> = {
-  // Who somebody is and what they may do is written by the owner role alone; a password and the second step besides may be changed, and a session begun and ended.
+  // Who somebody is and what they may do is written by the owner role alone; a password and the second step
+  // besides may be changed, and a session begun and ended.
   person: 'SELECT, UPDATE (asks_code, updated_at)',
   second_step: 'SELECT, INSERT, UPDATE, DELETE',
   passkey: 'SELECT, INSERT, DELETE',
@@ -128,7 +129,10 @@ async function role(client: pg.Client, { name, password }: Login): Promise<void>
   );
 }
 
-/** Linking other databases needs an extension that only a superuser may install. Without it everything else works, and linking says what is missing. */
+/**
+ * Linking other databases needs an extension that only a superuser may install. Without it everything else
+ * works, and linking says what is missing.
+ */
 async function reachOthers(client: pg.Client, owner: Login): Promise<void> {
   const may = await client.query<{ may: boolean }>(
     "SELECT rolsuper AND EXISTS (SELECT 1 FROM pg_available_extensions WHERE name = 'postgres_fdw') AS may FROM pg_roles WHERE rolname = current_user",
@@ -162,8 +166,9 @@ const TELL_NOTHING = [
 ];
 
 /**
- * Under the policies of a table PostgreSQL takes an index only for what it trusts; a superuser may say what that is (ADR 19). Elsewhere all is found as well, but words,
- * and pages in the middle of a million records, take seconds.
+ * Under the policies of a table PostgreSQL takes an index only for what it trusts; a superuser may say what
+ * that is (ADR 19). Elsewhere all is found as well, but words, and pages in the middle of a million records,
+ * take seconds.
  */
 async function trust(client: pg.Client): Promise<void> {
   const { rows } = await client.query<{ super: boolean }>(

@@ -163,7 +163,10 @@ const CLAIM_MS = 5 * 60_000;
 const isFree = (now: Date): SQL =>
   sql`${notice.mailedAt} IS NULL AND (${notice.claimedAt} IS NULL OR ${notice.claimedAt} < ${new Date(now.getTime() - CLAIM_MS).toISOString()}::timestamptz)`;
 
-/** Takes what a person is to be told and nobody else has taken. It is held by a claim and not by a lock, or whoever decides meanwhile would wait for the mail server. */
+/**
+ * Takes what a person is to be told and nobody else has taken. It is held by a claim and not by a lock, or
+ * whoever decides meanwhile would wait for the mail server.
+ */
 async function claimOf(tx: Tx, who: SQL, now: Date): Promise<Post | null> {
   const { rows } = await tx.execute<{ id: string; person: string }>(
     sql`WITH held AS (SELECT id FROM ${notice} WHERE ${isFree(now)} AND person_id = (${who}) FOR UPDATE SKIP LOCKED)
@@ -223,7 +226,10 @@ async function addressOf(tx: Tx, id: string): Promise<Addressed> {
   return rows[0] ?? { name: '', email: '' };
 }
 
-/** The steps with a time that anything waits at, and when they began: on which days of the workspace, or at which minutes for those that have hours. */
+/**
+ * The steps with a time that anything waits at, and when they began: on which days of the workspace, or at
+ * which minutes for those that have hours.
+ */
 export async function waitingWithin(tx: Tx): Promise<Begun[]> {
   const { rows } = await tx.execute<Begun & Record<string, unknown>>(
     sql`SELECT DISTINCT within, hours, soon, begun FROM (${timed}) AS timed`,
@@ -235,7 +241,10 @@ export async function waitingWithin(tx: Tx): Promise<Begun[]> {
 const meant = (which: readonly (Begun & { due?: string })[]): SQL =>
   sql`unnest(${sql.param(which.map(({ within }) => within))}::int[], ${sql.param(which.map(({ hours }) => hours))}::boolean[], ${sql.param(which.map(({ soon }) => soon))}::int[], ${sql.param(which.map(({ begun }) => begun))}::text[], ${sql.param(which.map(({ due }) => due ?? null))}::date[]) AS d (within, hours, soon, begun, due) ON d.within = t.within AND d.hours = t.hours AND d.soon IS NOT DISTINCT FROM t.soon AND d.begun = t.begun`;
 
-/** What waits at a step that has a time, when that began, and what it says of being late. The steps are read of each release once, for designs are large. */
+/**
+ * What waits at a step that has a time, when that began, and what it says of being late. The steps are read
+ * of each release once, for designs are large.
+ */
 const timed: SQL = sql`SELECT s.id, w.step, coalesce((s.days->>w.id)::int, w.within) AS within, w.hours AND NOT s.days ? w.id AS hours, w.soon, w.late,
     to_char(min(a.since) AT TIME ZONE coalesce((SELECT zone FROM slate.workspace), 'UTC'), CASE WHEN w.hours AND NOT s.days ? w.id THEN 'YYYY-MM-DD"T"HH24:MI' ELSE 'YYYY-MM-DD' END) AS begun, min(a.since) AS since
   FROM (SELECT r.id AS release, e.place - 1 AS step, e.says->>'id' AS id, (e.says->>'within')::int AS within, e.says ? 'hours' AS hours, (e.says->>'soon')::int AS soon, e.says->>'late' AS late
@@ -254,7 +263,8 @@ export async function tellDue(
   now: Date,
 ): Promise<void> {
   if (which.length === 0) return;
-  // All in one, for on a Monday there may be very many; who stands in is asked for each person once. A clock that was put back keeps nobody from being told.
+  // All in one, for on a Monday there may be very many; who stands in is asked for each person once. A clock
+  // that was put back keeps nobody from being told.
   await tx.execute(sql`WITH waits AS MATERIALIZED (
       SELECT t.id, t.step, t.since, d.due FROM (${timed}) AS t
       JOIN ${meant(which)}),
@@ -348,7 +358,10 @@ export async function noteTrouble(
     .where(and(eq(lapse.submissionId, of), eq(lapse.step, step)));
 }
 
-/** What nobody can decide and administrators were not told of; from now on they were. What is no longer so is told of again should it come back. */
+/**
+ * What nobody can decide and administrators were not told of; from now on they were. What is no longer so is
+ * told of again should it come back.
+ */
 export async function newlyStuck(tx: Tx): Promise<number> {
   await tx.execute(
     sql`DELETE FROM ${stuckTold} t WHERE NOT EXISTS (SELECT 1 FROM ${submission} s WHERE s.id = t.submission_id AND s.state = 'waiting' AND ${isStuck})`,

@@ -112,7 +112,10 @@ export async function dropGroup(tx: Tx, id: string): Promise<void> {
   await tx.execute(sql`SELECT slate.drop_group(${id}::uuid)`);
 }
 
-/** Who may do what with one form or table, all of it at once; `seen` are the ids of what stood there. False when something else stands there by now. */
+/**
+ * Who may do what with one form or table, all of it at once; `seen` are the ids of what stood there. False
+ * when something else stands there by now.
+ */
 export async function putGrants(
   tx: Tx,
   on: { readonly form: string } | { readonly table: string },

@@ -17,10 +17,16 @@ import {
 } from './schema';
 import { limits } from '../../core/limits';
 
-/** Days after which what is over is nobody's any more. A device that was away for longer than a request key is kept begins anew from what is stored. */
+/**
+ * Days after which what is over is nobody's any more. A device that was away for longer than a request key is
+ * kept begins anew from what is stored.
+ */
 const DAYS = { outbox: 7, notice: 180, requestKey: 30, signInTry: 2, invitation: 30, bulk: 30 } as const;
 
-/** Takes away what has served: what was told, keys of requests that were answered, bulk changes, and sessions and invitations that have run out. Gives how many rows. */
+/**
+ * Takes away what has served: what was told, keys of requests that were answered, bulk changes, and sessions
+ * and invitations that have run out. Gives how many rows.
+ */
 export async function prune(tx: Tx, now: Date): Promise<number> {
   const before = (days: number): Date => new Date(now.getTime() - days * 86_400_000);
   const done = [

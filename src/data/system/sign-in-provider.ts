@@ -22,7 +22,10 @@ export async function readProvider(): Promise<ProviderRow | null> {
   return found ?? null;
 }
 
-/** Makes, changes or with null takes it away; false where somebody else changed it since. At another issuer it is another service, where nobody is known yet. */
+/**
+ * Makes, changes or with null takes it away; false where somebody else changed it since. At another issuer it
+ * is another service, where nobody is known yet.
+ */
 export async function putProvider(
   tx: Tx,
   given: Omit<ProviderRow, 'version'> | null,

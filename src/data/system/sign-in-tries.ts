@@ -2,7 +2,10 @@ import { createHash } from 'node:crypto';
 import { sql } from 'drizzle-orm';
 import type { Database } from '../connect';
 
-/** Tries that cost nothing, and the longest wait in seconds between those after them. Many people may share an address, so it is given more and waits less. */
+/**
+ * Tries that cost nothing, and the longest wait in seconds between those after them. Many people may share an
+ * address, so it is given more and waits less.
+ */
 const limits = {
   account: { free: 5, most: 900 },
   device: { free: 10, most: 60 },

@@ -144,7 +144,10 @@ export async function ownChangeOf(
   return rows[0] ?? null;
 }
 
-/** What whoever asks may decide, as themselves or for somebody who is away: each submission once, with the first of its steps they may decide. */
+/**
+ * What whoever asks may decide, as themselves or for somebody who is away: each submission once, with the
+ * first of its steps they may decide.
+ */
 const isForAsking = sql`${ask.open} AND ${ask.personId} = ANY ((SELECT slate.asked_as())::uuid[])
   AND CASE WHEN ${ask.personId} = (SELECT slate.asking())
     THEN NOT EXISTS (SELECT 1 FROM slate.ask b WHERE b.submission_id = ${ask.submissionId} AND b.person_id = ${ask.personId} AND b.open AND b.step < ${ask.step})

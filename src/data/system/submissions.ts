@@ -45,7 +45,10 @@ export interface Move {
   readonly at: Date;
 }
 
-/** Moves a submission along its path, with its event and whom it asks next. The database holds the same rules and refuses what they do not allow. */
+/**
+ * Moves a submission along its path, with its event and whom it asks next. The database holds the same rules
+ * and refuses what they do not allow.
+ */
 export async function moveSubmission(
   tx: Tx,
   id: string,

@@ -16,8 +16,9 @@ const Awake = createContext(true);
 const TRY_AGAIN_MS = 3_000;
 
 /**
- * Draws a page first with the likenesses of such controls, which weigh nothing: on the server, and where it becomes alive. `load` fetches them; then they are put in their
- * places, a piece at a time, so that typing goes on meanwhile.
+ * Draws a page first with the likenesses of such controls, which weigh nothing: on the server, and where it
+ * becomes alive. `load` fetches them; then they are put in their places, a piece at a time, so that typing
+ * goes on meanwhile.
  */
 export function WakesLater({ load, children }: { load: () => Promise<void>; children: ReactNode }) {
   const [isAwake, setAwake] = useState(false);

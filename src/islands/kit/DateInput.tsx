@@ -20,7 +20,10 @@ interface Props {
 /** Day first, as it is typed here. */
 const slashed = (iso: string): string => iso.split('-').reverse().join('/');
 
-/** A day, typed in any usual way or picked from a calendar. What is no day of the calendar stays as it was typed, for nobody else knows which was meant. */
+/**
+ * A day, typed in any usual way or picked from a calendar. What is no day of the calendar stays as it was
+ * typed, for nobody else knows which was meant.
+ */
 export function DateInput({
   label,
   value,

@@ -11,8 +11,9 @@ interface Kept {
 }
 
 /**
- * Files that are on their way to one place of one draft, kept on this device until they have arrived, so that a page that is closed or reloaded meanwhile goes on
- * with them. Encrypted like what was typed (`DeviceStore`). Where a browser keeps nothing, or no more, they are brought all the same.
+ * Files that are on their way to one place of one draft, kept on this device until they have arrived, so that
+ * a page that is closed or reloaded meanwhile goes on with them. Encrypted like what was typed
+ * (`DeviceStore`). Where a browser keeps nothing, or no more, they are brought all the same.
  */
 export class DeviceFiles {
   private readonly start: string;

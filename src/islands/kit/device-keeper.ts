@@ -1,8 +1,9 @@
 import type { KeeperPorts, Keeping, Unsent } from './keeper';
 
 /**
- * Keeps one edited value on this device and nowhere else, until it is sent as a whole: for whoever has no account, of whom nothing is kept that they have not sent. It does what
- * `Keeper` does, with nothing to wait for.
+ * Keeps one edited value on this device and nowhere else, until it is sent as a whole: for whoever has no
+ * account, of whom nothing is kept that they have not sent. It does what `Keeper` does, with nothing to wait
+ * for.
  */
 export class DeviceKeeper<T> {
   constructor(

@@ -9,9 +9,10 @@ const WRITE_EVERY_MS = 250;
 export const FORGOTTEN_MS = 60 * 86_400_000;
 
 /**
- * What one person has typed in one place and not sent, on this device. It is encrypted with a key that the server gives to that person alone while they
- * are signed in: on a shared browser, whoever signs in next can neither read it nor see whose it is. The cipher works at once and without a secure
- * address, so that what is written is whole when the page closes in the same moment.
+ * What one person has typed in one place and not sent, on this device. It is encrypted with a key that the
+ * server gives to that person alone while they are signed in: on a shared browser, whoever signs in next can
+ * neither read it nor see whose it is. The cipher works at once and without a secure address, so that what is
+ * written is whole when the page closes in the same moment.
  */
 export class DeviceStore<T> {
   private readonly start: string;

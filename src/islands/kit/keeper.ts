@@ -57,8 +57,9 @@ export const pageClock: Pick<KeeperPorts<unknown>, 'after' | 'now'> = {
 /**
  * Keeps one edited value on the server, one request at a time; each names the version it was drawn on.
  *
- * A request that got no answer may have arrived. So the very same is sent again before anything newer: the server knows a repeat, while a newer
- * value on the old version would look like somebody else's. `flush` gives true only when the server has answered for the last edit there is.
+ * A request that got no answer may have arrived. So the very same is sent again before anything newer: the
+ * server knows a repeat, while a newer value on the old version would look like somebody else's. `flush`
+ * gives true only when the server has answered for the last edit there is.
  */
 export class Keeper<T> {
   private value: T;

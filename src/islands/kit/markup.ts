@@ -11,8 +11,9 @@ export const pictureText = (id: string, shows: string): string =>
   `![${shows.replace(/[[\]\n]/g, ' ')}](picture:${id})`;
 
 /**
- * CommonMark as HTML. What is HTML in it is shown as text, and addresses that would run something lead nowhere (micromark's own rules). Pictures are those
- * of forms alone, others become their words: nothing is fetched from elsewhere.
+ * CommonMark as HTML. What is HTML in it is shown as text, and addresses that would run something lead
+ * nowhere (micromark's own rules). Pictures are those of forms alone, others become their words: nothing is
+ * fetched from elsewhere.
  */
 export function asHtml(text: string): string {
   const html = micromark(text.replace(PICTURE, '](/api/pictures/$1)'), {

@@ -31,8 +31,9 @@ const MOST_FAULTS = 6;
 const LOST_AFTER = 120_000;
 
 /**
- * Brings a file in pieces, each tried again while the connection is away, so that what has arrived need not come twice, also from an earlier visit to the page. `on` hears how much of it has.
- * Throws `Refused` with the words of a refusal, and the reason of `signal` once that is cancelled.
+ * Brings a file in pieces, each tried again while the connection is away, so that what has arrived need not
+ * come twice, also from an earlier visit to the page. `on` hears how much of it has. Throws `Refused` with
+ * the words of a refusal, and the reason of `signal` once that is cancelled.
  */
 export async function upload(
   id: string,

@@ -1,6 +1,6 @@
 /**
- * By what this page asks, where that is not a session: somebody outside has come by a link, or follows what they sent. It goes along with each request in headers, and what
- * they ask goes to doors of its own.
+ * By what this page asks, where that is not a session: somebody outside has come by a link, or follows what
+ * they sent. It goes along with each request in headers, and what they ask goes to doors of its own.
  */
 let outside: Readonly<Record<string, string>> | null = null;
 

@@ -25,7 +25,10 @@ interface Props {
   readonly targetKey: (column: Column) => string | null;
 }
 
-/** Writes one value in a column of all records that are found; staged like everything else, so that it is looked over and can be dropped. */
+/**
+ * Writes one value in a column of all records that are found; staged like everything else, so that it is
+ * looked over and can be dropped.
+ */
 export function ChangeAll(props: Props) {
   return (
     <DialogTrigger>

@@ -22,7 +22,10 @@ interface Props {
 /** Pixels by which a key widens a column. */
 const STEP = 20;
 
-/** The heading of a column: pressed, it sorts by it, with Shift after the others; its edge is drawn to make it wider, with the keyboard by Alt and arrows. */
+/**
+ * The heading of a column: pressed, it sorts by it, with Shift after the others; its edge is drawn to make it
+ * wider, with the keyboard by Alt and arrows.
+ */
 export function GridHeading(props: Props) {
   const { label, about = '', by, index, sorts, onSort, numeric = false, style, className } = props;
   const { width = 0, onWidth } = props;

@@ -32,7 +32,10 @@ export default function RecordPageView(props: Props) {
   );
 }
 
-/** A record at its own address: its columns, what is related to it, and what happened to it. All of it is edited in place, and saved together. */
+/**
+ * A record at its own address: its columns, what is related to it, and what happened to it. All of it is
+ * edited in place, and saved together.
+ */
 function RecordPage({ initial }: Props) {
   const { table, related } = initial;
   const { id } = initial.one.record;

@@ -27,7 +27,10 @@ interface Props {
   readonly changes: number;
 }
 
-/** The records of a table that are related to one: edited in place, and added with the reference, or what they have in common, filled in. */
+/**
+ * The records of a table that are related to one: edited in place, and added with the reference, or what they
+ * have in common, filled in.
+ */
 export function RelatedGrid({ work, related, record, edits, changes }: Props) {
   const { table, column, via, same, may } = related;
   const shared = useMemo(
@@ -86,7 +89,10 @@ export function RelatedGrid({ work, related, record, edits, changes }: Props) {
   );
 }
 
-/** What a record that is added here has in the column that relates it: the record itself, or the value they share; null where that holds nothing. */
+/**
+ * What a record that is added here has in the column that relates it: the record itself, or the value they
+ * share; null where that holds nothing.
+ */
 function sharedCell({ same }: RelatedTable, of: Table, { id, name, row }: RelatedTo): TypedCell | null {
   if (same === null) return { raw: id, title: name };
   const column = of.columns.find((one) => one.id === same);

@@ -13,7 +13,10 @@ import type { Column, Table } from '../../core/table/model';
 import { editedRecord, storedCell } from './record-cells';
 import type { StagedTrouble } from './reasons';
 
-/** A cell as it stands in the grid: what is typed, or what is stored; with what stood there where an edit is staged, and what is wrong with it. */
+/**
+ * A cell as it stands in the grid: what is typed, or what is stored; with what stood there where an edit is
+ * staged, and what is wrong with it.
+ */
 export interface GridCell {
   readonly cell: TypedCell;
   readonly before: TypedCell | null;

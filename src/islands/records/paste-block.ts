@@ -37,7 +37,10 @@ interface Pasted {
   readonly words: string;
 }
 
-/** A block of texts over the cells from one on; below the last record, new ones. What names a record is looked up; what names none stays, to be mended. */
+/**
+ * A block of texts over the cells from one on; below the last record, new ones. What names a record is looked
+ * up; what names none stays, to be mended.
+ */
 export async function pasteInto({
   text,
   from,

@@ -6,7 +6,10 @@ export const isNumeric = (column: Column): boolean => kinds[column.kind].type.t 
 export const heading = (column: Column): string =>
   column.unit === '' || column.kind === 'money' ? column.label : `${column.label}, ${column.unit}`;
 
-/** How records of a table are related to those of another, where it must be said: by which of several columns, or by what they have in common. */
+/**
+ * How records of a table are related to those of another, where it must be said: by which of several columns,
+ * or by what they have in common.
+ */
 export function relatedBy(
   { table, column, same }: Pick<RelatedTable, 'table' | 'column' | 'same'>,
   to: Pick<Table, 'id' | 'columns'>,

@@ -23,8 +23,8 @@ const TAB = 'slate:tab';
 const ANSWER_MS = 150;
 
 /**
- * Staged edits of one table on this device, one copy for each window. After a reload a window finds its own; what a window left that is there no more is
- * taken up by the next that opens the table.
+ * Staged edits of one table on this device, one copy for each window. After a reload a window finds its own;
+ * what a window left that is there no more is taken up by the next that opens the table.
  */
 export class StagedStore {
   private readonly store: DeviceStore<Copy>;

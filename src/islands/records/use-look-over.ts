@@ -1,7 +1,10 @@
 import { useCallback, useEffect, useState } from 'react';
 import type { StagedEdits } from './use-staged';
 
-/** Looking staged edits over, and saving them by Ctrl S wherever the focus is. What somebody else changed meanwhile is looked over by itself. */
+/**
+ * Looking staged edits over, and saving them by Ctrl S wherever the focus is. What somebody else changed
+ * meanwhile is looked over by itself.
+ */
 export function useLookOver(edits: StagedEdits) {
   const [isLookedOver, setLookedOver] = useState(false);
   const save = useCallback(async () => {

@@ -31,7 +31,10 @@ export const addressOf = ({ sort, find, where, columns = '', of, via }: Query): 
 /** More lots than these are not read anew at every change of somebody: whoever has scrolled that far is told instead. */
 const MOST_REFRESHED = 5;
 
-/** The records of a table that a query asks for, lot by lot, once they are asked for. `initial` is the first lot of its own query, where there is one. */
+/**
+ * The records of a table that a query asks for, lot by lot, once they are asked for. `initial` is the first
+ * lot of its own query, where there is one.
+ */
 export function useRecords(key: string, query: Query, initial: RecordsData | null, isAsked = true) {
   const [isOld, setOld] = useState(false);
   const { at } = query;

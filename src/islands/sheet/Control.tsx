@@ -111,7 +111,10 @@ export function Control(props: ControlProps) {
   }
 }
 
-/** What a telephone's keyboard offers, and how it is written. The text is read by our own rules: the browser's own kinds would refuse in their own words. */
+/**
+ * What a telephone's keyboard offers, and how it is written. The text is read by our own rules: the browser's
+ * own kinds would refuse in their own words.
+ */
 const typed = {
   time: { placeholder: '14:30' },
   'date-time': { placeholder: '2026-11-23 14:30' },

@@ -19,8 +19,8 @@ const cellsOf = (rows: readonly Pick<RowState, 'raw'>[]): string =>
   JSON.stringify(rows.map(({ raw }) => [...raw]));
 
 /**
- * Begins rows with one for each record that a lookup offers, as soon as what its filter reads is answered; and anew when that is answered otherwise, unless
- * somebody has typed in them: then it is offered.
+ * Begins rows with one for each record that a lookup offers, as soon as what its filter reads is answered;
+ * and anew when that is answered otherwise, unless somebody has typed in them: then it is offered.
  */
 export function StartingRows({
   group,

@@ -14,7 +14,10 @@ export interface ControlProps {
   readonly describedBy?: string | undefined;
   readonly onChange: () => void;
   readonly onTouch: () => void;
-  /** Where files on their way are kept until they have arrived: the draft they belong to, and the key of whoever fills it. Left out, nowhere. */
+  /**
+   * Where files on their way are kept until they have arrived: the draft they belong to, and the key of
+   * whoever fills it. Left out, nowhere.
+   */
   readonly device?: { readonly draft: string; readonly key: string } | undefined;
   /** That one more file is on its way, or one less. */
   readonly onComing?: ((by: 1 | -1) => void) | undefined;

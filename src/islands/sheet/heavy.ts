@@ -2,7 +2,10 @@ import type { Select } from '../kit/Select';
 import type { Several } from '../kit/Several';
 import type { LookupControl } from './LookupControl';
 
-/** Controls that need much script, once that is there. They take the place of their likenesses at once, so that whoever is in one of them stays there. */
+/**
+ * Controls that need much script, once that is there. They take the place of their likenesses at once, so
+ * that whoever is in one of them stays there.
+ */
 export const heavy: {
   Select: typeof Select | null;
   Several: typeof Several | null;

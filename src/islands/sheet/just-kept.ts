@@ -1,6 +1,7 @@
 /**
- * The draft of a new sheet that this window has just kept on the server. A page that is being loaded anew may have asked for the empty form before its address became
- * that of the draft; then it goes on to the draft, or what was typed would seem to be lost.
+ * The draft of a new sheet that this window has just kept on the server. A page that is being loaded anew may
+ * have asked for the empty form before its address became that of the draft; then it goes on to the draft, or
+ * what was typed would seem to be lost.
  */
 const nameOf = (form: string): string => `slate:just-kept:${form}`;
 

@@ -10,7 +10,10 @@ import { sayWithUndo } from '../kit/say';
 import { givenFor } from './lookup-given';
 import type { Hand } from './use-fill';
 
-/** Cells copied from a spreadsheet, with its quotes round those that hold line breaks. The reader of such text is loaded when it is needed. */
+/**
+ * Cells copied from a spreadsheet, with its quotes round those that hold line breaks. The reader of such text
+ * is loaded when it is needed.
+ */
 export async function pasteBlock(
   hand: Hand,
   group: RowsQuestion,

@@ -25,8 +25,9 @@ export function focusCell(cell: Cell): void {
 }
 
 /**
- * The keys of repeating rows, as in a sheet: Enter goes on below, Alt with an arrow moves the row, Ctrl D takes what stands above. What a control means by a key comes
- * first: a list that is open keeps its arrows and its Enter.
+ * The keys of repeating rows, as in a sheet: Enter goes on below, Alt with an arrow moves the row, Ctrl D
+ * takes what stands above. What a control means by a key comes first: a list that is open keeps its arrows
+ * and its Enter.
  */
 export function pressed(
   event: KeyboardEvent,

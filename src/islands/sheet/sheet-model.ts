@@ -39,7 +39,10 @@ export const sheetWith = (
     { rowDefaults: data.rowDefaults },
   );
 
-/** The lines of a design by section; of a record that is there, without what is not shown of it. Their numbers are those of the whole form. */
+/**
+ * The lines of a design by section; of a record that is there, without what is not shown of it. Their numbers
+ * are those of the whole form.
+ */
 export function shownLines({ design, record }: SheetData): ReadonlyMap<string, readonly Line[]> {
   const lines = linesOf(design);
   if (record === null) return lines;

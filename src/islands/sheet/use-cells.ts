@@ -2,7 +2,10 @@ import { useCallback, useRef, useSyncExternalStore } from 'react';
 import type { Place } from '../../core/form/cells';
 import type { Sheet } from '../../core/form/sheet';
 
-/** Draws its component anew when one of these cells is typed in or comes out differently, or begins or ceases to be asked; and for nothing else. */
+/**
+ * Draws its component anew when one of these cells is typed in or comes out differently, or begins or ceases
+ * to be asked; and for nothing else.
+ */
 export function useCells(sheet: Sheet, places: readonly Place[]): void {
   const version = useRef(0);
   const key = places.map((place) => place.join('/')).join(' ');

@@ -16,8 +16,8 @@ export interface CorrectionIssue {
 }
 
 /**
- * Correcting while one looks: what is shown is the sheet as it is corrected, with what was sent struck through. Null while nothing is corrected; what is typed stays in this
- * window until it is saved or left.
+ * Correcting while one looks: what is shown is the sheet as it is corrected, with what was sent struck
+ * through. Null while nothing is corrected; what is typed stays in this window until it is saved or left.
  */
 export function useCorrecting(review: Reviewing | null) {
   const [sheet, setSheet] = useState<Sheet | null>(null);

@@ -29,8 +29,9 @@ interface Sheets {
 }
 
 /**
- * The draft keeps itself. Every change is written on the device at once and to the server soon after; without a connection it stays on the device
- * and is tried again, also after the page was closed in any moment. `flush` waits until the server has it all.
+ * The draft keeps itself. Every change is written on the device at once and to the server soon after; without
+ * a connection it stays on the device and is tried again, also after the page was closed in any moment.
+ * `flush` waits until the server has it all.
  */
 export function useKeep(data: SheetData, { show, records }: Sheets) {
   const fresh: Keeping =

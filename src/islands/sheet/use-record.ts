@@ -8,7 +8,10 @@ import { baseAfter, mergedAnswers, withPlaceOf, type AnswerPlace } from '../../c
 import type { Draft } from './device-copy';
 import { sheetWith, type Model } from './sheet-model';
 
-/** The record a sheet changes: how it was, what is still to be asked because somebody else changed it too, and what the change goes on from. */
+/**
+ * The record a sheet changes: how it was, what is still to be asked because somebody else changed it too, and
+ * what the change goes on from.
+ */
 export interface RecordInHand {
   /** The sheet of the record as it is; null where a new one is made. */
   readonly was: Sheet | null;

@@ -17,7 +17,10 @@ export interface Layout {
   readonly lines: ReadonlyMap<number, readonly Point[]>;
 }
 
-/** Where each table stands: tables stand to the right of those that refer to them, lines cross as little as may be, and each has a way of its own. */
+/**
+ * Where each table stands: tables stand to the right of those that refer to them, lines cross as little as
+ * may be, and each has a way of its own.
+ */
 export async function laidOut({ tables, references }: TablePicture): Promise<Layout> {
   const elk = new Elk({ workerUrl });
   const graph = await elk.layout({

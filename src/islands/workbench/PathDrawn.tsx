@@ -11,7 +11,10 @@ import type { Workbench } from './use-workbench';
 /** Where the sentences of a step stand, so that its drawing leads there. */
 export const stepPlace = (id: string): string => `step-${id}`;
 
-/** The path as it goes, from left to right, or from top to bottom where there is little room: what is asked at the same time stands together. */
+/**
+ * The path as it goes, from left to right, or from top to bottom where there is little room: what is asked at
+ * the same time stands together.
+ */
 export function PathDrawn({ bench }: { readonly bench: Workbench }) {
   const steps = drawnSteps(bench);
   const letters = stepLetters(steps);

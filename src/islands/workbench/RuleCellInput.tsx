@@ -19,7 +19,10 @@ interface Props {
   readonly onBlock: (text: string) => void;
 }
 
-/** A test of one row: words or FEEL are typed, and words stand there where it has them. Enter goes to the row below, arrows between rows. */
+/**
+ * A test of one row: words or FEEL are typed, and words stand there where it has them. Enter goes to the row
+ * below, arrows between rows.
+ */
 export function RuleCellInput({ scope, condition, row, at, known, onChange, onBlock }: Props) {
   const id = useId();
   const shown = cellText(row, condition, scope, known);

@@ -3,8 +3,9 @@ import { hitPolicies, type HitPolicy } from '../../core/rules/rules';
 import type { Decision } from '../../core/rules/decision';
 
 /**
- * Decision tables as DMN 1.5 XML. The library has the model of DMN 1.3, in which decision tables are the same; so its namespace is put in place of that of any other
- * version that is read, and taken away again from what is written.
+ * Decision tables as DMN 1.5 XML. The library has the model of DMN 1.3, in which decision tables are the
+ * same; so its namespace is put in place of that of any other version that is read, and taken away again from
+ * what is written.
  */
 const NAMESPACE_OF_LIBRARY = 'https://www.omg.org/spec/DMN/20191111/MODEL/';
 const NAMESPACE = 'https://www.omg.org/spec/DMN/20230324/MODEL/';

@@ -10,8 +10,9 @@ export function clickLine(event: MouseEvent, bench: Workbench, id: string): void
 }
 
 /**
- * A line in hand by keyboard: arrows go to the next one, with Shift they take it in hand as well, with Alt they move the line; Enter goes to its settings
- * and Escape comes back; Delete takes it out, Ctrl D makes a second one.
+ * A line in hand by keyboard: arrows go to the next one, with Shift they take it in hand as well, with Alt
+ * they move the line; Enter goes to its settings and Escape comes back; Delete takes it out, Ctrl D makes a
+ * second one.
  */
 export function pressLine(event: LineKey<HTMLElement>, bench: Workbench, id: string): void {
   const by = event.key === 'ArrowDown' ? 1 : event.key === 'ArrowUp' ? -1 : null;

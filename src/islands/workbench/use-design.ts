@@ -15,8 +15,8 @@ import { useKept } from '../kit/use-kept';
 const MOST_TRIES = 5;
 
 /**
- * The draft of a form while it is designed: edited, undone and done again by changes, kept on the server a moment later, and brought together with what
- * others make of it meanwhile.
+ * The draft of a form while it is designed: edited, undone and done again by changes, kept on the server a
+ * moment later, and brought together with what others make of it meanwhile.
  */
 export function useDesign(data: WorkbenchData) {
   const [design, setDesign] = useState(data.design);

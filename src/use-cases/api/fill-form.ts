@@ -33,7 +33,10 @@ interface Filling {
   readonly draft: boolean;
 }
 
-/** Fills a form: sends it, or sets it aside as a draft. Where it cannot be sent, the draft goes too: nothing is left behind that a program does not know of. */
+/**
+ * Fills a form: sends it, or sets it aside as a draft. Where it cannot be sent, the draft goes too: nothing
+ * is left behind that a program does not know of.
+ */
 export async function fillForm(
   context: Context,
   formKey: string,

@@ -19,7 +19,10 @@ import { told } from './what-happened';
 import { wantedBy } from './wanted';
 
 const NOBODY = { person: '' };
-/** Addresses that are told at the same time, so that a slow one keeps few waiting; events read together, and told in one round: then it is the turn of others. */
+/**
+ * Addresses that are told at the same time, so that a slow one keeps few waiting; events read together, and
+ * told in one round: then it is the turn of others.
+ */
 const [LANES, PAGE, ROUND] = [4, 50, 200];
 const FIRST = '00000000-0000-0000-0000-000000000000';
 
@@ -30,8 +33,9 @@ interface By {
 }
 
 /**
- * Tells each address what happened since, in its order, one event after the other: what is not taken is tried again later, and what came after it waits. An address is claimed
- * by one worker at a time. One that is killed between telling and noting it tells the same again a minute later, under the same id.
+ * Tells each address what happened since, in its order, one event after the other: what is not taken is tried
+ * again later, and what came after it waits. An address is claimed by one worker at a time. One that is
+ * killed between telling and noting it tells the same again a minute later, under the same id.
  */
 export async function deliverEvents(by: By = { send: sendEvent, now: () => new Date() }): Promise<void> {
   const places = await asOwner(NOBODY, async (tx) => ok(await putInOrder(tx)));

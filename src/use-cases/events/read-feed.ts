@@ -22,7 +22,10 @@ export interface Feed {
 /** Places looked at in one statement, and of one request: whoever sees hardly anything of very much goes on with the next. */
 const [AT_ONCE, MOST] = [10_000, 200_000];
 
-/** What happened since, in its order, as whoever asks sees it: the HTTP feeds convention, of CloudEvents. Each event is told at least once; nothing that is told later belongs before. */
+/**
+ * What happened since, in its order, as whoever asks sees it: the HTTP feeds convention, of CloudEvents. Each
+ * event is told at least once; nothing that is told later belongs before.
+ */
 export async function readFeed(
   { person: { id: person } }: Context,
   { lastEventId, limit }: FeedQuery,

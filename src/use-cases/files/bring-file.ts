@@ -73,8 +73,8 @@ export async function bringFilePiece(
 }
 
 /**
- * All pieces are there: what they are is told by their content, and a photo is made ready. That is done between two transactions, for it takes a second, and no
- * connection waits for it.
+ * All pieces are there: what they are is told by their content, and a photo is made ready. That is done
+ * between two transactions, for it takes a second, and no connection waits for it.
  */
 export async function finishFile(
   context: Context,

@@ -8,7 +8,11 @@ import type { Table } from '../../core/table/model';
 import type { Tx } from '../../data/connect';
 import { factsOf, keepFiles, sendFiles } from '../../data/system/files';
 
-/** The files of a sheet go with it when it is sent, but for those that `before`, the sheet of the record it changes, has; those that are not there, are somebody else's or are no photos where those are asked for are told at their places. */
+/**
+ * The files of a sheet go with it when it is sent, but for those that `before`, the sheet of the record it
+ * changes, has; those that are not there, are somebody else's or are no photos where those are asked for are
+ * told at their places.
+ */
 export async function filesGoWith(
   tx: Tx,
   submission: string,

@@ -5,7 +5,10 @@ import { allowToWrite, formsWritingTo } from '../../data/runtime/tables/table-ri
 import { asPerson } from '../../data/transaction';
 import type { Context } from '../workspace/asking';
 
-/** Those who design a table say which forms may write to it. One that is taken off keeps nothing there from then on, not even what is on its way. */
+/**
+ * Those who design a table say which forms may write to it. One that is taken off keeps nothing there from
+ * then on, not even what is on its way.
+ */
 export async function allowForm(
   context: Context,
   key: string,

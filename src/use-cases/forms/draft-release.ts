@@ -55,8 +55,9 @@ interface LookedOver {
 }
 
 /**
- * A draft is rehearsed with every few letters that are typed, and it is looked over and compiled once for each version of it: so the design of that version is
- * kept as the very same object (see `compiled-release.ts`), for as long as the catalogue is.
+ * A draft is rehearsed with every few letters that are typed, and it is looked over and compiled once for
+ * each version of it: so the design of that version is kept as the very same object (see
+ * `compiled-release.ts`), for as long as the catalogue is.
  */
 const kept = new WeakMap<Catalogue, Map<string, LookedOver>>();
 

@@ -25,7 +25,10 @@ export interface KeptAnswers {
   readonly answers: Answers;
 }
 
-/** Keeps answers with what they come to now, to be rehearsed again before each release: under the id its maker chose, so that a repeat keeps nothing twice. */
+/**
+ * Keeps answers with what they come to now, to be rehearsed again before each release: under the id its maker
+ * chose, so that a repeat keeps nothing twice.
+ */
 export async function keepExample(
   context: Context,
   form: string,

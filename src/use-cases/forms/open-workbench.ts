@@ -43,7 +43,10 @@ export async function openWorkbench(context: Context, id: string): Promise<Resul
   });
 }
 
-/** The tables a designer may build on: those they see or may pick from, and those the form is released into. What a draft names counts for nothing. */
+/**
+ * The tables a designer may build on: those they see or may pick from, and those the form is released into.
+ * What a draft names counts for nothing.
+ */
 async function offeredTables(tx: Tx, catalogue: Catalogue, person: string, form: string): Promise<Table[]> {
   const offered = idsFor(catalogue, person, 'see', 'pick');
   const own = new Set(await tablesOfForm(tx, form));

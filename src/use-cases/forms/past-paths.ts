@@ -26,8 +26,9 @@ const YEAR_MS = 365 * 86_400_000;
 const MOST_TOLD = 20;
 
 /**
- * What was sent by a form lately, as far as whoever designs it may see it, held against its draft: which steps would be asked, which rows of rules count, and what
- * would go another way than it did. With the people and groups of today on both sides, so that only the design makes a difference.
+ * What was sent by a form lately, as far as whoever designs it may see it, held against its draft: which
+ * steps would be asked, which rows of rules count, and what would go another way than it did. With the people
+ * and groups of today on both sides, so that only the design makes a difference.
  */
 export async function pastPaths(context: Context, id: string): Promise<Result<PastPaths, Refusal>> {
   return asPerson({ person: context.person.id }, async (tx, catalogue) => {

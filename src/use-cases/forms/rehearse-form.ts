@@ -43,8 +43,9 @@ export interface Rehearsing {
 }
 
 /**
- * What sending these answers by the draft would come to: who would be asked, and the rows that would be written. They are written by the door that keeps
- * submissions, in a transaction that is undone; tables that are not there yet are made in it as well. No number is taken, and nobody is told.
+ * What sending these answers by the draft would come to: who would be asked, and the rows that would be
+ * written. They are written by the door that keeps submissions, in a transaction that is undone; tables that
+ * are not there yet are made in it as well. No number is taken, and nobody is told.
  */
 export async function rehearseForm(
   context: Context,

@@ -23,8 +23,8 @@ import { lookupsOf } from '../submissions/pick-sources';
 import { rightsOfRelease } from './rights-of-release';
 
 /**
- * Makes the draft the live release: its tables are made or changed in the same transaction, or nothing happens at all. A first release says who fills it,
- * unless that was said before.
+ * Makes the draft the live release: its tables are made or changed in the same transaction, or nothing
+ * happens at all. A first release says who fills it, unless that was said before.
  */
 export async function releaseForm(
   context: Context,

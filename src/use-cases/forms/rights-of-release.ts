@@ -24,8 +24,9 @@ export interface RightsOfRelease {
 }
 
 /**
- * A release asks rights on every table it touches. It may pick from tables whose records its releaser may offer, and write to tables that are its own,
- * new, or opened to it by those who design them: a table decides how it may be filled.
+ * A release asks rights on every table it touches. It may pick from tables whose records its releaser may
+ * offer, and write to tables that are its own, new, or opened to it by those who design them: a table decides
+ * how it may be filled.
  */
 export async function rightsOfRelease(
   tx: Tx,

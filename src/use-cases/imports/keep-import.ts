@@ -51,8 +51,9 @@ import { forgetFiles, withFiles } from './spooled-files';
 const [SHOWN, ROWS_KEPT] = [500, 20_000];
 
 /**
- * Makes the tables of an accepted import and fills them, in one transaction: after a crash nothing of it is there, and the job begins again.
- * With refused rows nothing is kept, unless the owner said that the rest may be.
+ * Makes the tables of an accepted import and fills them, in one transaction: after a crash nothing of it is
+ * there, and the job begins again. With refused rows nothing is kept, unless the owner said that the rest may
+ * be.
  */
 export async function keepImport(id: string): Promise<void> {
   await carryOut(id, 'keeping');

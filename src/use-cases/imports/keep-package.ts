@@ -111,7 +111,10 @@ async function made(
   return ok(null);
 }
 
-/** Choice lists that are not there yet are made of what the tables say of them; one that is there and has not all of their choices leaves them their own. */
+/**
+ * Choice lists that are not there yet are made of what the tables say of them; one that is there and has not
+ * all of their choices leaves them their own.
+ */
 async function withTheirLists(
   tx: Tx,
   catalogue: Catalogue,

@@ -24,9 +24,10 @@ const laid = new Map<string, Laid>();
 let folder: Promise<string> | null = null;
 
 /**
- * Lays the files of an import down where they can be read, for as long as `work` takes; it gets a folder of its own for what it lays beside them.
- * They are kept for a while, for what was read is most often tried or kept soon after. The database stays where they belong: another process, or
- * this one after a while, takes them from there again.
+ * Lays the files of an import down where they can be read, for as long as `work` takes; it gets a folder of
+ * its own for what it lays beside them. They are kept for a while, for what was read is most often tried or
+ * kept soon after. The database stays where they belong: another process, or this one after a while, takes
+ * them from there again.
  */
 export async function withFiles<T>(
   row: ImportRow,

@@ -13,8 +13,9 @@ import { designer, type Context } from '../workspace/asking';
 import { foundTables, knownSource, linkedThere } from './look-at-source';
 
 /**
- * Takes up what a linked table's source has become: columns it gained come here, what it lost keeps its last values, rights are those of now. The
- * source is looked at anew, so that what the screen showed a while ago is not what counts. Repeated, it changes nothing.
+ * Takes up what a linked table's source has become: columns it gained come here, what it lost keeps its last
+ * values, rights are those of now. The source is looked at anew, so that what the screen showed a while ago
+ * is not what counts. Repeated, it changes nothing.
  */
 export async function followSource(
   context: Context,

@@ -18,7 +18,10 @@ interface SourceInput {
   readonly secret: string | null;
 }
 
-/** Keeps where a source is and its secret, which is encrypted and never given out again. A secret is not sent to another place than it was given for. */
+/**
+ * Keeps where a source is and its secret, which is encrypted and never given out again. A secret is not sent
+ * to another place than it was given for.
+ */
 export async function keepSource(
   context: Context,
   id: string,

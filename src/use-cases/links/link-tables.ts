@@ -19,8 +19,9 @@ import { designer, type Context } from '../workspace/asking';
 import { foundList, foundTables, knownSource, linkedThere, type KnownSource } from './look-at-source';
 
 /**
- * Links tables of another database, or a list, as tables here. What is linked is looked at anew, so that what the screen showed a while ago is not
- * what counts. One that is linked already is not linked again: a repeat changes nothing.
+ * Links tables of another database, or a list, as tables here. What is linked is looked at anew, so that what
+ * the screen showed a while ago is not what counts. One that is linked already is not linked again: a repeat
+ * changes nothing.
  */
 export async function linkTables(
   context: Context,

@@ -7,8 +7,9 @@ import { linksAmong, type SourceRow } from '../../data/system/links';
 import { reachable } from '../../outside/reach';
 
 /**
- * Fills in what the source of a linked table makes by itself, its ids above all: asked for beforehand, for what is sent must be what stands here. A value
- * that was asked for and not used is a gap in the numbering there, as PostgreSQL itself leaves them.
+ * Fills in what the source of a linked table makes by itself, its ids above all: asked for beforehand, for
+ * what is sent must be what stands here. A value that was asked for and not used is a gap in the numbering
+ * there, as PostgreSQL itself leaves them.
  */
 export async function withMadeValues(
   tx: Tx,

@@ -41,7 +41,10 @@ type Outcome =
   | { readonly t: 'failed'; readonly fault: SourceFault }
   | null;
 
-/** Makes the copy of a linked table what its source holds now. When that fails, the last good copy stays, and the reason is kept with it. */
+/**
+ * Makes the copy of a linked table what its source holds now. When that fails, the last good copy stays, and
+ * the reason is kept with it.
+ */
 export async function refreshLink(tableId: string): Promise<void> {
   const found = await asOwner(NOBODY, async (tx, catalogue) =>
     ok({ known: await readLink(tx, tableId), catalogue }),

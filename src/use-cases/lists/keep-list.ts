@@ -18,8 +18,8 @@ import { columnsOf } from './read-lists';
 type ListInput = Omit<ChoiceList, 'id'>;
 
 /**
- * Makes a list, or changes it for every column and form that takes its choices from it, in one transaction: what their columns may hold changes
- * with it. A choice that something holds can be retired, not taken out.
+ * Makes a list, or changes it for every column and form that takes its choices from it, in one transaction:
+ * what their columns may hold changes with it. A choice that something holds can be retired, not taken out.
  */
 export async function keepList(
   context: Context,

@@ -14,7 +14,10 @@ import { dueFor } from '../submissions/submission-data';
 const MOST = 500;
 const SECRET = /^[\w-]{32}$/;
 
-/** What is due for whoever has this secret, as iCalendar (RFC 5545): a day for each thing. Whoever knows the address reads it, and nothing else. */
+/**
+ * What is due for whoever has this secret, as iCalendar (RFC 5545): a day for each thing. Whoever knows the
+ * address reads it, and nothing else.
+ */
 export async function dueCalendar(secret: string, now: Date): Promise<Result<string, Refusal>> {
   if (!SECRET.test(secret)) return fail(notFound('page'));
   const found = await asPerson({ person: '' }, async (tx) => ok(await calendarOf(tx, hashOf(secret))));

@@ -18,8 +18,8 @@ import { localTime } from '../workspace/asking';
 const NOBODY = { person: '' };
 
 /**
- * Tells those who are asked that a step is due today, or late, and asks whom it says to ask then. Done again it tells nobody twice; after days without it, it
- * tells what is late now.
+ * Tells those who are asked that a step is due today, or late, and asks whom it says to ask then. Done again
+ * it tells nobody twice; after days without it, it tells what is late now.
  */
 export async function lookOverDue(now = new Date()): Promise<void> {
   const found = await asOwner(NOBODY, async (tx, { workspace }) => {

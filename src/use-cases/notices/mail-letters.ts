@@ -29,7 +29,10 @@ interface Written {
   readonly mail: Mail;
 }
 
-/** Mails that go to one address each, whatever its owner has chosen to be told: about coming in, to administrators about what is stuck, and to those outside about what they sent. */
+/**
+ * Mails that go to one address each, whatever its owner has chosen to be told: about coming in, to
+ * administrators about what is stuck, and to those outside about what they sent.
+ */
 export async function mailLetters(by: Mailer, now: Date): Promise<void> {
   await inTurn(by, now, { letters: accountLetters, name: 'account', write: aboutComingIn });
   await inTurn(by, now, { letters: outsideLetters, name: 'outside', write: toSomebodyOutside });

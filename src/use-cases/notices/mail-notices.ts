@@ -22,8 +22,10 @@ import { localTime } from '../workspace/asking';
 const NOBODY = { person: '' };
 
 /**
- * Mails what people are to be told and have not looked at: at once, or once a day from `limits.mailFrom` on. What is to be mailed is claimed, mailed, and marked, each by
- * itself: two workers never send the same, and nobody waits for the mail server. Of a worker that is killed in between, another sends it a while later, as the same mail.
+ * Mails what people are to be told and have not looked at: at once, or once a day from `limits.mailFrom` on.
+ * What is to be mailed is claimed, mailed, and marked, each by itself: two workers never send the same, and
+ * nobody waits for the mail server. Of a worker that is killed in between, another sends it a while later, as
+ * the same mail.
  */
 export async function mailNotices(now = new Date(), by = mailer()): Promise<void> {
   if (by === null) return;

@@ -8,7 +8,10 @@ import { asPerson } from '../../data/transaction';
 import { sheetOf } from '../submissions/sheet-of';
 import { logFault } from '../workspace/log-fault';
 
-/** What the owner of a form has a mail say besides, with the values that whoever gets it may see; empty where it says nothing. A mail goes without rather than not at all. */
+/**
+ * What the owner of a form has a mail say besides, with the values that whoever gets it may see; empty where
+ * it says nothing. A mail goes without rather than not at all.
+ */
 export async function wordsBesides(who: string, submission: string, on: Mailed, now: Date): Promise<string> {
   try {
     const found = await asPerson({ person: who }, async (tx, catalogue) => {

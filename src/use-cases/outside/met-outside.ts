@@ -3,8 +3,8 @@ import { groupsOf, type FormDesign } from '../../core/form/design';
 import type { Table } from '../../core/table/model';
 
 /**
- * A sheet as it leaves the house: what is asked, and nothing of how the house works. Who decides, what is written besides, which rules hold among records: all of that is
- * held by the server, and told to nobody.
+ * A sheet as it leaves the house: what is asked, and nothing of how the house works. Who decides, what is
+ * written besides, which rules hold among records: all of that is held by the server, and told to nobody.
  */
 export function forOutside(data: SheetData): SheetData {
   const { design, sender } = data;

@@ -16,7 +16,10 @@ import type { Tx } from '../../data/connect';
 import { asPerson } from '../../data/transaction';
 import type { Context } from '../workspace/asking';
 
-/** Says when somebody is away and who stands in: of oneself, or of anybody by an administrator. Said again under the same id, it is changed. */
+/**
+ * Says when somebody is away and who stands in: of oneself, or of anybody by an administrator. Said again
+ * under the same id, it is changed.
+ */
 export function sayAway(
   context: Context,
   id: string,

@@ -25,8 +25,9 @@ const planOf = (rows: readonly DirectoryRow[], { people, groups }: Catalogue): D
 const told = (plan: DirectoryPlan): DirectoryData => ({ plan, seen: hashOf(JSON.stringify(plan)) });
 
 /**
- * Does what a list would change, all of it or nothing, as long as that is what was looked over. Of those who are not in it, the access of those who are named ends;
- * what they own goes to whoever they work under, or else to the administrator who does this.
+ * Does what a list would change, all of it or nothing, as long as that is what was looked over. Of those who
+ * are not in it, the access of those who are named ends; what they own goes to whoever they work under, or
+ * else to the administrator who does this.
  */
 export function followDirectory(
   context: Context,

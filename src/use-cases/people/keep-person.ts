@@ -48,7 +48,10 @@ function personIssues({ people }: Catalogue, id: string, { email, manager, deput
   ];
 }
 
-/** A link by which somebody chooses a password. It is shown once, and mailed where mails are: only its hash is kept, and the one before is worth nothing any more. */
+/**
+ * A link by which somebody chooses a password. It is shown once, and mailed where mails are: only its hash is
+ * kept, and the one before is worth nothing any more.
+ */
 export function invitePerson(context: Context, id: string): Promise<Result<InvitationData, Refusal>> {
   return administering(context, async (tx, { people }) => {
     if (people.get(id)?.ended !== false) return fail(notFound('person'));

@@ -10,7 +10,10 @@ import { asPerson } from '../../data/transaction';
 import type { Context } from '../workspace/asking';
 import type { Cookies, From } from './sign-in';
 
-/** From now on an administrator sees in this session what somebody sees, and changes nothing. That they did is kept, and shown to whoever it was. */
+/**
+ * From now on an administrator sees in this session what somebody sees, and changes nothing. That they did is
+ * kept, and shown to whoever it was.
+ */
 export async function lookAs(
   { person }: Context,
   as: string,

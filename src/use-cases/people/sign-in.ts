@@ -26,8 +26,8 @@ export interface From {
 }
 
 /**
- * Signs somebody in, or asks them for a code. Wrong passwords make the next try wait, for this account and from this address; a right one on a known browser gets
- * through.
+ * Signs somebody in, or asks them for a code. Wrong passwords make the next try wait, for this account and
+ * from this address; a right one on a known browser gets through.
  */
 export async function enter(
   { email, password }: { email: string; password: string },

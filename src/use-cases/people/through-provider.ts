@@ -44,7 +44,10 @@ export async function leaveForProvider(
   return ok({ cookies: [await keepPending('provider', kept)], told: leaving.to });
 }
 
-/** Signs in whoever comes back from there and is somebody here: by what the service calls them, or the first time by the address it vouches for. */
+/**
+ * Signs in whoever comes back from there and is somebody here: by what the service calls them, or the first
+ * time by the address it vouches for.
+ */
 export async function comeBack(
   at: URL,
   { address, headers }: From,

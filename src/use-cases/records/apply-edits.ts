@@ -41,7 +41,10 @@ import { filesKept } from '../files/go-with';
 
 export interface Edits {
   readonly edits: readonly RecordEdit[];
-  /** Whose rights are asked. Null where a submission is kept: what its release may write to was asked when it was released, and the database asks again. */
+  /**
+   * Whose rights are asked. Null where a submission is kept: what its release may write to was asked when it
+   * was released, and the database asks again.
+   */
   readonly person: string | null;
   /** What expressions may ask of the world. */
   readonly world: World;
@@ -58,9 +61,10 @@ export interface Applied {
 }
 
 /**
- * The one door by which records are added, changed and removed: a batch, together or not at all. Rights, values, the versions that edits began from, and the
- * records they name are asked about here, and the checks of the tables; the rest by the database; everything that is wrong comes back, each issue at `[record, column]`. What the tables
- * refuse spoils the transaction, so whoever asked must end it.
+ * The one door by which records are added, changed and removed: a batch, together or not at all. Rights,
+ * values, the versions that edits began from, and the records they name are asked about here, and the checks
+ * of the tables; the rest by the database; everything that is wrong comes back, each issue at `[record,
+ * column]`. What the tables refuse spoils the transaction, so whoever asked must end it.
  */
 export async function applyEdits(
   tx: Tx,
@@ -118,8 +122,9 @@ async function metRecords(
 }
 
 /**
- * Where somebody may do something with some records of a table only: records that are none of those, though they see them, and records named that they do not
- * see. What they do not see is not there for them, which is said when it is met.
+ * Where somebody may do something with some records of a table only: records that are none of those, though
+ * they see them, and records named that they do not see. What they do not see is not there for them, which is
+ * said when it is met.
  */
 export async function beyondRules(
   tx: Tx,

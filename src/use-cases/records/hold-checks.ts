@@ -42,7 +42,10 @@ export const columnsForChecks = (catalogue: Catalogue, table: Table): string[] =
 const ownOf = (catalogue: Catalogue, table: Table): ReadCheck[] =>
   checksOf(table, catalogue.tables).conditions.filter(({ isOwn }) => isOwn);
 
-/** A new record is asked everything; one that is changed, what reads a column that changes. Records there are may break what they broke before. */
+/**
+ * A new record is asked everything; one that is changed, what reads a column that changes. Records there are
+ * may break what they broke before.
+ */
 function isAsked(edit: RecordEdit, reads: Iterable<string>): boolean {
   if (edit.t !== 'change') return edit.t !== 'remove';
   for (const id of reads) if (id in edit.values) return true;

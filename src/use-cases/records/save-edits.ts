@@ -69,7 +69,10 @@ export async function editsSaved(
   return ok({ versions: Object.fromEntries(versions), undo: inverse.map(asInput) });
 }
 
-/** What is written into columns that are shown no more, where only submissions on an older release still write, or that forms and imports alone fill. */
+/**
+ * What is written into columns that are shown no more, where only submissions on an older release still
+ * write, or that forms and imports alone fill.
+ */
 const intoFixed = (tables: ReadonlyMap<string, Table>, edits: readonly EditInput[]): Issue[] =>
   edits.flatMap((edit) => {
     const table = tables.get(edit.table);

@@ -98,8 +98,9 @@ export function seenBy(catalogue: Catalogue, person: string, table: Table): Seen
 }
 
 /**
- * The same where they see some only; null where that is all. The policies hold it, whatever is asked; it is asked as well so that the planner finds those
- * records by an index, and what is counted is counted as theirs.
+ * The same where they see some only; null where that is all. The policies hold it, whatever is asked; it is
+ * asked as well so that the planner finds those records by an index, and what is counted is counted as
+ * theirs.
  */
 function theirRecords(catalogue: Catalogue, person: string, table: Table): Expression | null {
   const seen = seenBy(catalogue, person, table);

@@ -30,8 +30,9 @@ export interface Correcting {
 }
 
 /**
- * Whoever decides a step puts right what it may correct. It is checked as a sending is, and what the answers tell of the path is told anew, so that no correction goes
- * around a rule. It waits on; what was approved stands, and whoever looked before looks again.
+ * Whoever decides a step puts right what it may correct. It is checked as a sending is, and what the answers
+ * tell of the path is told anew, so that no correction goes around a rule. It waits on; what was approved
+ * stands, and whoever looked before looks again.
  */
 export async function correctAnswers(
   context: Context,

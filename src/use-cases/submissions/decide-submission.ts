@@ -96,7 +96,8 @@ function move(
         standsInFor: await standsInFor(tx),
       });
       if (!next.ok) {
-        // Somebody who was asked and is not any more was not quick enough; that is no matter of rights. Whoever handed it over is not asked, and knows why.
+        // Somebody who was asked and is not any more was not quick enough; that is no matter of rights.
+        // Whoever handed it over is not asked, and knows why.
         const late =
           next.error.kind === 'forbidden' &&
           next.error.why === 'not-asked' &&
@@ -109,7 +110,8 @@ function move(
             : refusal,
         );
       }
-      // Decided on a sheet that has changed since it was looked at: look again first. Others who approved the same step or one beside it, or handed it over, changed nothing of it.
+      // Decided on a sheet that has changed since it was looked at: look again first. Others who approved the
+      // same step or one beside it, or handed it over, changed nothing of it.
       const since = row.version - input.version;
       if (since < 0 || since > stays) return fail(toldBy(events, { state: row.state }));
       const { state, effects } = next.value;

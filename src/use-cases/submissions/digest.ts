@@ -8,7 +8,10 @@ import type { Context } from '../workspace/asking';
 import { logFault } from '../workspace/log-fault';
 import { figuresBeyond, sheetFor } from './past-cases';
 
-/** Works out what lists say of something that waits, as somebody who sees it, and keeps it for all who do; null where that cannot be told. */
+/**
+ * Works out what lists say of something that waits, as somebody who sees it, and keeps it for all who do;
+ * null where that cannot be told.
+ */
 export async function digested(context: Context, id: string): Promise<Digest | null> {
   const read = await asPerson({ person: context.person.id }, async (tx, catalogue) => {
     const row = await readSubmission(tx, id);

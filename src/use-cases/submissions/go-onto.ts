@@ -9,8 +9,8 @@ import type { Context } from '../workspace/asking';
 import { mayChangeIt, recordFor } from './record-in-change';
 
 /**
- * A draft of a new record goes on as a change of one that is there: a form may find records by what is answered. Its sender sees what that would change, and sends
- * it then.
+ * A draft of a new record goes on as a change of one that is there: a form may find records by what is
+ * answered. Its sender sees what that would change, and sends it then.
  */
 export async function goOnto(
   context: Context,

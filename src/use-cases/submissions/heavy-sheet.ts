@@ -27,8 +27,8 @@ export interface WorkedOut {
 }
 
 /**
- * Steps that a request works out by itself: about 50 ms, for it keeps everybody waiting who is served by the same thread. What takes more is
- * calculated by a thread beside it, with all the steps a sheet may take.
+ * Steps that a request works out by itself: about 50 ms, for it keeps everybody waiting who is served by the
+ * same thread. What takes more is calculated by a thread beside it, with all the steps a sheet may take.
  */
 export const QUICK_STEPS = 50_000;
 /** A sheet takes a second of a free core at most; the thread itself takes one to begin. */

@@ -39,7 +39,10 @@ export interface Numbered extends ToKeep {
   readonly sheet?: SheetToKeep;
 }
 
-/** Parent and rows, together or not at all, as a new record or into the one they change. What the tables or the records there are refuse comes back as issues at their lines. */
+/**
+ * Parent and rows, together or not at all, as a new record or into the one they change. What the tables or
+ * the records there are refuse comes back as issues at their lines.
+ */
 export async function keepRows(
   tx: Tx,
   catalogue: Catalogue,
@@ -68,8 +71,9 @@ const closedIssues = (catalogue: Catalogue, { formId, design }: Numbered['releas
     .map((id) => issue('table-closed', [], { table: catalogue.tables.get(id)?.label ?? '' }));
 
 /**
- * Keeps the rows and takes them away again: what would be refused at the end of the path is told to the sender at its beginning. What goes to a source
- * outside is tried only where existing records are checked, so that a source that is away keeps nobody from sending.
+ * Keeps the rows and takes them away again: what would be refused at the end of the path is told to the
+ * sender at its beginning. What goes to a source outside is tried only where existing records are checked, so
+ * that a source that is away keeps nobody from sending.
  */
 export async function rehearseKeeping(
   tx: Tx,
@@ -88,7 +92,10 @@ export async function rehearseKeeping(
   return (await tryWriting(tx, catalogue, context, sheet, submission)).issues;
 }
 
-/** Writes the rows and takes them away again: what would be written, and what would be refused. The submission is a draft of whoever asks. */
+/**
+ * Writes the rows and takes them away again: what would be written, and what would be refused. The submission
+ * is a draft of whoever asks.
+ */
 export const tryWriting = (
   tx: Tx,
   catalogue: Catalogue,
@@ -179,7 +186,10 @@ async function written(
   };
 }
 
-/** Where the form finds records by what is answered, and one is there: it is changed by its sender, who sees what that changes, and none is made beside it. */
+/**
+ * Where the form finds records by what is answered, and one is there: it is changed by its sender, who sees
+ * what that changes, and none is made beside it.
+ */
 async function alreadyThere(
   tx: Tx,
   catalogue: Catalogue,
@@ -201,7 +211,10 @@ async function alreadyThere(
   });
 }
 
-/** What is written further, of records that are held from now on until the transaction ends: nobody takes meanwhile what is taken from them here. */
+/**
+ * What is written further, of records that are held from now on until the transaction ends: nobody takes
+ * meanwhile what is taken from them here.
+ */
 async function editsBeside(
   tx: Tx,
   catalogue: Catalogue,
@@ -245,7 +258,10 @@ export const changesAnything = (catalogue: Catalogue, context: Context, kept: Sh
     number: '',
   }).edits.length > 0;
 
-/** Of a record that is changed, the checks among records that compare something which was: what stood beside others before, and is left alone, stays. */
+/**
+ * Of a record that is changed, the checks among records that compare something which was: what stood beside
+ * others before, and is left alone, stays.
+ */
 const asked = (design: FormDesign, { changing }: SheetToKeep, edits: readonly RecordEdit[]): FormDesign =>
   changing === null || design.existing === undefined
     ? design

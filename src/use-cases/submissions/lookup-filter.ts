@@ -39,7 +39,10 @@ export function lookupFilter(
   return ok({ where: where.value, waitsFor });
 }
 
-/** What was sent as answers, read by their questions; what cannot be read is empty. Which record a lookup names is asked of the database, under the policies of its table. */
+/**
+ * What was sent as answers, read by their questions; what cannot be read is empty. Which record a lookup
+ * names is asked of the database, under the policies of its table.
+ */
 function valuesOf(
   { fields }: CompiledForm,
   tree: Expression,

@@ -80,8 +80,8 @@ export async function openNewSheet(
 }
 
 /**
- * A record, by its number or id, as the live release of a form shows it: to be looked at, or to be changed. A change that whoever asks has begun and not
- * finished goes on.
+ * A record, by its number or id, as the live release of a form shows it: to be looked at, or to be changed. A
+ * change that whoever asks has begun and not finished goes on.
  */
 export async function openRecordSheet(
   context: Context,
@@ -127,7 +127,10 @@ const answersAgain = (design: FormDesign, { values }: Answers): Answers => ({
   ),
 });
 
-/** What somebody answered before, as a new sheet asks for it now. Reasons belong to what was sent then, and files to the sheet they were brought to. */
+/**
+ * What somebody answered before, as a new sheet asks for it now. Reasons belong to what was sent then, and
+ * files to the sheet they were brought to.
+ */
 function answersLike(from: FormDesign, to: FormDesign, answers: Answers): Answers {
   const { values, rows } = carriedOver(from, to, answers, () => '', new Set()).answers;
   const files = new Set(allQuestions(to).flatMap(({ id, kind }) => (kind === 'files' ? [id] : [])));

@@ -112,7 +112,10 @@ async function casesLike(
   return cases;
 }
 
-/** As the owner role, for figures count whoever may see the records; nothing leaves but how many they are, and how they lie, where they are enough. */
+/**
+ * As the owner role, for figures count whoever may see the records; nothing leaves but how many they are, and
+ * how they lie, where they are enough.
+ */
 export function figuresBeyond(
   context: Context,
   design: FormDesign,

@@ -11,8 +11,9 @@ import { once } from '../workspace/once';
 import { onPath } from './submission-data';
 
 /**
- * A word without a decision: a question to the sender, or an answer, about one line or all of it. Whoever only looks has none. Those on its path whom it names with an @
- * are told, also where they have decided already.
+ * A word without a decision: a question to the sender, or an answer, about one line or all of it. Whoever
+ * only looks has none. Those on its path whom it names with an @ are told, also where they have decided
+ * already.
  */
 export function remark(
   context: Context,

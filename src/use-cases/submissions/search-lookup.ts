@@ -34,8 +34,8 @@ interface Asked {
 }
 
 /**
- * What a lookup of a form offers for a search, in the release that is live or that the submission began with: what whoever asks picked there lately first, where
- * nothing is searched for yet.
+ * What a lookup of a form offers for a search, in the release that is live or that the submission began with:
+ * what whoever asks picked there lately first, where nothing is searched for yet.
  */
 export async function searchLookup(
   context: Context,
@@ -79,7 +79,10 @@ export async function nameLookup(
   });
 }
 
-/** All that a lookup of repeating rows offers, as many as there may be rows: for a sheet that begins with one for each. `more`: that there are others. */
+/**
+ * All that a lookup of repeating rows offers, as many as there may be rows: for a sheet that begins with one
+ * for each. `more`: that there are others.
+ */
 export async function eachOfLookup(
   context: Context,
   input: Asked,

@@ -45,8 +45,9 @@ export const toKeep = (
 });
 
 /**
- * Calculated on the server from what the database holds. What changes a record meets it as it is now, and holds it until the transaction ends; what others
- * changed meanwhile is merged, and what both changed differently is an issue at its line.
+ * Calculated on the server from what the database holds. What changes a record meets it as it is now, and
+ * holds it until the transaction ends; what others changed meanwhile is merged, and what both changed
+ * differently is an issue at its line.
  */
 export async function sheetToKeep(
   tx: Tx,

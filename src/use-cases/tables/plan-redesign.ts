@@ -63,8 +63,8 @@ export function planFor(
 }
 
 /**
- * A table as it is wanted, as far as that can be: its key and what its rows belong to are fixed when it is made, and what is retired is what
- * there is. Whoever sends something else changes nothing by it.
+ * A table as it is wanted, as far as that can be: its key and what its rows belong to are fixed when it is
+ * made, and what is retired is what there is. Whoever sends something else changes nothing by it.
  */
 function drawnOn(before: Table | null, wanted: Table): Table {
   const live = new Set(wanted.columns.map(({ id }) => id));

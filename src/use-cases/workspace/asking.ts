@@ -17,7 +17,10 @@ export const localTime = ({ zone }: { readonly zone: string }, now: Date): strin
     .toPlainDateTime()
     .toString({ smallestUnit: 'second' });
 
-/** The instant at which it is that date and time in a zone; of an hour that comes twice the first, of one that is left out the one after it. */
+/**
+ * The instant at which it is that date and time in a zone; of an hour that comes twice the first, of one that
+ * is left out the one after it.
+ */
 export const instantOf = ({ zone }: { readonly zone: string }, local: string): Date =>
   new Date(Temporal.PlainDateTime.from(local).toZonedDateTime(zone).epochMilliseconds);
 

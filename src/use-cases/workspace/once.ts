@@ -13,8 +13,9 @@ export interface Asked {
 }
 
 /**
- * Carries out `work` once per key: a repeat, even at the same moment, gets the first answer and changes nothing. The same key with anything else
- * asked is refused. A refused try leaves no trace, because its transaction is rolled back.
+ * Carries out `work` once per key: a repeat, even at the same moment, gets the first answer and changes
+ * nothing. The same key with anything else asked is refused. A refused try leaves no trace, because its
+ * transaction is rolled back.
  */
 export async function once<T>(
   tx: Tx,

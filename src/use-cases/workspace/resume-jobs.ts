@@ -5,8 +5,9 @@ import { askBulkJob, runningBulks } from '../../data/system/bulk-changes';
 import { asOwner } from '../../data/transaction';
 
 /**
- * Asks again for the jobs of imports, changes and bulk changes that were under way when their process ended. One that is in fact still at work is not
- * harmed: reading twice gives the same, and of two that keep or change, the second finds it done.
+ * Asks again for the jobs of imports, changes and bulk changes that were under way when their process ended.
+ * One that is in fact still at work is not harmed: reading twice gives the same, and of two that keep or
+ * change, the second finds it done.
  */
 export async function resumeJobs(): Promise<void> {
   await asOwner({ person: '' }, async (tx) => {

@@ -105,7 +105,8 @@ export const dateFunctions: readonly Builtin[] = [
           : null;
     },
   },
-  // Whether a text holds days or months is known only when it is read, so it must stand in the rule; text in quotes is a literal before it comes here.
+  // Whether a text holds days or months is known only when it is read, so it must stand in the rule; text in
+  // quotes is a literal before it comes here.
   {
     name: 'duration',
     ways: [{ takes: [{ words: ['text in quotes'], takes: () => false }], gives: DAYS }],

@@ -104,7 +104,10 @@ export function inWith(node: SyntaxNode, test: SyntaxNode, reading: Reading): Ex
   return of && own && { op: 'in', of, tests: [own], type: YES_NO, span: { from: node.from, to: test.to } };
 }
 
-/** Unary tests as a condition on what they are asked of. A test that is a condition itself, as `? > 5 and ? < 7` is, holds where it is true. */
+/**
+ * Unary tests as a condition on what they are asked of. A test that is a condition itself, as `? > 5 and ? <
+ * 7` is, holds where it is true.
+ */
 export function unaryTests(node: SyntaxNode, of: Expression, reading: Reading): Expression | null {
   const broken = brokenChild(node);
   if (broken !== null) return (reading.report('expression-broken', broken), null);

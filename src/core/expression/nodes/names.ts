@@ -45,7 +45,10 @@ function* namesOf({ scope, inner }: Reading): Generator<string> {
   yield* scope.keys();
 }
 
-/** A dot after a record or a context names what it holds; after a list or repeating rows, the same of every member; after a date or a duration, a part of it. */
+/**
+ * A dot after a record or a context names what it holds; after a list or repeating rows, the same of every
+ * member; after a date or a duration, a part of it.
+ */
 export function pathNode(node: SyntaxNode, reading: Reading): Expression | null {
   const of = typed(node.firstChild, reading);
   const last = node.lastChild;

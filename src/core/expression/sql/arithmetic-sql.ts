@@ -36,8 +36,9 @@ function rounded(exact: SqlFragment, tree: OfOp<'arithmetic'>, writing: Writing)
 }
 
 /**
- * Columns with more than two decimals may give more than 34 digits and nearly never do. Where both sides of a product are columns, looking at them is cheaper than
- * looking at what comes of them: 1.3 times the bare product over a million rows, where looking at the product takes 1.9 times.
+ * Columns with more than two decimals may give more than 34 digits and nearly never do. Where both sides of a
+ * product are columns, looking at them is cheaper than looking at what comes of them: 1.3 times the bare
+ * product over a million rows, where looking at the product takes 1.9 times.
  */
 function shortProduct(
   exact: SqlFragment,

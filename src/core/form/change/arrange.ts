@@ -27,8 +27,8 @@ export interface Home {
 /** Edits of where things stand. What cannot stand there stays where it was. */
 
 /**
- * Takes a question to another place, also into repeating rows and out of them. Rows in rows stand in each of them, one level deep; rows take those that stand in
- * them along. Fixed text is never a column.
+ * Takes a question to another place, also into repeating rows and out of them. Rows in rows stand in each of
+ * them, one level deep; rows take those that stand in them along. Fixed text is never a column.
  */
 export function placeQuestion(design: FormDesign, id: string, home: Home): FormDesign {
   const question = allQuestions(design).find((one) => one.id === id);

@@ -1,8 +1,8 @@
 import type { FormDesign } from '../design';
 
 /**
- * One change of a design, as a value: it can be applied, taken back and said in words. Things are found by their ids and stand behind a neighbour, not at
- * an index, so that a change still fits after somebody else's.
+ * One change of a design, as a value: it can be applied, taken back and said in words. Things are found by
+ * their ids and stand behind a neighbour, not at an index, so that a change still fits after somebody else's.
  */
 export type DesignChange =
   | {

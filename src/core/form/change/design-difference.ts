@@ -83,7 +83,10 @@ function remade(before: Tree, after: Tree, list: List): DesignChange[] {
   });
 }
 
-/** What is new and what stands elsewhere, from the first to the last of each list; what keeps its order among its neighbours is not moved. */
+/**
+ * What is new and what stands elsewhere, from the first to the last of each list; what keeps its order among
+ * its neighbours is not moved.
+ */
 function* settled(now: () => Tree, wanted: Tree, list: List): Generator<DesignChange> {
   const before = placesOf(now(), list);
   const goal = placesOf(wanted, list);

@@ -17,8 +17,8 @@ import { keyFor } from '../key';
 import { reidentified } from './fresh-copy';
 
 /**
- * Edits of where answers are kept. An answer is kept in the column whose id it has, so keeping it elsewhere gives it another id, in all that reads it;
- * what the column is called stays.
+ * Edits of where answers are kept. An answer is kept in the column whose id it has, so keeping it elsewhere
+ * gives it another id, in all that reads it; what the column is called stays.
  */
 
 /** Keeps an answer in a column that is there. What was kept there so far gets a column of its own. */
@@ -75,8 +75,9 @@ export function columnFor(question: FieldQuestion, columns: readonly Column[]): 
 }
 
 /**
- * Keeps the answers in a table that is there, and its rows in the tables of rows that belong to it, or to these. Answers go into columns of the same name and kind, each
- * into one; the others get columns of their own.
+ * Keeps the answers in a table that is there, and its rows in the tables of rows that belong to it, or to
+ * these. Answers go into columns of the same name and kind, each into one; the others get columns of their
+ * own.
  */
 export function keptInTable(
   design: FormDesign,

@@ -4,8 +4,9 @@ import { differenceOf } from './design-difference';
 export type Mark = 'new' | 'changed' | 'moved';
 
 /**
- * What is to be marked on a design that is compared with another: by the id of a section, question, column, total, check, step or further write.
- * What is new is not called moved or changed besides, and what was changed is not called moved.
+ * What is to be marked on a design that is compared with another: by the id of a section, question, column,
+ * total, check, step or further write. What is new is not called moved or changed besides, and what was
+ * changed is not called moved.
  */
 export function marksOf(before: FormDesign, after: FormDesign): ReadonlyMap<string, Mark> {
   const marks = new Map<string, Mark>();

@@ -121,7 +121,10 @@ export function readDate({ parts, orders, shortYear }: DateShape, order: DateOrd
   return isoOf(parts, orders.length === 1 && only !== undefined ? only : order, shortYear);
 }
 
-/** The day and the time by one order, `YYYY-MM-DD HH:MM:SS`: what clocks in `here` show then, where the zone is told. Midnight where no time is. */
+/**
+ * The day and the time by one order, `YYYY-MM-DD HH:MM:SS`: what clocks in `here` show then, where the zone
+ * is told. Midnight where no time is.
+ */
 export function readMoment(shape: DateShape, order: DateOrder, here: string): string | null {
   const day = readDate(shape, order);
   if (day === null) return null;

@@ -6,7 +6,10 @@ export interface NumberShape {
   readonly negative: boolean;
   readonly whole: string;
   readonly fraction: string;
-  /** The decimal sign this number gives away; null where it shows none, `either` where one separator could be decimal or group thousands. */
+  /**
+   * The decimal sign this number gives away; null where it shows none, `either` where one separator could be
+   * decimal or group thousands.
+   */
   readonly sign: DecimalSign | 'either' | null;
   /** The separator that would be decimal or grouping, for `either`. */
   readonly separator: DecimalSign | null;

@@ -33,8 +33,9 @@ export const joinedLabels = (labels: readonly string[]): string =>
 const SEPARATOR = /^\s*([,;\n\r\t|/]|$)\s*/;
 
 /**
- * The choices that a text names, by their labels or codes without regard to case, between commas, semicolons, strokes or line ends; null where anything of
- * it is none of them. `Red, dark` is one choice where there is one called so.
+ * The choices that a text names, by their labels or codes without regard to case, between commas, semicolons,
+ * strokes or line ends; null where anything of it is none of them. `Red, dark` is one choice where there is
+ * one called so.
  */
 export function choicesNamed(text: string, offered: readonly ColumnChoice[]): string[] | null {
   // What people read comes before what is stored, should one choice be called as another is stored.

@@ -1,8 +1,9 @@
 import { isList, type Value } from '../../expression/value';
 
 /**
- * Several texts as PostgreSQL writes an array of them, `{seed,"cut stem"}`: how they are stored, compared and sent. A text is quoted where it is
- * empty, is the word null, or has spaces, commas, braces, quotes or backslashes. None at all is empty, not a list of nothing.
+ * Several texts as PostgreSQL writes an array of them, `{seed,"cut stem"}`: how they are stored, compared and
+ * sent. A text is quoted where it is empty, is the word null, or has spaces, commas, braces, quotes or
+ * backslashes. None at all is empty, not a list of nothing.
  */
 export const storedList = (list: readonly Value[]): string | null =>
   list.length === 0 ? null : `{${list.map((one) => quoted(typeof one === 'string' ? one : '')).join(',')}}`;

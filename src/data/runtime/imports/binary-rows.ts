@@ -5,8 +5,9 @@ import { COUNT_DIGITS, type ColumnKind } from '../../../core/table/model';
 import { Bytes, uuid, writerOf, type Write } from './binary-values';
 
 /**
- * Rows in the binary form of COPY, which PostgreSQL takes in two thirds of the time of text: nothing is parsed or unescaped there. Every value is
- * laid down once, and copied from there each time it comes again; column after column, so that what one has laid down stays near.
+ * Rows in the binary form of COPY, which PostgreSQL takes in two thirds of the time of text: nothing is
+ * parsed or unescaped there. Every value is laid down once, and copied from there each time it comes again;
+ * column after column, so that what one has laid down stays near.
  */
 
 /** "PGCOPY" with signs that a changed line end would spoil, no flags, no extension; and what ends the rows. */
@@ -205,7 +206,10 @@ export class BinaryRows {
     return this.out.size;
   }
 
-  /** Each row has its id, its number and, where it belongs to another, that one's id and its place there, before the values of the kinds. */
+  /**
+   * Each row has its id, its number and, where it belongs to another, that one's id and its place there,
+   * before the values of the kinds.
+   */
   add(rows: MadeRows, numbers: Numbers): void {
     const { marks, parents, columns, text } = rows;
     const cells = text?.scanned ?? NO_CELLS;

@@ -44,7 +44,10 @@ export class Bytes {
     this.size += 4;
   }
 
-  /** A number of four bytes where there is room for it already. The library's own way looks at what it is given, which costs more than the writing. */
+  /**
+   * A number of four bytes where there is room for it already. The library's own way looks at what it is
+   * given, which costs more than the writing.
+   */
   lengthAt(at: number, n: number): void {
     const { list } = this;
     list[at] = n >> 24;

@@ -15,8 +15,8 @@ import type { CopyInto } from '../../transaction';
 const CHUNK = 1 << 18;
 
 /**
- * Copies rows into a table that was just made and has no stamps yet. Numbers are given here, in the order of the rows, and the counter is set
- * after the last. Gives how many there were.
+ * Copies rows into a table that was just made and has no stamps yet. Numbers are given here, in the order of
+ * the rows, and the counter is set after the last. Gives how many there were.
  */
 export async function loadRows(
   tx: Tx,

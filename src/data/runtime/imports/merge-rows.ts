@@ -118,7 +118,10 @@ export async function mergeRows(
   };
 }
 
-/** Records that were taken away and come again are the same records as before; those that come no more are taken away. Gives how many each. */
+/**
+ * Records that were taken away and come again are the same records as before; those that come no more are
+ * taken away. Gives how many each.
+ */
 export async function bringBack(tx: Tx, merging: Merging): Promise<number> {
   const { rowCount } = await tx.execute(
     sql`UPDATE ${tableName(merging.table)} AS t SET removed_at = NULL FROM pg_temp.bringing b WHERE t.removed_at IS NOT NULL AND ${sameKeys(merging)}`,
@@ -348,8 +351,8 @@ async function write(tx: Tx, merging: Merging, fresh: number): Promise<void> {
 }
 
 /**
- * That two rows agree in every column, blanks too. As one text of both it is an equality, which can be hashed: held column by column, every row would
- * be looked at beside every record.
+ * That two rows agree in every column, blanks too. As one text of both it is an equality, which can be
+ * hashed: held column by column, every row would be looked at beside every record.
  */
 function sameInAll(columns: readonly { column: Column; at: number }[]): SQL {
   const row = (cells: SQL[]): SQL => sql`ROW(${sql.join(cells, sql`, `)})::text`;

@@ -9,7 +9,10 @@ import { PEOPLE } from '../../../core/expression/type';
 
 const INSTANTS = new Set(['created_at', 'updated_at']);
 
-/** The rows of a table as its file holds them, after one, by id: texts of PostgreSQL, instants in UTC. Whoever has left is still named by what they did. */
+/**
+ * The rows of a table as its file holds them, after one, by id: texts of PostgreSQL, instants in UTC. Whoever
+ * has left is still named by what they did.
+ */
 export async function packagedRows(
   tx: Tx,
   table: Table,

@@ -17,7 +17,10 @@ import { literal } from '../tables/literal';
 
 const ROWS_AT_A_TIME = 2_000;
 
-/** The other database as a server of ours. Whether it may be reached at all, its user and its password are said later, transaction by transaction. */
+/**
+ * The other database as a server of ours. Whether it may be reached at all, its user and its password are
+ * said later, transaction by transaction.
+ */
 export function serverSql(
   sourceId: string,
   { host, port, database }: Extract<SourceAddress, { t: 'database' }>,
@@ -44,8 +47,8 @@ export function moveServer(
 }
 
 /**
- * The address its host had when it was looked up and found to be one a source may be at. Whoever connects goes there, for the name may mean another
- * place by then.
+ * The address its host had when it was looked up and found to be one a source may be at. Whoever connects
+ * goes there, for the name may mean another place by then.
  */
 export const pinSql = (sourceId: string, address: string, isPinned: boolean): SQL =>
   sql`ALTER SERVER ${serverName(sourceId)} OPTIONS (${sql.raw(isPinned ? 'SET' : 'ADD')} hostaddr ${literal(address)})`;
@@ -118,8 +121,8 @@ function body(lines: readonly SQL[]): SQL {
 const dialect = new PgDialect();
 
 /**
- * Sends on what is written: the same record, there, in the same transaction. It must still be there as it was last seen here. What the rights there
- * do not allow is refused before it is tried.
+ * Sends on what is written: the same record, there, in the same transaction. It must still be there as it was
+ * last seen here. What the rights there do not allow is refused before it is tried.
  */
 function sendingSql(linking: Linking): SQL {
   const { table, mapping } = linking;

@@ -13,7 +13,10 @@ export interface Linking {
   readonly mapping: LinkMapping;
 }
 
-/** Makes the copies of tables or lists outside, and what stands between them and their source; their records come with the first refresh. */
+/**
+ * Makes the copies of tables or lists outside, and what stands between them and their source; their records
+ * come with the first refresh.
+ */
 export async function makeLinkedTables(
   tx: Tx,
   source: SourceRow,

@@ -12,7 +12,10 @@ export class SecretLost extends Error {}
 export const secretOf = ({ id, secret }: Pick<SourceRow, 'id' | 'secret'>): string | null =>
   secret === null ? '' : unsealed(secret, id);
 
-/** How long one statement may wait for another database: a job goes through a whole table, somebody who sends a form waits for the answer. */
+/**
+ * How long one statement may wait for another database: a job goes through a whole table, somebody who sends
+ * a form waits for the answer.
+ */
 export const patience = { job: '10min', person: '10s' } as const;
 
 type Patience = (typeof patience)[keyof typeof patience];
@@ -34,8 +37,9 @@ export async function closeSource(tx: Tx, source: SourceRow): Promise<void> {
 }
 
 /**
- * Does `work`, which writes to these tables, with the sources open that some of them are linked to. When it throws, the transaction must be undone.
- * Somebody who waits for an answer is carried out where waiting keeps nobody else, and does not wait at all for a source known to be silent.
+ * Does `work`, which writes to these tables, with the sources open that some of them are linked to. When it
+ * throws, the transaction must be undone. Somebody who waits for an answer is carried out where waiting keeps
+ * nobody else, and does not wait at all for a source known to be silent.
  */
 export async function withSources<T>(
   tx: Tx,

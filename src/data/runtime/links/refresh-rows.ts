@@ -51,7 +51,10 @@ export async function stageEntries(
   await stageRows(tx, copy, { columns: linkedColumns(table, mapping) }, rows);
 }
 
-/** Makes the copy what was read: what is new is added, what differs changed, what is there no more taken away. Untouched records stay untouched. */
+/**
+ * Makes the copy what was read: what is new is added, what differs changed, what is there no more taken away.
+ * Untouched records stay untouched.
+ */
 export async function takeIn(tx: Tx, table: Table, mapping: LinkMapping): Promise<Refreshed> {
   const merging: Merging = {
     checks: null,

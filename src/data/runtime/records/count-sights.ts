@@ -14,7 +14,10 @@ export interface Sight {
 /** All, none, or those of which a condition holds. */
 export type Seen = 'all' | 'none' | Expression;
 
-/** How many records people see and would see, and how many of those they see they would not see any more. As the owner role: every record counts, and only counts leave. */
+/**
+ * How many records people see and would see, and how many of those they see they would not see any more. As
+ * the owner role: every record counts, and only counts leave.
+ */
 export async function countSights(
   tx: Tx,
   table: Table,

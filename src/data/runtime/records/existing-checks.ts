@@ -77,7 +77,8 @@ export async function waitForAll(tx: Tx, checks: readonly ExistingCheck[]): Prom
 }
 
 /**
- * First everybody who writes the same answers is made to wait until this transaction ends; only then are the others looked at, who are all done by then.
+ * First everybody who writes the same answers is made to wait until this transaction ends; only then are the
+ * others looked at, who are all done by then.
  */
 async function brokenAmong(tx: Tx, check: ExistingCheck, place: Place): Promise<string[]> {
   await waitForOthers(tx, check, place);

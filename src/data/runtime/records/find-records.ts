@@ -16,9 +16,10 @@ const MOST_WORDS = 8;
 const MOST_NAMED = 1_000;
 
 /**
- * That every word is seen somewhere in a record under the alias `t`: in its number, in its columns as people see them, or in the title of a record it
- * names. Case and accents make no difference. Which records a word names is looked up beforehand: PostgreSQL then knows how many they are, and takes the
- * index for words where they are few.
+ * That every word is seen somewhere in a record under the alias `t`: in its number, in its columns as people
+ * see them, or in the title of a record it names. Case and accents make no difference. Which records a word
+ * names is looked up beforehand: PostgreSQL then knows how many they are, and takes the index for words where
+ * they are few.
  */
 export async function seenIn(
   tx: Tx,

@@ -162,7 +162,10 @@ async function titlesIn(
 /** The latest of all changes, among which it is looked for what is news. */
 const LATEST = 500;
 
-/** Of these tables, those of which others than `except` changed records since then, the latest first; as far as the latest changes of all tables tell. */
+/**
+ * Of these tables, those of which others than `except` changed records since then, the latest first; as far
+ * as the latest changes of all tables tell.
+ */
 export async function changedLately(
   tx: Tx,
   { tables, except, since }: { tables: readonly string[]; except: string; since: Date },

@@ -23,8 +23,8 @@ export interface From {
 type Tables = ReadonlyMap<string, Table>;
 
 /**
- * What stands in every record has no place for nothing, and one index serves both ways; it is spelled as the index is, or PostgreSQL does not see it.
- * Backwards, nothing comes first.
+ * What stands in every record has no place for nothing, and one index serves both ways; it is spelled as the
+ * index is, or PostgreSQL does not see it. Backwards, nothing comes first.
  */
 export function orderSql(places: PlacesSql, sorts: readonly PlacedSort[], back: boolean): SQL {
   const by = sorts.map(({ place, descending }) => {
@@ -39,9 +39,10 @@ export function orderSql(places: PlacesSql, sorts: readonly PlacedSort[], back: 
 const idDescends = (sorts: readonly PlacedSort[]): boolean => sorts.at(-1)?.descending ?? false;
 
 /**
- * The conditions, one after the other, under which the records beyond one are found by an index: those like it in all they are sorted by, then for each
- * place from the last to the first those beyond its value and, in the end, those without one. Each is a stretch of the index; said together, every record
- * of the value would be looked at.
+ * The conditions, one after the other, under which the records beyond one are found by an index: those like
+ * it in all they are sorted by, then for each place from the last to the first those beyond its value and, in
+ * the end, those without one. Each is a stretch of the index; said together, every record of the value would
+ * be looked at.
  */
 export async function keysets(
   tx: Tx,

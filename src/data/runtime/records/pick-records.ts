@@ -14,7 +14,10 @@ export interface PickFrom {
   readonly read: readonly Column[];
 }
 
-/** Records that one of these texts names: by title or a column of it, number or a shown column, case aside. By text, in small letters, every record it names. */
+/**
+ * Records that one of these texts names: by title or a column of it, number or a shown column, case aside. By
+ * text, in small letters, every record it names.
+ */
 export async function recordsNamed(
   tx: Tx,
   from: PickFrom,

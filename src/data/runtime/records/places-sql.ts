@@ -22,7 +22,10 @@ export function titleSql(table: Table | undefined, at: SQL): SQL {
 /** A text as it is sorted by; an index for that is spelled the same. */
 export const inOrder = (text: SQL): SQL => sql`${text} COLLATE slate.in_order`;
 
-/** What places hold, of records under the alias `t`. What they reach is joined once each; those joins stand after the table, once all places have been asked for. */
+/**
+ * What places hold, of records under the alias `t`. What they reach is joined once each; those joins stand
+ * after the table, once all places have been asked for.
+ */
 export class PlacesSql {
   private readonly reached = new Map<string, { readonly at: SQL; readonly join: SQL }>();
 

@@ -9,13 +9,20 @@ export interface RecordCount {
   readonly about: boolean;
 }
 
-/** Pages of 8 kB, of all tables that are counted exactly together, and how many tables those are at most: planning and counting them take some 30 ms. The smallest come first. */
+/**
+ * Pages of 8 kB, of all tables that are counted exactly together, and how many tables those are at most:
+ * planning and counting them take some 30 ms. The smallest come first.
+ */
 const PAGES_COUNTED = 800;
 const TABLES_COUNTED = 30;
 /** No larger one is among them. */
 const SMALL_PAGES = 100;
 
-/** Of tables the person may see; where they see some of a table's records, those are counted, for an estimate would tell of the others. A million records take 150 ms to count, and nobody waits for that on the way to another page. */
+/**
+ * Of tables the person may see; where they see some of a table's records, those are counted, for an estimate
+ * would tell of the others. A million records take 150 ms to count, and nobody waits for that on the way to
+ * another page.
+ */
 export const recordCounts = (tx: Tx, tables: readonly Table[]): Promise<Map<string, RecordCount>> =>
   counted(tx, tables, sql`slate.is_limited(w.id)`);
 

@@ -7,8 +7,9 @@ import { columnName, tableName } from '../../identifiers';
 import { columnType } from '../tables/change-sql';
 
 /**
- * The record of a table that holds these values, the first that was made; null for none. Until the transaction ends nobody else who asks the same adds one:
- * of two who would make it at once the second finds that of the first.
+ * The record of a table that holds these values, the first that was made; null for none. Until the
+ * transaction ends nobody else who asks the same adds one: of two who would make it at once the second finds
+ * that of the first.
  */
 export async function recordHolding(
   tx: Tx,

@@ -22,8 +22,8 @@ export interface RecordQuery {
 type Tables = ReadonlyMap<string, Table>;
 
 /**
- * Some records of a table in a total order, from the first or from another on. What comes along from other tables comes along by one join each, for these
- * records only.
+ * Some records of a table in a total order, from the first or from another on. What comes along from other
+ * tables comes along by one join each, for these records only.
  */
 export async function readRecords(
   tx: Tx,

@@ -37,8 +37,8 @@ export async function readRemoved(
 const MOST_PURGED = 5_000;
 
 /**
- * Takes away for good what was removed before a moment, rows before the records they belong to; gives how many. What another record still names, removed
- * or not, waits until that is gone.
+ * Takes away for good what was removed before a moment, rows before the records they belong to; gives how
+ * many. What another record still names, removed or not, waits until that is gone.
  */
 export async function purgeRemoved(tx: Tx, tables: Tables, before: Date): Promise<number> {
   const depth = ({ parent }: Table): number => {

@@ -23,16 +23,23 @@ export interface FoundPicks {
 
 /** Words of a search that are looked for; more say nothing more. */
 const MOST_WORDS = 8;
-/** Records that are put in order before the first of them are shown: of those that begin so, and of all others. Each is read and folded, 0.05 ms. */
+/**
+ * Records that are put in order before the first of them are shown: of those that begin so, and of all
+ * others. Each is read and folded, 0.05 ms.
+ */
 const MOST_RANKED = { begun: 100, inside: 300 };
-/** Every letter of a slip makes two or three patterns, each its own walk through the index: 1.5 s of a million records, for whoever types a word that is not there. */
+/**
+ * Every letter of a slip makes two or three patterns, each its own walk through the index: 1.5 s of a million
+ * records, for whoever types a word that is not there.
+ */
 const MOST_NEAR = 100_000;
 /** Shorter words are like too many others. */
 const LEAST_NEAR = 4;
 
 /**
- * Records that show every word of a search, in their number, their title or the columns shown, as people see them; case and accents make no difference. First
- * those that are called just so, then those that begin so, those in which a word does, and the others. What is not shown is not searched.
+ * Records that show every word of a search, in their number, their title or the columns shown, as people see
+ * them; case and accents make no difference. First those that are called just so, then those that begin so,
+ * those in which a word does, and the others. What is not shown is not searched.
  */
 export async function searchPicks(
   tx: Tx,
@@ -145,7 +152,10 @@ const titleOf = (from: PickFrom): SQL => seenOf(from)[0] ?? sql`t.number`;
 const within = ({ from, where }: Asked): SQL =>
   sql`${joined(where)}${shownLines(from)} WHERE t.removed_at IS NULL${also(where)}`;
 
-/** That the index for words, which holds all letters of a record, may have the rarest word; nothing where not all that is shown stands in it. */
+/**
+ * That the index for words, which holds all letters of a record, may have the rarest word; nothing where not
+ * all that is shown stands in it.
+ */
 function indexed({ from, words }: Asked, patterns: (word: string) => readonly SQL[]): SQL {
   const { table, show } = from;
   const titled = table.columns.filter(({ id }) => table.title.includes(id));

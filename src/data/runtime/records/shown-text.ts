@@ -3,8 +3,9 @@ import type { Column } from '../../../core/table/model';
 import { columnName } from '../../identifiers';
 
 /**
- * A column under an alias as people see it: choices by their words, days written out, yes and no. What is searched and what is shown is then the same.
- * References are left to their ids; whoever knows the tables joins their titles.
+ * A column under an alias as people see it: choices by their words, days written out, yes and no. What is
+ * searched and what is shown is then the same. References are left to their ids; whoever knows the tables
+ * joins their titles.
  */
 export function shownText(column: Column, at: SQL): SQL {
   const cell = sql`${at}.${columnName(column)}`;

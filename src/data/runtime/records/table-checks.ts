@@ -22,7 +22,10 @@ export async function whileChecking<T>(tx: Tx, table: Table, ask: () => Promise<
   return found;
 }
 
-/** Makes whoever writes rows of the same records wait for one another, so that what the rows come to is told of all of them. In one order for everybody. */
+/**
+ * Makes whoever writes rows of the same records wait for one another, so that what the rows come to is told
+ * of all of them. In one order for everybody.
+ */
 export async function takeTurns(tx: Tx, table: Table, records: readonly string[]): Promise<void> {
   await tx.execute(
     sql`SELECT pg_advisory_xact_lock(hashtext(${table.id}), hashtext(id)) FROM (SELECT unnest(${sql.param([...records])}::text[]) AS id ORDER BY 1) AS these`,

@@ -13,7 +13,10 @@ import { PEOPLE } from '../../../core/expression/type';
 type Tables = ReadonlyMap<string, Table>;
 type OfStored = Exclude<RecordEdit, AddRecord>;
 
-/** The records that edits meet, locked until the transaction ends, always in one order; with the columns that are changed, and `also` those. Those that are not there, or not to be written, are not among them. */
+/**
+ * The records that edits meet, locked until the transaction ends, always in one order; with the columns that
+ * are changed, and `also` those. Those that are not there, or not to be written, are not among them.
+ */
 export async function lockRecords(
   tx: Tx,
   tables: Tables,
@@ -41,7 +44,11 @@ export async function lockRecords(
   return found;
 }
 
-/** Writes what was read and met: the records before their rows, in a fixed number of statements for each table. `trying`: nothing of it will stay, so the counters of numbers, which others wait for, are left alone. */
+/**
+ * Writes what was read and met: the records before their rows, in a fixed number of statements for each
+ * table. `trying`: nothing of it will stay, so the counters of numbers, which others wait for, are left
+ * alone.
+ */
 export async function writeEdits(
   tx: Tx,
   tables: Tables,
@@ -216,7 +223,10 @@ async function restoreRecords(tx: Tx, tables: Tables, table: Table, ids: readonl
   await tx.execute(sql`UPDATE ${tableName(table)} SET removed_at = NULL WHERE id = ANY(${these})`);
 }
 
-/** Of records that edits name, by table, those that are removed. Asked after they were written: whoever removes one of them has waited, or is waited for. */
+/**
+ * Of records that edits name, by table, those that are removed. Asked after they were written: whoever
+ * removes one of them has waited, or is waited for.
+ */
 export async function removedAmong(
   tx: Tx,
   tables: Tables,
@@ -238,8 +248,9 @@ const namedTables = ({ columns, parent }: Table): string[] => [
 ];
 
 /**
- * Lets nobody else remove records of a table, or bring back what names them, until the transaction ends. A record that comes back takes no lock on those it
- * names, for its references have not changed, so without this the two would not see each other.
+ * Lets nobody else remove records of a table, or bring back what names them, until the transaction ends. A
+ * record that comes back takes no lock on those it names, for its references have not changed, so without
+ * this the two would not see each other.
  */
 export async function waitForRemovals(tx: Tx, tables: Tables, edits: readonly RecordEdit[]): Promise<void> {
   const ids = edits.flatMap(({ t, table }) =>

@@ -15,8 +15,9 @@ import { ownNames, recordNames } from './form-names';
 type Tables = ReadonlyMap<string, Table>;
 
 /**
- * A calculated column is a function of its record: PostgreSQL reads `t.in_stock` as one where `t` has no such column, so that whatever names a column can
- * name it too. What needs nothing but the record it writes into the statement; the rest it works out record by record.
+ * A calculated column is a function of its record: PostgreSQL reads `t.in_stock` as one where `t` has no such
+ * column, so that whatever names a column can name it too. What needs nothing but the record it writes into
+ * the statement; the rest it works out record by record.
  */
 export async function settleFormulas(tx: Tx, changed: readonly Table[], tables: Tables): Promise<void> {
   const ids = new Set(changed.map(({ id }) => id));

@@ -16,7 +16,11 @@ import {
 import { literal } from './literal';
 import { makePolicies } from './policies';
 
-/** The SQL of one change, in order. What the database holds of checks is settled once all else is as it is wanted (`hold-checks.ts`). `keyOf` gives the key of any table referred to. Values are converted elsewhere (`convert-rows.ts`). */
+/**
+ * The SQL of one change, in order. What the database holds of checks is settled once all else is as it is
+ * wanted (`hold-checks.ts`). `keyOf` gives the key of any table referred to. Values are converted elsewhere
+ * (`convert-rows.ts`).
+ */
 export function changeSql(change: TableChange, keyOf: (id: string) => string): SQL[] {
   switch (change.t) {
     case 'make-table':
@@ -125,8 +129,9 @@ export function stamps(by: SQL | null): SQL[] {
 }
 
 /**
- * A table without indexes, references and triggers: how one that is filled at once is made, for each row would pay for them. What a value by itself
- * must be is checked as it comes. It may even be without its `stamped` columns, where all rows will have the same in them.
+ * A table without indexes, references and triggers: how one that is filled at once is made, for each row
+ * would pay for them. What a value by itself must be is checked as it comes. It may even be without its
+ * `stamped` columns, where all rows will have the same in them.
  */
 export function bareTable(table: Table, stamped: readonly SQL[]): SQL[] {
   const name = tableName(table);
@@ -196,7 +201,10 @@ const plainColumnSql = (column: Column): SQL =>
   sql`${columnName(column)} ${columnType(column)}${column.default === '' ? sql`` : sql` ${defaultClause(column)}`}${column.required ? sql` NOT NULL` : sql``}`;
 export const columnType = (column: Column): SQL => sql.raw(kinds[column.kind].columnType(column));
 
-/** What is kept where nothing is given; null for nothing. It was checked when the table was designed, so one that is wrong here is a fault. */
+/**
+ * What is kept where nothing is given; null for nothing. It was checked when the table was designed, so one
+ * that is wrong here is a fault.
+ */
 export function defaultOf(column: Column): SQL | null {
   const preset = defaultSql(column);
   if (!preset.ok) throw new Error(`the default of ${column.key} cannot be said in SQL`);
@@ -231,7 +239,10 @@ const referenceConstraints = (column: Column, table: Table, keyOf: (id: string) 
         sql`CONSTRAINT ${constraintName(column, 'fkey', table)} FOREIGN KEY (${columnName(column)}) REFERENCES ${tableName({ key: keyOf(column.target) })} (id)`,
       ];
 
-/** Of several columns it is named after the first, where its issue is shown. An index built beforehand has its own name until it is made the constraint. */
+/**
+ * Of several columns it is named after the first, where its issue is shown. An index built beforehand has its
+ * own name until it is made the constraint.
+ */
 function uniqueName(ids: readonly string[], table: Table, built = false): SQL {
   const { id, what } = uniqueParts(ids, built);
   return constraintName({ id }, what, table);

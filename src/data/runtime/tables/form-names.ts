@@ -108,7 +108,10 @@ function stampIn(alias: string, id: string): SqlColumn | null {
   return { sql: type.t === 'date-time' ? sql`${stamp}::timestamp` : stamp };
 }
 
-/** How the names of expressions are found that read nothing but a record of a table, which is not named: in a constraint, or a column that is generated. */
+/**
+ * How the names of expressions are found that read nothing but a record of a table, which is not named: in a
+ * constraint, or a column that is generated.
+ */
 export const ownNames = (table: Table): SqlNames => ({
   name: (id) => {
     const found = table.columns.find((one) => one.id === id);

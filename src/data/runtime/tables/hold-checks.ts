@@ -22,8 +22,8 @@ const touching: ReadonlySet<TableChange['t']> = new Set([
 ]);
 
 /**
- * Checks that read nothing but the record, and no clock, are held by the database as well, unless records that are there break them: those stay as they
- * are, and the one writing door asks alone.
+ * Checks that read nothing but the record, and no clock, are held by the database as well, unless records
+ * that are there break them: those stay as they are, and the one writing door asks alone.
  */
 export async function holdChecks(tx: Tx, table: Table, tables: ReadonlyMap<string, Table>): Promise<void> {
   if (table.linked !== null) return;

@@ -15,8 +15,9 @@ export interface Policy {
 export type Allowed = (action: LimitedAction) => readonly SQL[];
 
 /**
- * Each question of rights stands in a `SELECT` of its own, so that it is asked once for a statement and not for each record. `above` is the table whose rows
- * these are: they are there for whoever sees the record they belong to.
+ * Each question of rights stands in a `SELECT` of its own, so that it is asked once for a statement and not
+ * for each record. `above` is the table whose rows these are: they are there for whoever sees the record they
+ * belong to.
  */
 export function policiesOf(table: Table, above: Table | null, allowed: Allowed): Policy[] {
   const id = literal(table.id);

@@ -9,8 +9,8 @@ import { builtName, columnExtras, columnType, valueConstraints } from './change-
 import { titleSql } from '../records/places-sql';
 
 /**
- * Values of a column read anew. They are filled into a column beside it, which takes its place at the end: until then nothing that was there
- * has changed, and people go on reading and writing.
+ * Values of a column read anew. They are filled into a column beside it, which takes its place at the end:
+ * until then nothing that was there has changed, and people go on reading and writing.
  */
 export interface Refill extends Conversion {
   readonly source: (stored: string | null) => string;

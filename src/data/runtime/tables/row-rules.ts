@@ -45,8 +45,8 @@ function rulesOf({ grants, tables }: Catalogue, table: Table): RowRule[] {
 }
 
 /**
- * Before a table changes: no policy names what it holds, for PostgreSQL changes no column that one names. Until they are settled anew, rules let nobody do
- * anything. Gives the tables to settle.
+ * Before a table changes: no policy names what it holds, for PostgreSQL changes no column that one names.
+ * Until they are settled anew, rules let nobody do anything. Gives the tables to settle.
  */
 export async function loosenRules(
   tx: Tx,
@@ -65,7 +65,10 @@ export async function loosenRules(
   return relying;
 }
 
-/** The tables whose policies name another, also by a rule that nobody holds any more: when somebody leaves, what was granted to them goes, and the policy stays. */
+/**
+ * The tables whose policies name another, also by a rule that nobody holds any more: when somebody leaves,
+ * what was granted to them goes, and the policy stays.
+ */
 async function policiesReading(tx: Tx, { tables }: Catalogue, table: string): Promise<string[]> {
   const key = tables.get(table)?.key ?? '';
   const { rows } = await tx.execute<{ key: string }>(

@@ -25,7 +25,10 @@ export async function sampleValues(tx: Tx, table: Table, columns: readonly Colum
   return samples;
 }
 
-/** How many of the values sampled stand in the other column of each pair: those of `from` in `table` by its column `to`, or turned about. One reading of the table for all pairs. */
+/**
+ * How many of the values sampled stand in the other column of each pair: those of `from` in `table` by its
+ * column `to`, or turned about. One reading of the table for all pairs.
+ */
 export async function countShared(
   tx: Tx,
   table: Table,

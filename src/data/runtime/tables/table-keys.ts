@@ -33,8 +33,9 @@ export async function readKey(tx: Tx, table: Table, column: Column): Promise<Tab
 const PAGE = 50_000;
 
 /**
- * The records that are wanted, by what names them without case, spaces and accents, as hashes: `by` one column, or by whatever names a record, its
- * title, its number, and what is different in each. A name of several records names none.
+ * The records that are wanted, by what names them without case, spaces and accents, as hashes: `by` one
+ * column, or by whatever names a record, its title, its number, and what is different in each. A name of
+ * several records names none.
  */
 export async function readNames(
   tx: Tx,

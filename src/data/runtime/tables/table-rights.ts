@@ -4,7 +4,10 @@ import { accessGrant, form, person, tableForm } from '../../system/schema';
 import type { Role } from '../../../core/access/rules';
 import type { WriteUse } from '../../../core/storage/further-write';
 
-/** A new table is its maker's: they may do with it what they like, administrators may design it, and these roles see it and pick from it. */
+/**
+ * A new table is its maker's: they may do with it what they like, administrators may design it, and these
+ * roles see it and pick from it.
+ */
 export async function grantNewTable(tx: Tx, table: string, seenBy: readonly Role[]): Promise<void> {
   const toRoles = [
     ...seenBy.flatMap((role) => (['see', 'pick'] as const).map((action) => ({ role, action }))),

@@ -63,8 +63,8 @@ export async function applyStatements(
 }
 
 /**
- * Notes tables that will be filled before they are finished, and makes them bare, retired columns too; they may refer to one another in any way.
- * Where no row has stamps of its own, they come later.
+ * Notes tables that will be filled before they are finished, and makes them bare, retired columns too; they
+ * may refer to one another in any way. Where no row has stamps of its own, they come later.
  */
 export async function makeBareTables(
   tx: Tx,
@@ -194,8 +194,8 @@ export async function tableKeysTaken(tx: Tx, keys: readonly string[]): Promise<s
 }
 
 /**
- * Two releases that make the same table would otherwise meet half way. Held until the transaction ends; what was read before may have been changed
- * by whoever held it, so the catalogue comes with it.
+ * Two releases that make the same table would otherwise meet half way. Held until the transaction ends; what
+ * was read before may have been changed by whoever held it, so the catalogue comes with it.
  */
 export async function oneTableChangeAtATime(tx: Tx): Promise<Catalogue> {
   await tx.execute(sql`SELECT pg_advisory_xact_lock(hashtext('slate tables'))`);

@@ -19,8 +19,9 @@ import { person } from './people';
 const bytes = customType<{ data: Buffer }>({ dataType: () => 'bytea' });
 
 /**
- * What happened to records and submissions, for programs: noted by triggers in the transaction of what it tells of. Its place in the order is given afterwards, when it can
- * be seen (`slate.put_in_order`): whoever has read up to a place has missed nothing before it, and of one record each comes after what was before it.
+ * What happened to records and submissions, for programs: noted by triggers in the transaction of what it
+ * tells of. Its place in the order is given afterwards, when it can be seen (`slate.put_in_order`): whoever
+ * has read up to a place has missed nothing before it, and of one record each comes after what was before it.
  */
 export const event = slate.table(
   'event',

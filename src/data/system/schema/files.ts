@@ -15,7 +15,10 @@ import { bytea, made, slate } from './base';
 import { submission } from './forms';
 import { person } from './people';
 
-/** A photo or file somebody brought: first its maker's alone, then of the submission it was sent with, then of the record it was kept in. */
+/**
+ * A photo or file somebody brought: first its maker's alone, then of the submission it was sent with, then of
+ * the record it was kept in.
+ */
 export const storedFile = slate.table(
   'file',
   {

@@ -74,9 +74,10 @@ export const form = slate.table('form', {
 });
 
 /**
- * Who may do what. Who: everybody where none of role, group and person is named. What: of a table see, add, change, remove, pick (offer its records in
- * lookups of forms they release, so that those who fill them see the columns shown) and design (change it and say which forms may write to it); of a
- * form fill, see-all and design. Where: FEEL over the columns of the table, or everywhere. Which columns: by id, or all.
+ * Who may do what. Who: everybody where none of role, group and person is named. What: of a table see, add,
+ * change, remove, pick (offer its records in lookups of forms they release, so that those who fill them see
+ * the columns shown) and design (change it and say which forms may write to it); of a form fill, see-all and
+ * design. Where: FEEL over the columns of the table, or everywhere. Which columns: by id, or all.
  */
 export const accessGrant = slate.table(
   'access_grant',

@@ -15,7 +15,10 @@ import { at, slate } from './base';
 import { submission } from './forms';
 import { person } from './people';
 
-/** What somebody is told of, made in the transaction of what it tells of: one for each event and person, however often anything is tried again. */
+/**
+ * What somebody is told of, made in the transaction of what it tells of: one for each event and person,
+ * however often anything is tried again.
+ */
 export const notice = slate.table(
   'notice',
   {

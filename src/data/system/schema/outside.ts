@@ -4,7 +4,10 @@ import { at, slate } from './base';
 import { form, submission } from './forms';
 import { person } from './people';
 
-/** How a form meets people without an account: what it says to them, and what they may look up. A form without a line is opened to nobody outside. */
+/**
+ * How a form meets people without an account: what it says to them, and what they may look up. A form without
+ * a line is opened to nobody outside.
+ */
 export const formOutside = slate.table('form_outside', {
   formId: uuid('form_id')
     .primaryKey()

@@ -119,7 +119,10 @@ export const providerPerson = slate.table(
   ],
 );
 
-/** When somebody is away, by days of the workspace, both included, and who decides for them meanwhile. What was taken out stays, with who took it out. */
+/**
+ * When somebody is away, by days of the workspace, both included, and who decides for them meanwhile. What
+ * was taken out stays, with who took it out.
+ */
 export const absence = slate.table(
   'absence',
   {

@@ -4,8 +4,9 @@ import type { Changed, TrailSubject, TrailVerb } from '../../../core/trail/line'
 import { at, slate } from './base';
 
 /**
- * Who did what to how all of it works: rights, designs, people, tokens, sources, settings, and signing in. Written by triggers in the transaction of what it tells of, and never
- * changed or taken away. Each line is sealed afterwards (`slate.seal_trail`) with the one before it, so that a gap shows.
+ * Who did what to how all of it works: rights, designs, people, tokens, sources, settings, and signing in.
+ * Written by triggers in the transaction of what it tells of, and never changed or taken away. Each line is
+ * sealed afterwards (`slate.seal_trail`) with the one before it, so that a gap shows.
  */
 export const trail = slate.table(
   'trail',
