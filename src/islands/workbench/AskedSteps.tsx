@@ -45,7 +45,7 @@ export const StepMark = ({
   readonly skipped?: boolean | undefined;
   readonly children: ReactNode;
 }) => (
-  <li className="flex gap-2.5">
+  <li className="flex min-w-0 gap-2.5">
     <span
       aria-hidden
       className={`grid size-5 shrink-0 place-items-center rounded-full text-[12px] font-bold ${

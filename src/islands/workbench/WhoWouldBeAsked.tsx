@@ -22,7 +22,8 @@ import { directoryOf } from './whom-choices';
 export function WhoWouldBeAsked({ bench }: { bench: Workbench }) {
   const example = useExample(bench);
   const { rehearsal, setRehearsal, data, design } = bench;
-  const isOfAny = example.of === NO_ANSWERS;
+  // What is wrong with the design, or an example that cannot be opened, leaves what holds for any answers.
+  const isOfAny = example.of === NO_ANSWERS || example.failed || bench.issues.length > 0;
   return (
     <section className="margin-part first" aria-labelledby="who-would-be">
       <h2 id="who-would-be" className="margin-title">
@@ -84,7 +85,7 @@ const ASK_AFTER_MS = 700;
 
 /** As the server would ask about these answers. */
 function OfExample({ bench, example: { sheet } }: { bench: Workbench; example: Example }) {
-  const { data, design, rehearsal, issues } = bench;
+  const { data, design, rehearsal } = bench;
   const answers = sheet?.answers() ?? null;
   const settled = useSettled(design, ASK_AFTER_MS);
   const told = useQuery({
@@ -100,13 +101,11 @@ function OfExample({ bench, example: { sheet } }: { bench: Workbench; example: E
       await bench.keep();
       return answers === null ? null : rehearsed(bench, answers);
     },
-    enabled: answers !== null && issues.length === 0,
+    enabled: answers !== null,
     placeholderData: keepPreviousData,
     gcTime: 0,
     retry: false,
   });
-  if (issues.length > 0)
-    return <p className="quiet">It is told once what is wrong with the design is mended.</p>;
   if (told.isError) return <p className="trouble">{told.error.message}</p>;
   if (told.data == null) return <div aria-hidden className="h-24 animate-pulse rounded bg-slate-100" />;
   return <AskedSteps bench={bench} steps={told.data.steps} />;

@@ -59,7 +59,7 @@ export function useExample(bench: Workbench) {
     const from = opened.data;
     return from === undefined ? null : sheetWith(from, modelOf(from), from.answers);
   }, [opened.data]);
-  return { sheet, of: of ?? NO_ANSWERS, choices, pick };
+  return { sheet, of: of ?? NO_ANSWERS, choices, pick, failed: opened.isError };
 }
 
 /** A rehearsal that was only looked at shows nothing. */
