@@ -148,6 +148,10 @@ test('by keyboard alone: a record is added, filled, copied down, undone and save
   await page.keyboard.press('F2');
   await page.keyboard.press('End');
   await page.keyboard.type(' forma nova');
+  // Whoever looks further down meanwhile finds what they typed.
+  await grid(page).evaluate((scroller) => scroller.scrollTo({ top: 4_000 }));
+  await expect(page.getByRole('row').filter({ hasText: before })).not.toBeInViewport();
+  await grid(page).evaluate((scroller) => scroller.scrollTo({ top: 0 }));
   await page.keyboard.press('Enter');
   await page.keyboard.press('ArrowUp');
   await page.keyboard.press('Shift+ArrowDown');

@@ -1,5 +1,5 @@
-import { useVirtualizer } from '@tanstack/react-virtual';
-import { useEffect, useId, useMemo, useRef, type ReactNode } from 'react';
+import { defaultRangeExtractor, useVirtualizer, type Range } from '@tanstack/react-virtual';
+import { useCallback, useEffect, useId, useMemo, useRef, type ReactNode } from 'react';
 import { aboutColumn } from '../../core/table/about';
 import type { Sort } from '../../core/record/places';
 import type { Column } from '../../core/table/model';
@@ -53,7 +53,12 @@ export function Grid(props: Props) {
   const scroller = useRef<HTMLDivElement>(null);
   const { lines } = hand;
   const shown = useMemo(() => withPanels(lines, under?.opened ?? NOTHING), [lines, under?.opened]);
+  const { editing } = hand;
+  const editedRow = editing === null ? -1 : lines.findIndex(({ id }) => id === editing.at.row);
+  const editedPlace = shown.findIndex(({ at: row, isPanel }) => row === editedRow && !isPanel);
+  const editedColumn = editing === null ? -1 : all.findIndex(({ id }) => id === editing.at.column) - pinned;
   const rows = useVirtualizer({
+    rangeExtractor: useCallback((range: Range) => rangeWith(editedPlace, range), [editedPlace]),
     count: shown.length,
     getScrollElement: () => scroller.current,
     estimateSize: (i) => (shown[i]?.isPanel === true ? PANEL_HEIGHT : ROW_HEIGHT),
@@ -64,6 +69,7 @@ export function Grid(props: Props) {
   });
   const stays = useMemo(() => pinnedColumns(all.slice(0, pinned), widthOf), [all, pinned, widthOf]);
   const columns = useVirtualizer({
+    rangeExtractor: useCallback((range: Range) => rangeWith(editedColumn, range), [editedColumn]),
     horizontal: true,
     count: all.length - pinned,
     getScrollElement: () => scroller.current,
@@ -82,7 +88,7 @@ export function Grid(props: Props) {
     style: placed(start, size, index + pinned === all.length - 1),
   }));
   const width = columns.getTotalSize();
-  const last = drawn.at(-1)?.index ?? 0;
+  const last = rows.range?.endIndex ?? 0;
   useEffect(() => {
     if (last + SOON >= shown.length) more();
   }, [last, shown.length, more]);
@@ -217,6 +223,13 @@ export function Grid(props: Props) {
 const ignored = (): void => undefined;
 const NOTHING: ReadonlySet<string> = new Set();
 const wide = (width: number): string => `max(100%, ${width}px)`;
+
+/** What is drawn: what is in sight, and the cell that is open, wherever it is, so that nothing typed is lost. */
+const rangeWith = (open: number, range: Range): number[] => {
+  const seen = defaultRangeExtractor(range);
+  if (open < 0 || open >= range.count || seen.includes(open)) return seen;
+  return [...seen, open].sort((a, b) => a - b);
+};
 
 /** The control of the cell in hand, while it is open. */
 function useEditor(

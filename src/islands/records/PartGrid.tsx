@@ -75,8 +75,13 @@ export function PartGrid({
         These could not be fetched. Try again in a moment.
       </p>
     );
-  if (records.first === null) return <div aria-hidden className="h-9 rounded bg-slate-100" />;
-  if (hand.lines.length === 0) return <p className="quiet">None yet.</p>;
+  // Whoever adds one before the others have come types in it at once.
+  if (hand.lines.length === 0)
+    return records.first === null ? (
+      <div aria-hidden className="h-9 rounded bg-slate-100" />
+    ) : (
+      <p className="quiet">None yet.</p>
+    );
   return (
     <div className="flex flex-col" style={{ height: heightOf(hand.lines.length) }}>
       <Grid
