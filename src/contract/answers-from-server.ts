@@ -212,6 +212,8 @@ export interface TableAtWork {
   readonly may: MayEdit;
   /** Whether who asks sees some of its records, and not all. */
   readonly isLimited: boolean;
+  /** What its columns are called that who asks does not see. */
+  readonly restricted: readonly string[];
   readonly related: readonly RelatedTable[];
   /** The keys of the tables that references of these tables point to and who asks may see, by their ids. */
   readonly targets: Readonly<Record<string, string>>;

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import type { Role } from '../core/access/rules';
-import type { FormAction, Grant, Group, TableAction } from '../core/catalogue/catalogue';
+import { SEE_COLUMNS, type Grant, type GrantAction, type Group } from '../core/catalogue/catalogue';
 import type { AbsenceData } from './absences';
 import type { DirectoryPlan } from '../core/directory/directory-plan';
 import { limits } from '../core/limits';
@@ -81,23 +81,44 @@ const formGrant = z
 const tableGrant = z
   .object({
     ...subject,
-    action: z.enum(['see', 'add', 'change', 'remove', 'pick', 'design']),
+    action: z.enum(['see', SEE_COLUMNS, 'add', 'change', 'remove', 'pick', 'design']),
     /** FEEL over a record and whoever asks, as stored text; null for all records. */
     where: z.string().trim().min(1).max(4_000).nullable(),
+    /** The restricted columns that are seen, by id. */
+    columns: z
+      .array(z.string().min(1).max(60))
+      .min(1)
+      .max(limits.tableColumns * 2)
+      .nullable()
+      .default(null),
   })
   .strict()
-  .refine(isOne);
+  .refine(isOne)
+  .refine(({ action, where, columns }) =>
+    action === SEE_COLUMNS ? columns !== null && where === null : columns === null,
+  );
 /** The ids of the grants that stood there when somebody began to say otherwise. */
 const seen = z.array(z.uuid()).max(2_000);
 export const formGrants = z.object({ grants: z.array(formGrant).max(2_000), seen }).strict();
-export const tableGrants = z.object({ grants: z.array(tableGrant).max(2_000), seen }).strict();
+/** `restricted`: which columns are not for everybody who sees the table, by id; as they are where it is not said. */
+export const tableGrants = z
+  .object({
+    grants: z.array(tableGrant).max(2_000),
+    seen,
+    restricted: z
+      .array(z.string().min(1).max(60))
+      .max(limits.tableColumns * 2)
+      .optional(),
+  })
+  .strict();
 /** What would become of what people see, before it is said. */
 export const grantsTried = z.object({ grants: z.array(tableGrant).max(2_000) }).strict();
 
 /** A grant as it is sent: whom it is for, and what they may do. */
 export type GrantInput = Pick<Grant, 'role' | 'groupId' | 'personId'> & {
-  readonly action: FormAction | TableAction;
+  readonly action: GrantAction;
   readonly where?: string | null;
+  readonly columns?: readonly string[] | null;
 };
 
 /** What somebody sees of a table, and would see: of whom a change makes a difference. */

@@ -12,15 +12,33 @@ import type { Tx } from './connect';
 const KEPT = 3;
 const kept = new Map<string, Catalogue>();
 
-/** The catalogue of a number that this transaction has just read. One that it has changed itself is nobody else's, and is not kept. */
-export async function catalogueAt(tx: Tx, number: string): Promise<Catalogue> {
-  return kept.get(number) ?? read(tx);
+/**
+ * The catalogue of a number that this transaction has just read, and whether its role owns the tables. One
+ * that it has changed itself is nobody else's, and is not kept.
+ */
+export async function catalogueAt(tx: Tx, number: string, owns: boolean): Promise<Catalogue> {
+  const found = kept.get(number) ?? (await read(tx));
+  return owns ? unguarded(found) : found;
 }
+
+const asOwned = new WeakMap<Catalogue, Catalogue>();
+
+/** To whoever owns the tables none of their columns is kept from anybody: they are read as they are. */
+function unguarded(catalogue: Catalogue): Catalogue {
+  if (![...catalogue.tables.values()].some(({ guarded }) => guarded)) return catalogue;
+  const tables = [...catalogue.tables].map(([id, table]) => [id, { ...table, guarded: false }] as const);
+  const owned = asOwned.get(catalogue) ?? { ...catalogue, tables: new Map(tables) };
+  asOwned.set(catalogue, owned);
+  return owned;
+}
+
+/** What `catalogueAt` is asked with. */
+export const catalogueNumber = sql`slate.catalogue_at() AS number, NOT row_security_active('slate.history'::regclass) AS owns`;
 
 /** The catalogue as it is now: for whoever holds a lock, or has changed it in this transaction. */
 export async function catalogueNow(tx: Tx): Promise<Catalogue> {
-  const { rows } = await tx.execute<{ number: string }>(sql`SELECT slate.catalogue_at() AS number`);
-  return catalogueAt(tx, rows[0]?.number ?? '');
+  const { rows } = await tx.execute<{ number: string; owns: boolean }>(sql`SELECT ${catalogueNumber}`);
+  return catalogueAt(tx, rows[0]?.number ?? '', rows[0]?.owns === true);
 }
 
 async function read(tx: Tx): Promise<Catalogue> {
@@ -41,7 +59,7 @@ function keep(catalogue: Catalogue): void {
 interface Stored {
   readonly number: string;
   readonly workspace: Workspace;
-  readonly tables: readonly Omit<Table, 'columns' | 'retired' | 'linked'>[];
+  readonly tables: readonly Omit<Table, 'columns' | 'retired' | 'guarded' | 'linked'>[];
   readonly columns: readonly StoredColumn[];
   readonly lists: readonly ChoiceList[];
   readonly links: readonly {
@@ -93,6 +111,7 @@ function catalogueOf({
       ...table,
       columns: own.filter(({ retired }) => !retired).map(asColumn),
       retired: own.filter(({ retired }) => retired).map(asColumn),
+      guarded: own.some(({ restricted }) => restricted),
       linked: table.id === PEOPLE ? directory : linkedBy(linkOf.get(table.id)),
     };
   });

@@ -5,7 +5,7 @@ import { from as copyFrom, to as copyTo } from 'pg-copy-streams';
 import { fail, ok, type Result } from '../core/kernel/result';
 import { stale, unavailable, type Refusal } from '../core/kernel/refusal';
 import type { Catalogue } from '../core/catalogue/catalogue';
-import { catalogueAt } from './catalogue';
+import { catalogueAt, catalogueNumber } from './catalogue';
 import { holdApp, holdOutside, holdOwner, ownerDatabase, type Database, type Held, type Tx } from './connect';
 import { databaseFault } from './field-issues';
 import { isOutdatedPlan } from './named-statements';
@@ -58,10 +58,10 @@ export function asOwner<T>(asking: Asking, work: Work<T>): Promise<Result<T, Ref
 
 /** Says who asks and whose times of day are meant, and is told the number of the catalogue in the same breath. */
 async function begun(tx: Tx, asking: Asking): Promise<Catalogue> {
-  const { rows } = await tx.execute<{ number: string }>(
-    sql`SELECT ${saying({ ...asking, ...saidOfWayIn() })}, slate.in_workspace_zone(), slate.catalogue_at() AS number`,
+  const { rows } = await tx.execute<{ number: string; owns: boolean }>(
+    sql`SELECT ${saying({ ...asking, ...saidOfWayIn() })}, slate.in_workspace_zone(), ${catalogueNumber}`,
   );
-  return narrowedByWayIn(await catalogueAt(tx, rows[0]?.number ?? ''));
+  return narrowedByWayIn(await catalogueAt(tx, rows[0]?.number ?? '', rows[0]?.owns === true));
 }
 
 /** Adds to what the current transaction says of itself. */

@@ -328,7 +328,7 @@ describe('what is written', () => {
     expect((await must(openRecord(as('Maren'), 'trees', near.id))).history.length).toBeGreaterThan(0);
     expect((await refusal(openRecord(as('Maren'), 'trees', far.id))).kind).toBe('not-found');
     const told = await asMaren(
-      `SELECT DISTINCT (after->>'count')::int AS count FROM slate.history WHERE table_id = '${trees.id}' AND last_id IS NULL`,
+      `SELECT DISTINCT (after->>'count')::int AS count FROM shown.history WHERE table_id = '${trees.id}' AND last_id IS NULL`,
     );
     expect(counts(told).every((n) => n <= 40)).toBe(true);
     expect(told.length).toBeGreaterThan(30);

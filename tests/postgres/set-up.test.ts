@@ -50,14 +50,15 @@ describe('setting up a database', () => {
     );
   });
 
-  it('makes roles that can neither make roles nor databases, and an application role that owns nothing', async () => {
+  it('makes roles that can neither make roles nor databases, and an application role that owns nothing; nobody signs in by the one that shows', async () => {
     expect(
       await rows(
         url,
-        `SELECT rolsuper, rolcreaterole, rolcreatedb, rolbypassrls FROM pg_roles WHERE rolname LIKE '${name}%'`,
+        `SELECT rolsuper, rolcreaterole, rolcreatedb, rolbypassrls, rolcanlogin FROM pg_roles WHERE rolname LIKE '${name}%' ORDER BY rolname`,
       ),
     ).toEqual(
-      Array.from({ length: 2 }, () => ({
+      [true, true, false].map((rolcanlogin) => ({
+        rolcanlogin,
         rolsuper: false,
         rolcreaterole: false,
         rolcreatedb: false,

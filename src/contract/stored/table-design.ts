@@ -35,6 +35,7 @@ const column = z
     formula: z.string().max(4_000).default(''),
     locked: z.boolean().default(false),
     personal: z.enum(personalKinds).nullable(),
+    restricted: z.boolean().default(false),
   })
   .strict();
 
@@ -58,6 +59,7 @@ export const table = z
     matches: z.array(match).max(limits.matches).default([]),
     retired: z.array(column).max(limits.tableColumns * 2),
     version: z.number().int().min(0),
+    guarded: z.boolean().default(false),
     linked: z
       .object({ source: z.string().max(limits.label), adds: z.boolean(), changes: z.boolean() })
       .strict()

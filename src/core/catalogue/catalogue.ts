@@ -1,7 +1,8 @@
 import type { Colleague, Role } from '../access/rules';
 import type { ChoiceList } from '../table/choice-list';
-import type { Table } from '../table/model';
+import type { Column, Table } from '../table/model';
 import type { Workspace } from '../workspace';
+import { withoutHidden } from './as-seen';
 
 /** What may be done with a table; see `may()` in the database, which its policies ask. */
 export const tableActions = ['see', 'add', 'change', 'remove', 'pick', 'design'] as const;
@@ -9,6 +10,9 @@ export type TableAction = (typeof tableActions)[number];
 /** What may be done with a form. What somebody sent themselves they see always. */
 export const formActions = ['fill', 'see-all', 'design'] as const;
 export type FormAction = (typeof formActions)[number];
+/** That some of the restricted columns of a table are seen by somebody who sees its records. */
+export const SEE_COLUMNS = 'see-columns';
+export type GrantAction = TableAction | FormAction | typeof SEE_COLUMNS;
 
 /** Whom a grant is for: one of them, or everybody where none is named. */
 export interface Subject {
@@ -22,10 +26,10 @@ export interface Grant extends Subject {
   readonly id: string;
   readonly tableId: string | null;
   readonly formId: string | null;
-  readonly action: TableAction | FormAction;
+  readonly action: GrantAction;
   /** FEEL over the columns of the table; null for every record. */
   readonly where: string | null;
-  /** By id; null for all of them. */
+  /** Those that are seen, by id; null where it is not about columns. */
   readonly columns: readonly string[] | null;
 }
 
@@ -115,15 +119,60 @@ export function mayForm(catalogue: Catalogue, person: string, action: FormAction
   );
 }
 
-/** The tables a person may do any of these with, in the order of their labels. */
-export const tablesFor = (catalogue: Catalogue, person: string, ...actions: TableAction[]): Table[] =>
-  [...catalogue.tables.values()].filter(({ id }) =>
-    actions.some((action) => may(catalogue, person, action, id)),
-  );
+/** Whether a person sees what stands in a column of a table, where they see its records. */
+export const seesColumn = (
+  catalogue: Catalogue,
+  person: string,
+  table: Pick<Table, 'id'>,
+  column: Pick<Column, 'id' | 'restricted'>,
+): boolean =>
+  !column.restricted ||
+  may(catalogue, person, 'design', table.id) ||
+  heldBy(catalogue, person).has(`column ${table.id} ${column.id}`);
 
-/** Those of which they see every record: where what is told is told of all of them. */
+/** The columns of a table that are not for a person. */
+export const hiddenColumns = (catalogue: Catalogue, person: string, table: Table): readonly Column[] =>
+  restrictedColumns(table).filter((column) => !seesColumn(catalogue, person, table, column));
+
+const NONE: readonly Column[] = [];
+const restricted = new WeakMap<Table, readonly Column[]>();
+function restrictedColumns(table: Table): readonly Column[] {
+  const found =
+    restricted.get(table) ?? [...table.columns, ...table.retired].filter((column) => column.restricted);
+  restricted.set(table, found);
+  return found.length === 0 ? NONE : found;
+}
+
+const shown = new WeakMap<Table, Map<string, Table>>();
+
+/** A table as a person sees it: without the columns that are not for them. */
+export function asSeenBy(catalogue: Catalogue, person: string, table: Table): Table {
+  if (restrictedColumns(table).length === 0) return table;
+  const hidden = hiddenColumns(catalogue, person, table).map(({ id }) => id);
+  if (hidden.length === 0) return table;
+  // Whatever is kept for a table goes by the table itself, so it is the same one for all who see the same.
+  const kept = shown.get(table) ?? new Map<string, Table>();
+  shown.set(table, kept);
+  const found = kept.get(hidden.join(' ')) ?? withoutHidden(table, (id) => hidden.includes(id));
+  kept.set(hidden.join(' '), found);
+  return found;
+}
+
+/** All tables as a person sees them, by id, whether or not they see any record. */
+export const tablesAsSeenBy = (catalogue: Catalogue, person: string): ReadonlyMap<string, Table> =>
+  new Map([...catalogue.tables].map(([id, table]) => [id, asSeenBy(catalogue, person, table)]));
+
+/** The tables a person may do any of these with, as they see them, in the order of their labels. */
+export const tablesFor = (catalogue: Catalogue, person: string, ...actions: TableAction[]): Table[] =>
+  [...catalogue.tables.values()]
+    .filter(({ id }) => actions.some((action) => may(catalogue, person, action, id)))
+    .map((table) => asSeenBy(catalogue, person, table));
+
+/** Those of which they see every record and all that stands in it: where what is told is told of all of them. */
 export const tablesSeenWhole = (catalogue: Catalogue, person: string): Table[] =>
-  tablesFor(catalogue, person, 'see').filter((table) => seesAll(catalogue, person, table));
+  tablesFor(catalogue, person, 'see').filter(
+    (table) => seesAll(catalogue, person, table) && hiddenColumns(catalogue, person, table).length === 0,
+  );
 
 /** Their ids. */
 export const idsFor = (
@@ -135,7 +184,9 @@ export const idsFor = (
 /** The table of a key, to those who may see it. */
 export function seenTable(catalogue: Catalogue, person: string, key: string): Table | null {
   const table = tableByKey(catalogue, key);
-  return table !== undefined && may(catalogue, person, 'see', table.id) ? table : null;
+  return table !== undefined && may(catalogue, person, 'see', table.id)
+    ? asSeenBy(catalogue, person, table)
+    : null;
 }
 
 /** Whether a form may write to a table: those who design the table say so, and may say otherwise later. */
@@ -155,7 +206,11 @@ function heldBy(catalogue: Catalogue, person: string): Held {
   const groups = groupsOf(catalogue, person);
   const held = new Map<string, readonly string[] | null>();
   for (const grant of catalogue.grants.filter((one) => isFor(catalogue, groups, person, one))) {
-    const { tableId, formId, action, where } = grant;
+    const { tableId, formId, action, where, columns } = grant;
+    if (action === SEE_COLUMNS) {
+      for (const column of columns ?? []) held.set(`column ${tableId ?? ''} ${column}`, null);
+      continue;
+    }
     const what = tableId === null ? `form ${action} ${formId ?? ''}` : `table ${action} ${tableId}`;
     const rules = held.get(what);
     held.set(what, where === null || rules === null ? null : [...new Set([...(rules ?? []), where])]);

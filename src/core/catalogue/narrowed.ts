@@ -1,6 +1,8 @@
 import {
   mayForm,
   rowRulesFor,
+  seesColumn,
+  SEE_COLUMNS,
   type Catalogue,
   type FormAction,
   type Grant,
@@ -40,20 +42,24 @@ export function narrowed(catalogue: Catalogue, { id, person, grants }: Token): C
     ...grants,
     ...[...new Set(picked)].map((tableId) => ({ tableId, formId: null, action: 'pick' as const })),
   ];
+  // It sees in a record what its person does.
+  const columns = grants.flatMap(({ tableId, action }) => {
+    const table = action === 'see' ? tables.get(tableId ?? '') : undefined;
+    const seen = (table?.guarded === true ? [...table.columns, ...table.retired] : []).filter(
+      (column) => column.restricted && table !== undefined && seesColumn(catalogue, person, table, column),
+    );
+    return seen.length === 0 ? [] : [{ tableId, columns: seen.map((column) => column.id) }];
+  });
+  const own = { id, formId: null, role: null, groupId: null, personId: person };
   return {
     ...catalogue,
     people: mine === undefined ? people : new Map([...people, [person, { ...mine, roles: [] }]]),
-    grants: named.flatMap((grant) =>
-      held(catalogue, person, grant).map((where): Grant => ({
-        ...grant,
-        id,
-        role: null,
-        groupId: null,
-        personId: person,
-        where,
-        columns: null,
-      })),
-    ),
+    grants: [
+      ...named.flatMap((grant) =>
+        held(catalogue, person, grant).map((where): Grant => ({ ...own, ...grant, where, columns: null })),
+      ),
+      ...columns.map((seen): Grant => ({ ...own, ...seen, action: SEE_COLUMNS, where: null })),
+    ],
   };
 }
 

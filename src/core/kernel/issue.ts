@@ -72,6 +72,7 @@ export interface AnswerFacts {
   readonly 'choice-retired': With<'choice'>;
   readonly 'column-calculated': None;
   readonly 'column-locked': None;
+  readonly 'column-restricted': With<'label'>;
   readonly 'value-for-all': None;
   /** `record` is its number where it may be seen, `id` where it may be changed; else they are empty. */
   readonly 'record-found': With<'record' | 'id'>;
@@ -203,6 +204,13 @@ export interface PeopleFacts {
   readonly 'nobody-designs': None;
   readonly 'rule-not-here': None;
   readonly 'rule-circle': With<'table'>;
+  readonly 'restricted-directory': None;
+  readonly 'restricted-title': With<'label'>;
+  readonly 'restricted-files': With<'label'>;
+  /** `table`: of which records the rule says who sees them. */
+  readonly 'restricted-rule': With<'label' | 'table'>;
+  /** The calculated column; its table where it is another's. */
+  readonly 'restricted-read': With<'label' | 'table'>;
   readonly 'nobody-fills': None;
   readonly 'token-nothing': None;
   readonly 'token-lasts': With<'most'>;

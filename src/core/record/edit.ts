@@ -1,4 +1,4 @@
-import { may, rowRulesFor, type Catalogue, type TableAction } from '../catalogue/catalogue';
+import { hiddenColumns, may, rowRulesFor, type Catalogue, type TableAction } from '../catalogue/catalogue';
 import { grouped } from '../kernel/grouped';
 import { issue, under, type Issue } from '../kernel/issue';
 import { mergedFields } from '../kernel/merge';
@@ -83,7 +83,16 @@ export function forbiddenEdits(catalogue: Catalogue, person: string, edits: read
   const hidden = namesIn(catalogue.tables, edits)
     .filter(({ table }) => !may(catalogue, person, 'see', table) && !may(catalogue, person, 'pick', table))
     .map(({ path, label }) => issue('not-a-record', path, { label }));
-  return [...refused, ...hidden];
+  return [...refused, ...hidden, ...edits.flatMap((edit) => writesHidden(catalogue, person, edit))];
+}
+
+/** Nobody writes over what they do not see. */
+function writesHidden(catalogue: Catalogue, person: string, edit: RecordEdit): Issue[] {
+  const table = catalogue.tables.get(edit.table);
+  if (table === undefined || !('values' in edit)) return [];
+  return hiddenColumns(catalogue, person, table)
+    .filter(({ id }) => id in edit.values)
+    .map(({ id, label }) => issue('column-restricted', [edit.id, id], { label }));
 }
 
 /** The records of edits by what is done with them, where whoever asks may do that with some of a table's records only. */

@@ -26,6 +26,7 @@ const column = (kind: ColumnKind, more: Partial<Column> = {}): Column => ({
   formula: '',
   locked: false,
   personal: null,
+  restricted: false,
   ...more,
 });
 const table = (columns: readonly Column[], more: Partial<Table> = {}): Table => ({
@@ -42,6 +43,7 @@ const table = (columns: readonly Column[], more: Partial<Table> = {}): Table => 
   matches: [],
   retired: [],
   version: 1,
+  guarded: false,
   linked: null,
   ...more,
 });

@@ -22,6 +22,11 @@ export interface Table {
   readonly retired: readonly Column[];
   /** Grows with every change of the table; a change names the version it began from. */
   readonly version: number;
+  /**
+   * Whether it is read through a view, for some of its columns are restricted; also where whoever looks is
+   * shown none of those. To the role that owns it no table is.
+   */
+  readonly guarded: boolean;
   /** Where its records come from, when that is outside; null for a table of our own. */
   readonly linked: Linked | null;
 }
@@ -111,6 +116,8 @@ export interface Column {
   /** Written by forms and imports alone: nobody types in it where records are edited. */
   readonly locked: boolean;
   readonly personal: PersonalData | null;
+  /** Seen by those who design its table, and by those of whom it is said; empty for everybody else. */
+  readonly restricted: boolean;
 }
 
 /** Whether what stands in a column is one or several of some choices. */
@@ -121,6 +128,9 @@ export const isCalculated = ({ formula }: Pick<Column, 'formula'>): boolean => f
 /** Whether it may be typed in where records are edited. */
 export const isTypedIn = (column: Pick<Column, 'formula' | 'locked' | 'kind'>): boolean =>
   !isCalculated(column) && !column.locked && column.kind !== 'files';
+/** Whether anything a table holds is kept from some who see its records. */
+export const isGuarded = ({ columns, retired }: Pick<Table, 'columns' | 'retired'>): boolean =>
+  [...columns, ...retired].some(({ restricted }) => restricted);
 /** The columns that the database keeps values in. */
 export const keptColumns = ({ columns }: Pick<Table, 'columns'>): Column[] =>
   columns.filter((column) => !isCalculated(column));
@@ -154,6 +164,7 @@ export const plainColumn = {
   formula: '',
   locked: false,
   personal: null,
+  restricted: false,
 } as const satisfies Partial<Column>;
 /** The same for a table. */
 export const plainTable = {
@@ -166,6 +177,7 @@ export const plainTable = {
   matches: [],
   retired: [],
   version: 0,
+  guarded: false,
   linked: null,
 } as const satisfies Partial<Table>;
 

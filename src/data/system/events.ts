@@ -2,15 +2,8 @@ import { and, asc, desc, eq, getTableColumns, gt, inArray, or, sql, type SQL } f
 import type { Delivered, Next } from '../../core/event/delivery';
 import type { EventKind, NotedEvent } from '../../core/event/event';
 import type { Tx } from '../connect';
-import {
-  event,
-  eventAddress,
-  eventCounter,
-  eventDelivery,
-  history,
-  submission,
-  submissionEvent,
-} from './schema';
+import { event, eventAddress, eventCounter, eventDelivery, submission, submissionEvent } from './schema';
+import { seenHistory as history } from './seen-history';
 
 /** Which events are meant: about these tables and forms, of these kinds. */
 export interface EventsWanted {

@@ -57,7 +57,8 @@ const rights: Readonly<Record<string, string>> = {
   notice: 'SELECT, UPDATE (seen_at)',
   telling: 'SELECT, INSERT (person_id, by_mail, calendar_hash), UPDATE (by_mail, calendar_hash)',
   request_key: 'SELECT, INSERT, UPDATE',
-  history: 'SELECT',
+  // What changed in a record is read where restricted columns are left out (`shown.history`).
+  history: 'SELECT (id, table_id, record_id, last_id, version, change, by_id, submission_id, token_id, at)',
   check_read: 'SELECT',
   record_reason: 'SELECT, INSERT',
   table_import: 'SELECT, INSERT, UPDATE',
@@ -97,6 +98,7 @@ export async function setUp({ admin, owner, app, migrations }: Setup): Promise<v
     // Two starts on one database take turns.
     await client.query("SELECT pg_advisory_lock(hashtext('slate set-up'))");
     for (const login of [owner, app]) await role(client, login);
+    await showing(client, owner);
     const database = client.escapeIdentifier(client.database ?? '');
     await client.query(
       `GRANT CREATE, CONNECT ON DATABASE ${database} TO ${client.escapeIdentifier(owner.name)}`,
@@ -127,6 +129,18 @@ async function role(client: pg.Client, { name, password }: Login): Promise<void>
   await client.query(
     `${verb} ROLE ${client.escapeIdentifier(name)} LOGIN NOSUPERUSER NOCREATEDB NOCREATEROLE PASSWORD ${client.escapeLiteral(password)}`,
   );
+}
+
+/**
+ * Nobody signs in by this role: it owns the views by which tables with restricted columns are read, so that
+ * policies hold in them (`slate.showing_role` knows it by its name).
+ */
+async function showing(client: pg.Client, owner: Login): Promise<void> {
+  const name = `${owner.name}_shows`;
+  const { rowCount } = await client.query('SELECT 1 FROM pg_roles WHERE rolname = $1', [name]);
+  const as = client.escapeIdentifier(name);
+  if (rowCount === 0) await client.query(`CREATE ROLE ${as} NOLOGIN NOSUPERUSER NOCREATEDB NOCREATEROLE`);
+  await client.query(`GRANT ${as} TO ${client.escapeIdentifier(owner.name)}`);
 }
 
 /**
@@ -192,7 +206,7 @@ async function grant(url: string, app: string): Promise<void> {
   await client.connect();
   try {
     const to = client.escapeIdentifier(app);
-    await client.query(`GRANT USAGE ON SCHEMA slate, records, calculated, rights TO ${to}`);
+    await client.query(`GRANT USAGE ON SCHEMA slate, records, calculated, rights, shown TO ${to}`);
     for (const [table, actions] of Object.entries(rights)) {
       await client.query(
         `REVOKE ALL ON slate.${client.escapeIdentifier(table)} FROM ${to}; GRANT ${actions} ON slate.${client.escapeIdentifier(table)} TO ${to}`,
@@ -202,6 +216,8 @@ async function grant(url: string, app: string): Promise<void> {
     await client.query(
       `ALTER DEFAULT PRIVILEGES IN SCHEMA records GRANT SELECT, INSERT, UPDATE, DELETE ON TABLES TO ${to}`,
     );
+    await client.query(`GRANT SELECT ON shown.history TO ${to}`);
+    await client.query('SELECT slate.settle_all_shown()');
   } finally {
     await client.end();
   }

@@ -7,7 +7,17 @@ import { call, fetched } from './call';
 import { Sentence } from './Sentence';
 import { Several } from './Several';
 import { isLimitedAction } from '../../core/record/row-rules';
-import { grantsOf, someOf, takenAway, wordsOf, type Action, type Saying, type Some } from './who-grants';
+import {
+  columnWordsOf,
+  grantsOf,
+  someOf,
+  takenAway,
+  wordsOf,
+  type Action,
+  type Saying,
+  type Some,
+} from './who-grants';
+import { WhoColumns } from './WhoColumns';
 import { Sights, SomeLine } from './WhoSome';
 
 interface WhoSentence {
@@ -62,7 +72,7 @@ function Said({
   onChoosing,
   done,
 }: Props & { data: WhoData; done: () => Promise<void> }) {
-  const before: Saying = { words: wordsOf(data), some: someOf(data) };
+  const before: Saying = { words: wordsOf(data), some: someOf(data), columns: columnWordsOf(data) };
   const [said, putSaid] = useState(before);
   const [trouble, setTrouble] = useState('');
   const setSaid = (next: Saying) => {
@@ -74,19 +84,21 @@ function Said({
   const told = said.some.filter(({ words }) => words.length > 0);
   const changed =
     asked.some(({ action }) => (said.words[action] ?? []).join() !== (before.words[action] ?? []).join()) ||
-    JSON.stringify(said.some) !== JSON.stringify(before.some);
+    JSON.stringify(said.some) !== JSON.stringify(before.some) ||
+    JSON.stringify(said.columns) !== JSON.stringify(before.columns);
   useEffect(() => {
     onChoosing?.(changed);
     return () => onChoosing?.(false);
   }, [changed, onChoosing]);
   const unsaidRule = told.some(({ where }) => where.trim() === '');
-  const grants = grantsOf(said.words, told);
+  const grants = grantsOf(said.words, told, said.columns);
   const save = async () => {
     if (unsaidRule) return setTrouble('Say for which records, or take the line away');
     const seen = data.grants.map(({ id }) => id);
     const result = await call('PUT', path, {
       grants: isOfTable ? grants : grants.map(withoutWhere),
       seen,
+      ...(isOfTable && { restricted: Object.keys(said.columns) }),
     }).catch(() => null);
     if (result?.ok === true) return done();
     setLate(result?.error.code === 'who-changed');
@@ -160,6 +172,15 @@ function Said({
             )}
         </div>
       ))}
+      {data.records !== null && (
+        <WhoColumns
+          table={data.records.table}
+          columns={said.columns}
+          choices={choices}
+          mayChange={data.mayChange}
+          onColumns={(columns) => setSaid({ ...said, columns })}
+        />
+      )}
       {unsaid !== null && first !== undefined && (said.words[first.action] ?? []).length === 0 && (
         <p className="mb-2 rounded-md bg-marker-soft px-2 py-1.5 text-[14px]">{unsaid}</p>
       )}

@@ -42,6 +42,7 @@ export { default as List } from 'lucide-react/icons/list';
 export { default as House } from 'lucide-react/icons/house';
 export { default as ListChecks } from 'lucide-react/icons/list-checks';
 export { default as ListTree } from 'lucide-react/icons/list-tree';
+export { default as Lock } from 'lucide-react/icons/lock';
 export { default as LogIn } from 'lucide-react/icons/log-in';
 export { default as LogOut } from 'lucide-react/icons/log-out';
 export { default as MessageSquareWarning } from 'lucide-react/icons/message-square-exclamation-point';

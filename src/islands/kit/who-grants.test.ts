@@ -41,10 +41,11 @@ it('says whom something is granted, and gives the same grants back', () => {
 });
 
 it('names those from whom a change takes all there is', () => {
-  const before = { words: wordsOf(data), some: [] };
+  const before = { words: wordsOf(data), some: [], columns: {} };
   const fill = (words: string[], some: string[] = []) => ({
     words: { ...before.words, fill: words, design: ['group health', 'person ines'] },
     some: [{ action: 'fill' as const, where: 'true', words: some }],
+    columns: {},
   });
   expect(takenAway(data, before, fill(['group health']), 'fill')).toEqual(['Ines']);
   expect(takenAway(data, before, fill(['group health']), 'design')).toEqual([]);

@@ -1,5 +1,6 @@
 import type { GrantInput, WhoData } from '../../contract/people';
-import type { FormAction, Subject, TableAction } from '../../core/catalogue/catalogue';
+import { SEE_COLUMNS, type FormAction, type Subject, type TableAction } from '../../core/catalogue/catalogue';
+import { grouped } from '../../core/kernel/grouped';
 
 export type Action = FormAction | TableAction;
 
@@ -28,7 +29,8 @@ export type Words = Readonly<Record<string, readonly string[]>>;
 export function wordsOf({ grants }: Pick<WhoData, 'grants'>): Words {
   const words: Record<string, string[]> = {};
   for (const grant of grants)
-    if (grant.where === null) words[grant.action] = [...(words[grant.action] ?? []), wordOf(grant)];
+    if (grant.where === null && grant.action !== SEE_COLUMNS)
+      words[grant.action] = [...(words[grant.action] ?? []), wordOf(grant)];
   // Whoever else is named beside everybody says nothing.
   return Object.fromEntries(
     Object.entries(words).map(([action, list]) => [action, list.includes('all') ? ['all'] : list]),
@@ -47,21 +49,45 @@ export interface Some {
 export function someOf({ grants }: Pick<WhoData, 'grants'>): Some[] {
   const found = new Map<string, Some>();
   for (const grant of grants) {
-    if (grant.where === null) continue;
     const { action, where } = grant;
+    if (where === null || action === SEE_COLUMNS) continue;
     const before = found.get(`${action} ${where}`)?.words ?? [];
     found.set(`${action} ${where}`, { action, where, words: [...before, wordOf(grant)] });
   }
   return [...found.values()];
 }
 
-export const grantsOf = (words: Words, some: readonly Some[] = []): GrantInput[] => [
+/** Who sees a restricted column besides those who design its table, by column. */
+export function columnWordsOf({ grants, records }: Pick<WhoData, 'grants' | 'records'>): Words {
+  const { columns = [], retired = [] } = records?.table ?? {};
+  const kept = [...columns, ...retired].filter(({ restricted }) => restricted);
+  return Object.fromEntries(
+    kept.map(({ id }) => [id, grants.filter((one) => one.columns?.includes(id) === true).map(wordOf)]),
+  );
+}
+
+/** The other way round: what each of them sees. */
+const columnGrants = (seen: Words): GrantInput[] =>
+  [
+    ...grouped(
+      Object.entries(seen).flatMap(([column, words]) => words.map((word) => ({ column, word }))),
+      ({ word }) => word,
+    ),
+  ].map(([word, own]) => ({
+    action: SEE_COLUMNS,
+    ...subjectOf(word),
+    where: null,
+    columns: own.map(({ column }) => column).sort(),
+  }));
+
+export const grantsOf = (words: Words, some: readonly Some[] = [], columns: Words = {}): GrantInput[] => [
   ...Object.entries(words).flatMap(([action, list]) =>
     list.map((word) => ({ action: action as Action, ...subjectOf(word), where: null })),
   ),
   ...some.flatMap(({ action, where, words: list }) =>
     list.map((word) => ({ action, ...subjectOf(word), where })),
   ),
+  ...columnGrants(columns),
 ];
 
 /** The people, by id, that a list of words comes to. */
@@ -85,6 +111,8 @@ export function peopleOf({ people, groups }: Pick<WhoData, 'people' | 'groups'>,
 export interface Saying {
   readonly words: Words;
   readonly some: readonly Some[];
+  /** By restricted column, who sees it besides those who design the table. */
+  readonly columns: Words;
 }
 
 /** Who could do something before and could not after with any record, by name: what a change takes away. */

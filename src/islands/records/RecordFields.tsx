@@ -4,6 +4,7 @@ import { stagedOf, typeCell } from '../../core/record/staged';
 import { aboutColumn } from '../../core/table/about';
 import { isTypedIn, type Column } from '../../core/table/model';
 import { CircleX } from '../kit/icons';
+import { ColumnMarks, Restricted } from '../kit/Restricted';
 import { CellEditor } from './CellEditor';
 import type { Leave } from './leave';
 import { CellLink } from './CellLink';
@@ -24,7 +25,7 @@ interface Props {
 const LONG = 60;
 
 /** The columns of one record, each with its number; changed in place, and staged as in the grid. */
-export function RecordFields({ work: { table, may, targets }, record, edits }: Props) {
+export function RecordFields({ work: { table, may, targets, restricted }, record, edits }: Props) {
   const [editing, setEditing] = useState<{ readonly column: string; readonly start: string | null } | null>(
     null,
   );
@@ -76,7 +77,7 @@ export function RecordFields({ work: { table, may, targets }, record, edits }: P
           <div key={column.id} className={`min-w-0 ${isLong ? 'col-span-full' : ''}`}>
             <dt className="text-[13px] text-slate-600" title={aboutColumn(column) || undefined}>
               <span className="font-mono font-semibold">{i + 1}</span> {heading(column)}
-              {column.personal !== null && <span className="text-plum"> · personal</span>}
+              <ColumnMarks {...column} />
             </dt>
             <dd className="relative min-h-8">
               {editing?.column === column.id ? (
@@ -113,6 +114,14 @@ export function RecordFields({ work: { table, may, targets }, record, edits }: P
           </div>
         );
       })}
+      {restricted.map((label) => (
+        <div key={label} className="min-w-0">
+          <dt className="text-[13px] text-slate-600">{label}</dt>
+          <dd className="min-h-8">
+            <Restricted />
+          </dd>
+        </div>
+      ))}
     </dl>
   );
 }

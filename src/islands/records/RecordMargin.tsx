@@ -11,6 +11,7 @@ import { heading, relatedBy } from './record-text';
 import type { Column } from '../../core/table/model';
 import { listStored } from '../../core/table/kinds/stored-list';
 import { FileTiles } from '../kit/FileTile';
+import { ColumnMarks, Restricted } from '../kit/Restricted';
 
 interface Props {
   readonly table: Table;
@@ -22,6 +23,8 @@ interface Props {
   /** The address of a record's own page. */
   readonly page: (number: string) => string;
   readonly forms: readonly FormOfTable[];
+  /** What the columns are called that whoever looks does not see. */
+  readonly restricted: readonly string[];
   /** Set for those who may remove records. */
   readonly onRemove?: (record: RecordData) => void;
   /** Set for those who may change them: cells as they were before a change. */
@@ -37,6 +40,7 @@ export function RecordMargin({
   targets,
   page,
   forms,
+  restricted,
   onRemove,
   onRestore,
 }: Props) {
@@ -76,11 +80,19 @@ export function RecordMargin({
             <div key={column.id} className="contents">
               <dt className="text-slate-600" title={aboutColumn(column) || undefined}>
                 {heading(column)}
-                {column.personal !== null && <span className="text-plum"> · personal</span>}
+                <ColumnMarks {...column} />
               </dt>
               <dd className="break-words whitespace-pre-wrap">
                 <Shown column={column} cell={record.cells[column.id] ?? null} />{' '}
                 <CellLink column={column} record={record} targets={targets} />
+              </dd>
+            </div>
+          ))}
+          {restricted.map((label) => (
+            <div key={label} className="contents">
+              <dt className="text-slate-600">{label}</dt>
+              <dd>
+                <Restricted />
               </dd>
             </div>
           ))}

@@ -155,6 +155,7 @@ function Records(props: OpenedTable) {
             failed: one.isError,
             targets: work.targets,
             forms: work.forms,
+            restricted: work.restricted,
             page,
             ...recordEdits(work, edits),
           }}

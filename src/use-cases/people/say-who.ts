@@ -13,11 +13,14 @@ import {
 import { issue, type Issue } from '../../core/kernel/issue';
 import { forbidden, invalid, notFound, stale, type Refusal } from '../../core/kernel/refusal';
 import { fail, ok, type Result } from '../../core/kernel/result';
+import { restrictionIssues } from '../../core/record/restricted';
 import { rowRuleIssues } from '../../core/record/row-rules';
 import type { Table } from '../../core/table/model';
 import { catalogueNow } from '../../data/catalogue';
 import type { Tx } from '../../data/connect';
+import { settleFormulas } from '../../data/runtime/tables/calculated';
 import { patientInTurn, settleRules } from '../../data/runtime/tables/row-rules';
+import { noteRestricted } from '../../data/runtime/tables/shown';
 import { oneTableChangeAtATime } from '../../data/runtime/tables/tables';
 import { putGrants } from '../../data/system/people';
 import { asOwner, asPerson } from '../../data/transaction';
@@ -94,6 +97,8 @@ interface SaidWho {
   readonly grants: readonly GrantInput[];
   /** The ids of what stood there when they began. */
   readonly seen: readonly string[];
+  /** Of a table: the columns that are not for everybody who sees it, by id; those that are now where it is not said. */
+  readonly restricted?: readonly string[] | undefined;
 }
 
 export function sayWhoOfForm(
@@ -114,18 +119,22 @@ export function sayWhoOfForm(
 export async function sayWhoOfTable(
   context: Context,
   key: string,
-  { grants, seen }: SaidWho,
+  { grants, seen, restricted }: SaidWho,
 ): Promise<Result<null, Refusal>> {
   const asking = { person: context.person.id };
   const said = async (tx: Tx, catalogue: Catalogue): Promise<Result<Table, Refusal>> => {
-    const table = seenTable(catalogue, context.person.id, key);
-    if (table === null) return fail(notFound('table'));
+    const table = catalogue.tables.get(seenTable(catalogue, context.person.id, key)?.id ?? '');
+    if (table === undefined) return fail(notFound('table'));
     if (!maySayWho(catalogue, context, table.id)) return fail(forbidden('design-table'));
-    const issues = [...grantIssues(catalogue, grants), ...ruleIssuesOf(catalogue, table, grants)];
+    const issues = [
+      ...grantIssues(catalogue, grants),
+      ...ruleIssuesOf(catalogue, table, grants),
+      ...columnIssues(catalogue, table, grants, restricted),
+    ];
     if (issues.length > 0) return fail(invalid(...issues));
     return (await putGrants(tx, { table: table.id }, grants, seen)) ? ok(table) : fail(stale('who-changed'));
   };
-  if (grants.every(({ where = null }) => where === null)) {
+  if (restricted === undefined && grants.every(({ where = null }) => where === null)) {
     const plain = await asPerson(asking, said);
     return plain.ok ? ok(null) : plain;
   }
@@ -134,9 +143,36 @@ export async function sayWhoOfTable(
     // What a rule reads must not change while it is written.
     const table = await said(tx, await oneTableChangeAtATime(tx));
     if (!table.ok) return table;
+    if (restricted !== undefined) await restrict(tx, table.value, restricted);
     await settleRules(tx, await catalogueNow(tx), [table.value.id]);
     return ok(null);
   });
+}
+
+/** Whatever looks into the table is made anew, to look at it as whoever asks sees it. */
+async function restrict(tx: Tx, table: Table, restricted: readonly string[]): Promise<void> {
+  const before = [...table.columns, ...table.retired].filter((column) => column.restricted);
+  if (before.length === restricted.length && before.every(({ id }) => restricted.includes(id))) return;
+  await noteRestricted(tx, table.id, restricted);
+  await settleFormulas(tx, [table], (await catalogueNow(tx)).tables);
+}
+
+/** What is restricted can be, and those who see it besides see what is. */
+function columnIssues(
+  catalogue: Catalogue,
+  table: Table,
+  grants: readonly GrantInput[],
+  restricted: readonly string[] | undefined,
+): Issue[] {
+  const all = [...table.columns, ...table.retired];
+  const kept = restricted ?? all.filter((column) => column.restricted).map(({ id }) => id);
+  const named = new Set(grants.flatMap(({ columns }) => columns ?? []));
+  return [
+    ...(restricted === undefined ? [] : restrictionIssues(catalogue, table, new Set(restricted))),
+    ...[...named]
+      .filter((id) => !kept.includes(id))
+      .map((id) => issue('unknown-column', ['grants', id], { name: id })),
+  ];
 }
 
 const ruleIssuesOf = (catalogue: Catalogue, table: Table, grants: readonly GrantInput[]): Issue[] =>

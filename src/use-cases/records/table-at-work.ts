@@ -1,4 +1,11 @@
-import { isLimited, may, seenTable, tablesFor, type Catalogue } from '../../core/catalogue/catalogue';
+import {
+  hiddenColumns,
+  isLimited,
+  may,
+  seenTable,
+  tablesFor,
+  type Catalogue,
+} from '../../core/catalogue/catalogue';
 import type { FormOfTable, MayEdit, RelatedTable, TableAtWork } from '../../contract/answers-from-server';
 import { mayDesign } from '../../core/access/rules';
 import { matchedWith } from '../../core/table/matches';
@@ -43,6 +50,7 @@ export async function tableAtWork(
     ),
     deviceKey: deviceKey(person.id),
     isLimited: isLimited(catalogue, person.id, table),
+    restricted: restrictedFrom(catalogue, person.id, table),
     mayDesign: mayDesign(person) && may(catalogue, person.id, 'design', table.id),
     places: placesOf(table, seen),
     filterables: allFilterables(table, seen),
@@ -51,6 +59,13 @@ export async function tableAtWork(
     groups: [...catalogue.groups.values()].map(({ id, label }) => ({ id, label })),
     forms: await formsOf(tx, catalogue, person.id, table),
   };
+}
+
+/** What the columns are called that they do not see. */
+function restrictedFrom(catalogue: Catalogue, person: string, { id }: Table): string[] {
+  const whole = catalogue.tables.get(id);
+  const hidden = whole === undefined ? [] : hiddenColumns(catalogue, person, whole);
+  return (whole?.columns ?? []).filter((column) => hidden.includes(column)).map(({ label }) => label);
 }
 
 async function formsOf(tx: Tx, catalogue: Catalogue, person: string, table: Table): Promise<FormOfTable[]> {

@@ -24,6 +24,7 @@ import { tablesOf } from '../../core/storage/tables-of';
 import { worldAt } from '../../core/workspace';
 import type { Table } from '../../core/table/model';
 import type { Tx } from '../../data/connect';
+import { withAllInHand } from '../../data/runtime/records/in-hand';
 import { brokenExisting } from '../../data/runtime/records/existing-checks';
 import { recordHolding } from '../../data/runtime/records/records-holding';
 import { lockRecords } from '../../data/runtime/records/write-edits';
@@ -174,7 +175,9 @@ async function written(
     }));
     return { edits, issues };
   }
-  const broken = await brokenExisting(tx, asked(design, kept, edits), tables, recordId);
+  const broken = await withAllInHand(tx, () =>
+    brokenExisting(tx, asked(design, kept, edits), tables, recordId),
+  );
   return {
     edits,
     issues: broken.map(({ check, record }) =>
@@ -202,7 +205,7 @@ async function alreadyThere(
   const [first = ''] = finds;
   const asked = finds.map((id) => [id, values.get(id) ?? null] as const);
   if (table === undefined || asked.length === 0 || asked.some(([, value]) => value === null)) return null;
-  const found = await recordHolding(tx, table, Object.fromEntries(asked));
+  const found = await withAllInHand(tx, () => recordHolding(tx, table, Object.fromEntries(asked)));
   if (found === null) return null;
   return issue('record-found', [first], {
     label: labelOf(design, first),

@@ -1,4 +1,5 @@
 import {
+  hiddenColumns,
   may,
   mayForm,
   mayWrite,
@@ -46,6 +47,7 @@ export const mayChangeBy = (
 ): boolean =>
   mayForm(catalogue, person, 'fill', form) &&
   may(catalogue, person, 'see', design.table.id) &&
+  seesAnswers(catalogue, person, design) &&
   tablesOf(design).every(
     ({ id }) =>
       mayWrite(catalogue, form, id) &&
@@ -96,7 +98,21 @@ async function mayWithRecord(
 /** Whether a person may look at records by this form: they fill it or see what it brings, and see what its tables hold. */
 export const mayViewBy = (catalogue: Catalogue, person: string, form: string, design: FormDesign): boolean =>
   (['fill', 'see-all', 'design'] as const).some((action) => mayForm(catalogue, person, action, form)) &&
-  tablesOf(design).every(({ id }) => may(catalogue, person, 'see', id));
+  tablesOf(design).every(({ id }) => may(catalogue, person, 'see', id)) &&
+  seesAnswers(catalogue, person, design);
+
+/** Whether none of what a form asks is kept from somebody: else it would show as empty what is not. */
+function seesAnswers(catalogue: Catalogue, person: string, design: FormDesign): boolean {
+  const asked = new Set(
+    [...questionsOf(design), ...groupsOf(design).flatMap(({ columns }) => columns)].map(({ id }) => id),
+  );
+  return tablesOf(design).every(({ id }) => {
+    const table = catalogue.tables.get(id);
+    return (
+      table === undefined || hiddenColumns(catalogue, person, table).every((column) => !asked.has(column.id))
+    );
+  });
+}
 
 /** Null where it is not there for whoever asks. */
 export async function recordFor(

@@ -5,6 +5,7 @@ import { asRecords } from '../../core/form/picked-record';
 import { loadPatterns } from '../../core/expression/functions/patterns';
 import { Sheet } from '../../core/form/sheet';
 import type { Tx } from '../../data/connect';
+import { withAllInHand } from '../../data/runtime/records/in-hand';
 import type { ReleaseRow } from '../../data/system/forms';
 import { nowAsking } from '../../data/transaction';
 import { worldAt } from '../../core/workspace';
@@ -33,7 +34,8 @@ export async function sheetOf(
   await nowAsking(tx, { release: release.id, submission: id });
   const { tables, workspace } = catalogue;
   const form = compiled(catalogue, release, use);
-  const picked = await pickedRecords(tx, form, tables, answers);
+  // What is sent is held against all that is there, also of what its sender does not see.
+  const picked = await withAllInHand(tx, () => pickedRecords(tx, form, tables, answers));
   const sender = catalogue.people.get(senderId) ?? null;
   const now = localTime(workspace, context.now);
   const made = (how: ConstructorParameters<typeof Sheet>[4]) =>

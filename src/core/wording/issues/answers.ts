@@ -51,6 +51,7 @@ export const answerSentences: Sentences<AnswerFacts> = {
   'too-little': ({ record, there, asked, label }) =>
     `${label} of ${words(record)} is ${words(there)}, so ${words(asked)} cannot be taken from it`,
   'column-locked': () => 'This is written by forms and imports alone',
+  'column-restricted': ({ label }) => `${label} is restricted: who does not see it does not change it`,
   'value-for-all': ({ label }) =>
     `${label} must be different in every record, so it cannot be set to one value in all of them`,
   'column-calculated': () => 'This is worked out, and nothing is typed in it',

@@ -21,6 +21,14 @@ export const peopleSentences: Sentences<PeopleFacts> = {
   'group-gone': () => 'A group named here is not there any more',
   'nobody-designs': () => 'Somebody must be left who may change this',
   'rule-not-here': () => 'This is about the whole table, and cannot be limited to some records',
+  'restricted-directory': () => 'Whoever sees colleagues sees all that is known of them here',
+  'restricted-title': ({ label }) =>
+    `Records are called by ${label}, so whoever sees a record sees it; call them otherwise first`,
+  'restricted-files': ({ label }) => `${label}: files are seen with their record, and not kept from some`,
+  'restricted-rule': ({ label, table }) =>
+    `Who sees which records of ${table} depends on ${label}, so it is not kept from any of them`,
+  'restricted-read': ({ label, table }) =>
+    `${table === '' ? label : `${label} of ${table}`} is worked out of it, and is to be seen by nobody else; restrict that as well`,
   'rule-circle': ({ table }) =>
     `Which records of ${words(table)} are seen would depend on itself: what this looks at is seen by rules that look at ${words(table)} again`,
   'nobody-fills': () => 'Say who may fill it before it is released',

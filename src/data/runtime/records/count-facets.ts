@@ -11,7 +11,7 @@ import type { FacetCount } from '../../../core/record/facets';
 import type { Filterable } from '../../../core/record/filter';
 import type { Column, Table } from '../../../core/table/model';
 import type { Tx } from '../../connect';
-import { columnName, tableName } from '../../identifiers';
+import { columnName, seenName, tableName } from '../../identifiers';
 import { tableSizes, roughly } from './record-counts';
 import { also, joined, type Condition } from './filter-sql';
 
@@ -51,7 +51,15 @@ export async function countFacet(tx: Tx, counting: Counting): Promise<FacetCount
 
 /** The records that are counted, or the same few of them each time. */
 const from = ({ table, where, sample }: Counting): SQL =>
-  sql`FROM ${tableName(table)} AS t${sample === null ? sql`` : sql` TABLESAMPLE SYSTEM (${sample}::real) REPEATABLE (1)`}${joined(where)} WHERE t.removed_at IS NULL${also(where)}`;
+  sql`FROM ${sample === null ? sql`${seenName(table)} AS t` : sampled(table, sample)}${joined(where)} WHERE t.removed_at IS NULL${also(where)}`;
+
+/** Of a view no sample can be taken, so the records of one are taken of its table. */
+function sampled(table: Table, percent: number): SQL {
+  const taken = sql`TABLESAMPLE SYSTEM (${percent}::real) REPEATABLE (1)`;
+  return table.guarded
+    ? sql`(SELECT id FROM ${tableName(table)} ${taken}) AS taken JOIN ${seenName(table)} AS t ON t.id = taken.id`
+    : sql`${tableName(table)} AS t ${taken}`;
+}
 
 async function counted(tx: Tx, counting: Counting): Promise<FacetCount[]> {
   const { kind } = counting.column;
@@ -69,7 +77,7 @@ async function values(tx: Tx, counting: Counting): Promise<FacetCount[]> {
   const { rows } = await tx.execute<{ value: string | null; records: number }>(
     target === null || by === null
       ? sql`SELECT value::text AS value, records FROM (${counted}) AS c ORDER BY records DESC, 1 LIMIT ${MOST_VALUES}`
-      : sql`SELECT n.${columnName(by)} AS value, sum(records)::int AS records FROM (${counted}) AS c LEFT JOIN ${tableName(target)} AS n ON n.id = c.value GROUP BY 1 ORDER BY 2 DESC, 1 LIMIT ${MOST_VALUES}`,
+      : sql`SELECT n.${columnName(by)} AS value, sum(records)::int AS records FROM (${counted}) AS c LEFT JOIN ${seenName(target)} AS n ON n.id = c.value GROUP BY 1 ORDER BY 2 DESC, 1 LIMIT ${MOST_VALUES}`,
   );
   const found = rows.map(({ value, records }) => valueCount(of, value, '', records));
   const seen = new Set(rows.flatMap(({ value }) => (value === null ? [] : [value])));

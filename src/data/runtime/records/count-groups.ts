@@ -4,7 +4,7 @@ import { groupOf, isPeriod, totalled, type RecordGroup, type Total } from '../..
 import type { Place } from '../../../core/record/places';
 import type { Table } from '../../../core/table/model';
 import type { Tx } from '../../connect';
-import { columnName, tableName } from '../../identifiers';
+import { columnName, seenName } from '../../identifiers';
 import { also, joined, type Condition } from './filter-sql';
 import { PlacesSql, titleSql } from './places-sql';
 
@@ -30,12 +30,12 @@ export async function countGroups(
   const places = new PlacesSql(tables);
   const own = target === undefined ? places.of(place) : sql`t.${columnName(place.column)}`;
   const value = isPeriod(by) ? sql`to_char(${own}, 'YYYY-MM')` : own;
-  const counted = sql`SELECT ${value} AS value, count(*)::int AS records${totalsSql(table)} FROM ${tableName(table)} AS t${places.joins()}${joined(where)} WHERE t.removed_at IS NULL${also(where)} GROUP BY 1`;
+  const counted = sql`SELECT ${value} AS value, count(*)::int AS records${totalsSql(table)} FROM ${seenName(table)} AS t${places.joins()}${joined(where)} WHERE t.removed_at IS NULL${also(where)} GROUP BY 1`;
   // Counted by id, and named only then.
   const named =
     target === undefined
       ? sql`SELECT c.*, NULL AS title FROM (${counted}) AS c ORDER BY c.value NULLS LAST`
-      : sql`SELECT c.*, ${titleSql(target, sql`n`)} AS title FROM (${counted}) AS c LEFT JOIN ${tableName(target)} AS n ON n.id = c.value ORDER BY title NULLS LAST, c.value`;
+      : sql`SELECT c.*, ${titleSql(target, sql`n`)} AS title FROM (${counted}) AS c LEFT JOIN ${seenName(target)} AS n ON n.id = c.value ORDER BY title NULLS LAST, c.value`;
   const { rows } = await tx.execute<Row>(sql`${named} LIMIT ${MOST_GROUPS + 1}`);
   return rows.map((row) =>
     groupOf(by, row.value === null ? null : String(row.value), row.title ?? '', {
@@ -52,7 +52,7 @@ export async function countTotals(
   where: Condition | null,
 ): Promise<Readonly<Record<string, Total>>> {
   const { rows } = await tx.execute<Record<string, unknown>>(
-    sql`SELECT count(*)::int AS records${totalsSql(table)} FROM ${tableName(table)} AS t${joined(where)} WHERE t.removed_at IS NULL${also(where)}`,
+    sql`SELECT count(*)::int AS records${totalsSql(table)} FROM ${seenName(table)} AS t${joined(where)} WHERE t.removed_at IS NULL${also(where)}`,
   );
   return totalsOf(table, rows[0] ?? {});
 }

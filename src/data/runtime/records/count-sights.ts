@@ -2,7 +2,7 @@ import { sql, type SQL } from 'drizzle-orm';
 import type { Expression } from '../../../core/expression/tree';
 import type { Table } from '../../../core/table/model';
 import type { Tx } from '../../connect';
-import { tableName } from '../../identifiers';
+import { seenName } from '../../identifiers';
 import { filterSql, type Looking } from './filter-sql';
 
 /** Which records somebody sees, and would see. */
@@ -41,7 +41,7 @@ export async function countSights(
     sql`SELECT ARRAY[count(*)${sql.join(
       told.map((one) => sql`, ${one}`),
       sql``,
-    )}]::int[] AS told FROM ${tableName(table)} AS t WHERE t.removed_at IS NULL`,
+    )}]::int[] AS told FROM ${seenName(table)} AS t WHERE t.removed_at IS NULL`,
   );
   const [records = 0, ...counts] = (rows[0]?.told ?? []).map(Number);
   return {

@@ -3,7 +3,7 @@ import type { ExistingCheck } from '../../../core/check/check';
 import { groupsOf, outerOf, type FormDesign, type RowsQuestion } from '../../../core/form/design';
 import type { Column, Table } from '../../../core/table/model';
 import type { Tx } from '../../connect';
-import { alias, columnName, tableName } from '../../identifiers';
+import { alias, columnName, seenName } from '../../identifiers';
 
 /** A check that the records there are do not allow, with the first of those just written that breaks it. */
 export interface BrokenExisting {
@@ -52,7 +52,7 @@ function rowsOf(
   const outer = tables.get(outerOf(design, group)?.table.id ?? '');
   return outer === undefined
     ? sql`${ONE}.parent_id = ${record}::uuid`
-    : sql`${ONE}.parent_id IN (SELECT id FROM ${tableName(outer)} WHERE parent_id = ${record}::uuid)`;
+    : sql`${ONE}.parent_id IN (SELECT id FROM ${seenName(outer)} WHERE parent_id = ${record}::uuid)`;
 }
 
 /** Of records of a table that were just written, those that break a check of the table among its records. */
@@ -84,7 +84,7 @@ async function brokenAmong(tx: Tx, check: ExistingCheck, place: Place): Promise<
   await waitForOthers(tx, check, place);
   const position = place.table.parent === null ? sql`NULL` : sql`${ONE}.position`;
   const { rows } = await tx.execute<{ id: string }>(
-    sql`SELECT ${ONE}.id, ${position} AS position FROM ${tableName(place.table)} ${ONE} WHERE ${place.written} AND ${brokenBy(check, place.table)} ORDER BY 2, 1 LIMIT ${MOST_TOLD}::int`,
+    sql`SELECT ${ONE}.id, ${position} AS position FROM ${seenName(place.table)} ${ONE} WHERE ${place.written} AND ${brokenBy(check, place.table)} ORDER BY 2, 1 LIMIT ${MOST_TOLD}::int`,
   );
   return rows.map(({ id }) => id);
 }
@@ -102,7 +102,7 @@ async function waitForOthers(tx: Tx, check: ExistingCheck, { table, written }: P
   // Whoever writes many at once keeps all others out by this (`waitForAll`).
   await tx.execute(sql`SELECT pg_advisory_xact_lock_shared(hashtextextended(${check.id}, 0))`);
   await tx.execute(
-    sql`SELECT pg_advisory_xact_lock(hashtextextended(key, 0)) FROM (SELECT DISTINCT ${key} AS key FROM ${tableName(table)} ${ONE} WHERE ${written} ORDER BY 1) keys`,
+    sql`SELECT pg_advisory_xact_lock(hashtextextended(key, 0)) FROM (SELECT DISTINCT ${key} AS key FROM ${seenName(table)} ${ONE} WHERE ${written} ORDER BY 1) keys`,
   );
 }
 
@@ -111,7 +111,7 @@ function others(check: ExistingCheck, table: Table): SQL {
   const same = check.same.map(
     (id) => sql` AND ${of(OTHER, columnIn(table, id))} = ${of(ONE, columnIn(table, id))}`,
   );
-  return sql`FROM ${tableName(table)} ${OTHER} WHERE ${OTHER}.removed_at IS NULL${sql.join(same, sql``)}`;
+  return sql`FROM ${seenName(table)} ${OTHER} WHERE ${OTHER}.removed_at IS NULL${sql.join(same, sql``)}`;
 }
 
 /** That the record under the first alias breaks a check among the records of its table. */

@@ -7,7 +7,7 @@ import { ok, type Result } from '../../../core/kernel/result';
 import { rowsNamed } from '../../../core/record/table-scope';
 import { matchVia } from '../../../core/table/matches';
 import type { Table } from '../../../core/table/model';
-import { columnName, rendered, stampName, tableName } from '../../identifiers';
+import { columnName, rendered, stampName, seenName } from '../../identifiers';
 import { recordNames } from '../tables/form-names';
 import { isPersonColumn, ME, type PersonColumn } from '../../../core/expression/person';
 import { joined as joinedWith, sql as fragment, value } from '../../../core/expression/sql/fragment';
@@ -92,7 +92,7 @@ function holdsTheSame(
   const match = matchVia(table, via, tables);
   if (match === null) return null;
   const { column, of, holding } = match;
-  const same = sql`t.${columnName(column)} = (SELECT m.${columnName(holding)} FROM ${tableName(of)} m WHERE m.id = ${record}::uuid)`;
+  const same = sql`t.${columnName(column)} = (SELECT m.${columnName(holding)} FROM ${seenName(of)} m WHERE m.id = ${record}::uuid)`;
   return of.id === table.id ? sql`${same} AND t.id <> ${record}::uuid` : same;
 }
 

@@ -1,11 +1,11 @@
 import { SQL, sql } from 'drizzle-orm';
 import { keptColumns, type Column, type Table } from '../../../core/table/model';
 import type { Tx } from '../../connect';
-import { columnName, tableName } from '../../identifiers';
+import { columnName, seenName } from '../../identifiers';
 import { also, joined, type Condition } from './filter-sql';
 import { titleSql } from './places-sql';
 import { tableSizes } from './record-counts';
-import { askWordsIndex, wordsOf } from './words-sql';
+import { askWordsIndex, restrictedWords, wordsOf } from './words-sql';
 
 /** That words are seen in a record. */
 export type WordsSeen = SQL;
@@ -87,13 +87,17 @@ function titled(target: Table, word: string): SQL {
     keptColumns(target).some((column) => column.id === id && standsAsItIs(column)),
   );
   const within = plain ? sql`${wordsOf(target, sql`n.`)} LIKE ${pattern} AND ` : sql``;
-  return sql`SELECT n.id FROM ${tableName(target)} AS n WHERE n.removed_at IS NULL AND ${within}slate.folded(${titleSql(target, sql`n`)}) LIKE ${pattern}`;
+  return sql`SELECT n.id FROM ${seenName(target)} AS n WHERE n.removed_at IS NULL AND ${within}slate.folded(${titleSql(target, sql`n`)}) LIKE ${pattern}`;
 }
 
 const standsAsItIs = ({ kind }: Column): boolean => kind === 'text' || kind === 'whole' || kind === 'decimal';
 
 function wordIn(table: Table, word: string, named: (target: string) => readonly string[] | SQL): SQL {
-  const beside = keptColumns(table).flatMap((column) => besideLetters(column, word, named));
+  const kept = restrictedWords(table, sql`t.`);
+  const beside = [
+    ...(kept === null ? [] : [sql`${kept} LIKE ${patternOf(word)}`]),
+    ...keptColumns(table).flatMap((column) => besideLetters(column, word, named)),
+  ];
   return sql`(${sql.join([sql`${wordsOf(table, sql`t.`)} LIKE ${patternOf(word)}`, ...beside], sql` OR `)})`;
 }
 
@@ -138,7 +142,7 @@ const MOST_COUNTED = 10_000;
 /** All of them, however long that takes: for what is about to be done with each. */
 export async function countRecords(tx: Tx, table: Table, where: Condition | null): Promise<number> {
   const { rows } = await tx.execute<{ n: string }>(
-    sql`SELECT count(*) AS n FROM ${tableName(table)} AS t${joined(where)} WHERE t.removed_at IS NULL${also(where)}`,
+    sql`SELECT count(*) AS n FROM ${seenName(table)} AS t${joined(where)} WHERE t.removed_at IS NULL${also(where)}`,
   );
   return Number(rows[0]?.n ?? 0);
 }
@@ -150,7 +154,7 @@ export async function countFound(
   where: Condition,
 ): Promise<{ readonly records: number; readonly about: boolean }> {
   const { rows } = await tx.execute<{ n: number }>(
-    sql`SELECT count(*)::int AS n FROM (SELECT 1 FROM ${tableName(table)} AS t${joined(where)} WHERE t.removed_at IS NULL${also(where)} LIMIT ${MOST_COUNTED + 1}) AS found`,
+    sql`SELECT count(*)::int AS n FROM (SELECT 1 FROM ${seenName(table)} AS t${joined(where)} WHERE t.removed_at IS NULL${also(where)} LIMIT ${MOST_COUNTED + 1}) AS found`,
   );
   const n = rows[0]?.n ?? 0;
   return { records: Math.min(n, MOST_COUNTED), about: n > MOST_COUNTED };

@@ -3,9 +3,10 @@ import type { ColumnValue } from '../../../core/storage/rows-to-write';
 import type { Column, Table } from '../../../core/table/model';
 import type { Tx } from '../../connect';
 import { storedList } from '../../../core/table/kinds/stored-list';
-import { tableName } from '../../identifiers';
+import { seenName } from '../../identifiers';
 import { titleSql } from './places-sql';
-import { history, person, recordReason, submission } from '../../system/schema';
+import { person, recordReason, submission } from '../../system/schema';
+import { seenHistory as history } from '../../system/seen-history';
 
 export interface HistoryLine {
   readonly change: string;
@@ -152,7 +153,7 @@ async function titlesIn(
     const ids = [...new Set(own.flatMap(({ before, after }) => [before, after]))].filter((id) => id !== null);
     if (target === undefined || ids.length === 0) continue;
     const { rows } = await tx.execute<{ id: string; title: string }>(
-      sql`SELECT t.id, ${titleSql(target, sql`t`)} AS title FROM ${tableName(target)} AS t WHERE t.id = ANY(${sql.param(ids)}::uuid[])`,
+      sql`SELECT t.id, ${titleSql(target, sql`t`)} AS title FROM ${seenName(target)} AS t WHERE t.id = ANY(${sql.param(ids)}::uuid[])`,
     );
     for (const { id, title } of rows) found.set(id, title);
   }

@@ -4,7 +4,7 @@ import type { Place } from '../../../core/record/places';
 import { kinds } from '../../../core/table/kinds/list';
 import type { Table } from '../../../core/table/model';
 import type { Tx } from '../../connect';
-import { tableName } from '../../identifiers';
+import { seenName } from '../../identifiers';
 import { also, joined, type Condition } from './filter-sql';
 import { isAlwaysThere, PlacesSql } from './places-sql';
 
@@ -54,7 +54,7 @@ export async function keysets(
   if (from === null) return [null];
   const here = new PlacesSql(tables);
   const values = sorts.map(({ place }) => here.sorted(place));
-  const ofIt = sql`FROM ${tableName(table)} AS t${here.joins()} WHERE t.id = ${from.id}::uuid`;
+  const ofIt = sql`FROM ${seenName(table)} AS t${here.joins()} WHERE t.id = ${from.id}::uuid`;
   const blanks = values.map((value, i) => sql`${value} IS NULL AS ${sql.identifier(`b${i}`)}`);
   const { rows } = await tx.execute<Record<string, boolean>>(
     sql`SELECT ${sql.join([sql`true AS there`, ...blanks], sql`, `)} ${ofIt}`,
@@ -114,7 +114,7 @@ export async function firstAt(
   const wanted = !isText(first.place) ? value : first.descending ? `${value}${LAST}` : leastAlike(value);
   const order = orderSql(places, sorts, false);
   const { rows } = await tx.execute<{ id: string }>(
-    sql`SELECT t.id FROM ${tableName(table)} AS t${places.joins()}${joined(where)} WHERE t.removed_at IS NULL${also(where)} AND ${own} ${first.descending ? sql`<=` : sql`>=`} ${wanted}::${type} ORDER BY ${order} LIMIT 1`,
+    sql`SELECT t.id FROM ${seenName(table)} AS t${places.joins()}${joined(where)} WHERE t.removed_at IS NULL${also(where)} AND ${own} ${first.descending ? sql`<=` : sql`>=`} ${wanted}::${type} ORDER BY ${order} LIMIT 1`,
   );
   return rows[0]?.id ?? null;
 }

@@ -2,7 +2,7 @@ import { sql, type SQL } from 'drizzle-orm';
 import type { PickedRecord } from '../../../core/form/picked-record';
 import type { Column, Table } from '../../../core/table/model';
 import type { Tx } from '../../connect';
-import { columnName, tableName } from '../../identifiers';
+import { columnName, seenName } from '../../identifiers';
 import { also, joined, type Condition } from './filter-sql';
 import { titleSql } from './places-sql';
 import { shownText } from './shown-text';
@@ -85,7 +85,7 @@ async function pick(
     ...read.map((column) => sql`t.${columnName(column)}${column.kind === 'yes-no' ? sql`` : sql`::text`}`),
   ].map((column, i) => sql`, ${column} AS ${sql.identifier(`c${i}`)}`);
   const { rows } = await tx.execute<Record<string, string | boolean | string[] | null>>(sql`
-    SELECT t.id, ${titleSql(table, sql`t`)} AS title, ${names} AS names ${sql.join(columns, sql``)} FROM ${tableName(table)} AS t${rest}`);
+    SELECT t.id, ${titleSql(table, sql`t`)} AS title, ${names} AS names ${sql.join(columns, sql``)} FROM ${seenName(table)} AS t${rest}`);
   return rows.map((row) => ({
     id: String(row['id']),
     title: String(row['title']),

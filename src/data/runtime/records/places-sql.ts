@@ -2,7 +2,7 @@ import { sql, type SQL } from 'drizzle-orm';
 import { isText } from '../../../core/record/jump';
 import type { Place } from '../../../core/record/places';
 import type { Column, Table } from '../../../core/table/model';
-import { alias, columnName, stampName, tableName } from '../../identifiers';
+import { alias, columnName, stampName, seenName } from '../../identifiers';
 import { shownText } from './shown-text';
 
 type Tables = ReadonlyMap<string, Table>;
@@ -43,7 +43,7 @@ export class PlacesSql {
         return sql`t.${stampName(place.stamp)}`;
       case 'rows': {
         const what = place.of === null ? sql`count(*)` : sql`sum(c.${columnName(place.of)})`;
-        return sql`(SELECT ${what} FROM ${tableName(place.rows)} AS c WHERE c.${stampName('parent_id')} = t.id AND c.removed_at IS NULL)`;
+        return sql`(SELECT ${what} FROM ${seenName(place.rows)} AS c WHERE c.${stampName('parent_id')} = t.id AND c.removed_at IS NULL)`;
       }
       case 'column':
         return this.column(place.path);
@@ -81,7 +81,7 @@ export class PlacesSql {
     const at = alias(this.reached.size);
     this.reached.set(key, {
       at,
-      join: sql`LEFT JOIN ${tableName(target)} AS ${at} ON ${at}.id = ${from}.${columnName(last)}`,
+      join: sql`LEFT JOIN ${seenName(target)} AS ${at} ON ${at}.id = ${from}.${columnName(last)}`,
     });
     return at;
   }

@@ -3,7 +3,7 @@ import type { Values } from '../../../core/record/column-value';
 import { columnIn } from '../../../core/record/column-value';
 import type { Table } from '../../../core/table/model';
 import type { Tx } from '../../connect';
-import { columnName, tableName } from '../../identifiers';
+import { columnName, seenName } from '../../identifiers';
 import { columnType } from '../tables/change-sql';
 
 /**
@@ -26,7 +26,7 @@ export async function recordHolding(
   );
   const alike = held.map(({ column, value }) => sql`${columnName(column)} = ${value}::${columnType(column)}`);
   const { rows } = await tx.execute<{ id: string; number: string }>(
-    sql`SELECT id, number FROM ${tableName(table)} WHERE removed_at IS NULL AND ${sql.join(alike, sql` AND `)} ORDER BY id LIMIT 1`,
+    sql`SELECT id, number FROM ${seenName(table)} WHERE removed_at IS NULL AND ${sql.join(alike, sql` AND `)} ORDER BY id LIMIT 1`,
   );
   return rows[0] ?? null;
 }

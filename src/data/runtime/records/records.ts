@@ -4,7 +4,7 @@ import { ownPlace, type Place } from '../../../core/record/places';
 import { isCalculated, type Column, type Table } from '../../../core/table/model';
 import type { Tx } from '../../connect';
 import { also, joined, type Condition } from './filter-sql';
-import { columnName, stampName, tableName } from '../../identifiers';
+import { columnName, stampName, seenName } from '../../identifiers';
 import { keysets, orderSql, type From, type PlacedSort } from './keysets';
 import { PlacesSql } from './places-sql';
 
@@ -54,15 +54,15 @@ async function readSome(
   const again = orderSql(outer, query.sorts, back);
   const cells = selected(outer, table, query.also);
   const { rows } = await tx.execute<Record<string, unknown>>(sql`
-    SELECT ${cells} FROM (SELECT t.*${workedOut(table)} FROM ${tableName(table)} AS t${inner.joins()}${joined(query.where)} WHERE ${where} ORDER BY ${order} LIMIT ${query.most}) AS t${outer.joins()} ORDER BY ${again}`);
+    SELECT ${cells} FROM (SELECT t.*${workedOut(table)} FROM ${seenName(table)} AS t${inner.joins()}${joined(query.where)} WHERE ${where} ORDER BY ${order} LIMIT ${query.most}) AS t${outer.joins()} ORDER BY ${again}`);
   return rows.map((row) => asRecordData(table, row, query.also));
 }
 
-/** What is worked out of a record is known by the record's type alone, which does not go beyond the table. */
+/** What is worked out of a record is known by the record's type alone, which does not go beyond the table; a view has it as its own. */
 const workedOut = (table: Table): SQL =>
   sql.join(
     table.columns
-      .filter(isCalculated)
+      .filter((column) => isCalculated(column) && !table.guarded)
       .map((column) => sql`, t.${columnName(column)} AS ${columnName(column)}`),
     sql``,
   );
@@ -74,7 +74,7 @@ export async function lastPositions(
   parents: readonly string[],
 ): Promise<Map<string, number>> {
   const { rows } = await tx.execute<{ id: string; last: number }>(
-    sql`SELECT parent_id AS id, max(position)::int AS last FROM ${tableName(table)} WHERE parent_id = ANY(${sql.param([...new Set(parents)])}::uuid[]) GROUP BY 1`,
+    sql`SELECT parent_id AS id, max(position)::int AS last FROM ${seenName(table)} WHERE parent_id = ANY(${sql.param([...new Set(parents)])}::uuid[]) GROUP BY 1`,
   );
   return new Map(rows.map(({ id, last }) => [id, last]));
 }
@@ -91,7 +91,7 @@ export async function recordsAfter(
   const places = new PlacesSql(tables);
   const cells = selected(places, table);
   const { rows } = await tx.execute<Record<string, unknown>>(sql`
-    SELECT ${cells} FROM (SELECT t.*${workedOut(table)} FROM ${tableName(table)} AS t${joined(where)} WHERE t.removed_at IS NULL${also(where)} ${last === null ? sql`` : sql`AND t.id > ${last}::uuid`} ORDER BY t.id LIMIT ${most}) AS t${places.joins()} ORDER BY t.id`);
+    SELECT ${cells} FROM (SELECT t.*${workedOut(table)} FROM ${seenName(table)} AS t${joined(where)} WHERE t.removed_at IS NULL${also(where)} ${last === null ? sql`` : sql`AND t.id > ${last}::uuid`} ORDER BY t.id LIMIT ${most}) AS t${places.joins()} ORDER BY t.id`);
   return rows.map((row) => asRecordData(table, row));
 }
 
@@ -106,7 +106,7 @@ export async function recordsOf(
   const places = new PlacesSql(tables);
   const cells = selected(places, table);
   const { rows } = await tx.execute<Record<string, unknown>>(sql`
-    SELECT ${cells} FROM ${tableName(table)} AS t${places.joins()} WHERE t.id = ANY(${sql.param([...ids])}::uuid[]) AND t.removed_at IS NULL`);
+    SELECT ${cells} FROM ${seenName(table)} AS t${places.joins()} WHERE t.id = ANY(${sql.param([...ids])}::uuid[]) AND t.removed_at IS NULL`);
   return new Map(rows.map((row) => asRecordData(table, row)).map((record) => [record.id, record]));
 }
 
@@ -119,14 +119,14 @@ export async function readRecord(
   const places = new PlacesSql(tables);
   const cells = selected(places, table);
   const { rows } = await tx.execute<Record<string, unknown>>(sql`
-    SELECT ${cells} FROM ${tableName(table)} AS t${places.joins()} WHERE t.id = ${id}::uuid AND t.removed_at IS NULL`);
+    SELECT ${cells} FROM ${seenName(table)} AS t${places.joins()} WHERE t.id = ${id}::uuid AND t.removed_at IS NULL`);
   return rows[0] === undefined ? null : asRecordData(table, rows[0]);
 }
 
 /** The record that a number names, by id; null for none. */
 export async function recordOfNumber(tx: Tx, table: Table, number: string): Promise<string | null> {
   const { rows } = await tx.execute<{ id: string }>(
-    sql`SELECT id FROM ${tableName(table)} WHERE number = ${number} AND removed_at IS NULL`,
+    sql`SELECT id FROM ${seenName(table)} WHERE number = ${number} AND removed_at IS NULL`,
   );
   return rows[0]?.id ?? null;
 }
@@ -134,7 +134,7 @@ export async function recordOfNumber(tx: Tx, table: Table, number: string): Prom
 /** The record whose row this one is, by id. */
 export async function parentOf(tx: Tx, table: Table, id: string): Promise<string | null> {
   const { rows } = await tx.execute<{ id: string }>(
-    sql`SELECT ${stampName('parent_id')} AS id FROM ${tableName(table)} WHERE id = ${id}::uuid`,
+    sql`SELECT ${stampName('parent_id')} AS id FROM ${seenName(table)} WHERE id = ${id}::uuid`,
   );
   return rows[0]?.id ?? null;
 }

@@ -2,7 +2,7 @@ import { sql, type SQL } from 'drizzle-orm';
 import type { RemovedRecord } from '../../../contract/answers-from-server';
 import type { Table } from '../../../core/table/model';
 import type { Tx } from '../../connect';
-import { columnName, stampName, tableName } from '../../identifiers';
+import { columnName, seenName, stampName, tableName } from '../../identifiers';
 import { titleSql } from './places-sql';
 
 type Tables = ReadonlyMap<string, Table>;
@@ -18,7 +18,7 @@ export async function readRemoved(
   const joined =
     parent === undefined
       ? sql``
-      : sql` JOIN ${tableName(parent)} AS p ON p.id = t.${stampName('parent_id')} AND p.removed_at IS DISTINCT FROM t.removed_at`;
+      : sql` JOIN ${seenName(parent)} AS p ON p.id = t.${stampName('parent_id')} AND p.removed_at IS DISTINCT FROM t.removed_at`;
   const { rows } = await tx.execute<{
     id: string;
     number: string;
@@ -29,7 +29,7 @@ export async function readRemoved(
   }>(sql`
     SELECT t.id, t.number, t.version, ${titleSql(table, sql`t`)} AS title, to_json(t.removed_at) #>> '{}' AS at,
       (SELECT name FROM slate.person w WHERE w.id = t.updated_by) AS by
-    FROM ${tableName(table)} AS t${joined} WHERE t.removed_at IS NOT NULL ORDER BY t.removed_at DESC, t.id LIMIT ${most}`);
+    FROM ${seenName(table)} AS t${joined} WHERE t.removed_at IS NOT NULL ORDER BY t.removed_at DESC, t.id LIMIT ${most}`);
   return rows.map(({ title, ...row }) => ({ ...row, title: title === row.number ? '' : title }));
 }
 

@@ -3,7 +3,7 @@ import type { PickedRecord } from '../../../core/form/picked-record';
 import { slipsOf } from '../../../core/record/slips-of';
 import type { Tx } from '../../connect';
 import { also, joined, type Condition } from './filter-sql';
-import { tableName } from '../../identifiers';
+import { seenName } from '../../identifiers';
 import { picked, seenOf, type PickFrom } from './pick-records';
 import { tableSizes } from './record-counts';
 import { isLettered, wordsOf } from './words-sql';
@@ -159,7 +159,7 @@ const within = ({ from, where }: Asked): SQL =>
 function indexed({ from, words }: Asked, patterns: (word: string) => readonly SQL[]): SQL {
   const { table, show } = from;
   const titled = table.columns.filter(({ id }) => table.title.includes(id));
-  if (![...titled, ...show].every(isLettered)) return sql``;
+  if (![...titled, ...show].every((column) => isLettered(column) && !column.restricted)) return sql``;
   return sql`${any(wordsOf(table, sql`t.`), patterns(rarestOf(words)))} AND `;
 }
 
@@ -170,7 +170,7 @@ const weightOf = (word: string): number => word.length + 2 * word.replaceAll(/\D
 
 async function idsOf(tx: Tx, asked: Asked, condition: SQL, most: number): Promise<string[]> {
   const { rows } = await tx.execute<{ id: string }>(
-    sql`SELECT t.id FROM ${tableName(asked.from.table)} AS t${within(asked)} AND ${condition} LIMIT ${most}`,
+    sql`SELECT t.id FROM ${seenName(asked.from.table)} AS t${within(asked)} AND ${condition} LIMIT ${most}`,
   );
   return rows.map(({ id }) => id);
 }

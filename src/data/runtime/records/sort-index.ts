@@ -33,7 +33,10 @@ export function sortIndex(table: Table, sort: string, descending: boolean): { dr
 function indexed(table: Table, id: string): { readonly name: string; readonly column: SQL } | null {
   if (id === 'created_at') return { name: id, column: sql`${stampName('created_at')}` };
   if (id === 'number') return { name: id, column: inOrder(sql`${stampName('number')}`) };
-  const column = keptColumns(table).find((one) => one.id === id && one.kind !== 'reference');
+  // What is restricted is read by whoever may see it, which no index knows.
+  const column = keptColumns(table).find(
+    (one) => one.id === id && one.kind !== 'reference' && !one.restricted,
+  );
   if (column === undefined) return null;
   return { name: id, column: isText({ column }) ? inOrder(columnName(column)) : columnName(column) };
 }

@@ -3,7 +3,7 @@ import { sql, type SQL } from 'drizzle-orm';
 import type { Spread } from '../../../core/approval/compared';
 import type { Column, Table } from '../../../core/table/model';
 import type { Tx } from '../../connect';
-import { columnName, tableName } from '../../identifiers';
+import { columnName, seenName } from '../../identifiers';
 
 /** The latest that are looked at: older ones say less, and a table may be long. */
 const LATEST = 2_000;
@@ -35,7 +35,7 @@ export async function spreadsOf(
   );
   const like = alike === null ? sql`` : sql` AND t.${columnName(alike.column)}::text = ${alike.value}`;
   const { rows } = await tx.execute<Record<string, { count: number; at: number[] | null }>>(
-    sql`SELECT ${told} FROM (SELECT ${cells} FROM ${tableName(table)} AS t WHERE t.removed_at IS NULL${like} ORDER BY t.id DESC LIMIT ${LATEST}) AS latest`,
+    sql`SELECT ${told} FROM (SELECT ${cells} FROM ${seenName(table)} AS t WHERE t.removed_at IS NULL${like} ORDER BY t.id DESC LIMIT ${LATEST}) AS latest`,
   );
   return new Map(
     columns.flatMap((column, i) => {

@@ -6,7 +6,7 @@ import { rowsNamed } from '../../../core/record/table-scope';
 import type { GivenReason } from '../../../core/record/own-checks';
 import type { Table } from '../../../core/table/model';
 import type { Tx } from '../../connect';
-import { rendered, tableName } from '../../identifiers';
+import { rendered, seenName } from '../../identifiers';
 import { recordReason } from '../../system/schema';
 import { recordNames } from '../tables/form-names';
 
@@ -49,7 +49,7 @@ export async function breaking(
   if (!written.ok) throw new Error(`the check ${check.id} cannot be said in SQL`);
   const { joins, expression } = written.value;
   const { rows } = await tx.execute<{ id: string }>(sql`
-    SELECT t.id FROM ${tableName(table)} t ${rendered(joins)}
+    SELECT t.id FROM ${seenName(table)} t ${rendered(joins)}
     WHERE t.id = ANY(${sql.param([...ids])}::uuid[]) AND t.removed_at IS NULL AND (${rendered(expression)}) IS FALSE ORDER BY t.id LIMIT ${MOST_TOLD}::int`);
   return rows.map(({ id }) => id);
 }
@@ -57,7 +57,7 @@ export async function breaking(
 /** The records whose rows these are. */
 export async function parentsOf(tx: Tx, rows: Table, ids: readonly string[]): Promise<string[]> {
   const found = await tx.execute<{ id: string }>(
-    sql`SELECT DISTINCT parent_id AS id FROM ${tableName(rows)} WHERE id = ANY(${sql.param([...ids])}::uuid[])`,
+    sql`SELECT DISTINCT parent_id AS id FROM ${seenName(rows)} WHERE id = ANY(${sql.param([...ids])}::uuid[])`,
   );
   return found.rows.map(({ id }) => id);
 }

@@ -38,7 +38,17 @@ function lettersOf(column: Column, cell: SQL): SQL | null {
 /** Whether what a column shows can be found by letters of the record itself. */
 export const isLettered = (column: Column): boolean => lettersOf(column, sql``) !== null;
 
-const lettered = (table: Table) => keptColumns(table).filter(isLettered);
+/** What everybody finds who sees the table: the index is one for all. */
+const lettered = (table: Table) =>
+  keptColumns(table).filter((column) => isLettered(column) && !column.restricted);
+
+/** What stands in restricted columns, as far as the table shows it; null where it shows none. */
+export function restrictedWords(table: Table, at: SQL): SQL | null {
+  const own = keptColumns(table)
+    .filter(({ restricted }) => restricted)
+    .flatMap((column) => lettersOf(column, sql`${at}${columnName(column)}`) ?? []);
+  return own.length === 0 ? null : sql`slate.words(ARRAY[${sql.join(own, sql`, `)}])`;
+}
 
 /** All that stands in a record itself as one text, folded. Spelled as in the index, or PostgreSQL does not see that it is the same. */
 export function wordsOf(table: Table, at: SQL): SQL {

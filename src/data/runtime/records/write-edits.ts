@@ -5,7 +5,8 @@ import type { ColumnValue } from '../../../core/storage/rows-to-write';
 import { columnIn } from '../../../core/record/column-value';
 import type { Column, Table } from '../../../core/table/model';
 import type { Tx } from '../../connect';
-import { columnName, stampName, tableName } from '../../identifiers';
+import { columnName, seenName, stampName, tableName } from '../../identifiers';
+import { withAllInHand } from './in-hand';
 import { columnType } from '../tables/change-sql';
 import { insertRecords } from './insert-records';
 import { PEOPLE } from '../../../core/expression/type';
@@ -31,9 +32,16 @@ export async function lockRecords(
     const ids = new Set([...changed, ...(changed.length > 0 ? also(table) : [])]);
     const columns = [...ids].flatMap((id) => columnIn(table, id) ?? []);
     const cells = columns.map((column, i) => sql`, ${columnName(column)}::text AS ${cell(i)}`);
-    const { rows } = await tx.execute<Record<string, string | number | boolean | null>>(
-      sql`SELECT id, version, removed_at IS NOT NULL AS removed${sql.join(cells, sql``)} FROM ${tableName(table)} WHERE id = ANY(${sql.param(met.map(({ id }) => id))}::uuid[]) ORDER BY id FOR UPDATE`,
-    );
+    const stamps = sql`id, version, removed_at IS NOT NULL AS removed`;
+    const these = sql`WHERE id = ANY(${sql.param(met.map(({ id }) => id))}::uuid[])`;
+    const locked = sql`FROM ${tableName(table)} ${these} ORDER BY id FOR UPDATE`;
+    const rows = table.guarded
+      ? await inHand(
+          tx,
+          locked,
+          sql`SELECT ${stamps}${sql.join(cells, sql``)} FROM ${seenName(table)} ${these}`,
+        )
+      : (await tx.execute<Row>(sql`SELECT ${stamps}${sql.join(cells, sql``)} ${locked}`)).rows;
     for (const row of rows)
       found.set(String(row['id']), {
         version: Number(row['version']),
@@ -42,6 +50,19 @@ export async function lockRecords(
       });
   }
   return found;
+}
+
+type Row = Record<string, string | number | boolean | null>;
+
+/**
+ * Locks records, and then reads of them, as they are then, also what is restricted: what is written is held
+ * against the whole record, whoever writes it.
+ */
+async function inHand(tx: Tx, locked: SQL, read: SQL): Promise<Row[]> {
+  const { rows: met } = await tx.execute<{ id: string }>(sql`SELECT id ${locked}`);
+  const { rows } = await withAllInHand(tx, () => tx.execute<Row>(read));
+  const ids = new Set(met.map(({ id }) => id));
+  return rows.filter((row) => ids.has(String(row['id'])));
 }
 
 /**
@@ -282,9 +303,11 @@ export async function namingRemoved(
   if (places.length === 0) return [];
   const parts = places.map(
     ({ id, name, target }) =>
-      sql`SELECT t.id, ${id}::text AS column FROM ${tableName(own)} t JOIN ${tableName(known(tables, target))} r ON r.id = t.${name} WHERE t.id = ANY(${sql.param([...ids])}::uuid[]) AND r.removed_at IS NOT NULL`,
+      sql`SELECT t.id, ${id}::text AS column FROM ${seenName(own)} t JOIN ${tableName(known(tables, target))} r ON r.id = t.${name} WHERE t.id = ANY(${sql.param([...ids])}::uuid[]) AND r.removed_at IS NOT NULL`,
   );
-  const { rows } = await tx.execute<{ id: string; column: string | null }>(sql.join(parts, sql` UNION ALL `));
+  const { rows } = await withAllInHand(tx, () =>
+    tx.execute<{ id: string; column: string | null }>(sql.join(parts, sql` UNION ALL `)),
+  );
   return rows;
 }
 

@@ -4,13 +4,15 @@ import { inlined } from '../../../core/expression/sql/inline';
 import { sql as fragment, words } from '../../../core/expression/sql/fragment';
 import type { SqlNames } from '../../../core/expression/sql/names';
 import { readFormula, tablesInFormulas } from '../../../core/record/formulas';
+import { workedOutOfRestricted } from '../../../core/record/restricted';
 import { rowsNamed } from '../../../core/record/table-scope';
 import { kinds } from '../../../core/table/kinds/list';
-import { isCalculated, type Column, type Table } from '../../../core/table/model';
+import { isCalculated, isGuarded, type Column, type Table } from '../../../core/table/model';
 import type { Tx } from '../../connect';
 import { calculatedName, tableName } from '../../identifiers';
 import { literal } from './literal';
 import { ownNames, recordNames } from './form-names';
+import { alsoRestrict, letGoOfShown, settleShown } from './shown';
 
 type Tables = ReadonlyMap<string, Table>;
 
@@ -21,18 +23,35 @@ type Tables = ReadonlyMap<string, Table>;
  */
 export async function settleFormulas(tx: Tx, changed: readonly Table[], tables: Tables): Promise<void> {
   const ids = new Set(changed.map(({ id }) => id));
-  const touched = [...tables.values()].filter(
+  const seen = await asTheyAreSeen(tx, tables);
+  const touched = [...seen.values()].filter(
     (table) =>
       ids.has(table.id) ||
       (table.columns.some(isCalculated) && reads(table, tables).some((id) => ids.has(id))),
   );
-  for (const table of touched) {
-    await dropFormulas(tx, table);
-    for (const column of table.columns.filter(isCalculated)) await makeFormula(tx, column, table, tables);
-    // Retired ones are still there for forms that read them, as long as what they read is.
-    for (const column of table.retired.filter(isCalculated))
-      if (readFormula(column, table, tables).ok) await makeFormula(tx, column, table, tables);
-  }
+  for (const table of touched) await makeFormulas(tx, table, seen);
+}
+
+/**
+ * They are asked by whoever reads the record, and look at other tables as those do. What is worked out of
+ * something restricted is restricted from now on, if it was not.
+ */
+async function asTheyAreSeen(tx: Tx, tables: Tables): Promise<Tables> {
+  const more = workedOutOfRestricted(tables);
+  for (const [id, columns] of more) await alsoRestrict(tx, id, [...columns]);
+  return new Map(
+    [...tables].map(([id, table]) => [id, { ...table, guarded: isGuarded(table) || more.has(id) }] as const),
+  );
+}
+
+async function makeFormulas(tx: Tx, table: Table, tables: Tables): Promise<void> {
+  await letGoOfShown(tx, table.id);
+  await dropFormulas(tx, table);
+  for (const column of table.columns.filter(isCalculated)) await makeFormula(tx, column, table, tables);
+  // Retired ones are still there for forms that read them, as long as what they read is.
+  for (const column of table.retired.filter(isCalculated))
+    if (readFormula(column, table, tables).ok) await makeFormula(tx, column, table, tables);
+  await settleShown(tx, table.id);
 }
 
 const reads = (table: Table, tables: Tables): string[] => [...tablesInFormulas(table, tables)];

@@ -10,7 +10,7 @@ import type { Issue } from '../../../core/kernel/issue';
 import { ok, type Result } from '../../../core/kernel/result';
 import type { Table } from '../../../core/table/model';
 import type { Tx } from '../../connect';
-import { rendered, tableName } from '../../identifiers';
+import { rendered, seenName } from '../../identifiers';
 import { brokenBy, CHECKED } from '../records/existing-checks';
 import { filterSql } from '../records/filter-sql';
 import { formNames } from './form-names';
@@ -60,13 +60,13 @@ export async function tableCheckMeets(
 ): Promise<Impact | null> {
   if (isAmongRecords(check)) {
     if (existingIssues({ ...check, message: 'any' }, comparedInTable(table)).length > 0) return null;
-    const all = sql`FROM ${tableName(table)} ${CHECKED} WHERE ${CHECKED}.removed_at IS NULL`;
+    const all = sql`FROM ${seenName(table)} ${CHECKED} WHERE ${CHECKED}.removed_at IS NULL`;
     return counted(tx, CHECKED, all, brokenBy(check, table));
   }
   const read = readTableCheck(check, table, tables);
   const holds = read.ok ? filterSql(read.value.tree, table, tables, world) : null;
   if (holds?.ok !== true) return null;
-  const all = sql`FROM ${tableName(table)} t ${holds.value.joins} WHERE t.removed_at IS NULL`;
+  const all = sql`FROM ${seenName(table)} t ${holds.value.joins} WHERE t.removed_at IS NULL`;
   return counted(tx, 't', all, sql`${holds.value.holds} IS FALSE`);
 }
 

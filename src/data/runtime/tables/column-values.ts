@@ -2,7 +2,7 @@ import { sql } from 'drizzle-orm';
 import type { Column, Table } from '../../../core/table/model';
 import type { Repeated } from '../../../core/table/table-change';
 import type { Tx } from '../../connect';
-import { columnName, tableName } from '../../identifiers';
+import { columnName, seenName } from '../../identifiers';
 
 export interface StoredValue {
   /** PostgreSQL's text; null for a blank. */
@@ -20,7 +20,7 @@ export async function distinctValues(
   most: number,
 ): Promise<StoredValue[]> {
   const { rows } = await tx.execute<{ value: string | null; rows: number; example: string }>(sql`
-    SELECT ${columnName(column)}::text AS value, count(*)::int AS rows, min(number) AS example FROM ${tableName(table)} GROUP BY ${columnName(column)} ORDER BY 2 DESC, 1 LIMIT ${most}`);
+    SELECT ${columnName(column)}::text AS value, count(*)::int AS rows, min(number) AS example FROM ${seenName(table)} GROUP BY ${columnName(column)} ORDER BY 2 DESC, 1 LIMIT ${most}`);
   return rows;
 }
 
@@ -37,7 +37,7 @@ export async function repeatedValues(
       SELECT concat_ws(' · ', ${sql.join(
         columns.map((column) => sql`${columnName(column)}::text`),
         sql`, `,
-      )}) AS text, count(*)::int AS rows FROM ${tableName(table)}
+      )}) AS text, count(*)::int AS rows FROM ${seenName(table)}
       WHERE ${sql.join(
         columns.map((column) => sql`${columnName(column)} IS NOT NULL`),
         sql` AND `,
@@ -56,7 +56,7 @@ export async function heldCodes(
   column: Column,
 ): Promise<{ code: string; rows: number }[]> {
   const { rows } = await tx.execute<{ code: string; rows: number }>(
-    sql`SELECT ${columnName(column)} AS code, count(*)::int AS rows FROM ${tableName(table)} WHERE ${columnName(column)} IS NOT NULL GROUP BY 1`,
+    sql`SELECT ${columnName(column)} AS code, count(*)::int AS rows FROM ${seenName(table)} WHERE ${columnName(column)} IS NOT NULL GROUP BY 1`,
   );
   return rows;
 }

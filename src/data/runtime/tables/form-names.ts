@@ -14,7 +14,7 @@ import { limits } from '../../../core/limits';
 import { stampFields } from '../../../core/record/table-scope';
 import { kinds } from '../../../core/table/kinds/list';
 import type { Column, Table } from '../../../core/table/model';
-import { columnFragment, tableFragment } from '../../identifiers';
+import { columnFragment, seenFragment } from '../../identifiers';
 
 const ROW = 'r';
 const PARENT = 'parent';
@@ -58,7 +58,7 @@ export function formNames(
     ofTop.name(id);
   return {
     names: { ...ofTop, name },
-    from: sql`${tableFragment(inner ?? top)} ${identifier(ROW)}${joined(outer, OUTER, ROW)}${joined(inner === null ? null : top, PARENT, outer === null ? ROW : OUTER)}`,
+    from: sql`${seenFragment(inner ?? top)} ${identifier(ROW)}${joined(outer, OUTER, ROW)}${joined(inner === null ? null : top, PARENT, outer === null ? ROW : OUTER)}`,
     live: sql`${identifier(ROW, 'removed_at')} IS NULL`,
   };
 }
@@ -67,7 +67,7 @@ export function formNames(
 const joined = (parent: Table | null, as: string, rows: string): SqlFragment =>
   parent === null
     ? sql``
-    : sql` JOIN ${tableFragment(parent)} ${identifier(as)} ON ${identifier(as, 'id')} = ${identifier(rows, 'parent_id')}`;
+    : sql` JOIN ${seenFragment(parent)} ${identifier(as)} ON ${identifier(as, 'id')} = ${identifier(rows, 'parent_id')}`;
 
 /** How the names of expressions over a table are found under an alias of it; `rowsOf` gives the table of the rows of a name. */
 export const recordNames = (
@@ -132,7 +132,7 @@ const people: SqlTable = {
 };
 
 const sqlTable = (table: Table): SqlTable => ({
-  table: tableFragment(table),
+  table: seenFragment(table),
   column: (alias, id) => columnIn(table, alias, id),
 });
 

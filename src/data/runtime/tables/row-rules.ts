@@ -16,12 +16,13 @@ import {
   reliesOn,
   type LimitedAction,
 } from '../../../core/record/row-rules';
-import type { Table } from '../../../core/table/model';
+import { isGuarded, type Table } from '../../../core/table/model';
 import type { Tx } from '../../connect';
 import { tableName, withinFunction } from '../../identifiers';
 import { recordNames } from './form-names';
 import { literal } from './literal';
 import { policiesOf, policyClause } from './policies';
+import { letGoOfShown, settleShown } from './shown';
 
 type Tables = ReadonlyMap<string, Table>;
 
@@ -45,7 +46,8 @@ function rulesOf({ grants, tables }: Catalogue, table: Table): RowRule[] {
 }
 
 /**
- * Before a table changes: no policy names what it holds, for PostgreSQL changes no column that one names.
+ * Before a table changes: no policy and no view names what it holds, for PostgreSQL changes no column that
+ * one names.
  * Until they are settled anew, rules let nobody do anything. Gives the tables to settle.
  */
 export async function loosenRules(
@@ -55,6 +57,7 @@ export async function loosenRules(
 ): Promise<ReadonlySet<string>> {
   const relying = new Set<string>();
   for (const id of changed) {
+    await letGoOfShown(tx, id);
     for (const one of reliesOn(catalogue, id)) relying.add(one);
     for (const one of await policiesReading(tx, catalogue, id)) relying.add(one);
   }
@@ -92,7 +95,9 @@ export async function settleRules(tx: Tx, catalogue: Catalogue, tables: Iterable
     for (const { id: rows, parent } of catalogue.tables.values()) if (parent === id) touched.add(rows);
   for (const id of touched) {
     const table = catalogue.tables.get(id);
-    if (table !== undefined) await putPolicies(tx, catalogue, table, rulesOf(catalogue, table));
+    if (table === undefined) continue;
+    await putPolicies(tx, catalogue, table, rulesOf(catalogue, table));
+    if (isGuarded(table)) await settleShown(tx, id);
   }
 }
 

@@ -2,7 +2,7 @@ import { sql } from 'drizzle-orm';
 import type { ColumnPair, PairCount } from '../../../core/table/likely-matches';
 import type { Column, Table } from '../../../core/table/model';
 import type { Tx } from '../../connect';
-import { columnName, tableName } from '../../identifiers';
+import { columnName, seenName } from '../../identifiers';
 
 /** Different values of a column that are looked for elsewhere, and records they are taken from. */
 const MOST_VALUES = 300;
@@ -18,7 +18,7 @@ export async function sampleValues(tx: Tx, table: Table, columns: readonly Colum
   for (const column of columns) {
     const name = columnName(column);
     const { rows } = await tx.execute<{ values: string[] | null }>(
-      sql`SELECT array_agg(v) AS values FROM (SELECT DISTINCT v FROM (SELECT ${name}::text AS v FROM ${tableName(table)} WHERE removed_at IS NULL AND ${name} IS NOT NULL LIMIT ${MOST_RECORDS}) AS s WHERE length(v) <= 200 LIMIT ${MOST_VALUES}) AS d`,
+      sql`SELECT array_agg(v) AS values FROM (SELECT DISTINCT v FROM (SELECT ${name}::text AS v FROM ${seenName(table)} WHERE removed_at IS NULL AND ${name} IS NOT NULL LIMIT ${MOST_RECORDS}) AS s WHERE length(v) <= 200 LIMIT ${MOST_VALUES}) AS d`,
     );
     samples.set(column.id, rows[0]?.values ?? []);
   }
@@ -50,7 +50,7 @@ export async function countShared(
           sql`count(DISTINCT t.${columnName(column)}) FILTER (WHERE t.${columnName(column)}::text = ANY(${sql.param(values)}::text[])) AS ${sql.identifier(`p${i}`)}`,
       ),
       sql`, `,
-    )} FROM (SELECT ${sql.join([...columns.values()], sql`, `)} FROM ${tableName(table)} WHERE removed_at IS NULL LIMIT ${LOOKED_THROUGH}) AS t`,
+    )} FROM (SELECT ${sql.join([...columns.values()], sql`, `)} FROM ${seenName(table)} WHERE removed_at IS NULL LIMIT ${LOOKED_THROUGH}) AS t`,
   );
   return asked.map(({ pair, values }, i) => ({
     ...pair,

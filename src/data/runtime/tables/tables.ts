@@ -1,4 +1,4 @@
-import { eq, inArray, sql } from 'drizzle-orm';
+import { and, eq, inArray, sql } from 'drizzle-orm';
 import type { Catalogue } from '../../../core/catalogue/catalogue';
 import { tablesChecked } from '../../../core/check/table-checks';
 import { applyChange, type TableChange } from '../../../core/table/change';
@@ -129,17 +129,32 @@ export async function noteTable(
     version: (before?.version ?? 0) + 1,
   };
   await tx.insert(designedTable).values(row).onConflictDoUpdate({ target: designedTable.id, set: row });
+  // Who sees a column is said elsewhere, and never by a change of the table.
+  const restricted = before === null ? null : await restrictedAmong(tx, id);
   // Keys may pass from one column to another, so what is there goes first.
   await tx.delete(designedColumn).where(eq(designedColumn.tableId, id));
   const columns = [
     ...table.columns.map((column, i) => columnRow(table, column, i, false)),
     ...table.retired.map((column, i) => columnRow(table, column, table.columns.length + i, true)),
   ];
-  if (columns.length > 0) await tx.insert(designedColumn).values(columns);
+  if (columns.length > 0)
+    await tx
+      .insert(designedColumn)
+      .values(
+        columns.map((one) => ({ ...one, restricted: restricted?.has(one.id) ?? one.restricted ?? false })),
+      );
   await noteChecked(tx, table);
   if (before === null) await grantNewTable(tx, id, seenBy);
   if (before !== null && (before.numbering !== numbering || before.prefix !== table.prefix))
     await countOn(tx, id);
+}
+
+async function restrictedAmong(tx: Tx, table: string): Promise<ReadonlySet<string>> {
+  const rows = await tx
+    .select({ id: designedColumn.id })
+    .from(designedColumn)
+    .where(and(eq(designedColumn.tableId, table), eq(designedColumn.restricted, true)));
+  return new Set(rows.map(({ id }) => id));
 }
 
 /** What the checks of a table look into, so that it can be seen while they are asked. */

@@ -105,10 +105,11 @@ export const accessGrant = slate.table(
       sql`md5(coalesce(${t.where}, ''))`,
     ),
     check('access_grant_on', sql`num_nonnulls(${t.tableId}, ${t.formId}) = 1`),
+    check('access_grant_columns', sql`(${t.action} = 'see-columns') = (${t.columns} IS NOT NULL)`),
     check('access_grant_to', sql`num_nonnulls(${t.role}, ${t.groupId}, ${t.personId}) <= 1`),
     check(
       'access_grant_action',
-      sql`CASE WHEN ${t.formId} IS NULL THEN ${t.action} IN ('see', 'add', 'change', 'remove', 'pick', 'design') ELSE ${t.action} IN ('fill', 'see-all', 'design') END`,
+      sql`CASE WHEN ${t.formId} IS NULL THEN ${t.action} IN ('see', 'see-columns', 'add', 'change', 'remove', 'pick', 'design') ELSE ${t.action} IN ('fill', 'see-all', 'design') END`,
     ),
   ],
 );

@@ -96,6 +96,8 @@ export const designedColumn = slate.table(
     formula: text('formula').notNull().default(''),
     locked: boolean('locked').notNull().default(false),
     retired: boolean('retired').notNull().default(false),
+    /** Seen by those alone of whom it is said. */
+    restricted: boolean('restricted').notNull().default(false),
     position: integer('position').notNull(),
   },
   (t) => [
