@@ -45,7 +45,8 @@ export const volunteers: Table = {
     column('cvolname', 'name', 'Name', 'text', { required: true, personal: 'name' }),
     column('cvolgroup', 'team', 'Team', 'choice', { required: true, choices: choicesOf(teams) }),
     column('cvolsince', 'since', 'With us since', 'date'),
-    column('cvolphone', 'phone', 'Telephone', 'phone', { personal: 'phone' }),
+    // Seen by those who see to the tables (`load.ts`).
+    column('cvolphone', 'phone', 'Telephone', 'phone', { personal: 'phone', restricted: true }),
     column('cvolhours', 'hours_given', 'Hours given', 'decimal', { decimals: 1, unit: 'h' }),
     column('cvollast', 'last_here', 'Last here', 'date'),
   ],

@@ -175,6 +175,9 @@ async function load(): Promise<void> {
     await tx.execute(
       sql`INSERT INTO slate.access_grant (table_id, role, action) SELECT id, 'steward', action FROM slate.designed_table, unnest(ARRAY['add', 'change', 'remove']) AS action ON CONFLICT DO NOTHING`,
     );
+    await tx.execute(
+      sql`INSERT INTO slate.access_grant (table_id, role, action, columns) VALUES (${volunteers.id}, 'steward', 'see-columns', ARRAY['cvolphone'])`,
+    );
   });
   await loadSubmissions(random, now, base);
   await loadEveryday(seeded(10), now, base);

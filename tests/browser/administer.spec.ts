@@ -203,3 +203,47 @@ test('the trail says who did what, is narrowed down, and goes out as a file', as
   expect((await file).suggestedFilename()).toBe('trail.csv');
   expect(troubles).toEqual([]);
 });
+
+test('a column is shown to some of those who see its table, and is nowhere for the others', async ({
+  browser,
+}) => {
+  const wren = await seat(browser, 'wren.calloway');
+  const maren = await seat(browser, 'maren.solheim');
+  await open(maren.page, '/tables/volunteers');
+  await expect(maren.page.getByRole('columnheader', { name: 'Team' })).toBeVisible();
+  await expect(maren.page.getByRole('columnheader', { name: 'Telephone' })).toHaveCount(0);
+  await maren.page.getByRole('row').nth(1).getByRole('gridcell').first().click();
+  const record = maren.page.getByRole('complementary');
+  await expect(record.getByText('restricted', { exact: true })).toBeVisible();
+  await expectAccessible(maren.page);
+  await open(maren.page, '/tables/volunteers?where=phone+%21%3D+null');
+  await expect(maren.page.getByText('this is not open to you')).toBeVisible();
+
+  // An administrator lets her see it, and keeps when somebody was here last from all but those who design the table.
+  await open(wren.page, '/tables/volunteers/design');
+  const columns = wren.page.getByRole('group', { name: 'Restricted columns' });
+  await columns.getByRole('button', { name: /^Who sees Telephone: / }).click();
+  await wren.page.getByRole('option', { name: /^Maren Solheim/ }).click();
+  await wren.page.keyboard.press('Escape');
+  await columns.getByRole('button', { name: /Restrict a column$/ }).click();
+  await wren.page.getByRole('option', { name: 'Last here' }).click();
+  await expect(columns.getByText('Last here')).toBeVisible();
+  await expectAccessible(wren.page);
+  await wren.page.getByRole('button', { name: 'Save who may do what' }).click();
+  await expect(wren.page.getByRole('button', { name: 'Save who may do what' })).toHaveCount(0);
+  await open(maren.page, '/tables/volunteers');
+  await expect(maren.page.getByRole('columnheader', { name: 'Telephone' })).toBeVisible();
+  await expect(maren.page.getByRole('columnheader', { name: 'Last here' })).toHaveCount(0);
+
+  // As it was.
+  await columns.getByRole('button', { name: 'Restrict Last here no more' }).click();
+  await columns.getByRole('button', { name: /^Who sees Telephone: / }).click();
+  await wren.page.getByRole('option', { name: /^Maren Solheim/ }).click();
+  await wren.page.keyboard.press('Escape');
+  await wren.page.getByRole('button', { name: 'Save who may do what' }).click();
+  await expect(wren.page.getByRole('button', { name: 'Save who may do what' })).toHaveCount(0);
+  await open(maren.page, '/tables/volunteers');
+  await expect(maren.page.getByRole('columnheader', { name: 'Last here' })).toBeVisible();
+  await expect(maren.page.getByRole('columnheader', { name: 'Telephone' })).toHaveCount(0);
+  expect([wren.troubles, maren.troubles]).toEqual([[], []]);
+});

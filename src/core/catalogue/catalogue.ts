@@ -158,10 +158,6 @@ export function asSeenBy(catalogue: Catalogue, person: string, table: Table): Ta
   return found;
 }
 
-/** All tables as a person sees them, by id, whether or not they see any record. */
-export const tablesAsSeenBy = (catalogue: Catalogue, person: string): ReadonlyMap<string, Table> =>
-  new Map([...catalogue.tables].map(([id, table]) => [id, asSeenBy(catalogue, person, table)]));
-
 /** The tables a person may do any of these with, as they see them, in the order of their labels. */
 export const tablesFor = (catalogue: Catalogue, person: string, ...actions: TableAction[]): Table[] =>
   [...catalogue.tables.values()]

@@ -1,3 +1,5 @@
+import { columnsRead } from '../expression/tree';
+import { TEXT } from '../expression/type';
 import { issue, withFacts, type Issue } from '../kernel/issue';
 import type { Mailed } from '../form/design';
 import { mailId } from '../form/written-expressions';
@@ -154,7 +156,10 @@ function withValues(sheet: Sheet, id: string, message: string, row: RowState | n
     const formula = messageId(id, index);
     const tree = sheet.form.formulas.find((one) => one.id === formula)?.tree;
     const value = row === null ? sheet.value([formula]) : (row.values.get(formula) ?? null);
-    return tree == null ? null : { type: tree.type, value };
+    if (tree == null) return null;
+    return columnsRead(tree).some(([table, column]) => sheet.untold.has(`${table} ${column}`))
+      ? { type: TEXT, value: '…' }
+      : { type: tree.type, value };
   });
 }
 

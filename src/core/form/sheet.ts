@@ -25,6 +25,8 @@ import { SheetCells } from './sheet-cells';
 import { inverse, sheetHistory, type SheetEdit } from './sheet-edit';
 
 export interface SheetOptions {
+  /** Columns that are read and not told, as `table column`: messages leave out what stands in them. */
+  readonly untold?: ReadonlySet<string>;
   /** What may be spent at once to work its formulas out. */
   readonly steps?: number;
   /** What they gave elsewhere. */
@@ -40,6 +42,7 @@ export interface SheetOptions {
  */
 export class Sheet {
   readonly form: CompiledForm;
+  readonly untold: ReadonlySet<string>;
   private readonly records: Map<string, RecordValue>;
   private readonly cells: SheetCells;
   private readonly reasons: Map<string, string>;
@@ -55,9 +58,10 @@ export class Sheet {
     answers: Answers,
     records: Records,
     world: World,
-    { steps, worked, rowDefaults = {} }: SheetOptions = {},
+    { steps, worked, rowDefaults = {}, untold = NOTHING }: SheetOptions = {},
   ) {
     this.form = form;
+    this.untold = untold;
     this.records = new Map(records);
     this.reasons = new Map(Object.entries(answers.reasons));
     this.cells = new SheetCells(form, answers, this.records);
@@ -410,3 +414,4 @@ export class Sheet {
 }
 
 const cellKey = (place: Place): string => (place.length === 1 ? place[0] : `${place[1]}/${place[2]}`);
+const NOTHING: ReadonlySet<string> = new Set();

@@ -77,7 +77,7 @@ export function restrictionIssues(catalogue: Catalogue, table: Table, wanted: Re
       ? [issue('restricted-directory', ['restricted'], {})]
       : unknown.map((id) => issue('unknown-column', ['restricted', id], { name: id }))),
     ...all.filter(({ id }) => wanted.has(id)).flatMap((column) => ownIssue(column, table) ?? []),
-    ...ruleIssues(catalogue, tables, table, wanted),
+    ...ruleIssues(catalogue, tables),
     ...readIssues(tables, table),
   ];
 }
@@ -88,20 +88,19 @@ function ownIssue({ id, kind, label }: Column, table: Table): Issue | null {
 }
 
 /** Who sees a record must not hang on what they do not see of it. */
-function ruleIssues(
-  { grants }: Catalogue,
-  tables: Tables,
-  table: Table,
-  wanted: ReadonlySet<string>,
-): Issue[] {
+function ruleIssues({ grants }: Catalogue, tables: Tables): Issue[] {
+  const kept = restrictedIn(tables);
   return grants.flatMap(({ tableId, where }) => {
     const of = tables.get(tableId ?? '');
     const read = of === undefined || where === null ? null : readRowRule(where, of, tables);
     if (of === undefined || read?.ok !== true) return [];
-    const named = readIn(read.value, of, tables);
-    return [...table.columns, ...table.retired]
-      .filter(({ id }) => wanted.has(id) && named.has(`${table.id} ${id}`))
-      .map(({ id, label }) => issue('restricted-rule', ['restricted', id], { label, table: of.label }));
+    return [...readIn(read.value, of, tables)]
+      .filter((named) => kept.has(named))
+      .map((named) => {
+        const [table = '', id = ''] = named.split(' ');
+        const label = tables.get(table)?.columns.find((one) => one.id === id)?.label ?? '';
+        return issue('restricted-rule', ['restricted', id], { label, table: of.label });
+      });
   });
 }
 

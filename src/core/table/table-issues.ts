@@ -40,6 +40,7 @@ export function tableIssues(
       .map(() => issue('together-too-few', ['table', 'together'])),
     ...formulaIssues(wanted, others),
     ...fixedFormulas(wanted, before),
+    ...keptFromSome(wanted, before),
     ...tableCheckIssues(wanted, others),
     ...matchIssues(wanted, before, others),
     ...removedUnasked(wanted, before).map(({ id, label }) => issue('retire-first', [id], { label })),
@@ -77,6 +78,17 @@ function fixedFormulas(wanted: Table, before: Table | null): Issue[] {
       ? []
       : [issue('formula-fixed', [column.id, 'formula'], { label: column.label })];
   });
+}
+
+/** What is restricted neither names the records nor holds files; who sees a column that is there is said elsewhere. */
+function keptFromSome(wanted: Table, before: Table | null): Issue[] {
+  const known = new Map([...(before?.columns ?? []), ...(before?.retired ?? [])].map((one) => [one.id, one]));
+  return wanted.columns
+    .filter((column) => (known.get(column.id) ?? column).restricted)
+    .flatMap(({ id, kind, label }) => [
+      ...(wanted.title.includes(id) ? [issue('restricted-title', ['table', 'title'], { label })] : []),
+      ...(kind === 'files' ? [issue('restricted-files', [id], { label })] : []),
+    ]);
 }
 
 /** A column goes for good only after it was retired, in a change of its own: what somebody misses can be brought back until then. */

@@ -1,4 +1,4 @@
-import { EyeOff, KeyRound, Plus, RotateCcw, Trash2 } from '../kit/icons';
+import { EyeOff, KeyRound, Lock, Plus, RotateCcw, Trash2 } from '../kit/icons';
 import { aboutColumn } from '../../core/table/about';
 import { addColumns, bringBack, removeForGood } from '../../core/table/edit';
 import { toShown } from '../../core/expression/stored-text';
@@ -137,6 +137,12 @@ function Line({ design, column, number }: { design: TableDesign; column: Column;
             <span className="ml-2 inline-flex items-center gap-1 text-plum">
               <EyeOff size={13} aria-hidden />
               {personalWords[column.personal]}
+            </span>
+          )}
+          {column.restricted && (
+            <span className="ml-2 inline-flex items-center gap-1 text-plum">
+              <Lock size={13} aria-hidden />
+              restricted
             </span>
           )}
         </span>

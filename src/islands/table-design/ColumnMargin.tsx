@@ -1,4 +1,4 @@
-import { EyeOff } from '../kit/icons';
+import { EyeOff, Lock } from '../kit/icons';
 import type { ReactNode } from 'react';
 import {
   asKind,
@@ -37,6 +37,7 @@ export function ColumnMargin({ design, column }: { design: TableDesign; column: 
   const change = (part: Partial<Column>) => design.editTable((table) => changeColumn(table, column.id, part));
   const there = design.columnThere(column.id);
   const isWorkedOut = isCalculated(column);
+  const mayBeRestricted = column.kind !== 'files' && !design.table.title.includes(column.id);
   const kindsOffered = isWorkedOut
     ? kindChoices.filter(({ value }) => value !== 'person' && calculatedKinds.has(value))
     : kindChoices;
@@ -109,6 +110,27 @@ export function ColumnMargin({ design, column }: { design: TableDesign; column: 
             onChange={(value) => change({ personal: value === 'none' ? null : (value as PersonalData) })}
           />
         </Sentence>
+        {there === null && mayBeRestricted && (column.personal !== null || column.restricted) && (
+          <Sentence>
+            <Lock size={14} aria-hidden className="text-plum" />
+            and is seen by{' '}
+            <Select
+              label="Who sees it"
+              value={column.restricted ? 'some' : 'all'}
+              choices={[
+                { value: 'all', label: 'everybody who sees the table' },
+                { value: 'some', label: 'those who design the table, and whom you name once it is made' },
+              ]}
+              onChange={(value) => change({ restricted: value === 'some' })}
+            />
+          </Sentence>
+        )}
+        {there?.restricted === true && (
+          <p className="quiet">
+            <Lock size={13} aria-hidden className="mr-1 inline text-plum" />
+            Restricted: who sees it stands under Who, with the table.
+          </p>
+        )}
         <Labelled words="What it holds, shown wherever the column is">
           <textarea
             rows={2}

@@ -69,7 +69,7 @@ async function lookAt(
     tx,
     catalogue,
     { ...context, now: row.sentAt ?? context.now },
-    { id: row.id, release, answers, senderId: row.senderId, use: 'new' },
+    { id: row.id, release, answers, senderId: row.senderId, use: 'new', asSeen: true },
   );
   const way = (design: FormDesign, told: Told): Way =>
     stepsFor(design, row.senderId, catalogue, told)

@@ -157,7 +157,14 @@ async function filledDraft(
   const sender = rehearsing(catalogue, context, { as, at });
   if (!sender.ok) return sender;
   const { release } = draft;
-  const filled = { id: newUuid(), release, answers, senderId: as, use: 'new' as const };
+  const filled = {
+    id: newUuid(),
+    release,
+    answers,
+    senderId: as,
+    use: 'new' as const,
+    asSeen: true as const,
+  };
   const sheet = await sheetOf(tx, catalogue, sender.value, filled);
   const walked = pathOf(catalogue, sheet, as);
   return ok({

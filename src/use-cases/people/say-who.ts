@@ -167,8 +167,10 @@ function columnIssues(
   const all = [...table.columns, ...table.retired];
   const kept = restricted ?? all.filter((column) => column.restricted).map(({ id }) => id);
   const named = new Set(grants.flatMap(({ columns }) => columns ?? []));
+  const others = catalogue.grants.filter(({ tableId }) => tableId !== table.id);
+  const said = { ...catalogue, grants: [...others, ...asGrants(table.id, grants)] };
   return [
-    ...(restricted === undefined ? [] : restrictionIssues(catalogue, table, new Set(restricted))),
+    ...restrictionIssues(said, table, new Set(kept)),
     ...[...named]
       .filter((id) => !kept.includes(id))
       .map((id) => issue('unknown-column', ['grants', id], { name: id })),

@@ -71,6 +71,7 @@ export async function sheetFor(
         answers,
         senderId,
         use: row.ofRecord === null ? 'new' : 'change',
+        asSeen: true,
       });
 }
 

@@ -129,8 +129,9 @@ export async function noteTable(
     version: (before?.version ?? 0) + 1,
   };
   await tx.insert(designedTable).values(row).onConflictDoUpdate({ target: designedTable.id, set: row });
-  // Who sees a column is said elsewhere, and never by a change of the table.
-  const restricted = before === null ? null : await restrictedAmong(tx, id);
+  // Who sees a column that is there is said elsewhere, and never by a change of the table.
+  const restricted = await restrictedAmong(tx, id);
+  const there = new Set([...(before?.columns ?? []), ...(before?.retired ?? [])].map((column) => column.id));
   // Keys may pass from one column to another, so what is there goes first.
   await tx.delete(designedColumn).where(eq(designedColumn.tableId, id));
   const columns = [
@@ -138,11 +139,12 @@ export async function noteTable(
     ...table.retired.map((column, i) => columnRow(table, column, table.columns.length + i, true)),
   ];
   if (columns.length > 0)
-    await tx
-      .insert(designedColumn)
-      .values(
-        columns.map((one) => ({ ...one, restricted: restricted?.has(one.id) ?? one.restricted ?? false })),
-      );
+    await tx.insert(designedColumn).values(
+      columns.map((one) => ({
+        ...one,
+        restricted: there.has(one.id) ? restricted.has(one.id) : (one.restricted ?? false),
+      })),
+    );
   await noteChecked(tx, table);
   if (before === null) await grantNewTable(tx, id, seenBy);
   if (before !== null && (before.numbering !== numbering || before.prefix !== table.prefix))
