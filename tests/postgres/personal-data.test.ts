@@ -28,7 +28,7 @@ it('names each table with its columns and those who see all of it, or some, and 
   const told = {
     label: 'Trees',
     path: null,
-    columns: [{ label: 'Name', what: 'names of people', isRetired: false }],
+    columns: [{ label: 'Name', what: 'names of people', isRetired: false, seenBy: null }],
     seenBy: ['Ines Okafor'],
     partlyBy: ['Maren Solheim'],
   };
@@ -36,6 +36,13 @@ it('names each table with its columns and those who see all of it, or some, and 
   expect(await ofTrees()).toEqual(told);
   await world.sql(`INSERT INTO slate.access_grant (table_id, action) VALUES ($1, 'see')`, [trees.id]);
   expect(await ofTrees()).toEqual({ ...told, path: '/tables/trees', seenBy: ['everybody'], partlyBy: [] });
+  // Of a restricted column it is told who sees it of those.
+  await world.sql(`UPDATE slate.designed_column SET restricted = true WHERE id = 'ctrname'`);
+  await world.sql(
+    `INSERT INTO slate.access_grant (table_id, action, person_id, columns) VALUES ($1, 'see-columns', $2, ARRAY['ctrname'])`,
+    [trees.id, personNamed('Maren').id],
+  );
+  expect((await ofTrees())?.columns[0]?.seenBy).toEqual(['Ines Okafor', 'Maren Solheim']);
   // The directory of people itself is one of them.
   expect((await must(personalData(as('Wren')))).map(({ label }) => label)).toEqual(['Colleagues', 'Trees']);
   expect((await refusal(personalData(as('Ines')))).kind).toBe('forbidden');

@@ -45,7 +45,7 @@ export function narrowed(catalogue: Catalogue, { id, person, grants }: Token): C
   // It sees in a record what its person does.
   const columns = grants.flatMap(({ tableId, action }) => {
     const table = action === 'see' ? tables.get(tableId ?? '') : undefined;
-    const seen = (table?.guarded === true ? [...table.columns, ...table.retired] : []).filter(
+    const seen = [...(table?.columns ?? []), ...(table?.retired ?? [])].filter(
       (column) => column.restricted && table !== undefined && seesColumn(catalogue, person, table, column),
     );
     return seen.length === 0 ? [] : [{ tableId, columns: seen.map((column) => column.id) }];

@@ -1,5 +1,5 @@
 import { mayAdminister, type Role } from '../../core/access/rules';
-import { may, type Catalogue, type Grant } from '../../core/catalogue/catalogue';
+import { may, SEE_COLUMNS, type Catalogue, type Grant } from '../../core/catalogue/catalogue';
 import { forbidden, type Refusal } from '../../core/kernel/refusal';
 import { fail, ok, type Result } from '../../core/kernel/result';
 import { personalWords } from '../../core/wording/proposal-sentence';
@@ -12,7 +12,13 @@ export interface PersonalTable {
   readonly label: string;
   /** Where its records are looked at; null where whoever asks does not see them. */
   readonly path: string | null;
-  readonly columns: readonly { readonly label: string; readonly what: string; readonly isRetired: boolean }[];
+  readonly columns: readonly {
+    readonly label: string;
+    readonly what: string;
+    readonly isRetired: boolean;
+    /** Of a restricted column, who sees it of those who see the table; null where that is all of them. */
+    readonly seenBy: readonly string[] | null;
+  }[];
   /** Who sees its records, in words; and who sees some of them. */
   readonly seenBy: readonly string[];
   readonly partlyBy: readonly string[];
@@ -46,14 +52,34 @@ function tableOf(catalogue: Catalogue, person: string, table: Table): PersonalTa
   return {
     label: table.label,
     path: may(catalogue, person, 'see', table.id) ? `/tables/${table.key}` : null,
-    columns: columns.flatMap(({ column: { label, personal }, isRetired }) =>
-      personal === null ? [] : [{ label, what: personalWords[personal], isRetired }],
+    columns: columns.flatMap(({ column: { id, label, personal, restricted }, isRetired }) =>
+      personal === null
+        ? []
+        : [
+            {
+              label,
+              what: personalWords[personal],
+              isRetired,
+              seenBy: restricted ? columnSeenBy(catalogue, table, id) : null,
+            },
+          ],
     ),
     // Beside everybody nobody else need be named.
     seenBy: all.includes(EVERYBODY) ? [EVERYBODY] : all,
     partlyBy: named(true).filter((one) => !all.includes(EVERYBODY) && !all.includes(one)),
   };
 }
+
+const columnSeenBy = (catalogue: Catalogue, { id }: Table, column: string): string[] => [
+  ...new Set(
+    catalogue.grants
+      .filter(
+        ({ tableId, action, columns }) =>
+          tableId === id && (action === 'design' || (action === SEE_COLUMNS && columns?.includes(column))),
+      )
+      .map((grant) => nameOf(catalogue, grant)),
+  ),
+];
 
 const EVERYBODY = 'everybody';
 const roleNames: Readonly<Record<Role, string>> = {
