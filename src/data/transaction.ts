@@ -9,6 +9,7 @@ import { catalogueAt, catalogueNumber } from './catalogue';
 import { holdApp, holdOutside, holdOwner, ownerDatabase, type Database, type Held, type Tx } from './connect';
 import { databaseFault } from './field-issues';
 import { isOutdatedPlan } from './named-statements';
+import { isOtherwiseShown } from './otherwise-shown';
 import { isLostConnection, isOutOfRoom, isTooSlow } from './lost-connection';
 import { isLooking } from './looking';
 import { narrowedByWayIn, saidOfWayIn } from './way-in';
@@ -190,7 +191,7 @@ export async function outsideTransaction(statement: SQL): Promise<Record<string,
 }
 
 /**
- * Times a request begins again after it lost its connection, or met a plan older than its table; and how long
+ * Times a request begins again after it lost its connection, or met a plan older than its table or a view that has gone; and how long
  * it waits before: a database that restarts is back in a second or two.
  */
 const RETRIES = 2;
@@ -212,7 +213,7 @@ async function held<T>(
     return await work(one);
   } catch (error) {
     fault = error;
-    const again = isLostConnection(error) || isOutdatedPlan(error);
+    const again = isLostConnection(error) || isOutdatedPlan(error) || isOtherwiseShown(error);
     if (retries === 0 || error instanceof Unsure || !again) throw error;
   } finally {
     one?.giveBack(isLostConnection(fault) || fault instanceof Unsure ? fault : undefined);

@@ -166,13 +166,17 @@ export function zipped(
   ) => AsyncIterable<readonly (readonly (string | null)[])[]>,
 ): AsyncGenerator<Uint8Array> {
   const zip = new yazl.ZipFile();
+  const out = Readable.from(zip.outputStream);
   zip.addBuffer(Buffer.from(JSON.stringify(descriptor, null, 2)), DESCRIPTOR);
   for (const resource of descriptor.resources)
-    zip.addReadStreamLazy(resource.path, (ready) =>
-      ready(null, Readable.from(packagedCsv(resource.slateTable, rowsOf(resource)))),
-    );
+    zip.addReadStreamLazy(resource.path, (ready) => {
+      const rows = Readable.from(packagedCsv(resource.slateTable, rowsOf(resource)));
+      // Rows that cannot be read end the archive, and not the process.
+      rows.on('error', (error) => out.destroy(error));
+      ready(null, rows);
+    });
   zip.end();
-  return chunksOf(zip.outputStream);
+  return chunksOf(out);
 }
 
 export const DESCRIPTOR = 'datapackage.json';

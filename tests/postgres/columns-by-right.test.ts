@@ -4,15 +4,21 @@ import { afterAll, beforeAll, beforeEach, expect, it } from 'vitest';
 import { personNamed } from '../../demo/people';
 import { beds, tableId } from '../../demo/tables';
 import type { GrantInput } from '../../src/contract/people';
-import type { GrantAction } from '../../src/core/catalogue/catalogue';
+import { seenTable, type GrantAction } from '../../src/core/catalogue/catalogue';
 import { newUuid } from '../../src/core/kernel/ids';
 import type { Refusal } from '../../src/core/kernel/refusal';
+import { ok } from '../../src/core/kernel/result';
 import { plainColumn, plainTable, type Table } from '../../src/core/table/model';
 import { listRecords } from '../../src/use-cases/api/list-records';
 import { readFeed } from '../../src/use-cases/events/read-feed';
 import { sayWhoOfTable, whoOfTable } from '../../src/use-cases/people/say-who';
+import { packagedRows } from '../../src/data/runtime/imports/packaged-rows';
+import { asPerson } from '../../src/data/transaction';
+import { takeOutWorkspace } from '../../src/use-cases/records/export-table';
 import { exportShown } from '../../src/use-cases/records/export-shown';
+import { keepView, removeView } from '../../src/use-cases/records/keep-view';
 import { openRecord, openRecords } from '../../src/use-cases/records/open-records';
+import { openTable } from '../../src/use-cases/records/open-table';
 import { readFacets } from '../../src/use-cases/records/read-facets';
 import { readGroups } from '../../src/use-cases/records/read-groups';
 import { saveEdits } from '../../src/use-cases/records/save-edits';
@@ -309,4 +315,70 @@ it('is seen by a program as far as its person sees it', async () => {
   expect(hers).toContain('quietly');
   expect(hers).not.toContain('7117');
   expect(await byProgram('Ines')).toContain('7117');
+});
+
+it('is said while people read, and none of them is met by a fault', async () => {
+  let over = false;
+  const reader = async (who: string): Promise<number> => {
+    let read = 0;
+    for (; !over; read++) {
+      const { rows } = await must(openRecords(as(who), 'wages', { sort: 'number' }));
+      expect(rows).toHaveLength(4);
+      // Whether or not it is restricted just now, nobody sees half of it.
+      expect(new Set(rows.map(({ cells }) => cells['cwanote'] === undefined)).size).toBe(1);
+      await must(openRecord(as(who), 'wages', first));
+    }
+    return read;
+  };
+  const readers = ['Maren', 'Maren', 'Ines', 'Ines'].map(reader);
+  for (let turn = 0; turn < 8; turn++) await must(say(turn % 2 === 0 ? ['cwanote', 'cwabed'] : []));
+  over = true;
+  const counts = await Promise.all(readers);
+  expect(Math.min(...counts)).toBeGreaterThan(0);
+});
+
+it('is asked for by no view that is offered to whoever does not see it', async () => {
+  const id = newId();
+  const view = {
+    label: 'Well paid',
+    for: { everybody: true, groups: [], people: [] },
+    isFirst: true,
+    design: {
+      find: '',
+      where: 'fee > 5',
+      sort: 'number',
+      columns: '',
+      group: '',
+      layout: 'grid',
+      day: '',
+      asks: [],
+    },
+  } as const;
+  await must(keepView(as('Ines'), 'wages', id, { version: null, view }));
+  const offered = async (who: string) =>
+    (await must(openTable(as(who), 'wages', {}))).work.views.map(({ label }) => label);
+  expect([await offered('Maren'), await offered('Ines')]).toEqual([['Well paid'], ['Well paid']]);
+  await must(say(['cwafee', 'cwatwice']));
+  // How the table is shown first is no dead end for her.
+  expect([await offered('Maren'), await offered('Ines')]).toEqual([[], ['Well paid']]);
+  await must(removeView(as('Ines'), 'wages', id));
+});
+
+it('goes out with no package of those who do not see it', async () => {
+  await must(say(['cwafee', 'cwatwice', 'cwanote'], ['cwanote']));
+  let bytes = 0;
+  for await (const chunk of (await must(takeOutWorkspace(as('Maren')))).body) bytes += chunk.length;
+  expect(bytes).toBeGreaterThan(500);
+  const rowsOf = async (who: string) =>
+    JSON.stringify(
+      await must(
+        asPerson({ person: personNamed(who).id }, async (tx, catalogue) => {
+          const table = seenTable(catalogue, personNamed(who).id, 'wages');
+          return ok(table === null ? [] : await packagedRows(tx, table, null, 10));
+        }),
+      ),
+    );
+  expect(await rowsOf('Maren')).toContain('quietly');
+  expect(await rowsOf('Maren')).not.toContain('7117');
+  expect(await rowsOf('Ines')).toContain('7117');
 });

@@ -182,7 +182,9 @@ function put({ stored, values }: Changing, { sets, title }: WantedWrite): Issue[
     const amount = numberOf(column, value);
     const next = sumOf(now, amount, how);
     values[column.id] = next === null ? null : next.toFixed(column.decimals ?? 0);
-    const facts = { label: column.label, record: title, there: numberText(now), asked: numberText(amount) };
+    // What is restricted is not told to whoever asked for more than there is.
+    const there = column.restricted ? '' : numberText(now);
+    const facts = { label: column.label, record: title, there, asked: numberText(amount) };
     if (next === null) return [issue('number-too-large', place, { label: column.label })];
     return how === 'lower' && next.lt(0) && !belowZero ? [issue('too-little', place, facts)] : [];
   });

@@ -8,6 +8,7 @@ import { Sentence } from './Sentence';
 import { Several } from './Several';
 import { isLimitedAction } from '../../core/record/row-rules';
 import {
+  columnTaken,
   columnWordsOf,
   grantsOf,
   someOf,
@@ -192,6 +193,13 @@ function Said({
             .map(({ action, does }) => (
               <TakenAway key={action} names={takenAway(data, before, said, action)} does={does} />
             ))}
+          {Object.keys(said.columns).map((id) => (
+            <TakenAway
+              key={id}
+              names={columnTaken(data, before, said, id)}
+              does={`see ${columnLabel(data, id)}`}
+            />
+          ))}
           {isOfTable && !unsaidRule && <Sights path={path} grants={grants} people={data.people} />}
           <span className="mt-1 flex gap-2">
             <button type="button" className="button button-go" onClick={() => void save()}>
@@ -212,6 +220,10 @@ function Said({
     </>
   );
 }
+
+const columnLabel = ({ records }: WhoData, id: string): string =>
+  [...(records?.table.columns ?? []), ...(records?.table.retired ?? [])].find((one) => one.id === id)
+    ?.label ?? '';
 
 /** A form is filled, seen and designed as a whole. */
 const withoutWhere = ({ where: _, ...grant }: GrantInput): GrantInput => grant;

@@ -1,8 +1,8 @@
 import { expect, it } from 'vitest';
 import type { WhoData } from '../../contract/people';
-import { grantsOf, someOf, takenAway, wordsOf } from './who-grants';
+import { columnTaken, columnWordsOf, grantsOf, someOf, takenAway, wordsOf } from './who-grants';
 
-const grant = (action: 'fill' | 'design', part: object = {}) => ({
+const grant = (action: WhoData['grants'][number]['action'], part: object = {}) => ({
   id: 'g',
   tableId: null,
   formId: 'f',
@@ -73,4 +73,31 @@ it('puts together who may by the same rule, and gives the same grants back', () 
       grants: grantsOf({}, some).map((one) => ({ ...grant('fill'), ...one, where: one.where ?? null })),
     }),
   ).toEqual(some);
+});
+
+it('says who sees a restricted column, gives the same grants back, and names those who would see it no more', () => {
+  const table = { columns: [{ id: 'fee', restricted: true }], retired: [] };
+  const of: WhoData = {
+    ...data,
+    grants: [
+      grant('see', {}),
+      grant('design', { personId: 'ines' }),
+      grant('see-columns', { groupId: 'health', columns: ['fee'] }),
+    ],
+    records: { table, tables: [] } as unknown as WhoData['records'],
+  };
+  const columns = columnWordsOf(of);
+  expect(columns).toEqual({ fee: ['group health'] });
+  const [back] = grantsOf({}, [], columns);
+  expect(back).toMatchObject({ action: 'see-columns', groupId: 'health', columns: ['fee'], where: null });
+  const before = { words: wordsOf(of), some: someOf(of), columns };
+  expect([before.words['see'], before.words['see-columns']]).toEqual([['all'], undefined]);
+  const taken = (after: typeof before) => columnTaken(of, before, after, 'fee');
+  expect(taken({ ...before, columns: { fee: ['person ada'] } })).toEqual(['Pell']);
+  expect(taken({ ...before, columns: {} })).toEqual([]);
+  expect(columnTaken(of, { ...before, columns: {} }, before, 'fee')).toEqual([]);
+  expect(columnTaken(of, { ...before, columns: {} }, { ...before, columns: { fee: [] } }, 'fee')).toEqual([
+    'Ada',
+    'Pell',
+  ]);
 });

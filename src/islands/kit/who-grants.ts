@@ -125,3 +125,21 @@ export function takenAway(data: WhoData, before: Saying, after: Saying, action: 
   ) as [Set<string>, Set<string>];
   return data.people.filter(({ id }) => had.has(id) && !has.has(id)).map(({ name }) => name);
 }
+
+/** Who sees a column in a saying: of those who see the table, if only some of it. */
+function columnSeers(data: WhoData, { words, some, columns }: Saying, column: string): Set<string> {
+  const seers = peopleOf(data, [
+    ...(words['see'] ?? []),
+    ...some.filter(({ action }) => action === 'see').flatMap((line) => line.words),
+  ]);
+  const named = columns[column];
+  if (named === undefined) return seers;
+  const told = peopleOf(data, [...named, ...(words['design'] ?? [])]);
+  return new Set([...seers].filter((id) => told.has(id)));
+}
+
+/** Who saw a column before and would not after, by name. */
+export function columnTaken(data: WhoData, before: Saying, after: Saying, column: string): string[] {
+  const [saw, sees] = [columnSeers(data, before, column), columnSeers(data, after, column)];
+  return data.people.filter(({ id }) => saw.has(id) && !sees.has(id)).map(({ name }) => name);
+}

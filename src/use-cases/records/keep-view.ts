@@ -4,12 +4,15 @@ import { issue } from '../../core/kernel/issue';
 import { forbidden, invalid, notFound, stale, type Refusal } from '../../core/kernel/refusal';
 import { fail, ok, type Result } from '../../core/kernel/result';
 import type { PersonName } from '../../contract/sheet-from-server';
+import { readFilter } from '../../core/record/filter';
+import { filterScope } from '../../core/record/table-scope';
 import type { KeptView, Look, OfferedView, View } from '../../core/record/view';
 import type { Table } from '../../core/table/model';
 import type { Tx } from '../../data/connect';
 import { deleteView, insertView, keepLook as keep, readViews, updateView } from '../../data/system/views';
 import { asPerson } from '../../data/transaction';
 import type { Context } from '../workspace/asking';
+import { seenTables } from './which-records';
 
 /** How whoever asks has the columns of a table, on every device. */
 export const keepLook = (context: Context, key: string, look: Look): Promise<Result<null, Refusal>> =>
@@ -81,7 +84,13 @@ export async function offeredViews(
 ): Promise<OfferedView[]> {
   const designs = designsIt(catalogue, context, table);
   const views = await readViews(tx, table.id);
-  return views.map((view) => ({ ...view, mayChange: maySay(designs, context, view) }));
+  const scope = filterScope(table, seenTables(catalogue, context.person.id));
+  // One that asks for what somebody does not see shows them nothing; who made it may mend it.
+  const isFor = (view: KeptView): boolean =>
+    view.design.where.trim() === '' || readFilter(view.design.where, table, scope).ok;
+  return views
+    .map((view) => ({ ...view, mayChange: maySay(designs, context, view) }))
+    .filter((view) => view.mayChange || isFor(view));
 }
 
 const designsIt = (catalogue: Catalogue, { person }: Context, table: Table): boolean =>

@@ -49,7 +49,9 @@ export const answerSentences: Sentences<AnswerFacts> = {
   'check-stops': ({ message }) => words(message),
   'record-found': ({ record, label }) => `${label}: ${words(record) || 'another record'} has this already`,
   'too-little': ({ record, there, asked, label }) =>
-    `${label} of ${words(record)} is ${words(there)}, so ${words(asked)} cannot be taken from it`,
+    words(there) === ''
+      ? `${label} of ${words(record)} is less than ${words(asked)}, so that cannot be taken from it`
+      : `${label} of ${words(record)} is ${words(there)}, so ${words(asked)} cannot be taken from it`,
   'column-locked': () => 'This is written by forms and imports alone',
   'column-restricted': ({ label }) => `${label} is restricted: who does not see it does not change it`,
   'value-for-all': ({ label }) =>

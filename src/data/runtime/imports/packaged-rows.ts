@@ -2,7 +2,7 @@ import { sql, type SQL } from 'drizzle-orm';
 import { packagedKeys } from '../../../core/table/data-package';
 import type { Table } from '../../../core/table/model';
 import type { Tx } from '../../connect';
-import { packagedName, tableName } from '../../identifiers';
+import { packagedName, seenName, tableName } from '../../identifiers';
 import type { CopyInto } from '../../transaction';
 import { copyTexts } from './load-rows';
 import { PEOPLE } from '../../../core/expression/type';
@@ -25,7 +25,7 @@ export async function packagedRows(
       : sql`t.${packagedName(key)}::text`,
   );
   const { rows } = await tx.execute<{ cells: (string | null)[] }>(sql`
-    SELECT ARRAY[${sql.join(cells, sql`, `)}] AS cells FROM ${tableName(table)} t WHERE ${table.id === PEOPLE ? sql`TRUE` : sql`t.removed_at IS NULL`} ${last === null ? sql`` : sql`AND t.id > ${last}::uuid`} ORDER BY t.id LIMIT ${most}`);
+    SELECT ARRAY[${sql.join(cells, sql`, `)}] AS cells FROM ${seenName(table)} t WHERE ${table.id === PEOPLE ? sql`TRUE` : sql`t.removed_at IS NULL`} ${last === null ? sql`` : sql`AND t.id > ${last}::uuid`} ORDER BY t.id LIMIT ${most}`);
   return rows.map(({ cells: row }) => row);
 }
 

@@ -4,7 +4,7 @@ import { hashOf } from '../../../core/import/hash';
 import { keyColumns } from '../../../core/table/key-columns';
 import type { Column, Table } from '../../../core/table/model';
 import type { Tx } from '../../connect';
-import { columnName, tableName } from '../../identifiers';
+import { columnName, seenName } from '../../identifiers';
 import { titleSql } from '../records/places-sql';
 
 /** Tables larger than this are not held against sheets, for their keys would not fit in memory. */
@@ -20,11 +20,11 @@ export interface TableKey {
 /** What who asks may see of it; null for a table that is too large. */
 export async function readKey(tx: Tx, table: Table, column: Column): Promise<TableKey | null> {
   const { rows: counted } = await tx.execute<{ most: number }>(
-    sql`SELECT count(*)::int AS most FROM (SELECT 1 FROM ${tableName(table)} LIMIT ${MOST_KEYS + 1}) AS counted`,
+    sql`SELECT count(*)::int AS most FROM (SELECT 1 FROM ${seenName(table)} LIMIT ${MOST_KEYS + 1}) AS counted`,
   );
   if ((counted[0]?.most ?? 0) > MOST_KEYS) return null;
   const { rows } = await tx.execute<{ id: string; value: string }>(
-    sql`SELECT id, ${columnName(column)}::text AS value FROM ${tableName(table)} WHERE removed_at IS NULL AND ${columnName(column)} IS NOT NULL`,
+    sql`SELECT id, ${columnName(column)}::text AS value FROM ${seenName(table)} WHERE removed_at IS NULL AND ${columnName(column)} IS NOT NULL`,
   );
   return { table, column, records: rows };
 }
@@ -57,7 +57,7 @@ export async function readNames(
   for (let last: string | null = wanted.size === 0 ? null : ''; last !== null;) {
     const after: SQL = last === '' ? sql`` : sql`AND t.id > ${last}::uuid`;
     const { rows }: { rows: { id: string; names: (string | null)[] }[] } = await tx.execute(
-      sql`SELECT t.id, ARRAY[${sql.join(columns, sql`, `)}] AS names FROM ${tableName(table)} AS t WHERE t.removed_at IS NULL ${after} ORDER BY t.id LIMIT ${page}`,
+      sql`SELECT t.id, ARRAY[${sql.join(columns, sql`, `)}] AS names FROM ${seenName(table)} AS t WHERE t.removed_at IS NULL ${after} ORDER BY t.id LIMIT ${page}`,
     );
     for (const { id, names: own } of rows)
       for (const name of new Set(
