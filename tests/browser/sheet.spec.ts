@@ -85,7 +85,10 @@ test('one sheet after the other is filled in a row, with what stays the same kep
     await choose(page, /How does it look\?$/, 'Fair');
     await page.getByLabel('Plants lost').last().fill('0');
     await page.getByRole('radio', { name: 'No' }).check();
+    const here = page.url();
     await page.getByRole('button', { name: 'Send and fill the next' }).click();
+    // The next one has an address of its own; what stood there of the one before is gone with it.
+    await page.waitForURL((url) => url.href !== here);
     await expect(page.getByText(/^BI-\d{4}-\d+ was sent\.$/)).toBeVisible();
     await settled(page);
   };
