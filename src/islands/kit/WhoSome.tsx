@@ -115,7 +115,7 @@ export function Sights({
   if (isError) return <p className="quiet">It could not be counted what becomes of what people see.</p>;
   if (data === undefined) return null;
   if (data.people.length === 0)
-    return <p className="quiet mb-1">It makes no difference to what anybody sees.</p>;
+    return <p className="quiet mb-1">It makes no difference to which records anybody sees.</p>;
   const nameOf = (id: string) => people.find((one) => one.id === id)?.name ?? 'Somebody';
   const more = data.people.length - SHOWN + data.others;
   return (
