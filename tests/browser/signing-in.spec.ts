@@ -122,6 +122,7 @@ test('a passkey is made on a device, and lets its owner in without a password', 
   await expectAccessible(page);
 
   const signInByIt = async (): Promise<void> => {
+    await page.goto('about:blank');
     await context.clearCookies();
     await open(page, '/sign-in');
     await page.getByRole('button', { name: 'Sign in with a passkey' }).click();
@@ -168,7 +169,9 @@ test('people come by a service outside that knows them, and nobody else does', a
   await come('Tomasz Bielak');
   await page.waitForURL(/\/approvals$/);
   await expect(page.getByRole('banner').getByText('Tomasz Bielak')).toBeVisible();
-  // What leads back is good once, and in the browser that left alone.
+  // What leads back is good once, and in the browser that left alone. The page still asks for what waits, and would
+  // lead to the sign-in page in the middle of this without its cookie.
+  await page.goto('about:blank');
   await context.clearCookies();
   const back = await page.goto('/sign-in/back?code=made-up&state=made-up');
   expect(back?.status()).toBe(200);
