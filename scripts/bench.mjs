@@ -28,6 +28,7 @@ const WITH_DATABASE = [
   'workbench',
   'approvals',
   'api',
+  'restricted',
 ];
 const project = fileURLToPath(new URL('..', import.meta.url)).replace(/\/$/, '');
 const folder = mkdtempSync(join(tmpdir(), 'slate-bench-'));

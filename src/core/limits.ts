@@ -36,6 +36,10 @@ export const limits = {
   checks: 200,
   /** Of one table with others. */
   matches: 20,
+  /** Records, and submissions, that are taken out or erased at once because they are about one person. */
+  ofOnePerson: 500,
+  /** Years that a duty to keep records may ask for. */
+  yearsKept: 100,
   steps: 40,
   /** Of one form: tables of rules; of one of them: conditions and rows. */
   ruleTables: 10,

@@ -26,7 +26,9 @@ const asOwned = new WeakMap<Catalogue, Catalogue>();
 /** To whoever owns the tables none of their columns is kept from anybody: they are read as they are. */
 function unguarded(catalogue: Catalogue): Catalogue {
   if (![...catalogue.tables.values()].some(({ guarded }) => guarded)) return catalogue;
-  const tables = [...catalogue.tables].map(([id, table]) => [id, { ...table, guarded: false }] as const);
+  const tables = [...catalogue.tables].map(
+    ([id, table]) => [id, { ...table, guarded: false as const }] as const,
+  );
   const owned = asOwned.get(catalogue) ?? { ...catalogue, tables: new Map(tables) };
   asOwned.set(catalogue, owned);
   return owned;
@@ -111,7 +113,7 @@ function catalogueOf({
       ...table,
       columns: own.filter(({ retired }) => !retired).map(asColumn),
       retired: own.filter(({ retired }) => retired).map(asColumn),
-      guarded: own.some(({ restricted }) => restricted),
+      guarded: own.some(({ restricted }) => restricted) && 'partly',
       linked: table.id === PEOPLE ? directory : linkedBy(linkOf.get(table.id)),
     };
   });

@@ -13,10 +13,12 @@ export const tableName = (table: Pick<Table, 'key'>): SQL =>
   sql`${identifier('records')}.${identifier(table.key)}`;
 /**
  * The same table as whoever asks sees it, to be read: where some of its columns are restricted, a view in
- * which those are empty that are not for them (`slate.settle_shown`).
+ * which those are empty that are not for them, or one for whoever sees all of it (`slate.settle_shown`).
  */
 export const seenName = (table: Pick<Table, 'key' | 'guarded'>): SQL =>
-  table.guarded ? sql`${identifier('shown')}.${identifier(table.key)}` : tableName(table);
+  sql`${identifier(placeOf(table))}.${identifier(table.key)}`;
+const placeOf = ({ guarded }: Pick<Table, 'guarded'>): 'records' | 'shown' | 'whole' =>
+  guarded === false ? 'records' : guarded === 'partly' ? 'shown' : 'whole';
 export const columnName = (column: Pick<Column, 'key'>): SQL => identifier(column.key);
 /** The function that works out a calculated column of a record. */
 export const calculatedName = (column: Pick<Column, 'key'>): SQL =>
@@ -78,8 +80,8 @@ export const checkOfConstraint = (name: string): string | null =>
   /^(.+)_check_[0-9a-f]{12}$/.exec(name)?.[1] ?? null;
 
 /** The same names within a fragment that the expression compiler goes on building, to be read. */
-export const seenFragment = ({ key, guarded }: Pick<Table, 'key' | 'guarded'>): SqlFragment =>
-  named(guarded ? 'shown' : 'records', key);
+export const seenFragment = (table: Pick<Table, 'key' | 'guarded'>): SqlFragment =>
+  named(placeOf(table), table.key);
 export const columnFragment = (from: string, column: Pick<Column, 'key'>): SqlFragment =>
   named(from, column.key);
 

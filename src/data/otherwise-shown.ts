@@ -9,5 +9,5 @@ export function isOtherwiseShown(error: unknown): boolean {
   const { code = '', message = '' } = databaseFault(error) ?? {};
   return code === '42501'
     ? message.startsWith('permission denied for')
-    : code === '42P01' && message.includes('"shown.');
+    : code === '42P01' && /"(shown|whole)\./.test(message);
 }

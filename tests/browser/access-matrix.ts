@@ -327,6 +327,21 @@ export const matrix: readonly Line[] = [
     body: { rows: [{ email: 'nobody.yet@quillmere.example', name: 'Nobody Yet' }], seen: 'x', leave: [] },
     gets: '401 403 403 403 403 409',
   },
+  {
+    ask: 'POST /api/personal-data/found',
+    body: { words: 'somebody nobody knows' },
+    gets: '401 403 403 403 403 200',
+  },
+  {
+    ask: 'POST /api/personal-data/taken-out',
+    body: { records: [{ table: '{none}', id: '{none}' }], submissions: [] },
+    gets: '401 403 403 403 403 404',
+  },
+  {
+    ask: 'POST /api/personal-data/erased',
+    body: { key, records: [{ table: '{none}', id: '{none}' }], submissions: [], columns: {} },
+    gets: '401 403 403 403 403 404',
+  },
   { ask: 'PUT /api/people/{none}', body: somebody, gets: '401 403 403 403 403 200' },
   { ask: 'POST /api/people/{fresh}/invite', body: {}, gets: '401 403 403 403 403 404' },
   { ask: 'DELETE /api/people/{fresh}/second-step', body: {}, gets: '401 403 403 403 403 404' },

@@ -1,4 +1,5 @@
 import { execFileSync } from 'node:child_process';
+import { readFileSync } from 'node:fs';
 import { expect, test } from '@playwright/test';
 import { expectAccessible, open, seat, settled } from './people';
 
@@ -247,4 +248,60 @@ test('a column is shown to some of those who see its table, and is nowhere for t
   await expect(maren.page.getByRole('columnheader', { name: 'Last here' })).toBeVisible();
   await expect(maren.page.getByRole('columnheader', { name: 'Telephone' })).toHaveCount(0);
   expect([wren.troubles, maren.troubles]).toEqual([[], []]);
+});
+
+test('what is kept about somebody is found by their number, taken out, and erased from their record and its history', async ({
+  browser,
+}) => {
+  const { page, troubles } = await seat(browser, 'wren.calloway');
+  const [name, number, telephone] = ['Mina Dunmore', 'V-2023-0058', '960312'];
+  await open(page, '/personal-data');
+  const section = page.getByRole('region', { name: 'One person’s data' });
+  const find = async (words: string): Promise<void> => {
+    await section.getByRole('searchbox').fill(words);
+    await page.keyboard.press('Enter');
+  };
+  await find('nobody is called this');
+  await expect(section.getByText(/^Nothing was found/)).toBeVisible();
+  await find(telephone);
+  await section.getByRole('checkbox', { name: new RegExp(name) }).check();
+  await expectAccessible(page);
+  const download = page.waitForEvent('download');
+  await section.getByRole('button', { name: 'Take out as JSON' }).click();
+  const kept = JSON.parse(readFileSync(await (await download).path(), 'utf8')) as { records: object[] };
+  expect(kept.records).toMatchObject([{ table: 'Volunteers', number, values: { Name: name } }]);
+
+  await section.getByRole('button', { name: 'Erase' }).click();
+  const erase = page.getByRole('region', { name: 'Erase' });
+  await expect(
+    erase.getByRole('button', { name: 'What is emptied in Volunteers: Name and Telephone' }),
+  ).toBeVisible();
+  await expect(erase.getByText(name)).toBeVisible();
+  await expectAccessible(page);
+  await erase.getByRole('button', { name: 'Erase it for good' }).click();
+  await expect(section.getByText('Erased from 1 record and 0 submissions.')).toBeVisible();
+  await find(telephone);
+  await expect(section.getByText(/^Nothing was found/)).toBeVisible();
+  await open(page, `/tables/volunteers/${number}`);
+  await expect(page.getByRole('heading', { name: `erased ${number}` })).toBeVisible();
+  await expect(page.getByText(name)).toHaveCount(0);
+  await open(page, '/trail');
+  const lines = page.getByRole('list', { name: /Lines of the trail/ });
+  await expect(lines.getByText(`Erased what is kept about somebody: ${number}`)).toBeVisible();
+  expect(troubles).toEqual([]);
+});
+
+test('a table says for how long its records must be kept, and why', async ({ browser }) => {
+  const { page, troubles } = await seat(browser, 'ines.okafor');
+  await open(page, '/tables/suppliers/design');
+  await page.getByRole('button', { name: /How long its records must be kept$/ }).click();
+  await page.getByRole('option', { name: '10 years' }).click();
+  await expect(page.getByText('Say which law or rule asks that its records are kept')).toBeVisible();
+  await page.getByRole('textbox', { name: 'Which law or rule asks for it' }).fill('the tax code');
+  await expectAccessible(page);
+  await page.getByRole('button', { name: 'Look them over' }).click();
+  await expect(
+    page.getByText('Records are kept for 10 years whatever is asked, because of the tax code'),
+  ).toBeVisible();
+  expect(troubles).toEqual([]);
 });

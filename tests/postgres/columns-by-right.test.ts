@@ -202,6 +202,11 @@ it('is told by no door to whoever is not to see it, and by each to whoever is', 
           expect(typeof shown === 'string' ? shown : shown.map(({ cell }) => cell === null)).toEqual(
             Array.from({ length: 4 }, () => hidden),
           );
+          // Also not by the view for those who see all of it, whatever is asked of it.
+          const whole = await asMaren(
+            `SELECT count(*)::int AS n FROM whole.wages WHERE ${key}::text LIKE '%'`,
+          );
+          expect(whole).toEqual(seen.length < restricted.length ? '42501' : [{ n: 4 }]);
         }
         const history = await asMaren(
           `SELECT count(*)::int AS n FROM shown.history WHERE table_id = '${wages.id}' AND after ? '${key}'`,

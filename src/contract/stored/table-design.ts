@@ -58,8 +58,13 @@ export const table = z
     checks: z.array(tableCheck).max(limits.checks).default([]),
     matches: z.array(match).max(limits.matches).default([]),
     retired: z.array(column).max(limits.tableColumns * 2),
+    duty: z
+      .object({ years: z.number().int().min(1).max(limits.yearsKept), why: line })
+      .strict()
+      .nullable()
+      .default(null),
     version: z.number().int().min(0),
-    guarded: z.boolean().default(false),
+    guarded: z.union([z.literal(false), z.enum(['partly', 'whole'])]).default(false),
     linked: z
       .object({ source: z.string().max(limits.label), adds: z.boolean(), changes: z.boolean() })
       .strict()

@@ -9,8 +9,11 @@ export function withoutHidden(table: Table, isHidden: (column: string) => boolea
   const isShown = ({ id }: { readonly id: string }): boolean => !isHidden(id);
   const hidden = [...table.columns, ...table.retired].filter((column) => !isShown(column));
   const reads = (text: string): boolean => hidden.some(({ id }) => text.includes(id));
+  // To the role that owns it every table is read as it is.
+  const guarded = table.guarded !== false && hidden.length === 0 ? 'whole' : table.guarded;
   return {
     ...table,
+    guarded,
     columns: table.columns.filter(isShown),
     retired: table.retired.filter(isShown),
     together: table.together.filter((set) => !set.some(isHidden)),

@@ -145,11 +145,11 @@ function restrictedColumns(table: Table): readonly Column[] {
 
 const shown = new WeakMap<Table, Map<string, Table>>();
 
-/** A table as a person sees it: without the columns that are not for them. */
+/** A table as a person sees it: without the columns that are not for them; whole where that is none of them. */
 export function asSeenBy(catalogue: Catalogue, person: string, table: Table): Table {
   if (restrictedColumns(table).length === 0) return table;
   const hidden = hiddenColumns(catalogue, person, table).map(({ id }) => id);
-  if (hidden.length === 0) return table;
+  if (hidden.length === 0 && table.guarded === false) return table;
   // Whatever is kept for a table goes by the table itself, so it is the same one for all who see the same.
   const kept = shown.get(table) ?? new Map<string, Table>();
   shown.set(table, kept);

@@ -149,6 +149,8 @@ export interface DesignFacts {
   readonly 'default-kind': None;
   readonly 'default-choice': With<'codes'>;
   readonly 'together-too-few': None;
+  readonly 'duty-why': None;
+  readonly 'cannot-be-emptied': { readonly label: string; readonly table: string };
   readonly 'match-unfinished': None;
   readonly 'retire-first': None;
   readonly 'column-retired': With<'table'>;

@@ -42,6 +42,7 @@ const table = (columns: readonly Column[], more: Partial<Table> = {}): Table => 
   checks: [],
   matches: [],
   retired: [],
+  duty: null,
   version: 1,
   guarded: false,
   linked: null,

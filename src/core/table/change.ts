@@ -1,6 +1,6 @@
 import { unreachable } from '../kernel/result';
 import type { TableCheck } from '../check/check';
-import type { Column, Match, Numbering, Table } from './model';
+import type { Column, Duty, Match, Numbering, Table } from './model';
 
 /**
  * One change of the tables, as data: described in words before it runs, applied to what is known of the table here, and turned into SQL in
@@ -14,6 +14,7 @@ export type TableChange =
       readonly table: Table;
       readonly before: { readonly prefix: string; readonly numbering: Numbering };
     }
+  | { readonly t: 'change-duty'; readonly table: Table; readonly before: Duty | null }
   | { readonly t: 'retitle'; readonly table: Table; readonly before: readonly string[] }
   | { readonly t: 'order-columns'; readonly table: Table; readonly before: readonly string[] }
   | { readonly t: 'keep-apart' | 'let-share'; readonly table: Table; readonly columns: readonly string[] }
@@ -57,6 +58,8 @@ export function applyChange(table: Table, change: TableChange): Table {
       return { ...table, label: change.table.label };
     case 'renumber':
       return { ...table, prefix: change.table.prefix, numbering: change.table.numbering };
+    case 'change-duty':
+      return { ...table, duty: change.table.duty };
     case 'retitle':
       return { ...table, title: change.table.title };
     case 'order-columns':

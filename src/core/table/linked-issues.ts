@@ -9,6 +9,7 @@ import type { Table } from './model';
 const ours: ReadonlySet<TableChange['t']> = new Set([
   'relabel-table',
   'renumber',
+  'change-duty',
   'retitle',
   'order-columns',
   'relabel-column',

@@ -20,13 +20,16 @@ export interface Table {
   readonly matches: readonly Match[];
   /** Columns that are kept with their values but shown and asked for no more. */
   readonly retired: readonly Column[];
+  /** For how long its records must be kept; null where nobody must. */
+  readonly duty: Duty | null;
   /** Grows with every change of the table; a change names the version it began from. */
   readonly version: number;
   /**
-   * Whether it is read through a view, for some of its columns are restricted; also where whoever looks is
-   * shown none of those. To the role that owns it no table is.
+   * Through which view it is read, for some of its columns are restricted: `partly`, where those are empty that
+   * are not for whoever looks, or `whole`, for those from whom nothing of it is kept. To the role that owns it
+   * every table is read as it is.
    */
-  readonly guarded: boolean;
+  readonly guarded: false | 'partly' | 'whole';
   /** Where its records come from, when that is outside; null for a table of our own. */
   readonly linked: Linked | null;
 }
@@ -47,6 +50,12 @@ export interface Match {
 }
 
 /** How the numbers of records go on: PC-2026-0001 from 1 in each year; with the year, but going on; PC-0001, going on. */
+/** Whole years from the day a record is made, and the law or rule that asks for them. */
+export interface Duty {
+  readonly years: number;
+  readonly why: string;
+}
+
 export const numberings = ['yearly', 'running-with-year', 'running'] as const;
 export type Numbering = (typeof numberings)[number];
 
@@ -176,6 +185,7 @@ export const plainTable = {
   checks: [],
   matches: [],
   retired: [],
+  duty: null,
   version: 0,
   guarded: false,
   linked: null,

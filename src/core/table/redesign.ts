@@ -98,6 +98,9 @@ function tableChanges(before: Table, after: Table): TableChange[] {
     ...(prefix === after.prefix && numbering === after.numbering
       ? []
       : [{ t: 'renumber', table: after, before: { prefix, numbering } } as const]),
+    ...(before.duty?.years === after.duty?.years && before.duty?.why === after.duty?.why
+      ? []
+      : [{ t: 'change-duty', table: after, before: before.duty } as const]),
   ];
 }
 

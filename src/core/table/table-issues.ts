@@ -27,6 +27,7 @@ export function tableIssues(
     ...(isPrefix(wanted.prefix)
       ? []
       : [issue('prefix-invalid', ['table', 'prefix'], { prefix: wanted.prefix })]),
+    ...(wanted.duty !== null && wanted.duty.why.trim() === '' ? [issue('duty-why', ['table', 'duty'])] : []),
     ...(wanted.columns.length === 0 ? [issue('columns-missing', ['table', 'columns'])] : []),
     ...(all.length > limits.tableColumns
       ? [issue('too-many', ['table', 'columns'], { what: 'columns', most: limits.tableColumns })]

@@ -24,6 +24,8 @@ export const trailSubjects = [
   'passkey',
   'provider',
   'look',
+  'personal-search',
+  'personal-data',
 ] as const;
 export type TrailSubject = (typeof trailSubjects)[number];
 

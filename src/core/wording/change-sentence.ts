@@ -13,6 +13,10 @@ export function changeSentence(change: TableChange, place = true): string {
       return `The table “${change.before}” is renamed “${change.table.label}”`;
     case 'renumber':
       return `New records${inTable} are numbered ${numberingWords(change.table)}`;
+    case 'change-duty':
+      return change.table.duty === null
+        ? `Records${inTable} need not be kept any more (${change.before?.why ?? ''})`
+        : `Records${inTable} are kept for ${yearsInWords(change.table.duty.years)} whatever is asked, because of ${change.table.duty.why}`;
     case 'retitle':
       return `Records${inTable} are named by ${labelsOf(change.table, change.table.title) || 'their number'}`;
     case 'order-columns':
@@ -90,6 +94,8 @@ const detailWords = ({ kind, decimals, list }: Column): string =>
     : (kind === 'decimal' || kind === 'money') && decimals !== null
       ? ` with ${decimals} ${decimals === 1 ? 'decimal' : 'decimals'}`
       : '';
+
+export const yearsInWords = (years: number): string => (years === 1 ? 'a year' : `${years} years`);
 
 export const numberingChoices: Readonly<Record<Numbering, string>> = {
   yearly: 'from 1 in each year',

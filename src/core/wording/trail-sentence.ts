@@ -26,6 +26,8 @@ export const subjectWords: Readonly<Record<TrailSubject, string>> = {
   passkey: 'passkeys',
   provider: 'services for signing in',
   look: 'looking as somebody',
+  'personal-search': 'looking for one person’s data',
+  'personal-data': 'one person’s data',
 };
 
 type Say = (label: string) => string;
@@ -94,6 +96,11 @@ const sentences: Readonly<Record<TrailSubject, Words>> = {
   },
   provider: thing('service for signing in'),
   look: { made: (label) => `Looked as ${label}` },
+  'personal-search': { made: () => 'Looked for what is kept about somebody' },
+  'personal-data': {
+    made: (label) => `Took out what is kept about somebody: ${label}`,
+    removed: (label) => `Erased what is kept about somebody: ${label}`,
+  },
 };
 
 /** What was done, as one says it. */

@@ -206,7 +206,7 @@ async function grant(url: string, app: string): Promise<void> {
   await client.connect();
   try {
     const to = client.escapeIdentifier(app);
-    await client.query(`GRANT USAGE ON SCHEMA slate, records, calculated, rights, shown TO ${to}`);
+    await client.query(`GRANT USAGE ON SCHEMA slate, records, calculated, rights, shown, whole TO ${to}`);
     for (const [table, actions] of Object.entries(rights)) {
       await client.query(
         `REVOKE ALL ON slate.${client.escapeIdentifier(table)} FROM ${to}; GRANT ${actions} ON slate.${client.escapeIdentifier(table)} TO ${to}`,

@@ -19,6 +19,7 @@ export { default as Columns3 } from 'lucide-react/icons/columns-3';
 export { default as Copy } from 'lucide-react/icons/copy';
 export { default as Database } from 'lucide-react/icons/database';
 export { default as Download } from 'lucide-react/icons/download';
+export { default as Eraser } from 'lucide-react/icons/eraser';
 export { default as Equal } from 'lucide-react/icons/equal';
 export { default as ExternalLink } from 'lucide-react/icons/external-link';
 export { default as Eye } from 'lucide-react/icons/eye';

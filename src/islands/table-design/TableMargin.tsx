@@ -3,7 +3,7 @@ import { keyFor } from '../../core/form/key';
 import { changeTogether } from '../../core/table/edit';
 import { keptColumns, numberings, recordNumber, type Numbering } from '../../core/table/model';
 import { planRedesign } from '../../core/table/redesign';
-import { changeSentence, numberingChoices } from '../../core/wording/change-sentence';
+import { changeSentence, numberingChoices, yearsInWords } from '../../core/wording/change-sentence';
 import { issueSentence } from '../../core/wording/issue-sentence';
 import { Select } from '../kit/Select';
 import { Sentence, Word } from '../kit/Sentence';
@@ -109,6 +109,7 @@ export function TableMargin({ design }: { design: TableDesign }) {
           {recordNumber({ ...table, prefix: table.prefix || 'AB' }, new Date().getFullYear(), 2)} and so on.
           No number is given twice.
         </p>
+        <DutySentence design={design} />
         {table.together.map((set) => (
           <Sentence key={set.join()}>
             No two records may share{' '}
@@ -195,5 +196,44 @@ function Done({
         ))}
       </ol>
     </section>
+  );
+}
+
+const YEARS = [1, 2, 3, 5, 6, 8, 10, 15, 20, 30, 50, 100];
+
+/** For how long nobody may have its records erased, because they are about them. */
+function DutySentence({ design: { table, editTable } }: { design: TableDesign }) {
+  const { duty } = table;
+  // Other numbers of years come by files and programs.
+  const years = [...new Set([...YEARS, ...(duty === null ? [] : [duty.years])])].sort((a, b) => a - b);
+  return (
+    <Sentence>
+      {duty === null ? 'They may be erased' : 'They must be kept for'}{' '}
+      <Select
+        label="How long its records must be kept"
+        value={duty === null ? '' : String(duty.years)}
+        choices={[
+          { value: '', label: 'whenever somebody asks' },
+          ...years.map((n) => ({ value: String(n), label: yearsInWords(n) })),
+        ]}
+        onChange={(n) =>
+          editTable((one) => ({
+            ...one,
+            duty: n === '' ? null : { years: Number(n), why: one.duty?.why ?? '' },
+          }))
+        }
+      />
+      {duty !== null && (
+        <>
+          {' because of '}
+          <Word
+            label="Which law or rule asks for it"
+            value={duty.why}
+            placeholder="which law or rule"
+            onChange={(why) => editTable((one) => ({ ...one, duty: one.duty && { ...one.duty, why } }))}
+          />
+        </>
+      )}
+    </Sentence>
   );
 }

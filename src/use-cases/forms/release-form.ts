@@ -11,8 +11,7 @@ import { tablesOf } from '../../core/storage/tables-of';
 import type { TableChange } from '../../core/table/change';
 import { planTables } from '../../core/table/plan';
 import type { Tx } from '../../data/connect';
-import { tableSizes } from '../../data/runtime/records/record-counts';
-import { askWordsIndex } from '../../data/runtime/records/words-sql';
+import { askWordsIndexes } from '../../data/runtime/records/find-records';
 import { applyChanges, oneTableChangeAtATime } from '../../data/runtime/tables/tables';
 import { insertRelease, listReleases, type FormRow, type ReleaseUse } from '../../data/system/forms';
 import { askToWrite, grantFilling, noteAllowed, type WritesTo } from '../../data/runtime/tables/table-rights';
@@ -113,8 +112,7 @@ async function indexLookups(
   const picked = [...new Set(lookupsOf(design).map(({ question }) => question.table))]
     .filter((id) => may(catalogue, person.id, 'see', id))
     .flatMap((id) => catalogue.tables.get(id) ?? []);
-  const counts = await tableSizes(tx, picked);
-  for (const table of picked) if (counts.get(table.id)?.about === true) await askWordsIndex(tx, table);
+  await askWordsIndexes(tx, picked);
 }
 
 const askDesigners = (context: Context, form: string, asks: readonly WritesTo[]) =>

@@ -20,6 +20,7 @@ import { catalogueNow } from '../../data/catalogue';
 import type { Tx } from '../../data/connect';
 import { settleFormulas } from '../../data/runtime/tables/calculated';
 import { patientInTurn, settleRules } from '../../data/runtime/tables/row-rules';
+import { askWordsIndexes } from '../../data/runtime/records/find-records';
 import { noteRestricted } from '../../data/runtime/tables/shown';
 import { oneTableChangeAtATime } from '../../data/runtime/tables/tables';
 import { putGrants } from '../../data/system/people';
@@ -143,18 +144,27 @@ export async function sayWhoOfTable(
     // What a rule reads must not change while it is written.
     const table = await said(tx, await oneTableChangeAtATime(tx));
     if (!table.ok) return table;
-    if (restricted !== undefined) await restrict(tx, table.value, restricted);
+    if (restricted !== undefined) await restrict(tx, context, table.value, restricted);
     await settleRules(tx, await catalogueNow(tx), [table.value.id]);
     return ok(null);
   });
 }
 
 /** Whatever looks into the table is made anew, to look at it as whoever asks sees it. */
-async function restrict(tx: Tx, table: Table, restricted: readonly string[]): Promise<void> {
+async function restrict(
+  tx: Tx,
+  { person }: Context,
+  table: Table,
+  restricted: readonly string[],
+): Promise<void> {
   const before = [...table.columns, ...table.retired].filter((column) => column.restricted);
   if (before.length === restricted.length && before.every(({ id }) => restricted.includes(id))) return;
   await noteRestricted(tx, table.id, restricted);
-  await settleFormulas(tx, [table], (await catalogueNow(tx)).tables);
+  const catalogue = await catalogueNow(tx);
+  await settleFormulas(tx, [table], catalogue.tables);
+  // What everybody finds by words is another text now. Who cannot see the table any more cannot ask for its index.
+  const after = catalogue.tables.get(table.id);
+  if (after !== undefined && may(catalogue, person.id, 'see', after.id)) await askWordsIndexes(tx, [after]);
 }
 
 /** What is restricted can be, and those who see it besides see what is. */

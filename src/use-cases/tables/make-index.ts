@@ -1,7 +1,7 @@
 import { ok } from '../../core/kernel/result';
 import type { Table } from '../../core/table/model';
 import { sortIndex } from '../../data/runtime/records/sort-index';
-import { dropsOf, wordsIndex } from '../../data/runtime/records/words-sql';
+import { dropsOf, wordsIndexes } from '../../data/runtime/records/words-sql';
 import { asOwner, outsideTransaction } from '../../data/transaction';
 
 /** Makes the index by which a large table is sorted. What is asked for may be gone by now, and then nothing is done. */
@@ -14,13 +14,13 @@ export async function makeSortIndex(asked: unknown): Promise<void> {
   await outsideTransaction(index.make);
 }
 
-/** Makes the index by which words are found in a large table, in place of the one of its older columns. */
+/** Makes the indexes by which words are found in a large table, in place of those of its older columns. */
 export async function makeWordsIndex(asked: unknown): Promise<void> {
   const table = await tableOf(((asked ?? {}) as Record<string, unknown>)['table']);
   if (table === null) return;
-  const { old, make, after } = wordsIndex(table);
+  const { old, make, after } = wordsIndexes(table);
   for (const drop of dropsOf(await outsideTransaction(old))) await outsideTransaction(drop);
-  await outsideTransaction(make);
+  for (const one of make) await outsideTransaction(one);
   await outsideTransaction(after);
 }
 

@@ -84,6 +84,9 @@ export const designSentences: Sentences<DesignFacts> = {
   'too-many': ({ most, what }) => `At most ${most} ${words(what)} are possible`,
   'default-kind': ({ label }) => `${label} cannot hold what this gives`,
   'default-choice': ({ codes }) => `Give the code of one of its choices in quotes: ${words(codes)}`,
+  'duty-why': () => 'Say which law or rule asks that its records are kept',
+  'cannot-be-emptied': ({ label, table }) =>
+    `“${label}” of ${table} must be filled, and cannot be emptied. Let it be left empty first, in the design of the table`,
   'together-too-few': () =>
     'Name at least two columns that no two records may share; for one, say so at the column itself',
   'match-unfinished': () => 'Pick a table, and a column on both sides that can hold the same value',

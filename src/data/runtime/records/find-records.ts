@@ -37,16 +37,19 @@ export async function seenIn(
     const target = column.kind === 'reference' ? tables.get(column.target ?? '') : undefined;
     return target === undefined ? [] : [target];
   });
-  const counts = await tableSizes(tx, [...new Set([table, ...targets])]);
-  for (const [id, { about }] of counts) {
-    const large = about ? (id === table.id ? table : tables.get(id)) : undefined;
-    if (large !== undefined) await askWordsIndex(tx, large);
-  }
+  await askWordsIndexes(tx, new Set([table, ...targets]));
   const named = await namedByWords(tx, words, [...new Set(targets)]);
   return sql.join(
     words.map((word, i) => wordIn(table, word, (target) => named.get(`${i} ${target}`) ?? NONE)),
     sql` AND `,
   );
+}
+
+/** Has the indexes for finding words made for those of the tables that are large. */
+export async function askWordsIndexes(tx: Tx, tables: Iterable<Table>): Promise<void> {
+  const all = [...tables];
+  const sizes = await tableSizes(tx, all);
+  for (const table of all) if (sizes.get(table.id)?.about === true) await askWordsIndex(tx, table);
 }
 
 const patternOf = (word: string): SQL => sql`slate.found_in(${word})`;

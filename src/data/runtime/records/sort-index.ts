@@ -33,10 +33,7 @@ export function sortIndex(table: Table, sort: string, descending: boolean): { dr
 function indexed(table: Table, id: string): { readonly name: string; readonly column: SQL } | null {
   if (id === 'created_at') return { name: id, column: sql`${stampName('created_at')}` };
   if (id === 'number') return { name: id, column: inOrder(sql`${stampName('number')}`) };
-  // What is restricted is read by whoever may see it, which no index knows.
-  const column = keptColumns(table).find(
-    (one) => one.id === id && one.kind !== 'reference' && !one.restricted,
-  );
+  const column = keptColumns(table).find((one) => one.id === id && one.kind !== 'reference');
   if (column === undefined) return null;
   return { name: id, column: isText({ column }) ? inOrder(columnName(column)) : columnName(column) };
 }

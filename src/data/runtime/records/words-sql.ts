@@ -42,11 +42,12 @@ export const isLettered = (column: Column): boolean => lettersOf(column, sql``) 
 const lettered = (table: Table) =>
   keptColumns(table).filter((column) => isLettered(column) && !column.restricted);
 
+const restricted = (table: Table): Column[] =>
+  keptColumns(table).filter((column) => isLettered(column) && column.restricted);
+
 /** What stands in restricted columns, as far as the table shows it; null where it shows none. */
 export function restrictedWords(table: Table, at: SQL): SQL | null {
-  const own = keptColumns(table)
-    .filter(({ restricted }) => restricted)
-    .flatMap((column) => lettersOf(column, sql`${at}${columnName(column)}`) ?? []);
+  const own = restricted(table).flatMap((column) => lettersOf(column, sql`${at}${columnName(column)}`) ?? []);
   return own.length === 0 ? null : sql`slate.words(ARRAY[${sql.join(own, sql`, `)}])`;
 }
 
@@ -57,37 +58,53 @@ export function wordsOf(table: Table, at: SQL): SQL {
 }
 
 /** Another kind or another column makes another text; a new name does not. */
-const versionOf = (table: Table): string =>
+const versionOf = (columns: readonly Column[]): string =>
   createHash('md5')
-    .update(
-      lettered(table)
-        .map(({ id, kind }) => `${id} ${kind}`)
-        .join('\n'),
-    )
+    .update(columns.map(({ id, kind }) => `${id} ${kind}`).join('\n'))
     .digest('hex')
     .slice(0, 8);
 
-/** Has an index made for finding words in a large table, if there is none. */
+interface Words {
+  readonly version: string;
+  readonly text: SQL;
+}
+
+/** What has an index of its own: what everybody finds, and what those find besides who see all of the table. */
+function indexed(table: Table): Words[] {
+  const besides = table.guarded === 'partly' ? null : restrictedWords(table, sql``);
+  return [
+    { version: versionOf(lettered(table)), text: wordsOf(table, sql``) },
+    ...(besides === null ? [] : [{ version: versionOf(restricted(table)), text: besides }]),
+  ];
+}
+
+/** Has what is missing made of the indexes for finding words in a large table. */
 export async function askWordsIndex(tx: Tx, table: Table): Promise<void> {
+  const names = indexed(table).map(({ version }) => `records."${wordsIndexText(table, version)}"`);
   await tx.execute(
-    sql`SELECT slate.ask_words_index(${table.id}::uuid) WHERE NOT EXISTS (SELECT 1 FROM pg_index WHERE indexrelid = to_regclass(${`records."${wordsIndexText(table, versionOf(table))}"`}) AND indisvalid)`,
+    sql`SELECT slate.ask_words_index(${table.id}::uuid) WHERE EXISTS (SELECT 1 FROM unnest(${sql.param(names)}::text[]) AS name WHERE NOT EXISTS (SELECT 1 FROM pg_index WHERE indexrelid = to_regclass(name) AND indisvalid))`,
   );
 }
 
-interface WordsIndex {
+interface WordsIndexes {
   /** Gives, a row each, the statements that drop what was made for older columns, or was begun and not ended. */
   readonly old: SQL;
-  readonly make: SQL;
+  readonly make: readonly SQL[];
   /** Without it PostgreSQL does not know which words are rare. */
   readonly after: SQL;
 }
 
-/** Made while people go on working. */
-export function wordsIndex(table: Table): WordsIndex {
-  const name = wordsIndexName(table, versionOf(table));
+/** Made while people go on working; of the table as its owner role knows it. */
+export function wordsIndexes(table: Table): WordsIndexes {
+  const made = indexed(table);
+  const names = made.map(({ version }) => wordsIndexText(table, version));
   return {
-    old: sql`SELECT format('DROP INDEX CONCURRENTLY IF EXISTS %s', indexrelid::regclass) AS drop FROM pg_index JOIN pg_class ON pg_class.oid = indexrelid WHERE indrelid = to_regclass(${fullTableName(table)}) AND relname LIKE ${wordsIndexesLike(table)}`,
-    make: sql`CREATE INDEX CONCURRENTLY ${name} ON ${tableName(table)} USING gin (${wordsOf(table, sql``)} public.gin_trgm_ops) WHERE removed_at IS NULL`,
+    old: sql`SELECT format('DROP INDEX CONCURRENTLY IF EXISTS %s', indexrelid::regclass) AS drop FROM pg_index JOIN pg_class ON pg_class.oid = indexrelid
+      WHERE indrelid = to_regclass(${fullTableName(table)}) AND relname LIKE ${wordsIndexesLike(table)} AND NOT (indisvalid AND relname = ANY (${sql.param(names)}::text[]))`,
+    make: made.map(
+      ({ version, text }) =>
+        sql`CREATE INDEX CONCURRENTLY IF NOT EXISTS ${wordsIndexName(table, version)} ON ${tableName(table)} USING gin (${text} public.gin_trgm_ops) WHERE removed_at IS NULL`,
+    ),
     after: sql`ANALYZE ${tableName(table)}`,
   };
 }

@@ -40,7 +40,10 @@ async function asTheyAreSeen(tx: Tx, tables: Tables): Promise<Tables> {
   const more = workedOutOfRestricted(tables);
   for (const [id, columns] of more) await alsoRestrict(tx, id, [...columns]);
   return new Map(
-    [...tables].map(([id, table]) => [id, { ...table, guarded: isGuarded(table) || more.has(id) }] as const),
+    [...tables].map(
+      ([id, table]) =>
+        [id, { ...table, guarded: (isGuarded(table) || more.has(id)) && ('partly' as const) }] as const,
+    ),
   );
 }
 

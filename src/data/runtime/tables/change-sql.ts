@@ -32,6 +32,7 @@ export function changeSql(change: TableChange, keyOf: (id: string) => string): S
     case 'let-share':
       return [alter(change.table, sql`DROP CONSTRAINT ${uniqueName(change.columns, change.table)}`)];
     case 'renumber':
+    case 'change-duty':
     case 'retitle':
     case 'order-columns':
     case 'add-check':

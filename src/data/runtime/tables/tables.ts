@@ -126,6 +126,7 @@ export async function noteTable(
     together: table.together,
     checks: table.checks,
     matches: table.matches,
+    duty: table.duty,
     version: (before?.version ?? 0) + 1,
   };
   await tx.insert(designedTable).values(row).onConflictDoUpdate({ target: designedTable.id, set: row });

@@ -36,6 +36,7 @@ export const designedTable = slate.table('designed_table', {
   together: jsonb('together').$type<readonly (readonly string[])[]>().notNull().default([]),
   checks: jsonb('checks').$type<Table['checks']>().notNull().default([]),
   matches: jsonb('matches').$type<Table['matches']>().notNull().default([]),
+  duty: jsonb('duty').$type<Table['duty']>(),
   /** Grows with every change; a change names the version it began from. */
   version: integer('version').notNull().default(1),
   createdAt: at('created_at').notNull().defaultNow(),
