@@ -9,6 +9,7 @@ import { erasePerson } from '../../src/use-cases/people/erase-person';
 import { findPerson } from '../../src/use-cases/people/find-person';
 import { takeOutPerson } from '../../src/use-cases/people/take-out-person';
 import { openRecord, openRecords } from '../../src/use-cases/records/open-records';
+import { saveDraft } from '../../src/use-cases/submissions/save-draft';
 import { saveEdits } from '../../src/use-cases/records/save-edits';
 import { trailLines } from '../../src/use-cases/trail/read-trail';
 import { form, lines, section, target, text } from '../support/small-form';
@@ -87,7 +88,7 @@ beforeAll(async () => {
     [table.id],
   );
 });
-const only = (id: string): Chosen => ({ records: [{ table: table.id, id }], submissions: [] });
+const thisOne = (id: string): Chosen => ({ records: [{ table: table.id, id }], submissions: [] });
 const erasing = (chosen: Chosen, columns: Record<string, string[]> = {}) => ({
   key: newId(),
   ...chosen,
@@ -124,7 +125,7 @@ it('is found by a name or an address in every table, and in what became no recor
 
 it('is taken out with how it was before, its rows and what was sent', async () => {
   const { id, number } = await brought('Bo Larkspur', 'Likes ferns');
-  const { name, text: file } = await must(takeOutPerson(wren(), only(id)));
+  const { name, text: file } = await must(takeOutPerson(wren(), thisOne(id)));
   expect(name).toBe('data-about-a-person-2026-11-23.json');
   const told = JSON.parse(file) as {
     records: {
@@ -149,8 +150,8 @@ it('is taken out with how it was before, its rows and what was sent', async () =
     sentBy: 'Maren Solheim',
     answers: { Guest: 'Bo Larkspur senior', LINES: [{ Companion: 'Bo Larkspur junior' }] },
   });
-  expect((await refusal(takeOutPerson(as('Ines'), only(id)))).kind).toBe('forbidden');
-  expect((await refusal(takeOutPerson(wren(), only(newId())))).kind).toBe('not-found');
+  expect((await refusal(takeOutPerson(as('Ines'), thisOne(id)))).kind).toBe('forbidden');
+  expect((await refusal(takeOutPerson(wren(), thisOne(newId())))).kind).toBe('not-found');
 });
 
 it('is erased everywhere at once: nothing in the database holds it any more, and all else stays', async () => {
@@ -171,7 +172,7 @@ it('is erased everywhere at once: nothing in the database holds it any more, and
     'slate.submission',
     'slate.submission_event',
   ]);
-  const wanted = erasing({ ...only(id), submissions: [begun.id] });
+  const wanted = erasing({ ...thisOne(id), submissions: [begun.id] });
   const done = await must(erasePerson(wren(), wanted));
   expect(done).toEqual({ records: 2, submissions: 2, kept: [] });
   expect(await whereStands('Cleo Thistle')).toEqual([]);
@@ -193,6 +194,11 @@ it('is erased everywhere at once: nothing in the database holds it any more, and
   expect(JSON.stringify(history)).toContain('Came with a dog');
   const [left] = await world.sql(`SELECT answers FROM slate.submission WHERE id = $1`, [begun.id]);
   expect(left?.['answers']).toMatchObject({ values: { gname: null, gnote: 'Not sent' } });
+  // Nor does whoever has it open bring it back by saving what they see.
+  const again = answers('Cleo Thistle', '', 'Not sent', '');
+  const saved = saveDraft(as('Maren'), begun.id, { form: guests, version: begun.version, answers: again });
+  expect((await refusal(saved)).kind).toBe('stale');
+  expect(await whereStands('Cleo Thistle')).toEqual([]);
   expect(await whereStands('Ada Greenleaf')).toContain('slate.history');
 });
 
@@ -210,21 +216,21 @@ it('leaves what a duty keeps, and says until when and why', async () => {
   const until = `${Number(made.slice(0, 4)) + 10}${made.slice(4)}`;
   const found = await must(findPerson(wren(), 'dara sorrel'));
   expect(found.tables[0]).toMatchObject({ why: 'the tax code', records: [{ keptUntil: until }] });
-  expect(await must(erasePerson(wren(), erasing(only(id))))).toMatchObject({
+  expect(await must(erasePerson(wren(), erasing(thisOne(id))))).toMatchObject({
     records: 0,
     kept: [{ number, table: table.label, until, why: 'the tax code' }],
   });
   expect(await whereStands('Dara Sorrel junior')).toContain(`records.${rows.key}`);
   // Eleven years later nobody has to keep it.
   const later = as('Wren', new Date('2038-01-01T12:00:00Z'));
-  expect(await must(erasePerson(later, erasing(only(id))))).toMatchObject({ records: 2, kept: [] });
+  expect(await must(erasePerson(later, erasing(thisOne(id))))).toMatchObject({ records: 2, kept: [] });
   expect(await whereStands('Dara Sorrel')).toEqual([]);
   await world.sql(`UPDATE slate.designed_table SET duty = NULL WHERE id = $1`, [table.id]);
 });
 
 it('empties other columns where that is chosen, and refuses what cannot be empty', async () => {
   const { id } = await brought('Eli Bramble', 'Eli Bramble likes moss');
-  await must(erasePerson(wren(), erasing(only(id), { [table.id]: ['gname', 'gmail', 'gnote'] })));
+  await must(erasePerson(wren(), erasing(thisOne(id), { [table.id]: ['gname', 'gmail', 'gnote'] })));
   expect(await whereStands('Eli Bramble')).toEqual([]);
   const other = await brought('Fen Yarrow');
   await world.sql(`ALTER TABLE records.${table.key} ADD COLUMN born date NOT NULL DEFAULT '1970-05-04'`);
@@ -232,7 +238,7 @@ it('empties other columns where that is chosen, and refuses what cannot be empty
     `INSERT INTO slate.designed_column (table_id, id, key, label, kind, required, is_unique, personal, position) VALUES ($1, 'gborn', 'born', 'Born', 'date', true, false, 'birth', 9)`,
     [table.id],
   );
-  expect(await refusal(erasePerson(wren(), erasing(only(other.id))))).toEqual({
+  expect(await refusal(erasePerson(wren(), erasing(thisOne(other.id))))).toEqual({
     kind: 'invalid',
     issues: [
       {

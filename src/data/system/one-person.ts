@@ -95,6 +95,8 @@ export async function rewriteAnswers(
         earlierAnswers: orNull(one.earlierAnswers),
         base: orNull(one.base),
         digest: null,
+        // Whoever has it open is told that it is another now, and does not bring it back by saving.
+        version: one.version + 1,
       })
       .where(eq(submission.id, one.id));
   const events = await tx
