@@ -16,7 +16,7 @@ module.exports = {
       ...only('^src/core', {
         pathNot: [
           '^src/core',
-          'node_modules/(lezer-feel|@lezer|big\\.js|@types/big\\.js|temporal-polyfill|temporal-spec|re2js|uuid|nanoid)',
+          'node_modules/(lezer-feel|@lezer|big\\.js|@types/big\\.js|temporal-polyfill|temporal-spec|re2js|uuid|nanoid|intl-messageformat)',
         ],
       }),
     },

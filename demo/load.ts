@@ -94,6 +94,7 @@ async function openedToSchools(context: Context): Promise<void> {
       lookups: ['qsvplace'],
       origins: [],
       mailTo: 'qsvmail',
+      language: null,
     }),
   );
   const link = { id: crypto.randomUUID(), label: 'Garden website', until: null, most: null };

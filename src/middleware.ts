@@ -5,7 +5,9 @@ import { awayPage } from './http/away-page';
 import { problem, thrown } from './http/problem';
 import { refusedBy } from './use-cases/workspace/log-fault';
 import { API } from './core/api/open-api';
-import { comingFrom, whileLooking, whoIsSignedIn } from './use-cases/people/who-asks';
+import { languageAt } from './use-cases/outside/come-in';
+import { comingFrom, showingTo, whileLooking, whoIsSignedIn } from './use-cases/people/who-asks';
+import { formatsOfHouse } from './use-cases/workspace/read-workspace';
 
 /** Addresses for those who are not signed in. */
 const OPEN = new Set([
@@ -65,7 +67,8 @@ const answered: MiddlewareHandler = async (context, next) => {
       return secured(problem({ kind: 'forbidden', why: 'origin' }));
     if (isOutside(pathname)) {
       context.locals.person = null;
-      return secured(await next(), context.locals.framedBy);
+      const formats = await formatsOfHouse(await languageAt(context.url));
+      return secured(await showingTo(formats, next), context.locals.framedBy);
     }
     const found = pathname === '/api/health' ? null : await whoIsSignedIn(context.request.headers);
     context.locals.person = found?.person ?? null;
@@ -78,10 +81,11 @@ const answered: MiddlewareHandler = async (context, next) => {
           : context.redirect(`/sign-in?to=${encodeURIComponent(pathname + context.url.search)}`),
       );
     }
-    if (context.locals.lookedBy === null || ENDS_LOOKING.has(pathname)) return secured(await next());
-    return context.request.method === 'GET' || context.request.method === 'HEAD'
-      ? secured(await whileLooking(next))
-      : secured(problem({ kind: 'forbidden', why: 'looking' }));
+    const looks = context.locals.lookedBy !== null && !ENDS_LOOKING.has(pathname);
+    if (looks && context.request.method !== 'GET' && context.request.method !== 'HEAD')
+      return secured(problem({ kind: 'forbidden', why: 'looking' }));
+    const formats = found?.formats ?? (await formatsOfHouse());
+    return secured(await showingTo(formats, looks ? () => whileLooking(next) : next));
   } catch (error) {
     const refusal = refusedBy(error);
     return secured(!isApi && refusal?.kind === 'unavailable' ? awayPage(refusal) : thrown(error, pathname));

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import type { LinkState } from '../core/outside/link';
+import { languages, type Language } from '../core/formats/formats';
 import { limits } from '../core/limits';
 import { answers } from './stored/answers';
 import type { SheetData } from './sheet-from-server';
@@ -16,6 +17,8 @@ export const sayOutside = z
     lookups: z.array(questionId).max(limits.questions * 2),
     origins: z.array(z.string().max(300)).max(limits.sites),
     mailTo: questionId.nullable(),
+    /** In which language the form meets people outside; null for that of the workspace. */
+    language: z.enum(languages).nullable(),
   })
   .strict();
 export const newLink = z
@@ -74,6 +77,7 @@ export interface OutsideData {
   readonly origins: readonly string[];
   /** The question whose answer is the address of whoever sends, by id; null where nobody is mailed. */
   readonly mailTo: string | null;
+  readonly language: Language | null;
   /** The questions that ask for an e-mail address. */
   readonly addresses: readonly { readonly id: string; readonly label: string }[];
   /** Of the live release, whether there is one, and its lookups. */

@@ -1,10 +1,28 @@
 import { z } from 'zod';
 import type { NamedDay } from '../core/closed-days';
+import { dateForms, languages, numberForms, type Formats } from '../core/formats/formats';
 import { limits } from '../core/limits';
 
 const time = z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/);
 /** ISO 3166: a country, perhaps with a part of it. */
 const place = z.string().regex(/^([A-Z]{2}(-[A-Z0-9]{1,4})?)?$/);
+
+const formats = {
+  language: z.enum(languages),
+  dates: z.enum(dateForms),
+  numbers: z.enum(numberForms),
+  firstDay: z.number().int().min(1).max(7),
+};
+
+/** What somebody wants otherwise than everybody here; what is not named is as the workspace has it. */
+export const keepOwnFormats = z.object(formats).partial().strict();
+export type OwnFormatsInput = z.infer<typeof keepOwnFormats>;
+
+/** How somebody reads and writes, and how everybody does who did not choose. */
+export interface OwnFormatsData {
+  readonly own: OwnFormatsInput;
+  readonly house: Formats;
+}
 
 export const keepWorkspace = z
   .object({
@@ -13,6 +31,7 @@ export const keepWorkspace = z
     name: z.string().trim().max(limits.label),
     zone: z.string().max(60),
     currency: z.string().regex(/^([A-Z]{3})?$/),
+    formats: z.object(formats).strict(),
     workdays: z.array(z.number().int().min(1).max(7)).max(7),
     opens: time,
     closes: time,

@@ -1,4 +1,5 @@
 import { minutesOf, type WorkingTime } from './approval/working-hours';
+import type { Formats, FormatsHere } from './formats/formats';
 import type { World } from './expression/functions/builtin';
 import { personValue, type KnownPerson } from './expression/person';
 
@@ -10,8 +11,8 @@ export interface Workspace {
   readonly zone: string;
   /** ISO 4217, of new money questions and columns; empty where their designer has to say. */
   readonly currency: string;
-  /** BCP 47 tag: how days and numbers are written. */
-  readonly locale: string;
+  /** How days and numbers are written, in which language: for all who did not choose otherwise. */
+  readonly formats: Formats;
   /** ISO 8601 numbers, 1 for Monday. */
   readonly workdays: readonly number[];
   /** ISO dates nobody works on. */
@@ -20,6 +21,12 @@ export interface Workspace {
   readonly opens: string;
   readonly closes: string;
 }
+
+/** How days and numbers are written for somebody: as for everybody here, but for what they have otherwise. */
+export const formatsOf = (
+  { formats, zone }: Pick<Workspace, 'formats' | 'zone'>,
+  own: Partial<Formats>,
+): FormatsHere => ({ ...formats, ...own, zone });
 
 /** When people work here. */
 export const workingTime = ({

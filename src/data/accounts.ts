@@ -7,10 +7,12 @@ import { and, eq, gt, isNotNull, isNull, sql } from 'drizzle-orm';
 import { alias } from 'drizzle-orm/pg-core';
 import { mayAdminister, type Person, type Role } from '../core/access/rules';
 import { passwordLength } from '../core/access/password';
+import type { FormatsHere } from '../core/formats/formats';
+import { formatsOf } from '../core/workspace';
 import { newUuid } from '../core/kernel/ids';
 import { appDatabase } from './connect';
 import { origin } from './origin';
-import { account, person, secondStep, session, verification } from './system/schema';
+import { account, ownFormats, person, secondStep, session, verification, workspace } from './system/schema';
 
 const secret = (): string => process.env['SLATE_SECRET'] ?? '';
 
@@ -161,6 +163,8 @@ export interface SignedIn {
   readonly person: Person;
   /** Where an administrator looks as that person: who it is. */
   readonly lookedBy: Person | null;
+  /** How days and numbers are shown to whoever sits there. */
+  readonly formats: FormatsHere;
 }
 
 /** Whose session the request carries, with today's roles: one look-up, for every request makes it. */
@@ -171,10 +175,11 @@ export async function signedIn(headers: Headers): Promise<SignedIn | null> {
   if (found === undefined) return null;
   const own = asPerson(found.own);
   const seen = found.as;
+  const formats = formatsOf({ formats: found.house, zone: found.zone }, found.ownFormats ?? {});
   // Whoever is no administrator any more looks with their own eyes, and as somebody who has left nobody looks.
   return seen === null || seen.endedAt !== null || !mayAdminister(own)
-    ? { person: own, lookedBy: null }
-    : { person: asPerson(seen), lookedBy: own };
+    ? { person: own, lookedBy: null, formats }
+    : { person: asPerson(seen), lookedBy: own, formats };
 }
 
 const asPerson = ({
@@ -211,10 +216,15 @@ function makeSessionLookUp() {
         roles: looked.roles,
         endedAt: looked.endedAt,
       },
+      house: workspace.formats,
+      ownFormats: ownFormats.formats,
+      zone: workspace.zone,
     })
     .from(session)
     .innerJoin(person, eq(person.id, session.userId))
+    .innerJoin(workspace, eq(workspace.onlyOne, true))
     .leftJoin(looked, eq(looked.id, session.looksAsId))
+    .leftJoin(ownFormats, eq(ownFormats.personId, person.id))
     .where(
       and(
         eq(session.token, sql.placeholder('token')),

@@ -4,6 +4,8 @@ import { isUuid } from '../core/kernel/ids';
 import { forbidden, notFound, type Refusal } from '../core/kernel/refusal';
 import { fail, type Result } from '../core/kernel/result';
 import { comeBack, comeByLink, slowedDown, type Visitor } from '../use-cases/outside/come-in';
+import { showingTo } from '../use-cases/people/who-asks';
+import { formatsOfHouse } from '../use-cases/workspace/read-workspace';
 import { boundedBytes, readBody } from './endpoint';
 import { problem, thrown } from './problem';
 
@@ -60,7 +62,8 @@ async function fromOutside<Input>(
     if (slow !== null) return problem(slow);
     const visitor = await cameIn(by, headers, submission?.(body.value));
     if (!visitor.ok) return problem(visitor.error);
-    const result = await answer(visitor.value, { body: body.value, params, id });
+    const formats = await formatsOfHouse(visitor.value.link.language);
+    const result = await showingTo(formats, () => answer(visitor.value, { body: body.value, params, id }));
     return result.ok
       ? Response.json(result.value, { headers: { 'cache-control': 'no-store' } })
       : problem(result.error);

@@ -36,7 +36,7 @@ describe('a refusal as a problem document', () => {
     );
     expect(issues?.map(({ path, sentence }) => [path, sentence])).toEqual([
       [['qbed'], 'Bed is not filled'],
-      [['g', 'r1', 'rate'], 'Rate: write decimals with a point, as in 1.5'],
+      [['g', 'r1', 'rate'], 'Rate: write decimals as in 1.5'],
     ]);
   });
 

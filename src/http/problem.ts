@@ -3,6 +3,7 @@ import type { Problem } from '../contract/answers-from-server';
 import type { Refusal } from '../core/kernel/refusal';
 import { issueSentence } from '../core/wording/issue-sentence';
 import { refusalSentence } from '../core/wording/refusal-sentence';
+import { speak } from '../core/wording/speak';
 
 const statuses: Readonly<Record<Refusal['kind'], number>> = {
   invalid: 422,
@@ -44,7 +45,7 @@ export function thrown(error: unknown, where: string): Response {
 export function fault(reference: string): Response {
   return problemResponse({
     type: 'tag:tidy-slate.example,2026:fault',
-    title: 'Something went wrong on our side; nothing was changed',
+    title: speak`Something went wrong on our side; nothing was changed`,
     status: 500,
     code: 'fault',
     reference,

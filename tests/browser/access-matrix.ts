@@ -27,6 +27,7 @@ const settings = {
   zone: 'Europe/London',
   currency: '',
   workdays: [1],
+  formats: { language: 'en', dates: 'words', numbers: 'space-point', firstDay: 1 },
   opens: '09:00',
   closes: '17:00',
   holidaysOf: '',
@@ -129,6 +130,7 @@ export const matrix: readonly Line[] = [
   { ask: 'GET /api/notices', gets: '401 200 200 200 200 200' },
   { ask: 'POST /api/notices/seen', body: { submission: '{none}' }, gets: '401 200 200 200 200 200' },
   { ask: 'PUT /api/notices/telling', body: { byMail: 'hourly' }, gets: '401 422 422 422 422 422' },
+  { ask: 'PUT /api/own-formats', body: { dates: 'by ear' }, gets: '401 422 422 422 422 422' },
   { ask: 'POST /api/notices/calendar', body: {}, gets: '401 200 200 200 200 200' },
   { ask: 'DELETE /api/notices/calendar', gets: '401 200 200 200 200 200' },
   { ask: 'GET /api/live?topics=x', gets: '401 200 200 200 200 200' },
@@ -172,7 +174,15 @@ export const matrix: readonly Line[] = [
   { ask: 'GET /api/forms/{form}/outside', gets: '401 403 403 403 200 200' },
   {
     ask: 'PUT /api/forms/{form}/outside',
-    body: { version: 999_999, welcome: '', thanks: '', lookups: [], origins: [], mailTo: null },
+    body: {
+      version: 999_999,
+      welcome: '',
+      thanks: '',
+      lookups: [],
+      origins: [],
+      mailTo: null,
+      language: null,
+    },
     gets: '401 403 403 403 409 409',
   },
   {

@@ -24,6 +24,7 @@ test('a program comes in by a token, does what that names, and is shut out', asy
   // The guide shows what it reaches, and requests that run as they stand.
   await page.getByRole('link', { name: 'The guide' }).click();
   await page.waitForURL('**/api-guide');
+  await settled(page);
   await page.getByRole('textbox', { name: 'Token' }).fill(token);
   await page.getByRole('button', { name: 'Show what it reaches' }).click();
   await expect(page.getByText('This is what the token reaches, and nothing else.')).toBeVisible();

@@ -123,13 +123,59 @@ async function siteShowing(address: string): Promise<{ origin: string; close: ()
   return { origin: `http://localhost:${port}`, close: () => server.close() };
 }
 
+test('somebody outside fills a form in German, by a link, and types as it is written there', async ({
+  browser,
+}) => {
+  const { page, context, troubles } = await seat(browser, 'ines.okafor');
+  await open(page, `/forms/${form}?face=release`);
+  await choose(page, /Language people outside meet it in/, 'Deutsch');
+  await expect(page.getByText('Saved; it holds from now on.')).toBeVisible();
+  const { links } = (await (await context.request.get(`/api/forms/${form}/outside`)).json()) as {
+    links: { state: string; address: string }[];
+  };
+  const address = links.find(({ state }) => state === 'open')?.address ?? '';
+  const visitor = await outsider(browser);
+  await open(visitor.page, address);
+  await expect(visitor.page.locator('html')).toHaveAttribute('lang', 'de-DE');
+  await visitor.page.getByRole('button', { name: 'Senden', exact: true }).click();
+  await expect(visitor.page.getByText('School ist nicht ausgefüllt').first()).toBeVisible();
+  await expectAccessible(visitor.page);
+  await textbox(visitor.page, 'School').fill('Schule am Hang');
+  await expect(visitor.page.getByText('Auf diesem Gerät gespeichert')).toBeVisible();
+  const day = new Date(Date.now() + 45 * 86_400_000).toISOString().slice(0, 10);
+  await textbox(visitor.page, 'Day').fill(day.split('-').reverse().join('.'));
+  await textbox(visitor.page, 'Arrives at').fill('10:00');
+  await expect(textbox(visitor.page, 'Day')).toHaveValue(day.split('-').reverse().join('.'));
+  await textbox(visitor.page, 'Who arranges it?').fill('Jo Feld');
+  await textbox(visitor.page, 'E-mail').fill('jo.feld@hang.example');
+  await textbox(visitor.page, 'Children').fill('12');
+  await find(visitor.page, 'What would they like to see?', 'fern', /Fern house/);
+  await choose(visitor.page, 'Auswählen School year', 'Primary');
+  await visitor.page.getByRole('checkbox', { name: /A teacher stays/ }).check();
+  await visitor.page.getByRole('button', { name: 'Senden', exact: true }).click();
+  await expect(visitor.page.getByRole('heading', { name: /^Gesendet als SV-/ })).toBeVisible();
+  const followed = (await visitor.page.getByRole('link', { name: /followed/ }).getAttribute('href')) ?? '';
+  await visitor.page.goto(followed);
+  await visitor.page.reload();
+  await expect(visitor.page.getByText('Wird angesehen')).toBeVisible();
+  await visitor.page.getByRole('button', { name: 'Zurücknehmen', exact: true }).click();
+  await visitor.page.getByRole('button', { name: 'Endgültig zurücknehmen' }).click();
+  await expect(visitor.page.getByText('Zurückgenommen')).toBeVisible();
+  expect([...troubles, ...visitor.troubles]).toEqual([]);
+
+  await choose(page, /Language people outside meet it in/, 'the language of the workspace');
+  await expect(page.getByText('Saved; it holds from now on.')).toBeVisible();
+});
+
 test('a site that is named may show the form within its page, and no other may', async ({ browser }) => {
   const { page, context } = await seat(browser, 'ines.okafor');
   const at = `/api/forms/${form}/outside`;
-  const { version, welcome, thanks, lookups, mailTo, links } = await (await context.request.get(at)).json();
+  const { version, welcome, thanks, lookups, mailTo, language, links } = await (
+    await context.request.get(at)
+  ).json();
   const [{ address }] = links.filter(({ state }: { state: string }) => state === 'open');
   const [named, other] = [await siteShowing(address), await siteShowing(address)];
-  const said = { welcome, thanks, lookups, mailTo };
+  const said = { welcome, thanks, lookups, mailTo, language };
   const { version: next } = await (
     await context.request.put(at, { data: { ...said, version, origins: [`${named.origin}/`] } })
   ).json();
@@ -161,7 +207,7 @@ test('a photo is brought from outside, and is there again after a reload', async
   const { version, shows } = await (await context.request.get(`${inspection}/outside`)).json();
   const lookups = shows.map(({ id }: { id: string }) => id);
   await context.request.put(`${inspection}/outside`, {
-    data: { version, welcome: '', thanks: '', lookups, origins: [], mailTo: null },
+    data: { version, welcome: '', thanks: '', lookups, origins: [], mailTo: null, language: null },
   });
   const link = { id: crypto.randomUUID(), label: 'Sign at the gate 🌿 بوابة', until: null, most: 1 };
   const { links } = await (await context.request.post(`${inspection}/links`, { data: link })).json();

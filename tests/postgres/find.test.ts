@@ -255,7 +255,7 @@ it('reckons from today in SQL as elsewhere, and what was picked is read back so'
     ['in the next 7 days', ['2']],
     ['in the next 30 days', ['2']],
   ]);
-  for (const { words, days } of dayRanges)
+  for (const { words, days } of dayRanges())
     expect([words, await found(`seen between ${days.join(' and ')}`)]).toEqual([
       words,
       { counts: expected.get(words), right: days },

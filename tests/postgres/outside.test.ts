@@ -112,6 +112,7 @@ const said = {
   lookups: ['qwhere'],
   origins: [],
   mailTo: null,
+  language: null,
 };
 
 async function linkTo(form: string, more: { most?: number; until?: string } = {}): Promise<string> {
@@ -441,7 +442,7 @@ describe('a mail', () => {
 
   it('tells whoever gave an address what becomes of it, once, with the address it is followed at', async () => {
     const { form } = await formOf([what, address], [byTomasz]);
-    await must(sayOutside(as('Ines'), form, { ...said, lookups: [], mailTo: 'qmail' }));
+    await must(sayOutside(as('Ines'), form, { ...said, lookups: [], mailTo: 'qmail', language: null }));
     const data = await must(outsideOf(as('Ines'), form));
     expect(data.addresses).toEqual([{ id: 'qmail', label: 'E-mail' }]);
     const secret = await linkTo(form);
@@ -475,7 +476,7 @@ describe('a mail', () => {
     answers = 'sent';
     await Promise.all([mailNotices(real, by), mailNotices(real, by), mailNotices(real, by)]);
     expect(taken.map(({ to }) => to)).toEqual(['jo.field@hill-lane.example']);
-    expect(taken[0]?.text).toContain(`/followed#${id}.${followSecret(id)}`);
+    expect(taken[0]?.text).toContain(`/followed?in=en#${id}.${followSecret(id)}`);
     const [{ version } = {}] = await world.sql(`SELECT version FROM slate.submission WHERE id = $1`, [id]);
     await must(
       decideSubmission(as('Tomasz', real), id, {

@@ -1,4 +1,5 @@
 import type { KnownPerson } from '../../src/core/expression/person';
+import { standardFormats } from '../../src/core/formats/formats';
 import { worldAt, type Workspace } from '../../src/core/workspace';
 
 /** As a new workspace has it. */
@@ -6,7 +7,7 @@ export const workspace: Workspace = {
   name: '',
   zone: 'Europe/London',
   currency: '',
-  locale: 'en-GB',
+  formats: standardFormats,
   workdays: [1, 2, 3, 4, 5],
   holidays: [],
   opens: '09:00:00',

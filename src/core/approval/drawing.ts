@@ -1,4 +1,5 @@
 import { roundsOf } from './path';
+import { speak } from '../wording/speak';
 
 /** A step as a drawing of its path shows it. */
 export interface DrawnStep {
@@ -57,19 +58,19 @@ export function drawnPath(steps: readonly DrawnStep[], kept: string): Drawing {
   const pen = new Pen();
   const most = Math.max(1, ...roundsOf(steps).map((round) => round.length));
   const middle = 80 + (most * LANE) / 2;
-  const start = pen.node('start', 'start', 'Sent', 0, middle);
+  const start = pen.node('start', 'start', speak`Sent`, 0, middle);
   const merge = pen.node('begin', 'exclusive', '', pen.right(start), middle);
   pen.flow(start, merge);
   const again =
     steps.length === 0
       ? null
-      : pen.node('again', 'task', 'Sender looks at it again', 0, middle + (most * LANE) / 2 + 90);
+      : pen.node('again', 'task', speak`Sender looks at it again`, 0, middle + (most * LANE) / 2 + 90);
   if (again !== null) pen.flow(again, merge, '', 'below');
   let last = merge;
   for (const round of roundsOf(steps)) last = roundDrawn(pen, round, last, middle, again);
-  const keep = pen.node('keep', 'keep', `Kept in ${kept}`, pen.right(last), middle);
+  const keep = pen.node('keep', 'keep', speak`Kept in ${kept}`, pen.right(last), middle);
   pen.flow(last, keep);
-  pen.flow(keep, pen.node('end', 'end', 'Kept', pen.right(keep), middle));
+  pen.flow(keep, pen.node('end', 'end', speak`Kept`, pen.right(keep), middle));
   return pen.drawing();
 }
 
@@ -108,15 +109,15 @@ function stepDrawn(
   again: DrawnNode | null,
 ): DrawnNode {
   const asked =
-    where === null ? before : pen.node(`${id}_asked`, 'exclusive', 'Asked?', pen.right(before), y);
+    where === null ? before : pen.node(`${id}_asked`, 'exclusive', speak`Asked?`, pen.right(before), y);
   if (asked !== before) pen.flow(before, asked);
   const task = pen.node(id, 'task', label, pen.right(asked), y, says);
   pen.flow(asked, task, where ?? '');
-  const decided = pen.node(`${id}_decided`, 'exclusive', 'Approved?', pen.right(task), y);
+  const decided = pen.node(`${id}_decided`, 'exclusive', speak`Approved?`, pen.right(task), y);
   pen.flow(task, decided);
-  const declined = pen.node(`${id}_declined`, 'end', 'Declined', decided.x + 7, y + 75);
+  const declined = pen.node(`${id}_declined`, 'end', speak`Declined`, decided.x + 7, y + 75);
   pen.flow(decided, declined, 'declined', 'down');
-  if (again !== null) pen.flow(decided, again, 'sent back', 'under');
+  if (again !== null) pen.flow(decided, again, speak`sent back`, 'under');
   if (asked === before) return decided;
   const passed = pen.node(`${id}_passed`, 'exclusive', '', pen.right(decided), y);
   pen.flow(decided, passed, 'approved');

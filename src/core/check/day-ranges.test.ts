@@ -17,7 +17,9 @@ const dayOn = (today: string, feel: string) => {
 
 describe('a stretch of days', () => {
   const days = (words: string, today: string) =>
-    dayRanges.find((one) => one.words === words)?.days.map((feel) => dayOn(today, feel));
+    dayRanges()
+      .find((one) => one.words === words)
+      ?.days.map((feel) => dayOn(today, feel));
 
   it('is reckoned from today, over the ends of months, years and weeks', () => {
     expect(days('this week', '2026-11-29')).toEqual(['2026-11-23', '2026-11-29']);
@@ -31,7 +33,7 @@ describe('a stretch of days', () => {
   });
 
   it('is known by its name again', () => {
-    for (const { words, days: sides } of dayRanges) {
+    for (const { words, days: sides } of dayRanges()) {
       expect(rangeWords(sides)).toBe(words);
       expect(sides.every((side) => side === 'today()' || isRelativeDay(side))).toBe(true);
     }

@@ -2,6 +2,7 @@ import type { ExistingCheck, Period } from './check';
 import { groupsOf, fieldsOfForm, type FormDesign } from '../form/design';
 import { issue, type Issue } from '../kernel/issue';
 import type { Table } from '../table/model';
+import { speak, spoken } from '../wording/speak';
 
 /** What records can be held against each other by: a question, or a column. */
 export interface Compared {
@@ -51,25 +52,25 @@ export function existingIssues(check: ExistingCheck, compared: readonly Compared
 }
 
 /** How long records are counted together, as it is said. */
-export const periodWords: Readonly<Record<Period, string>> = {
-  day: 'on one day',
-  week: 'in one week',
-  month: 'in one month',
-  year: 'in one year',
-  ever: 'in all',
-};
+export const periodWords = spoken((): Readonly<Record<Period, string>> => ({
+  day: speak`on one day`,
+  week: speak`in one week`,
+  month: speak`in one month`,
+  year: speak`in one year`,
+  ever: speak`in all`,
+}));
 
 /** The check as people say it, by the keys of what it compares: `at most 2 in one month with the same bed, by planned_on`. */
 export function existingSentence(check: ExistingCheck, compared: readonly Compared[]): string {
   const keyOf = (id: string | null) => compared.find((one) => one.id === id)?.key ?? '…';
-  const same = check.same.map(keyOf).join(' and ');
+  const same = check.same.map(keyOf).join(speak` and `);
   const { rule } = check;
   switch (rule.t) {
     case 'unique':
-      return `no other record has the same ${same}`;
+      return speak`no other record has the same ${same}`;
     case 'no-overlap':
-      return `the days from ${keyOf(rule.from)} to ${keyOf(rule.to)} overlap with no other record${same === '' ? '' : ` with the same ${same}`}`;
+      return speak`the days from ${keyOf(rule.from)} to ${keyOf(rule.to)} overlap with no other record${same === '' ? '' : speak` with the same ${same}`}`;
     case 'at-most':
-      return `at most ${rule.most} ${periodWords[rule.per]}${same === '' ? '' : ` with the same ${same}`}${rule.per === 'ever' ? '' : `, by ${keyOf(rule.date)}`}`;
+      return speak`at most ${rule.most} ${periodWords()[rule.per]}${same === '' ? '' : speak` with the same ${same}`}${rule.per === 'ever' ? '' : speak`, by ${keyOf(rule.date)}`}`;
   }
 }

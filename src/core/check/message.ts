@@ -1,7 +1,8 @@
 import { toShown, toStored } from '../expression/stored-text';
 import type { Scope, Type } from '../expression/type';
 import type { Value } from '../expression/value';
-import { showDate } from '../table/kinds/date';
+import { formatsHere } from '../formats/formats';
+import { showDate } from '../formats/days';
 import { valueWords } from './with-values';
 
 /** Part of a message: words as they are, or in braces what is to be worked out, FEEL as stored text. */
@@ -55,6 +56,6 @@ export function filledMessage(
 
 /** Texts without quotes and days as they are written elsewhere: they stand in a sentence. */
 function words(value: Value, { t }: Type): string {
-  if (typeof value !== 'string') return valueWords(value);
+  if (typeof value !== 'string') return valueWords(value, formatsHere().numbers);
   return t === 'date' ? showDate(value) : value;
 }

@@ -1,5 +1,6 @@
 import type { Comparison } from '../expression/tree';
 import type { Type } from '../expression/type';
+import { speak, spoken } from '../wording/speak';
 
 /** How one side of a condition stands to the other. */
 export type PickBy = Comparison | 'filled' | 'empty' | 'one-of' | 'none-of' | 'between' | 'has' | 'has-not';
@@ -27,48 +28,49 @@ export interface PickGroup {
   readonly picks: readonly Pick[];
 }
 
-const words: Readonly<Record<'number' | 'date' | 'list' | 'other', readonly (readonly [PickBy, string])[]>> =
-  {
+const words = spoken(
+  (): Readonly<Record<'number' | 'date' | 'list' | 'other', readonly (readonly [PickBy, string])[]>> => ({
     number: [
-      ['<=', 'at most'],
-      ['<', 'less than'],
-      ['=', 'equal to'],
-      ['!=', 'other than'],
-      ['>', 'more than'],
-      ['>=', 'at least'],
-      ['between', 'between'],
+      ['<=', speak`at most`],
+      ['<', speak`less than`],
+      ['=', speak`equal to`],
+      ['!=', speak`other than`],
+      ['>', speak`more than`],
+      ['>=', speak`at least`],
+      ['between', speak`between`],
     ],
     date: [
-      ['<', 'before'],
-      ['<=', 'on or before'],
-      ['=', 'on'],
-      ['!=', 'not on'],
-      ['>=', 'on or after'],
-      ['>', 'after'],
-      ['between', 'from'],
+      ['<', speak`before`],
+      ['<=', speak`on or before`],
+      ['=', speak`on`],
+      ['!=', speak`not on`],
+      ['>=', speak`on or after`],
+      ['>', speak`after`],
+      ['between', speak`from`],
     ],
     list: [
-      ['has', 'include'],
-      ['has-not', 'not include'],
+      ['has', speak`include`],
+      ['has-not', speak`not include`],
     ],
     other: [
-      ['=', 'the same as'],
-      ['!=', 'other than'],
-      ['<', 'before, by the alphabet,'],
-      ['<=', 'before, by the alphabet, or the same as'],
-      ['>', 'after, by the alphabet,'],
-      ['>=', 'after, by the alphabet, or the same as'],
-      ['between', 'by the alphabet between'],
+      ['=', speak`the same as`],
+      ['!=', speak`other than`],
+      ['<', speak`before, by the alphabet,`],
+      ['<=', speak`before, by the alphabet, or the same as`],
+      ['>', speak`after, by the alphabet,`],
+      ['>=', speak`after, by the alphabet, or the same as`],
+      ['between', speak`by the alphabet between`],
     ],
-  };
-const always: readonly (readonly [PickBy, string])[] = [
-  ['filled', 'filled'],
-  ['empty', 'left empty'],
-  ['one-of', 'one of'],
-  ['none-of', 'none of'],
-];
+  }),
+);
+const always = spoken((): readonly (readonly [PickBy, string])[] => [
+  ['filled', speak`filled`],
+  ['empty', speak`left empty`],
+  ['one-of', speak`one of`],
+  ['none-of', speak`none of`],
+]);
 const wordsFor = ({ t }: Type) =>
-  words[
+  words()[
     t === 'number' || t === 'list' ? t : t === 'date' || t === 'date-time' || t === 'time' ? 'date' : 'other'
   ];
 
@@ -79,7 +81,7 @@ export function comparisonsFor(type: Type): { by: PickBy; words: string }[] {
       by !== 'between' &&
       (type.t !== 'text' && type.t !== 'yes-no' && type.t !== 'record' ? true : by === '=' || by === '!='),
   );
-  return [...fit, ...always.slice(0, 2)].map(([by, text]) => ({ by, words: text }));
+  return [...fit, ...always().slice(0, 2)].map(([by, text]) => ({ by, words: text }));
 }
 
 export function pickText({ left, by, right }: Pick): string {
@@ -117,8 +119,8 @@ function groupText({ join, picks }: PickGroup): string {
 
 /** What is said of what a list has in it, by a verb of its own; null for what is said of what something is. */
 export const memberWords = (by: PickBy): string | null =>
-  by === 'has' ? 'includes' : by === 'has-not' ? 'does not include' : null;
+  by === 'has' ? speak`includes` : by === 'has-not' ? speak`does not include` : null;
 
 /** How a comparison reads between its sides: at most, on or before, one of. */
 export const phraseFor = (type: Type, by: PickBy): string =>
-  [...wordsFor(type), ...always].find(([one]) => one === by)?.[1] ?? by;
+  [...wordsFor(type), ...always()].find(([one]) => one === by)?.[1] ?? by;

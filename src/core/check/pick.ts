@@ -4,6 +4,7 @@ import type { Expression, OfOp } from '../expression/tree';
 import { elementOf, type Scope, type Type } from '../expression/type';
 import { isRelativeDay, rangeWords, relativeDayWords } from './day-ranges';
 import { memberWords, phraseFor, type Pick, type PickBy, type Picked, type PickGroup } from './pick-text';
+import { speak, spoken } from '../wording/speak';
 
 /** What a side of a condition may be picked from: each name of the scope, the columns of looked-up records, and what rows add up to. */
 export interface Pickable {
@@ -151,13 +152,13 @@ export function pickSentence(
 ): { left: string; words: string; right: string } {
   const type = pickables(scope).find(({ text }) => text === pick.left)?.type ?? { t: 'number' as const };
   const range = pick.by === 'between' ? rangeWords(pick.right) : null;
-  if (range !== null) return { left: sideWords(pick.left), words: mood, right: range };
+  if (range !== null) return { left: sideWords(pick.left), words: spokenMood(mood), right: range };
   const phrase = phraseFor(type, pick.by);
   const between =
     pick.by === 'between'
       ? type.t === 'date'
-        ? ' to '
-        : ' and '
+        ? speak` to `
+        : speak` and `
       : pick.by === 'none-of' || pick.by === 'one-of'
         ? ', '
         : '';
@@ -168,11 +169,13 @@ export function pickSentence(
   };
 }
 
+const spokenMood = (mood: Mood): string => (mood === 'must be' ? speak`must be` : speak`is`);
+
 /** What a list has in it is said by a verb of its own. */
 function moodWords(mood: Mood, by: PickBy, phrase: string): string {
   const words = memberWords(by);
-  if (words === null) return `${mood} ${phrase}`;
-  return mood === 'must be' ? `must ${phrase}` : words;
+  if (words === null) return mood === 'must be' ? speak`must be ${phrase}` : speak`is ${phrase}`;
+  return mood === 'must be' ? speak`must ${phrase}` : words;
 }
 
 /** The whole as one line: `rate must be at most 5, and bed must be filled`. */
@@ -181,22 +184,22 @@ export function pickedSentence({ join, picks }: Picked, scope: Scope, mood: Mood
     const { left, words: phrase, right } = pickSentence(pick, scope, mood);
     return `${left} ${phrase}${right === '' ? '' : ` ${right}`}`;
   });
-  return parts.join(join === 'all' ? ', and ' : ', or ');
+  return parts.join(join === 'all' ? speak`, and ` : speak`, or `);
 }
 
-const folds: Readonly<Record<string, string>> = {
-  sum: 'the sum of',
-  min: 'the least of',
-  max: 'the most of',
-  count: 'the number of',
-};
+const folds = spoken((): Readonly<Record<string, string>> => ({
+  sum: speak`the sum of`,
+  min: speak`the least of`,
+  max: speak`the most of`,
+  count: speak`the number of`,
+}));
 
 function sideWords(text: string): string {
   const day = relativeDayWords(text);
   if (day !== null) return day;
-  if (text === 'true') return 'yes';
-  if (text === 'false') return 'no';
+  if (text === 'true') return speak`yes`;
+  if (text === 'false') return speak`no`;
   const [, fold, of] = /^(sum|min|max|count)\((.*)\)$/.exec(text) ?? [];
-  if (fold !== undefined && of !== undefined) return `${folds[fold] ?? fold} ${of}`;
+  if (fold !== undefined && of !== undefined) return `${folds()[fold] ?? fold} ${of}`;
   return /^(?:date|time|date and time|duration)\("(.*)"\)$/.exec(text)?.[1] ?? text;
 }

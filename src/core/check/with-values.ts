@@ -3,7 +3,8 @@ import { numberText } from '../expression/number';
 import { resolvedNames } from '../expression/read';
 import type { Scope } from '../expression/type';
 import { isBig, isContext, isList, isRecord, Range, type Value } from '../expression/value';
-import { inThrees } from '../kernel/in-threes';
+import type { NumberForm } from '../formats/formats';
+import { writtenNumber } from '../formats/numbers';
 
 /** More than anybody reads of a list of values. */
 const MOST_SHOWN = 6;
@@ -46,18 +47,22 @@ function paths(text: string, scope: Scope): NamePath[] {
   return found;
 }
 
-export function valueWords(value: Value): string {
+/** In an expression the same for everybody, as it is written there; in a sentence in the formats of whoever reads. */
+export function valueWords(value: Value, form: NumberForm = 'space-point'): string {
   if (value === null) return 'nothing';
   if (typeof value === 'boolean') return value ? 'yes' : 'no';
-  if (isBig(value)) return grouped(numberText(value));
+  if (isBig(value)) return writtenNumber(numberText(value), form);
   if (typeof value === 'string') return /^\d{4}-\d\d-\d\d/.test(value) ? value : `“${shortened(value)}”`;
   if (isList(value)) {
     const more = value.length > MOST_SHOWN ? ', …' : '';
-    return `[${value.slice(0, MOST_SHOWN).map(valueWords).join(', ')}${more}]`;
+    return `[${value
+      .slice(0, MOST_SHOWN)
+      .map((one) => valueWords(one, form))
+      .join(', ')}${more}]`;
   }
   if (isRecord(value)) return shortened(value.title);
   if (value instanceof Duration) return 'a stretch of time';
-  if (value instanceof Range) return `${valueWords(value.low)} to ${valueWords(value.high)}`;
+  if (value instanceof Range) return `${valueWords(value.low, form)} to ${valueWords(value.high, form)}`;
   return isContext(value) ? 'a row' : '';
 }
 
@@ -65,9 +70,3 @@ const shortened = (text: string): string => {
   const letters = [...text];
   return letters.length > MOST_LETTERS ? `${letters.slice(0, MOST_LETTERS).join('')}…` : text;
 };
-
-function grouped(text: string): string {
-  const [whole = '', decimals] = text.split('.');
-  const minus = whole === '-0' ? '-0' : inThrees(whole);
-  return decimals === undefined ? minus : `${minus}.${decimals}`;
-}

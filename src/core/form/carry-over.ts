@@ -3,6 +3,7 @@ import { listStored, storedList } from '../table/kinds/stored-list';
 import { isBlank, type AnswerRow, type Answers, type Raw } from './answers';
 import type { FieldQuestion, FormDesign, Question, RowsQuestion } from './design';
 import { groupsOf, isField, questionsOf } from './design';
+import { speak } from '../wording/speak';
 
 /** Something typed that has no place in the other release: what was asked, and what was answered. */
 export interface LeftBehind {
@@ -70,7 +71,7 @@ function rowsBetween(
   return {
     rows: hasPlace ? moved.map(({ left: _left, ...row }) => row) : [],
     left: moved.flatMap((row, i) =>
-      row.left.map(({ label, text }) => ({ label: `${group.label}, row ${i + 1}: ${label}`, text })),
+      row.left.map(({ label, text }) => ({ label: speak`${group.label}, row ${i + 1}: ${label}`, text })),
     ),
   };
 }

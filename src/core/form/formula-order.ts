@@ -1,5 +1,6 @@
 import { issue, type Issue } from '../kernel/issue';
 import { formulaPath, type Formula } from './formula';
+import { speak } from '../wording/speak';
 
 /** Depth first, so that what is read comes first; a formula met again while it is being placed closes a circle, which is named. */
 export function inOrder(formulas: readonly Formula[], issues: Issue[]): Formula[] {
@@ -40,18 +41,18 @@ function nameOf(formula: Formula | undefined): string {
     case 'total':
       return what.total.label;
     case 'starts':
-      return `what ${what.group.label} begin with`;
+      return speak`what ${what.group.label} begin with`;
     case 'fits':
-      return `what ${what.question.label} offers`;
+      return speak`what ${what.question.label} offers`;
     case 'check':
       return what.check.message;
     case 'asked':
-      return `whether “${'title' in what.of ? what.of.title : what.of.label}” is asked`;
+      return speak`whether “${'title' in what.of ? what.of.title : what.of.label}” is asked`;
     case 'required':
-      return `whether “${what.of.label}” must be filled`;
+      return speak`whether “${what.of.label}” must be filled`;
     case 'rules':
     case 'fill':
-      return `the rules “${what.table.label}”`;
+      return speak`the rules “${what.table.label}”`;
     default:
       return '';
   }

@@ -3,8 +3,8 @@ import { storedList } from '../table/kinds/stored-list';
 import type { ColumnChoice } from '../table/model';
 import type { Raw } from './answers';
 
-const yes = new Set(['yes', 'y', 'true', '1', '✓', 'x']);
-const no = new Set(['no', 'n', 'false', '0', '✗']);
+const yes = new Set(['yes', 'ja', 'y', 'true', '1', '✓', 'x']);
+const no = new Set(['no', 'nein', 'n', 'false', '0', '✗']);
 
 /**
  * Text from elsewhere as it would be typed in an answer: choices by their words, yes and no by theirs. What

@@ -4,6 +4,7 @@ import { copiesOf } from './carry';
 import { questionAt, type RowState } from './cells';
 import type { CompiledForm } from './compile-form';
 import { isTyped, type FieldQuestion } from './design';
+import { asKept } from '../formats/typed';
 import { pastedRaw } from './pasted';
 
 /** Lines of texts, as they come from a spreadsheet. */
@@ -48,7 +49,8 @@ export function readBlock(
   const cellsOf = (row: string, column: FieldQuestion | undefined, text: string): [string, Raw][] => {
     if (column === undefined || !isTyped(column)) return [];
     const record = column.kind === 'lookup' ? found(column.id, text.trim()) : null;
-    if (column.kind !== 'lookup' || record === null) return [[column.id, pastedRaw(column, text)]];
+    if (column.kind !== 'lookup' || record === null)
+      return [[column.id, pastedRaw(column, asKept(column.kind, text))]];
     records.push([column.table, record]);
     const copies = copiesOf(form, [group, row, column.id], record, null, () => null);
     return [[column.id, record.id], ...copies.map(([at, raw]): [string, Raw] => [questionAt(at), raw])];

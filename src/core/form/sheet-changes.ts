@@ -2,6 +2,7 @@ import { shown, type Place } from './cells';
 import { isField, questionsOf, type FieldQuestion, type RowsQuestion } from './design';
 import type { Sheet } from './sheet';
 import { totalShown } from './totals';
+import { speak } from '../wording/speak';
 
 /** What reads differently in one sheet than in another of the same form: an answer, or a row that came or went. */
 export interface SheetChange {
@@ -42,7 +43,7 @@ function totalChanges(group: RowsQuestion, was: Sheet, now: Sheet): SheetChange[
 }
 
 const change = (place: readonly string[], label: string, before: string, after: string): SheetChange[] =>
-  before === after ? [] : [{ place, label, before, after: after || 'empty' }];
+  before === after ? [] : [{ place, label, before, after: after || speak`empty` }];
 
 function rowChanges(group: RowsQuestion, was: Sheet, now: Sheet): SheetChange[] {
   const [before, after] = [was.filledRows(group.id), now.filledRows(group.id)];
@@ -57,7 +58,7 @@ function rowChanges(group: RowsQuestion, was: Sheet, now: Sheet): SheetChange[] 
             place: [group.id, row.id],
             label: group.label,
             before: '',
-            after: `new row ${gist(group, now, row.id)}`,
+            after: speak`new row ${gist(group, now, row.id)}`,
           },
         ],
   );
@@ -73,7 +74,7 @@ function rowChanges(group: RowsQuestion, was: Sheet, now: Sheet): SheetChange[] 
   const moved =
     stayed(before.map(({ id }) => id)) === stayed(after.map(({ id }) => id))
       ? []
-      : [{ place: [group.id], label: group.label, before: '', after: 'in another order' }];
+      : [{ place: [group.id], label: group.label, before: '', after: speak`in another order` }];
   return [...rows, ...gone, ...moved];
 }
 

@@ -1,6 +1,7 @@
 import Big from 'big.js';
-import { inThrees } from '../kernel/in-threes';
+import { writtenNumber } from '../formats/numbers';
 import { digits } from '../wording/numbers';
+import { speak } from '../wording/speak';
 
 /**
  * What the numbers among some cells come to, as one would say it; empty where there are not two of them.
@@ -16,12 +17,10 @@ export function blockTotal(cells: readonly string[]): string {
   const least = numbers.reduce((a, b) => (b.lt(a) ? b : a), first);
   const most = numbers.reduce((a, b) => (b.gt(a) ? b : a), first);
   const mean = sum.div(numbers.length).round(DECIMALS);
-  return `${digits(numbers.length)} numbers: ${said(sum)} in all, ${said(mean)} on average, from ${said(least)} to ${said(most)}`;
+  return speak`${digits(numbers.length)} numbers: ${said(sum)} in all, ${said(mean)} on average, from ${said(least)} to ${said(most)}`;
 }
 
 /** Of a mean; more says nothing more. */
 const DECIMALS = 2;
-const said = (value: Big): string => {
-  const [whole = '', part] = value.toFixed().replace('-', '').split('.');
-  return `${value.lt(0) ? '−' : ''}${inThrees(whole)}${part === undefined ? '' : `.${part}`}`;
-};
+const said = (value: Big): string =>
+  `${value.lt(0) ? '−' : ''}${writtenNumber(value.toFixed().replace('-', ''))}`;

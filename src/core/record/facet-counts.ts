@@ -4,6 +4,8 @@ import { offered } from '../table/choice-list';
 import { hasChoices, keptColumns, type Column, type Table } from '../table/model';
 import type { FacetCount } from './facets';
 import type { Filterable } from './filter';
+import { speak } from '../wording/speak';
+import { monthName } from '../formats/days';
 
 /** What is counted of a column by its values, most frequent first. */
 export const MOST_VALUES = 8;
@@ -65,13 +67,14 @@ export function valueCount(
   title: string,
   records: number,
 ): FacetCount {
-  if (stored === null) return { label: 'empty', records, picks: [{ left: of.text, by: 'empty', right: [] }] };
+  if (stored === null)
+    return { label: speak`empty`, records, picks: [{ left: of.text, by: 'empty', right: [] }] };
   const choice = of.choices.find(({ code }) => code === stored);
   const label =
     of.kind === 'yes-no'
       ? stored === 'true'
-        ? 'Yes'
-        : 'No'
+        ? speak`Yes`
+        : speak`No`
       : (choice?.label ?? (title === '' ? stored : title));
   const by = of.kind === 'choices' ? 'has' : 'one-of';
   return { label, records, picks: [{ left: of.text, by, right: [literalOf(of.kind, stored)] }] };
@@ -102,8 +105,8 @@ export function rangeCount(of: Filterable, place: number, step: number, records:
     of.kind === 'whole'
       ? step === 1
         ? from
-        : `${from} to ${new Big(to).minus(1)}`
-      : `${from} to below ${to}`;
+        : speak`${from} to ${new Big(to).minus(1).toString()}`
+      : speak`${from} to below ${to}`;
   return {
     label,
     records,
@@ -113,8 +116,6 @@ export function rangeCount(of: Filterable, place: number, step: number, records:
     ],
   };
 }
-
-const months = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'];
 
 /** A year, as 2026, or a month, as 2026-11, of days or of moments. */
 export function periodCount(of: Filterable, period: string, records: number): FacetCount {
@@ -126,7 +127,7 @@ export function periodCount(of: Filterable, period: string, records: number): Fa
   const next =
     month === undefined ? day(year + 1, 1) : month === 12 ? day(year + 1, 1) : day(year, month + 1);
   return {
-    label: month === undefined ? String(year) : `${months[month - 1] ?? ''} ${year}`,
+    label: month === undefined ? String(year) : `${monthName(month)} ${year}`,
     records,
     picks: [
       { left: of.text, by: '>=', right: [day(year, month ?? 1)] },

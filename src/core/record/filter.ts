@@ -9,6 +9,7 @@ import { writtenOut } from './formulas';
 import { fail, ok, type Result } from '../kernel/result';
 import { isCalculated, type Column, type ColumnChoice, type Table } from '../table/model';
 import { PEOPLE } from '../expression/type';
+import { speak } from '../wording/speak';
 
 /** Which records are shown: FEEL over the columns of their table, and as picking would have made it, where it could have. */
 export interface Filter {
@@ -59,8 +60,8 @@ export function filterables(table: Table, tables: ReadonlyMap<string, Table>): F
 /** The same, with who made a record, and when: what rules and filters may be about, and nothing is grouped by. */
 export const allFilterables = (table: Table, tables: ReadonlyMap<string, Table>): Filterable[] => [
   ...filterables(table, tables),
-  { text: 'created_by', label: 'Made by', kind: 'reference', choices: [], isPerson: true },
-  { text: 'created_at', label: 'Made on', kind: 'date-time', choices: [], isPerson: false },
+  { text: 'created_by', label: speak`Made by`, kind: 'reference', choices: [], isPerson: true },
+  { text: 'created_at', label: speak`Made on`, kind: 'date-time', choices: [], isPerson: false },
 ];
 
 const asFilterable = ({ kind, choices, target }: Column, text: string, label: string): Filterable => ({

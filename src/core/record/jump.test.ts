@@ -36,7 +36,7 @@ describe('what is gone to in an order', () => {
       'false',
       'G4',
     ]);
-    const number = jumpValue(NUMBER_PLACE, 'AC-2026-04');
+    const number = jumpValue(NUMBER_PLACE(), 'AC-2026-04');
     expect(number.ok && number.value).toBe('AC-2026-04');
   });
 

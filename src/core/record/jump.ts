@@ -1,6 +1,7 @@
 import { issue, type Issue } from '../kernel/issue';
 import { fail, ok, type Result } from '../kernel/result';
-import { readDay } from '../table/kinds/date';
+import { typedDay } from '../formats/days';
+import { asKept } from '../formats/typed';
 import { columnValue } from './column-value';
 import type { Place } from './places';
 
@@ -26,11 +27,11 @@ export function jumpValue(place: Place, written: string): Result<string, Issue> 
     return named === undefined ? fail(issue('not-a-choice', path, { label: place.label })) : ok(named.code);
   }
   if (column.kind === 'yes-no')
-    return /^(yes|no)$/i.test(text)
-      ? ok(text.toLowerCase() === 'yes' ? 'true' : 'false')
+    return /^(yes|no|ja|nein)$/i.test(text)
+      ? ok(/^(yes|ja)$/i.test(text) ? 'true' : 'false')
       : fail(issue('not-yes-no', path, { label: place.label }));
-  const day = column.kind === 'date-time' ? readDay(text) : null;
-  const value = columnValue(column, day === null ? text : `${day} 00:00`);
+  const day = column.kind === 'date-time' ? typedDay(text) : null;
+  const value = columnValue(column, day === null ? asKept(column.kind, text) : `${day} 00:00`);
   if (!value.ok)
     return fail({ ...value.error, path, facts: { ...value.error.facts, label: place.label } } as Issue);
   return ok(String(value.value));

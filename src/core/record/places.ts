@@ -1,4 +1,5 @@
 import { plainColumn, type Column, type Table } from '../table/model';
+import { speak, spoken } from '../wording/speak';
 
 /** What can be shown of a record, sorted and grouped by, as FEEL names it: `name`, `bed.section`, `count(moves)`, `created_at`. */
 export type Place = ColumnPlace | RowsPlace | StampPlace;
@@ -77,7 +78,8 @@ const rowsPlaces = (table: Table, tables: Tables): RowsPlace[] =>
 
 function rowsPlace(rows: Table, of: Column | null): RowsPlace {
   const text = of === null ? `count(${rows.key})` : `sum(${rows.key}.${of.key})`;
-  const label = of === null ? `How many ${rows.label}` : `${rows.label} › ${of.label}, all together`;
+  const label =
+    of === null ? speak`How many ${rows.label}` : speak`${rows.label} › ${of.label}, all together`;
   const kind: Column = of ?? { ...plainColumn, id: '', key: '', label: '', kind: 'whole' };
   return { t: 'rows', text, label, rows, of, column: { ...kind, id: text, label, required: false } };
 }
@@ -90,15 +92,15 @@ const stampColumn = (id: Stamp, label: string, kind: Column['kind']): StampPlace
   column: { ...plainColumn, id, key: id, label, kind },
 });
 const stampPlaces = (table: Table): StampPlace[] => [
-  stampColumn('created_at', 'Made on', 'date-time'),
-  stampColumn('updated_at', 'Changed on', 'date-time'),
-  ...(table.parent === null ? [] : [stampColumn('position', 'Place among its rows', 'whole')]),
+  stampColumn('created_at', speak`Made on`, 'date-time'),
+  stampColumn('updated_at', speak`Changed on`, 'date-time'),
+  ...(table.parent === null ? [] : [stampColumn('position', speak`Place among its rows`, 'whole')]),
 ];
-export const NUMBER_PLACE = stampColumn('number', 'Number', 'text');
+export const NUMBER_PLACE = spoken(() => stampColumn('number', speak`Number`, 'text'));
 
 /** What a text names of a table; null for nothing, or nothing that is seen. */
 export const placeOf = (table: Table, tables: Tables, text: string): Place | null =>
-  text === 'number' ? NUMBER_PLACE : (placesOf(table, tables).find((place) => place.text === text) ?? null);
+  text === 'number' ? NUMBER_PLACE() : (placesOf(table, tables).find((place) => place.text === text) ?? null);
 
 /** By what records are sorted. */
 export interface Sort {

@@ -1,6 +1,7 @@
 import { issue, type Issue } from '../kernel/issue';
 import type { ColumnValue } from '../storage/rows-to-write';
 import type { Column, Table } from '../table/model';
+import { asKept } from '../formats/typed';
 import { pastedRaw } from '../form/pasted';
 import { columnIn, columnValue, type Values } from './column-value';
 import type { RecordEdit } from './edit';
@@ -133,7 +134,9 @@ export function dropCell(staged: Staged, id: string, column: string): Staged {
  * its place stays, and is reported.
  */
 export const writtenIn = (column: Column, text: string): TypedCell =>
-  column.kind === 'reference' ? { raw: text.trim() === '' ? null : text } : { raw: pastedRaw(column, text) };
+  column.kind === 'reference'
+    ? { raw: text.trim() === '' ? null : text }
+    : { raw: pastedRaw(column, asKept(column.kind, text)) };
 
 const isBlank = (raw: ColumnValue): boolean => raw === null || (typeof raw === 'string' && raw.trim() === '');
 

@@ -38,7 +38,7 @@ it('has words for every kind, every fault and every end', () => {
     'Submission kept',
   ]);
   expect(toldWords('tried')).toBe('Tried by hand');
-  expect(new Set(Object.values(kindWords)).size).toBe(eventKinds.length);
+  expect(new Set(Object.values(kindWords())).size).toBe(eventKinds.length);
   expect(deliveredWords({ status: 204, fault: null, ms: 12 })).toBe('taken in 12 ms');
   expect(deliveredWords({ status: 503, fault: 'answer', ms: 12 })).toBe('answered 503');
   expect(stoppedWords(null)).toBe('Somebody stopped it');

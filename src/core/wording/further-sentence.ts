@@ -6,6 +6,7 @@ import { groupOfWrite, lookupOfWrite, tableOfWrite } from '../form/further-write
 import { scopeOf, type TablesById } from '../form/scope';
 import type { ColumnSet, FurtherWrite } from '../storage/further-write';
 import type { Table } from '../table/model';
+import { speak } from './speak';
 
 /**
  * What is written beside a sheet, as one sentence: “For each row of Lines, the record of Product is changed:
@@ -15,8 +16,8 @@ export function furtherSentence(write: FurtherWrite, design: FormDesign, tables:
   const group = groupOfWrite(design, write);
   const scope = scopeOf(design, tables, group ?? undefined);
   const table = tables.get(tableOfWrite(design, write));
-  const each = group === null ? '' : `for each row of ${group.label}`;
-  const when = write.when === undefined ? '' : `where ${conditionWords(write.when, scope)}`;
+  const each = group === null ? '' : speak`for each row of ${group.label}`;
+  const when = write.when === undefined ? '' : speak`where ${conditionWords(write.when, scope)}`;
   const before = [each, when].filter((words) => words !== '').join(', ');
   const sets = write.sets.map((set) => setWords(set, table, scope));
   const words = write.t === 'change' ? changeWords(write, design, sets) : addWords(table, sets);
@@ -24,12 +25,12 @@ export function furtherSentence(write: FurtherWrite, design: FormDesign, tables:
 }
 
 function changeWords(write: FurtherWrite, design: FormDesign, sets: readonly string[]): string {
-  const picked = lookupOfWrite(design, write)?.lookup.label ?? 'a record that is still to be named';
-  return `the record of ${picked} is changed${sets.length === 0 ? '' : `: ${sets.join(', ')}`}`;
+  const picked = lookupOfWrite(design, write)?.lookup.label ?? speak`a record that is still to be named`;
+  return speak`the record of ${picked} is changed${sets.length === 0 ? '' : `: ${sets.join(', ')}`}`;
 }
 
 const addWords = (table: Table | undefined, sets: readonly string[]): string =>
-  `a record is added to ${table?.label ?? 'a table that is still to be named'}${sets.length === 0 ? '' : `: ${sets.join(', ')}`}`;
+  speak`a record is added to ${table?.label ?? speak`a table that is still to be named`}${sets.length === 0 ? '' : `: ${sets.join(', ')}`}`;
 
 function setWords(
   { column: id, how, expression }: ColumnSet,
@@ -39,8 +40,8 @@ function setWords(
   const column = table?.columns.find((one) => one.id === id);
   const what = toShown(expression, scope) || '…';
   const choice = column?.choices.find(({ code }) => `"${code}"` === expression.trim())?.label;
-  const words = { set: 'becomes', raise: 'is raised by', lower: 'is lowered by' }[how];
-  return `${column?.label ?? 'a column that is gone'} ${words} ${choice ?? what}`;
+  const words = { set: 'becomes', raise: speak`is raised by`, lower: speak`is lowered by` }[how];
+  return `${column?.label ?? speak`a column that is gone`} ${words} ${choice ?? what}`;
 }
 
 function conditionWords(stored: string, scope: Scope): string {

@@ -2,6 +2,7 @@ import { limits } from '../limits';
 import type { NoticeFacts } from '../notice/notice';
 import { noticeSentence } from './notice-sentence';
 import { counted } from './numbers';
+import { speak } from './speak';
 
 export interface Mail {
   readonly subject: string;
@@ -23,24 +24,24 @@ export const mailAtOnce = (name: string, all: readonly Told[], account: string):
   const subject =
     only !== undefined && more.length === 0
       ? noticeSentence(only.facts)
-      : `${counted(all.length, 'thing')} to know`;
-  return mail(subject, name, all, 'You are told at once.', account);
+      : speak`${counted(all.length, 'thing')} to know`;
+  return mail(subject, name, all, speak`You are told at once.`, account);
 };
 
 /** What is mailed once a day: everything since the last one. */
 export const mailOfTheDay = (name: string, all: readonly Told[], account: string): Mail =>
   mail(
-    `${counted(all.length, 'thing')} to know today`,
+    speak`${counted(all.length, 'thing')} to know today`,
     name,
     all,
-    'You are told once a day, of what you have not looked at.',
+    speak`You are told once a day, of what you have not looked at.`,
     account,
   );
 
 function mail(subject: string, name: string, all: readonly Told[], often: string, account: string): Mail {
   const [first = ''] = name.split(' ');
   const left = all.length - limits.notices;
-  const more = left > 0 ? `And ${counted(left, 'thing')} more.` : '';
+  const more = left > 0 ? speak`And ${counted(left, 'thing')} more.` : '';
   const parts = all.slice(0, limits.notices).map(({ facts, link, besides }) => ({
     sentence: `${noticeSentence(facts)}.`,
     word: facts.word,
@@ -48,21 +49,21 @@ function mail(subject: string, name: string, all: readonly Told[], often: string
     link,
   }));
   const text = [
-    `Hello ${first},`,
+    speak`Hello ${first},`,
     ...parts.map(({ sentence, word, besides, link }) =>
       [sentence, ...quoted(word), ...(besides === '' ? [] : [besides]), link].join('\n'),
     ),
     ...(more === '' ? [] : [more]),
-    `${often} Choose how often: ${account}`,
+    speak`${often} Choose how often: ${account}`,
   ].join('\n\n');
   const html = [
-    `<p>Hello ${escaped(first)},</p>`,
+    `<p>${speak`Hello ${escaped(first)},`}</p>`,
     ...parts.map(
       ({ sentence, word, besides, link }) =>
-        `<p>${escaped(sentence)}</p>${word === '' ? '' : `<blockquote dir="auto" style="white-space:pre-line">${escaped(word)}</blockquote>`}${besides === '' ? '' : `<p dir="auto" style="white-space:pre-line">${escaped(besides)}</p>`}<p><a href="${escaped(link)}">Open it</a></p>`,
+        `<p>${escaped(sentence)}</p>${word === '' ? '' : `<blockquote dir="auto" style="white-space:pre-line">${escaped(word)}</blockquote>`}${besides === '' ? '' : `<p dir="auto" style="white-space:pre-line">${escaped(besides)}</p>`}<p><a href="${escaped(link)}">${speak`Open it`}</a></p>`,
     ),
     ...(more === '' ? [] : [`<p>${more}</p>`]),
-    `<p style="color:#555">${escaped(often)} <a href="${escaped(account)}">Choose how often</a></p>`,
+    `<p style="color:#555">${escaped(often)} <a href="${escaped(account)}">${speak`Choose how often`}</a></p>`,
   ].join('\n');
   return { subject, text, html };
 }

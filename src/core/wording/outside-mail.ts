@@ -1,4 +1,5 @@
 import { escaped, quoted, type Mail } from './notice-mail';
+import { speak, spoken } from './speak';
 
 /** What is told somebody outside about what they sent. */
 export type OutsideNews = 'sent' | 'sent-back' | 'kept' | 'declined';
@@ -14,12 +15,12 @@ interface About {
   readonly besides: string;
 }
 
-const news: Readonly<Record<OutsideNews, string>> = {
-  sent: 'has arrived',
-  'sent-back': 'was sent back to you',
-  kept: 'was accepted',
-  declined: 'was declined',
-};
+const news = spoken((): Readonly<Record<OutsideNews, string>> => ({
+  sent: speak`has arrived`,
+  'sent-back': speak`was sent back to you`,
+  kept: speak`was accepted`,
+  declined: speak`was declined`,
+}));
 
 /**
  * A mail of which nothing but the word, and what the owner of the form says, was written by anybody: whoever
@@ -30,9 +31,9 @@ export function outsideMail(
   link: string,
   house: string,
 ): Mail {
-  const said = `${title} ${number} ${news[kind]}`;
-  const todo = kind === 'sent-back' ? 'Answer it here' : 'See how it stands';
-  const why = `You get this because your address was given in a form${house === '' ? '' : ` of ${house}`}. If that was not you, nothing need be done.`;
+  const said = `${title} ${number} ${news()[kind]}`;
+  const todo = kind === 'sent-back' ? speak`Answer it here` : speak`See how it stands`;
+  const why = speak`You get this because your address was given in a form${house === '' ? '' : speak` of ${house}`}. If that was not you, nothing need be done.`;
   return {
     subject: said,
     text: [
@@ -46,7 +47,7 @@ export function outsideMail(
       `<p>${escaped(said)}.</p>`,
       ...(word === ''
         ? []
-        : [`<blockquote dir="auto" style="white-space:pre-line">${escaped(word)}</blockquote>`]),
+        : [speak`<blockquote dir="auto" style="white-space:pre-line">${escaped(word)}</blockquote>`]),
       ...(besides === '' ? [] : [`<p dir="auto" style="white-space:pre-line">${escaped(besides)}</p>`]),
       `<p><a href="${escaped(link)}">${todo}</a></p>`,
       `<p style="color:#555">${escaped(why)}</p>`,

@@ -1,4 +1,5 @@
 import type { Rehearsed, WrittenRecord } from '../form/rehearsed';
+import { speak } from './speak';
 
 /** What is different about how the same answers come out, in sentences; none where all is as before. */
 export function rehearsalDifferences(before: Rehearsed, now: Rehearsed): string[] {
@@ -13,18 +14,18 @@ function sendingWords(before: Rehearsed, now: Rehearsed): string[] {
   return [
     ...now.issues
       .filter((one) => was?.has(issueKey(one)) === false)
-      .map(({ sentence }) => `Now: ${sentence}`),
+      .map(({ sentence }) => speak`Now: ${sentence}`),
     ...before.issues
       .filter((one) => is?.has(issueKey(one)) === false)
-      .map(({ sentence }) => `No longer: ${sentence}`),
+      .map(({ sentence }) => speak`No longer: ${sentence}`),
   ];
 }
 
 function stepWords(before: Rehearsed, now: Rehearsed): string[] {
   const words = ({ label, asked, skipped }: Rehearsed['steps'][number]): string =>
-    `${label}: ${skipped === true ? 'not asked' : asked.join(', ') || 'nobody'}`;
-  const [was, is] = [before, now].map(({ steps }) => steps.map(words).join('; ') || 'nobody');
-  return was === is ? [] : [`Asked would be ${is}; before it was ${was}`];
+    `${label}: ${skipped === true ? speak`not asked` : asked.join(', ') || speak`nobody`}`;
+  const [was, is] = [before, now].map(({ steps }) => steps.map(words).join('; ') || speak`nobody`);
+  return was === is ? [] : [speak`Asked would be ${is}; before it was ${was}`];
 }
 
 /** Where the answers cannot be sent, nothing is written, which is said already. */
@@ -35,9 +36,9 @@ function recordWords(before: Rehearsed, now: Rehearsed): string[] {
   return places.flatMap((place) => {
     const [a, b] = [was?.get(place), is?.get(place)];
     if (a === b) return [];
-    if (b === undefined) return [`${place} would not be written any more; it was ${a || 'empty'}`];
+    if (b === undefined) return [speak`${place} would not be written any more; it was ${a || speak`empty`}`];
     return [
-      `${place} would be ${b || 'empty'}${a === undefined ? ', and was not written before' : `; it was ${a || 'empty'}`}`,
+      speak`${place} would be ${b || speak`empty`}${a === undefined ? speak`, and was not written before` : speak`; it was ${a || speak`empty`}`}`,
     ];
   });
 }

@@ -2,7 +2,7 @@ import { quotedText } from '../expression/nodes/literals';
 import { numberText } from '../expression/number';
 import type { Type } from '../expression/type';
 import { isBig, type Value } from '../expression/value';
-import { inThrees } from '../kernel/in-threes';
+import { writtenNumber } from '../formats/numbers';
 import { sameJson } from '../kernel/same-json';
 import { piecesOf, type Piece, type Pieces } from '../rules/regions';
 
@@ -53,10 +53,9 @@ function valueWords(value: Value, { choices }: Known): string {
   return typeof value === 'string' ? (choices?.find(({ code }) => code === value)?.label ?? value) : '';
 }
 
-/** With narrow spaces between threes, before the point. */
+/** The same for everybody, as in an expression: a comma parts one value from the next. */
 function numberWords(text: string): string {
-  const [whole = '', decimals] = text.split('.');
-  return `${whole === '-0' ? '-0' : inThrees(whole)}${decimals === undefined ? '' : `.${decimals}`}`;
+  return writtenNumber(text, 'space-point');
 }
 
 /** Such words as a test; null where they are none. Case is no matter. */

@@ -12,7 +12,7 @@ it('says what was done to what', () => {
   expect(trailSentence({ subject: 'right', verb: 'removed', label: '' })).toBe(
     'Took away a right on something that is gone',
   );
-  for (const subject of trailSubjects) expect(subjectWords[subject]).not.toBe('');
+  for (const subject of trailSubjects) expect(subjectWords()[subject]).not.toBe('');
 });
 
 it('says what was changed, by names instead of ids, and nothing of secrets', () => {

@@ -56,6 +56,7 @@ const rights: Readonly<Record<string, string>> = {
   absence: 'SELECT',
   notice: 'SELECT, UPDATE (seen_at)',
   telling: 'SELECT, INSERT (person_id, by_mail, calendar_hash), UPDATE (by_mail, calendar_hash)',
+  own_formats: 'SELECT, INSERT, UPDATE (formats)',
   request_key: 'SELECT, INSERT, UPDATE',
   // What changed in a record is read where restricted columns are left out (`shown.history`).
   history: 'SELECT (id, table_id, record_id, last_id, version, change, by_id, submission_id, token_id, at)',

@@ -1,5 +1,6 @@
 import { desc, eq, sql } from 'drizzle-orm';
 import type { Person } from '../../core/access/rules';
+import type { Language } from '../../core/formats/formats';
 import type { LinkFacts } from '../../core/outside/link';
 import { appDatabase, type Tx } from '../connect';
 import type { OutsideNews } from '../../core/wording/outside-mail';
@@ -18,6 +19,8 @@ export interface KnownLink extends LinkFacts {
   readonly person: Omit<Person, 'roles'>;
   readonly welcome: string;
   readonly thanks: string;
+  /** In which it meets people; null for that of the workspace. */
+  readonly language: Language | null;
   readonly lookups: readonly string[];
   readonly origins: readonly string[];
 }
@@ -32,16 +35,19 @@ export async function readOutside(tx: Tx, form: string): Promise<OutsideRow | nu
 export const linksTo = (tx: Tx, form: string): Promise<LinkRow[]> =>
   tx.select().from(formLink).where(eq(formLink.formId, form)).orderBy(desc(formLink.madeAt), formLink.id);
 
-type Said = Pick<OutsideRow, 'welcome' | 'thanks' | 'lookups' | 'origins' | 'mailTo' | 'version'>;
+type Said = Pick<
+  OutsideRow,
+  'welcome' | 'thanks' | 'lookups' | 'origins' | 'mailTo' | 'language' | 'version'
+>;
 
 /** `version`: what it was drawn on, 0 for nothing. False where somebody said otherwise meanwhile. */
 export async function putOutside(
   tx: Tx,
   form: string,
-  { welcome, thanks, lookups, origins, mailTo, version }: Said,
+  { welcome, thanks, lookups, origins, mailTo, language, version }: Said,
 ): Promise<boolean> {
   const { rows } = await tx.execute<{ done: boolean }>(
-    sql`SELECT slate.put_outside(${form}::uuid, ${welcome}, ${thanks}, ${sql.param(lookups)}::text[], ${sql.param(origins)}::text[], ${mailTo}, ${version}::int) AS done`,
+    sql`SELECT slate.put_outside(${form}::uuid, ${welcome}, ${thanks}, ${sql.param(lookups)}::text[], ${sql.param(origins)}::text[], ${mailTo}, ${language}, ${version}::int) AS done`,
   );
   return rows[0]?.done === true;
 }
@@ -95,6 +101,8 @@ export interface OutsidePost {
   readonly number: string;
   /** The link by which it came, which sent it. */
   readonly sender: string;
+  /** In which the form meets people outside; null for that of the workspace. */
+  readonly language: Language | null;
   /** Whether the owner of the form has a mail of it say more. */
   readonly saysMore: boolean;
 }
@@ -102,8 +110,8 @@ export interface OutsidePost {
 /** What a letter to somebody outside tells. */
 export async function readOutsideMail(tx: Tx, id: number): Promise<OutsidePost | null> {
   const { rows } = await tx.execute<OutsidePost & Record<string, unknown>>(
-    sql`SELECT m.id::int AS id, m.submission_id AS submission, m.kind, m.address, m.word, r.design->>'title' AS title, s.number, s.sender_id AS sender, coalesce(r.design->'mails' @> jsonb_build_array(jsonb_build_object('on', m.kind)), false) AS "saysMore"
-      FROM ${outsideMail} m JOIN slate.submission s ON s.id = m.submission_id JOIN slate.form_release r ON r.id = s.release_id WHERE m.id = ${id}`,
+    sql`SELECT m.id::int AS id, m.submission_id AS submission, m.kind, m.address, m.word, r.design->>'title' AS title, s.number, s.sender_id AS sender, coalesce(r.design->'mails' @> jsonb_build_array(jsonb_build_object('on', m.kind)), false) AS "saysMore", o.language
+      FROM ${outsideMail} m JOIN slate.submission s ON s.id = m.submission_id JOIN slate.form_release r ON r.id = s.release_id LEFT JOIN ${formOutside} o ON o.form_id = r.form_id WHERE m.id = ${id}`,
   );
   return rows[0] ?? null;
 }

@@ -70,6 +70,8 @@ export async function invite(
 
 /** What is to be mailed somebody about coming in. */
 export interface AccountPost {
+  /** Whose account it is about. */
+  readonly person: string;
   readonly name: string;
   readonly email: string;
   readonly kind: AccountNews;
@@ -83,6 +85,7 @@ export async function readAccountMail(tx: Tx, id: number): Promise<AccountPost |
     .select({
       name: person.name,
       email: person.email,
+      person: person.id,
       kind: accountMail.kind,
       tokenOf: accountMail.tokenOf,
     })

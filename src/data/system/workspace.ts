@@ -1,21 +1,38 @@
-import { sql } from 'drizzle-orm';
+import { eq, sql } from 'drizzle-orm';
 import type { WorkspaceInput } from '../../contract/workspace';
+import type { Formats } from '../../core/formats/formats';
 import type { Workspace } from '../../core/workspace';
 import { appDatabase, type Tx } from '../connect';
-import { workspace } from './schema';
+import { ownFormats, workspace } from './schema';
 
 /** Outside a transaction and without the rest of the catalogue: every page asks. */
-export async function storedWorkspace(): Promise<Pick<Workspace, 'name' | 'zone' | 'locale'>> {
-  const { name, zone, locale } = workspace;
-  return oneOf(await appDatabase().select({ name, zone, locale }).from(workspace));
+export async function storedWorkspace(): Promise<Pick<Workspace, 'name' | 'zone' | 'formats'>> {
+  const { name, zone, formats } = workspace;
+  return oneOf(await appDatabase().select({ name, zone, formats }).from(workspace));
+}
+
+/** What somebody has otherwise than everybody here. */
+export async function readOwnFormats(tx: Tx, who: string): Promise<Partial<Formats>> {
+  const [row] = await tx
+    .select({ formats: ownFormats.formats })
+    .from(ownFormats)
+    .where(eq(ownFormats.personId, who));
+  return row?.formats ?? {};
+}
+
+export async function putOwnFormats(tx: Tx, who: string, formats: Partial<Formats>): Promise<void> {
+  await tx
+    .insert(ownFormats)
+    .values({ personId: who, formats })
+    .onConflictDoUpdate({ target: ownFormats.personId, set: { formats } });
 }
 
 /** What administrators change. */
 export async function readSettings(tx: Tx): Promise<WorkspaceInput> {
-  const { name, zone, currency, workdays, opens, closes, holidaysOf, closed, version } = workspace;
+  const { name, zone, currency, formats, workdays, opens, closes, holidaysOf, closed, version } = workspace;
   const found = oneOf(
     await tx
-      .select({ name, zone, currency, workdays, opens, closes, holidaysOf, closed, version })
+      .select({ name, zone, currency, formats, workdays, opens, closes, holidaysOf, closed, version })
       .from(workspace),
   );
   return {

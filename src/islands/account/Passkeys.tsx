@@ -5,6 +5,7 @@ import { call, fetched, troubleInFull } from '../kit/call';
 import { Fingerprint } from '../kit/icons';
 import { when } from '../kit/when';
 import { WithPassword } from './WithPassword';
+import { speak } from '../../core/wording/speak';
 
 /** Keys that devices keep: whoever holds one signs in without a password. */
 export function Passkeys({ passkeys }: { readonly passkeys: readonly PasskeyData[] }) {
@@ -14,7 +15,11 @@ export function Passkeys({ passkeys }: { readonly passkeys: readonly PasskeyData
   const remove = async (id: string) => {
     const done = await call('DELETE', `/api/passkeys/${id}`, {}).catch(() => null);
     setTrouble(
-      done === null ? 'The server cannot be reached; nothing was changed' : done.ok ? '' : done.error.title,
+      done === null
+        ? speak`The server cannot be reached; nothing was changed`
+        : done.ok
+          ? ''
+          : done.error.title,
     );
     if (done?.ok === true) await refresh();
   };
@@ -22,13 +27,10 @@ export function Passkeys({ passkeys }: { readonly passkeys: readonly PasskeyData
     <section aria-labelledby="passkeys" className="mb-8 max-w-xl">
       <h2 id="passkeys" className="mb-2 flex items-center gap-2 text-lg">
         <Fingerprint size={18} aria-hidden />
-        Passkeys
+        {speak`Passkeys`}
       </h2>
       {there.length === 0 ? (
-        <p className="mb-2">
-          This device can keep a key for you: then you sign in by a finger, a face or a number, and no
-          password.
-        </p>
+        <p className="mb-2">{speak`This device can keep a key for you: then you sign in by a finger, a face or a number, and no password.`}</p>
       ) : (
         <ul className="mb-3 grid gap-2">
           {there.map(({ id, label, since, lastUsed }) => (
@@ -38,25 +40,21 @@ export function Passkeys({ passkeys }: { readonly passkeys: readonly PasskeyData
             >
               <span>
                 <strong>{label}</strong>
-                <span className="quiet block">
-                  since {when(since)}, {lastUsed === null ? 'not used yet' : `used last ${when(lastUsed)}`}
-                </span>
+                <span className="quiet block">{speak`since ${when(since)}, ${lastUsed === null ? speak`not used yet` : speak`used last ${when(lastUsed)}`}`}</span>
               </span>
               <button
                 type="button"
                 className="button-plain"
-                aria-label={`Remove the passkey ${label}, since ${when(since)}`}
+                aria-label={speak`Remove the passkey ${label}, since ${when(since)}`}
                 onClick={() => void remove(id)}
-              >
-                Remove it
-              </button>
+              >{speak`Remove it`}</button>
             </li>
           ))}
         </ul>
       )}
       <div role="alert">{trouble !== '' && <p className="trouble mb-2">{trouble}</p>}</div>
       <WithPassword
-        verb={there.length === 0 ? 'Add a passkey' : 'Add another passkey'}
+        verb={there.length === 0 ? speak`Add a passkey` : speak`Add another passkey`}
         go={async (password) => {
           const wrong = await added(password);
           if (wrong === null) await refresh();
@@ -74,8 +72,8 @@ async function added(password: string): Promise<string | null> {
   const response = await startRegistration({ optionsJSON: asked.value }).catch((error: unknown) =>
     error instanceof Error && error.name === 'InvalidStateError' ? ('there' as const) : null,
   );
-  if (response === 'there') return 'This device keeps a passkey of yours already';
-  if (response === null) return 'The device has made no passkey. Try again when it is ready';
+  if (response === 'there') return speak`This device keeps a passkey of yours already`;
+  if (response === null) return speak`The device has made no passkey. Try again when it is ready`;
   const kept = await call('PUT', '/api/passkeys', { response });
   return kept.ok ? null : troubleInFull(kept.error);
 }

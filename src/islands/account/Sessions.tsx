@@ -3,6 +3,8 @@ import type { SessionData } from '../../contract/sign-in';
 import { call } from '../kit/call';
 import { MonitorSmartphone } from '../kit/icons';
 import { when } from '../kit/when';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 /** Where somebody is signed in, and the end of that where it is not here. */
 export function Sessions({ sessions }: { readonly sessions: readonly SessionData[] }) {
@@ -14,13 +16,14 @@ export function Sessions({ sessions }: { readonly sessions: readonly SessionData
     if (done?.ok === true) {
       setTrouble('');
       setThere(there.filter((one) => one.isThis || (id !== null && one.id !== id)));
-    } else setTrouble(done === null ? 'The server cannot be reached; nothing was changed' : done.error.title);
+    } else
+      setTrouble(done === null ? speak`The server cannot be reached; nothing was changed` : done.error.title);
   };
   return (
     <section aria-labelledby="sessions" className="mb-8">
       <h2 id="sessions" className="mb-3 flex items-center gap-2 text-lg">
         <MonitorSmartphone size={18} aria-hidden />
-        Where you are signed in
+        {speak`Where you are signed in`}
       </h2>
       <ul className="grid max-w-xl gap-2">
         {there.map(({ id, browser, address, since, isThis }) => (
@@ -31,28 +34,25 @@ export function Sessions({ sessions }: { readonly sessions: readonly SessionData
             <span>
               <strong>{browser}</strong>
               {isThis && ', here'}
-              <span className="quiet block">
-                since {when(since)}
-                {address !== '' && `, from ${address}`}
-              </span>
+              <span className="quiet block">{speakIn`since ${when(since)}${address !== '' && speak`, from ${address}`}`}</span>
             </span>
             {!isThis && (
               <button
                 type="button"
                 className="button-plain"
-                aria-label={`Sign out ${browser}, since ${when(since)}`}
+                aria-label={speak`Sign out ${browser}, since ${when(since)}`}
                 onClick={() => void end(id)}
-              >
-                Sign out there
-              </button>
+              >{speak`Sign out there`}</button>
             )}
           </li>
         ))}
       </ul>
       {others.length > 1 && (
-        <button type="button" className="button mt-3" onClick={() => void end(null)}>
-          Sign out everywhere else
-        </button>
+        <button
+          type="button"
+          className="button mt-3"
+          onClick={() => void end(null)}
+        >{speak`Sign out everywhere else`}</button>
       )}
       <div role="alert">{trouble !== '' && <p className="trouble">{trouble}</p>}</div>
     </section>

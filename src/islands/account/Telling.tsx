@@ -3,12 +3,23 @@ import type { TellingData } from '../../contract/notices';
 import type { ByMail } from '../../core/notice/notice';
 import { call, troubleOf } from '../kit/call';
 import { Bell, CalendarDays } from '../kit/icons';
+import { speak, spoken } from '../../core/wording/speak';
 
-const CHOICES: readonly { readonly value: ByMail; readonly label: string; readonly about: string }[] = [
-  { value: 'at-once', label: 'At once', about: 'within seconds, of what you have not looked at by then' },
-  { value: 'daily', label: 'Once a day', about: 'one e-mail in the morning, if there is anything' },
-  { value: 'never', label: 'Never', about: 'the bell in the band tells you all the same' },
-];
+const CHOICES = spoken(
+  (): readonly { readonly value: ByMail; readonly label: string; readonly about: string }[] => [
+    {
+      value: 'at-once',
+      label: speak`At once`,
+      about: speak`within seconds, of what you have not looked at by then`,
+    },
+    {
+      value: 'daily',
+      label: speak`Once a day`,
+      about: speak`one e-mail in the morning, if there is anything`,
+    },
+    { value: 'never', label: speak`Never`, about: speak`the bell in the band tells you all the same` },
+  ],
+);
 
 /** How somebody is told of what concerns them: by e-mail, and in a calendar of their own. */
 export function Telling({ telling, email }: { telling: TellingData; email: string }) {
@@ -19,10 +30,10 @@ export function Telling({ telling, email }: { telling: TellingData; email: strin
     setByMail(next);
     setSaid(null);
     const done = await call('PUT', '/api/notices/telling', { byMail: next }).catch(() => null);
-    if (done?.ok) return setSaid({ words: 'Kept.', wrong: false });
+    if (done?.ok) return setSaid({ words: speak`Kept.`, wrong: false });
     setByMail(before);
     setSaid({
-      words: done === null ? 'The server cannot be reached; it is as before.' : troubleOf(done.error),
+      words: done === null ? speak`The server cannot be reached; it is as before.` : troubleOf(done.error),
       wrong: true,
     });
   };
@@ -30,11 +41,11 @@ export function Telling({ telling, email }: { telling: TellingData; email: strin
     <section id="telling" className="mb-6 border-b border-slate-200 pb-5">
       <h2 className="mb-3 flex items-center gap-2 text-lg">
         <Bell size={18} aria-hidden />
-        How you are told
+        {speak`How you are told`}
       </h2>
       <fieldset className="mb-1">
-        <legend className="mb-1 font-semibold">E-mail to {email}</legend>
-        {CHOICES.map(({ value, label, about }) => (
+        <legend className="mb-1 font-semibold">{speak`E-mail to ${email}`}</legend>
+        {CHOICES().map(({ value, label, about }) => (
           <label key={value} className="flex items-baseline gap-2 py-1">
             <input
               type="radio"
@@ -54,7 +65,7 @@ export function Telling({ telling, email }: { telling: TellingData; email: strin
           <p className={said.wrong ? 'trouble' : 'text-[14px] text-lichen-deep'}>{said.words}</p>
         )}
         {!telling.mails && (
-          <p className="quiet">No mail server is named here yet, so no e-mail is sent to anybody.</p>
+          <p className="quiet">{speak`No mail server is named here yet, so no e-mail is sent to anybody.`}</p>
         )}
       </div>
       <OwnCalendar has={telling.hasCalendar} />
@@ -85,36 +96,36 @@ function OwnCalendar({ has }: { has: boolean }) {
     <div className="mt-3">
       <h3 className="flex items-center gap-2 font-semibold">
         <CalendarDays size={16} aria-hidden />
-        What is due, in your calendar
+        {speak`What is due, in your calendar`}
       </h3>
       <p className="quiet mb-2">
         {state.address !== ''
-          ? 'Put this address into your calendar program, as a calendar to subscribe to. It is shown only now; whoever knows it can read what is due for you.'
+          ? speak`Put this address into your calendar program, as a calendar to subscribe to. It is shown only now; whoever knows it can read what is due for you.`
           : state.has
-            ? 'Your calendar program has an address. Make another one if it is lost; the first then opens nothing any more.'
-            : 'Your calendar program can show what you are asked to decide, each on the day it is due.'}
+            ? speak`Your calendar program has an address. Make another one if it is lost; the first then opens nothing any more.`
+            : speak`Your calendar program can show what you are asked to decide, each on the day it is due.`}
       </p>
       {state.address !== '' && (
         <input
           readOnly
           value={state.address}
-          aria-label="Address of your calendar"
+          aria-label={speak`Address of your calendar`}
           className="box mb-2 font-mono text-[14px]"
           onFocus={(event) => event.currentTarget.select()}
         />
       )}
       <div className="flex flex-wrap gap-2">
         <button type="button" className="button" onClick={() => void make()}>
-          {state.has ? 'Make another address' : 'Make an address'}
+          {state.has ? speak`Make another address` : speak`Make an address`}
         </button>
         {state.has && (
-          <button type="button" className="button" onClick={() => void end()}>
-            End it
-          </button>
+          <button type="button" className="button" onClick={() => void end()}>{speak`End it`}</button>
         )}
       </div>
       <div role="status">
-        {state.trouble && <p className="trouble">The server cannot be reached; nothing was changed.</p>}
+        {state.trouble && (
+          <p className="trouble">{speak`The server cannot be reached; nothing was changed.`}</p>
+        )}
       </div>
     </div>
   );

@@ -1,5 +1,6 @@
 import { useId, useState, type FormEvent } from 'react';
 import { focused } from '../kit/focused';
+import { speak } from '../../core/wording/speak';
 
 interface Props {
   readonly verb: string;
@@ -17,7 +18,7 @@ export function WithPassword({ verb, go }: Props) {
     event.preventDefault();
     setBusy(true);
     const password = String(new FormData(event.currentTarget).get('password'));
-    const wrong = await go(password).catch(() => 'The server cannot be reached; nothing was changed');
+    const wrong = await go(password).catch(() => speak`The server cannot be reached; nothing was changed`);
     setBusy(false);
     setTrouble(wrong ?? '');
     if (wrong === null) setOpen(false);
@@ -30,9 +31,7 @@ export function WithPassword({ verb, go }: Props) {
     );
   return (
     <form method="post" onSubmit={(event) => void submit(event)}>
-      <label htmlFor={id} className="mb-1 block font-semibold">
-        Your password, once more
-      </label>
+      <label htmlFor={id} className="mb-1 block font-semibold">{speak`Your password, once more`}</label>
       <input
         id={id}
         name="password"
@@ -47,9 +46,11 @@ export function WithPassword({ verb, go }: Props) {
       <button type="submit" className="button button-dark" disabled={busy}>
         {verb}
       </button>
-      <button type="button" className="button-plain ml-2" onClick={() => setOpen(false)}>
-        Leave it
-      </button>
+      <button
+        type="button"
+        className="button-plain ml-2"
+        onClick={() => setOpen(false)}
+      >{speak`Leave it`}</button>
     </form>
   );
 }

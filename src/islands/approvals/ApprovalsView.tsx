@@ -12,6 +12,8 @@ import { Narrow } from './Narrow';
 import { isUsual, Together } from './Together';
 import { useNarrowing } from './use-narrowing';
 import { useTogether } from './use-together';
+import { speak, spoken } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 export default function ApprovalsView({ initial }: { initial: ApprovalsData }) {
   return (
@@ -36,29 +38,23 @@ function Approvals({ initial }: { initial: ApprovalsData }) {
   const together = useTogether(shown, refetch);
   return (
     <>
-      <h1 className="pt-5 pb-4 text-2xl">
-        Approvals{' '}
+      <h1 className="pt-5 pb-4 text-2xl">{speakIn`Approvals ${(
         <span className="quiet font-sans font-normal">
           {data.waiting.length === 0
-            ? 'nothing waits for you'
-            : `${data.total} ${data.total === 1 ? 'waits' : 'wait'} for you, ${data.waiting.some(({ due }) => due !== null) ? 'soonest due' : 'longest'} first`}
-          {data.standsInFor.length > 0 && ` · you stand in for ${data.standsInFor.join(' and ')}`}
+            ? speak`nothing waits for you`
+            : speak`${data.total} ${data.total === 1 ? speak`waits` : speak`wait`} for you, ${data.waiting.some(({ due }) => due !== null) ? speak`soonest due` : speak`longest`} first`}
+          {data.standsInFor.length > 0 && speak` · you stand in for ${data.standsInFor.join(speak` and `)}`}
         </span>
-      </h1>
+      )}`}</h1>
       <div className="sheet-frame">
-        <section aria-label="Waiting for you">
+        <section aria-label={speak`Waiting for you`}>
           {data.waiting.length === 0 && (
-            <p className="p-5">You have decided everything. What comes next appears here by itself.</p>
+            <p className="p-5">{speak`You have decided everything. What comes next appears here by itself.`}</p>
           )}
           <Narrow waiting={data.waiting} by={by} narrow={narrow} />
           <Together together={together} most={shown.filter(isUsual).length} />
           {shown.length === 0 && data.waiting.length > 0 && (
-            <p className="flex items-center gap-3 p-5">
-              None of what waits is like that.
-              <button type="button" className="button" onClick={() => narrow(notNarrowed)}>
-                Show all {data.waiting.length}
-              </button>
-            </p>
+            <p className="flex items-center gap-3 p-5">{speakIn`None of what waits is like that.${(<button type="button" className="button" onClick={() => narrow(notNarrowed)}>{speak`Show all ${data.waiting.length}`}</button>)}`}</p>
           )}
           <ul>
             {shown.map((one, i) => (
@@ -73,18 +69,17 @@ function Approvals({ initial }: { initial: ApprovalsData }) {
             ))}
           </ul>
           {data.total > data.waiting.length && (
-            <p className="quiet p-4">
-              These are the {data.waiting.length} that have waited longest; {data.total - data.waiting.length}{' '}
-              more follow as these are decided.
-            </p>
+            <p className="quiet p-4">{speak`These are the ${data.waiting.length} that have waited longest; ${data.total - data.waiting.length} more follow as these are decided.`}</p>
           )}
         </section>
-        <aside id="margin" className="margin-pane" aria-label="What you decided, and when you are away">
+        <aside
+          id="margin"
+          className="margin-pane"
+          aria-label={speak`What you decided, and when you are away`}
+        >
           <div className="margin-part first">
-            <h2 id="decided" className="margin-title">
-              What you decided
-            </h2>
-            {data.decided.length === 0 && <p className="quiet">Nothing yet.</p>}
+            <h2 id="decided" className="margin-title">{speak`What you decided`}</h2>
+            {data.decided.length === 0 && <p className="quiet">{speak`Nothing yet.`}</p>}
             <ul className="grid gap-1">
               {data.decided.map((one, i) => (
                 <li key={`${one.id}-${i}`}>
@@ -95,7 +90,7 @@ function Approvals({ initial }: { initial: ApprovalsData }) {
                     <span>
                       <span className="font-mono text-[13px]">{one.number}</span> {one.sender}
                     </span>
-                    <StateTag state={one.state} words={decidedWords[one.state]} forYou={false} />
+                    <StateTag state={one.state} words={decidedWords()[one.state]} forYou={false} />
                   </a>
                 </li>
               ))}
@@ -103,7 +98,7 @@ function Approvals({ initial }: { initial: ApprovalsData }) {
           </div>
           <Absences
             person={data.me}
-            called="You"
+            called={speak`You`}
             away={data.away}
             people={data.people}
             deputy={data.deputy}
@@ -115,14 +110,14 @@ function Approvals({ initial }: { initial: ApprovalsData }) {
   );
 }
 
-const decidedWords: Readonly<Record<SubmissionSummary['state'], string>> = {
-  draft: 'Draft',
-  waiting: 'Goes on',
-  'sent-back': 'Sent back',
-  kept: 'Kept',
-  declined: 'Declined',
-  withdrawn: 'Taken back',
-};
+const decidedWords = spoken((): Readonly<Record<SubmissionSummary['state'], string>> => ({
+  draft: speak`Draft`,
+  waiting: speak`Goes on`,
+  'sent-back': speak`Sent back`,
+  kept: speak`Kept`,
+  declined: speak`Declined`,
+  withdrawn: speak`Taken back`,
+}));
 
 interface WaitingProps {
   readonly one: WaitingSummary;
@@ -141,7 +136,7 @@ function Waiting({ one, number, chosen, mayChoose, onPick }: WaitingProps) {
           <input
             type="checkbox"
             className="size-4 accent-lichen"
-            aria-label={`Approve ${one.title} ${one.number ?? ''} with others`}
+            aria-label={speak`Approve ${one.title} ${one.number ?? ''} with others`}
             checked={chosen}
             onChange={({ target }) => onPick(target.checked)}
           />

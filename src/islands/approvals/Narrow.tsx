@@ -1,6 +1,7 @@
 import type { WaitingSummary } from '../../contract/answers-from-server';
 import { counts, type Narrowing, type Only } from '../../core/approval/narrowed';
 import { Search } from '../kit/icons';
+import { speak, spoken } from '../../core/wording/speak';
 
 interface Props {
   readonly waiting: readonly WaitingSummary[];
@@ -11,11 +12,11 @@ interface Props {
 /** So many are seen at once; fewer need no narrowing. */
 const FEW = 8;
 
-const onlyWords: Readonly<Record<Only, string>> = {
-  late: 'Late',
-  unusual: 'With something unusual',
-  usual: 'With nothing unusual',
-};
+const onlyWords = spoken((): Readonly<Record<Only, string>> => ({
+  late: speak`Late`,
+  unusual: speak`With something unusual`,
+  usual: speak`With nothing unusual`,
+}));
 
 /** Finds among what waits, and shows how many there are of each. */
 export function Narrow({ waiting, by, narrow }: Props) {
@@ -31,16 +32,16 @@ export function Narrow({ waiting, by, narrow }: Props) {
   return (
     <div
       role="search"
-      aria-label="Find among what waits"
+      aria-label={speak`Find among what waits`}
       className="flex flex-wrap items-center gap-x-1 gap-y-1.5 border-b border-slate-200 px-4 py-2"
     >
       <label className="relative mr-2">
-        <span className="sr-only">Words in it</span>
+        <span className="sr-only">{speak`Words in it`}</span>
         <Search size={15} aria-hidden className="absolute top-2.5 left-2.5 text-slate-600" />
         <input
           type="search"
           className="box w-56 pl-8!"
-          placeholder="Number, sender, words"
+          placeholder={speak`Number, sender, words`}
           value={by.words}
           onChange={({ target }) => narrow({ words: target.value })}
         />
@@ -50,10 +51,10 @@ export function Narrow({ waiting, by, narrow }: Props) {
           pick(title, n, by.title === title, () => narrow({ title: by.title === title ? null : title })),
         )}
       {isOfSeveral && <span aria-hidden className="mx-1 h-5 border-l border-slate-300" />}
-      {(Object.keys(onlyWords) as Only[])
+      {(Object.keys(onlyWords()) as Only[])
         .filter((one) => only[one] > 0 || by.only === one)
         .map((one) =>
-          pick(onlyWords[one], only[one], by.only === one, () =>
+          pick(onlyWords()[one], only[one], by.only === one, () =>
             narrow({ only: by.only === one ? null : one }),
           ),
         )}

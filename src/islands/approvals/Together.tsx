@@ -1,5 +1,6 @@
 import type { WaitingSummary } from '../../contract/answers-from-server';
 import type { useTogether } from './use-together';
+import { speak } from '../../core/wording/speak';
 
 export const isUsual = ({ unusual }: WaitingSummary): boolean => unusual.length === 0;
 
@@ -23,16 +24,16 @@ export function Together({ together: { chosen, told, busy, pickAll, approve }, m
             onChange={({ target }) => pickAll(target.checked)}
           />
           {chosen.length === 0
-            ? `Choose the ${most === 1 ? 'one' : most} with nothing unusual`
-            : `${chosen.length} of ${most} with nothing unusual`}
+            ? speak`Choose the ${most === 1 ? speak`one` : most} with nothing unusual`
+            : speak`${chosen.length} of ${most} with nothing unusual`}
         </label>
         {chosen.length > 0 && (
           <button type="button" className="button button-go" disabled={busy} onClick={() => void approve()}>
-            {chosen.length === 1 ? 'Approve it' : `Approve these ${chosen.length}`}
+            {chosen.length === 1 ? speak`Approve it` : speak`Approve these ${chosen.length}`}
           </button>
         )}
         <span role="status" className="text-[14px] font-semibold text-lichen-deep">
-          {told !== null && told.done > 0 && `${told.done} approved`}
+          {told !== null && told.done > 0 && speak`${told.done} approved`}
         </span>
       </div>
       <div role="alert">

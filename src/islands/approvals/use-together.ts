@@ -2,6 +2,7 @@ import { useState } from 'react';
 import type { WaitingSummary } from '../../contract/answers-from-server';
 import { newUuid } from '../../core/kernel/ids';
 import { call, troubleOf } from '../kit/call';
+import { speak } from '../../core/wording/speak';
 
 /** Several approved together: each is a decision of its own, so one that was decided meanwhile holds up none of the others. */
 export function useTogether(waiting: readonly WaitingSummary[], refetch: () => Promise<unknown>) {
@@ -40,6 +41,6 @@ async function approveOne({ id, version, place: step }: WaitingSummary): Promise
     if (result.ok) return null;
     return troubleOf(result.error);
   } catch {
-    return 'The server cannot be reached; whether it was decided shows once it can';
+    return speak`The server cannot be reached; whether it was decided shows once it can`;
   }
 }

@@ -5,6 +5,7 @@ import { call, fetched } from '../kit/call';
 import { Bell as BellIcon } from '../kit/icons';
 import { Root } from '../kit/Root';
 import { useWaiting } from './waiting-now';
+import { speak } from '../../core/wording/speak';
 
 /** What happened that concerns this person, newest first, and how much of it they have not looked at. */
 export default function Bell() {
@@ -38,7 +39,7 @@ function Notices() {
         type="button"
         popoverTarget="notices"
         className="relative rounded p-1.5 hover:bg-slate-800"
-        aria-label={unseen === 0 ? 'Notices' : `Notices, ${unseen} new`}
+        aria-label={unseen === 0 ? speak`Notices` : speak`Notices, ${unseen} new`}
       >
         <BellIcon size={18} aria-hidden />
         {unseen > 0 && (
@@ -54,7 +55,7 @@ function Notices() {
         id="notices"
         popover="auto"
         role="dialog"
-        aria-label="Notices"
+        aria-label={speak`Notices`}
         className="notices"
         onToggle={(event) => {
           if (event.newState === 'open') void look();
@@ -62,10 +63,8 @@ function Notices() {
         }}
       >
         <div className="flex items-baseline justify-between gap-3 border-b border-slate-200 px-4 py-2">
-          <h2 className="font-serif text-[17px] font-semibold">Notices</h2>
-          <a href="/account#telling" className="text-[14px]">
-            How you are told
-          </a>
+          <h2 className="font-serif text-[17px] font-semibold">{speak`Notices`}</h2>
+          <a href="/account#telling" className="text-[14px]">{speak`How you are told`}</a>
         </div>
         <List found={found} />
       </div>
@@ -74,14 +73,14 @@ function Notices() {
 }
 
 function List({ found }: { found: Found }) {
-  if (found === null) return <p className="quiet px-4 py-3">One moment…</p>;
+  if (found === null) return <p className="quiet px-4 py-3">{speak`One moment…`}</p>;
   if (found === 'away')
-    return <p className="trouble px-4 py-3">The server cannot be reached; try it again in a moment.</p>;
+    return (
+      <p className="trouble px-4 py-3">{speak`The server cannot be reached; try it again in a moment.`}</p>
+    );
   if (found.length === 0)
     return (
-      <p className="quiet px-4 py-3">
-        Nothing yet. Here you are told what you are asked to approve, and what became of what you sent.
-      </p>
+      <p className="quiet px-4 py-3">{speak`Nothing yet. Here you are told what you are asked to approve, and what became of what you sent.`}</p>
     );
   return (
     <ul>
@@ -92,7 +91,7 @@ function List({ found }: { found: Found }) {
             className={`block px-4 py-2.5 text-ink no-underline hover:bg-slate-50 focus-visible:-outline-offset-2 ${seen ? '' : 'border-l-4 border-marker pl-3'}`}
           >
             <span className={seen ? '' : 'font-semibold'}>
-              {!seen && <span className="sr-only">New: </span>}
+              {!seen && <span className="sr-only">{speak`New:`} </span>}
               <bdi>{sentence}</bdi>
             </span>
             {word !== '' && (

@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import { call } from '../kit/call';
+import { speak } from '../../core/wording/speak';
 
 /** The way back for an administrator who looks as somebody else. */
 export default function LookBack() {
@@ -11,10 +12,8 @@ export default function LookBack() {
   };
   return (
     <>
-      <button type="button" className="button" onClick={() => void back()}>
-        Stop looking
-      </button>
-      {trouble && <span role="alert">The server cannot be reached; try again in a moment.</span>}
+      <button type="button" className="button" onClick={() => void back()}>{speak`Stop looking`}</button>
+      {trouble && <span role="alert">{speak`The server cannot be reached; try again in a moment.`}</span>}
     </>
   );
 }

@@ -1,5 +1,6 @@
 import { Root } from '../kit/Root';
 import { useWaiting } from './waiting-now';
+import { speak } from '../../core/wording/speak';
 
 /** How many submissions wait for this person, or for nobody, always current. */
 export default function WaitingCount({ of = 'waiting' }: { of?: 'waiting' | 'stuck' }) {
@@ -15,7 +16,9 @@ function Count({ of }: { of: 'waiting' | 'stuck' }) {
   if (count === 0) return null;
   return (
     <span className="rounded-full bg-marker px-1.5 text-[13px] font-bold text-ink">
-      <span className="sr-only">, {of === 'waiting' ? 'waiting for you' : 'waiting for nobody'}: </span>
+      <span className="sr-only">
+        , {of === 'waiting' ? speak`waiting for you` : speak`waiting for nobody`}:{' '}
+      </span>
       {count}
     </span>
   );

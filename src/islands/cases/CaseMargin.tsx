@@ -9,6 +9,8 @@ import { Sentence } from '../kit/Sentence';
 import { stepMeant } from './SeveralCases';
 import { useSaying } from '../kit/use-saying';
 import { MoveWord } from './MoveWord';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 interface Props {
   readonly data: WaitingCases;
@@ -32,7 +34,7 @@ export function CaseMargin({ data, one, done }: Props) {
   const move = () =>
     say(
       () => call('POST', `/api/cases/${one.id}/move`, { key, from, to, person, word }),
-      'Moved. They are told, and the reason stands in its path.',
+      speak`Moved. They are told, and the reason stands in its path.`,
       () => {
         setChosen(null);
         setPerson(null);
@@ -47,44 +49,42 @@ export function CaseMargin({ data, one, done }: Props) {
         {one.number}
       </h2>
       {one.waits.length > 1 && (
-        <Sentence>
-          Of what it waits at,{' '}
+        <Sentence>{speakIn`Of what it waits at, ${(
           <Select
-            label="Which step is meant"
+            label={speak`Which step is meant`}
             value={String(from)}
             choices={steps.filter(({ value }) => one.waits.some(({ step }) => String(step) === value))}
             onChange={(value) => setChosen({ from: Number(value), to: Number(value) })}
           />
-        </Sentence>
+        )}`}</Sentence>
       )}
-      <Sentence>
-        At{' '}
+      <Sentence>{speakIn`At ${(
         <Select
-          label="At which step it goes on"
+          label={speak`At which step it goes on`}
           value={String(to)}
           choices={steps}
           onChange={(value) => setChosen({ from, to: Number(value) })}
-        />{' '}
-        ask{' '}
+        />
+      )} ask ${(
         <Select
-          label="Who is asked instead"
+          label={speak`Who is asked instead`}
           value={person}
-          placeholder="somebody"
+          placeholder={speak`somebody`}
           choices={personChoices(others)}
           onChange={setPerson}
         />
-      </Sentence>
+      )}`}</Sentence>
       {to !== from && (
         <p className="quiet mb-1.5">
           {to > from
-            ? 'What lies between is passed over, and nobody else is asked meanwhile.'
-            : 'It is asked there once more, alone, and those after it follow again.'}
+            ? speak`What lies between is passed over, and nobody else is asked meanwhile.`
+            : speak`It is asked there once more, alone, and those after it follow again.`}
         </p>
       )}
       <MoveWord
-        label="Why it is moved"
-        placeholder="Why, for all who see its path"
-        button="Move it"
+        label={speak`Why it is moved`}
+        placeholder={speak`Why, for all who see its path`}
+        button={speak`Move it`}
         word={word}
         onWord={setWord}
         onMove={person === null ? null : () => void move()}

@@ -9,6 +9,7 @@ import { Root } from '../kit/Root';
 import { useToMargin } from '../kit/use-to-margin';
 import { CaseMargin } from './CaseMargin';
 import { SeveralCases } from './SeveralCases';
+import { speak } from '../../core/wording/speak';
 
 export default function CasesView({ initial }: { initial: WaitingCases }) {
   return (
@@ -43,21 +44,21 @@ function Cases({ initial }: { initial: WaitingCases }) {
   return (
     <>
       <p className="pt-4 text-[14px]">
-        <a href="/people">People</a>
+        <a href="/people">{speak`People`}</a>
       </p>
-      <h1 className="pb-1 text-2xl">Everything that waits</h1>
+      <h1 className="pb-1 text-2xl">{speak`Everything that waits`}</h1>
       <p className="quiet pb-3" role="status">
         {stuck === 0
-          ? 'Somebody can decide each of these.'
-          : `${counted(stuck, 'of them stays', 'of them stay')} where ${stuck === 1 ? 'it is' : 'they are'}: ${stuck === 1 ? 'it stands' : 'they stand'} first.`}
+          ? speak`Somebody can decide each of these.`
+          : speak`${counted(stuck, 'of them stays', 'of them stay')} where ${stuck === 1 ? speak`it is` : speak`they are`}: ${stuck === 1 ? speak`it stands` : speak`they stand`} first.`}
       </p>
       <div className="sheet-frame">
         <div>
           <div className="border-b border-slate-200 py-2 pr-5 pl-[46px] max-sm:pl-3">
             <input
               type="search"
-              aria-label="Find by number, form or sender"
-              placeholder="Find by number, form or sender"
+              aria-label={speak`Find by number, form or sender`}
+              placeholder={speak`Find by number, form or sender`}
               className="box max-w-sm"
               maxLength={200}
               value={words}
@@ -66,7 +67,9 @@ function Cases({ initial }: { initial: WaitingCases }) {
           </div>
           {data.cases.length === 0 && (
             <p className="py-4 pr-5 pl-[46px] max-sm:pl-3">
-              {words === '' ? 'Nothing waits to be decided.' : 'Nothing that waits has these words.'}
+              {words === ''
+                ? speak`Nothing waits to be decided.`
+                : speak`Nothing that waits has these words.`}
             </p>
           )}
           <div role="status">
@@ -80,7 +83,7 @@ function Cases({ initial }: { initial: WaitingCases }) {
               </ul>
             )}
           </div>
-          <ul aria-label="What waits">
+          <ul aria-label={speak`What waits`}>
             {data.cases.map((one) => (
               <CaseLine
                 key={one.id}
@@ -93,10 +96,10 @@ function Cases({ initial }: { initial: WaitingCases }) {
             ))}
           </ul>
           {data.more && (
-            <p className="quiet py-3 pl-[46px] max-sm:pl-3">More wait than are shown; find them by words.</p>
+            <p className="quiet py-3 pl-[46px] max-sm:pl-3">{speak`More wait than are shown; find them by words.`}</p>
           )}
         </div>
-        <aside id="margin" className="margin-pane" aria-label="What is in hand">
+        <aside id="margin" className="margin-pane" aria-label={speak`What is in hand`}>
           {several.length > 0 ? (
             <SeveralCases
               data={data}
@@ -109,12 +112,8 @@ function Cases({ initial }: { initial: WaitingCases }) {
             />
           ) : picked === null ? (
             <section className="margin-part first">
-              <h2 className="margin-title">When something stays where it is</h2>
-              <p className="text-[14px]">
-                Pick it to have somebody else decide it, or to take it to another step. The reason stands in
-                its path, for all who see it. What was answered is not shown here. Tick several to have one
-                person decide them all.
-              </p>
+              <h2 className="margin-title">{speak`When something stays where it is`}</h2>
+              <p className="text-[14px]">{speak`Pick it to have somebody else decide it, or to take it to another step. The reason stands in its path, for all who see it. What was answered is not shown here. Tick several to have one person decide them all.`}</p>
             </section>
           ) : (
             <CaseMargin key={picked.id} data={data} one={picked} done={() => void refetch()} />
@@ -146,7 +145,7 @@ function CaseLine({
       <label className="flex w-[46px] shrink-0 justify-center py-2.5 max-sm:w-9">
         <input
           type="checkbox"
-          aria-label={`Move ${one.number}`}
+          aria-label={speak`Move ${one.number}`}
           checked={ticked}
           onChange={(event) => onTick(event.target.checked)}
         />
@@ -160,21 +159,22 @@ function CaseLine({
         <span className="min-w-0">
           <span className="font-mono font-semibold">{one.number}</span>{' '}
           <span className="font-semibold">{one.title}</span>{' '}
-          <span className="quiet">from {one.sender.name}</span>
+          <span className="quiet">{speak`from ${one.sender.name}`}</span>
           {one.waits.map(({ step, asked, stuck, trouble }) => (
             <span
               key={step}
               className={`block text-[14px] ${stuck || trouble !== null ? 'text-rust' : 'text-slate-600'}`}
             >
               {one.steps[step]} ·{' '}
-              {asked.map(({ name, ended }) => (ended ? `${name}, who has left` : name)).join(' or ') ||
-                'nobody'}
-              {trouble !== null && ` · It is late and could not go on without them: ${trouble}`}
+              {asked
+                .map(({ name, ended }) => (ended ? speak`${name}, who has left` : name))
+                .join(speak` or `) || speak`nobody`}
+              {trouble !== null && speak` · It is late and could not go on without them: ${trouble}`}
             </span>
           ))}
         </span>
         <span className="quiet text-right">
-          {isStuck(one) && <span className="tag bg-marker">Stays where it is</span>}
+          {isStuck(one) && <span className="tag bg-marker">{speak`Stays where it is`}</span>}
           <span className="block">
             <Age iso={one.waits[0]?.since ?? ''} />
           </span>

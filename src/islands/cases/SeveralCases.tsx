@@ -7,6 +7,8 @@ import { personChoices } from '../kit/person-choices';
 import { Select } from '../kit/Select';
 import { Sentence } from '../kit/Sentence';
 import { MoveWord } from './MoveWord';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 interface Props {
   readonly data: WaitingCases;
@@ -39,7 +41,7 @@ export function SeveralCases({ data, cases, done }: Props) {
         word,
       }).catch(() => null);
       if (result === null) {
-        refused.push('The server cannot be reached; the others were left as they are');
+        refused.push(speak`The server cannot be reached; the others were left as they are`);
         break;
       }
       if (result.ok) moved.push(one.id);
@@ -47,7 +49,7 @@ export function SeveralCases({ data, cases, done }: Props) {
     }
     setMoving(false);
     done(moved, [
-      `${counted(moved.length, 'case')} moved. They are told, and the reason stands in each path.`,
+      speak`${counted(moved.length, 'case')} moved. They are told, and the reason stands in each path.`,
       ...refused,
     ]);
   };
@@ -56,20 +58,19 @@ export function SeveralCases({ data, cases, done }: Props) {
       <h2 id="moving" className="margin-title">
         {counted(cases.length, 'case')}
       </h2>
-      <Sentence>
-        At the step each waits at, ask{' '}
+      <Sentence>{speakIn`At the step each waits at, ask ${(
         <Select
-          label="Who is asked instead"
+          label={speak`Who is asked instead`}
           value={person}
-          placeholder="somebody"
+          placeholder={speak`somebody`}
           choices={personChoices(others)}
           onChange={setPerson}
         />
-      </Sentence>
+      )}`}</Sentence>
       <MoveWord
-        label="Why they are moved"
-        placeholder="Why, for all who see their paths"
-        button="Move them"
+        label={speak`Why they are moved`}
+        placeholder={speak`Why, for all who see their paths`}
+        button={speak`Move them`}
         word={word}
         onWord={setWord}
         onMove={person === null || moving ? null : () => void move()}

@@ -13,6 +13,8 @@ import { Select } from '../kit/Select';
 import { Sentence } from '../kit/Sentence';
 import { Several } from '../kit/Several';
 import { useSaying } from '../kit/use-saying';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 interface Props {
   readonly data: EventsData;
@@ -24,7 +26,7 @@ interface Props {
 const kindChoices = (records: boolean) =>
   eventKinds
     .filter((kind) => isOfRecords(kind) === records)
-    .map((kind) => ({ value: kind, label: kindWords[kind] }));
+    .map((kind) => ({ value: kind, label: kindWords()[kind] }));
 
 /** Makes an address, whose secret is shown once; or changes what it is told. */
 export function AddressForm({ data, address, done }: Props) {
@@ -58,7 +60,7 @@ export function AddressForm({ data, address, done }: Props) {
         if (result.ok) setSecret(result.value.secret);
         return result;
       },
-      'Saved.',
+      speak`Saved.`,
       done,
     );
   const field = (
@@ -88,13 +90,12 @@ export function AddressForm({ data, address, done }: Props) {
         void save();
       }}
     >
-      <h2 className="margin-title">{address === null ? 'A new address' : 'What it is told'}</h2>
-      {field('label', 'Which program listens there?', label, setLabel, limits.label)}
-      {field('url', 'Address', url, setUrl, 2_000)}
-      <Sentence>
-        It sees what{' '}
+      <h2 className="margin-title">{address === null ? speak`A new address` : speak`What it is told`}</h2>
+      {field('label', speak`Which program listens there?`, label, setLabel, limits.label)}
+      {field('url', speak`Address`, url, setUrl, 2_000)}
+      <Sentence>{speakIn`It sees what ${(
         <Select
-          label="As whom it sees"
+          label={speak`As whom it sees`}
           value={person}
           choices={personChoices(data.people)}
           onChange={(next) => {
@@ -102,45 +103,42 @@ export function AddressForm({ data, address, done }: Props) {
             setTables([]);
             setForms([]);
           }}
-        />{' '}
-        sees
-      </Sentence>
-      <Sentence>
-        It is told of records{' '}
+        />
+      )} sees`}</Sentence>
+      <Sentence>{speakIn`It is told of records ${(
         <Several
-          label="What happens to records"
+          label={speak`What happens to records`}
           values={ofKind(true)}
-          none="not at all"
+          none={speak`not at all`}
           choices={kindChoices(true)}
           onChange={(values) => setOfKind(true, values)}
-        />{' '}
-        in{' '}
+        />
+      )} in ${(
         <Several
-          label="Tables it follows"
+          label={speak`Tables it follows`}
           values={[...tables]}
-          none="no table"
+          none={speak`no table`}
           choices={choices(data.tables, seen?.tables)}
           onChange={setTables}
         />
-      </Sentence>
-      <Sentence>
-        and of submissions{' '}
+      )}`}</Sentence>
+      <Sentence>{speakIn`and of submissions ${(
         <Several
-          label="What happens to submissions"
+          label={speak`What happens to submissions`}
           values={ofKind(false)}
-          none="not at all"
+          none={speak`not at all`}
           choices={kindChoices(false)}
           onChange={(values) => setOfKind(false, values)}
-        />{' '}
-        of{' '}
+        />
+      )} of ${(
         <Several
-          label="Forms it follows"
+          label={speak`Forms it follows`}
           values={[...forms]}
-          none="no form"
+          none={speak`no form`}
           choices={choices(data.forms, seen?.forms)}
           onChange={setForms}
         />
-      </Sentence>
+      )}`}</Sentence>
       <button
         type="submit"
         className="button button-go mt-1"
@@ -148,7 +146,7 @@ export function AddressForm({ data, address, done }: Props) {
           saying.busy || label.trim() === '' || url.trim() === '' || tables.length + forms.length === 0
         }
       >
-        {address === null ? 'Make the address' : 'Save'}
+        {address === null ? speak`Make the address` : speak`Save`}
       </button>
       <Said saying={saying} />
     </form>
@@ -160,20 +158,17 @@ const Secret = ({ label, secret }: { readonly label: string; readonly secret: st
     <h2 id="secret" className="margin-title">
       <span className="min-w-0 break-words">{label}</span>
     </h2>
-    <p className="mb-2 text-[14px]">
-      This is the secret by which its receiver tells that events are from here (Standard Webhooks). It is
-      shown only now; keep it where the program keeps its passwords.
-    </p>
+    <p className="mb-2 text-[14px]">{speak`This is the secret by which its receiver tells that events are from here (Standard Webhooks). It is shown only now; keep it where the program keeps its passwords.`}</p>
     <input
       readOnly
-      aria-label="Secret of the address"
+      aria-label={speak`Secret of the address`}
       value={secret}
       className="box font-mono text-[13px]"
       onFocus={(event) => event.target.select()}
     />
     <div className="mt-2">
-      <CopyButton text={secret} label="Copy the secret" />
+      <CopyButton text={secret} label={speak`Copy the secret`} />
     </div>
-    <p className="mt-3 text-[14px]">It is told what happens from now on. Try it in the list.</p>
+    <p className="mt-3 text-[14px]">{speak`It is told what happens from now on. Try it in the list.`}</p>
   </section>
 );

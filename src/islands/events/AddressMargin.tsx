@@ -7,6 +7,7 @@ import { Said } from '../kit/Said';
 import { useSaying } from '../kit/use-saying';
 import { when } from '../kit/when';
 import { AddressForm } from './AddressForm';
+import { speak } from '../../core/wording/speak';
 
 interface Props {
   readonly data: EventsData;
@@ -36,17 +37,15 @@ export function AddressMargin({ data, address, done, gone }: Props) {
         {state !== 'on' && (
           <p className="mb-2 rounded bg-marker-soft p-2 text-[14px]">
             {state === 'stopped'
-              ? `${stoppedWords(because)}. Nothing is told until it goes on; events wait for 30 days.`
-              : `It has taken nothing since ${when(failingSince ?? '')}. It is tried again ${nextAt === null ? 'now' : when(nextAt)}, and nothing is lost.`}
+              ? speak`${stoppedWords(because)}. Nothing is told until it goes on; events wait for 30 days.`
+              : speak`It has taken nothing since ${when(failingSince ?? '')}. It is tried again ${nextAt === null ? speak`now` : when(nextAt)}, and nothing is lost.`}
           </p>
         )}
         <dl className="mb-3 grid grid-cols-[7rem_minmax(0,1fr)] gap-y-1 text-[14px]">
-          <dt className="text-slate-600">Sees as</dt>
-          <dd>{data.people.find((one) => one.id === person)?.name ?? 'somebody who has left'}</dd>
-          <dt className="text-slate-600">Made</dt>
-          <dd>
-            {when(madeAt)} by {madeBy}
-          </dd>
+          <dt className="text-slate-600">{speak`Sees as`}</dt>
+          <dd>{data.people.find((one) => one.id === person)?.name ?? speak`somebody who has left`}</dd>
+          <dt className="text-slate-600">{speak`Made`}</dt>
+          <dd>{speak`${when(madeAt)} by ${madeBy}`}</dd>
         </dl>
         <div className="flex flex-wrap gap-2">
           <button
@@ -54,19 +53,17 @@ export function AddressMargin({ data, address, done, gone }: Props) {
             className="button"
             disabled={saying.busy}
             onClick={() =>
-              void post('try', {}, 'It was tried; what became of it stands first under Told lately.')
+              void post('try', {}, speak`It was tried; what became of it stands first under Told lately.`)
             }
-          >
-            Try it
-          </button>
+          >{speak`Try it`}</button>
           {state !== 'on' && (
             <button
               type="button"
               className="button button-go"
               disabled={saying.busy}
-              onClick={() => void post('resume', { from: null }, 'It goes on from where it stood.')}
+              onClick={() => void post('resume', { from: null }, speak`It goes on from where it stood.`)}
             >
-              {state === 'failing' ? 'Try again now' : 'Let it go on'}
+              {state === 'failing' ? speak`Try again now` : speak`Let it go on`}
             </button>
           )}
           {state !== 'stopped' && (
@@ -74,19 +71,15 @@ export function AddressMargin({ data, address, done, gone }: Props) {
               type="button"
               className="button"
               disabled={saying.busy}
-              onClick={() => void post('stop', {}, 'It is told nothing now.')}
-            >
-              Stop it
-            </button>
+              onClick={() => void post('stop', {}, speak`It is told nothing now.`)}
+            >{speak`Stop it`}</button>
           )}
           <button
             type="button"
             className="button"
             aria-expanded={changing}
             onClick={() => setChanging(!changing)}
-          >
-            Change it
-          </button>
+          >{speak`Change it`}</button>
           <Remove
             busy={saying.busy}
             remove={() =>
@@ -118,7 +111,7 @@ function Remove({ busy, remove }: { readonly busy: boolean; readonly remove: () 
       onBlur={() => setSure(false)}
       onClick={() => (sure ? remove() : setSure(true))}
     >
-      {sure ? 'Remove it: what it was not told yet is never told' : 'Remove it'}
+      {sure ? speak`Remove it: what it was not told yet is never told` : speak`Remove it`}
     </button>
   );
 }

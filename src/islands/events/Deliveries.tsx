@@ -5,6 +5,7 @@ import { Age } from '../kit/Age';
 import { call, fetched } from '../kit/call';
 import { Said } from '../kit/Said';
 import { useSaying } from '../kit/use-saying';
+import { speak } from '../../core/wording/speak';
 
 /** What an address was told lately and what became of it, the newest first; each can be told once more, and everything from there on. */
 export function Deliveries({
@@ -31,17 +32,13 @@ export function Deliveries({
     );
   return (
     <section aria-labelledby="told" className="px-5 pt-5 pb-4">
-      <h2 id="told" className="mb-1 text-lg">
-        Told lately
-      </h2>
-      <p className="quiet mb-2">The newest first; kept for 14 days.</p>
+      <h2 id="told" className="mb-1 text-lg">{speak`Told lately`}</h2>
+      <p className="quiet mb-2">{speak`The newest first; kept for 14 days.`}</p>
       <Said saying={saying} />
       {data === undefined ? (
-        <p className="quiet">Looking it up…</p>
+        <p className="quiet">{speak`Looking it up…`}</p>
       ) : data.deliveries.length === 0 ? (
-        <p className="quiet">
-          Nothing yet. It is told as soon as something happens; Try it tells it at once.
-        </p>
+        <p className="quiet">{speak`Nothing yet. It is told as soon as something happens; Try it tells it at once.`}</p>
       ) : (
         <ol>
           {data.deliveries.map((one) => (
@@ -50,9 +47,11 @@ export function Deliveries({
               one={one}
               busy={saying.busy}
               again={(position) =>
-                post('again', { position }, 'It was told again; the first line says what became of it.')
+                post('again', { position }, speak`It was told again; the first line says what became of it.`)
               }
-              from={(position) => post('resume', { from: position }, 'It is told all again from there on.')}
+              from={(position) =>
+                post('resume', { from: position }, speak`It is told all again from there on.`)
+              }
             />
           ))}
         </ol>
@@ -89,21 +88,17 @@ function Line({ one, busy, again, from }: LineProps) {
           <button
             type="button"
             className="text-lichen underline"
-            aria-label={`Tell it again: ${what}`}
+            aria-label={speak`Tell it again: ${what}`}
             disabled={busy}
             onClick={() => again(position)}
-          >
-            Tell it again
-          </button>
+          >{speak`Tell it again`}</button>
           <button
             type="button"
             className="text-lichen underline"
-            aria-label={`All from here on: ${what}`}
+            aria-label={speak`All from here on: ${what}`}
             disabled={busy}
             onClick={() => from(position)}
-          >
-            All from here on
-          </button>
+          >{speak`All from here on`}</button>
         </span>
       )}
     </li>

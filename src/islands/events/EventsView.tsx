@@ -9,6 +9,8 @@ import { when } from '../kit/when';
 import { AddressForm } from './AddressForm';
 import { AddressMargin } from './AddressMargin';
 import { Deliveries } from './Deliveries';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 export default function EventsView({ initial }: { initial: EventsData }) {
   return (
@@ -34,19 +36,15 @@ function Events({ initial }: { initial: EventsData }) {
   return (
     <>
       <p className="quiet pt-4">
-        <a href="/people" className="crumb">
-          People
-        </a>
+        <a href="/people" className="crumb">{speak`People`}</a>
       </p>
       <div className="flex flex-wrap items-center justify-between gap-3 pb-4">
-        <h1 className="text-2xl">Events</h1>
+        <h1 className="text-2xl">{speak`Events`}</h1>
         <span className="flex flex-wrap gap-2">
-          <a className="button no-underline" href="/api-guide">
-            What the API answers
-          </a>
+          <a className="button no-underline" href="/api-guide">{speak`What the API answers`}</a>
           <button type="button" className="button button-dark" onClick={() => setInHand('new')}>
             <Plus size={16} aria-hidden />
-            New address
+            {speak`New address`}
           </button>
         </span>
       </div>
@@ -55,7 +53,7 @@ function Events({ initial }: { initial: EventsData }) {
           <AddressList data={data} inHand={inHand} pick={setInHand} />
           {picked !== undefined && <Deliveries key={picked.id} address={picked} done={again} />}
         </div>
-        <aside id="margin" className="margin-pane" aria-label="The address in hand">
+        <aside id="margin" className="margin-pane" aria-label={speak`The address in hand`}>
           {inHand === 'new' ? (
             <AddressForm data={data} address={null} done={again} />
           ) : picked === undefined ? (
@@ -77,14 +75,11 @@ function Events({ initial }: { initial: EventsData }) {
 
 const About = () => (
   <section className="margin-part first">
-    <h2 className="margin-title">How programs hear of what happens</h2>
-    <p className="mb-2 text-[14px]">
-      An address outside is told each time a record is made, changed or removed, or a submission is sent,
-      decided or kept: as CloudEvents, signed so that its receiver knows they are from here.
-    </p>
+    <h2 className="margin-title">{speak`How programs hear of what happens`}</h2>
+    <p className="mb-2 text-[14px]">{speak`An address outside is told each time a record is made, changed or removed, or a submission is sent, decided or kept: as CloudEvents, signed so that its receiver knows they are from here.`}</p>
     <p className="text-[14px]">
-      What is not taken is tried again for three days, in its order. A program that cannot be reached asks
-      instead, by a token: <span className="font-mono text-[13px]">GET /api/v1/events</span>.
+      {speakIn`What is not taken is tried again for three days, in its order. A program that cannot be reached asks instead, by a token: ${(<span className="font-mono text-[13px]">{speak`GET /api/v1/events`}</span>)}`}
+      .
     </p>
   </section>
 );
@@ -99,13 +94,10 @@ function AddressList({ data, inHand, pick }: ListProps) {
   const names = new Map([...data.tables, ...data.forms].map(({ id, label }) => [id, label]));
   if (data.addresses.length === 0)
     return (
-      <p className="py-4 pr-5 pl-[46px]">
-        Nobody outside is told anything yet. <strong>New address</strong> has a program told what happens, as
-        it happens.
-      </p>
+      <p className="py-4 pr-5 pl-[46px]">{speakIn`Nobody outside is told anything yet. ${(<strong>{speak`New address`}</strong>)} has a program told what happens, as it happens.`}</p>
     );
   return (
-    <ul aria-label="Addresses">
+    <ul aria-label={speak`Addresses`}>
       {data.addresses.map((address) => (
         <li key={address.id} className="border-b border-slate-200">
           <button
@@ -132,19 +124,16 @@ function State({ address: { state, because, failingSince, nextAt } }: { address:
   if (state === 'stopped')
     return (
       <span className="max-w-44 text-right">
-        <span className="tag bg-slate-200">Stopped</span>
+        <span className="tag bg-slate-200">{speak`Stopped`}</span>
         {because !== null && <span className="quiet block">{stoppedWords(because)}</span>}
       </span>
     );
   if (state === 'failing')
     return (
       <span className="max-w-44 text-right">
-        <span className="tag bg-marker">Takes nothing</span>
-        <span className="quiet block">
-          since {when(failingSince ?? '')}
-          {nextAt !== null && `; again ${when(nextAt)}`}
-        </span>
+        <span className="tag bg-marker">{speak`Takes nothing`}</span>
+        <span className="quiet block">{speakIn`since ${when(failingSince ?? '')}${nextAt !== null && speak`; again ${when(nextAt)}`}`}</span>
       </span>
     );
-  return <span className="quiet">told as it happens</span>;
+  return <span className="quiet">{speak`told as it happens`}</span>;
 }

@@ -5,18 +5,18 @@ import { newUuid } from '../../core/kernel/ids';
 import { call } from '../kit/call';
 import { when } from '../kit/when';
 import { TakeIn } from './TakeIn';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 /** Every form, and the place where a new one begins. */
 export default function FormsView({ initial }: { initial: FormsData }) {
   return (
     <>
-      <h1 className="pt-5 pb-4 text-2xl">Forms</h1>
+      <h1 className="pt-5 pb-4 text-2xl">{speak`Forms`}</h1>
       <div className="sheet-frame">
-        <section aria-label="All forms">
+        <section aria-label={speak`All forms`}>
           {initial.forms.length === 0 && (
-            <p className="p-5">
-              There is no form yet. Name the first one in the margin; you can ask its questions right away.
-            </p>
+            <p className="p-5">{speak`There is no form yet. Name the first one in the margin; you can ask its questions right away.`}</p>
           )}
           <ul>
             {initial.forms.map((form) => (
@@ -28,26 +28,23 @@ export default function FormsView({ initial }: { initial: FormsData }) {
                   <p className="truncate font-semibold">
                     {form.mine ? (
                       <a className="text-ink hover:underline" href={`/forms/${form.id}`}>
-                        {form.title || 'Form without a name'}
+                        {form.title || speak`Form without a name`}
                       </a>
                     ) : (
                       form.title
                     )}
                   </p>
-                  <p className="quiet">
-                    {form.area !== '' && `${form.area} · `}
-                    {form.owner} · changed {when(form.updatedAt)}
-                  </p>
+                  <p className="quiet">{speakIn`${form.area !== '' && `${form.area} · `}${form.owner} · changed ${when(form.updatedAt)}`}</p>
                 </div>
                 <span
                   className={`tag ${form.release === null || form.edited ? 'bg-ochre-soft text-ochre' : 'bg-lichen-soft text-lichen-deep'}`}
                 >
                   {(form.release === null || form.edited) && <Pencil size={13} aria-hidden />}
                   {form.release === null
-                    ? 'Not released'
+                    ? speak`Not released`
                     : form.edited
-                      ? `Edits not released · release ${form.release} is live`
-                      : `Release ${form.release} is live`}
+                      ? speak`Edits not released · release ${form.release} is live`
+                      : speak`Release ${form.release} is live`}
                 </span>
               </li>
             ))}
@@ -69,32 +66,28 @@ function NewForm() {
   const [trouble, setTrouble] = useState('');
   const make = async (event: FormEvent) => {
     event.preventDefault();
-    if (title.trim() === '') return setTrouble('Give the form a name first.');
+    if (title.trim() === '') return setTrouble(speak`Give the form a name first.`);
     const made = await call<{ id: string }>('POST', '/api/forms', { id, title }).catch(() => null);
     if (made?.ok) return location.assign(`/forms/${made.value.id}`);
-    setTrouble(made === null ? 'The server cannot be reached; nothing was made.' : made.error.title);
+    setTrouble(made === null ? speak`The server cannot be reached; nothing was made.` : made.error.title);
   };
   return (
     <form onSubmit={(event) => void make(event)} className="margin-part first">
       <h2 id="new" className="margin-title">
         <FilePlus2 size={16} aria-hidden />
-        New form
+        {speak`New form`}
       </h2>
-      <label htmlFor="title" className="mb-1 block text-[14px]">
-        What is it called?
-      </label>
+      <label htmlFor="title" className="mb-1 block text-[14px]">{speak`What is it called?`}</label>
       <input
         id="title"
         className="box"
         maxLength={200}
-        placeholder="Tool loan"
+        placeholder={speak`Tool loan`}
         value={title}
         onChange={(event) => setTitle(event.target.value)}
       />
       <div role="alert">{trouble !== '' && <p className="trouble">{trouble}</p>}</div>
-      <button type="submit" className="button button-dark mt-2.5">
-        Make the form
-      </button>
+      <button type="submit" className="button button-dark mt-2.5">{speak`Make the form`}</button>
     </form>
   );
 }

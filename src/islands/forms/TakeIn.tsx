@@ -3,6 +3,7 @@ import type { Unknown } from '../../core/form/form-file';
 import { newUuid } from '../../core/kernel/ids';
 import { call, troubleInFull } from '../kit/call';
 import { FileInput } from '../kit/icons';
+import { speak } from '../../core/wording/speak';
 
 interface TakenIn {
   readonly id: string;
@@ -20,9 +21,9 @@ export function TakeIn() {
     setTrouble('');
     setTaken(null);
     const file = await parsed(chosen);
-    if (file === null) return setTrouble(`${chosen.name} is no JSON, so there is no form in it.`);
+    if (file === null) return setTrouble(speak`${chosen.name} is no JSON, so there is no form in it.`);
     const made = await call<TakenIn>('POST', '/api/forms/file', { id: newUuid(), file }).catch(() => null);
-    if (made === null) return setTrouble('The server cannot be reached; nothing was made.');
+    if (made === null) return setTrouble(speak`The server cannot be reached; nothing was made.`);
     if (!made.ok) return setTrouble(troubleInFull(made.error));
     const { unknown, notAsked } = made.value;
     if (Object.values(unknown).flat().length + notAsked.length === 0)
@@ -33,14 +34,14 @@ export function TakeIn() {
     <section className="margin-part" aria-labelledby="take-in">
       <h2 id="take-in" className="margin-title">
         <FileInput size={16} aria-hidden />
-        From a file
+        {speak`From a file`}
       </h2>
-      <p className="quiet mb-2">A form taken out of a workspace, or a JSON Schema of what it is to ask.</p>
+      <p className="quiet mb-2">{speak`A form taken out of a workspace, or a JSON Schema of what it is to ask.`}</p>
       <input
         ref={input}
         type="file"
         accept="application/json,.json"
-        aria-label="File of a form"
+        aria-label={speak`File of a form`}
         className="sr-only"
         tabIndex={-1}
         onChange={({ target }) => {
@@ -48,9 +49,11 @@ export function TakeIn() {
           target.value = '';
         }}
       />
-      <button type="button" className="button" onClick={() => input.current?.click()}>
-        Choose a file
-      </button>
+      <button
+        type="button"
+        className="button"
+        onClick={() => input.current?.click()}
+      >{speak`Choose a file`}</button>
       <div role="alert">{trouble !== '' && <p className="trouble">{trouble}</p>}</div>
       {taken !== null && <Left taken={taken} />}
     </section>
@@ -60,27 +63,27 @@ export function TakeIn() {
 function Left({ taken }: { taken: TakenIn }) {
   return (
     <div role="status" className="mt-2 text-[14px]">
-      <p className="font-semibold">The form is made. This had no place in it:</p>
+      <p className="font-semibold">{speak`The form is made. This had no place in it:`}</p>
       <ul className="mb-2 list-disc pl-5">
         {taken.unknown.tables.map((label) => (
-          <li key={label}>the table {label}, which is not here: give its lookups another</li>
+          <li key={label}>{speak`the table ${label}, which is not here: give its lookups another`}</li>
         ))}
         {taken.unknown.people.map((name) => (
-          <li key={name}>{name}, who is not here and is asked no more</li>
+          <li key={name}>{speak`${name}, who is not here and is asked no more`}</li>
         ))}
         {taken.unknown.groups.map((label) => (
-          <li key={label}>the group {label}, which is not here and is asked no more</li>
+          <li key={label}>{speak`the group ${label}, which is not here and is asked no more`}</li>
         ))}
         {taken.notAsked.map(({ path, why }) => (
           <li key={path}>
             <code className="font-mono">{path}</code>,{' '}
-            {why === 'nested' ? 'which is an object or list within another' : 'whose type is not said'}
+            {why === 'nested'
+              ? speak`which is an object or list within another`
+              : speak`whose type is not said`}
           </li>
         ))}
       </ul>
-      <a className="button button-dark" href={`/forms/${taken.id}`}>
-        Go to the form
-      </a>
+      <a className="button button-dark" href={`/forms/${taken.id}`}>{speak`Go to the form`}</a>
     </div>
   );
 }

@@ -3,6 +3,8 @@ import type { HomeData } from '../../contract/answers-from-server';
 import { Age } from '../kit/Age';
 import { Bell, FilePlus2, ListChecks, Luggage } from '../kit/icons';
 import { when } from '../kit/when';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 /** Forms to fill, what happened, and where one says when one is away. */
 export function HomeMargin({ data }: { data: HomeData }) {
@@ -13,19 +15,16 @@ export function HomeMargin({ data }: { data: HomeData }) {
         <div className="margin-part">
           <h2 className="margin-title">
             <ListChecks size={16} aria-hidden />
-            How it goes on
+            {speak`How it goes on`}
           </h2>
-          <p className="quiet">
-            What you send goes to those who decide. Once approved it is kept in the shared tables, where
-            everybody allowed can find it.
-          </p>
+          <p className="quiet">{speak`What you send goes to those who decide. Once approved it is kept in the shared tables, where everybody allowed can find it.`}</p>
         </div>
       )}
       {data.happened.length > 0 && (
         <section className="margin-part" aria-labelledby="happened">
           <h2 id="happened" className="margin-title">
             <Bell size={16} aria-hidden />
-            What happened
+            {speak`What happened`}
           </h2>
           <ul className="grid gap-2 text-[14px]">
             {data.happened.map(({ id, submission, sentence, at }) => (
@@ -42,15 +41,10 @@ export function HomeMargin({ data }: { data: HomeData }) {
         </section>
       )}
       {data.total > 0 && (
-        <section className="margin-part" aria-label="When you are away">
+        <section className="margin-part" aria-label={speak`When you are away`}>
           <p className="flex items-center gap-2 text-[14px]">
             <Luggage size={16} aria-hidden className="text-slate-600" />
-            <span>
-              Away soon?{' '}
-              <a href="/approvals#away" className="font-semibold text-lichen-deep">
-                Name who stands in
-              </a>
-            </span>
+            <span>{speakIn`Away soon? ${(<a href="/approvals#away" className="font-semibold text-lichen-deep">{speak`Name who stands in`}</a>)}`}</span>
           </p>
         </section>
       )}
@@ -67,10 +61,10 @@ function FormsToFill({ data: { forms } }: { data: HomeData }) {
     <div className="margin-part first">
       <h2 id="fill" className="margin-title">
         <FilePlus2 size={16} aria-hidden />
-        Fill in a form
+        {speak`Fill in a form`}
       </h2>
       {forms.length === 0 && (
-        <p className="quiet">No form is released yet. Its owner releases it under Forms.</p>
+        <p className="quiet">{speak`No form is released yet. Its owner releases it under Forms.`}</p>
       )}
       <ul className="grid gap-1.5">
         {(all ? forms : forms.slice(0, FEW)).map((form) => (
@@ -85,9 +79,11 @@ function FormsToFill({ data: { forms } }: { data: HomeData }) {
         ))}
       </ul>
       {!all && forms.length > FEW && (
-        <button type="button" className="button-plain mt-2" onClick={() => setAll(true)}>
-          All {forms.length} forms
-        </button>
+        <button
+          type="button"
+          className="button-plain mt-2"
+          onClick={() => setAll(true)}
+        >{speak`All ${forms.length} forms`}</button>
       )}
     </div>
   );

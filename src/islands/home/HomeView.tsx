@@ -9,6 +9,8 @@ import { WaitingCase } from '../kit/WaitingCase';
 import { counted, digits } from '../../core/wording/numbers';
 import { HomeMargin } from './HomeMargin';
 import { MineLine } from './MineLine';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 export default function HomeView({ initial, name }: { initial: HomeData; name: string }) {
   return (
@@ -30,15 +32,9 @@ function Home({ initial, name }: { initial: HomeData; name: string }) {
   );
   return (
     <>
-      <h1 className="pt-5 pb-4 text-2xl">Good day, {name.split(' ')[0]}</h1>
+      <h1 className="pt-5 pb-4 text-2xl">{speakIn`Good day, ${name.split(' ')[0]}`}</h1>
       {data.alone && (
-        <p className="mb-3 rounded-md bg-marker-soft px-4 py-2">
-          You are the only one here so far.{' '}
-          <a href="/people" className="font-semibold text-lichen-deep underline">
-            Add your colleagues
-          </a>
-          : each gets a link from you and chooses a password.
-        </p>
+        <p className="mb-3 rounded-md bg-marker-soft px-4 py-2">{speakIn`You are the only one here so far. ${(<a href="/people" className="font-semibold text-lichen-deep underline">{speak`Add your colleagues`}</a>)}: each gets a link from you and chooses a password.`}</p>
       )}
       <div className="sheet-frame">
         <div>
@@ -56,12 +52,11 @@ function WaitsForYou({ data: { waiting, total } }: { data: HomeData }) {
   return (
     <section aria-labelledby="waits">
       <div className="home-head">
-        <h2 id="waits" className="text-xl">
-          Waits for you
-        </h2>
-        <a href="/approvals" className="font-semibold text-lichen-deep no-underline hover:underline">
-          All {digits(total)}
-        </a>
+        <h2 id="waits" className="text-xl">{speak`Waits for you`}</h2>
+        <a
+          href="/approvals"
+          className="font-semibold text-lichen-deep no-underline hover:underline"
+        >{speak`All ${digits(total)}`}</a>
       </div>
       <ul>
         {waiting.map((one, i) => (
@@ -91,21 +86,19 @@ function Yours({ data: { mine } }: { data: HomeData }) {
     <section aria-labelledby="mine">
       <div className="home-head">
         <h2 id="mine" className="text-xl">
-          {all ? 'All that you have sent and set aside' : 'Yours under way'}
+          {all ? speak`All that you have sent and set aside` : speak`Yours under way`}
         </h2>
         {mine.length > shown.length || all ? (
           <button type="button" className="button-plain" aria-expanded={all} onClick={() => setAll(!all)}>
-            {all ? 'Only what is under way' : `All ${mine.length}`}
+            {all ? speak`Only what is under way` : speak`All ${mine.length}`}
           </button>
         ) : null}
       </div>
       {mine.length === 0 && (
-        <p className="border-t border-slate-200 px-5 py-4">
-          Nothing yet. Pick a form to begin; what you type keeps itself.
-        </p>
+        <p className="border-t border-slate-200 px-5 py-4">{speak`Nothing yet. Pick a form to begin; what you type keeps itself.`}</p>
       )}
       {mine.length > 0 && shown.length === 0 && (
-        <p className="border-t border-slate-200 px-5 py-4">Nothing of yours is under way.</p>
+        <p className="border-t border-slate-200 px-5 py-4">{speak`Nothing of yours is under way.`}</p>
       )}
       <ul>
         {shown.map((one) => (
@@ -120,9 +113,7 @@ function TablesKept({ data: { tables } }: { data: HomeData }) {
   return (
     <section aria-labelledby="tables">
       <div className="home-head">
-        <h2 id="tables" className="text-xl">
-          Tables you keep
-        </h2>
+        <h2 id="tables" className="text-xl">{speak`Tables you keep`}</h2>
       </div>
       <ul>
         {tables.map(({ key, label, records, about, changed, at }) => (
@@ -133,12 +124,10 @@ function TablesKept({ data: { tables } }: { data: HomeData }) {
             >
               <span className="min-w-0">
                 <span className="block truncate font-semibold">{label}</span>
-                <span className="block text-[13px] text-slate-600">
-                  {counted(changed, 'record')} changed by others lately · <Age iso={at} />
-                </span>
+                <span className="block text-[13px] text-slate-600">{speakIn`${counted(changed, 'record')} changed by others lately · ${(<Age iso={at} />)}`}</span>
               </span>
               <span className="shrink-0 text-[13px] text-slate-600">
-                {about ? 'about ' : ''}
+                {about ? speak`about ` : ''}
                 {counted(records, 'record')}
               </span>
             </a>

@@ -3,17 +3,18 @@ import { DueWords } from '../kit/DueWords';
 import { SaidLast } from '../kit/SaidLast';
 import { StateTag } from '../kit/StateTag';
 import { when } from '../kit/when';
+import { speak, spoken } from '../../core/wording/speak';
 
 /** The one thing to do about what is one's own to go on with. */
-const todo: Readonly<Partial<Record<SubmissionSummary['state'], string>>> = {
-  'sent-back': 'Answer',
-  draft: 'Go on',
-};
+const todo = spoken((): Readonly<Partial<Record<SubmissionSummary['state'], string>>> => ({
+  'sent-back': speak`Answer`,
+  draft: speak`Go on`,
+}));
 
 /** Something of one's own: how it stands, and what is to be done about it. */
 export function MineLine({ one }: { one: SubmissionSummary }) {
-  const words = one.state === 'waiting' && one.step !== null ? `Waiting · ${one.step}` : undefined;
-  const next = todo[one.state];
+  const words = one.state === 'waiting' && one.step !== null ? speak`Waiting · ${one.step}` : undefined;
+  const next = todo()[one.state];
   return (
     <li className="border-t border-slate-200">
       <a
@@ -24,11 +25,11 @@ export function MineLine({ one }: { one: SubmissionSummary }) {
           <span className="flex flex-wrap items-center gap-x-2 gap-y-0.5">
             <span className="font-semibold">{one.title}</span>
             {one.number !== null && <span className="font-mono text-[14px]">{one.number}</span>}
-            {one.changes && <span className="tag bg-slate-200">change</span>}
+            {one.changes && <span className="tag bg-slate-200">{speak`change`}</span>}
             {next !== undefined && <StateTag state={one.state} />}
           </span>
           <span className="block truncate text-[13px] text-slate-600">
-            {one.gist || 'nothing typed yet'} · {when(one.at)}
+            {one.gist || speak`nothing typed yet`} · {when(one.at)}
           </span>
           <SaidLast said={one.said} />
         </span>

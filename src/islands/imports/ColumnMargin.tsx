@@ -11,6 +11,8 @@ import { evidenceSentences, kindWords, personalWords } from '../../core/wording/
 import { Select } from '../kit/Select';
 import { Sentence, Word } from '../kit/Sentence';
 import type { Importing } from './use-import';
+import { speak, spoken } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 interface InHand {
   readonly importing: Importing;
@@ -20,14 +22,14 @@ interface InHand {
   readonly sheet: string;
 }
 
-const dateOrders = [
-  { value: 'dmy', label: 'day, month, year' },
-  { value: 'mdy', label: 'month, day, year' },
-];
-const signs = [
-  { value: '.', label: 'a point comes before decimals' },
-  { value: ',', label: 'a comma comes before decimals' },
-];
+const dateOrders = spoken(() => [
+  { value: 'dmy', label: speak`day, month, year` },
+  { value: 'mdy', label: speak`month, day, year` },
+]);
+const signs = spoken(() => [
+  { value: '.', label: speak`a point comes before decimals` },
+  { value: ',', label: speak`a comma comes before decimals` },
+]);
 
 export function ColumnInHand({ importing, path, column, sheet }: InHand) {
   const { decisions, decide, data, column: decideColumn } = importing;
@@ -38,21 +40,20 @@ export function ColumnInHand({ importing, path, column, sheet }: InHand) {
   const kind: DetectedKind = decided.kind ?? column.kind;
   const personal = decided.personal === undefined ? column.personal : decided.personal;
   return (
-    <div className="margin-part" role="group" aria-label={`The column ${column.name}`}>
-      <h2 className="margin-title">The column “{column.name}”</h2>
+    <div className="margin-part" role="group" aria-label={speak`The column ${column.name}`}>
+      <h2 className="margin-title">{speak`The column “${column.name}”`}</h2>
       {decided.leaveOut === true ? (
-        <p className="mb-2 text-[14px]">It is left out.</p>
+        <p className="mb-2 text-[14px]">{speak`It is left out.`}</p>
       ) : (
         <>
           {into !== undefined && target !== undefined ? (
-            <Sentence>
-              fills{' '}
+            <Sentence>{speakIn`fills ${(
               <Select
-                label="What the column fills"
+                label={speak`What the column fills`}
                 value={into.columns[column.name] ?? ''}
                 choices={[
-                  { value: '', label: 'nothing' },
-                  { value: NUMBER, label: 'the records’ own number' },
+                  { value: '', label: speak`nothing` },
+                  { value: NUMBER, label: speak`the records’ own number` },
                   ...target.columns.map(({ id, label }) => ({ value: id, label })),
                 ]}
                 onChange={(id) =>
@@ -65,17 +66,15 @@ export function ColumnInHand({ importing, path, column, sheet }: InHand) {
                   }))
                 }
               />
-            </Sentence>
+            )}`}</Sentence>
           ) : (
-            <Sentence>
-              is called{' '}
+            <Sentence>{speakIn`is called ${(
               <Word
-                label="Name of the column"
+                label={speak`Name of the column`}
                 value={decided.label ?? headingLabel(column.name)}
                 onChange={(label) => change({ label: label.trim() === '' ? column.name : label })}
-              />{' '}
-              and holds <KindPick importing={importing} path={path} sheet={sheet} column={column} />
-            </Sentence>
+              />
+            )} and holds ${(<KindPick importing={importing} path={path} sheet={sheet} column={column} />)}`}</Sentence>
           )}
           {(kind === 'date' || kind === 'date-time') &&
             (column.ask?.t === 'date-order' ||
@@ -100,16 +99,19 @@ export function ColumnInHand({ importing, path, column, sheet }: InHand) {
           {into === undefined && (
             <Sentence>
               <EyeOff size={14} aria-hidden className="text-plum" />
-              It holds{' '}
-              <Select
-                label="Data about people"
-                value={personal ?? 'none'}
-                choices={[
-                  { value: 'none', label: 'nothing about people' },
-                  ...personalKinds.map((value) => ({ value, label: personalWords[value] })),
-                ]}
-                onChange={(value) => change({ personal: value === 'none' ? null : (value as PersonalData) })}
-              />
+              {speakIn`It holds ${(
+                <Select
+                  label={speak`Data about people`}
+                  value={personal ?? 'none'}
+                  choices={[
+                    { value: 'none', label: speak`nothing about people` },
+                    ...personalKinds.map((value) => ({ value, label: personalWords()[value] })),
+                  ]}
+                  onChange={(value) =>
+                    change({ personal: value === 'none' ? null : (value as PersonalData) })
+                  }
+                />
+              )}`}
             </Sentence>
           )}
           {into === undefined && <Rules column={column} kind={kind} decided={decided} change={change} />}
@@ -126,7 +128,7 @@ export function ColumnInHand({ importing, path, column, sheet }: InHand) {
         className="button-plain"
         onClick={() => change({ leaveOut: decided.leaveOut !== true })}
       >
-        {decided.leaveOut === true ? 'Take it after all' : 'Leave this column out'}
+        {decided.leaveOut === true ? speak`Take it after all` : speak`Leave this column out`}
       </button>
     </div>
   );
@@ -148,31 +150,31 @@ function Rules({
   if (!fills && !differs) return null;
   return (
     <Sentence>
-      In every record it
-      {fills && (
-        <>
-          {' '}
-          <Select
-            label="Whether it must be filled"
-            value={decided.required === false ? 'no' : 'yes'}
-            choices={[
-              { value: 'yes', label: 'must be filled' },
-              { value: 'no', label: 'may be empty' },
-            ]}
-            onChange={(value) => change({ required: value === 'yes' })}
-          />
-        </>
-      )}
-      {fills && differs && ' and'}
+      {speakIn`In every record it${
+        fills && (
+          <>
+            {' '}
+            <Select
+              label={speak`Whether it must be filled`}
+              value={decided.required === false ? 'no' : 'yes'}
+              choices={[
+                { value: 'yes', label: speak`must be filled` },
+                { value: 'no', label: speak`may be empty` },
+              ]}
+              onChange={(value) => change({ required: value === 'yes' })}
+            />
+          </>
+        )
+      }${fills && differs && ' and'}`}
       {differs && (
         <>
           {' '}
           <Select
-            label="Whether it must be different"
+            label={speak`Whether it must be different`}
             value={decided.unique === false ? 'no' : 'yes'}
             choices={[
-              { value: 'yes', label: 'must be different' },
-              { value: 'no', label: 'may come again' },
+              { value: 'yes', label: speak`must be different` },
+              { value: 'no', label: speak`may come again` },
             ]}
             onChange={(value) => change({ unique: value === 'yes' })}
           />
@@ -207,10 +209,10 @@ function KindPick({
   const choices = [
     ...detectedKinds
       .filter((one) => one !== 'choice' || column.choices !== null)
-      .map((value) => ({ value: value as string, label: kindWords[value] })),
+      .map((value) => ({ value: value as string, label: kindWords()[value] })),
     ...named.map(({ to, table }, i) => ({
-      value: `names ${i}`,
-      label: `a record of ${table === null ? '' : 'your table '}${to.sheet}, by its ${to.column}`,
+      value: speak`names ${i}`,
+      label: speak`a record of ${table === null ? '' : speak`your table `}${to.sheet}, by its ${to.column}`,
     })),
   ];
   const pick = (value: string) => {
@@ -223,8 +225,8 @@ function KindPick({
   };
   return (
     <Select
-      label="Kind of the column"
-      value={at >= 0 ? `names ${at}` : (decisions.columns[path]?.kind ?? column.kind)}
+      label={speak`Kind of the column`}
+      value={at >= 0 ? speak`names ${at}` : (decisions.columns[path]?.kind ?? column.kind)}
       choices={choices}
       onChange={pick}
     />
@@ -251,22 +253,22 @@ function AskedOrder({
     <>
       {ask?.t === 'date-order' && value === null && (
         <p className="text-[14px]">
-          <span className="marked">{ask.examples.slice(0, 2).join(', ')}</span> could be read two ways
-          {ask.suggested !== null &&
-            `; the rest of the sheet has ${ask.suggested === 'mdy' ? 'the month' : 'the day'} first`}
+          {speakIn`${(<span className="marked">{ask.examples.slice(0, 2).join(', ')}</span>)} could be read two ways${
+            ask.suggested !== null &&
+            speak`; the rest of the sheet has ${ask.suggested === 'mdy' ? speak`the month` : speak`the day`} first`
+          }`}
           .
         </p>
       )}
-      <Sentence>
-        It is written{' '}
+      <Sentence>{speakIn`It is written ${(
         <Select
-          label="Order of day and month"
+          label={speak`Order of day and month`}
           value={value}
-          placeholder="say how"
-          choices={dateOrders}
+          placeholder={speak`say how`}
+          choices={dateOrders()}
           onChange={(order) => onChange(order === 'mdy' ? 'mdy' : 'dmy')}
         />
-      </Sentence>
+      )}`}</Sentence>
     </>
   );
 }
@@ -283,21 +285,17 @@ function AskedSign({
   return (
     <>
       {ask?.t === 'decimal-sign' && value === null && (
-        <p className="text-[14px]">
-          <span className="marked">{ask.examples.slice(0, 2).join(', ')}</span> could be thousands or
-          decimals.
-        </p>
+        <p className="text-[14px]">{speakIn`${(<span className="marked">{ask.examples.slice(0, 2).join(', ')}</span>)} could be thousands or decimals.`}</p>
       )}
-      <Sentence>
-        In it{' '}
+      <Sentence>{speakIn`In it ${(
         <Select
-          label="Meaning of the separator"
+          label={speak`Meaning of the separator`}
           value={value}
-          placeholder="say what comes before decimals"
-          choices={signs}
+          placeholder={speak`say what comes before decimals`}
+          choices={signs()}
           onChange={(sign) => onChange(sign === ',' ? ',' : '.')}
         />
-      </Sentence>
+      )}`}</Sentence>
     </>
   );
 }
@@ -305,14 +303,10 @@ function AskedSign({
 function Misfits({ column }: { column: DetectedColumn }) {
   return (
     <>
-      <p className="text-[14px] font-semibold text-rust">
-        {digits(column.misfits)} {column.misfits === 1 ? 'cell does' : 'cells do'} not fit
-      </p>
+      <p className="text-[14px] font-semibold text-rust">{speak`${digits(column.misfits)} ${column.misfits === 1 ? speak`cell does` : speak`cells do`} not fit`}</p>
       <ul className="mb-2 list-disc space-y-0.5 pl-5 text-[13px]">
         {column.misfitCells.slice(0, 8).map(({ row, text }) => (
-          <li key={row}>
-            row {digits(row)}: <span className="font-mono">{text}</span>
-          </li>
+          <li key={row}>{speakIn`row ${digits(row)}: ${(<span className="font-mono">{text}</span>)}`}</li>
         ))}
       </ul>
     </>

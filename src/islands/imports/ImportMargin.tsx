@@ -9,6 +9,8 @@ import { Sentence } from '../kit/Sentence';
 import { RefusedFiles } from './RefusedFiles';
 import type { Importing } from './use-import';
 import { ColumnInHand } from './ColumnMargin';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 interface Props {
   readonly importing: Importing;
@@ -34,9 +36,7 @@ export function ImportMargin({ importing, picked, pick }: Props) {
       )}
       {detection?.packaged !== undefined ? null : column === undefined || picked === null ? (
         <div className="margin-part">
-          <p className="quiet">
-            Pick the heading of a column to see why it is taken for what it is, and to correct it.
-          </p>
+          <p className="quiet">{speak`Pick the heading of a column to see why it is taken for what it is, and to correct it.`}</p>
         </div>
       ) : (
         <ColumnInHand
@@ -78,29 +78,29 @@ function Whole({ importing, pick }: { importing: Importing; pick: (path: string)
         }));
   return (
     <div className="margin-part first">
-      <h2 className="margin-title">What would come of it</h2>
+      <h2 className="margin-title">{speak`What would come of it`}</h2>
       {fresh.length > 0 && (
         <p className="mb-2 text-[14px]">
-          {fresh.length === 1 ? 'One new table' : `${digits(fresh.length)} new tables`} with {digits(records)}{' '}
-          records{data.files.length > 1 && ` of ${data.files.length} files`}.
+          {speakIn`${fresh.length === 1 ? speak`One new table` : speak`${digits(fresh.length)} new tables`} with ${digits(records)} records${data.files.length > 1 && speak` of ${data.files.length} files`}`}
+          .
         </p>
       )}
       {there.length > 0 && (
         <p className="mb-2 text-[14px]">
-          Rows come into {[...new Set(there.map(({ table }) => table.label))].join(', ')}.
+          {speak`Rows come into ${[...new Set(there.map(({ table }) => table.label))].join(', ')}`}.
         </p>
       )}
       {named.map(({ path, table, sheet, missed }) => (
-        <p key={path} className="mb-2 text-[14px]">
-          {table} gets {missed === 1 ? 'one record' : `${digits(missed)} records`} for what {sheet} names and
-          is not there.
-        </p>
+        <p
+          key={path}
+          className="mb-2 text-[14px]"
+        >{speak`${table} gets ${missed === 1 ? speak`one record` : speak`${digits(missed)} records`} for what ${sheet} names and is not there.`}</p>
       ))}
       {asks.length > 0 && (
         <div className="mb-2">
           <p className="mb-1 flex items-center gap-1.5 text-[14px] font-semibold">
             <CircleHelp size={15} aria-hidden className="text-ochre" />
-            Your word is needed first
+            {speak`Your word is needed first`}
           </p>
           <ul className="space-y-1">
             {asks.map(({ path, ask }) => (
@@ -111,21 +111,20 @@ function Whole({ importing, pick }: { importing: Importing; pick: (path: string)
                   onClick={() => pick(path)}
                 >
                   {path.replace('/', ', ')}:{' '}
-                  {ask.t === 'date-order' ? 'day or month first' : 'what the separator means'}
+                  {ask.t === 'date-order' ? speak`day or month first` : speak`what the separator means`}
                 </button>
               </li>
             ))}
           </ul>
         </div>
       )}
-      <Sentence>
-        If a row does not fit,{' '}
+      <Sentence>{speakIn`If a row does not fit, ${(
         <Select
-          label="What happens when a row does not fit"
+          label={speak`What happens when a row does not fit`}
           value={decisions.refusedRows}
           choices={[
-            { value: 'keep-nothing', label: 'keep nothing' },
-            { value: 'keep-the-rest', label: 'keep the others' },
+            { value: 'keep-nothing', label: speak`keep nothing` },
+            { value: 'keep-the-rest', label: speak`keep the others` },
           ]}
           onChange={(value) =>
             decide(
@@ -137,7 +136,7 @@ function Whole({ importing, pick }: { importing: Importing; pick: (path: string)
             )
           }
         />
-      </Sentence>
+      )}`}</Sentence>
       <Tried importing={importing} />
       {trouble !== '' && (
         <p role="alert" className="trouble mb-2">
@@ -146,9 +145,12 @@ function Whole({ importing, pick }: { importing: Importing; pick: (path: string)
       )}
       <div className="flex flex-wrap gap-2 pt-1">
         <Go importing={importing} fresh={fresh.length} there={there.length} />
-        <button type="button" className="button" disabled={busy} onClick={() => void cancel()}>
-          Cancel the import
-        </button>
+        <button
+          type="button"
+          className="button"
+          disabled={busy}
+          onClick={() => void cancel()}
+        >{speak`Cancel the import`}</button>
       </div>
     </div>
   );
@@ -164,24 +166,26 @@ function WholePackage({
 }) {
   return (
     <div className="margin-part first">
-      <h2 className="margin-title">A Data Package</h2>
-      <p className="mb-2 text-[14px]">
-        {tables === 1 ? 'One table was' : `${digits(tables)} tables were`} taken out of a workspace. They are
-        made as they were, with their records, numbers and references, all at once or not at all. Who made the
-        records then is not in the package; here it is you.
-      </p>
+      <h2 className="margin-title">{speak`A Data Package`}</h2>
+      <p className="mb-2 text-[14px]">{speak`${tables === 1 ? speak`One table was` : speak`${digits(tables)} tables were`} taken out of a workspace. They are made as they were, with their records, numbers and references, all at once or not at all. Who made the records then is not in the package; here it is you.`}</p>
       {trouble !== '' && (
         <p role="alert" className="trouble mb-2">
           {trouble}
         </p>
       )}
       <div className="flex flex-wrap gap-2 pt-1">
-        <button type="button" className="button button-go" disabled={busy} onClick={() => void accept()}>
-          Make {tables === 1 ? 'the table' : `${digits(tables)} tables`}
-        </button>
-        <button type="button" className="button" disabled={busy} onClick={() => void cancel()}>
-          Cancel the import
-        </button>
+        <button
+          type="button"
+          className="button button-go"
+          disabled={busy}
+          onClick={() => void accept()}
+        >{speak`Make ${tables === 1 ? speak`the table` : speak`${digits(tables)} tables`}`}</button>
+        <button
+          type="button"
+          className="button"
+          disabled={busy}
+          onClick={() => void cancel()}
+        >{speak`Cancel the import`}</button>
       </div>
     </div>
   );
@@ -200,15 +204,21 @@ function Go({
   const waits = busy || asks.length > 0 || fresh + there === 0;
   if (there === 0)
     return (
-      <button type="button" className="button button-go" disabled={waits} onClick={() => void accept()}>
-        Make {fresh === 1 ? 'the table' : `${digits(fresh)} tables`}
-      </button>
+      <button
+        type="button"
+        className="button button-go"
+        disabled={waits}
+        onClick={() => void accept()}
+      >{speak`Make ${fresh === 1 ? speak`the table` : speak`${digits(fresh)} tables`}`}</button>
     );
   if (trial === null)
     return (
-      <button type="button" className="button button-dark" disabled={waits} onClick={() => void tryOut()}>
-        Try it out
-      </button>
+      <button
+        type="button"
+        className="button button-dark"
+        disabled={waits}
+        onClick={() => void tryOut()}
+      >{speak`Try it out`}</button>
     );
   const stopped = trial.result.refused > 0 && decisions.refusedRows === 'keep-nothing';
   return (
@@ -218,7 +228,7 @@ function Go({
       disabled={waits || stopped}
       onClick={() => void accept()}
     >
-      {trial.result.refused > 0 ? 'Bring in the others' : 'Bring them in'}
+      {trial.result.refused > 0 ? speak`Bring in the others` : speak`Bring them in`}
     </button>
   );
 }
@@ -229,20 +239,18 @@ function Tried({ importing: { trial, data } }: { importing: Importing }) {
   const { tables, refused, refusals, refusedSheets = [] } = trial.result;
   return (
     <div className="mb-2 rounded-md border border-slate-200 bg-slate-50 px-3 py-2" role="status">
-      <p className="mb-1 text-[14px] font-semibold">Tried out, and nothing kept yet</p>
+      <p className="mb-1 text-[14px] font-semibold">{speak`Tried out, and nothing kept yet`}</p>
       <ul className="grid gap-1 text-[14px]">
         {tables.map(({ key, label, records, merged }) => (
           <li key={key}>
             <strong>{label}</strong>:{' '}
-            {merged === undefined ? `${digits(records)} records made` : mergedWords(merged)}
+            {merged === undefined ? speak`${digits(records)} records made` : mergedWords(merged)}
           </li>
         ))}
       </ul>
       {refused > 0 && (
         <>
-          <p className="mt-1 text-[14px] font-semibold text-rust">
-            {digits(refused)} {refused === 1 ? 'cell does' : 'cells do'} not fit
-          </p>
+          <p className="mt-1 text-[14px] font-semibold text-rust">{speak`${digits(refused)} ${refused === 1 ? speak`cell does` : speak`cells do`} not fit`}</p>
           <ul className="list-disc pl-5 text-[13px]">
             {refusals.slice(0, 8).map((one, i) => (
               <li key={i}>{refusedSentence(one)}</li>
@@ -265,18 +273,14 @@ function Refusals({
   if (state !== 'refused' || result === null) return null;
   return (
     <div className="margin-part" role="alert">
-      <h2 className="margin-title text-rust">
-        Nothing was kept: {digits(result.refused)} {result.refused === 1 ? 'cell does' : 'cells do'} not fit
-      </h2>
+      <h2 className="margin-title text-rust">{speak`Nothing was kept: ${digits(result.refused)} ${result.refused === 1 ? speak`cell does` : speak`cells do`} not fit`}</h2>
       <ul className="list-disc space-y-1 pl-5 text-[14px]">
         {result.refusals.slice(0, 12).map((one, i) => (
           <li key={i}>{refusedSentence(one)}</li>
         ))}
       </ul>
       <RefusedFiles id={id} sheets={result.refusedSheets ?? []} />
-      <p className="quiet mt-2">
-        Correct the sheet and bring it again, make the column a text, or keep the rows that fit.
-      </p>
+      <p className="quiet mt-2">{speak`Correct the sheet and bring it again, make the column a text, or keep the rows that fit.`}</p>
     </div>
   );
 }

@@ -12,6 +12,8 @@ import { PlannedTables } from './PlannedTables';
 import { PackagedTables } from './PackagedTables';
 import { RefusedFiles } from './RefusedFiles';
 import { useImport, type Importing } from './use-import';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 export default function ImportView({ initial }: { initial: ImportData }) {
   return (
@@ -29,13 +31,8 @@ function Import({ initial }: { initial: ImportData }) {
   return (
     <>
       <p className="quiet pt-4">
-        <a href="/tables" className="crumb">
-          Tables
-        </a>{' '}
-        ·{' '}
-        <a href="/imports" className="crumb">
-          Import sheets
-        </a>
+        <a href="/tables" className="crumb">{speak`Tables`}</a> ·{' '}
+        <a href="/imports" className="crumb">{speak`Import sheets`}</a>
       </p>
       <h1 className="pb-4 text-2xl break-words">{data.files.map(({ name }) => name).join(', ')}</h1>
       <div className="sheet-frame">
@@ -46,14 +43,14 @@ function Import({ initial }: { initial: ImportData }) {
             <PackagedTables packaged={data.detection.packaged} />
           )
         ) : (
-          <section className="p-6" aria-label="The import">
+          <section className="p-6" aria-label={speak`The import`}>
             <Course importing={importing} />
           </section>
         )}
         <aside
           id="margin"
           className="margin-pane"
-          aria-label={decidingNow ? 'What is proposed' : 'About this import'}
+          aria-label={decidingNow ? speak`What is proposed` : speak`About this import`}
         >
           {decidingNow ? (
             <div className="lg:sticky lg:top-0 lg:max-h-screen lg:overflow-y-auto">
@@ -62,12 +59,12 @@ function Import({ initial }: { initial: ImportData }) {
           ) : (
             <div className="margin-part first">
               <h2 className="margin-title">
-                {data.state === 'kept' ? 'What comes next' : 'What happens to a sheet'}
+                {data.state === 'kept' ? speak`What comes next` : speak`What happens to a sheet`}
               </h2>
               <p className="quiet">
                 {data.state === 'kept'
-                  ? 'Look at the records, or make a form of a table: it asks for every column, with the rows that belong to it, and waits as a draft until you release it.'
-                  : 'All of it becomes tables at once, or nothing does. You may leave this page; it goes on by itself.'}
+                  ? speak`Look at the records, or make a form of a table: it asks for every column, with the rows that belong to it, and waits as a draft until you release it.`
+                  : speak`All of it becomes tables at once, or nothing does. You may leave this page; it goes on by itself.`}
               </p>
             </div>
           )}
@@ -86,18 +83,24 @@ function Course({ importing: { data, cancel, busy } }: { importing: Importing })
       return (
         <div role="status">
           <h2 className="mb-2 text-[19px]">
-            {{ reading: 'Reading your sheets', trying: 'Trying it out', keeping: 'Keeping it' }[data.state]}
+            {
+              {
+                reading: speak`Reading your sheets`,
+                trying: speak`Trying it out`,
+                keeping: speak`Keeping it`,
+              }[data.state]
+            }
           </h2>
-          <p className="mb-3">
-            {digits(data.progress?.rows ?? 0)} rows {data.state === 'reading' ? 'read' : 'gone through'}
-            {data.progress?.table != null && `; now ${data.progress.table}`}
-          </p>
+          <p className="mb-3">{speakIn`${digits(data.progress?.rows ?? 0)} rows ${data.state === 'reading' ? speak`read` : speak`gone through`}${data.progress?.table != null && speak`; now ${data.progress.table}`}`}</p>
           <div aria-hidden className="mb-4 h-1.5 w-80 max-w-full overflow-hidden rounded bg-slate-200">
             <div className="h-full w-1/3 animate-pulse rounded bg-lichen" />
           </div>
-          <button type="button" className="button" disabled={busy} onClick={() => void cancel()}>
-            Cancel the import
-          </button>
+          <button
+            type="button"
+            className="button"
+            disabled={busy}
+            onClick={() => void cancel()}
+          >{speak`Cancel the import`}</button>
         </div>
       );
     case 'kept':
@@ -105,10 +108,10 @@ function Course({ importing: { data, cancel, busy } }: { importing: Importing })
     case 'failed':
       return (
         <Over
-          title="These sheets could not be read"
+          title={speak`These sheets could not be read`}
           words={
             data.fault === null || data.fault.code === 'fault'
-              ? 'Something went wrong on our side, several times. Nothing was made; try again, or ask your administrator to look into the log'
+              ? speak`Something went wrong on our side, several times. Nothing was made; try again, or ask your administrator to look into the log`
               : fileSentence(data.fault.code, data.fault.facts)
           }
         />
@@ -116,12 +119,12 @@ function Course({ importing: { data, cancel, busy } }: { importing: Importing })
     case 'uploading':
       return (
         <Over
-          title="These files never arrived whole"
-          words="Sending them was interrupted, so nothing was read. Choose them again"
+          title={speak`These files never arrived whole`}
+          words={speak`Sending them was interrupted, so nothing was read. Choose them again`}
         />
       );
     default:
-      return <Over title="This import was cancelled" words="Nothing was made" />;
+      return <Over title={speak`This import was cancelled`} words={speak`Nothing was made`} />;
   }
 }
 
@@ -133,9 +136,7 @@ function Over({ title, words }: { title: string; words: string }) {
         {title}
       </h2>
       <p className="mb-4">{words}.</p>
-      <a href="/imports" className="button button-dark">
-        Choose other files
-      </a>
+      <a href="/imports" className="button button-dark">{speak`Choose other files`}</a>
     </>
   );
 }
@@ -156,9 +157,9 @@ function Kept({ data: { id, result } }: { data: ImportData }) {
             >
               <Table2 size={16} aria-hidden className="text-slate-600" />
               <span className="font-semibold">{label}</span>
-              <span className="font-mono text-[13px] text-slate-600">records.{key}</span>
+              <span className="font-mono text-[13px] text-slate-600">{speak`records.${key}`}</span>
               <span className="tabular ml-auto">
-                {merged === undefined ? `${digits(records)} records` : mergedWords(merged)}
+                {merged === undefined ? speak`${digits(records)} records` : mergedWords(merged)}
               </span>
             </a>
             {merged === undefined && <FirstForm plain table={key} />}
@@ -166,13 +167,12 @@ function Kept({ data: { id, result } }: { data: ImportData }) {
         ))}
       </ul>
       {(result?.refused ?? 0) > 0 && result !== null && (
-        <section className="mt-5" aria-label="Rows that were left out">
-          <h3 className="mb-1 text-[16px]">
-            {result.refused === 1
-              ? 'One cell did not fit; its row was'
-              : `${digits(result.refused)} cells did not fit; their rows were`}{' '}
-            left out
-          </h3>
+        <section className="mt-5" aria-label={speak`Rows that were left out`}>
+          <h3 className="mb-1 text-[16px]">{speak`${
+            result.refused === 1
+              ? speak`One cell did not fit; its row was`
+              : speak`${digits(result.refused)} cells did not fit; their rows were`
+          } left out`}</h3>
           <RefusedFiles id={id} sheets={result.refusedSheets ?? []} />
           <ul className="mt-2 list-disc space-y-1 pl-5 text-[14px]">
             {result.refusals.slice(0, 50).map((one, i) => (
@@ -188,8 +188,8 @@ function Kept({ data: { id, result } }: { data: ImportData }) {
 function headline(tables: NonNullable<ImportData['result']>['tables']): string {
   const made = tables.filter(({ merged }) => merged === undefined).length;
   const parts = [
-    ...(made > 0 ? [made === 1 ? 'One table is made' : `${digits(made)} tables are made`] : []),
-    ...(made < tables.length ? ['the rows are in'] : []),
-  ].join(', and ');
+    ...(made > 0 ? [made === 1 ? speak`One table is made` : speak`${digits(made)} tables are made`] : []),
+    ...(made < tables.length ? [speak`the rows are in`] : []),
+  ].join(speak`, and `);
   return parts.charAt(0).toUpperCase() + parts.slice(1);
 }

@@ -9,6 +9,7 @@ import { fetched } from '../kit/call';
 import { Root } from '../kit/Root';
 import { when } from '../kit/when';
 import { bringFiles } from './bring-files';
+import { speak, spoken } from '../../core/wording/speak';
 
 interface Listed {
   readonly imports: readonly ImportSummary[];
@@ -31,32 +32,25 @@ function Imports({ initial }: { initial: Listed }) {
   return (
     <>
       <p className="quiet pt-4">
-        <a href="/tables" className="crumb">
-          Tables
-        </a>
+        <a href="/tables" className="crumb">{speak`Tables`}</a>
       </p>
-      <h1 className="pb-4 text-2xl">Import sheets</h1>
+      <h1 className="pb-4 text-2xl">{speak`Import sheets`}</h1>
       <div className="sheet-frame">
-        <section aria-label="Bring sheets" className="p-6">
+        <section aria-label={speak`Bring sheets`} className="p-6">
           <Bring />
         </section>
-        <aside id="margin" className="margin-pane" aria-label="About importing">
+        <aside id="margin" className="margin-pane" aria-label={speak`About importing`}>
           <div className="margin-part first">
-            <h2 className="margin-title">What happens to a sheet</h2>
+            <h2 className="margin-title">{speak`What happens to a sheet`}</h2>
             <ol className="list-decimal space-y-1.5 pl-5 text-[14px]">
-              <li>
-                It is read: the kinds of its columns, keys, choices, and what one sheet says of another.
-              </li>
-              <li>
-                You see the tables that would come of it, with first rows in them, and accept, correct or
-                decline each proposal.
-              </li>
-              <li>All of it becomes tables at once, or nothing does.</li>
+              <li>{speak`It is read: the kinds of its columns, keys, choices, and what one sheet says of another.`}</li>
+              <li>{speak`You see the tables that would come of it, with first rows in them, and accept, correct or decline each proposal.`}</li>
+              <li>{speak`All of it becomes tables at once, or nothing does.`}</li>
             </ol>
           </div>
           <div className="margin-part">
-            <h2 className="margin-title">Your imports</h2>
-            {data.imports.length === 0 && <p className="quiet">None yet.</p>}
+            <h2 className="margin-title">{speak`Your imports`}</h2>
+            {data.imports.length === 0 && <p className="quiet">{speak`None yet.`}</p>}
             <ul className="space-y-2">
               {data.imports.map((one) => (
                 <Recent key={one.id} one={one} />
@@ -90,7 +84,7 @@ function Bring() {
     bring(await Promise.all(items.flatMap((item) => (item.kind === 'file' ? [item.getFile()] : []))));
   return (
     <DropZone
-      aria-label="Drop sheets here"
+      aria-label={speak`Drop sheets here`}
       onDrop={({ items }) => void dropped(items)}
       className="grid min-h-[46vh] place-items-center rounded-lg border-2 border-dashed border-slate-300 bg-slate-50 p-6 text-center data-[drop-target]:border-lichen data-[drop-target]:bg-lichen-soft"
     >
@@ -98,10 +92,8 @@ function Bring() {
         <FileSpreadsheet size={34} aria-hidden className="mx-auto mb-3 text-slate-500" />
         {sent === null ? (
           <>
-            <p className="mb-1 font-serif text-[19px] font-semibold">Drop your sheets here</p>
-            <p className="quiet mb-4">
-              CSV files and XLSX workbooks, several at once: what they say of one another is found.
-            </p>
+            <p className="mb-1 font-serif text-[19px] font-semibold">{speak`Drop your sheets here`}</p>
+            <p className="quiet mb-4">{speak`CSV files and XLSX workbooks, several at once: what they say of one another is found.`}</p>
             <FileTrigger
               allowsMultiple
               acceptedFileTypes={['.csv', '.tsv', '.txt', '.xlsx', 'text/csv']}
@@ -109,7 +101,7 @@ function Bring() {
             >
               <Button className="button button-go">
                 <Upload size={16} aria-hidden />
-                Choose files
+                {speak`Choose files`}
               </Button>
             </FileTrigger>
           </>
@@ -117,14 +109,14 @@ function Bring() {
           <div role="status">
             <p className="mb-2 font-semibold">
               {sent.bytes < sent.of
-                ? `Sending: ${megabytes(sent.bytes)} of ${megabytes(sent.of)} MB`
-                : 'Sent; now it is read'}
+                ? speak`Sending: ${megabytes(sent.bytes)} of ${megabytes(sent.of)} MB`
+                : speak`Sent; now it is read`}
             </p>
             <progress
               className="h-2 w-72 max-w-full accent-lichen"
               max={Math.max(1, sent.of)}
               value={sent.bytes}
-              aria-label="How much is sent"
+              aria-label={speak`How much is sent`}
             />
           </div>
         )}
@@ -140,17 +132,17 @@ function Bring() {
 
 const megabytes = (bytes: number): string => (bytes / 1_000_000).toFixed(1);
 
-const stateWords: Readonly<Record<ImportState, string>> = {
-  uploading: 'never arrived',
-  reading: 'being read',
-  proposed: 'waits for you',
-  trying: 'being tried out',
-  keeping: 'being kept',
-  kept: 'kept',
-  refused: 'refused rows wait for you',
-  failed: 'could not be read',
-  cancelled: 'cancelled',
-};
+const stateWords = spoken((): Readonly<Record<ImportState, string>> => ({
+  uploading: speak`never arrived`,
+  reading: speak`being read`,
+  proposed: speak`waits for you`,
+  trying: speak`being tried out`,
+  keeping: speak`being kept`,
+  kept: speak`kept`,
+  refused: speak`refused rows wait for you`,
+  failed: speak`could not be read`,
+  cancelled: speak`cancelled`,
+}));
 
 function Recent({ one }: { one: ImportSummary }) {
   const waits = one.state === 'proposed' || one.state === 'refused';
@@ -160,7 +152,7 @@ function Recent({ one }: { one: ImportSummary }) {
         {one.files.join(', ')}
       </a>
       <span className="quiet block">
-        {waits ? <span className="marked">{stateWords[one.state]}</span> : stateWords[one.state]}
+        {waits ? <span className="marked">{stateWords()[one.state]}</span> : stateWords()[one.state]}
         {one.tables.length > 0 && `: ${one.tables.join(', ')}`} · {when(one.updatedAt)}
       </span>
     </li>

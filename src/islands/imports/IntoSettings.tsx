@@ -4,6 +4,8 @@ import { keptColumns, type Table } from '../../core/table/model';
 import { Select } from '../kit/Select';
 import { Sentence } from '../kit/Sentence';
 import { Several } from '../kit/Several';
+import { speak, spoken } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 interface Props {
   readonly sheet: DetectedSheet;
@@ -12,19 +14,19 @@ interface Props {
   readonly change: (into: Into) => void;
 }
 
-const ways = [
-  { value: 'add-and-change', label: 'new rows are added and known ones changed' },
-  { value: 'add', label: 'only new rows are added' },
-  { value: 'change', label: 'only known rows are changed' },
-];
+const ways = spoken(() => [
+  { value: 'add-and-change', label: speak`new rows are added and known ones changed` },
+  { value: 'add', label: speak`only new rows are added` },
+  { value: 'change', label: speak`only known rows are changed` },
+]);
 
 /** How rows come into a table there is. */
 export function IntoSettings({ sheet, into, tables, change }: Props) {
   const table = tables.find(({ id }) => id === into.table);
-  if (table === undefined) return <p className="trouble">This table is not there any more</p>;
+  if (table === undefined) return <p className="trouble">{speak`This table is not there any more`}</p>;
   const filled = new Set(Object.values(into.columns));
   const keys = [
-    ...(filled.has(NUMBER) ? [{ value: NUMBER, label: 'Number' }] : []),
+    ...(filled.has(NUMBER) ? [{ value: NUMBER, label: speak`Number` }] : []),
     ...keptColumns(table)
       .filter(({ id, kind }) => filled.has(id) && kind !== 'yes-no')
       .map(({ id, label }) => ({ value: id, label })),
@@ -35,39 +37,37 @@ export function IntoSettings({ sheet, into, tables, change }: Props) {
     .map(({ label }) => label);
   return (
     <div className="mt-1">
-      <Sentence>
-        A row is a record there is, when{' '}
+      <Sentence>{speakIn`A row is a record there is, when ${(
         <Several
-          label="By what a row is known"
+          label={speak`By what a row is known`}
           values={into.by}
-          none="everything in it agrees"
-          joined=" and "
+          none={speak`everything in it agrees`}
+          joined={speak` and `}
           choices={keys}
           onChange={(by) => change({ ...into, by })}
         />
-        {into.by.length > 0 && ' agrees'};{' '}
+      )}${into.by.length > 0 && ' agrees'}; ${(
         <Select
-          label="What rows may do"
+          label={speak`What rows may do`}
           value={into.what}
-          choices={ways}
+          choices={ways()}
           onChange={(what) => change({ ...into, what: what as Into['what'] })}
         />
-      </Sentence>
-      <Sentence>
-        An empty cell{' '}
+      )}`}</Sentence>
+      <Sentence>{speakIn`An empty cell ${(
         <Select
-          label="What an empty cell does"
+          label={speak`What an empty cell does`}
           value={into.blanks}
           choices={[
-            { value: 'leave', label: 'leaves what is there' },
-            { value: 'empty', label: 'empties what is there' },
+            { value: 'leave', label: speak`leaves what is there` },
+            { value: 'empty', label: speak`empties what is there` },
           ]}
           onChange={(blanks) => change({ ...into, blanks: blanks === 'empty' ? 'empty' : 'leave' })}
         />
-      </Sentence>
+      )}`}</Sentence>
       {left.length > 0 && <Matching into={into} table={table} left={left} change={change} />}
       {empty.length > 0 && into.what !== 'change' && (
-        <p className="text-[14px] text-ochre">New records need {empty.join(', ')}, which no heading gives.</p>
+        <p className="text-[14px] text-ochre">{speak`New records need ${empty.join(', ')}, which no heading gives.`}</p>
       )}
     </div>
   );
@@ -87,16 +87,16 @@ function Matching({
 }) {
   const filled = new Set(Object.values(into.columns));
   const free = table.columns.filter(({ id }) => !filled.has(id));
-  if (free.length === 0) return <p className="quiet">Not taken: {left.join(', ')}.</p>;
+  if (free.length === 0) return <p className="quiet">{speak`Not taken: ${left.join(', ')}`}.</p>;
   return (
     <Sentence>
       {left.map((name) => (
         <span key={name} className="inline-flex items-center gap-1">
-          <span>{name} fills</span>
+          <span>{speak`${name} fills`}</span>
           <Select
-            label={`What ${name} fills`}
+            label={speak`What ${name} fills`}
             value=""
-            placeholder="nothing"
+            placeholder={speak`nothing`}
             choices={free.map(({ id, label }) => ({ value: id, label }))}
             onChange={(id) => change({ ...into, columns: { ...into.columns, [name]: id } })}
           />

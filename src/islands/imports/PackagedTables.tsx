@@ -1,6 +1,7 @@
 import { Table2 } from '../kit/icons';
 import type { PackagedTable } from '../../core/import/detection';
 import { columnWords } from '../../core/wording/change-sentence';
+import { speak } from '../../core/wording/speak';
 
 /** The tables of a Data Package with their columns, before they are made. */
 export function PackagedTables({ packaged }: { packaged: readonly PackagedTable[] }) {
@@ -14,7 +15,7 @@ export function PackagedTables({ packaged }: { packaged: readonly PackagedTable[
           <div className="min-w-0">
             <h2 className="font-sans text-[15px]">
               {table.label}{' '}
-              <span className="font-mono text-[13px] font-normal text-slate-600">records.{table.key}</span>
+              <span className="font-mono text-[13px] font-normal text-slate-600">{speak`records.${table.key}`}</span>
             </h2>
             <p className="quiet">
               {table.columns.map((column) => `${column.label} (${columnWords(column)})`).join(', ')}

@@ -1,3 +1,4 @@
+import { formatsHere } from '../../core/formats/formats';
 import { counted, digits } from '../../core/wording/numbers';
 import { columnPath } from '../../core/import/decisions';
 import type { DetectedSheet } from '../../core/import/detection';
@@ -6,7 +7,7 @@ import { previewRows, recordsOf } from '../../core/import/preview';
 import type { ColumnKind } from '../../core/table/model';
 import { addedTo, relationsOf } from '../../core/import/references';
 import type { Importing } from './use-import';
-import { formatsHere } from '../kit/formats';
+import { speak, spoken } from '../../core/wording/speak';
 
 interface Props {
   readonly importing: Importing;
@@ -54,19 +55,22 @@ export function PlannedGrid({ importing, planned, sheet, picked, pick }: Props) 
             <strong>{planned.table.label}</strong>{' '}
           </>
         )}
-        <span className="font-mono text-[13px] text-slate-600">records.{planned.table.key}</span>{' '}
+        <span className="font-mono text-[13px] text-slate-600">{speak`records.${planned.table.key}`}</span>{' '}
         <span className="quiet">
           {detection !== null &&
-            counted(recordsOf(planned, detection, decisions), planned.into === null ? 'record' : 'row')}
-          {parent !== undefined && `, rows of ${parent}`}
-          {added > 0 && `, and ${digits(added)} for what is named and not there`}
+            counted(
+              recordsOf(planned, detection, decisions),
+              planned.into === null ? speak`record` : speak`row`,
+            )}
+          {parent !== undefined && speak`, rows of ${parent}`}
+          {added > 0 && speak`, and ${digits(added)} for what is named and not there`}
         </span>
       </p>
       <div
         className="relative overflow-x-auto rounded-md border border-slate-200"
         tabIndex={0}
         role="region"
-        aria-label={`First rows of ${planned.table.label}`}
+        aria-label={speak`First rows of ${planned.table.label}`}
       >
         <table className="grid-table">
           <thead className="bg-slate-50">
@@ -90,8 +94,8 @@ export function PlannedGrid({ importing, planned, sheet, picked, pick }: Props) 
                         {column.unit !== '' && column.kind !== 'money' && `, ${column.unit}`}
                       </span>
                       <span className="block font-normal">
-                        {finds === null ? shortKind[column.kind] : `→ ${finds.label}`}
-                        {column.personal !== null && <span className="text-plum"> · personal</span>}
+                        {finds === null ? shortKind()[column.kind] : `→ ${finds.label}`}
+                        {column.personal !== null && <span className="text-plum"> {speak`· personal`}</span>}
                       </span>
                     </button>
                   </th>
@@ -127,20 +131,20 @@ export function PlannedGrid({ importing, planned, sheet, picked, pick }: Props) 
 const isNumeric = (kind: ColumnKind | undefined): boolean =>
   kind === 'whole' || kind === 'decimal' || kind === 'money';
 
-const shortKind: Readonly<Record<ColumnKind, string>> = {
-  text: 'text',
-  whole: 'whole number',
-  decimal: 'number',
-  money: 'money',
-  date: 'date',
-  time: 'time',
-  'date-time': 'date, time',
-  'yes-no': 'yes/no',
-  choice: 'choice',
-  choices: 'choices',
-  files: 'files',
-  reference: 'record',
-  'e-mail': 'e-mail',
-  'web-address': 'web address',
-  phone: 'phone',
-};
+const shortKind = spoken((): Readonly<Record<ColumnKind, string>> => ({
+  text: speak`text`,
+  whole: speak`whole number`,
+  decimal: speak`number`,
+  money: speak`money`,
+  date: speak`date`,
+  time: speak`time`,
+  'date-time': speak`date, time`,
+  'yes-no': speak`yes/no`,
+  choice: speak`choice`,
+  choices: speak`choices`,
+  files: speak`files`,
+  reference: speak`record`,
+  'e-mail': speak`e-mail`,
+  'web-address': speak`web address`,
+  phone: speak`phone`,
+}));

@@ -17,6 +17,8 @@ import { Sentence, Word } from '../kit/Sentence';
 import { IntoSettings } from './IntoSettings';
 import type { Importing } from './use-import';
 import { PlannedGrid } from './PlannedGrid';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 interface Props {
   readonly importing: Importing;
@@ -44,7 +46,7 @@ export function PlannedTables({ importing, picked, pick }: Props) {
           <section
             key={sheet.name}
             className="border-b border-slate-300"
-            aria-label={`The sheet ${sheet.name}`}
+            aria-label={speak`The sheet ${sheet.name}`}
           >
             <div className="line border-b-0 pb-1">
               <span className="gutter">{i + 1}</span>
@@ -108,29 +110,29 @@ function SheetHead({
   };
   const [likely] = likelyTables(sheet, data.tables);
   const choices = [
-    { value: 'new', label: 'a new table' },
+    { value: 'new', label: speak`a new table` },
     ...data.tables
       .filter(({ parent }) => parent === null)
-      .map(({ id, label }) => ({ value: id, label: `your table ${label}` })),
+      .map(({ id, label }) => ({ value: id, label: speak`your table ${label}` })),
   ];
   return (
     <div className="grid gap-1.5">
       <div className="flex flex-wrap items-center gap-x-2 gap-y-1">
         <h2 className="text-[17px]">{sheet.name}</h2>
         {left ? (
-          <span className="quiet">is left out</span>
+          <span className="quiet">{speak`is left out`}</span>
         ) : (
           <>
             <ArrowRight size={14} aria-hidden className="text-slate-500" />
             <Select
-              label={`Where ${sheet.name} goes`}
+              label={speak`Where ${sheet.name} goes`}
               value={decided?.into?.table ?? 'new'}
               choices={choices}
               onChange={bring}
             />
             {decided?.into === undefined && (
               <Word
-                label={`Name of the table made of ${sheet.name}`}
+                label={speak`Name of the table made of ${sheet.name}`}
                 value={decided?.label ?? sheetLabel(sheet.name)}
                 onChange={(label) => change(label.trim() === '' ? {} : { label })}
               />
@@ -138,30 +140,31 @@ function SheetHead({
           </>
         )}
         <button type="button" className="button-plain ml-auto" onClick={() => change({ leaveOut: !left })}>
-          {left ? 'Take it after all' : 'Leave it out'}
+          {left ? speak`Take it after all` : speak`Leave it out`}
         </button>
       </div>
       {!left && (
-        <Sentence>
-          Its headings stand in{' '}
+        <Sentence>{speakIn`Its headings stand in ${(
           <Select
-            label={`Where the headings of ${sheet.name} stand`}
+            label={speak`Where the headings of ${sheet.name} stand`}
             value={String(sheet.headerRow ?? 0)}
             disabled={busy}
             choices={headingChoices(sheet)}
             onChange={(row) => void headings(sheet.name, Number(row))}
           />
-        </Sentence>
+        )}`}</Sentence>
       )}
       {!left && decided?.into === undefined && likely !== undefined && (
         <p className="flex flex-wrap items-center gap-x-2 text-[14px]">
           <span className="marked">
-            {likely.matched} of {sheet.columns.length} headings are columns of your table {likely.table.label}
+            {speak`${likely.matched} of ${sheet.columns.length} headings are columns of your table ${likely.table.label}`}
             .
           </span>
-          <button type="button" className="button-plain py-0!" onClick={() => bring(likely.table.id)}>
-            Bring the rows into it
-          </button>
+          <button
+            type="button"
+            className="button-plain py-0!"
+            onClick={() => bring(likely.table.id)}
+          >{speak`Bring the rows into it`}</button>
         </p>
       )}
       {!left && decided?.into !== undefined && (
@@ -178,11 +181,11 @@ function SheetHead({
 
 /** Rows that may hold the headings, known by how they begin. */
 const headingChoices = ({ top = [], headerRow }: DetectedSheet) => [
-  ...top.map(({ row, text }) => ({ value: String(row), label: `row ${row}: ${text}` })),
+  ...top.map(({ row, text }) => ({ value: String(row), label: speak`row ${row}: ${text}` })),
   ...(headerRow === null || top.some(({ row }) => row === headerRow)
     ? []
-    : [{ value: String(headerRow), label: `row ${headerRow}` }]),
-  { value: '0', label: 'no row: it has none' },
+    : [{ value: String(headerRow), label: speak`row ${headerRow}` }]),
+  { value: '0', label: speak`no row: it has none` },
 ];
 
 const withoutNothing = (decision: SheetDecision | { into: undefined }): SheetDecision =>
@@ -204,7 +207,7 @@ function ProposalLine({
   const made =
     plan.tables.find(
       ({ sheet, rows }) =>
-        sheet === proposal.sheet && rows.t === (proposal.t === 'group' ? 'distinct' : 'numbered'),
+        sheet === proposal.sheet && rows.t === (proposal.t === 'group' ? speak`distinct` : speak`numbered`),
     )?.table.label ?? 'it';
   return (
     <li className="grid grid-cols-[46px_minmax(0,1fr)_auto] items-start py-1 pr-5 text-[14px] max-sm:grid-cols-[34px_minmax(0,1fr)_auto]">
@@ -219,7 +222,7 @@ function ProposalLine({
             {proposalSentence(proposal, made)}.{' '}
             {declined
               ? declinedSentence(proposal)
-              : 'It is kept so: a record that would share them is refused'}
+              : speak`It is kept so: a record that would share them is refused`}
           </>
         ) : declined ? (
           <>
@@ -233,11 +236,11 @@ function ProposalLine({
       <button type="button" className="button-plain ml-3 py-0!" aria-pressed={declined} onClick={toggle}>
         {proposal.t === 'together'
           ? declined
-            ? 'Keep it so'
-            : 'Let it be'
+            ? speak`Keep it so`
+            : speak`Let it be`
           : declined
-            ? 'Accept it'
-            : 'Decline'}
+            ? speak`Accept it`
+            : speak`Decline`}
       </button>
       {proposal.t === 'relation' && proposal.relation.missed > 0 && !declined && (
         <div className="col-start-2">
@@ -266,9 +269,9 @@ function Misses({
       : data.tables.find(({ id }) => id === relation.table?.id)?.label;
   const needed = neededBesides(relation, data.tables);
   const choices = [
-    { value: 'refuse', label: 'Rows that name them are refused' },
+    { value: 'refuse', label: speak`Rows that name them are refused` },
     ...(named !== undefined && mayAdd(relation, data.tables)
-      ? [{ value: 'add', label: `${named} gets a record for each` }]
+      ? [{ value: 'add', label: speak`${named} gets a record for each` }]
       : []),
   ];
   const change = (value: string) =>
@@ -282,11 +285,11 @@ function Misses({
       {choices.length === 1 ? (
         <span>
           {choices[0]?.label}
-          {needed.length > 0 && `, ${needsMore(named ?? 'that table', needed)}`}.
+          {needed.length > 0 && `, ${needsMore(named ?? speak`that table`, needed)}`}.
         </span>
       ) : (
         <Select
-          label={`What becomes of what ${relation.from.column} names and is not there`}
+          label={speak`What becomes of what ${relation.from.column} names and is not there`}
           value={adds ? 'add' : 'refuse'}
           choices={choices}
           onChange={change}

@@ -1,4 +1,5 @@
 import { Download } from '../kit/icons';
+import { speak } from '../../core/wording/speak';
 
 /** The rows that were refused, as files to fix and bring again. */
 export function RefusedFiles({ id, sheets }: { id: string; sheets: readonly string[] }) {
@@ -13,7 +14,7 @@ export function RefusedFiles({ id, sheets }: { id: string; sheets: readonly stri
           className="inline-flex items-center gap-1.5 text-[14px] font-semibold text-lichen-deep"
         >
           <Download size={14} aria-hidden />
-          Rows of {sheet} to fix
+          {speak`Rows of ${sheet} to fix`}
         </a>
       ))}
     </p>

@@ -1,6 +1,7 @@
 import { fail, ok, type Result } from '../../core/kernel/result';
 import { limits } from '../../core/limits';
 import { call } from '../kit/call';
+import { speak } from '../../core/wording/speak';
 
 const TRIES = 4;
 const pause = (ms: number): Promise<void> => new Promise((done) => setTimeout(done, ms));
@@ -43,7 +44,7 @@ async function brought(path: string, bytes: Blob): Promise<string | null> {
       // The connection was lost: this piece is sent again.
     }
     if (n === TRIES)
-      return 'The connection was lost while the files were sent. Nothing was made; choose them again';
+      return speak`The connection was lost while the files were sent. Nothing was made; choose them again`;
     await pause(500 * n * n);
   }
 }

@@ -9,6 +9,7 @@ import { planImport } from '../../core/import/plan-import';
 import { call, fetched } from '../kit/call';
 import { Keeper, pageClock } from '../kit/keeper';
 import { useLive } from '../kit/live';
+import { speak } from '../../core/wording/speak';
 
 export interface Importing {
   readonly data: ImportData;
@@ -49,7 +50,7 @@ function useKeeping(
           told: (keeping) => {
             if (keeping.t === 'refused') setTrouble(keeping.words);
             else if (keeping.t === 'away')
-              setTrouble('The server cannot be reached; what you decided is not saved yet');
+              setTrouble(speak`The server cannot be reached; what you decided is not saved yet`);
             else if (keeping.t === 'kept') setTrouble('');
           },
           store: () => undefined,
@@ -103,7 +104,7 @@ export function useImport(initial: ImportData): Importing {
         if (!done.ok) setTrouble(done.error.title);
         await refetch();
       } catch {
-        setTrouble('The server cannot be reached; try again in a moment');
+        setTrouble(speak`The server cannot be reached; try again in a moment`);
       } finally {
         setBusy(false);
       }

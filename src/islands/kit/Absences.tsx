@@ -2,7 +2,7 @@ import { useState } from 'react';
 import type { AbsenceData, AbsenceInput } from '../../contract/absences';
 import type { PersonName } from '../../contract/sheet-from-server';
 import { newUuid } from '../../core/kernel/ids';
-import { showDate } from '../../core/table/kinds/date';
+import { showDate } from '../../core/formats/days';
 import { call } from './call';
 import { DayStretch, isDay } from './DayStretch';
 import { Luggage } from './icons';
@@ -11,6 +11,8 @@ import { personChoices } from './person-choices';
 import { Select } from './Select';
 import { Sentence } from './Sentence';
 import { useSaying } from './use-saying';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from './speak-in';
 
 interface Props {
   /** Whose absences they are, and how that person is called here: "You", or a name. */
@@ -27,11 +29,11 @@ interface Props {
 export function Absences({ person, called, away, people, deputy, done }: Props) {
   const [adding, setAdding] = useState<AbsenceInput | null>(null);
   const { saying, say } = useSaying();
-  const takeOut = (id: string) => say(() => call('DELETE', `/api/absences/${id}`), 'Taken out.', done);
+  const takeOut = (id: string) => say(() => call('DELETE', `/api/absences/${id}`), speak`Taken out.`, done);
   const add = (input: AbsenceInput) =>
     say(
       () => call('PUT', `/api/absences/${newUuid()}`, input),
-      'Saved.',
+      speak`Saved.`,
       () => {
         setAdding(null);
         done();
@@ -41,22 +43,23 @@ export function Absences({ person, called, away, people, deputy, done }: Props) 
     <section className="margin-part" aria-labelledby="away">
       <h2 id="away" className="margin-title">
         <Luggage size={16} aria-hidden />
-        Away
+        {speak`Away`}
       </h2>
       <ul className="text-[14px]">
         {away.map((one) => (
-          <li key={one.id} className="mb-1.5">
-            {called} {called === 'You' ? 'are' : 'is'} away {stretchWords(one)};{' '}
-            <strong>{one.standInName}</strong> stands in.{' '}
+          <li
+            key={one.id}
+            className="mb-1.5"
+          >{speakIn`${called} ${called === 'You' ? speak`are` : speak`is`} away ${stretchWords(one)}; ${(<strong>{one.standInName}</strong>)} stands in. ${(
             <button
               type="button"
               className="button-plain"
               disabled={saying.busy}
               onClick={() => void takeOut(one.id)}
             >
-              {one.now ? 'Back already' : 'Take it out'}
+              {one.now ? speak`Back already` : speak`Take it out`}
             </button>
-          </li>
+          )}`}</li>
         ))}
       </ul>
       {adding === null ? (
@@ -65,7 +68,7 @@ export function Absences({ person, called, away, people, deputy, done }: Props) 
           className="button-plain"
           onClick={() => setAdding({ person, from: '', until: '', standIn: deputy ?? '' })}
         >
-          {called === 'You' ? 'Going away?' : 'Going away: say when'}
+          {called === 'You' ? speak`Going away?` : speak`Going away: say when`}
         </button>
       ) : (
         <Adding
@@ -85,10 +88,10 @@ export function Absences({ person, called, away, people, deputy, done }: Props) 
 
 export const stretchWords = ({ from, until, now }: Pick<AbsenceData, 'from' | 'until' | 'now'>): string =>
   now
-    ? `until ${showDate(until)}`
+    ? speak`until ${showDate(until)}`
     : from === until
-      ? `on ${showDate(from)}`
-      : `from ${showDate(from)} until ${showDate(until)}`;
+      ? speak`on ${showDate(from)}`
+      : speak`from ${showDate(from)} until ${showDate(until)}`;
 
 interface AddingProps {
   readonly input: AbsenceInput;
@@ -106,29 +109,28 @@ function Adding({ input, people, at, busy, set, onSave, onCancel }: AddingProps)
   return (
     <div className="rounded bg-slate-50 p-2">
       <DayStretch
-        labels={{ from: 'First day away', until: 'Last day away' }}
+        labels={{ from: speak`First day away`, until: speak`Last day away` }}
         days={input}
         isWrong={(end) => at === end}
         set={set}
       />
-      <Sentence>
-        Meanwhile{' '}
+      <Sentence>{speakIn`Meanwhile ${(
         <Select
-          label="Who stands in"
+          label={speak`Who stands in`}
           value={input.standIn === '' ? null : input.standIn}
-          placeholder="somebody"
+          placeholder={speak`somebody`}
           choices={personChoices(people)}
           onChange={(standIn) => set({ standIn })}
-        />{' '}
-        decides what is asked.
-      </Sentence>
+        />
+      )} decides what is asked.`}</Sentence>
       <div className="mt-1 flex gap-2">
-        <button type="button" className="button button-go" disabled={busy || !ready} onClick={onSave}>
-          Save
-        </button>
-        <button type="button" className="button-plain" onClick={onCancel}>
-          Cancel
-        </button>
+        <button
+          type="button"
+          className="button button-go"
+          disabled={busy || !ready}
+          onClick={onSave}
+        >{speak`Save`}</button>
+        <button type="button" className="button-plain" onClick={onCancel}>{speak`Cancel`}</button>
       </div>
     </div>
   );

@@ -1,6 +1,8 @@
 import { Plus } from './icons';
 import { Select } from './Select';
 import { Sentence } from './Sentence';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from './speak-in';
 
 interface Props {
   /** What a check can be on, in one word: a line, a column. */
@@ -15,15 +17,14 @@ export const AddCheckLine = ({ what, places, onAdd }: Props) => (
     <span className="gutter">
       <Plus size={15} aria-hidden className="ml-auto" />
     </span>
-    <Sentence>
-      Add a check on{' '}
+    <Sentence>{speakIn`Add a check on ${(
       <Select
-        label={`${what[0]?.toUpperCase() ?? ''}${what.slice(1)} of the new check`}
+        label={speak`${what[0]?.toUpperCase() ?? ''}${what.slice(1)} of the new check`}
         value={null}
         placeholder={`a ${what}`}
         choices={places}
         onChange={onAdd}
       />
-    </Sentence>
+    )}`}</Sentence>
   </div>
 );

@@ -7,6 +7,8 @@ import { fits, type Scope } from '../../core/expression/type';
 import type { Check } from '../../core/check/check';
 import { Select } from './Select';
 import { Sentence, Word } from './Sentence';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from './speak-in';
 
 /** Picking writes the expression and reads it back; what picking cannot say is left to the expression alone. */
 export function Picks({
@@ -26,7 +28,7 @@ export function Picks({
   isDemand?: boolean;
 }) {
   const text = toShown(must, scope);
-  const verb = isDemand ? 'must be' : 'is';
+  const verb = isDemand ? speak`must be` : speak`is`;
   const picked = pickedOf(text, scope);
   const known = picked?.picks.length === 1 ? (picked.picks[0] ?? null) : null;
   const [draft, setDraft] = useState<Pick>({ left: ownKey, by: '<=', right: [''] });
@@ -34,12 +36,12 @@ export function Picks({
   if (picked !== null && (picked.picks.length > 1 || !simple))
     return (
       <p className="mb-2">
-        {pickedSentence(picked, scope, verb)}.{' '}
-        <span className="quiet">Change it as an expression below.</span>
+        {pickedSentence(picked, scope, isDemand ? 'must be' : 'is')}.{' '}
+        <span className="quiet">{speak`Change it as an expression below.`}</span>
       </p>
     );
   if (known === null && text.trim() !== '' && text.trim() !== pickText(draft).trim())
-    return <p className="quiet mb-2">This is written as an expression; picking cannot say it.</p>;
+    return <p className="quiet mb-2">{speak`This is written as an expression; picking cannot say it.`}</p>;
   const pick = known ?? draft;
   const all = pickables(scope);
   const type = all.find((one) => one.text === pick.left)?.type ?? { t: 'number' as const };
@@ -67,7 +69,7 @@ export function Picks({
     <>
       <Sentence>
         <Select
-          label="Answer"
+          label={speak`Answer`}
           value={pick.left}
           choices={all
             // What must be of a record is said by its columns; which record it is, by another answer.
@@ -82,13 +84,13 @@ export function Picks({
             });
           }}
         />{' '}
-        {type.t === 'list' && isDemand ? 'must' : verb}{' '}
+        {type.t === 'list' && isDemand ? speak`must` : verb}{' '}
         <Select
-          label="Comparison"
+          label={speak`Comparison`}
           value={pick.by}
           choices={comparisonsFor(type).map(({ by, words }) => ({
             value: by,
-            label: type.t === 'list' && memberWords(by) === null ? `be ${words}` : words,
+            label: type.t === 'list' && memberWords(by) === null ? speak`be ${words}` : words,
           }))}
           onChange={(by) => set({ by: by as PickBy })}
         />
@@ -96,12 +98,12 @@ export function Picks({
       {!alone && (
         <Sentence>
           <Select
-            label="Compared with"
+            label={speak`Compared with`}
             value={isAnswer ? right : type.t === 'record' ? null : 'a value'}
-            placeholder="an answer"
+            placeholder={speak`an answer`}
             choices={[
-              ...(type.t === 'record' ? [] : [{ value: 'a value', label: 'the value' }]),
-              ...(type.t === 'date' ? [{ value: 'today()', label: 'today' }] : []),
+              ...(type.t === 'record' ? [] : [{ value: 'a value', label: speak`the value` }]),
+              ...(type.t === 'date' ? [{ value: 'today()', label: speak`today` }] : []),
               ...others,
             ]}
             onChange={(picked) => set({ right: [picked === 'a value' ? '' : picked] })}
@@ -128,19 +130,17 @@ export function Otherwise({
   readonly change: (part: Partial<Check>) => void;
 }) {
   return (
-    <Sentence>
-      otherwise{' '}
+    <Sentence>{speakIn`otherwise ${(
       <Select
-        label="What it does"
+        label={speak`What it does`}
         value={check.otherwise}
         choices={[
-          { value: 'stop', label: 'stop' },
-          { value: 'ask', label: 'ask for a reason' },
+          { value: 'stop', label: speak`stop` },
+          { value: 'ask', label: speak`ask for a reason` },
         ]}
         onChange={(value) => change({ otherwise: value === 'ask' ? 'ask' : 'stop' })}
-      />{' '}
-      and say
-    </Sentence>
+      />
+    )} and say`}</Sentence>
   );
 }
 
@@ -157,11 +157,11 @@ function ValueWord({
   if (type === 'yes-no')
     return (
       <Select
-        label="Value"
+        label={speak`Value`}
         value={feel || null}
         choices={[
-          { value: 'true', label: 'yes' },
-          { value: 'false', label: 'no' },
+          { value: 'true', label: speak`yes` },
+          { value: 'false', label: speak`no` },
         ]}
         onChange={onChange}
       />
@@ -172,7 +172,7 @@ function ValueWord({
     return (
       <input
         type="date"
-        aria-label="Value"
+        aria-label={speak`Value`}
         className="rounded border border-slate-400 bg-white px-1.5 text-[14px]"
         value={/^date\("(.*)"\)$/.exec(feel)?.[1] ?? ''}
         onChange={(event) => onChange(`date("${event.target.value}")`)}
@@ -180,9 +180,13 @@ function ValueWord({
     );
   if (type === 'text')
     return (
-      <Word label="Value" value={textValue(feel)} onChange={(value) => onChange(JSON.stringify(value))} />
+      <Word
+        label={speak`Value`}
+        value={textValue(feel)}
+        onChange={(value) => onChange(JSON.stringify(value))}
+      />
     );
-  return <Word label="Value" value={feel} placeholder="0" onChange={onChange} />;
+  return <Word label={speak`Value`} value={feel} placeholder="0" onChange={onChange} />;
 }
 
 function textValue(feel: string): string {

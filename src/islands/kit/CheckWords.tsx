@@ -2,6 +2,7 @@ import { pickedOf, pickedSentence, pickSentence } from '../../core/check/pick';
 import { toShown } from '../../core/expression/stored-text';
 import type { Scope } from '../../core/expression/type';
 import { CircleX, MessageSquareWarning } from './icons';
+import { speak } from '../../core/wording/speak';
 
 /** What must hold, as a sentence where picking can say it, else as it is written. */
 export function ConditionWords({ must, scope }: { readonly must: string; readonly scope: Scope }) {
@@ -9,7 +10,8 @@ export function ConditionWords({ must, scope }: { readonly must: string; readonl
   const picked = pickedOf(text, scope);
   const [pick, ...more] = picked?.picks ?? [];
   if (picked !== null && more.length > 0) return <span>{pickedSentence(picked, scope, 'must be')}</span>;
-  if (pick === undefined) return <code className="font-mono break-words">{text || 'what must hold?'}</code>;
+  if (pick === undefined)
+    return <code className="font-mono break-words">{text || speak`what must hold?`}</code>;
   const words = pickSentence(pick, scope, 'must be');
   return (
     <>
@@ -31,12 +33,12 @@ export function CheckTag({
       {otherwise === 'stop' ? (
         <span className="tag bg-rust-soft text-rust">
           <CircleX size={14} aria-hidden />
-          Stops
+          {speak`Stops`}
         </span>
       ) : (
         <span className="tag bg-ochre-soft text-ochre">
           <MessageSquareWarning size={14} aria-hidden />
-          Asks for a reason
+          {speak`Asks for a reason`}
         </span>
       )}
       {message !== '' && <span className="quiet">“{message}”</span>}

@@ -4,6 +4,7 @@ import { addChoices } from '../../core/table/edit';
 import type { ColumnChoice } from '../../core/table/model';
 import { NextInput } from './NextInput';
 import { Word } from './Sentence';
+import { speak } from '../../core/wording/speak';
 
 interface Props {
   readonly choices: readonly ColumnChoice[];
@@ -28,7 +29,7 @@ export function ChoiceEditor({ choices, there, removable = new Set(), onChange, 
           const words = (
             <span className={one.retired === true ? 'text-slate-600 line-through' : ''}>
               <Word
-                label={`Words of choice ${i + 1}`}
+                label={speak`Words of choice ${i + 1}`}
                 value={one.label}
                 onChange={(label) => set(i, { label })}
               />
@@ -39,7 +40,7 @@ export function ChoiceEditor({ choices, there, removable = new Set(), onChange, 
           ) : (
             <Word
               mono
-              label={`Code of choice ${i + 1}`}
+              label={speak`Code of choice ${i + 1}`}
               value={one.code}
               onChange={(next) => set(i, { code: next.slice(0, 100) })}
             />
@@ -53,12 +54,12 @@ export function ChoiceEditor({ choices, there, removable = new Set(), onChange, 
               {one.retired === true ? (
                 <>
                   <RotateCcw size={13} aria-hidden />
-                  Offer again
+                  {speak`Offer again`}
                 </>
               ) : (
                 <>
                   <EyeOff size={13} aria-hidden />
-                  Retire
+                  {speak`Retire`}
                 </>
               )}
               <span className="sr-only"> {one.label}</span>
@@ -68,7 +69,7 @@ export function ChoiceEditor({ choices, there, removable = new Set(), onChange, 
             <button
               type="button"
               className="button-plain"
-              aria-label={`Take ${one.label} out`}
+              aria-label={speak`Take ${one.label} out`}
               onClick={() => onChange(choices.filter((_, at) => at !== i))}
             >
               <X size={14} aria-hidden />
@@ -91,7 +92,7 @@ export function ChoiceEditor({ choices, there, removable = new Set(), onChange, 
               <div className="grid min-w-0 grid-cols-[minmax(0,1fr)_minmax(0,10rem)_9.5rem_12.5rem] items-center gap-x-3 max-lg:grid-cols-[minmax(0,1fr)_auto] max-sm:grid-cols-1">
                 <span className="flex min-w-0 items-center gap-2">
                   {words}
-                  {one.retired === true && <span className="tag bg-slate-100 py-0">retired</span>}
+                  {one.retired === true && <span className="tag bg-slate-100 py-0">{speak`retired`}</span>}
                 </span>
                 {code}
                 {beside(one.code)}
@@ -107,8 +108,8 @@ export function ChoiceEditor({ choices, there, removable = new Set(), onChange, 
       </ul>
       <div className={wide ? 'border-b border-slate-200 py-3 pr-5 pl-[46px]' : 'mt-1.5'}>
         <NextInput
-          label="Next choice"
-          placeholder="Type the next choice, or paste several"
+          label={speak`Next choice`}
+          placeholder={speak`Type the next choice, or paste several`}
           onAdd={(text) => onChange(addChoices(choices, text.replaceAll('\t', '\n')))}
         />
       </div>
@@ -137,7 +138,7 @@ function Moves({
       <button
         type="button"
         className="button-plain"
-        aria-label={`Move ${label} up`}
+        aria-label={speak`Move ${label} up`}
         disabled={at === 0}
         onClick={() => move(-1)}
       >
@@ -146,7 +147,7 @@ function Moves({
       <button
         type="button"
         className="button-plain"
-        aria-label={`Move ${label} down`}
+        aria-label={speak`Move ${label} down`}
         disabled={at === choices.length - 1}
         onClick={() => move(1)}
       >

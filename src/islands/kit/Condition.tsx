@@ -6,9 +6,12 @@ import { offered } from '../../core/table/choice-list';
 import { ChevronDown, Plus } from './icons';
 import { Select } from './Select';
 import { aboutOf, comparisonsOf, feelOf, presetOf, presetsFor, rightOf, wordsOf } from './filter-words';
+import { speak } from '../../core/wording/speak';
+import { dayInDigits } from '../../core/formats/days';
+import { writtenNumber } from '../../core/formats/numbers';
 
 /** What is done with a condition once it is said. */
-export const ConditionAction = createContext('Show these');
+export const ConditionAction = createContext<string | null>(null);
 
 interface ConditionProps {
   readonly filterables: readonly Filterable[];
@@ -41,7 +44,7 @@ export function Condition({
         {pick !== null && <ChevronDown size={14} aria-hidden className="shrink-0" />}
       </Button>
       <Popover className="popover max-w-[92vw] overflow-visible p-3!">
-        <Dialog aria-label="Condition" className="outline-none">
+        <Dialog aria-label={speak`Condition`} className="outline-none">
           {({ close }) => (
             <Editor
               filterables={filterables}
@@ -84,7 +87,7 @@ function Editor({ filterables, pick, onDone, onDrop, onGroup }: Omit<ConditionPr
   const [texts, setTexts] = useState<readonly string[]>(
     of === undefined || pick === null ? [''] : pick.right.map((one) => asTyped(of, one)),
   );
-  const action = useContext(ConditionAction);
+  const action = useContext(ConditionAction) ?? speak`Show these`;
   const [isWrong, setWrong] = useState(false);
   const [preset, setPreset] = useState(
     (of !== undefined && pick !== null && presetOf(of, pick)?.words) || null,
@@ -113,7 +116,7 @@ function Editor({ filterables, pick, onDone, onDrop, onGroup }: Omit<ConditionPr
     >
       <Select
         look="box"
-        label="Column"
+        label={speak`Column`}
         value={left}
         choices={filterables.map(({ text, label }) => ({ value: text, label }))}
         onChange={(next) => {
@@ -125,17 +128,17 @@ function Editor({ filterables, pick, onDone, onDrop, onGroup }: Omit<ConditionPr
       />
       <Select
         look="box"
-        label="Comparison"
+        label={speak`Comparison`}
         value={preset ?? how}
         choices={[
           ...kinds.map((one) => ({
             value: one.by,
-            label: memberWords(one.by) ?? `is ${one.words}`,
+            label: memberWords(one.by) ?? speak`is ${one.words}`,
           })),
           ...(kinds.some((one) => one.by === how)
             ? []
-            : [{ value: how, label: `is ${how === 'between' ? 'between' : 'one of'}` }]),
-          ...presets.map(({ words }) => ({ value: words, label: `is ${words}` })),
+            : [{ value: how, label: speak`is ${how === 'between' ? speak`between` : speak`one of`}` }]),
+          ...presets.map(({ words }) => ({ value: words, label: speak`is ${words}` })),
         ]}
         onChange={(next) => {
           const isPreset = presets.some(({ words }) => words === next);
@@ -156,7 +159,7 @@ function Editor({ filterables, pick, onDone, onDrop, onGroup }: Omit<ConditionPr
             }}
           />
         ))}
-      {isWrong && <p className="trouble">{wrongWords[of.kind] ?? 'Say what to compare with.'}</p>}
+      {isWrong && <p className="trouble">{wrongWords()[of.kind] ?? speak`Say what to compare with.`}</p>}
       {onGroup !== undefined && (
         <p>
           <button type="button" className="button-plain" onClick={onGroup.begin}>
@@ -167,9 +170,7 @@ function Editor({ filterables, pick, onDone, onDrop, onGroup }: Omit<ConditionPr
       )}
       <p className="flex items-center justify-between gap-3">
         {onDrop !== undefined ? (
-          <button type="button" className="button-plain" onClick={onDrop}>
-            Take it away
-          </button>
+          <button type="button" className="button-plain" onClick={onDrop}>{speak`Take it away`}</button>
         ) : (
           <span />
         )}
@@ -181,14 +182,15 @@ function Editor({ filterables, pick, onDone, onDrop, onGroup }: Omit<ConditionPr
   );
 }
 
-const wrongWords: Readonly<Partial<Record<Filterable['kind'], string>>> = {
-  whole: 'That is no number, such as 12.',
-  decimal: 'That is no number, such as 12.5.',
-  money: 'That is no number, such as 12.50.',
-  date: 'That is no day, such as 23/11/2026, today or 30 days ago.',
-  'date-time': 'That is no day, such as 23/11/2026.',
-  time: 'That is no time, such as 14:30.',
-};
+const DAY = '2026-11-23';
+const wrongWords = (): Readonly<Partial<Record<Filterable['kind'], string>>> => ({
+  whole: speak`That is no number, such as 12.`,
+  decimal: speak`That is no number, such as ${writtenNumber('12.5')}.`,
+  money: speak`That is no number, such as ${writtenNumber('12.50')}.`,
+  date: speak`That is no day, such as ${dayInDigits(DAY)}, today or 30 days ago.`,
+  'date-time': speak`That is no day, such as ${dayInDigits(DAY)}.`,
+  time: speak`That is no time, such as 14:30.`,
+});
 
 /** What stands in the control for a FEEL value: codes of choices, anything else as it is read. */
 function asTyped(of: Filterable, feel: string): string {
@@ -209,13 +211,13 @@ function Value({
     return (
       <Select
         look="box"
-        label="Value"
+        label={speak`Value`}
         value={text === '' ? null : text}
         choices={
           of.kind === 'yes-no'
             ? [
-                { value: 'true', label: 'Yes' },
-                { value: 'false', label: 'No' },
+                { value: 'true', label: speak`Yes` },
+                { value: 'false', label: speak`No` },
               ]
             : offered(of.choices).map(({ code, label }) => ({ value: code, label }))
         }
@@ -225,8 +227,8 @@ function Value({
   return (
     <input
       className="box"
-      aria-label="Value"
-      placeholder={of.kind === 'date' ? '23/11/2026, or 30 days ago' : ''}
+      aria-label={speak`Value`}
+      placeholder={of.kind === 'date' ? speak`${dayInDigits(DAY)}, or 30 days ago` : ''}
       value={text}
       onChange={(event) => onText(event.target.value)}
     />

@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import { Check, Copy } from './icons';
+import { speak } from '../../core/wording/speak';
 
 /** Puts a text where it can be pasted, and says whether that went. */
 export function CopyButton({ text, label }: { readonly text: string; readonly label: string }) {
@@ -13,7 +14,7 @@ export function CopyButton({ text, label }: { readonly text: string; readonly la
     <button type="button" className="button" aria-label={label} onClick={() => void copy()}>
       {done === 'copied' ? <Check size={15} aria-hidden /> : <Copy size={15} aria-hidden />}
       <span role="status">
-        {done === 'copied' ? 'Copied' : done === 'not' ? 'Select it and copy by hand' : 'Copy'}
+        {done === 'copied' ? speak`Copied` : done === 'not' ? speak`Select it and copy by hand` : speak`Copy`}
       </span>
     </button>
   );

@@ -1,7 +1,7 @@
 import { lazy, useState } from 'react';
 import { Later } from './Awake';
 import { CalendarLikeness } from './likenesses';
-import { readDay } from '../../core/table/kinds/date';
+import { dayInDigits, dayPattern, readDay, typedDay } from '../../core/formats/days';
 
 const Calendar = lazy(() => import('./Calendar').then((module) => ({ default: module.Calendar })));
 
@@ -16,9 +16,6 @@ interface Props {
   readonly describedBy?: string | undefined;
   readonly bare?: boolean;
 }
-
-/** Day first, as it is typed here. */
-const slashed = (iso: string): string => iso.split('-').reverse().join('/');
 
 /**
  * A day, typed in any usual way or picked from a calendar. What is no day of the calendar stays as it was
@@ -38,7 +35,6 @@ export function DateInput({
   const known = value === null ? null : readDay(value);
   const leave = () => {
     setTyping(null);
-    if (known !== null && known !== value) onChange(known);
     onBlur?.();
   };
   return (
@@ -52,11 +48,13 @@ export function DateInput({
         aria-invalid={invalid}
         aria-describedby={describedBy}
         autoComplete="off"
-        placeholder="dd/mm/yyyy"
-        value={typing ?? (known === null ? (value ?? '') : slashed(known))}
+        placeholder={dayPattern()}
+        value={typing ?? (known === null ? (value ?? '') : dayInDigits(known))}
         onChange={(event) => {
-          setTyping(event.target.value);
-          onChange(event.target.value === '' ? null : event.target.value);
+          const text = event.target.value;
+          setTyping(text);
+          // A day is known as soon as it can be read, in the order it is typed in here.
+          onChange(text === '' ? null : (typedDay(text) ?? text));
         }}
         onBlur={leave}
       />

@@ -1,5 +1,6 @@
 import { parseDate } from '@internationalized/date';
 import { Button, Calendar, CalendarCell, CalendarGrid, Heading } from 'react-aria-components';
+import { weekBegins } from '../../core/formats/formats';
 import { ChevronLeft, ChevronRight } from './icons';
 
 interface Props {
@@ -16,6 +17,7 @@ export default function DayPicker({ label, day, onPick }: Props) {
       // oxlint-disable-next-line jsx-a11y/no-autofocus -- The calendar comes after its dialog, which has nothing else to focus.
       autoFocus
       aria-label={label}
+      firstDayOfWeek={weekBegins()}
       value={day === null ? null : parseDate(day)}
       onChange={(date) => {
         onPick(date.toString());

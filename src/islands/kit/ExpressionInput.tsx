@@ -6,6 +6,7 @@ import type { Scope } from '../../core/expression/type';
 import { issueSentence } from '../../core/wording/issue-sentence';
 import { pickables } from '../../core/check/pick';
 import type { Editor } from './expression-editor';
+import { speak } from '../../core/wording/speak';
 
 interface Props {
   readonly label: string;
@@ -83,7 +84,7 @@ function Names({ names, onPick }: { names: readonly string[]; onPick: (name: str
   const [all, setAll] = useState(false);
   return (
     <>
-      <p className="quiet mt-1.5">It may use</p>
+      <p className="quiet mt-1.5">{speak`It may use`}</p>
       <p className="flex flex-wrap gap-1.5">
         {(all ? names : names.slice(0, FEW)).map((name) => (
           <button
@@ -102,7 +103,7 @@ function Names({ names, onPick }: { names: readonly string[]; onPick: (name: str
             aria-expanded={all}
             onClick={() => setAll(!all)}
           >
-            {all ? 'fewer' : `${names.length - FEW} more`}
+            {all ? speak`fewer` : speak`${names.length - FEW} more`}
           </button>
         )}
       </p>

@@ -4,6 +4,7 @@ import type { FileFacts } from '../../core/form/file';
 import { call } from './call';
 import { FileText } from './icons';
 import { fileAddress, isOutside } from './way-in';
+import { speak } from '../../core/wording/speak';
 
 /** What is known of files, by id; those that whoever looks may not see are not among them. */
 export function useFiles(ids: readonly string[]): ReadonlyMap<string, FileFacts> {
@@ -22,7 +23,7 @@ export function useFiles(ids: readonly string[]): ReadonlyMap<string, FileFacts>
 /** Bytes as people say them. */
 export const sizeWords = (bytes: number): string =>
   bytes < 1_000
-    ? `${bytes} bytes`
+    ? speak`${bytes} bytes`
     : bytes < 1_000_000
       ? `${Math.round(bytes / 1_000)} kB`
       : `${(bytes / 1_000_000).toFixed(1)} MB`;
@@ -37,7 +38,7 @@ export function FileTile({
   facts: FileFacts | undefined;
   children?: ReactNode;
 }) {
-  const name = facts?.name ?? 'File';
+  const name = facts?.name ?? speak`File`;
   const title = facts === undefined ? undefined : `${name}, ${sizeWords(facts.size)}`;
   const shown = (
     <>

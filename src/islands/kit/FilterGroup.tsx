@@ -3,6 +3,7 @@ import type { Filterable } from '../../core/record/filter';
 import { CircleX } from './icons';
 import { Condition } from './Condition';
 import { wordsIn } from './filter-words';
+import { speak, spoken } from '../../core/wording/speak';
 
 interface Props {
   readonly filterables: readonly Filterable[];
@@ -11,31 +12,31 @@ interface Props {
   readonly onGroup: (group: PickGroup | null) => void;
 }
 
-const heads = { any: 'any of', all: 'all of', none: 'none of' } as const;
-const told = {
-  any: 'One of them is enough. Press for none of them.',
-  all: 'All of them hold. Press for none of them.',
-  none: 'None of them may hold. Press to let them hold.',
-} as const;
+const heads = spoken(() => ({ any: speak`any of`, all: speak`all of`, none: speak`none of` }));
+const told = spoken(() => ({
+  any: speak`One of them is enough. Press for none of them.`,
+  all: speak`All of them hold. Press for none of them.`,
+  none: speak`None of them may hold. Press to let them hold.`,
+}));
 
 /** Conditions that stand together as one: any, all or none of them. */
 export function FilterGroup({ filterables, group, onGroup }: Props) {
   const { join, within, picks } = group;
   const put = (next: PickGroup['picks']) => onGroup(next.length === 0 ? null : { ...group, picks: next });
-  const word = join === 'none' || join === 'any' ? 'or' : 'and';
+  const word = join === 'none' || join === 'any' ? speak`or` : speak`and`;
   return (
     <span
       role="group"
-      aria-label={`${heads[join]} ${picks.length} conditions`}
+      aria-label={speak`${heads()[join]} ${picks.length} conditions`}
       className="flex flex-wrap items-center gap-x-2 gap-y-1 rounded-md border border-slate-300 bg-slate-50 px-2 py-0.5"
     >
       <button
         type="button"
         className="button-plain px-1 text-lichen-deep!"
-        title={told[join]}
+        title={told()[join]}
         onClick={() => onGroup({ ...group, join: join === 'none' ? within : 'none' })}
       >
-        {heads[join]}
+        {heads()[join]}
       </button>
       {picks.map((pick, i) => (
         <span key={`${pick.left} ${i}`} className="flex items-center gap-2">
@@ -56,7 +57,7 @@ export function FilterGroup({ filterables, group, onGroup }: Props) {
         isOpen={picks.length === 1 && join !== 'none'}
         onDone={(next) => put([...picks, next])}
       />
-      <button type="button" aria-label="Take these conditions away" onClick={() => onGroup(null)}>
+      <button type="button" aria-label={speak`Take these conditions away`} onClick={() => onGroup(null)}>
         <CircleX size={15} aria-hidden />
       </button>
     </span>

@@ -7,6 +7,7 @@ import { FilterGroup } from './FilterGroup';
 import { WriteIt } from './WrittenFilter';
 import type { FilterFault } from './filter-words';
 import { wordsIn } from './filter-words';
+import { speak } from '../../core/wording/speak';
 
 interface Props {
   readonly filterables: readonly Filterable[];
@@ -27,7 +28,7 @@ export function FilterLine({
   picked,
   onPicked,
   onWritten,
-  says = 'Show those where',
+  says = speak`Show those where`,
 }: Props) {
   // A filter that picking could not have made stands as it is written.
   const filter = where === '' ? NOTHING : picked;
@@ -55,7 +56,7 @@ interface PicksProps {
 
 function Picks({ filterables, filter, onPicked }: PicksProps) {
   const { join, picks, groups = [] } = filter;
-  const word = join === 'all' ? 'and' : 'or';
+  const word = join === 'all' ? speak`and` : speak`or`;
   const put = (next: readonly Pick[]) => onPicked({ ...filter, picks: next });
   const joint = (
     <button
@@ -63,8 +64,8 @@ function Picks({ filterables, filter, onPicked }: PicksProps) {
       className="button-plain shrink-0 px-1 text-lichen-deep!"
       title={
         join === 'all'
-          ? 'All of them hold. Press for any of them.'
-          : 'Any of them holds. Press for all of them.'
+          ? speak`All of them hold. Press for any of them.`
+          : speak`Any of them holds. Press for all of them.`
       }
       onClick={() => onPicked(otherJoin(filter))}
     >
@@ -86,7 +87,7 @@ function Picks({ filterables, filter, onPicked }: PicksProps) {
               picks.length + groups.length < 2
                 ? undefined
                 : {
-                    words: join === 'all' ? 'or something else' : 'and something else',
+                    words: join === 'all' ? speak`or something else` : speak`and something else`,
                     begin: () => onPicked(grouped(filter, i)),
                   }
             }
@@ -106,7 +107,7 @@ function Picks({ filterables, filter, onPicked }: PicksProps) {
       <Condition
         filterables={filterables}
         pick={null}
-        words={picks.length + groups.length === 0 ? 'add a condition' : `${word} …`}
+        words={picks.length + groups.length === 0 ? speak`add a condition` : `${word} …`}
         onDone={(next) => put([...picks, next])}
       />
     </>
@@ -117,7 +118,7 @@ function Chip({ words, onDrop }: { readonly words: string; readonly onDrop: () =
   return (
     <span className="pick">
       <code className="font-mono text-[13px] break-all">{words}</code>
-      <button type="button" aria-label="Take this condition away" onClick={onDrop}>
+      <button type="button" aria-label={speak`Take this condition away`} onClick={onDrop}>
         <CircleX size={15} aria-hidden />
       </button>
     </span>

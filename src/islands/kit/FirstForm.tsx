@@ -1,6 +1,7 @@
 import { FilePlus2 } from './icons';
 import { useState } from 'react';
 import { call } from './call';
+import { speak } from '../../core/wording/speak';
 
 /** Makes a form that fills a table, bound to it already, and goes to its workbench. */
 export function FirstForm({ table, plain = false }: { table: string; plain?: boolean }) {
@@ -13,7 +14,7 @@ export function FirstForm({ table, plain = false }: { table: string; plain?: boo
     else
       setState({
         busy: false,
-        trouble: done === null ? 'The server could not be reached' : done.error.title,
+        trouble: done === null ? speak`The server could not be reached` : done.error.title,
       });
   };
   return (
@@ -25,7 +26,7 @@ export function FirstForm({ table, plain = false }: { table: string; plain?: boo
         onClick={() => void make()}
       >
         <FilePlus2 size={15} aria-hidden />
-        Make a form of it
+        {speak`Make a form of it`}
       </button>
       {state.trouble !== '' && (
         <span role="alert" className="trouble m-0!">

@@ -2,6 +2,8 @@ import { useState } from 'react';
 import { ArrowDown, ArrowUp, Copy, Trash2 } from './icons';
 import { Select } from './Select';
 import { NumberWord, Sentence, Word } from './Sentence';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from './speak-in';
 
 /** The settings that a question of a form and a column of a table have in common. */
 
@@ -57,11 +59,11 @@ export function RequiredPick({
 }) {
   return (
     <Select
-      label="Must it be filled"
+      label={speak`Must it be filled`}
       value={required ? 'yes' : 'no'}
       choices={[
-        { value: 'no', label: 'may stay empty' },
-        { value: 'yes', label: 'must be filled' },
+        { value: 'no', label: speak`may stay empty` },
+        { value: 'yes', label: speak`must be filled` },
       ]}
       onChange={(value) => onChange(value === 'yes')}
     />
@@ -81,44 +83,38 @@ interface MeasureProps {
 
 /** In which unit a whole number is counted. */
 export const InUnit = ({ measure, onChange }: MeasureProps) => (
-  <Sentence>
-    in <UnitWord measure={measure} onChange={onChange} />
-  </Sentence>
+  <Sentence>{speakIn`in ${(<UnitWord measure={measure} onChange={onChange} />)}`}</Sentence>
 );
 
 /** With how many decimals, and in which unit. */
 export const WithDecimals = ({ measure, onChange }: MeasureProps) => (
-  <Sentence>
-    with <DecimalsWord measure={measure} most={8} onChange={onChange} /> decimals, in{' '}
-    <UnitWord measure={measure} onChange={onChange} />
-  </Sentence>
+  <Sentence>{speakIn`with ${(<DecimalsWord measure={measure} most={8} onChange={onChange} />)} decimals, in ${(<UnitWord measure={measure} onChange={onChange} />)}`}</Sentence>
 );
 
 /** With how many decimals, and in which currency (ISO 4217). */
 export const InCurrency = ({ measure, onChange }: MeasureProps) => (
-  <Sentence>
-    with <DecimalsWord measure={measure} most={4} onChange={onChange} /> decimals, in{' '}
+  <Sentence>{speakIn`with ${(<DecimalsWord measure={measure} most={4} onChange={onChange} />)} decimals, in ${(
     <Word
-      label="Currency"
+      label={speak`Currency`}
       value={measure.unit}
-      placeholder="currency"
+      placeholder={speak`currency`}
       onChange={(unit) => onChange({ unit: unit.toUpperCase().slice(0, 3) })}
     />
-  </Sentence>
+  )}`}</Sentence>
 );
 
 const UnitWord = ({ measure, onChange }: MeasureProps) => (
   <Word
-    label="Unit"
+    label={speak`Unit`}
     value={measure.unit}
-    placeholder="no unit"
+    placeholder={speak`no unit`}
     onChange={(unit) => onChange({ unit: unit.slice(0, 40) })}
   />
 );
 
 const DecimalsWord = ({ measure, most, onChange }: MeasureProps & { readonly most: number }) => (
   <NumberWord
-    label="Decimals"
+    label={speak`Decimals`}
     value={measure.decimals ?? 2}
     most={most}
     onChange={(decimals) => onChange({ decimals })}
@@ -144,16 +140,16 @@ export function LineMoves({
     <div className="mt-2 flex gap-2">
       {onMove !== null && (
         <>
-          <button type="button" className="button" aria-label="Move it up" onClick={() => onMove(-1)}>
+          <button type="button" className="button" aria-label={speak`Move it up`} onClick={() => onMove(-1)}>
             <ArrowUp size={15} aria-hidden />
           </button>
-          <button type="button" className="button" aria-label="Move it down" onClick={() => onMove(1)}>
+          <button type="button" className="button" aria-label={speak`Move it down`} onClick={() => onMove(1)}>
             <ArrowDown size={15} aria-hidden />
           </button>
         </>
       )}
       {onDuplicate !== undefined && (
-        <button type="button" className="button" aria-label="Make a second one" onClick={onDuplicate}>
+        <button type="button" className="button" aria-label={speak`Make a second one`} onClick={onDuplicate}>
           <Copy size={15} aria-hidden />
         </button>
       )}

@@ -6,6 +6,8 @@ import { call } from './call';
 import { newUuid } from '../../core/kernel/ids';
 import { Select } from './Select';
 import { Sentence } from './Sentence';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from './speak-in';
 
 const OWN = 'own';
 const SHOWN = 6;
@@ -42,18 +44,17 @@ export function ListPick({ lists, list, choices, name, onChange, children }: Pro
   return (
     <>
       {(all.length > 0 || list !== null) && (
-        <Sentence>
-          with{' '}
+        <Sentence>{speakIn`with ${(
           <Select
-            label="Where its choices come from"
+            label={speak`Where its choices come from`}
             value={list?.id ?? OWN}
             choices={[
-              { value: OWN, label: 'its own choices' },
-              ...all.map(({ id, label }) => ({ value: id, label: `the list ${label}` })),
+              { value: OWN, label: speak`its own choices` },
+              ...all.map(({ id, label }) => ({ value: id, label: speak`the list ${label}` })),
             ]}
             onChange={pick}
           />
-        </Sentence>
+        )}`}</Sentence>
       )}
       {list === null ? (
         children
@@ -63,10 +64,8 @@ export function ListPick({ lists, list, choices, name, onChange, children }: Pro
             .slice(0, SHOWN)
             .map(({ label }) => label)
             .join(', ')}
-          {shown.length > SHOWN && ` and ${shown.length - SHOWN} more`}.{' '}
-          <a href={`/lists/${list.id}`} className="text-lichen-deep">
-            Change the list
-          </a>
+          {shown.length > SHOWN && speak` and ${shown.length - SHOWN} more`}.{' '}
+          <a href={`/lists/${list.id}`} className="text-lichen-deep">{speak`Change the list`}</a>
         </p>
       )}
       {list === null && choices.length > 0 && <MakeList name={name} choices={choices} onMade={make} />}
@@ -93,14 +92,14 @@ function MakeList({
       if (kept.ok) onMade({ ...list, version: kept.value.version });
       else setTrouble(kept.error.issues?.[0]?.sentence ?? kept.error.title);
     } catch {
-      setTrouble('The server cannot be reached; no list was made');
+      setTrouble(speak`The server cannot be reached; no list was made`);
     }
   };
   return (
     <div className="mb-2">
       <button type="button" className="button-plain text-[13px]" onClick={() => void make()}>
         <ListChecks size={14} aria-hidden />
-        Make them a list that others can use
+        {speak`Make them a list that others can use`}
       </button>
       <p role="alert" className={trouble === '' ? 'sr-only' : 'trouble'}>
         {trouble}

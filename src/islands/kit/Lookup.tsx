@@ -3,6 +3,7 @@ import { matchedParts } from '../../core/record/matched-parts';
 import { ChevronsUpDown, Plus } from './icons';
 import { useEffect, useState, type ReactNode } from 'react';
 import { Button, ComboBox, Input, ListBox, ListBoxItem, Popover } from 'react-aria-components';
+import { speak } from '../../core/wording/speak';
 
 export interface LookupOption {
   readonly id: string;
@@ -129,7 +130,7 @@ export function Lookup<O extends LookupOption>({
         <Input
           {...(id !== undefined && { id })}
           {...(describedBy && { 'aria-describedby': describedBy })}
-          placeholder={placeholder ?? 'Type to find'}
+          placeholder={placeholder ?? speak`Type to find`}
           className={`min-w-0 flex-1 rounded-md bg-transparent ${bare ? 'py-1' : 'px-2.5 py-1.5'} placeholder:text-slate-500`}
           onKeyDown={(event) => {
             if (event.key === 'Escape') putBack();
@@ -145,9 +146,7 @@ export function Lookup<O extends LookupOption>({
       </div>
       <Popover className="popover">
         {data?.near === true && !isLooking && (
-          <p className="px-2 py-1 text-[13px] text-slate-600">
-            Nothing is called that. Did you mean one of these?
-          </p>
+          <p className="px-2 py-1 text-[13px] text-slate-600">{speak`Nothing is called that. Did you mean one of these?`}</p>
         )}
         {isTable && (
           <p
@@ -165,7 +164,7 @@ export function Lookup<O extends LookupOption>({
           className="outline-none"
           renderEmptyState={() => (
             <p className="px-2 py-1 text-slate-600">
-              {isLooking ? 'Looking…' : emptyWords(data?.waitsFor ?? [])}
+              {isLooking ? speak`Looking…` : emptyWords(data?.waitsFor ?? [])}
             </p>
           )}
         >
@@ -179,7 +178,7 @@ export function Lookup<O extends LookupOption>({
               <span>
                 <Marked text={option.title} search={asked} />
                 {lately.includes(option.id) && (
-                  <span className="ml-2 text-[12px] text-slate-600">picked lately</span>
+                  <span className="ml-2 text-[12px] text-slate-600">{speak`picked lately`}</span>
                 )}
               </span>
               {option.shown
@@ -200,7 +199,9 @@ export function Lookup<O extends LookupOption>({
             onClick={() => onAdd?.(wanted.trim())}
           >
             <Plus size={14} aria-hidden />
-            {wanted.trim() === '' ? `Add one to ${data.addsTo}` : `Add “${wanted.trim()}” to ${data.addsTo}`}
+            {wanted.trim() === ''
+              ? speak`Add one to ${data.addsTo}`
+              : speak`Add “${wanted.trim()}” to ${data.addsTo}`}
             {options.length === 0 && wanted.trim() !== '' && (
               <kbd className="ml-auto font-mono text-[12px]">⏎</kbd>
             )}
@@ -215,7 +216,9 @@ export function Lookup<O extends LookupOption>({
 }
 
 const emptyWords = (waitsFor: readonly string[]): string =>
-  waitsFor.length === 0 ? 'Nothing found; try another word' : `First answer: ${waitsFor.join(', ')}`;
+  waitsFor.length === 0
+    ? speak`Nothing found; try another word`
+    : speak`First answer: ${waitsFor.join(', ')}`;
 
 /** The title, and a column for each of what is shown beside it. */
 const columnsOf = (heads: readonly string[]) => ({

@@ -1,4 +1,5 @@
 import { useState, type KeyboardEvent } from 'react';
+import { speak } from '../../core/wording/speak';
 
 interface Props {
   readonly label: string;
@@ -36,11 +37,7 @@ export function NextInput({ label, placeholder, onAdd }: Props) {
           onAdd(pasted);
         }}
       />
-      {text.trim() !== '' && (
-        <button type="button" className="button" onClick={add}>
-          Add
-        </button>
-      )}
+      {text.trim() !== '' && <button type="button" className="button" onClick={add}>{speak`Add`}</button>}
     </div>
   );
 }

@@ -2,7 +2,7 @@ import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { useState, type ReactNode } from 'react';
 import { I18nProvider } from 'react-aria-components';
 import { Refused } from './call';
-import { formatsHere } from './formats';
+import { formatsHere, localeOf } from '../../core/formats/formats';
 
 const tryAgain = (failures: number, error: Error): boolean => failures < 1 && !(error instanceof Refused);
 
@@ -16,7 +16,7 @@ export function Root({ children }: { children: ReactNode }) {
   );
   return (
     <QueryClientProvider client={client}>
-      <I18nProvider locale={formatsHere().locale}>{children}</I18nProvider>
+      <I18nProvider locale={localeOf(formatsHere())}>{children}</I18nProvider>
     </QueryClientProvider>
   );
 }

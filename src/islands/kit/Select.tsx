@@ -8,6 +8,7 @@ import {
   Select as AriaSelect,
   SelectValue,
 } from 'react-aria-components';
+import { speak } from '../../core/wording/speak';
 
 export interface Choice {
   readonly value: string;
@@ -98,7 +99,7 @@ function AsDrawn({
       <Popover className="popover">
         <ListBox items={choices.map((one) => ({ ...one, id: one.value }))} className="outline-none">
           {(one) => (
-            <ListBoxItem id={one.value} textValue={one.label || 'empty'} className="option">
+            <ListBoxItem id={one.value} textValue={one.label || speak`empty`} className="option">
               {one.label}
             </ListBoxItem>
           )}

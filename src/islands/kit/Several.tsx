@@ -1,6 +1,7 @@
 import { ChevronDown } from './icons';
 import { Button, DialogTrigger, Dialog, ListBox, ListBoxItem, Popover } from 'react-aria-components';
 import type { Choice } from './Select';
+import { speak } from '../../core/wording/speak';
 
 interface Props {
   readonly label: string;
@@ -12,7 +13,7 @@ interface Props {
 }
 
 const shortOf = (choice: Choice | undefined): string =>
-  choice?.short ?? choice?.label ?? 'somebody no longer here';
+  choice?.short ?? choice?.label ?? speak`somebody no longer here`;
 
 /** Several of many, as words in a sentence. */
 export function Several({ label, values, choices, none, joined = ', ', onChange }: Props) {

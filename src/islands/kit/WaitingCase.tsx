@@ -3,14 +3,15 @@ import type { Unusual } from '../../core/approval/unusual';
 import { DueWords } from './DueWords';
 import { SaidLast } from './SaidLast';
 import { when } from './when';
+import { speak, spoken } from '../../core/wording/speak';
 
-const unusualWords: Readonly<Record<Exclude<Unusual, 'unread'>, string>> = {
-  reasons: 'with reasons',
-  figures: 'unusual figures',
-  'sent-again': 'sent again',
-  change: 'change',
-  said: 'asked about',
-};
+const unusualWords = spoken((): Readonly<Record<Exclude<Unusual, 'unread'>, string>> => ({
+  reasons: speak`with reasons`,
+  figures: speak`unusual figures`,
+  'sent-again': speak`sent again`,
+  change: speak`change`,
+  said: speak`asked about`,
+}));
 
 /** Something that waits to be decided by whoever looks: what it is, what is unusual in it, and when it is due. */
 export function WaitingCase({ one, number }: { readonly one: WaitingSummary; readonly number: number }) {
@@ -33,10 +34,10 @@ export function WaitingCase({ one, number }: { readonly one: WaitingSummary; rea
               key={why}
               className={`tag ml-2 ${why === 'change' ? 'bg-slate-200' : 'bg-ochre-soft text-ochre'}`}
             >
-              {unusualWords[why]}
+              {unusualWords()[why]}
             </span>
           ))}
-        {standsInFor !== null && <span className="tag ml-2 bg-slate-200">for {standsInFor}</span>}
+        {standsInFor !== null && <span className="tag ml-2 bg-slate-200">{speak`for ${standsInFor}`}</span>}
         <span className="block truncate text-[14px]">
           {one.sender}, {one.senderPlace} · {one.gist}
         </span>
@@ -45,7 +46,7 @@ export function WaitingCase({ one, number }: { readonly one: WaitingSummary; rea
       <span className="text-right text-[13px] text-slate-600 max-sm:col-start-2 max-sm:text-left">
         {one.step}
         <DueWords due={one.due} />
-        <span className="block">since {when(one.at)}</span>
+        <span className="block">{speak`since ${when(one.at)}`}</span>
       </span>
     </a>
   );

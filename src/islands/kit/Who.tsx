@@ -20,6 +20,8 @@ import {
 } from './who-grants';
 import { WhoColumns } from './WhoColumns';
 import { Sights, SomeLine } from './WhoSome';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from './speak-in';
 
 interface WhoSentence {
   readonly action: Action;
@@ -48,7 +50,7 @@ export function Who({ path, asked, unsaid, onChoosing }: Props) {
     <section className="margin-part first" aria-labelledby="who">
       <h2 id="who" className="margin-title">
         <UsersRound size={16} aria-hidden />
-        Who
+        {speak`Who`}
       </h2>
       {data !== undefined && (
         <Said
@@ -94,7 +96,7 @@ function Said({
   const unsaidRule = told.some(({ where }) => where.trim() === '');
   const grants = grantsOf(said.words, told, said.columns);
   const save = async () => {
-    if (unsaidRule) return setTrouble('Say for which records, or take the line away');
+    if (unsaidRule) return setTrouble(speak`Say for which records, or take the line away`);
     const seen = data.grants.map(({ id }) => id);
     const result = await call('PUT', path, {
       grants: isOfTable ? grants : grants.map(withoutWhere),
@@ -105,7 +107,7 @@ function Said({
     setLate(result?.error.code === 'who-changed');
     setTrouble(
       result === null
-        ? 'The server cannot be reached; nothing was changed'
+        ? speak`The server cannot be reached; nothing was changed`
         : (result.error.issues?.[0]?.sentence ?? result.error.title),
     );
   };
@@ -124,9 +126,9 @@ function Said({
           <Sentence>
             {data.mayChange ? (
               <Several
-                label={`Who may ${action}`}
+                label={speak`Who may ${action}`}
                 values={said.words[action] ?? []}
-                none="Nobody"
+                none={speak`Nobody`}
                 choices={choices}
                 onChange={(list) =>
                   setSaid({
@@ -138,20 +140,20 @@ function Said({
             ) : (
               <strong>
                 {(said.words[action] ?? [])
-                  .map((word) => choices.find(({ value }) => value === word)?.short ?? 'somebody')
-                  .join(', ') || 'Nobody'}
+                  .map((word) => choices.find(({ value }) => value === word)?.short ?? speak`somebody`)
+                  .join(', ') || speak`Nobody`}
               </strong>
             )}{' '}
-            may {does}
+            {speak`may ${does}`}
             {data.mayChange && isOfTable && isLimitedAction(action) && (
               <button
                 type="button"
                 className="button-plain text-[13px]"
-                aria-label={`Somebody may ${does}, but some only`}
+                aria-label={speak`Somebody may ${does}, but some only`}
                 onClick={() => setSaid({ ...said, some: [...said.some, { action, where: '', words: [] }] })}
               >
                 <Plus size={13} aria-hidden />
-                some only
+                {speak`some only`}
               </button>
             )}
           </Sentence>
@@ -197,25 +199,31 @@ function Said({
             <TakenAway
               key={id}
               names={columnTaken(data, before, said, id)}
-              does={`see ${columnLabel(data, id)}`}
+              does={speak`see ${columnLabel(data, id)}`}
             />
           ))}
           {isOfTable && !unsaidRule && <Sights path={path} grants={grants} people={data.people} />}
           <span className="mt-1 flex gap-2">
-            <button type="button" className="button button-go" onClick={() => void save()}>
-              Save who may do what
-            </button>
-            <button type="button" className="button" onClick={() => setSaid(before)}>
-              Leave it as it was
-            </button>
+            <button
+              type="button"
+              className="button button-go"
+              onClick={() => void save()}
+            >{speak`Save who may do what`}</button>
+            <button
+              type="button"
+              className="button"
+              onClick={() => setSaid(before)}
+            >{speak`Leave it as it was`}</button>
           </span>
         </>
       )}
       <div role="alert">{trouble !== '' && <p className="trouble">{trouble}</p>}</div>
       {late && (
-        <button type="button" className="button mt-1" onClick={() => void done()}>
-          Show what stands there now
-        </button>
+        <button
+          type="button"
+          className="button mt-1"
+          onClick={() => void done()}
+        >{speak`Show what stands there now`}</button>
       )}
     </>
   );
@@ -243,21 +251,25 @@ function TakenAway({ names, does }: { names: readonly string[]; does: string }) 
   const more = names.length - SHOWN;
   return (
     <p className="mb-1 rounded-md bg-ochre-soft px-2 py-1.5 text-[14px] text-ochre">
-      {names.slice(0, SHOWN).join(', ')}
-      {more > 0 && ` and ${more} more`} may then no longer {does}.
+      {speakIn`${names.slice(0, SHOWN).join(', ')}${more > 0 && speak` and ${more} more`} may then no longer ${does}`}
+      .
     </p>
   );
 }
 
 const choicesOf = ({ people, groups }: WhoData) => [
-  { value: 'all', label: 'Everybody', short: 'Everybody' },
+  { value: 'all', label: speak`Everybody`, short: speak`Everybody` },
   ...groups.map(({ id, label, people: inside }) => ({
     value: `group ${id}`,
-    label: `${label}, ${inside.length} ${inside.length === 1 ? 'person' : 'people'}`,
+    label: `${label}, ${inside.length} ${inside.length === 1 ? speak`person` : speak`people`}`,
     short: label,
   })),
-  { value: 'role owner', label: 'All who design forms', short: 'All who design forms' },
-  { value: 'role steward', label: 'All who see to the tables', short: 'All who see to the tables' },
-  { value: 'role administrator', label: 'Administrators', short: 'Administrators' },
+  { value: 'role owner', label: speak`All who design forms`, short: speak`All who design forms` },
+  {
+    value: 'role steward',
+    label: speak`All who see to the tables`,
+    short: speak`All who see to the tables`,
+  },
+  { value: 'role administrator', label: speak`Administrators`, short: speak`Administrators` },
   ...personChoices(people, (id) => `person ${id}`),
 ];

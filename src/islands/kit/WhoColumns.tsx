@@ -4,6 +4,8 @@ import { Select } from './Select';
 import { Sentence } from './Sentence';
 import { Several } from './Several';
 import type { Words } from './who-grants';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from './speak-in';
 
 interface Props {
   readonly table: Table;
@@ -25,26 +27,26 @@ export function WhoColumns({ table, columns, choices, mayChange, onColumns }: Pr
   const without = (id: string): Words =>
     Object.fromEntries(Object.entries(columns).filter(([column]) => column !== id));
   return (
-    <div className="mt-2 border-t border-slate-200 pt-2" role="group" aria-label="Restricted columns">
+    <div className="mt-2 border-t border-slate-200 pt-2" role="group" aria-label={speak`Restricted columns`}>
       {Object.entries(columns).map(([id, words]) => {
         const label = all.find((one) => one.id === id)?.label ?? '';
         return (
           <Sentence key={id}>
             <Lock size={13} className="mr-1 inline text-plum" aria-hidden />
-            <strong className="text-plum">{label}</strong> is seen by{' '}
+            {speakIn`${(<strong className="text-plum">{label}</strong>)} is seen by`}{' '}
             {mayChange ? (
               <>
                 <Several
-                  label={`Who sees ${label}`}
+                  label={speak`Who sees ${label}`}
                   values={words}
-                  none="those who design the table alone"
+                  none={speak`those who design the table alone`}
                   choices={others}
                   onChange={(list) => onColumns({ ...columns, [id]: list })}
                 />{' '}
                 <button
                   type="button"
-                  aria-label={`Restrict ${label} no more`}
-                  title="Everybody who sees the table sees it again"
+                  aria-label={speak`Restrict ${label} no more`}
+                  title={speak`Everybody who sees the table sees it again`}
                   onClick={() => onColumns(without(id))}
                 >
                   <CircleX size={15} aria-hidden />
@@ -53,8 +55,8 @@ export function WhoColumns({ table, columns, choices, mayChange, onColumns }: Pr
             ) : (
               <strong>
                 {words
-                  .map((word) => choices.find(({ value }) => value === word)?.short ?? 'somebody')
-                  .join(', ') || 'those who design the table alone'}
+                  .map((word) => choices.find(({ value }) => value === word)?.short ?? speak`somebody`)
+                  .join(', ') || speak`those who design the table alone`}
               </strong>
             )}
           </Sentence>
@@ -62,9 +64,9 @@ export function WhoColumns({ table, columns, choices, mayChange, onColumns }: Pr
       })}
       {mayChange && open.length > 0 && (
         <Select
-          label="Restrict a column"
+          label={speak`Restrict a column`}
           value={null}
-          placeholder="restrict a column …"
+          placeholder={speak`restrict a column …`}
           choices={open.map(({ id, label }) => ({ value: id, label }))}
           onChange={(id) => onColumns({ ...columns, [id]: [] })}
         />

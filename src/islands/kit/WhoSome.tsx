@@ -17,6 +17,8 @@ import { CircleX } from './icons';
 import { Sentence } from './Sentence';
 import { Several } from './Several';
 import type { Some } from './who-grants';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from './speak-in';
 
 interface Props {
   readonly records: NonNullable<WhoData['records']>;
@@ -47,41 +49,39 @@ export function SomeLine({ records: { table, tables }, some, choices, does, mayC
   };
   const names = some.words.flatMap((word) => choices.find(({ value }) => value === word)?.short ?? []);
   return (
-    <div className="mb-2 border-l-2 border-lichen pl-2" role="group" aria-label={`Some may ${does}`}>
+    <div className="mb-2 border-l-2 border-lichen pl-2" role="group" aria-label={speak`Some may ${does}`}>
       <Sentence>
         {mayChange ? (
           <Several
-            label={`Who may ${some.action} some`}
+            label={speak`Who may ${some.action} some`}
             values={some.words}
-            none="Nobody"
+            none={speak`Nobody`}
             choices={choices}
             onChange={(words) => onSome({ ...some, words })}
           />
         ) : (
           <strong>{names.join(', ')}</strong>
         )}{' '}
-        may {does}
+        {speak`may ${does}`}
       </Sentence>
       {mayChange ? (
-        <ConditionAction value="Use this">
+        <ConditionAction value={speak`Use this`}>
           <span className="flex items-start gap-2">
             <FilterLine
-              says="where"
+              says={speak`where`}
               filterables={allFilterables(table, known)}
               where={shown}
               picked={pickedFilterOf(shown, scope)}
               onPicked={(picked) => put(pickedText(picked))}
               onWritten={written}
             />
-            <button type="button" aria-label="Take this line away" onClick={() => onSome(null)}>
+            <button type="button" aria-label={speak`Take this line away`} onClick={() => onSome(null)}>
               <CircleX size={15} aria-hidden />
             </button>
           </span>
         </ConditionAction>
       ) : (
-        <p className="text-[14px]">
-          where <code className="font-mono text-[13px] break-words">{shown}</code>
-        </p>
+        <p className="text-[14px]">{speakIn`where ${(<code className="font-mono text-[13px] break-words">{shown}</code>)}`}</p>
       )}
     </div>
   );
@@ -112,33 +112,34 @@ export function Sights({
     placeholderData: (before) => before,
     retry: false,
   });
-  if (isError) return <p className="quiet">It could not be counted what becomes of what people see.</p>;
+  if (isError)
+    return <p className="quiet">{speak`It could not be counted what becomes of what people see.`}</p>;
   if (data === undefined) return null;
   if (data.people.length === 0)
-    return <p className="quiet mb-1">It makes no difference to which records anybody sees.</p>;
-  const nameOf = (id: string) => people.find((one) => one.id === id)?.name ?? 'Somebody';
+    return <p className="quiet mb-1">{speak`It makes no difference to which records anybody sees.`}</p>;
+  const nameOf = (id: string) => people.find((one) => one.id === id)?.name ?? speak`Somebody`;
   const more = data.people.length - SHOWN + data.others;
   return (
     <ul
       className="mb-1 grid gap-1 rounded-md bg-slate-100 px-2 py-1.5 text-[14px]"
-      aria-label="What people would see"
+      aria-label={speak`What people would see`}
     >
       {data.people.slice(0, SHOWN).map(({ person, now, then, lost }) => (
         <li key={person}>
-          <strong>{nameOf(person)}</strong> sees {digits(then)} of {digits(data.records)}
+          {speakIn`${(<strong>{nameOf(person)}</strong>)} sees ${digits(then)} of ${digits(data.records)}`}
           {lost > 0 ? (
-            <span className="text-ochre">
-              ; loses {lost === now ? 'all ' : ''}
-              {digits(lost)} seen today.
-            </span>
+            <span className="text-ochre">{speak`; loses ${lost === now ? speak`all ` : ''}${digits(lost)} seen today.`}</span>
           ) : then > now ? (
-            <>, {digits(then - now)} more than today.</>
+            <>
+              {', '}
+              {speak`${digits(then - now)} more than today.`}
+            </>
           ) : (
-            ', as today.'
+            speak`, as today.`
           )}
         </li>
       ))}
-      {more > 0 && <li className="quiet">It makes a difference for {more} more.</li>}
+      {more > 0 && <li className="quiet">{speak`It makes a difference for ${more} more.`}</li>}
     </ul>
   );
 }

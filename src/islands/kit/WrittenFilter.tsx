@@ -3,6 +3,7 @@ import { Button, Dialog, DialogTrigger, Popover } from 'react-aria-components';
 import type { FilterFault } from './filter-words';
 import { ConditionAction } from './Condition';
 import { FormEnd } from './FormEnd';
+import { speak } from '../../core/wording/speak';
 
 interface Props {
   readonly where: string;
@@ -16,10 +17,10 @@ export function WriteIt({ where, says, onWritten }: Props) {
   return (
     <DialogTrigger>
       <Button className="button-plain text-lichen-deep!">
-        {where === '' ? 'or write an expression' : 'as an expression'}
+        {where === '' ? speak`or write an expression` : speak`as an expression`}
       </Button>
       <Popover className="popover w-96 max-w-[92vw] p-3!">
-        <Dialog aria-label="Filter in FEEL" className="outline-none">
+        <Dialog aria-label={speak`Filter in FEEL`} className="outline-none">
           {({ close }) => <WrittenFilter where={where} says={says} onWritten={onWritten} close={close} />}
         </Dialog>
       </Popover>
@@ -48,7 +49,7 @@ function WrittenFilter({ where, says, onWritten, close }: Props & { readonly clo
       }}
     >
       <label className="grid gap-1">
-        {says}, in FEEL
+        {speak`${says}, in FEEL`}
         <textarea
           ref={box}
           rows={4}
@@ -58,7 +59,7 @@ function WrittenFilter({ where, says, onWritten, close }: Props & { readonly clo
           // It was just opened by pressing a button.
           // oxlint-disable-next-line jsx-a11y/no-autofocus
           autoFocus
-          placeholder={'state in ("growing") and (bed.section = "Fern house" or received = null)'}
+          placeholder={speak`state in ("growing") and (bed.section = "Fern house" or received = null)`}
           value={text}
           onChange={(event) => {
             setText(event.target.value);
@@ -66,7 +67,7 @@ function WrittenFilter({ where, says, onWritten, close }: Props & { readonly clo
           }}
         />
       </label>
-      <FormEnd trouble={wrong?.sentence ?? null} action={useContext(ConditionAction)} />
+      <FormEnd trouble={wrong?.sentence ?? null} action={useContext(ConditionAction) ?? speak`Show these`} />
     </form>
   );
 }

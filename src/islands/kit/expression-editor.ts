@@ -136,8 +136,8 @@ function fieldsOf(scope: Scope, name: string): Completion[] {
 
 const functions: readonly Completion[] = [...builtins.keys()].map((name) => ({
   label: name,
-  detail: functionWords[name]?.says ?? '',
-  info: functionWords[name]?.example ?? '',
+  detail: functionWords()[name]?.says ?? '',
+  info: functionWords()[name]?.example ?? '',
   apply: (view, _completion, from, to) =>
     view.dispatch({
       changes: { from, to, insert: `${name}()` },

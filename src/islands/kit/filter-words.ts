@@ -2,8 +2,10 @@ import { comparisonsFor, memberWords, phraseFor, type Pick, type PickBy } from '
 import { dayRanges, readRelativeDay, relativeDayWords } from '../../core/check/day-ranges';
 import type { Filterable } from '../../core/record/filter';
 import { kinds } from '../../core/table/kinds/list';
-import { readDay, showDate } from '../../core/table/kinds/date';
+import { showDate, typedDay } from '../../core/formats/days';
+import { asKept, asTyped } from '../../core/formats/typed';
 import type { Type } from '../../core/expression/type';
+import { speak } from '../../core/wording/speak';
 
 /** What is wrong with a filter that was written, and where in its text. */
 export interface FilterFault {
@@ -19,11 +21,11 @@ interface Preset {
 
 export const presetsFor = ({ kind, text }: Filterable): Preset[] =>
   kind === 'date'
-    ? dayRanges.map(({ words, days }) => ({ words, pick: { left: text, by: 'between', right: days } }))
+    ? dayRanges().map(({ words, days }) => ({ words, pick: { left: text, by: 'between', right: days } }))
     : kind === 'text'
       ? [
-          { words: 'my place', pick: { left: text, by: '=', right: ['me.place'] } },
-          { words: 'one of my groups', pick: { left: MY_GROUPS, by: 'has', right: [text] } },
+          { words: speak`my place`, pick: { left: text, by: '=', right: ['me.place'] } },
+          { words: speak`one of my groups`, pick: { left: MY_GROUPS, by: 'has', right: [text] } },
         ]
       : [];
 const MY_GROUPS = 'me.groups';
@@ -48,12 +50,12 @@ export const comparisonsOf = (of: Filterable): { by: PickBy; words: string }[] =
     ? [
         ...(of.isPerson
           ? ([
-              { by: '=', words: 'me' },
-              { by: '!=', words: 'not me' },
+              { by: '=', words: speak`me` },
+              { by: '!=', words: speak`not me` },
             ] as const)
           : []),
-        { by: 'filled', words: 'filled' },
-        { by: 'empty', words: 'left empty' },
+        { by: 'filled', words: speak`filled` },
+        { by: 'empty', words: speak`left empty` },
       ]
     : comparisonsFor(typeOf(of));
 
@@ -71,15 +73,19 @@ export function feelOf({ kind }: Filterable, written: string): string | null {
     case 'whole':
     case 'decimal':
     case 'money': {
-      const plain = text.replace(/[\s\u202f\u00a0]/g, '').replace('−', '-');
+      const plain = asKept(kind, text)
+        .replace(/[\s\u202f\u00a0]/g, '')
+        .replace('−', '-');
       return /^-?\d+(\.\d+)?$/.test(plain) ? plain : null;
     }
     case 'date': {
-      const day = readDay(text);
+      const day = typedDay(text);
       return day === null ? readRelativeDay(text) : `date("${day}")`;
     }
     case 'date-time': {
-      const day = readDay(text);
+      const day = typedDay(text);
+      const [, at, time] = /^(\d{4}-\d\d-\d\d) (\d\d:\d\d)$/.exec(asKept(kind, text)) ?? [];
+      if (at !== undefined) return `date and time("${at}T${time}:00")`;
       return day === null ? null : `date and time("${day}T00:00:00")`;
     }
     case 'time':
@@ -95,11 +101,11 @@ export function feelOf({ kind }: Filterable, written: string): string | null {
 export function wordsOf({ kind, choices }: Filterable, feel: string): string {
   const day = relativeDayWords(feel);
   if (day !== null) return day;
-  if (kind === 'yes-no') return feel === 'true' ? 'Yes' : 'No';
+  if (kind === 'yes-no') return feel === 'true' ? speak`Yes` : speak`No`;
   const inner = /^(?:date|time|date and time)?\(?"(.*)"\)?$/s.exec(feel)?.[1]?.replace(/\\(.)/g, '$1');
-  if (inner === undefined) return feel;
+  if (inner === undefined) return asTyped(kind, feel);
   if (kind === 'date') return showDate(inner);
-  if (kind === 'date-time') return inner.replace('T', ' ').slice(0, 16);
+  if (kind === 'date-time') return `${showDate(inner)}, ${inner.slice(11, 16)}`;
   return choices.find(({ code }) => code === inner)?.label ?? inner;
 }
 
@@ -107,13 +113,17 @@ export function wordsOf({ kind, choices }: Filterable, feel: string): string {
 export function pickWords(of: Filterable | undefined, { left, by, right }: Pick): string {
   if (of === undefined) return `${left} ${by} ${right.join(', ')}`;
   const preset = presetOf(of, { left, by, right });
-  if (preset !== undefined) return `${of.label} is ${preset.words}`;
+  if (preset !== undefined) return speak`${of.label} is ${preset.words}`;
   const phrase = phraseFor(typeOf(of), by);
-  const values = right.map((one) => wordsOf(of, one)).join(by === 'between' ? ' and ' : ' or ');
+  const values = right.map((one) => wordsOf(of, one)).join(by === 'between' ? speak` and ` : speak` or `);
   // A single value is simply what it is.
   const is =
     memberWords(by) ??
-    (by === 'one-of' || by === '=' ? 'is' : by === '!=' || by === 'none-of' ? 'is not' : `is ${phrase}`);
+    (by === 'one-of' || by === '='
+      ? speak`is`
+      : by === '!=' || by === 'none-of'
+        ? speak`is not`
+        : speak`is ${phrase}`);
   return [of.label, is, values].filter((part) => part !== '').join(' ');
 }
 

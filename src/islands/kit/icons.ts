@@ -37,6 +37,7 @@ export { default as History } from 'lucide-react/icons/rotate-ccw-clock';
 export { default as Hourglass } from 'lucide-react/icons/hourglass';
 export { default as KeyRound } from 'lucide-react/icons/key-round';
 export { default as ImagePlus } from 'lucide-react/icons/image-plus';
+export { default as Languages } from 'lucide-react/icons/languages';
 export { default as LayoutGrid } from 'lucide-react/icons/layout-grid';
 export { default as Link2 } from 'lucide-react/icons/link-2';
 export { default as List } from 'lucide-react/icons/list';

@@ -1,4 +1,5 @@
 import { CalendarDays, ChevronDown, ChevronsUpDown } from './icons';
+import { speak } from '../../core/wording/speak';
 
 /** What controls look like until they are there. Nothing can be typed in them, for nobody would take it up. */
 export function LookupLikeness({
@@ -49,7 +50,7 @@ export function SelectLikeness({
       aria-label={label}
       className="box flex items-center justify-between gap-2 text-left"
     >
-      <span className={`truncate ${text === '' ? 'text-slate-600' : ''}`}>{text || 'Choose'}</span>
+      <span className={`truncate ${text === '' ? 'text-slate-600' : ''}`}>{text || speak`Choose`}</span>
       <ChevronDown size={13} aria-hidden className="shrink-0 text-slate-600" />
     </button>
   );

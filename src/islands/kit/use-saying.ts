@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import type { Problem } from '../../contract/answers-from-server';
 import type { Result } from '../../core/kernel/result';
+import { speak } from '../../core/wording/speak';
 
 export interface Saying {
   readonly busy: boolean;
@@ -25,7 +26,7 @@ export function useSaying() {
     if (result === null)
       return setSaying({
         ...quiet,
-        words: 'The server cannot be reached; nothing was changed',
+        words: speak`The server cannot be reached; nothing was changed`,
         wrong: true,
       });
     if (result.ok) {

@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import { workspace } from '../../../tests/support/workspace';
-import { showWith } from './formats';
+import { formatsFrom, standardFormats } from '../../core/formats/formats';
 import { clock, when } from './when';
 
-showWith(workspace);
+formatsFrom(() => ({ ...standardFormats, zone: workspace.zone }));
 
 describe('times as people of the garden read them', () => {
   it('are those of its zone, over the change of clocks', () => {

@@ -1,4 +1,4 @@
-import { digits } from '../../core/wording/numbers';
+import { counted, digits } from '../../core/wording/numbers';
 import { FileText, History, Table2, Trash2, Undo2 } from '../kit/icons';
 import type { ListData } from '../../contract/choice-lists';
 import { issueSentence } from '../../core/wording/issue-sentence';
@@ -8,6 +8,8 @@ import { Age } from '../kit/Age';
 import { ChoiceEditor } from '../kit/ChoiceEditor';
 import { Root } from '../kit/Root';
 import { useList } from './use-list';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 export default function ListView({ initial }: { initial: ListData }) {
   return (
@@ -17,30 +19,25 @@ export default function ListView({ initial }: { initial: ListData }) {
   );
 }
 
-const records = (n: number): string => `${digits(n)} ${n === 1 ? 'record' : 'records'}`;
+const records = (n: number): string => `${digits(n)} ${n === 1 ? speak`record` : speak`records`}`;
 
 function OneList({ initial }: { initial: ListData }) {
   const state = useList(initial);
   const { data, base, list, edit, changes, isBehind } = state;
   const heldBy = (code: string): string =>
-    data.held[code] === undefined ? 'held by no record' : `in ${records(data.held[code])}`;
+    data.held[code] === undefined ? speak`held by no record` : speak`in ${records(data.held[code])}`;
   return (
     <>
       <div className="flex flex-wrap items-end justify-between gap-3 pt-3.5 pb-3">
         <div className="min-w-0 flex-1">
           <p className="quiet">
-            <a href="/tables" className="crumb">
-              Tables
-            </a>{' '}
-            ›{' '}
-            <a href="/lists" className="crumb">
-              Choice lists
-            </a>
+            <a href="/tables" className="crumb">{speak`Tables`}</a> ›{' '}
+            <a href="/lists" className="crumb">{speak`Choice lists`}</a>
           </p>
           <div className="flex flex-wrap items-center gap-3">
             <h1 className="text-[23px]">
               <input
-                aria-label="Name of the list"
+                aria-label={speak`Name of the list`}
                 className="field-sizing-content max-w-full min-w-24 rounded border border-transparent bg-transparent hover:border-slate-300"
                 maxLength={200}
                 value={list.label}
@@ -48,9 +45,7 @@ function OneList({ initial }: { initial: ListData }) {
               />
             </h1>
             {changes.length > 0 && (
-              <span className="tag bg-ochre-soft text-ochre">
-                {changes.length} {changes.length === 1 ? 'change' : 'changes'} not carried out
-              </span>
+              <span className="tag bg-ochre-soft text-ochre">{speak`${counted(changes.length, 'change')} not carried out`}</span>
             )}
           </div>
         </div>
@@ -61,7 +56,7 @@ function OneList({ initial }: { initial: ListData }) {
           onClick={state.undo}
         >
           <Undo2 size={15} aria-hidden />
-          Undo
+          {speak`Undo`}
         </button>
       </div>
       {isBehind && (
@@ -69,17 +64,16 @@ function OneList({ initial }: { initial: ListData }) {
           role="alert"
           className="mb-3 flex flex-wrap items-center justify-between gap-3 rounded-md bg-marker-soft px-4 py-2"
         >
-          <p>
-            {data.done[0]?.by ?? 'Somebody'} changed this list since you began. Yours would be drawn on
-            theirs: what only they changed stays theirs.
-          </p>
-          <button type="button" className="button" onClick={state.rebase}>
-            Bring my changes onto theirs
-          </button>
+          <p>{speak`${data.done[0]?.by ?? speak`Somebody`} changed this list since you began. Yours would be drawn on theirs: what only they changed stays theirs.`}</p>
+          <button
+            type="button"
+            className="button"
+            onClick={state.rebase}
+          >{speak`Bring my changes onto theirs`}</button>
         </div>
       )}
       <div className="sheet-frame">
-        <section aria-label="The choices">
+        <section aria-label={speak`The choices`}>
           <ChoiceEditor
             choices={list.choices}
             there={new Set(base.choices.map(({ code }) => code))}
@@ -94,13 +88,13 @@ function OneList({ initial }: { initial: ListData }) {
                 {base.choices.some((one) => one.code === code) ? (
                   heldBy(code)
                 ) : (
-                  <span className="tag bg-marker py-0 text-ink">new</span>
+                  <span className="tag bg-marker py-0 text-ink">{speak`new`}</span>
                 )}
               </span>
             )}
           />
           <label className="block py-3 pr-5 pl-[46px] text-[14px]">
-            What it is for
+            {speak`What it is for`}
             <textarea
               rows={2}
               className="box mt-1"
@@ -110,13 +104,13 @@ function OneList({ initial }: { initial: ListData }) {
             />
           </label>
         </section>
-        <aside id="margin" className="margin-pane" aria-label="What it does and where it is used">
+        <aside id="margin" className="margin-pane" aria-label={speak`What it does and where it is used`}>
           <Changes
             state={state}
             heldWords={(code) =>
               data.held[code] === undefined
                 ? ''
-                : `${records(data.held[code])} ${data.held[code] === 1 ? 'holds' : 'hold'}`
+                : `${records(data.held[code])} ${data.held[code] === 1 ? speak`holds` : speak`hold`}`
             }
           />
           <Uses uses={data.uses} remove={state.remove} busy={state.busy} />
@@ -124,7 +118,7 @@ function OneList({ initial }: { initial: ListData }) {
             <section className="margin-part" aria-labelledby="list-done">
               <h2 id="list-done" className="margin-title">
                 <History size={15} aria-hidden />
-                What was changed
+                {speak`What was changed`}
               </h2>
               <ul className="grid gap-2 text-[14px]">
                 {data.done.map(({ by, at, list: now, before }) => (
@@ -157,16 +151,12 @@ function Changes({
   const { columns, forms } = data.uses;
   const live = forms.filter((one) => one.live).length;
   return (
-    <section className="margin-part first" aria-label="What changes">
+    <section className="margin-part first" aria-label={speak`What changes`}>
       <h2 className="margin-title">
-        {changes.length === 0
-          ? 'Nothing to carry out'
-          : `${changes.length} ${changes.length === 1 ? 'change' : 'changes'}`}
+        {changes.length === 0 ? speak`Nothing to carry out` : counted(changes.length, 'change')}
       </h2>
       {changes.length === 0 && (
-        <p className="quiet">
-          Reword, add, retire or move a choice; what that does is said here before it happens.
-        </p>
+        <p className="quiet">{speak`Reword, add, retire or move a choice; what that does is said here before it happens.`}</p>
       )}
       {changes.length > 0 && (
         <>
@@ -177,8 +167,8 @@ function Changes({
           </ol>
           <p className="quiet mb-2">
             {columns.length + live === 0
-              ? 'Nothing that people work with uses the list yet.'
-              : `All at once in ${[columns.length > 0 ? `${columns.length} ${columns.length === 1 ? 'column' : 'columns'}` : '', live > 0 ? `${live} released ${live === 1 ? 'form' : 'forms'}` : ''].filter((one) => one !== '').join(' and ')}, or not at all.`}
+              ? speak`Nothing that people work with uses the list yet.`
+              : speak`All at once in ${[columns.length > 0 ? `${columns.length} ${columns.length === 1 ? speak`column` : speak`columns`}` : '', live > 0 ? speak`${live} released ${live === 1 ? speak`form` : speak`forms`}` : ''].filter((one) => one !== '').join(speak` and `)}, or not at all.`}
           </p>
           {issues.map((one, i) => (
             <p key={i} className="trouble mb-2">
@@ -203,9 +193,7 @@ function Changes({
           className="button button-go"
           disabled={busy || isBehind || issues.length > 0}
           onClick={() => void run()}
-        >
-          Change the list
-        </button>
+        >{speak`Change the list`}</button>
       )}
     </section>
   );
@@ -223,37 +211,29 @@ function Uses({
   const hidden = columns.filter(({ table }) => table === null).length;
   return (
     <section className="margin-part" aria-labelledby="list-uses">
-      <h2 id="list-uses" className="margin-title">
-        Where it is used
-      </h2>
+      <h2 id="list-uses" className="margin-title">{speak`Where it is used`}</h2>
       <ul className="grid gap-1 text-[14px]">
         {columns
           .filter(({ key }) => key !== null)
           .map(({ table, key, column, retired }) => (
             <li key={`${key} ${column}`} className="flex items-start gap-1.5">
               <Table2 size={14} aria-hidden className="mt-1 shrink-0 text-slate-600" />
-              <span>
-                {column} in <a href={`/tables/${key}/design`}>{table}</a>
-                {retired && ', a retired column'}
-              </span>
+              <span>{speakIn`${column} in ${(<a href={`/tables/${key}/design`}>{table}</a>)}${retired && speak`, a retired column`}`}</span>
             </li>
           ))}
-        {hidden > 0 && <li>{hidden === 1 ? 'A column' : `${hidden} columns`} of tables you do not see</li>}
+        {hidden > 0 && (
+          <li>{speak`${hidden === 1 ? 'A column' : speak`${hidden} columns`} of tables you do not see`}</li>
+        )}
         {forms.map(({ id, title, live }) => (
           <li key={id} className="flex items-start gap-1.5">
             <FileText size={14} aria-hidden className="mt-1 shrink-0 text-slate-600" />
-            <span>
-              the form <a href={`/forms/${id}`}>{title}</a>
-              {!live && ', in its draft'}
-            </span>
+            <span>{speakIn`the form ${(<a href={`/forms/${id}`}>{title}</a>)}${!live && speak`, in its draft`}`}</span>
           </li>
         ))}
       </ul>
       {columns.length + forms.length === 0 && (
         <>
-          <p className="quiet mb-2">
-            By nothing yet. Pick it at a column or question whose answer is one choice.
-          </p>
+          <p className="quiet mb-2">{speak`By nothing yet. Pick it at a column or question whose answer is one choice.`}</p>
           <button
             type="button"
             className="button-plain text-rust"
@@ -261,7 +241,7 @@ function Uses({
             onClick={() => void remove()}
           >
             <Trash2 size={14} aria-hidden />
-            Remove the list
+            {speak`Remove the list`}
           </button>
         </>
       )}

@@ -10,6 +10,7 @@ import { useLive } from '../kit/live';
 import { newUuid } from '../../core/kernel/ids';
 import { Root } from '../kit/Root';
 import { usesWords } from './uses-words';
+import { speak } from '../../core/wording/speak';
 
 export default function ListsView({ initial }: { initial: ListsData }) {
   return (
@@ -33,27 +34,22 @@ function Lists({ initial }: { initial: ListsData }) {
   return (
     <>
       <p className="quiet pt-4">
-        <a href="/tables" className="crumb">
-          Tables
-        </a>
+        <a href="/tables" className="crumb">{speak`Tables`}</a>
       </p>
       <div className="flex flex-wrap items-center justify-between gap-3 pb-4">
-        <h1 className="text-2xl">Choice lists</h1>
+        <h1 className="text-2xl">{speak`Choice lists`}</h1>
         {!adding && (
           <button type="button" className="button button-dark" onClick={() => setAdding(true)}>
             <Plus size={16} aria-hidden />
-            New list
+            {speak`New list`}
           </button>
         )}
       </div>
       <div className="sheet-frame">
-        <section aria-label="All choice lists">
+        <section aria-label={speak`All choice lists`}>
           {adding && <NewList onCancel={() => setAdding(false)} />}
           {data.lists.length === 0 && !adding && (
-            <p className="p-5">
-              No list yet. Begin with New list and paste its choices, or open a column or question that has
-              choices of its own and make them a list there.
-            </p>
+            <p className="p-5">{speak`No list yet. Begin with New list and paste its choices, or open a column or question that has choices of its own and make them a list there.`}</p>
           )}
           <ul>
             {data.lists.map((list) => (
@@ -61,20 +57,14 @@ function Lists({ initial }: { initial: ListsData }) {
             ))}
           </ul>
         </section>
-        <aside id="margin" className="margin-pane" aria-label="About choice lists">
+        <aside id="margin" className="margin-pane" aria-label={speak`About choice lists`}>
           <div className="margin-part first">
-            <h2 className="margin-title">What a list is for</h2>
-            <p className="quiet">
-              Columns and questions that mean the same take their choices from one list. A choice that is
-              added, reworded or retired here is so in all of them at once, also in forms that are released.
-            </p>
+            <h2 className="margin-title">{speak`What a list is for`}</h2>
+            <p className="quiet">{speak`Columns and questions that mean the same take their choices from one list. A choice that is added, reworded or retired here is so in all of them at once, also in forms that are released.`}</p>
           </div>
           <div className="margin-part">
-            <h2 className="margin-title">Retired choices</h2>
-            <p className="quiet">
-              They stay where they stand, with their words, and are offered no more. A choice that nothing
-              holds can be taken out.
-            </p>
+            <h2 className="margin-title">{speak`Retired choices`}</h2>
+            <p className="quiet">{speak`They stay where they stand, with their words, and are offered no more. A choice that nothing holds can be taken out.`}</p>
           </div>
         </aside>
       </div>
@@ -106,9 +96,9 @@ function ListLine({ list: { id, label, description, choices, uses } }: { list: L
           <span className="quiet block">{usesWords(uses)}</span>
         </span>
         <span className="tabular text-right text-[14px]">
-          {shown.length} {shown.length === 1 ? 'choice' : 'choices'}
+          {shown.length} {shown.length === 1 ? speak`choice` : speak`choices`}
           {shown.length < choices.length && (
-            <span className="quiet block">{choices.length - shown.length} retired</span>
+            <span className="quiet block">{speak`${choices.length - shown.length} retired`}</span>
           )}
         </span>
       </a>
@@ -131,7 +121,7 @@ function NewList({ onCancel }: { onCancel: () => void }) {
       if (made.ok) return location.assign(`/lists/${id}`);
       setTrouble(made.error.issues?.map(({ sentence }) => sentence) ?? [made.error.title]);
     } catch {
-      setTrouble(['The server cannot be reached; the list is not made yet']);
+      setTrouble([speak`The server cannot be reached; the list is not made yet`]);
     }
     setBusy(false);
   };
@@ -143,9 +133,9 @@ function NewList({ onCancel }: { onCancel: () => void }) {
         void make();
       }}
     >
-      <h2 className="mb-3 text-[19px]">New list</h2>
+      <h2 className="mb-3 text-[19px]">{speak`New list`}</h2>
       <label className="mb-3 block text-[14px]">
-        What it is called
+        {speak`What it is called`}
         <input
           ref={first}
           className="box mt-1 max-w-96"
@@ -154,8 +144,8 @@ function NewList({ onCancel }: { onCancel: () => void }) {
           onChange={(event) => setLabel(event.target.value)}
         />
       </label>
-      <div className="mb-3 max-w-xl text-[14px]" role="group" aria-label="Choices">
-        <p className="mb-1">Its choices, each with the code that is stored</p>
+      <div className="mb-3 max-w-xl text-[14px]" role="group" aria-label={speak`Choices`}>
+        <p className="mb-1">{speak`Its choices, each with the code that is stored`}</p>
         <ChoiceEditor choices={choices} there={new Set()} onChange={setChoices} />
       </div>
       <div role="alert">
@@ -170,12 +160,8 @@ function NewList({ onCancel }: { onCancel: () => void }) {
           type="submit"
           className="button button-go"
           disabled={busy || label.trim() === '' || choices.length === 0}
-        >
-          Make the list
-        </button>
-        <button type="button" className="button" onClick={onCancel}>
-          Cancel
-        </button>
+        >{speak`Make the list`}</button>
+        <button type="button" className="button" onClick={onCancel}>{speak`Cancel`}</button>
       </div>
     </form>
   );

@@ -6,6 +6,7 @@ import { listIssues, planList, rebasedList } from '../../core/table/choice-list'
 import { call, fetched } from '../kit/call';
 import { useLive } from '../kit/live';
 import { useUndo } from '../kit/use-undo';
+import { speak } from '../../core/wording/speak';
 
 /** A choice list while it is changed: what is wanted, what that does, and whether somebody else was quicker. */
 export function useList(initial: ListData) {
@@ -46,7 +47,8 @@ export function useList(initial: ListData) {
         type: '',
         status: 0,
         code: 'fault',
-        title: error instanceof Error ? error.message : 'The server cannot be reached; nothing was changed',
+        title:
+          error instanceof Error ? error.message : speak`The server cannot be reached; nothing was changed`,
       });
     } finally {
       setBusy(false);

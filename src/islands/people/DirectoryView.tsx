@@ -6,6 +6,8 @@ import { limits } from '../../core/limits';
 import { counted } from '../../core/wording/numbers';
 import { call, troubleInFull } from '../kit/call';
 import { FileSpreadsheet } from '../kit/icons';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 interface Read {
   readonly name: string;
@@ -23,7 +25,7 @@ export default function DirectoryView() {
   const [busy, setBusy] = useState(false);
   const attempt = async (work: () => Promise<string | null>) => {
     setBusy(true);
-    setTrouble((await work().catch(() => 'The server cannot be reached; nothing was changed')) ?? '');
+    setTrouble((await work().catch(() => speak`The server cannot be reached; nothing was changed`)) ?? '');
     setBusy(false);
   };
   const plan = (list: Read) =>
@@ -52,21 +54,21 @@ export default function DirectoryView() {
       );
       if (!result.ok) return troubleInFull(result.error);
       const { added, changed, left } = result.value;
-      setDone(`Done: ${added} added, ${changed} changed, ${left} left.`);
+      setDone(speak`Done: ${added} added, ${changed} changed, ${left} left.`);
       setLooked(null);
       return null;
     });
   return (
     <>
       <p className="pt-4 text-[14px]">
-        <a href="/people">People</a>
+        <a href="/people">{speak`People`}</a>
       </p>
-      <h1 className="pb-3 text-2xl">People from a list</h1>
+      <h1 className="pb-3 text-2xl">{speak`People from a list`}</h1>
       <div className="sheet-frame">
         <div className="py-4 pr-5 pl-[46px] max-sm:pl-3">
           <label className="button mb-3 w-fit cursor-pointer focus-within:outline-2">
             <FileSpreadsheet size={16} aria-hidden />
-            {read === null ? 'Choose a CSV file' : 'Choose another CSV file'}
+            {read === null ? speak`Choose a CSV file` : speak`Choose another CSV file`}
             <input
               type="file"
               accept=".csv,text/csv"
@@ -83,10 +85,7 @@ export default function DirectoryView() {
           <div role="status">
             {done !== '' && (
               <p className="mb-3 font-semibold text-lichen">
-                {done}{' '}
-                <a href="/people" className="underline">
-                  See who is here
-                </a>
+                {done} <a href="/people" className="underline">{speak`See who is here`}</a>
               </p>
             )}
           </div>
@@ -111,19 +110,11 @@ export default function DirectoryView() {
             </button>
           )}
         </div>
-        <aside id="margin" className="margin-pane" aria-label="What a list needs">
+        <aside id="margin" className="margin-pane" aria-label={speak`What a list needs`}>
           <section className="margin-part first">
-            <h2 className="margin-title">What a list needs</h2>
-            <p className="text-[14px]">
-              Its first line has headings: <strong>E-mail</strong> and <strong>Name</strong> (or First name
-              and Last name), and where they are to be known <strong>Place</strong>, <strong>Manager</strong>{' '}
-              (their e-mail) and <strong>Groups</strong> (parted by semicolons). People are recognised by
-              their e-mail.
-            </p>
-            <p className="mt-2 text-[14px]">
-              Nothing changes before you have looked it over. What they may do stays as it is, and so does
-              what the list does not tell.
-            </p>
+            <h2 className="margin-title">{speak`What a list needs`}</h2>
+            <p className="text-[14px]">{speakIn`Its first line has headings: ${(<strong>{speak`E-mail`}</strong>)} and ${(<strong>{speak`Name`}</strong>)} (or First name and Last name), and where they are to be known ${(<strong>{speak`Place`}</strong>)}, ${(<strong>{speak`Manager`}</strong>)} (their e-mail) and ${(<strong>{speak`Groups`}</strong>)} (parted by semicolons). People are recognised by their e-mail.`}</p>
+            <p className="mt-2 text-[14px]">{speak`Nothing changes before you have looked it over. What they may do stays as it is, and so does what the list does not tell.`}</p>
           </section>
         </aside>
       </div>
@@ -136,19 +127,21 @@ async function listIn(file: File): Promise<Read | string> {
   const { data } = papaparse.parse<string[]>((await file.text()).replace(/^\uFEFF/, ''));
   const { rows, unread, missing } = directoryRows(data);
   if (missing.length > 0)
-    return `No column is called ${missing.map((one) => (one === 'email' ? 'E-mail' : 'Name')).join(' or ')}`;
-  if (rows.length === 0) return 'Nobody is in this list';
-  if (rows.length > limits.directory) return `At most ${limits.directory} people can be brought in at once`;
+    return speak`No column is called ${missing.map((one) => (one === 'email' ? 'E-mail' : 'Name')).join(speak` or `)}`;
+  if (rows.length === 0) return speak`Nobody is in this list`;
+  if (rows.length > limits.directory)
+    return speak`At most ${limits.directory} people can be brought in at once`;
   return { name: file.name, rows, unread };
 }
 
 const whyWords: Readonly<Record<DirectoryIssue['why'], (value: string) => string>> = {
-  'no-email': (value) => (value === '' ? 'has no e-mail address' : `“${value}” is no e-mail address`),
-  'no-name': () => 'has no name',
-  'too-long': (value) => `“${value.slice(0, 40)}…” is too long`,
-  twice: (value) => `${value} stands there twice`,
-  'manager-unknown': (value) => `its manager ${value} is neither here nor in the list`,
-  'own-manager': () => 'is their own manager',
+  'no-email': (value) =>
+    value === '' ? speak`has no e-mail address` : speak`“${value}” is no e-mail address`,
+  'no-name': () => speak`has no name`,
+  'too-long': (value) => speak`“${value.slice(0, 40)}…” is too long`,
+  twice: (value) => speak`${value} stands there twice`,
+  'manager-unknown': (value) => speak`its manager ${value} is neither here nor in the list`,
+  'own-manager': () => speak`is their own manager`,
 };
 
 const partWords = { name: 'name', place: 'place', manager: 'manager' } as const;
@@ -164,10 +157,7 @@ function Looked({ plan, read, leave, onLeave }: LookedProps) {
   const { issues, add, change, groups, missing, same } = plan;
   return (
     <>
-      <p className="mb-3">
-        <strong>{read.name}</strong>: {counted(read.rows.length, 'person', 'people')}, {same} known just so.
-        {read.unread.length > 0 && ` Not read: ${read.unread.join(', ')}.`}
-      </p>
+      <p className="mb-3">{speakIn`${(<strong>{read.name}</strong>)}: ${counted(read.rows.length, 'person', 'people')}, ${same} known just so.${read.unread.length > 0 && speak` Not read: ${read.unread.join(', ')}.`}`}</p>
       <Part title={`${counted(issues.length, 'line is wrong', 'lines are wrong')}`} many={issues.length}>
         {issues.map(({ line, why, value }) => (
           <li key={`${line} ${why}`} className="text-rust">
@@ -175,22 +165,22 @@ function Looked({ plan, read, leave, onLeave }: LookedProps) {
           </li>
         ))}
       </Part>
-      <Part title={`${add.length} new`} many={add.length}>
+      <Part title={speak`${add.length} new`} many={add.length}>
         {add.map((one) => (
           <li key={one.email}>
             <strong>{one.name}</strong> <span className="quiet">{aboutWords(one)}</span>
           </li>
         ))}
       </Part>
-      <Part title={`${change.length} changed`} many={change.length}>
+      <Part title={speak`${change.length} changed`} many={change.length}>
         {change.map((one) => (
           <li key={one.email}>
             <strong>{one.name}</strong>
-            {one.back && ' comes back'}
+            {one.back && speak` comes back`}
             {one.parts.map(({ what, was, now }) => (
               <span key={what} className="block pl-4 break-words">
                 {partWords[what]}: {was !== '' && <s className="text-slate-600">{was}</s>}{' '}
-                <mark className="rounded-sm bg-marker px-1">{now === '' ? 'nobody' : now}</mark>
+                <mark className="rounded-sm bg-marker px-1">{now === '' ? speak`nobody` : now}</mark>
               </span>
             ))}
           </li>
@@ -200,13 +190,13 @@ function Looked({ plan, read, leave, onLeave }: LookedProps) {
         {groups.map(({ id, label, join, leave: out }) => (
           <li key={label}>
             <strong>{label}</strong>
-            {id === null && ' is made'}
-            {join.length > 0 && <span className="block pl-4 break-words">in: {namesOf(join)}</span>}
-            {out.length > 0 && <span className="block pl-4 break-words">out: {namesOf(out)}</span>}
+            {id === null && speak` is made`}
+            {join.length > 0 && <span className="block pl-4 break-words">{speak`in: ${namesOf(join)}`}</span>}
+            {out.length > 0 && <span className="block pl-4 break-words">{speak`out: ${namesOf(out)}`}</span>}
           </li>
         ))}
       </Part>
-      <Part title={`${missing.length} here and not in the list`} many={missing.length}>
+      <Part title={speak`${missing.length} here and not in the list`} many={missing.length}>
         {missing.map(({ id, name }) => (
           <li key={id}>
             <label className="flex items-center gap-2">
@@ -215,14 +205,12 @@ function Looked({ plan, read, leave, onLeave }: LookedProps) {
                 checked={leave.has(id)}
                 onChange={({ target }) => onLeave(id, target.checked)}
               />
-              {name} has left
+              {speak`${name} has left`}
             </label>
           </li>
         ))}
         {missing.length > 0 && (
-          <li className="quiet">
-            Whoever has left is out at once; what they own goes to whoever they work under, or to you.
-          </li>
+          <li className="quiet">{speak`Whoever has left is out at once; what they own goes to whoever they work under, or to you.`}</li>
         )}
       </Part>
     </>
@@ -251,18 +239,18 @@ const namesOf = (members: readonly { readonly name: string }[]): string =>
   members.map(({ name }) => name).join(', ');
 
 const aboutWords = ({ email, place, manager }: PlannedPerson): string =>
-  [email, place, manager === null ? '' : `under ${manager}`].filter((one) => one !== '').join(' · ');
+  [email, place, manager === null ? '' : speak`under ${manager}`].filter((one) => one !== '').join(' · ');
 
 const isNothing = ({ add, change, groups }: DirectoryPlan, leave: ReadonlySet<string>): boolean =>
   add.length + change.length + groups.length + leave.size === 0;
 
 function buttonWords(plan: DirectoryPlan, leave: ReadonlySet<string>): string {
-  if (isNothing(plan, leave)) return 'There is nothing to change';
+  if (isNothing(plan, leave)) return speak`There is nothing to change`;
   const parts = [
-    plan.add.length > 0 ? `add ${plan.add.length}` : '',
-    plan.change.length > 0 ? `change ${plan.change.length}` : '',
-    plan.groups.length > 0 ? `put ${counted(plan.groups.length, 'group')} right` : '',
-    leave.size > 0 ? `end the access of ${leave.size}` : '',
+    plan.add.length > 0 ? speak`add ${plan.add.length}` : '',
+    plan.change.length > 0 ? speak`change ${plan.change.length}` : '',
+    plan.groups.length > 0 ? speak`put ${counted(plan.groups.length, 'group')} right` : '',
+    leave.size > 0 ? speak`end the access of ${leave.size}` : '',
   ].filter((one) => one !== '');
   const [first = ''] = parts;
   return [first.charAt(0).toUpperCase() + first.slice(1), ...parts.slice(1)].join(', ');

@@ -4,6 +4,8 @@ import { Sentence } from '../kit/Sentence';
 import { Several } from '../kit/Several';
 import { focused } from '../kit/focused';
 import { tablesOf, type AllChosen } from './chosen';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 /** Says what will be gone before it is, and of which columns. */
 export function ErasePanel({
@@ -22,7 +24,7 @@ export function ErasePanel({
   const [columns, setColumns] = useState(atFirst);
   const kept = [...chosen.records.values()].filter(({ record }) => record.keptUntil !== null).length;
   return (
-    <section className="mt-4 border-t border-slate-200 pt-3" aria-label="Erase">
+    <section className="mt-4 border-t border-slate-200 pt-3" aria-label={speak`Erase`}>
       <p className="mb-1 [overflow-wrap:anywhere]">
         {[...chosen.records.values()].map(({ record: { id, number, title } }, i) => (
           <span key={id}>
@@ -37,34 +39,29 @@ export function ErasePanel({
           </span>
         ))}
         {chosen.submissions.size > 0 &&
-          `${chosen.records.size > 0 ? ', and ' : ''}${counted(chosen.submissions.size, 'submission')} that became no record`}
+          speak`${chosen.records.size > 0 ? ', and ' : ''}${counted(chosen.submissions.size, 'submission')} that became no record`}
       </p>
       {tablesOf(chosen).map((table) => (
-        <Sentence key={table.id}>
-          In {table.label},{' '}
+        <Sentence key={table.id}>{speakIn`In ${table.label}, ${(
           <Several
-            label={`What is emptied in ${table.label}`}
+            label={speak`What is emptied in ${table.label}`}
             values={columns[table.id] ?? []}
             none="nothing"
             choices={table.columns.map(({ id, label }) => ({ value: id, label }))}
-            joined=" and "
+            joined={speak` and `}
             onChange={(values) => setColumns({ ...columns, [table.id]: values })}
-          />{' '}
-          {(columns[table.id] ?? []).length === 1 ? 'is' : 'are'} emptied
-        </Sentence>
+          />
+        )} ${(columns[table.id] ?? []).length === 1 ? speak`is` : speak`are`} emptied`}</Sentence>
       ))}
-      <p className="mt-1 text-[14px]">
-        So are the same columns in their history, the answers they were sent with, and what is marked in their
-        rows. The records themselves stay, with all else that stands in them. Nobody can bring it back.
-        {kept > 0 && ' What must be kept is left as it is.'}
-      </p>
+      <p className="mt-1 text-[14px]">{speakIn`So are the same columns in their history, the answers they were sent with, and what is marked in their rows. The records themselves stay, with all else that stands in them. Nobody can bring it back.${kept > 0 && speak` What must be kept is left as it is.`}`}</p>
       <div className="mt-3 flex flex-wrap gap-2">
-        <button type="button" className="button button-go" disabled={busy} onClick={() => onErase(columns)}>
-          Erase it for good
-        </button>
-        <button type="button" ref={focused} className="button" onClick={onLeave}>
-          Leave it
-        </button>
+        <button
+          type="button"
+          className="button button-go"
+          disabled={busy}
+          onClick={() => onErase(columns)}
+        >{speak`Erase it for good`}</button>
+        <button type="button" ref={focused} className="button" onClick={onLeave}>{speak`Leave it`}</button>
       </div>
     </section>
   );

@@ -1,7 +1,9 @@
 import type { FoundPerson, FoundRecord } from '../../contract/one-person';
-import { showDate } from '../../core/table/kinds/date';
+import { showDate } from '../../core/formats/days';
 import { when } from '../kit/when';
 import { withRecord, withSubmission, type AllChosen } from './chosen';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 /** What was found about somebody, each with a tick to choose it. */
 export function FoundAbout({
@@ -15,9 +17,10 @@ export function FoundAbout({
 }) {
   if (tables.length + submissions.length === 0)
     return (
-      <p className="mt-3" role="status">
-        Nothing was found in columns that are marked as data about people, nor in what was sent for them.
-      </p>
+      <p
+        className="mt-3"
+        role="status"
+      >{speak`Nothing was found in columns that are marked as data about people, nor in what was sent for them.`}</p>
     );
   return (
     <>
@@ -38,18 +41,15 @@ export function FoundAbout({
       ))}
       {submissions.length > 0 && (
         <fieldset className="mt-3">
-          <legend className="font-semibold">Begun or sent, and in no record</legend>
+          <legend className="font-semibold">{speak`Begun or sent, and in no record`}</legend>
           {submissions.map((one) => (
             <Choice
               key={one.id}
               isChosen={chosen.submissions.has(one.id)}
               onChoose={() => onChoose(withSubmission(chosen, one))}
             >
-              {one.form} <span className="font-mono text-[14px]">{one.number ?? 'draft'}</span>{' '}
-              <span className="quiet">
-                by {one.sender}
-                {one.sentAt !== null && `, sent ${when(one.sentAt)}`}
-              </span>
+              {one.form} <span className="font-mono text-[14px]">{one.number ?? speak`draft`}</span>{' '}
+              <span className="quiet">{speakIn`by ${one.sender}${one.sentAt !== null && speak`, sent ${when(one.sentAt)}`}`}</span>
             </Choice>
           ))}
           {moreSubmissions && <More />}
@@ -59,7 +59,7 @@ export function FoundAbout({
   );
 }
 
-const More = () => <p className="quiet">There are more; say more of the name.</p>;
+const More = () => <p className="quiet">{speak`There are more; say more of the name.`}</p>;
 
 function Choice({
   isChosen,
@@ -90,13 +90,10 @@ function RecordWords({ record, why }: { record: FoundRecord; why: string | null 
       ))}
       <span className="quiet">
         {' '}
-        · made {showDate(record.made)}
-        {record.removed && ', in the bin'}
+        {speakIn`· made ${showDate(record.made)}${record.removed && speak`, in the bin`}`}
       </span>
       {record.keptUntil !== null && (
-        <span className="block text-[14px] text-plum">
-          must be kept until {showDate(record.keptUntil)}: {why}
-        </span>
+        <span className="block text-[14px] text-plum">{speakIn`must be kept until ${showDate(record.keptUntil)}: ${why}`}</span>
       )}
     </>
   );

@@ -6,6 +6,8 @@ import { Several } from '../kit/Several';
 import { peopleIn } from './people-words';
 import { Said } from '../kit/Said';
 import { useSaying } from '../kit/use-saying';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 interface Props {
   readonly data: PeopleData;
@@ -34,14 +36,14 @@ export function GroupMargin({ data, id, done }: Props) {
         event.preventDefault();
         void say(
           () => call('PUT', `/api/groups/${id}`, input),
-          'Saved.',
+          speak`Saved.`,
           () => done(false),
         );
       }}
     >
-      <h2 className="margin-title">{group === undefined ? 'A new group' : group.label}</h2>
+      <h2 className="margin-title">{group === undefined ? speak`A new group` : group.label}</h2>
       <label className="mb-2 block text-[14px] font-semibold">
-        Name
+        {speak`Name`}
         <input
           value={input.label}
           maxLength={200}
@@ -50,36 +52,38 @@ export function GroupMargin({ data, id, done }: Props) {
         />
       </label>
       <Sentence>
-        In it are{' '}
-        <Several
-          label="People in the group"
-          values={input.people}
-          none="nobody by name"
-          choices={here.map((one) => ({
-            value: one.id,
-            label: one.place === '' ? one.name : `${one.name}, ${one.place}`,
-            short: one.name,
-          }))}
-          onChange={(people) => setInput({ ...input, people })}
-        />
+        {speakIn`In it are ${(
+          <Several
+            label={speak`People in the group`}
+            values={input.people}
+            none={speak`nobody by name`}
+            choices={here.map((one) => ({
+              value: one.id,
+              label: one.place === '' ? one.name : `${one.name}, ${one.place}`,
+              short: one.name,
+            }))}
+            onChange={(people) => setInput({ ...input, people })}
+          />
+        )}`}
         {others.length > 0 && (
           <>
             {' '}
-            and everybody in{' '}
-            <Several
-              label="Groups in the group"
-              values={input.groups}
-              none="no other group"
-              choices={others.map((one) => ({ value: one.id, label: one.label }))}
-              onChange={(groups) => setInput({ ...input, groups })}
-            />
+            {speakIn`and everybody in ${(
+              <Several
+                label={speak`Groups in the group`}
+                values={input.groups}
+                none={speak`no other group`}
+                choices={others.map((one) => ({ value: one.id, label: one.label }))}
+                onChange={(groups) => setInput({ ...input, groups })}
+              />
+            )}`}
           </>
         )}
       </Sentence>
-      <p className="quiet mb-2">{all.size === 1 ? '1 person' : `${all.size} people`}, each counted once.</p>
+      <p className="quiet mb-2">{speak`${all.size === 1 ? '1 person' : speak`${all.size} people`}, each counted once.`}</p>
       <span className="flex flex-wrap gap-2">
         <button type="submit" className="button button-go" disabled={saying.busy}>
-          {group === undefined ? 'Make the group' : 'Save'}
+          {group === undefined ? speak`Make the group` : speak`Save`}
         </button>
         {group !== undefined && (
           <button
@@ -96,7 +100,7 @@ export function GroupMargin({ data, id, done }: Props) {
                 : setSure(true)
             }
           >
-            {sure ? 'Take it away, with all it may do' : 'Take the group away'}
+            {sure ? speak`Take it away, with all it may do` : speak`Take the group away`}
           </button>
         )}
       </span>

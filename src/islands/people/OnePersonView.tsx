@@ -1,7 +1,7 @@
 import { useId, useRef, useState } from 'react';
 import type { ErasedData, FoundPerson, TakenOut } from '../../contract/one-person';
 import { newUuid } from '../../core/kernel/ids';
-import { showDate } from '../../core/table/kinds/date';
+import { showDate } from '../../core/formats/days';
 import { counted } from '../../core/wording/numbers';
 import { call, troubleInFull } from '../kit/call';
 import { Download, Eraser, Search } from '../kit/icons';
@@ -10,6 +10,7 @@ import { saveFile } from '../kit/save-file';
 import { ErasePanel } from './ErasePanel';
 import { FoundAbout } from './FoundAbout';
 import { emptiedAtFirst, noneChosen, sizeOf, type AllChosen } from './chosen';
+import { speak } from '../../core/wording/speak';
 
 /** What is kept about one person: found by their name or address, chosen, and then taken out or erased. */
 export default function OnePersonView() {
@@ -64,7 +65,7 @@ function OnePerson() {
     });
   const size = sizeOf(chosen);
   return (
-    <section className="border-b border-slate-200 px-5 py-4" aria-label="One person’s data">
+    <section className="border-b border-slate-200 px-5 py-4" aria-label={speak`One person’s data`}>
       <form
         className="flex flex-wrap items-end gap-2"
         onSubmit={(event) => {
@@ -73,7 +74,7 @@ function OnePerson() {
         }}
       >
         <label className="min-w-0 grow text-[14px]" htmlFor={field}>
-          What is kept about somebody: their name, e-mail address or number
+          {speak`What is kept about somebody: their name, e-mail address or number`}
           <input
             id={field}
             type="search"
@@ -87,7 +88,7 @@ function OnePerson() {
         </label>
         <button type="submit" className="button" disabled={work.busy}>
           <Search size={16} aria-hidden />
-          Find
+          {speak`Find`}
         </button>
       </form>
       <div role="alert">{work.trouble !== '' && <p className="trouble mt-3">{work.trouble}</p>}</div>
@@ -97,14 +98,14 @@ function OnePerson() {
       {found !== null && <FoundAbout found={found} chosen={chosen} onChoose={setChosen} />}
       {size > 0 && !erasing && (
         <div className="mt-4 flex flex-wrap items-center gap-2">
-          <strong>{counted(size, 'thing')} chosen</strong>
+          <strong>{speak`${counted(size, 'thing')} chosen`}</strong>
           <button type="button" className="button" disabled={work.busy} onClick={() => void takeOut()}>
             <Download size={16} aria-hidden />
-            Take out as JSON
+            {speak`Take out as JSON`}
           </button>
           <button type="button" className="button" onClick={() => setErasing(true)}>
             <Eraser size={16} aria-hidden />
-            Erase
+            {speak`Erase`}
           </button>
         </div>
       )}
@@ -129,7 +130,7 @@ function useWork() {
   const attempt = async (what: () => Promise<string | null>) => {
     setBusy(true);
     setDone('');
-    setTrouble((await what().catch(() => 'The server cannot be reached; try again')) ?? '');
+    setTrouble((await what().catch(() => speak`The server cannot be reached; try again`)) ?? '');
     setBusy(false);
   };
   return { busy, trouble, done, setDone, attempt };
@@ -138,13 +139,13 @@ function useWork() {
 function erasedWords({ records, submissions, kept }: ErasedData): string {
   const erased =
     records + submissions === 0
-      ? 'Nothing was erased.'
-      : `Erased from ${counted(records, 'record')} and ${counted(submissions, 'submission')}.`;
+      ? speak`Nothing was erased.`
+      : speak`Erased from ${counted(records, 'record')} and ${counted(submissions, 'submission')}.`;
   return [
     erased,
     ...kept.map(
       ({ number, table, until, why }) =>
-        `${number} of ${table} is kept until ${showDate(until)} because of ${why}.`,
+        speak`${number} of ${table} is kept until ${showDate(until)} because of ${why}.`,
     ),
   ].join(' ');
 }

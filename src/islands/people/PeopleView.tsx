@@ -10,6 +10,7 @@ import { useToMargin } from '../kit/use-to-margin';
 import { GroupMargin } from './GroupMargin';
 import { peopleIn, rolesOf } from './people-words';
 import { PersonMargin } from './PersonMargin';
+import { speak } from '../../core/wording/speak';
 
 export default function PeopleView({ initial }: { initial: PeopleData }) {
   return (
@@ -42,36 +43,22 @@ function People({ initial }: { initial: PeopleData }) {
   return (
     <>
       <div className="flex flex-wrap items-center justify-between gap-3 pt-4 pb-4">
-        <h1 className="text-2xl">People</h1>
+        <h1 className="text-2xl">{speak`People`}</h1>
         <span className="flex flex-wrap gap-2">
-          <a className="button no-underline" href="/workspace">
-            Workspace
-          </a>
-          <a className="button no-underline" href="/tokens">
-            API tokens
-          </a>
-          <a className="button no-underline" href="/events">
-            Events
-          </a>
-          <a className="button no-underline" href="/trail">
-            Trail
-          </a>
-          <a className="button no-underline" href="/personal-data">
-            Data about people
-          </a>
-          <a className="button no-underline" href="/cases">
-            Everything that waits
-          </a>
-          <a className="button no-underline" href="/people/directory">
-            From a list
-          </a>
+          <a className="button no-underline" href="/workspace">{speak`Workspace`}</a>
+          <a className="button no-underline" href="/tokens">{speak`API tokens`}</a>
+          <a className="button no-underline" href="/events">{speak`Events`}</a>
+          <a className="button no-underline" href="/trail">{speak`Trail`}</a>
+          <a className="button no-underline" href="/personal-data">{speak`Data about people`}</a>
+          <a className="button no-underline" href="/cases">{speak`Everything that waits`}</a>
+          <a className="button no-underline" href="/people/directory">{speak`From a list`}</a>
           <button type="button" className="button" onClick={() => add('group')}>
             <UsersRound size={16} aria-hidden />
-            New group
+            {speak`New group`}
           </button>
           <button type="button" className="button button-dark" onClick={() => add('person')}>
             <Plus size={16} aria-hidden />
-            Add somebody
+            {speak`Add somebody`}
           </button>
         </span>
       </div>
@@ -79,22 +66,15 @@ function People({ initial }: { initial: PeopleData }) {
         <div>
           <PeopleList data={data} inHand={inHand} pick={setInHand} />
           {alone && (
-            <p className="py-4 pr-5 pl-[46px]">
-              You are alone here so far. Add your colleagues: each gets a link from you and chooses a
-              password.
-            </p>
+            <p className="py-4 pr-5 pl-[46px]">{speak`You are alone here so far. Add your colleagues: each gets a link from you and chooses a password.`}</p>
           )}
           <GroupList data={data} inHand={inHand} pick={setInHand} />
         </div>
-        <aside id="margin" className="margin-pane" aria-label="Who is in hand">
+        <aside id="margin" className="margin-pane" aria-label={speak`Who is in hand`}>
           {inHand === null && (
             <section className="margin-part first">
-              <h2 className="margin-title">Who may come in</h2>
-              <p className="text-[14px]">
-                Pick somebody to change what is known of them, to make them a link by which they choose a
-                password, or to end their access. What they may do with a form or a table is said there, under
-                Who.
-              </p>
+              <h2 className="margin-title">{speak`Who may come in`}</h2>
+              <p className="text-[14px]">{speak`Pick somebody to change what is known of them, to make them a link by which they choose a password, or to end their access. What they may do with a form or a table is said there, under Who.`}</p>
             </section>
           )}
           {inHand?.t === 'person' && (
@@ -129,7 +109,7 @@ const line =
 function PeopleList({ data, inHand, pick }: ListProps) {
   const ordered = [...data.people].sort((a, b) => Number(a.ended) - Number(b.ended));
   return (
-    <ul aria-label="Everybody">
+    <ul aria-label={speak`Everybody`}>
       {ordered.map((person) => (
         <li key={person.id} className="border-b border-slate-200">
           <button
@@ -162,17 +142,17 @@ const groupsWords = ({ groups }: PeopleData, { id }: PersonData): string[] =>
   groups.filter(({ people }) => people.includes(id)).map(({ label }) => label);
 
 function State({ person, me }: { person: PersonData; me: string }) {
-  if (person.ended) return <span className="tag bg-slate-200">Has left</span>;
-  if (!person.joined) return <span className="tag bg-marker">No password yet</span>;
-  return person.id === me ? <span className="quiet">you</span> : null;
+  if (person.ended) return <span className="tag bg-slate-200">{speak`Has left`}</span>;
+  if (!person.joined) return <span className="tag bg-marker">{speak`No password yet`}</span>;
+  return person.id === me ? <span className="quiet">{speak`you`}</span> : null;
 }
 
 function GroupList({ data, inHand, pick }: ListProps) {
   if (data.groups.length === 0) return null;
   return (
     <>
-      <h2 className="pt-4 pb-1 pl-[46px] text-lg">Groups</h2>
-      <ul aria-label="Groups">
+      <h2 className="pt-4 pb-1 pl-[46px] text-lg">{speak`Groups`}</h2>
+      <ul aria-label={speak`Groups`}>
         {data.groups.map((group) => {
           const { size } = peopleIn(data.groups, group.id);
           return (
@@ -190,11 +170,11 @@ function GroupList({ data, inHand, pick }: ListProps) {
                     {[
                       ...group.groups.map((id) => data.groups.find((one) => one.id === id)?.label ?? ''),
                       ...group.people.map((id) => data.people.find((one) => one.id === id)?.name ?? ''),
-                    ].join(', ') || 'Nobody yet'}
+                    ].join(', ') || speak`Nobody yet`}
                   </span>
                 </span>
                 <span className="quiet tabular">
-                  {size} {size === 1 ? 'person' : 'people'}
+                  {size} {size === 1 ? speak`person` : speak`people`}
                 </span>
               </button>
             </li>

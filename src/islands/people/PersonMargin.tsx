@@ -10,6 +10,8 @@ import { Sentence } from '../kit/Sentence';
 import { when } from '../kit/when';
 import { roleWords } from './people-words';
 import { useSaying } from '../kit/use-saying';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 interface Props {
   readonly data: PeopleData;
@@ -34,7 +36,7 @@ export function PersonMargin({ data, id, done }: Props) {
         <Absences
           key={id}
           person={id}
-          called={id === data.me ? 'You' : person.name}
+          called={id === data.me ? speak`You` : person.name}
           away={data.away.filter((one) => one.person === id)}
           people={data.people.filter(({ ended }) => !ended)}
           deputy={person.deputy}
@@ -61,11 +63,11 @@ function Details({ data, id, person, done }: Props & { readonly person: PersonDa
         const { name, email, place, roles, manager, deputy } = input;
         return call('PUT', `/api/people/${id}`, { name, email, place, roles, manager, deputy });
       },
-      person === undefined ? 'Added. Make them a link now, so that they can come in.' : 'Saved.',
+      person === undefined ? speak`Added. Make them a link now, so that they can come in.` : speak`Saved.`,
       done,
     );
   const others = [
-    { value: '', label: 'nobody' },
+    { value: '', label: speak`nobody` },
     ...data.people
       .filter((one) => one.id !== id && !one.ended)
       .map((one) => ({ value: one.id, label: one.name })),
@@ -91,13 +93,13 @@ function Details({ data, id, person, done }: Props & { readonly person: PersonDa
         void save();
       }}
     >
-      <h2 className="margin-title">{person === undefined ? 'Somebody new' : person.name}</h2>
-      {field('name', 'Name')}
+      <h2 className="margin-title">{person === undefined ? speak`Somebody new` : person.name}</h2>
+      {field('name', speak`Name`)}
       {field('email', 'E-mail', 'email')}
-      {field('place', 'Place or team')}
+      {field('place', speak`Place or team`)}
       <fieldset className="mb-2 text-[14px]">
-        <legend className="font-semibold">Besides filling forms</legend>
-        {(Object.keys(roleWords) as (keyof typeof roleWords)[]).map((role) => (
+        <legend className="font-semibold">{speak`Besides filling forms`}</legend>
+        {(Object.keys(roleWords()) as (keyof ReturnType<typeof roleWords>)[]).map((role) => (
           <label key={role} className="flex items-center gap-2 py-0.5">
             <input
               type="checkbox"
@@ -110,28 +112,27 @@ function Details({ data, id, person, done }: Props & { readonly person: PersonDa
                 })
               }
             />
-            {roleWords[role]}
+            {roleWords()[role]}
           </label>
         ))}
       </fieldset>
-      <Sentence>
-        Works under{' '}
+      <Sentence>{speakIn`Works under ${(
         <Select
-          label="Manager"
+          label={speak`Manager`}
           value={input.manager ?? ''}
           choices={others}
           onChange={(to) => set({ manager: to === '' ? null : to })}
-        />{' '}
-        and their deputy is{' '}
+        />
+      )} and their deputy is ${(
         <Select
-          label="Deputy"
+          label={speak`Deputy`}
           value={input.deputy ?? ''}
           choices={others}
           onChange={(to) => set({ deputy: to === '' ? null : to })}
         />
-      </Sentence>
+      )}`}</Sentence>
       <button type="submit" className="button button-go mt-1" disabled={saying.busy}>
-        {person === undefined ? 'Add them' : 'Save'}
+        {person === undefined ? speak`Add them` : speak`Save`}
       </button>
       <Said saying={saying} />
     </form>
@@ -159,30 +160,35 @@ function Invitation({ person, done }: { person: PersonData; done: () => void }) 
     <section className="margin-part" aria-labelledby="coming-in">
       <h2 id="coming-in" className="margin-title">
         <KeyRound size={16} aria-hidden />
-        Coming in
+        {speak`Coming in`}
       </h2>
       {link === null ? (
         <>
           <p className="mb-2 text-[14px]">
             {person.joined
-              ? 'They have a password. If they have forgotten it, make them a link to choose another.'
-              : 'They have no password yet. Make them a link by which they choose one.'}
+              ? speak`They have a password. If they have forgotten it, make them a link to choose another.`
+              : speak`They have no password yet. Make them a link by which they choose one.`}
           </p>
-          <button type="button" className="button" disabled={saying.busy} onClick={() => void make()}>
-            Make a link
-          </button>
+          <button
+            type="button"
+            className="button"
+            disabled={saying.busy}
+            onClick={() => void make()}
+          >{speak`Make a link`}</button>
         </>
       ) : (
         <>
           <p className="mb-2 text-[14px]">
-            {link.mailed
-              ? `It is on its way to ${person.email}. Here it is as well, for now only: `
-              : `Send this to ${person.name}. It is shown only now, `}
-            is good once, and until {when(link.expiresAt)}.
+            {speak`${
+              link.mailed
+                ? speak`It is on its way to ${person.email}. Here it is as well, for now only: `
+                : speak`Send this to ${person.name}. It is shown only now, `
+            }is good once, and until ${when(link.expiresAt)}`}
+            .
           </p>
           <input
             readOnly
-            aria-label="Link"
+            aria-label={speak`Link`}
             value={address}
             className="box font-mono text-[13px]"
             onFocus={(event) => event.target.select()}
@@ -193,7 +199,7 @@ function Invitation({ person, done }: { person: PersonData; done: () => void }) 
             onClick={() => void navigator.clipboard.writeText(address).then(() => setCopied(true))}
           >
             <Copy size={15} aria-hidden />
-            {copied ? 'Copied' : 'Copy the link'}
+            {copied ? speak`Copied` : speak`Copy the link`}
           </button>
         </>
       )}
@@ -209,20 +215,15 @@ function TheirCodes({ person, done }: { readonly person: PersonData; readonly do
     <section className="margin-part" aria-labelledby="codes">
       <h2 id="codes" className="margin-title">
         <ShieldCheck size={16} aria-hidden />
-        Codes
+        {speak`Codes`}
       </h2>
-      <p className="mb-2 text-[14px]">
-        Signing in asks them for a code besides. If they have lost their program and their spare codes, take
-        that off; wherever they are signed in, they have to sign in again.
-      </p>
+      <p className="mb-2 text-[14px]">{speak`Signing in asks them for a code besides. If they have lost their program and their spare codes, take that off; wherever they are signed in, they have to sign in again.`}</p>
       <button
         type="button"
         className="button"
         disabled={saying.busy}
         onClick={() => void say(() => call('DELETE', `/api/people/${person.id}/second-step`, {}), '', done)}
-      >
-        Take their codes off
-      </button>
+      >{speak`Take their codes off`}</button>
       <Said saying={saying} />
     </section>
   );
@@ -241,15 +242,15 @@ function Eyes({ person, looked }: { readonly person: PersonData; readonly looked
     <section className="margin-part" aria-labelledby="eyes">
       <h2 id="eyes" className="margin-title">
         <Eye size={16} aria-hidden />
-        What they see
+        {speak`What they see`}
       </h2>
-      <p className="mb-2 text-[14px]">
-        Look as they do: every page as it is for them, and nothing can be changed. That you did is kept, and
-        they can read it.
-      </p>
-      <button type="button" className="button" disabled={saying.busy} onClick={() => void look()}>
-        Look as {person.name}
-      </button>
+      <p className="mb-2 text-[14px]">{speak`Look as they do: every page as it is for them, and nothing can be changed. That you did is kept, and they can read it.`}</p>
+      <button
+        type="button"
+        className="button"
+        disabled={saying.busy}
+        onClick={() => void look()}
+      >{speak`Look as ${person.name}`}</button>
       <Said saying={saying} />
       <LookedList looked={looked} />
     </section>
@@ -262,14 +263,12 @@ function Access({ data, person, done }: { data: PeopleData; person: PersonData; 
   if (person.ended)
     return (
       <section className="margin-part">
-        <p className="mb-2 text-[14px]">{person.name} has left. What they did stays under their name.</p>
+        <p className="mb-2 text-[14px]">{speak`${person.name} has left. What they did stays under their name.`}</p>
         <button
           type="button"
           className="button"
           onClick={() => void say(() => call('POST', `/api/people/${person.id}/begin`, {}), '', done)}
-        >
-          Let them in again
-        </button>
+        >{speak`Let them in again`}</button>
         <Said saying={saying} />
       </section>
     );
@@ -277,16 +276,16 @@ function Access({ data, person, done }: { data: PeopleData; person: PersonData; 
     <section className="margin-part" aria-labelledby="leaving">
       <h2 id="leaving" className="margin-title">
         <UserRoundMinus size={16} aria-hidden />
-        Leaving
+        {speak`Leaving`}
       </h2>
       <Sentence>
         {person.forms === 0
-          ? 'What they may do goes to '
-          : `Their ${person.forms === 1 ? 'form goes' : `${person.forms} forms go`} to `}
+          ? speak`What they may do goes to `
+          : speak`Their ${person.forms === 1 ? speak`form goes` : speak`${person.forms} forms go`} to `}
         <Select
-          label="Who takes over"
+          label={speak`Who takes over`}
           value={to}
-          placeholder="say who"
+          placeholder={speak`say who`}
           choices={data.people
             .filter((one) => one.id !== person.id && !one.ended)
             .map((one) => ({ value: one.id, label: one.name }))}
@@ -298,9 +297,7 @@ function Access({ data, person, done }: { data: PeopleData; person: PersonData; 
         className="button button-stop"
         disabled={to === null || saying.busy}
         onClick={() => void say(() => call('POST', `/api/people/${person.id}/end`, { to }), '', done)}
-      >
-        End their access now
-      </button>
+      >{speak`End their access now`}</button>
       <Said saying={saying} />
     </section>
   );

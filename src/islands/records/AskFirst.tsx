@@ -3,6 +3,7 @@ import { pickedText, type Pick, type Picked } from '../../core/check/pick-text';
 import type { Filterable } from '../../core/record/filter';
 import { Condition } from '../kit/Condition';
 import { pickWords } from '../kit/filter-words';
+import { speak } from '../../core/wording/speak';
 
 interface Props {
   readonly label: string;
@@ -22,7 +23,7 @@ export function AskFirst({ label, filterables, asks, picked, onDone }: Props) {
   const missing = known.filter(({ text }) => given[text] === undefined);
   return (
     <div className="grid content-start gap-3 p-6">
-      <h2 className="text-[17px]">{label}: show which?</h2>
+      <h2 className="text-[17px]">{speak`${label}: show which?`}</h2>
       <ul className="grid gap-2">
         {known.map((of, i) => (
           <li key={of.text} className="flex flex-wrap items-center gap-2">
@@ -31,7 +32,7 @@ export function AskFirst({ label, filterables, asks, picked, onDone }: Props) {
               filterables={[of]}
               pick={given[of.text] ?? null}
               words={
-                given[of.text] === undefined ? `${of.label} is …` : pickWords(of, given[of.text] as Pick)
+                given[of.text] === undefined ? speak`${of.label} is …` : pickWords(of, given[of.text] as Pick)
               }
               onDone={(pick) => setGiven({ ...given, [of.text]: pick })}
             />
@@ -46,11 +47,9 @@ export function AskFirst({ label, filterables, asks, picked, onDone }: Props) {
           onClick={() =>
             onDone(pickedText({ ...(picked ?? { join: 'all' }), picks: [...rest, ...Object.values(given)] }))
           }
-        >
-          Show them
-        </button>
+        >{speak`Show them`}</button>
         {missing.length > 0 && (
-          <span className="quiet">Say {missing.map((one) => one.label).join(' and ')} first.</span>
+          <span className="quiet">{speak`Say ${missing.map((one) => one.label).join(speak` and `)} first.`}</span>
         )}
       </p>
     </div>

@@ -6,6 +6,7 @@ import { issueSentence } from '../../core/wording/issue-sentence';
 import { counted, digits } from '../../core/wording/numbers';
 import { cellText } from '../../core/record/cell-text';
 import type { useBulk } from './use-bulk';
+import { speak } from '../../core/wording/speak';
 
 /** What a bulk change of this table is doing, or has done, under the line that says which records are shown. */
 export function BulkStrip({
@@ -28,31 +29,29 @@ export function BulkStrip({
   return (
     <section
       className="mb-2 rounded-md border border-slate-200 bg-white px-3 py-2 text-[14px]"
-      aria-label="A change of many records"
+      aria-label={speak`A change of many records`}
     >
       <div className="flex flex-wrap items-center gap-x-4 gap-y-1">
         <p role="status" className="mr-auto">
           <strong>{whatWords(table, last)}</strong>
           {': '}
           {isRunning
-            ? `${digits(progress.looked)} of ${digits(progress.of)} looked at`
-            : `${state === 'stopped' ? 'stopped; ' : ''}${counted(progress.changed, 'record')} changed`}
-          {progress.refused > 0 && `, ${digits(progress.refused)} could not be`}
+            ? speak`${digits(progress.looked)} of ${digits(progress.of)} looked at`
+            : speak`${state === 'stopped' ? 'stopped; ' : ''}${counted(progress.changed, 'record')} changed`}
+          {progress.refused > 0 && speak`, ${digits(progress.refused)} could not be`}
         </p>
         {isRunning ? (
-          <button type="button" className="button" onClick={() => void bulk.stop()}>
-            Stop
-          </button>
+          <button type="button" className="button" onClick={() => void bulk.stop()}>{speak`Stop`}</button>
         ) : (
           <>
             {last.canTakeBack && (
-              <button type="button" className="button" onClick={() => void bulk.takeBack()}>
-                Take it back
-              </button>
+              <button
+                type="button"
+                className="button"
+                onClick={() => void bulk.takeBack()}
+              >{speak`Take it back`}</button>
             )}
-            <button type="button" className="button-plain" onClick={bulk.dismiss}>
-              Close
-            </button>
+            <button type="button" className="button-plain" onClick={bulk.dismiss}>{speak`Close`}</button>
           </>
         )}
       </div>
@@ -61,7 +60,7 @@ export function BulkStrip({
           className="mt-1 h-2 w-full"
           max={Math.max(progress.of, 1)}
           value={progress.looked}
-          aria-label="Records looked at"
+          aria-label={speak`Records looked at`}
         />
       )}
       {progress.refused > 0 && <Refused progress={progress} table={table} />}
@@ -71,14 +70,14 @@ export function BulkStrip({
 
 function whatWords(table: Table, { what }: BulkChangeData): string {
   const column = table.columns.find(({ id }) => id === what.column);
-  const label = column?.label ?? 'a column that is gone';
-  if (what.t === 'take-back') return `${label} set back to what it was`;
+  const label = column?.label ?? speak`a column that is gone`;
+  if (what.t === 'take-back') return speak`${label} set back to what it was`;
   const read = column === undefined ? null : columnValue(column, what.value);
   const text =
     what.title !== '' || column === undefined || read === null || !read.ok
       ? what.title
       : cellText(column, read.value);
-  return text === '' ? `${label} emptied` : `${label} set to ${text}`;
+  return text === '' ? speak`${label} emptied` : speak`${label} set to ${text}`;
 }
 
 const SHOWN = 5;
@@ -108,13 +107,15 @@ function Refused({
       ))}
       {progress.examples.length > shown.length && (
         <li>
-          <button type="button" className="button-plain" onClick={() => setAll(true)}>
-            Show {digits(progress.examples.length - shown.length)} more
-          </button>
+          <button
+            type="button"
+            className="button-plain"
+            onClick={() => setAll(true)}
+          >{speak`Show ${digits(progress.examples.length - shown.length)} more`}</button>
         </li>
       )}
       {progress.refused > progress.examples.length && (
-        <li className="quiet">Only the first {digits(progress.examples.length)} are told of.</li>
+        <li className="quiet">{speak`Only the first ${digits(progress.examples.length)} are told of.`}</li>
       )}
     </ul>
   );

@@ -1,5 +1,7 @@
 import type { FormOfTable } from '../../contract/answers-from-server';
 import { formAddress } from './form-address';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 /** The forms a record can be looked at, and changed, by. */
 export function ByForm({ forms, number }: { forms: readonly FormOfTable[]; number: string }) {
@@ -8,20 +10,17 @@ export function ByForm({ forms, number }: { forms: readonly FormOfTable[]; numbe
     <ul className="mt-2 grid gap-1 text-[14px]">
       {forms.map(({ key, title, mayChange }) => (
         <li key={key} className="flex flex-wrap items-center gap-x-2">
-          In {title}:
-          <a
-            className="inline-flex min-h-6 items-center text-lichen-deep underline"
-            href={formAddress(key, number, false)}
-          >
-            look at it
-          </a>
+          {speakIn`In ${title}:${(
+            <a
+              className="inline-flex min-h-6 items-center text-lichen-deep underline"
+              href={formAddress(key, number, false)}
+            >{speak`look at it`}</a>
+          )}`}
           {mayChange && (
             <a
               className="inline-flex min-h-6 items-center text-lichen-deep underline"
               href={formAddress(key, number, true)}
-            >
-              change it
-            </a>
+            >{speak`change it`}</a>
           )}
         </li>
       ))}

@@ -13,10 +13,11 @@ import { bothFeel } from '../../core/record/groups';
 import type { Place } from '../../core/record/places';
 import type { Table } from '../../core/table/model';
 import { counted } from '../../core/wording/numbers';
-import { formatsHere } from '../kit/formats';
+import { formatsHere, localeOf, weekBegins } from '../../core/formats/formats';
 import { ChevronLeft, ChevronRight } from '../kit/icons';
 import { titleOf } from './record-cells';
 import { useRecords, type Query } from './use-records';
+import { speak } from '../../core/wording/speak';
 
 interface Props {
   readonly table: Table;
@@ -33,7 +34,9 @@ const MOST_A_DAY = 5;
 
 /** Records by the day they stand on, a month at a time. */
 export function Calendar({ table, query, day, inHand, onRecord, changes }: Props) {
-  const { zone, locale } = formatsHere();
+  const here = formatsHere();
+  const { zone } = here;
+  const locale = localeOf(here);
   const now = today(zone);
   const [month, setMonth] = useState(startOfMonth(now));
   const [isAll, setAll] = useState<string | null>(null);
@@ -64,7 +67,7 @@ export function Calendar({ table, query, day, inHand, onRecord, changes }: Props
         <button
           type="button"
           className="button"
-          aria-label="The month before"
+          aria-label={speak`The month before`}
           onClick={() => setMonth(month.subtract({ months: 1 }))}
         >
           <ChevronLeft size={16} aria-hidden />
@@ -75,20 +78,22 @@ export function Calendar({ table, query, day, inHand, onRecord, changes }: Props
         <button
           type="button"
           className="button"
-          aria-label="The month after"
+          aria-label={speak`The month after`}
           onClick={() => setMonth(month.add({ months: 1 }))}
         >
           <ChevronRight size={16} aria-hidden />
         </button>
         {!isSameMonth(month, now) && (
-          <button type="button" className="button" onClick={() => setMonth(startOfMonth(now))}>
-            This month
-          </button>
+          <button
+            type="button"
+            className="button"
+            onClick={() => setMonth(startOfMonth(now))}
+          >{speak`This month`}</button>
         )}
         <span className="quiet ml-auto" role="status">
           {records.isError
-            ? 'These could not be fetched. Try again in a moment.'
-            : `${records.isWhole ? '' : 'more than '}${counted(rows.length, 'record')} by ${day.label}`}
+            ? speak`These could not be fetched. Try again in a moment.`
+            : speak`${records.isWhole ? '' : speak`more than `}${counted(rows.length, 'record')} by ${day.label}`}
         </span>
       </div>
       <ol
@@ -136,9 +141,11 @@ export function Calendar({ table, query, day, inHand, onRecord, changes }: Props
                 ))}
               </ul>
               {all.length > shown.length && (
-                <button type="button" className="button-plain text-[13px]!" onClick={() => setAll(iso)}>
-                  {all.length - shown.length} more
-                </button>
+                <button
+                  type="button"
+                  className="button-plain text-[13px]!"
+                  onClick={() => setAll(iso)}
+                >{speak`${all.length - shown.length} more`}</button>
               )}
             </li>
           );
@@ -152,9 +159,9 @@ const MOST_IN_MONTH = 1_000;
 
 /** The whole weeks that a month lies in. */
 function daysOf(month: CalendarDate, locale: string): CalendarDate[] {
-  const first = startOfWeek(month, locale);
+  const first = startOfWeek(month, locale, weekBegins());
   const last = endOfMonth(month);
-  const length = last.compare(first) + 7 - getDayOfWeek(last, locale);
+  const length = last.compare(first) + 7 - getDayOfWeek(last, locale, weekBegins());
   return Array.from({ length }, (_, i) => first.add({ days: i }));
 }
 

@@ -2,6 +2,7 @@ import type { RecordData } from '../../contract/answers-from-server';
 import type { Place } from '../../core/record/places';
 import type { Table } from '../../core/table/model';
 import { shownCell, storedCell, titleOf } from './record-cells';
+import { speak } from '../../core/wording/speak';
 
 interface Props {
   readonly table: Table;
@@ -19,7 +20,7 @@ export function Cards({ table, rows, shown, inHand, onRecord, page, isWhole, mor
   return (
     <div className="min-h-0 flex-1 overflow-y-auto bg-slate-100 p-3 max-lg:overflow-visible">
       <ul
-        aria-label={`Records of ${table.label}`}
+        aria-label={speak`Records of ${table.label}`}
         className="grid grid-cols-[repeat(auto-fill,minmax(230px,1fr))] gap-3"
       >
         {rows.map((row) => (
@@ -56,9 +57,7 @@ export function Cards({ table, rows, shown, inHand, onRecord, page, isWhole, mor
       </ul>
       {!isWhole && (
         <p className="pt-3 text-center">
-          <button type="button" className="button" onClick={more}>
-            Show more
-          </button>
+          <button type="button" className="button" onClick={more}>{speak`Show more`}</button>
         </p>
       )}
     </div>

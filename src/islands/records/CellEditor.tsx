@@ -6,8 +6,9 @@ import type { Column } from '../../core/table/model';
 import { fetched } from '../kit/call';
 import { Lookup, type LookupOption } from '../kit/Lookup';
 import { leaveBy, type Leave } from './leave';
-import { plainCell } from './record-cells';
+import { plainCell, typedCell } from './record-cells';
 import { SeveralEditor } from './SeveralEditor';
+import { speak, spoken } from '../../core/wording/speak';
 
 interface Props {
   readonly column: Column;
@@ -31,7 +32,7 @@ export function CellEditor(props: Props) {
 }
 
 function TextEditor({ column, cell, start, onDone }: Props) {
-  const was = plainCell(column, cell);
+  const was = typedCell(column, cell);
   const [text, setText] = useState(start ?? was);
   const done = useRef(false);
   const box = useRef<HTMLTextAreaElement>(null);
@@ -78,10 +79,10 @@ function TextEditor({ column, cell, start, onDone }: Props) {
   );
 }
 
-const yesNo: readonly LookupOption[] = [
-  { id: 'true', title: 'Yes', shown: [] },
-  { id: 'false', title: 'No', shown: [] },
-];
+const yesNo = spoken((): readonly LookupOption[] => [
+  { id: 'true', title: speak`Yes`, shown: [] },
+  { id: 'false', title: speak`No`, shown: [] },
+]);
 
 function PickEditor({ column, cell, start, target, onDone }: Props) {
   const done = useRef(false);
@@ -105,7 +106,7 @@ function PickEditor({ column, cell, start, target, onDone }: Props) {
         : fetched<PickOptions>(`/api/tables/${target}/pick?q=${encodeURIComponent(words)}`);
     const all =
       column.kind === 'yes-no'
-        ? yesNo
+        ? yesNo()
         : offered(column.choices).map(({ code, label }) => ({ id: code, title: label, shown: [] }));
     const small = words.trim().toLowerCase();
     return { options: all.filter(({ title }) => title.toLowerCase().includes(small)) };

@@ -1,6 +1,7 @@
 import type { RecordData } from '../../contract/answers-from-server';
 import type { Column } from '../../core/table/model';
 import { ArrowRight, ExternalLink } from '../kit/icons';
+import { speak, spoken } from '../../core/wording/speak';
 
 interface Props {
   readonly column: Column;
@@ -18,7 +19,7 @@ export function CellLink({ column, record, targets }: Props) {
   return (
     <a
       href={to}
-      aria-label={`${linkWords[column.kind] ?? 'Open'} ${column.label}`}
+      aria-label={`${linkWords()[column.kind] ?? speak`Open`} ${column.label}`}
       className="inline-flex align-[-2px] text-lichen-deep"
       {...(isOutside && { target: '_blank', rel: 'noreferrer' })}
     >
@@ -27,10 +28,10 @@ export function CellLink({ column, record, targets }: Props) {
   );
 }
 
-const linkWords: Readonly<Partial<Record<Column['kind'], string>>> = {
-  'e-mail': 'Write to',
-  phone: 'Call',
-};
+const linkWords = spoken((): Readonly<Partial<Record<Column['kind'], string>>> => ({
+  'e-mail': speak`Write to`,
+  phone: speak`Call`,
+}));
 
 function addressIn(column: Column, { cells, named }: RecordData, targets: Props['targets']): string | null {
   const cell = cells[column.id];

@@ -12,6 +12,8 @@ import { editedRecord, shownCell } from './record-cells';
 import type { useBulk } from './use-bulk';
 import { addressOf, type Query } from './use-records';
 import type { StagedEdits } from './use-staged';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 interface Props {
   readonly work: TableAtWork;
@@ -34,10 +36,10 @@ export function ChangeAll(props: Props) {
     <DialogTrigger>
       <Button className="button-plain text-lichen-deep!">
         <PencilLine size={14} aria-hidden />
-        change all {props.about ? `${digits(props.total)} and more` : digits(props.total)}
+        {speak`change all ${props.about ? speak`${digits(props.total)} and more` : digits(props.total)}`}
       </Button>
       <Popover className="popover w-80 max-w-[92vw] overflow-visible p-3!">
-        <Dialog aria-label="Change all that are found" className="outline-none">
+        <Dialog aria-label={speak`Change all that are found`} className="outline-none">
           {({ close }) => <Change {...props} close={close} />}
         </Dialog>
       </Popover>
@@ -83,19 +85,17 @@ function Change({
   };
   return (
     <div className="grid gap-2">
-      <p>
-        Set{' '}
+      <p>{speakIn`Set ${(
         <Select
-          label="Column to set"
+          label={speak`Column to set`}
           value={id}
           choices={table.columns.filter(isTypedIn).map((one) => ({ value: one.id, label: one.label }))}
           onChange={(next) => {
             setId(next);
             setCell({ raw: null });
           }}
-        />{' '}
-        to
-      </p>
+        />
+      )} to`}</p>
       <div className="relative min-h-9">
         {isOpen ? (
           <CellEditor
@@ -112,24 +112,23 @@ function Change({
           <button
             type="button"
             className="box min-h-9 text-left"
-            aria-label={`What to set ${column.label} to: ${text === '' ? 'empty' : text}`}
+            aria-label={speak`What to set ${column.label} to: ${text === '' ? speak`empty` : text}`}
             onClick={() => setOpen(true)}
           >
-            {text === '' ? <span className="text-slate-600">empty</span> : text}
+            {text === '' ? <span className="text-slate-600">{speak`empty`}</span> : text}
           </button>
         )}
       </div>
-      <p className="quiet">
-        In {about && 'more than '}
-        {counted(total, 'record')}.{' '}
-        {isBulk
-          ? 'So many are saved at once, some at a time, while you go on working. You see how far it is, can stop it, and take it back as a whole.'
-          : 'Nothing is saved yet: it is staged, and you look it over first.'}
-      </p>
+      <p className="quiet">{speakIn`In ${about && speak`more than `}${counted(total, 'record')}. ${
+        isBulk
+          ? speak`So many are saved at once, some at a time, while you go on working. You see how far it is, can stop it, and take it back as a whole.`
+          : speak`Nothing is saved yet: it is staged, and you look it over first.`
+      }`}</p>
       {state === 'failed' && (
-        <p role="alert" className="trouble mt-0!">
-          The records could not be fetched; nothing was changed. Try again in a moment.
-        </p>
+        <p
+          role="alert"
+          className="trouble mt-0!"
+        >{speak`The records could not be fetched; nothing was changed. Try again in a moment.`}</p>
       )}
       <p>
         <button
@@ -138,7 +137,7 @@ function Change({
           disabled={state === 'reading'}
           onClick={() => void (isBulk ? begin() : stage())}
         >
-          {isBulk ? 'Change them all' : state === 'reading' ? 'Reading them' : 'Stage it'}
+          {isBulk ? speak`Change them all` : state === 'reading' ? speak`Reading them` : speak`Stage it`}
         </button>
       </p>
     </div>

@@ -10,6 +10,7 @@ import {
 } from 'react-aria-components';
 import type { Place } from '../../core/record/places';
 import { ChevronsUpDown, CircleX, Columns3, Pin, Search } from '../kit/icons';
+import { speak } from '../../core/wording/speak';
 
 interface Props {
   readonly places: readonly Place[];
@@ -25,10 +26,10 @@ export function ColumnsButton(props: Props) {
     <DialogTrigger>
       <Button className="button">
         <Columns3 size={15} aria-hidden />
-        Columns
+        {speak`Columns`}
       </Button>
       <Popover className="popover max-h-[70vh] w-88 max-w-[92vw] p-3!">
-        <Dialog aria-label="Columns" className="outline-none">
+        <Dialog aria-label={speak`Columns`} className="outline-none">
           <Columns {...props} />
         </Dialog>
       </Popover>
@@ -57,7 +58,7 @@ function Columns({ places, shown, pinned, onShown, onPinned }: Props) {
   return (
     <div className="grid gap-2">
       <GridList
-        aria-label="Shown columns, in their order"
+        aria-label={speak`Shown columns, in their order`}
         items={shown.map((place, i) => ({ id: place.text, place, i }))}
         dragAndDropHooks={dragAndDropHooks}
         dependencies={[shown, pinned]}
@@ -68,19 +69,25 @@ function Columns({ places, shown, pinned, onShown, onPinned }: Props) {
             textValue={place.label}
             className="flex items-center gap-2 rounded px-1 py-0.5 outline-none hover:bg-slate-50 focus-visible:ring-2 focus-visible:ring-lichen"
           >
-            <Button slot="drag" aria-label={`Move ${place.label}`} className="cursor-grab text-slate-600">
+            <Button
+              slot="drag"
+              aria-label={speak`Move ${place.label}`}
+              className="cursor-grab text-slate-600"
+            >
               <ChevronsUpDown size={15} aria-hidden />
             </Button>
             <span className="min-w-0 flex-1 truncate">{place.label}</span>
             <Button
-              aria-label={i < pinned ? `Let ${place.label} scroll` : `Keep in sight up to ${place.label}`}
+              aria-label={
+                i < pinned ? speak`Let ${place.label} scroll` : speak`Keep in sight up to ${place.label}`
+              }
               className={`rounded p-0.5 ${i < pinned ? 'bg-lichen-soft text-lichen-deep' : 'text-slate-500'}`}
               onPress={() => onPinned(i < pinned ? i : i + 1)}
             >
               <Pin size={15} aria-hidden />
             </Button>
             <Button
-              aria-label={`Hide ${place.label}`}
+              aria-label={speak`Hide ${place.label}`}
               isDisabled={shown.length === 1}
               className="text-slate-600 disabled:opacity-40"
               onPress={() => onShown(shown.filter((one) => one !== place))}
@@ -92,16 +99,16 @@ function Columns({ places, shown, pinned, onShown, onPinned }: Props) {
       </GridList>
       <label className="box flex items-center gap-2 py-1">
         <Search size={15} aria-hidden className="shrink-0 text-slate-600" />
-        <span className="sr-only">Find another column</span>
+        <span className="sr-only">{speak`Find another column`}</span>
         <input
           type="search"
           className="min-w-0 flex-1 bg-transparent"
-          placeholder="Find another column"
+          placeholder={speak`Find another column`}
           value={words}
           onChange={(event) => setWords(event.target.value)}
         />
       </label>
-      <ul aria-label="Other columns" className="grid max-h-60 gap-0.5 overflow-y-auto">
+      <ul aria-label={speak`Other columns`} className="grid max-h-60 gap-0.5 overflow-y-auto">
         {found.map((place) => (
           <li key={place.text}>
             <button
@@ -110,12 +117,12 @@ function Columns({ places, shown, pinned, onShown, onPinned }: Props) {
               onClick={() => onShown([...shown, place])}
             >
               <span aria-hidden>+ </span>
-              <span className="sr-only">Show </span>
+              <span className="sr-only">{speak`Show`} </span>
               {place.label}
             </button>
           </li>
         ))}
-        {found.length === 0 && <li className="quiet px-1">No other column is called that.</li>}
+        {found.length === 0 && <li className="quiet px-1">{speak`No other column is called that.`}</li>}
       </ul>
     </div>
   );

@@ -6,6 +6,7 @@ import { digits } from '../../core/wording/numbers';
 import { fetched } from '../kit/call';
 import type { FacetsData } from '../../contract/answers-from-server';
 import type { Query } from './use-records';
+import { speak } from '../../core/wording/speak';
 
 interface Props {
   readonly table: Pick<Table, 'key'>;
@@ -43,16 +44,16 @@ export function FacetMargin({ table, query, picked, onPicked }: Props) {
     <>
       <p className="margin-part first quiet">
         {all !== null
-          ? 'Counted with all else that is chosen.'
+          ? speak`Counted with all else that is chosen.`
           : picked?.join === 'any'
-            ? 'While conditions are joined by “or”, nothing can be chosen here.'
-            : 'The filter is written by hand: take it away to choose here.'}
-        {isAbout && ' These are about right; they are being counted.'}
+            ? speak`While conditions are joined by “or”, nothing can be chosen here.`
+            : speak`The filter is written by hand: take it away to choose here.`}
+        {isAbout && speak` These are about right; they are being counted.`}
       </p>
       {found?.facets.length === 0 && (
-        <p className="margin-part">There is nothing to choose from: find by words, or add a condition.</p>
+        <p className="margin-part">{speak`There is nothing to choose from: find by words, or add a condition.`}</p>
       )}
-      {isError && <p className="margin-part">These could not be counted just now.</p>}
+      {isError && <p className="margin-part">{speak`These could not be counted just now.`}</p>}
       {found === undefined && !isError && (
         <div className="margin-part grid gap-2" aria-hidden>
           {[1, 2, 3, 4, 5].map((i) => (

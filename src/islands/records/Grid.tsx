@@ -12,6 +12,7 @@ import type { GridLine } from './grid-lines';
 import { heading, isNumeric } from './record-text';
 import { cellId, placed } from './grid-spots';
 import type { GridHand } from './use-grid';
+import { speak } from '../../core/wording/speak';
 
 const ROW_HEIGHT = 36;
 /** Columns that are drawn whether or not they are in sight. */
@@ -170,7 +171,7 @@ export function Grid(props: Props) {
             style={{ width: stays.width }}
           >
             <GridHeading
-              label="Number"
+              label={speak`Number`}
               by="number"
               index={1}
               sorts={sorts}

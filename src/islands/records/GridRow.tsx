@@ -7,6 +7,7 @@ import { cellId, type Spot } from './grid-spots';
 import { shownCell } from './record-cells';
 import { isNumeric } from './record-text';
 import { useFresh } from './use-fresh';
+import { speak } from '../../core/wording/speak';
 
 interface Props {
   readonly grid: string;
@@ -68,7 +69,7 @@ export const GridRow = memo(function GridRow(props: Props) {
               type="button"
               tabIndex={-1}
               aria-expanded={props.isOpen}
-              aria-label={`What belongs to ${line.number}`}
+              aria-label={speak`What belongs to ${line.number}`}
               className="-ml-3 inline-grid size-6 place-items-center rounded text-slate-600 hover:bg-slate-200"
               onClick={() => props.toggle(line.id)}
             >
@@ -76,9 +77,9 @@ export const GridRow = memo(function GridRow(props: Props) {
             </button>
           )}
           {line.state === 'add' ? (
-            <span className="tag bg-lichen-soft text-lichen-deep">new</span>
+            <span className="tag bg-lichen-soft text-lichen-deep">{speak`new`}</span>
           ) : line.state === 'blank' ? (
-            <span className="font-sans text-[13px] text-slate-600">type to add</span>
+            <span className="font-sans text-[13px] text-slate-600">{speak`type to add`}</span>
           ) : props.page === null ? (
             line.number
           ) : (
@@ -86,7 +87,9 @@ export const GridRow = memo(function GridRow(props: Props) {
               {line.number}
             </a>
           )}
-          {line.state === 'remove' && <span className="tag ml-2 bg-rust-soft text-rust">to remove</span>}
+          {line.state === 'remove' && (
+            <span className="tag ml-2 bg-rust-soft text-rust">{speak`to remove`}</span>
+          )}
         </div>
         {stays.columns.map(cell)}
       </div>

@@ -8,6 +8,7 @@ import { fetched } from '../kit/call';
 import { ChevronDown, ChevronRight } from '../kit/icons';
 import { PartGrid, usePart, type Part } from './PartGrid';
 import { cellText } from '../../core/record/cell-text';
+import { speak, spoken } from '../../core/wording/speak';
 
 interface Props extends Omit<Part, 'query'> {
   readonly find: string;
@@ -44,12 +45,13 @@ export function GroupList(props: Props) {
   if (first === undefined) return <GroupRecords {...props} />;
   if (isError)
     return (
-      <p role="alert" className="trouble p-4">
-        These could not be put together. Narrow them down, or try again in a moment.
-      </p>
+      <p
+        role="alert"
+        className="trouble p-4"
+      >{speak`These could not be put together. Narrow them down, or try again in a moment.`}</p>
     );
   return (
-    <ul aria-label={`By ${first.label}`}>
+    <ul aria-label={speak`By ${first.label}`}>
       {data === undefined &&
         [1, 2, 3].map((i) => <li key={i} aria-hidden className="my-1 h-8 rounded bg-slate-100" />)}
       {data?.groups.map((group) => (
@@ -63,9 +65,7 @@ export function GroupList(props: Props) {
         />
       ))}
       {data?.more === true && (
-        <li className="quiet px-4 py-2">
-          There are more groups than these; narrow the records down to see them.
-        </li>
+        <li className="quiet px-4 py-2">{speak`There are more groups than these; narrow the records down to see them.`}</li>
       )}
     </ul>
   );
@@ -112,12 +112,12 @@ function Group({
   );
 }
 
-const totalWords: Readonly<Record<TotalKind, string>> = {
-  sum: 'in all',
-  mean: 'on average',
-  least: 'at least',
-  most: 'at most',
-};
+const totalWords = spoken((): Readonly<Record<TotalKind, string>> => ({
+  sum: speak`in all`,
+  mean: speak`on average`,
+  least: speak`at least`,
+  most: speak`at most`,
+}));
 
 /** What the numbers of some records come to, in words. */
 export function Totals({
@@ -136,7 +136,7 @@ export function Totals({
         return value === null ? null : (
           <span key={column.id}>
             <span className="text-slate-600">{column.label}</span> {cellText(column, value)}{' '}
-            <span className="text-slate-600">{totalWords[total]}</span>
+            <span className="text-slate-600">{totalWords()[total]}</span>
           </span>
         );
       })}
@@ -152,7 +152,7 @@ function GroupRecords({ find, where, columns, of, sort, onSort, page, ...part }:
   const records = usePart({ ...part, query });
   return (
     <PartGrid
-      label={`${counted(records.records.rows.length, 'record')} of a group`}
+      label={speak`${counted(records.records.rows.length, 'record')} of a group`}
       part={records}
       arrangement={part.arrangement}
       sort={sort}

@@ -6,6 +6,8 @@ import { call } from '../kit/call';
 import { ArrowDown, CircleX } from '../kit/icons';
 import { addressOf, type Query } from './use-records';
 import { FormEnd } from '../kit/FormEnd';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 interface Props {
   readonly table: string;
@@ -19,24 +21,23 @@ interface Props {
 /** Goes to a value in the order records are shown in. */
 export function JumpTo({ table, places, query, at, onJump }: Props) {
   const by = readSorts(query.sort)[0]?.by ?? 'number';
-  const label = by === 'number' ? 'Number' : (places.find(({ text }) => text === by)?.label ?? by);
+  const label = by === 'number' ? speak`Number` : (places.find(({ text }) => text === by)?.label ?? by);
   if (at !== null)
     return (
-      <span className="pick">
-        {label} from {at} on
-        <button type="button" aria-label="Show them from the first" onClick={() => onJump(null)}>
+      <span className="pick">{speakIn`${label} from ${at} on${(
+        <button type="button" aria-label={speak`Show them from the first`} onClick={() => onJump(null)}>
           <CircleX size={15} aria-hidden />
         </button>
-      </span>
+      )}`}</span>
     );
   return (
     <DialogTrigger>
       <Button className="button-plain text-lichen-deep!">
         <ArrowDown size={14} aria-hidden />
-        go to a value
+        {speak`go to a value`}
       </Button>
       <Popover className="popover w-72 max-w-[92vw] p-3!">
-        <Dialog aria-label={`Go to a value of ${label}`} className="outline-none">
+        <Dialog aria-label={speak`Go to a value of ${label}`} className="outline-none">
           {({ close }) => (
             <Asked
               label={label}
@@ -45,9 +46,9 @@ export function JumpTo({ table, places, query, at, onJump }: Props) {
                   'GET',
                   `/api/tables/${table}/records?${addressOf(query)}&${new URLSearchParams({ at: text })}`,
                 ).catch(() => null);
-                if (found === null) return 'The server cannot be reached. Try again in a moment.';
+                if (found === null) return speak`The server cannot be reached. Try again in a moment.`;
                 if (!found.ok) return found.error.issues?.[0]?.sentence ?? found.error.title;
-                if (found.value.rows.length === 0) return `Nothing stands from there on.`;
+                if (found.value.rows.length === 0) return speak`Nothing stands from there on.`;
                 onJump(text);
                 close();
                 return null;
@@ -79,7 +80,7 @@ function Asked({
       }}
     >
       <label className="grid gap-1">
-        {label}, or the first beyond it
+        {speak`${label}, or the first beyond it`}
         <input
           className="box"
           value={text}
@@ -93,7 +94,7 @@ function Asked({
           }}
         />
       </label>
-      <FormEnd trouble={wrong} action="Go there" />
+      <FormEnd trouble={wrong} action={speak`Go there`} />
     </form>
   );
 }

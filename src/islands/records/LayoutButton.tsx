@@ -4,6 +4,8 @@ import { groupables, totalKinds, totalled, type TotalKind } from '../../core/rec
 import type { ViewQuery } from '../../core/record/view';
 import { LayoutGrid } from '../kit/icons';
 import { Select } from '../kit/Select';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 interface Props {
   readonly work: TableAtWork;
@@ -22,80 +24,83 @@ export function LayoutButton({ work, query, onQuery, total, onTotal }: Props) {
   const groups = groupables(work.filterables);
   const [first = NONE, second = NONE] = query.group.split(',');
   const choices = (others: string) => [
-    { value: NONE, label: 'nothing' },
+    { value: NONE, label: speak`nothing` },
     ...groups.filter(({ text }) => text !== others).map(({ text, label }) => ({ value: text, label })),
   ];
   return (
     <DialogTrigger>
       <Button className="button">
         <LayoutGrid size={15} aria-hidden />
-        Layout
+        {speak`Layout`}
       </Button>
       <Popover className="popover overflow-visible p-3!">
-        <Dialog aria-label="Layout" className="grid gap-2 outline-none">
+        <Dialog aria-label={speak`Layout`} className="grid gap-2 outline-none">
           <p>
-            Show them as{' '}
-            <Select
-              label="Layout"
-              value={query.layout}
-              choices={(['grid', 'cards', ...(days.length > 0 ? (['calendar'] as const) : [])] as const).map(
-                (one) => ({ value: one, label: layoutWords[one] }),
-              )}
-              onChange={(next) =>
-                onQuery({
-                  layout: next === 'cards' || next === 'calendar' ? next : 'grid',
-                  ...(next === 'calendar' && query.day === '' && { day: days[0]?.text ?? '' }),
-                })
-              }
-            />
+            {speakIn`Show them as ${(
+              <Select
+                label={speak`Layout`}
+                value={query.layout}
+                choices={(
+                  ['grid', 'cards', ...(days.length > 0 ? (['calendar'] as const) : [])] as const
+                ).map((one) => ({ value: one, label: layoutWords[one] }))}
+                onChange={(next) =>
+                  onQuery({
+                    layout: next === 'cards' || next === 'calendar' ? next : 'grid',
+                    ...(next === 'calendar' && query.day === '' && { day: days[0]?.text ?? '' }),
+                  })
+                }
+              />
+            )}`}
             {query.layout === 'calendar' && (
               <>
                 {' '}
-                by{' '}
-                <Select
-                  label="The day they stand on"
-                  value={query.day}
-                  choices={days.map(({ text, label }) => ({ value: text, label }))}
-                  onChange={(day) => onQuery({ day })}
-                />
+                {speakIn`by ${(
+                  <Select
+                    label={speak`The day they stand on`}
+                    value={query.day}
+                    choices={days.map(({ text, label }) => ({ value: text, label }))}
+                    onChange={(day) => onQuery({ day })}
+                  />
+                )}`}
               </>
             )}
           </p>
           {query.layout === 'grid' && (
             <p>
-              Put together by{' '}
-              <Select
-                label="Put together by"
-                value={first}
-                choices={choices(second)}
-                onChange={(next) =>
-                  onQuery({ group: next === NONE ? '' : [next, second].filter(Boolean).join(',') })
-                }
-              />
+              {speakIn`Put together by ${(
+                <Select
+                  label={speak`Put together by`}
+                  value={first}
+                  choices={choices(second)}
+                  onChange={(next) =>
+                    onQuery({ group: next === NONE ? '' : [next, second].filter(Boolean).join(',') })
+                  }
+                />
+              )}`}
               {first !== NONE && (
                 <>
                   {' '}
-                  then by{' '}
-                  <Select
-                    label="Then by"
-                    value={second}
-                    choices={choices(first)}
-                    onChange={(next) => onQuery({ group: [first, next].filter(Boolean).join(',') })}
-                  />
+                  {speakIn`then by ${(
+                    <Select
+                      label={speak`Then by`}
+                      value={second}
+                      choices={choices(first)}
+                      onChange={(next) => onQuery({ group: [first, next].filter(Boolean).join(',') })}
+                    />
+                  )}`}
                 </>
               )}
             </p>
           )}
           {totalled(work.table).length > 0 && (
-            <p>
-              Numbers are shown by their{' '}
+            <p>{speakIn`Numbers are shown by their ${(
               <Select
-                label="What numbers come to"
+                label={speak`What numbers come to`}
                 value={total}
                 choices={totalKinds.map((one) => ({ value: one, label: one }))}
                 onChange={(next) => onTotal(totalKinds.find((one) => one === next) ?? 'sum')}
               />
-            </p>
+            )}`}</p>
           )}
         </Dialog>
       </Popover>

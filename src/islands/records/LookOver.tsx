@@ -17,6 +17,7 @@ import { clearables, cleared, referring } from './clear-references';
 import { shownCell } from './record-cells';
 import { heading } from './record-text';
 import type { Meanwhile, StagedEdits } from './use-staged';
+import { speak } from '../../core/wording/speak';
 
 interface Props {
   readonly table: Table;
@@ -41,14 +42,14 @@ export function LookOver({ table: main, edits, back, onBack }: LookOverProps) {
   return (
     <>
       <p className="sticky top-0 z-10 flex items-center justify-between gap-3 border-b border-slate-200 bg-slate-50 px-4 py-2">
-        <strong>Look them over</strong>
+        <strong>{speak`Look them over`}</strong>
         <button type="button" className="button" onClick={onBack}>
           {back}
         </button>
       </p>
       <Reasons edits={edits} of={(record) => !edits.staged.some(({ id }) => id === record)} />
-      {edits.staged.length === 0 && <p className="p-5">Nothing is staged any more.</p>}
-      <ol aria-label="Staged edits">
+      {edits.staged.length === 0 && <p className="p-5">{speak`Nothing is staged any more.`}</p>}
+      <ol aria-label={speak`Staged edits`}>
         {looked.map((one, i) => {
           const table = edits.tables.get(one.table);
           return table === undefined ? null : (
@@ -63,10 +64,7 @@ export function LookOver({ table: main, edits, back, onBack }: LookOverProps) {
           );
         })}
         {isLong && (
-          <li className="quiet p-4">
-            And {counted(edits.staged.length - looked.length, 'record')} more, with nothing wrong that is
-            known yet.
-          </li>
+          <li className="quiet p-4">{speak`And ${counted(edits.staged.length - looked.length, 'record')} more, with nothing wrong that is known yet.`}</li>
         )}
       </ol>
     </>
@@ -93,24 +91,20 @@ function LookedOver({
       <span className="gutter">{place}</span>
       <div className="grid gap-1.5">
         <div className="flex flex-wrap items-baseline gap-2">
-          {one.t === 'add' && <span className="tag bg-lichen-soft text-lichen-deep">new</span>}
-          {one.t === 'remove' && <span className="tag bg-rust-soft text-rust">remove</span>}
+          {one.t === 'add' && <span className="tag bg-lichen-soft text-lichen-deep">{speak`new`}</span>}
+          {one.t === 'remove' && <span className="tag bg-rust-soft text-rust">{speak`remove`}</span>}
           {isOther && <span className="tag bg-slate-200">{table.label}</span>}
           <strong className="break-words">
-            {one.t === 'add' ? 'Its number comes when it is saved' : one.name}
+            {one.t === 'add' ? speak`Its number comes when it is saved` : one.name}
           </strong>
           {now !== undefined && (
-            <span className="tag bg-ochre-soft text-ochre">
-              changed meanwhile by {now.by}, {when(now.at)}
-            </span>
+            <span className="tag bg-ochre-soft text-ochre">{speak`changed meanwhile by ${now.by}, ${when(now.at)}`}</span>
           )}
           <button
             type="button"
             className="button-plain ml-auto"
             onClick={() => edits.edit((all) => drop(all, one.id))}
-          >
-            Drop
-          </button>
+          >{speak`Drop`}</button>
         </div>
         {one.t !== 'remove' &&
           Object.entries(one.typed)
@@ -156,9 +150,7 @@ function LookedOver({
               type="button"
               className="button"
               onClick={() => edits.edit((all) => redrawn(table, all, now.record, new Set()))}
-            >
-              Remove it all the same
-            </button>
+            >{speak`Remove it all the same`}</button>
           </p>
         )}
       </div>
@@ -175,16 +167,18 @@ function ClearReferences({ edits, record }: { readonly edits: StagedEdits; reado
     setWords('');
     const found = await referring(record, places);
     if (found === null)
-      return setWords('They could not all be fetched, or are too many to be changed at once.');
-    if (found.length === 0) return setWords('You may not empty it in those records.');
+      return setWords(speak`They could not all be fetched, or are too many to be changed at once.`);
+    if (found.length === 0) return setWords(speak`You may not empty it in those records.`);
     edits.edit((all) => cleared(all, found));
     edits.forget(record);
   };
   return (
     <p className="flex flex-wrap items-center gap-2">
-      <button type="button" className="button" onClick={() => void clear()}>
-        Empty it in the records that refer to it
-      </button>
+      <button
+        type="button"
+        className="button"
+        onClick={() => void clear()}
+      >{speak`Empty it in the records that refer to it`}</button>
       {words !== '' && <span className="trouble mt-0!">{words}</span>}
     </p>
   );
@@ -207,7 +201,7 @@ function Reasons({ edits, of }: { readonly edits: StagedEdits; readonly of: (rec
           rows={2}
           maxLength={2_000}
           className="box"
-          placeholder="Why it is so all the same"
+          placeholder={speak`Why it is so all the same`}
           value={one.reason}
           onChange={(event) => edits.giveReason(one, event.target.value)}
         />
@@ -229,20 +223,18 @@ function EditLine({ column, before, cell, trouble, onDrop }: EditLineProps) {
     <div className="grid grid-cols-[minmax(0,2fr)_minmax(0,3fr)_minmax(0,3fr)_auto] items-baseline gap-x-3 text-[14px] max-sm:grid-cols-[minmax(0,1fr)_auto]">
       <span className="text-slate-600">{heading(column)}</span>
       <s className="break-words text-slate-600 max-sm:col-span-2 max-sm:row-start-2">
-        {before === null ? '' : was === '' ? 'empty' : was}
+        {before === null ? '' : was === '' ? speak`empty` : was}
       </s>
       <span className="break-words whitespace-pre-wrap max-sm:col-span-2">
-        <span className="bg-marker px-0.5">{is === '' ? 'empty' : is}</span>
+        <span className="bg-marker px-0.5">{is === '' ? speak`empty` : is}</span>
         {trouble !== null && <span className="trouble">{trouble}</span>}
       </span>
       <button
         type="button"
         className="button-plain text-[13px] max-sm:col-start-2 max-sm:row-start-1"
-        aria-label={`Drop the edit of ${column.label}`}
+        aria-label={speak`Drop the edit of ${column.label}`}
         onClick={onDrop}
-      >
-        drop
-      </button>
+      >{speak`drop`}</button>
     </div>
   );
 }
@@ -274,12 +266,12 @@ function Clashes({ table, edits, clashes, now }: ClashesProps) {
         <thead>
           <tr>
             <th scope="col">
-              <span className="sr-only">Column</span>
+              <span className="sr-only">{speak`Column`}</span>
             </th>
-            <th scope="col">when you began</th>
+            <th scope="col">{speak`when you began`}</th>
             <th scope="col">{name}’s</th>
-            <th scope="col">yours</th>
-            <th scope="col">keep</th>
+            <th scope="col">{speak`yours`}</th>
+            <th scope="col">{speak`keep`}</th>
           </tr>
         </thead>
         <tbody>
@@ -288,18 +280,18 @@ function Clashes({ table, edits, clashes, now }: ClashesProps) {
             return column === undefined ? null : (
               <tr key={id}>
                 <th scope="row">{column.label}</th>
-                <td>{shownCell(column, before) || 'empty'}</td>
-                <td>{shownCell(column, theirs) || 'empty'}</td>
+                <td>{shownCell(column, before) || speak`empty`}</td>
+                <td>{shownCell(column, theirs) || speak`empty`}</td>
                 <td>
-                  <span className="bg-marker px-0.5">{shownCell(column, mine) || 'empty'}</span>
+                  <span className="bg-marker px-0.5">{shownCell(column, mine) || speak`empty`}</span>
                 </td>
                 <td>
                   <Select
-                    label={`${column.label}: which to keep`}
+                    label={speak`${column.label}: which to keep`}
                     value={kept[id] ?? null}
                     choices={[
-                      { value: 'theirs', label: `${name}’s` },
-                      { value: 'mine', label: 'yours' },
+                      { value: 'theirs', label: speak`${name}’s` },
+                      { value: 'mine', label: speak`yours` },
                     ]}
                     onChange={(value) => setKept({ ...kept, [id]: value === 'mine' ? 'mine' : 'theirs' })}
                   />
@@ -310,10 +302,15 @@ function Clashes({ table, edits, clashes, now }: ClashesProps) {
         </tbody>
       </table>
       <p className="mt-2 flex flex-wrap items-center gap-3">
-        <button type="button" className="button" disabled={!decided} onClick={settle}>
-          Keep these
-        </button>
-        {!decided && <span className="trouble mt-0!">Changed by both of you. Choose which to keep.</span>}
+        <button
+          type="button"
+          className="button"
+          disabled={!decided}
+          onClick={settle}
+        >{speak`Keep these`}</button>
+        {!decided && (
+          <span className="trouble mt-0!">{speak`Changed by both of you. Choose which to keep.`}</span>
+        )}
       </p>
     </div>
   );

@@ -8,6 +8,7 @@ import { Grid } from './Grid';
 import { useGrid } from './use-grid';
 import { useRecords, type Query } from './use-records';
 import type { StagedEdits } from './use-staged';
+import { speak } from '../../core/wording/speak';
 
 export interface Part {
   readonly table: Table;
@@ -71,16 +72,14 @@ export function PartGrid({
   const sorts = useMemo(() => readSorts(sort), [sort]);
   if (records.isError)
     return (
-      <p role="alert" className="trouble">
-        These could not be fetched. Try again in a moment.
-      </p>
+      <p role="alert" className="trouble">{speak`These could not be fetched. Try again in a moment.`}</p>
     );
   // Whoever adds one before the others have come types in it at once.
   if (hand.lines.length === 0)
     return records.first === null ? (
       <div aria-hidden className="h-9 rounded bg-slate-100" />
     ) : (
-      <p className="quiet">None yet.</p>
+      <p className="quiet">{speak`None yet.`}</p>
     );
   return (
     <div className="flex flex-col" style={{ height: heightOf(hand.lines.length) }}>

@@ -14,6 +14,7 @@ import { heading } from './record-text';
 import type { StagedEdits } from './use-staged';
 import { listStored } from '../../core/table/kinds/stored-list';
 import { FileTiles } from '../kit/FileTile';
+import { speak } from '../../core/wording/speak';
 
 interface Props {
   readonly work: TableAtWork;
@@ -147,9 +148,11 @@ function Field({ column, cell: { cell, before }, onOpen, onKey }: FieldProps) {
       <span
         className={`font-semibold break-words whitespace-pre-wrap ${before === null ? '' : 'bg-marker px-0.5'}`}
       >
-        {text === '' ? (before === null ? '—' : 'empty') : text}
+        {text === '' ? (before === null ? '—' : speak`empty`) : text}
       </span>
-      {before !== null && <s className="ml-1.5 break-words text-slate-600">{was === '' ? 'empty' : was}</s>}
+      {before !== null && (
+        <s className="ml-1.5 break-words text-slate-600">{was === '' ? speak`empty` : was}</s>
+      )}
     </>
   );
   if (onOpen === undefined) return words;
@@ -157,7 +160,7 @@ function Field({ column, cell: { cell, before }, onOpen, onKey }: FieldProps) {
     <button
       type="button"
       data-field
-      aria-label={`${column.label}: ${text === '' ? 'empty' : text}`}
+      aria-label={`${column.label}: ${text === '' ? speak`empty` : text}`}
       className="-mx-1.5 max-w-full rounded border border-transparent px-1.5 py-0.5 text-left hover:border-slate-300 hover:bg-slate-50"
       onClick={onOpen}
       onKeyDown={onKey}

@@ -3,6 +3,7 @@ import type { Table } from '../../core/table/model';
 import { History } from '../kit/icons';
 import { when } from '../kit/when';
 import { shownCell } from './record-cells';
+import { speak, spoken } from '../../core/wording/speak';
 
 export type HistoryLine = OneRecordData['history'][number];
 
@@ -18,7 +19,7 @@ export function RecordHistory({ data: { table, record, history }, onRestore }: P
     <section className="margin-part" aria-labelledby="changed">
       <h2 id="changed" className="margin-title">
         <History size={16} aria-hidden />
-        What changed
+        {speak`What changed`}
       </h2>
       <ol className="grid gap-2 text-[14px]">
         {[...history].reverse().map((line, i) => (
@@ -35,13 +36,13 @@ export function RecordHistory({ data: { table, record, history }, onRestore }: P
   );
 }
 
-const happened: Readonly<Record<string, string>> = {
-  made: 'Record made',
-  imported: 'Record imported',
-  changed: 'Record changed',
-  removed: 'Record removed',
-  restored: 'Record brought back',
-};
+const happened = spoken((): Readonly<Record<string, string>> => ({
+  made: speak`Record made`,
+  imported: speak`Record imported`,
+  changed: speak`Record changed`,
+  removed: speak`Record removed`,
+  restored: speak`Record brought back`,
+}));
 
 function Entry({
   table,
@@ -58,12 +59,12 @@ function Entry({
   });
   return (
     <li>
-      {cells.length === 0 && (happened[line.change] ?? line.change)}
+      {cells.length === 0 && (happened()[line.change] ?? line.change)}
       {cells.map(({ column, before, after }) => (
         <span key={column.id} className="block break-words">
           <span className="font-semibold">{column.label}</span>{' '}
-          <s className="text-slate-600">{shownCell(column, before) || 'empty'}</s>{' '}
-          <span className="bg-marker-soft px-0.5">{shownCell(column, after) || 'empty'}</span>
+          <s className="text-slate-600">{shownCell(column, before) || speak`empty`}</s>{' '}
+          <span className="bg-marker-soft px-0.5">{shownCell(column, after) || speak`empty`}</span>
         </span>
       ))}
       {line.reasons.map(({ message, reason }) => (
@@ -73,17 +74,15 @@ function Entry({
       ))}
       <span className="quiet block">
         {line.by}
-        {line.through !== null && `, through ${line.through}`}, {when(line.at)}
-        {line.submission !== null && `, by ${line.submission}`}
+        {line.through !== null && speak`, through ${line.through}`}, {when(line.at)}
+        {line.submission !== null && speak`, by ${line.submission}`}
       </span>
       {onRestore !== undefined && (
         <button
           type="button"
           className="button-plain min-h-6 text-[13px]! text-lichen-deep!"
           onClick={onRestore}
-        >
-          as it was before
-        </button>
+        >{speak`as it was before`}</button>
       )}
     </li>
   );

@@ -12,6 +12,7 @@ import type { Column } from '../../core/table/model';
 import { listStored } from '../../core/table/kinds/stored-list';
 import { FileTiles } from '../kit/FileTile';
 import { ColumnMarks, Restricted } from '../kit/Restricted';
+import { speak } from '../../core/wording/speak';
 
 interface Props {
   readonly table: Table;
@@ -46,15 +47,13 @@ export function RecordMargin({
 }: Props) {
   if (!wanted)
     return (
-      <p className="margin-part first quiet">
-        Pick a record to see all of it, what belongs to it, and its history.
-      </p>
+      <p className="margin-part first quiet">{speak`Pick a record to see all of it, what belongs to it, and its history.`}</p>
     );
   if (data === null)
     return (
       <div className="margin-part first" aria-busy={!failed}>
         {failed ? (
-          'This record cannot be shown; it may be gone.'
+          speak`This record cannot be shown; it may be gone.`
         ) : (
           <div className="grid gap-2" aria-hidden>
             {[1, 2, 3, 4].map((i) => (
@@ -72,7 +71,7 @@ export function RecordMargin({
         <h2 className="mb-2 flex flex-wrap items-baseline justify-between gap-2">
           <span className="font-mono text-[17px] break-all">{record.number}</span>
           <a href={address} className="inline-flex items-center gap-1 font-sans text-[14px] text-lichen-deep">
-            Open its page <ArrowRight size={14} aria-hidden />
+            {speak`Open its page`} <ArrowRight size={14} aria-hidden />
           </a>
         </h2>
         <dl className="grid grid-cols-[minmax(0,2fr)_minmax(0,3fr)] gap-x-3 gap-y-1 text-[14px]">
@@ -101,7 +100,7 @@ export function RecordMargin({
         {onRemove !== undefined && (
           <button type="button" className="button button-stop mt-3" onClick={() => onRemove(record)}>
             <Trash2 size={15} aria-hidden />
-            Remove this record
+            {speak`Remove this record`}
           </button>
         )}
       </section>
@@ -138,7 +137,7 @@ function Related({ related, of, address }: RelatedProps) {
         {table.label}
         {by !== null && <span className="font-normal text-slate-600">{by}</span>}
         <span className="tag bg-slate-200">
-          {about ? 'more than ' : ''}
+          {about ? speak`more than ` : ''}
           {digits(total)}
         </span>
       </h2>
@@ -159,9 +158,10 @@ function Related({ related, of, address }: RelatedProps) {
         ))}
       </ul>
       {total > rows.length && (
-        <a href={address} className="mt-1 inline-flex min-h-6 items-center text-[14px] text-lichen-deep">
-          All {counted(total, 'record')}
-        </a>
+        <a
+          href={address}
+          className="mt-1 inline-flex min-h-6 items-center text-[14px] text-lichen-deep"
+        >{speak`All ${counted(total, 'record')}`}</a>
       )}
     </section>
   );

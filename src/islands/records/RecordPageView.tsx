@@ -18,6 +18,8 @@ import { RelatedGrid } from './RelatedGrid';
 import { StagedBar } from './StagedBar';
 import { useLookOver } from './use-look-over';
 import { useStaged } from './use-staged';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 interface Props {
   readonly initial: RecordPageData;
@@ -59,9 +61,10 @@ function RecordPage({ initial }: Props) {
     <>
       <Head data={initial} one={data} onRemove={onRemove} />
       {isError && (
-        <p role="alert" className="trouble mb-2">
-          This record is not there any more. What you see is how it was; what was removed lies in the bin.
-        </p>
+        <p
+          role="alert"
+          className="trouble mb-2"
+        >{speak`This record is not there any more. What you see is how it was; what was removed lies in the bin.`}</p>
       )}
       <div className="sheet-frame">
         <div className="flex min-w-0 flex-col">
@@ -70,7 +73,7 @@ function RecordPage({ initial }: Props) {
               <LookOver
                 table={table}
                 edits={edits}
-                back="Back to the record"
+                back={speak`Back to the record`}
                 onBack={() => setLookedOver(false)}
               />
             ) : (
@@ -97,9 +100,9 @@ function RecordPage({ initial }: Props) {
             onTrouble={() => setLookedOver(true)}
           />
         </div>
-        <aside id="margin" className="margin-pane" aria-label="What is known about it">
+        <aside id="margin" className="margin-pane" aria-label={speak`What is known about it`}>
           {initial.forms.length > 0 && (
-            <section className="margin-part first" aria-label="Forms">
+            <section className="margin-part first" aria-label={speak`Forms`}>
               <ByForm forms={initial.forms} number={record.number} />
             </section>
           )}
@@ -123,23 +126,21 @@ function Head({ data: { table, owner, beside, query, forms }, one: { record }, o
     <div className="flex flex-wrap items-end justify-between gap-3 pt-3.5 pb-2">
       <div className="min-w-0">
         <p className="quiet">
-          <a href="/tables" className="crumb">
-            Tables
-          </a>{' '}
-          ›{' '}
+          <a href="/tables" className="crumb">{speak`Tables`}</a> ›{' '}
           <a href={`/tables/${table.key}?${query}&record=${record.id}`} className="crumb">
             {table.label}
           </a>
           {owner !== null && (
             <>
               {' '}
-              › row of{' '}
-              <a
-                href={`/tables/${owner.table.key}/${encodeURIComponent(owner.record.number)}`}
-                className="crumb"
-              >
-                {nameOf(owner.table, owner.record)}
-              </a>
+              {speakIn`› row of ${(
+                <a
+                  href={`/tables/${owner.table.key}/${encodeURIComponent(owner.record.number)}`}
+                  className="crumb"
+                >
+                  {nameOf(owner.table, owner.record)}
+                </a>
+              )}`}
             </>
           )}
         </p>
@@ -152,12 +153,12 @@ function Head({ data: { table, owner, beside, query, forms }, one: { record }, o
         {beside.before !== null && (
           <a href={beyond(beside.before)} className="button" rel="prev">
             <ArrowUp size={15} aria-hidden />
-            Previous
+            {speak`Previous`}
           </a>
         )}
         {beside.after !== null && (
           <a href={beyond(beside.after)} className="button" rel="next">
-            Next
+            {speak`Next`}
             <ArrowDown size={15} aria-hidden />
           </a>
         )}
@@ -166,13 +167,13 @@ function Head({ data: { table, owner, beside, query, forms }, one: { record }, o
           .map(({ key, title }) => (
             <a key={key} href={formAddress(key, record.number, true)} className="button">
               <PencilLine size={15} aria-hidden />
-              Change with {title}
+              {speak`Change with ${title}`}
             </a>
           ))}
         {onRemove !== undefined && (
           <button type="button" className="button button-stop" onClick={() => onRemove(record)}>
             <Trash2 size={15} aria-hidden />
-            Remove
+            {speak`Remove`}
           </button>
         )}
       </div>

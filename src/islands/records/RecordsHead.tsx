@@ -4,6 +4,7 @@ import { FirstForm } from '../kit/FirstForm';
 import { ChevronDown, Download, PencilRuler, Plus, Search, Trash2 } from '../kit/icons';
 import { useEffect, useState, type ReactNode } from 'react';
 import { Button, Header, Menu, MenuItem, MenuSection, MenuTrigger, Popover } from 'react-aria-components';
+import { speak, spoken } from '../../core/wording/speak';
 
 interface Props {
   readonly work: TableAtWork;
@@ -23,9 +24,7 @@ export function RecordsHead({ work, data, shown, onAdd, children }: Props) {
     <div className="flex flex-wrap items-end justify-between gap-3 pt-3.5 pb-2">
       <div>
         <p className="quiet">
-          <a href="/tables" className="crumb">
-            Tables
-          </a>
+          <a href="/tables" className="crumb">{speak`Tables`}</a>
         </p>
         <h1 className="text-[23px]">
           {table.label}{' '}
@@ -33,8 +32,8 @@ export function RecordsHead({ work, data, shown, onAdd, children }: Props) {
             {data === null
               ? ''
               : data.find === '' && data.where === ''
-                ? `${data.about ? 'about ' : ''}${counted(data.total, 'record')}${work.isLimited ? ' shown to you' : ''}`
-                : `${data.about ? 'more than ' : ''}${digits(data.total)} found`}
+                ? `${data.about ? speak`about ` : ''}${counted(data.total, 'record')}${work.isLimited ? speak` shown to you` : ''}`
+                : speak`${data.about ? speak`more than ` : ''}${digits(data.total)} found`}
           </span>
         </h1>
       </div>
@@ -42,21 +41,21 @@ export function RecordsHead({ work, data, shown, onAdd, children }: Props) {
         {may.remove && (
           <a href={`/tables/${table.key}/bin`} className="inline-flex items-center gap-1.5 text-[14px]">
             <Trash2 size={15} aria-hidden />
-            Bin
+            {speak`Bin`}
           </a>
         )}
         <MenuTrigger>
           <Button className="button">
             <Download size={15} aria-hidden />
-            Export
+            {speak`Export`}
             <ChevronDown size={14} aria-hidden />
           </Button>
           <Popover className="popover">
-            <Menu aria-label="Export" className="outline-none">
+            <Menu aria-label={speak`Export`} className="outline-none">
               {(
                 [
-                  ['What is shown', shownAs, `&shown=yes&${shown}`],
-                  ['All of the table', takeOut, ''],
+                  [speak`What is shown`, shownAs, `&shown=yes&${shown}`],
+                  [speak`All of the table`, takeOut(), ''],
                 ] as const
               ).map(([title, formats, more]) => (
                 <MenuSection key={title}>
@@ -80,7 +79,7 @@ export function RecordsHead({ work, data, shown, onAdd, children }: Props) {
         {work.mayDesign && (
           <a href={`/tables/${table.key}/design`} className="button">
             <PencilRuler size={15} aria-hidden />
-            Design
+            {speak`Design`}
           </a>
         )}
         {work.mayDesign && table.parent === null && (table.linked?.adds ?? true) && (
@@ -89,7 +88,7 @@ export function RecordsHead({ work, data, shown, onAdd, children }: Props) {
         {may.add && table.parent === null && (
           <button type="button" className="button button-dark" onClick={onAdd}>
             <Plus size={15} aria-hidden />
-            Add a record
+            {speak`Add a record`}
           </button>
         )}
       </div>
@@ -102,13 +101,16 @@ const shownAs = [
   ['xlsx', 'XLSX'],
   ['json', 'JSON'],
 ] as const;
-const takeOut = [
-  ['csv', 'CSV'],
-  ['xlsx', 'XLSX'],
-  ['json', 'JSON'],
-  ['package', 'Data Package'],
-  ['sql', 'SQL'],
-] as const;
+const takeOut = spoken(
+  () =>
+    [
+      ['csv', 'CSV'],
+      ['xlsx', 'XLSX'],
+      ['json', 'JSON'],
+      ['package', speak`Data Package`],
+      ['sql', 'SQL'],
+    ] as const,
+);
 
 /** Long enough that a quick typist asks once per word. */
 const SEARCH_AFTER_MS = 250;
@@ -124,11 +126,11 @@ export function Find({ find, onFind }: { readonly find: string; readonly onFind:
   return (
     <label className="box flex max-w-md items-center gap-2 py-1">
       <Search size={15} aria-hidden className="shrink-0 text-slate-600" />
-      <span className="sr-only">Find in all columns</span>
+      <span className="sr-only">{speak`Find in all columns`}</span>
       <input
         type="search"
         className="min-w-0 flex-1 bg-transparent outline-offset-4"
-        placeholder="Find in all columns"
+        placeholder={speak`Find in all columns`}
         value={words}
         onChange={(event) => setWords(event.target.value)}
       />

@@ -1,6 +1,7 @@
 import type { ComponentProps } from 'react';
 import { FacetMargin } from './FacetMargin';
 import { RecordMargin } from './RecordMargin';
+import { speak } from '../../core/wording/speak';
 
 interface Props {
   readonly isNarrowing: boolean;
@@ -15,17 +16,17 @@ export function RecordsMargin({ isNarrowing, onNarrowing, record, facets }: Prop
     <aside
       id="margin"
       className="margin-pane"
-      aria-label={isNarrowing ? 'Narrow it down' : 'The record in hand'}
+      aria-label={isNarrowing ? speak`Narrow it down` : speak`The record in hand`}
     >
       <div
         className="flex gap-2 border-b border-slate-200 px-4 py-2"
         role="group"
-        aria-label="What the margin shows"
+        aria-label={speak`What the margin shows`}
       >
         {(
           [
-            ['The record', false],
-            ['Narrow it down', true],
+            [speak`The record`, false],
+            [speak`Narrow it down`, true],
           ] as const
         ).map(([words, narrows]) => (
           <button

@@ -14,6 +14,7 @@ import type { GridHand } from './use-grid';
 import type { useQuery } from './use-query';
 import type { Query, useRecords } from './use-records';
 import type { StagedEdits } from './use-staged';
+import { speak } from '../../core/wording/speak';
 
 interface Props {
   readonly work: TableAtWork;
@@ -97,7 +98,7 @@ export function RecordsSheet(props: Props) {
       )}
       {hand.lines.length > 0 && (
         <Grid
-          label={`Records of ${table.label}`}
+          label={speak`Records of ${table.label}`}
           arrangement={arrangement}
           hand={hand}
           sorts={props.sorts}
@@ -131,7 +132,7 @@ export function RecordsSheet(props: Props) {
 
 const emptyWords = ({ table, may }: TableAtWork, { find, where }: Pick<Query, 'find' | 'where'>): string =>
   find !== '' || where !== ''
-    ? 'Nothing found; try another word, or fewer conditions.'
+    ? speak`Nothing found; try another word, or fewer conditions.`
     : table.linked === null
-      ? `No record yet. They appear here by themselves as forms are approved${may.add ? ', or type one in the line below' : ''}.`
-      : 'No record yet. They appear here by themselves once they are copied.';
+      ? speak`No record yet. They appear here by themselves as forms are approved${may.add ? speak`, or type one in the line below` : ''}.`
+      : speak`No record yet. They appear here by themselves once they are copied.`;

@@ -17,6 +17,7 @@ import { useTable, type OpenedTable } from './use-table';
 import { BulkStrip } from './BulkStrip';
 import { useBulk } from './use-bulk';
 import { WhichRecords } from './WhichRecords';
+import { speak } from '../../core/wording/speak';
 
 export default function RecordsView(props: OpenedTable) {
   return (
@@ -88,9 +89,10 @@ function Records(props: OpenedTable) {
       <WhichRecords use={use} bulk={bulk} />
       <BulkStrip table={table} bulk={bulk} />
       {records.isError && (
-        <p role="alert" className="trouble mb-2">
-          The newest rows could not be fetched; what you see may be old. Try again in a moment.
-        </p>
+        <p
+          role="alert"
+          className="trouble mb-2"
+        >{speak`The newest rows could not be fetched; what you see may be old. Try again in a moment.`}</p>
       )}
       {data !== null && data.freshness !== null && (
         <LinkedStrip table={key} freshness={data.freshness} mayDesign={work.mayDesign} onChanged={all} />
@@ -102,7 +104,7 @@ function Records(props: OpenedTable) {
               <LookOver
                 table={table}
                 edits={edits}
-                back="Back to the records"
+                back={speak`Back to the records`}
                 onBack={() => setLookedOver(false)}
               />
             </div>

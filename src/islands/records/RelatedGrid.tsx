@@ -9,6 +9,7 @@ import type { Table } from '../../core/table/model';
 import type { TypedCell } from '../../core/record/staged';
 import { storedCell } from './record-cells';
 import type { StagedEdits } from './use-staged';
+import { speak } from '../../core/wording/speak';
 
 export interface RelatedTo {
   readonly id: string;
@@ -66,19 +67,19 @@ export function RelatedGrid({ work, related, record, edits, changes }: Props) {
         {by !== null && <span className="quiet font-sans font-normal">{by}</span>}
         {first !== null && (
           <span className="tag bg-slate-200 font-sans">
-            {first.about ? 'more than ' : ''}
+            {first.about ? speak`more than ` : ''}
             {digits(first.total)}
           </span>
         )}
         {mayAdd && (
           <button type="button" className="button-plain ml-auto font-sans" onClick={part.hand.addOne}>
             <Plus size={15} aria-hidden />
-            Add to {table.label}
+            {speak`Add to ${table.label}`}
           </button>
         )}
       </h2>
       <PartGrid
-        label={`${table.label} of ${record.name}`}
+        label={speak`${table.label} of ${record.name}`}
         part={part}
         arrangement={arrangement}
         sort={sort}

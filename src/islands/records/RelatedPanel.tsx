@@ -3,6 +3,7 @@ import type { TableAtWork } from '../../contract/answers-from-server';
 import { relatedBy } from './record-text';
 import { RelatedGrid, type RelatedTo } from './RelatedGrid';
 import type { StagedEdits } from './use-staged';
+import { speak } from '../../core/wording/speak';
 
 interface Props {
   readonly work: TableAtWork;
@@ -21,7 +22,7 @@ export function RelatedPanel({ work, record, edits, changes }: Props) {
       <div
         className="flex flex-wrap gap-1 px-4 pt-2"
         role="group"
-        aria-label={`What is shown under ${record.name}`}
+        aria-label={speak`What is shown under ${record.name}`}
       >
         {work.related.length > 1 &&
           work.related.map((one, i) => {

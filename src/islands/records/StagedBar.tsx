@@ -1,6 +1,8 @@
 import { countStaged } from '../../core/record/staged';
 import { counted } from '../../core/wording/numbers';
 import type { StagedEdits } from './use-staged';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 interface Props {
   readonly edits: StagedEdits;
@@ -27,31 +29,26 @@ export function StagedBar({ edits, isLookedOver, total = '', onLookOver, onSave,
     <div className="staged-bar">
       <p role="status" className="mr-auto flex flex-wrap items-center gap-x-3 gap-y-1">
         <span className="rounded bg-marker px-2 py-0.5 font-semibold text-ink">{counted(count, 'edit')}</span>{' '}
-        <span>
-          in {counted(records, 'record')}, not saved yet
-          {(words !== '' || total !== '') && `. ${words === '' ? total : words}`}
-        </span>
+        <span>{speakIn`in ${counted(records, 'record')}, not saved yet${(words !== '' || total !== '') && `. ${words === '' ? total : words}`}`}</span>
         {troubles.length > 0 && (
           <button
             type="button"
             className="rounded px-1 font-semibold text-marker hover:underline"
             onClick={onTrouble}
-          >
-            {counted(troubles.length, 'thing')} to fix
-          </button>
+          >{speak`${counted(troubles.length, 'thing')} to fix`}</button>
         )}
       </p>
       <button
         type="button"
         className="rounded px-1 text-slate-200 hover:underline"
         onClick={() => edits.edit(() => [])}
-      >
-        Drop {count === 1 ? 'it' : 'all'}
-      </button>
+      >{speak`Drop ${count === 1 ? speak`it` : speak`all`}`}</button>
       {!isLookedOver && (
-        <button type="button" className="button" onClick={onLookOver}>
-          Look {count === 1 ? 'it' : 'them'} over
-        </button>
+        <button
+          type="button"
+          className="button"
+          onClick={onLookOver}
+        >{speak`Look ${count === 1 ? speak`it` : speak`them`} over`}</button>
       )}
       <button
         type="button"
@@ -59,8 +56,8 @@ export function StagedBar({ edits, isLookedOver, total = '', onLookOver, onSave,
         disabled={saving || troubles.length > 0}
         onClick={onSave}
       >
-        {saving ? 'Saving' : 'Save'} {counted(records, 'record')}
-        <kbd className="rounded border border-white/60 px-1 font-mono text-[12px] max-sm:hidden">Ctrl S</kbd>
+        {saving ? speak`Saving` : speak`Save`} {counted(records, 'record')}
+        <kbd className="rounded border border-white/60 px-1 font-mono text-[12px] max-sm:hidden">{speak`Ctrl S`}</kbd>
       </button>
     </div>
   );

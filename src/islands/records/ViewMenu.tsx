@@ -14,6 +14,7 @@ import {
 import { call } from '../kit/call';
 import { ChevronDown } from '../kit/icons';
 import { ViewNaming } from './ViewNaming';
+import { speak } from '../../core/wording/speak';
 
 interface Props {
   readonly work: TableAtWork;
@@ -33,15 +34,15 @@ export function ViewMenu(props: Props) {
   return (
     <span className="ml-auto flex items-center gap-2 text-[14px]">
       <span className="text-slate-600">
-        {view === undefined ? 'views' : changed ? 'changed from' : 'kept as'}
+        {view === undefined ? speak`views` : changed ? speak`changed from` : speak`kept as`}
       </span>
       <DialogTrigger>
         <Button className="pick">
-          {view?.label ?? 'All records'}
+          {view?.label ?? speak`All records`}
           <ChevronDown size={14} aria-hidden className="shrink-0" />
         </Button>
         <Popover className="popover max-h-[70vh] w-80 max-w-[92vw] p-3!">
-          <Dialog aria-label="Views" className="outline-none">
+          <Dialog aria-label={speak`Views`} className="outline-none">
             {({ close }) => <Views {...props} view={view} changed={changed} close={close} />}
           </Dialog>
         </Popover>
@@ -76,7 +77,9 @@ function Views({ work, views, onViews, query, onQuery, picked, view, changed, cl
   ): Promise<boolean> => {
     const done = await call<{ views: OfferedView[] }>(method, `${path}/${id}`, body).catch(() => null);
     if (done?.ok !== true) {
-      setTrouble(done === null ? 'The server cannot be reached. Try again in a moment.' : done.error.title);
+      setTrouble(
+        done === null ? speak`The server cannot be reached. Try again in a moment.` : done.error.title,
+      );
       return false;
     }
     onViews(done.value.views);
@@ -107,7 +110,7 @@ function Views({ work, views, onViews, query, onQuery, picked, view, changed, cl
   };
   return (
     <div className="grid gap-2">
-      <ul aria-label="Views" className="grid gap-0.5">
+      <ul aria-label={speak`Views`} className="grid gap-0.5">
         {[undefined, ...views].map((one) => (
           <li key={one?.id ?? ''}>
             <button
@@ -116,7 +119,7 @@ function Views({ work, views, onViews, query, onQuery, picked, view, changed, cl
               className={`flex w-full flex-wrap items-baseline gap-2 rounded px-1.5 py-1 text-left hover:bg-lichen-soft ${one?.id === view?.id ? 'font-semibold' : ''}`}
               onClick={() => open(one?.id ?? '')}
             >
-              <span className="min-w-0 break-words">{one?.label ?? 'All records'}</span>
+              <span className="min-w-0 break-words">{one?.label ?? speak`All records`}</span>
               {one !== undefined && <span className="quiet font-normal">{whomWords(one, work)}</span>}
             </button>
           </li>
@@ -125,16 +128,22 @@ function Views({ work, views, onViews, query, onQuery, picked, view, changed, cl
       {view?.mayChange === true && (
         <p className="flex flex-wrap gap-2 border-t border-slate-200 pt-2">
           {changed && (
-            <button type="button" className="button" onClick={() => void keepChanges(view)}>
-              Keep the changes
-            </button>
+            <button
+              type="button"
+              className="button"
+              onClick={() => void keepChanges(view)}
+            >{speak`Keep the changes`}</button>
           )}
-          <button type="button" className="button" onClick={() => setNaming('this')}>
-            Its name and whom it is for
-          </button>
-          <button type="button" className="button button-stop" onClick={() => void remove(view)}>
-            Remove this view
-          </button>
+          <button
+            type="button"
+            className="button"
+            onClick={() => setNaming('this')}
+          >{speak`Its name and whom it is for`}</button>
+          <button
+            type="button"
+            className="button button-stop"
+            onClick={() => void remove(view)}
+          >{speak`Remove this view`}</button>
         </p>
       )}
       {trouble !== '' && (
@@ -156,9 +165,11 @@ function Views({ work, views, onViews, query, onQuery, picked, view, changed, cl
           />
         )}
         {naming === null && (
-          <button type="button" className="button" onClick={() => setNaming('new')}>
-            Keep what is shown as a view
-          </button>
+          <button
+            type="button"
+            className="button"
+            onClick={() => setNaming('new')}
+          >{speak`Keep what is shown as a view`}</button>
         )}
       </div>
     </div>
@@ -171,16 +182,18 @@ function whomWords(
 ): string {
   const names = [
     ...work.groups.filter(({ id }) => groups.includes(id)).map(({ label }) => label),
-    ...(people.length === 0 ? [] : [people.length === 1 ? 'one colleague' : `${people.length} colleagues`]),
+    ...(people.length === 0
+      ? []
+      : [people.length === 1 ? speak`one colleague` : speak`${people.length} colleagues`]),
   ];
   const whom = everybody
-    ? 'for everybody'
+    ? speak`for everybody`
     : names.length > 0
-      ? `for ${names.join(', ')}`
+      ? speak`for ${names.join(', ')}`
       : mayChange
-        ? 'only yours'
+        ? speak`only yours`
         : '';
-  return [isFirst ? 'shown first' : '', whom, mayChange ? '' : `by ${owner}`]
+  return [isFirst ? speak`shown first` : '', whom, mayChange ? '' : speak`by ${owner}`]
     .filter((one) => one !== '')
     .join(', ');
 }

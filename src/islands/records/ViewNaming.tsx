@@ -7,6 +7,8 @@ import type { Picked } from '../../core/check/pick-text';
 import type { OfferedView, View } from '../../core/record/view';
 import { fetched } from '../kit/call';
 import { Several } from '../kit/Several';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 interface Props {
   readonly work: TableAtWork;
@@ -42,7 +44,7 @@ export function ViewNaming({ work, picked, view, onKeep }: Props) {
       }}
     >
       <label className="grid gap-0.5">
-        Its name
+        {speak`Its name`}
         <input
           className="box"
           maxLength={200}
@@ -54,8 +56,12 @@ export function ViewNaming({ work, picked, view, onKeep }: Props) {
         />
       </label>
       <fieldset className="grid gap-0.5">
-        <legend className="text-slate-600">For whom, besides you</legend>
-        <Tick words="everybody who sees the table" isOn={everybody} onTick={() => setEverybody(!everybody)} />
+        <legend className="text-slate-600">{speak`For whom, besides you`}</legend>
+        <Tick
+          words={speak`everybody who sees the table`}
+          isOn={everybody}
+          onTick={() => setEverybody(!everybody)}
+        />
         {work.groups.map(({ id, label: words }) => (
           <Tick
             key={id}
@@ -65,21 +71,20 @@ export function ViewNaming({ work, picked, view, onKeep }: Props) {
           />
         ))}
         {colleagues.length > 0 && (
-          <p>
-            and{' '}
+          <p>{speakIn`and ${(
             <Several
-              label="Colleagues"
+              label={speak`Colleagues`}
               values={people}
-              none="nobody by name"
+              none={speak`nobody by name`}
               choices={colleagues}
               onChange={setPeople}
             />
-          </p>
+          )}`}</p>
         )}
       </fieldset>
       {conditions.length > 0 && (
         <fieldset className="grid gap-0.5">
-          <legend className="text-slate-600">Ask for these before anything is shown</legend>
+          <legend className="text-slate-600">{speak`Ask for these before anything is shown`}</legend>
           {conditions.map((text) => (
             <Tick
               key={text}
@@ -91,11 +96,11 @@ export function ViewNaming({ work, picked, view, onKeep }: Props) {
         </fieldset>
       )}
       {work.mayDesign && (
-        <Tick words="show it first to everybody" isOn={isFirst} onTick={() => setFirst(!isFirst)} />
+        <Tick words={speak`show it first to everybody`} isOn={isFirst} onTick={() => setFirst(!isFirst)} />
       )}
       <p>
         <button type="submit" className="button button-dark" disabled={label.trim() === ''}>
-          {view === undefined ? 'Keep this view' : 'Keep it so'}
+          {view === undefined ? speak`Keep this view` : speak`Keep it so`}
         </button>
       </p>
     </form>

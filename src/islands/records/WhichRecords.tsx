@@ -5,6 +5,7 @@ import { Find } from './RecordsHead';
 import type { useBulk } from './use-bulk';
 import type { useTable } from './use-table';
 import { ViewMenu } from './ViewMenu';
+import { speak } from '../../core/wording/speak';
 
 /** Records from which on one goes to a value rather than scrolls. */
 const MANY = 100;
@@ -45,9 +46,11 @@ export function WhichRecords({ use, bulk }: Props) {
         />
       )}
       {records.isOld && (
-        <button type="button" className="button-plain text-lichen-deep!" onClick={records.showNew}>
-          Somebody changed this table meanwhile: show it as it is now
-        </button>
+        <button
+          type="button"
+          className="button-plain text-lichen-deep!"
+          onClick={records.showNew}
+        >{speak`Somebody changed this table meanwhile: show it as it is now`}</button>
       )}
       <ViewMenu
         work={work}

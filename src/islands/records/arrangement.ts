@@ -1,5 +1,6 @@
 import { ownPlace, type Place } from '../../core/record/places';
 import { isCalculated, isTypedIn, type Column } from '../../core/table/model';
+import { speak } from '../../core/wording/speak';
 
 /** How the columns of a grid stand. */
 export interface Arrangement {
@@ -54,13 +55,13 @@ const lockedWords = (place: Place): string => {
     case 'column':
       if (place.path.length === 1)
         return isCalculated(place.column)
-          ? 'This is worked out from the others.'
-          : 'This is written by forms and imports alone.';
-      return `This is of the record under ${place.path[0]?.label ?? ''}; change it there.`;
+          ? speak`This is worked out from the others.`
+          : speak`This is written by forms and imports alone.`;
+      return speak`This is of the record under ${place.path[0]?.label ?? ''}; change it there.`;
     case 'rows':
-      return 'This is counted from its rows.';
+      return speak`This is counted from its rows.`;
     case 'stamp':
-      return 'This comes by itself.';
+      return speak`This comes by itself.`;
   }
 };
 

@@ -6,7 +6,7 @@ import { textOf } from '../kit/clipboard-block';
 import { BLANK_LINE, type GridLine } from './grid-lines';
 import { blockIn, type Lines, type Marked } from './grid-spots';
 import { pasteInto } from './paste-block';
-import { plainCell } from './record-cells';
+import { typedCell } from './record-cells';
 import type { StagedEdits } from './use-staged';
 
 interface Given {
@@ -32,7 +32,7 @@ export function clipboard({ columns, locked, lines, order, marked, fresh, may, t
     const taken = columns.filter(({ id }) => block.columns.includes(id));
     const cells = lines
       .filter(({ id }) => block.rows.includes(id) && id !== BLANK_LINE)
-      .map((line) => taken.map((column) => plainCell(column, line.cellOf(column).cell)));
+      .map((line) => taken.map((column) => typedCell(column, line.cellOf(column).cell)));
     event.clipboardData.setData('text/plain', textOf(cells));
   };
   const paste = (event: ClipboardEvent) => {

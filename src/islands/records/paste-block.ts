@@ -16,6 +16,7 @@ import { blockOf } from '../kit/clipboard-block';
 import { isOpen } from './block-edits';
 import { newLine, writtenTo, type GridLine } from './grid-lines';
 import type { Lines, Spot } from './grid-spots';
+import { speak } from '../../core/wording/speak';
 
 interface Pasting {
   readonly text: string;
@@ -83,10 +84,10 @@ export async function pasteInto({
     return countStaged(next).records > MOST_STAGED ? staged : next;
   };
   const words = [
-    ...(left > 0 ? [`${counted(left, 'row')} left out: you may not change those`] : []),
-    ...(beyond > 0 ? [`${counted(beyond, 'column')} beyond the last left out`] : []),
+    ...(left > 0 ? [speak`${counted(left, 'row')} left out: you may not change those`] : []),
+    ...(beyond > 0 ? [speak`${counted(beyond, 'column')} beyond the last left out`] : []),
     ...(block.length > MOST_STAGED
-      ? [`More than ${MOST_STAGED} records at once are imported, not pasted`]
+      ? [speak`More than ${MOST_STAGED} records at once are imported, not pasted`]
       : []),
   ];
   return { change, words: words.length === 0 ? '' : `${words.join('; ')}.` };

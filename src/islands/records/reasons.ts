@@ -2,6 +2,7 @@ import type { Problem } from '../../contract/answers-from-server';
 import { asksForReason, brokenAlone, type GivenReason } from '../../core/record/own-checks';
 import type { Staged } from '../../core/record/staged';
 import type { Table } from '../../core/table/model';
+import { speak } from '../../core/wording/speak';
 
 /** What is wrong with a staged record, at one of its cells or as a whole. */
 export interface StagedTrouble {
@@ -55,7 +56,7 @@ export function askedOf(
 export const takenBack = ({ path, facts }: NonNullable<Problem['issues']>[number]): GivenReason => ({
   record: String(path[0]),
   check: String(facts['check'] ?? ''),
-  reason: 'Taken back to what it was before',
+  reason: speak`Taken back to what it was before`,
 });
 
 export const isSameAsked = (

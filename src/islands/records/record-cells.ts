@@ -1,9 +1,11 @@
 import type { RecordData } from '../../contract/answers-from-server';
+import { asTyped } from '../../core/formats/typed';
 import { columnValue } from '../../core/record/column-value';
 import { toldAlone } from '../../core/record/own-checks';
 import type { EditedRecord, TypedCell, Typed } from '../../core/record/staged';
 import { hasChoices, type Column, type Table } from '../../core/table/model';
 import { cellText } from '../../core/record/cell-text';
+import { speak, spoken } from '../../core/wording/speak';
 
 /** A stored cell as an edit begins from it: of a reference, the record it names with its title. */
 export function storedCell(column: Column, row: RecordData): TypedCell {
@@ -12,11 +14,11 @@ export function storedCell(column: Column, row: RecordData): TypedCell {
   if (column.kind !== 'reference' || column.id.includes('.'))
     return cell !== null && column.kind === 'reference' ? { raw: cell, title: String(cell) } : { raw: cell };
   const named = row.named[column.id];
-  return named === undefined ? { raw: null } : { raw: named, title: String(cell ?? NOT_SHOWN) };
+  return named === undefined ? { raw: null } : { raw: named, title: String(cell ?? NOT_SHOWN()) };
 }
 
 /** A record is named that whoever looks may not see. */
-const NOT_SHOWN = 'not shown to you';
+const NOT_SHOWN = spoken(() => speak`not shown to you`);
 
 const cellsOf = (table: Table, row: RecordData): Typed =>
   Object.fromEntries(table.columns.map((column) => [column.id, storedCell(column, row)]));
@@ -55,10 +57,14 @@ export function shownCell(column: Column, { raw, title }: TypedCell): string {
   if (raw === null) return '';
   if (column.kind === 'reference') return title ?? String(raw);
   const read = columnValue(column, raw);
-  return read.ok ? cellText(column, read.value) : String(raw);
+  return read.ok ? cellText(column, read.value) : asTyped(column.kind, String(raw));
 }
 
-/** The same as it is typed, and as it goes to other programs: numbers and days plainly, choices by their words. */
+/** The same as it would be typed here, and as it goes to spreadsheets: numbers and days in digits, choices by their words. */
+export const typedCell = (column: Column, cell: TypedCell): string =>
+  asTyped(column.kind, plainCell(column, cell));
+
+/** The same for everybody: digits with a point, ISO days. */
 export function plainCell(column: Column, cell: TypedCell): string {
   const { raw } = cell;
   if (column.kind === 'reference' || hasChoices(column) || column.kind === 'yes-no')

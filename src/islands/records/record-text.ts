@@ -1,6 +1,7 @@
 import type { RelatedTable } from '../../contract/answers-from-server';
 import type { Column, Table } from '../../core/table/model';
 import { kinds } from '../../core/table/kinds/list';
+import { speak } from '../../core/wording/speak';
 
 export const isNumeric = (column: Column): boolean => kinds[column.kind].type.t === 'number';
 export const heading = (column: Column): string =>
@@ -17,8 +18,8 @@ export function relatedBy(
   const label = table.columns.find(({ id }) => id === column)?.label ?? null;
   if (same !== null) {
     const own = to.columns.find(({ id }) => id === same)?.label ?? '';
-    return own === label ? `with the same ${own}` : `whose ${label} is the same as its ${own}`;
+    return own === label ? speak`with the same ${own}` : speak`whose ${label} is the same as its ${own}`;
   }
   const all = table.columns.filter(({ target }) => target === to.id);
-  return all.length > 1 && label !== null ? `by ${label}` : null;
+  return all.length > 1 && label !== null ? speak`by ${label}` : null;
 }

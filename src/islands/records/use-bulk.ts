@@ -3,6 +3,7 @@ import { useEffect, useState } from 'react';
 import type { BulkChangeData } from '../../contract/bulk-changes';
 import { newUuid } from '../../core/kernel/ids';
 import { call, fetched } from '../kit/call';
+import { speak } from '../../core/wording/speak';
 
 /** How often is asked how far it is. */
 const ASKED_MS = 1_000;
@@ -31,7 +32,7 @@ export function useBulk(key: string, mayChange: boolean) {
     const refusal = done?.ok === false ? done.error : null;
     setTrouble(
       done === null
-        ? 'The server cannot be reached; nothing was begun. Try again in a moment.'
+        ? speak`The server cannot be reached; nothing was begun. Try again in a moment.`
         : refusal === null
           ? ''
           : (refusal.issues?.[0]?.sentence ?? refusal.title),

@@ -11,6 +11,7 @@ import { pressed } from './grid-press';
 import { BLANK_LINE, GridLines, newLine, writtenTo, type GridLine } from './grid-lines';
 import { blockIn, markedAt, stepped, tabbed, type Lines, type Marked, type Spot } from './grid-spots';
 import type { StagedEdits } from './use-staged';
+import { speak } from '../../core/wording/speak';
 
 interface Given {
   readonly table: Table;
@@ -90,8 +91,8 @@ export function useGrid(given: Given) {
     if (line === undefined || !isOpen(line, may))
       return edits.say(
         line?.state === 'remove'
-          ? 'This record is to be removed; drop that first to change it.'
-          : 'You may look at these records, but not change them.',
+          ? speak`This record is to be removed; drop that first to change it.`
+          : speak`You may look at these records, but not change them.`,
       );
     setEditing({ at, start });
   };
@@ -134,7 +135,7 @@ export function useGrid(given: Given) {
   const remove = () =>
     may.remove
       ? edit((now) => removed(now, marking))
-      : edits.say('You may not remove records of this table.');
+      : edits.say(speak`You may not remove records of this table.`);
   const press = (event: KeyboardEvent) =>
     pressed(event, {
       marked,

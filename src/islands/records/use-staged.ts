@@ -23,6 +23,7 @@ import { editedRecord } from './record-cells';
 import { askedOf, isSameAsked, takenBack, type Asked, type Refused, type StagedTrouble } from './reasons';
 import { StagedStore, type Flying } from './staged-store';
 import { useStagedHistory } from './use-staged-history';
+import { speak } from '../../core/wording/speak';
 
 /** A record as it is now, where somebody changed it while edits of it were staged. */
 export interface Meanwhile {
@@ -62,7 +63,7 @@ export function useStaged({ table, related, deviceKey }: TableAtWork, saved: () 
       flying.current = found.flying;
       setReasons(found.reasons ?? []);
       setHistory((all) => (all.now.length > 0 ? all : { past: [], now: left, future: [] }));
-      setWords('These edits were here before and were not saved.');
+      setWords(speak`These edits were here before and were not saved.`);
     });
     return () => opened.close();
   }, [deviceKey, table.id, setHistory]);
@@ -85,7 +86,7 @@ export function useStaged({ table, related, deviceKey }: TableAtWork, saved: () 
     ...stops,
     ...asked.flatMap(({ record, column, message, reason }): StagedTrouble[] =>
       reason.trim() === ''
-        ? [{ id: record, column, sentence: `Give a reason: ${message}`, code: 'reason-needed' }]
+        ? [{ id: record, column, sentence: speak`Give a reason: ${message}`, code: 'reason-needed' }]
         : [],
     ),
   ];
@@ -105,12 +106,12 @@ export function useStaged({ table, related, deviceKey }: TableAtWork, saved: () 
     if (asks.length > 0 && asks.every(({ code }) => code === 'reason-needed'))
       result = await post({ key: newUuid(), edits: batch, reasons: asks.map(takenBack) }).catch(() => null);
     if (result === null)
-      return setWords('The server cannot be reached; nothing was undone. Try again in a moment.');
+      return setWords(speak`The server cannot be reached; nothing was undone. Try again in a moment.`);
     if (!result.ok)
       return setWords(
-        `That cannot be undone any more: ${result.error.issues?.[0]?.sentence ?? result.error.title}`,
+        speak`That cannot be undone any more: ${result.error.issues?.[0]?.sentence ?? result.error.title}`,
       );
-    sayWithUndo(`${counted(batch.length, 'record')} as before`, () => void takeBack(result.value.undo));
+    sayWithUndo(speak`${counted(batch.length, 'record')} as before`, () => void takeBack(result.value.undo));
     saved();
   };
 
@@ -131,11 +132,13 @@ export function useStaged({ table, related, deviceKey }: TableAtWork, saved: () 
       if (!result.ok) return await refuse(result.error.title, result.error.issues ?? []);
       land(one.sent, result.value.versions);
       const { records } = countStaged(one.sent);
-      sayWithUndo(`${counted(records, 'record')} saved`, () => void takeBack(result.value.undo));
+      sayWithUndo(speak`${counted(records, 'record')} saved`, () => void takeBack(result.value.undo));
       saved();
       return true;
     } catch {
-      setWords('The server cannot be reached. Your edits are kept on this device; save again in a moment.');
+      setWords(
+        speak`The server cannot be reached. Your edits are kept on this device; save again in a moment.`,
+      );
       return false;
     } finally {
       setSaving(false);

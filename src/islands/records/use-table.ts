@@ -16,6 +16,7 @@ import { addressOf, useRecords } from './use-records';
 import { topicsOf } from './topics';
 import { useLookOver } from './use-look-over';
 import { useStaged } from './use-staged';
+import { speak } from '../../core/wording/speak';
 
 export interface OpenedTable {
   readonly work: TableAtWork;
@@ -191,7 +192,7 @@ function usePicked(
         `/api/tables/${table}/records?${new URLSearchParams({ where: text })}`,
       ).catch(() => null);
       if (read === null)
-        return { sentence: 'The server cannot be reached. Try again in a moment.', at: null };
+        return { sentence: speak`The server cannot be reached. Try again in a moment.`, at: null };
       if (!read.ok) {
         const [first] = read.error.issues ?? [];
         const [from, to] = [Number(first?.facts['from']), Number(first?.facts['to'])];

@@ -15,6 +15,7 @@ import type { Missing } from './add-missing';
 import { Control } from './Control';
 import { Asterisk } from './Asterisk';
 import { headingOf } from './headings';
+import { speak } from '../../core/wording/speak';
 
 interface Props extends Missing {
   readonly onClose: () => void;
@@ -114,12 +115,17 @@ export default function AddRecord({ table, words, onAdded, onClose }: Props) {
         <span role="alert" className="flex-1 text-[14px] font-semibold text-rust">
           {elsewhere.join('. ')}
         </span>
-        <button type="button" className="button" onClick={() => dialog.current?.close()}>
-          Cancel
-        </button>
-        <button type="button" className="button button-go" disabled={busy} onClick={() => void save()}>
-          Add and pick it
-        </button>
+        <button
+          type="button"
+          className="button"
+          onClick={() => dialog.current?.close()}
+        >{speak`Cancel`}</button>
+        <button
+          type="button"
+          className="button button-go"
+          disabled={busy}
+          onClick={() => void save()}
+        >{speak`Add and pick it`}</button>
       </div>
     </dialog>
   );

@@ -6,6 +6,8 @@ import { fetched } from '../kit/call';
 import { UsersRound } from '../kit/icons';
 import { useLive } from '../kit/live';
 import type { Filling } from './use-fill';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 /** Says while a record is being changed that somebody else has just changed it too, rather than when it is sent. */
 export function ChangedMeanwhile({ fill, record }: { fill: Filling; record: RecordInSheet }) {
@@ -28,13 +30,12 @@ export function ChangedMeanwhile({ fill, record }: { fill: Filling; record: Reco
   return (
     <div role="status" className="mb-3 flex flex-wrap items-center gap-3 rounded-md bg-marker-soft px-4 py-2">
       <UsersRound size={16} aria-hidden />
-      <p className="min-w-60 flex-1">
-        <strong>Somebody has changed this record just now.</strong> What you typed stays; where both of you
-        changed the same, you say which stands.
-      </p>
-      <button type="button" className="button" onClick={() => void takeIn()}>
-        Take their change in
-      </button>
+      <p className="min-w-60 flex-1">{speakIn`${(<strong>{speak`Somebody has changed this record just now.`}</strong>)} What you typed stays; where both of you changed the same, you say which stands.`}</p>
+      <button
+        type="button"
+        className="button"
+        onClick={() => void takeIn()}
+      >{speak`Take their change in`}</button>
     </div>
   );
 }

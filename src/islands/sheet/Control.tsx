@@ -1,4 +1,7 @@
+import { useState } from 'react';
 import { retyped, shown } from '../../core/form/cells';
+import { dayInDigits } from '../../core/formats/days';
+import { asKept, asTyped } from '../../core/formats/typed';
 import { DateInput } from '../kit/DateInput';
 import { Later } from '../kit/Awake';
 import { SelectLikeness } from '../kit/likenesses';
@@ -8,6 +11,7 @@ import { controlId } from './sheet-model';
 import { ChoicesControl, ConfirmationControl } from './Ticks';
 import { FilesControl } from './FilesControl';
 import { Lookups } from './Lookups';
+import { speak } from '../../core/wording/speak';
 
 /** The control of one answer. */
 export function Control(props: ControlProps) {
@@ -46,8 +50,12 @@ export function Control(props: ControlProps) {
           onBlur={onTouch}
         />
       );
-    case 'time':
     case 'date-time':
+    case 'whole':
+    case 'decimal':
+    case 'money':
+      return <FormattedInput {...props} />;
+    case 'time':
     case 'e-mail':
     case 'web-address':
     case 'phone':
@@ -64,10 +72,6 @@ export function Control(props: ControlProps) {
           onBlur={onTouch}
         />
       );
-    case 'whole':
-    case 'decimal':
-    case 'money':
-      return <NumberInput {...props} />;
     case 'date':
       return (
         <DateInput
@@ -92,7 +96,7 @@ export function Control(props: ControlProps) {
                   .filter(({ code, retired }) => retired !== true || code === raw)
                   .map(({ code, label }) => ({ value: code, label }))}
                 onChange={set}
-                placeholder="Choose"
+                placeholder={speak`Choose`}
               />
             )
           }
@@ -117,17 +121,22 @@ export function Control(props: ControlProps) {
  */
 const typed = {
   time: { placeholder: '14:30' },
-  'date-time': { placeholder: '2026-11-23 14:30' },
   'e-mail': { inputMode: 'email', autoComplete: 'off' },
   'web-address': { inputMode: 'url', placeholder: 'https://' },
   phone: { inputMode: 'tel', autoComplete: 'off' },
 } as const;
 
+/** A day of which its order is seen. */
+const SAMPLE = '2026-11-23';
+
 const textOf = (raw: unknown): string => (typeof raw === 'string' ? raw : '');
 const boxed = (bare: boolean): string => (bare ? 'w-full rounded bg-transparent px-1 py-1' : 'box');
 
-/** Numbers are typed as text and read back in the form they will be kept in once left. */
-function NumberInput({
+/**
+ * Numbers and moments are typed as they are written here, and kept as they are everywhere. While one is typed
+ * it stays as it is; once left it reads as it is kept.
+ */
+function FormattedInput({
   question,
   place,
   sheet,
@@ -138,7 +147,10 @@ function NumberInput({
   bare = false,
   name,
 }: ControlProps) {
+  const [typing, setTyping] = useState<string | null>(null);
+  const isNumber = question.kind !== 'date-time';
   const leave = () => {
+    setTyping(null);
     const value = sheet.value(place);
     const written = value === null ? null : retyped(question, value);
     if (written !== null && written !== sheet.raw(place)) {
@@ -148,18 +160,19 @@ function NumberInput({
     onTouch();
   };
   const change = (next: string) => {
-    sheet.set(place, next);
+    setTyping(next);
+    sheet.set(place, asKept(question.kind, next));
     onChange();
   };
   return (
     <input
       id={controlId(place)}
-      inputMode="decimal"
-      className={`tabular text-right ${bare ? boxed(true) : 'box max-w-56'}`}
+      {...(isNumber ? { inputMode: 'decimal' as const } : { placeholder: `${dayInDigits(SAMPLE)} 14:30` })}
+      className={`tabular ${isNumber ? 'text-right' : ''} ${bare ? boxed(true) : 'box max-w-56'}`}
       aria-label={name}
       aria-invalid={invalid}
       aria-describedby={describedBy}
-      value={textOf(sheet.raw(place))}
+      value={typing ?? asTyped(question.kind, textOf(sheet.raw(place)))}
       onChange={(event) => change(event.target.value)}
       onBlur={leave}
     />
@@ -199,7 +212,7 @@ function YesNo({
             onChange={() => onChange(one)}
             className="size-4 accent-lichen"
           />
-          {one ? 'Yes' : 'No'}
+          {one ? speak`Yes` : speak`No`}
         </label>
       ))}
       {typeof value === 'boolean' && (
@@ -207,10 +220,8 @@ function YesNo({
           type="button"
           className="button-plain text-[13px]"
           onClick={() => onChange(null)}
-          aria-label={`${name}: leave open`}
-        >
-          leave open
-        </button>
+          aria-label={speak`${name}: leave open`}
+        >{speak`leave open`}</button>
       )}
     </div>
   );

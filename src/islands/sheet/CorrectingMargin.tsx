@@ -6,6 +6,7 @@ import { call, troubleOf } from '../kit/call';
 import { FilePen } from '../kit/icons';
 import type { Reviewing } from './reviewing';
 import { correctionIssues } from './use-correcting';
+import { speak } from '../../core/wording/speak';
 
 interface Props {
   readonly review: Reviewing;
@@ -35,7 +36,7 @@ export function CorrectingMargin({ review, refetch, leave }: Props) {
     }).catch(() => null);
     setBusy(false);
     if (result === null)
-      return setTrouble('The server cannot be reached; nothing was saved. Try again in a moment.');
+      return setTrouble(speak`The server cannot be reached; nothing was saved. Try again in a moment.`);
     if (!result.ok) return setTrouble(troubleOf(result.error));
     leave();
     refetch();
@@ -44,10 +45,12 @@ export function CorrectingMargin({ review, refetch, leave }: Props) {
     <section className="margin-part first" aria-labelledby="correcting">
       <h2 id="correcting" className="margin-title text-ink!">
         <FilePen size={16} aria-hidden />
-        Your correction
+        {speak`Your correction`}
       </h2>
       <p className="quiet mb-2" role="status">
-        {count === 0 ? 'Type in the answers that stand in boxes.' : `${counted(count, 'answer')} corrected.`}
+        {count === 0
+          ? speak`Type in the answers that stand in boxes.`
+          : speak`${counted(count, 'answer')} corrected.`}
       </p>
       {issues.map(({ line, sentence, reasonFor }) => (
         <div key={`${line} ${sentence}`} className="mb-2 text-[14px]">
@@ -58,8 +61,8 @@ export function CorrectingMargin({ review, refetch, leave }: Props) {
           {reasonFor !== null && (
             <input
               className="box"
-              aria-label={`Reason for line ${line}`}
-              placeholder="The reason"
+              aria-label={speak`Reason for line ${line}`}
+              placeholder={speak`The reason`}
               maxLength={limits.word}
               value={sheet.reason(reasonFor)}
               onChange={(event) => sheet.setReason(reasonFor, event.target.value)}
@@ -71,8 +74,8 @@ export function CorrectingMargin({ review, refetch, leave }: Props) {
         rows={2}
         className="box"
         maxLength={limits.word}
-        aria-label={`A word for ${first} about it`}
-        placeholder={`A word for ${first}: what was put right, and why`}
+        aria-label={speak`A word for ${first} about it`}
+        placeholder={speak`A word for ${first}: what was put right, and why`}
         value={word}
         onChange={(event) => setWord(event.target.value)}
       />
@@ -83,16 +86,10 @@ export function CorrectingMargin({ review, refetch, leave }: Props) {
           className="button button-go flex-1"
           disabled={busy || count === 0 || issues.length > 0}
           onClick={() => void save()}
-        >
-          Save the correction
-        </button>
-        <button type="button" className="button" onClick={leave}>
-          Leave it as it was
-        </button>
+        >{speak`Save the correction`}</button>
+        <button type="button" className="button" onClick={leave}>{speak`Leave it as it was`}</button>
       </p>
-      <p className="quiet mt-2">
-        {first} is told. It waits on, and you decide it as it is then; who is asked after you may be others.
-      </p>
+      <p className="quiet mt-2">{speak`${first} is told. It waits on, and you decide it as it is then; who is asked after you may be others.`}</p>
     </section>
   );
 }

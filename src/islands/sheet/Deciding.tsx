@@ -7,6 +7,8 @@ import { personChoices } from '../kit/person-choices';
 import { Select } from '../kit/Select';
 import { RemarkTools } from './RemarkTools';
 import type { Reviewing } from './reviewing';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 type Decision = 'approve' | 'send-back' | 'decline';
 
@@ -35,7 +37,7 @@ function useDecision(review: Reviewing, refetch: () => void) {
       refetch();
       return result.ok;
     } catch {
-      setTrouble('The server cannot be reached; nothing was decided. Try again in a moment.');
+      setTrouble(speak`The server cannot be reached; nothing was decided. Try again in a moment.`);
       return false;
     } finally {
       setBusy(false);
@@ -63,7 +65,7 @@ export function Deciding({
   const decide = (decision: Decision) => {
     if (decision !== 'approve' && word.trim() === '') {
       setTrouble(
-        `Write a word for ${first} first: ${decision === 'decline' ? 'why you decline' : 'what to change'}.`,
+        speak`Write a word for ${first} first: ${decision === 'decline' ? speak`why you decline` : speak`what to change`}.`,
       );
       return field.current?.focus();
     }
@@ -71,27 +73,20 @@ export function Deciding({
   };
   return (
     <section className="margin-part first" aria-labelledby="decision">
-      <h2 id="decision" className="margin-title text-ink!">
-        Your decision
-      </h2>
+      <h2 id="decision" className="margin-title text-ink!">{speak`Your decision`}</h2>
       {waits.length > 1 && (
-        <p className="mb-2 text-[14px]">
-          Of the step <strong>{review.data.design.steps[step ?? -1]?.label}</strong>; others are asked at the
-          same time.
-        </p>
+        <p className="mb-2 text-[14px]">{speakIn`Of the step ${(<strong>{review.data.design.steps[step ?? -1]?.label}</strong>)}; others are asked at the same time.`}</p>
       )}
       {decidesFor !== null && (
-        <p className="mb-2 text-[14px]">
-          For <strong>{decidesFor}</strong>, who is away; you stand in.
-        </p>
+        <p className="mb-2 text-[14px]">{speakIn`For ${(<strong>{decidesFor}</strong>)}, who is away; you stand in.`}</p>
       )}
       <textarea
         ref={field}
         rows={3}
         className="box"
         maxLength={limits.word}
-        aria-label={`A word for ${first}`}
-        placeholder={`A word for ${first} (needed to send back or decline)`}
+        aria-label={speak`A word for ${first}`}
+        placeholder={speak`A word for ${first} (needed to send back or decline)`}
         value={word}
         onChange={(event) => setWord(event.target.value)}
       />
@@ -102,25 +97,24 @@ export function Deciding({
           disabled={busy}
           onClick={() => decide('approve')}
           className="button button-go flex-1"
-        >
-          Approve
-        </button>
-        <button type="button" disabled={busy} onClick={() => decide('send-back')} className="button">
-          Send back
-        </button>
+        >{speak`Approve`}</button>
+        <button
+          type="button"
+          disabled={busy}
+          onClick={() => decide('send-back')}
+          className="button"
+        >{speak`Send back`}</button>
         <button
           type="button"
           disabled={busy}
           onClick={() => decide('decline')}
           className="button button-stop"
-        >
-          Decline
-        </button>
+        >{speak`Decline`}</button>
       </div>
       {review.submission.corrects.length > 0 && (
         <button type="button" className="button-plain mt-2" disabled={busy} onClick={onCorrect}>
           <FilePen size={15} aria-hidden />
-          Correct what is wrong instead
+          {speak`Correct what is wrong instead`}
         </button>
       )}
       <Otherwise
@@ -171,53 +165,56 @@ function Otherwise({
         type="button"
         className="button-plain"
         disabled={busy || !hasWord}
-        title={hasWord ? undefined : 'Write it above first'}
+        title={hasWord ? undefined : speak`Write it above first`}
         onClick={onSay}
       >
         <MessageCircle size={15} aria-hidden />
-        Say it without deciding
+        {speak`Say it without deciding`}
       </button>
       {hasWord && <div className="mb-2 ml-6">{tools}</div>}
       <div className="text-[14px]">
         <Forward size={15} aria-hidden className="mr-1 inline text-slate-600" />
-        Hand it over to{' '}
-        <Select
-          label="To whom"
-          value={to}
-          placeholder="somebody"
-          choices={personChoices(submission.handOverTo)}
-          onChange={setTo}
-        />
+        {speakIn`Hand it over to ${(
+          <Select
+            label={speak`To whom`}
+            value={to}
+            placeholder={speak`somebody`}
+            choices={personChoices(submission.handOverTo)}
+            onChange={setTo}
+          />
+        )}`}
         {to !== null && (
-          <button type="button" className="button ml-2" disabled={busy} onClick={() => onHandOver(to)}>
-            Hand it over
-          </button>
+          <button
+            type="button"
+            className="button ml-2"
+            disabled={busy}
+            onClick={() => onHandOver(to)}
+          >{speak`Hand it over`}</button>
         )}
       </div>
       {submission.returnTo.length > 0 && (
         <div className="mt-1 text-[14px]">
           <Reply size={15} aria-hidden className="mr-1 inline text-slate-600" />
-          Send it back to{' '}
-          <Select
-            label="To which step"
-            value={back}
-            placeholder="an earlier step"
-            choices={submission.returnTo.map((at) => ({
-              value: String(at),
-              label: data.design.steps[at]?.label ?? '',
-            }))}
-            onChange={setBack}
-          />
+          {speakIn`Send it back to ${(
+            <Select
+              label={speak`To which step`}
+              value={back}
+              placeholder={speak`an earlier step`}
+              choices={submission.returnTo.map((at) => ({
+                value: String(at),
+                label: data.design.steps[at]?.label ?? '',
+              }))}
+              onChange={setBack}
+            />
+          )}`}
           {back !== null && (
             <button
               type="button"
               className="button ml-2"
               disabled={busy || !hasWord}
-              title={hasWord ? undefined : 'Write above what is to be looked at again'}
+              title={hasWord ? undefined : speak`Write above what is to be looked at again`}
               onClick={() => onReturn(Number(back))}
-            >
-              Send it there
-            </button>
+            >{speak`Send it there`}</button>
           )}
         </div>
       )}
@@ -234,14 +231,14 @@ export function Saying({ review, refetch }: { review: Reviewing; refetch: () => 
     <section className="margin-part" aria-labelledby="saying">
       <h2 id="saying" className="margin-title">
         <MessageCircle size={16} aria-hidden />
-        Say something
+        {speak`Say something`}
       </h2>
       <textarea
         rows={2}
         className="box"
         maxLength={limits.word}
-        aria-label="A word to all on the path"
-        placeholder="An answer, or something to know"
+        aria-label={speak`A word to all on the path`}
+        placeholder={speak`An answer, or something to know`}
         value={word}
         onChange={(event) => setWord(event.target.value)}
       />
@@ -258,9 +255,7 @@ export function Saying({ review, refetch }: { review: Reviewing; refetch: () => 
             setAbout(null);
           })
         }
-      >
-        Say it
-      </button>
+      >{speak`Say it`}</button>
     </section>
   );
 }
@@ -269,19 +264,14 @@ export function TakeBack({ review, refetch }: { review: Reviewing; refetch: () =
   const { trouble, busy, act } = useDecision(review, refetch);
   return (
     <section className="margin-part first" aria-labelledby="waiting">
-      <h2 id="waiting" className="margin-title text-ink!">
-        Waiting for{' '}
-        {review.submission.waits
-          .map(({ asked }) => asked.map(({ name }) => name).join(' or '))
-          .join(', and for ')}
-      </h2>
-      <p className="quiet mb-2">
-        If it is not needed any more, you may take it back while nobody has decided it.
-      </p>
+      <h2 id="waiting" className="margin-title text-ink!">{speak`Waiting for ${review.submission.waits
+        .map(({ asked }) => asked.map(({ name }) => name).join(speak` or `))
+        .join(speak`, and for `)}`}</h2>
+      <p className="quiet mb-2">{speak`If it is not needed any more, you may take it back while nobody has decided it.`}</p>
       <div role="alert">{trouble !== '' && <p className="trouble">{trouble}</p>}</div>
       <button type="button" disabled={busy} onClick={() => void act('withdraw', {})} className="button">
         <Undo2 size={15} aria-hidden />
-        Take it back
+        {speak`Take it back`}
       </button>
     </section>
   );

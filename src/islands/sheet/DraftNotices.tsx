@@ -2,21 +2,20 @@ import { useState } from 'react';
 import type { SheetData } from '../../contract/sheet-from-server';
 import { call } from '../kit/call';
 import type { Filling } from './use-fill';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 /** The draft was changed elsewhere while this device could not send what was typed on it: the person says which is meant. */
 export function BothVersions({ settle }: { settle: (use: boolean) => void }) {
   return (
     <div role="alert" className="mb-3 flex flex-wrap items-center gap-3 rounded-md bg-marker-soft px-4 py-2">
-      <p className="min-w-60 flex-1">
-        <strong>There are two versions of this draft.</strong> What you typed on this device was never saved,
-        and the draft was changed somewhere else since. You see the other one now.
-      </p>
-      <button type="button" className="button" onClick={() => settle(true)}>
-        Use what I typed here
-      </button>
-      <button type="button" className="button" onClick={() => settle(false)}>
-        Keep this one
-      </button>
+      <p className="min-w-60 flex-1">{speakIn`${(<strong>{speak`There are two versions of this draft.`}</strong>)} What you typed on this device was never saved, and the draft was changed somewhere else since. You see the other one now.`}</p>
+      <button
+        type="button"
+        className="button"
+        onClick={() => settle(true)}
+      >{speak`Use what I typed here`}</button>
+      <button type="button" className="button" onClick={() => settle(false)}>{speak`Keep this one`}</button>
     </div>
   );
 }
@@ -35,24 +34,24 @@ export function NewerRelease({ fill, newer }: { fill: Filling; newer: NonNullabl
       fill.forget();
       location.reload();
     } catch {
-      setWords('The server cannot be reached. Nothing was changed; try again in a moment.');
+      setWords(speak`The server cannot be reached. Nothing was changed; try again in a moment.`);
     }
   };
   return (
     <div
       role="group"
-      aria-label="A newer release"
+      aria-label={speak`A newer release`}
       className="mb-3 flex flex-wrap items-center gap-3 rounded-md bg-marker-soft px-4 py-2"
     >
       <div className="min-w-60 flex-1">
         <p>
-          <strong>This form has changed since you began.</strong> You can send the draft as it is, or go on
-          with release {newer.number}.
+          {speakIn`${(<strong>{speak`This form has changed since you began.`}</strong>)} You can send the draft as it is, or go on with release ${newer.number}`}
+          .
         </p>
-        {newer.note !== '' && <p className="break-words">What is new: {newer.note}</p>}
+        {newer.note !== '' && <p className="break-words">{speak`What is new: ${newer.note}`}</p>}
         {newer.left.length > 0 && (
           <>
-            <p>No longer asked there, and so left out:</p>
+            <p>{speak`No longer asked there, and so left out:`}</p>
             <ul className="list-disc pl-5">
               {newer.left.map(({ label, text }, i) => (
                 <li key={i}>
@@ -68,9 +67,11 @@ export function NewerRelease({ fill, newer }: { fill: Filling; newer: NonNullabl
           </p>
         )}
       </div>
-      <button type="button" className="button" onClick={() => void carry()}>
-        Go on with release {newer.number}
-      </button>
+      <button
+        type="button"
+        className="button"
+        onClick={() => void carry()}
+      >{speak`Go on with release ${newer.number}`}</button>
     </div>
   );
 }
@@ -84,7 +85,7 @@ export function SentBackWord({ data }: { data: SheetData }) {
   return (
     <div className="mb-3 rounded-md bg-marker-soft px-4 py-2 break-words">
       <p>
-        <strong>{word.by} asks:</strong> {word.word}
+        <strong>{speak`${word.by} asks:`}</strong> {word.word}
       </p>
       {events.slice(at + 1).map(
         (event, i) =>

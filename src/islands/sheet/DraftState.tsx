@@ -4,17 +4,18 @@ import type { Keeping } from '../kit/keeper';
 import { clock } from '../kit/when';
 import { recordAddress } from './sheet-title';
 import type { Filling } from './use-fill';
+import { speak } from '../../core/wording/speak';
 
 /** Whether what is typed is kept, in words. */
 export function KeptWords({ keeping, onDevice }: { keeping: Keeping; onDevice: boolean }) {
   const words = {
-    fresh: () => 'Saved as you type',
-    typing: () => 'Saving…',
-    kept: (one: Keeping) => (one.t === 'kept' && one.at !== null ? `Saved ${clock(one.at)}` : ''),
+    fresh: () => speak`Saved as you type`,
+    typing: () => speak`Saving…`,
+    kept: (one: Keeping) => (one.t === 'kept' && one.at !== null ? speak`Saved ${clock(one.at)}` : ''),
     away: () =>
       onDevice
-        ? 'No connection · saved on this device'
-        : 'No connection, and this device keeps no more: leave this page open',
+        ? speak`No connection · saved on this device`
+        : speak`No connection, and this device keeps no more: leave this page open`,
     refused: (one: Keeping) => (one.t === 'refused' ? one.words : ''),
   }[keeping.t](keeping);
   return (
@@ -53,12 +54,10 @@ export function SetAside({ fill }: { fill: Filling }) {
           onClick={() => void drop()}
           onBlur={() => setSure(false)}
         >
-          {sure ? 'Throw it away for good' : 'Throw away'}
+          {sure ? speak`Throw it away for good` : speak`Throw away`}
         </button>
       )}
-      <button type="button" className="button" onClick={() => void aside()}>
-        Set aside
-      </button>
+      <button type="button" className="button" onClick={() => void aside()}>{speak`Set aside`}</button>
     </>
   );
 }

@@ -10,6 +10,7 @@ import { DeviceFiles } from '../kit/device-files';
 import { madeReady, upload, type Ready } from '../kit/upload';
 import type { ControlProps } from './control-props';
 import { controlId } from './sheet-model';
+import { speak } from '../../core/wording/speak';
 
 /** A file on its way. */
 interface Coming {
@@ -27,9 +28,10 @@ type FilesProps = ControlProps & { question: Extract<FieldQuestion, { kind: 'fil
 /** Photos or files. In a rehearsal nothing is brought, for there is nothing it would belong to. */
 export const FilesControl = (props: FilesProps) =>
   props.submission === 'rehearsal' ? (
-    <p id={controlId(props.place)} className="quiet">
-      Photos and files are not brought in a rehearsal.
-    </p>
+    <p
+      id={controlId(props.place)}
+      className="quiet"
+    >{speak`Photos and files are not brought in a rehearsal.`}</p>
   ) : (
     <FilesBrought {...props} />
   );
@@ -76,12 +78,12 @@ function FilesBrought(props: FilesProps) {
       }}
     >
       {(ids.length > 0 || coming.length > 0) && (
-        <ul className="mb-2 flex flex-wrap items-start gap-2" aria-label={`${name}, what is there`}>
+        <ul className="mb-2 flex flex-wrap items-start gap-2" aria-label={speak`${name}, what is there`}>
           {ids.map((id) => (
             <FileTile key={id} id={id} facts={facts.get(id)}>
               <button
                 type="button"
-                aria-label={`Take ${facts.get(id)?.name ?? 'it'} out`}
+                aria-label={speak`Take ${facts.get(id)?.name ?? 'it'} out`}
                 onClick={() => remove(id)}
                 className="absolute top-1 right-1 rounded bg-slate-900/70 p-1.5 text-white hover:bg-slate-900"
               >
@@ -101,7 +103,7 @@ function FilesBrought(props: FilesProps) {
         accept={acceptOf(question.what)}
         className="sr-only"
         tabIndex={-1}
-        aria-label={`${name}: choose`}
+        aria-label={speak`${name}: choose`}
         aria-invalid={invalid}
         onChange={({ target }) => {
           take(target.files);
@@ -113,13 +115,15 @@ function FilesBrought(props: FilesProps) {
         <button type="button" className="button" onClick={() => box.current?.click()} onBlur={onTouch}>
           <Plus size={15} aria-hidden />
           {ids.length + coming.length === 0
-            ? `Add ${question.most > 1 ? `${what}s` : `a ${what}`}`
-            : `Add another`}
+            ? speak`Add ${question.most > 1 ? `${what}s` : `a ${what}`}`
+            : speak`Add another`}
         </button>
       ) : (
-        <p className="quiet">That is as many as may be added.</p>
+        <p className="quiet">{speak`That is as many as may be added.`}</p>
       )}
-      {!bare && left > 0 && <span className="quiet ml-3 max-sm:hidden">or drop or paste them here</span>}
+      {!bare && left > 0 && (
+        <span className="quiet ml-3 max-sm:hidden">{speak`or drop or paste them here`}</span>
+      )}
     </div>
   );
 }
@@ -133,7 +137,7 @@ function ComingTile({ one: { name, part, trouble }, onDrop }: { one: Coming; onD
           className="h-1.5 w-full accent-lichen"
           value={part}
           max={1}
-          aria-label={`${name} is on its way`}
+          aria-label={speak`${name} is on its way`}
         />
       ) : (
         <span role="alert" className="text-rust">
@@ -141,7 +145,7 @@ function ComingTile({ one: { name, part, trouble }, onDrop }: { one: Coming; onD
         </span>
       )}
       <button type="button" className="button-plain mt-1 justify-start text-[12px]" onClick={onDrop}>
-        {trouble === '' ? 'Cancel' : 'Put away'}
+        {trouble === '' ? speak`Cancel` : speak`Put away`}
       </button>
     </li>
   );
@@ -179,7 +183,7 @@ function useComing({
       if (stop.signal.aborted || error instanceof Refused) void kept?.clear(id);
       if (stop.signal.aborted) return without(id);
       change(id, {
-        trouble: error instanceof Refused ? error.message : 'It could not be brought; add it again.',
+        trouble: error instanceof Refused ? error.message : speak`It could not be brought; add it again.`,
       });
     } finally {
       onComing?.(-1);

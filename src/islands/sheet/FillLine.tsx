@@ -26,6 +26,7 @@ import { controlId } from './sheet-model';
 import { Troubles, troubleId } from './Troubles';
 import { useCells } from './use-cells';
 import { sameIssues, type Filling, type Hand, type ShownIssue } from './use-fill';
+import { speak } from '../../core/wording/speak';
 
 /** One numbered line of a sheet that is being filled. */
 export function FillLine({ line, fill }: { line: Line; fill: Filling }) {
@@ -148,10 +149,10 @@ const AnswerView = memo(
             <span>{shown(question, sheet.value(place)) || '—'}</span>
             <span className="quiet">
               {isFixed
-                ? 'not changed here'
+                ? speak`not changed here`
                 : question.kind === 'calculated'
-                  ? 'calculated'
-                  : 'from the record'}
+                  ? speak`calculated`
+                  : speak`from the record`}
             </span>
           </output>
         )}

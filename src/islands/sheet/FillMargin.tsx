@@ -13,24 +13,26 @@ import { counted } from '../../core/wording/numbers';
 import { controlId, goTo, lineAtPlace } from './sheet-model';
 import { ToFix } from './ToFix';
 import type { Filling } from './use-fill';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 /** What is left to fix, what asks for a reason, who will see it, and what will be kept. */
 export function FillMargin({ fill }: { fill: Filling }) {
   const toMend = fill.issues.filter(({ code }) => code !== 'reason-needed');
   return (
-    <aside id="margin" className="margin-pane" aria-label="About this sheet">
+    <aside id="margin" className="margin-pane" aria-label={speak`About this sheet`}>
       <section className="margin-part first print:hidden" aria-labelledby="mend">
         <h2 id="mend" className="margin-title">
           <ListChecks size={16} aria-hidden />
-          {fill.data.record === null ? 'Before you send' : 'Before you save'}{' '}
+          {fill.data.record === null ? speak`Before you send` : speak`Before you save`}{' '}
           <span className="ml-auto text-[13px]" role="status">
-            {toMend.length === 0 ? 'nothing to fix' : `${toMend.length} to fix`}
+            {toMend.length === 0 ? speak`nothing to fix` : speak`${toMend.length} to fix`}
           </span>
         </h2>
         {toMend.length === 0 && (
           <p className="flex items-center gap-2 text-[14px] text-lichen-deep">
             <CircleCheck size={16} aria-hidden />
-            Everything holds.
+            {speak`Everything holds.`}
           </p>
         )}
         <ul className="grid gap-1">
@@ -47,16 +49,16 @@ export function FillMargin({ fill }: { fill: Filling }) {
                   onClick={() => void fill.goOnto(onto)}
                 >
                   <FilePen size={15} aria-hidden />
-                  Go on as a change of it
+                  {speak`Go on as a change of it`}
                 </button>,
               ],
         )}
       </section>
       {fill.data.silent.length > 0 && (
-        <p className="margin-part font-semibold text-ochre" role="status">
-          {fill.data.silent.join(' and ')} does not answer just now, and what you send is written there too.
-          Your draft is kept; send it a little later.
-        </p>
+        <p
+          className="margin-part font-semibold text-ochre"
+          role="status"
+        >{speak`${fill.data.silent.join(speak` and `)} does not answer just now, and what you send is written there too. Your draft is kept; send it a little later.`}</p>
       )}
       <Reasons fill={fill} />
       {fill.data.outside !== true && <WhoSees fill={fill} />}
@@ -77,7 +79,7 @@ function Reasons({ fill }: { fill: Filling }) {
     <section className="margin-part" aria-labelledby="reasons">
       <h2 id="reasons" className="margin-title text-ochre!">
         <MessageSquareWarning size={16} aria-hidden />
-        Worth a reason
+        {speak`Worth a reason`}
       </h2>
       {asked.map((check) => (
         <div key={check.id} className="mb-2">
@@ -108,16 +110,16 @@ function WhoSees({ fill }: { fill: Filling }) {
     <section className="margin-part" aria-labelledby="who">
       <h2 id="who" className="margin-title">
         <Route size={16} aria-hidden />
-        Who will see it
+        {speak`Who will see it`}
       </h2>
-      {design.steps.length === 0 && <p className="quiet">Nobody is asked; it is kept at once.</p>}
+      {design.steps.length === 0 && <p className="quiet">{speak`Nobody is asked; it is kept at once.`}</p>}
       <ol className="grid gap-2">
         {stepsAsTold(design, told).map((step, i) => (
           <li key={step.id} className="flex gap-2.5">
             <span aria-hidden className="mt-0.5 size-4 shrink-0 rounded-full border-2 border-slate-400" />
             <span>
               <strong>{step.label}</strong>
-              {step.beside === true && i > 0 && <span className="quiet"> at the same time</span>}
+              {step.beside === true && i > 0 && <span className="quiet"> {speak`at the same time`}</span>}
               <span className="quiet block">{whomWords(step, told, fill)}</span>
             </span>
           </li>
@@ -129,24 +131,24 @@ function WhoSees({ fill }: { fill: Filling }) {
 
 /** Whom a step asks about the answers as they are. */
 function whomWords(step: StepNow, told: Told, { sheet, data: { people, asking } }: Filling): string {
-  if (told.skipped.includes(step.id)) return 'not asked about these answers';
+  if (told.skipped.includes(step.id)) return speak`not asked about these answers`;
   const nameOf = (id: string) =>
     people.find((one) => one.id === id)?.name ?? sheet.record(PEOPLE, id)?.title ?? '';
   const named = told.named[step.id] ?? [];
   const whom = { ...step, people: [...named, ...step.people] };
   const fallback = step.fallback === undefined ? null : nameOf(step.fallback);
-  if (step.undecided !== undefined) return fallback ?? 'the rules do not say yet';
+  if (step.undecided !== undefined) return fallback ?? speak`the rules do not say yet`;
   if (step.role !== undefined && told.named[step.id] === undefined) {
     const [place] = placesAt(step, sheet);
     return place === undefined
-      ? 'whoever looks after the place in the answers'
-      : `whoever looks after ${place}`;
+      ? speak`whoever looks after the place in the answers`
+      : speak`whoever looks after ${place}`;
   }
   if (step.named !== undefined && whom.people.length === 0)
-    return `whoever you name in the answers${fallback === null ? '' : `; where that is nobody, ${fallback}`}`;
+    return speak`whoever you name in the answers${fallback === null ? '' : speak`; where that is nobody, ${fallback}`}`;
   const asked = askedFor(whom, asking.id);
   return asked.length === 0
-    ? 'nobody but you is named, and nobody approves their own'
+    ? speak`nobody but you is named, and nobody approves their own`
     : askedWords(step, asked.map(nameOf));
 }
 
@@ -157,19 +159,19 @@ function Kept({ fill }: { fill: Filling }) {
     <section className="margin-part" aria-labelledby="kept">
       <h2 id="kept" className="margin-title">
         <Database size={16} aria-hidden />
-        What will be kept
+        {speak`What will be kept`}
       </h2>
       <p className="text-[14px]">
-        1 row in <strong>{design.table.key}</strong>
-        {groups.map((group) => {
+        {speakIn`1 row in ${(<strong>{design.table.key}</strong>)}${groups.map((group) => {
           const { length } = fill.sheet.filledRows(group.id);
           return (
             <span key={group.id}>
-              , {length} {length === 1 ? 'row' : 'rows'} in <strong>{group.table.key}</strong>
+              {', '}
+              {speakIn`${length} ${length === 1 ? speak`row` : speak`rows`} in ${(<strong>{group.table.key}</strong>)}`}
             </span>
           );
-        })}
-        {design.steps.length > 0 && ', once approved'}.
+        })}${design.steps.length > 0 && speak`, once approved`}`}
+        .
       </p>
     </section>
   );
@@ -185,10 +187,11 @@ function WillChange({ fill, was }: { fill: Filling; was: Sheet }) {
     <section className="margin-part" aria-labelledby="changes">
       <h2 id="changes" className="margin-title">
         <Database size={16} aria-hidden />
-        What will change
-        <span className="ml-auto text-[13px]" role="status">
-          {changes.length === 0 ? 'nothing yet' : counted(changes.length, 'change')}
-        </span>
+        {speakIn`What will change${(
+          <span className="ml-auto text-[13px]" role="status">
+            {changes.length === 0 ? speak`nothing yet` : counted(changes.length, 'change')}
+          </span>
+        )}`}
       </h2>
       <ul className="grid gap-1.5 text-[14px]">
         {changes.slice(0, MOST_LINES).map(({ place, label, before, after }) => (
@@ -209,10 +212,11 @@ function WillChange({ fill, was }: { fill: Filling; was: Sheet }) {
         ))}
       </ul>
       {changes.length > MOST_LINES && (
-        <p className="quiet mt-1">and {counted(changes.length - MOST_LINES, 'more change')}</p>
+        <p className="quiet mt-1">{speak`and ${counted(changes.length - MOST_LINES, 'more change')}`}</p>
       )}
       <p className="quiet mt-2">
-        All else stays as it is{fill.data.design.steps.length > 0 && '; this is kept once it is approved'}.
+        {speakIn`All else stays as it is${fill.data.design.steps.length > 0 && speak`; this is kept once it is approved`}`}
+        .
       </p>
     </section>
   );

@@ -13,6 +13,8 @@ import { FillFrame, ServerWords } from './FillFrame';
 import { titleOf, recordAddress } from './sheet-title';
 import { loadHeavy } from './heavy';
 import { useFill, type Filling } from './use-fill';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 const Toasts = lazy(() => import('../kit/Toasts'));
 
@@ -47,10 +49,10 @@ function Fill({ data }: { data: SheetData }) {
               className={`tag align-middle font-sans ${submission?.state === 'sent-back' ? 'bg-marker' : 'bg-slate-200'}`}
             >
               {submission?.state === 'sent-back'
-                ? `${submission.number ?? ''} was sent back`
+                ? speak`${submission.number ?? ''} was sent back`
                 : record === null
-                  ? 'Draft'
-                  : 'Change'}
+                  ? speak`Draft`
+                  : speak`Change`}
             </span>
           </h1>
         </div>
@@ -63,9 +65,7 @@ function Fill({ data }: { data: SheetData }) {
               className="button"
               disabled={fill.sending}
               onClick={() => void fill.send(true)}
-            >
-              Send and fill the next
-            </button>
+            >{speak`Send and fill the next`}</button>
           )}
           <button
             type="button"
@@ -74,17 +74,15 @@ function Fill({ data }: { data: SheetData }) {
             onClick={() => void fill.send()}
           >
             {sendWords(data)}
-            <kbd className="rounded border border-white/60 px-1 font-mono text-[12px] max-sm:hidden">
-              Ctrl ⏎
-            </kbd>
+            <kbd className="rounded border border-white/60 px-1 font-mono text-[12px] max-sm:hidden">{speak`Ctrl ⏎`}</kbd>
           </button>
         </div>
       </div>
       {data.after !== null && (
-        <p role="status" className="mb-3 rounded-md bg-lichen-soft px-4 py-2 text-lichen-deep">
-          <strong>{data.after} was sent.</strong> This is the next one.
-          <AfterWords data={data} />
-        </p>
+        <p
+          role="status"
+          className="mb-3 rounded-md bg-lichen-soft px-4 py-2 text-lichen-deep"
+        >{speakIn`${(<strong>{speak`${data.after} was sent.`}</strong>)} This is the next one.${(<AfterWords data={data} />)}`}</p>
       )}
       {submission?.state === 'sent-back' && <SentBackWord data={data} />}
       <ServerWords fill={fill} />
@@ -103,9 +101,7 @@ function Whence({ data: { design, record } }: { data: SheetData }) {
   if (record === null)
     return (
       <>
-        <a href="/" className="crumb">
-          Home
-        </a>
+        <a href="/" className="crumb">{speak`Home`}</a>
         {area}
       </>
     );
@@ -122,8 +118,8 @@ function Whence({ data: { design, record } }: { data: SheetData }) {
 const sendWords = ({ design: { steps }, record }: SheetData): string =>
   record === null
     ? steps.length === 0
-      ? 'Send and keep'
-      : 'Send for approval'
+      ? speak`Send and keep`
+      : speak`Send for approval`
     : steps.length === 0
-      ? 'Save the change'
-      : 'Send the change for approval';
+      ? speak`Save the change`
+      : speak`Send the change for approval`;

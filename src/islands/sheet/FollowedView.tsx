@@ -16,6 +16,7 @@ import { OutsideSheet } from './OutsideView';
 import { shownSheet } from './reviewing';
 import { SheetShown } from './SheetShown';
 import type { SendsFromOutside } from './use-fill';
+import { speak, spoken } from '../../core/wording/speak';
 
 const Toasts = lazy(() => import('../kit/Toasts'));
 
@@ -48,7 +49,7 @@ function Found() {
         {error.message}
       </h1>
     );
-  if (data === undefined) return <h1 className="mt-16 text-2xl">Looking for what you sent…</h1>;
+  if (data === undefined) return <h1 className="mt-16 text-2xl">{speak`Looking for what you sent…`}</h1>;
   return data.state === 'sent-back' ? (
     <Again key={data.version} data={data} />
   ) : (
@@ -56,14 +57,14 @@ function Found() {
   );
 }
 
-const words: Readonly<Record<Followed['state'], string>> = {
-  draft: 'Not sent yet',
-  waiting: 'Being looked at',
-  'sent-back': 'Sent back to you',
-  kept: 'Accepted',
-  declined: 'Declined',
-  withdrawn: 'Taken back',
-};
+const words = spoken((): Readonly<Record<Followed['state'], string>> => ({
+  draft: speak`Not sent yet`,
+  waiting: speak`Being looked at`,
+  'sent-back': speak`Sent back to you`,
+  kept: speak`Accepted`,
+  declined: speak`Declined`,
+  withdrawn: speak`Taken back`,
+}));
 
 function AsItStands({ data }: { data: Followed }) {
   const { sheet, number, state, sentAt, word } = data;
@@ -74,12 +75,12 @@ function AsItStands({ data }: { data: Followed }) {
         <div>
           <p className="quiet">
             {number}
-            {sentAt !== null && `, sent ${when(sentAt)}`}
+            {sentAt !== null && speak`, sent ${when(sentAt)}`}
           </p>
           <h1 className="text-[23px]">
             {sheet.design.title}{' '}
             <span className="align-middle font-sans">
-              <StateTag state={state} words={words[state]} />
+              <StateTag state={state} words={words()[state]} />
             </span>
           </h1>
         </div>
@@ -109,7 +110,7 @@ function TakeBack({ version }: { version: number }) {
     const done = await call('POST', '/api/open/withdraw', { key: newUuid(), version }).catch(() => null);
     setTrouble(
       done === null
-        ? 'The server cannot be reached; nothing was changed'
+        ? speak`The server cannot be reached; nothing was changed`
         : done.ok
           ? ''
           : troubleInFull(done.error),
@@ -128,7 +129,7 @@ function TakeBack({ version }: { version: number }) {
         onBlur={() => setSure(false)}
       >
         <Undo2 size={15} aria-hidden />
-        {sure ? 'Take it back for good' : 'Take it back'}
+        {sure ? speak`Take it back for good` : speak`Take it back`}
       </button>
     </div>
   );
@@ -147,10 +148,10 @@ function Again({ data }: { data: Followed }) {
   return (
     <>
       <p className="quiet mt-3.5">
-        {data.number} <StateTag state="sent-back" words={words['sent-back']} />
+        {data.number} <StateTag state="sent-back" words={words()['sent-back']} />
       </p>
       {data.word !== '' && <Word word={data.word} />}
-      <OutsideSheet data={data.sheet} send={send} words="Send it again" greeting="" />
+      <OutsideSheet data={data.sheet} send={send} words={speak`Send it again`} greeting="" />
     </>
   );
 }

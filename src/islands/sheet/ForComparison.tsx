@@ -3,13 +3,14 @@ import type { PastCases } from '../../contract/past-cases';
 import type { SubmissionState } from '../../core/approval/path';
 import { groupsOf } from '../../core/form/design';
 import { lineOf } from '../../core/form/line';
-import { showDate } from '../../core/table/kinds/date';
+import { showDate } from '../../core/formats/days';
 import { beyondSentence } from '../../core/wording/beyond-sentence';
 import { fetched } from '../kit/call';
 import { History, TriangleAlert } from '../kit/icons';
 import { StateTag } from '../kit/StateTag';
 import type { Reviewing } from './reviewing';
 import { goTo } from './sheet-model';
+import { speak } from '../../core/wording/speak';
 
 /** What this is held against. It comes after the rest: nobody waits for it to read the sheet. */
 function usePast({ submission: { id, version } }: Reviewing): PastCases | undefined {
@@ -38,7 +39,7 @@ function Beyond({ review, beyond }: { review: Reviewing; beyond: PastCases['beyo
     <section className="margin-part" aria-labelledby="unusual">
       <h2 id="unusual" className="margin-title text-ochre!">
         <TriangleAlert size={16} aria-hidden />
-        Out of the usual
+        {speak`Out of the usual`}
       </h2>
       <ul className="text-[14px]">
         {beyond.map((one) => (
@@ -61,9 +62,11 @@ function Line({ review, place }: { review: Reviewing; place: readonly string[] }
   const at = group === undefined ? place : [group.id];
   return (
     <>
-      <button type="button" className="name font-mono" onClick={() => goTo(at)}>
-        line {lineOf(design, (of) => review.sheet.rows(of), at)}
-      </button>{' '}
+      <button
+        type="button"
+        className="name font-mono"
+        onClick={() => goTo(at)}
+      >{speak`line ${lineOf(design, (of) => review.sheet.rows(of), at)}`}</button>{' '}
     </>
   );
 }
@@ -73,19 +76,19 @@ function Cases({ by, past: { figure, cases } }: { by: NonNullable<PastCases['by'
     <section className="margin-part" aria-labelledby="comparison">
       <h2 id="comparison" className="margin-title">
         <History size={16} aria-hidden />
-        For comparison
+        {speak`For comparison`}
       </h2>
       <p className="mb-1 text-[14px]">
         {by.label} <strong>{by.shown}</strong>
-        {cases.length === 0 && ': nothing else was sent that you may see'}
+        {cases.length === 0 && speak`: nothing else was sent that you may see`}
       </p>
       {cases.length > 0 && (
         <table className="w-full text-[14px]">
           <thead>
             <tr className="border-b border-slate-300 text-left text-[13px] text-slate-600">
-              <th className="py-1 font-semibold">Sent</th>
+              <th className="py-1 font-semibold">{speak`Sent`}</th>
               <th className="py-1 text-right font-semibold">{figure}</th>
-              <th className="py-1 pl-3 font-semibold">Result</th>
+              <th className="py-1 pl-3 font-semibold">{speak`Result`}</th>
             </tr>
           </thead>
           <tbody>
@@ -101,7 +104,7 @@ function Cases({ by, past: { figure, cases } }: { by: NonNullable<PastCases['by'
                   <StateTag
                     state={one.state as SubmissionState}
                     forYou={false}
-                    {...(one.state === 'sent-back' && { words: 'Sent back' })}
+                    {...(one.state === 'sent-back' && { words: speak`Sent back` })}
                   />
                 </td>
               </tr>

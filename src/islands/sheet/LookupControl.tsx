@@ -12,6 +12,8 @@ import { AddMissing } from './add-missing';
 import { givenFor } from './lookup-given';
 import { pastedText, placeholderOf, type LookupControlProps } from './lookup-words';
 import { controlId } from './sheet-model';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 /** Picks a record, by what the filter of the lookup lets through with the other answers as they are. */
 export function LookupControl(props: LookupControlProps) {
@@ -83,14 +85,8 @@ export function LookupControl(props: LookupControlProps) {
 
 function CopiedNote({ copied }: { copied: NonNullable<LookupOptions['copied']> }) {
   return (
-    <>
-      From {copied.source}
-      {copied.refreshedAt !== null && (
-        <>
-          , as it was <Age iso={copied.refreshedAt} />
-        </>
-      )}
-      {copied.failing && '; it does not answer now'}
-    </>
+    <>{speakIn`From ${copied.source}${
+      copied.refreshedAt !== null && <>{speakIn`, as it was ${(<Age iso={copied.refreshedAt} />)}`}</>
+    }${copied.failing && speak`; it does not answer now`}`}</>
   );
 }

@@ -15,6 +15,7 @@ import { loadHeavy } from './heavy';
 import { followAddress } from './follow-address';
 import { useFill, type Filling, type SendsFromOutside } from './use-fill';
 import { useProof } from './use-proof';
+import { speak } from '../../core/wording/speak';
 
 const Toasts = lazy(() => import('../kit/Toasts'));
 
@@ -63,7 +64,7 @@ function FillFromOutside({ met, onSent }: { met: MetOutside; onSent: (sent: Sent
     },
     [proof, onSent],
   );
-  return <OutsideSheet data={data} send={send} words="Send" greeting={welcome} prepare={proof} />;
+  return <OutsideSheet data={data} send={send} words={speak`Send`} greeting={welcome} prepare={proof} />;
 }
 
 /** The sheet of somebody outside: new, or one that was sent back to them. */
@@ -97,7 +98,9 @@ export function OutsideSheet({
           {hasDraft && (
             <>
               <span role="status" className="quiet">
-                {fill.onDevice ? 'Kept on this device' : 'This device keeps nothing: send before you leave'}
+                {fill.onDevice
+                  ? speak`Kept on this device`
+                  : speak`This device keeps nothing: send before you leave`}
               </span>
               <button
                 type="button"
@@ -109,7 +112,7 @@ export function OutsideSheet({
                   location.reload();
                 }}
               >
-                {sure ? 'Throw it away for good' : 'Throw away'}
+                {sure ? speak`Throw it away for good` : speak`Throw away`}
               </button>
             </>
           )}
@@ -120,7 +123,7 @@ export function OutsideSheet({
             onClick={() => void fill.send()}
           >
             <Send size={15} aria-hidden />
-            {fill.sending ? 'Sending…' : words}
+            {fill.sending ? speak`Sending…` : words}
           </button>
         </div>
       </div>
@@ -154,13 +157,11 @@ function Thanks({
       <p className="quiet">{sheet.design.title}</p>
       <h1 id="sent" className="flex items-center gap-2 text-2xl" tabIndex={-1} ref={heading}>
         <Check size={22} aria-hidden className="text-lichen" />
-        Sent as {sent.number}
+        {speak`Sent as ${sent.number}`}
       </h1>
       {thanks !== '' && <p className="mt-2 break-words whitespace-pre-wrap">{thanks}</p>}
-      <h2 className="mt-4 font-sans text-[15px]">See what becomes of it</h2>
-      <p className="mb-2 text-[14px]">
-        Keep this address. It is yours alone: whoever has it sees what you sent, and can answer for you.
-      </p>
+      <h2 className="mt-4 font-sans text-[15px]">{speak`See what becomes of it`}</h2>
+      <p className="mb-2 text-[14px]">{speak`Keep this address. It is yours alone: whoever has it sees what you sent, and can answer for you.`}</p>
       <div className="flex flex-wrap items-center gap-2">
         <a
           href={address}
@@ -170,11 +171,9 @@ function Thanks({
         >
           {address}
         </a>
-        <CopyButton text={address} label="Copy the address" />
+        <CopyButton text={address} label={speak`Copy the address`} />
       </div>
-      <button type="button" className="button mt-4" onClick={another}>
-        Fill another one
-      </button>
+      <button type="button" className="button mt-4" onClick={another}>{speak`Fill another one`}</button>
     </section>
   );
 }

@@ -6,6 +6,7 @@ import { Lookups } from './Lookups';
 import { focusCell } from './row-keys';
 import { Troubles } from './Troubles';
 import type { Filling } from './use-fill';
+import { speak } from '../../core/wording/speak';
 
 interface Props {
   readonly group: RowsQuestion;
@@ -32,7 +33,7 @@ export function PicksView({ group, column, fill }: Props) {
   return (
     <>
       {rows.length > 0 && (
-        <ul className="mb-2 flex flex-wrap gap-1.5" aria-label={`${group.label}, what is picked`}>
+        <ul className="mb-2 flex flex-wrap gap-1.5" aria-label={speak`${group.label}, what is picked`}>
           {rows.map((row) => (
             <Picked key={row.id} group={group} column={column} row={row} fill={fill} onGone={focusNext} />
           ))}
@@ -51,7 +52,7 @@ export function PicksView({ group, column, fill }: Props) {
           formId={hand.formId}
           submission={hand.submission}
           tables={hand.model.tables}
-          name={rows.length === 0 ? group.label : `${group.label}, pick another`}
+          name={rows.length === 0 ? group.label : speak`${group.label}, pick another`}
           invalid={false}
           onChange={picked}
           onTouch={() => hand.touch([group.id])}
@@ -72,7 +73,7 @@ function Picked({ group, column, row, fill, onGone }: Props & { row: RowState; o
     hand.changed();
     onGone();
     if (putBack !== null)
-      sayWithUndo(`${words} taken out`, () => {
+      sayWithUndo(speak`${words} taken out`, () => {
         putBack();
         hand.changed();
       });
@@ -86,7 +87,7 @@ function Picked({ group, column, row, fill, onGone }: Props & { row: RowState; o
       </span>
       <button
         type="button"
-        aria-label={`Take ${words} out`}
+        aria-label={speak`Take ${words} out`}
         className="rounded-full p-1 hover:bg-white/70"
         onClick={remove}
       >

@@ -1,11 +1,12 @@
 import { Printer } from '../kit/icons';
+import { speak } from '../../core/wording/speak';
 
 /** To paper, or to a PDF, by the browser. */
 export function PrintButton() {
   return (
     <button type="button" className="button" onClick={() => window.print()}>
       <Printer size={15} aria-hidden />
-      Print
+      {speak`Print`}
     </button>
   );
 }

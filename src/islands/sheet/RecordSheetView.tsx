@@ -9,6 +9,7 @@ import { shownSheet } from './reviewing';
 import { recordAddress, titleOf } from './sheet-title';
 import { SheetShown } from './SheetShown';
 import { usePatterns } from './use-patterns';
+import { speak } from '../../core/wording/speak';
 
 export default function RecordSheetView({ data }: { data: SheetData }) {
   return (
@@ -43,7 +44,7 @@ function RecordSheet({ data }: { data: SheetData }) {
           {record.mayChange && (
             <a className="button button-go" href={`/fill/${formKey}/${encodeURIComponent(record.number)}`}>
               <Pencil size={15} aria-hidden />
-              Change it
+              {speak`Change it`}
             </a>
           )}
         </div>
@@ -52,19 +53,17 @@ function RecordSheet({ data }: { data: SheetData }) {
         <div>
           <SheetShown review={review} />
         </div>
-        <aside id="margin" className="margin-pane print:hidden" aria-label="About this record">
+        <aside id="margin" className="margin-pane print:hidden" aria-label={speak`About this record`}>
           <section className="margin-part first">
             <h2 className="margin-title">
               <Database size={16} aria-hidden />
-              Kept in
+              {speak`Kept in`}
             </h2>
             <p className="text-[14px]">
               <a className="text-lichen-deep underline" href={recordAddress(record)}>
                 {design.table.label} › {record.number}
               </a>
-              <span className="quiet block">
-                with all its columns, what relates to it, and what happened to it
-              </span>
+              <span className="quiet block">{speak`with all its columns, what relates to it, and what happened to it`}</span>
             </p>
           </section>
         </aside>
@@ -96,7 +95,7 @@ function Removal({ data, record }: RemovalProps) {
       if (done.ok) return location.assign(`/tables/${record.tableKey}`);
       setTrouble(troubleOf(done.error));
     } catch {
-      setTrouble('The server cannot be reached; nothing was removed. Try again in a moment.');
+      setTrouble(speak`The server cannot be reached; nothing was removed. Try again in a moment.`);
     }
   };
   return (
@@ -111,7 +110,7 @@ function Removal({ data, record }: RemovalProps) {
         onBlur={() => setSure(false)}
       >
         <Trash2 size={15} aria-hidden />
-        {sure ? `Put ${record.number} in the bin` : 'Remove'}
+        {sure ? speak`Put ${record.number} in the bin` : speak`Remove`}
       </button>
     </>
   );

@@ -3,6 +3,8 @@ import { questionsOf } from '../../core/form/design';
 import { lineNumbers } from '../../core/form/numbered-lines';
 import { Select } from '../kit/Select';
 import type { Reviewing } from './reviewing';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 /** Offered by name; more are typed. */
 const MOST_NAMES = 8;
@@ -25,27 +27,24 @@ export function RemarkTools({ review: { submission, data }, word, onWord, about,
   const offered = submission.onPath.filter(({ id }) => !named.some((one) => one.id === id));
   return (
     <div className="mt-1 grid gap-1 text-[14px]">
-      <span>
-        About{' '}
+      <span>{speakIn`About ${(
         <Select
-          label="What a word is about"
+          label={speak`What a word is about`}
           value={about ?? ALL}
           choices={[
-            { value: ALL, label: 'all of it' },
+            { value: ALL, label: speak`all of it` },
             ...lines.map(({ id, label }) => ({
               value: id,
               label: `${numbers.get(id) ?? ''} ${label}`.trim(),
-              short: `line ${numbers.get(id) ?? label}`,
+              short: speak`line ${numbers.get(id) ?? label}`,
             })),
           ]}
           onChange={(value) => onAbout(value === ALL ? null : value)}
         />
-      </span>
+      )}`}</span>
       <span className="flex flex-wrap items-center gap-x-2 gap-y-1">
         {named.length > 0 && (
-          <span role="status">
-            <strong>{named.map(({ name }) => name).join(', ')}</strong> will be told.
-          </span>
+          <span role="status">{speakIn`${(<strong>{named.map(({ name }) => name).join(', ')}</strong>)} will be told.`}</span>
         )}
         {offered.slice(0, MOST_NAMES).map(({ id, name }) => (
           <button

@@ -1,4 +1,5 @@
 import type { ShownSheet } from './reviewing';
+import { speak } from '../../core/wording/speak';
 
 /** What was said about a line, right below it. */
 export function RemarksAt({
@@ -14,7 +15,7 @@ export function RemarksAt({
   if (said.length === 0) return null;
   return (
     <ul
-      aria-label="Said about this line"
+      aria-label={speak`Said about this line`}
       className="mt-1.5 grid gap-1 border-l-3 border-plum pl-2.5 text-[14px]"
     >
       {said.map(({ by, word, at }) => (

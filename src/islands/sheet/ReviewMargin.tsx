@@ -19,13 +19,15 @@ import {
 import { groupsOf, type ApprovalStep, type FormDesign } from '../../core/form/design';
 import { lineNumbers, linesOf } from '../../core/form/numbered-lines';
 import { goTo } from './sheet-model';
-import { showDate } from '../../core/table/kinds/date';
+import { showDate } from '../../core/formats/days';
 import { DueWords } from '../kit/DueWords';
 import { when } from '../kit/when';
 import { lazy, Suspense } from 'react';
 import { Deciding, Saying, TakeBack } from './Deciding';
 import { ForComparison, OutOfTheUsual } from './ForComparison';
 import type { Reviewing } from './reviewing';
+import { speak, spoken } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 const CorrectingMargin = lazy(() =>
   import('./CorrectingMargin').then((module) => ({ default: module.CorrectingMargin })),
@@ -43,7 +45,7 @@ export function ReviewMargin({
 }) {
   const isOthers = review.submission.sender.id !== review.data.asking.id && review.submission.sentAt !== null;
   return (
-    <aside id="margin" className="margin-pane" aria-label="About this submission">
+    <aside id="margin" className="margin-pane" aria-label={speak`About this submission`}>
       {review.correcting !== undefined ? (
         <Suspense fallback={null}>
           <CorrectingMargin review={review} refetch={refetch} leave={correct.leave} />
@@ -70,20 +72,20 @@ export function ReviewMargin({
   );
 }
 
-const marks: Readonly<Record<string, { verb: string; Icon: LucideIcon; look: string }>> = {
-  send: { verb: 'sent it', Icon: Send, look: 'text-slate-700' },
-  approve: { verb: 'approved', Icon: CircleCheck, look: 'text-lichen' },
-  'send-back': { verb: 'sent it back', Icon: Reply, look: 'text-ochre' },
-  return: { verb: 'sent it back', Icon: Reply, look: 'text-ochre' },
-  decline: { verb: 'declined', Icon: CircleX, look: 'text-rust' },
-  withdraw: { verb: 'took it back', Icon: Undo2, look: 'text-slate-700' },
-  'hand-over': { verb: 'handed it over', Icon: Forward, look: 'text-slate-700' },
-  move: { verb: 'moved it', Icon: Forward, look: 'text-ochre' },
-  correct: { verb: 'corrected it', Icon: FilePen, look: 'text-ochre' },
-  lapse: { verb: 'went on', Icon: Hourglass, look: 'text-ochre' },
-  late: { verb: 'is asked', Icon: Hourglass, look: 'text-rust' },
-  remark: { verb: 'says', Icon: MessageCircle, look: 'text-slate-700' },
-};
+const marks = spoken((): Readonly<Record<string, { verb: string; Icon: LucideIcon; look: string }>> => ({
+  send: { verb: speak`sent it`, Icon: Send, look: 'text-slate-700' },
+  approve: { verb: speak`approved`, Icon: CircleCheck, look: 'text-lichen' },
+  'send-back': { verb: speak`sent it back`, Icon: Reply, look: 'text-ochre' },
+  return: { verb: speak`sent it back`, Icon: Reply, look: 'text-ochre' },
+  decline: { verb: speak`declined`, Icon: CircleX, look: 'text-rust' },
+  withdraw: { verb: speak`took it back`, Icon: Undo2, look: 'text-slate-700' },
+  'hand-over': { verb: speak`handed it over`, Icon: Forward, look: 'text-slate-700' },
+  move: { verb: speak`moved it`, Icon: Forward, look: 'text-ochre' },
+  correct: { verb: speak`corrected it`, Icon: FilePen, look: 'text-ochre' },
+  lapse: { verb: speak`went on`, Icon: Hourglass, look: 'text-ochre' },
+  late: { verb: speak`is asked`, Icon: Hourglass, look: 'text-rust' },
+  remark: { verb: speak`says`, Icon: MessageCircle, look: 'text-slate-700' },
+}));
 
 function Path({ review: { submission, data } }: { review: Reviewing }) {
   const steps = data.design.steps;
@@ -91,13 +93,13 @@ function Path({ review: { submission, data } }: { review: Reviewing }) {
     <section className="margin-part" aria-labelledby="path">
       <h2 id="path" className="margin-title">
         <Route size={16} aria-hidden />
-        Path
+        {speak`Path`}
       </h2>
       <ol className="grid gap-2.5">
         {submission.events
           .filter(({ kind }) => kind !== 'keep')
           .map((event, i) => {
-            const { verb, Icon, look } = marks[event.kind] ?? { verb: event.kind, Icon: Send, look: '' };
+            const { verb, Icon, look } = marks()[event.kind] ?? { verb: event.kind, Icon: Send, look: '' };
             const step = event.step === null ? '' : (steps[event.step]?.label ?? '');
             return (
               <li key={i} className="flex gap-2.5">
@@ -107,19 +109,19 @@ function Path({ review: { submission, data } }: { review: Reviewing }) {
                     <strong>{step} · </strong>
                   )}
                   {event.kind === 'late' ? (
-                    `${event.by} is asked, for ${event.for} is late`
+                    speak`${event.by} is asked, for ${event.for} is late`
                   ) : event.kind === 'lapse' ? (
-                    'late, and gone on without'
+                    speak`late, and gone on without`
                   ) : event.kind === 'move' ? (
-                    `${event.by} had ${event.to} decide it${event.toStep === null ? '' : ` at ${steps[event.toStep]?.label ?? ''}`}`
+                    speak`${event.by} had ${event.to} decide it${event.toStep === null ? '' : speak` at ${steps[event.toStep]?.label ?? ''}`}`
                   ) : (
                     <>
                       {event.by}
-                      {event.through !== null && `, through ${event.through},`} {verb}
+                      {event.through !== null && speak`, through ${event.through},`} {verb}
                       {event.place !== null && <AboutLine place={event.place} design={data.design} />}
-                      {event.to !== null && ` to ${event.to}`}
-                      {event.toStep !== null && ` to ${steps[event.toStep]?.label ?? ''}`}
-                      {event.for !== null && ` for ${event.for}`}
+                      {event.to !== null && speak` to ${event.to}`}
+                      {event.toStep !== null && speak` to ${steps[event.toStep]?.label ?? ''}`}
+                      {event.for !== null && speak` for ${event.for}`}
                     </>
                   )}
                   <span className="quiet block">{when(event.at)}</span>
@@ -164,10 +166,7 @@ function AboutLine({ place, design }: { readonly place: string; readonly design:
   return (
     <>
       {' '}
-      about{' '}
-      <button type="button" className="name font-mono" onClick={() => goTo([line?.id ?? question])}>
-        line {number}
-      </button>
+      {speakIn`about ${(<button type="button" className="name font-mono" onClick={() => goTo([line?.id ?? question])}>{speak`line ${number}`}</button>)}`}
     </>
   );
 }
@@ -188,13 +187,12 @@ function Waits({
       <span>
         <strong>{step?.label}</strong> ·{' '}
         {asked
-          .map((one) => (one.id === me ? 'you' : one.name))
-          .join(step?.decide === undefined ? ' or ' : ', ')}
-        <span className="quiet block">
-          asked now
-          {step?.decide !== undefined &&
-            ` · ${approved} of ${needed(step, approved + asked.length)} approvals given`}
-        </span>
+          .map((one) => (one.id === me ? speak`you` : one.name))
+          .join(step?.decide === undefined ? speak` or ` : ', ')}
+        <span className="quiet block">{speakIn`asked now${
+          step?.decide !== undefined &&
+          speak` · ${approved} of ${needed(step, approved + asked.length)} approvals given`
+        }`}</span>
         <span className="text-[14px]">
           <DueWords due={due} />
         </span>
@@ -202,16 +200,17 @@ function Waits({
           ({ id, name, why }) =>
             why !== null && (
               <span key={`${id} why`} className="quiet block">
-                {id === me ? 'you are asked' : `${name} is asked`}: {why}
+                {id === me ? speak`you are asked` : speak`${name} is asked`}: {why}
               </span>
             ),
         )}
         {asked.map(
           ({ id, name, away }) =>
             away !== null && (
-              <span key={id} className="quiet block">
-                {name} is away until {showDate(away.until)}; {away.standIn} stands in
-              </span>
+              <span
+                key={id}
+                className="quiet block"
+              >{speak`${name} is away until ${showDate(away.until)}; ${away.standIn} stands in`}</span>
             ),
         )}
       </span>
@@ -223,10 +222,10 @@ function Waits({
 function AnotherLikeIt({ review: { submission, data } }: { review: Reviewing }) {
   if (submission.sender.id !== data.asking.id || submission.changes) return null;
   return (
-    <section className="margin-part" aria-label="Another like it">
+    <section className="margin-part" aria-label={speak`Another like it`}>
       <a href={`/fill/${data.formKey}?like=${submission.id}`} className="button w-full justify-start">
         <Copy size={15} aria-hidden />
-        Fill in another like this
+        {speak`Fill in another like this`}
       </a>
     </section>
   );
@@ -240,7 +239,7 @@ function WhereKept({ review: { submission, data } }: { review: Reviewing }) {
     <section className="margin-part" aria-labelledby="where">
       <h2 id="where" className="margin-title">
         <Database size={16} aria-hidden />
-        {kept ? 'Kept in' : 'Will be kept in'}
+        {kept ? speak`Kept in` : speak`Will be kept in`}
       </h2>
       <ul className="text-[14px]">
         {names.map((table) => (

@@ -16,6 +16,8 @@ import { counted } from '../../core/wording/numbers';
 import { useCorrecting } from './use-correcting';
 import { lineAtPlace } from './sheet-model';
 import { reviewOf, type Reviewing } from './reviewing';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 export default function ReviewView({ data, justSent }: { data: SheetData; justSent: boolean }) {
   return (
@@ -48,13 +50,9 @@ function Review({ initial, justSent }: { initial: SheetData; justSent: boolean }
         <div className="min-w-0">
           <p className="quiet">
             {submission.sender.id === data.asking.id ? (
-              <a href="/" className="crumb">
-                Home
-              </a>
+              <a href="/" className="crumb">{speak`Home`}</a>
             ) : (
-              <a href="/approvals" className="crumb">
-                Approvals
-              </a>
+              <a href="/approvals" className="crumb">{speak`Approvals`}</a>
             )}
             {data.design.area !== '' && ` · ${data.design.area}`}
           </p>
@@ -80,11 +78,8 @@ function Review({ initial, justSent }: { initial: SheetData; justSent: boolean }
       <div className="sheet-frame">
         <div>
           <div className="flex flex-wrap gap-x-6 gap-y-1 border-b border-slate-200 py-2.5 pl-[46px] text-[14px]">
-            <span>
-              From <strong>{submission.sender.name}</strong>
-              {submission.sender.place !== '' && `, ${submission.sender.place}`}
-            </span>
-            {submission.sentAt !== null && <span>Sent {when(submission.sentAt)}</span>}
+            <span>{speakIn`From ${(<strong>{submission.sender.name}</strong>)}${submission.sender.place !== '' && `, ${submission.sender.place}`}`}</span>
+            {submission.sentAt !== null && <span>{speak`Sent ${when(submission.sentAt)}`}</span>}
             {changes !== null && changes.count > 0 && (
               <span className="marked">{changesWords(review, changes.count)}</span>
             )}
@@ -101,27 +96,27 @@ function Review({ initial, justSent }: { initial: SheetData; justSent: boolean }
 /** What the marks are of. */
 function changesWords({ submission, correcting }: Reviewing, count: number): string {
   const answers = counted(count, 'answer');
-  if (correcting !== undefined || submission.corrected) return `Corrected: ${answers}`;
-  return submission.changes ? `Changes the record: ${answers}` : `Sent again: ${answers} changed`;
+  if (correcting !== undefined || submission.corrected) return speak`Corrected: ${answers}`;
+  return submission.changes ? speak`Changes the record: ${answers}` : speak`Sent again: ${answers} changed`;
 }
 
 const sentWords = ({ changes, state, number }: SubmissionData): string =>
   !changes
-    ? `Sent as ${number ?? ''}. You can follow its path here and on Home.`
+    ? speak`Sent as ${number ?? ''}. You can follow its path here and on Home.`
     : state === 'kept'
-      ? `${number ?? ''} is changed. What it was before stands struck through.`
-      : `The change of ${number ?? ''} was sent. You can follow its path here and on Home.`;
+      ? speak`${number ?? ''} is changed. What it was before stands struck through.`
+      : speak`The change of ${number ?? ''} was sent. You can follow its path here and on Home.`;
 
 function stateWords(submission: SubmissionData, data: SheetData): string {
-  if (submission.decidesAt !== null) return 'Waiting for you';
+  if (submission.decidesAt !== null) return speak`Waiting for you`;
   if (submission.state === 'waiting')
-    return `Waiting · ${submission.waits.map(({ step }) => data.design.steps[step]?.label ?? '').join(' and ')}`;
+    return speak`Waiting · ${submission.waits.map(({ step }) => data.design.steps[step]?.label ?? '').join(speak` and `)}`;
   return {
-    draft: 'Draft',
-    'sent-back': 'Sent back',
-    kept: data.design.steps.length === 0 ? 'Kept' : 'Approved and kept',
-    declined: 'Declined',
-    withdrawn: 'Taken back',
+    draft: speak`Draft`,
+    'sent-back': speak`Sent back`,
+    kept: data.design.steps.length === 0 ? speak`Kept` : speak`Approved and kept`,
+    declined: speak`Declined`,
+    withdrawn: speak`Taken back`,
     waiting: '',
   }[submission.state];
 }
@@ -132,9 +127,9 @@ function Met({ review: { data, sheet, submission } }: { review: Reviewing }) {
   if (clashes.length === 0 || submission.state === 'kept') return null;
   const lines = clashes.map((place) => lineAtPlace(data.design, sheet, place)).join(', ');
   return (
-    <p role="status" className="border-b border-slate-200 bg-marker-soft py-2 pl-[46px] text-[14px]">
-      <strong>Somebody else changed line {lines} since.</strong> Send it back, so that{' '}
-      {submission.sender.name} can say which of the two stands.
-    </p>
+    <p
+      role="status"
+      className="border-b border-slate-200 bg-marker-soft py-2 pl-[46px] text-[14px]"
+    >{speakIn`${(<strong>{speak`Somebody else changed line ${lines} since.`}</strong>)} Send it back, so that ${submission.sender.name} can say which of the two stands.`}</p>
   );
 }

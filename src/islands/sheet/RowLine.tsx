@@ -13,6 +13,7 @@ import { headingOf, isNumeric } from './headings';
 import { Troubles, troubleId } from './Troubles';
 import { useCells } from './use-cells';
 import { sameIssues, type Hand, type ShownIssue } from './use-fill';
+import { speak } from '../../core/wording/speak';
 
 const RowMenu = lazy(() => import('./RowMenu').then((module) => ({ default: module.RowMenu })));
 
@@ -49,7 +50,7 @@ function Row({ group, row, letter, hand, troubles: wrong }: RowProps) {
     const putBack = sheet.removeRow(group.id, row.id);
     changed();
     if (putBack)
-      sayWithUndo(`Row ${letter} removed`, () => {
+      sayWithUndo(speak`Row ${letter} removed`, () => {
         putBack();
         changed();
       });
@@ -101,7 +102,7 @@ function Row({ group, row, letter, hand, troubles: wrong }: RowProps) {
             <button
               type="button"
               onClick={remove}
-              aria-label={`Remove row ${letter}`}
+              aria-label={speak`Remove row ${letter}`}
               className="rounded p-1 hover:bg-slate-100"
             >
               <X size={15} aria-hidden />
@@ -139,7 +140,7 @@ const Cell = memo(function Cell({ group, row, column, letter, hand, isBlank, isW
       <td
         data-label={headingOf(column)}
         className="bg-slate-50 text-center text-slate-600"
-        title="Not asked in this row"
+        title={speak`Not asked in this row`}
       >
         –
       </td>
@@ -173,7 +174,7 @@ const Cell = memo(function Cell({ group, row, column, letter, hand, isBlank, isW
         submission={hand.submission}
         tables={hand.model.tables}
         bare
-        name={`${column.label}, row ${letter}`}
+        name={speak`${column.label}, row ${letter}`}
         invalid={isWrong}
         describedBy={isWrong ? troubleId(path) : undefined}
         onChange={hand.changed}

@@ -1,5 +1,6 @@
 import { Button, Dialog, DialogTrigger, Popover } from 'react-aria-components';
 import { ArrowDown, ArrowUp, Copy, Trash2 } from '../kit/icons';
+import { speak } from '../../core/wording/speak';
 
 interface Props {
   readonly letter: string;
@@ -13,13 +14,13 @@ export function RowMenu({ letter, onDuplicate, onMove, onRemove }: Props) {
   return (
     <DialogTrigger>
       <Button
-        aria-label={`Row ${letter}: what to do with it`}
+        aria-label={speak`Row ${letter}: what to do with it`}
         className="min-h-6 min-w-6 rounded px-1 font-mono text-[13px] text-slate-600 hover:bg-slate-100"
       >
         {letter}
       </Button>
       <Popover className="popover" placement="bottom start">
-        <Dialog aria-label={`Row ${letter}`} className="grid outline-none">
+        <Dialog aria-label={speak`Row ${letter}`} className="grid outline-none">
           {({ close }) => {
             const item = (label: string, icon: typeof Copy, act: () => void, keys = '') => {
               const Icon = icon;
@@ -40,10 +41,10 @@ export function RowMenu({ letter, onDuplicate, onMove, onRemove }: Props) {
             };
             return (
               <>
-                {onDuplicate !== null && item('Duplicate', Copy, onDuplicate)}
-                {item('Move up', ArrowUp, () => onMove(-1), 'Alt ↑')}
-                {item('Move down', ArrowDown, () => onMove(1), 'Alt ↓')}
-                {item('Remove', Trash2, onRemove)}
+                {onDuplicate !== null && item(speak`Duplicate`, Copy, onDuplicate)}
+                {item(speak`Move up`, ArrowUp, () => onMove(-1), speak`Alt ↑`)}
+                {item(speak`Move down`, ArrowDown, () => onMove(1), speak`Alt ↓`)}
+                {item(speak`Remove`, Trash2, onRemove)}
               </>
             );
           }}

@@ -8,6 +8,7 @@ import { headingOf, isNumeric } from './headings';
 import type { ShownSheet } from './reviewing';
 import { innerShown } from './sheet-model';
 import { TotalsFoot } from './TotalsFoot';
+import { speak } from '../../core/wording/speak';
 
 const numeric = (question: FieldQuestion): string => (isNumeric(question) ? 'tabular text-right!' : '');
 
@@ -29,13 +30,13 @@ export function RowsShown({ group, review, of }: RowsShownProps) {
       className="relative overflow-x-auto"
       tabIndex={0}
       role="region"
-      aria-label={of === undefined ? group.label : `${group.label}, row ${of.letter}`}
+      aria-label={of === undefined ? group.label : speak`${group.label}, row ${of.letter}`}
     >
       <table className="grid-table min-w-[480px]">
         <thead>
           <tr>
             <th className="w-8">
-              <span className="sr-only">Row</span>
+              <span className="sr-only">{speak`Row`}</span>
             </th>
             {group.columns.map((column) => (
               <th key={column.id} className={numeric(column)}>
@@ -52,7 +53,7 @@ export function RowsShown({ group, review, of }: RowsShownProps) {
                 <tr className={added ? 'bg-marker-soft' : ''}>
                   <td className="font-mono text-[13px] text-slate-600">
                     {letterOf(i)}
-                    {added && <span className="sr-only"> (new row)</span>}
+                    {added && <span className="sr-only"> {speak`(new row)`}</span>}
                   </td>
                   {group.columns.map((column) => {
                     const old = before?.value([group.id, row.id, column.id]) ?? null;
@@ -70,7 +71,7 @@ export function RowsShown({ group, review, of }: RowsShownProps) {
                           review={review}
                           value={value}
                           before={changed ? old : undefined}
-                          name={`${column.label}, row ${letterOf(i)}`}
+                          name={speak`${column.label}, row ${letterOf(i)}`}
                         />
                       </td>
                     );
@@ -87,7 +88,7 @@ export function RowsShown({ group, review, of }: RowsShownProps) {
             .map((row) => (
               <tr key={row.id} className="text-slate-600">
                 <td>
-                  <span className="sr-only">removed row</span>×
+                  <span className="sr-only">{speak`removed row`}</span>×
                 </td>
                 {group.columns.map((column) => (
                   <td key={column.id} className={numeric(column)}>
@@ -148,7 +149,7 @@ function PicksShown({
         <span key={id} className="font-semibold" data-cell={cellKey(group.id, id, column.id)}>
           {isNew ? (
             <mark className="marked text-ink">
-              <span className="sr-only">added </span>
+              <span className="sr-only">{speak`added`} </span>
               {title}
             </mark>
           ) : (
@@ -158,7 +159,7 @@ function PicksShown({
       ))}
       {gone.map(({ id, title }) => (
         <s key={id} className="text-slate-600">
-          <span className="sr-only">taken out </span>
+          <span className="sr-only">{speak`taken out`} </span>
           {title}
         </s>
       ))}

@@ -14,6 +14,7 @@ import { controlId, innerShown } from './sheet-model';
 import { TotalsFoot } from './TotalsFoot';
 import { Troubles } from './Troubles';
 import type { Filling } from './use-fill';
+import { speak } from '../../core/wording/speak';
 
 /** So many rows are laid out each by itself, and only those in sight are drawn. */
 const LONG = 60;
@@ -53,7 +54,7 @@ export function RowsView({ group, fill, of, rows = fill.sheet.rows(group.id) }: 
         <thead>
           <tr>
             <th className="w-8 min-w-8!">
-              <span className="sr-only">Row</span>
+              <span className="sr-only">{speak`Row`}</span>
             </th>
             {group.columns.map((column) => (
               <th key={column.id} className={isNumeric(column) ? 'text-right!' : ''}>
@@ -62,7 +63,7 @@ export function RowsView({ group, fill, of, rows = fill.sheet.rows(group.id) }: 
               </th>
             ))}
             <th className="w-9 min-w-9!">
-              <span className="sr-only">Remove</span>
+              <span className="sr-only">{speak`Remove`}</span>
             </th>
           </tr>
         </thead>
@@ -114,13 +115,13 @@ function InnerRows({ group, fill, of, rows }: Required<Props>) {
     <tr>
       <td aria-hidden className="max-sm:hidden!" />
       <td colSpan={fill.sheet.form.groups.get(of.row.group)?.columns.length ?? 1}>
-        <div role="group" aria-label={`${group.label}, row ${of.letter}`} className="inner-rows">
+        <div role="group" aria-label={speak`${group.label}, row ${of.letter}`} className="inner-rows">
           {rows.length === 0 ? (
             <button type="button" className="button-plain text-[13px]" onClick={begin}>
               <Plus size={14} aria-hidden />
               {group.label}
               {sheet.isRequired(place) && <Asterisk />}
-              <span className="sr-only"> of row {of.letter}: add the first</span>
+              <span className="sr-only"> {speak`of row ${of.letter}: add the first`}</span>
             </button>
           ) : (
             <>
@@ -154,15 +155,15 @@ function CopyRows({ group, sheet }: { group: RowsQuestion; sheet: Filling['sheet
     );
     setWords(
       copied
-        ? `${rows.length} ${rows.length === 1 ? 'row' : 'rows'} copied, with headings`
-        : 'This browser does not let us copy',
+        ? speak`${rows.length} ${rows.length === 1 ? speak`row` : speak`rows`} copied, with headings`
+        : speak`This browser does not let us copy`,
     );
   };
   return (
     <p className="mt-1 flex items-center gap-3">
       <button type="button" className="button-plain text-[13px]" onClick={() => void copy()}>
         <Copy size={14} aria-hidden />
-        Copy the rows
+        {speak`Copy the rows`}
       </button>
       <span role="status" className="quiet">
         {words}

@@ -14,6 +14,7 @@ import { SheetSections } from './SheetSections';
 import type { ShownSheet } from './reviewing';
 import { textsOf } from '../../core/table/kinds/stored-list';
 import { FileTiles } from '../kit/FileTile';
+import { speak } from '../../core/wording/speak';
 
 /** A sheet to look at: its sections and lines, with what was there before where it is otherwise. */
 export function SheetShown({ review }: { review: ShownSheet }) {
@@ -79,9 +80,9 @@ function FilesShown({ question, review }: { question: FilesQuestion; review: Sho
       {ids.length === 0 ? '—' : <FileTiles ids={ids} name={question.label} />}
       {before !== null && before.join() !== ids.join() && (
         <p className="mt-1">
-          <mark className="marked text-ink">changed</mark>{' '}
+          <mark className="marked text-ink">{speak`changed`}</mark>{' '}
           <span className="quiet">
-            {before.length === 0 ? 'there were none before' : `there were ${before.length} before`}
+            {before.length === 0 ? speak`there were none before` : speak`there were ${before.length} before`}
           </span>
         </p>
       )}
@@ -109,7 +110,7 @@ function ReasonsGiven({ review: { sheet, data, stood } }: { review: ShownSheet }
           <div>
             <p className="flex items-center gap-2 text-[15px]">
               <MessageSquareWarning size={16} aria-hidden className="text-ochre" />
-              <strong className="text-ochre">Reason given</strong> · “{check.message}”
+              <strong className="text-ochre">{speak`Reason given`}</strong> · “{check.message}”
               {names.get(check.on) && ` (${names.get(check.on)})`}
             </p>
             <p className="break-words">{sheet.reason(check.id)}</p>

@@ -11,6 +11,7 @@ import { call } from '../kit/call';
 import { lookupAddress } from '../kit/way-in';
 import { givenTo } from './lookup-given';
 import type { Filling } from './use-fill';
+import { speak } from '../../core/wording/speak';
 
 /** What there is to say of the rows that were begun, or could not be. */
 type Said = { readonly t: 'nothing' | 'away' | 'none' } | { readonly t: 'more'; readonly most: number };
@@ -86,31 +87,33 @@ export function StartingRows({
   });
   if (isOther && !isUntouched)
     return (
-      <Notice action="Begin the rows anew" onAction={() => void begin()}>
-        These rows were begun for another answer.
-      </Notice>
+      <Notice
+        action={speak`Begin the rows anew`}
+        onAction={() => void begin()}
+      >{speak`These rows were begun for another answer.`}</Notice>
     );
   switch (said.t) {
     case 'away':
       return (
-        <Notice action="Try again" onAction={() => void begin()}>
-          The rows could not be fetched; type them, or
-        </Notice>
+        <Notice
+          action={speak`Try again`}
+          onAction={() => void begin()}
+        >{speak`The rows could not be fetched; type them, or`}</Notice>
       );
     case 'none':
-      return <Notice>Nothing is there to begin with; type the rows yourself.</Notice>;
+      return <Notice>{speak`Nothing is there to begin with; type the rows yourself.`}</Notice>;
     case 'more':
-      return <Notice>Only the first {said.most} are here; there are more.</Notice>;
+      return <Notice>{speak`Only the first ${said.most} are here; there are more.`}</Notice>;
     default:
       return waits ? <Notice>{waitWords(given, fill)}</Notice> : null;
   }
 }
 
 const waitWords = (given: Readonly<Record<string, unknown>>, { data }: Filling): string =>
-  `Rows come once you have answered ${Object.entries(given)
+  speak`Rows come once you have answered ${Object.entries(given)
     .filter(([, raw]) => isBlank(raw as string | null))
     .map(([id]) => labelOf(data.design, id))
-    .join(' and ')}.`;
+    .join(speak` and `)}.`;
 
 function Notice({
   children,

@@ -6,6 +6,7 @@ import { Later } from '../kit/Awake';
 import { heavy } from './heavy';
 import { controlId } from './sheet-model';
 import type { ControlProps } from './control-props';
+import { speak } from '../../core/wording/speak';
 
 interface TickProps extends ControlProps {
   readonly set: (raw: string | boolean | null) => void;
@@ -25,7 +26,7 @@ export function ChoicesControl(props: TickProps & { question: Extract<FieldQuest
       <div id={controlId(place)} onBlur={onTouch}>
         <Later
           likeness={
-            <span className="pick">{strange || shown(question, sheet.value(place)) || 'Choose'}</span>
+            <span className="pick">{strange || shown(question, sheet.value(place)) || speak`Choose`}</span>
           }
         >
           {() =>
@@ -33,7 +34,7 @@ export function ChoicesControl(props: TickProps & { question: Extract<FieldQuest
               <heavy.Several
                 label={name}
                 values={chosen}
-                none={strange || 'Choose'}
+                none={strange || speak`Choose`}
                 choices={offered.map(({ code, label }) => ({ value: code, label }))}
                 onChange={choose}
               />
@@ -51,7 +52,7 @@ export function ChoicesControl(props: TickProps & { question: Extract<FieldQuest
       className={`grid gap-x-5 gap-y-1 py-1 ${offered.length > LONG ? 'sm:grid-cols-2' : ''}`}
       onBlur={onTouch}
     >
-      {strange !== '' && <p className="quiet">“{strange}” is none of these.</p>}
+      {strange !== '' && <p className="quiet">{speak`“${strange}” is none of these.`}</p>}
       {offered.map(({ code, label }) => (
         <label key={code} className="flex min-w-0 items-start gap-2">
           <input
@@ -91,7 +92,7 @@ export function ConfirmationControl(
         onBlur={onTouch}
         className="mt-1 size-4 shrink-0 accent-lichen"
       />
-      {!bare && <span className="min-w-0 break-words">{question.statement || 'Yes'}</span>}
+      {!bare && <span className="min-w-0 break-words">{question.statement || speak`Yes`}</span>}
     </label>
   );
 }

@@ -1,6 +1,7 @@
 import type { LookupQuestion } from '../../core/form/design';
 import { isUuid } from '../../core/kernel/ids';
 import type { ControlProps } from './control-props';
+import { speak } from '../../core/wording/speak';
 
 export type LookupControlProps = ControlProps & {
   readonly question: LookupQuestion;
@@ -12,4 +13,4 @@ export type LookupControlProps = ControlProps & {
 export const pastedText = (raw: unknown): string => (typeof raw === 'string' && !isUuid(raw) ? raw : '');
 
 export const placeholderOf = ({ bare = false, tables, question }: LookupControlProps): string =>
-  bare ? 'Type to find' : `Pick from ${tables.get(question.table)?.label ?? 'the list'}`;
+  bare ? speak`Type to find` : speak`Pick from ${tables.get(question.table)?.label ?? speak`the list`}`;

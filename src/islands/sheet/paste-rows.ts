@@ -9,6 +9,7 @@ import { blockOf } from '../kit/clipboard-block';
 import { sayWithUndo } from '../kit/say';
 import { givenFor } from './lookup-given';
 import type { Hand } from './use-fill';
+import { speak } from '../../core/wording/speak';
 
 /**
  * Cells copied from a spreadsheet, with its quotes round those that hold line breaks. The reader of such text
@@ -40,8 +41,8 @@ export async function pasteBlock(
     (question, words) => named.get(`${question}/${words}`) ?? null,
   );
   changed();
-  const beyond = left === 0 ? '' : `; ${left} beyond the last column left out`;
-  sayWithUndo(`${block.length} ${block.length === 1 ? 'row' : 'rows'} pasted${beyond}`, () => {
+  const beyond = left === 0 ? '' : speak`; ${left} beyond the last column left out`;
+  sayWithUndo(speak`${block.length} ${block.length === 1 ? speak`row` : speak`rows`} pasted${beyond}`, () => {
     takeBack();
     changed();
   });

@@ -20,6 +20,7 @@ import { useBlankRows, withFirstRows } from './blank-rows';
 import { useKeep } from './use-keep';
 import { useRecord } from './use-record';
 import { usePatterns } from './use-patterns';
+import { speak } from '../../core/wording/speak';
 
 export interface ShownIssue {
   readonly key: string;
@@ -132,15 +133,15 @@ export function useFill(data: SheetData, outside: SendsFromOutside | null = null
     setServerWords('');
     if (record.clashes.length > 0)
       return setServerWords(
-        'Somebody changed this record meanwhile: first say, above, which of the two stands.',
+        speak`Somebody changed this record meanwhile: first say, above, which of the two stands.`,
       );
     if (filesComing.current > 0)
-      return setServerWords('A file is still on its way. Send again once it has arrived, or cancel it.');
+      return setServerWords(speak`A file is still on its way. Send again once it has arrived, or cancel it.`);
     const [first] = own;
     if (first !== undefined)
       return goTo(first.code === 'reason-needed' ? ['reason', first.key.split(':')[2] ?? ''] : first.path);
     if (keeping.t === 'fresh') {
-      if (data.record !== null) return setServerWords('Nothing has been changed yet.');
+      if (data.record !== null) return setServerWords(speak`Nothing has been changed yet.`);
       // Sent as it was opened: it is kept first, for there is nothing to send yet.
       changed();
     }
@@ -174,14 +175,14 @@ export function useFill(data: SheetData, outside: SendsFromOutside | null = null
         [
           result.error.title,
           ...refused.map(({ path, sentence }) =>
-            lineAt(path) === '' ? sentence : `Line ${lineAt(path)}: ${sentence}`,
+            lineAt(path) === '' ? sentence : speak`Line ${lineAt(path)}: ${sentence}`,
           ),
         ].join('. '),
       );
       if (refused[0] !== undefined) goTo(refused[0].path);
     } catch {
       setServerWords(
-        'The server cannot be reached. What you typed is kept on this device; send again in a moment.',
+        speak`The server cannot be reached. What you typed is kept on this device; send again in a moment.`,
       );
     } finally {
       setSending(false);
@@ -249,7 +250,7 @@ async function goOnto(
   const result = await call('POST', `/api/submissions/${id}/onto`, { version: version(), record }).catch(
     () => null,
   );
-  if (result === null) return say('The server cannot be reached. Try again in a moment.');
+  if (result === null) return say(speak`The server cannot be reached. Try again in a moment.`);
   if (!result.ok) return say(result.error.title);
   forget();
   location.assign(`/submissions/${id}`);
@@ -260,7 +261,7 @@ function tellDropped(design: FormDesign, sheet: Sheet, changed: () => void): voi
   const labels = [...new Set(sheet.takeDropped().map((place) => labelOf(design, questionAt(place))))];
   if (labels.length === 0) return;
   changed();
-  sayWithUndo(`${labels.join(' and ')} emptied: what was picked does not fit this answer`, () => {
+  sayWithUndo(speak`${labels.join(speak` and `)} emptied: what was picked does not fit this answer`, () => {
     sheet.undo();
     changed();
   });

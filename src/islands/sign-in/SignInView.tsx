@@ -5,6 +5,7 @@ import CodeView from './CodeView';
 import { LogIn } from '../kit/icons';
 import { notReached } from './not-reached';
 import { WithPasskey } from './WithPasskey';
+import { speak } from '../../core/wording/speak';
 
 interface Props {
   readonly to: string;
@@ -40,14 +41,10 @@ export default function SignInView({ to, refused, samples, samplePassword, passk
   return (
     <div className="mx-auto mt-12 grid max-w-4xl gap-0 overflow-clip rounded-lg border border-slate-200 bg-white md:grid-cols-[1fr_372px]">
       <form method="post" onSubmit={submit} className="p-8">
-        <h1 className="mb-5 text-2xl">Sign in</h1>
-        <label className="mb-1 block font-semibold" htmlFor="email">
-          E-mail
-        </label>
+        <h1 className="mb-5 text-2xl">{speak`Sign in`}</h1>
+        <label className="mb-1 block font-semibold" htmlFor="email">{speak`E-mail`}</label>
         <input id="email" name="email" type="email" autoComplete="username" required className="box mb-4" />
-        <label className="mb-1 block font-semibold" htmlFor="password">
-          Password
-        </label>
+        <label className="mb-1 block font-semibold" htmlFor="password">{speak`Password`}</label>
         <input
           id="password"
           name="password"
@@ -57,18 +54,14 @@ export default function SignInView({ to, refused, samples, samplePassword, passk
           className="box mb-4"
         />
         <div role="alert">{trouble !== '' && <p className="trouble mb-3">{trouble}</p>}</div>
-        <button type="submit" disabled={busy} className="button button-dark">
-          Sign in
-        </button>
-        <a href="/forgotten" className="ml-4 text-lichen underline">
-          Forgotten your password?
-        </a>
+        <button type="submit" disabled={busy} className="button button-dark">{speak`Sign in`}</button>
+        <a href="/forgotten" className="ml-4 text-lichen underline">{speak`Forgotten your password?`}</a>
         {(passkeys || provider !== null) && (
           <p className="mt-5 flex flex-wrap gap-2 border-t border-slate-200 pt-4">
             {provider !== null && (
               <a className="button no-underline" href={`/sign-in/with?to=${encodeURIComponent(to)}`}>
                 <LogIn size={16} aria-hidden />
-                Sign in with {provider}
+                {speak`Sign in with ${provider}`}
               </a>
             )}
             {passkeys && <WithPasskey to={to} say={setTrouble} />}
@@ -77,10 +70,8 @@ export default function SignInView({ to, refused, samples, samplePassword, passk
       </form>
       {samples.length > 0 && (
         <section className="border-l border-slate-200 bg-slate-50 p-5" aria-labelledby="try">
-          <h2 id="try" className="margin-title">
-            Try it as
-          </h2>
-          <p className="quiet mb-3">Quillmere Botanic Garden is made up, and so is everybody in it.</p>
+          <h2 id="try" className="margin-title">{speak`Try it as`}</h2>
+          <p className="quiet mb-3">{speak`Quillmere Botanic Garden is made up, and so is everybody in it.`}</p>
           <ul className="grid gap-1.5">
             {samples.map(({ name, email, place }) => (
               <li key={email}>

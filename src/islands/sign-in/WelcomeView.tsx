@@ -3,6 +3,8 @@ import type { WelcomeData } from '../../contract/people';
 import type { Entered } from '../../contract/sign-in';
 import { passwordLength } from '../../core/access/password';
 import { call } from '../kit/call';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 type Found =
   | { readonly t: 'looking' }
@@ -26,27 +28,23 @@ export default function WelcomeView() {
                 words:
                   result.error.status === 404
                     ? result.error.title
-                    : 'This link is not whole. Copy all of it, or ask whoever sent it for another',
+                    : speak`This link is not whole. Copy all of it, or ask whoever sent it for another`,
               },
         ),
       )
-      .catch(() => setFound({ t: 'refused', words: 'The server cannot be reached. Try again in a moment' }));
+      .catch(() =>
+        setFound({ t: 'refused', words: speak`The server cannot be reached. Try again in a moment` }),
+      );
   }, []);
   return (
     <div className="mx-auto mt-14 max-w-md rounded-lg border border-slate-200 bg-white p-6 max-sm:mt-6">
-      {found.t === 'looking' && <p className="quiet">Looking up your link…</p>}
+      {found.t === 'looking' && <p className="quiet">{speak`Looking up your link…`}</p>}
       {found.t === 'refused' && (
         <>
-          <h1 className="mb-2 text-2xl">This link does not work</h1>
+          <h1 className="mb-2 text-2xl">{speak`This link does not work`}</h1>
           <p role="alert">{found.words}.</p>
           <p className="mt-3">
-            <a href="/sign-in" className="text-lichen underline">
-              Sign in
-            </a>{' '}
-            if you have chosen a password before, or ask for{' '}
-            <a href="/forgotten" className="text-lichen underline">
-              a new password
-            </a>
+            {speakIn`${(<a href="/sign-in" className="text-lichen underline">{speak`Sign in`}</a>)} if you have chosen a password before, or ask for ${(<a href="/forgotten" className="text-lichen underline">{speak`a new password`}</a>)}`}
             .
           </p>
         </>
@@ -63,7 +61,7 @@ function ChoosePassword({ name, email, again }: WelcomeData) {
     event.preventDefault();
     const data = new FormData(event.currentTarget);
     const password = String(data.get('password'));
-    if (password !== String(data.get('again'))) return setTrouble('The two are not the same');
+    if (password !== String(data.get('again'))) return setTrouble(speak`The two are not the same`);
     setBusy(true);
     const result = await call<Entered>('POST', '/api/welcome/take', { token: tokenHere(), password }).catch(
       () => null,
@@ -72,7 +70,7 @@ function ChoosePassword({ name, email, again }: WelcomeData) {
     if (result?.ok === true) return location.assign(result.value.asksCode ? '/sign-in/code?to=/' : '/');
     setTrouble(
       result === null
-        ? 'The server cannot be reached. Try again in a moment'
+        ? speak`The server cannot be reached. Try again in a moment`
         : (result.error.issues?.[0]?.sentence ?? result.error.title),
     );
   };
@@ -86,21 +84,15 @@ function ChoosePassword({ name, email, again }: WelcomeData) {
   );
   return (
     <form method="post" onSubmit={(event) => void submit(event)}>
-      <h1 className="mb-1 text-2xl">{again ? 'A new password' : `Welcome, ${name}`}</h1>
-      <p className="mb-4">
-        {again ? 'Choose another password.' : 'Choose a password.'} You sign in with it and{' '}
-        <strong>{email}</strong> from then on.
-        {again && ' Wherever you are signed in now, you have to sign in again.'}
-      </p>
+      <h1 className="mb-1 text-2xl">{again ? speak`A new password` : speak`Welcome, ${name}`}</h1>
+      <p className="mb-4">{speakIn`${again ? speak`Choose another password.` : speak`Choose a password.`} You sign in with it and ${(<strong>{email}</strong>)} from then on.${again && speak` Wherever you are signed in now, you have to sign in again.`}`}</p>
       <input type="hidden" name="username" autoComplete="username" value={email} readOnly />
-      {field('password', 'Password')}
-      <p className="quiet -mt-3 mb-4">
-        {passwordLength.least} characters or more; four words are easy to remember and hard to guess
-      </p>
-      {field('again', 'Password once more')}
+      {field('password', speak`Password`)}
+      <p className="quiet -mt-3 mb-4">{speak`${passwordLength.least} characters or more; four words are easy to remember and hard to guess`}</p>
+      {field('again', speak`Password once more`)}
       <div role="alert">{trouble !== '' && <p className="trouble mb-3">{trouble}</p>}</div>
       <button type="submit" disabled={busy} className="button button-go">
-        {again ? 'Save it and sign in' : 'Save it and begin'}
+        {again ? speak`Save it and sign in` : speak`Save it and begin`}
       </button>
     </form>
   );

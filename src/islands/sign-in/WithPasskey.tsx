@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { call } from '../kit/call';
 import { Fingerprint } from '../kit/icons';
 import { notReached } from './not-reached';
+import { speak } from '../../core/wording/speak';
 
 interface Props {
   readonly to: string;
@@ -23,7 +24,7 @@ export function WithPasskey({ to, say }: Props) {
   return (
     <button type="button" className="button" disabled={busy} onClick={() => void enter()}>
       <Fingerprint size={16} aria-hidden />
-      Sign in with a passkey
+      {speak`Sign in with a passkey`}
     </button>
   );
 }
@@ -36,7 +37,7 @@ async function triedPasskey(): Promise<string | null> {
   );
   if (!asked.ok) return asked.error.title;
   const response = await startAuthentication({ optionsJSON: asked.value }).catch(() => null);
-  if (response === null) return 'No passkey was given. Try again, or sign in by your password';
+  if (response === null) return speak`No passkey was given. Try again, or sign in by your password`;
   const entered = await call('PUT', '/api/sign-in/passkey', { response }).catch(notReached);
   return entered.ok ? null : entered.error.title;
 }

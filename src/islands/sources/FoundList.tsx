@@ -3,6 +3,8 @@ import type { SourceData, SourceLook } from '../../contract/sources';
 import { columnWords } from '../../core/wording/change-sentence';
 import { leftBehindSentence, linkedRights, notLinkedSentence } from '../../core/wording/source-sentence';
 import { LinkButton, type LinkingNow } from './LinkButton';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 interface Props {
   readonly source: SourceData;
@@ -16,21 +18,21 @@ export function FoundList({ source, look: { entries, plan }, linking, everyPick 
   const [here] = source.linked;
   return (
     <div className="sheet-frame">
-      <section aria-label="The list" className="min-w-0 p-5">
-        <h2 className="mb-1 text-[19px]">{entries} entries</h2>
+      <section aria-label={speak`The list`} className="min-w-0 p-5">
+        <h2 className="mb-1 text-[19px]">{speak`${entries} entries`}</h2>
         {plan === null ? (
           <p className="flex gap-1.5">
             <TriangleAlert size={16} aria-hidden className="mt-1 shrink-0 text-ochre" />
-            {notLinkedSentence['no-key']}.
+            {notLinkedSentence()['no-key']}.
           </p>
         ) : (
           <>
-            <p className="quiet mb-3">Known by {plan.key}; the first of them, as they came.</p>
+            <p className="quiet mb-3">{speak`Known by ${plan.key}; the first of them, as they came.`}</p>
             <div
               className="relative overflow-x-auto rounded-md border border-slate-200"
               tabIndex={0}
               role="region"
-              aria-label="First entries"
+              aria-label={speak`First entries`}
             >
               <table className="grid-table">
                 <thead className="bg-slate-50">
@@ -40,7 +42,9 @@ export function FoundList({ source, look: { entries, plan }, linking, everyPick 
                         {column.label}
                         <span className="block font-normal">
                           {columnWords(column)}
-                          {column.personal !== null && <span className="text-plum"> · personal</span>}
+                          {column.personal !== null && (
+                            <span className="text-plum"> {speak`· personal`}</span>
+                          )}
                         </span>
                       </th>
                     ))}
@@ -64,20 +68,18 @@ export function FoundList({ source, look: { entries, plan }, linking, everyPick 
           </>
         )}
       </section>
-      <aside id="margin" className="margin-pane" aria-label="What linking it means">
+      <aside id="margin" className="margin-pane" aria-label={speak`What linking it means`}>
         <div className="margin-part first">
           {here !== undefined ? (
-            <p className="text-[14px]">
-              It is linked as{' '}
+            <p className="text-[14px]">{speakIn`It is linked as ${(
               <a href={`/tables/${here.key}`} className="font-semibold text-lichen-deep">
                 {here.label}
               </a>
-              . Open the table to see how fresh it is, to refresh it, or to end the link.
-            </p>
+            )}. Open the table to see how fresh it is, to refresh it, or to end the link.`}</p>
           ) : (
             plan !== null && (
-              <LinkButton linking={linking} tables={[]} words="Link this list">
-                <p className="text-[14px]">It is copied now, and refreshed {everyPick}</p>
+              <LinkButton linking={linking} tables={[]} words={speak`Link this list`}>
+                <p className="text-[14px]">{speakIn`It is copied now, and refreshed ${everyPick}`}</p>
               </LinkButton>
             )
           )}
@@ -89,7 +91,7 @@ export function FoundList({ source, look: { entries, plan }, linking, everyPick 
           <div className="margin-part">
             <h2 className="margin-title">
               <TriangleAlert size={16} aria-hidden className="text-ochre" />
-              Not carried over
+              {speak`Not carried over`}
             </h2>
             <ul className="grid gap-1 text-[14px]">
               {plan.left.map((one, i) => (

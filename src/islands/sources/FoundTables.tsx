@@ -12,6 +12,8 @@ import {
   notLinkedSentence,
 } from '../../core/wording/source-sentence';
 import { LinkButton, type LinkingNow } from './LinkButton';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 interface Props {
   readonly source: SourceData;
@@ -48,12 +50,9 @@ export function FoundTables({ source, look, linking, everyPick }: Props) {
     setChosen(chosen.includes(name) ? chosen.filter((one) => one !== name) : [...chosen, name]);
   return (
     <div className="sheet-frame">
-      <section aria-label="Tables there">
+      <section aria-label={speak`Tables there`}>
         {look.found.length === 0 && (
-          <p className="p-5">
-            The user of this source may see no table there. Its administrator must grant it the right to read
-            some.
-          </p>
+          <p className="p-5">{speak`The user of this source may see no table there. Its administrator must grant it the right to read some.`}</p>
         )}
         <ol>
           {look.found.map((table, i) => {
@@ -70,7 +69,7 @@ export function FoundTables({ source, look, linking, everyPick }: Props) {
                   {here === undefined && why === null ? (
                     <input
                       type="checkbox"
-                      aria-label={`Link ${name}`}
+                      aria-label={speak`Link ${name}`}
                       checked={open.includes(name)}
                       onChange={() => {
                         setHand(name);
@@ -93,22 +92,18 @@ export function FoundTables({ source, look, linking, everyPick }: Props) {
                       {table.name}
                     </button>{' '}
                     <span className="font-mono text-[13px] text-slate-600">{name}</span>
-                    <p className="quiet">
-                      {table.columns.length} columns
-                      {table.records !== null && table.records > 0 && `, about ${table.records} records`}
-                      {table.isView && ', a view'}
-                      {table.comment !== '' && ` · ${table.comment}`}
-                    </p>
+                    <p className="quiet">{speakIn`${table.columns.length} columns${table.records !== null && table.records > 0 && speak`, about ${table.records} records`}${table.isView && ', a view'}${table.comment !== '' && ` · ${table.comment}`}`}</p>
                     {here !== undefined && (
                       <p className="text-[14px]">
-                        Linked as{' '}
-                        <a href={`/tables/${here.key}`} className="font-semibold text-lichen-deep">
-                          {here.label}
-                        </a>
+                        {speakIn`Linked as ${(
+                          <a href={`/tables/${here.key}`} className="font-semibold text-lichen-deep">
+                            {here.label}
+                          </a>
+                        )}`}
                         {changed.has(name) && (
                           <>
                             {' '}
-                            · <span className="marked">it has changed there</span>
+                            · <span className="marked">{speak`it has changed there`}</span>
                           </>
                         )}
                       </p>
@@ -116,7 +111,7 @@ export function FoundTables({ source, look, linking, everyPick }: Props) {
                     {here === undefined && why !== null && (
                       <p className="flex gap-1.5 text-[14px] text-ochre">
                         <TriangleAlert size={15} aria-hidden className="mt-0.5 shrink-0" />
-                        {notLinkedSentence[why]}.
+                        {notLinkedSentence()[why]}.
                       </p>
                     )}
                   </div>
@@ -126,17 +121,15 @@ export function FoundTables({ source, look, linking, everyPick }: Props) {
           })}
         </ol>
       </section>
-      <aside id="margin" className="margin-pane" aria-label="The table in hand">
+      <aside id="margin" className="margin-pane" aria-label={speak`The table in hand`}>
         {open.length > 0 && (
           <div className="margin-part first">
             <LinkButton
               linking={linking}
               tables={open}
-              words={open.length === 1 ? 'Link this table' : `Link these ${open.length} tables`}
+              words={open.length === 1 ? speak`Link this table` : speak`Link these ${open.length} tables`}
             >
-              <p className="text-[14px]">
-                {open.length === 1 ? 'It is' : 'They are'} copied now, and refreshed {everyPick}
-              </p>
+              <p className="text-[14px]">{speakIn`${open.length === 1 ? speak`It is` : speak`They are`} copied now, and refreshed ${everyPick}`}</p>
             </LinkButton>
           </div>
         )}
@@ -198,7 +191,7 @@ function Changed({
     <div className="margin-part first">
       <h2 className="margin-title">
         <GitCompareArrows size={16} aria-hidden />
-        {table.name} has changed there
+        {speak`${table.name} has changed there`}
       </h2>
       <ul className="grid gap-1.5 text-[14px]">
         {followingSentences(change, source).map((one) => (
@@ -212,7 +205,7 @@ function Changed({
           disabled={linking.busy}
           onClick={() => void linking.follow(foundName(table))}
         >
-          {linking.busy ? 'Taking it up …' : 'Take it up here'}
+          {linking.busy ? speak`Taking it up …` : speak`Take it up here`}
         </button>
       )}
     </div>
@@ -224,28 +217,27 @@ function InHand({ source, table, plan, isLinked, change, linking }: InHandProps)
     return <Changed source={source} table={table} change={change} linking={linking} />;
   if (isLinked)
     return (
-      <p className="margin-part quiet">
-        {table.name} is linked already. Open it to see how fresh it is, to refresh it, or to end the link.
-      </p>
+      <p className="margin-part quiet">{speak`${table.name} is linked already. Open it to see how fresh it is, to refresh it, or to end the link.`}</p>
     );
-  if (plan === undefined) return <p className="margin-part quiet">{table.name} cannot be linked as it is.</p>;
+  if (plan === undefined)
+    return <p className="margin-part quiet">{speak`${table.name} cannot be linked as it is.`}</p>;
   const { table: made, mapping, left } = plan;
   const Icon = mapping.adds || mapping.changes ? PenLine : Eye;
   return (
     <>
       <div className="margin-part first">
-        <h2 className="margin-title">{made.label} here</h2>
-        <p className="mb-2 font-mono text-[13px] text-slate-600">records.{made.key}</p>
+        <h2 className="margin-title">{speak`${made.label} here`}</h2>
+        <p className="mb-2 font-mono text-[13px] text-slate-600">{speak`records.${made.key}`}</p>
         <dl className="grid grid-cols-[minmax(0,3fr)_minmax(0,2fr)] gap-x-3 gap-y-1 text-[14px]">
           {made.columns.map((column) => (
             <div key={column.id} className="contents">
               <dt className="min-w-0 break-words">
                 {column.label}
-                {mapping.by.includes(column.id) && <span className="quiet"> · known by it</span>}
-                {column.personal !== null && <span className="text-plum"> · personal</span>}
+                {mapping.by.includes(column.id) && <span className="quiet"> {speak`· known by it`}</span>}
+                {column.personal !== null && <span className="text-plum"> {speak`· personal`}</span>}
               </dt>
               <dd className="text-slate-600">
-                {column.kind === 'reference' ? 'record of a linked table' : columnWords(column)}
+                {column.kind === 'reference' ? speak`record of a linked table` : columnWords(column)}
               </dd>
             </div>
           ))}
@@ -254,7 +246,7 @@ function InHand({ source, table, plan, isLinked, change, linking }: InHandProps)
       <div className="margin-part">
         <h2 className="margin-title">
           <Icon size={16} aria-hidden />
-          What may be done
+          {speak`What may be done`}
         </h2>
         <p className="text-[14px]">
           {linkedRights({ source, adds: mapping.adds, changes: mapping.changes })}.
@@ -264,7 +256,7 @@ function InHand({ source, table, plan, isLinked, change, linking }: InHandProps)
         <div className="margin-part">
           <h2 className="margin-title">
             <TriangleAlert size={16} aria-hidden className="text-ochre" />
-            Not carried over as it is
+            {speak`Not carried over as it is`}
           </h2>
           <ul className="grid gap-1 text-[14px]">
             {left.map((one, i) => (

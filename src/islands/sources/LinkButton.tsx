@@ -1,4 +1,5 @@
 import { Link2 } from '../kit/icons';
+import { speak } from '../../core/wording/speak';
 
 export interface LinkingNow {
   readonly busy: boolean;
@@ -30,7 +31,7 @@ export function LinkButton({
         onClick={() => void linking.link(tables)}
       >
         <Link2 size={16} aria-hidden />
-        {linking.busy ? 'Linking …' : words}
+        {linking.busy ? speak`Linking …` : words}
       </button>
     </>
   );

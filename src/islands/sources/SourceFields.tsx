@@ -5,6 +5,7 @@ import type { SourceData } from '../../contract/sources';
 import { samePlace, type SourceAddress } from '../../core/link/source';
 import { call } from '../kit/call';
 import { newUuid } from '../../core/kernel/ids';
+import { speak } from '../../core/wording/speak';
 
 interface Props {
   /** Null for a new one. */
@@ -43,7 +44,7 @@ export function SourceFields({ source, onKept, onCancel }: Props) {
         busy: false,
         problem:
           done === null
-            ? { title: 'The server could not be reached; nothing was kept. Try again' }
+            ? { title: speak`The server could not be reached; nothing was kept. Try again` }
             : done.error,
       });
   };
@@ -53,11 +54,11 @@ export function SourceFields({ source, onKept, onCancel }: Props) {
     <form method="post" onSubmit={(event) => void keep(event)} className="grid max-w-xl gap-3">
       {source === null && (
         <fieldset className="flex flex-wrap gap-4 text-[14px]">
-          <legend className="mb-1 font-semibold">It is</legend>
+          <legend className="mb-1 font-semibold">{speak`It is`}</legend>
           {(
             [
-              ['database', 'another PostgreSQL database', emptyDatabase],
-              ['list', 'a list at a JSON address', emptyList],
+              ['database', speak`another PostgreSQL database`, emptyDatabase],
+              ['list', speak`a list at a JSON address`, emptyList],
             ] as const
           ).map(([t, words, empty]) => (
             <label key={t} className="flex items-center gap-1.5">
@@ -73,20 +74,20 @@ export function SourceFields({ source, onKept, onCancel }: Props) {
           ))}
         </fieldset>
       )}
-      <Field label="Name" wrong={wrongAt('label')}>
+      <Field label={speak`Name`} wrong={wrongAt('label')}>
         <input
           className="box"
           value={label}
           required
           maxLength={200}
           onChange={(event) => setLabel(event.target.value)}
-          placeholder={address.t === 'database' ? 'Orders of the shop' : 'Postcodes'}
+          placeholder={address.t === 'database' ? speak`Orders of the shop` : speak`Postcodes`}
         />
       </Field>
       {address.t === 'database' ? (
         <>
           <div className="grid grid-cols-[minmax(0,1fr)_110px] gap-3">
-            <Field label="Host" wrong={wrongAt('address.host')}>
+            <Field label={speak`Host`} wrong={wrongAt('address.host')}>
               <input
                 className="box"
                 value={address.host}
@@ -95,7 +96,7 @@ export function SourceFields({ source, onKept, onCancel }: Props) {
                 placeholder="database.example"
               />
             </Field>
-            <Field label="Port" wrong={wrongAt('address.port')}>
+            <Field label={speak`Port`} wrong={wrongAt('address.port')}>
               <input
                 className="box"
                 type="number"
@@ -108,7 +109,7 @@ export function SourceFields({ source, onKept, onCancel }: Props) {
             </Field>
           </div>
           <div className="grid grid-cols-2 gap-3 max-sm:grid-cols-1">
-            <Field label="Database" wrong={wrongAt('address.database')}>
+            <Field label={speak`Database`} wrong={wrongAt('address.database')}>
               <input
                 className="box"
                 value={address.database}
@@ -117,7 +118,7 @@ export function SourceFields({ source, onKept, onCancel }: Props) {
                 onChange={(event) => setAddress({ ...address, database: event.target.value })}
               />
             </Field>
-            <Field label="User" wrong={wrongAt('address.user')}>
+            <Field label={speak`User`} wrong={wrongAt('address.user')}>
               <input
                 className="box"
                 value={address.user}
@@ -131,7 +132,7 @@ export function SourceFields({ source, onKept, onCancel }: Props) {
         </>
       ) : (
         <>
-          <Field label="Address" wrong={wrongAt('address.url')}>
+          <Field label={speak`Address`} wrong={wrongAt('address.url')}>
             <input
               className="box"
               value={address.url}
@@ -142,20 +143,23 @@ export function SourceFields({ source, onKept, onCancel }: Props) {
               placeholder="https://register.example/names"
             />
           </Field>
-          <Field label="Header that carries the secret, if it asks for one" wrong={wrongAt('address.header')}>
+          <Field
+            label={speak`Header that carries the secret, if it asks for one`}
+            wrong={wrongAt('address.header')}
+          >
             <input
               className="box"
               value={address.header}
               maxLength={100}
               pattern="[A-Za-z0-9\-]*"
               onChange={(event) => setAddress({ ...address, header: event.target.value.trim() })}
-              placeholder="Authorization"
+              placeholder={speak`Authorization`}
             />
           </Field>
         </>
       )}
       {(address.t === 'database' || address.header !== '') && (
-        <Field label={address.t === 'database' ? 'Password' : 'Secret'} wrong={wrongAt('secret')}>
+        <Field label={address.t === 'database' ? speak`Password` : speak`Secret`} wrong={wrongAt('secret')}>
           <input
             className="box"
             type="password"
@@ -164,7 +168,7 @@ export function SourceFields({ source, onKept, onCancel }: Props) {
             autoComplete="new-password"
             required={!keepsSecret}
             onChange={(event) => setSecret(event.target.value)}
-            placeholder={keepsSecret ? 'The one that is kept stays' : ''}
+            placeholder={keepsSecret ? speak`The one that is kept stays` : ''}
           />
         </Field>
       )}
@@ -176,11 +180,9 @@ export function SourceFields({ source, onKept, onCancel }: Props) {
       )}
       <p className="flex flex-wrap gap-2">
         <button type="submit" className="button button-go" disabled={state.busy}>
-          {source === null ? 'Keep it and look into it' : 'Keep the source'}
+          {source === null ? speak`Keep it and look into it` : speak`Keep the source`}
         </button>
-        <button type="button" className="button" onClick={onCancel}>
-          Cancel
-        </button>
+        <button type="button" className="button" onClick={onCancel}>{speak`Cancel`}</button>
       </p>
     </form>
   );

@@ -12,6 +12,7 @@ import { FoundList } from './FoundList';
 import { FoundTables } from './FoundTables';
 import type { LinkingNow } from './LinkButton';
 import { SourceFields } from './SourceFields';
+import { speak } from '../../core/wording/speak';
 
 export default function SourceView({ initial }: { initial: SourceData }) {
   return (
@@ -43,13 +44,8 @@ function Source({ initial }: { initial: SourceData }) {
   return (
     <>
       <p className="quiet pt-4">
-        <a href="/tables" className="crumb">
-          Tables
-        </a>{' '}
-        ·{' '}
-        <a href="/sources" className="crumb">
-          Sources outside
-        </a>
+        <a href="/tables" className="crumb">{speak`Tables`}</a> ·{' '}
+        <a href="/sources" className="crumb">{speak`Sources outside`}</a>
       </p>
       <div className="flex flex-wrap items-end justify-between gap-3 pb-4">
         <div>
@@ -64,19 +60,19 @@ function Source({ initial }: { initial: SourceData }) {
             onClick={() => void look.refetch()}
           >
             <RotateCw size={15} aria-hidden />
-            Look again
+            {speak`Look again`}
           </button>
           {data.mayAdminister && !changing && (
             <button type="button" className="button" onClick={() => setChanging(true)}>
               <Pencil size={15} aria-hidden />
-              Change the source
+              {speak`Change the source`}
             </button>
           )}
         </p>
       </div>
       {changing && (
         <div className="mb-4 rounded-lg border border-slate-200 bg-white p-5">
-          <h2 className="mb-3 text-[19px]">Change the source</h2>
+          <h2 className="mb-3 text-[19px]">{speak`Change the source`}</h2>
           <SourceFields source={data} onKept={kept} onCancel={() => setChanging(false)} />
           <RemoveSource source={data} />
         </div>
@@ -103,14 +99,14 @@ function Source({ initial }: { initial: SourceData }) {
         />
       ) : (
         <div className="sheet-frame">
-          <section className="p-6" aria-label="What was found">
+          <section className="p-6" aria-label={speak`What was found`}>
             {look.isFetching ? (
               <Looking />
             ) : (
               <Failed
                 words={
                   look.data === undefined
-                    ? 'The server could not be reached'
+                    ? speak`The server could not be reached`
                     : sourceFaultSentence(look.data.fault)
                 }
                 linked={data.linked.length}
@@ -118,9 +114,7 @@ function Source({ initial }: { initial: SourceData }) {
             )}
           </section>
           <aside id="margin" className="margin-pane">
-            <p className="margin-part first quiet">
-              What is linked already keeps its last good copy, whatever happens here.
-            </p>
+            <p className="margin-part first quiet">{speak`What is linked already keeps its last good copy, whatever happens here.`}</p>
           </aside>
         </div>
       )}
@@ -138,7 +132,7 @@ function useLinking(id: string, every: RefreshEvery, done: () => Promise<unknown
       busy: false,
       trouble:
         linked === null
-          ? 'The server could not be reached; look again to see what is linked'
+          ? speak`The server could not be reached; look again to see what is linked`
           : linked.ok
             ? ''
             : (linked.error.issues?.[0]?.sentence ?? linked.error.title),
@@ -155,7 +149,7 @@ function useLinking(id: string, every: RefreshEvery, done: () => Promise<unknown
 function EveryPick({ every, onChange }: { every: RefreshEvery; onChange: (every: RefreshEvery) => void }) {
   return (
     <Select
-      label="How often it is refreshed"
+      label={speak`How often it is refreshed`}
       value={String(every)}
       choices={everyChoices.map(({ value, label }) => ({ value: String(value), label }))}
       onChange={(value) => onChange(everyChoices.find((one) => String(one.value) === value)?.value ?? 5)}
@@ -165,7 +159,7 @@ function EveryPick({ every, onChange }: { every: RefreshEvery; onChange: (every:
 
 const Looking = () => (
   <div role="status">
-    <p className="mb-3">Looking into it …</p>
+    <p className="mb-3">{speak`Looking into it …`}</p>
     <div aria-hidden className="grid gap-3">
       {[1, 2, 3, 4, 5].map((i) => (
         <div key={i} className="h-5 animate-pulse rounded bg-slate-100" />
@@ -179,10 +173,10 @@ function Failed({ words, linked }: { words: string; linked: number }) {
     <>
       <h2 className="mb-2 flex items-center gap-2 text-[19px]">
         <CircleAlert size={18} aria-hidden className="text-rust" />
-        It cannot be read now
+        {speak`It cannot be read now`}
       </h2>
       <p>
-        {words}.{linked > 0 && ' What is linked goes on with what it has, and is tried again by itself.'}
+        {words}.{linked > 0 && speak` What is linked goes on with what it has, and is tried again by itself.`}
       </p>
     </>
   );
@@ -196,18 +190,20 @@ function RemoveSource({ source }: { source: SourceData }) {
     else
       setTrouble(
         done === null
-          ? 'The server could not be reached'
+          ? speak`The server could not be reached`
           : (done.error.issues?.[0]?.sentence ?? done.error.title),
       );
   };
   return (
     <div className="mt-4 border-t border-slate-200 pt-3">
       {source.linked.length > 0 ? (
-        <p className="quiet">It can be removed once nothing is linked to it.</p>
+        <p className="quiet">{speak`It can be removed once nothing is linked to it.`}</p>
       ) : (
-        <button type="button" className="button button-stop" onClick={() => void remove()}>
-          Remove {source.label} and its secret
-        </button>
+        <button
+          type="button"
+          className="button button-stop"
+          onClick={() => void remove()}
+        >{speak`Remove ${source.label} and its secret`}</button>
       )}
       {trouble !== '' && (
         <p role="alert" className="trouble">

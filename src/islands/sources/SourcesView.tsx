@@ -6,6 +6,7 @@ import { addressText } from '../../core/link/source';
 import { fetched } from '../kit/call';
 import { Root } from '../kit/Root';
 import { SourceFields } from './SourceFields';
+import { speak } from '../../core/wording/speak';
 
 export default function SourcesView({ initial }: { initial: SourcesData }) {
   return (
@@ -25,24 +26,22 @@ function Sources({ initial }: { initial: SourcesData }) {
   return (
     <>
       <p className="quiet pt-4">
-        <a href="/tables" className="crumb">
-          Tables
-        </a>
+        <a href="/tables" className="crumb">{speak`Tables`}</a>
       </p>
       <div className="flex flex-wrap items-center justify-between gap-3 pb-4">
-        <h1 className="text-2xl">Sources outside</h1>
+        <h1 className="text-2xl">{speak`Sources outside`}</h1>
         {data.mayAdminister && !adding && (
           <button type="button" className="button button-dark" onClick={() => setAdding(true)}>
             <Plug size={16} aria-hidden />
-            New source
+            {speak`New source`}
           </button>
         )}
       </div>
       <div className="sheet-frame">
-        <section aria-label="All sources">
+        <section aria-label={speak`All sources`}>
           {adding && (
             <div className="border-b border-slate-300 p-5">
-              <h2 className="mb-3 text-[19px]">New source</h2>
+              <h2 className="mb-3 text-[19px]">{speak`New source`}</h2>
               <SourceFields
                 source={null}
                 onKept={(id) => location.assign(`/sources/${id}`)}
@@ -51,12 +50,11 @@ function Sources({ initial }: { initial: SourcesData }) {
             </div>
           )}
           {data.sources.length === 0 && !adding && (
-            <p className="p-5">
-              No source yet.{' '}
-              {data.mayAdminister
-                ? 'Begin with New source: where it is, and its secret. Nothing is linked by that.'
-                : 'An administrator sets one up; then you link what you need of it.'}
-            </p>
+            <p className="p-5">{speak`No source yet. ${
+              data.mayAdminister
+                ? speak`Begin with New source: where it is, and its secret. Nothing is linked by that.`
+                : speak`An administrator sets one up; then you link what you need of it.`
+            }`}</p>
           )}
           <ul>
             {data.sources.map((source) => (
@@ -64,21 +62,14 @@ function Sources({ initial }: { initial: SourcesData }) {
             ))}
           </ul>
         </section>
-        <aside id="margin" className="margin-pane" aria-label="About sources">
+        <aside id="margin" className="margin-pane" aria-label={speak`About sources`}>
           <div className="margin-part first">
-            <h2 className="margin-title">What linking does</h2>
-            <p className="quiet">
-              A table of another PostgreSQL database, or a list at a JSON address, becomes a table here: forms
-              pick from it, references hold, and it is refreshed by itself. While its source does not answer,
-              the last good copy is used, and its age is shown.
-            </p>
+            <h2 className="margin-title">{speak`What linking does`}</h2>
+            <p className="quiet">{speak`A table of another PostgreSQL database, or a list at a JSON address, becomes a table here: forms pick from it, references hold, and it is refreshed by itself. While its source does not answer, the last good copy is used, and its age is shown.`}</p>
           </div>
           <div className="margin-part">
-            <h2 className="margin-title">Who may do what</h2>
-            <p className="quiet">
-              Administrators set up sources. Owners link tables of them. Secrets are kept encrypted and are
-              shown to nobody, also not to those who gave them.
-            </p>
+            <h2 className="margin-title">{speak`Who may do what`}</h2>
+            <p className="quiet">{speak`Administrators set up sources. Owners link tables of them. Secrets are kept encrypted and are shown to nobody, also not to those who gave them.`}</p>
           </div>
         </aside>
       </div>
@@ -102,15 +93,20 @@ function SourceLine({
         <span className="min-w-0">
           <span className="font-semibold">{label}</span>
           <span className="quiet block break-words">
-            {address.t === 'database' ? 'PostgreSQL database' : 'JSON list'} · {addressText(address)}
+            {address.t === 'database' ? speak`PostgreSQL database` : speak`JSON list`} ·{' '}
+            {addressText(address)}
           </span>
         </span>
         <span className="text-right text-[14px]">
-          {tables.length === 0 ? <span className="quiet">nothing linked yet</span> : tables.join(', ')}
+          {tables.length === 0 ? (
+            <span className="quiet">{speak`nothing linked yet`}</span>
+          ) : (
+            tables.join(', ')
+          )}
           {failing > 0 && (
             <span className="block">
               <span className="marked">
-                {failing === 1 ? 'one cannot be refreshed' : `${failing} cannot be refreshed`}
+                {failing === 1 ? speak`one cannot be refreshed` : speak`${failing} cannot be refreshed`}
               </span>
             </span>
           )}

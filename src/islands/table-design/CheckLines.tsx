@@ -7,6 +7,7 @@ import { AddCheckLine } from '../kit/AddCheckLine';
 import { CheckTag, ConditionWords } from '../kit/CheckWords';
 import { ShieldCheck } from '../kit/icons';
 import type { TableDesign } from './use-table-design';
+import { speak } from '../../core/wording/speak';
 
 /** What must hold of every record, whichever way it is written: a line each, at the number of its column. */
 export function CheckLines({ design }: { design: TableDesign }) {
@@ -22,9 +23,9 @@ export function CheckLines({ design }: { design: TableDesign }) {
       <h2 id="checks" className="flex items-center gap-2 py-3 pl-[46px] font-sans text-[15px]">
         <ShieldCheck size={16} aria-hidden />
         {table.checks.length === 0
-          ? 'No checks yet'
-          : `${table.checks.length} ${table.checks.length === 1 ? 'check' : 'checks'}`}
-        <span className="quiet font-normal">for forms, this table and imports alike</span>
+          ? speak`No checks yet`
+          : `${table.checks.length} ${table.checks.length === 1 ? speak`check` : speak`checks`}`}
+        <span className="quiet font-normal">{speak`for forms, this table and imports alike`}</span>
       </h2>
       {table.checks.map((check) => (
         <CheckLine key={check.id} design={design} check={check} />
@@ -55,12 +56,14 @@ function CheckLine({ design, check }: { design: TableDesign; check: TableCheck }
           className="block w-full rounded text-left"
         >
           {isAmongRecords(check) ? (
-            `Among all records, ${existingSentence(check, comparedInTable(table))}`
+            speak`Among all records, ${existingSentence(check, comparedInTable(table))}`
           ) : (
             <ConditionWords must={check.must} scope={design.scope} />
           )}
           {(isChanged || (known === undefined && !isNew)) && (
-            <span className="tag ml-2 bg-marker py-0 text-ink">{isChanged ? 'changed' : 'new'}</span>
+            <span className="tag ml-2 bg-marker py-0 text-ink">
+              {isChanged ? speak`changed` : speak`new`}
+            </span>
           )}
         </button>
         <p className="mt-0.5 flex flex-wrap items-center gap-2">

@@ -17,6 +17,8 @@ import { Select } from '../kit/Select';
 import { NumberWord, Sentence } from '../kit/Sentence';
 import { Several } from '../kit/Several';
 import { useImpact, type TableDesign } from './use-table-design';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 interface Props<C extends TableCheck = TableCheck> {
   readonly design: TableDesign;
@@ -32,30 +34,29 @@ export function CheckMargin({ design, check }: Props) {
   const issues = design.issuesAt('checks', check.id);
   return (
     <>
-      <section className="margin-part first" aria-label="The check">
-        <h2 className="margin-title text-ink!">Check on {column?.label ?? 'a column that is gone'}</h2>
-        <Sentence>
-          It looks at{' '}
+      <section className="margin-part first" aria-label={speak`The check`}>
+        <h2 className="margin-title text-ink!">{speak`Check on ${column?.label ?? speak`a column that is gone`}`}</h2>
+        <Sentence>{speakIn`It looks at ${(
           <Select
-            label="What it looks at"
+            label={speak`What it looks at`}
             value={isAmongRecords(check) ? 'among' : 'one'}
             choices={[
-              { value: 'one', label: 'each record by itself' },
-              { value: 'among', label: 'all records together' },
+              { value: 'one', label: speak`each record by itself` },
+              { value: 'among', label: speak`all records together` },
             ]}
             onChange={(value) => design.editTable((one) => changeCheck(one, check.id, asKind(check, value)))}
           />
-        </Sentence>
+        )}`}</Sentence>
         {isAmongRecords(check) ? (
           <Among design={design} check={check} />
         ) : (
           <Condition design={design} check={check} />
         )}
         <textarea
-          aria-label="Message"
+          aria-label={speak`Message`}
           rows={2}
           className="box"
-          placeholder="Above the label’s top rate."
+          placeholder={speak`Above the label’s top rate.`}
           value={check.message}
           onChange={(event) => change({ message: event.target.value })}
         />
@@ -71,9 +72,9 @@ export function CheckMargin({ design, check }: Props) {
         </p>
         {!isAmongRecords(check) && (
           <>
-            <p className="mt-3 mb-1 text-[14px]">As an expression</p>
+            <p className="mt-3 mb-1 text-[14px]">{speak`As an expression`}</p>
             <ExpressionInput
-              label="Condition as an expression"
+              label={speak`Condition as an expression`}
               example="rate &lt;= top_rate"
               stored={check.must}
               scope={design.scope}
@@ -92,7 +93,7 @@ export function CheckMargin({ design, check }: Props) {
           }}
         >
           <Trash2 size={15} aria-hidden />
-          Take it out
+          {speak`Take it out`}
         </button>
       </section>
     </>
@@ -137,80 +138,80 @@ function Among({ design, check }: Props<ExistingCheck>) {
     <Select
       label={label}
       value={value === '' ? null : value}
-      placeholder="a date"
+      placeholder={speak`a date`}
       choices={days}
       onChange={onChange}
     />
   );
   return (
     <>
-      <Sentence>
-        Among them{' '}
+      <Sentence>{speakIn`Among them ${(
         <Select
-          label="What must hold among them"
+          label={speak`What must hold among them`}
           value={rule.t}
           choices={[
-            { value: 'unique', label: 'no two are the same' },
-            { value: 'at-most', label: 'there are at most so many' },
-            ...(days.length > 0 ? [{ value: 'no-overlap', label: 'no two overlap in their days' }] : []),
+            { value: 'unique', label: speak`no two are the same` },
+            { value: 'at-most', label: speak`there are at most so many` },
+            ...(days.length > 0 ? [{ value: 'no-overlap', label: speak`no two overlap in their days` }] : []),
           ]}
           onChange={(value) => change({ rule: rules[value] ?? rule })}
         />
-      </Sentence>
+      )}`}</Sentence>
       {rule.t === 'at-most' && (
         <Sentence>
-          at most{' '}
-          <NumberWord
-            label="At most"
-            value={rule.most}
-            least={0}
-            most={1_000_000}
-            onChange={(most) => change({ rule: { ...rule, most } })}
-          />{' '}
-          <Select
-            label="In which time"
-            value={rule.per}
-            choices={Object.entries(periodWords)
-              .filter(([value]) => value === 'ever' || days.length > 0)
-              .map(([value, label]) => ({ value, label }))}
-            onChange={(per) =>
-              change({
-                rule: { ...rule, per: per as Period, date: per === 'ever' ? null : (rule.date ?? first) },
-              })
-            }
-          />
+          {speakIn`at most ${(
+            <NumberWord
+              label={speak`At most`}
+              value={rule.most}
+              least={0}
+              most={1_000_000}
+              onChange={(most) => change({ rule: { ...rule, most } })}
+            />
+          )} ${(
+            <Select
+              label={speak`In which time`}
+              value={rule.per}
+              choices={Object.entries(periodWords())
+                .filter(([value]) => value === 'ever' || days.length > 0)
+                .map(([value, label]) => ({ value, label }))}
+              onChange={(per) =>
+                change({
+                  rule: { ...rule, per: per as Period, date: per === 'ever' ? null : (rule.date ?? first) },
+                })
+              }
+            />
+          )}`}
           {rule.per !== 'ever' && (
-            <> by {day('Counted by which date', rule.date, (date) => change({ rule: { ...rule, date } }))}</>
+            <>
+              {' '}
+              {speakIn`by ${day(speak`Counted by which date`, rule.date, (date) => change({ rule: { ...rule, date } }))}`}
+            </>
           )}
         </Sentence>
       )}
       {rule.t === 'no-overlap' && (
-        <Sentence>
-          from {day('First day', rule.from, (from) => change({ rule: { ...rule, from } }))} to{' '}
-          {day('Last day', rule.to, (to) => change({ rule: { ...rule, to } }))}
-        </Sentence>
+        <Sentence>{speakIn`from ${day(speak`First day`, rule.from, (from) => change({ rule: { ...rule, from } }))} to ${day(speak`Last day`, rule.to, (to) => change({ rule: { ...rule, to } }))}`}</Sentence>
       )}
-      <Sentence>
-        with the same{' '}
+      <Sentence>{speakIn`with the same ${(
         <Several
-          label="Columns that must be the same"
+          label={speak`Columns that must be the same`}
           values={check.same}
-          none={rule.t === 'unique' ? 'columns' : 'anything'}
+          none={rule.t === 'unique' ? speak`columns` : speak`anything`}
           choices={columns.map(({ id, label }) => ({ value: id, label }))}
-          joined=" and "
+          joined={speak` and `}
           onChange={(same) => change({ same })}
         />
-      </Sentence>
-      <Sentence>otherwise stop and say</Sentence>
+      )}`}</Sentence>
+      <Sentence>{speak`otherwise stop and say`}</Sentence>
     </>
   );
 }
 
 /** What a check says of the records there are, and who holds it. */
 export function meetsWords({ broken, examples, isHeld }: CheckImpact, records: number): string {
-  if (broken === null) return 'What records there are say to it is known once its columns are there.';
-  if (records === 0) return 'The table holds no records yet.';
+  if (broken === null) return speak`What records there are say to it is known once its columns are there.`;
+  if (records === 0) return speak`The table holds no records yet.`;
   if (broken === 0)
-    return `All ${digits(records)} records fulfil it${isHeld ? ', and the database itself will hold it' : ''}.`;
-  return `${digits(broken)} of ${digits(records)} records do not fulfil it: ${examples.join(', ')}${broken > examples.length ? ' …' : '.'} They stay as they are until somebody changes what it reads.`;
+    return speak`All ${digits(records)} records fulfil it${isHeld ? speak`, and the database itself will hold it` : ''}.`;
+  return speak`${digits(broken)} of ${digits(records)} records do not fulfil it: ${examples.join(', ')}${broken > examples.length ? ' …' : '.'} They stay as they are until somebody changes what it reads.`;
 }

@@ -5,6 +5,7 @@ import { fetched } from '../kit/call';
 import { ChoiceEditor } from '../kit/ChoiceEditor';
 import { ListPick } from '../kit/ListPick';
 import type { TableDesign } from './use-table-design';
+import { speak } from '../../core/wording/speak';
 
 interface Props {
   readonly design: TableDesign;
@@ -18,7 +19,7 @@ export function ChoiceLines({ design, column, change }: Props) {
   // Of a list, its choices are changed with it.
   const there = new Set(before?.list === null ? before.choices.map(({ code }) => code) : []);
   return (
-    <div className="mb-2 text-[14px]" role="group" aria-label="Choices">
+    <div className="mb-2 text-[14px]" role="group" aria-label={speak`Choices`}>
       <ListPick
         lists={design.data.lists}
         list={column.list}
@@ -26,7 +27,7 @@ export function ChoiceLines({ design, column, change }: Props) {
         name={column.label}
         onChange={change}
       >
-        <p className="mb-1">of these, each with the code that is stored</p>
+        <p className="mb-1">{speak`of these, each with the code that is stored`}</p>
         <ChoiceEditor choices={column.choices} there={there} onChange={(choices) => change({ choices })} />
         {column.choices.length === 0 && (
           <TakeValues
@@ -61,10 +62,12 @@ function TakeValues({
   });
   if (!known || data === undefined || data.values.length === 0) return null;
   if (data.more)
-    return <p className="quiet mt-1">Its records hold too many different values to be choices.</p>;
+    return <p className="quiet mt-1">{speak`Its records hold too many different values to be choices.`}</p>;
   return (
-    <button type="button" className="button mt-1.5" onClick={() => onTake(data.values)}>
-      Take the {data.values.length} values its records hold
-    </button>
+    <button
+      type="button"
+      className="button mt-1.5"
+      onClick={() => onTake(data.values)}
+    >{speak`Take the ${data.values.length} values its records hold`}</button>
   );
 }

@@ -9,6 +9,8 @@ import { personalWords } from '../../core/wording/proposal-sentence';
 import { newShortId } from '../../core/kernel/ids';
 import { NextInput, pastedLines } from '../kit/NextInput';
 import type { TableDesign } from './use-table-design';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 /** The columns of the table, a line each; what fills itself stands first. */
 export function ColumnLines({ design }: { design: TableDesign }) {
@@ -21,7 +23,7 @@ export function ColumnLines({ design }: { design: TableDesign }) {
     design.select(made.at(-1)?.id ?? null);
   };
   return (
-    <section aria-label="Columns">
+    <section aria-label={speak`Columns`}>
       <button
         type="button"
         aria-pressed={design.column === null && design.check === null}
@@ -33,12 +35,11 @@ export function ColumnLines({ design }: { design: TableDesign }) {
         </span>
         <span className="flex flex-wrap justify-between gap-x-4">
           <span>
-            <span className="font-semibold">Number</span>{' '}
-            <span className="quiet block">
-              Who made and changed it, when, and its history come by themselves
-              {table.parent !== null &&
-                `; each row belongs to a record of ${others.get(table.parent)?.label ?? '…'}`}
-            </span>
+            <span className="font-semibold">{speak`Number`}</span>{' '}
+            <span className="quiet block">{speakIn`Who made and changed it, when, and its history come by themselves${
+              table.parent !== null &&
+              speak`; each row belongs to a record of ${others.get(table.parent)?.label ?? '…'}`
+            }`}</span>
           </span>
           <span className="font-mono text-[13px] text-slate-600">
             {table.prefix === '' ? '' : recordNumber(table, new Date().getFullYear(), 1)}
@@ -53,16 +54,17 @@ export function ColumnLines({ design }: { design: TableDesign }) {
           <Plus size={15} aria-hidden className="ml-auto" />
         </span>
         <NextInput
-          label="Next column"
-          placeholder="Type the next column — “Received on”, “Height”, “E-mail” — or paste a row of headings"
+          label={speak`Next column`}
+          placeholder={speak`Type the next column — “Received on”, “Height”, “E-mail” — or paste a row of headings`}
           onAdd={add}
         />
       </div>
       {table.retired.length > 0 && (
         <section aria-labelledby="retired" className="border-t border-slate-200 py-3 pr-5 pl-[46px]">
-          <h2 id="retired" className="mb-1 font-sans text-[15px] font-semibold text-slate-700">
-            Retired: hidden, their values kept
-          </h2>
+          <h2
+            id="retired"
+            className="mb-1 font-sans text-[15px] font-semibold text-slate-700"
+          >{speak`Retired: hidden, their values kept`}</h2>
           <ul>
             {table.retired.map((column) => (
               <li key={column.id} className="flex flex-wrap items-center gap-x-3 text-[14px] text-slate-700">
@@ -75,7 +77,7 @@ export function ColumnLines({ design }: { design: TableDesign }) {
                   onClick={() => design.editTable((one) => bringBack(one, column.id))}
                 >
                   <RotateCcw size={14} aria-hidden />
-                  Bring back
+                  {speak`Bring back`}
                 </button>
                 {base?.retired.some(({ id }) => id === column.id) === true && (
                   <button
@@ -84,7 +86,7 @@ export function ColumnLines({ design }: { design: TableDesign }) {
                     onClick={() => design.editTable((one) => removeForGood(one, column.id))}
                   >
                     <Trash2 size={14} aria-hidden />
-                    Remove for good
+                    {speak`Remove for good`}
                   </button>
                 )}
               </li>
@@ -118,16 +120,18 @@ function Line({ design, column, number }: { design: TableDesign; column: Column;
           <span
             className={`font-semibold ${before !== null && before.label !== column.label ? 'marked' : ''}`}
           >
-            {column.label || 'a column without a name'}
+            {column.label || speak`a column without a name`}
           </span>
           {column.required && (
             <span className="ml-1.5 text-rust">
               <span aria-hidden>✱</span>
-              <span className="sr-only">must be filled</span>
+              <span className="sr-only">{speak`must be filled`}</span>
             </span>
           )}
           {(changed || (before === null && !design.isNew)) && (
-            <span className="tag ml-2 bg-marker py-0 text-ink">{before === null ? 'new' : 'changed'}</span>
+            <span className="tag ml-2 bg-marker py-0 text-ink">
+              {before === null ? speak`new` : speak`changed`}
+            </span>
           )}
         </span>
         <span className="font-mono text-[13px] text-slate-600">{column.key}</span>
@@ -136,13 +140,13 @@ function Line({ design, column, number }: { design: TableDesign; column: Column;
           {column.personal !== null && (
             <span className="ml-2 inline-flex items-center gap-1 text-plum">
               <EyeOff size={13} aria-hidden />
-              {personalWords[column.personal]}
+              {personalWords()[column.personal]}
             </span>
           )}
           {column.restricted && (
             <span className="ml-2 inline-flex items-center gap-1 text-plum">
               <Lock size={13} aria-hidden />
-              restricted
+              {speak`restricted`}
             </span>
           )}
         </span>
@@ -156,9 +160,9 @@ function Line({ design, column, number }: { design: TableDesign; column: Column;
 function wordsOf({ others, table, scope, columnThere }: TableDesign, column: Column): string {
   const kind =
     column.kind === 'reference'
-      ? `a record of ${column.target === table.id ? table.label : (others.get(column.target ?? '')?.label ?? '…')}`
+      ? speak`a record of ${column.target === table.id ? table.label : (others.get(column.target ?? '')?.label ?? '…')}`
       : hasChoices(column)
-        ? `${column.kind === 'choice' ? 'one' : 'some'} of ${column.list === null ? '' : `the list ${column.list.label}: `}${
+        ? speak`${column.kind === 'choice' ? speak`one` : speak`some`} of ${column.list === null ? '' : speak`the list ${column.list.label}: `}${
             column.choices
               .filter(({ retired }) => retired !== true)
               .slice(0, 4)
@@ -168,18 +172,18 @@ function wordsOf({ others, table, scope, columnThere }: TableDesign, column: Col
         : columnWords(column);
   const before = columnThere(column.id);
   return [
-    before === null || before.kind === column.kind ? kind : `${kind}, until now ${columnWords(before)}`,
+    before === null || before.kind === column.kind ? kind : speak`${kind}, until now ${columnWords(before)}`,
     column.decimals !== null && column.kind !== 'whole'
       ? column.decimals === 0
-        ? 'no decimals'
-        : `${column.decimals} ${column.decimals === 1 ? 'decimal' : 'decimals'}`
+        ? speak`no decimals`
+        : `${column.decimals} ${column.decimals === 1 ? speak`decimal` : speak`decimals`}`
       : '',
     column.unit,
-    column.unique ? 'different in every record' : '',
-    isCalculated(column) ? `worked out: ${toShown(column.formula, scope).trim() || '…'}` : '',
-    column.default === '' ? '' : `${column.default} where nothing is given`,
-    column.locked ? 'written by forms and imports alone' : '',
-    table.title.includes(column.id) ? 'names the record' : '',
+    column.unique ? speak`different in every record` : '',
+    isCalculated(column) ? speak`worked out: ${toShown(column.formula, scope).trim() || '…'}` : '',
+    column.default === '' ? '' : speak`${column.default} where nothing is given`,
+    column.locked ? speak`written by forms and imports alone` : '',
+    table.title.includes(column.id) ? speak`names the record` : '',
   ]
     .filter((one) => one !== '')
     .join(' · ');

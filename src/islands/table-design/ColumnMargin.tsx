@@ -26,11 +26,15 @@ import { Select } from '../kit/Select';
 import { Sentence } from '../kit/Sentence';
 import { ColumnSettings } from './ColumnSettings';
 import type { TableDesign } from './use-table-design';
+import { speak, spoken } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
-const kindChoices: readonly { value: ChosenKind; label: string }[] = columnKinds.flatMap((value) => [
-  ...(value === 'reference' ? [{ value: 'person' as const, label: 'a person' }] : []),
-  { value, label: columnWords({ kind: value }) },
-]);
+const kindChoices = spoken((): readonly { value: ChosenKind; label: string }[] =>
+  columnKinds.flatMap((value) => [
+    ...(value === 'reference' ? [{ value: 'person' as const, label: speak`a person` }] : []),
+    { value, label: columnWords({ kind: value }) },
+  ]),
+);
 
 /** The column in hand, as sentences. */
 export function ColumnMargin({ design, column }: { design: TableDesign; column: Column }) {
@@ -39,56 +43,55 @@ export function ColumnMargin({ design, column }: { design: TableDesign; column: 
   const isWorkedOut = isCalculated(column);
   const mayBeRestricted = column.kind !== 'files' && !design.table.title.includes(column.id);
   const kindsOffered = isWorkedOut
-    ? kindChoices.filter(({ value }) => value !== 'person' && calculatedKinds.has(value))
-    : kindChoices;
+    ? kindChoices().filter(({ value }) => value !== 'person' && calculatedKinds.has(value))
+    : kindChoices();
   return (
     <>
-      <section className="margin-part first" aria-label="The column">
+      <section className="margin-part first" aria-label={speak`The column`}>
         <div className="mb-2">
           <LabelBox
-            label="Name of the column"
+            label={speak`Name of the column`}
             value={column.label}
             onChange={(label) => change(relabelled(design, column, label))}
           />
         </div>
-        <Sentence>
-          Its kind is{' '}
+        <Sentence>{speakIn`Its kind is ${(
           <Select
-            label="Kind of the column"
+            label={speak`Kind of the column`}
             value={chosenKind(column)}
             choices={kindsOffered}
             onChange={(kind) => change(asKind(column, kind as ChosenKind))}
-          />{' '}
-          and its key{' '}
+          />
+        )} and its key ${(
           <KeyWord
-            label="Key, used in expressions and as the column in the database"
+            label={speak`Key, used in expressions and as the column in the database`}
             value={column.key}
             onLeave={(typed) => change({ key: keyFor(typed, othersKeys(design, column), 'column') })}
           />
-        </Sentence>
+        )}`}</Sentence>
         {calculatedKinds.has(column.kind) && (
           <Sentence>
-            It is{' '}
+            {speak`It is`}{' '}
             {there === null ? (
               <Select
-                label="Filled or worked out"
+                label={speak`Filled or worked out`}
                 value={isWorkedOut ? 'worked-out' : 'filled'}
                 choices={[
-                  { value: 'filled', label: 'filled in' },
-                  { value: 'worked-out', label: 'worked out from other columns' },
+                  { value: 'filled', label: speak`filled in` },
+                  { value: 'worked-out', label: speak`worked out from other columns` },
                 ]}
                 // Nothing is written yet, and that is said.
                 onChange={(value) => change({ formula: value === 'filled' ? '' : ' ' })}
               />
             ) : (
-              <strong>{isWorkedOut ? 'worked out from other columns' : 'filled in'}</strong>
+              <strong>{isWorkedOut ? speak`worked out from other columns` : speak`filled in`}</strong>
             )}
           </Sentence>
         )}
         <ColumnSettings design={design} column={column} change={change} />
         <Troubles design={design} column={column} />
         <LineMoves
-          removal={there === null ? 'Take it out' : 'Retire it'}
+          removal={there === null ? speak`Take it out` : speak`Retire it`}
           onMove={(by) => design.editTable((table) => moveColumn(table, column.id, by))}
           onRemove={() => {
             design.editTable((table) => takeOut(table, column.id, there !== null));
@@ -96,42 +99,47 @@ export function ColumnMargin({ design, column }: { design: TableDesign; column: 
           }}
         />
       </section>
-      <section className="margin-part" aria-label="What it holds">
+      <section className="margin-part" aria-label={speak`What it holds`}>
         <Sentence>
           <EyeOff size={14} aria-hidden className="text-plum" />
-          It holds{' '}
-          <Select
-            label="Data about people"
-            value={column.personal ?? 'none'}
-            choices={[
-              { value: 'none', label: 'nothing about people' },
-              ...personalKinds.map((value) => ({ value, label: personalWords[value] })),
-            ]}
-            onChange={(value) => change({ personal: value === 'none' ? null : (value as PersonalData) })}
-          />
+          {speakIn`It holds ${(
+            <Select
+              label={speak`Data about people`}
+              value={column.personal ?? 'none'}
+              choices={[
+                { value: 'none', label: speak`nothing about people` },
+                ...personalKinds.map((value) => ({ value, label: personalWords()[value] })),
+              ]}
+              onChange={(value) => change({ personal: value === 'none' ? null : (value as PersonalData) })}
+            />
+          )}`}
         </Sentence>
         {there === null && mayBeRestricted && (column.personal !== null || column.restricted) && (
           <Sentence>
             <Lock size={14} aria-hidden className="text-plum" />
-            and is seen by{' '}
-            <Select
-              label="Who sees it"
-              value={column.restricted ? 'some' : 'all'}
-              choices={[
-                { value: 'all', label: 'everybody who sees the table' },
-                { value: 'some', label: 'those who design the table, and whom you name once it is made' },
-              ]}
-              onChange={(value) => change({ restricted: value === 'some' })}
-            />
+            {speakIn`and is seen by ${(
+              <Select
+                label={speak`Who sees it`}
+                value={column.restricted ? 'some' : 'all'}
+                choices={[
+                  { value: 'all', label: speak`everybody who sees the table` },
+                  {
+                    value: 'some',
+                    label: speak`those who design the table, and whom you name once it is made`,
+                  },
+                ]}
+                onChange={(value) => change({ restricted: value === 'some' })}
+              />
+            )}`}
           </Sentence>
         )}
         {there?.restricted === true && (
           <p className="quiet">
             <Lock size={13} aria-hidden className="mr-1 inline text-plum" />
-            Restricted: who sees it stands under Who, with the table.
+            {speak`Restricted: who sees it stands under Who, with the table.`}
           </p>
         )}
-        <Labelled words="What it holds, shown wherever the column is">
+        <Labelled words={speak`What it holds, shown wherever the column is`}>
           <textarea
             rows={2}
             className="box text-[14px]"
@@ -140,7 +148,7 @@ export function ColumnMargin({ design, column }: { design: TableDesign; column: 
             onChange={(event) => change({ description: event.target.value })}
           />
         </Labelled>
-        <Labelled words="For example">
+        <Labelled words={speak`For example`}>
           <input
             className="box text-[14px]"
             maxLength={200}
@@ -150,9 +158,11 @@ export function ColumnMargin({ design, column }: { design: TableDesign; column: 
         </Labelled>
       </section>
       <p className="margin-part">
-        <button type="button" className="button-plain" onClick={() => design.select(null)}>
-          Settings of the table
-        </button>
+        <button
+          type="button"
+          className="button-plain"
+          onClick={() => design.select(null)}
+        >{speak`Settings of the table`}</button>
       </p>
     </>
   );

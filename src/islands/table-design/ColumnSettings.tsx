@@ -6,6 +6,8 @@ import { Select } from '../kit/Select';
 import { Sentence, Word } from '../kit/Sentence';
 import { ChoiceLines } from './ChoiceLines';
 import type { TableDesign } from './use-table-design';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 const NUMBERS: readonly ColumnKind[] = ['whole', 'decimal', 'money'];
 
@@ -38,41 +40,38 @@ export function ColumnSettings({ design, column, change }: SettingsProps) {
 function Demands({ column, change }: Omit<SettingsProps, 'design'>) {
   return (
     <>
-      <Sentence>
-        It <RequiredPick required={column.required} onChange={(required) => change({ required })} /> and{' '}
+      <Sentence>{speakIn`It ${(<RequiredPick required={column.required} onChange={(required) => change({ required })} />)} and ${(
         <Select
-          label="May it repeat"
+          label={speak`May it repeat`}
           value={column.unique ? 'yes' : 'no'}
           choices={[
-            { value: 'no', label: 'may be the same in several records' },
-            { value: 'yes', label: 'must be different in every record' },
+            { value: 'no', label: speak`may be the same in several records` },
+            { value: 'yes', label: speak`must be different in every record` },
           ]}
           onChange={(value) => change({ unique: value === 'yes' })}
         />
-      </Sentence>
-      <Sentence>
-        and{' '}
+      )}`}</Sentence>
+      <Sentence>{speakIn`and ${(
         <Select
-          label="Who writes it"
+          label={speak`Who writes it`}
           value={column.locked ? 'locked' : 'open'}
           choices={[
-            { value: 'open', label: 'may be typed in the table' },
-            { value: 'locked', label: 'is written by forms and imports alone' },
+            { value: 'open', label: speak`may be typed in the table` },
+            { value: 'locked', label: speak`is written by forms and imports alone` },
           ]}
           onChange={(value) => change({ locked: value === 'locked' })}
         />
-      </Sentence>
+      )}`}</Sentence>
       {column.kind !== 'reference' && (
-        <Sentence>
-          Where nothing is given it is{' '}
+        <Sentence>{speakIn`Where nothing is given it is ${(
           <Word
             mono
-            label="Default, as an expression"
+            label={speak`Default, as an expression`}
             value={column.default}
-            placeholder="left empty"
+            placeholder={speak`left empty`}
             onChange={(text) => change({ default: text })}
           />
-        </Sentence>
+        )}`}</Sentence>
       )}
     </>
   );
@@ -83,17 +82,14 @@ function Formula({ design, column, change }: SettingsProps) {
   return (
     <div className="mb-2">
       <ExpressionInput
-        label="How it is worked out"
+        label={speak`How it is worked out`}
         stored={column.formula.trim() === '' ? '' : column.formula}
         scope={design.scope}
         own={column.key}
         example="received - used"
         onChange={(formula) => change({ formula: formula === '' ? ' ' : formula })}
       />
-      <p className="quiet mt-2">
-        It is worked out whenever it is looked at, from what the record, what it refers to and its rows hold
-        then. Nobody types in it.
-      </p>
+      <p className="quiet mt-2">{speak`It is worked out whenever it is looked at, from what the record, what it refers to and its rows hold then. Nobody types in it.`}</p>
     </div>
   );
 }
@@ -125,20 +121,19 @@ function TargetPick({ design, column, change }: SettingsProps) {
   const tables = [...design.others.values(), ...(design.isNew ? [] : [design.table])];
   return (
     <>
-      <Sentence>
-        of{' '}
+      <Sentence>{speakIn`of ${(
         <Select
-          label="Table it refers to"
+          label={speak`Table it refers to`}
           value={column.target}
-          placeholder="a table"
+          placeholder={speak`a table`}
           choices={tables.map(({ id, label }) => ({ value: id, label }))}
           onChange={(id) => change({ target: id })}
         />
-      </Sentence>
+      )}`}</Sentence>
       {target !== undefined && (
         <p className="quiet mb-1.5">
-          Its records are named by {titles.join(' and ') || 'their number'}; that is set in the design of{' '}
-          {target.label}.
+          {speak`Its records are named by ${titles.join(speak` and `) || speak`their number`}; that is set in the design of ${target.label}`}
+          .
         </p>
       )}
     </>
@@ -154,31 +149,29 @@ function HowItIsRead({ design, column, before }: { design: TableDesign; column: 
   if (before.kind !== 'text' || !(dates || NUMBERS.includes(column.kind))) return null;
   if (dates)
     return (
-      <Sentence>
-        Texts there are read as{' '}
+      <Sentence>{speakIn`Texts there are read as ${(
         <Select
-          label="Order of day and month"
+          label={speak`Order of day and month`}
           value={reading.dateOrder ?? 'dmy'}
           choices={[
-            { value: 'dmy', label: 'day, month, year' },
-            { value: 'mdy', label: 'month, day, year' },
+            { value: 'dmy', label: speak`day, month, year` },
+            { value: 'mdy', label: speak`month, day, year` },
           ]}
           onChange={(order) => set({ dateOrder: order === 'mdy' ? 'mdy' : 'dmy' })}
         />
-      </Sentence>
+      )}`}</Sentence>
     );
   return (
-    <Sentence>
-      In texts there{' '}
+    <Sentence>{speakIn`In texts there ${(
       <Select
-        label="Meaning of the separator"
+        label={speak`Meaning of the separator`}
         value={reading.decimalSign ?? '.'}
         choices={[
-          { value: '.', label: 'a point comes before decimals' },
-          { value: ',', label: 'a comma comes before decimals' },
+          { value: '.', label: speak`a point comes before decimals` },
+          { value: ',', label: speak`a comma comes before decimals` },
         ]}
         onChange={(sign) => set({ decimalSign: sign === ',' ? ',' : '.' })}
       />
-    </Sentence>
+    )}`}</Sentence>
   );
 }

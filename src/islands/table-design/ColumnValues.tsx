@@ -4,6 +4,8 @@ import type { ColumnImpact, Misfit } from '../../core/table/table-change';
 import { issueSentence } from '../../core/wording/issue-sentence';
 import { issue as issueOf } from '../../core/kernel/issue';
 import { type TableDesign } from './use-table-design';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 const records = (n: number): string => counted(n, 'record');
 
@@ -26,26 +28,26 @@ export function Values({ design, column }: { design: TableDesign; column: Column
     <>
       <p className="quiet">
         {column.filled > 0 &&
-          `${records(column.filled)} ${column.filled === 1 ? 'holds' : 'hold'} something in it. `}
+          speak`${records(column.filled)} ${column.filled === 1 ? speak`holds` : speak`hold`} something in it. `}
         {column.misfitRows === 0
-          ? 'All of them fit.'
-          : `${records(column.misfitRows)} ${column.misfitRows === 1 ? 'does' : 'do'} not fit:`}
+          ? speak`All of them fit.`
+          : speak`${records(column.misfitRows)} ${column.misfitRows === 1 ? speak`does` : speak`do`} not fit:`}
         {column.lookedAt !== null &&
-          ` Of its different values, the ${digits(column.lookedAt)} most frequent were looked at; the change looks at all.`}
+          speak` Of its different values, the ${digits(column.lookedAt)} most frequent were looked at; the change looks at all.`}
       </p>
       {column.misfits.length + mended.length > 0 && (
         <div
           className="mt-1.5 max-h-96 overflow-auto"
           tabIndex={0}
           role="region"
-          aria-label={`Values of ${design.table.columns.find(({ id }) => id === column.column)?.label ?? ''} to fix`}
+          aria-label={speak`Values of ${design.table.columns.find(({ id }) => id === column.column)?.label ?? ''} to fix`}
         >
           <table className="grid-table rows-table">
             <thead>
               <tr>
-                <th>It holds</th>
-                <th>In</th>
-                <th>Take instead</th>
+                <th>{speak`It holds`}</th>
+                <th>{speak`In`}</th>
+                <th>{speak`Take instead`}</th>
               </tr>
             </thead>
             <tbody>
@@ -61,14 +63,14 @@ export function Values({ design, column }: { design: TableDesign; column: Column
             </tbody>
           </table>
           {blankable.length > 1 && (
-            <button type="button" className="button-plain mt-1 text-[13px]" onClick={leaveAll}>
-              Leave all {digits(blankable.length)} of these empty
-            </button>
+            <button
+              type="button"
+              className="button-plain mt-1 text-[13px]"
+              onClick={leaveAll}
+            >{speak`Leave all ${digits(blankable.length)} of these empty`}</button>
           )}
           {column.misfitValues > column.misfits.length && (
-            <p className="quiet mt-1">
-              and {digits(column.misfitValues - column.misfits.length)} more different values
-            </p>
+            <p className="quiet mt-1">{speak`and ${digits(column.misfitValues - column.misfits.length)} more different values`}</p>
           )}
         </div>
       )}
@@ -97,28 +99,28 @@ function Mend({
     });
   return (
     <tr>
-      <td data-label="It holds">
+      <td data-label={speak`It holds`}>
         <span className="break-words">
           {misfit.text === '' ? (
-            <span className="text-slate-600">nothing</span>
+            <span className="text-slate-600">{speak`nothing`}</span>
           ) : (
             <span className="font-mono text-[13px]">{misfit.text}</span>
           )}
           {misfit.rows > 0 && (
             <span className="trouble mt-0">
               <CircleX size={13} aria-hidden className="mt-0.5 shrink-0" />
-              {issueSentence(issueOf(misfit.code, [], { label: 'this' }))}
+              {issueSentence(issueOf(misfit.code, [], { label: speak`this` }))}
             </span>
           )}
         </span>
       </td>
-      <td data-label="In" className="tabular text-[13px] whitespace-nowrap">
+      <td data-label={speak`In`} className="tabular text-[13px] whitespace-nowrap">
         {misfit.rows > 0 ? (
           <span>
             {records(misfit.rows)}
             {misfit.example !== '' && (
               <span className="quiet block">
-                {misfit.rows > 1 && 'one is '}
+                {misfit.rows > 1 && speak`one is `}
                 <span className="font-mono">{misfit.example}</span>
               </span>
             )}
@@ -126,17 +128,17 @@ function Mend({
         ) : (
           <span className="inline-flex items-center gap-1 text-lichen-deep">
             <CircleCheck size={13} aria-hidden />
-            {mend === '' ? 'left empty' : 'fixed'}
+            {mend === '' ? speak`left empty` : speak`fixed`}
           </span>
         )}
       </td>
-      <td data-label="Take instead">
+      <td data-label={speak`Take instead`}>
         <span className="flex items-center gap-2">
           <input
-            aria-label={`Instead of ${misfit.text || 'nothing'}`}
+            aria-label={speak`Instead of ${misfit.text || speak`nothing`}`}
             className="box py-1 text-[14px]"
             defaultValue={mend ?? ''}
-            placeholder={misfit.text === '' ? 'what they get' : mend === '' ? '' : 'what is meant'}
+            placeholder={misfit.text === '' ? speak`what they get` : mend === '' ? '' : speak`what is meant`}
             onBlur={(event) => {
               if (event.target.value !== (mend ?? '')) set(event.target.value);
             }}
@@ -149,14 +151,14 @@ function Mend({
               type="button"
               className="button-plain text-[13px] whitespace-nowrap"
               onClick={() => set('')}
-            >
-              Leave empty
-            </button>
+            >{speak`Leave empty`}</button>
           )}
           {mend !== undefined && (
-            <button type="button" className="button-plain text-[13px]" onClick={() => set(null)}>
-              Undo
-            </button>
+            <button
+              type="button"
+              className="button-plain text-[13px]"
+              onClick={() => set(null)}
+            >{speak`Undo`}</button>
           )}
         </span>
       </td>
@@ -165,15 +167,15 @@ function Mend({
 }
 
 export function SharedValues({ rows, values }: { rows: number; values: ColumnImpact['repeated'] }) {
-  if (rows === 0) return <p className="quiet">No two records share it now.</p>;
+  if (rows === 0) return <p className="quiet">{speak`No two records share it now.`}</p>;
   return (
     <>
-      <p className="trouble">{records(rows)} share theirs with another. Correct them first:</p>
+      <p className="trouble">{speak`${records(rows)} share theirs with another. Correct them first:`}</p>
       <ul className="list-disc pl-5 text-[14px]">
         {values.slice(0, 12).map(({ text, rows: times }) => (
-          <li key={text}>
-            <span className="font-mono text-[13px]">{text}</span> in {records(times)}
-          </li>
+          <li
+            key={text}
+          >{speakIn`${(<span className="font-mono text-[13px]">{text}</span>)} in ${records(times)}`}</li>
         ))}
       </ul>
     </>

@@ -11,6 +11,8 @@ import { Equal, Plus, Search, X } from '../kit/icons';
 import { Select } from '../kit/Select';
 import { Sentence } from '../kit/Sentence';
 import type { TableDesign } from './use-table-design';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 /** Records of other tables that are shown beside those of this one because they hold the same value. */
 export function Matches({ design }: { design: TableDesign }) {
@@ -27,24 +29,23 @@ export function Matches({ design }: { design: TableDesign }) {
     <section className="margin-part" aria-labelledby="matches">
       <h2 id="matches" className="margin-title">
         <Equal size={16} aria-hidden />
-        Related by the same value
+        {speak`Related by the same value`}
       </h2>
       {table.matches.length + bySomebody.length === 0 && (
-        <p className="quiet mb-1.5">
-          Records of another table that hold the same value are shown beside a record, without a reference.
-        </p>
+        <p className="quiet mb-1.5">{speak`Records of another table that hold the same value are shown beside a record, without a reference.`}</p>
       )}
       {table.matches.map((match) => (
         <MatchSentence key={match.id} design={design} match={match} tables={tables} />
       ))}
       {bySomebody.map(({ via, from, table: other, to }) => (
-        <p key={via} className="quiet mb-1.5">
-          {other.label} says that its {to.label} is the same as {from.label} here.
-        </p>
+        <p
+          key={via}
+          className="quiet mb-1.5"
+        >{speak`${other.label} says that its ${to.label} is the same as ${from.label} here.`}</p>
       ))}
       <button type="button" className="button-plain" onClick={begin}>
         <Plus size={15} aria-hidden />
-        Relate another table by a value
+        {speak`Relate another table by a value`}
       </button>
       {design.data.table !== null && <Likely design={design} tables={tables} />}
     </section>
@@ -64,25 +65,24 @@ function MatchSentence({ design, match, tables }: { design: TableDesign; match: 
     columns.map(({ id, label }) => ({ value: id, label }));
   return (
     <div className="mb-1.5 border-b border-slate-200 pb-1">
-      <Sentence>
-        A record shows those of{' '}
+      <Sentence>{speakIn`A record shows those of ${(
         <Select
-          label="The table that is related"
+          label={speak`The table that is related`}
           value={match.table}
           choices={[...tables.values()].map(({ id, label }) => ({ value: id, label }))}
           onChange={(id) => change({ table: id, to: fitting(tables.get(id))[0]?.id ?? '' })}
-        />{' '}
-        whose{' '}
+        />
+      )} whose ${(
         <Select
-          label="The column of the other table"
+          label={speak`The column of the other table`}
           value={match.to === '' ? null : match.to}
-          placeholder="pick a column"
+          placeholder={speak`pick a column`}
           choices={named(fitting(other))}
           onChange={(to) => change({ to })}
-        />{' '}
-        is the same as its{' '}
+        />
+      )} is the same as its ${(
         <Select
-          label="The column whose value is the same"
+          label={speak`The column whose value is the same`}
           value={match.from}
           choices={named(keptColumns(table).filter((column) => matchClass(column) !== null))}
           onChange={(id) => {
@@ -90,15 +90,16 @@ function MatchSentence({ design, match, tables }: { design: TableDesign; match: 
             change({ from: id, to: fitting(other, column).find((one) => one.id === match.to)?.id ?? '' });
           }}
         />
+      )}${(
         <button
           type="button"
           className="button-plain px-1!"
-          aria-label={`Relate ${other?.label ?? 'this table'} no more`}
+          aria-label={speak`Relate ${other?.label ?? speak`this table`} no more`}
           onClick={() => editTable((one) => dropMatch(one, match.id))}
         >
           <X size={15} aria-hidden />
         </button>
-      </Sentence>
+      )}`}</Sentence>
       {design.issuesAt('matches', match.id).map((issue, i) => (
         <p key={i} className="trouble">
           {issueSentence(issue)}
@@ -137,13 +138,19 @@ function Likely({ design, tables }: { design: TableDesign; tables: Tables }) {
         onClick={() => void look()}
       >
         <Search size={15} aria-hidden />
-        {looked === 'looking' ? 'Looking at what the tables hold' : 'Look for tables that hold the same'}
+        {looked === 'looking'
+          ? speak`Looking at what the tables hold`
+          : speak`Look for tables that hold the same`}
       </button>
       <div aria-live="polite" className="text-[14px]">
-        {looked === 'failed' && <p className="trouble">The tables could not be looked through. Try again.</p>}
+        {looked === 'failed' && (
+          <p className="trouble">{speak`The tables could not be looked through. Try again.`}</p>
+        )}
         {typeof looked === 'object' && (
           <>
-            {looked.matches.length === 0 && <p className="quiet">No other table holds the same values.</p>}
+            {looked.matches.length === 0 && (
+              <p className="quiet">{speak`No other table holds the same values.`}</p>
+            )}
             <ul className="grid gap-1.5">
               {looked.matches
                 .filter((one) => !taken(one))
@@ -159,7 +166,9 @@ function Likely({ design, tables }: { design: TableDesign; tables: Tables }) {
                 ))}
             </ul>
             {looked.left.length > 0 && (
-              <p className="quiet mt-1">Too large to be looked through: {looked.left.join(', ')}.</p>
+              <p className="quiet mt-1">
+                {speak`Too large to be looked through: ${looked.left.join(', ')}`}.
+              </p>
             )}
           </>
         )}
@@ -185,12 +194,14 @@ function LikelyLine({ one, table, tables, onTake }: LikelyLineProps) {
   return (
     <li className="flex items-start justify-between gap-2 rounded-md bg-marker-soft px-2 py-1.5">
       <span>
-        {one.found} of {one.of} values of {one.turned ? there : here} are found in {one.turned ? here : there}
+        {speak`${one.found} of ${one.of} values of ${one.turned ? there : here} are found in ${one.turned ? here : there}`}
         .
       </span>
-      <button type="button" className="button shrink-0" onClick={() => onTake(one)}>
-        Relate {other.label}
-      </button>
+      <button
+        type="button"
+        className="button shrink-0"
+        onClick={() => onTake(one)}
+      >{speak`Relate ${other.label}`}</button>
     </li>
   );
 }

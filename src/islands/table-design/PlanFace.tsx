@@ -7,6 +7,7 @@ import { changeSentence } from '../../core/wording/change-sentence';
 import { issueSentence } from '../../core/wording/issue-sentence';
 import { useImpact, useRun, type TableDesign } from './use-table-design';
 import { SharedValues, Values } from './ColumnValues';
+import { speak, spoken } from '../../core/wording/speak';
 
 const records = (n: number): string => counted(n, 'record');
 
@@ -17,7 +18,7 @@ export function PlanFace({ design, back }: { design: TableDesign; back: () => vo
   const inTheWay = issues.length > 0 ? issues : (impact?.issues ?? []);
   return (
     <div className="sheet-frame">
-      <section aria-label="What changes" aria-busy={looking}>
+      <section aria-label={speak`What changes`} aria-busy={looking}>
         <ol>
           {changes.map((change, i) => (
             <li key={i} className="line">
@@ -30,13 +31,14 @@ export function PlanFace({ design, back }: { design: TableDesign; back: () => vo
           ))}
         </ol>
         {failed && (
-          <p role="alert" className="trouble p-5">
-            The records could not be looked at. Try again in a moment.
-          </p>
+          <p
+            role="alert"
+            className="trouble p-5"
+          >{speak`The records could not be looked at. Try again in a moment.`}</p>
         )}
         {inTheWay.length > 0 && (
           <div role="alert" className="border-b border-slate-200 bg-rust-soft py-3 pr-5 pl-[46px] text-rust">
-            <h2 className="mb-1 font-sans text-[15px] font-semibold text-rust">To fix first</h2>
+            <h2 className="mb-1 font-sans text-[15px] font-semibold text-rust">{speak`To fix first`}</h2>
             <ul className="grid gap-1 text-[14px]">
               {inTheWay.map((one, i) => (
                 <li key={i}>
@@ -78,8 +80,7 @@ function StillAsked({ design, impact }: { design: TableDesign; impact: Impact })
   return stillAsked(design, impact).map(({ label, form }) => (
     <p key={`${label} ${form}`} className="mb-2 flex gap-1.5 text-[14px] font-semibold text-ochre">
       <TriangleAlert size={15} aria-hidden className="mt-0.5 shrink-0" />
-      {form} goes on asking for {label}, and nobody would see the answers. Release it without that question
-      first.
+      {speak`${form} goes on asking for ${label}, and nobody would see the answers. Release it without that question first.`}
     </p>
   ));
 }
@@ -100,12 +101,10 @@ function PlanMargin({
   const { busy, trouble, run, drop } = useRun(design);
   const open = openMisfits(impact);
   return (
-    <aside id="margin" className="margin-pane" aria-label="Carrying it out">
+    <aside id="margin" className="margin-pane" aria-label={speak`Carrying it out`}>
       <section className="margin-part first">
         <h2 className="margin-title">
-          {design.isNew
-            ? 'A new table'
-            : `${design.changes.length} ${design.changes.length === 1 ? 'change' : 'changes'}`}
+          {design.isNew ? speak`A new table` : counted(design.changes.length, 'change')}
         </h2>
         {impact === null && !blocked && (
           <div aria-busy="true" className="grid gap-2">
@@ -117,23 +116,23 @@ function PlanMargin({
         {impact !== null && !design.isNew && (
           <p className="mb-2 text-[14px]">
             {impact.records === 0
-              ? 'The table holds no records yet.'
+              ? speak`The table holds no records yet.`
               : impact.byJob
-                ? `It holds ${records(impact.records)}, so they are filled by and by, while everybody goes on working. You see how far it has come, and may leave meanwhile.`
-                : `It holds ${records(impact.records)}. All of it is done at once, or nothing is.`}
+                ? speak`It holds ${records(impact.records)}, so they are filled by and by, while everybody goes on working. You see how far it has come, and may leave meanwhile.`
+                : speak`It holds ${records(impact.records)}. All of it is done at once, or nothing is.`}
           </p>
         )}
         {open > 0 && (
           <p className="mb-2 flex gap-1.5 text-[14px] font-semibold text-ochre">
             <TriangleAlert size={15} aria-hidden className="mt-0.5 shrink-0" />
-            {open === 1 ? 'One value does' : `${digits(open)} values do`} not fit yet
+            {speak`${open === 1 ? speak`One value does` : speak`${digits(open)} values do`} not fit yet`}
           </p>
         )}
         {impact !== null && <StillAsked design={design} impact={impact} />}
         {impact !== null && !looking && !blocked && open === 0 && stillAsked(design, impact).length === 0 && (
           <p className="mb-2 flex gap-1.5 text-[14px] font-semibold text-lichen-deep">
             <CircleCheck size={15} aria-hidden className="mt-0.5 shrink-0" />
-            Nothing stands in the way
+            {speak`Nothing stands in the way`}
           </p>
         )}
         <div role="alert">
@@ -147,7 +146,7 @@ function PlanMargin({
           )}
           {trouble === null && design.refused.length > 0 && (
             <div className="mb-2 rounded-md bg-rust-soft px-3 py-2 text-[14px] text-rust">
-              <p className="font-semibold">The table is as it was</p>
+              <p className="font-semibold">{speak`The table is as it was`}</p>
               {design.refused.map((one, i) => (
                 <p key={i}>{issueSentence(one)}</p>
               ))}
@@ -161,18 +160,16 @@ function PlanMargin({
             disabled={busy || looking || blocked || open > 0 || impact === null || design.isBehind}
             onClick={() => void run()}
           >
-            {design.isNew ? 'Make the table' : 'Change the table'}
+            {design.isNew ? speak`Make the table` : speak`Change the table`}
           </button>
-          <button type="button" className="button" onClick={back}>
-            Back to the columns
-          </button>
+          <button type="button" className="button" onClick={back}>{speak`Back to the columns`}</button>
         </div>
       </section>
       <section className="margin-part">
         <button type="button" className="button-plain text-rust" disabled={busy} onClick={() => void drop()}>
-          {design.isNew ? 'Drop this table' : 'Drop these changes'}
+          {design.isNew ? speak`Drop this table` : speak`Drop these changes`}
         </button>
-        <p className="quiet">What is drawn here goes; the table stays as it is.</p>
+        <p className="quiet">{speak`What is drawn here goes; the table stays as it is.`}</p>
       </section>
     </aside>
   );
@@ -211,13 +208,11 @@ function Meets({ design, change, impact }: { design: TableDesign; change: TableC
   return (
     <>
       {change.t === 'retire-column' && impact.records > 0 && (
-        <p className="quiet">{records(impact.records)} keep what they hold in it.</p>
+        <p className="quiet">{speak`${records(impact.records)} keep what they hold in it.`}</p>
       )}
       {values && isFirst && column !== undefined && <Values design={design} column={column} />}
       {change.t === 'add-column' && column === undefined && design.redesign.mends[id]?.[''] !== undefined && (
-        <p className="quiet">
-          {records(impact.records)} get “{design.redesign.mends[id]['']}”.
-        </p>
+        <p className="quiet">{speak`${records(impact.records)} get “${design.redesign.mends[id]['']}”.`}</p>
       )}
       {change.t === 'make-unique' && column !== undefined && (
         <SharedValues rows={column.repeatedRows} values={column.repeated} />
@@ -238,13 +233,13 @@ const touchesForms: ReadonlySet<TableChange['t']> = new Set([
   'require-column',
   'relabel-column',
 ]);
-const placeWords: Readonly<Record<ColumnUse['where'][number], string>> = {
-  asked: 'asks for it',
-  shown: 'shows it in a lookup',
-  carried: 'carries it along',
-  expression: 'reads it in a check or calculation',
-  offered: 'offers its choices',
-};
+const placeWords = spoken((): Readonly<Record<ColumnUse['where'][number], string>> => ({
+  asked: speak`asks for it`,
+  shown: speak`shows it in a lookup`,
+  carried: speak`carries it along`,
+  expression: speak`reads it in a check or calculation`,
+  offered: speak`offers its choices`,
+}));
 
 function Use({ use }: { use: ColumnUse }) {
   return (
@@ -254,8 +249,8 @@ function Use({ use }: { use: ColumnUse }) {
         <a href={`/forms/${use.formId}`} className="text-slate-700">
           {use.form}
         </a>{' '}
-        {use.where.map((one) => placeWords[one]).join(' and ')}
-        {!use.live && ', in its draft'}
+        {use.where.map((one) => placeWords()[one]).join(speak` and `)}
+        {!use.live && speak`, in its draft`}
       </span>
     </p>
   );

@@ -1,3 +1,4 @@
+import { counted } from '../../core/wording/numbers';
 import { ListChecks, Undo2 } from '../kit/icons';
 import { useState } from 'react';
 import type { TableDesignData } from '../../contract/table-changes';
@@ -12,6 +13,7 @@ import { PlanFace } from './PlanFace';
 import { RunningFace } from './RunningFace';
 import { TableMargin } from './TableMargin';
 import { useDone, useTableDesign, type TableDesign } from './use-table-design';
+import { speak } from '../../core/wording/speak';
 
 export default function TableDesignView({ initial }: { initial: TableDesignData }) {
   return (
@@ -53,10 +55,10 @@ function Design({ initial }: { initial: TableDesignData }) {
             className="margin-pane"
             aria-label={
               design.column !== null
-                ? 'The column in hand'
+                ? speak`The column in hand`
                 : design.check !== null
-                  ? 'The check in hand'
-                  : 'The table'
+                  ? speak`The check in hand`
+                  : speak`The table`
             }
           >
             {design.column !== null ? (
@@ -80,9 +82,7 @@ function Head({ design, face, lookOver }: { design: TableDesign; face: string; l
     <div className="flex flex-wrap items-end justify-between gap-3 pt-3.5 pb-3">
       <div className="min-w-0 flex-1">
         <p className="quiet">
-          <a href="/tables" className="crumb">
-            Tables
-          </a>
+          <a href="/tables" className="crumb">{speak`Tables`}</a>
           {data.table !== null && (
             <>
               {' '}
@@ -96,11 +96,11 @@ function Head({ design, face, lookOver }: { design: TableDesign; face: string; l
         <div className="flex flex-wrap items-center gap-3">
           <h1 className="text-[23px]">
             <input
-              aria-label="Name of the table"
+              aria-label={speak`Name of the table`}
               className="field-sizing-content max-w-full min-w-24 rounded border border-transparent bg-transparent placeholder:text-slate-600 hover:border-slate-300"
               maxLength={200}
               value={table.label}
-              placeholder="What is the table called?"
+              placeholder={speak`What is the table called?`}
               disabled={face !== 'columns'}
               onChange={(event) =>
                 design.editTable((one) =>
@@ -110,13 +110,11 @@ function Head({ design, face, lookOver }: { design: TableDesign; face: string; l
             />
           </h1>
           {isNew ? (
-            <span className="tag bg-ochre-soft text-ochre">Not made yet</span>
+            <span className="tag bg-ochre-soft text-ochre">{speak`Not made yet`}</span>
           ) : (
             count > 0 &&
             face !== 'running' && (
-              <span className="tag bg-ochre-soft text-ochre">
-                {count} {count === 1 ? 'change' : 'changes'} not carried out
-              </span>
+              <span className="tag bg-ochre-soft text-ochre">{speak`${counted(count, 'change')} not carried out`}</span>
             )
           )}
         </div>
@@ -126,7 +124,7 @@ function Head({ design, face, lookOver }: { design: TableDesign; face: string; l
           <KeptWords keeping={design.keeping} keep={design.keep} />
           <button type="button" className="button" disabled={!design.canUndo} onClick={design.undo}>
             <Undo2 size={15} aria-hidden />
-            Undo
+            {speak`Undo`}
           </button>
           {face === 'columns' && (
             <button
@@ -136,7 +134,7 @@ function Head({ design, face, lookOver }: { design: TableDesign; face: string; l
               onClick={lookOver}
             >
               <ListChecks size={15} aria-hidden />
-              Look {isNew ? 'it' : 'them'} over
+              {speak`Look ${isNew ? speak`it` : speak`them`} over`}
             </button>
           )}
         </div>
@@ -153,13 +151,12 @@ function Behind({ design }: { design: TableDesign }) {
       role="alert"
       className="mb-3 flex flex-wrap items-center justify-between gap-3 rounded-md bg-marker-soft px-4 py-2"
     >
-      <p>
-        {newest?.by ?? 'A release of a form'} changed this table since you began. Yours would be drawn on
-        theirs: what only they changed stays theirs.
-      </p>
-      <button type="button" className="button" onClick={design.rebase}>
-        Bring my changes onto theirs
-      </button>
+      <p>{speak`${newest?.by ?? speak`A release of a form`} changed this table since you began. Yours would be drawn on theirs: what only they changed stays theirs.`}</p>
+      <button
+        type="button"
+        className="button"
+        onClick={design.rebase}
+      >{speak`Bring my changes onto theirs`}</button>
     </div>
   );
 }

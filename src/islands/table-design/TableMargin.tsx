@@ -13,15 +13,20 @@ import type { TableDesign } from './use-table-design';
 import { Who } from '../kit/Who';
 import { Matches } from './Matches';
 import { WritingForms } from './WritingForms';
+import { speak, spoken } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
-const tableSentences = [
-  { action: 'see', does: 'see its records' },
-  { action: 'add', does: 'add records to it' },
-  { action: 'change', does: 'change them' },
-  { action: 'remove', does: 'remove them' },
-  { action: 'pick', does: 'offer its records in forms they design' },
-  { action: 'design', does: 'design it, and say who may do what' },
-] as const;
+const tableSentences = spoken(
+  () =>
+    [
+      { action: 'see', does: speak`see its records` },
+      { action: 'add', does: speak`add records to it` },
+      { action: 'change', does: speak`change them` },
+      { action: 'remove', does: speak`remove them` },
+      { action: 'pick', does: speak`offer its records in forms they design` },
+      { action: 'design', does: speak`design it, and say who may do what` },
+    ] as const,
+);
 
 /** What concerns the table as a whole. */
 export function TableMargin({ design }: { design: TableDesign }) {
@@ -30,61 +35,57 @@ export function TableMargin({ design }: { design: TableDesign }) {
   const begun = table.label !== '' || table.columns.length > 0;
   const columns = keptColumns(table).map(({ id, label }) => ({ value: id, label }));
   const parents = [
-    { value: '', label: 'to no other record' },
+    { value: '', label: speak`to no other record` },
     ...[...others.values()]
       .filter(({ parent }) => parent === null)
-      .map(({ id, label }) => ({ value: id, label: `to a record of ${label}, as its rows` })),
+      .map(({ id, label }) => ({ value: id, label: speak`to a record of ${label}, as its rows` })),
   ];
   return (
     <>
-      <section className="margin-part first" aria-label="The table">
-        <h2 className="margin-title">The table</h2>
+      <section className="margin-part first" aria-label={speak`The table`}>
+        <h2 className="margin-title">{speak`The table`}</h2>
         <Sentence>
-          is kept as{' '}
+          {speak`is kept as`}{' '}
           {isNew ? (
-            <>
-              records.
+            <>{speakIn`records.${(
               <Word
                 mono
-                label="Key of the table"
+                label={speak`Key of the table`}
                 value={table.key}
-                placeholder="key"
+                placeholder={speak`key`}
                 onChange={(key) =>
                   editTable((one) => ({ ...one, key: key === '' ? '' : keyFor(key, new Set(), 'table') }))
                 }
               />
-            </>
+            )}`}</>
           ) : (
-            <code className="font-mono font-semibold">records.{base?.key}</code>
+            <code className="font-mono font-semibold">{speakIn`records.${base?.key}`}</code>
           )}
         </Sentence>
         {isNew && others.size > 0 && (
-          <Sentence>
-            A record belongs{' '}
+          <Sentence>{speakIn`A record belongs ${(
             <Select
-              label="What a record belongs to"
+              label={speak`What a record belongs to`}
               value={table.parent ?? ''}
               choices={parents}
               onChange={(parent) => editTable((one) => ({ ...one, parent: parent === '' ? null : parent }))}
             />
-          </Sentence>
+          )}`}</Sentence>
         )}
-        <Sentence>
-          Its records are named by{' '}
+        <Sentence>{speakIn`Its records are named by ${(
           <Several
-            label="Columns that name a record"
+            label={speak`Columns that name a record`}
             values={table.title}
-            none="their number"
+            none={speak`their number`}
             choices={columns}
-            joined=" and "
+            joined={speak` and `}
             onChange={(title) => editTable((one) => ({ ...one, title }))}
           />
-        </Sentence>
-        <Sentence>
-          They are numbered{' '}
+        )}`}</Sentence>
+        <Sentence>{speakIn`They are numbered ${(
           <Word
             mono
-            label="What stands before the numbers"
+            label={speak`What stands before the numbers`}
             value={table.prefix}
             placeholder="AB"
             onChange={(prefix) =>
@@ -96,32 +97,28 @@ export function TableMargin({ design }: { design: TableDesign }) {
                   .slice(0, 6),
               }))
             }
-          />{' '}
+          />
+        )} ${(
           <Select
-            label="How numbers go on"
+            label={speak`How numbers go on`}
             value={table.numbering}
-            choices={numberings.map((value) => ({ value, label: numberingChoices[value] }))}
+            choices={numberings.map((value) => ({ value, label: numberingChoices()[value] }))}
             onChange={(numbering) => editTable((one) => ({ ...one, numbering: numbering as Numbering }))}
           />
-        </Sentence>
-        <p className="quiet mb-1.5">
-          {recordNumber({ ...table, prefix: table.prefix || 'AB' }, new Date().getFullYear(), 1)},{' '}
-          {recordNumber({ ...table, prefix: table.prefix || 'AB' }, new Date().getFullYear(), 2)} and so on.
-          No number is given twice.
-        </p>
+        )}`}</Sentence>
+        <p className="quiet mb-1.5">{speak`${recordNumber({ ...table, prefix: table.prefix || 'AB' }, new Date().getFullYear(), 1)}, ${recordNumber({ ...table, prefix: table.prefix || 'AB' }, new Date().getFullYear(), 2)} and so on. No number is given twice.`}</p>
         <DutySentence design={design} />
         {table.together.map((set) => (
-          <Sentence key={set.join()}>
-            No two records may share{' '}
+          <Sentence key={set.join()}>{speakIn`No two records may share ${(
             <Several
-              label="Columns not shared together"
+              label={speak`Columns not shared together`}
               values={set}
               none="nothing"
               choices={columns}
-              joined=" and "
+              joined={speak` and `}
               onChange={(next) => editTable((one) => changeTogether(one, set, next))}
             />
-          </Sentence>
+          )}`}</Sentence>
         ))}
         {table.columns.length > 1 && (
           <button
@@ -138,7 +135,7 @@ export function TableMargin({ design }: { design: TableDesign }) {
             }
           >
             <Plus size={15} aria-hidden />
-            Columns no two records may share together
+            {speak`Columns no two records may share together`}
           </button>
         )}
         <div aria-live="polite">
@@ -150,15 +147,15 @@ export function TableMargin({ design }: { design: TableDesign }) {
         </div>
       </section>
       {design.data.table !== null && (
-        <Who path={`/api/tables/${design.data.table.key}/who`} asked={tableSentences} unsaid={null} />
+        <Who path={`/api/tables/${design.data.table.key}/who`} asked={tableSentences()} unsaid={null} />
       )}
       <Matches design={design} />
       <WritingForms design={design} />
       <section className="margin-part">
         <p className="quiet">
           {isNew
-            ? 'Type its columns on the sheet. Nothing is made until you have looked it over.'
-            : 'Pick a column to change it. Nothing changes in the table until you have looked the changes over.'}
+            ? speak`Type its columns on the sheet. Nothing is made until you have looked it over.`
+            : speak`Pick a column to change it. Nothing changes in the table until you have looked the changes over.`}
         </p>
       </section>
       {design.data.done.length > 0 && <Done design={design} />}
@@ -177,7 +174,7 @@ function Done({
     <section className="margin-part" aria-labelledby="done">
       <h2 id="done" className="margin-title">
         <History size={16} aria-hidden />
-        What changed
+        {speak`What changed`}
       </h2>
       <ol className="grid gap-2 text-[14px]">
         {done.slice(0, 6).map(({ by, at, base, table }) => (
@@ -208,12 +205,12 @@ function DutySentence({ design: { table, editTable } }: { design: TableDesign })
   const years = [...new Set([...YEARS, ...(duty === null ? [] : [duty.years])])].sort((a, b) => a - b);
   return (
     <Sentence>
-      {duty === null ? 'They may be erased' : 'They must be kept for'}{' '}
+      {duty === null ? speak`They may be erased` : speak`They must be kept for`}{' '}
       <Select
-        label="How long its records must be kept"
+        label={speak`How long its records must be kept`}
         value={duty === null ? '' : String(duty.years)}
         choices={[
-          { value: '', label: 'whenever somebody asks' },
+          { value: '', label: speak`whenever somebody asks` },
           ...years.map((n) => ({ value: String(n), label: yearsInWords(n) })),
         ]}
         onChange={(n) =>
@@ -225,13 +222,15 @@ function DutySentence({ design: { table, editTable } }: { design: TableDesign })
       />
       {duty !== null && (
         <>
-          {' because of '}
-          <Word
-            label="Which law or rule asks for it"
-            value={duty.why}
-            placeholder="which law or rule"
-            onChange={(why) => editTable((one) => ({ ...one, duty: one.duty && { ...one.duty, why } }))}
-          />
+          {' '}
+          {speakIn`because of ${(
+            <Word
+              label={speak`Which law or rule asks for it`}
+              value={duty.why}
+              placeholder={speak`which law or rule`}
+              onChange={(why) => editTable((one) => ({ ...one, duty: one.duty && { ...one.duty, why } }))}
+            />
+          )}`}
         </>
       )}
     </Sentence>

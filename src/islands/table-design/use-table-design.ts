@@ -15,6 +15,7 @@ import { useLive } from '../kit/live';
 import { newUuid } from '../../core/kernel/ids';
 import { useKept } from '../kit/use-kept';
 import { useUndo } from '../kit/use-undo';
+import { speak } from '../../core/wording/speak';
 
 export type TableDesign = ReturnType<typeof useTableDesign>;
 
@@ -153,7 +154,8 @@ export function useRun({ id, keep, keeper, table, refetch, isNew }: TableDesign)
         type: '',
         status: 0,
         code: 'fault',
-        title: error instanceof Error ? error.message : 'The server cannot be reached; nothing was changed',
+        title:
+          error instanceof Error ? error.message : speak`The server cannot be reached; nothing was changed`,
       });
     } finally {
       setBusy(false);

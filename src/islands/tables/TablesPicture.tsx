@@ -20,6 +20,7 @@ import { useLive } from '../kit/live';
 import { laidOut, SIZE, type Point } from './picture-layout';
 import { columnsInWords } from '../../core/wording/change-sentence';
 import { countWords } from './count-words';
+import { speak } from '../../core/wording/speak';
 
 type TableNode = Node<TablePicture['tables'][number], 'table'>;
 
@@ -38,9 +39,10 @@ export default function TablesPicture({ tables }: { tables: TablesData['tables']
   );
   if (isError)
     return (
-      <p role="alert" className="trouble">
-        The picture could not be drawn. The list shows every table.
-      </p>
+      <p
+        role="alert"
+        className="trouble"
+      >{speak`The picture could not be drawn. The list shows every table.`}</p>
     );
   if (data === undefined)
     return <div className="h-[70vh] rounded-lg border border-slate-200 bg-white" aria-busy="true" />;
@@ -64,7 +66,7 @@ export default function TablesPicture({ tables }: { tables: TablesData['tables']
     <div
       className="h-[70vh] min-h-96 overflow-hidden rounded-lg border border-slate-200 bg-white"
       role="region"
-      aria-label="How tables refer to one another"
+      aria-label={speak`How tables refer to one another`}
     >
       <ReactFlow
         nodes={nodes}
@@ -118,7 +120,7 @@ function TableBox({ data }: NodeProps<TableNode>) {
       <Handle type="target" position={Position.Left} className="invisible" />
       <span className="block truncate font-semibold">{data.label}</span>
       <span className="quiet block truncate">
-        {data.title.length === 0 ? columnsInWords(data.columns) : `named by ${data.title.join(', ')}`}
+        {data.title.length === 0 ? columnsInWords(data.columns) : speak`named by ${data.title.join(', ')}`}
       </span>
       <span className="quiet tabular block">{countWords(data)}</span>
       <Handle type="source" position={Position.Right} className="invisible" />

@@ -8,6 +8,8 @@ import { useLive } from '../kit/live';
 import { Root } from '../kit/Root';
 import { columnsInWords } from '../../core/wording/change-sentence';
 import { countWords } from './count-words';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 /** The picture's library is large, and fetched only by those who look at it. */
 const TablesPicture = lazy(() => import('./TablesPicture'));
@@ -40,19 +42,19 @@ function Tables({ initial, startPicture }: Props) {
   return (
     <>
       <div className="flex flex-wrap items-center justify-between gap-3 pt-5 pb-4">
-        <h1 className="text-2xl">Tables</h1>
+        <h1 className="text-2xl">{speak`Tables`}</h1>
         <div className="flex flex-wrap gap-2">
           {data.tables.length > 1 && (
             <button type="button" className="button" onClick={() => setAsPicture(!asPicture)}>
               {asPicture ? (
                 <>
                   <List size={16} aria-hidden />
-                  As a list
+                  {speak`As a list`}
                 </>
               ) : (
                 <>
                   <Network size={16} aria-hidden />
-                  As a picture
+                  {speak`As a picture`}
                 </>
               )}
             </button>
@@ -61,19 +63,19 @@ function Tables({ initial, startPicture }: Props) {
             <>
               <a href="/imports" className="button">
                 <Upload size={16} aria-hidden />
-                Import sheets
+                {speak`Import sheets`}
               </a>
               <a href="/lists" className="button">
                 <ListChecks size={16} aria-hidden />
-                Choice lists
+                {speak`Choice lists`}
               </a>
               <a href="/sources" className="button">
                 <Link2 size={16} aria-hidden />
-                Sources outside
+                {speak`Sources outside`}
               </a>
               <a href="/new-table" className="button button-dark">
                 <Plus size={16} aria-hidden />
-                New table
+                {speak`New table`}
               </a>
             </>
           )}
@@ -88,12 +90,13 @@ function Tables({ initial, startPicture }: Props) {
       )}
       {!asPicture && (
         <div className="sheet-frame">
-          <section aria-label="All tables you may see">
+          <section aria-label={speak`All tables you may see`}>
             {data.tables.length === 0 && (
               <p className="p-5">
-                No table is open to you yet. A form makes its tables when it is released
-                {data.mayImport &&
-                  ', sheets become tables when you import them, and New table begins an empty one'}
+                {speakIn`No table is open to you yet. A form makes its tables when it is released${
+                  data.mayImport &&
+                  speak`, sheets become tables when you import them, and New table begins an empty one`
+                }`}
                 .
               </p>
             )}
@@ -111,23 +114,21 @@ function Tables({ initial, startPicture }: Props) {
                     )}
                     <span className="min-w-0">
                       <span className="font-semibold">{table.label}</span>{' '}
-                      <span className="font-mono text-[13px] text-slate-600">records.{table.key}</span>
+                      <span className="font-mono text-[13px] text-slate-600">{speak`records.${table.key}`}</span>
                       <span className="quiet block">
                         {columnsInWords(table.columns)}
-                        {table.parent !== null && ` · rows of ${table.parent}`}
+                        {table.parent !== null && speak` · rows of ${table.parent}`}
                         {table.linked !== null && (
                           <>
                             {' '}
-                            · from {table.linked.source}
+                            {speak`· from ${table.linked.source}`}
                             {table.linked.refreshedAt !== null && (
-                              <>
-                                , as it was <Age iso={table.linked.refreshedAt} />
-                              </>
+                              <>{speakIn`, as it was ${(<Age iso={table.linked.refreshedAt} />)}`}</>
                             )}
                             {table.linked.failing && (
                               <>
                                 {' '}
-                                · <span className="marked">cannot be refreshed</span>
+                                · <span className="marked">{speak`cannot be refreshed`}</span>
                               </>
                             )}
                           </>
@@ -142,25 +143,21 @@ function Tables({ initial, startPicture }: Props) {
           </section>
           <aside id="margin" className="margin-pane">
             <div className="margin-part first">
-              <h2 className="margin-title">What a table is here</h2>
-              <p className="quiet">
-                Each is a plain PostgreSQL table in the schema records, with real types, references and a full
-                history. Forms write to them; every list refreshes itself.
-              </p>
+              <h2 className="margin-title">{speak`What a table is here`}</h2>
+              <p className="quiet">{speak`Each is a plain PostgreSQL table in the schema records, with real types, references and a full history. Forms write to them; every list refreshes itself.`}</p>
             </div>
             {data.tables.length > 0 && (
               <div className="margin-part">
                 <h2 className="margin-title">
                   <Download size={15} aria-hidden />
-                  Take all of it with you
+                  {speak`Take all of it with you`}
                 </h2>
-                <p className="quiet mb-2">
-                  Every table with its records, references and design, as a Data Package: CSV files with their
-                  Table Schema. Read into an empty workspace it becomes the same tables.
-                </p>
-                <a download href="/api/tables/package" className="button">
-                  All tables as a Data Package
-                </a>
+                <p className="quiet mb-2">{speak`Every table with its records, references and design, as a Data Package: CSV files with their Table Schema. Read into an empty workspace it becomes the same tables.`}</p>
+                <a
+                  download
+                  href="/api/tables/package"
+                  className="button"
+                >{speak`All tables as a Data Package`}</a>
               </div>
             )}
           </aside>

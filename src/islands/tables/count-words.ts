@@ -1,4 +1,5 @@
 import { digits } from '../../core/wording/numbers';
+import { speak } from '../../core/wording/speak';
 
 /** How many records a table has, in words. */
 export const countWords = ({
@@ -7,4 +8,5 @@ export const countWords = ({
 }: {
   readonly records: number;
   readonly about: boolean;
-}): string => `${about ? 'about ' : ''}${digits(records)} ${records === 1 ? 'record' : 'records'}`;
+}): string =>
+  `${about ? speak`about ` : ''}${digits(records)} ${records === 1 ? speak`record` : speak`records`}`;

@@ -13,6 +13,8 @@ import { Select } from '../kit/Select';
 import { Sentence } from '../kit/Sentence';
 import { Several } from '../kit/Several';
 import { useSaying } from '../kit/use-saying';
+import { speak, spoken } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 const USUAL_DAYS = 180;
 const DAY_MS = 86_400_000;
@@ -23,18 +25,20 @@ type FormAction = 'fill' | 'see-all';
 type Picked = Readonly<Record<TableAction | FormAction, readonly string[]>>;
 const nothing: Picked = { see: [], add: [], change: [], remove: [], fill: [], 'see-all': [] };
 
-const SENTENCES: readonly {
-  readonly action: TableAction | FormAction;
-  readonly words: string;
-  readonly label: string;
-}[] = [
-  { action: 'see', words: 'It sees', label: 'Tables it sees' },
-  { action: 'add', words: 'It adds to', label: 'Tables it adds to' },
-  { action: 'change', words: 'It changes', label: 'Tables it changes' },
-  { action: 'remove', words: 'It removes from', label: 'Tables it removes from' },
-  { action: 'fill', words: 'It fills', label: 'Forms it fills' },
-  { action: 'see-all', words: 'It follows every submission of', label: 'Forms it follows' },
-];
+const SENTENCES = spoken(
+  (): readonly {
+    readonly action: TableAction | FormAction;
+    readonly words: string;
+    readonly label: string;
+  }[] => [
+    { action: 'see', words: speak`It sees`, label: speak`Tables it sees` },
+    { action: 'add', words: speak`It adds to`, label: speak`Tables it adds to` },
+    { action: 'change', words: speak`It changes`, label: speak`Tables it changes` },
+    { action: 'remove', words: speak`It removes from`, label: speak`Tables it removes from` },
+    { action: 'fill', words: speak`It fills`, label: speak`Forms it fills` },
+    { action: 'see-all', words: speak`It follows every submission of`, label: speak`Forms it follows` },
+  ],
+);
 
 const isOfForms = (action: TableAction | FormAction): action is FormAction =>
   action === 'fill' || action === 'see-all';
@@ -80,9 +84,9 @@ export function NewToken({ data, made }: { data: TokensData; made: () => void })
         void make();
       }}
     >
-      <h2 className="margin-title">A new token</h2>
+      <h2 className="margin-title">{speak`A new token`}</h2>
       <label className="mb-2 block text-[14px] font-semibold">
-        Which program is it for?
+        {speak`Which program is it for?`}
         <input
           value={label}
           maxLength={limits.label}
@@ -90,10 +94,9 @@ export function NewToken({ data, made }: { data: TokensData; made: () => void })
           onChange={(event) => setLabel(event.target.value)}
         />
       </label>
-      <Sentence>
-        It acts for{' '}
+      <Sentence>{speakIn`It acts for ${(
         <Select
-          label="Whom it acts for"
+          label={speak`Whom it acts for`}
           value={person}
           choices={personChoices(data.people)}
           onChange={(next) => {
@@ -101,25 +104,23 @@ export function NewToken({ data, made }: { data: TokensData; made: () => void })
             setPicked(nothing);
           }}
         />
-      </Sentence>
-      {SENTENCES.map(({ action, words, label: name }) => (
+      )}`}</Sentence>
+      {SENTENCES().map(({ action, words, label: name }) => (
         <Sentence key={action}>
           {words}{' '}
           <Several
             label={name}
             values={[...picked[action]]}
-            none={isOfForms(action) ? 'no form' : 'no table'}
+            none={isOfForms(action) ? speak`no form` : speak`no table`}
             choices={choicesFor(action)}
             onChange={(values) => setPicked({ ...picked, [action]: values })}
           />
         </Sentence>
       ))}
       <div className="mb-2 text-[14px]">
-        <span className="font-semibold" aria-hidden>
-          Last day it works
-        </span>
+        <span className="font-semibold" aria-hidden>{speak`Last day it works`}</span>
         <DateInput
-          label="Last day it works"
+          label={speak`Last day it works`}
           value={until}
           onChange={(text) => setUntil(text ?? '')}
           invalid={saying.at === 'until'}
@@ -128,19 +129,14 @@ export function NewToken({ data, made }: { data: TokensData; made: () => void })
       {wide.length > 0 && (
         <p className="mb-2 flex items-start gap-1.5 rounded bg-ochre-soft p-2 text-[14px] text-ochre">
           <TriangleAlert size={16} aria-hidden className="mt-1 shrink-0" />
-          <span>
-            <strong>This is a wide token.</strong> {wide.join(' ')} Whoever has it may do that, so name no
-            more than the program needs.
-          </span>
+          <span>{speakIn`${(<strong>{speak`This is a wide token.`}</strong>)} ${wide.join(' ')} Whoever has it may do that, so name no more than the program needs.`}</span>
         </p>
       )}
       <button
         type="submit"
         className="button button-go"
         disabled={saying.busy || label.trim() === '' || grants.length === 0}
-      >
-        Make the token
-      </button>
+      >{speak`Make the token`}</button>
       <Said saying={saying} />
     </form>
   );
@@ -166,12 +162,10 @@ function Secret({ secret, label }: { secret: string; label: string }) {
       <h2 id="secret" className="margin-title">
         {label}
       </h2>
-      <p className="mb-2 text-[14px]">
-        This is its secret. It is shown only now; keep it where the program keeps its passwords.
-      </p>
+      <p className="mb-2 text-[14px]">{speak`This is its secret. It is shown only now; keep it where the program keeps its passwords.`}</p>
       <input
         readOnly
-        aria-label="Secret of the token"
+        aria-label={speak`Secret of the token`}
         value={secret}
         className="box font-mono text-[13px]"
         onFocus={(event) => event.target.select()}
@@ -182,11 +176,9 @@ function Secret({ secret, label }: { secret: string; label: string }) {
         onClick={() => void navigator.clipboard.writeText(secret).then(() => setCopied(true))}
       >
         <Copy size={15} aria-hidden />
-        {copied ? 'Copied' : 'Copy the secret'}
+        {copied ? speak`Copied` : speak`Copy the secret`}
       </button>
-      <p className="mt-3 text-[14px]">
-        <a href="/api-guide">The guide</a> shows what it can ask, with examples to try.
-      </p>
+      <p className="mt-3 text-[14px]">{speakIn`${(<a href="/api-guide">{speak`The guide`}</a>)} shows what it can ask, with examples to try.`}</p>
     </section>
   );
 }

@@ -7,6 +7,7 @@ import { Said } from '../kit/Said';
 import { useSaying } from '../kit/use-saying';
 import { when } from '../kit/when';
 import { namesIn } from './token-names';
+import { speak } from '../../core/wording/speak';
 
 interface Props {
   readonly data: TokensData;
@@ -26,17 +27,15 @@ export function TokenMargin({ data, token, done }: Props) {
       </h2>
       <p className="mb-2 text-[14px]">{tokenSentence(grants, namesIn(data))}.</p>
       <dl className="mb-3 grid grid-cols-[7rem_minmax(0,1fr)] gap-y-1 text-[14px]">
-        <dt className="text-slate-600">Acts for</dt>
+        <dt className="text-slate-600">{speak`Acts for`}</dt>
         <dd>{person}</dd>
-        <dt className="text-slate-600">Secret</dt>
+        <dt className="text-slate-600">{speak`Secret`}</dt>
         <dd className="font-mono">… {hint}</dd>
-        <dt className="text-slate-600">Made</dt>
-        <dd>
-          {when(madeAt)} by {madeBy}
-        </dd>
-        <dt className="text-slate-600">Last used</dt>
-        <dd>{lastUsedAt === null ? 'never' : <Age iso={lastUsedAt} />}</dd>
-        <dt className="text-slate-600">Works until</dt>
+        <dt className="text-slate-600">{speak`Made`}</dt>
+        <dd>{speak`${when(madeAt)} by ${madeBy}`}</dd>
+        <dt className="text-slate-600">{speak`Last used`}</dt>
+        <dd>{lastUsedAt === null ? speak`never` : <Age iso={lastUsedAt} />}</dd>
+        <dt className="text-slate-600">{speak`Works until`}</dt>
         <dd>{when(expiresAt)}</dd>
       </dl>
       {state === 'works' ? (
@@ -46,16 +45,13 @@ export function TokenMargin({ data, token, done }: Props) {
           disabled={saying.busy}
           onBlur={() => setSure(false)}
           onClick={() =>
-            sure ? void say(() => call('DELETE', `/api/tokens/${id}`), 'Ended.', done) : setSure(true)
+            sure ? void say(() => call('DELETE', `/api/tokens/${id}`), speak`Ended.`, done) : setSure(true)
           }
         >
-          {sure ? 'End it: its program is shut out at once' : 'End it now'}
+          {sure ? speak`End it: its program is shut out at once` : speak`End it now`}
         </button>
       ) : (
-        <p className="text-[14px]">
-          {state === 'ended' ? 'It was ended.' : 'Its time is over.'} What was done by it stays in the
-          history.
-        </p>
+        <p className="text-[14px]">{speak`${state === 'ended' ? speak`It was ended.` : speak`Its time is over.`} What was done by it stays in the history.`}</p>
       )}
       <Said saying={saying} />
     </section>

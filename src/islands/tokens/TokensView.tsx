@@ -10,6 +10,8 @@ import { when } from '../kit/when';
 import { NewToken } from './NewToken';
 import { TokenMargin } from './TokenMargin';
 import { namesIn } from './token-names';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 export default function TokensView({ initial }: { initial: TokensData }) {
   return (
@@ -30,30 +32,24 @@ function Tokens({ initial }: { initial: TokensData }) {
   return (
     <>
       <div className="flex flex-wrap items-center justify-between gap-3 pt-4 pb-4">
-        <h1 className="text-2xl">API tokens</h1>
+        <h1 className="text-2xl">{speak`API tokens`}</h1>
         <span className="flex flex-wrap gap-2">
-          <a className="button no-underline" href="/api-guide">
-            What the API answers
-          </a>
+          <a className="button no-underline" href="/api-guide">{speak`What the API answers`}</a>
           <button type="button" className="button button-dark" onClick={() => setInHand('new')}>
             <Plus size={16} aria-hidden />
-            New token
+            {speak`New token`}
           </button>
         </span>
       </div>
       <div className="sheet-frame">
         <TokenList data={data} inHand={inHand} pick={setInHand} />
-        <aside id="margin" className="margin-pane" aria-label="The token in hand">
+        <aside id="margin" className="margin-pane" aria-label={speak`The token in hand`}>
           {inHand === 'new' ? (
             <NewToken data={data} made={() => void refetch()} />
           ) : picked === undefined ? (
             <section className="margin-part first">
-              <h2 className="margin-title">How programs come in</h2>
-              <p className="text-[14px]">
-                A token lets one program do a few named things for somebody: what they may themselves, and of
-                that only what the token names. Make one for each program, so that each can be ended by
-                itself.
-              </p>
+              <h2 className="margin-title">{speak`How programs come in`}</h2>
+              <p className="text-[14px]">{speak`A token lets one program do a few named things for somebody: what they may themselves, and of that only what the token names. Make one for each program, so that each can be ended by itself.`}</p>
             </section>
           ) : (
             <TokenMargin key={picked.id} data={data} token={picked} done={() => void refetch()} />
@@ -75,13 +71,10 @@ function TokenList({ data, inHand, pick }: ListProps) {
   const ordered = [...data.tokens].sort((a, b) => Number(a.state !== 'works') - Number(b.state !== 'works'));
   if (ordered.length === 0)
     return (
-      <p className="py-4 pr-5 pl-[46px]">
-        No program comes in yet. <strong>New token</strong> makes one its way in; the guide beside it shows
-        what it can ask then.
-      </p>
+      <p className="py-4 pr-5 pl-[46px]">{speakIn`No program comes in yet. ${(<strong>{speak`New token`}</strong>)} makes one its way in; the guide beside it shows what it can ask then.`}</p>
     );
   return (
-    <ul aria-label="Tokens">
+    <ul aria-label={speak`Tokens`}>
       {ordered.map((token) => (
         <li key={token.id} className="border-b border-slate-200">
           <button
@@ -97,7 +90,7 @@ function TokenList({ data, inHand, pick }: ListProps) {
               >
                 {token.label}
               </span>{' '}
-              <span className="quiet">for {token.person}</span>
+              <span className="quiet">{speak`for ${token.person}`}</span>
               <span className="quiet block">{tokenSentence(token.grants, names)}</span>
             </span>
             <LastUse token={token} />
@@ -109,18 +102,12 @@ function TokenList({ data, inHand, pick }: ListProps) {
 }
 
 function LastUse({ token: { state, lastUsedAt, expiresAt } }: { token: TokenData }) {
-  if (state === 'ended') return <span className="tag bg-slate-200">Ended</span>;
-  if (state === 'over') return <span className="tag bg-slate-200">Over</span>;
+  if (state === 'ended') return <span className="tag bg-slate-200">{speak`Ended`}</span>;
+  if (state === 'over') return <span className="tag bg-slate-200">{speak`Over`}</span>;
   return (
     <span className="quiet text-right">
-      {lastUsedAt === null ? (
-        'never used'
-      ) : (
-        <>
-          used <Age iso={lastUsedAt} />
-        </>
-      )}
-      <span className="block">until {when(expiresAt).replace(/,.*/, '')}</span>
+      {lastUsedAt === null ? speak`never used` : <>{speakIn`used ${(<Age iso={lastUsedAt} />)}`}</>}
+      <span className="block">{speak`until ${when(expiresAt).replace(/,.*/, '')}`}</span>
     </span>
   );
 }

@@ -1,7 +1,7 @@
 import { useInfiniteQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { TrailData, TrailLineData, TrailLinesData } from '../../contract/trail';
-import { readDay } from '../../core/table/kinds/date';
+import { typedDay } from '../../core/formats/days';
 import { trailSubjects } from '../../core/trail/line';
 import { counted } from '../../core/wording/numbers';
 import { subjectWords } from '../../core/wording/trail-sentence';
@@ -14,6 +14,8 @@ import { Root } from '../kit/Root';
 import { Select } from '../kit/Select';
 import { Sentence } from '../kit/Sentence';
 import { when } from '../kit/when';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 export default function TrailView({ initial }: { initial: TrailData }) {
   return (
@@ -54,23 +56,22 @@ function Trail({ initial }: { initial: TrailData }) {
   return (
     <>
       <p className="quiet pt-4">
-        <a href="/people" className="crumb">
-          People
-        </a>
+        <a href="/people" className="crumb">{speak`People`}</a>
       </p>
-      <h1 className="pb-4 text-2xl">Trail</h1>
+      <h1 className="pb-4 text-2xl">{speak`Trail`}</h1>
       <div className="sheet-frame">
-        <section aria-label="What was done">
+        <section aria-label={speak`What was done`}>
           {isError ? (
-            <p role="alert" className="trouble p-5">
-              The trail cannot be read just now. Try again in a moment.
-            </p>
+            <p
+              role="alert"
+              className="trouble p-5"
+            >{speak`The trail cannot be read just now. Try again in a moment.`}</p>
           ) : data === undefined ? (
-            <p className="quiet p-5">Looking it up…</p>
+            <p className="quiet p-5">{speak`Looking it up…`}</p>
           ) : lines.length === 0 ? (
-            <p className="p-5">Nothing that was done is like this. Ask for less in the margin.</p>
+            <p className="p-5">{speak`Nothing that was done is like this. Ask for less in the margin.`}</p>
           ) : (
-            <ol aria-label="Lines of the trail, newest first">
+            <ol aria-label={speak`Lines of the trail, newest first`}>
               {lines.map((line) => (
                 <Line key={line.id} line={line} />
               ))}
@@ -83,13 +84,11 @@ function Trail({ initial }: { initial: TrailData }) {
                 className="button"
                 disabled={isFetchingNextPage}
                 onClick={() => void fetchNextPage()}
-              >
-                Show older lines
-              </button>
+              >{speak`Show older lines`}</button>
             </p>
           )}
         </section>
-        <aside id="margin" className="margin-pane" aria-label="What is shown of the trail">
+        <aside id="margin" className="margin-pane" aria-label={speak`What is shown of the trail`}>
           <Filter people={initial.people} asked={asked} set={setAsked} />
           <Seal initial={initial} asked={asked} />
         </aside>
@@ -110,8 +109,8 @@ const Line = ({ line: { at, by, token, address, sentence, changed } }: { readonl
       ))}
     </span>
     <span className="text-right max-sm:text-left">
-      {by === '' ? <span className="quiet">nobody signed in</span> : by}
-      {token !== '' && <span className="quiet block break-words">by {token}</span>}
+      {by === '' ? <span className="quiet">{speak`nobody signed in`}</span> : by}
+      {token !== '' && <span className="quiet block break-words">{speak`by ${token}`}</span>}
       {address !== '' && <span className="quiet block font-mono text-[12px] break-all">{address}</span>}
     </span>
   </li>
@@ -135,7 +134,7 @@ function Filter({ people, asked, set }: FilterProps) {
         value={typed[name]}
         onChange={(text) => {
           setTyped({ ...typed, [name]: text ?? '' });
-          const read = text === null || text === '' ? '' : readDay(text);
+          const read = text === null || text === '' ? '' : typedDay(text);
           if (read !== null) set({ ...asked, [name]: read });
         }}
       />
@@ -143,30 +142,27 @@ function Filter({ people, asked, set }: FilterProps) {
   );
   return (
     <section className="margin-part first" aria-labelledby="shown">
-      <h2 id="shown" className="margin-title">
-        What is shown
-      </h2>
-      <Sentence>
-        What{' '}
+      <h2 id="shown" className="margin-title">{speak`What is shown`}</h2>
+      <Sentence>{speakIn`What ${(
         <Select
-          label="Who did it"
+          label={speak`Who did it`}
           value={asked.by}
-          choices={[{ value: '', label: 'anybody' }, ...personChoices(people)]}
+          choices={[{ value: '', label: speak`anybody` }, ...personChoices(people)]}
           onChange={(by) => set({ ...asked, by })}
-        />{' '}
-        did about{' '}
+        />
+      )} did about ${(
         <Select
-          label="What it is about"
+          label={speak`What it is about`}
           value={asked.about}
           choices={[
-            { value: '', label: 'anything' },
-            ...trailSubjects.map((one) => ({ value: one, label: subjectWords[one] })),
+            { value: '', label: speak`anything` },
+            ...trailSubjects.map((one) => ({ value: one, label: subjectWords()[one] })),
           ]}
           onChange={(about) => set({ ...asked, about })}
         />
-      </Sentence>
-      <Sentence>{day('from', 'From which day')}</Sentence>
-      <Sentence>{day('until', 'Until which day')}</Sentence>
+      )}`}</Sentence>
+      <Sentence>{day('from', speak`From which day`)}</Sentence>
+      <Sentence>{day('until', speak`Until which day`)}</Sentence>
       <form
         role="search"
         className="mt-1 flex gap-2"
@@ -177,16 +173,14 @@ function Filter({ people, asked, set }: FilterProps) {
       >
         <input
           type="search"
-          aria-label="Words in it"
-          placeholder="Words in it"
+          aria-label={speak`Words in it`}
+          placeholder={speak`Words in it`}
           value={words}
           maxLength={200}
           className="box"
           onChange={(event) => setWords(event.target.value)}
         />
-        <button type="submit" className="button shrink-0">
-          Find
-        </button>
+        <button type="submit" className="button shrink-0">{speak`Find`}</button>
       </form>
     </section>
   );
@@ -205,22 +199,17 @@ function Seal({
     <section className="margin-part" aria-labelledby="whole">
       <h2 id="whole" className="margin-title">
         {broken === null ? <ShieldCheck size={16} aria-hidden /> : <TriangleAlert size={16} aria-hidden />}
-        Whether it is whole
+        {speak`Whether it is whole`}
       </h2>
       {broken === null ? (
-        <p className="mb-2 text-[14px]">
-          {counted(sealed, 'line')} {sealed === 1 ? 'is' : 'are'} as written. Each is sealed with the one
-          before it, so that a line that is changed or missing shows.
-        </p>
+        <p className="mb-2 text-[14px]">{speak`${counted(sealed, 'line')} ${sealed === 1 ? speak`is` : speak`are`} as written. Each is sealed with the one before it, so that a line that is changed or missing shows.`}</p>
       ) : (
-        <p role="alert" className="trouble mb-2">
-          Line {broken} is not as it was written, or one before it is missing. Whoever keeps the database has
-          to look into it.
-        </p>
+        <p
+          role="alert"
+          className="trouble mb-2"
+        >{speak`Line ${broken} is not as it was written, or one before it is missing. Whoever keeps the database has to look into it.`}</p>
       )}
-      <p className="quiet mb-3 break-all">
-        The last seal: <span className="font-mono text-[12px]">{seal.slice(0, 32)}</span>
-      </p>
+      <p className="quiet mb-3 break-all">{speakIn`The last seal: ${(<span className="font-mono text-[12px]">{seal.slice(0, 32)}</span>)}`}</p>
       <span className="flex flex-wrap gap-2">
         {(['csv', 'xlsx'] as const).map((format) => (
           <a key={format} className="button no-underline" href={address(format)} download>

@@ -3,6 +3,7 @@ import type { Problem } from '../../contract/answers-from-server';
 import { newUuid } from '../../core/kernel/ids';
 import { limits } from '../../core/limits';
 import { ImagePlus } from '../kit/icons';
+import { speak } from '../../core/wording/speak';
 
 /** Brings a picture for a text; it is put where the text ends, with what it shows in brackets, to be moved and worded there. */
 export function AddPicture({ form, onAdded }: { form: string; onAdded: (picture: string) => void }) {
@@ -21,13 +22,13 @@ export function AddPicture({ form, onAdded }: { form: string; onAdded: (picture:
     <div className="mb-2">
       <button type="button" className="button-plain" disabled={busy} onClick={() => chooser.current?.click()}>
         <ImagePlus size={15} aria-hidden />
-        {busy ? 'It is being brought…' : 'Add a picture'}
+        {busy ? speak`It is being brought…` : speak`Add a picture`}
       </button>
       <input
         ref={chooser}
         type="file"
         hidden
-        aria-label="Picture"
+        aria-label={speak`Picture`}
         accept="image/jpeg,image/png,image/webp,image/gif"
         onChange={({ target }) => {
           const [file] = target.files ?? [];
@@ -44,7 +45,7 @@ type Brought = { readonly t: 'there'; readonly text: string } | { readonly t: 'n
 
 async function brought(form: string, file: File): Promise<Brought> {
   if (file.size > limits.pictureBytes)
-    return { t: 'not', words: `A picture may have ${limits.pictureBytes / 1024 / 1024} MB at most` };
+    return { t: 'not', words: speak`A picture may have ${limits.pictureBytes / 1024 / 1024} MB at most` };
   const id = newUuid();
   try {
     const response = await fetch(`/api/forms/${form}/pictures/${id}`, {
@@ -59,6 +60,6 @@ async function brought(form: string, file: File): Promise<Brought> {
     const { title, issues = [] } = (await response.json()) as Problem;
     return { t: 'not', words: issues[0]?.sentence ?? title };
   } catch {
-    return { t: 'not', words: 'The server cannot be reached; the picture was not brought' };
+    return { t: 'not', words: speak`The server cannot be reached; the picture was not brought` };
   }
 }

@@ -40,6 +40,8 @@ import {
   whomChoices,
 } from './whom-choices';
 import { WhoWouldBeAsked } from './WhoWouldBeAsked';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 /** The steps in order, each a sentence. */
 export function ApproveFace({ bench }: FaceProps) {
@@ -51,7 +53,9 @@ export function ApproveFace({ bench }: FaceProps) {
     const person = data.people.find(({ id }) => id === whom);
     const group = data.groups.find(({ id }) => id === whom);
     const label =
-      group?.label ?? (person?.place || person?.name) ?? (whom === MANAGER ? 'Manager' : 'Approval');
+      group?.label ??
+      (person?.place || person?.name) ??
+      (whom === MANAGER ? speak`Manager` : speak`Approval`);
     bench.edit((one) => ({
       ...one,
       steps: [...one.steps, { id: newShortId(), label, ...askedOf([whom], bench) }],
@@ -62,8 +66,8 @@ export function ApproveFace({ bench }: FaceProps) {
       <div>
         {design.steps.length === 0 ? (
           <p className="border-b border-slate-200 py-3 pl-[46px]">
-            <strong>Sent by a colleague</strong>{' '}
-            <span className="quiet">· kept in {design.table.label} at once</span>
+            <strong>{speak`Sent by a colleague`}</strong>{' '}
+            <span className="quiet">{speak`· kept in ${design.table.label} at once`}</span>
           </p>
         ) : (
           <div className="border-b border-slate-200 py-3 pr-5 pl-[46px] max-sm:pl-[34px]">
@@ -72,16 +76,15 @@ export function ApproveFace({ bench }: FaceProps) {
         )}
         {design.steps.length > 0 && (
           <div className="border-b border-slate-200 py-2 pl-[46px] max-sm:pl-[34px]">
-            <Sentence>
-              In the list of what waits, it is told by{' '}
+            <Sentence>{speakIn`In the list of what waits, it is told by ${(
               <Several
-                label="By what lists tell it"
+                label={speak`By what lists tell it`}
                 values={tellsBy(design).map(({ id }) => id)}
-                none="its sender alone"
+                none={speak`its sender alone`}
                 choices={tellable(design).map(({ id, label }) => ({ value: id, label }))}
                 onChange={(ids) => bench.edit((one) => ({ ...one, listedBy: ids.slice(0, limits.listedBy) }))}
               />
-            </Sentence>
+            )}`}</Sentence>
           </div>
         )}
         <ol>
@@ -105,20 +108,19 @@ export function ApproveFace({ bench }: FaceProps) {
           <span className="gutter">
             <Plus size={15} aria-hidden className="ml-auto" />
           </span>
-          <Sentence>
-            Then ask{' '}
+          <Sentence>{speakIn`Then ask ${(
             <Select
-              label="Person of the new step"
+              label={speak`Person of the new step`}
               value={null}
-              placeholder="somebody"
+              placeholder={speak`somebody`}
               choices={people}
               onChange={add}
             />
-          </Sentence>
+          )}`}</Sentence>
         </div>
         {design.steps.length > 0 && <MailLines bench={bench} />}
       </div>
-      <aside id="margin" className="margin-pane" aria-label="Rules and one example">
+      <aside id="margin" className="margin-pane" aria-label={speak`Rules and one example`}>
         {inHand !== null && (
           <RuleConditionMargin bench={bench} inHand={inHand} onLeave={() => setInHand(null)} />
         )}
@@ -152,65 +154,67 @@ function StepLine({ bench, step, letter }: { bench: Workbench; step: ApprovalSte
       <span className="gutter">{letter}</span>
       <div>
         <p className="mb-1 font-serif text-lg font-semibold">
-          <Word label="Name of the step" value={step.label} onChange={(label) => change({ label })} />
+          <Word label={speak`Name of the step`} value={step.label} onChange={(label) => change({ label })} />
           <Marked bench={bench} id={step.id} />
         </p>
         <Sentence>
-          Ask{' '}
-          <Several
-            label="Who is asked"
-            values={whom}
-            none="nobody yet"
-            joined=" or "
-            choices={stepWhomChoices(bench)}
-            onChange={(values) => askByStep(bench, step, values)}
-          />
-          {isRuled || asksSeveral ? (
-            <>
-              and{' '}
-              <Select
-                label="How many of them must approve"
-                value={step.decide === undefined ? 'one' : String(step.decide)}
-                choices={waysToDecide(step, bench)}
-                onChange={(value) =>
-                  change({ decide: decideOf(value), ...(value === 'all' && { declines: undefined }) })
-                }
-              />
-            </>
-          ) : (
-            <>to decide</>
-          )}{' '}
-          <Select
-            label="Whether there is a time to decide"
-            value={step.within === undefined ? 'any' : 'within'}
-            choices={[
-              { value: 'any', label: givesDays ? 'in the time the rules give' : 'at any time' },
-              { value: 'within', label: 'within' },
-            ]}
-            onChange={(value) =>
-              change(
-                value === 'within'
-                  ? { within: USUAL_DAYS }
-                  : { within: undefined, hours: undefined, soon: undefined, late: undefined },
-              )
-            }
-          />
+          {speakIn`Ask ${(
+            <Several
+              label={speak`Who is asked`}
+              values={whom}
+              none={speak`nobody yet`}
+              joined={speak` or `}
+              choices={stepWhomChoices(bench)}
+              onChange={(values) => askByStep(bench, step, values)}
+            />
+          )}${
+            isRuled || asksSeveral ? (
+              <>{speakIn`and ${(
+                <Select
+                  label={speak`How many of them must approve`}
+                  value={step.decide === undefined ? 'one' : String(step.decide)}
+                  choices={waysToDecide(step, bench)}
+                  onChange={(value) =>
+                    change({ decide: decideOf(value), ...(value === 'all' && { declines: undefined }) })
+                  }
+                />
+              )}`}</>
+            ) : (
+              <>{speak`to decide`}</>
+            )
+          } ${(
+            <Select
+              label={speak`Whether there is a time to decide`}
+              value={step.within === undefined ? 'any' : 'within'}
+              choices={[
+                { value: 'any', label: givesDays ? speak`in the time the rules give` : speak`at any time` },
+                { value: 'within', label: speak`within` },
+              ]}
+              onChange={(value) =>
+                change(
+                  value === 'within'
+                    ? { within: USUAL_DAYS }
+                    : { within: undefined, hours: undefined, soon: undefined, late: undefined },
+                )
+              }
+            />
+          )}`}
           {step.within !== undefined && (
             <>
               {' '}
               <NumberWord
-                label="Time to decide"
+                label={speak`Time to decide`}
                 value={step.within}
                 least={1}
                 most={limits.withinDays}
                 onChange={(within) => change({ within })}
               />{' '}
               <Select
-                label="In what the time is counted"
+                label={speak`In what the time is counted`}
                 value={step.hours === true ? 'hours' : 'days'}
                 choices={[
-                  { value: 'days', label: step.within === 1 ? 'working day' : 'working days' },
-                  { value: 'hours', label: step.within === 1 ? 'working hour' : 'working hours' },
+                  { value: 'days', label: step.within === 1 ? speak`working day` : speak`working days` },
+                  { value: 'hours', label: step.within === 1 ? speak`working hour` : speak`working hours` },
                 ]}
                 onChange={(value) => change({ hours: value === 'hours' ? true : undefined })}
               />
@@ -220,32 +224,30 @@ function StepLine({ bench, step, letter }: { bench: Workbench; step: ApprovalSte
         {!isRuled && step.role !== undefined && <StepRole bench={bench} role={step.role} change={change} />}
         {step.within !== undefined && <StepLate bench={bench} step={step} change={change} />}
         {step.decide !== 'all' && (isRuled || asksSeveral) && (
-          <Sentence>
-            If one declines,{' '}
+          <Sentence>{speakIn`If one declines, ${(
             <Select
-              label="What it means if one declines"
+              label={speak`What it means if one declines`}
               value={step.declines ?? 'ends'}
               choices={[
-                { value: 'ends', label: 'it ends there' },
-                { value: 'against', label: 'that counts as one against, and the others decide' },
+                { value: 'ends', label: speak`it ends there` },
+                { value: 'against', label: speak`that counts as one against, and the others decide` },
               ]}
               onChange={(value) => change({ declines: value === 'against' ? value : undefined })}
             />
-          </Sentence>
+          )}`}</Sentence>
         )}
         {(isRuled || dependsOnMore(step)) && (
-          <Sentence>
-            {isRuled ? 'Where the rules do not say' : 'Where nobody is there to ask'}, ask{' '}
+          <Sentence>{speakIn`${isRuled ? speak`Where the rules do not say` : speak`Where nobody is there to ask`}, ask ${(
             <Select
-              label="Who is asked where nobody is there to ask"
+              label={speak`Who is asked where nobody is there to ask`}
               value={step.fallback ?? ''}
               choices={[
-                { value: '', label: 'nobody: it cannot be sent' },
+                { value: '', label: speak`nobody: it cannot be sent` },
                 ...personChoices(bench.data.people),
               ]}
               onChange={(value) => change({ fallback: value === '' ? undefined : value })}
             />
-          </Sentence>
+          )}`}</Sentence>
         )}
         <StepWhen bench={bench} step={step} change={change} />
         <StepCorrects bench={bench} step={step} change={change} />
@@ -256,7 +258,7 @@ function StepLine({ bench, step, letter }: { bench: Workbench; step: ApprovalSte
           onClick={() => bench.edit((design) => removeStep(design, step.id))}
         >
           <Trash2 size={14} aria-hidden />
-          Take the step out
+          {speak`Take the step out`}
         </button>
       </div>
     </li>
@@ -286,35 +288,36 @@ function StepWhen({
   return (
     <>
       <Sentence>
-        It is asked{' '}
-        {bench.design.steps[0]?.id !== step.id && (
+        {speakIn`It is asked ${
+          bench.design.steps[0]?.id !== step.id && (
+            <Select
+              label={speak`Whether the step waits for the one before`}
+              value={step.beside === true ? 'beside' : 'after'}
+              choices={[
+                { value: 'after', label: speak`after the step before it,` },
+                { value: 'beside', label: speak`at the same time as the step before it,` },
+              ]}
+              onChange={(value) => change({ beside: value === 'beside' ? true : undefined })}
+            />
+          )
+        } ${(
           <Select
-            label="Whether the step waits for the one before"
-            value={step.beside === true ? 'beside' : 'after'}
+            label={speak`When the step is asked`}
+            value={step.when === undefined ? 'always' : 'when'}
             choices={[
-              { value: 'after', label: 'after the step before it,' },
-              { value: 'beside', label: 'at the same time as the step before it,' },
+              { value: 'always', label: speak`always` },
+              { value: 'when', label: speak`only where` },
             ]}
-            onChange={(value) => change({ beside: value === 'beside' ? true : undefined })}
+            onChange={(value) => change({ when: value === 'when' ? '' : undefined })}
           />
-        )}{' '}
-        <Select
-          label="When the step is asked"
-          value={step.when === undefined ? 'always' : 'when'}
-          choices={[
-            { value: 'always', label: 'always' },
-            { value: 'when', label: 'only where' },
-          ]}
-          onChange={(value) => change({ when: value === 'when' ? '' : undefined })}
-        />
-        {picked !== null && ` ${pickedSentence(picked, scope, 'is')}`}
+        )}${picked !== null && ` ${pickedSentence(picked, scope, 'is')}`}`}
         {bench.design.steps[0]?.id !== step.id && (
           <Select
-            label="Whether those are asked again who have approved before"
+            label={speak`Whether those are asked again who have approved before`}
             value={step.unlessApproved === true ? 'no' : 'yes'}
             choices={[
-              { value: 'yes', label: 'also of those who have approved before' },
-              { value: 'no', label: 'but not where all of them have approved before' },
+              { value: 'yes', label: speak`also of those who have approved before` },
+              { value: 'no', label: speak`but not where all of them have approved before` },
             ]}
             onChange={(value) => change({ unlessApproved: value === 'no' ? true : undefined })}
           />
@@ -323,7 +326,7 @@ function StepWhen({
       {step.when !== undefined && (
         <ExpressionInput
           key={step.id}
-          label="It is asked where"
+          label={speak`It is asked where`}
           stored={step.when}
           scope={scope}
           example="total > 500"
@@ -348,12 +351,12 @@ function waysToDecide(step: ApprovalStep, bench: Workbench): Choice[] {
     (role === undefined ? 0 : MOST_HOLDERS);
   const most = Math.max(people - 1, typeof decide === 'number' ? decide : 0);
   return [
-    { value: 'one', label: 'any one of them decides' },
+    { value: 'one', label: speak`any one of them decides` },
     ...Array.from({ length: Math.max(most - 1, 0) }, (_, i) => ({
       value: String(i + 2),
-      label: `at least ${i + 2} of them must approve`,
+      label: speak`at least ${i + 2} of them must approve`,
     })),
-    { value: 'all', label: 'all of them must approve' },
+    { value: 'all', label: speak`all of them must approve` },
   ];
 }
 

@@ -23,6 +23,7 @@ import { SeveralMargin } from './SeveralMargin';
 import type { Dragged } from './Spots';
 import type { FaceProps } from './face-props';
 import type { Workbench } from './use-workbench';
+import { speak, spoken } from '../../core/wording/speak';
 
 /** A click is no drag. */
 const DRAG_AFTER_PX = 5;
@@ -43,7 +44,7 @@ export function AskFace({ bench }: FaceProps) {
     <DndContext
       sensors={sensors}
       collisionDetection={underPointer}
-      accessibility={{ announcements, screenReaderInstructions: { draggable: HOW } }}
+      accessibility={{ announcements, screenReaderInstructions: { draggable: HOW() } }}
       onDragStart={({ active }) => setDragged(draggedOf(active.data.current))}
       onDragCancel={() => setDragged(null)}
       onDragEnd={({ active, over }) => {
@@ -81,7 +82,7 @@ export function AskFace({ bench }: FaceProps) {
 function Margin({ bench }: { bench: Workbench }) {
   useEscapeToLine(bench.selected);
   return (
-    <aside id="margin" className="margin-pane" aria-label="Settings of what is in hand">
+    <aside id="margin" className="margin-pane" aria-label={speak`Settings of what is in hand`}>
       {bench.hand.length > 1 ? (
         <SeveralMargin bench={bench} />
       ) : bench.section !== null ? (
@@ -93,8 +94,10 @@ function Margin({ bench }: { bench: Workbench }) {
   );
 }
 
-const HOW =
-  'Space takes it up; then the arrows move it from place to place, Space puts it down there, and Escape leaves it where it was.';
+const HOW = spoken(
+  () =>
+    speak`Space takes it up; then the arrows move it from place to place, Space puts it down there, and Escape leaves it where it was.`,
+);
 
 // What is dragged and where it may be put are written by `Spots.tsx`.
 const draggedOf = (data: Record<string, unknown> | undefined): Dragged | null =>
@@ -114,33 +117,33 @@ interface Dragging {
 function placeWords({ sections }: FormDesign, home: Home | null): string {
   const questions = sections.flatMap((section) => section.questions);
   const groups = questions.filter((one) => one.kind === 'rows');
-  if (home === null) return 'here';
+  if (home === null) return speak`here`;
   if (home.before !== null) {
     const before = [...questions, ...groups.flatMap(({ columns }) => columns)].find(
       ({ id }) => id === home.before,
     );
-    return `before ${before?.label || 'what is here'}`;
+    return speak`before ${before?.label || speak`what is here`}`;
   }
   const holds =
     'group' in home
       ? groups.find(({ id }) => id === home.group)?.label
       : sections.find(({ id }) => id === home.section)?.title;
-  return `at the end of ${holds || 'the section'}`;
+  return speak`at the end of ${holds || speak`the section`}`;
 }
 
 function saidOf(design: FormDesign) {
   const place = ({ over }: Dragging): string => placeWords(design, homeOf(over?.data.current));
   return {
-    onDragStart: ({ active }: Pick<Dragging, 'active'>) => `${wordsOf(active)} is taken up.`,
+    onDragStart: ({ active }: Pick<Dragging, 'active'>) => speak`${wordsOf(active)} is taken up.`,
     onDragOver: (event: Dragging) =>
       event.over === null
-        ? `${wordsOf(event.active)} is over no place.`
-        : `${wordsOf(event.active)} may be put ${place(event)}.`,
+        ? speak`${wordsOf(event.active)} is over no place.`
+        : speak`${wordsOf(event.active)} may be put ${place(event)}.`,
     onDragEnd: (event: Dragging) =>
       event.over === null
-        ? `${wordsOf(event.active)} stays where it was.`
-        : `${wordsOf(event.active)} is put ${place(event)}.`,
-    onDragCancel: ({ active }: Pick<Dragging, 'active'>) => `${wordsOf(active)} stays where it was.`,
+        ? speak`${wordsOf(event.active)} stays where it was.`
+        : speak`${wordsOf(event.active)} is put ${place(event)}.`,
+    onDragCancel: ({ active }: Pick<Dragging, 'active'>) => speak`${wordsOf(active)} stays where it was.`,
   };
 }
 

@@ -10,6 +10,8 @@ import { QuestionPreview } from './QuestionPreview';
 import { Handle, LineSpot } from './Spots';
 import type { Workbench } from './use-workbench';
 import { Marked } from './Marked';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 interface Props {
   readonly bench: Workbench;
@@ -23,7 +25,10 @@ interface Props {
 /** A section with its lines, and where the next question of it is typed. */
 export function AskSection({ bench, shown, section, at, lines }: Props) {
   return (
-    <section aria-label={section.title || 'Section'} className={at > 0 ? 'border-t-2 border-slate-200' : ''}>
+    <section
+      aria-label={section.title || speak`Section`}
+      className={at > 0 ? 'border-t-2 border-slate-200' : ''}
+    >
       <Head bench={bench} section={section} at={at} />
       <Lines bench={shown} section={section.id} inTwo={section.columns === 2} lines={lines} />
       <NextQuestion bench={bench} section={section.id} />
@@ -31,7 +36,7 @@ export function AskSection({ bench, shown, section, at, lines }: Props) {
         <p className="pb-4 pl-[46px]">
           <button type="button" className="button-plain" onClick={() => add(bench, section.id)}>
             <Plus size={15} aria-hidden />
-            Section
+            {speak`Section`}
           </button>
         </p>
       )}
@@ -75,8 +80,8 @@ function Head({ bench, section, at }: Pick<Props, 'bench' | 'section' | 'at'>) {
     <div className="flex items-start gap-2 pt-3 pr-5 pl-[46px]">
       <div className="min-w-0 flex-1">
         <input
-          aria-label="Title of the section"
-          placeholder="Title of this section (may stay empty)"
+          aria-label={speak`Title of the section`}
+          placeholder={speak`Title of this section (may stay empty)`}
           maxLength={200}
           className="w-full rounded border border-transparent bg-transparent font-serif text-lg font-semibold placeholder:font-normal placeholder:text-slate-500 hover:border-slate-300"
           value={section.title}
@@ -85,18 +90,20 @@ function Head({ bench, section, at }: Pick<Props, 'bench' | 'section' | 'at'>) {
           }
         />
         <p className="quiet">
-          {count > 1 && `Section ${at + 1} of ${count}`}
+          {count > 1 && speak`Section ${at + 1} of ${count}`}
           {count > 1 && section.columns === 2 && ' · '}
-          {section.columns === 2 && 'two columns'}
+          {section.columns === 2 && speak`two columns`}
           <Marked bench={bench} id={section.id} />
           {section.showWhen !== undefined && (
             <>
-              {' · shown only while '}
-              <code className="font-mono">{toShown(section.showWhen, bench.scope()) || '…'}</code>
+              {' '}
+              {speakIn`· shown only while ${(<code className="font-mono">{toShown(section.showWhen, bench.scope()) || '…'}</code>)}`}
             </>
           )}
         </p>
-        {bench.issuesAt(section.id).length > 0 && <p className="trouble">Its condition cannot be read</p>}
+        {bench.issuesAt(section.id).length > 0 && (
+          <p className="trouble">{speak`Its condition cannot be read`}</p>
+        )}
       </div>
       <button
         type="button"
@@ -105,7 +112,7 @@ function Head({ bench, section, at }: Pick<Props, 'bench' | 'section' | 'at'>) {
         onClick={() => bench.select(section.id)}
       >
         <Settings2 size={15} aria-hidden />
-        Section
+        {speak`Section`}
       </button>
     </div>
   );
@@ -127,7 +134,7 @@ function AskLine({ bench, line }: { bench: Workbench; line: Line }) {
           id={line.id}
           dragged={{
             ids: line.questions.map(({ id }) => id),
-            words: `${line.number} ${first?.label || 'the text'}`,
+            words: `${line.number} ${first?.label || speak`the text`}`,
           }}
         >
           {line.number}
@@ -147,7 +154,7 @@ function AskLine({ bench, line }: { bench: Workbench; line: Line }) {
           </div>
         ))}
         {others.length > 0 && (
-          <p className="text-[13px] font-semibold text-plum sm:col-span-2">{others.join(', ')} is here</p>
+          <p className="text-[13px] font-semibold text-plum sm:col-span-2">{speak`${others.join(', ')} is here`}</p>
         )}
       </div>
     </div>

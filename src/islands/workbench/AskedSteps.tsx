@@ -1,8 +1,10 @@
 import type { ReactNode } from 'react';
 import type { Rehearsed } from '../../core/form/rehearsed';
-import { showDate } from '../../core/table/kinds/date';
+import { showDate } from '../../core/formats/days';
 import { askedWords, stepLetters } from '../../core/wording/step-sentence';
 import type { Workbench } from './use-workbench';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 type AskedStep = Rehearsed['steps'][number];
 
@@ -60,7 +62,7 @@ export const StepMark = ({
 
 const NotAsked = ({ step: { because = '' } }: { readonly step: AskedStep }) => (
   <span className="block text-slate-600">
-    not asked about these answers
+    {speak`not asked about these answers`}
     {because !== '' && <span className="block font-mono text-[13px] break-words">{because}</span>}
   </span>
 );
@@ -73,7 +75,7 @@ function Asked({
   readonly decide: Parameters<typeof askedWords>[0]['decide'];
 }) {
   if (asked.length === 0)
-    return <span className="block text-rust">nobody could be asked: nobody approves their own</span>;
+    return <span className="block text-rust">{speak`nobody could be asked: nobody approves their own`}</span>;
   const whys = new Set(reasons);
   // One reason for all of them is said once.
   const [same] = whys.size === 1 ? reasons : [];
@@ -86,10 +88,7 @@ function Asked({
       {askedWords({ decide }, names)}
       {same != null && <span className="block">{same}</span>}
       {due !== undefined && (
-        <span className="block">
-          by {showDate(due.day)}
-          {due.time !== undefined && `, ${due.time}`}, if it is asked then
-        </span>
+        <span className="block">{speakIn`by ${showDate(due.day)}${due.time !== undefined && `, ${due.time}`}, if it is asked then`}</span>
       )}
     </span>
   );

@@ -8,6 +8,8 @@ import { Select } from '../kit/Select';
 import { Sentence } from '../kit/Sentence';
 import type { Example } from './use-example';
 import type { Workbench } from './use-workbench';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 interface Props {
   readonly bench: Workbench;
@@ -24,26 +26,27 @@ export function AtHand({ bench, stored, group, example }: Props & { example: Exa
     <section className="margin-part" aria-labelledby="at-hand">
       <h2 id="at-hand" className="margin-title">
         <Equal size={16} aria-hidden />
-        What it comes to
+        {speak`What it comes to`}
       </h2>
       <Sentence>
-        with{' '}
-        <Select
-          label="Answers it is tried with"
-          value={example.of}
-          choices={example.choices}
-          onChange={example.pick}
-        />
-        {told?.row != null && <span className="quiet">in row {told.row}</span>}
+        {speakIn`with ${(
+          <Select
+            label={speak`Answers it is tried with`}
+            value={example.of}
+            choices={example.choices}
+            onChange={example.pick}
+          />
+        )}`}
+        {told?.row != null && <span className="quiet">{speak`in row ${told.row}`}</span>}
       </Sentence>
       {told === null ? (
         <p className="quiet">
           {example.sheet !== null && group !== undefined
-            ? 'No row of it is filled, or it cannot be read yet.'
-            : 'It cannot be read yet.'}
+            ? speak`No row of it is filled, or it cannot be read yet.`
+            : speak`It cannot be read yet.`}
         </p>
       ) : (
-        <dl className="mt-1.5 grid gap-1 text-[14px]" aria-label="What each piece is worth">
+        <dl className="mt-1.5 grid gap-1 text-[14px]" aria-label={speak`What each piece is worth`}>
           {told.parts.map(({ text: piece, depth, value }) => (
             <div
               key={piece}
@@ -80,11 +83,11 @@ export function Reads({ bench, stored, group, id }: Props & { id: string | null 
     <section className="margin-part" aria-labelledby="reads">
       <h2 id="reads" className="margin-title">
         <ArrowRight size={16} aria-hidden />
-        Reads
+        {speak`Reads`}
       </h2>
       <p className="flex flex-wrap gap-1.5">
         {names.length === 0
-          ? 'No answer.'
+          ? speak`No answer.`
           : names.map((name) => (
               <span key={name} className="name text-[13px]">
                 {name}
@@ -92,7 +95,7 @@ export function Reads({ bench, stored, group, id }: Props & { id: string | null 
             ))}
       </p>
       <p className="quiet mt-1.5 break-words">
-        {sentences.length === 0 ? 'Read by nothing else.' : `Read by ${sentences.join(', ')}.`}
+        {sentences.length === 0 ? speak`Read by nothing else.` : speak`Read by ${sentences.join(', ')}.`}
       </p>
     </section>
   );

@@ -1,6 +1,8 @@
 import type { Question } from '../../core/form/design';
 import { Select } from '../kit/Select';
 import { Sentence } from '../kit/Sentence';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 interface Props {
   readonly question: Question;
@@ -11,12 +13,12 @@ interface Props {
 export function RequiredFor({ question, change }: Props) {
   return (
     <Select
-      label="When it must be filled"
+      label={speak`When it must be filled`}
       value={question.requiredFor ?? 'both'}
       choices={[
-        { value: 'both', label: 'always' },
-        { value: 'new', label: 'in a new record' },
-        { value: 'change', label: 'when a record is changed' },
+        { value: 'both', label: speak`always` },
+        { value: 'new', label: speak`in a new record` },
+        { value: 'change', label: speak`when a record is changed` },
       ]}
       onChange={(value) =>
         change({ requiredFor: value === 'both' ? undefined : (value as 'new' | 'change') })
@@ -29,36 +31,34 @@ export function RequiredFor({ question, change }: Props) {
 export function ByUse({ question, inGroup, change }: Props & { readonly inGroup: boolean }) {
   const isCalculated = question.kind === 'calculated';
   return (
-    <section className="margin-part" aria-label="New and changed records">
+    <section className="margin-part" aria-label={speak`New and changed records`}>
       {!inGroup && (
-        <Sentence>
-          In a new record it is{' '}
+        <Sentence>{speakIn`In a new record it is ${(
           <Select
-            label="In a new record"
+            label={speak`In a new record`}
             value={question.onNew ?? 'asked'}
             choices={[
-              { value: 'asked', label: isCalculated ? 'shown' : 'asked' },
-              { value: 'hidden', label: isCalculated ? 'not shown' : 'not asked' },
+              { value: 'asked', label: isCalculated ? speak`shown` : speak`asked` },
+              { value: 'hidden', label: isCalculated ? speak`not shown` : speak`not asked` },
             ]}
             onChange={(value) => change({ onNew: value === 'hidden' ? 'hidden' : undefined })}
           />
-        </Sentence>
+        )}`}</Sentence>
       )}
-      <Sentence>
-        When a record is changed it is{' '}
+      <Sentence>{speakIn`When a record is changed it is ${(
         <Select
-          label="When a record is changed"
+          label={speak`When a record is changed`}
           value={question.onChange ?? 'asked'}
           choices={[
-            { value: 'asked', label: isCalculated ? 'shown' : 'asked' },
-            ...(isCalculated ? [] : [{ value: 'locked', label: 'shown, not to be changed' }]),
-            { value: 'hidden', label: 'not shown' },
+            { value: 'asked', label: isCalculated ? speak`shown` : speak`asked` },
+            ...(isCalculated ? [] : [{ value: 'locked', label: speak`shown, not to be changed` }]),
+            { value: 'hidden', label: speak`not shown` },
           ]}
           onChange={(value) =>
             change({ onChange: value === 'asked' ? undefined : (value as 'locked' | 'hidden') })
           }
         />
-      </Sentence>
+      )}`}</Sentence>
     </section>
   );
 }

@@ -15,16 +15,20 @@ import { CalculationMargin, CheckMargin } from './CheckMargin';
 import type { FaceProps } from './face-props';
 import { useExample } from './use-example';
 import type { Workbench } from './use-workbench';
+import { speak, spoken } from '../../core/wording/speak';
 
-type Show = (typeof shows)[number]['value'];
-const shows = [
-  { value: 'all', label: 'all lines' },
-  { value: 'stop', label: 'what stops' },
-  { value: 'ask', label: 'what asks for a reason' },
-  { value: 'calculated', label: 'calculations' },
-  { value: 'tables', label: 'checks of the tables' },
-  { value: 'wrong', label: 'what is to be fixed' },
-] as const;
+type Show = ReturnType<typeof shows>[number]['value'];
+const shows = spoken(
+  () =>
+    [
+      { value: 'all', label: speak`all lines` },
+      { value: 'stop', label: speak`what stops` },
+      { value: 'ask', label: speak`what asks for a reason` },
+      { value: 'calculated', label: speak`calculations` },
+      { value: 'tables', label: speak`checks of the tables` },
+      { value: 'wrong', label: speak`what is to be fixed` },
+    ] as const,
+);
 
 function isShown(bench: Workbench, show: Show, one: Check | ExistingCheck | CalculatedQuestion): boolean {
   switch (show) {
@@ -56,23 +60,21 @@ export function CheckFace({ bench, goTo }: FaceProps) {
     <div className="sheet-frame">
       <div>
         <h2 className="flex flex-wrap items-baseline gap-x-2 border-b border-slate-200 py-3 pr-5 pl-[46px] font-sans text-[15px]">
-          {checks.length} {checks.length === 1 ? 'check' : 'checks'}, {calculated.length}{' '}
-          {calculated.length === 1 ? 'calculation' : 'calculations'}{' '}
-          <span className="quiet font-normal">in the order a colleague meets them</span>
+          {checks.length} {checks.length === 1 ? speak`check` : speak`checks`}, {calculated.length}{' '}
+          {calculated.length === 1 ? speak`calculation` : speak`calculations`}{' '}
+          <span className="quiet font-normal">{speak`in the order a colleague meets them`}</span>
           <span className="ml-auto flex items-center gap-1.5 font-normal">
-            <span className="quiet">Show</span>
+            <span className="quiet">{speak`Show`}</span>
             <Select
-              label="Which lines are shown"
+              label={speak`Which lines are shown`}
               value={show}
-              choices={shows}
+              choices={shows()}
               onChange={(value) => setShow(value as Show)}
             />
           </span>
         </h2>
         {checks.length === 0 && (
-          <p className="py-4 pl-[46px] text-[14px]">
-            Nothing is checked yet beyond what must be filled. Add a check in the margin.
-          </p>
+          <p className="py-4 pl-[46px] text-[14px]">{speak`Nothing is checked yet beyond what must be filled. Add a check in the margin.`}</p>
         )}
         <Lines bench={shown} show={show} inHand={inHand} onPick={setInHand} />
         {(show === 'all' || show === 'tables') && <ChecksOfTables bench={shown} />}
@@ -85,7 +87,7 @@ export function CheckFace({ bench, goTo }: FaceProps) {
           }}
         />
       </div>
-      <aside id="margin" className="margin-pane" aria-label="The check in hand">
+      <aside id="margin" className="margin-pane" aria-label={speak`The check in hand`}>
         {check !== null ? (
           <CheckMargin
             key={check.id}
@@ -107,7 +109,7 @@ export function CheckFace({ bench, goTo }: FaceProps) {
             }}
           />
         ) : (
-          <p className="margin-part first quiet">Pick a check on the sheet, or add one.</p>
+          <p className="margin-part first quiet">{speak`Pick a check on the sheet, or add one.`}</p>
         )}
       </aside>
     </div>

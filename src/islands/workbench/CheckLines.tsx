@@ -13,6 +13,8 @@ import { Marked } from './Marked';
 import { Troubles } from './Troubles';
 import { filledBy } from '../../core/form/filled-by-rules';
 import type { Workbench } from './use-workbench';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 export const groupAt = (bench: Workbench, id: string): RowsQuestion | undefined =>
   homeOf(bench.design, id) ?? undefined;
@@ -44,22 +46,21 @@ export function CalculationLine({
           onClick={onPick}
           className="block w-full rounded text-left"
         >
-          {group && 'Each row: '}
-          <span className="name">{question.key}</span> is{' '}
+          {speakIn`${group && speak`Each row: `}${(<span className="name">{question.key}</span>)} is`}{' '}
           {rules === undefined ? (
             <span className="name font-mono text-[14px]">
               {toShown(question.expression, bench.scope(group)) || '…'}
             </span>
           ) : (
-            `what the rules “${rules.label}” say`
+            speak`what the rules “${rules.label}” say`
           )}
         </button>
         <p className="mt-0.5">
           <span className="tag bg-lichen-soft text-lichen-deep">
             <Equal size={14} aria-hidden />
-            Calculates
+            {speak`Calculates`}
           </span>{' '}
-          <span className="quiet">to {counted(question.decimals, 'decimal')}, half up</span>
+          <span className="quiet">{speak`to ${counted(question.decimals, 'decimal')}, half up`}</span>
           <Marked bench={bench} id={question.id} />
         </p>
       </div>
@@ -79,7 +80,7 @@ export function CheckLine({ bench, check, inHand, onPick }: InHand & { check: Ch
           onClick={onPick}
           className="block w-full rounded text-left"
         >
-          {groupAt(bench, check.on) && 'Each row: '}
+          {groupAt(bench, check.on) && speak`Each row: `}
           <ConditionWords must={check.must} scope={scope} />
         </button>
         <p className="mt-0.5 flex flex-wrap items-center gap-2">
@@ -97,20 +98,21 @@ export const ChecksOfTables = memo(function ChecksOfTables({ bench }: { bench: W
   const found = checksOfTables(bench.design, bench.tables);
   if (found.length === 0) return null;
   return (
-    <ul aria-label="Checks of the tables this form writes to">
+    <ul aria-label={speak`Checks of the tables this form writes to`}>
       {found.map(({ check, table, group }) => (
         <li key={check.id} className="line">
           <span className="gutter">{bench.numbers.get(check.on)}</span>
           <div>
             <p>
-              {group !== null && 'Each row: '}
+              {group !== null && speak`Each row: `}
               <ConditionWords must={check.must} scope={tableScope(table, bench.tables)} />
             </p>
             <p className="mt-0.5 flex flex-wrap items-center gap-2">
               <CheckTag otherwise={check.otherwise} message={check.message} />{' '}
-              <a href={`/tables/${table.key}/design`} className="text-[14px] text-slate-700">
-                from the table {table.label}
-              </a>
+              <a
+                href={`/tables/${table.key}/design`}
+                className="text-[14px] text-slate-700"
+              >{speak`from the table ${table.label}`}</a>
             </p>
             <Troubles bench={bench} id={check.id} />
           </div>
@@ -131,12 +133,12 @@ export function ExistingLine({ bench, check }: { bench: Workbench; check: Existi
     <li className="line">
       <span className="gutter">{bench.numbers.get(check.on)}</span>
       <div>
-        <p>Among all records, {existingSentence(check, comparedInForm(bench.design, check))}</p>
+        <p>{speak`Among all records, ${existingSentence(check, comparedInForm(bench.design, check))}`}</p>
         <p className="mt-0.5 flex flex-wrap items-center gap-2">
           <CheckTag otherwise="stop" message={check.message} /> <Marked bench={bench} id={check.id} />
           <button type="button" className="button-plain" onClick={takeOut}>
             <Trash2 size={14} aria-hidden />
-            Take it out
+            {speak`Take it out`}
           </button>
         </p>
         <Troubles bench={bench} id={check.id} />

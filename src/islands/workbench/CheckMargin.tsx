@@ -14,6 +14,7 @@ import type { Example } from './use-example';
 import { MessageInput } from './MessageInput';
 import { Troubles } from './Troubles';
 import type { Workbench } from './use-workbench';
+import { speak } from '../../core/wording/speak';
 
 const ownKey = (bench: Workbench, id: string): string =>
   questionsOf(bench.design)
@@ -49,10 +50,10 @@ export function CheckMargin({
   const change = (part: Partial<Check>) => bench.edit((design) => replaceCheck(design, check.id, part));
   return (
     <>
-      <section className="margin-part first" aria-label="The check">
+      <section className="margin-part first" aria-label={speak`The check`}>
         <h2 className="margin-title text-ink!">
           <span className="font-mono text-[13px] text-lichen">{bench.numbers.get(check.on)}</span>
-          {group === undefined ? 'Check' : `In each row of ${group.label}`}
+          {group === undefined ? speak`Check` : speak`In each row of ${group.label}`}
         </h2>
         <Picks
           must={check.must}
@@ -62,10 +63,10 @@ export function CheckMargin({
         />
         <Otherwise check={check} change={change} />
         <MessageInput
-          label="Message"
+          label={speak`Message`}
           message={check.message}
           scope={scope}
-          placeholder="Above the label’s top rate."
+          placeholder={speak`Above the label’s top rate.`}
           onChange={(message) => change({ message })}
         />
         <Impact
@@ -75,9 +76,9 @@ export function CheckMargin({
           what={group === undefined ? 'records' : 'rows'}
           address={breakingAddress(bench, check, group)}
         />
-        <p className="mt-3 mb-1 text-[14px]">As an expression</p>
+        <p className="mt-3 mb-1 text-[14px]">{speak`As an expression`}</p>
         <ExpressionInput
-          label="Condition as an expression"
+          label={speak`Condition as an expression`}
           example="rate &lt;= top_rate"
           stored={check.must}
           scope={scope}
@@ -95,7 +96,7 @@ export function CheckMargin({
           }
         >
           <Trash2 size={15} aria-hidden />
-          Take it out
+          {speak`Take it out`}
         </button>
       </section>
     </>
@@ -118,14 +119,14 @@ export function CalculationMargin({
 }) {
   return (
     <>
-      <section className="margin-part first" aria-label="The calculation">
+      <section className="margin-part first" aria-label={speak`The calculation`}>
         <h2 className="margin-title text-ink!">
           <span className="font-mono text-[13px] text-lichen">{bench.numbers.get(question.id)}</span>
-          {group === undefined ? question.label : `${question.label}, in each row of ${group.label}`}
+          {group === undefined ? question.label : speak`${question.label}, in each row of ${group.label}`}
         </h2>
         {group === undefined && <FilledBy bench={bench} question={question} />}
         <ExpressionInput
-          label="Expression"
+          label={speak`Expression`}
           stored={question.expression}
           own={question.key}
           scope={bench.scope(group)}
@@ -140,9 +141,7 @@ export function CalculationMargin({
       <AtHand bench={bench} stored={question.expression} group={group} example={example} />
       <Reads bench={bench} stored={question.expression} group={group} id={question.id} />
       <section className="margin-part">
-        <button type="button" className="button" onClick={onSettings}>
-          Its other settings
-        </button>
+        <button type="button" className="button" onClick={onSettings}>{speak`Its other settings`}</button>
       </section>
     </>
   );

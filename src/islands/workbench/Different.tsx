@@ -5,6 +5,8 @@ import { designChangeSentence } from '../../core/wording/design-change-sentence'
 import { useExamples } from './Examples';
 import type { FaceProps } from './face-props';
 import type { Workbench } from './use-workbench';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 /** What colleagues would meet otherwise than in the live release, and which kept examples end otherwise. */
 export function Different({ bench, goTo }: FaceProps) {
@@ -13,7 +15,7 @@ export function Different({ bench, goTo }: FaceProps) {
     <>
       {released !== null && (
         <>
-          <h3 className="mb-1 font-sans text-[15px]">What is different from the live release</h3>
+          <h3 className="mb-1 font-sans text-[15px]">{speak`What is different from the live release`}</h3>
           <Differences
             before={released}
             after={bench.design}
@@ -39,7 +41,7 @@ interface DifferencesProps {
 
 export function Differences({ before, after, onPlace }: DifferencesProps) {
   const changes = differenceOf(before, after);
-  if (changes.length === 0) return <p className="quiet mb-3">Nothing.</p>;
+  if (changes.length === 0) return <p className="quiet mb-3">{speak`Nothing.`}</p>;
   return (
     <ul className="mb-3 grid list-disc gap-1 pl-5 text-[14px]">
       {changes.map((change, i) => {
@@ -90,16 +92,15 @@ function ExamplesEnd({ bench }: { bench: Workbench }) {
   if (examples.length === 0) return null;
   return (
     <>
-      <h3 className="mb-1 font-sans text-[15px]">Kept examples</h3>
+      <h3 className="mb-1 font-sans text-[15px]">{speak`Kept examples`}</h3>
       {different.length === 0 && (
-        <p className="mb-3 text-[14px] text-lichen-deep">All {examples.length} end as before.</p>
+        <p className="mb-3 text-[14px] text-lichen-deep">{speak`All ${examples.length} end as before.`}</p>
       )}
       <ul className="mb-3 grid gap-1 text-[14px]">
         {different.map(({ id, label, differs }) => (
-          <li key={id}>
-            <strong>{label}</strong> ends differently: <mark className="marked text-ink">{differs[0]}</mark>
-            {differs.length > 1 && ` and ${differs.length - 1} more`}
-          </li>
+          <li
+            key={id}
+          >{speakIn`${(<strong>{label}</strong>)} ends differently: ${(<mark className="marked text-ink">{differs[0]}</mark>)}${differs.length > 1 && speak` and ${differs.length - 1} more`}`}</li>
         ))}
       </ul>
     </>

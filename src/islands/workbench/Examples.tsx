@@ -9,6 +9,8 @@ import { Bookmark, CircleCheck } from '../kit/icons';
 import { sayWith } from '../kit/say';
 import { momentOf } from './rehearsal-setting';
 import type { Workbench } from './use-workbench';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 /** Examples are played by the draft as the server has it. */
 export function useExamples(bench: Workbench) {
@@ -32,24 +34,17 @@ export function Examples({ bench, answers }: { bench: Workbench; answers: Answer
     <section className="margin-part" aria-labelledby="examples">
       <h2 id="examples" className="margin-title">
         <Bookmark size={16} aria-hidden />
-        Examples
+        {speak`Examples`}
       </h2>
-      <p className="quiet mb-2">
-        Kept answers are played again after every edit, and you are told when one ends differently. Those who
-        design this form see them.
-      </p>
+      <p className="quiet mb-2">{speak`Kept answers are played again after every edit, and you are told when one ends differently. Those who design this form see them.`}</p>
       {examples.length > 0 && (
-        <p className="mb-2 text-[14px]" role="status">
-          {examples.length} kept ·{' '}
-          {different.length === 0 ? (
-            <strong className="text-lichen-deep">all end as before</strong>
+        <p className="mb-2 text-[14px]" role="status">{speakIn`${examples.length} kept · ${
+          different.length === 0 ? (
+            <strong className="text-lichen-deep">{speak`all end as before`}</strong>
           ) : (
-            <strong className="text-ochre">
-              {different.length} {different.length === 1 ? 'ends' : 'end'} differently
-            </strong>
-          )}
-          <span className="quiet block">{coverage(bench, examples)}</span>
-        </p>
+            <strong className="text-ochre">{speak`${different.length} ${different.length === 1 ? speak`ends` : speak`end`} differently`}</strong>
+          )
+        }${(<span className="quiet block">{coverage(bench, examples)}</span>)}`}</p>
       )}
       <ul className="mb-2 grid gap-2">
         {[...different, ...examples.filter((one) => !different.includes(one))].map((one) => (
@@ -72,8 +67,8 @@ function coverage({ design }: Workbench, examples: readonly PlayedExample[]): st
   if (checks.length === 0) return '';
   const unseen = checks.filter(({ id }) => !fired.has(id));
   return unseen.length === 0
-    ? 'Each check is seen to fire in one of them.'
-    : `${counted(unseen.length, 'check')} fires in none of them: ${unseen
+    ? speak`Each check is seen to fire in one of them.`
+    : speak`${counted(unseen.length, 'check')} fires in none of them: ${unseen
         .slice(0, 3)
         .map(({ message }) => `“${message}”`)
         .join(', ')}`.replace('checks fires', 'checks fire');
@@ -96,7 +91,7 @@ function ExampleLine({ bench, one }: { bench: Workbench; one: PlayedExample }) {
     const result = await call('DELETE', path);
     if (!result.ok) return;
     await again();
-    sayWith(`“${one.label}” is kept no more`, 'Keep it', () => {
+    sayWith(speak`“${one.label}” is kept no more`, speak`Keep it`, () => {
       const { label, as, at, answers } = one;
       void call('PUT', path, { label, as, at, answers }).then(again);
     });
@@ -110,18 +105,16 @@ function ExampleLine({ bench, one }: { bench: Workbench; one: PlayedExample }) {
         <button
           type="button"
           className="button-plain ml-auto text-[13px]! text-slate-600!"
-          aria-label={`Drop the example ${one.label}`}
+          aria-label={speak`Drop the example ${one.label}`}
           onClick={() => void drop()}
-        >
-          Drop
-        </button>
+        >{speak`Drop`}</button>
       </span>
       {one.differs.slice(0, 4).map((words) => (
         <span key={words} className="block break-words">
           <mark className="marked text-ink">{words}</mark>
         </span>
       ))}
-      {one.differs.length > 4 && <span className="quiet">and {one.differs.length - 4} more</span>}
+      {one.differs.length > 4 && <span className="quiet">{speak`and ${one.differs.length - 4} more`}</span>}
       {one.differs.length > 0 && (
         <button
           type="button"
@@ -129,7 +122,7 @@ function ExampleLine({ bench, one }: { bench: Workbench; one: PlayedExample }) {
           onClick={() => void call('POST', path).then(again)}
         >
           <CircleCheck size={14} aria-hidden />
-          That is right so
+          {speak`That is right so`}
         </button>
       )}
     </li>
@@ -162,18 +155,14 @@ function Keeping({ bench, answers }: { bench: Workbench; answers: Answers }) {
       }}
     >
       <input
-        aria-label="Name of the example"
+        aria-label={speak`Name of the example`}
         className="box"
-        placeholder="Keep these answers as…"
+        placeholder={speak`Keep these answers as…`}
         maxLength={200}
         value={label}
         onChange={(event) => setLabel(event.target.value)}
       />
-      {label.trim() !== '' && (
-        <button type="submit" className="button">
-          Keep
-        </button>
-      )}
+      {label.trim() !== '' && <button type="submit" className="button">{speak`Keep`}</button>}
       {trouble !== '' && <p className="trouble">{trouble}</p>}
     </form>
   );

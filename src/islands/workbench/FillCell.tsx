@@ -5,6 +5,7 @@ import { setFill } from '../../core/form/rule-edits';
 import { fillOf, type Rule, type RuleTable } from '../../core/rules/rules';
 import { issueSentence } from '../../core/wording/issue-sentence';
 import type { Workbench } from './use-workbench';
+import { speak } from '../../core/wording/speak';
 
 interface Props {
   readonly bench: Workbench;
@@ -26,11 +27,11 @@ export function FillCell({ bench, table, scope, question, row, at, onChange }: P
     <>
       <input
         key={shown}
-        aria-label={`${question.label} of row ${at + 1}`}
+        aria-label={speak`${question.label} of row ${at + 1}`}
         aria-invalid={trouble !== undefined}
         className={`field-sizing-content w-full min-w-16 rounded border px-1.5 py-0.5 font-mono text-[14px] ${trouble === undefined ? 'border-transparent hover:border-slate-300 focus:border-slate-400' : 'border-rust'}`}
         defaultValue={shown}
-        placeholder="as else"
+        placeholder={speak`as else`}
         maxLength={1_000}
         onBlur={({ target }) => {
           const next = toStored(target.value, scope);

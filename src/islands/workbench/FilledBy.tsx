@@ -7,6 +7,8 @@ import { limits } from '../../core/limits';
 import { Select } from '../kit/Select';
 import { Sentence } from '../kit/Sentence';
 import type { Workbench } from './use-workbench';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 const OWN = 'own';
 const NEW = 'new';
@@ -22,32 +24,28 @@ export function FilledBy({ bench, question }: { bench: Workbench; question: Calc
     const ids = {
       table: newShortId(),
       row: newShortId(),
-      label: `Rules for ${question.label}`.slice(0, limits.label),
+      label: speak`Rules for ${question.label}`.slice(0, limits.label),
     };
     return bench.edit((now) => beginFilling(now, question, ids));
   };
   return (
     <>
-      <Sentence>
-        It is worked out by{' '}
+      <Sentence>{speakIn`It is worked out by ${(
         <Select
-          label="By what it is worked out"
+          label={speak`By what it is worked out`}
           value={table?.id ?? OWN}
           choices={[
-            { value: OWN, label: 'this expression' },
-            ...rules.map(({ id, label }) => ({ value: id, label: `the rules “${label}”` })),
+            { value: OWN, label: speak`this expression` },
+            ...rules.map(({ id, label }) => ({ value: id, label: speak`the rules “${label}”` })),
             ...(rules.length < limits.ruleTables
-              ? [{ value: NEW, label: 'rules, in a table of their own' }]
+              ? [{ value: NEW, label: speak`rules, in a table of their own` }]
               : []),
           ]}
           onChange={choose}
         />
-      </Sentence>
+      )}`}</Sentence>
       {table !== undefined && (
-        <p className="quiet mb-1.5 text-[14px]">
-          They stand on the <a href="?face=approve">Approve</a> face, with their rows. Where they do not say,
-          it is:
-        </p>
+        <p className="quiet mb-1.5 text-[14px]">{speakIn`They stand on the ${(<a href="?face=approve">{speak`Approve`}</a>)} face, with their rows. Where they do not say, it is:`}</p>
       )}
     </>
   );

@@ -1,15 +1,19 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import type { LinkData, OutsideData, ShownOutside } from '../../contract/outside';
+import { languages } from '../../core/formats/formats';
 import { newUuid } from '../../core/kernel/ids';
 import { digits } from '../../core/wording/numbers';
 import { call, fetched, troubleInFull } from '../kit/call';
 import { CopyButton } from '../kit/CopyButton';
 import { DateInput } from '../kit/DateInput';
+import { languageNames } from '../kit/FormatsWords';
 import { Globe, Link2, X } from '../kit/icons';
 import { Select } from '../kit/Select';
 import { NumberWord, Sentence } from '../kit/Sentence';
 import { when } from '../kit/when';
+import { speak, spoken } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 /** By which links people without an account fill the form, and what it says and shows to them. It holds at once, without a release. */
 export function FromOutside({ form }: { form: string }) {
@@ -24,7 +28,7 @@ export function FromOutside({ form }: { form: string }) {
     if (result?.ok === true) queries.setQueryData(key, result.value);
     setSaid(
       result === null
-        ? 'The server cannot be reached; this is not saved.'
+        ? speak`The server cannot be reached; this is not saved.`
         : result.ok
           ? done
           : troubleInFull(result.error),
@@ -35,7 +39,7 @@ export function FromOutside({ form }: { form: string }) {
     <section className="margin-part" aria-labelledby="from-outside">
       <h2 id="from-outside" className="margin-title">
         <Globe size={16} aria-hidden />
-        People outside
+        {speak`People outside`}
       </h2>
       {data !== undefined && <Outside data={data} ask={ask} />}
       <p role="status" className="quiet">
@@ -51,16 +55,18 @@ function Outside({ data, ask }: { data: OutsideData; ask: Ask }) {
   const [making, setMaking] = useState(false);
   const open = data.links.filter(({ state }) => state === 'open');
   if (!data.isLive)
-    return <p className="quiet">Once it is released, people without an account can fill it by a link.</p>;
+    return (
+      <p className="quiet">{speak`Once it is released, people without an account can fill it by a link.`}</p>
+    );
   const closed = data.shows.filter(({ id }) => !data.lookups.includes(id));
   return (
     <>
       <p className="mb-2 text-[14px]">
         {open.length === 0
-          ? 'Nobody without an account can fill it.'
+          ? speak`Nobody without an account can fill it.`
           : closed.length > 0
-            ? 'Nobody outside gets in just now: first say below what they may look up.'
-            : `Anybody who has ${open.length === 1 ? 'this link' : 'one of these links'} can fill it, and nothing else.`}
+            ? speak`Nobody outside gets in just now: first say below what they may look up.`
+            : speak`Anybody who has ${open.length === 1 ? speak`this link` : speak`one of these links`} can fill it, and nothing else.`}
       </p>
       <ul className="grid gap-2">
         {data.links.map((link) => (
@@ -72,13 +78,14 @@ function Outside({ data, ask }: { data: OutsideData; ask: Ask }) {
       ) : (
         <button type="button" className="button mt-2" onClick={() => setMaking(true)}>
           <Link2 size={15} aria-hidden />
-          Make a link
+          {speak`Make a link`}
         </button>
       )}
       {(data.links.length > 0 || data.version > 0) && (
         <>
           <Shows data={data} ask={ask} />
           <Mails data={data} ask={ask} />
+          <Speaks data={data} ask={ask} />
           <Words key={data.version} data={data} ask={ask} />
         </>
       )}
@@ -86,12 +93,12 @@ function Outside({ data, ask }: { data: OutsideData; ask: Ask }) {
   );
 }
 
-const stateWords: Readonly<Record<LinkData['state'], string>> = {
+const stateWords = spoken((): Readonly<Record<LinkData['state'], string>> => ({
   open: '',
-  stopped: 'Stopped',
-  over: 'Its time is over',
-  full: 'As many as may have been sent',
-};
+  stopped: speak`Stopped`,
+  over: speak`Its time is over`,
+  full: speak`As many as may have been sent`,
+}));
 
 function LinkLine({ link, ask }: { link: LinkData; ask: Ask }) {
   const [sure, setSure] = useState(false);
@@ -102,7 +109,7 @@ function LinkLine({ link, ask }: { link: LinkData; ask: Ask }) {
       'DELETE',
       `links/${id}`,
       {},
-      `${label} leads nowhere from now on. What was sent by it goes its way.`,
+      speak`${label} leads nowhere from now on. What was sent by it goes its way.`,
     );
   };
   return (
@@ -111,26 +118,26 @@ function LinkLine({ link, ask }: { link: LinkData; ask: Ask }) {
         <strong className="min-w-0 flex-1 break-words">{label}</strong>
         {state === 'open' && (
           <>
-            <CopyButton text={address} label={`Copy the address of ${label}`} />
+            <CopyButton text={address} label={speak`Copy the address of ${label}`} />
             <button
               type="button"
               className="button button-stop"
-              aria-label={sure ? `Stop ${label} for good` : `Stop ${label}`}
+              aria-label={sure ? speak`Stop ${label} for good` : speak`Stop ${label}`}
               onClick={stop}
               onBlur={() => setSure(false)}
             >
               <X size={15} aria-hidden />
-              {sure ? 'For good' : 'Stop'}
+              {sure ? speak`For good` : speak`Stop`}
             </button>
           </>
         )}
       </span>
       <span className="quiet block">
         {[
-          stateWords[state],
-          most === null ? `${digits(sent)} sent` : `${digits(sent)} of ${digits(most)} sent`,
-          endsAt !== null && state === 'open' ? `until ${when(endsAt)}` : '',
-          `made by ${madeBy}`,
+          stateWords()[state],
+          most === null ? speak`${digits(sent)} sent` : speak`${digits(sent)} of ${digits(most)} sent`,
+          endsAt !== null && state === 'open' ? speak`until ${when(endsAt)}` : '',
+          speak`made by ${madeBy}`,
         ]
           .filter((one) => one !== '')
           .join(' · ')}
@@ -152,7 +159,7 @@ function NewLink({ ask, close }: { ask: Ask; close: () => void }) {
       'POST',
       'links',
       { id, label, until: day, most },
-      'Whoever you give the address to can fill the form.',
+      speak`Whoever you give the address to can fill the form.`,
     );
     if (made) close();
   };
@@ -164,32 +171,30 @@ function NewLink({ ask, close }: { ask: Ask; close: () => void }) {
         void make();
       }}
     >
-      <label className="text-[14px]">
-        What it is called
+      <label className="text-[14px]">{speakIn`What it is called${(
         <input
           className="box mt-1"
           ref={first}
           maxLength={200}
           value={label}
-          placeholder="Garden website"
+          placeholder={speak`Garden website`}
           onChange={(event) => setLabel(event.target.value)}
         />
-        <span className="quiet block">What comes by it is sent in this name.</span>
-      </label>
+      )}${(<span className="quiet block">{speak`What comes by it is sent in this name.`}</span>)}`}</label>
       <Sentence>
         <Select
-          label="How long it leads here"
+          label={speak`How long it leads here`}
           value={until === null ? 'always' : 'until'}
           choices={[
-            { value: 'always', label: 'Until it is stopped' },
-            { value: 'until', label: 'Up to and including' },
+            { value: 'always', label: speak`Until it is stopped` },
+            { value: 'until', label: speak`Up to and including` },
           ]}
           onChange={(value) => setUntil(value === 'until' ? '' : null)}
         />
         {until !== null && (
           <span className="w-36">
             <DateInput
-              label="The last day"
+              label={speak`The last day`}
               value={until === '' ? null : until}
               onChange={(day) => setUntil(day ?? '')}
             />
@@ -198,23 +203,25 @@ function NewLink({ ask, close }: { ask: Ask; close: () => void }) {
       </Sentence>
       <Sentence>
         <Select
-          label="How many may be sent by it"
+          label={speak`How many may be sent by it`}
           value={most === null ? 'any' : 'most'}
           choices={[
-            { value: 'any', label: 'As many as come' },
-            { value: 'most', label: 'At most' },
+            { value: 'any', label: speak`As many as come` },
+            { value: 'most', label: speak`At most` },
           ]}
           onChange={(value) => setMost(value === 'most' ? 100 : null)}
         />
-        {most !== null && <NumberWord label="Most sent by it" value={most} least={1} onChange={setMost} />}
+        {most !== null && (
+          <NumberWord label={speak`Most sent by it`} value={most} least={1} onChange={setMost} />
+        )}
       </Sentence>
       <div className="flex gap-2">
-        <button type="submit" className="button button-go" disabled={label.trim() === ''}>
-          Make it
-        </button>
-        <button type="button" className="button" onClick={close}>
-          Not now
-        </button>
+        <button
+          type="submit"
+          className="button button-go"
+          disabled={label.trim() === ''}
+        >{speak`Make it`}</button>
+        <button type="button" className="button" onClick={close}>{speak`Not now`}</button>
       </div>
     </form>
   );
@@ -227,20 +234,20 @@ function Shows({ data, ask }: { data: OutsideData; ask: Ask }) {
   const open = asked ?? data.lookups;
   if (data.shows.length === 0) return null;
   const set = async (id: string, isOpen: boolean) => {
-    const { version, welcome, thanks, origins, mailTo } = data;
+    const { version, welcome, thanks, origins, mailTo, language } = data;
     const lookups = isOpen ? [...open, id] : open.filter((one) => one !== id);
     setAsked(lookups);
     await ask(
       'PUT',
       'outside',
-      { version, welcome, thanks, origins, mailTo, lookups },
-      'Saved; it holds from now on.',
+      { version, welcome, thanks, origins, mailTo, language, lookups },
+      speak`Saved; it holds from now on.`,
     );
     setAsked(null);
   };
   return (
     <>
-      <h3 className="mt-3 mb-1 font-sans text-[15px]">What they may look up</h3>
+      <h3 className="mt-3 mb-1 font-sans text-[15px]">{speak`What they may look up`}</h3>
       <ul className="grid gap-1.5 text-[14px]">
         {data.shows.map((one) => (
           <li key={one.id}>
@@ -261,36 +268,71 @@ function Shows({ data, ask }: { data: OutsideData; ask: Ask }) {
 }
 
 const shownWords = ({ label, table, columns, read }: ShownOutside): string =>
-  `${label}: ${columns.join(', ') || 'the number'} of the records of ${table}${read.length > 0 ? `; the form works with ${read.join(', ')} as well, which goes to their browser` : ''}`;
+  speak`${label}: ${columns.join(', ') || speak`the number`} of the records of ${table}${read.length > 0 ? speak`; the form works with ${read.join(', ')} as well, which goes to their browser` : ''}`;
 
 /** Where they are told what becomes of what they sent, besides the address they are shown. */
 function Mails({ data, ask }: { data: OutsideData; ask: Ask }) {
   if (data.addresses.length === 0) return null;
-  const { version, welcome, thanks, lookups, origins } = data;
+  const { version, welcome, thanks, lookups, origins, language } = data;
   const set = (mailTo: string | null) =>
     void ask(
       'PUT',
       'outside',
-      { version, welcome, thanks, lookups, origins, mailTo },
-      'Saved; it holds from now on.',
+      { version, welcome, thanks, lookups, origins, language, mailTo },
+      speak`Saved; it holds from now on.`,
     );
   return (
     <div className="mt-3">
       <Sentence>
         <Select
-          label="How they are told what becomes of it"
+          label={speak`How they are told what becomes of it`}
           value={data.mailTo ?? ''}
           choices={[
-            { value: '', label: 'They get no e-mail' },
+            { value: '', label: speak`They get no e-mail` },
             ...data.addresses.map(({ id, label }) => ({
               value: id,
-              label: `They get e-mails at “${label}”`,
+              label: speak`They get e-mails at “${label}”`,
             })),
           ]}
           onChange={(value) => set(value === '' ? null : value)}
         />
       </Sentence>
-      <p className="quiet">When it has arrived, is sent back, accepted or declined.</p>
+      <p className="quiet">{speak`When it has arrived, is sent back, accepted or declined.`}</p>
+    </div>
+  );
+}
+
+/** In which language the form meets them: its buttons, its words on what is wrong, and its mails. What the form asks is its designer's. */
+function Speaks({ data, ask }: { data: OutsideData; ask: Ask }) {
+  const { version, welcome, thanks, lookups, origins, mailTo } = data;
+  const set = (language: string) =>
+    void ask(
+      'PUT',
+      'outside',
+      {
+        version,
+        welcome,
+        thanks,
+        lookups,
+        origins,
+        mailTo,
+        language: languages.find((one) => one === language) ?? null,
+      },
+      speak`Saved; it holds from now on.`,
+    );
+  return (
+    <div className="mt-3">
+      <Sentence>{speakIn`It speaks ${(
+        <Select
+          label={speak`Language people outside meet it in`}
+          value={data.language ?? ''}
+          choices={[
+            { value: '', label: speak`the language of the workspace` },
+            ...languages.map((one) => ({ value: one, label: languageNames[one] })),
+          ]}
+          onChange={set}
+        />
+      )}`}</Sentence>
     </div>
   );
 }
@@ -307,13 +349,21 @@ function Words({ data, ask }: { data: OutsideData; ask: Ask }) {
     ask(
       'PUT',
       'outside',
-      { version: data.version, lookups: data.lookups, mailTo: data.mailTo, welcome, thanks, origins },
-      'Saved; it holds from now on.',
+      {
+        version: data.version,
+        lookups: data.lookups,
+        mailTo: data.mailTo,
+        language: data.language,
+        welcome,
+        thanks,
+        origins,
+      },
+      speak`Saved; it holds from now on.`,
     );
   return (
     <div className="mt-3 grid gap-2 text-[14px]">
       <label>
-        What they read first
+        {speak`What they read first`}
         <textarea
           rows={2}
           className="box mt-1"
@@ -323,7 +373,7 @@ function Words({ data, ask }: { data: OutsideData; ask: Ask }) {
         />
       </label>
       <label>
-        What they read once it is sent
+        {speak`What they read once it is sent`}
         <textarea
           rows={2}
           className="box mt-1"
@@ -333,7 +383,7 @@ function Words({ data, ask }: { data: OutsideData; ask: Ask }) {
         />
       </label>
       <label>
-        Sites that may show it in a page of theirs, one a line
+        {speak`Sites that may show it in a page of theirs, one a line`}
         <textarea
           rows={sites === '' ? 1 : 2}
           className="box mt-1 font-mono text-[13px]"
@@ -344,9 +394,11 @@ function Words({ data, ask }: { data: OutsideData; ask: Ask }) {
       </label>
       {!isSame && (
         <div className="flex gap-2">
-          <button type="button" className="button button-go" onClick={() => void save()}>
-            Save
-          </button>
+          <button
+            type="button"
+            className="button button-go"
+            onClick={() => void save()}
+          >{speak`Save`}</button>
           <button
             type="button"
             className="button"
@@ -355,9 +407,7 @@ function Words({ data, ask }: { data: OutsideData; ask: Ask }) {
               setThanks(data.thanks);
               setSites(data.origins.join('\n'));
             }}
-          >
-            Drop it
-          </button>
+          >{speak`Drop it`}</button>
         </div>
       )}
     </div>

@@ -18,6 +18,8 @@ import { FilePen, FilePlus2, Plus, Trash2 } from '../kit/icons';
 import { Select, type Choice } from '../kit/Select';
 import { Sentence } from '../kit/Sentence';
 import type { Workbench } from './use-workbench';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 interface Props {
   readonly bench: Workbench;
@@ -45,8 +47,8 @@ export function FurtherMargin({ bench, write }: Props) {
       <h2 className="margin-title">
         <Icon size={16} aria-hidden />
         {write.t === 'add'
-          ? `A record is added to ${table?.label ?? '…'}`
-          : `A record of ${table?.label ?? '…'} is changed`}
+          ? speak`A record is added to ${table?.label ?? '…'}`
+          : speak`A record of ${table?.label ?? '…'} is changed`}
       </h2>
       <Where bench={bench} write={write} change={change} />
       {write.sets.map((set) => (
@@ -67,12 +69,12 @@ export function FurtherMargin({ bench, write }: Props) {
         <Sentence>
           <Plus size={14} aria-hidden className="text-lichen" />
           <Select
-            label="Another column"
+            label={speak`Another column`}
             value={null}
-            placeholder={write.sets.length === 0 ? 'which column?' : 'another column'}
+            placeholder={write.sets.length === 0 ? speak`which column?` : speak`another column`}
             choices={left.map(({ id, label, required }) => ({
               value: id,
-              label: write.t === 'add' && required ? `${label}, must be filled` : label,
+              label: write.t === 'add' && required ? speak`${label}, must be filled` : label,
             }))}
             onChange={(column) => change({ sets: [...write.sets, { column, how: 'set', expression: '' }] })}
           />
@@ -87,7 +89,7 @@ export function FurtherMargin({ bench, write }: Props) {
         }
       >
         <Trash2 size={14} aria-hidden />
-        Take this out
+        {speak`Take this out`}
       </button>
     </section>
   );
@@ -99,30 +101,28 @@ function Where({ bench, write, change }: Props & { readonly change: (part: Part)
   return (
     <>
       {groups.length > 0 && (
-        <Sentence>
-          Written{' '}
+        <Sentence>{speakIn`Written ${(
           <Select
-            label="How often it is written"
+            label={speak`How often it is written`}
             value={write.each ?? 'once'}
             choices={[
-              { value: 'once', label: 'once for each sheet' },
-              ...groups.map(({ id, label }) => ({ value: id, label: `for each row of ${label}` })),
+              { value: 'once', label: speak`once for each sheet` },
+              ...groups.map(({ id, label }) => ({ value: id, label: speak`for each row of ${label}` })),
             ]}
             onChange={(value) => change({ each: value === 'once' ? undefined : value })}
           />
-        </Sentence>
+        )}`}</Sentence>
       )}
       {write.t === 'change' && (
-        <Sentence>
-          of the record picked at{' '}
+        <Sentence>{speakIn`of the record picked at ${(
           <Select
-            label="Lookup"
+            label={speak`Lookup`}
             value={write.lookup}
-            placeholder="a lookup"
+            placeholder={speak`a lookup`}
             choices={lookupsFor(bench.design, write.each).map(({ id, label }) => ({ value: id, label }))}
             onChange={(lookup) => change({ lookup })}
           />
-        </Sentence>
+        )}`}</Sentence>
       )}
     </>
   );
@@ -156,15 +156,15 @@ function SetLine({
   return (
     <div className="mb-1 border-l-2 border-slate-200 pl-2">
       <Sentence>
-        <strong>{column?.label ?? 'a column that is gone'}</strong>
+        <strong>{column?.label ?? speak`a column that is gone`}</strong>
         {column !== undefined && isCounted(column) ? (
           <Select
-            label={`What becomes of ${column.label}`}
+            label={speak`What becomes of ${column.label}`}
             value={set.how}
             choices={[
-              { value: 'set', label: 'becomes' },
-              { value: 'raise', label: 'is raised by' },
-              { value: 'lower', label: 'is lowered by' },
+              { value: 'set', label: speak`becomes` },
+              { value: 'raise', label: speak`is raised by` },
+              { value: 'lower', label: speak`is lowered by` },
             ]}
             onChange={(how) => change({ how: how as ColumnSet['how'], belowZero: undefined })}
           />
@@ -172,15 +172,15 @@ function SetLine({
           'becomes'
         )}
         <Select
-          label={`What ${column?.label ?? 'it'} becomes`}
+          label={speak`What ${column?.label ?? speak`it`} becomes`}
           value={known ? text : EXPRESSION}
-          choices={[...offered, { value: EXPRESSION, label: 'what an expression gives' }]}
+          choices={[...offered, { value: EXPRESSION, label: speak`what an expression gives` }]}
           onChange={(value) => change({ expression: value === EXPRESSION ? '' : toStored(value, scope) })}
         />
         <button
           type="button"
           className="button-plain px-1! py-0!"
-          aria-label={`Take ${column?.label ?? 'it'} out`}
+          aria-label={speak`Take ${column?.label ?? speak`it`} out`}
           onClick={takeOut}
         >
           <Trash2 size={13} aria-hidden />
@@ -189,7 +189,7 @@ function SetLine({
       {!known && (
         <ExpressionInput
           key={set.column}
-          label={`Expression for ${column?.label ?? 'the column'}`}
+          label={speak`Expression for ${column?.label ?? speak`the column`}`}
           stored={set.expression}
           scope={scope}
           example={offered[0]?.value ?? '…'}
@@ -197,18 +197,17 @@ function SetLine({
         />
       )}
       {set.how === 'lower' && (
-        <Sentence>
-          and{' '}
+        <Sentence>{speakIn`and ${(
           <Select
-            label="Whether it may fall below zero"
+            label={speak`Whether it may fall below zero`}
             value={set.belowZero === true ? 'may' : 'never'}
             choices={[
-              { value: 'never', label: 'never below zero' },
-              { value: 'may', label: 'may fall below zero' },
+              { value: 'never', label: speak`never below zero` },
+              { value: 'may', label: speak`may fall below zero` },
             ]}
             onChange={(value) => change({ belowZero: value === 'may' ? true : undefined })}
           />
-        </Sentence>
+        )}`}</Sentence>
       )}
       {issues.slice(0, 1).map((issue, i) => (
         <p key={i} className="trouble">
@@ -231,15 +230,15 @@ function offeredFor(column: Column, scope: Scope): Choice[] {
   const constants: Choice[] =
     type.t === 'yes-no'
       ? [
-          { value: 'true', label: 'yes' },
-          { value: 'false', label: 'no' },
+          { value: 'true', label: speak`yes` },
+          { value: 'false', label: speak`no` },
         ]
       : type.t === 'date'
-        ? [{ value: 'today()', label: 'the day it is kept' }]
+        ? [{ value: 'today()', label: speak`the day it is kept` }]
         : type.t === 'date-time'
-          ? [{ value: 'now()', label: 'the moment it is kept' }]
+          ? [{ value: 'now()', label: speak`the moment it is kept` }]
           : [];
-  const nothing: Choice[] = column.required ? [] : [{ value: 'null', label: 'nothing' }];
+  const nothing: Choice[] = column.required ? [] : [{ value: 'null', label: speak`nothing` }];
   return [...(column.kind === 'choice' ? choices : constants), ...names, ...nothing];
 }
 
@@ -247,18 +246,17 @@ function offeredFor(column: Column, scope: Scope): Choice[] {
 function When({ write, scope, change }: { write: FurtherWrite; scope: Scope; change: (part: Part) => void }) {
   return (
     <>
-      <Sentence>
-        It is written{' '}
+      <Sentence>{speakIn`It is written ${(
         <Select
-          label="When it is written"
+          label={speak`When it is written`}
           value={write.when === undefined ? 'always' : 'when'}
           choices={[
-            { value: 'always', label: 'always' },
-            { value: 'when', label: 'only where it is true that' },
+            { value: 'always', label: speak`always` },
+            { value: 'when', label: speak`only where it is true that` },
           ]}
           onChange={(value) => change({ when: value === 'always' ? undefined : (write.when ?? '') })}
         />
-      </Sentence>
+      )}`}</Sentence>
       {write.when !== undefined && (
         <>
           <Picks
@@ -271,25 +269,24 @@ function When({ write, scope, change }: { write: FurtherWrite; scope: Scope; cha
           />
           <ExpressionInput
             key={write.id}
-            label="Only where it is true that"
+            label={speak`Only where it is true that`}
             stored={write.when}
             scope={scope}
             onChange={(when) => change({ when })}
           />
         </>
       )}
-      <Sentence>
-        for{' '}
+      <Sentence>{speakIn`for ${(
         <Select
-          label="For which use of the form"
+          label={speak`For which use of the form`}
           value={write.onChange === true ? 'both' : 'new'}
           choices={[
-            { value: 'new', label: 'new records' },
-            { value: 'both', label: 'new records and changes of them' },
+            { value: 'new', label: speak`new records` },
+            { value: 'both', label: speak`new records and changes of them` },
           ]}
           onChange={(value) => change({ onChange: value === 'both' ? true : undefined })}
         />
-      </Sentence>
+      )}`}</Sentence>
     </>
   );
 }

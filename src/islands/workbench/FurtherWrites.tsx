@@ -9,6 +9,8 @@ import { Select } from '../kit/Select';
 import { Sentence } from '../kit/Sentence';
 import { Troubles } from './Troubles';
 import type { Workbench } from './use-workbench';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 interface Props {
   readonly bench: Workbench;
@@ -21,14 +23,16 @@ export function FurtherWrites({ bench, inHand, onPick }: Props) {
   const writes = bench.design.further ?? [];
   return (
     <section aria-labelledby="further">
-      <h2 id="further" className="border-b border-slate-200 py-3 pl-[46px] font-sans text-[15px] max-sm:pl-3">
-        When it is kept, it also{' '}
+      <h2
+        id="further"
+        className="border-b border-slate-200 py-3 pl-[46px] font-sans text-[15px] max-sm:pl-3"
+      >{speakIn`When it is kept, it also ${(
         <span className="quiet font-normal">
           {writes.length === 0
-            ? 'may change a record that was picked, or add one to another table'
-            : 'together with it, or not at all'}
+            ? speak`may change a record that was picked, or add one to another table`
+            : speak`together with it, or not at all`}
         </span>
-      </h2>
+      )}`}</h2>
       <ul>
         {writes.map((write) => (
           <WriteLine
@@ -86,7 +90,7 @@ function AddWrite({ bench, onAdded }: { bench: Workbench; onAdded: (id: string) 
     ...lookupsFor(design, undefined).map((lookup) => ({ lookup, each: undefined, of: '' })),
     ...groupsOf(design).flatMap(({ id, label, columns }) =>
       columns.flatMap((one) =>
-        one.kind === 'lookup' ? [{ lookup: one, each: id, of: ` in each row of ${label}` }] : [],
+        one.kind === 'lookup' ? [{ lookup: one, each: id, of: speak` in each row of ${label}` }] : [],
       ),
     ),
   ].filter(({ lookup }) => isOpen(lookup));
@@ -102,12 +106,11 @@ function AddWrite({ bench, onAdded }: { bench: Workbench; onAdded: (id: string) 
       </span>
       <div>
         {lookups.length > 0 && (
-          <Sentence>
-            Change the record picked at{' '}
+          <Sentence>{speakIn`Change the record picked at ${(
             <Select
-              label="Lookup whose record is changed"
+              label={speak`Lookup whose record is changed`}
               value={null}
-              placeholder="a lookup"
+              placeholder={speak`a lookup`}
               choices={lookups.map(({ lookup, of }) => ({
                 value: lookup.id,
                 label: `${lookup.label}${of}`,
@@ -123,18 +126,17 @@ function AddWrite({ bench, onAdded }: { bench: Workbench; onAdded: (id: string) 
                 });
               }}
             />
-          </Sentence>
+          )}`}</Sentence>
         )}
-        <Sentence>
-          Add a record to{' '}
+        <Sentence>{speakIn`Add a record to ${(
           <Select
-            label="Table a record is added to"
+            label={speak`Table a record is added to`}
             value={null}
-            placeholder="a table"
+            placeholder={speak`a table`}
             choices={tables.map(({ id, label }) => ({ value: id, label }))}
             onChange={(table) => add({ t: 'add', id: newShortId(), table, sets: [] })}
           />
-        </Sentence>
+        )}`}</Sentence>
       </div>
     </div>
   );

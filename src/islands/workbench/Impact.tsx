@@ -4,6 +4,7 @@ import type { CheckImpact } from '../../contract/answers-from-server';
 import type { Check } from '../../core/check/check';
 import { call } from '../kit/call';
 import { useSettled } from './use-settled';
+import { speak } from '../../core/wording/speak';
 
 /** After the last letter, so that a condition half typed is not held against every record. */
 const ASK_AFTER_MS = 700;
@@ -42,10 +43,9 @@ export function Impact({
       </p>
       {broken > 0 && address !== null && (
         <p className="text-[14px]">
-          <a href={address}>
-            See{' '}
-            {broken === 1 ? `the one ${what === 'rows' ? 'row' : 'record'}` : `the ${digits(broken)} ${what}`}
-          </a>
+          <a
+            href={address}
+          >{speak`See ${broken === 1 ? speak`the one ${what === 'rows' ? speak`row` : speak`record`}` : speak`the ${digits(broken)} ${what}`}`}</a>
         </p>
       )}
     </>
@@ -55,10 +55,10 @@ export function Impact({
 function impactWords(impact: CheckImpact, what: string): string {
   if (impact.t !== 'counted')
     return impact.t === 'unknown'
-      ? `The ${what} kept so far cannot be held against this.`
-      : `Holding it against all ${what} kept so far would take too long.`;
+      ? speak`The ${what} kept so far cannot be held against this.`
+      : speak`Holding it against all ${what} kept so far would take too long.`;
   const { records, broken, examples } = impact;
-  if (records === 0) return 'Nothing has been kept yet that it could be held against.';
-  if (broken === 0) return `All ${digits(records)} ${what} kept so far fulfil it.`;
-  return `${digits(broken)} of ${digits(records)} ${what} kept so far do not fulfil it: ${examples.join(', ')}${broken > examples.length ? ' …' : '.'} They stay as they are.`;
+  if (records === 0) return speak`Nothing has been kept yet that it could be held against.`;
+  if (broken === 0) return speak`All ${digits(records)} ${what} kept so far fulfil it.`;
+  return speak`${digits(broken)} of ${digits(records)} ${what} kept so far do not fulfil it: ${examples.join(', ')}${broken > examples.length ? ' …' : '.'} They stay as they are.`;
 }

@@ -3,6 +3,7 @@ import { newUuid } from '../../core/kernel/ids';
 import { call } from '../kit/call';
 import { Copy, Download } from '../kit/icons';
 import type { Workbench } from './use-workbench';
+import { speak } from '../../core/wording/speak';
 
 /** The form beside this workspace: a copy of it, its file, and the schema of what it asks for. */
 export function InAndOut({ bench }: { bench: Workbench }) {
@@ -14,21 +15,19 @@ export function InAndOut({ bench }: { bench: Workbench }) {
     if (!(await bench.keep())) return;
     const made = await call<{ id: string }>('POST', '/api/forms', {
       id: copyId,
-      title: `${bench.design.title} (copy)`.slice(0, 200),
+      title: speak`${bench.design.title} (copy)`.slice(0, 200),
       like: id,
     }).catch(() => null);
     if (made?.ok === true) return location.assign(`/forms/${made.value.id}`);
-    setTrouble(made === null ? 'The server cannot be reached; nothing was copied.' : made.error.title);
+    setTrouble(made === null ? speak`The server cannot be reached; nothing was copied.` : made.error.title);
   };
   return (
     <section className="margin-part" aria-labelledby="copies">
-      <h2 id="copies" className="margin-title">
-        Copies and files
-      </h2>
+      <h2 id="copies" className="margin-title">{speak`Copies and files`}</h2>
       <p className="grid justify-items-start gap-1">
         <button type="button" className="button-plain" onClick={() => void copy()}>
           <Copy size={14} aria-hidden />
-          Make another form like it
+          {speak`Make another form like it`}
         </button>
         <a
           className="button-plain no-underline"
@@ -36,7 +35,7 @@ export function InAndOut({ bench }: { bench: Workbench }) {
           download={`${bench.data.key}.form.json`}
         >
           <Download size={14} aria-hidden />
-          Take it out as a file
+          {speak`Take it out as a file`}
         </a>
         <a
           className="button-plain no-underline"
@@ -44,7 +43,7 @@ export function InAndOut({ bench }: { bench: Workbench }) {
           download={`${bench.data.key}.schema.json`}
         >
           <Download size={14} aria-hidden />
-          Its answers as JSON Schema
+          {speak`Its answers as JSON Schema`}
         </a>
       </p>
       <div role="alert">{trouble !== '' && <p className="trouble">{trouble}</p>}</div>

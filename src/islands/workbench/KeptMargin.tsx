@@ -10,6 +10,8 @@ import { Select } from '../kit/Select';
 import { Sentence, Word } from '../kit/Sentence';
 import { storeLines } from './store-lines';
 import type { Workbench } from './use-workbench';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 const NEW = 'new';
 
@@ -50,45 +52,42 @@ export function KeptMargin({
         {question?.label ?? total?.label}
       </h2>
       {question !== null && (
-        <Sentence>
-          is kept in{' '}
+        <Sentence>{speakIn`is kept in ${(
           <Select
-            label="Column it is kept in"
+            label={speak`Column it is kept in`}
             value={holding?.isNew === false ? id : NEW}
             choices={[
-              { value: NEW, label: 'a new column' },
+              { value: NEW, label: speak`a new column` },
               ...columns
                 .filter(({ isNew }) => !isNew)
                 .map(({ column: one, from }) => ({
                   value: one.id,
                   label:
-                    from === null || one.id === id ? one.label : `${one.label}, which another answer fills`,
+                    from === null || one.id === id
+                      ? one.label
+                      : speak`${one.label}, which another answer fills`,
                 })),
             ]}
             onChange={(where) => where !== (holding?.isNew === false ? id : NEW) && put(where)}
-          />{' '}
-          of {table.label}
-        </Sentence>
+          />
+        )} of ${table.label}`}</Sentence>
       )}
       {question !== null && (
-        <Sentence>
-          The column is called{' '}
+        <Sentence>{speakIn`The column is called ${(
           <Word
             key={id}
-            label="What the column is called"
+            label={speak`What the column is called`}
             value={question.keptAs ?? question.label}
             onChange={(label) => bench.edit((now) => replaceQuestion(now, id, (one) => namedAs(one, label)))}
           />
-        </Sentence>
+        )}`}</Sentence>
       )}
-      <p className="quiet">
-        <code className="font-mono">{known.key}</code>: {columnWords(known)}
-        {known.target !== null && ` of ${tables.get(known.target)?.label ?? '…'}`}, in PostgreSQL{' '}
+      <p className="quiet">{speakIn`${(<code className="font-mono">{known.key}</code>)}: ${columnWords(known)}${known.target !== null && speak` of ${tables.get(known.target)?.label ?? '…'}`}, in PostgreSQL ${(
         <code className="font-mono">
           {kinds[known.kind].columnType(known)}
-          {column.required && ', not null'}
+          {column.required && speak`, not null`}
         </code>
-      </p>
+      )}`}</p>
       {holding?.isOther === true && question !== null && (
         <Mismatch bench={bench} question={question} put={put} />
       )}
@@ -114,11 +113,7 @@ function Mismatch({
     <div className="mt-2 rounded-md bg-rust-soft px-3 py-2 text-[14px]">
       <p className="flex gap-2 text-rust">
         <CircleAlert size={16} aria-hidden className="mt-0.5 shrink-0" />
-        <span>
-          The column holds {columnWords(column)}
-          {column.target !== null && ` of ${bench.tables.get(column.target)?.label ?? 'another table'}`}; that
-          is not what is asked.
-        </span>
+        <span>{speakIn`The column holds ${columnWords(column)}${column.target !== null && speak` of ${bench.tables.get(column.target)?.label ?? speak`another table`}`}; that is not what is asked.`}</span>
       </p>
       <p className="mt-2 flex flex-wrap gap-2">
         <button
@@ -131,12 +126,12 @@ function Mismatch({
               ),
             )
           }
-        >
-          Ask for {columnWords(column)}
-        </button>
-        <button type="button" className="button" onClick={() => put(NEW)}>
-          Keep it in a new column
-        </button>
+        >{speak`Ask for ${columnWords(column)}`}</button>
+        <button
+          type="button"
+          className="button"
+          onClick={() => put(NEW)}
+        >{speak`Keep it in a new column`}</button>
       </p>
     </div>
   );

@@ -12,6 +12,8 @@ import { Select } from '../kit/Select';
 import { Sentence } from '../kit/Sentence';
 import { Several } from '../kit/Several';
 import type { Workbench } from './use-workbench';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 interface Props {
   readonly bench: Workbench;
@@ -25,35 +27,32 @@ export function LookupSettings({ bench, question, change }: Props) {
   const columns = (table?.columns ?? []).filter(({ kind }) => kind !== 'reference');
   return (
     <>
-      <Sentence>
-        Pick from{' '}
+      <Sentence>{speakIn`Pick from ${(
         <Select
-          label="Table to pick from"
+          label={speak`Table to pick from`}
           value={question.table || null}
-          placeholder="a table"
+          placeholder={speak`a table`}
           choices={bench.data.tables.map(({ id, label }) => ({ value: id, label }))}
           onChange={(id) => change({ table: id, show: [], where: undefined, misfit: undefined })}
         />
-      </Sentence>
+      )}`}</Sentence>
       {table !== undefined && (
         <>
-          <Sentence>
-            Show its name and{' '}
+          <Sentence>{speakIn`Show its name and ${(
             <Several
-              label="Columns shown"
+              label={speak`Columns shown`}
               values={question.show}
-              none="nothing more"
+              none={speak`nothing more`}
               choices={columns.map(({ id, label }) => ({ value: id, label }))}
               onChange={(show) => change({ show })}
             />
-          </Sentence>
+          )}`}</Sentence>
           <Offered bench={bench} question={question} change={change} tableKey={table.key} />
           <p className="quiet mb-1.5">
-            Everything shown is searched. Expressions may use{' '}
-            {columns
+            {speak`Everything shown is searched. Expressions may use ${columns
               .slice(0, 3)
               .map(({ key }) => `${question.key}.${key}`)
-              .join(', ')}
+              .join(', ')}`}
             .
           </p>
         </>
@@ -76,7 +75,9 @@ function Offered({ bench, question, change, tableKey }: Props & { readonly table
     const where = view?.design.where ?? '';
     const isReadable = view === undefined || read(where, scope).ok;
     setRefused(
-      isReadable ? '' : `“${view.label}” looks further than a lookup can; write its condition here instead.`,
+      isReadable
+        ? ''
+        : speak`“${view.label}” looks further than a lookup can; write its condition here instead.`,
     );
     if (isReadable)
       change(
@@ -87,23 +88,22 @@ function Offered({ bench, question, change, tableKey }: Props & { readonly table
   };
   return (
     <>
-      <Sentence>
-        and offer{' '}
+      <Sentence>{speakIn`and offer ${(
         <Select
-          label="Which records are offered"
+          label={speak`Which records are offered`}
           value={question.where === undefined ? 'all' : 'where'}
           choices={[
-            { value: 'all', label: 'all of them' },
-            { value: 'where', label: 'only those of which it is true that' },
+            { value: 'all', label: speak`all of them` },
+            { value: 'where', label: speak`only those of which it is true that` },
             // A view may be changed by whoever keeps it; what a release offers must not.
             ...views.map(({ id, label }) => ({
               value: id,
-              label: `those of the view “${label}”, as it is now`,
+              label: speak`those of the view “${label}”, as it is now`,
             })),
           ]}
           onChange={choose}
         />
-      </Sentence>
+      )}`}</Sentence>
       {refused !== '' && (
         <p role="alert" className="trouble">
           {refused}
@@ -121,24 +121,23 @@ function Offered({ bench, question, change, tableKey }: Props & { readonly table
           />
           <ExpressionInput
             key={question.id}
-            label="Only records of which it is true that"
+            label={speak`Only records of which it is true that`}
             stored={question.where}
             scope={scope}
             example={`${[...scope.keys()][0] ?? 'section'} = …`}
             onChange={(where) => change({ where })}
           />
-          <Sentence>
-            A pick that fits no more{' '}
+          <Sentence>{speakIn`A pick that fits no more ${(
             <Select
-              label="A pick that fits no more"
+              label={speak`A pick that fits no more`}
               value={question.misfit ?? 'stay'}
               choices={[
-                { value: 'stay', label: 'stays, and is said to be wrong' },
-                { value: 'clear', label: 'is taken out, with a word' },
+                { value: 'stay', label: speak`stays, and is said to be wrong` },
+                { value: 'clear', label: speak`is taken out, with a word` },
               ]}
               onChange={(value) => change({ misfit: value === 'clear' ? 'clear' : undefined })}
             />
-          </Sentence>
+          )}`}</Sentence>
         </>
       )}
     </>

@@ -7,6 +7,8 @@ import { Sentence } from '../kit/Sentence';
 import { MessageInput } from './MessageInput';
 import { Troubles } from './Troubles';
 import type { Workbench } from './use-workbench';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 /** What mails about what was sent say besides what happened and where it is looked at. */
 export function MailLines({ bench }: { bench: Workbench }) {
@@ -22,22 +24,19 @@ export function MailLines({ bench }: { bench: Workbench }) {
             <Mail size={15} aria-hidden className="ml-auto" />
           </span>
           <div>
-            <p className="mb-1">
-              The mail {mailedWords[on]} says besides{' '}
+            <p className="mb-1">{speakIn`The mail ${mailedWords()[on]} says besides ${(
               <button
                 type="button"
                 className="button-plain"
                 onClick={() => bench.edit((design) => withoutMail(design, on))}
-              >
-                Leave it out
-              </button>
-            </p>
+              >{speak`Leave it out`}</button>
+            )}`}</p>
             <MessageInput
-              label={`Words of the mail ${mailedWords[on]}`}
+              label={speak`Words of the mail ${mailedWords()[on]}`}
               message={message}
               scope={scope}
               most={limits.word}
-              placeholder="Please look at the bed first."
+              placeholder={speak`Please look at the bed first.`}
               onChange={(next) => set(on, next)}
             />
             <Troubles bench={bench} id={on} />
@@ -49,19 +48,18 @@ export function MailLines({ bench }: { bench: Workbench }) {
           <span className="gutter">
             <Mail size={15} aria-hidden className="ml-auto" />
           </span>
-          <Sentence>
-            Say something besides in the mail{' '}
+          <Sentence>{speakIn`Say something besides in the mail ${(
             <Select
-              label="Mail that says something besides"
+              label={speak`Mail that says something besides`}
               value={null}
-              placeholder="to somebody"
-              choices={rest.map((on) => ({ value: on, label: mailedWords[on] }))}
+              placeholder={speak`to somebody`}
+              choices={rest.map((on) => ({ value: on, label: mailedWords()[on] }))}
               onChange={(on) => {
                 const which = rest.find((one) => one === on);
                 if (which !== undefined) set(which, '');
               }}
             />
-          </Sentence>
+          )}`}</Sentence>
         </div>
       )}
     </>

@@ -1,4 +1,5 @@
 import type { Workbench } from './use-workbench';
+import { speak } from '../../core/wording/speak';
 
 /** That something differs from what colleagues fill now. Nothing before the first release. */
 export function Marked({ bench, id }: { bench: Workbench; id: string }) {
@@ -6,7 +7,7 @@ export function Marked({ bench, id }: { bench: Workbench; id: string }) {
   if (mark === undefined) return null;
   return (
     <mark
-      title="since the live release"
+      title={speak`since the live release`}
       className="ml-2 rounded-sm bg-marker-soft px-1 font-sans text-[12px] font-normal text-slate-700"
     >
       {mark}

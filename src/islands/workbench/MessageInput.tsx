@@ -3,6 +3,7 @@ import { pickables } from '../../core/check/pick';
 import type { Scope } from '../../core/expression/type';
 import { Select } from '../kit/Select';
 import { Sentence } from '../kit/Sentence';
+import { speak } from '../../core/wording/speak';
 
 interface Props {
   readonly label: string;
@@ -28,11 +29,11 @@ export function MessageInput({ label, message, scope, placeholder, most, onChang
         onChange={(event) => onChange(messageStored(event.target.value, scope))}
       />
       <Sentence>
-        <span className="quiet">with the value of</span>
+        <span className="quiet">{speak`with the value of`}</span>
         <Select
-          label={`Value in the ${label.toLowerCase()}`}
+          label={speak`Value in the ${label.toLowerCase()}`}
           value={null}
-          placeholder="an answer"
+          placeholder={speak`an answer`}
           choices={pickables(scope).map(({ text }) => ({ value: text, label: text }))}
           onChange={(name) =>
             onChange(messageStored(`${shown}${/(^|\s)$/.test(shown) ? '' : ' '}{${name}}`, scope))

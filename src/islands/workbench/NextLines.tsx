@@ -14,6 +14,7 @@ import { Plus } from '../kit/icons';
 import { NextInput } from '../kit/NextInput';
 import { tableForRows } from './line-edits';
 import type { Workbench } from './use-workbench';
+import { speak } from '../../core/wording/speak';
 
 /** Adds what was typed or pasted as one edit, and takes the last of it in hand. */
 function addLines(
@@ -45,8 +46,8 @@ export function NextQuestion({ bench, section }: { bench: Workbench; section: st
           <Plus size={15} aria-hidden className="ml-auto" />
         </span>
         <NextInput
-          label="Next question"
-          placeholder="Type the next question — “How many…”, “When…”, or paste a column list"
+          label={speak`Next question`}
+          placeholder={speak`Type the next question — “How many…”, “When…”, or paste a column list`}
           onAdd={(text) =>
             addLines(bench, text, (design, line, id) => {
               const key = keyFor(line.label, keysTaken(design));
@@ -65,8 +66,8 @@ export function NextColumn({ bench, group }: { bench: Workbench; group: RowsQues
     <LineSpot id={`end:${group.id}`} home={{ group: group.id, before: null }} className="mt-2 max-w-sm">
       <div data-own-undo>
         <NextInput
-          label={`Next column of ${group.label}`}
-          placeholder="Type the next column, or paste several"
+          label={speak`Next column of ${group.label}`}
+          placeholder={speak`Type the next column, or paste several`}
           onAdd={(text) =>
             addLines(bench, text, (design, line, id) => {
               const key = keyFor(line.label, keysTaken(design, group.id), 'column');

@@ -5,6 +5,8 @@ import { DateInput } from '../kit/DateInput';
 import { Select } from '../kit/Select';
 import { NumberWord, Sentence, Word } from '../kit/Sentence';
 import type { Workbench } from './use-workbench';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 /** When colleagues may fill it. It holds at once, without a release. */
 export function OpeningSettings({ bench }: { bench: Workbench }) {
@@ -16,9 +18,9 @@ export function OpeningSettings({ bench }: { bench: Workbench }) {
     const result = await call('PUT', `/api/forms/${bench.data.id}/opening`, next).catch(() => null);
     setSaid(
       result === null
-        ? 'The server cannot be reached; this is not saved.'
+        ? speak`The server cannot be reached; this is not saved.`
         : result.ok
-          ? 'Saved; it holds from now on.'
+          ? speak`Saved; it holds from now on.`
           : (result.error.issues?.[0]?.sentence ?? result.error.title),
     );
   };
@@ -29,17 +31,15 @@ export function OpeningSettings({ bench }: { bench: Workbench }) {
       : 'open';
   return (
     <section className="margin-part" aria-labelledby="opening">
-      <h2 id="opening" className="margin-title">
-        When it may be filled
-      </h2>
+      <h2 id="opening" className="margin-title">{speak`When it may be filled`}</h2>
       <Sentence>
         <Select
-          label="When it may be filled"
+          label={speak`When it may be filled`}
           value={how}
           choices={[
-            { value: 'open', label: 'Always' },
-            { value: 'between', label: 'Between two days' },
-            { value: 'closed', label: 'Not now' },
+            { value: 'open', label: speak`Always` },
+            { value: 'between', label: speak`Between two days` },
+            { value: 'closed', label: speak`Not now` },
           ]}
           onChange={(value) =>
             void set(
@@ -52,10 +52,15 @@ export function OpeningSettings({ bench }: { bench: Workbench }) {
       </Sentence>
       {how === 'between' && (
         <>
-          <Moment words="from" label="It opens" value={opening.from} set={(from) => void set({ from })} />
           <Moment
-            words="until"
-            label="It closes"
+            words={speak`from`}
+            label={speak`It opens`}
+            value={opening.from}
+            set={(from) => void set({ from })}
+          />
+          <Moment
+            words={speak`until`}
+            label={speak`It closes`}
             value={opening.until}
             set={(until) => void set({ until })}
           />
@@ -63,24 +68,23 @@ export function OpeningSettings({ bench }: { bench: Workbench }) {
       )}
       <Sentence>
         <Select
-          label="How often it may be filled"
+          label={speak`How often it may be filled`}
           value={opening.most === null ? 'any' : 'most'}
           choices={[
-            { value: 'any', label: 'As often as people like' },
-            { value: 'most', label: 'At most' },
+            { value: 'any', label: speak`As often as people like` },
+            { value: 'most', label: speak`At most` },
           ]}
           onChange={(value) => void set({ most: value === 'most' ? 100 : null })}
         />
         {opening.most !== null && (
-          <>
+          <>{speakIn`${(
             <NumberWord
-              label="Most submissions"
+              label={speak`Most submissions`}
               value={opening.most}
               least={1}
               onChange={(most) => void set({ most })}
-            />{' '}
-            times in all
-          </>
+            />
+          )} times in all`}</>
         )}
       </Sentence>
       <p role="status" className="quiet">
@@ -107,7 +111,7 @@ function Moment({ words, label, value, set }: MomentProps) {
       {words}{' '}
       <span className="w-36">
         <DateInput
-          label={`${label} on`}
+          label={speak`${label} on`}
           value={day === '' ? null : day}
           onChange={(next) => {
             if (next === null || /^\d{4}-\d\d-\d\d$/.test(next))
@@ -121,9 +125,7 @@ function Moment({ words, label, value, set }: MomentProps) {
             if (time !== null && /^([01]\d|2[0-3]):[0-5]\d$/.test(time)) set(`${day}T${time}`);
             setTime(null);
           }}
-        >
-          at <Word label={`${label} at`} value={time ?? clock} onChange={setTime} />
-        </span>
+        >{speakIn`at ${(<Word label={speak`${label} at`} value={time ?? clock} onChange={setTime} />)}`}</span>
       )}
     </Sentence>
   );

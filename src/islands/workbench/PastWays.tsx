@@ -10,6 +10,7 @@ import { fetched } from '../kit/call';
 import { History } from '../kit/icons';
 import { useSettled } from './use-settled';
 import type { Workbench } from './use-workbench';
+import { speak } from '../../core/wording/speak';
 
 /** After the last edit: a hundred sheets are worked out. */
 const ASK_AFTER_MS = 900;
@@ -34,7 +35,7 @@ export function PastWays({ bench }: { readonly bench: Workbench }) {
     <section className="margin-part" aria-labelledby="past-ways">
       <h2 id="past-ways" className="margin-title">
         <History size={16} aria-hidden />
-        With the last {data.looked === 1 ? 'one' : digits(data.looked)} sent
+        {speak`With the last ${data.looked === 1 ? speak`one` : digits(data.looked)} sent`}
       </h2>
       <Bars
         of={data.looked}
@@ -77,8 +78,8 @@ function RuleBars({
             count: counted.rows.find(({ id }) => id === row.id)?.count ?? 0,
           })),
           ...[
-            { key: 'nothing', label: 'nothing fits', count: counted.nothing },
-            { key: 'several', label: 'too many fit', count: counted.several },
+            { key: 'nothing', label: speak`nothing fits`, count: counted.nothing },
+            { key: 'several', label: speak`too many fit`, count: counted.several },
           ]
             .filter(({ count }) => count > 0)
             .map((bar) => ({ ...bar, mark: '!', warns: true })),
@@ -93,7 +94,7 @@ function rowWords({ design, tables, scope }: Workbench, table: RuleTable, row: R
   const words = table.conditions
     .filter(({ id }) => testOf(row, id) !== '')
     .map((condition) => cellText(row, condition, scope(), conditionDomain(design, tables, condition)));
-  return words.join(', ') || 'anything';
+  return words.join(', ') || speak`anything`;
 }
 
 interface Bar {
@@ -124,20 +125,22 @@ const Bars = ({ bars, of }: { readonly bars: readonly Bar[]; readonly of: number
 
 function Others({ past: { others, other, looked } }: { readonly past: PastPaths }) {
   if (others === 0)
-    return <p className="quiet mt-2">{looked === 1 ? 'It goes' : 'All of them go'} the way they went.</p>;
+    return (
+      <p className="quiet mt-2">{speak`${looked === 1 ? speak`It goes` : speak`All of them go`} the way they went.`}</p>
+    );
   return (
     <details className="mt-2 text-[14px]">
-      <summary className="cursor-pointer font-semibold">
-        {digits(others)} would go another way than {others === 1 ? 'it' : 'they'} did
-      </summary>
+      <summary className="cursor-pointer font-semibold">{speak`${digits(others)} would go another way than ${others === 1 ? speak`it` : speak`they`} did`}</summary>
       <ul className="mt-1 grid gap-2">
         {other.map(({ id, number, was, now }) => (
           <li key={id}>
             <a href={`/submissions/${id}`}>{number}</a>: {now}
-            <span className="quiet block">it was {was}</span>
+            <span className="quiet block">{speak`it was ${was}`}</span>
           </li>
         ))}
-        {others > other.length && <li className="quiet">and {digits(others - other.length)} more</li>}
+        {others > other.length && (
+          <li className="quiet">{speak`and ${digits(others - other.length)} more`}</li>
+        )}
       </ul>
     </details>
   );

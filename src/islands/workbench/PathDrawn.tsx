@@ -7,6 +7,7 @@ import { stepLetters } from '../../core/wording/step-sentence';
 import { ArrowRight, CircleX, Split, Table2 } from '../kit/icons';
 import { drawnSteps } from './drawn-steps';
 import type { Workbench } from './use-workbench';
+import { speak } from '../../core/wording/speak';
 
 /** Where the sentences of a step stand, so that its drawing leads there. */
 export const stepPlace = (id: string): string => `step-${id}`;
@@ -20,10 +21,10 @@ export function PathDrawn({ bench }: { readonly bench: Workbench }) {
   const letters = stepLetters(steps);
   return (
     <ol
-      aria-label="The path"
+      aria-label={speak`The path`}
       className="flex flex-col items-start gap-y-2 sm:flex-row sm:flex-wrap sm:items-center"
     >
-      <li className="rounded-full border border-slate-300 px-3 py-1 text-[14px]">Sent</li>
+      <li className="rounded-full border border-slate-300 px-3 py-1 text-[14px]">{speak`Sent`}</li>
       {roundsOf(steps).map((round) => (
         <Fragment key={round[0]?.id}>
           <Onward />
@@ -35,7 +36,7 @@ export function PathDrawn({ bench }: { readonly bench: Workbench }) {
             ))
           ) : (
             <li className="min-w-0 rounded-lg border border-slate-300 bg-slate-50 p-2">
-              <p className="quiet mb-1.5">at the same time</p>
+              <p className="quiet mb-1.5">{speak`at the same time`}</p>
               <ul className="grid gap-2">
                 {round.map((step) => (
                   <li key={step.id}>
@@ -48,9 +49,7 @@ export function PathDrawn({ bench }: { readonly bench: Workbench }) {
         </Fragment>
       ))}
       <Onward />
-      <li className="rounded-full border border-lichen bg-lichen-soft px-3 py-1 text-[14px]">
-        Kept in {bench.design.table.label}
-      </li>
+      <li className="rounded-full border border-lichen bg-lichen-soft px-3 py-1 text-[14px]">{speak`Kept in ${bench.design.table.label}`}</li>
     </ol>
   );
 }
@@ -84,19 +83,21 @@ function Step({
       <span className="flex min-w-0 items-center gap-1.5">
         <span className="font-mono text-[13px] font-semibold">{letter}</span>
         <strong className="truncate">{label}</strong>
-        {isWrong && <CircleX size={15} role="img" aria-label="something to mend" className="text-rust" />}
+        {isWrong && (
+          <CircleX size={15} role="img" aria-label={speak`something to mend`} className="text-rust" />
+        )}
       </span>
       {rules.length === 0 && <span className="line-clamp-2 text-slate-600">{says}</span>}
       {rules.map((table) => (
         <span key={table.id} className="flex min-w-0 items-center gap-1.5 text-slate-600">
           <Table2 size={14} aria-hidden className="shrink-0" />
-          <span className="truncate">by {table.label}</span>
+          <span className="truncate">{speak`by ${table.label}`}</span>
         </span>
       ))}
       {where !== null && (
         <span className="flex min-w-0 items-start gap-1.5 text-slate-600">
           <Split size={14} aria-hidden className="mt-1 shrink-0" />
-          <span className="line-clamp-3 break-words">only where {where}</span>
+          <span className="line-clamp-3 break-words">{speak`only where ${where}`}</span>
         </span>
       )}
     </button>

@@ -3,6 +3,7 @@ import { Download } from '../kit/icons';
 import { saveFile } from '../kit/save-file';
 import { drawnSteps } from './drawn-steps';
 import type { Workbench } from './use-workbench';
+import { speak } from '../../core/wording/speak';
 
 /** The path as BPMN, for those who document processes. */
 export function PathOut({ bench }: { readonly bench: Workbench }) {
@@ -16,7 +17,7 @@ export function PathOut({ bench }: { readonly bench: Workbench }) {
     <p className="px-4 py-3">
       <button type="button" className="button-plain" onClick={() => void takeOut()}>
         <Download size={14} aria-hidden />
-        Take the path out as BPMN
+        {speak`Take the path out as BPMN`}
       </button>
     </p>
   );

@@ -7,6 +7,7 @@ import { changeSentence } from '../../core/wording/change-sentence';
 import { issueSentence } from '../../core/wording/issue-sentence';
 import { ListChecks } from '../kit/icons';
 import type { Workbench } from './use-workbench';
+import { speak } from '../../core/wording/speak';
 
 export function usePlan(bench: Workbench) {
   return useMemo(
@@ -43,7 +44,8 @@ export function PlanMargin({
   return (
     <section className={`margin-part ${isFirst ? 'first' : ''}`}>
       <h2 className="margin-title">
-        <ListChecks size={16} aria-hidden />A release would
+        <ListChecks size={16} aria-hidden />
+        {speak`A release would`}
       </h2>
       {!plan.ok &&
         plan.error.map((issue, i) => (
@@ -53,13 +55,12 @@ export function PlanMargin({
         ))}
       {plan.ok && plan.value.length === 0 && (
         <p className="quiet">
-          change nothing in the {wanted.length === 1 ? 'table' : `${wanted.length} tables`}.
+          {speak`change nothing in the ${wanted.length === 1 ? speak`table` : speak`${wanted.length} tables`}`}
+          .
         </p>
       )}
       {plan.ok && <PlannedChanges changes={plan.value} />}
-      <p className="quiet mt-2">
-        All of it in one transaction, or nothing. No column and no row is ever dropped by a release.
-      </p>
+      <p className="quiet mt-2">{speak`All of it in one transaction, or nothing. No column and no row is ever dropped by a release.`}</p>
     </section>
   );
 }

@@ -25,6 +25,8 @@ import { BeginningSettings } from './BeginningSettings';
 import { QuestionSettings } from './QuestionSettings';
 import { ByUse, RequiredFor } from './ByUse';
 import type { Workbench } from './use-workbench';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 /** The settings of the line in hand, as sentences. */
 export function QuestionMargin({ bench }: { bench: Workbench }) {
@@ -32,11 +34,8 @@ export function QuestionMargin({ bench }: { bench: Workbench }) {
   if (question === null) {
     return (
       <div className="margin-part first">
-        <h2 className="margin-title">Begin by asking</h2>
-        <p className="quiet">
-          Type a question on the sheet and press Enter. Its kind is guessed from its words; you change it
-          here.
-        </p>
+        <h2 className="margin-title">{speak`Begin by asking`}</h2>
+        <p className="quiet">{speak`Type a question on the sheet and press Enter. Its kind is guessed from its words; you change it here.`}</p>
       </div>
     );
   }
@@ -45,36 +44,39 @@ export function QuestionMargin({ bench }: { bench: Workbench }) {
     bench.edit((design) => replaceQuestion(design, question.id, (one) => ({ ...one, ...part }) as Question));
   return (
     <>
-      <section className="margin-part first" aria-label="The question">
+      <section className="margin-part first" aria-label={speak`The question`}>
         <div className="mb-2 flex items-start gap-2">
           <span className="pt-1 font-mono text-[13px] font-semibold text-lichen">
             {bench.numbers.get(question.id)}
           </span>
           <LabelBox
-            label={question.kind === 'fixed-text' ? 'Heading of the text' : 'Words of the question'}
+            label={question.kind === 'fixed-text' ? speak`Heading of the text` : speak`Words of the question`}
             value={question.label}
             onChange={(label) => change({ label })}
           />
         </div>
         <Sentence>
-          Its kind is <KindPick bench={bench} question={question} inGroup={group !== null} />
+          {speakIn`Its kind is ${(<KindPick bench={bench} question={question} inGroup={group !== null} />)}`}
           {isText ? (
-            ', which nobody answers'
+            speak`, which nobody answers`
           ) : (
             <>
               {' '}
-              and its key{' '}
-              <KeyWord
-                label="Key, used in expressions and as the column"
-                value={question.key}
-                onLeave={(typed) => bench.edit((design) => withKey(design, question, bench.group?.id, typed))}
-              />
+              {speakIn`and its key ${(
+                <KeyWord
+                  label={speak`Key, used in expressions and as the column`}
+                  value={question.key}
+                  onLeave={(typed) =>
+                    bench.edit((design) => withKey(design, question, bench.group?.id, typed))
+                  }
+                />
+              )}`}
             </>
           )}
         </Sentence>
         {question.kind !== 'calculated' && !isText && (
           <Sentence>
-            It <RequiredPick required={question.required} onChange={(required) => change({ required })} />
+            {speakIn`It ${(<RequiredPick required={question.required} onChange={(required) => change({ required })} />)}`}
             {question.required && (
               <>
                 {' '}
@@ -85,18 +87,17 @@ export function QuestionMargin({ bench }: { bench: Workbench }) {
         )}
         <QuestionSettings bench={bench} question={question} change={change} />
         {!isText && (
-          <Sentence>
-            with the hint{' '}
+          <Sentence>{speakIn`with the hint ${(
             <Word
-              label="Hint"
+              label={speak`Hint`}
               value={question.hint}
-              placeholder="none"
+              placeholder={speak`none`}
               onChange={(hint) => change({ hint })}
             />
-          </Sentence>
+          )}`}</Sentence>
         )}
         <LineMoves
-          removal="Take it out"
+          removal={speak`Take it out`}
           onMove={mayMove(bench.design, question) ? (by) => moveLine(bench, question.id, by) : null}
           onDuplicate={() => duplicateLine(bench, question.id)}
           onRemove={() => takeOut(bench, [question.id])}
@@ -110,7 +111,7 @@ export function QuestionMargin({ bench }: { bench: Workbench }) {
             checked={question.again === true}
             onChange={({ target }) => change({ again: target.checked ? true : undefined })}
           />
-          The answer stays for the next one that is filled right after
+          {speak`The answer stays for the next one that is filled right after`}
         </label>
       )}
       {isField(question) && mayBegin(question, group !== null) && (
@@ -120,9 +121,11 @@ export function QuestionMargin({ bench }: { bench: Workbench }) {
       {!isText && <ByUse question={question} inGroup={group !== null} change={change} />}
       {group !== null && (
         <p className="margin-part">
-          <button type="button" className="button-plain" onClick={() => bench.select(group.id)}>
-            Settings of all of {group.label}
-          </button>
+          <button
+            type="button"
+            className="button-plain"
+            onClick={() => bench.select(group.id)}
+          >{speak`Settings of all of ${group.label}`}</button>
         </p>
       )}
       {!isText && <ChecksHere bench={bench} question={question} />}
@@ -166,24 +169,22 @@ function AskedWhen({
   const scope = bench.scope(homeOf(bench.design, question.id) ?? undefined);
   const picked = question.askWhen === undefined ? null : pickedOf(toShown(question.askWhen, scope), scope);
   return (
-    <section className="margin-part" aria-label="When it is asked">
-      <Sentence>
-        It is {question.kind === 'calculated' || question.kind === 'fixed-text' ? 'shown' : 'asked'}{' '}
+    <section className="margin-part" aria-label={speak`When it is asked`}>
+      <Sentence>{speakIn`It is ${question.kind === 'calculated' || question.kind === 'fixed-text' ? speak`shown` : speak`asked`} ${(
         <Select
-          label="When it is asked"
+          label={speak`When it is asked`}
           value={question.askWhen === undefined ? 'always' : 'when'}
           choices={[
-            { value: 'always', label: 'always' },
-            { value: 'when', label: 'only while' },
+            { value: 'always', label: speak`always` },
+            { value: 'when', label: speak`only while` },
           ]}
           onChange={(value) => change({ askWhen: value === 'when' ? '' : undefined })}
         />
-        {picked !== null && ` ${pickedSentence(picked, scope, 'is')}`}
-      </Sentence>
+      )}${picked !== null && ` ${pickedSentence(picked, scope, 'is')}`}`}</Sentence>
       {question.askWhen !== undefined && (
         <ExpressionInput
           key={question.id}
-          label="It is asked while"
+          label={speak`It is asked while`}
           stored={question.askWhen}
           scope={scope}
           own={question.key}
@@ -203,9 +204,9 @@ function KindPick({ bench, question, inGroup }: { bench: Workbench; question: Qu
     );
   return (
     <Select
-      label="Kind of answer"
+      label={speak`Kind of answer`}
       value={askedKind(question)}
-      choices={inGroup ? columnKindChoices : kindChoices}
+      choices={inGroup ? columnKindChoices() : kindChoices()}
       onChange={set}
     />
   );
@@ -218,7 +219,7 @@ function ChecksHere({ bench, question }: { bench: Workbench; question: Question 
     <section className="margin-part" aria-labelledby="checks-here">
       <h2 id="checks-here" className="margin-title">
         <ShieldCheck size={16} aria-hidden />
-        Checks on this line
+        {speak`Checks on this line`}
       </h2>
       {here.map((check) => {
         const text = toShown(check.must, scope);
@@ -226,12 +227,12 @@ function ChecksHere({ bench, question }: { bench: Workbench; question: Question 
         return (
           <p key={check.id} className="mb-2 text-[14px]">
             {picked === null ? (
-              <code className="font-mono">{text || 'a check without a condition'}</code>
+              <code className="font-mono">{text || speak`a check without a condition`}</code>
             ) : (
               pickedSentence(picked, scope, 'must be')
             )}
             <span className="quiet block">
-              {check.otherwise === 'stop' ? 'Stops' : 'Asks for a reason'} · “
+              {check.otherwise === 'stop' ? speak`Stops` : speak`Asks for a reason`} · “
               {messageShown(check.message, scope)}”
             </span>
           </p>
@@ -239,9 +240,9 @@ function ChecksHere({ bench, question }: { bench: Workbench; question: Question 
       })}
       <button type="button" className="button-plain" onClick={() => addCheck(bench, question.id)}>
         <Plus size={15} aria-hidden />
-        Check
+        {speak`Check`}
       </button>
-      {here.length > 0 && <p className="quiet">Change them under Check.</p>}
+      {here.length > 0 && <p className="quiet">{speak`Change them under Check.`}</p>}
     </section>
   );
 }

@@ -18,6 +18,8 @@ import { FixedTextView } from '../kit/FixedTextView';
 import { Marked } from './Marked';
 import { clickLine, pressLine } from './line-keys';
 import type { Workbench } from './use-workbench';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 /** A total as somebody would write it. */
 const asFeel: Readonly<Record<TotalOf, string>> = {
@@ -45,10 +47,10 @@ export function QuestionPreview({ bench, question }: { bench: Workbench; questio
           <span className="min-w-0 font-semibold break-words">
             {question.label ||
               (question.kind !== 'fixed-text' && (
-                <em className="font-normal text-slate-600">question without words</em>
+                <em className="font-normal text-slate-600">{speak`question without words`}</em>
               ))}
             {question.required && question.kind !== 'calculated' && (
-              <span className="ml-1.5 text-rust" aria-label="must be filled">
+              <span className="ml-1.5 text-rust" aria-label={speak`must be filled`}>
                 ✱
               </span>
             )}
@@ -60,18 +62,17 @@ export function QuestionPreview({ bench, question }: { bench: Workbench; questio
             <span className="shrink-0 font-mono text-[13px] text-slate-600">{question.key}</span>
           )}
         </span>
-        {question.hidden === true && <span className="quiet block">hidden, and fills itself</span>}
+        {question.hidden === true && <span className="quiet block">{speak`hidden, and fills itself`}</span>}
         {question.askWhen !== undefined && (
-          <span className="quiet block break-words">
-            asked only while{' '}
+          <span className="quiet block break-words">{speakIn`asked only while ${(
             <code className="font-mono">
               {toShown(question.askWhen, bench.scope(homeOf(bench.design, question.id) ?? undefined)) || '…'}
             </code>
-          </span>
+          )}`}</span>
         )}
         {isField(question) && <FieldPreview bench={bench} question={question} />}
         {question.kind === 'fixed-text' && question.text === '' && (
-          <span className="mt-1 block text-slate-600">the text that is to stand here</span>
+          <span className="mt-1 block text-slate-600">{speak`the text that is to stand here`}</span>
         )}
       </button>
       {question.kind === 'fixed-text' && question.text !== '' && (
@@ -92,12 +93,12 @@ function FieldPreview({ bench, question }: { bench: Workbench; question: FieldQu
   if (question.kind === 'yes-no')
     return (
       <span className="mt-1 flex gap-4 text-slate-700">
-        <span>○ Yes</span>
-        <span>○ No</span>
+        <span>{speak`○ Yes`}</span>
+        <span>{speak`○ No`}</span>
       </span>
     );
   if (question.kind === 'confirmation')
-    return <span className="mt-1 block text-slate-700">☐ {question.statement || 'Yes'}</span>;
+    return <span className="mt-1 block text-slate-700">☐ {question.statement || speak`Yes`}</span>;
   if (question.kind === 'choices')
     return (
       <span className="mt-1 flex flex-wrap gap-x-4 text-slate-700">
@@ -111,18 +112,18 @@ function FieldPreview({ bench, question }: { bench: Workbench; question: FieldQu
     return (
       <span className="calculated-value mt-1">
         <span className="truncate font-mono text-[14px]">
-          {toShown(question.expression, bench.scope()) || 'what is calculated?'}
+          {toShown(question.expression, bench.scope()) || speak`what is calculated?`}
         </span>
       </span>
     );
   const words =
     question.kind === 'lookup'
-      ? `Pick from ${bench.tables.get(question.table)?.label ?? '…'}`
+      ? speak`Pick from ${bench.tables.get(question.table)?.label ?? '…'}`
       : question.kind === 'choice'
         ? offered(question.choices)
             .map(({ label }) => label)
             .join(' · ') || 'choices'
-        : kindWords[question.kind];
+        : kindWords()[question.kind];
   return (
     <span
       className={`box mt-1 flex items-center justify-between text-slate-600 ${question.kind === 'text' && question.long ? 'min-h-16' : ''}`}
@@ -137,8 +138,8 @@ function FieldPreview({ bench, question }: { bench: Workbench; question: FieldQu
 function RowsPreview({ bench, group }: { bench: Workbench; group: RowsQuestion }) {
   const scope = bench.scope(group);
   const words = (column: FieldQuestion): string => {
-    if (column.kind === 'lookup') return `pick from ${bench.tables.get(column.table)?.label ?? '…'}`;
-    return column.kind === 'calculated' ? toShown(column.expression, scope) : kindWords[column.kind];
+    if (column.kind === 'lookup') return speak`pick from ${bench.tables.get(column.table)?.label ?? '…'}`;
+    return column.kind === 'calculated' ? toShown(column.expression, scope) : kindWords()[column.kind];
   };
   return (
     <div className="relative mt-1 overflow-x-auto">
@@ -150,7 +151,7 @@ function RowsPreview({ bench, group }: { bench: Workbench; group: RowsQuestion }
                 key={column.id}
                 id={column.id}
                 group={group.id}
-                words={`the column ${column.label}`}
+                words={speak`the column ${column.label}`}
               >
                 <button
                   type="button"

@@ -10,6 +10,8 @@ import { NumberWord, Sentence } from '../kit/Sentence';
 import { LookupSettings } from './LookupSettings';
 import { RowsSettings, TotalsPick } from './RowsSettings';
 import type { Workbench } from './use-workbench';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 interface SettingsProps {
   readonly bench: Workbench;
@@ -22,18 +24,17 @@ export function QuestionSettings({ bench, question, change }: SettingsProps) {
   switch (question.kind) {
     case 'text':
       return (
-        <Sentence>
-          written in{' '}
+        <Sentence>{speakIn`written in ${(
           <Select
-            label="Length"
+            label={speak`Length`}
             value={question.long ? 'long' : 'short'}
             choices={[
-              { value: 'short', label: 'one line' },
-              { value: 'long', label: 'several lines' },
+              { value: 'short', label: speak`one line` },
+              { value: 'long', label: speak`several lines` },
             ]}
             onChange={(value) => change({ long: value === 'long' })}
           />
-        </Sentence>
+        )}`}</Sentence>
       );
     case 'whole':
       return <InUnit measure={{ decimals: null, unit: question.unit }} onChange={change} />;
@@ -44,40 +45,40 @@ export function QuestionSettings({ bench, question, change }: SettingsProps) {
     case 'confirmation':
       return (
         <LongWord
-          label="What is confirmed"
+          label={speak`What is confirmed`}
           value={question.statement}
-          placeholder="I have read the safety sheet"
+          placeholder={speak`I have read the safety sheet`}
           onChange={(statement) => change({ statement })}
         />
       );
     case 'files':
       return (
-        <Sentence>
-          as many as{' '}
+        <Sentence>{speakIn`as many as ${(
           <NumberWord
-            label="Most files"
+            label={speak`Most files`}
             value={question.most}
             least={1}
             onChange={(most) => change({ most })}
-          />{' '}
+          />
+        )} ${(
           <Select
-            label="What may be added"
+            label={speak`What may be added`}
             value={question.what}
             choices={[
-              { value: 'photos', label: 'photos' },
-              { value: 'files', label: 'files of any kind' },
+              { value: 'photos', label: speak`photos` },
+              { value: 'files', label: speak`files of any kind` },
             ]}
             onChange={(what) => change({ what: what === 'files' ? 'files' : 'photos' })}
           />
-        </Sentence>
+        )}`}</Sentence>
       );
     case 'fixed-text':
       return (
         <>
           <LongWord
-            label="What it says"
+            label={speak`What it says`}
             value={question.text}
-            placeholder="What colleagues should know here"
+            placeholder={speak`What colleagues should know here`}
             onChange={(text) => change({ text })}
           />
           <AddPicture
@@ -108,20 +109,17 @@ export function QuestionSettings({ bench, question, change }: SettingsProps) {
       return (
         <>
           <WithDecimals measure={question} onChange={change} />
-          <p className="mb-1 text-[14px]">It calculates</p>
+          <p className="mb-1 text-[14px]">{speak`It calculates`}</p>
           <ExpressionInput
             key={question.id}
-            label="Expression"
+            label={speak`Expression`}
             stored={question.expression}
             own={question.key}
             scope={bench.scope(bench.group ?? undefined)}
             onChange={(expression) => change({ expression })}
           />
           {bench.group !== null && (
-            <Sentence>
-              under the rows stands{' '}
-              <TotalsPick bench={bench} group={bench.group} column={question} none="nothing of it" />
-            </Sentence>
+            <Sentence>{speakIn`under the rows stands ${(<TotalsPick bench={bench} group={bench.group} column={question} none={speak`nothing of it`} />)}`}</Sentence>
           )}
         </>
       );
@@ -171,12 +169,14 @@ function Choices({
   const [typed, setTyped] = useState<string | null>(null);
   return (
     <label className="mb-2 block text-[14px]">
-      of these, a line each
+      {speak`of these, a line each`}
       <textarea
         rows={5}
         className="box mt-1"
         value={typed ?? question.choices.map(({ label }) => label).join('\n')}
-        placeholder={'Exchange\nSeed\nPurchase'}
+        placeholder={speak`Exchange
+Seed
+Purchase`}
         onChange={(event) => {
           setTyped(event.target.value);
           change({ choices: choicesFrom(event.target.value, question.choices) });

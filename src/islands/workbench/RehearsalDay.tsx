@@ -1,4 +1,4 @@
-import { readDay } from '../../core/table/kinds/date';
+import { typedDay } from '../../core/formats/days';
 import { DateInput } from '../kit/DateInput';
 import { today, type RehearsalSetting } from './rehearsal-setting';
 
@@ -15,7 +15,7 @@ export const RehearsalDay = ({ label, setting, set }: Props) => (
       label={label}
       value={setting.day}
       onChange={(text) => {
-        const day = text === null ? null : readDay(text);
+        const day = text === null ? null : typedDay(text);
         if (text === null) set({ day: today(), time: '' });
         else if (day !== null) set({ day });
       }}

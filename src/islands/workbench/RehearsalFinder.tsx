@@ -12,6 +12,8 @@ import { Sentence } from '../kit/Sentence';
 import { givenFor } from '../sheet/lookup-given';
 import type { Filling } from '../sheet/use-fill';
 import type { Workbench } from './use-workbench';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 interface Props {
   readonly bench: Workbench;
@@ -36,33 +38,32 @@ export function RehearsalFinder({ bench, fill }: Props) {
       met
         ? ''
         : goal.t === 'fit'
-          ? 'Not everything could be made to fit: what is left stands above.'
-          : 'No answers were found that break this check and nothing else.',
+          ? speak`Not everything could be made to fit: what is left stands above.`
+          : speak`No answers were found that break this check and nothing else.`,
     );
   };
   return (
     <section className="margin-part" aria-labelledby="finder">
       <h2 id="finder" className="margin-title">
         <PenLine size={16} aria-hidden />
-        Fill it for me
+        {speak`Fill it for me`}
       </h2>
-      <Sentence>
-        with{' '}
+      <Sentence>{speakIn`with ${(
         <Select
-          label="Answers to be found"
+          label={speak`Answers to be found`}
           value={null}
-          placeholder={busy ? 'looking…' : 'answers that…'}
+          placeholder={busy ? 'looking…' : speak`answers that…`}
           disabled={busy}
           choices={[
-            { value: 'fit', label: 'answers that fit' },
+            { value: 'fit', label: speak`answers that fit` },
             ...checks.map(({ id, message, on }) => ({
               value: id,
-              label: `answers that just break ${bench.numbers.get(on) ?? ''} “${message}”`,
+              label: speak`answers that just break ${bench.numbers.get(on) ?? ''} “${message}”`,
             })),
           ]}
           onChange={(value) => void find(value)}
         />
-      </Sentence>
+      )}`}</Sentence>
       <p role="status" className="quiet">
         {said}
       </p>

@@ -11,6 +11,7 @@ import { ToFix } from '../sheet/ToFix';
 import type { Filling } from '../sheet/use-fill';
 import { AskedSteps } from './AskedSteps';
 import type { Workbench } from './use-workbench';
+import { speak, spoken } from '../../core/wording/speak';
 
 interface Props {
   readonly bench: Workbench;
@@ -25,7 +26,7 @@ interface MarginProps extends Props {
 /** What fired and why, what is still missing, and who would be asked. */
 export function RehearsalMargin({ bench, fill, told, children }: MarginProps) {
   return (
-    <aside id="margin" className="margin-pane" aria-label="What the rehearsal shows">
+    <aside id="margin" className="margin-pane" aria-label={speak`What the rehearsal shows`}>
       <Fired bench={bench} fill={fill} />
       <Missing fill={fill} told={told} />
       <WouldBeAsked bench={bench} told={told} />
@@ -46,7 +47,7 @@ function Fired({ bench, fill }: Pick<Props, 'bench' | 'fill'>) {
     <section className="margin-part first" aria-labelledby="fired">
       <h2 id="fired" className="margin-title text-ink!">
         <ListChecks size={16} aria-hidden />
-        What fired
+        {speak`What fired`}
       </h2>
       <p className="flex items-center gap-2 text-[14px]" role="status">
         {fired.length === 0 && open.length < outcomes.length ? (
@@ -78,12 +79,12 @@ function Fired({ bench, fill }: Pick<Props, 'bench' | 'fill'>) {
           onClick={() => setAll(!all)}
         >
           {all
-            ? 'Only those that fired'
+            ? speak`Only those that fired`
             : open.length > 0
-              ? 'Show the others as well'
+              ? speak`Show the others as well`
               : fired.length === 0
-                ? 'Why did they hold?'
-                : 'Why did the others hold?'}
+                ? speak`Why did they hold?`
+                : speak`Why did the others hold?`}
         </button>
       )}
     </section>
@@ -94,21 +95,22 @@ const groupAt = ({ design }: Workbench, { place }: Outcome) =>
   place.length === 3 ? groupsOf(design).find(({ id }) => id === place[0]) : undefined;
 
 function firedWords(all: number, hold: number, open: number): string {
-  if (all === 0) return 'This form has no checks.';
-  if (open === all) return all === 1 ? 'Its check cannot be told yet' : 'None of its checks can be told yet';
-  const rest = open === 0 ? '' : `; ${open} cannot be told yet`;
+  if (all === 0) return speak`This form has no checks.`;
+  if (open === all)
+    return all === 1 ? speak`Its check cannot be told yet` : speak`None of its checks can be told yet`;
+  const rest = open === 0 ? '' : speak`; ${open} cannot be told yet`;
   return hold === all
-    ? `${all === 1 ? 'Its check holds' : `All ${all} checks hold`}`
-    : `${hold} of ${counted(all, 'check')} ${hold === 1 || all === 1 ? 'holds' : 'hold'}${rest}`;
+    ? `${all === 1 ? speak`Its check holds` : speak`All ${all} checks hold`}`
+    : speak`${hold} of ${counted(all, 'check')} ${hold === 1 || all === 1 ? speak`holds` : speak`hold`}${rest}`;
 }
 
-const cameWords: Readonly<Record<Outcome['came'], string>> = {
-  holds: 'Holds',
-  stops: 'Stops',
-  asks: 'Asks for a reason',
-  open: 'Cannot be told yet',
-  unasked: 'Is not asked',
-};
+const cameWords = spoken((): Readonly<Record<Outcome['came'], string>> => ({
+  holds: speak`Holds`,
+  stops: speak`Stops`,
+  asks: speak`Asks for a reason`,
+  open: speak`Cannot be told yet`,
+  unasked: speak`Is not asked`,
+}));
 
 const fires = ({ came }: Outcome): boolean => came === 'stops' || came === 'asks';
 
@@ -140,7 +142,7 @@ function OutcomeLine({ one, number, scope }: { one: Outcome; number: string; sco
             {number}
             {one.row}
           </span>{' '}
-          {cameWords[one.came]}:{' '}
+          {cameWords()[one.came]}:{' '}
           {fires(one) ? one.check.message : <ConditionWords must={one.check.must} scope={scope} />}
         </button>
         {one.why !== '' && <span className="quiet block font-mono break-words">{one.why}</span>}
@@ -161,7 +163,7 @@ function Missing({ fill, told }: Pick<Props, 'fill' | 'told'>) {
     <section className="margin-part" aria-labelledby="missing">
       <h2 id="missing" className="margin-title">
         <CircleX size={16} aria-hidden />
-        {counted(own.length + more.length, 'thing')} to fix before it can be sent
+        {speak`${counted(own.length + more.length, 'thing')} to fix before it can be sent`}
       </h2>
       <ul className="grid gap-1">
         <ToFix issues={own} />
@@ -181,14 +183,14 @@ function WouldBeAsked({ bench, told }: Pick<Props, 'bench' | 'told'>) {
     <section className="margin-part" aria-labelledby="asked">
       <h2 id="asked" className="margin-title">
         <Route size={16} aria-hidden />
-        Who would be asked
+        {speak`Who would be asked`}
       </h2>
       {told?.mayFill === false && (
-        <p className="mb-2 text-[14px] font-semibold text-ochre">
-          {name} may not fill this form; see Release, who may do what.
-        </p>
+        <p className="mb-2 text-[14px] font-semibold text-ochre">{speak`${name} may not fill this form; see Release, who may do what.`}</p>
       )}
-      {told?.steps.length === 0 && <p className="quiet">Nobody; it is kept as soon as it is sent.</p>}
+      {told?.steps.length === 0 && (
+        <p className="quiet">{speak`Nobody; it is kept as soon as it is sent.`}</p>
+      )}
       <AskedSteps bench={bench} steps={told?.steps ?? []} />
     </section>
   );

@@ -24,6 +24,8 @@ import { beginRehearsal, rehearsed } from './begin-rehearsal';
 import { usePast } from './use-example';
 import { useSettled } from './use-settled';
 import type { Workbench } from './use-workbench';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 /** The draft, filled as a colleague would: what fires, who would be asked, and the rows that would be written. Nothing is kept. */
 export function RehearseFace({ bench, goTo }: FaceProps) {
@@ -73,34 +75,30 @@ function Setting({ bench, set }: { bench: Workbench; set: (part: Partial<Rehears
     <div className="flex flex-wrap items-center gap-x-3 gap-y-2 rounded-t-lg border border-b-0 border-slate-200 bg-marker-soft px-4 py-2.5 pl-[46px] text-[14px]">
       <p className="flex items-center gap-2">
         <Theater size={16} aria-hidden />
-        <strong>Rehearsal.</strong> Nothing is kept, nobody is told.
+        {speakIn`${(<strong>{speak`Rehearsal.`}</strong>)} Nothing is kept, nobody is told.`}
       </p>
-      <div className="flex flex-wrap items-center gap-x-2 gap-y-1">
-        as{' '}
-        <Select label="Who rehearses it" value={setting.as} choices={people} onChange={(as) => set({ as })} />
-        on <RehearsalDay label="Day of the rehearsal" setting={setting} set={set} />
-        at{' '}
+      <div className="flex flex-wrap items-center gap-x-2 gap-y-1">{speakIn`as ${(<Select label={speak`Who rehearses it`} value={setting.as} choices={people} onChange={(as) => set({ as })} />)}on ${(<RehearsalDay label={speak`Day of the rehearsal`} setting={setting} set={set} />)}at ${(
         <Word
-          label="Time of the rehearsal"
+          label={speak`Time of the rehearsal`}
           value={setting.time}
           placeholder={setting.day === today() ? 'now' : '09:00'}
           onChange={(time) => set({ time })}
         />
-        with{' '}
+      )}with ${(
         <Select
-          label="Answers to begin with"
+          label={speak`Answers to begin with`}
           value={setting.of ?? 'none'}
           choices={[
-            { value: 'none', label: 'no answers', short: 'no answers' },
+            { value: 'none', label: speak`no answers`, short: speak`no answers` },
             ...(past.data?.submissions ?? []).map(({ id, number, sender }) => ({
               value: id,
-              label: `answers of ${number}, ${sender}`,
-              short: `answers of ${number}`,
+              label: speak`answers of ${number}, ${sender}`,
+              short: speak`answers of ${number}`,
             })),
           ]}
           onChange={(of) => set({ of: of === 'none' ? null : of, answers: null, round: setting.round + 1 })}
         />
-      </div>
+      )}`}</div>
     </div>
   );
 }
@@ -135,8 +133,7 @@ function Rehearsal({ bench, data }: { bench: Workbench; data: SheetData }) {
         <section aria-labelledby="written" className="border-t-2 border-ink py-3 pr-5 pl-[46px]">
           <h2 id="written" className="mb-1 flex items-center gap-2 font-sans text-[15px]">
             <Database size={16} aria-hidden />
-            Rows this would write
-            <span className="quiet font-normal">{whenWritten(bench, told.data)}</span>
+            {speakIn`Rows this would write${(<span className="quiet font-normal">{whenWritten(bench, told.data)}</span>)}`}
           </h2>
           {told.isError && <p className="trouble">{told.error.message}</p>}
           {told.data !== undefined && <WrittenRecords told={told.data} />}
@@ -154,5 +151,5 @@ const whenWritten = ({ design: { steps } }: Workbench, told: Rehearsed | undefin
   told?.records.length === 0
     ? ''
     : steps.length === 0
-      ? 'in one transaction, as soon as it is sent'
-      : `in one transaction, after ${steps.at(-1)?.label ?? ''}`;
+      ? speak`in one transaction, as soon as it is sent`
+      : speak`in one transaction, after ${steps.at(-1)?.label ?? ''}`;

@@ -16,6 +16,8 @@ import { Things } from './Things';
 import { PlannedChanges, usePlan } from './PlanMargin';
 import type { Workbench } from './use-workbench';
 import type { FaceProps } from './face-props';
+import { speak, spoken } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 /** A second of calculating is what the longest sheet may take; most take none that anybody would notice, and then nothing is said. */
 const NOTICEABLE_STEPS = 50_000;
@@ -24,9 +26,7 @@ function WorstCase({ bench }: { bench: Workbench }) {
   const steps = bench.worstSteps;
   if (steps === null || steps < NOTICEABLE_STEPS) return null;
   return (
-    <p className="mb-3 rounded-md bg-ochre-soft px-3 py-2 text-[14px] text-ochre">
-      With every row filled, its calculations take about {(steps / 1_000_000).toFixed(2)} s after a key press.
-    </p>
+    <p className="mb-3 rounded-md bg-ochre-soft px-3 py-2 text-[14px] text-ochre">{speak`With every row filled, its calculations take about ${(steps / 1_000_000).toFixed(2)} s after a key press.`}</p>
   );
 }
 
@@ -39,7 +39,7 @@ function ShownToAll({ bench }: { bench: Workbench }) {
   if (lookups.length === 0) return null;
   return (
     <>
-      <h3 className="mb-1 font-sans text-[15px]">What everybody who fills it can look up</h3>
+      <h3 className="mb-1 font-sans text-[15px]">{speak`What everybody who fills it can look up`}</h3>
       <ul className="mb-3 grid gap-1 text-[14px]">
         {lookups.map((question) => {
           const table = bench.tables.get(question.table);
@@ -47,10 +47,9 @@ function ShownToAll({ bench }: { bench: Workbench }) {
             ({ id }) => table?.title.includes(id) || question.show.includes(id),
           );
           return (
-            <li key={question.id}>
-              {shown.length === 0 ? 'The number' : shown.map(({ label }) => label).join(', ')} of every record
-              of <strong>{table?.label ?? 'a table that is not there'}</strong>, for {question.label}
-            </li>
+            <li
+              key={question.id}
+            >{speakIn`${shown.length === 0 ? speak`The number` : shown.map(({ label }) => label).join(', ')} of every record of ${(<strong>{table?.label ?? speak`a table that is not there`}</strong>)}, for ${question.label}`}</li>
           );
         })}
       </ul>
@@ -77,9 +76,7 @@ function OneMoreWayIn({
       className="button mt-2"
       disabled={busy}
       onClick={() => void go(ways.map(({ path }) => String(path[1])))}
-    >
-      Release it all the same, and let it write there
-    </button>
+    >{speak`Release it all the same, and let it write there`}</button>
   );
 }
 
@@ -107,17 +104,17 @@ export function ReleaseFace({ bench, goTo }: FaceProps) {
           <>
             <h2 className="mb-1 flex items-center gap-2 text-lg">
               <CircleCheck size={19} aria-hidden className="text-lichen" />
-              {nothing ? 'Nothing to release' : 'Ready to release'}
+              {nothing ? speak`Nothing to release` : speak`Ready to release`}
             </h2>
             <p className="mb-3 text-[14px]">
               {nothing
-                ? `Release ${newest.number} holds everything that is designed here.`
-                : `Colleagues fill the new release from then on. ${underWayWords(bench.data.underWay)}`}
+                ? speak`Release ${newest.number} holds everything that is designed here.`
+                : speak`Colleagues fill the new release from then on. ${underWayWords(bench.data.underWay)}`}
             </p>
             {!nothing && <Different bench={bench} goTo={goTo} />}
             {plan.ok && plan.value.length > 0 && (
               <>
-                <h3 className="mb-1 font-sans text-[15px]">What changes in the tables</h3>
+                <h3 className="mb-1 font-sans text-[15px]">{speak`What changes in the tables`}</h3>
                 <PlannedChanges changes={plan.value} />
               </>
             )}
@@ -125,7 +122,7 @@ export function ReleaseFace({ bench, goTo }: FaceProps) {
             <ShownToAll bench={bench} />
             {!nothing && newest !== undefined && (
               <label className="mb-3 block text-[14px]">
-                What is new, for whoever goes on with a draft
+                {speak`What is new, for whoever goes on with a draft`}
                 <textarea
                   rows={2}
                   className="box"
@@ -143,19 +140,19 @@ export function ReleaseFace({ bench, goTo }: FaceProps) {
                 onClick={() => void release.go()}
               >
                 <Rocket size={15} aria-hidden />
-                Release {(newest?.number ?? 0) + 1}
-                {unsaid && ' for everybody to fill'}
+                {speakIn`Release ${(newest?.number ?? 0) + 1}${unsaid && speak` for everybody to fill`}`}
               </button>
             )}
             {!nothing && choosing && (
-              <p role="status" className="quiet mt-2">
-                First save who may do what, or leave it as it was.
-              </p>
+              <p
+                role="status"
+                className="quiet mt-2"
+              >{speak`First save who may do what, or leave it as it was.`}</p>
             )}
             {nothing && (
               <a className="button" href={`/fill/${bench.data.key}`}>
                 <ExternalLink size={15} aria-hidden />
-                Fill it in
+                {speak`Fill it in`}
               </a>
             )}
           </>
@@ -172,14 +169,14 @@ export function ReleaseFace({ bench, goTo }: FaceProps) {
           )}
         </div>
       </div>
-      <aside id="margin" className="margin-pane" aria-label="Who, and the releases so far">
+      <aside id="margin" className="margin-pane" aria-label={speak`Who, and the releases so far`}>
         <Who
           path={`/api/forms/${bench.data.id}/who`}
-          asked={formSentences}
+          asked={formSentences()}
           onChoosing={setChoosing}
           unsaid={
             unsaid
-              ? 'The first release lets everybody fill it. To let only some of them, say who here.'
+              ? speak`The first release lets everybody fill it. To let only some of them, say who here.`
               : null
           }
         />
@@ -192,22 +189,25 @@ export function ReleaseFace({ bench, goTo }: FaceProps) {
   );
 }
 
-const formSentences = [
-  { action: 'fill', does: 'fill it' },
-  { action: 'see-all', does: 'see all that is sent' },
-  { action: 'design', does: 'design it' },
-] as const;
+const formSentences = spoken(
+  () =>
+    [
+      { action: 'fill', does: speak`fill it` },
+      { action: 'see-all', does: speak`see all that is sent` },
+      { action: 'design', does: speak`design it` },
+    ] as const,
+);
 
 /** What becomes of what has been begun. */
 function underWayWords({ drafts, sent }: Workbench['data']['underWay']): string {
   const begun =
     drafts === 0
       ? ''
-      : `${counted(drafts, 'draft')} that ${drafts === 1 ? 'was' : 'were'} begun may go on with it, where the answers fit. `;
+      : speak`${counted(drafts, 'draft')} that ${drafts === 1 ? speak`was` : speak`were`} begun may go on with it, where the answers fit. `;
   const going =
     sent === 0
-      ? 'What is sent by then finishes on the release it began with.'
-      : `${digits(sent)} on ${sent === 1 ? 'its' : 'their'} way ${sent === 1 ? 'finishes' : 'finish'} on the release ${sent === 1 ? 'it' : 'they'} began with.`;
+      ? speak`What is sent by then finishes on the release it began with.`
+      : speak`${digits(sent)} on ${sent === 1 ? speak`its` : speak`their`} way ${sent === 1 ? speak`finishes` : speak`finish`} on the release ${sent === 1 ? speak`it` : speak`they`} began with.`;
   return `${begun}${going}`;
 }
 
@@ -233,7 +233,8 @@ function useRelease(bench: Workbench, unsaid: boolean, note: string) {
         type: '',
         status: 0,
         code: 'fault',
-        title: error instanceof Error ? error.message : 'The server cannot be reached; nothing was released',
+        title:
+          error instanceof Error ? error.message : speak`The server cannot be reached; nothing was released`,
       });
     } finally {
       setBusy(false);

@@ -7,6 +7,7 @@ import { sayWithUndo } from '../kit/say';
 import { when } from '../kit/when';
 import { Differences } from './Different';
 import type { Workbench } from './use-workbench';
+import { speak } from '../../core/wording/speak';
 
 interface Released {
   readonly design: FormDesign;
@@ -22,14 +23,15 @@ export function Releases({ bench }: { bench: Workbench }) {
     const result = await call<Released>('GET', `/api/forms/${id}/releases/${number}`);
     if (!result.ok) return;
     bench.edit(() => result.value.design);
-    sayWithUndo(`The draft is as release ${number} was; release it when you have looked it over`, bench.undo);
+    sayWithUndo(
+      speak`The draft is as release ${number} was; release it when you have looked it over`,
+      bench.undo,
+    );
   };
   return (
     <section className="margin-part" aria-labelledby="releases">
-      <h2 id="releases" className="margin-title">
-        Releases
-      </h2>
-      {releases.length === 0 && <p className="quiet">None yet. Nobody but you sees this form.</p>}
+      <h2 id="releases" className="margin-title">{speak`Releases`}</h2>
+      {releases.length === 0 && <p className="quiet">{speak`None yet. Nobody but you sees this form.`}</p>}
       <ol className="grid gap-2">
         {releases.map(({ number, at, by, note }) => (
           <li key={number} className="text-[14px]">
@@ -39,7 +41,7 @@ export function Releases({ bench }: { bench: Workbench }) {
               aria-expanded={open === number}
               onClick={() => setOpen(open === number ? null : number)}
             >
-              <strong>Release {number}</strong>
+              <strong>{speak`Release ${number}`}</strong>
               {number === newest?.number && ' · live'}
               <span className="quiet block">
                 {by}, {when(at)}
@@ -50,7 +52,7 @@ export function Releases({ bench }: { bench: Workbench }) {
             {open === number && (
               <button type="button" className="button-plain" onClick={() => void goBack(number)}>
                 <Undo2 size={14} aria-hidden />
-                {number === newest?.number ? 'Drop the edits since' : 'Go back to it'}
+                {number === newest?.number ? speak`Drop the edits since` : speak`Go back to it`}
               </button>
             )}
           </li>
@@ -67,7 +69,7 @@ function Changed({ form, number }: { form: string; number: number }) {
   });
   if (data === undefined) return <p className="quiet">…</p>;
   return data.before === null ? (
-    <p className="quiet">The first.</p>
+    <p className="quiet">{speak`The first.`}</p>
   ) : (
     <Differences before={data.before} after={data.design} />
   );

@@ -21,6 +21,8 @@ import { NumberWord, Sentence } from '../kit/Sentence';
 import { Several } from '../kit/Several';
 import { SameRows } from './SameRows';
 import type { Workbench } from './use-workbench';
+import { speak, spoken } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 interface Props {
   readonly bench: Workbench;
@@ -36,51 +38,43 @@ export function RowsSettings({ bench, group, change }: Props) {
   const [first] = group.columns;
   return (
     <>
-      <Sentence>
-        Ask for at least{' '}
-        <NumberWord label="Least rows" value={group.least} onChange={(least) => change({ least })} /> and at
-        most{' '}
-        <NumberWord label="Most rows" value={group.most} least={1} onChange={(most) => change({ most })} />{' '}
-        rows
-      </Sentence>
+      <Sentence>{speakIn`Ask for at least ${(<NumberWord label={speak`Least rows`} value={group.least} onChange={(least) => change({ least })} />)} and at most ${(<NumberWord label={speak`Most rows`} value={group.most} least={1} onChange={(most) => change({ most })} />)} rows`}</Sentence>
       {first?.kind === 'lookup' && group.columns.length === 1 && (
-        <Sentence>
-          shown as{' '}
+        <Sentence>{speakIn`shown as ${(
           <Select
-            label="How rows look"
+            label={speak`How rows look`}
             value={pickedColumn(group) === null ? 'rows' : 'picks'}
             choices={[
-              { value: 'rows', label: 'rows of a table' },
-              { value: 'picks', label: 'names in a line' },
+              { value: 'rows', label: speak`rows of a table` },
+              { value: 'picks', label: speak`names in a line` },
             ]}
             onChange={(value) =>
               // Picking one twice says nothing.
               change(value === 'picks' ? { asPicks: true, distinct: [first.id] } : { asPicks: undefined })
             }
           />
-        </Sentence>
+        )}`}</Sentence>
       )}
-      <Sentence>
-        no two of them alike in{' '}
+      <Sentence>{speakIn`no two of them alike in ${(
         <Several
-          label="Columns that tell rows apart"
+          label={speak`Columns that tell rows apart`}
           values={group.distinct ?? []}
-          none="anything; rows may repeat"
+          none={speak`anything; rows may repeat`}
           choices={group.columns
             .filter(({ kind }) => kind !== 'files')
             .map(({ id, label }) => ({ value: id, label }))}
           onChange={(distinct) => change({ distinct: distinct.length === 0 ? undefined : distinct })}
         />
-      </Sentence>
+      )}`}</Sentence>
       <Within bench={bench} group={group} />
       {group.within === undefined && <Starts bench={bench} group={group} change={change} />}
       {countable.length > 0 && (
         <div className="mb-2 text-[14px]">
-          Under the rows stands
+          {speak`Under the rows stands`}
           {countable.map((column) => (
-            <Sentence key={column.id}>
-              of {column.label}, <TotalsPick bench={bench} group={group} column={column} none="nothing" />
-            </Sentence>
+            <Sentence
+              key={column.id}
+            >{speakIn`of ${column.label}, ${(<TotalsPick bench={bench} group={group} column={column} none="nothing" />)}`}</Sentence>
           ))}
         </div>
       )}
@@ -94,21 +88,20 @@ function Within({ bench, group }: Pick<Props, 'bench' | 'group'>) {
   const others = groupsIn(design, null).filter((one) => one.id !== group.id && one.asPicks !== true);
   if (groupsIn(design, group).length > 0 || (others.length === 0 && group.within === undefined)) return null;
   return (
-    <Sentence>
-      They stand in{' '}
+    <Sentence>{speakIn`They stand in ${(
       <Select
-        label="Where these rows stand"
+        label={speak`Where these rows stand`}
         value={group.within ?? 'form'}
         choices={[
-          { value: 'form', label: 'the form' },
+          { value: 'form', label: speak`the form` },
           ...others.map(({ id, label }) => ({
             value: id,
-            label: `each row of ${label || 'rows without words'}`,
+            label: speak`each row of ${label || speak`rows without words`}`,
           })),
         ]}
         onChange={(value) => bench.edit((now) => withinRows(now, group.id, value === 'form' ? null : value))}
       />
-    </Sentence>
+    )}`}</Sentence>
   );
 }
 
@@ -121,28 +114,33 @@ function Starts({ bench, group, change }: Props) {
   return (
     <>
       <Sentence>
-        A new sheet begins with{' '}
-        <Select
-          label="What a new sheet begins with"
-          value={value}
-          choices={[
-            { value: 'none', label: 'no rows' },
-            { value: 'empty', label: 'empty rows' },
-            { value: 'same', label: 'the same rows each time' },
-            ...lookups.map(({ id, label }) => ({ value: id, label: `a row for each ${label} on offer` })),
-          ]}
-          onChange={(next) => change({ starts: startingWith(next, group) })}
-        />
+        {speakIn`A new sheet begins with ${(
+          <Select
+            label={speak`What a new sheet begins with`}
+            value={value}
+            choices={[
+              { value: 'none', label: speak`no rows` },
+              { value: 'empty', label: speak`empty rows` },
+              { value: 'same', label: speak`the same rows each time` },
+              ...lookups.map(({ id, label }) => ({
+                value: id,
+                label: speak`a row for each ${label} on offer`,
+              })),
+            ]}
+            onChange={(next) => change({ starts: startingWith(next, group) })}
+          />
+        )}`}
         {starts?.t === 'empty' && (
           <>
             {', '}
-            <NumberWord
-              label="Empty rows"
-              value={starts.count}
-              least={1}
-              onChange={(count) => change({ starts: { t: 'empty', count } })}
-            />{' '}
-            of them
+            {speakIn`${(
+              <NumberWord
+                label={speak`Empty rows`}
+                value={starts.count}
+                least={1}
+                onChange={(count) => change({ starts: { t: 'empty', count } })}
+              />
+            )} of them`}
           </>
         )}
       </Sentence>
@@ -176,11 +174,11 @@ function EachWhere({
     <>
       <Sentence>
         <Select
-          label="Of which records"
+          label={speak`Of which records`}
           value={starts.where === undefined ? 'all' : 'where'}
           choices={[
-            { value: 'all', label: 'whatever it is' },
-            { value: 'where', label: 'of which it is true that' },
+            { value: 'all', label: speak`whatever it is` },
+            { value: 'where', label: speak`of which it is true that` },
           ]}
           onChange={(value) => set(value === 'where' ? '' : undefined)}
         />
@@ -195,7 +193,7 @@ function EachWhere({
             isDemand={false}
           />
           <ExpressionInput
-            label="A row where it is true that"
+            label={speak`A row where it is true that`}
             stored={starts.where}
             scope={scope}
             onChange={set}
@@ -219,20 +217,20 @@ function startingWith(value: string, { starts }: RowsQuestion): StartingRows | u
   }
 }
 
-const totalWords: Readonly<Record<TotalOf, string>> = {
-  sum: 'the sum',
-  count: 'how many are filled',
-  mean: 'the mean',
-  least: 'the least',
-  most: 'the most',
-};
-const totalLabels: Readonly<Record<TotalOf, string>> = {
-  sum: 'Total',
-  count: 'Filled',
-  mean: 'Mean',
-  least: 'Least',
-  most: 'Most',
-};
+const totalWords = spoken((): Readonly<Record<TotalOf, string>> => ({
+  sum: speak`the sum`,
+  count: speak`how many are filled`,
+  mean: speak`the mean`,
+  least: speak`the least`,
+  most: speak`the most`,
+}));
+const totalLabels = spoken((): Readonly<Record<TotalOf, string>> => ({
+  sum: speak`Total`,
+  count: speak`Filled`,
+  mean: speak`Mean`,
+  least: speak`Least`,
+  most: speak`Most`,
+}));
 
 /** What is made of a column over the rows; each is kept beside the answers of the form. */
 export function TotalsPick({
@@ -249,10 +247,10 @@ export function TotalsPick({
   const own = group.totals.filter((one) => one.column === column.id);
   return (
     <Several
-      label={`What is shown of ${column.label}`}
+      label={speak`What is shown of ${column.label}`}
       values={own.map(({ of = 'sum' }) => of)}
       none={none}
-      choices={Object.entries(totalWords).map(([value, label]) => ({ value, label }))}
+      choices={Object.entries(totalWords()).map(([value, label]) => ({ value, label }))}
       onChange={(values) =>
         bench.edit((design) =>
           replaceQuestion(design, group.id, (one) =>
@@ -279,12 +277,12 @@ function totalsWith(
   const added = wanted
     .filter((of) => !there.has(of))
     .map((of): Total => {
-      const key = keyFor(`${of === 'sum' ? 'total' : of}_${column.key}`, taken);
+      const key = keyFor(`${of === 'sum' ? speak`total` : of}_${column.key}`, taken);
       taken.add(key);
       return {
         id: newShortId(),
         key,
-        label: totalLabels[of],
+        label: totalLabels()[of],
         column: column.id,
         ...(of !== 'sum' && { of }),
       };

@@ -6,6 +6,7 @@ import { setTest } from '../../core/form/rule-edits';
 import type { Rule, RuleCondition } from '../../core/rules/rules';
 import { issueSentence } from '../../core/wording/issue-sentence';
 import { cellText, typedTest } from '../../core/wording/rule-cells';
+import { speak } from '../../core/wording/speak';
 
 interface Props {
   readonly scope: Scope;
@@ -41,7 +42,7 @@ export function RuleCellInput({ scope, condition, row, at, known, onChange, onBl
   return (
     <>
       <input
-        aria-label={`${toShown(condition.expression, scope) || 'Condition'}, row ${at + 1}`}
+        aria-label={speak`${toShown(condition.expression, scope) || speak`Condition`}, row ${at + 1}`}
         aria-invalid={trouble !== undefined}
         aria-describedby={trouble === undefined ? undefined : `${id}trouble`}
         data-rule-cell={condition.id}

@@ -4,6 +4,7 @@ import { ExpressionInput } from '../kit/ExpressionInput';
 import { Trash2 } from '../kit/icons';
 import { Troubles } from './Troubles';
 import type { Workbench } from './use-workbench';
+import { speak } from '../../core/wording/speak';
 
 export interface ConditionInHand {
   readonly table: string;
@@ -23,10 +24,10 @@ export function RuleConditionMargin({ bench, inHand, onLeave }: Props) {
   if (table === undefined || condition === undefined) return null;
   return (
     <section className="margin-part first">
-      <h2 className="margin-title">What a column of {table.label} looks at</h2>
+      <h2 className="margin-title">{speak`What a column of ${table.label} looks at`}</h2>
       <ExpressionInput
         key={condition.id}
-        label="What it looks at"
+        label={speak`What it looks at`}
         stored={condition.expression}
         scope={bench.scope()}
         example="total"
@@ -54,11 +55,9 @@ export function RuleConditionMargin({ bench, inHand, onLeave }: Props) {
           }}
         >
           <Trash2 size={14} aria-hidden />
-          Take the condition out
+          {speak`Take the condition out`}
         </button>
-        <button type="button" className="button-plain" onClick={onLeave}>
-          Done
-        </button>
+        <button type="button" className="button-plain" onClick={onLeave}>{speak`Done`}</button>
       </p>
     </section>
   );

@@ -18,6 +18,7 @@ import type { RuleTable } from '../../core/rules/rules';
 import { Download, FileInput } from '../kit/icons';
 import { saveFile } from '../kit/save-file';
 import type { Workbench } from './use-workbench';
+import { speak } from '../../core/wording/speak';
 
 interface Props {
   readonly bench: Workbench;
@@ -32,13 +33,14 @@ export function RuleExchange({ bench, table }: Props) {
     const { decisionsIn, MOST_BYTES } = await import('./dmn-file');
     const found = file.size > MOST_BYTES ? null : await decisionsIn(await file.text());
     const [decision] = found ?? [];
-    const trouble = decision === undefined ? 'This file holds no DMN decision table.' : tooMuch(decision);
+    const trouble =
+      decision === undefined ? speak`This file holds no DMN decision table.` : tooMuch(decision);
     if (decision === undefined || trouble !== null) return setSaid([trouble ?? '']);
     const { table: taken, unknown } = tableOfDecision(decision, table, namesOf(bench), newShortId);
     bench.edit((design) => changeRules(design, table.id, () => taken));
     setSaid([
-      `Taken in: ${taken.rows.length} rows.`,
-      ...(unknown.length === 0 ? [] : [`Not known here, and left out: ${unknown.join(', ')}.`]),
+      speak`Taken in: ${taken.rows.length} rows.`,
+      ...(unknown.length === 0 ? [] : [speak`Not known here, and left out: ${unknown.join(', ')}.`]),
     ]);
   };
   return (
@@ -46,18 +48,18 @@ export function RuleExchange({ bench, table }: Props) {
       <p className="flex flex-wrap gap-3">
         <button type="button" className="button-plain" onClick={() => void takeOut(bench, table)}>
           <Download size={14} aria-hidden />
-          Take out as DMN
+          {speak`Take out as DMN`}
         </button>
         <button type="button" className="button-plain" onClick={() => chooser.current?.click()}>
           <FileInput size={14} aria-hidden />
-          Take in from DMN
+          {speak`Take in from DMN`}
         </button>
       </p>
       <input
         ref={chooser}
         type="file"
         accept=".dmn,.xml,application/xml,text/xml"
-        aria-label={`A DMN file for ${table.label}`}
+        aria-label={speak`A DMN file for ${table.label}`}
         className="sr-only"
         tabIndex={-1}
         onChange={(event) => {
@@ -83,7 +85,7 @@ async function takeOut(bench: Workbench, table: RuleTable): Promise<void> {
 
 const tooMuch = ({ inputs, rules }: Decision): string | null =>
   inputs.length > limits.ruleConditions || rules.length > limits.ruleRows
-    ? `A table has ${limits.ruleConditions} conditions and ${limits.ruleRows} rows at most; this one has ${inputs.length} and ${rules.length}.`
+    ? speak`A table has ${limits.ruleConditions} conditions and ${limits.ruleRows} rows at most; this one has ${inputs.length} and ${rules.length}.`
     : null;
 
 /** What the standard calls the types a condition may have. */
@@ -102,7 +104,7 @@ function namesOf({ design, data, scope }: Workbench): Names {
     answers: calculatedIn(design).map((one) => ({
       id: one.id,
       label: one.label,
-      type: typeNames[kinds[calculatedKind(one)].type.t] ?? 'Any',
+      type: typeNames[kinds[calculatedKind(one)].type.t] ?? speak`Any`,
     })),
     groups: data.groups,
     people: data.people.map(({ id, name, place }) => ({
@@ -111,7 +113,7 @@ function namesOf({ design, data, scope }: Workbench): Names {
     })),
     type: (expression) => {
       const tree = read(expression, storedScope(names));
-      return (tree.ok && typeNames[tree.value.type.t]) || 'Any';
+      return (tree.ok && typeNames[tree.value.type.t]) || speak`Any`;
     },
     shown: (expression) => toShown(expression, names),
     stored: (expression) => toStored(expression, names),

@@ -3,6 +3,7 @@ import { RuleExchange } from './RuleExchange';
 import { TriangleAlert } from '../kit/icons';
 import type { Workbench } from './use-workbench';
 import { useRuleFindings } from './use-rule-findings';
+import { speak } from '../../core/wording/speak';
 
 /** What is found by reading a table of rules. */
 export function RuleFound({ bench, table }: { readonly bench: Workbench; readonly table: RuleTable }) {
@@ -10,20 +11,20 @@ export function RuleFound({ bench, table }: { readonly bench: Workbench; readonl
   const told = [
     ...found.overlaps.map(
       ({ rows: [one, other], at }) =>
-        `Rows ${one + 1} and ${other + 1} both fit ${words(at)}. One alone may.`,
+        speak`Rows ${one + 1} and ${other + 1} both fit ${words(at)}. One alone may.`,
     ),
-    ...found.never.map((row) => `Row ${row + 1} never counts: others do wherever it fits.`),
+    ...found.never.map((row) => speak`Row ${row + 1} never counts: others do wherever it fits.`),
     ...(found.unknown.length === 0
       ? []
       : [
-          `${found.unknown.length === 1 ? 'Row' : 'Rows'} ${found.unknown.map((row) => row + 1).join(', ')} cannot be looked through.`,
+          speak`${found.unknown.length === 1 ? speak`Row` : speak`Rows`} ${found.unknown.map((row) => row + 1).join(', ')} cannot be looked through.`,
         ]),
   ];
   return (
     <section className="margin-part">
       <h2 className="margin-title">
         <TriangleAlert size={16} aria-hidden />
-        Found by reading {table.label}
+        {speak`Found by reading ${table.label}`}
       </h2>
       <ul className="grid gap-1.5 text-[14px]" aria-live="polite">
         {told.map((words) => (
@@ -31,10 +32,10 @@ export function RuleFound({ bench, table }: { readonly bench: Workbench; readonl
         ))}
         <li className={told.length === 0 ? '' : 'quiet'}>
           {[
-            found.overlaps.length === 0 && 'No two rows are at odds.',
+            found.overlaps.length === 0 && speak`No two rows are at odds.`,
             found.gaps.length === 0
-              ? 'Something fits whatever is sent.'
-              : `${found.gaps.length === 1 ? 'One gap' : `${found.gaps.length} gaps`}, marked.`,
+              ? speak`Something fits whatever is sent.`
+              : speak`${found.gaps.length === 1 ? speak`One gap` : speak`${found.gaps.length} gaps`}, marked.`,
           ]
             .filter((one) => one !== false)
             .join(' ')}

@@ -2,6 +2,8 @@ import type { Where } from '../../core/rules/findings';
 import type { RuleTable } from '../../core/rules/rules';
 import type { Workbench } from './use-workbench';
 import { useRuleFindings } from './use-rule-findings';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 /** Shown at once; more are told by their number. */
 const FEW = 3;
@@ -26,15 +28,14 @@ export function RuleGaps({
   return (
     <ul className="bg-marker-soft text-[14px]">
       {gaps.slice(0, FEW).map((where) => (
-        <li key={JSON.stringify(where)} className="border-b border-slate-200 px-3 py-2">
-          Nothing fits <strong>{words(where)}</strong>.{' '}
-          {names.includes(null) ? 'It cannot be sent.' : `Then ${names.join(' and ')} is asked.`}{' '}
-          <button type="button" className="button-plain" onClick={() => onAdd(where)}>
-            Add the row
-          </button>
-        </li>
+        <li
+          key={JSON.stringify(where)}
+          className="border-b border-slate-200 px-3 py-2"
+        >{speakIn`Nothing fits ${(<strong>{words(where)}</strong>)}. ${names.includes(null) ? speak`It cannot be sent.` : speak`Then ${names.join(speak` and `)} is asked.`} ${(<button type="button" className="button-plain" onClick={() => onAdd(where)}>{speak`Add the row`}</button>)}`}</li>
       ))}
-      {rest > 0 && <li className="px-3 py-2">{more ? 'And more' : `And ${rest} more`} that nothing fits.</li>}
+      {rest > 0 && (
+        <li className="px-3 py-2">{speak`${more ? speak`And more` : speak`And ${rest} more`} that nothing fits.`}</li>
+      )}
     </ul>
   );
 }

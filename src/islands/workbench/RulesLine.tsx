@@ -23,6 +23,8 @@ import { RuleGaps } from './RuleGaps';
 import { Troubles } from './Troubles';
 import type { Workbench } from './use-workbench';
 import { askedOf, whomChoices, whomOf } from './whom-choices';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 interface Props {
   readonly bench: Workbench;
@@ -42,7 +44,7 @@ export function RulesLine({ bench, table, inHand, onPick }: Props) {
       <div className="flex flex-wrap items-center gap-x-3">
         <p className="font-serif text-lg font-semibold">
           <Word
-            label="Name of the rules"
+            label={speak`Name of the rules`}
             value={table.label}
             onChange={(label) => change((now) => ({ ...now, label }))}
           />
@@ -51,9 +53,9 @@ export function RulesLine({ bench, table, inHand, onPick }: Props) {
         <Sentence>
           <span className="text-slate-600">
             <Select
-              label="Which rows count"
+              label={speak`Which rows count`}
               value={table.hit}
-              choices={hitPolicies.map((hit) => ({ value: hit, ...hitWords[hit] }))}
+              choices={hitPolicies.map((hit) => ({ value: hit, ...hitWords()[hit] }))}
               onChange={(hit) => change((now) => ({ ...now, hit: hit as RuleTable['hit'] }))}
             />
           </span>
@@ -68,7 +70,7 @@ export function RulesLine({ bench, table, inHand, onPick }: Props) {
               onClick={() => change((now) => ({ ...now, days: [...now.days, ...steps.map(({ id }) => id)] }))}
             >
               <Plus size={14} aria-hidden />
-              Working days
+              {speak`Working days`}
             </button>
           )}
         </span>
@@ -86,7 +88,7 @@ export function RulesLine({ bench, table, inHand, onPick }: Props) {
           onClick={() => change((now) => insertRow(now, { id: newShortId(), cells: [], gives: [] }))}
         >
           <Plus size={14} aria-hidden />
-          Row
+          {speak`Row`}
         </button>
       )}
       <Troubles besideEditor bench={bench} id={table.id} />
@@ -109,12 +111,12 @@ function AddCondition({
   if (table.conditions.length >= limits.ruleConditions) return null;
   return (
     <Select
-      label="Another condition"
+      label={speak`Another condition`}
       value={null}
-      placeholder="+ Condition"
+      placeholder={speak`+ Condition`}
       choices={[
         ...picks.map((text) => ({ value: text, label: text })),
-        { value: WRITTEN, label: 'something worked out' },
+        { value: WRITTEN, label: speak`something worked out` },
       ]}
       onChange={(text) => {
         const id = newShortId();
@@ -138,9 +140,9 @@ function AddFill({ bench, table }: { readonly bench: Workbench; readonly table: 
   if (free.length === 0 || (table.fills ?? []).length >= limits.ruleFills) return null;
   return (
     <Select
-      label="Answer that the rules fill"
+      label={speak`Answer that the rules fill`}
       value={null}
-      placeholder="+ Answer"
+      placeholder={speak`+ Answer`}
       choices={free.map(({ id, label, key }) => ({ value: id, label: label || key }))}
       onChange={(id) => bench.edit((design) => fillBy(design, id, table.id))}
     />
@@ -165,11 +167,11 @@ function Grid({ bench, table, inHand, onPick, change }: GridProps) {
   return (
     <div className="relative overflow-x-auto">
       <table className="grid-table rules-table bg-white">
-        <caption className="sr-only">The rules {table.label}</caption>
+        <caption className="sr-only">{speak`The rules ${table.label}`}</caption>
         <thead>
           <tr>
             <th className="w-8">
-              <span className="sr-only">Row</span>
+              <span className="sr-only">{speak`Row`}</span>
             </th>
             {table.conditions.map(({ id, expression }, i) => (
               <th key={id} scope="col">
@@ -179,19 +181,22 @@ function Grid({ bench, table, inHand, onPick, change }: GridProps) {
                   aria-pressed={inHand?.condition === id}
                   onClick={() => onPick({ table: table.id, condition: id })}
                 >
-                  {toShown(expression, scope) || `condition ${i + 1}`}
+                  {toShown(expression, scope) || speak`condition ${i + 1}`}
                 </button>
               </th>
             ))}
             {steps.map(({ id, label }) => (
-              <th key={id} scope="col" className="border-l-2 border-l-slate-300">
-                Ask{steps.length > 1 && ` at ${letterOf(id)} ${label}`}
-              </th>
+              <th
+                key={id}
+                scope="col"
+                className="border-l-2 border-l-slate-300"
+              >{speakIn`Ask${steps.length > 1 && speak` at ${letterOf(id)} ${label}`}`}</th>
             ))}
             {table.days.map((id) => (
-              <th key={id} scope="col">
-                Working days{table.days.length > 1 && ` at ${letterOf(id)}`}
-              </th>
+              <th
+                key={id}
+                scope="col"
+              >{speakIn`Working days${table.days.length > 1 && speak` at ${letterOf(id)}`}`}</th>
             ))}
             {filled.map(({ id, label, key }) => (
               <th key={id} scope="col" className="border-l-2 border-l-slate-300">
@@ -199,16 +204,16 @@ function Grid({ bench, table, inHand, onPick, change }: GridProps) {
                 <button
                   type="button"
                   className="button-plain p-0.5! text-slate-600!"
-                  aria-label={`Let ${label || key} be worked out by itself`}
+                  aria-label={speak`Let ${label || key} be worked out by itself`}
                   onClick={() => bench.edit((design) => leaveFilling(design, id))}
                 >
                   <X size={13} aria-hidden />
                 </button>
               </th>
             ))}
-            {table.hit === 'P' && <th scope="col">Weight</th>}
+            {table.hit === 'P' && <th scope="col">{speak`Weight`}</th>}
             <th className="w-20">
-              <span className="sr-only">Move or take out</span>
+              <span className="sr-only">{speak`Move or take out`}</span>
             </th>
           </tr>
         </thead>
@@ -235,22 +240,22 @@ function Grid({ bench, table, inHand, onPick, change }: GridProps) {
               {steps.map(({ id, label }) => (
                 <td key={id} className="border-l-2 border-l-slate-300 align-top">
                   <Several
-                    label={`Whom row ${at + 1} asks at ${label}`}
+                    label={speak`Whom row ${at + 1} asks at ${label}`}
                     values={givenTo(row, id)}
                     none="whom?"
                     choices={[
-                      { value: NOBODY, label: 'nobody: the step is not asked', short: 'nobody' },
+                      { value: NOBODY, label: speak`nobody: the step is not asked`, short: speak`nobody` },
                       ...whom,
                     ]}
                     onChange={(picked) => change(withRow(row.id, (now) => asks(now, id, picked, bench)))}
                   />
-                  {saysWhom(givesOf(row, id)) || <p className="trouble">Say whom, or nobody</p>}
+                  {saysWhom(givesOf(row, id)) || <p className="trouble">{speak`Say whom, or nobody`}</p>}
                 </td>
               ))}
               {table.days.map((id) => (
                 <td key={id} className="align-top">
                   <DaysCell
-                    label={`Working days of row ${at + 1}`}
+                    label={speak`Working days of row ${at + 1}`}
                     days={givesOf(row, id).days}
                     onChange={(days) => change(withRow(row.id, (now) => giveTo(now, id, { days })))}
                   />
@@ -272,7 +277,7 @@ function Grid({ bench, table, inHand, onPick, change }: GridProps) {
               {table.hit === 'P' && (
                 <td className="align-top">
                   <NumberWord
-                    label={`Weight of row ${at + 1}`}
+                    label={speak`Weight of row ${at + 1}`}
                     value={weightOf(row)}
                     most={1_000}
                     onChange={(weight) => change(withRow(row.id, (now) => ({ ...now, weight })))}
@@ -328,7 +333,7 @@ function DaysCell({
       aria-label={label}
       defaultValue={days ?? ''}
       inputMode="numeric"
-      placeholder="as the step"
+      placeholder={speak`as the step`}
       className="field-sizing-content min-w-8 rounded border border-transparent px-1.5 text-right text-[14px] font-semibold placeholder:font-normal placeholder:text-slate-500 hover:border-slate-300 focus:border-slate-400"
       onBlur={(event) => {
         const text = event.target.value.trim();
@@ -358,7 +363,7 @@ function RowButtons({
       <button
         type="button"
         className="button-plain p-1! text-slate-600! disabled:opacity-30"
-        aria-label={`Move row ${n} up`}
+        aria-label={speak`Move row ${n} up`}
         disabled={at === 0}
         onClick={() => change((now) => moveRow(now, row.id, -1))}
       >
@@ -367,7 +372,7 @@ function RowButtons({
       <button
         type="button"
         className="button-plain p-1! text-slate-600! disabled:opacity-30"
-        aria-label={`Move row ${n} down`}
+        aria-label={speak`Move row ${n} down`}
         disabled={n === of}
         onClick={() => change((now) => moveRow(now, row.id, 1))}
       >
@@ -376,7 +381,7 @@ function RowButtons({
       <button
         type="button"
         className="button-plain p-1! text-slate-600! disabled:opacity-30"
-        aria-label={`Take out row ${n}`}
+        aria-label={speak`Take out row ${n}`}
         onClick={() => change((now) => ({ ...now, rows: now.rows.filter(({ id }) => id !== row.id) }))}
       >
         <Trash2 size={14} aria-hidden />

@@ -1,7 +1,9 @@
 import { useState } from 'react';
 import { emptyCells, readInto, shown } from '../../core/form/cells';
 import { isTyped, type FieldQuestion, type RowsQuestion } from '../../core/form/design';
+import { asKept } from '../../core/formats/typed';
 import { pastedRaw } from '../../core/form/pasted';
+import { speak } from '../../core/wording/speak';
 
 type Cells = Readonly<Record<string, string | boolean | null>>;
 
@@ -27,12 +29,18 @@ export function SameRows({ group, rows, onChange }: Props) {
     .join('\n');
   return (
     <label className="mb-2 block text-[14px]">
-      a line each, with {columns.map(({ label }) => label).join(' | ')}
+      {speak`a line each, with ${columns.map(({ label }) => label).join(' | ')}`}
       <textarea
         rows={4}
         className="box mt-1"
         value={typed ?? text}
-        placeholder={columns.length > 1 ? 'Morning | 8\nAfternoon | 4' : 'Morning\nAfternoon'}
+        placeholder={
+          columns.length > 1
+            ? speak`Morning | 8
+Afternoon | 4`
+            : speak`Morning
+Afternoon`
+        }
         onChange={(event) => {
           setTyped(event.target.value);
           onChange(rowsIn(event.target.value, columns));
@@ -52,7 +60,7 @@ const rowsIn = (text: string, columns: readonly FieldQuestion[]): Cells[] =>
       return Object.fromEntries(
         columns.flatMap((column, i) => {
           const part = parts[i]?.trim() ?? '';
-          return part === '' ? [] : [[column.id, pastedRaw(column, part)]];
+          return part === '' ? [] : [[column.id, pastedRaw(column, asKept(column.kind, part))]];
         }),
       );
     });

@@ -5,6 +5,8 @@ import { Select } from '../kit/Select';
 import { Sentence } from '../kit/Sentence';
 import { duplicateLine, placeLines, takeOut } from './line-edits';
 import type { Workbench } from './use-workbench';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 /** Several lines in hand: what is set here is set for all of them, as one edit. */
 export function SeveralMargin({ bench }: { bench: Workbench }) {
@@ -25,55 +27,52 @@ export function SeveralMargin({ bench }: { bench: Workbench }) {
   const uses = [...new Set(asked.map(({ onChange }) => onChange ?? 'asked'))];
   return (
     <>
-      <section className="margin-part first" aria-label="The lines in hand">
-        <h2 className="margin-title text-ink!">{questions.length} lines in hand</h2>
-        <p className="quiet mb-2">{questions.map(({ label }) => label || 'text').join(', ')}</p>
+      <section className="margin-part first" aria-label={speak`The lines in hand`}>
+        <h2 className="margin-title text-ink!">{speak`${questions.length} lines in hand`}</h2>
+        <p className="quiet mb-2">{questions.map(({ label }) => label || speak`text`).join(', ')}</p>
         {asked.length > 0 && (
           <>
-            <Sentence>
-              All of them{' '}
+            <Sentence>{speakIn`All of them ${(
               <Select
-                label="Must they be filled"
+                label={speak`Must they be filled`}
                 value={required}
-                placeholder="differ"
+                placeholder={speak`differ`}
                 choices={[
-                  { value: 'no', label: 'may stay empty' },
-                  { value: 'yes', label: 'must be filled' },
+                  { value: 'no', label: speak`may stay empty` },
+                  { value: 'yes', label: speak`must be filled` },
                 ]}
                 onChange={(value) => setAll({ required: value === 'yes' })}
               />
-            </Sentence>
-            <Sentence>
-              and when a record is changed they are{' '}
+            )}`}</Sentence>
+            <Sentence>{speakIn`and when a record is changed they are ${(
               <Select
-                label="When a record is changed"
+                label={speak`When a record is changed`}
                 value={uses.length === 1 ? (uses[0] ?? null) : null}
-                placeholder="differ"
+                placeholder={speak`differ`}
                 choices={[
-                  { value: 'asked', label: 'asked' },
-                  { value: 'locked', label: 'shown, not changed' },
-                  { value: 'hidden', label: 'not shown' },
+                  { value: 'asked', label: speak`asked` },
+                  { value: 'locked', label: speak`shown, not changed` },
+                  { value: 'hidden', label: speak`not shown` },
                 ]}
                 onChange={(value) =>
                   setAll({ onChange: value === 'locked' || value === 'hidden' ? value : undefined })
                 }
               />
-            </Sentence>
+            )}`}</Sentence>
           </>
         )}
-        <Sentence>
-          Take them to{' '}
+        <Sentence>{speakIn`Take them to ${(
           <Select
-            label="Where they are taken"
+            label={speak`Where they are taken`}
             value={null}
-            placeholder="a section or rows"
+            placeholder={speak`a section or rows`}
             choices={homes(bench, questions)}
             onChange={(value) => {
               const [kind = '', id = ''] = value.split(':');
               placeLines(bench, bench.hand, { [kind]: id, before: null });
             }}
           />
-        </Sentence>
+        )}`}</Sentence>
       </section>
       <p className="margin-part flex flex-wrap gap-2">
         <button
@@ -82,11 +81,11 @@ export function SeveralMargin({ bench }: { bench: Workbench }) {
           onClick={() => bench.hand.forEach((id) => duplicateLine(bench, id))}
         >
           <Copy size={15} aria-hidden />
-          Duplicate
+          {speak`Duplicate`}
         </button>
         <button type="button" className="button button-stop" onClick={() => takeOut(bench, bench.hand)}>
           <Trash2 size={15} aria-hidden />
-          Take them out
+          {speak`Take them out`}
         </button>
       </p>
     </>
@@ -98,8 +97,8 @@ function homes({ design }: Workbench, questions: readonly Question[]) {
   return [
     ...design.sections.map(({ id, title }, i) => ({
       value: `section:${id}`,
-      label: title === '' ? `section ${i + 1}` : title,
+      label: title === '' ? speak`section ${i + 1}` : title,
     })),
-    ...groups.map(({ id, label }) => ({ value: `group:${id}`, label: `the rows of ${label}` })),
+    ...groups.map(({ id, label }) => ({ value: `group:${id}`, label: speak`the rows of ${label}` })),
   ];
 }

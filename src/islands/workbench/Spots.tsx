@@ -2,6 +2,7 @@ import { useDraggable, useDroppable } from '@dnd-kit/core';
 import type { ReactNode } from 'react';
 import { GripVertical } from '../kit/icons';
 import type { Home } from '../../core/form/change/arrange';
+import { speak } from '../../core/wording/speak';
 
 /** What is dragged: the questions of a line, or a column. */
 export interface Dragged {
@@ -18,7 +19,7 @@ export function Handle({ id, dragged, children }: { id: string; dragged: Dragged
       ref={setNodeRef}
       {...attributes}
       {...listeners}
-      aria-label={`Move ${dragged.words}`}
+      aria-label={speak`Move ${dragged.words}`}
       className="group/handle inline-flex min-h-6 min-w-6 cursor-grab touch-none items-center justify-end gap-0.5 rounded text-slate-600"
     >
       <GripVertical
@@ -74,7 +75,7 @@ export function ColumnSpot({
         ref={drag.setNodeRef}
         {...drag.attributes}
         {...drag.listeners}
-        aria-label={`Move ${words}`}
+        aria-label={speak`Move ${words}`}
         className="absolute top-1/2 -left-2.5 grid min-h-6 min-w-4.5 -translate-y-1/2 cursor-grab touch-none place-items-center rounded opacity-0 group-hover/line:opacity-100 focus-visible:opacity-100"
       >
         <GripVertical size={13} aria-hidden className="text-slate-500" />

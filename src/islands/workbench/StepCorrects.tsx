@@ -4,6 +4,8 @@ import { lineNumbers } from '../../core/form/numbered-lines';
 import { Sentence } from '../kit/Sentence';
 import { Several } from '../kit/Several';
 import type { Workbench } from './use-workbench';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 interface Props {
   readonly bench: Workbench;
@@ -20,15 +22,14 @@ export function StepCorrects({ bench, step, change }: Props) {
   }));
   if (choices.length === 0) return null;
   return (
-    <Sentence>
-      They may correct{' '}
+    <Sentence>{speakIn`They may correct ${(
       <Several
-        label="What they may correct"
+        label={speak`What they may correct`}
         values={correctsOf(bench.design, step)}
         none="nothing"
         choices={choices}
         onChange={(values) => change({ corrects: values.length === 0 ? undefined : values })}
       />
-    </Sentence>
+    )}`}</Sentence>
   );
 }

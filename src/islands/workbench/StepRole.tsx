@@ -4,6 +4,8 @@ import { textsInAnswers } from '../../core/form/people-in-answers';
 import { Select } from '../kit/Select';
 import { Sentence } from '../kit/Sentence';
 import type { Workbench } from './use-workbench';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 interface Props {
   readonly bench: Workbench;
@@ -17,25 +19,24 @@ export function StepRole({ bench, role, change }: Props) {
   const place = toShown(role.at, scope);
   const names = textsInAnswers(scope);
   return (
-    <Sentence>
-      Of the group{' '}
+    <Sentence>{speakIn`Of the group ${(
       <Select
-        label="Group whose people are asked by place"
+        label={speak`Group whose people are asked by place`}
         value={role.group}
         choices={bench.data.groups.map(({ id, label }) => ({ value: id, label }))}
         onChange={(group) => change({ role: { ...role, group } })}
-      />{' '}
-      whoever is, in the directory of people, at the place in{' '}
+      />
+    )} whoever is, in the directory of people, at the place in ${(
       <Select
-        label="Answer that says the place"
+        label={speak`Answer that says the place`}
         value={place === '' ? null : place}
-        placeholder="an answer"
+        placeholder={speak`an answer`}
         choices={(names.includes(place) || place === '' ? names : [place, ...names]).map((name) => ({
           value: name,
           label: name,
         }))}
         onChange={(name) => change({ role: { ...role, at: toStored(name, scope) } })}
       />
-    </Sentence>
+    )}`}</Sentence>
   );
 }

@@ -6,6 +6,7 @@ import { KeptMargin } from './KeptMargin';
 import { PlanMargin } from './PlanMargin';
 import { StoreTable } from './StoreTable';
 import type { FaceProps } from './face-props';
+import { speak } from '../../core/wording/speak';
 
 /** Which answer goes to which table and column, what is written besides, and what a release would change. */
 export function StoreFace({ bench }: FaceProps) {
@@ -23,7 +24,7 @@ export function StoreFace({ bench }: FaceProps) {
       <aside
         id="margin"
         className="margin-pane"
-        aria-label="What is in hand, and what a release would change"
+        aria-label={speak`What is in hand, and what a release would change`}
       >
         {write !== null && <FurtherMargin key={write.id} bench={bench} write={write} />}
         {write === null && inHand !== null && (

@@ -15,6 +15,8 @@ import { Several } from '../kit/Several';
 import { storeLines, type Holding, type Kept } from './store-lines';
 import { TablePick } from './TablePick';
 import type { Workbench } from './use-workbench';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 const LINE_PX = 40;
 /** The width of the gap the strokes are drawn in. */
@@ -54,7 +56,7 @@ export function StoreTable({ bench, table, inHand, onPick }: Props) {
         }}
       >
         <div className="relative mt-2 grid grid-cols-[minmax(0,1fr)_100px_minmax(0,1fr)] max-sm:grid-cols-[minmax(0,1fr)_36px_minmax(0,1fr)]">
-          <ul aria-label={`Answers kept in ${table.label}`}>
+          <ul aria-label={speak`Answers kept in ${table.label}`}>
             {kept.map((one) => (
               <Answer
                 key={one.id}
@@ -67,7 +69,7 @@ export function StoreTable({ bench, table, inHand, onPick }: Props) {
             ))}
           </ul>
           <Strokes columns={columns} kept={kept} inHand={inHand} />
-          <ul aria-label={`Columns of ${table.label}`} className="border-l border-slate-200">
+          <ul aria-label={speak`Columns of ${table.label}`} className="border-l border-slate-200">
             {columns.map((one) => (
               <ColumnLine key={one.column.id} bench={bench} holding={one} inHand={one.column.id === inHand} />
             ))}
@@ -75,11 +77,7 @@ export function StoreTable({ bench, table, inHand, onPick }: Props) {
           </ul>
         </div>
       </DndContext>
-      <p className="quiet mt-1">
-        {table.parent === null ? '' : 'The record a row belongs to, its '}
-        {table.parent === null ? 'Its ' : ''}number, who made and changed it, when, and its history come by
-        themselves.
-      </p>
+      <p className="quiet mt-1">{speak`${table.parent === null ? '' : speak`The record a row belongs to, its `}${table.parent === null ? speak`Its ` : ''}number, who made and changed it, when, and its history come by themselves.`}</p>
     </section>
   );
 }
@@ -108,7 +106,7 @@ function Answer({
         {...listeners}
         type="button"
         aria-pressed={inHand}
-        aria-label={`${kept.label}, kept in ${column?.column.label ?? 'a column of its own'}`}
+        aria-label={speak`${kept.label}, kept in ${column?.column.label ?? speak`a column of its own`}`}
         onClick={onPick}
         title={kept.label}
         style={
@@ -117,7 +115,7 @@ function Answer({
         className={`group/answer my-0.5 flex w-full min-w-0 touch-none items-center gap-2 rounded border px-2 text-left ${inHand ? 'border-lichen bg-lichen-soft' : 'border-transparent hover:border-slate-300'} ${isDragging ? 'relative z-20 border-lichen bg-white' : ''}`}
       >
         <span className="min-w-5 font-mono text-[13px] text-slate-600">{number}</span>
-        <span className="truncate">{kept.label || 'without words'}</span>
+        <span className="truncate">{kept.label || speak`without words`}</span>
         {kept.question !== null && (
           <GripVertical
             size={14}
@@ -169,7 +167,7 @@ function Strokes({
 function ColumnLine({ bench, holding, inHand }: { bench: Workbench; holding: Holding; inHand: boolean }) {
   const { column, isNew, from, isOther } = holding;
   const { setNodeRef, isOver } = useDroppable({ id: column.id });
-  const kind = `${columnWords(column)}${column.target === null ? '' : ` of ${bench.tables.get(column.target)?.label ?? '…'}`}`;
+  const kind = `${columnWords(column)}${column.target === null ? '' : speak` of ${bench.tables.get(column.target)?.label ?? '…'}`}`;
   return (
     <li
       ref={setNodeRef}
@@ -181,14 +179,14 @@ function ColumnLine({ bench, holding, inHand }: { bench: Workbench; holding: Hol
       </span>
       <span className="quiet truncate max-sm:hidden">{kind}</span>
       <span className="ml-auto flex shrink-0 items-center gap-1.5">
-        {isNew && <span className="tag bg-marker py-0! text-ink">new</span>}
+        {isNew && <span className="tag bg-marker py-0! text-ink">{speak`new`}</span>}
         {isOther && (
           <span className="tag bg-rust-soft py-0! text-rust">
             <CircleAlert size={13} aria-hidden />
-            other kind
+            {speak`other kind`}
           </span>
         )}
-        {from === null && !isNew && <span className="quiet max-sm:hidden">not asked here</span>}
+        {from === null && !isNew && <span className="quiet max-sm:hidden">{speak`not asked here`}</span>}
       </span>
     </li>
   );
@@ -204,7 +202,7 @@ function NewColumn({ isThere }: { isThere: boolean }) {
       className={`quiet flex items-center gap-1.5 px-2 ${isOver ? 'bg-marker-soft' : ''}`}
     >
       <Plus size={14} aria-hidden />
-      <span className="truncate">a new column</span>
+      <span className="truncate">{speak`a new column`}</span>
     </li>
   );
 }
@@ -217,43 +215,48 @@ function TableHead({ bench, table, there }: { bench: Workbench; table: Table; th
     <>
       <Sentence>
         <Database size={16} aria-hidden className="text-slate-600" />
-        {isOwn ? 'The answers go to' : 'The rows go to'} {isOwn && <TablePick bench={bench} />}
-        {(!isOwn || there === undefined) && (
-          <Named>
-            {isOwn && 'called '}
-            <Word label="Name of the table" value={table.label} onChange={(label) => set({ label })} />
-          </Named>
-        )}
-        {there !== undefined ? (
-          <>
-            kept as <code className="font-mono font-semibold">records.{there.key}</code>
-          </>
-        ) : (
-          <>
-            kept as records.
+        {speakIn`${isOwn ? speak`The answers go to` : speak`The rows go to`} ${isOwn && <TablePick bench={bench} />}${
+          (!isOwn || there === undefined) && (
+            <Named>
+              {isOwn && 'called '}
+              <Word
+                label={speak`Name of the table`}
+                value={table.label}
+                onChange={(label) => set({ label })}
+              />
+            </Named>
+          )
+        }${
+          there !== undefined ? (
+            <>{speakIn`kept as ${(<code className="font-mono font-semibold">{speak`records.${there.key}`}</code>)}`}</>
+          ) : (
+            <>{speakIn`kept as records.${(
+              <Word
+                mono
+                label={speak`Key of the table`}
+                value={table.key}
+                onChange={(key) => set({ key: key.toLowerCase().replace(/[^a-z0-9_]/g, '_') })}
+              />
+            )}`}</>
+          )
+        }numbered ${
+          there !== undefined ? (
+            <code className="font-mono font-semibold">{there.prefix}</code>
+          ) : (
             <Word
               mono
-              label="Key of the table"
-              value={table.key}
-              onChange={(key) => set({ key: key.toLowerCase().replace(/[^a-z0-9_]/g, '_') })}
+              label={speak`Prefix of its numbers`}
+              value={table.prefix}
+              onChange={(prefix) => set({ prefix: prefix.toUpperCase().slice(0, 6) })}
             />
-          </>
-        )}
-        numbered{' '}
-        {there !== undefined ? (
-          <code className="font-mono font-semibold">{there.prefix}</code>
-        ) : (
-          <Word
-            mono
-            label="Prefix of its numbers"
-            value={table.prefix}
-            onChange={(prefix) => set({ prefix: prefix.toUpperCase().slice(0, 6) })}
-          />
-        )}
-        -year-0001{' '}
-        <span className={`tag ${there === undefined ? 'bg-marker text-ink' : 'bg-slate-200 text-slate-800'}`}>
-          {there === undefined ? 'will be made' : 'there already'}
-        </span>
+          )
+        }-year-0001 ${(
+          <span
+            className={`tag ${there === undefined ? 'bg-marker text-ink' : 'bg-slate-200 text-slate-800'}`}
+          >
+            {there === undefined ? speak`will be made` : speak`there already`}
+          </span>
+        )}`}
       </Sentence>
       {isOwn && <FoundBy bench={bench} />}
       {isOwn && <RecordWord bench={bench} />}
@@ -279,18 +282,19 @@ function FoundBy({ bench }: { bench: Workbench }) {
   const { finds = [] } = bench.design;
   return (
     <Sentence>
-      Sending makes a new record, unless one is there with the same{' '}
-      <Several
-        label="Answers that tell a record"
-        values={finds}
-        none="nothing: always a new one"
-        joined=" and "
-        choices={findable(bench.design).map(({ id, label }) => ({ value: id, label }))}
-        onChange={(next) =>
-          bench.edit((design) => ({ ...design, finds: next.length === 0 ? undefined : next }))
-        }
-      />
-      {finds.length > 0 && <span className="quiet">which is then changed, by whoever may</span>}
+      {speakIn`Sending makes a new record, unless one is there with the same ${(
+        <Several
+          label={speak`Answers that tell a record`}
+          values={finds}
+          none={speak`nothing: always a new one`}
+          joined={speak` and `}
+          choices={findable(bench.design).map(({ id, label }) => ({ value: id, label }))}
+          onChange={(next) =>
+            bench.edit((design) => ({ ...design, finds: next.length === 0 ? undefined : next }))
+          }
+        />
+      )}`}
+      {finds.length > 0 && <span className="quiet">{speak`which is then changed, by whoever may`}</span>}
     </Sentence>
   );
 }
@@ -300,19 +304,18 @@ function RecordWord({ bench }: { bench: Workbench }) {
   const { record = '', table } = bench.design;
   return (
     <Sentence>
-      One of its records is called{' '}
-      <Word
-        label="What one record is called"
-        value={record}
-        placeholder="as the form"
-        onChange={(word) =>
-          bench.edit((design) => ({ ...design, record: word.trim() === '' ? undefined : word }))
-        }
-      />
+      {speakIn`One of its records is called ${(
+        <Word
+          label={speak`What one record is called`}
+          value={record}
+          placeholder={speak`as the form`}
+          onChange={(word) =>
+            bench.edit((design) => ({ ...design, record: word.trim() === '' ? undefined : word }))
+          }
+        />
+      )}`}
       {record !== '' && (
-        <span className="quiet">
-          so a sheet is headed “{newRecordTitle(record)}”, or “{record} {table.prefix}-…” once it is there
-        </span>
+        <span className="quiet">{speak`so a sheet is headed “${newRecordTitle(record)}”, or “${record} ${table.prefix}-…” once it is there`}</span>
       )}
     </Sentence>
   );
@@ -327,24 +330,23 @@ function AfterSending({ bench }: { bench: Workbench }) {
       return { ...design, after: next.message === '' && next.next === 'submission' ? undefined : next };
     });
   return (
-    <Sentence>
-      After sending it says{' '}
+    <Sentence>{speakIn`After sending it says ${(
       <Word
-        label="What is said after sending"
+        label={speak`What is said after sending`}
         value={after?.message ?? ''}
-        placeholder="under which number it was sent"
+        placeholder={speak`under which number it was sent`}
         onChange={(message) => set({ message })}
-      />{' '}
-      and goes on to{' '}
+      />
+    )} and goes on to ${(
       <Select
-        label="Where it goes on after sending"
+        label={speak`Where it goes on after sending`}
         value={after?.next ?? 'submission'}
         choices={[
-          { value: 'submission', label: 'what was sent, with its path' },
-          { value: 'another', label: 'another sheet' },
+          { value: 'submission', label: speak`what was sent, with its path` },
+          { value: 'another', label: speak`another sheet` },
         ]}
         onChange={(next) => set({ next: next === 'another' ? 'another' : 'submission' })}
       />
-    </Sentence>
+    )}`}</Sentence>
   );
 }

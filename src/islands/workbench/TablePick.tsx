@@ -7,6 +7,7 @@ import { plural, prefixFor } from '../../core/table/label';
 import { Select } from '../kit/Select';
 import { tableForRows } from './line-edits';
 import type { Workbench } from './use-workbench';
+import { speak } from '../../core/wording/speak';
 
 const NEW = 'new';
 
@@ -30,10 +31,10 @@ export function TablePick({ bench }: { bench: Workbench }) {
   };
   return (
     <Select
-      label="Table the answers go to"
+      label={speak`Table the answers go to`}
       value={isThere ? design.table.id : NEW}
       choices={[
-        { value: NEW, label: 'a new table' },
+        { value: NEW, label: speak`a new table` },
         ...offered.map(({ id, label }) => ({ value: id, label })),
       ]}
       onChange={(id) => id !== (isThere ? design.table.id : NEW) && pick(id)}

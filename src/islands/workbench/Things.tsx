@@ -3,6 +3,7 @@ import { labelOf } from '../../core/form/line';
 import type { Issue } from '../../core/kernel/issue';
 import { issueSentence } from '../../core/wording/issue-sentence';
 import type { Workbench } from './use-workbench';
+import { speak } from '../../core/wording/speak';
 
 interface Props {
   readonly bench: Workbench;
@@ -14,9 +15,7 @@ interface Props {
 export function Things({ bench, issues, goTo }: Props) {
   return (
     <>
-      <h2 className="mb-2 text-lg">
-        {issues.length} {issues.length === 1 ? 'thing' : 'things'} to fix first
-      </h2>
+      <h2 className="mb-2 text-lg">{speak`${issues.length} ${issues.length === 1 ? speak`thing` : speak`things`} to fix first`}</h2>
       <ul className="grid gap-1">
         {issues.map((issue, i) => (
           <Thing key={i} bench={bench} issue={issue} goTo={goTo} />

@@ -17,6 +17,8 @@ import { NO_ANSWERS, REHEARSED, useExample, type Example } from './use-example';
 import { useSettled } from './use-settled';
 import type { Workbench } from './use-workbench';
 import { directoryOf } from './whom-choices';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 /** Whom the steps would ask, for any sender: about the answers of something that was sent, on any day, or whatever the answers are. */
 export function WhoWouldBeAsked({ bench }: { bench: Workbench }) {
@@ -28,27 +30,28 @@ export function WhoWouldBeAsked({ bench }: { bench: Workbench }) {
     <section className="margin-part first" aria-labelledby="who-would-be">
       <h2 id="who-would-be" className="margin-title">
         <Route size={16} aria-hidden />
-        Who would be asked
+        {speak`Who would be asked`}
       </h2>
       {design.steps.length === 0 ? (
-        <p className="quiet">Nobody; the rows are kept as soon as it is sent.</p>
+        <p className="quiet">{speak`Nobody; the rows are kept as soon as it is sent.`}</p>
       ) : (
         <>
           <div className="mb-2 flex flex-wrap items-center gap-x-1.5 gap-y-1">
-            when{' '}
-            <Select
-              label="Sender of the example"
-              value={rehearsal.as}
-              choices={personChoices(data.people)}
-              onChange={(as) => setRehearsal({ ...rehearsal, as })}
-            />{' '}
-            sends{' '}
-            <Select
-              label="Answers of the example"
-              value={example.of}
-              choices={example.choices.map(asAnswers)}
-              onChange={example.pick}
-            />
+            {speakIn`when ${(
+              <Select
+                label={speak`Sender of the example`}
+                value={rehearsal.as}
+                choices={personChoices(data.people)}
+                onChange={(as) => setRehearsal({ ...rehearsal, as })}
+              />
+            )} sends ${(
+              <Select
+                label={speak`Answers of the example`}
+                value={example.of}
+                choices={example.choices.map(asAnswers)}
+                onChange={example.pick}
+              />
+            )}`}
             {!isOfAny && <OnDay bench={bench} />}
           </div>
           {isOfAny ? <OfAnyAnswers bench={bench} /> : <OfExample bench={bench} example={example} />}
@@ -60,24 +63,27 @@ export function WhoWouldBeAsked({ bench }: { bench: Workbench }) {
 
 const asAnswers = (choice: Choice): Choice =>
   choice.value === NO_ANSWERS
-    ? { value: NO_ANSWERS, label: 'it, whatever the answers' }
+    ? { value: NO_ANSWERS, label: speak`it, whatever the answers` }
     : choice.value === REHEARSED
       ? choice
-      : { ...choice, label: `the answers of ${choice.label}`, short: `the answers of ${choice.short ?? ''}` };
+      : {
+          ...choice,
+          label: speak`the answers of ${choice.label}`,
+          short: speak`the answers of ${choice.short ?? ''}`,
+        };
 
 const loadCalendar = async (): Promise<void> => void (await import('../kit/Calendar'));
 
 const OnDay = ({ bench: { rehearsal, setRehearsal } }: { bench: Workbench }) => (
-  <>
-    on{' '}
+  <>{speakIn`on ${(
     <WakesLater load={loadCalendar}>
       <RehearsalDay
-        label="Day of the example"
+        label={speak`Day of the example`}
         setting={rehearsal}
         set={(part) => setRehearsal({ ...rehearsal, ...part })}
       />
     </WakesLater>
-  </>
+  )}`}</>
 );
 
 /** After the last edit of the path: the server works it out. */
@@ -120,7 +126,7 @@ function OfAnyAnswers({ bench }: { bench: Workbench }) {
       {stepsFor(design, rehearsal.as, directoryOf(bench)).map((step, i) => (
         <StepMark key={step.id} letter={letters[i] ?? ''}>
           <strong>{step.label}</strong>
-          {step.when !== undefined && <span className="quiet"> where its condition is true</span>}
+          {step.when !== undefined && <span className="quiet"> {speak`where its condition is true`}</span>}
           <AskedOf step={step} sender={rehearsal.as} bench={bench} />
         </StepMark>
       ))}
@@ -136,33 +142,30 @@ function AskedOf({ step, sender, bench }: { step: ApprovalStep; sender: string; 
   const must = needed(step, asked.length);
   const [rules] = rulesFor(rulesIn(bench.design), step.id);
   if (rules !== undefined) {
-    const fallback = step.fallback === undefined ? '' : `; where they do not say, ${name(step.fallback)}`;
-    return <span className="block">{`whom the rules “${rules.label}” say${fallback}`}</span>;
+    const fallback =
+      step.fallback === undefined ? '' : speak`; where they do not say, ${name(step.fallback)}`;
+    return <span className="block">{speak`whom the rules “${rules.label}” say${fallback}`}</span>;
   }
   const whoever = [
     ...(step.role === undefined
       ? []
       : [
-          `whoever of ${groupLabel(step.role.group)} is at the place in ${toShown(step.role.at, bench.scope()) || 'an answer'}`,
+          speak`whoever of ${groupLabel(step.role.group)} is at the place in ${toShown(step.role.at, bench.scope()) || speak`an answer`}`,
         ]),
-    ...(step.named === undefined ? [] : [`whoever is in ${toShown(step.named, bench.scope())}`]),
+    ...(step.named === undefined ? [] : [speak`whoever is in ${toShown(step.named, bench.scope())}`]),
   ];
   if (whoever.length > 0) {
     const others = step.people.filter((id) => id !== sender).map(name);
-    const fallback = step.fallback === undefined ? '' : `; where that is nobody, ${name(step.fallback)}`;
+    const fallback = step.fallback === undefined ? '' : speak`; where that is nobody, ${name(step.fallback)}`;
     return <span className="block">{askedWords(step, [...whoever, ...others]) + fallback}</span>;
   }
   if (asked.length === 0)
     return (
-      <span className="block text-rust">
-        Nobody could be asked: there is nobody, or it is the sender. Name somebody besides.
-      </span>
+      <span className="block text-rust">{speak`Nobody could be asked: there is nobody, or it is the sender. Name somebody besides.`}</span>
     );
   if (asked.length < must && step.people.length > 0)
     return (
-      <span className="block text-rust">
-        Only {asked.map(name).join(', ')}: nobody approves their own, and {must} must approve. Name one more.
-      </span>
+      <span className="block text-rust">{speak`Only ${asked.map(name).join(', ')}: nobody approves their own, and ${must} must approve. Name one more.`}</span>
     );
   const directory = directoryOf(bench);
   // As it is designed: whom it asks by name has no reason besides.

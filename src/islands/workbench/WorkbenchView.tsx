@@ -13,15 +13,19 @@ import { SettingFinder } from './SettingFinder';
 import { StoreFace } from './StoreFace';
 import { useUndoKeys } from './use-design';
 import { useWorkbench, type Workbench } from './use-workbench';
+import { speak, spoken } from '../../core/wording/speak';
 
-const faces = [
-  { key: 'ask', words: 'Ask', Face: AskFace },
-  { key: 'check', words: 'Check', Face: CheckFace },
-  { key: 'approve', words: 'Approve', Face: ApproveFace },
-  { key: 'store', words: 'Store', Face: StoreFace },
-  { key: 'rehearse', words: 'Rehearse', Face: RehearseFace },
-  { key: 'release', words: 'Release', Face: ReleaseFace },
-] as const;
+const faces = spoken(
+  () =>
+    [
+      { key: 'ask', words: speak`Ask`, Face: AskFace },
+      { key: 'check', words: speak`Check`, Face: CheckFace },
+      { key: 'approve', words: speak`Approve`, Face: ApproveFace },
+      { key: 'store', words: speak`Store`, Face: StoreFace },
+      { key: 'rehearse', words: speak`Rehearse`, Face: RehearseFace },
+      { key: 'release', words: speak`Release`, Face: ReleaseFace },
+    ] as const,
+);
 
 export default function WorkbenchView({ initial, startFace }: { initial: WorkbenchData; startFace: string }) {
   return (
@@ -34,19 +38,17 @@ export default function WorkbenchView({ initial, startFace }: { initial: Workben
 
 function Bench({ initial, startFace }: { initial: WorkbenchData; startFace: string }) {
   const bench = useWorkbench(initial);
-  const [faceKey, setFace] = useState(faces.some(({ key }) => key === startFace) ? startFace : 'ask');
+  const [faceKey, setFace] = useState(faces().some(({ key }) => key === startFace) ? startFace : 'ask');
   useEffect(() => history.replaceState(null, '', `?face=${faceKey}`), [faceKey]);
   useUndoKeys(bench);
   const others = [...new Set([...bench.others.values()].flat())];
-  const { Face } = faces.find(({ key }) => key === faceKey) ?? faces[0];
+  const { Face } = faces().find(({ key }) => key === faceKey) ?? faces()[0];
   return (
     <>
       <div className="flex flex-wrap items-end justify-between gap-3 pt-3.5">
         <div className="min-w-0 flex-1 max-sm:basis-full">
           <p className="quiet">
-            <a href="/forms" className="crumb">
-              Forms
-            </a>
+            <a href="/forms" className="crumb">{speak`Forms`}</a>
           </p>
           <div className="flex flex-wrap items-center gap-3">
             <h1 className="max-w-full min-w-0 text-[23px]">
@@ -57,9 +59,10 @@ function Bench({ initial, startFace }: { initial: WorkbenchData; startFace: stri
         </div>
         <div className="flex flex-wrap items-center gap-3">
           {others.length > 0 && (
-            <span role="status" className="tag bg-plum-soft text-plum">
-              {others.join(', ')} {others.length === 1 ? 'designs' : 'design'} it too
-            </span>
+            <span
+              role="status"
+              className="tag bg-plum-soft text-plum"
+            >{speak`${others.join(', ')} ${others.length === 1 ? speak`designs` : speak`design`} it too`}</span>
           )}
           <KeptWords keeping={bench.keeping} keep={bench.keep} />
           <button
@@ -70,14 +73,14 @@ function Bench({ initial, startFace }: { initial: WorkbenchData; startFace: stri
             onClick={bench.undo}
           >
             <Undo2 size={15} aria-hidden />
-            Undo
+            {speak`Undo`}
           </button>
           <button
             type="button"
             className="button"
             disabled={!bench.canRedo}
             title={bench.redoing}
-            aria-label="Do it again"
+            aria-label={speak`Do it again`}
             onClick={bench.redo}
           >
             <Redo2 size={15} aria-hidden />
@@ -88,13 +91,16 @@ function Bench({ initial, startFace }: { initial: WorkbenchData; startFace: stri
               className="button button-dark"
               onClick={() => setFace(faceKey === 'rehearse' ? 'release' : 'rehearse')}
             >
-              {faceKey === 'rehearse' ? 'Release' : 'Rehearse'}
+              {faceKey === 'rehearse' ? speak`Release` : speak`Rehearse`}
             </button>
           )}
         </div>
       </div>
-      <nav aria-label="Faces of the form" className="mt-2 mb-3.5 flex flex-wrap border-b-2 border-slate-200">
-        {faces.map(({ key, words }, i) => (
+      <nav
+        aria-label={speak`Faces of the form`}
+        className="mt-2 mb-3.5 flex flex-wrap border-b-2 border-slate-200"
+      >
+        {faces().map(({ key, words }, i) => (
           <button
             key={key}
             type="button"
@@ -108,7 +114,7 @@ function Bench({ initial, startFace }: { initial: WorkbenchData; startFace: stri
             {words}
           </button>
         ))}
-        <SettingFinder bench={bench} faces={faces} goTo={setFace} />
+        <SettingFinder bench={bench} faces={faces()} goTo={setFace} />
       </nav>
       <div onBlur={bench.pause}>
         <Face bench={bench} goTo={setFace} />
@@ -120,7 +126,7 @@ function Bench({ initial, startFace }: { initial: WorkbenchData; startFace: stri
 function TitleInput({ bench }: { bench: Workbench }) {
   return (
     <input
-      aria-label="Title of the form"
+      aria-label={speak`Title of the form`}
       className="field-sizing-content max-w-full min-w-40 rounded border border-transparent bg-transparent hover:border-slate-300"
       maxLength={200}
       value={bench.design.title}
@@ -133,11 +139,15 @@ function ReleaseTag({ bench }: { bench: Workbench }) {
   const [newest] = bench.data.releases;
   const edited = newest === undefined || newest.edited || bench.hasEdited;
   if (!edited)
-    return <span className="tag bg-lichen-soft text-lichen-deep">Release {newest.number} is live</span>;
+    return (
+      <span className="tag bg-lichen-soft text-lichen-deep">{speak`Release ${newest.number} is live`}</span>
+    );
   return (
     <span className="tag bg-ochre-soft text-ochre">
       <Pencil size={14} aria-hidden />
-      {newest === undefined ? 'Not released yet' : `Edits not released · release ${newest.number} is live`}
+      {newest === undefined
+        ? speak`Not released yet`
+        : speak`Edits not released · release ${newest.number} is live`}
     </span>
   );
 }

@@ -1,5 +1,6 @@
 import type { Rehearsed, WrittenRecord } from '../../core/form/rehearsed';
 import { grouped } from '../../core/kernel/grouped';
+import { speak } from '../../core/wording/speak';
 
 const looks: Readonly<Record<WrittenRecord['what'], string>> = {
   new: 'bg-lichen-soft text-lichen-deep',
@@ -12,7 +13,9 @@ export function WrittenRecords({ told }: { told: Rehearsed }) {
   if (told.records.length === 0)
     return (
       <p className="quiet">
-        {told.issues.length === 0 ? 'Nothing would be written.' : 'None: it could not be sent like this.'}
+        {told.issues.length === 0
+          ? speak`Nothing would be written.`
+          : speak`None: it could not be sent like this.`}
       </p>
     );
   const groups = [...grouped(told.records, ({ table, what }) => `${table}\n${what}`)];
@@ -21,8 +24,8 @@ export function WrittenRecords({ told }: { told: Rehearsed }) {
       <table className="grid-table">
         <thead>
           <tr>
-            <th>table</th>
-            <th>columns</th>
+            <th>{speak`table`}</th>
+            <th>{speak`columns`}</th>
           </tr>
         </thead>
         <tbody>
@@ -50,7 +53,7 @@ export function WrittenRecords({ told }: { told: Rehearsed }) {
                       {cell.before === null ? (
                         <strong className="font-semibold">{cell.after || '—'}</strong>
                       ) : (
-                        <mark className="marked text-ink">{cell.after || 'nothing'}</mark>
+                        <mark className="marked text-ink">{cell.after || speak`nothing`}</mark>
                       )}
                     </span>
                   ))}
@@ -61,9 +64,7 @@ export function WrittenRecords({ told }: { told: Rehearsed }) {
         </tbody>
       </table>
       {told.changedTables && (
-        <p className="quiet mt-2">
-          The tables are not like this yet: they were made for the rehearsal, and put back.
-        </p>
+        <p className="quiet mt-2">{speak`The tables are not like this yet: they were made for the rehearsal, and put back.`}</p>
       )}
     </>
   );

@@ -8,6 +8,7 @@ import { askedWords } from '../../core/wording/step-sentence';
 import type { Choice } from '../kit/Select';
 import type { Workbench } from './use-workbench';
 import { stepWhomChoices, stepWhomOf } from './whom-choices';
+import { speak } from '../../core/wording/speak';
 
 /** The steps of a form as its path is drawn, with whom they ask and where in words. */
 export function drawnSteps(bench: Workbench): DrawnStep[] {
@@ -23,14 +24,14 @@ export function drawnSteps(bench: Workbench): DrawnStep[] {
     );
     const where = [
       ...(step.when === undefined ? [] : [conditionWords(step.when, scope)]),
-      ...rules.map(({ label }) => `${label} say so`),
+      ...rules.map(({ label }) => speak`${label} say so`),
     ];
     return {
       id: step.id,
       label: step.label,
       ...(step.beside === true && { beside: true as const }),
-      says: `Asks ${askedWords(step, names)}`,
-      where: where.length === 0 ? null : where.join(' and '),
+      says: speak`Asks ${askedWords(step, names)}`,
+      where: where.length === 0 ? null : where.join(speak` and `),
     };
   });
 }

@@ -6,6 +6,7 @@ import { keyFor } from '../../core/form/key';
 import { newShortId, newUuid } from '../../core/kernel/ids';
 import { sayWithUndo } from '../kit/say';
 import type { Workbench } from './use-workbench';
+import { speak } from '../../core/wording/speak';
 
 /** A table of its own for repeating rows, named after the form and the question. */
 export function tableForRows(
@@ -31,9 +32,9 @@ export function takeOut(bench: Workbench, ids: readonly string[]): void {
   const lost = before.checks.length - after.checks.length;
   const changes = bench.edit((now) => ids.reduce(removeQuestion, now));
   bench.select(neighbourOf(before, after, first.id));
-  const what = gone.length === 1 ? first.label || 'The line' : `${gone.length} lines`;
+  const what = gone.length === 1 ? first.label || speak`The line` : speak`${gone.length} lines`;
   sayWithUndo(
-    `${what} taken out${lost === 0 ? '' : `, with ${lost === 1 ? 'the check' : `the ${lost} checks`} there`}`,
+    speak`${what} taken out${lost === 0 ? '' : speak`, with ${lost === 1 ? speak`the check` : speak`the ${lost} checks`} there`}`,
     // Also after other edits: only what was taken out comes back.
     () => bench.edit((now) => applied(now, inverted(changes))),
   );

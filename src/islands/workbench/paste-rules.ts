@@ -7,6 +7,7 @@ import { blockOf } from '../kit/clipboard-block';
 import { sayWith } from '../kit/say';
 import type { Workbench } from './use-workbench';
 import { askedOf, whomChoices } from './whom-choices';
+import { speak } from '../../core/wording/speak';
 
 /** Puts a block from a spreadsheet over a table of rules, as one edit. */
 export async function pasteRules(
@@ -34,5 +35,5 @@ export async function pasteRules(
   });
   bench.edit((now) => changeRules(now, table.id, () => made));
   if (unknown.length > 0)
-    sayWith(`Not known here, and left out: ${unknown.join(', ')}`, 'All right', () => undefined);
+    sayWith(speak`Not known here, and left out: ${unknown.join(', ')}`, speak`All right`, () => undefined);
 }

@@ -10,6 +10,7 @@ import { call } from '../kit/call';
 import { useLive } from '../kit/live';
 import { sayWith } from '../kit/say';
 import { useKept } from '../kit/use-kept';
+import { speak } from '../../core/wording/speak';
 
 /** Somebody else may keep an edit between any two of ours; after so many in a row something else is wrong. */
 const MOST_TRIES = 5;
@@ -110,13 +111,13 @@ function wordsOf(changes: readonly DesignChange[], design: FormDesign): string {
   const [first] = changes;
   if (first === undefined) return '';
   const words = designChangeSentence(first, { before: design, after: design });
-  return changes.length === 1 ? words : `${words}, and ${changes.length - 1} more`;
+  return changes.length === 1 ? words : speak`${words}, and ${changes.length - 1} more`;
 }
 
 function tellClash(clash: DesignChange, mine: FormDesign, theirs: FormDesign, takeMine: () => void): void {
   sayWith(
-    `Somebody else changed the same, and theirs stands. Yours was: ${designChangeSentence(clash, { before: theirs, after: mine })}`,
-    'Take mine',
+    speak`Somebody else changed the same, and theirs stands. Yours was: ${designChangeSentence(clash, { before: theirs, after: mine })}`,
+    speak`Take mine`,
     takeMine,
   );
 }

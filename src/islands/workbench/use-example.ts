@@ -10,6 +10,7 @@ import { beginRehearsal } from './begin-rehearsal';
 import type { RehearsalSetting } from './rehearsal-setting';
 import { useSettled } from './use-settled';
 import type { Workbench } from './use-workbench';
+import { speak } from '../../core/wording/speak';
 
 export type Example = ReturnType<typeof useExample>;
 
@@ -34,13 +35,13 @@ export function useExample(bench: Workbench) {
   const submissions = past.data?.submissions ?? [];
   const rehearsed = rehearsal.answers !== null && holdsAnything(rehearsal.answers);
   const choices: Choice[] = [
-    ...(rehearsed ? [{ value: REHEARSED, label: 'what was rehearsed last' }] : []),
+    ...(rehearsed ? [{ value: REHEARSED, label: speak`what was rehearsed last` }] : []),
     ...submissions.map(({ id, number, sender }) => ({
       value: id,
       label: `${number}, ${sender}`,
       short: number,
     })),
-    { value: NO_ANSWERS, label: 'no answers' },
+    { value: NO_ANSWERS, label: speak`no answers` },
   ];
   const of = picked ?? (past.isPending && !rehearsed ? null : (choices[0]?.value ?? NO_ANSWERS));
   const sections = useSettled(design.sections, ASK_AFTER_MS);

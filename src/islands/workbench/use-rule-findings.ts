@@ -5,6 +5,7 @@ import type { RuleTable } from '../../core/rules/rules';
 import { toShown } from '../../core/expression/stored-text';
 import { testWords } from '../../core/wording/test-words';
 import type { Workbench } from './use-workbench';
+import { speak } from '../../core/wording/speak';
 
 /** What is found by reading a table, and where in words; it follows what is typed. */
 export function useRuleFindings(
@@ -24,6 +25,6 @@ export function useRuleFindings(
         if (test === undefined || domain === undefined) return [];
         return [`${toShown(expression, scope())} ${testWords(test, domain) ?? test}`];
       })
-      .join(' and ') || 'anything';
+      .join(speak` and `) || 'anything';
   return { found, words };
 }

@@ -11,6 +11,7 @@ import { peopleInAnswers } from '../../core/form/people-in-answers';
 import { personChoices } from '../kit/person-choices';
 import type { Choice } from '../kit/Select';
 import type { Workbench } from './use-workbench';
+import { speak } from '../../core/wording/speak';
 
 export const MANAGER = 'manager';
 /** Before the formula of whom the answers name, where it stands among people and groups. */
@@ -22,14 +23,14 @@ export const whomChoices = ({ data, ...bench }: Workbench): Choice[] => [
   { value: `${MANAGER} 2`, label: 'the manager of the sender’s manager' },
   { value: `${MANAGER} 3`, label: 'whoever is three levels above the sender' },
   ...namedChoices(bench.scope()),
-  ...data.groups.map(({ id, label }) => ({ value: id, label: `group ${label}` })),
+  ...data.groups.map(({ id, label }) => ({ value: id, label: speak`group ${label}` })),
   ...personChoices(data.people),
 ];
 
 const namedChoices = (scope: Scope): Choice[] =>
   peopleInAnswers(scope).map((name) => ({
     value: `${NAMED}${toStored(name, scope)}`,
-    label: `the person in ${name}`,
+    label: speak`the person in ${name}`,
   }));
 
 const ROLE = 'role';
@@ -42,7 +43,10 @@ const NEW_RULES = `${RULES}new`;
 export const stepWhomChoices = (bench: Workbench): Choice[] => {
   const rules = rulesIn(bench.design);
   return [
-    ...rules.map(({ id, label }) => ({ value: `${RULES}${id}`, label: `whom the rules “${label}” say` })),
+    ...rules.map(({ id, label }) => ({
+      value: `${RULES}${id}`,
+      label: speak`whom the rules “${label}” say`,
+    })),
     ...(rules.length < limits.ruleTables
       ? [{ value: NEW_RULES, label: 'whom rules say, in a table of their own' }]
       : []),
@@ -69,7 +73,7 @@ export function askByStep(bench: Workbench, step: ApprovalStep, picked: readonly
     const ids = {
       table: newShortId(),
       row: newShortId(),
-      label: `Rules for ${step.label}`.slice(0, limits.label),
+      label: speak`Rules for ${step.label}`.slice(0, limits.label),
     };
     bench.edit((design) => beginRules(design, step.id, ids));
   } else if (added.length > 0 ? added.some((one) => one.startsWith(RULES)) : ruled.length > 0) {

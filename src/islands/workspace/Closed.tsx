@@ -1,8 +1,9 @@
 import type { ClosedDays } from '../../core/workspace';
 import { limits } from '../../core/limits';
-import { showDate } from '../../core/table/kinds/date';
+import { showDate } from '../../core/formats/days';
 import { useState } from 'react';
 import { DayStretch, isDay } from '../kit/DayStretch';
+import { speak } from '../../core/wording/speak';
 
 interface Props {
   readonly closed: readonly ClosedDays[];
@@ -24,31 +25,27 @@ export function Closed({ closed, today, change }: Props) {
       <ul className="text-[14px]">
         {ahead.map((one) => (
           <li key={`${one.from} ${one.until}`} className="mb-1">
-            <strong>{one.name === '' ? 'Closed' : one.name}</strong>, {stretch(one)}{' '}
+            <strong>{one.name === '' ? speak`Closed` : one.name}</strong>, {stretch(one)}{' '}
             <button
               type="button"
               className="button-plain"
-              aria-label={`Take out ${one.name === '' ? 'closed' : one.name}, ${stretch(one)}`}
+              aria-label={speak`Take out ${one.name === '' ? speak`closed` : one.name}, ${stretch(one)}`}
               onClick={() => change(closed.filter((other) => other !== one))}
-            >
-              Take it out
-            </button>
+            >{speak`Take it out`}</button>
           </li>
         ))}
       </ul>
       {ahead.length === 0 && adding === null && (
-        <p className="quiet mb-1">Nothing ahead. A week between the years, say, or a day of your own.</p>
+        <p className="quiet mb-1">{speak`Nothing ahead. A week between the years, say, or a day of your own.`}</p>
       )}
-      {over > 0 && <p className="quiet mb-1">{over} more that are over.</p>}
+      {over > 0 && <p className="quiet mb-1">{speak`${over} more that are over.`}</p>}
       {adding === null ? (
         <button
           type="button"
           className="button-plain"
           disabled={closed.length >= limits.closedDays}
           onClick={() => setAdding({ from: '', until: '', name: '' })}
-        >
-          Add days one is closed
-        </button>
+        >{speak`Add days one is closed`}</button>
       ) : (
         <Adding one={adding} set={setAdding} onAdd={() => add(adding)} onCancel={() => setAdding(null)} />
       )}
@@ -57,7 +54,7 @@ export function Closed({ closed, today, change }: Props) {
 }
 
 const stretch = ({ from, until }: ClosedDays): string =>
-  from === until ? showDate(from) : `${showDate(from)} to ${showDate(until)}`;
+  from === until ? showDate(from) : speak`${showDate(from)} to ${showDate(until)}`;
 
 interface AddingProps {
   readonly one: ClosedDays;
@@ -72,13 +69,13 @@ function Adding({ one, set, onAdd, onCancel }: AddingProps) {
   return (
     <div className="max-w-110 rounded bg-slate-50 p-2">
       <DayStretch
-        labels={{ from: 'First day', until: 'Last day, if it is more than one' }}
+        labels={{ from: speak`First day`, until: speak`Last day, if it is more than one` }}
         days={one}
         isWrong={(end) => end === 'until' && isDay(one.from) && isDay(ends) && one.from > ends}
         set={(part) => set({ ...one, ...part })}
       />
       <label className="mt-2 block text-[14px] font-semibold">
-        Why
+        {speak`Why`}
         <input
           className="box mt-0.5 font-normal"
           maxLength={limits.label}
@@ -87,12 +84,13 @@ function Adding({ one, set, onAdd, onCancel }: AddingProps) {
         />
       </label>
       <p className="mt-2 flex gap-2">
-        <button type="button" className="button button-dark" disabled={!ready} onClick={onAdd}>
-          Add
-        </button>
-        <button type="button" className="button-plain" onClick={onCancel}>
-          Not now
-        </button>
+        <button
+          type="button"
+          className="button button-dark"
+          disabled={!ready}
+          onClick={onAdd}
+        >{speak`Add`}</button>
+        <button type="button" className="button-plain" onClick={onCancel}>{speak`Not now`}</button>
       </p>
     </div>
   );

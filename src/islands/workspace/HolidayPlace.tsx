@@ -4,6 +4,8 @@ import { Select } from '../kit/Select';
 import { Sentence } from '../kit/Sentence';
 import { useSaying } from '../kit/use-saying';
 import { Said } from '../kit/Said';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 interface Props {
   readonly of: string;
@@ -33,29 +35,31 @@ export function HolidayPlace({ of, countries, parts, onChange, onFound }: Props)
   return (
     <>
       <Sentence>
-        Nobody works on those of{' '}
-        <Select
-          label="Country whose holidays are kept"
-          value={country}
-          choices={[
-            { value: '', label: 'no country' },
-            ...countries.map(({ code, label }) => ({ value: code, label })),
-          ]}
-          onChange={choose}
-        />
+        {speakIn`Nobody works on those of ${(
+          <Select
+            label={speak`Country whose holidays are kept`}
+            value={country}
+            choices={[
+              { value: '', label: speak`no country` },
+              ...countries.map(({ code, label }) => ({ value: code, label })),
+            ]}
+            onChange={choose}
+          />
+        )}`}
         {parts.length > 0 && (
           <>
             {' '}
-            in{' '}
-            <Select
-              label="Part of it whose holidays are kept"
-              value={of}
-              choices={[
-                { value: country, label: `all of ${whole}` },
-                ...parts.map(({ code, label }) => ({ value: code, label })),
-              ]}
-              onChange={choose}
-            />
+            {speakIn`in ${(
+              <Select
+                label={speak`Part of it whose holidays are kept`}
+                value={of}
+                choices={[
+                  { value: country, label: speak`all of ${whole}` },
+                  ...parts.map(({ code, label }) => ({ value: code, label })),
+                ]}
+                onChange={choose}
+              />
+            )}`}
           </>
         )}
       </Sentence>

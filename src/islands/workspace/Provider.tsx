@@ -4,6 +4,8 @@ import { call } from '../kit/call';
 import { LogIn } from '../kit/icons';
 import { Said } from '../kit/Said';
 import { useSaying } from '../kit/use-saying';
+import { speak } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
 const nothing = { label: '', issuer: '', clientId: '', version: 0 };
 
@@ -18,14 +20,14 @@ export function Provider({ data: { back, provider } }: { readonly data: Provider
     const { label = '', issuer = '', clientId = '', secret = '' } = typed;
     void say(
       () => call('PUT', '/api/workspace/provider', { label, issuer, clientId, secret, version }),
-      'Saved. The sign-in page offers it from now on.',
+      speak`Saved. The sign-in page offers it from now on.`,
       () => setThere({ label, issuer, clientId, version: version + 1 }),
     );
   };
   const end = () =>
     void say(
       () => call('DELETE', '/api/workspace/provider', { version }),
-      'Nobody signs in by it any more.',
+      speak`Nobody signs in by it any more.`,
       () => setThere(null),
     );
   const now = there ?? nothing;
@@ -38,7 +40,7 @@ export function Provider({ data: { back, provider } }: { readonly data: Provider
         autoComplete="off"
         required={name !== 'secret' || there === null}
         defaultValue={name === 'secret' ? '' : String(now[name])}
-        placeholder={name === 'secret' && there !== null ? 'as it was' : ''}
+        placeholder={name === 'secret' && there !== null ? speak`as it was` : ''}
         maxLength={500}
         className={`box mt-0.5 block max-w-120 font-normal ${saying.at === name ? 'wrong' : ''}`}
         aria-invalid={saying.at === name}
@@ -50,25 +52,23 @@ export function Provider({ data: { back, provider } }: { readonly data: Provider
     <section aria-labelledby="provider" className="border-t border-slate-200 py-4 pr-5 pl-[46px] max-sm:pl-4">
       <h2 id="provider" className="mb-1 flex items-center gap-2 text-lg">
         <LogIn size={18} aria-hidden />
-        Signing in by another service
+        {speak`Signing in by another service`}
       </h2>
-      <p className="mb-3 text-[14px]">
-        People who have an account there (OpenID Connect) sign in by it, the first time by the e-mail address
-        it vouches for. Whoever is nobody here is not let in. Tell the service this address:{' '}
-        <code className="font-mono text-[13px] break-all">{back}</code>
-      </p>
+      <p className="mb-3 text-[14px]">{speakIn`People who have an account there (OpenID Connect) sign in by it, the first time by the e-mail address it vouches for. Whoever is nobody here is not let in. Tell the service this address: ${(<code className="font-mono text-[13px] break-all">{back}</code>)}`}</p>
       <form key={now.version} method="post" onSubmit={submit}>
-        {field('label', 'What people call it', 'as in “Sign in with …”')}
-        {field('issuer', 'Its address', 'of its issuer, as the service names it')}
-        {field('clientId', 'What it calls this workspace', 'the client ID')}
-        {field('secret', 'The secret it has given', 'kept encrypted, and shown nowhere')}
+        {field('label', speak`What people call it`, speak`as in “Sign in with …”`)}
+        {field('issuer', speak`Its address`, speak`of its issuer, as the service names it`)}
+        {field('clientId', speak`What it calls this workspace`, speak`the client ID`)}
+        {field('secret', speak`The secret it has given`, speak`kept encrypted, and shown nowhere`)}
         <button type="submit" className="button button-dark" disabled={saying.busy}>
-          {there === null ? 'Offer it' : 'Save it'}
+          {there === null ? speak`Offer it` : speak`Save it`}
         </button>
         {there !== null && (
-          <button type="button" className="button-plain ml-2 text-rust!" onClick={end}>
-            Take it away
-          </button>
+          <button
+            type="button"
+            className="button-plain ml-2 text-rust!"
+            onClick={end}
+          >{speak`Take it away`}</button>
         )}
       </form>
       <Said saying={saying} />

@@ -4,6 +4,7 @@ import type { WorkspaceData, WorkspaceInput } from '../../contract/workspace';
 import { readTime } from '../../core/import/formats/date';
 import { limits } from '../../core/limits';
 import { call } from '../kit/call';
+import { FormatsWords } from '../kit/FormatsWords';
 import { Said } from '../kit/Said';
 import { Select } from '../kit/Select';
 import { Sentence, Word } from '../kit/Sentence';
@@ -12,8 +13,18 @@ import { Closed } from './Closed';
 import { DaysOff } from './DaysOff';
 import { HolidayPlace } from './HolidayPlace';
 import { Provider } from './Provider';
+import { speak, spoken } from '../../core/wording/speak';
+import { speakIn } from '../kit/speak-in';
 
-const WEEK = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
+const WEEK = spoken(() => [
+  speak`Monday`,
+  speak`Tuesday`,
+  speak`Wednesday`,
+  speak`Thursday`,
+  speak`Friday`,
+  speak`Saturday`,
+  speak`Sunday`,
+]);
 
 /** What holds for the whole workspace. Nothing is changed before it is saved. */
 export default function WorkspaceView({ data, provider }: { data: WorkspaceData; provider: ProviderData }) {
@@ -24,12 +35,12 @@ export default function WorkspaceView({ data, provider }: { data: WorkspaceData;
   const save = () =>
     say(
       () => call('PUT', '/api/workspace', input),
-      'Saved. It holds from now on, for what is under way too.',
+      speak`Saved. It holds from now on, for what is under way too.`,
       () => change({ version: input.version + 1 }),
     );
   return (
     <>
-      <h1 className="pt-4 pb-4 text-2xl">Workspace</h1>
+      <h1 className="pt-4 pb-4 text-2xl">{speak`Workspace`}</h1>
       <div className="sheet-frame">
         <div>
           <form
@@ -38,53 +49,60 @@ export default function WorkspaceView({ data, provider }: { data: WorkspaceData;
               void save();
             }}
           >
-            <Line n={1} label="Name" at="name" saying={saying}>
+            <Line n={1} label={speak`Name`} at="name" saying={saying}>
               <input
-                aria-label="Name"
+                aria-label={speak`Name`}
                 className="box max-w-100"
                 maxLength={limits.label}
-                placeholder="Tidy Slate"
+                placeholder={speak`Tidy Slate`}
                 value={input.name}
                 onChange={(event) => change({ name: event.target.value })}
               />
             </Line>
-            <Line n={2} label="Where it is" at="zone" saying={saying}>
-              <Sentence>
-                Days and times are those of{' '}
+            <Line n={2} label={speak`Where it is`} at="zone" saying={saying}>
+              <Sentence>{speakIn`Days and times are those of ${(
                 <Select
-                  label="Time zone"
+                  label={speak`Time zone`}
                   value={input.zone}
                   choices={data.zones.map((value) => ({ value, label: value.replaceAll('_', ' ') }))}
                   onChange={(zone) => change({ zone })}
                 />
-              </Sentence>
+              )}`}</Sentence>
             </Line>
-            <Line n={3} label="Money" at="currency" saying={saying}>
-              <Sentence>
-                A new question about money is in{' '}
+            <Line n={3} label={speak`Money`} at="currency" saying={saying}>
+              <Sentence>{speakIn`A new question about money is in ${(
                 <Word
-                  label="Currency, in three letters"
+                  label={speak`Currency, in three letters`}
                   value={input.currency}
-                  placeholder="no currency yet"
+                  placeholder={speak`no currency yet`}
                   list="currencies"
                   onChange={(text) => change({ currency: text.trim().toUpperCase() })}
                 />
+              )}${(
                 <datalist id="currencies">
                   {data.currencies.map((one) => (
                     <option key={one} value={one} />
                   ))}
                 </datalist>
-              </Sentence>
+              )}`}</Sentence>
+            </Line>
+            <Line n={4} label={speak`How it is written`} at="formats" saying={saying}>
+              <FormatsWords
+                value={input.formats}
+                house={null}
+                onChange={(next) => change({ formats: { ...input.formats, ...next } })}
+              />
+              <p className="quiet">{speak`Anybody may have it otherwise for themselves, in their account.`}</p>
             </Line>
             <Line
-              n={4}
-              label="Working time"
+              n={5}
+              label={speak`Working time`}
               at={input.workdays.length === 0 ? 'workdays' : 'closes'}
               saying={saying}
             >
               <WorkingTime input={input} change={change} />
             </Line>
-            <Line n={5} label="Public holidays" at="holidaysOf" saying={saying}>
+            <Line n={6} label={speak`Public holidays`} at="holidaysOf" saying={saying}>
               <HolidayPlace
                 of={input.holidaysOf}
                 countries={data.countries}
@@ -93,19 +111,21 @@ export default function WorkspaceView({ data, provider }: { data: WorkspaceData;
                 onFound={setHolidays}
               />
             </Line>
-            <Line n={6} label="Closed besides" at="closed" saying={saying}>
+            <Line n={7} label={speak`Closed besides`} at="closed" saying={saying}>
               <Closed closed={input.closed} today={data.today} change={(closed) => change({ closed })} />
             </Line>
             <div className="py-4 pr-5 pl-[46px] max-sm:pl-4">
-              <button type="submit" className="button button-go" disabled={saying.busy}>
-                Save for everybody
-              </button>
+              <button
+                type="submit"
+                className="button button-go"
+                disabled={saying.busy}
+              >{speak`Save for everybody`}</button>
               <Said saying={saying} />
             </div>
           </form>
           <Provider data={provider} />
         </div>
-        <aside id="margin" className="margin-pane" aria-label="What follows from it">
+        <aside id="margin" className="margin-pane" aria-label={speak`What follows from it`}>
           <DaysOff days={holidays.days} closed={input.closed} workdays={input.workdays} today={data.today} />
         </aside>
       </div>
@@ -152,8 +172,8 @@ function WorkingTime({ input: { workdays, opens, closes }, change }: TimeProps) 
   return (
     <>
       <fieldset className="mb-2 flex flex-wrap gap-1.5">
-        <legend className="sr-only">Days people work on</legend>
-        {WEEK.map((name, i) => (
+        <legend className="sr-only">{speak`Days people work on`}</legend>
+        {WEEK().map((name, i) => (
           <label
             key={name}
             className={`flex cursor-pointer items-center gap-1.5 rounded border px-2 py-1 text-[14px] ${workdays.includes(i + 1) ? 'border-lichen bg-lichen-soft font-semibold' : 'border-slate-300'}`}
@@ -163,13 +183,8 @@ function WorkingTime({ input: { workdays, opens, closes }, change }: TimeProps) 
           </label>
         ))}
       </fieldset>
-      <Sentence>
-        from <TimeWord label="When work begins" value={opens} onChange={(next) => change({ opens: next })} />{' '}
-        until <TimeWord label="When work ends" value={closes} onChange={(next) => change({ closes: next })} />
-      </Sentence>
-      <p className="quiet">
-        What is due within working days or hours, in steps and in expressions, counts these.
-      </p>
+      <Sentence>{speakIn`from ${(<TimeWord label={speak`When work begins`} value={opens} onChange={(next) => change({ opens: next })} />)} until ${(<TimeWord label={speak`When work ends`} value={closes} onChange={(next) => change({ closes: next })} />)}`}</Sentence>
+      <p className="quiet">{speak`What is due within working days or hours, in steps and in expressions, counts these.`}</p>
     </>
   );
 }

@@ -18,6 +18,7 @@ import { asPerson } from '../../data/transaction';
 import { sheetOf } from '../submissions/sheet-of';
 import type { Context } from '../workspace/asking';
 import { draftRelease } from './draft-release';
+import { speak } from '../../core/wording/speak';
 
 /** Looked at: the latest, of a year at most. */
 const MOST_LOOKED_AT = 100;
@@ -105,7 +106,8 @@ function toldOfAll(design: FormDesign, looked: readonly Looked[]): PastPaths {
 const unnamed = (way: Way) => way.map(({ step, people }) => ({ step, people }));
 
 const wayWords = (way: Way): string =>
-  way.map(({ label, people }) => `${label} (${people.join(', ') || 'nobody'})`).join(', then ') || 'nobody';
+  way.map(({ label, people }) => `${label} (${people.join(', ') || speak`nobody`})`).join(speak`, then `) ||
+  speak`nobody`;
 
 function countedBy(table: RuleTable, looked: readonly Looked[]): PastPaths['rules'][number] {
   const told = looked.map(({ sheet }) => rulesOf(table, sheet));

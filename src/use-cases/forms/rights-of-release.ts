@@ -7,6 +7,7 @@ import { tablesOf } from '../../core/storage/tables-of';
 import type { Tx } from '../../data/connect';
 import { formsWritingTo, type WritesTo } from '../../data/runtime/tables/table-rights';
 import { lookupsOf } from '../submissions/pick-sources';
+import { speak } from '../../core/wording/speak';
 
 interface Releasing {
   readonly formId: string;
@@ -45,7 +46,7 @@ export async function rightsOfRelease(
     if (table === undefined) continue;
     const at = ['store', table.id];
     const facts = {
-      table: may(catalogue, person, 'see', table.id) ? table.label : 'a table that is not shown to you',
+      table: may(catalogue, person, 'see', table.id) ? table.label : speak`a table that is not shown to you`,
     };
     if (parents.has(id) && table.parent !== parents.get(id)) {
       issues.push(issue('table-of-another', at, facts));

@@ -73,7 +73,7 @@ async function plannedTables(
     const why = notLinked(table);
     return why === null
       ? []
-      : [issue('not-linkable', ['tables'], { table: foundName(table), why: notLinkedSentence[why] })];
+      : [issue('not-linkable', ['tables'], { table: foundName(table), why: notLinkedSentence()[why] })];
   });
   if (wrong.length > 0) return fail(invalid(...wrong));
   const ids = new Map<string, string>();
@@ -100,7 +100,9 @@ async function plannedList(
   const plan = planList(list.value, source.label, [...tables.values()], newUuid(context.now.getTime()));
   return plan === null
     ? fail(
-        invalid(issue('not-linkable', ['tables'], { table: source.label, why: notLinkedSentence['no-key'] })),
+        invalid(
+          issue('not-linkable', ['tables'], { table: source.label, why: notLinkedSentence()['no-key'] }),
+        ),
       )
     : ok([plan]);
 }

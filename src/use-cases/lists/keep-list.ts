@@ -14,6 +14,7 @@ import { designsInUse } from '../../data/system/table-changes';
 import { asOwner } from '../../data/transaction';
 import { designer, type Context } from '../workspace/asking';
 import { columnsOf } from './read-lists';
+import { speak } from '../../core/wording/speak';
 
 type ListInput = Omit<ChoiceList, 'id'>;
 
@@ -32,7 +33,7 @@ export async function keepList(
     const catalogue = await oneTableChangeAtATime(tx);
     const before = await readList(tx, id, true);
     if ((before?.version ?? 0) !== input.version)
-      return fail(stale('list-changed', { by: (await listVersions(tx, id, 1))[0]?.by ?? 'Somebody' }));
+      return fail(stale('list-changed', { by: (await listVersions(tx, id, 1))[0]?.by ?? speak`Somebody` }));
     const wanted = { ...input, id, version: input.version + 1 };
     const { tables } = catalogue;
     const issues = [
@@ -82,23 +83,23 @@ async function heldIssues(
       holders
         .get(code)
         ?.push(
-          `${rows === 1 ? 'one record' : `${rows} records`} of ${table.label} ${rows === 1 ? 'holds' : 'hold'} it`,
+          speak`${rows === 1 ? speak`one record` : speak`${rows} records`} of ${table.label} ${rows === 1 ? speak`holds` : speak`hold`} it`,
         );
     for (const { code } of removed)
       if (needs(column, before, code))
-        holders.get(code)?.push(`it is the default of ${column.label} in ${table.label}`);
+        holders.get(code)?.push(speak`it is the default of ${column.label} in ${table.label}`);
   }
   const forms = (await designsInUse(tx, catalogue))
     .filter(({ design }) => usesList(design, before.id))
     .map((one) => one.id);
   for (const { code } of removed)
     if (forms.length > 0 && (await answersHolding(tx, [...new Set(forms)], code)))
-      holders.get(code)?.push('a submission on its way holds it');
+      holders.get(code)?.push(speak`a submission on its way holds it`);
   return removed.flatMap(({ code, label }) => {
     const where = holders.get(code) ?? [];
     return where.length === 0
       ? []
-      : [issue('choice-held', ['choices'], { choice: label, where: where.join(', and ') })];
+      : [issue('choice-held', ['choices'], { choice: label, where: where.join(speak`, and `) })];
   });
 }
 
@@ -116,11 +117,11 @@ export async function removeList(context: Context, id: string): Promise<Result<n
     const catalogue = await oneTableChangeAtATime(tx);
     if ((await readList(tx, id, true)) === null) return fail(notFound('choice list'));
     const columns = columnsOf([...catalogue.tables.values()], id).map(
-      ({ table, column }) => `${column.label} in ${table.label}`,
+      ({ table, column }) => speak`${column.label} in ${table.label}`,
     );
     const forms = (await designsInUse(tx, catalogue))
       .filter(({ design }) => usesList(design, id))
-      .map(({ title }) => `the form ${title}`);
+      .map(({ title }) => speak`the form ${title}`);
     const where = [...columns, ...new Set(forms)];
     if (where.length > 0) return fail(invalid(issue('list-used', [], { where: where.join(', ') })));
     await deleteList(tx, id);

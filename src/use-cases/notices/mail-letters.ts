@@ -1,5 +1,6 @@
 import { ok } from '../../core/kernel/result';
 import { limits } from '../../core/limits';
+import { formatsOf, type Workspace } from '../../core/workspace';
 import { accountMail, type AccountNews } from '../../core/wording/account-mail';
 import type { Mail } from '../../core/wording/notice-mail';
 import { outsideMail } from '../../core/wording/outside-mail';
@@ -9,6 +10,8 @@ import { claimLetter, giveBackLetter, settleLetter, type Letters } from '../../d
 import { readOutsideMail } from '../../data/system/outside';
 import { readAccountMail } from '../../data/system/people';
 import { accountMail as accountLetters, outsideMail as outsideLetters } from '../../data/system/schema';
+import { readOwnFormats } from '../../data/system/workspace';
+import { showingTo } from '../../data/shown-to';
 import { asOwner } from '../../data/transaction';
 import type { Mailer } from '../../outside/mail';
 import { wordsBesides } from './mail-words';
@@ -20,8 +23,8 @@ const NOBODY = { person: '' };
 interface Kind {
   readonly letters: Letters;
   readonly name: string;
-  /** `house`: the name of the workspace. Null where there is nobody to tell any more. */
-  readonly write: (tx: Tx, id: number, house: string) => Promise<Written | null>;
+  /** In the language of whoever gets it. Null where there is nobody to tell any more. */
+  readonly write: (tx: Tx, id: number, house: Workspace) => Promise<Written | null>;
 }
 
 interface Written {
@@ -45,22 +48,30 @@ const PATHS: Readonly<Partial<Record<AccountNews, string>>> = {
   'signing-in': '/account',
 };
 
-async function aboutComingIn(tx: Tx, id: number, house: string): Promise<Written | null> {
+async function aboutComingIn(tx: Tx, id: number, house: Workspace): Promise<Written | null> {
   const post = await readAccountMail(tx, id);
   if (post === null) return null;
   const { name, email, kind, tokenOf } = post;
+  const formats = formatsOf(house, await readOwnFormats(tx, post.person));
   const path = PATHS[kind] ?? (tokenOf === null ? '/forgotten' : welcomePath(welcomeToken(tokenOf)));
-  return { to: { name, email }, mail: accountMail({ kind, email, link: `${origin()}${path}`, house }) };
+  const mail = showingTo(formats, () =>
+    accountMail({ kind, email, link: `${origin()}${path}`, house: house.name }),
+  );
+  return { to: { name, email }, mail };
 }
 
-async function toSomebodyOutside(tx: Tx, id: number, house: string): Promise<Written | null> {
+async function toSomebodyOutside(tx: Tx, id: number, house: Workspace): Promise<Written | null> {
   const post = await readOutsideMail(tx, id);
   if (post === null) return null;
-  const { submission, address } = post;
-  const link = `${origin()}/followed#${submission}.${followSecret(submission)}`;
+  const { submission, address, language } = post;
+  const formats = formatsOf(house, language === null ? {} : { language });
+  const link = `${origin()}/followed?in=${formats.language}#${submission}.${followSecret(submission)}`;
   const { kind, sender, saysMore } = post;
-  const besides = saysMore && kind !== 'sent' ? await wordsBesides(sender, submission, kind, new Date()) : '';
-  return { to: { name: '', email: address }, mail: outsideMail({ ...post, besides }, link, house) };
+  return showingTo(formats, async () => {
+    const besides =
+      saysMore && kind !== 'sent' ? await wordsBesides(sender, submission, kind, new Date()) : '';
+    return { to: { name: '', email: address }, mail: outsideMail({ ...post, besides }, link, house.name) };
+  });
 }
 
 /** One after the other, each claimed, mailed and settled by itself. */
@@ -70,7 +81,7 @@ async function inTurn(by: Mailer, now: Date, { letters, name, write }: Kind): Pr
   for (let i = 0; i < limits.mailsAtOnce; i++) {
     const claimed = await asOwner(NOBODY, async (tx, { workspace }) => {
       const id = await claimLetter(tx, letters, { after, now, olderThan });
-      return ok(id === null ? null : { id, written: await write(tx, id, workspace.name) });
+      return ok(id === null ? null : { id, written: await write(tx, id, workspace) });
     });
     if (!claimed.ok || claimed.value === null) return;
     const { id, written } = claimed.value;

@@ -2,6 +2,7 @@ import type { Mailed } from '../../core/form/design';
 import { ok } from '../../core/kernel/result';
 import { limits } from '../../core/limits';
 import { mailAtOnce, mailOfTheDay, type Told } from '../../core/wording/notice-mail';
+import { formatsOf } from '../../core/workspace';
 import type { Catalogue } from '../../core/catalogue/catalogue';
 import type { Tx } from '../../data/connect';
 import {
@@ -13,6 +14,8 @@ import {
   type NoticeRow,
   type Post,
 } from '../../data/system/notices';
+import { showingTo } from '../../data/shown-to';
+import { readOwnFormats } from '../../data/system/workspace';
 import { asOwner } from '../../data/transaction';
 import { wordsBesides } from './mail-words';
 import { mailer, type Mailer } from '../../outside/mail';
@@ -83,8 +86,10 @@ async function mailOne(by: Mailer, now: Date, kind: Kind, post: Post): Promise<v
       return ok(null);
     });
   try {
-    const all = await Promise.all(notices.map((one) => told(one, post.person, now)));
-    const mail = kind.write(to.name, all, account());
+    const mail = await inFormatsOf(post.person, async () => {
+      const all = await Promise.all(notices.map((one) => told(one, post.person, now)));
+      return kind.write(to.name, all, account());
+    });
     if ((await by.send(to, mail, kind.idOf(post))) === 'later') return void (await giveItBack());
   } catch (error) {
     await giveItBack();
@@ -98,6 +103,14 @@ async function mailOne(by: Mailer, now: Date, kind: Kind, post: Post): Promise<v
     );
     return ok(null);
   });
+}
+
+/** As whoever gets it reads days and numbers, in their language. */
+async function inFormatsOf<T>(who: string, work: () => Promise<T>): Promise<T> {
+  const found = await asOwner(NOBODY, async (tx, { workspace }) =>
+    ok(formatsOf(workspace, await readOwnFormats(tx, who))),
+  );
+  return found.ok ? showingTo(found.value, work) : work();
 }
 
 const origin = (): string => process.env['SLATE_ORIGIN'] ?? '';

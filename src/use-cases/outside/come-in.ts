@@ -1,4 +1,5 @@
 import type { Visit } from '../../core/catalogue/visiting';
+import { languages, type Language } from '../../core/formats/formats';
 import { isUuid } from '../../core/kernel/ids';
 import { forbidden, tooMany, type Refusal } from '../../core/kernel/refusal';
 import { fail, ok, type Result } from '../../core/kernel/result';
@@ -33,6 +34,14 @@ export async function comeByLink(
   return state === 'open'
     ? ok(visitorOf(link, now, { submission, fills: true }))
     : fail(forbidden(`link-${state}`));
+}
+
+/** In which language an address for people outside speaks: that of the form it leads to; null for that of the workspace. */
+export async function languageAt({ pathname, searchParams }: URL): Promise<Language | null> {
+  const secret = /^\/open\/([\w-]{43})$/.exec(pathname)?.[1];
+  if (secret !== undefined) return (await linkBySecret(secret))?.language ?? null;
+  // What is followed is told apart by what never reaches the server; the mail that leads there says the language.
+  return languages.find((one) => one === searchParams.get('in')) ?? null;
 }
 
 /** The sites that may show what a link leads to. */

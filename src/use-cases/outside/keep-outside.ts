@@ -3,6 +3,7 @@ import { Temporal } from 'temporal-polyfill';
 import type { LinkData, OutsideData, ShownOutside } from '../../contract/outside';
 import type { Catalogue } from '../../core/catalogue/catalogue';
 import { questionsOf, type FormDesign } from '../../core/form/design';
+import type { Language } from '../../core/formats/formats';
 import { issue } from '../../core/kernel/issue';
 import { newUuid } from '../../core/kernel/ids';
 import { invalid, notFound, stale, type Refusal } from '../../core/kernel/refusal';
@@ -37,6 +38,7 @@ interface SaidOutside {
   readonly lookups: readonly string[];
   readonly origins: readonly string[];
   readonly mailTo: string | null;
+  readonly language: Language | null;
 }
 
 export const sayOutside = (
@@ -51,13 +53,14 @@ export const sayOutside = (
     );
     if (wrong.length > 0) return fail(invalid(...wrong));
     const sites = [...new Set(origins.filter((one) => one !== null))];
-    const { welcome, thanks, mailTo, version } = said;
+    const { welcome, thanks, mailTo, language, version } = said;
     return (await putOutside(tx, form, {
       welcome,
       thanks,
       lookups: [...said.lookups],
       origins: sites,
       mailTo,
+      language,
       version,
     }))
       ? ok(await outsideData(tx, catalogue, context, form))
@@ -92,6 +95,7 @@ export const addLink = (
         lookups: [],
         origins: [],
         mailTo: null,
+        language: null,
         version: 0,
       });
     const secret = randomBytes(32).toString('base64url');
@@ -139,6 +143,7 @@ async function outsideData(
     lookups: said?.lookups ?? [],
     origins: said?.origins ?? [],
     mailTo: said?.mailTo ?? null,
+    language: said?.language ?? null,
     addresses: release === null ? [] : addressesIn(release.design),
     isLive: release !== null,
     shows: release === null ? [] : shownBy(catalogue, release),

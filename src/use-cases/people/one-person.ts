@@ -11,6 +11,7 @@ import { wholeRecords, type WholeRecord } from '../../data/runtime/records/one-p
 import type { WholeSubmission } from '../../data/system/one-person';
 import { asOwner } from '../../data/transaction';
 import { localTime, type Context } from '../workspace/asking';
+import { speak } from '../../core/wording/speak';
 
 /** Whoever asks is asked for in the catalogue of the very transaction: somebody's rights may have ended a moment ago. */
 export function asAdministrator<T>(
@@ -74,5 +75,5 @@ export const idsOf = (parts: readonly Part[]): string[] =>
 export const numbersOf = (parts: readonly Part[], begun: readonly WholeSubmission[]): string =>
   [
     ...parts.flatMap(({ records }) => records.map(({ number }) => number)),
-    ...begun.map(({ number, design }) => number ?? `a draft of ${design.title}`),
+    ...begun.map(({ number, design }) => number ?? speak`a draft of ${design.title}`),
   ].join(', ');

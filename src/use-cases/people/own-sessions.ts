@@ -7,6 +7,7 @@ import { endSessions, sessionsOf } from '../../data/system/sessions';
 import { asPerson } from '../../data/transaction';
 import type { Context } from '../workspace/asking';
 import type { Cookies, From } from './sign-in';
+import { speak } from '../../core/wording/speak';
 
 /** Where whoever asks is signed in: this browser first. */
 export async function ownSessions(
@@ -43,5 +44,5 @@ export async function endOwnSessions(
 export function browserWords(agent: string): string {
   if (agent === '') return 'A browser';
   const { browser, os } = Bowser.parse(agent);
-  return `${browser.name ?? 'A browser'}${os.name === undefined ? '' : ` on ${os.name}`}`;
+  return `${browser.name ?? 'A browser'}${os.name === undefined ? '' : speak` on ${os.name}`}`;
 }

@@ -6,6 +6,7 @@ import { personalWords } from '../../core/wording/proposal-sentence';
 import { keptColumns, type Table } from '../../core/table/model';
 import { asPerson } from '../../data/transaction';
 import type { Context } from '../workspace/asking';
+import { speak, spoken } from '../../core/wording/speak';
 
 /** A table that holds something about people. */
 export interface PersonalTable {
@@ -58,7 +59,7 @@ function tableOf(catalogue: Catalogue, person: string, table: Table): PersonalTa
         : [
             {
               label,
-              what: personalWords[personal],
+              what: personalWords()[personal],
               isRetired,
               seenBy: restricted ? columnSeenBy(catalogue, table, id) : null,
             },
@@ -82,18 +83,18 @@ const columnSeenBy = (catalogue: Catalogue, { id }: Table, column: string): stri
 ];
 
 const EVERYBODY = 'everybody';
-const roleNames: Readonly<Record<Role, string>> = {
-  owner: 'all who design forms',
-  steward: 'all who see to the tables',
-  administrator: 'administrators',
+const roleNames = spoken((): Readonly<Record<Role, string>> => ({
+  owner: speak`all who design forms`,
+  steward: speak`all who see to the tables`,
+  administrator: speak`administrators`,
   colleague: EVERYBODY,
-};
+}));
 
 const nameOf = ({ groups, people }: Catalogue, { role, groupId, personId }: Grant): string =>
   role !== null
-    ? roleNames[role]
+    ? roleNames()[role]
     : groupId !== null
       ? (groups.get(groupId)?.label ?? 'a group')
       : personId !== null
-        ? (people.get(personId)?.name ?? 'somebody')
+        ? (people.get(personId)?.name ?? speak`somebody`)
         : EVERYBODY;

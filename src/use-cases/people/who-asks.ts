@@ -15,6 +15,9 @@ export const whoAsks = async (headers: Headers): Promise<Person | null> =>
 /** Answers a request of somebody who only looks: nothing stays of what it does. */
 export { whileLooking } from '../../data/looking';
 
+/** Answers in the formats of whoever looks. */
+export { showingTo } from '../../data/shown-to';
+
 /** Answers a request that came from an address, which is told to every transaction of it. */
 export { comingFrom } from '../../data/way-in';
 

@@ -194,7 +194,7 @@ export async function openRecordPage(
     const query = which.ok && ordered.ok ? asked : { sort: '-number' };
     const beside = async (side: 'before' | 'after'): Promise<string | null> => {
       const [next] = await readRecords(tx, catalogue.tables, table, {
-        sorts: ordered.ok ? ordered.value : [{ place: NUMBER_PLACE, descending: true }],
+        sorts: ordered.ok ? ordered.value : [{ place: NUMBER_PLACE(), descending: true }],
         from: { side, id },
         where: which.ok ? which.value.condition : null,
         most: 1,

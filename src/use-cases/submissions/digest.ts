@@ -1,4 +1,4 @@
-import { digestWords, type Digest } from '../../core/approval/digest';
+import { digestParts, type Digest } from '../../core/approval/digest';
 import { notFound } from '../../core/kernel/refusal';
 import { fail, ok } from '../../core/kernel/result';
 import { readSubmission } from '../../data/system/submissions';
@@ -24,7 +24,7 @@ export async function digested(context: Context, id: string): Promise<Digest | n
   const { sheet, version } = read.value;
   const beyond = await figuresBeyond(context, sheet.form.design, sheet);
   if (!beyond.ok) return null;
-  const digest = { told: digestWords(sheet), beyond: beyond.value.length };
+  const digest = { told: digestParts(sheet), beyond: beyond.value.length };
   await asOwner({ person: context.person.id }, async (tx) => ok(await keepDigest(tx, id, version, digest)));
   return digest;
 }

@@ -10,6 +10,7 @@ import { caseInHand, moveCase as move, waitingCases, type WaitingRow } from '../
 import { administering } from '../people/keep-person';
 import type { Context } from '../workspace/asking';
 import { once } from '../workspace/once';
+import { speak } from '../../core/wording/speak';
 
 /** Shown at once; the rest is found by words. */
 const MOST = 200;
@@ -33,7 +34,7 @@ function waitingCase(catalogue: Catalogue, rows: readonly WaitingRow[]): Waiting
   if (first === undefined) throw new Error('a case without a step');
   const person = (id: string) => {
     const found = catalogue.people.get(id);
-    return { id, name: found?.name ?? 'Somebody no longer here', ended: found?.ended !== false };
+    return { id, name: found?.name ?? speak`Somebody no longer here`, ended: found?.ended !== false };
   };
   return {
     id: first.id,

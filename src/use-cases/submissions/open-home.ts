@@ -32,8 +32,10 @@ import { asPerson } from '../../data/transaction';
 import { countOf } from '../tables/read-tables';
 import { shutForms } from '../forms/opening';
 import { dueFor } from './submission-data';
+import { digestWords } from '../../core/approval/digest';
 import { digested } from './digest';
 import type { Context } from '../workspace/asking';
+import { speak } from '../../core/wording/speak';
 
 /** Of what waits, what happened and what others changed, Home shows so much. */
 const MOST_AT_HOME = 4;
@@ -211,7 +213,7 @@ function summary(row: SubmissionSummaryRow): SubmissionSummary {
     formKey: row.formKey,
     title: row.title,
     changes: row.ofRecord !== null,
-    gist: row.digest?.told || gist(row),
+    gist: digestWords(row.digest?.told ?? []) || gist(row),
     sender: row.senderName,
     senderPlace: row.senderPlace,
     said: null,
@@ -228,7 +230,7 @@ function gist({ design, answers }: SubmissionSummaryRow): string {
     if (question.kind === 'text' && typeof raw === 'string' && raw.trim() !== '')
       return [[...raw.trim()].slice(0, 60).join('')];
     const rows = question.kind === 'rows' ? (answers.rows[question.id] ?? []).length : 0;
-    return rows > 0 ? [`${rows} ${rows === 1 ? 'row' : 'rows'} in ${question.label}`] : [];
+    return rows > 0 ? [speak`${rows} ${rows === 1 ? speak`row` : speak`rows`} in ${question.label}`] : [];
   });
   return words.slice(0, 2).join(' · ');
 }

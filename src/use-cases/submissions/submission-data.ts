@@ -19,6 +19,7 @@ import {
 import { absencesWithNames } from '../people/absences';
 import { localTime, type Context } from '../workspace/asking';
 import { whyWords } from './why-asked';
+import { speak } from '../../core/wording/speak';
 
 /** How a submission stands, what happened to it, and what whoever looks may do with it. */
 export async function submissionData(
@@ -154,6 +155,6 @@ export function dueFor(
 const namesIn =
   ({ people }: Pick<Catalogue, 'people'>) =>
   (id: string): PersonName => {
-    const { name, place } = people.get(id) ?? { name: 'Somebody no longer here', place: '' };
+    const { name, place } = people.get(id) ?? { name: speak`Somebody no longer here`, place: '' };
     return { id, name, place };
   };

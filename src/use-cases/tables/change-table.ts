@@ -41,6 +41,7 @@ import { asOwner, asOwnerAlone, outsideTransaction } from '../../data/transactio
 import { designer, type Context } from '../workspace/asking';
 import { planFor, type RedesignPlan } from './plan-redesign';
 import { AT_ONCE, takesLong } from './table-impact';
+import { speak } from '../../core/wording/speak';
 
 /** Records filled in one transaction: about a fifth of a second, for which whoever changes one of them waits. */
 const BATCH = 2_000;
@@ -174,7 +175,7 @@ async function unfitIssues(tx: Tx, table: Table, unfit: readonly Unfit[]): Promi
     const own = unfit.filter((one) => one.column.id === column.id);
     const examples = own
       .slice(0, EXAMPLES)
-      .map(({ text, id }) => `${text === '' ? 'nothing' : `“${text}”`} in ${numbers.get(id) ?? id}`)
+      .map(({ text, id }) => speak`${text === '' ? speak`nothing` : `“${text}”`} in ${numbers.get(id) ?? id}`)
       .join(', ');
     return issue('values-misfit', [column.id], { label: column.label, rows: own.length, examples });
   });

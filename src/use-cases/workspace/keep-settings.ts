@@ -1,11 +1,17 @@
-import type { HolidaysData, WorkspaceData, WorkspaceInput } from '../../contract/workspace';
+import type {
+  HolidaysData,
+  OwnFormatsData,
+  OwnFormatsInput,
+  WorkspaceData,
+  WorkspaceInput,
+} from '../../contract/workspace';
 import { mayAdminister } from '../../core/access/rules';
 import { daysOff } from '../../core/closed-days';
 import { issue, type Issue } from '../../core/kernel/issue';
 import { forbidden, invalid, stale, type Refusal } from '../../core/kernel/refusal';
 import { fail, ok, type Result } from '../../core/kernel/result';
 import { limits } from '../../core/limits';
-import { putWorkspace, readSettings } from '../../data/system/workspace';
+import { putOwnFormats, putWorkspace, readOwnFormats, readSettings } from '../../data/system/workspace';
 import { asPerson } from '../../data/transaction';
 import { localTime, type Context } from './asking';
 import { allDaysOff, countries, partsOf, publicHolidays, yearsAround } from './public-holidays';
@@ -48,6 +54,20 @@ export async function previewHolidays(
   return mayAdminister(person)
     ? ok(await holidaysAhead(of, now.toISOString().slice(0, 10)))
     : fail(forbidden('workspace'));
+}
+
+/** How whoever asks reads days and numbers. */
+export function openOwnFormats({ person }: Context): Promise<Result<OwnFormatsData, Refusal>> {
+  return asPerson({ person: person.id }, async (tx, { workspace }) =>
+    ok({ own: await readOwnFormats(tx, person.id), house: workspace.formats }),
+  );
+}
+
+export function keepOwnFormats({ person }: Context, own: OwnFormatsInput): Promise<Result<null, Refusal>> {
+  return asPerson({ person: person.id }, async (tx) => {
+    await putOwnFormats(tx, person.id, own);
+    return ok(null);
+  });
 }
 
 /** Changes what holds for the whole workspace, from now on: also for what is under way. */

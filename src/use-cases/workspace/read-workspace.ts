@@ -1,9 +1,15 @@
-import type { Workspace } from '../../core/workspace';
+import type { FormatsHere, Language } from '../../core/formats/formats';
+import { formatsOf } from '../../core/workspace';
 import { origin } from '../../data/origin';
 import { storedWorkspace } from '../../data/system/workspace';
 
-/** What holds for the whole workspace, also to those who are not signed in: no more than its pages show. */
-export const readWorkspace = (): Promise<Pick<Workspace, 'name' | 'zone' | 'locale'>> => storedWorkspace();
+/** What the organisation calls itself; also to those who are not signed in. */
+export const houseName = async (): Promise<string> => (await storedWorkspace()).name;
+
+/** How days and numbers are written for those who are not signed in, in a language of their own where that is said. */
+export async function formatsOfHouse(language: Language | null = null): Promise<FormatsHere> {
+  return formatsOf(await storedWorkspace(), language === null ? {} : { language });
+}
 
 /** Where the workspace is reached, for what leads to it from elsewhere. */
 export const workspaceOrigin = (): string => origin();

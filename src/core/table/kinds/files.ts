@@ -5,6 +5,7 @@ import { fail, ok } from '../../kernel/result';
 import { limits } from '../../limits';
 import type { Kind } from './kind';
 import { listStored, storedList, textsOf } from './stored-list';
+import { speak } from '../../wording/speak';
 
 /** Photos or files by their ids, in the order they were brought. Expressions count them. */
 export const files: Kind = {
@@ -20,6 +21,6 @@ export const files: Kind = {
   write: (value) => storedList(textsOf(value)),
   show(value) {
     const { length } = textsOf(value);
-    return length === 0 ? '' : length === 1 ? '1 file' : `${length} files`;
+    return length === 0 ? '' : length === 1 ? '1 file' : speak`${length} files`;
   },
 };

@@ -2,7 +2,7 @@ import { plainDateTime, plainTime } from '../../expression/moment';
 import { DATE_TIME, TIME } from '../../expression/type';
 import { issue } from '../../kernel/issue';
 import { fail, ok } from '../../kernel/result';
-import { readDay, showDate } from './date';
+import { readDay, showDate } from '../../formats/days';
 import { asItIs, type Kind } from './kind';
 
 /** A time of day in the workspace's zone; seconds are shown where there are any. */

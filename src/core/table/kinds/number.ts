@@ -1,4 +1,4 @@
-import { inThrees } from '../../kernel/in-threes';
+import { writtenNumber } from '../../formats/numbers';
 import Big from 'big.js';
 import { NUMBER } from '../../expression/type';
 import { isBig, type Value } from '../../expression/value';
@@ -41,12 +41,9 @@ function withoutUnit(written: string, unit: string): string {
 const digits = (value: Value, decimals: number): Raw =>
   isBig(value) ? value.toFixed(decimals, Big.roundHalfUp) : null;
 
-/** 1 942.5: thousands parted by a thin space that does not break, a fixed number of decimals, half up. */
+/** 1 942.5, as numbers are written here: a fixed number of decimals, half up. */
 export function showNumber(value: Value, decimals: number): string {
-  if (!isBig(value)) return '';
-  const [whole = '', part] = value.toFixed(decimals, Big.roundHalfUp).split('.');
-  const shown = inThrees(whole);
-  return part === undefined ? shown : `${shown}.${part}`;
+  return isBig(value) ? writtenNumber(value.toFixed(decimals, Big.roundHalfUp)) : '';
 }
 
 /** Whole numbers below ten thousand stand undivided: they may be years. */

@@ -1,5 +1,6 @@
 import { bigserial, check, index, integer, text, uuid } from 'drizzle-orm/pg-core';
 import { sql } from 'drizzle-orm';
+import type { Language } from '../../../core/formats/formats';
 import { at, slate } from './base';
 import { form, submission } from './forms';
 import { person } from './people';
@@ -14,6 +15,8 @@ export const formOutside = slate.table('form_outside', {
     .references(() => form.id, { onDelete: 'cascade' }),
   welcome: text('welcome').notNull().default(''),
   thanks: text('thanks').notNull().default(''),
+  /** In which language they meet it; null for that of the workspace. */
+  language: text('language').$type<Language>(),
   /** Questions, by id, that show records of a table to whoever has a link. */
   lookups: text('lookups')
     .array()

@@ -18,6 +18,7 @@ import {
 } from 'drizzle-orm/pg-core';
 import type { AccountNews } from '../../../core/wording/account-mail';
 
+import { standardFormats, type Formats } from '../../../core/formats/formats';
 import type { ClosedDays } from '../../../core/workspace';
 import { slate, at, bytea, made } from './base';
 
@@ -280,8 +281,8 @@ export const workspace = slate.table('workspace', {
   zone: text('zone').notNull().default('Europe/London'),
   /** ISO 4217, or empty. */
   currency: text('currency').notNull().default(''),
-  /** BCP 47. */
-  locale: text('locale').notNull().default('en-GB'),
+  /** How days and numbers are written, in which language. */
+  formats: jsonb('formats').$type<Formats>().notNull().default(standardFormats),
   /** ISO 8601 numbers, 1 for Monday. */
   workdays: smallint('workdays').array().notNull().default([1, 2, 3, 4, 5]),
   /** All days nobody works on, public ones and those of one's own, made by whoever saves the settings and anew each year. */
@@ -300,6 +301,14 @@ export const signInTry = slate.table('sign_in_try', {
   name: text('name').primaryKey(),
   tries: integer('tries').notNull(),
   lastAt: at('last_at').notNull(),
+});
+
+/** What somebody has otherwise than their workspace; whatever is not named is as everybody has it. */
+export const ownFormats = slate.table('own_formats', {
+  personId: uuid('person_id')
+    .primaryKey()
+    .references(() => person.id, { onDelete: 'cascade' }),
+  formats: jsonb('formats').$type<Partial<Formats>>().notNull(),
 });
 
 /** A send or decision that was carried out, by the key its sender made up, so that a repeat answers the same and does nothing. */
