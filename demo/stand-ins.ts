@@ -10,13 +10,14 @@ import { keepSource } from '../src/use-cases/links/keep-source';
 import { linkTables } from '../src/use-cases/links/link-tables';
 import { refreshLink } from '../src/use-cases/links/refresh-link';
 import { must } from './must';
-import { REGISTER_HEADER, serveRegister } from './name-register';
+import { REGISTER_HEADER, serveRegisters } from './registers';
 import { personNamed } from './people';
 import { makeSeedExchange } from './seed-exchange';
 
 /** The outside services of the sample world, and the tables that are linked to them. */
 const exchangeId = '01900000-0000-7000-b000-000000000001';
 const registerId = '01900000-0000-7000-b000-000000000002';
+const staffId = '01900000-0000-7000-b000-000000000004';
 
 /** The environment says where they are; without it the sample world has none. */
 export async function linkStandIns(now: Date): Promise<void> {
@@ -35,13 +36,22 @@ export async function linkStandIns(now: Date): Promise<void> {
   }
   await tellNoticeboard();
   if (port === undefined || key === undefined) return;
-  const register = await serveRegister(Number(port), key);
+  const register = await serveRegisters(Number(port), key);
   try {
     await must(
       keepSource(wren, registerId, {
         version: 0,
         label: 'Plant names',
-        address: registerAddress(port),
+        address: listAddress(port, 'names'),
+        secret: key,
+      }),
+    );
+    // There to be followed; nobody does so far.
+    await must(
+      keepSource(wren, staffId, {
+        version: 0,
+        label: 'Staff list',
+        address: listAddress(port, 'staff'),
         secret: key,
       }),
     );
@@ -51,9 +61,9 @@ export async function linkStandIns(now: Date): Promise<void> {
   }
 }
 
-const registerAddress = (port: string): SourceAddress => ({
+const listAddress = (port: string, path: 'names' | 'staff'): SourceAddress => ({
   t: 'list',
-  url: `http://127.0.0.1:${port}/names`,
+  url: `http://127.0.0.1:${port}/${path}`,
   header: REGISTER_HEADER,
 });
 
@@ -96,7 +106,7 @@ export async function settleStandIns(): Promise<void> {
   const { SLATE_ADMIN_URL: admin, SLATE_REGISTER_PORT: port } = process.env;
   await must(
     asOwner({ person: personNamed('Wren').id }, async (tx) => {
-      const [exchange, register] = [await readSource(tx, exchangeId), await readSource(tx, registerId)];
+      const exchange = await readSource(tx, exchangeId);
       const here = admin === undefined ? null : new URL(admin);
       if (
         exchange?.address.t === 'database' &&
@@ -108,12 +118,15 @@ export async function settleStandIns(): Promise<void> {
         });
         await moveSourceServer(tx, exchangeId, here.hostname);
       }
-      if (
-        register !== null &&
-        port !== undefined &&
-        JSON.stringify(register.address) !== JSON.stringify(registerAddress(port))
-      )
-        await updateSource(tx, registerId, { address: registerAddress(port) });
+      if (port !== undefined)
+        for (const [id, path] of [
+          [registerId, 'names'],
+          [staffId, 'staff'],
+        ] as const) {
+          const [list, address] = [await readSource(tx, id), listAddress(port, path)];
+          if (list !== null && JSON.stringify(list.address) !== JSON.stringify(address))
+            await updateSource(tx, id, { address });
+        }
       return ok(null);
     }),
   );

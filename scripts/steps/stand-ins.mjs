@@ -17,10 +17,10 @@ export async function settleStandInPorts(folder) {
   if (PORTS.some((name) => wished[name] !== settings[name])) writeSettings(folder, wished);
 }
 
-/** The stand-ins beside the application, as outside services would be: a register of plant names, a mail server with everybody's mailbox, a noticeboard that is told what happens, and a service to sign in by. */
+/** The stand-ins beside the application, as outside services would be: a register of plant names and the office's list of staff, a mail server with everybody's mailbox, a noticeboard that is told what happens, and a service to sign in by. */
 export const serveStandIns = (project, env) =>
   Promise.all([
-    serve(project, 'name-register.ts', 'plant-name register', env),
+    serve(project, 'registers.ts', 'registers', env),
     serve(project, 'mail-catcher.ts', 'mail catcher', env),
     serve(project, 'noticeboard.ts', 'noticeboard', env),
     serve(project, 'identity-provider.ts', 'identity provider', env),

@@ -152,6 +152,8 @@ export interface PersonData {
   readonly asksCode: boolean;
   /** How many forms they own. */
   readonly forms: number;
+  /** Whether they came by the list of people that is followed. */
+  readonly listed: boolean;
 }
 
 export interface PeopleData {
@@ -162,6 +164,8 @@ export interface PeopleData {
   /** Of everybody, today and to come. */
   readonly away: readonly AbsenceData[];
   readonly looked: readonly LookedData[];
+  /** Whether a list of people should be followed, and is not. */
+  readonly listWaits: boolean;
 }
 
 /** When an administrator looked as somebody. */

@@ -14,6 +14,7 @@ import { lookOverDue, lookOverStuck } from '../use-cases/notices/look-over-due';
 import { digestWaiting } from '../use-cases/submissions/digest';
 import { mailNotices } from '../use-cases/notices/mail-notices';
 import { keepSealed } from '../use-cases/trail/read-trail';
+import { followDueList } from '../use-cases/people/follow-list';
 import { renewHolidays } from '../use-cases/workspace/renew-holidays';
 import { resumeJobs } from '../use-cases/workspace/resume-jobs';
 
@@ -76,6 +77,7 @@ const runner = await run({
     'look-over-stuck': round('look-over-stuck', lookOverStuck),
     'prune-old': async () => void (await pruneOld()),
     'seal-trail': round('seal-trail', keepSealed),
+    'follow-people': round('follow-people', () => followDueList()),
     'renew-holidays': round('renew-holidays', renewHolidays),
   },
   // What is linked is looked at every minute; each table says how often it is refreshed. Each round of mails
@@ -88,6 +90,7 @@ const runner = await run({
     '* * * * * digest-waiting ?max=1',
     '*/10 * * * * look-over-due ?max=1',
     '*/5 * * * * seal-trail ?max=1',
+    '*/5 * * * * follow-people ?max=1',
     '3 3 * * * look-over-stuck ?max=3&fill=1d',
     '17 3 * * * prune-old ?max=3&fill=1d',
     '41 3 * * * renew-holidays ?max=3&fill=1d',

@@ -337,6 +337,14 @@ export const matrix: readonly Line[] = [
     body: { rows: [{ email: 'nobody.yet@quillmere.example', name: 'Nobody Yet' }], seen: 'x', leave: [] },
     gets: '401 403 403 403 403 409',
   },
+  { ask: 'GET /api/people/list', gets: '401 403 403 403 403 200' },
+  { ask: 'POST /api/people/list', body: { source: '{none}' }, gets: '401 403 403 403 403 404' },
+  {
+    ask: 'PUT /api/people/list',
+    body: { source: '{none}', every: 60, endsAccess: true, version: 0, seen: 'x' },
+    gets: '401 403 403 403 403 404',
+  },
+  { ask: 'DELETE /api/people/list', body: { version: 1 }, gets: '401 403 403 403 403 409' },
   {
     ask: 'POST /api/personal-data/found',
     body: { words: 'somebody nobody knows' },

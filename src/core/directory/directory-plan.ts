@@ -8,7 +8,8 @@ import type { DirectoryRow } from './directory-rows';
 export interface DirectoryIssue {
   /** From 1, headings not counted. */
   readonly line: number;
-  readonly why: 'no-email' | 'no-name' | 'too-long' | 'twice' | 'manager-unknown' | 'own-manager';
+  readonly why:
+    'no-email' | 'no-name' | 'too-long' | 'twice' | 'manager-unknown' | 'own-manager' | 'manager-circle';
   readonly value: string;
 }
 
@@ -59,6 +60,21 @@ export interface DirectoryPlan {
 const EMAIL = /^[^\s@]+@[^\s@]+\.[^\s@]+$/;
 const key = (email: string): string => email.trim().toLowerCase();
 
+/** A list without what is wrong in it: who cannot be told stays as they are, and so does whom they work under. */
+export function withoutWrong(
+  rows: readonly DirectoryRow[],
+  issues: readonly DirectoryIssue[],
+): readonly DirectoryRow[] {
+  const wrong = new Map<number, Set<DirectoryIssue['why']>>();
+  for (const { line, why } of issues) wrong.set(line, (wrong.get(line) ?? new Set()).add(why));
+  return rows.flatMap((row, i) => {
+    const whys = wrong.get(i + 1);
+    if (whys === undefined) return [row];
+    return [...whys].every((why) => OF_MANAGERS.has(why)) ? [{ ...row, manager: undefined }] : [];
+  });
+}
+const OF_MANAGERS = new Set<DirectoryIssue['why']>(['manager-unknown', 'own-manager', 'manager-circle']);
+
 /** Holds a list against those who are here. People are recognised by their e-mail address; nobody is taken away by a list alone. */
 export function directoryPlan(
   rows: readonly DirectoryRow[],
@@ -71,9 +87,20 @@ export function directoryPlan(
   const listed = new Map(rows.map(({ email }, i) => [key(email), i] as const).reverse());
   const nameOf = (email: string): string =>
     rows[listed.get(email) ?? -1]?.name ?? known.get(email)?.name ?? email;
+  const above = new Map([
+    ...people.map(({ email, manager }) => [key(email), key(byId.get(manager ?? '')?.email ?? '')] as const),
+    ...rows
+      .filter((row) => row.manager !== undefined)
+      .map((row) => [key(row.email), key(row.manager ?? '')] as const),
+  ]);
   const planned = rows.map((row) => plannedOf(row, known, byId, nameOf));
   return {
-    issues: rows.flatMap((row, i) => issuesOf(row, i, known, listed)),
+    issues: rows.flatMap((row, i) => [
+      ...issuesOf(row, i, known, listed),
+      ...(isAboveThemselves(row, above)
+        ? [{ line: i + 1, why: 'manager-circle' as const, value: row.manager ?? '' }]
+        : []),
+    ]),
     add: planned.filter(({ id }) => id === null),
     change: planned.filter(({ id, parts, back }) => id !== null && (parts.length > 0 || back)),
     same: planned.filter(({ id, parts, back }) => id !== null && parts.length === 0 && !back).length,
@@ -82,6 +109,20 @@ export function directoryPlan(
       .filter(({ ended, outside = false, email }) => !ended && !outside && !listed.has(key(email)))
       .map(({ id, name }) => ({ id, name })),
   };
+}
+
+/** Whether the list puts somebody under others who are, in the end, under them. */
+function isAboveThemselves(
+  { email, manager = '' }: DirectoryRow,
+  above: ReadonlyMap<string, string>,
+): boolean {
+  if (manager === '' || key(manager) === key(email)) return false;
+  const seen = new Set<string>();
+  for (let at = key(manager); at !== '' && !seen.has(at); at = above.get(at) ?? '') {
+    if (at === key(email)) return true;
+    seen.add(at);
+  }
+  return false;
 }
 
 /** Of an e-mail address, by RFC 5321. */

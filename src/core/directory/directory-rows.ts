@@ -11,18 +11,40 @@ export interface DirectoryRow {
   readonly groups?: readonly string[] | undefined;
 }
 
-type Column = 'email' | 'name' | 'first' | 'last' | 'place' | 'manager' | 'groups';
+type Column = 'email' | 'name' | 'first' | 'last' | 'place' | 'manager' | 'groups' | 'active';
 
-/** What columns are called, case and accents aside. */
+/** What columns are called in English and German, in OpenID Connect's claims and in RFC 7643, case and accents aside. */
 const HEADINGS: Readonly<Record<Column, readonly string[]>> = {
-  email: ['e-mail', 'email', 'mail', 'e-mail address', 'email address'],
-  name: ['name', 'full name', 'display name'],
-  first: ['first name', 'given name', 'forename'],
-  last: ['last name', 'family name', 'surname'],
-  place: ['place', 'team', 'department', 'place or team', 'unit'],
-  manager: ['manager', 'manager e-mail', 'manager email', 'reports to'],
-  groups: ['groups', 'group', 'member of'],
+  email: [
+    'e-mail',
+    'email',
+    'mail',
+    'emails',
+    'e-mail address',
+    'email address',
+    'e-mail-adresse',
+    'mailadresse',
+  ],
+  name: ['name', 'full name', 'display name', 'vollstandiger name'],
+  first: ['first name', 'given name', 'forename', 'vorname'],
+  last: ['last name', 'family name', 'surname', 'nachname', 'familienname'],
+  place: ['place', 'team', 'department', 'place or team', 'unit', 'abteilung', 'ort', 'bereich'],
+  manager: [
+    'manager',
+    'manager e-mail',
+    'manager email',
+    'manager mail',
+    'manager id',
+    'reports to',
+    'vorgesetzte',
+    'vorgesetzter',
+    'leitung',
+  ],
+  groups: ['groups', 'group', 'member of', 'gruppen', 'gruppe'],
+  active: ['active', 'enabled', 'here', 'aktiv'],
 };
+/** What stands in `active` for somebody who has left. */
+const NOT = new Set(['no', 'false', '0', 'n', 'nein', 'inactive', 'left']);
 
 export interface DirectoryList {
   readonly rows: readonly DirectoryRow[];
@@ -32,38 +54,44 @@ export interface DirectoryList {
   readonly missing: readonly ('email' | 'name')[];
 }
 
-/** Reads a list from its cells, the first line its headings. Groups are parted by semicolons. Empty lines are none. */
-export function directoryRows(cells: readonly (readonly string[])[]): DirectoryList {
-  const [headings = [], ...lines] = cells;
-  const columns = headings.map((heading) => columnOf(heading));
+/** A text, or several of them where a list has that, or nothing where a line does not tell; in a text groups are parted by semicolons. */
+export type DirectoryCell = string | readonly string[] | undefined;
+
+/** Reads a list from its cells, the first line its headings. Empty lines are none, and whoever is not active is not in it. */
+export function directoryRows(cells: readonly (readonly DirectoryCell[])[]): DirectoryList {
+  const [first = [], ...lines] = cells;
+  const headings = first.map((heading) => text(heading));
+  const columns = headings.map((heading) => directoryColumn(heading));
   const at = (column: Column): number => columns.indexOf(column);
   const hasName = at('name') >= 0 || at('last') >= 0;
   return {
     unread: headings.filter((heading, i) => columns[i] === null && heading.trim() !== ''),
     missing: [...(at('email') < 0 ? (['email'] as const) : []), ...(hasName ? [] : (['name'] as const))],
     rows: lines
-      .filter((line) => line.some((cell) => cell.trim() !== ''))
-      .map((line) => {
-        const cell = (column: Column): string | undefined =>
-          at(column) < 0 ? undefined : (line[at(column)] ?? '').trim();
-        const groups = cell('groups');
-        return {
-          email: cell('email') ?? '',
-          name: cell('name') ?? [cell('first'), cell('last')].filter(Boolean).join(' '),
-          ...(at('place') >= 0 && { place: cell('place') }),
-          ...(at('manager') >= 0 && { manager: cell('manager') }),
-          ...(groups !== undefined && {
-            groups: groups
-              .split(';')
-              .map((one) => one.trim())
-              .filter((one) => one !== ''),
-          }),
-        };
-      }),
+      .filter((line) => line.some((cell) => several(cell).length > 0))
+      .filter((line) => !NOT.has(folded(text(line[at('active')]))))
+      .map((line) => rowOf(line, at)),
   };
 }
 
-function columnOf(heading: string): Column | null {
+function rowOf(line: readonly DirectoryCell[], at: (column: Column) => number): DirectoryRow {
+  const said = (column: Column): string => text(line[at(column)]);
+  return {
+    email: said('email'),
+    name: at('name') >= 0 ? said('name') : [said('first'), said('last')].filter(Boolean).join(' '),
+    ...(line[at('place')] !== undefined && { place: said('place') }),
+    ...(line[at('manager')] !== undefined && { manager: said('manager') }),
+    ...(line[at('groups')] !== undefined && { groups: several(line[at('groups')]) }),
+  };
+}
+
+const text = (cell: DirectoryCell): string => (typeof cell === 'string' ? cell : (cell?.[0] ?? '')).trim();
+
+const several = (cell: DirectoryCell = ''): string[] =>
+  (typeof cell === 'string' ? cell.split(';') : cell).map((one) => one.trim()).filter((one) => one !== '');
+
+/** What a heading means; null for nothing that is known here. */
+export function directoryColumn(heading: string): Column | null {
   const said = folded(heading.trim());
   const found = (Object.keys(HEADINGS) as Column[]).find((column) => HEADINGS[column].includes(said));
   return found ?? null;

@@ -191,6 +191,7 @@ export interface DesignFacts {
 export interface PeopleFacts {
   readonly 'email-taken': With<'name'>;
   readonly 'not-a-colleague': None;
+  readonly 'manager-circle': With<'name'>;
   readonly 'own-access': None;
   readonly 'return-to-earlier': None;
   readonly 'hand-over-to-sender': None;

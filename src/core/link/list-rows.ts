@@ -13,8 +13,8 @@ export interface ListRows {
   readonly manyValued: readonly string[];
 }
 
-type Json = Readonly<Record<string, unknown>>;
-const isObject = (value: unknown): value is Json =>
+export type Json = Readonly<Record<string, unknown>>;
+export const isObject = (value: unknown): value is Json =>
   typeof value === 'object' && value !== null && !Array.isArray(value);
 const isList = (value: unknown): value is readonly Json[] =>
   Array.isArray(value) && value.length > 0 && value.every(isObject);
@@ -27,10 +27,7 @@ const DEPTH = 3;
  * `at` says where it was before.
  */
 export function listRows(answer: unknown, at: readonly string[] | null): Result<ListRows, SourceFault> {
-  const found =
-    at === null
-      ? lists(answer, []).sort((a, b) => b.list.length - a.list.length)[0]
-      : { at, list: inside(answer, at) };
+  const found = at === null ? longestList(answer) : { at, list: inside(answer, at) };
   if (found === undefined || !isList(found.list))
     return fail(sourceFault('no-list', { at: at?.join('.') ?? '' }));
   const fields = new Set<string>();
@@ -46,6 +43,12 @@ export function listRows(answer: unknown, at: readonly string[] | null): Result<
 
 /** PostgreSQL cannot keep NUL, nor halves of surrogate pairs. */
 const keepable = (text: string): string => text.replaceAll('\u0000', '').toWellFormed();
+
+/** The longest list of entries in an answer, or the answer itself. */
+export const longestList = (
+  answer: unknown,
+): { readonly at: readonly string[]; readonly list: readonly Json[] } | undefined =>
+  lists(answer, []).sort((a, b) => b.list.length - a.list.length)[0];
 
 function lists(value: unknown, at: readonly string[]): { at: readonly string[]; list: readonly Json[] }[] {
   if (isList(value)) return [{ at, list: value }];

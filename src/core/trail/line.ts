@@ -24,6 +24,7 @@ export const trailSubjects = [
   'passkey',
   'provider',
   'look',
+  'people-list',
   'personal-search',
   'personal-data',
 ] as const;

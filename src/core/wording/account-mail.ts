@@ -4,9 +4,10 @@ import { speak } from './speak';
 /**
  * What is told somebody about coming in: that they may, that they asked for a new password, that theirs is
  * another one now, or that a code or a passkey is asked for or no longer. And administrators, of what nobody
- * can decide, and of an address that is told nothing more.
+ * can decide, of an address that is told nothing more, and of a list of people that is not followed.
  */
-export type AccountNews = 'invited' | 'forgotten' | 'changed' | 'signing-in' | 'stuck' | 'stopped';
+export type AccountNews =
+  'invited' | 'forgotten' | 'changed' | 'signing-in' | 'stuck' | 'stopped' | 'people-list';
 
 interface About {
   readonly kind: AccountNews;
@@ -76,5 +77,11 @@ const texts: Readonly<Record<AccountNews, (email: string, here: string) => Text>
     before: speak`It has failed for days, says that it is gone, or can be told nothing any more. What happens meanwhile is kept for it, and told in its order once it goes on.`,
     todo: speak`Look at the addresses`,
     after: speak`There you see what it answered, mend its address, and let it go on.`,
+  }),
+  'people-list': (_, here) => ({
+    subject: speak`The list of people is not followed by ${here}`,
+    before: speak`It cannot be read since yesterday, or so many have left it at once that somebody should look first. Who may come in stays as it is until then.`,
+    todo: speak`Look at the list of people`,
+    after: speak`There you see what is wrong, and whose access would end.`,
   }),
 };

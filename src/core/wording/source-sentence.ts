@@ -135,7 +135,9 @@ const everyWords = spoken((): Readonly<Record<RefreshEvery, string>> => ({
   60: speak`every hour`,
   1440: speak`once a day`,
 }));
-export const everyChoices = refreshChoices.map((every) => ({ value: every, label: everyWords()[every] }));
+export const everyChoices = spoken(() =>
+  refreshChoices.map((every) => ({ value: every, label: everyWords()[every] })),
+);
 
 /** What may be done with the records of a linked table, and where it goes. */
 export function linkedRights({
@@ -157,10 +159,10 @@ export function linkedRights({
 /** What the last refresh brought: "2 added, 1 changed, 1 gone". */
 export function refreshedSentence({ added, changed, gone, misfits }: Refreshed): string {
   const parts = [
-    [added, 'added'],
-    [changed, 'changed'],
-    [gone, 'gone'],
-  ].flatMap(([count, verb]) => (count === 0 ? [] : [`${count} ${verb}`]));
+    added === 0 ? '' : speak`${added} added`,
+    changed === 0 ? '' : speak`${changed} changed`,
+    gone === 0 ? '' : speak`${gone} gone`,
+  ].filter((part) => part !== '');
   const unfit =
     misfits === 0
       ? ''

@@ -27,6 +27,7 @@ export const subjectWords = spoken((): Readonly<Record<TrailSubject, string>> =>
   passkey: speak`passkeys`,
   provider: speak`services for signing in`,
   look: speak`looking as somebody`,
+  'people-list': speak`the list of people`,
   'personal-search': speak`looking for one person’s data`,
   'personal-data': speak`one person’s data`,
 }));
@@ -44,21 +45,21 @@ const sentences = spoken((): Readonly<Record<TrailSubject, Words>> => ({
     made: (label) => speak`Added ${label}`,
     changed: (label) => speak`Changed what is known of ${label}`,
   },
-  group: thing('group'),
+  group: thing(speak`group`),
   right: {
     made: (label) => speak`Gave a right on ${label}`,
     changed: (label) => speak`Changed a right on ${label}`,
     removed: (label) => speak`Took away a right on ${label}`,
   },
-  form: thing('form'),
+  form: thing(speak`form`),
   release: {
     made: (label) => speak`Released ${label}`,
     removed: (label) => speak`Removed a release of ${label}`,
   },
-  table: thing('table'),
-  column: thing('column'),
+  table: thing(speak`table`),
+  column: thing(speak`column`),
   list: thing(speak`choice list`),
-  source: thing('source'),
+  source: thing(speak`source`),
   'linked-table': {
     made: (label) => speak`Linked ${label}`,
     changed: (label) => speak`Changed how ${label} is linked`,
@@ -103,6 +104,11 @@ const sentences = spoken((): Readonly<Record<TrailSubject, Words>> => ({
   },
   provider: thing(speak`service for signing in`),
   look: { made: (label) => speak`Looked as ${label}` },
+  'people-list': {
+    made: (label) => speak`Had the list of people followed from ${label}`,
+    changed: (label) => speak`Changed how the list of people is followed from ${label}`,
+    removed: (label) => speak`Ended that the list of people is followed from ${label}`,
+  },
   'personal-search': { made: () => speak`Looked for what is kept about somebody` },
   'personal-data': {
     made: (label) => speak`Took out what is kept about somebody: ${label}`,
@@ -147,6 +153,8 @@ const columnWords = spoken((): Readonly<Record<string, string>> => ({
   user_agent: speak`with`,
   holidays_of: speak`public holidays of`,
   mail_to: speak`mailed to`,
+  ends_access: speak`ends the access of who is not in it`,
+  named_by_id: speak`as`,
 }));
 
 const NAMES = new Set(['label', 'name']);

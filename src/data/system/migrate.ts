@@ -71,6 +71,9 @@ const rights: Readonly<Record<string, string>> = {
   file: 'SELECT, INSERT, UPDATE (state, type, size, width, height, thumb, outside, updated_at)',
   file_piece: 'SELECT, INSERT, UPDATE (bytes), DELETE',
   source: 'SELECT, INSERT, UPDATE, DELETE',
+  // For administrators alone, by its policies.
+  directory: 'SELECT, INSERT, UPDATE, DELETE',
+  directory_member: 'SELECT, INSERT, DELETE',
   link: 'SELECT, UPDATE',
   table_look: 'SELECT, INSERT, UPDATE, DELETE',
   table_view:

@@ -4,6 +4,7 @@ export * from './schema/people';
 export * from './schema/tables';
 export * from './schema/forms';
 export * from './schema/imports';
+export * from './schema/directory';
 export * from './schema/files';
 export * from './schema/notices';
 export * from './schema/tokens';

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { Plus, UserRound, UsersRound } from '../kit/icons';
+import { CircleAlert, Plus, UserRound, UsersRound } from '../kit/icons';
 import { useCallback, useState } from 'react';
 import type { PeopleData, PersonData } from '../../contract/people';
 import { fetched } from '../kit/call';
@@ -51,7 +51,10 @@ function People({ initial }: { initial: PeopleData }) {
           <a className="button no-underline" href="/trail">{speak`Trail`}</a>
           <a className="button no-underline" href="/personal-data">{speak`Data about people`}</a>
           <a className="button no-underline" href="/cases">{speak`Everything that waits`}</a>
-          <a className="button no-underline" href="/people/directory">{speak`From a list`}</a>
+          <a className="button no-underline" href="/people/directory">
+            {data.listWaits && <CircleAlert size={15} aria-hidden className="text-rust" />}
+            {data.listWaits ? speak`The list is not followed` : speak`From a list`}
+          </a>
           <button type="button" className="button" onClick={() => add('group')}>
             <UsersRound size={16} aria-hidden />
             {speak`New group`}

@@ -94,6 +94,9 @@ function Details({ data, id, person, done }: Props & { readonly person: PersonDa
       }}
     >
       <h2 className="margin-title">{person === undefined ? speak`Somebody new` : person.name}</h2>
+      {person?.listed === true && (
+        <p className="quiet mb-2 text-[14px]">{speakIn`Came by ${(<a href="/people/directory">{speak`the list of people`}</a>)}: what it tells of them is changed there.`}</p>
+      )}
       {field('name', speak`Name`)}
       {field('email', 'E-mail', 'email')}
       {field('place', speak`Place or team`)}

@@ -75,7 +75,7 @@ export function LinkedStrip({ table, freshness, mayDesign, onChanged }: Props) {
               <Select
                 label={speak`How often it is refreshed`}
                 value={String(freshness.every)}
-                choices={everyChoices.map(({ value, label }) => ({ value: String(value), label }))}
+                choices={everyChoices().map(({ value, label }) => ({ value: String(value), label }))}
                 onChange={(value) => void tell('PUT', '', { every: Number(value) })}
               />
             )}`}</span>

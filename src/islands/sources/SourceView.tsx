@@ -151,8 +151,8 @@ function EveryPick({ every, onChange }: { every: RefreshEvery; onChange: (every:
     <Select
       label={speak`How often it is refreshed`}
       value={String(every)}
-      choices={everyChoices.map(({ value, label }) => ({ value: String(value), label }))}
-      onChange={(value) => onChange(everyChoices.find((one) => String(one.value) === value)?.value ?? 5)}
+      choices={everyChoices().map(({ value, label }) => ({ value: String(value), label }))}
+      onChange={(value) => onChange(everyChoices().find((one) => String(one.value) === value)?.value ?? 5)}
     />
   );
 }

@@ -6,8 +6,10 @@ import { samePlace, type SourceAddress } from '../../core/link/source';
 import { dropSourceServer, moveSourceServer } from '../../data/runtime/links/link-tables';
 import { sealed } from '../../data/secret';
 import { deleteSource, insertSource, linksOf, readSource, updateSource } from '../../data/system/links';
+import { readDirectory } from '../../data/system/directory';
 import { asOwner } from '../../data/transaction';
 import { reachable } from '../../outside/reach';
+import { speak } from '../../core/wording/speak';
 import type { Context } from '../workspace/asking';
 
 interface SourceInput {
@@ -84,14 +86,11 @@ export async function removeSource(context: Context, id: string): Promise<Result
     if ((await readSource(tx, id, true)) === null) return fail(notFound('source'));
     const links = await linksOf(tx, id);
     const { tables } = catalogue;
-    if (links.length > 0)
-      return fail(
-        invalid(
-          issue('source-used', [], {
-            tables: links.map(({ tableId }) => tables.get(tableId)?.label ?? '').join(', '),
-          }),
-        ),
-      );
+    const used = [
+      ...links.map(({ tableId }) => tables.get(tableId)?.label ?? ''),
+      ...((await readDirectory(tx))?.sourceId === id ? [speak`the list of people`] : []),
+    ];
+    if (used.length > 0) return fail(invalid(issue('source-used', [], { tables: used.join(', ') })));
     await dropSourceServer(tx, id);
     await deleteSource(tx, id);
     return ok(null);

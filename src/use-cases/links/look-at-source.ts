@@ -172,9 +172,14 @@ export async function foundList(
   source: SourceRow,
   at: readonly string[] | null = null,
 ): Promise<Result<ListRows, SourceFault>> {
+  const answer = await answerOf(source);
+  return answer.ok ? listRows(answer.value, at) : answer;
+}
+
+/** What a JSON address answers. */
+export async function answerOf(source: SourceRow): Promise<Result<unknown, SourceFault>> {
   const secret = secretOf(source);
   if (secret === null) return fail(sourceFault('secret-lost'));
   if (source.address.t !== 'list') return fail(sourceFault('no-list'));
-  const answer = await fetchList(source.address, secret);
-  return answer.ok ? listRows(answer.value, at) : answer;
+  return fetchList(source.address, secret);
 }

@@ -46,6 +46,7 @@ const PATHS: Readonly<Partial<Record<AccountNews, string>>> = {
   stuck: '/cases',
   stopped: '/events',
   'signing-in': '/account',
+  'people-list': '/people/directory',
 };
 
 async function aboutComingIn(tx: Tx, id: number, house: Workspace): Promise<Written | null> {

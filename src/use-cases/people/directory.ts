@@ -42,13 +42,17 @@ export function followDirectory(
     if (![...going].every((id) => plan.missing.some((one) => one.id === id)))
       return fail(stale('people-changed'));
     await putListed(tx, catalogue, plan);
-    for (const id of going) await endAccess(tx, id, successor(id, going, catalogue, context.person.id));
+    await endAll(tx, going, catalogue, context.person.id);
     return ok({ added: plan.add.length, changed: plan.change.length, left: going.size });
   });
 }
 
-/** All people at once, then the groups they are in: the list may name them in any order. */
-async function putListed(tx: Tx, { people, groups }: Catalogue, plan: DirectoryPlan): Promise<void> {
+/** All people at once, then the groups they are in: the list may name them in any order. Gives their ids by their addresses. */
+export async function putListed(
+  tx: Tx,
+  { people, groups }: Catalogue,
+  plan: DirectoryPlan,
+): Promise<ReadonlyMap<string, string>> {
   const idOf = new Map([...people.values()].map(({ id, email }) => [email.toLowerCase(), id] as const));
   for (const one of plan.change) if (one.back && one.id !== null) await beginAccess(tx, one.id);
   for (const { email } of plan.add) idOf.set(email, newUuid());
@@ -78,6 +82,17 @@ async function putListed(tx: Tx, { people, groups }: Catalogue, plan: DirectoryP
       groups: id === null ? [] : (groups.get(id)?.groups ?? []),
     });
   }
+  return idOf;
+}
+
+/** Ends the access of all who go; what they own goes to whoever stays above them, or to who does this. */
+export async function endAll(
+  tx: Tx,
+  going: ReadonlySet<string>,
+  catalogue: Catalogue,
+  me: string,
+): Promise<void> {
+  for (const id of going) await endAccess(tx, id, successor(id, going, catalogue, me));
 }
 
 /** Whoever is above them and stays; where that is nobody, the administrator. */

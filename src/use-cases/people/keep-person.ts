@@ -43,9 +43,23 @@ function personIssues({ people }: Catalogue, id: string, { email, manager, deput
     ...(other !== undefined && other.id !== id
       ? [issue('email-taken', ['email'], { name: other.name })]
       : []),
-    ...(wrong(manager) ? [issue('not-a-colleague', ['manager'])] : []),
+    ...(wrong(manager)
+      ? [issue('not-a-colleague', ['manager'])]
+      : manager !== people.get(id)?.manager && isUnder(people, manager, id)
+        ? [issue('manager-circle', ['manager'], { name: people.get(manager ?? '')?.name ?? '' })]
+        : []),
     ...(wrong(deputy) ? [issue('not-a-colleague', ['deputy'])] : []),
   ];
+}
+
+/** Whether somebody works, in the end, under another. */
+function isUnder(people: Catalogue['people'], who: string | null, above: string): boolean {
+  const seen = new Set<string>();
+  for (let at = who; at !== null && !seen.has(at); at = people.get(at)?.manager ?? null) {
+    if (at === above) return true;
+    seen.add(at);
+  }
+  return false;
 }
 
 /**

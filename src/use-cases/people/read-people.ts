@@ -2,6 +2,7 @@ import type { PeopleData } from '../../contract/people';
 import { mayAdminister } from '../../core/access/rules';
 import { forbidden, type Refusal } from '../../core/kernel/refusal';
 import { fail, ok, type Result } from '../../core/kernel/result';
+import { readDirectory, readMembers } from '../../data/system/directory';
 import { joined, withSecondStep } from '../../data/system/people';
 import { asPerson } from '../../data/transaction';
 import { absencesWithNames } from './absences';
@@ -14,6 +15,7 @@ export async function openPeople(context: Context): Promise<Result<PeopleData, R
   return asPerson({ person: context.person.id }, async (tx, catalogue) => {
     const { people, groups, forms } = catalogue;
     const [withPassword, withCodes] = [await joined(tx), await withSecondStep(tx)];
+    const [list, listed] = [await readDirectory(tx), await readMembers(tx)];
     return ok({
       me: context.person.id,
       people: [...people.values()]
@@ -22,11 +24,13 @@ export async function openPeople(context: Context): Promise<Result<PeopleData, R
           ...person,
           joined: withPassword.has(person.id),
           asksCode: withCodes.has(person.id),
+          listed: listed.has(person.id),
           forms: [...forms.values()].filter(({ ownerId }) => ownerId === person.id).length,
         })),
       groups: [...groups.values()],
       away: await absencesWithNames(tx, catalogue),
       looked: await whoLooked(tx, null),
+      listWaits: list !== null && list.outcome.t !== 'followed',
     });
   });
 }

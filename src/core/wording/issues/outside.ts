@@ -28,7 +28,7 @@ export const outsideSentences: Sentences<OutsideFacts> = {
   'source-fixed': ({ source, table }) =>
     speak`${words(table)} cannot be changed like this from here: ${words(source)} does not allow it`,
   'source-failed': ({ source, why }) => speak`The source ${words(source)} cannot be read: ${words(why)}`,
-  'source-used': ({ tables }) => speak`Tables come from it, so end their links first: ${words(tables)}`,
+  'source-used': ({ tables }) => speak`Something comes from it, so end that first: ${words(tables)}`,
   'address-inside': () =>
     speak`This is on this machine or its own network. Whoever runs the machine may name it in SLATE_SOURCES_INSIDE`,
   'address-invalid': () => speak`Give the whole address, beginning with http:// or https://`,

@@ -6,6 +6,7 @@ import { speak } from '../speak';
 /** Of people and groups. */
 export const peopleSentences: Sentences<PeopleFacts> = {
   'email-taken': ({ name }) => speak`${words(name)} has this e-mail address already`,
+  'manager-circle': ({ name }) => speak`${words(name)} works, in the end, under them`,
   'not-a-colleague': () => speak`Somebody named here has left, or is not one of your colleagues`,
   'hand-over-to-sender': () => speak`Nobody decides what they sent themselves; hand it to somebody else`,
   'return-to-earlier': () => speak`Choose a step before this one that was asked about it`,

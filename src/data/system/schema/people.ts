@@ -186,7 +186,7 @@ export const accountMail = slate.table(
   (t) => [
     check(
       'account_mail_kind',
-      sql`${t.kind} IN ('invited', 'forgotten', 'changed', 'signing-in', 'stuck', 'stopped')`,
+      sql`${t.kind} IN ('invited', 'forgotten', 'changed', 'signing-in', 'stuck', 'stopped', 'people-list')`,
     ),
   ],
 );

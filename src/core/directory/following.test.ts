@@ -1,0 +1,125 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import type { Colleague } from '../access/rules';
+import { directoryPlan } from './directory-plan';
+import type { DirectoryRow } from './directory-rows';
+import { following } from './following';
+
+const one = (id: string, part: Partial<Colleague> = {}): Colleague => ({
+  id,
+  name: id.toUpperCase(),
+  email: `${id}@here.example`,
+  place: '',
+  roles: ['colleague'],
+  manager: null,
+  deputy: null,
+  ended: false,
+  ...part,
+});
+const row = (who: string, part: Partial<DirectoryRow> = {}): DirectoryRow => ({
+  email: `${who}@here.example`,
+  name: who.toUpperCase(),
+  ...part,
+});
+const ids = (all: readonly { readonly id: string }[]): string[] => all.map(({ id }) => id);
+const people = [one('ada'), one('bo'), one('cy'), one('di')];
+
+describe('following a list of people', () => {
+  it('lets those leave who came by it and are not in it any more, but nobody by their own hand', () => {
+    const found = following([row('ada')], people, [], {
+      members: new Set(['ada', 'bo', 'di']),
+      namedBy: 'di',
+    });
+    expect(ids(found.leaving)).toEqual(['bo']);
+    expect(ids(found.plan.missing)).toEqual(['bo', 'cy', 'di']);
+  });
+
+  it('leaves out what is wrong, and nobody it is about is thought to have left', () => {
+    const found = following(
+      [
+        row('ada', { manager: 'bo@here.example', place: 'Nursery' }),
+        row('bo', { name: '' }),
+        row('cy', { manager: 'nobody@here.example', place: 'Nursery' }),
+        row('eve', { manager: 'fay@here.example' }),
+        row('fay', { name: 'F'.repeat(300) }),
+      ],
+      people,
+      [],
+      { members: new Set(['ada', 'bo', 'cy', 'di']), namedBy: 'x' },
+    );
+    expect(found.plan.issues.map(({ line, why }) => [line, why])).toEqual([
+      [2, 'no-name'],
+      [3, 'manager-unknown'],
+      [5, 'too-long'],
+    ]);
+    expect(found.plan.change.map(({ id, manager, place }) => [id, manager, place])).toEqual([
+      ['ada', 'bo@here.example', 'Nursery'],
+      ['cy', null, 'Nursery'],
+    ]);
+    // Her manager is left out, so she comes without.
+    expect(found.plan.add.map(({ email, manager }) => [email, manager])).toEqual([
+      ['eve@here.example', null],
+    ]);
+    expect(ids(found.leaving)).toEqual(['di']);
+  });
+
+  it('lets nobody leave while a line does not say whom it is about', () => {
+    const rows = [row('ada'), row('bo', { email: 'bo at here' })];
+    expect(following(rows, people, [], { members: new Set(['bo', 'cy']), namedBy: 'x' }).leaving).toEqual([]);
+  });
+
+  it('is held where many leave at once', () => {
+    const many = Array.from({ length: 50 }, (_, i) => one(`p${i}`));
+    const isMuch = (left: number): boolean =>
+      following(
+        many.slice(left).map(({ id }) => row(id)),
+        many,
+        [],
+        { members: new Set(ids(many)), namedBy: 'x' },
+      ).isMuch;
+    expect([3, 5, 6].map(isMuch)).toEqual([false, false, true]);
+  });
+
+  it('puts nobody above themselves', () => {
+    const under = [one('ada', { manager: 'bo' }), one('bo', { manager: 'cy' }), one('cy'), one('di')];
+    const rows = [row('cy', { manager: 'ada@here.example' }), row('di', { manager: 'ada@here.example' })];
+    expect(directoryPlan(rows, under, []).issues).toEqual([
+      { line: 1, why: 'manager-circle', value: 'ada@here.example' },
+    ]);
+    // A list that turns it all round is none.
+    const turned = [...rows, row('ada', { manager: '' })];
+    expect(directoryPlan(turned, under, []).issues).toEqual([]);
+  });
+
+  it('law: whatever the list, what is carried out of it is without faults, and whoever leaves is not in it', () => {
+    const who = fc.constantFrom('ada', 'bo', 'cy', 'di', 'eve', 'fay', 'no one');
+    const line = fc.record(
+      { who, name: fc.constantFrom('N', ''), manager: fc.oneof(who, fc.constant('')), place: fc.string() },
+      { requiredKeys: ['who', 'name'] },
+    );
+    fc.assert(
+      fc.property(fc.array(line, { maxLength: 8 }), (lines) => {
+        const rows = lines.map(({ who: id, name, manager, place }) => ({
+          email: `${id}@here.example`,
+          name,
+          ...(manager !== undefined && { manager: manager === '' ? '' : `${manager}@here.example` }),
+          ...(place !== undefined && { place }),
+        }));
+        const { plan, leaving } = following(rows, people, [], {
+          members: new Set(['ada', 'bo', 'cy', 'di']),
+          namedBy: 'ada',
+        });
+        const named = new Set(rows.map(({ email }) => email));
+        for (const { id } of leaving) {
+          expect(named.has(`${id}@here.example`)).toBe(false);
+          expect(id).not.toBe('ada');
+        }
+        const here = new Set([...people, ...plan.add].map(({ email }) => email));
+        for (const { email, manager } of [...plan.add, ...plan.change]) {
+          expect(manager).not.toBe(email);
+          expect(manager === null || here.has(manager)).toBe(true);
+        }
+      }),
+    );
+  });
+});

@@ -1,0 +1,86 @@
+import type { Colleague } from '../access/rules';
+import type { Group } from '../catalogue/catalogue';
+import type { SourceFault } from '../link/source';
+import { directoryPlan, withoutWrong, type DirectoryIssue, type DirectoryPlan } from './directory-plan';
+import type { DirectoryRow } from './directory-rows';
+
+/** What following a list of people would do, or did. */
+export interface Following {
+  /** Without the lines that are wrong, which `issues` tells of. */
+  readonly plan: DirectoryPlan;
+  /** Who came by this list before and is not in it any more. */
+  readonly leaving: readonly { readonly id: string; readonly name: string }[];
+  /** So many leave at once that a person looks first. */
+  readonly isMuch: boolean;
+}
+
+/** Who is known from the list, and who names it: nobody ends their own access. */
+export interface FollowedBy {
+  readonly members: ReadonlySet<string>;
+  readonly namedBy: string;
+}
+
+/** Up to so many leave without a word, and above it up to this share of those who came by the list. */
+const [FEW, SHARE] = [3, 0.1];
+
+/**
+ * Holds a list that comes again and again against those who are here. A line that is wrong holds up nobody
+ * else: whoever it is about stays as they are. Where a line does not say whom it is about, nobody leaves.
+ */
+export function following(
+  rows: readonly DirectoryRow[],
+  people: readonly Colleague[],
+  groups: readonly Group[],
+  { members, namedBy }: FollowedBy,
+): Following {
+  const { plan, issues } = fitting(rows, people, groups);
+  const told = new Set(rows.map(({ email }) => email.trim().toLowerCase()));
+  const emails = new Map(people.map(({ id, email }) => [id, email.toLowerCase()] as const));
+  const leaving = issues.some(({ why }) => why === 'no-email')
+    ? []
+    : plan.missing.filter(({ id }) => members.has(id) && id !== namedBy && !told.has(emails.get(id) ?? ''));
+  return {
+    plan: { ...plan, issues },
+    leaving,
+    isMuch: leaving.length > Math.max(FEW, members.size * SHARE),
+  };
+}
+
+/** The plan of what is right in a list. What is left out may be what another line needs, so it is held again until all fits. */
+function fitting(
+  rows: readonly DirectoryRow[],
+  people: readonly Colleague[],
+  groups: readonly Group[],
+): { plan: DirectoryPlan; issues: readonly DirectoryIssue[] } {
+  const first = directoryPlan(rows, people, groups);
+  let [plan, kept] = [first, rows];
+  while (plan.issues.length > 0) {
+    kept = withoutWrong(kept, plan.issues);
+    plan = directoryPlan(kept, people, groups);
+  }
+  return { plan, issues: first.issues };
+}
+
+/** Why a list could not be followed, besides what can be wrong with any address. */
+export type DirectoryFault =
+  | SourceFault
+  | { readonly code: 'no-people' | 'too-many' | 'not-administrator'; readonly facts: SourceFault['facts'] };
+
+/** What came of following it the last time. */
+export type DirectoryOutcome =
+  | {
+      readonly t: 'followed';
+      readonly added: number;
+      readonly changed: number;
+      readonly left: number;
+      /** The first of them, and how many there are. */
+      readonly issues: readonly DirectoryIssue[];
+      readonly wrong: number;
+    }
+  /** Nothing was changed: somebody looks first. */
+  | { readonly t: 'held'; readonly leaving: number; readonly of: number }
+  | { readonly t: 'failed'; readonly fault: DirectoryFault };
+
+/** Minutes from one time to the next. */
+export const followChoices = [15, 60, 1440] as const;
+export type FollowEvery = (typeof followChoices)[number];
