@@ -1,3 +1,5 @@
+import { createServer } from 'node:http';
+import type { AddressInfo } from 'node:net';
 import { expect, test, type Page } from '@playwright/test';
 import { choose, expectAccessible, open, seat, settled } from './people';
 
@@ -156,4 +158,65 @@ test('people come from a list once it was looked over, and whoever has left is o
       .map(({ ended }) => ended)
       .sort(),
   ).toEqual([false, true]);
+});
+
+test('a list at an address is followed: who is new comes in, and who is not in it any more is out', async ({
+  browser,
+}) => {
+  const { page, context, troubles } = await seat(browser, 'wren.calloway');
+  const entry = (first: string, last: string, department: string) => ({
+    email: `${first}.${last}@quillmere.example`.toLowerCase(),
+    givenName: first,
+    familyName: last,
+    department,
+  });
+  let staff = [entry('Iva', 'Lund', 'Alpine house'), entry('Tove', 'Arkady', 'Alpine house')];
+  const server = createServer((_, response) => void response.end(JSON.stringify({ staff })));
+  await new Promise<void>((listening) => server.listen(0, '127.0.0.1', listening));
+  try {
+    const { port } = server.address() as AddressInfo;
+    const made = await context.request.put(`/api/sources/${crypto.randomUUID()}`, {
+      data: {
+        version: 0,
+        label: 'List of the alpine house',
+        address: { t: 'list', url: `http://127.0.0.1:${port}/`, header: '' },
+        secret: null,
+      },
+    });
+    expect(made.ok()).toBe(true);
+    await open(page, '/people/directory');
+    await choose(page, /List of people/, 'List of the alpine house');
+    await choose(page, /How often it is followed/, 'once a day');
+    await page.getByRole('button', { name: 'Look it over' }).click();
+    await expect(page.getByRole('heading', { name: '2 new' })).toBeVisible();
+    await expectAccessible(page);
+    // It has become another one since.
+    staff = [...staff, entry('Odd', 'Vale', 'Alpine house')];
+    await page.getByRole('button', { name: 'Follow it from now on' }).click();
+    await expect(page.getByRole('alert').getByText(/meanwhile/)).toBeVisible();
+    await page.getByRole('button', { name: 'Look it over' }).click();
+    await expect(page.getByRole('heading', { name: '3 new' })).toBeVisible();
+    await page.getByRole('button', { name: 'Follow it from now on' }).click();
+    await expect(
+      page.getByText(/is followed once a day, as Wren Calloway; 3 people came by it/),
+    ).toBeVisible();
+    staff = staff.slice(1);
+    await page.getByRole('button', { name: 'Look it over' }).click();
+    await expect(page.getByText('Iva Lund is out at once')).toBeVisible();
+    await page.getByRole('button', { name: 'Follow it so' }).click();
+    await expect(page.getByText(/Followed just now: 1 left/)).toBeVisible();
+    await expectAccessible(page);
+    await page.getByRole('link', { name: 'People', exact: true }).last().click();
+    await page.waitForURL('**/people');
+    await settled(page);
+    await page.getByRole('button', { name: /^Tove Arkady/ }).click();
+    await expect(page.getByText('what it tells of them is changed there')).toBeVisible();
+    await expect(page.getByRole('button', { name: /^Iva Lund/ })).toContainText('Has left');
+    await open(page, '/people/directory');
+    await page.getByRole('button', { name: 'Follow it no more' }).click();
+    await expect(page.getByText(/is followed once a day/)).toBeHidden();
+    expect(troubles).toEqual([]);
+  } finally {
+    server.close();
+  }
 });
