@@ -111,7 +111,8 @@ export async function find(page: Page, name: string, words: string, option: stri
   const box = page.getByRole('combobox', { name, exact: true });
   await box.click();
   await box.fill(words);
-  await page.getByRole('option', { name: option }).first().click();
+  // What stands there while it is looked for is an option too, of nothing.
+  await page.getByRole('option', { name: option }).and(page.locator('[data-key]')).first().click();
 }
 
 /** Types a day as people here write it. */
