@@ -18,6 +18,8 @@ const THUMB = 360;
 const MOST_PIXELS = 60_000_000;
 /** The longest side of a picture in a text. */
 const TEXT_SIDE = 1_400;
+/** The band is 46 pixels high; screens have up to three for each. */
+const BAND = { width: 480, height: 96 };
 /** Longer sides show nothing more on a screen, and little more on paper. */
 const LONGEST_SIDE = 4_096;
 
@@ -56,11 +58,20 @@ export async function madeReady(type: string, bytes: Buffer): Promise<MadeReady 
 }
 
 /** A picture for a text: as wide as a sheet at most, on a screen of twice the usual density. Null for what cannot be read. */
-export async function drawnForText(bytes: Buffer): Promise<Buffer | null> {
+export const drawnForText = (bytes: Buffer): Promise<Buffer | null> =>
+  drawnWithin(bytes, { width: TEXT_SIDE, height: TEXT_SIDE });
+
+/** The sign of the organisation, for the band at the top. Null for what cannot be read. */
+export const drawnForBand = (bytes: Buffer): Promise<Buffer | null> => drawnWithin(bytes, BAND);
+
+async function drawnWithin(
+  bytes: Buffer,
+  most: { readonly width: number; readonly height: number },
+): Promise<Buffer | null> {
   const made = turn.then(() =>
     sharp(bytes, { limitInputPixels: MOST_PIXELS, animated: false })
       .autoOrient()
-      .resize({ width: TEXT_SIDE, height: TEXT_SIDE, fit: 'inside', withoutEnlargement: true })
+      .resize({ ...most, fit: 'inside', withoutEnlargement: true })
       .webp({ quality: 80 })
       .toBuffer()
       .catch(() => null),

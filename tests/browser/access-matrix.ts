@@ -325,6 +325,8 @@ export const matrix: readonly Line[] = [
     body: { email: 'nobody.at.all@quillmere.example' },
     gets: '200 200 200 200 200 200',
   },
+  { ask: 'PUT /api/workspace/logo', body: { no: 'picture' }, gets: '401 403 403 403 403 422' },
+  { ask: 'DELETE /api/workspace/logo', body: {}, gets: '401 403 403 403 403 200' },
   { ask: 'GET /api/people', gets: '401 403 403 403 403 200' },
   { ask: 'PUT /api/people/{none}', body: { ...somebody, email: '{fresh}' }, gets: '401 422 422 422 422 422' },
   {

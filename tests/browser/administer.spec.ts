@@ -102,6 +102,24 @@ test('the workspace says when people work, and whoever saves after somebody else
   expect((await context.request.put('/api/workspace', { data: before })).ok()).toBe(true);
   await page.getByRole('button', { name: 'Save for everybody' }).click();
   await expect(page.getByText('Somebody else changed this meanwhile')).toBeVisible();
+
+  // The logo stands at the top of every page at once, also where nobody has signed in.
+  const logo = (file: { name: string; mimeType: string; buffer: Buffer }) =>
+    page.locator('input[aria-label=Logo]').setInputFiles(file);
+  await logo({ name: 'logo.svg', mimeType: 'image/svg+xml', buffer: Buffer.from('<svg/>') });
+  await expect(page.getByRole('alert').filter({ hasText: /picture|photo/i })).toBeVisible();
+  const drawn = await page.screenshot({ clip: { x: 0, y: 0, width: 80, height: 40 } });
+  await logo({ name: 'logo.png', mimeType: 'image/png', buffer: drawn });
+  await expect(page.getByRole('img', { name: 'The logo there is' })).toBeVisible();
+  await settled(page);
+  await expectAccessible(page);
+  const stranger = await (await browser.newContext()).newPage();
+  await stranger.goto('/sign-in');
+  const shown = stranger.getByRole('img', { name: 'Quillmere Botanic Garden' });
+  await expect.poll(() => shown.evaluate((one: HTMLImageElement) => one.naturalWidth)).toBe(80);
+  await stranger.context().close();
+  await page.getByRole('button', { name: 'Take it off' }).click();
+  await expect(page.getByRole('button', { name: 'Choose a picture' })).toBeVisible();
   expect(troubles).toEqual([]);
 });
 

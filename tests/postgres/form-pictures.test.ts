@@ -3,8 +3,10 @@ import { describe, expect, it } from 'vitest';
 import { takeIn } from '../../src/contract/form-file';
 import type { FormFile } from '../../src/core/form/form-file';
 import { createForm } from '../../src/use-cases/forms/create-form';
-import { addPicture, openPicture } from '../../src/use-cases/forms/pictures';
+import { addPicture, openPicture, openPictureToAll } from '../../src/use-cases/forms/pictures';
 import { takeFormIn, takeFormOut } from '../../src/use-cases/forms/take-form';
+import { dropLogo, keepLogo } from '../../src/use-cases/workspace/logo';
+import { house } from '../../src/use-cases/workspace/read-workspace';
 import { as, formIds, must, newId, refusal, releaseSampleForms, useWorld } from '../support/world';
 
 const world = useWorld(releaseSampleForms);
@@ -73,5 +75,44 @@ describe('pictures in the texts of a form', () => {
       issues: [{ code: 'not-a-photo' }],
     });
     expect(await say((await photo(50)).subarray(0, 60))).toMatchObject({ issues: [{ code: 'file-broken' }] });
+  });
+});
+
+describe('the logo of the workspace', () => {
+  it('is brought by administrators, drawn anew and small, and seen by everybody under its own id', async () => {
+    const { logo } = await must(keepLogo(as('Wren'), await photo(3_000)));
+    const shown = async (): Promise<Buffer> => {
+      const parts: Uint8Array[] = [];
+      for await (const part of (await must(openPictureToAll(logo))).body) parts.push(part);
+      return Buffer.concat(parts);
+    };
+    const before = await shown();
+    const meta = await sharp(before).metadata();
+    expect([meta.format, meta.width, meta.exif]).toEqual(['webp', 480, undefined]);
+    expect((await house()).logo).toBe(`/api/pictures/${logo}`);
+    // A picture of a form under its id is not shown instead.
+    await must(addPicture(as('Ines'), formIds.treatment, logo, await photo(20)));
+    expect((await shown()).equals(before)).toBe(true);
+    expect((await refusal(keepLogo(as('Ines'), await photo(20)))).kind).toBe('forbidden');
+    expect((await refusal(dropLogo(as('Ines')))).kind).toBe('forbidden');
+    expect(await refusal(keepLogo(as('Wren'), Buffer.from('<svg xmlns="x"/>')))).toMatchObject({
+      issues: [{ code: 'not-a-photo' }],
+    });
+    expect((await house()).logo).toBe(`/api/pictures/${logo}`);
+  });
+
+  it('is another one, or none, from one moment to the next, and the trail says so', async () => {
+    const was = (await house()).logo?.split('/').pop() ?? '';
+    const { logo } = await must(keepLogo(as('Wren'), await photo(50)));
+    expect(logo).not.toBe(was);
+    await must(dropLogo(as('Wren')));
+    expect((await house()).logo).toBeNull();
+    expect((await refusal(openPictureToAll(logo))).kind).toBe('not-found');
+    const lines = await world.sql(`SELECT changed FROM slate.trail WHERE subject = 'workspace' ORDER BY id`);
+    expect(lines.map((line) => line['changed'])).toEqual([
+      { logo_id: 'secret' },
+      { logo_id: 'secret' },
+      { logo_id: 'secret' },
+    ]);
   });
 });

@@ -153,6 +153,7 @@ const columnWords = spoken((): Readonly<Record<string, string>> => ({
   user_agent: speak`with`,
   holidays_of: speak`public holidays of`,
   mail_to: speak`mailed to`,
+  logo_id: speak`logo`,
   ends_access: speak`ends the access of who is not in it`,
   named_by_id: speak`as`,
 }));

@@ -20,11 +20,15 @@ const asPersonRow = (row: {
   roles: string[];
 }): Person => ({ ...row, roles: row.roles as Role[] });
 
-/** Those who are here. */
+/** Those who are here and have a password. */
 export async function readPeople(tx: Pick<Tx, 'select'>): Promise<Person[]> {
-  return (await tx.select(shape).from(person).where(isNull(person.endedAt)).orderBy(asc(person.name))).map(
-    asPersonRow,
-  );
+  const rows = await tx
+    .select(shape)
+    .from(person)
+    .innerJoin(account, and(eq(account.userId, person.id), isNotNull(account.password)))
+    .where(isNull(person.endedAt))
+    .orderBy(asc(person.name));
+  return rows.map(asPersonRow);
 }
 
 /** Makes a person, or changes one. The database lets administrators only. */

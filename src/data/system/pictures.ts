@@ -10,15 +10,15 @@ export async function insertPicture(tx: Tx, row: typeof formPicture.$inferInsert
 }
 
 /** The picture, if whoever asks may see one of the forms that show it. */
-export async function readPicture(tx: Tx, id: string): Promise<Pick<PictureRow, 'type' | 'bytes'> | null> {
+export async function readPicture(tx: Tx, id: string): Promise<Buffer | null> {
   const rows = await tx
-    .select({ type: formPicture.type, bytes: formPicture.bytes })
+    .select({ bytes: formPicture.bytes })
     .from(formPicture)
     .where(eq(formPicture.id, id))
     // Under an id that is taken already, somebody could show those who see both forms something else.
     .orderBy(asc(formPicture.createdAt))
     .limit(1);
-  return rows[0] ?? null;
+  return rows[0]?.bytes ?? null;
 }
 
 /** All of a form, in the order they were brought in. */

@@ -6,9 +6,25 @@ import { appDatabase, type Tx } from '../connect';
 import { ownFormats, workspace } from './schema';
 
 /** Outside a transaction and without the rest of the catalogue: every page asks. */
-export async function storedWorkspace(): Promise<Pick<Workspace, 'name' | 'zone' | 'formats'>> {
-  const { name, zone, formats } = workspace;
-  return oneOf(await appDatabase().select({ name, zone, formats }).from(workspace));
+export async function storedWorkspace(): Promise<
+  Pick<Workspace, 'name' | 'zone' | 'formats'> & {
+    /** The id of its sign; null where it has none. */
+    readonly logo: string | null;
+  }
+> {
+  const { name, zone, formats, logoId: logo } = workspace;
+  return oneOf(await appDatabase().select({ name, zone, formats, logo }).from(workspace));
+}
+
+/** Its sign, if that is its id. */
+export async function readLogo(tx: Tx, id: string): Promise<Buffer | null> {
+  const [row] = await tx.select({ logo: workspace.logo }).from(workspace).where(eq(workspace.logoId, id));
+  return row?.logo ?? null;
+}
+
+/** Another sign under another id, or none. */
+export async function putLogo(tx: Tx, id: string | null, drawn: Buffer | null): Promise<void> {
+  await tx.execute(sql`SELECT slate.put_logo(${id}::uuid, ${drawn}::bytea)`);
 }
 
 /** What somebody has otherwise than everybody here. */

@@ -1,7 +1,6 @@
 import { useRef, useState } from 'react';
-import type { Problem } from '../../contract/answers-from-server';
 import { newUuid } from '../../core/kernel/ids';
-import { limits } from '../../core/limits';
+import { bringPicture, PICTURES } from '../kit/bring-picture';
 import { ImagePlus } from '../kit/icons';
 import { speak } from '../../core/wording/speak';
 
@@ -13,10 +12,12 @@ export function AddPicture({ form, onAdded }: { form: string; onAdded: (picture:
   const bring = async (file: File) => {
     setBusy(true);
     setTrouble('');
-    const told = await brought(form, file);
+    const id = newUuid();
+    const brought = await bringPicture(`/api/forms/${form}/pictures/${id}`, file);
     setBusy(false);
-    if (told.t === 'there') onAdded(told.text);
-    else setTrouble(told.words);
+    if (!brought.ok) return setTrouble(brought.error);
+    const { pictureText } = await import('../kit/markup');
+    onAdded(pictureText(id, file.name.replace(/\.\w+$/, '').replace(/[_-]+/g, ' ')));
   };
   return (
     <div className="mb-2">
@@ -29,7 +30,7 @@ export function AddPicture({ form, onAdded }: { form: string; onAdded: (picture:
         type="file"
         hidden
         aria-label={speak`Picture`}
-        accept="image/jpeg,image/png,image/webp,image/gif"
+        accept={PICTURES}
         onChange={({ target }) => {
           const [file] = target.files ?? [];
           target.value = '';
@@ -39,27 +40,4 @@ export function AddPicture({ form, onAdded }: { form: string; onAdded: (picture:
       <div role="alert">{trouble !== '' && <p className="trouble">{trouble}</p>}</div>
     </div>
   );
-}
-
-type Brought = { readonly t: 'there'; readonly text: string } | { readonly t: 'not'; readonly words: string };
-
-async function brought(form: string, file: File): Promise<Brought> {
-  if (file.size > limits.pictureBytes)
-    return { t: 'not', words: speak`A picture may have ${limits.pictureBytes / 1024 / 1024} MB at most` };
-  const id = newUuid();
-  try {
-    const response = await fetch(`/api/forms/${form}/pictures/${id}`, {
-      method: 'PUT',
-      headers: { 'content-type': 'application/octet-stream' },
-      body: file,
-    });
-    if (response.ok) {
-      const { pictureText } = await import('../kit/markup');
-      return { t: 'there', text: pictureText(id, file.name.replace(/\.\w+$/, '').replace(/[_-]+/g, ' ')) };
-    }
-    const { title, issues = [] } = (await response.json()) as Problem;
-    return { t: 'not', words: issues[0]?.sentence ?? title };
-  } catch {
-    return { t: 'not', words: speak`The server cannot be reached; the picture was not brought` };
-  }
 }

@@ -12,6 +12,7 @@ import { useSaying, type Saying } from '../kit/use-saying';
 import { Closed } from './Closed';
 import { DaysOff } from './DaysOff';
 import { HolidayPlace } from './HolidayPlace';
+import { Logo } from './Logo';
 import { Provider } from './Provider';
 import { speak, spoken } from '../../core/wording/speak';
 import { speakIn } from '../kit/speak-in';
@@ -26,8 +27,15 @@ const WEEK = spoken(() => [
   speak`Sunday`,
 ]);
 
-/** What holds for the whole workspace. Nothing is changed before it is saved. */
-export default function WorkspaceView({ data, provider }: { data: WorkspaceData; provider: ProviderData }) {
+interface Props {
+  readonly data: WorkspaceData;
+  readonly provider: ProviderData;
+  /** The address of the logo; null for none. */
+  readonly logo: string | null;
+}
+
+/** What holds for the whole workspace. Nothing is changed before it is saved, but for the logo. */
+export default function WorkspaceView({ data, provider, logo }: Props) {
   const [input, setInput] = useState<WorkspaceInput>(data.settings);
   const [holidays, setHolidays] = useState(data.holidays);
   const { saying, say } = useSaying();
@@ -123,6 +131,7 @@ export default function WorkspaceView({ data, provider }: { data: WorkspaceData;
               <Said saying={saying} />
             </div>
           </form>
+          <Logo logo={logo} />
           <Provider data={provider} />
         </div>
         <aside id="margin" className="margin-pane" aria-label={speak`What follows from it`}>

@@ -6,6 +6,7 @@ import { invalid, notFound, type Refusal } from '../../core/kernel/refusal';
 import { fail, ok, type Result } from '../../core/kernel/result';
 import { limits } from '../../core/limits';
 import { countPictures, insertPicture, readPicture } from '../../data/system/pictures';
+import { readLogo } from '../../data/system/workspace';
 import { asPerson } from '../../data/transaction';
 import { drawnForText, typeOf } from '../../files/photos';
 import { whole, type OpenedFile } from '../files/open-file';
@@ -71,8 +72,14 @@ export const openPictureToAll = (id: string): Promise<Result<OpenedFile, Refusal
 
 const pictureFor = (person: string, id: string): Promise<Result<OpenedFile, Refusal>> =>
   asPerson({ person }, async (tx) => {
-    const picture = await readPicture(tx, id);
-    if (picture === null) return fail(notFound('file'));
-    const { type, bytes } = picture;
-    return ok({ name: 'picture.webp', type, size: bytes.length, inline: true, body: whole(bytes) });
+    // The sign of the organisation first, so that nobody shows another one under its id.
+    const bytes = (await readLogo(tx, id)) ?? (await readPicture(tx, id));
+    if (bytes === null) return fail(notFound('file'));
+    return ok({
+      name: 'picture.webp',
+      type: 'image/webp',
+      size: bytes.length,
+      inline: true,
+      body: whole(bytes),
+    });
   });

@@ -30,7 +30,7 @@ import { claimOutside } from '../../data/system/sign-in-tries';
 import { noteRefused } from '../../data/system/trail';
 import { asPerson } from '../../data/transaction';
 import type { Context } from '../workspace/asking';
-import { houseName } from '../workspace/read-workspace';
+import { house } from '../workspace/read-workspace';
 import { browserWords } from './own-sessions';
 import { tried } from './second-step';
 import type { Cookies, From } from './sign-in';
@@ -67,13 +67,13 @@ export async function beginPasskey(
   const known = await tried(context, from, async () => ((await passwordIs(id, password)) ? true : null));
   if (!known.ok) return known;
   if (known.value === null) return fail(invalid(issue('password-wrong', ['password'])));
-  const house = await houseName();
+  const { name: called } = await house();
   const have = await asPerson({ person: id }, async (tx) => ok(await ownPasskeys(tx)));
   if (!have.ok) return have;
   if (have.value.length >= limits.passkeys)
     return fail(invalid(issue('too-many', [], { most: limits.passkeys, what: 'passkeys' })));
   const options = await generateRegistrationOptions({
-    rpName: house === '' ? 'Tidy Slate' : house,
+    rpName: called === '' ? 'Tidy Slate' : called,
     rpID: bound.name,
     userName: email,
     userDisplayName: name,

@@ -6,7 +6,7 @@ import { appDatabase } from '../../data/connect';
 import { beginSecondStep, confirmSecondStep, endSecondStep } from '../../data/second-step';
 import { claimTry, forgiveTry } from '../../data/system/sign-in-tries';
 import type { Context } from '../workspace/asking';
-import { houseName } from '../workspace/read-workspace';
+import { house } from '../workspace/read-workspace';
 import type { Cookies, From } from './sign-in';
 
 /** Codes for whoever asks, who gives their password for it. They are asked for once the first has been typed. */
@@ -15,7 +15,7 @@ export async function beginOwnCodes(
   { password }: { password: string },
   from: From,
 ): Promise<Result<Cookies<SecondStepData>, Refusal>> {
-  const name = await houseName();
+  const { name } = await house();
   const begun = await tried(context, from, () =>
     beginSecondStep(password, name === '' ? 'Tidy Slate' : name, from.headers),
   );

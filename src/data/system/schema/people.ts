@@ -293,6 +293,9 @@ export const workspace = slate.table('workspace', {
   holidaysOf: text('holidays_of').notNull().default(''),
   /** Days one is closed besides. */
   closed: jsonb('closed').$type<readonly ClosedDays[]>().notNull().default([]),
+  /** Its sign, as WebP; another one has another id. */
+  logoId: uuid('logo_id'),
+  logo: bytea('logo'),
   version: integer('version').notNull().default(1),
 });
 
