@@ -1,21 +1,10 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import type { Colleague } from '../access/rules';
 import type { Group } from '../catalogue/catalogue';
 import { directoryPlan } from './directory-plan';
-import { directoryRows, type DirectoryRow } from './directory-rows';
+import { directoryRows } from './directory-rows';
+import { colleague as one, listed as row } from '../../../tests/support/listed-people';
 
-const one = (id: string, part: Partial<Colleague> = {}): Colleague => ({
-  id,
-  name: id.toUpperCase(),
-  email: `${id}@here.example`,
-  place: '',
-  roles: ['colleague'],
-  manager: null,
-  deputy: null,
-  ended: false,
-  ...part,
-});
 const people = [
   one('ada', { manager: 'bo' }),
   one('bo'),
@@ -23,11 +12,6 @@ const people = [
   one('link', { outside: true }),
 ];
 const groups: Group[] = [{ id: 'g', label: 'Glasshouses', people: ['ada', 'bo'], groups: [] }];
-const row = (who: string, part: Partial<DirectoryRow> = {}): DirectoryRow => ({
-  email: `${who}@here.example`,
-  name: who.toUpperCase(),
-  ...part,
-});
 
 describe('a list of people', () => {
   it('is read by its headings, whatever their case and order, and what they do not name stays', () => {

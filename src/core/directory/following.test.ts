@@ -1,26 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import type { Colleague } from '../access/rules';
 import { directoryPlan } from './directory-plan';
-import type { DirectoryRow } from './directory-rows';
 import { following } from './following';
+import { colleague as one, listed as row } from '../../../tests/support/listed-people';
 
-const one = (id: string, part: Partial<Colleague> = {}): Colleague => ({
-  id,
-  name: id.toUpperCase(),
-  email: `${id}@here.example`,
-  place: '',
-  roles: ['colleague'],
-  manager: null,
-  deputy: null,
-  ended: false,
-  ...part,
-});
-const row = (who: string, part: Partial<DirectoryRow> = {}): DirectoryRow => ({
-  email: `${who}@here.example`,
-  name: who.toUpperCase(),
-  ...part,
-});
 const ids = (all: readonly { readonly id: string }[]): string[] => all.map(({ id }) => id);
 const people = [one('ada'), one('bo'), one('cy'), one('di')];
 
