@@ -44,6 +44,7 @@ const directoryRow = z
     place: listed.optional(),
     manager: listed.optional(),
     groups: z.array(listed).max(50).optional(),
+    entry: listed.optional(),
   })
   .strict();
 const directoryList = z.array(directoryRow).min(1).max(limits.directory);

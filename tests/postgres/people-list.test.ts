@@ -22,6 +22,7 @@ interface Entry {
   readonly who: string;
   readonly department?: string;
   readonly manager?: string;
+  readonly id?: number;
 }
 let list: readonly Entry[] | null = [];
 let server: Server | null = null;
@@ -201,6 +202,23 @@ describe('a list of people that is followed', () => {
     expect((await state())?.outcome).toMatchObject({ t: 'followed' });
   });
 
+  it('says so where somebody has another address there, whom it then neither lets in nor out', async () => {
+    list = [...staff, { who: 'gardener.f', id: 7 }];
+    await followDueList(hours(37.5));
+    await followDueList(hours(38));
+    list = [...staff, { who: 'gardener.married', id: 7 }];
+    await followDueList(hours(39));
+    expect((await state())?.outcome).toMatchObject({
+      added: 0,
+      left: 0,
+      issues: [{ why: 'other-address', value: email('gardener.f') }],
+    });
+    expect([(await here('gardener.f'))?.ended, await here('gardener.married')]).toEqual([false, undefined]);
+    list = staff;
+    await followDueList(hours(40));
+    expect((await here('gardener.f'))?.ended).toBe(true);
+  });
+
   it('is for administrators, and for what was looked over by whoever was first', async () => {
     const body = { source, every: 60 as const, endsAccess: true, version: 4, seen: (await looked()).seen };
     const refused: readonly Promise<Result<unknown, Refusal>>[] = [
@@ -239,7 +257,7 @@ describe('a list of people that is followed', () => {
     const put = (roles: ('steward' | 'administrator')[]) =>
       keepPerson(wren(), kofi.id, { name, email: address, place, roles, manager: null, deputy: null });
     await must(put(['steward', 'administrator']));
-    const asKofi = { ...as('Kofi'), person: { ...kofi, roles: ['administrator' as const] }, now: hours(40) };
+    const asKofi = { ...as('Kofi'), person: { ...kofi, roles: ['administrator' as const] }, now: hours(41) };
     const { seen } = await looked();
     await must(keepList(asKofi, { source, every: 60, endsAccess: true, version: 5, seen }));
     await must(put(['steward']));

@@ -33,10 +33,11 @@ describe('a list of people at a JSON address', () => {
           name: 'Ada Quist',
           place: 'Fern house',
           groups: ['Leads', 'Plant health; east'],
+          entry: '17',
         },
-        { email: 'bo@here.example', name: 'Bo Rask', manager: 'ada@here.example' },
+        { email: 'bo@here.example', name: 'Bo Rask', manager: 'ada@here.example', entry: '18' },
       ],
-      unread: ['id', 'shoe size'],
+      unread: ['shoe size'],
       missing: [],
     });
   });
@@ -68,8 +69,8 @@ describe('a list of people at a JSON address', () => {
       ],
     };
     expect(directoryEntries(answer)?.rows).toEqual([
-      { email: 'ada@here.example', name: 'Ada Quist', place: 'Fern house', groups: ['Leads'] },
-      { email: 'bo@here.example', name: 'Bo Rask', manager: 'ada@here.example' },
+      { email: 'ada@here.example', name: 'Ada Quist', place: 'Fern house', groups: ['Leads'], entry: 'a1' },
+      { email: 'bo@here.example', name: 'Bo Rask', manager: 'ada@here.example', entry: 'b2' },
     ]);
   });
 

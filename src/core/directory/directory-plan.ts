@@ -9,7 +9,14 @@ export interface DirectoryIssue {
   /** From 1, headings not counted. */
   readonly line: number;
   readonly why:
-    'no-email' | 'no-name' | 'too-long' | 'twice' | 'manager-unknown' | 'own-manager' | 'manager-circle';
+    | 'no-email'
+    | 'no-name'
+    | 'too-long'
+    | 'twice'
+    | 'manager-unknown'
+    | 'own-manager'
+    | 'manager-circle'
+    | 'other-address';
   readonly value: string;
 }
 

@@ -9,9 +9,11 @@ export interface DirectoryRow {
   readonly manager?: string | undefined;
   /** Labels. */
   readonly groups?: readonly string[] | undefined;
+  /** What the list itself knows them by, whatever their address becomes. */
+  readonly entry?: string | undefined;
 }
 
-type Column = 'email' | 'name' | 'first' | 'last' | 'place' | 'manager' | 'groups' | 'active';
+type Column = 'email' | 'name' | 'first' | 'last' | 'place' | 'manager' | 'groups' | 'active' | 'entry';
 
 /** What columns are called in English and German, in OpenID Connect's claims and in RFC 7643, case and accents aside. */
 const HEADINGS: Readonly<Record<Column, readonly string[]>> = {
@@ -41,6 +43,7 @@ const HEADINGS: Readonly<Record<Column, readonly string[]>> = {
     'leitung',
   ],
   groups: ['groups', 'group', 'member of', 'gruppen', 'gruppe'],
+  entry: ['id', 'external id', 'staff number', 'employee number', 'personalnummer'],
   active: ['active', 'enabled', 'here', 'aktiv'],
 };
 /** What stands in `active` for somebody who has left. */
@@ -82,6 +85,7 @@ function rowOf(line: readonly DirectoryCell[], at: (column: Column) => number): 
     ...(line[at('place')] !== undefined && { place: said('place') }),
     ...(line[at('manager')] !== undefined && { manager: said('manager') }),
     ...(line[at('groups')] !== undefined && { groups: several(line[at('groups')]) }),
+    ...(said('entry') !== '' && { entry: said('entry') }),
   };
 }
 

@@ -4,13 +4,14 @@ import { directoryPlan } from './directory-plan';
 import { following } from './following';
 import { colleague as one, listed as row } from '../../../tests/support/listed-people';
 
-const ids = (all: readonly { readonly id: string }[]): string[] => all.map(({ id }) => id);
+const all = (...who: string[]): Map<string, string> => new Map(who.map((id) => [id, '']));
+const ids = (some: readonly { readonly id: string }[]): string[] => some.map(({ id }) => id);
 const people = [one('ada'), one('bo'), one('cy'), one('di')];
 
 describe('following a list of people', () => {
   it('lets those leave who came by it and are not in it any more, but nobody by their own hand', () => {
     const found = following([row('ada')], people, [], {
-      members: new Set(['ada', 'bo', 'di']),
+      members: all('ada', 'bo', 'di'),
       namedBy: 'di',
     });
     expect(ids(found.leaving)).toEqual(['bo']);
@@ -28,7 +29,7 @@ describe('following a list of people', () => {
       ],
       people,
       [],
-      { members: new Set(['ada', 'bo', 'cy', 'di']), namedBy: 'x' },
+      { members: all('ada', 'bo', 'cy', 'di'), namedBy: 'x' },
     );
     expect(found.plan.issues.map(({ line, why }) => [line, why])).toEqual([
       [2, 'no-name'],
@@ -48,7 +49,7 @@ describe('following a list of people', () => {
 
   it('lets nobody leave while a line does not say whom it is about', () => {
     const rows = [row('ada'), row('bo', { email: 'bo at here' })];
-    expect(following(rows, people, [], { members: new Set(['bo', 'cy']), namedBy: 'x' }).leaving).toEqual([]);
+    expect(following(rows, people, [], { members: all('bo', 'cy'), namedBy: 'x' }).leaving).toEqual([]);
   });
 
   it('is held where many leave at once', () => {
@@ -58,9 +59,23 @@ describe('following a list of people', () => {
         many.slice(left).map(({ id }) => row(id)),
         many,
         [],
-        { members: new Set(ids(many)), namedBy: 'x' },
+        { members: all(...ids(many)), namedBy: 'x' },
       ).isMuch;
     expect([3, 5, 6].map(isMuch)).toEqual([false, false, true]);
+  });
+
+  it('neither lets whoever has another address leave nor lets in whoever has that one', () => {
+    const rows = [row('ada', { entry: '1' }), row('bo.married', { entry: '2' }), row('eve', { entry: '3' })];
+    const members = new Map([
+      ['ada', '1'],
+      ['bo', '2'],
+      ['cy', ''],
+    ]);
+    const found = following(rows, people, [], { members, namedBy: 'x' });
+    expect(found.plan.issues).toEqual([{ line: 2, why: 'other-address', value: 'bo@here.example' }]);
+    expect(found.plan.add.map(({ email }) => email)).toEqual(['eve@here.example']);
+    expect(ids(found.leaving)).toEqual(['cy']);
+    expect(found.rows.map(({ entry }) => entry)).toEqual(['1', '3']);
   });
 
   it('puts nobody above themselves', () => {
@@ -89,7 +104,7 @@ describe('following a list of people', () => {
           ...(place !== undefined && { place }),
         }));
         const { plan, leaving } = following(rows, people, [], {
-          members: new Set(['ada', 'bo', 'cy', 'di']),
+          members: all('ada', 'bo', 'cy', 'di'),
           namedBy: 'ada',
         });
         const named = new Set(rows.map(({ email }) => email));

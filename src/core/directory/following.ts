@@ -8,6 +8,8 @@ import type { DirectoryRow } from './directory-rows';
 export interface Following {
   /** Without the lines that are wrong, which `issues` tells of. */
   readonly plan: DirectoryPlan;
+  /** The lines that are carried out. */
+  readonly rows: readonly DirectoryRow[];
   /** Who came by this list before and is not in it any more. */
   readonly leaving: readonly { readonly id: string; readonly name: string }[];
   /** So many leave at once that a person looks first. */
@@ -16,7 +18,8 @@ export interface Following {
 
 /** Who is known from the list, and who names it: nobody ends their own access. */
 export interface FollowedBy {
-  readonly members: ReadonlySet<string>;
+  /** By person: what the list knew them by, empty where it did not say. */
+  readonly members: ReadonlyMap<string, string>;
   readonly namedBy: string;
 }
 
@@ -25,7 +28,8 @@ const [FEW, SHARE] = [3, 0.1];
 
 /**
  * Holds a list that comes again and again against those who are here. A line that is wrong holds up nobody
- * else: whoever it is about stays as they are. Where a line does not say whom it is about, nobody leaves.
+ * else: whoever it is about stays as they are. Where a line does not say whom it is about, nobody leaves. Nor does
+ * whoever has another address there now; that is changed by hand, for it lets in whoever has it.
  */
 export function following(
   rows: readonly DirectoryRow[],
@@ -33,14 +37,16 @@ export function following(
   groups: readonly Group[],
   { members, namedBy }: FollowedBy,
 ): Following {
-  const { plan, issues } = fitting(rows, people, groups);
-  const told = new Set(rows.map(({ email }) => email.trim().toLowerCase()));
-  const emails = new Map(people.map(({ id, email }) => [id, email.toLowerCase()] as const));
+  const renamed = otherAddresses(rows, people, members);
+  const { plan, issues, kept } = fitting(rows, people, groups, renamed);
+  const told = new Set([...rows.map(({ email }) => key(email)), ...renamed.map(({ value }) => key(value))]);
+  const emails = new Map(people.map(({ id, email }) => [id, key(email)] as const));
   const leaving = issues.some(({ why }) => why === 'no-email')
     ? []
     : plan.missing.filter(({ id }) => members.has(id) && id !== namedBy && !told.has(emails.get(id) ?? ''));
   return {
     plan: { ...plan, issues },
+    rows: kept,
     leaving,
     isMuch: leaving.length > Math.max(FEW, members.size * SHARE),
   };
@@ -51,15 +57,37 @@ function fitting(
   rows: readonly DirectoryRow[],
   people: readonly Colleague[],
   groups: readonly Group[],
-): { plan: DirectoryPlan; issues: readonly DirectoryIssue[] } {
-  const first = directoryPlan(rows, people, groups);
-  let [plan, kept] = [first, rows];
+  besides: readonly DirectoryIssue[],
+): { plan: DirectoryPlan; issues: readonly DirectoryIssue[]; kept: readonly DirectoryRow[] } {
+  const issues = [...directoryPlan(rows, people, groups).issues, ...besides].sort((a, b) => a.line - b.line);
+  let kept = withoutWrong(rows, issues);
+  let plan = directoryPlan(kept, people, groups);
   while (plan.issues.length > 0) {
     kept = withoutWrong(kept, plan.issues);
     plan = directoryPlan(kept, people, groups);
   }
-  return { plan, issues: first.issues };
+  return { plan, issues, kept };
 }
+
+/** Lines about somebody who came by another address, which is given with them. */
+function otherAddresses(
+  rows: readonly DirectoryRow[],
+  people: readonly Colleague[],
+  members: FollowedBy['members'],
+): DirectoryIssue[] {
+  const emails = new Map(
+    people.flatMap(({ id, email, ended }) => {
+      const entry = members.get(id) ?? '';
+      return entry === '' || ended ? [] : [[entry, key(email)] as const];
+    }),
+  );
+  return rows.flatMap(({ entry = '', email }, i) => {
+    const was = emails.get(entry) ?? key(email);
+    return was === key(email) ? [] : [{ line: i + 1, why: 'other-address' as const, value: was }];
+  });
+}
+
+const key = (email: string): string => email.trim().toLowerCase();
 
 /** Why a list could not be followed, besides what can be wrong with any address. */
 export type DirectoryFault =

@@ -78,16 +78,19 @@ export async function dropDirectory(tx: Tx, seen: number): Promise<boolean> {
   return rows.length === 1;
 }
 
-/** Those who are known from it. */
-export async function readMembers(tx: Tx): Promise<ReadonlySet<string>> {
-  return new Set((await tx.select().from(directoryMember)).map(({ personId }) => personId));
+/** Those who are known from it, with what it knows them by. */
+export async function readMembers(tx: Tx): Promise<ReadonlyMap<string, string>> {
+  return new Map((await tx.select().from(directoryMember)).map(({ personId, entry }) => [personId, entry]));
 }
 
 /** Who is known from it as of now. */
-export async function putMembers(tx: Tx, people: readonly string[]): Promise<void> {
-  const all = sql`${sql.param([...people])}::uuid[]`;
-  await tx.delete(directoryMember).where(sql`${directoryMember.personId} <> ALL (${all})`);
+export async function putMembers(tx: Tx, members: ReadonlyMap<string, string>): Promise<void> {
+  const [people, entries] = [[...members.keys()], [...members.values()]];
+  await tx
+    .delete(directoryMember)
+    .where(sql`${directoryMember.personId} <> ALL (${sql.param(people)}::uuid[])`);
   await tx.execute(
-    sql`INSERT INTO ${directoryMember} (person_id) SELECT unnest(${all}) ON CONFLICT DO NOTHING`,
+    sql`INSERT INTO ${directoryMember} (person_id, entry) SELECT * FROM unnest(${sql.param(people)}::uuid[], ${sql.param(entries)}::text[])
+      ON CONFLICT (person_id) DO UPDATE SET entry = excluded.entry WHERE ${directoryMember.entry} <> excluded.entry`,
   );
 }

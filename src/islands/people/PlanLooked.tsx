@@ -11,6 +11,8 @@ const whyWords: Readonly<Record<DirectoryIssue['why'], (value: string) => string
   twice: (value) => speak`${value} stands there twice`,
   'manager-unknown': (value) => speak`its manager ${value} is neither here nor in the list`,
   'own-manager': () => speak`is their own manager`,
+  'other-address': (value) =>
+    speak`is ${value} here: change the address under People, for it lets in whoever has it`,
   'manager-circle': (value) => speak`its manager ${value} works, in the end, under them`,
 };
 

@@ -62,7 +62,7 @@ export async function lookAtList(context: Context, id: string): Promise<Result<F
   const list = await listOf(source.value);
   if (!list.ok) return ok({ t: 'failed', fault: list.error });
   return administering(context, async (tx, catalogue) => {
-    const found = await followingNow(tx, catalogue, list.value, context.person.id);
+    const found = await followingNow(tx, catalogue, list.value, { source: id, namedBy: context.person.id });
     return ok({
       t: 'looked',
       people: list.value.rows.length,
@@ -89,11 +89,14 @@ export async function keepList(
   if (!list.ok) return fail(stale('people-changed'));
   const done = await administering(context, async (tx, catalogue) => {
     const named = { sourceId: id, every, endsAccess, namedById: context.person.id };
+    const before = await readDirectory(tx);
     // First, so that of two who do this at once the second waits and is told.
     if (!(await putDirectory(tx, named, version, context.now))) return fail(stale('people-changed'));
-    const found = await followingNow(tx, catalogue, list.value, context.person.id);
+    // What another list knew people by means others in this one.
+    if (before !== null && before.sourceId !== id) await putMembers(tx, new Map());
+    const found = await followingNow(tx, catalogue, list.value, { source: id, namedBy: context.person.id });
     if (seenOf(found) !== seen) return fail(stale('people-changed'));
-    await carriedOut(tx, catalogue, found, list.value, { endsAccess, every, context });
+    await carriedOut(tx, catalogue, found, { endsAccess, every, context });
     return ok(null);
   });
   return done.ok ? openList(context) : done;
@@ -124,14 +127,14 @@ export async function followDueList(now = new Date()): Promise<void> {
     const there = await readDirectory(tx, true);
     // Somebody has said otherwise, or followed it, meanwhile.
     if (there?.version !== directory.version || there.dueAt > now) return ok(null);
-    const found = await followingNow(tx, catalogue, list.value, person.id);
+    const found = await followingNow(tx, catalogue, list.value, { source: source.id, namedBy: person.id });
     if (endsAccess && found.isMuch)
       return ok({
         t: 'held' as const,
         leaving: found.leaving.length,
         of: (await readMembers(tx)).size,
       });
-    await carriedOut(tx, catalogue, found, list.value, { endsAccess, every, context: { person, now } });
+    await carriedOut(tx, catalogue, found, { endsAccess, every, context: { person, now } });
     return ok(null);
   });
   if (!done.ok) await failed({ code: 'fault', facts: { reference: done.error.kind } });
@@ -181,10 +184,12 @@ async function followingNow(
   tx: Tx,
   { people, groups }: Catalogue,
   { rows }: DirectoryList,
-  namedBy: string,
+  { source, namedBy }: { readonly source: string; readonly namedBy: string },
 ): Promise<Following> {
+  // Nobody came by a list that is another one than is followed.
+  const isFollowed = (await readDirectory(tx))?.sourceId === source;
   return following(rows, [...people.values()], [...groups.values()], {
-    members: await readMembers(tx),
+    members: isFollowed ? await readMembers(tx) : new Map(),
     namedBy,
   });
 }
@@ -197,16 +202,18 @@ const WRONG_SHOWN = 50;
 async function carriedOut(
   tx: Tx,
   catalogue: Catalogue,
-  { plan, leaving }: Following,
-  { rows }: DirectoryList,
+  { plan, leaving, rows }: Following,
   { endsAccess, every, context }: { endsAccess: boolean; every: number; context: Context },
 ): Promise<void> {
   const idOf = await putListed(tx, catalogue, plan);
   const going = new Set(endsAccess ? leaving.map(({ id }) => id) : []);
   await endAll(tx, going, catalogue, context.person.id);
-  const stay = endsAccess ? [] : leaving.map(({ id }) => id);
-  const listed = rows.flatMap(({ email }) => idOf.get(email.trim().toLowerCase()) ?? []);
-  await putMembers(tx, [...new Set([...listed, ...stay])]);
+  // Whoever has it followed and is not in it stays, and did not come by it.
+  const members = new Map(
+    [...(await readMembers(tx))].filter(([id]) => !going.has(id) && id !== context.person.id),
+  );
+  for (const { email, entry = '' } of rows) members.set(idOf.get(email.trim().toLowerCase()) ?? '', entry);
+  await putMembers(tx, members);
   const { issues } = plan;
   await noteOutcome(
     tx,

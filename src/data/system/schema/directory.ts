@@ -1,4 +1,4 @@
-import { boolean, integer, jsonb, uuid } from 'drizzle-orm/pg-core';
+import { boolean, integer, jsonb, text, uuid } from 'drizzle-orm/pg-core';
 import type { DirectoryOutcome, FollowEvery } from '../../../core/directory/following';
 import { at, slate } from './base';
 import { source } from './imports';
@@ -32,4 +32,6 @@ export const directoryMember = slate.table('directory_member', {
   personId: uuid('person_id')
     .primaryKey()
     .references(() => person.id, { onDelete: 'cascade' }),
+  /** What the list knows them by; empty where it does not say. */
+  entry: text('entry').notNull().default(''),
 });

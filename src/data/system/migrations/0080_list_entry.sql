@@ -1,0 +1,1 @@
+ALTER TABLE "slate"."directory_member" ADD COLUMN "entry" text DEFAULT '' NOT NULL;
