@@ -219,6 +219,19 @@ describe('a list of people that is followed', () => {
     expect((await here('gardener.f'))?.ended).toBe(true);
   });
 
+  it('lets nobody in again who was let out by hand', async () => {
+    list = [...staff, { who: 'gardener.g' }];
+    await followDueList(hours(40.5));
+    await followDueList(hours(41));
+    const gardener = await here('gardener.g');
+    await must(endTheirAccess(wren(), gardener?.id ?? '', { to: wren().person.id }));
+    await followDueList(hours(42));
+    expect((await here('gardener.g'))?.ended).toBe(true);
+    expect((await state())?.outcome).toMatchObject({ issues: [{ why: 'has-left', value: 'Gardener G' }] });
+    list = staff;
+    await followDueList(hours(43));
+  });
+
   it('is for administrators, and for what was looked over by whoever was first', async () => {
     const body = { source, every: 60 as const, endsAccess: true, version: 4, seen: (await looked()).seen };
     const refused: readonly Promise<Result<unknown, Refusal>>[] = [
@@ -257,14 +270,14 @@ describe('a list of people that is followed', () => {
     const put = (roles: ('steward' | 'administrator')[]) =>
       keepPerson(wren(), kofi.id, { name, email: address, place, roles, manager: null, deputy: null });
     await must(put(['steward', 'administrator']));
-    const asKofi = { ...as('Kofi'), person: { ...kofi, roles: ['administrator' as const] }, now: hours(41) };
+    const asKofi = { ...as('Kofi'), person: { ...kofi, roles: ['administrator' as const] }, now: hours(44) };
     const { seen } = await looked();
     await must(keepList(asKofi, { source, every: 60, endsAccess: true, version: 5, seen }));
     await must(put(['steward']));
-    await followDueList(hours(42));
+    await followDueList(hours(46));
     expect((await state())?.outcome).toMatchObject({ t: 'failed', fault: { code: 'not-administrator' } });
     await must(endTheirAccess(wren(), kofi.id, { to: wren().person.id }));
-    await followDueList(hours(43));
+    await followDueList(hours(47));
     expect((await state())?.outcome).toMatchObject({ t: 'failed', fault: { code: 'not-administrator' } });
   });
 

@@ -16,7 +16,8 @@ export interface DirectoryIssue {
     | 'manager-unknown'
     | 'own-manager'
     | 'manager-circle'
-    | 'other-address';
+    | 'other-address'
+    | 'has-left';
   readonly value: string;
 }
 

@@ -1,10 +1,11 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { directoryPlan } from './directory-plan';
-import { following } from './following';
+import { following, type Member } from './following';
 import { colleague as one, listed as row } from '../../../tests/support/listed-people';
 
-const all = (...who: string[]): Map<string, string> => new Map(who.map((id) => [id, '']));
+const all = (...who: string[]): Map<string, Member> =>
+  new Map(who.map((id) => [id, { entry: '', ended: false }]));
 const ids = (some: readonly { readonly id: string }[]): string[] => some.map(({ id }) => id);
 const people = [one('ada'), one('bo'), one('cy'), one('di')];
 
@@ -67,15 +68,29 @@ describe('following a list of people', () => {
   it('neither lets whoever has another address leave nor lets in whoever has that one', () => {
     const rows = [row('ada', { entry: '1' }), row('bo.married', { entry: '2' }), row('eve', { entry: '3' })];
     const members = new Map([
-      ['ada', '1'],
-      ['bo', '2'],
-      ['cy', ''],
+      ['ada', { entry: '1', ended: false }],
+      ['bo', { entry: '2', ended: false }],
+      ['cy', { entry: '', ended: false }],
     ]);
     const found = following(rows, people, [], { members, namedBy: 'x' });
     expect(found.plan.issues).toEqual([{ line: 2, why: 'other-address', value: 'bo@here.example' }]);
     expect(found.plan.add.map(({ email }) => email)).toEqual(['eve@here.example']);
     expect(ids(found.leaving)).toEqual(['cy']);
     expect(found.rows.map(({ entry }) => entry)).toEqual(['1', '3']);
+  });
+
+  it('lets in again whom it let out, but nobody who was let out by hand', () => {
+    const out = [one('ada', { ended: true }), one('bo', { ended: true }), one('cy', { ended: true })];
+    const members = new Map([
+      ['ada', { entry: '', ended: true }],
+      ['bo', { entry: '', ended: false }],
+    ]);
+    const found = following([row('ada'), row('bo'), row('cy')], out, [], { members, namedBy: 'x' });
+    expect(found.plan.change.map(({ id, back }) => [id, back])).toEqual([['ada', true]]);
+    expect(found.plan.issues.map(({ line, why, value }) => [line, why, value])).toEqual([
+      [2, 'has-left', 'BO'],
+      [3, 'has-left', 'CY'],
+    ]);
   });
 
   it('puts nobody above themselves', () => {

@@ -16,10 +16,18 @@ export interface Following {
   readonly isMuch: boolean;
 }
 
+/** What a list knows of somebody who came by it. */
+export interface Member {
+  /** By which it knows them, whatever their address; empty where it does not say. */
+  readonly entry: string;
+  /** Whether it ended their access. */
+  readonly ended: boolean;
+}
+
 /** Who is known from the list, and who names it: nobody ends their own access. */
 export interface FollowedBy {
-  /** By person: what the list knew them by, empty where it did not say. */
-  readonly members: ReadonlyMap<string, string>;
+  /** By person. */
+  readonly members: ReadonlyMap<string, Member>;
   readonly namedBy: string;
 }
 
@@ -29,7 +37,8 @@ const [FEW, SHARE] = [3, 0.1];
 /**
  * Holds a list that comes again and again against those who are here. A line that is wrong holds up nobody
  * else: whoever it is about stays as they are. Where a line does not say whom it is about, nobody leaves. Nor does
- * whoever has another address there now; that is changed by hand, for it lets in whoever has it.
+ * whoever has another address there now; that is changed by hand, for it lets in whoever has it. Whoever was let
+ * out by hand is let in again by hand alone.
  */
 export function following(
   rows: readonly DirectoryRow[],
@@ -38,7 +47,10 @@ export function following(
   { members, namedBy }: FollowedBy,
 ): Following {
   const renamed = otherAddresses(rows, people, members);
-  const { plan, issues, kept } = fitting(rows, people, groups, renamed);
+  const { plan, issues, kept } = fitting(rows, people, groups, [
+    ...renamed,
+    ...hereNoMore(rows, people, members),
+  ]);
   const told = new Set([...rows.map(({ email }) => key(email)), ...renamed.map(({ value }) => key(value))]);
   const emails = new Map(people.map(({ id, email }) => [id, key(email)] as const));
   const leaving = issues.some(({ why }) => why === 'no-email')
@@ -48,7 +60,7 @@ export function following(
     plan: { ...plan, issues },
     rows: kept,
     leaving,
-    isMuch: leaving.length > Math.max(FEW, members.size * SHARE),
+    isMuch: leaving.length > Math.max(FEW, stillHere(members) * SHARE),
   };
 }
 
@@ -77,7 +89,7 @@ function otherAddresses(
 ): DirectoryIssue[] {
   const emails = new Map(
     people.flatMap(({ id, email, ended }) => {
-      const entry = members.get(id) ?? '';
+      const entry = members.get(id)?.entry ?? '';
       return entry === '' || ended ? [] : [[entry, key(email)] as const];
     }),
   );
@@ -86,6 +98,27 @@ function otherAddresses(
     return was === key(email) ? [] : [{ line: i + 1, why: 'other-address' as const, value: was }];
   });
 }
+
+/** Lines about somebody whose access was ended, and not by this list. */
+function hereNoMore(
+  rows: readonly DirectoryRow[],
+  people: readonly Colleague[],
+  members: FollowedBy['members'],
+): DirectoryIssue[] {
+  const out = new Map(
+    people
+      .filter(({ id, ended }) => ended && members.get(id)?.ended !== true)
+      .map(({ email, name }) => [key(email), name] as const),
+  );
+  return rows.flatMap(({ email }, i) => {
+    const value = out.get(key(email));
+    return value === undefined ? [] : [{ line: i + 1, why: 'has-left' as const, value }];
+  });
+}
+
+/** How many came by the list and have not left by it. */
+export const stillHere = (members: FollowedBy['members']): number =>
+  [...members.values()].filter(({ ended }) => !ended).length;
 
 const key = (email: string): string => email.trim().toLowerCase();
 

@@ -1,5 +1,5 @@
 import { eq, sql } from 'drizzle-orm';
-import type { DirectoryOutcome } from '../../core/directory/following';
+import type { DirectoryOutcome, Member } from '../../core/directory/following';
 import type { Tx } from '../connect';
 import { directory, directoryMember, source } from './schema';
 
@@ -78,19 +78,24 @@ export async function dropDirectory(tx: Tx, seen: number): Promise<boolean> {
   return rows.length === 1;
 }
 
-/** Those who are known from it, with what it knows them by. */
-export async function readMembers(tx: Tx): Promise<ReadonlyMap<string, string>> {
-  return new Map((await tx.select().from(directoryMember)).map(({ personId, entry }) => [personId, entry]));
+/** Those who are known from it, with what it knows of them. */
+export async function readMembers(tx: Tx): Promise<ReadonlyMap<string, Member>> {
+  const rows = await tx.select().from(directoryMember);
+  return new Map(rows.map(({ personId, entry, ended }) => [personId, { entry, ended }]));
 }
 
 /** Who is known from it as of now. */
-export async function putMembers(tx: Tx, members: ReadonlyMap<string, string>): Promise<void> {
-  const [people, entries] = [[...members.keys()], [...members.values()]];
+export async function putMembers(tx: Tx, members: ReadonlyMap<string, Member>): Promise<void> {
+  const people = [...members.keys()];
+  const [entries, ended] = [
+    [...members.values()].map(({ entry }) => entry),
+    [...members.values()].map((one) => one.ended),
+  ];
   await tx
     .delete(directoryMember)
     .where(sql`${directoryMember.personId} <> ALL (${sql.param(people)}::uuid[])`);
   await tx.execute(
-    sql`INSERT INTO ${directoryMember} (person_id, entry) SELECT * FROM unnest(${sql.param(people)}::uuid[], ${sql.param(entries)}::text[])
-      ON CONFLICT (person_id) DO UPDATE SET entry = excluded.entry WHERE ${directoryMember.entry} <> excluded.entry`,
+    sql`INSERT INTO ${directoryMember} (person_id, entry, ended) SELECT * FROM unnest(${sql.param(people)}::uuid[], ${sql.param(entries)}::text[], ${sql.param(ended)}::boolean[])
+      ON CONFLICT (person_id) DO UPDATE SET entry = excluded.entry, ended = excluded.ended WHERE (${directoryMember.entry}, ${directoryMember.ended}) <> (excluded.entry, excluded.ended)`,
   );
 }

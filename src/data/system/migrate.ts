@@ -73,7 +73,7 @@ const rights: Readonly<Record<string, string>> = {
   source: 'SELECT, INSERT, UPDATE, DELETE',
   // For administrators alone, by its policies.
   directory: 'SELECT, INSERT, UPDATE, DELETE',
-  directory_member: 'SELECT, INSERT, UPDATE (entry), DELETE',
+  directory_member: 'SELECT, INSERT, UPDATE (entry, ended), DELETE',
   link: 'SELECT, UPDATE',
   table_look: 'SELECT, INSERT, UPDATE, DELETE',
   table_view:

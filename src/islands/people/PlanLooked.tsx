@@ -13,6 +13,7 @@ const whyWords: Readonly<Record<DirectoryIssue['why'], (value: string) => string
   'own-manager': () => speak`is their own manager`,
   'other-address': (value) =>
     speak`is ${value} here: change the address under People, for it lets in whoever has it`,
+  'has-left': (value) => speak`${value} has left: let them in again under People, if that is right`,
   'manager-circle': (value) => speak`its manager ${value} works, in the end, under them`,
 };
 

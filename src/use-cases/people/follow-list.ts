@@ -3,6 +3,7 @@ import type { Catalogue } from '../../core/catalogue/catalogue';
 import { directoryEntries } from '../../core/directory/directory-entries';
 import {
   following,
+  stillHere,
   type DirectoryFault,
   type DirectoryOutcome,
   type Following,
@@ -50,7 +51,7 @@ export const openList = (context: Context): Promise<Result<FollowedList, Refusal
               triedAt: now.triedAt.toISOString(),
               followedAt: now.followedAt.toISOString(),
               outcome: now.outcome,
-              members: members.size,
+              members: stillHere(members),
             },
     });
   });
@@ -132,7 +133,7 @@ export async function followDueList(now = new Date()): Promise<void> {
       return ok({
         t: 'held' as const,
         leaving: found.leaving.length,
-        of: (await readMembers(tx)).size,
+        of: stillHere(await readMembers(tx)),
       });
     await carriedOut(tx, catalogue, found, { endsAccess, every, context: { person, now } });
     return ok(null);
@@ -209,10 +210,12 @@ async function carriedOut(
   const going = new Set(endsAccess ? leaving.map(({ id }) => id) : []);
   await endAll(tx, going, catalogue, context.person.id);
   // Whoever has it followed and is not in it stays, and did not come by it.
+  const before = [...(await readMembers(tx))].filter(([id]) => id !== context.person.id);
   const members = new Map(
-    [...(await readMembers(tx))].filter(([id]) => !going.has(id) && id !== context.person.id),
+    before.map(([id, one]) => [id, going.has(id) ? { ...one, ended: true } : one] as const),
   );
-  for (const { email, entry = '' } of rows) members.set(idOf.get(email.trim().toLowerCase()) ?? '', entry);
+  for (const { email, entry = '' } of rows)
+    members.set(idOf.get(email.trim().toLowerCase()) ?? '', { entry, ended: false });
   await putMembers(tx, members);
   const { issues } = plan;
   await noteOutcome(

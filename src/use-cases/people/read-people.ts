@@ -24,7 +24,7 @@ export async function openPeople(context: Context): Promise<Result<PeopleData, R
           ...person,
           joined: withPassword.has(person.id),
           asksCode: withCodes.has(person.id),
-          listed: listed.has(person.id),
+          listed: listed.get(person.id)?.ended === false,
           forms: [...forms.values()].filter(({ ownerId }) => ownerId === person.id).length,
         })),
       groups: [...groups.values()],

@@ -34,4 +34,6 @@ export const directoryMember = slate.table('directory_member', {
     .references(() => person.id, { onDelete: 'cascade' }),
   /** What the list knows them by; empty where it does not say. */
   entry: text('entry').notNull().default(''),
+  /** It ended their access, and may let them in again; somebody whose access was ended by hand stays out. */
+  ended: boolean('ended').notNull().default(false),
 });
