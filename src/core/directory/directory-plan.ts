@@ -101,11 +101,14 @@ export function directoryPlan(
       .filter((row) => row.manager !== undefined)
       .map((row) => [key(row.email), key(row.manager ?? '')] as const),
   ]);
+  const circles = inCircles(above);
   const planned = rows.map((row) => plannedOf(row, known, byId, nameOf));
   return {
     issues: rows.flatMap((row, i) => [
       ...issuesOf(row, i, known, listed),
-      ...(isAboveThemselves(row, above)
+      ...(circles.has(key(row.email)) &&
+      key(row.manager ?? '') !== '' &&
+      key(row.manager ?? '') !== key(row.email)
         ? [{ line: i + 1, why: 'manager-circle' as const, value: row.manager ?? '' }]
         : []),
     ]),
@@ -119,18 +122,20 @@ export function directoryPlan(
   };
 }
 
-/** Whether the list puts somebody under others who are, in the end, under them. */
-function isAboveThemselves(
-  { email, manager = '' }: DirectoryRow,
-  above: ReadonlyMap<string, string>,
-): boolean {
-  if (manager === '' || key(manager) === key(email)) return false;
-  const seen = new Set<string>();
-  for (let at = key(manager); at !== '' && !seen.has(at); at = above.get(at) ?? '') {
-    if (at === key(email)) return true;
-    seen.add(at);
+/** Those who are, in the end, above themselves. Each is looked at once, however long the lines of managers are. */
+function inCircles(above: ReadonlyMap<string, string>): ReadonlySet<string> {
+  const [seen, circles] = [new Set<string>(), new Set<string>()];
+  for (const begin of above.keys()) {
+    const way = new Map<string, number>();
+    let at = begin;
+    for (; at !== '' && !seen.has(at); at = above.get(at) ?? '') {
+      seen.add(at);
+      way.set(at, way.size);
+    }
+    const from = way.get(at);
+    if (from !== undefined) for (const one of [...way.keys()].slice(from)) circles.add(one);
   }
-  return false;
+  return circles;
 }
 
 /** Of an e-mail address, by RFC 5321. */
@@ -202,14 +207,24 @@ function groupsOf(
   groups: readonly Group[],
 ): PlannedGroup[] {
   const told = rows.filter((row) => row.groups !== undefined);
-  const labels = new Map(told.flatMap((row) => (row.groups ?? []).map((one) => [folded(one), one] as const)));
+  const rowOf = new Map(told.map((row) => [key(row.email), row] as const).reverse());
   const emailOf = new Map(people.map(({ id, email }) => [id, key(email)] as const));
-  return [...labels].flatMap(([fold, label]) => {
-    const there = groups.find((one) => folded(one.label) === fold);
+  const byLabel = new Map(groups.map((group) => [folded(group.label), group] as const));
+  /** As the list writes them last, each with whom it means. */
+  const named = new Map<string, { label: string; meant: Set<DirectoryRow> }>();
+  for (const row of told)
+    for (const label of row.groups ?? []) {
+      const one = named.get(folded(label)) ?? { label, meant: new Set() };
+      named.set(folded(label), { label, meant: one.meant.add(row) });
+    }
+  return [...named].flatMap(([fold, { label, meant }]) => {
+    const there = byLabel.get(fold);
     const inside = new Set((there?.people ?? []).map((id) => emailOf.get(id) ?? ''));
-    const meant = (row: DirectoryRow): boolean => (row.groups ?? []).some((one) => folded(one) === fold);
-    const join = told.filter((row) => meant(row) && !inside.has(key(row.email)));
-    const leave = told.filter((row) => !meant(row) && inside.has(key(row.email)));
+    const join = [...meant].filter((row) => !inside.has(key(row.email)));
+    const leave = [...inside].flatMap((email) => {
+      const row = rowOf.get(email);
+      return row === undefined || meant.has(row) ? [] : [row];
+    });
     if (there !== undefined && join.length + leave.length === 0) return [];
     return [
       {

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { directoryPlan } from './directory-plan';
+import type { DirectoryRow } from './directory-rows';
 import { following, type Member } from './following';
 import { colleague as one, listed as row } from '../../../tests/support/listed-people';
 
@@ -102,6 +103,21 @@ describe('following a list of people', () => {
     // A list that turns it all round is none.
     const turned = [...rows, row('ada', { manager: '' })];
     expect(directoryPlan(turned, under, []).issues).toEqual([]);
+  });
+
+  it('finds a circle of three at the end of a line, and whoever only leads to it is not in it', () => {
+    const under = (who: string, manager: string) => row(who, { manager: `${manager}@here.example` });
+    const rows = [under('ada', 'bo'), under('bo', 'cy'), under('cy', 'di'), under('di', 'bo')];
+    expect(directoryPlan(rows, people, []).issues.map(({ line }) => line)).toEqual([2, 3, 4]);
+  });
+
+  it('is held in time that grows with its length, however long its lines and however many its groups', () => {
+    const list = (length: number): DirectoryRow[] =>
+      Array.from({ length }, (_, i) =>
+        row(`p${i}`, { manager: i === 0 ? '' : `p${i - 1}@here.example`, groups: [`Group ${i}`] }),
+      );
+    const plan = directoryPlan(list(5_000), [], []);
+    expect([plan.issues.length, plan.groups.length, plan.add.length]).toEqual([0, 5_000, 5_000]);
   });
 
   it('law: whatever the list, what is carried out of it is without faults, and whoever leaves is not in it', () => {

@@ -105,13 +105,21 @@ export function FromAddress({ initial }: { initial: FollowedList }) {
             onClick={() => void change('PUT', { source, every, endsAccess, seen: looked.seen })}
           >
             <RotateCw size={15} aria-hidden />
-            {followed === null ? speak`Follow it from now on` : speak`Follow it so`}
+            {followWish(followed?.source ?? null, source)}
           </button>
         </>
       )}
     </Part>
   );
 }
+
+/** What pressing it means: the first list, the same otherwise, or another one. */
+const followWish = (followed: string | null, source: string): string =>
+  followed === null
+    ? speak`Follow it from now on`
+    : followed === source
+      ? speak`Follow it so`
+      : speak`Follow this list instead`;
 
 const Part = ({ children }: { readonly children: React.ReactNode }) => (
   <section aria-labelledby="from-address" className="border-t border-slate-200 pt-5">
